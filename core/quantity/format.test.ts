@@ -1,0 +1,23 @@
+import { display, formatDuration, formatFigure, formatQuantity } from './format';
+
+test.each([
+  [{ value: 0.04361, u: 0.00112 }, display.resistance, '43.6 ± 1.1 mΩ'],
+  [{ value: 0.0618, u: 0.0009 }, display.resistance, '61.8 ± 0.9 mΩ'],
+  [{ value: 0.1181, u: 0.0041 }, display.resistance, '118 ± 4 mΩ'],
+  [{ value: 2.3144, u: 0.0133 }, display.capacity, '2.314 ± 0.013 Ah'],
+  [{ value: 0.924, u: 0.25 }, display.share, '92 ± 25 %'],
+  [{ value: 3.71, u: 0 }, display.voltage, '3.710 V'],
+  [{ value: 12.34, u: 0.4 }, display.share, '1230 ± 40 %'],
+  [{ value: -0.2, u: 0.01 }, display.voltage, '−0.200 ± 0.010 V'],
+])('%j reads %s', (quantity, as, text) => {
+  expect(formatQuantity(quantity, as)).toBe(text);
+});
+
+test('a plain figure keeps the decimals of its kind', () => {
+  expect(formatFigure(0.0435, display.resistance)).toBe('43.5 mΩ');
+});
+
+test('durations read as on a watch', () => {
+  expect(formatDuration(2830)).toBe('0:47:10');
+  expect(formatDuration(187_200)).toBe('2 d 4 h');
+});

@@ -1,0 +1,69 @@
+import type { Quantity } from './quantity';
+
+/** How a kind of figure is shown to people: its factor from SI and its unit sign. */
+export interface Display {
+  unit: string;
+  factor: number;
+  /** Decimals where no uncertainty is known. */
+  decimals: number;
+}
+
+export const display = {
+  voltage: { unit: 'V', factor: 1, decimals: 3 },
+  milliVolt: { unit: 'mV', factor: 1e3, decimals: 0 },
+  current: { unit: 'A', factor: 1, decimals: 2 },
+  resistance: { unit: 'mΩ', factor: 1e3, decimals: 1 },
+  capacity: { unit: 'Ah', factor: 1, decimals: 3 },
+  milliCapacity: { unit: 'mAh', factor: 1e3, decimals: 0 },
+  energy: { unit: 'Wh', factor: 1, decimals: 2 },
+  mass: { unit: 'g', factor: 1e3, decimals: 1 },
+  power: { unit: 'W', factor: 1, decimals: 1 },
+  share: { unit: '%', factor: 100, decimals: 0 },
+  cRate: { unit: 'C', factor: 1, decimals: 2 },
+  charge: { unit: '%', factor: 100, decimals: 0 },
+} satisfies Record<string, Display>;
+
+const minus = (text: string): string => text.replace('-', '−');
+
+/** A plain figure in a unit people use, e.g. `3.712 V`. */
+export function formatFigure(value: number, as: Display, decimals = as.decimals): string {
+  return `${minus((value * as.factor).toFixed(decimals))} ${as.unit}`;
+}
+
+/**
+ * Value and standard uncertainty, both rounded to what is known: the uncertainty keeps one significant
+ * digit, or two when it begins with 1 or 2.
+ *
+ * @example formatQuantity({ value: 0.0436, u: 0.0011 }, display.resistance) // '43.6 ± 1.1 mΩ'
+ */
+export function formatQuantity(quantity: Quantity, as: Display): string {
+  const { figure, doubt, unit } = quantityParts(quantity, as);
+  return doubt === '' ? `${figure} ${unit}` : `${figure} ± ${doubt} ${unit}`;
+}
+
+/** The same, in parts, for a screen that sets them in different sizes. */
+export function quantityParts({ value, u }: Quantity, as: Display): { figure: string; doubt: string; unit: string } {
+  const shown = value * as.factor;
+  const doubt = u * as.factor;
+  if (!(doubt > 0)) return { figure: minus(shown.toFixed(as.decimals)), doubt: '', unit: as.unit };
+  const decimals = knownDecimals(doubt);
+  const scale = 10 ** Math.max(0, -decimals);
+  const places = Math.max(0, decimals);
+  const round = (x: number) => minus((Math.round(x / scale) * scale).toFixed(places));
+  return { figure: decimals >= 0 ? minus(shown.toFixed(places)) : round(shown), doubt: decimals >= 0 ? doubt.toFixed(places) : round(doubt), unit: as.unit };
+}
+
+/** Decimal places down to the last digit that `u` lets one know; negative to the left of the point. */
+function knownDecimals(u: number): number {
+  const exponent = Math.floor(Math.log10(u));
+  const lead = u / 10 ** exponent;
+  return Math.min(6, (lead < 2.95 ? 1 : 0) - exponent);
+}
+
+/** A duration as a watch shows it: `0:47:10`, or `2 d 4 h` beyond two days. */
+export function formatDuration(seconds: number): string {
+  const whole = Math.max(0, Math.round(seconds));
+  if (whole >= 172_800) return `${Math.floor(whole / 86_400)} d ${Math.floor((whole % 86_400) / 3600)} h`;
+  const pad = (n: number) => String(n).padStart(2, '0');
+  return `${Math.floor(whole / 3600)}:${pad(Math.floor((whole % 3600) / 60))}:${pad(whole % 60)}`;
+}

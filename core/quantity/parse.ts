@@ -1,0 +1,94 @@
+/** What a typed figure may measure. Its SI unit is the unit of every parsed value. */
+export type Dimension = 'voltage' | 'current' | 'resistance' | 'charge' | 'mass' | 'temperature' | 'time';
+
+interface Unit {
+  dimension: Dimension;
+  /** What one of it is in the SI unit of its dimension (kg for mass, Ah for charge). */
+  factor: number;
+}
+
+/** Every spelling understood, in lower case where case carries no meaning. */
+const units: Record<string, Unit> = {
+  v: { dimension: 'voltage', factor: 1 },
+  volt: { dimension: 'voltage', factor: 1 },
+  mv: { dimension: 'voltage', factor: 1e-3 },
+  a: { dimension: 'current', factor: 1 },
+  amp: { dimension: 'current', factor: 1 },
+  ma: { dimension: 'current', factor: 1e-3 },
+  ω: { dimension: 'resistance', factor: 1 },
+  r: { dimension: 'resistance', factor: 1 },
+  ohm: { dimension: 'resistance', factor: 1 },
+  ohms: { dimension: 'resistance', factor: 1 },
+  mω: { dimension: 'resistance', factor: 1e-3 },
+  mohm: { dimension: 'resistance', factor: 1e-3 },
+  ah: { dimension: 'charge', factor: 1 },
+  mah: { dimension: 'charge', factor: 1e-3 },
+  g: { dimension: 'mass', factor: 1e-3 },
+  kg: { dimension: 'mass', factor: 1 },
+  '°c': { dimension: 'temperature', factor: 1 },
+  degc: { dimension: 'temperature', factor: 1 },
+  s: { dimension: 'time', factor: 1 },
+  min: { dimension: 'time', factor: 60 },
+  h: { dimension: 'time', factor: 3600 },
+};
+
+/** Bare prefixes: "43.5m" takes its unit from what is being measured. */
+const prefixes: Record<string, number> = { m: 1e-3, k: 1e3 };
+
+export interface ParsedQuantity {
+  dimension: Dimension;
+  /** In the SI unit of the dimension; kg for mass, Ah for charge. */
+  value: number;
+  /** One step of the last digit typed, in the same unit. */
+  step: number;
+}
+
+export interface BareUnit {
+  dimension: Dimension;
+  /** What a figure without unit is counted in: 1e-3 for mΩ in a resistance round. */
+  factor: number;
+}
+
+/**
+ * Reads one figure in any usual way of writing it: `3.712`, `3,712`, `3712 mV`, `43.5m`, `3V71`.
+ * Returns null when the text is not a figure or its unit is unknown.
+ *
+ * @param bare what a figure without unit means here
+ * @example parseQuantity('3V71', { dimension: 'voltage', factor: 1 }) // { dimension: 'voltage', value: 3.71, step: 0.01 }
+ */
+export function parseQuantity(text: string, bare: BareUnit): ParsedQuantity | null {
+  const compact = text.trim().replace(/\s+/g, '').replace('−', '-').replace('Ω', 'Ω');
+  const inside = /^([+-]?\d+)([vVrRaA])(\d+)$/.exec(compact);
+  if (inside) return parseQuantity(`${inside[1]}.${inside[3]}${inside[2]}`, bare);
+
+  const match = /^([+-]?(?:\d[\d.,]*|[.,]\d+))(.*)$/.exec(compact);
+  const figure = match?.[1] === undefined ? null : parseFigure(match[1]);
+  if (!figure || match?.[2] === undefined) return null;
+
+  const unit = unitOf(match[2], bare);
+  if (!unit) return null;
+  return { dimension: unit.dimension, value: figure.value * unit.factor, step: figure.step * unit.factor };
+}
+
+function unitOf(suffix: string, bare: BareUnit): Unit | null {
+  if (suffix === '') return bare;
+  const prefix = prefixes[suffix];
+  if (prefix !== undefined) return { dimension: bare.dimension, factor: prefix };
+  return units[suffix.toLowerCase()] ?? null;
+}
+
+/**
+ * Reads a plain decimal with point or comma. Where both stand, the last one is the decimal sign;
+ * a lone comma is a decimal comma.
+ */
+export function parseFigure(text: string): { value: number; step: number } | null {
+  const lastSign = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
+  const both = text.includes('.') && text.includes(',');
+  const repeated = text.split(/[.,]/).length > 2;
+  if (repeated && !both) return null;
+  const whole = lastSign < 0 ? text : text.slice(0, lastSign).replace(/[.,]/g, '');
+  const decimals = lastSign < 0 ? '' : text.slice(lastSign + 1);
+  const value = Number(`${whole}.${decimals}`.replace(/\.$/, ''));
+  if (text === '' || !Number.isFinite(value)) return null;
+  return { value, step: 10 ** -decimals.length };
+}

@@ -1,0 +1,19 @@
+import { crowdOf, isOdd } from './crowd';
+
+test('common practice: one of 22 mΩ stands out from a crowd at 6 to 8 mΩ, one of 9.3 among 8.4 to 9 does not', () => {
+  const worn = crowdOf([0.006, 0.006, 0.007, 0.008, 0.007, 0.022], 3.5, 0.0003);
+  expect(isOdd(0.022, worn)).toBe(true);
+  expect(isOdd(0.008, worn)).toBe(false);
+  const fine = crowdOf([0.0084, 0.0093, 0.009, 0.0088, 0.0091], 3.5, 0.0003);
+  expect(isOdd(0.0093, fine)).toBe(false);
+});
+
+test('hand-worked: median 3, MAD 1', () => {
+  expect(crowdOf([1, 2, 3, 4, 100], 3.5, 0)).toEqual({ median: 3, spread: 1 / 0.6745, low: 3 - 3.5 / 0.6745, high: 3 + 3.5 / 0.6745 });
+});
+
+test('equal values leave the floor as spread; four values are no crowd', () => {
+  expect(crowdOf([5, 5, 5, 5, 5.2], 3, 0.1)?.high).toBeCloseTo(5.3, 12);
+  expect(crowdOf([1, 2, 3, 99], 3, 0.1)).toBeNull();
+  expect(isOdd(99, null)).toBe(false);
+});

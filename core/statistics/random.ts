@@ -1,0 +1,19 @@
+import { uniformFloat64 } from 'pure-rand/distribution/uniformFloat64';
+import { xoroshiro128plus } from 'pure-rand/generator/xoroshiro128plus';
+
+/** A seeded source of chance: the same seed gives the same sequence on every machine. */
+export interface Chance {
+  /** Uniform on [0, 1). */
+  uniform(): number;
+  /** Normal with that mean and standard deviation (Box and Muller 1958). */
+  normal(mean: number, deviation: number): number;
+}
+
+export function seededChance(seed: number): Chance {
+  const generator = xoroshiro128plus(seed);
+  const uniform = () => uniformFloat64(generator);
+  return {
+    uniform,
+    normal: (mean, deviation) => mean + deviation * Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform()),
+  };
+}

@@ -1,0 +1,14 @@
+const shared = {
+  testEnvironment: 'node',
+  transform: { '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }] },
+  transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns)/)'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
+  modulePathIgnorePatterns: ['<rootDir>/\\.next'],
+};
+
+export default {
+  projects: [
+    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{core,stations,ui,workers,demo}/**/*.test.ts'] },
+    { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts'] },
+  ],
+};
