@@ -1,0 +1,30 @@
+import { read } from '../quantity/quantity';
+import { buildFromLabel, weighClaim } from './label';
+
+test('common practice: 47 Wh at 10.8 V of 2.2 Ah cells is 4.35 Ah, three in series, two in parallel', () => {
+  const build = buildFromLabel(47, 10.8, 3.6, 2.2);
+  expect(build.capacityAh).toBeCloseTo(4.35, 2);
+  expect(build).toMatchObject({ series: 3, parallel: 2 });
+});
+
+describe('common practice: weight follows capacity', () => {
+  test('3.0 Ah in 27.8 g would be 399 Wh/kg: impossible', () => {
+    const verdict = weighClaim(3, 3.7, read(0.0278, 0.0001), 280);
+    expect(verdict.specificEnergyWhPerKg).toBeCloseTo(399, 0);
+    expect(verdict.claim).toBe('impossible');
+    expect(verdict.mostAh).toBeLessThan(2.2);
+  });
+
+  test.each([[2, 0.043], [2.2, 0.0455]])('%d Ah in %d kg is genuine', (claimedAh, mass) => {
+    expect(weighClaim(claimedAh, 3.7, read(mass, 0.0001), 280).claim).toBe('possible');
+  });
+});
+
+test('a coarse scale cannot condemn a cell at the border', () => {
+  expect(weighClaim(3.4, 3.6, read(0.0435, 0.0001), 280).claim).toBe('impossible');
+  expect(weighClaim(3.4, 3.6, read(0.043, 0.005), 280).claim).toBe('possible');
+});
+
+test('no weight is refused', () => {
+  expect(() => weighClaim(3, 3.7, read(0, 0.0001), 280)).toThrow('massKg');
+});

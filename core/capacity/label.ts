@@ -1,0 +1,44 @@
+import { positive } from '../impossibleInput';
+import type { Quantity } from '../quantity/quantity';
+
+export interface LabelledBuild {
+  capacityAh: number;
+  series: number;
+  parallel: number;
+}
+
+/**
+ * How a pack is built, from its label: capacity = energy / voltage, series = pack voltage / cell voltage,
+ * parallel = pack capacity / cell capacity, both rounded. Source: common practice.
+ */
+export function buildFromLabel(energyWh: number, packV: number, cellNominalV: number, cellCapacityAh: number): LabelledBuild {
+  const capacityAh = positive('energyWh', energyWh) / positive('packV', packV);
+  return {
+    capacityAh,
+    series: Math.max(1, Math.round(packV / positive('cellNominalV', cellNominalV))),
+    parallel: Math.max(1, Math.round(capacityAh / positive('cellCapacityAh', cellCapacityAh))),
+  };
+}
+
+export interface WeightVerdict {
+  specificEnergyWhPerKg: number;
+  /** Whether the claim can be true at all for that weight. */
+  claim: 'possible' | 'impossible';
+  /** The most that this weight could hold, Ah. */
+  mostAh: number;
+}
+
+/**
+ * Whether a cell of this weight can hold what its label claims: specific energy = capacity · nominal voltage / mass.
+ * The claim is impossible only when it is so for the heaviest mass the scale allows (k = 2).
+ * Source of the limit: house rule, from memory of the best cylindrical lithium cells.
+ */
+export function weighClaim(claimedAh: number, nominalV: number, massKg: Quantity, bestWhPerKg: number): WeightVerdict {
+  const mass = positive('massKg', massKg.value);
+  const mostAh = (bestWhPerKg * (mass + 2 * massKg.u)) / positive('nominalV', nominalV);
+  return {
+    specificEnergyWhPerKg: (positive('claimedAh', claimedAh) * nominalV) / mass,
+    claim: claimedAh > mostAh ? 'impossible' : 'possible',
+    mostAh,
+  };
+}

@@ -1,0 +1,152 @@
+import { ImpossibleInput } from '../impossibleInput';
+import { parseFigure } from '../quantity/parse';
+import type { Warning } from '../warning';
+import { isTimeText, type LogColumn, type LogField, understandColumns } from './logColumns';
+
+/** One line of a log, from its own start. */
+export interface Sample {
+  timeS: number;
+  voltageV: number;
+  /** As logged; the sign is the logger's own. */
+  currentA: number | null;
+  temperatureC: number | null;
+}
+
+/** Reads a log row by row in constant memory. */
+export interface LogReader {
+  /** Takes one tokenised row; gives the samples that became readable by it. */
+  push(row: readonly string[]): Sample[];
+  /** Ends the log: the last samples, and what was understood and passed over. */
+  finish(): { samples: Sample[]; columns: LogColumn[]; warnings: Warning[]; voltageStepV: number };
+}
+
+/** Rows looked at before the layout is decided. */
+const rowsToUnderstand = 20;
+/** More unreadable rows than this share of all, and the file is not a log. */
+const mostUnreadable = 0.2;
+const dayS = 86_400;
+
+/**
+ * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of units,
+ * decimal points or commas, seconds, h:mm:ss or dates, clocks that start again. Only tokenising is left to the caller.
+ *
+ * @throws ImpossibleInput from push or finish when the rows are not a log of time and voltage
+ */
+export function createLogReader(seriesCells = 1): LogReader {
+  const first: (readonly string[])[] = [];
+  let layout: ReturnType<typeof understandColumns> = null;
+  let fields = new Map<LogField, LogColumn>();
+  let rowNumber = 0;
+  let read = 0;
+  let unreadable: number[] = [];
+  let unreadableCount = 0;
+  let voltageDecimals = 0;
+  const clock = createClock();
+
+  const understand = (): Sample[] => {
+    layout = understandColumns(first, seriesCells);
+    if (!layout) throw notALog(first);
+    fields = new Map(layout.columns.map((column) => [column.field, column]));
+    rowNumber = layout.headingRows;
+    return first.slice(layout.headingRows).flatMap(sampleOf);
+  };
+
+  const figure = (row: readonly string[], field: LogField): number | null => {
+    const column = fields.get(field);
+    const parsed = column && parseFigure(row[column.index]?.trim() ?? '');
+    if (!column || !parsed) return null;
+    if (field === 'voltage' && read < 2000) voltageDecimals = Math.max(voltageDecimals, Math.round(-Math.log10(parsed.step * column.factor)));
+    return parsed.value * column.factor;
+  };
+
+  const sampleOf = (row: readonly string[]): Sample[] => {
+    rowNumber += 1;
+    if (row.every((cell) => cell.trim() === '')) return [];
+    const time = fields.get('time');
+    const raw = time && rawSeconds(row[time.index]?.trim() ?? '', time);
+    const voltageV = figure(row, 'voltage');
+    if (raw === null || raw === undefined || voltageV === null) {
+      unreadableCount += 1;
+      if (unreadable.length < 5) unreadable.push(rowNumber);
+      return [];
+    }
+    read += 1;
+    return [{ timeS: clock.next(raw, rowNumber, time?.written === 'clock'), voltageV, currentA: figure(row, 'current'), temperatureC: figure(row, 'temperature') }];
+  };
+
+  return {
+    push(row) {
+      if (layout) return sampleOf(row);
+      first.push(row);
+      return first.length >= rowsToUnderstand ? understand() : [];
+    },
+    finish() {
+      const samples = layout ? [] : understand();
+      if (read < 2) throw new ImpossibleInput('csv', `Only ${read} sample${read === 1 ? ' was' : 's were'} found; a log needs at least two.`);
+      if (unreadableCount > mostUnreadable * (read + unreadableCount)) {
+        throw new ImpossibleInput('csv', `${unreadableCount} of ${read + unreadableCount} rows could not be read (the first is row ${unreadable[0]}); this does not look like a log of time and voltage.`);
+      }
+      const columns = layout?.columns ?? [];
+      const warnings: Warning[] = [...clock.warnings()];
+      if (layout?.headingRows === 0) warnings.push({ code: 'no-header', message: `No heading: ${columns.map((c) => `column ${c.index + 1} taken as ${c.field}`).join(', ')}.` });
+      const assumed = columns.filter((column) => column.assumed);
+      if (assumed.length > 0) warnings.push({ code: 'unit-assumed', message: `No unit written: ${assumed.map((c) => `${c.field} taken as ${c.unit}`).join(', ')}.` });
+      if (unreadableCount > 0) {
+        warnings.push({ code: 'row-unreadable', message: `${unreadableCount} row${unreadableCount === 1 ? '' : 's'} passed over as unreadable (row ${unreadable.join(', ')}${unreadableCount > unreadable.length ? ', …' : ''}).` });
+      }
+      unreadable = [];
+      return { samples, columns, warnings, voltageStepV: 10 ** -voltageDecimals };
+    },
+  };
+}
+
+function notALog(rows: (readonly string[])[]): ImpossibleInput {
+  if (rows.length === 0 || rows.every((row) => row.every((cell) => cell.trim() === ''))) return new ImpossibleInput('csv', 'The file is empty.');
+  const seen = rows[0]?.join(' ').slice(0, 60) ?? '';
+  return new ImpossibleInput('csv', `No columns of time and voltage were found; the file begins with "${seen}". Expected a table with a time, a voltage and perhaps a current in each row.`);
+}
+
+/** Seconds as written, before any start or reset is taken off. */
+function rawSeconds(text: string, column: LogColumn): number | null {
+  const form = isTimeText(text);
+  if (form === 'clock') {
+    const [clockText, days] = text.includes(' ') || text.includes('d') ? [text.split(/[ d]+/)[1] ?? '', parseInt(text, 10)] : [text, 0];
+    const [h, m, s = '0'] = clockText.split(':');
+    return days * dayS + Number(h) * 3600 + Number(m) * 60 + Number(s.replace(',', '.'));
+  }
+  if (form === 'date') {
+    const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(text) ? text.replace(' ', 'T') : `${text.replace(' ', 'T')}Z`);
+    return Number.isFinite(ms) ? ms / 1000 : null;
+  }
+  const figure = parseFigure(text);
+  return figure ? figure.value * column.factor : null;
+}
+
+/** Turns the logger's clock into seconds that never go back. */
+function createClock() {
+  let start: number | null = null;
+  let offset = 0;
+  let last = 0;
+  let step = 1;
+  const resets: number[] = [];
+  return {
+    next(raw: number, rowNumber: number, isClock: boolean): number {
+      start ??= raw;
+      let time = raw - start + offset;
+      if (time < last) {
+        const midnight = isClock && last - time > dayS / 2;
+        if (!midnight) resets.push(rowNumber);
+        offset += midnight ? dayS : last + step - time;
+        time = raw - start + offset;
+      } else if (time > last) {
+        step = time - last;
+      }
+      last = time;
+      return time;
+    },
+    warnings: (): Warning[] =>
+      resets.length === 0
+        ? []
+        : [{ code: 'clock-reset', message: `The clock went back at row ${resets.slice(0, 5).join(', ')}${resets.length > 5 ? ', …' : ''}; the log was continued one step after the row before.` }],
+  };
+}

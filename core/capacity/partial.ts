@@ -1,0 +1,77 @@
+import type { Rechargeable } from '../chemistry/openCircuit';
+import { openCircuitOf } from '../chemistry/openCircuit';
+import { ImpossibleInput, positive } from '../impossibleInput';
+import { exact, propagate, type Quantity } from '../quantity/quantity';
+import type { Warning } from '../warning';
+
+export interface PartialCharge {
+  chemistry: Rechargeable;
+  /** Rested voltage of each cell or group before the charge, V. */
+  startVoltagesV: number[];
+  chargeAh: number;
+  /** Rested voltage at the end; full where not given. */
+  endVoltageV?: number;
+  /** Standard uncertainty of a voltage reading, V. */
+  voltageUncertaintyV?: number;
+}
+
+export interface PartialCapacity {
+  /** Mean over the cells. */
+  startSoc: Quantity;
+  capacityAh: Quantity;
+  perCell: { startSoc: Quantity; capacityAh: Quantity }[];
+  warnings: Warning[];
+}
+
+/** Below this slope, V per whole charge, 10 mV of doubt cost 4 % of charge. */
+const flatSlope = 0.25;
+const reserveSoc = 0.2;
+const apartV = 0.02;
+
+/**
+ * Capacity from a part of the charge: charge put in / (state of charge at the end − at the start), each cell by its
+ * own voltage. The table's doubt is left out where the caller gives no voltage uncertainty of its own: it is in every
+ * state of charge already. Source: common practice.
+ *
+ * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
+ */
+export function partialCapacity({ chemistry, startVoltagesV, chargeAh, endVoltageV, voltageUncertaintyV = 0.005 }: PartialCharge): PartialCapacity {
+  positive('chargeAh', chargeAh);
+  if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', 'Give at least one rested start voltage.');
+  const curve = openCircuitOf(chemistry);
+  const endSoc = endVoltageV === undefined ? exact(1) : curve.socAt({ value: endVoltageV, u: voltageUncertaintyV });
+
+  const capacityFrom = (start: Quantity): Quantity => {
+    if (endSoc.value - start.value < 0.05) {
+      throw new ImpossibleInput('startVoltagesV', 'Start and end are less than 5 % of charge apart; a capacity cannot be told from that.');
+    }
+    const { value, u } = propagate(({ start: from, end }) => chargeAh / (end - from), { start, end: endSoc });
+    return { value, u };
+  };
+
+  const perCell = startVoltagesV.map((value) => {
+    const startSoc = curve.socAt({ value, u: voltageUncertaintyV });
+    return { startSoc, capacityAh: capacityFrom(startSoc) };
+  });
+  // The curve's doubt is common to all cells, so the mean is no surer than one of them.
+  const mean = (pick: (cell: (typeof perCell)[number]) => number) => perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
+  const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
+
+  return { startSoc, capacityAh: capacityFrom(startSoc), perCell, warnings: warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)) };
+}
+
+function warningsOf(startVoltagesV: number[], startSoc: number, slope: number): Warning[] {
+  const warnings: Warning[] = [];
+  const percent = Math.round(startSoc * 100);
+  if (slope < flatSlope && startSoc > reserveSoc + 0.01) {
+    warnings.push({ code: 'charge-flat', message: `At ${percent} % the voltage hardly tells the charge. Start lower, down to 20 %.` });
+  }
+  if (startSoc < reserveSoc - 0.01) {
+    warnings.push({ code: 'start-below-reserve', message: `The start at ${percent} % is below the 20 % one should leave in a pack.` });
+  }
+  const spread = Math.max(...startVoltagesV) - Math.min(...startVoltagesV);
+  if (spread > apartV) {
+    warnings.push({ code: 'voltages-apart', message: `The start voltages are ${Math.round(spread * 1000)} mV apart: look at each cell's own figure.` });
+  }
+  return warnings;
+}

@@ -1,0 +1,58 @@
+import { median } from 'simple-statistics';
+import type { Sample } from './logReader';
+
+const halfWindow = 3;
+/** A current this far off its neighbours explains a voltage that is off too. */
+const explainedBy = 0.2;
+
+export interface WildFilter {
+  push(sample: Sample): Sample[];
+  finish(): Sample[];
+  /** How many were left out, and when the first few were. */
+  found(): { count: number; atS: readonly number[] };
+}
+
+/**
+ * Passes samples on and leaves out wild ones: voltages that stand apart from the median of the three before and the three
+ * after them by more than `limitV`, while no change of current explains it. Up to three wild samples in a row are found;
+ * a lasting step of voltage is never one. Source: common practice (a running median, after Hampel 1974).
+ */
+export function createWildFilter(limitV: number): WildFilter {
+  const window: Sample[] = [];
+  const atS: number[] = [];
+  let count = 0;
+  let judgedAny = false;
+
+  const passes = (sample: Sample): boolean => {
+    let [least, most] = [Infinity, -Infinity];
+    for (const { voltageV } of window) {
+      least = Math.min(least, voltageV);
+      most = Math.max(most, voltageV);
+    }
+    if (most - least <= limitV || window.length < 3) return true;
+    if (Math.abs(sample.voltageV - median(window.map((other) => other.voltageV))) <= limitV) return true;
+    if (currentExplains(sample, window)) return true;
+    count += 1;
+    if (atS.length < 5) atS.push(sample.timeS);
+    return false;
+  };
+
+  return {
+    push(sample) {
+      window.push(sample);
+      if (window.length <= 2 * halfWindow) return [];
+      const due = window.slice(judgedAny ? halfWindow : 0, halfWindow + 1).filter(passes);
+      judgedAny = true;
+      window.shift();
+      return due;
+    },
+    finish: () => window.slice(judgedAny ? halfWindow : 0).filter(passes),
+    found: () => ({ count, atS }),
+  };
+}
+
+function currentExplains(sample: Sample, window: readonly Sample[]): boolean {
+  const currents = window.map((other) => other.currentA).filter((current) => current !== null);
+  if (sample.currentA === null || currents.length === 0) return false;
+  return Math.abs(sample.currentA - median(currents)) > explainedBy * Math.max(...currents.map(Math.abs));
+}

@@ -1,0 +1,76 @@
+import type { Block } from './blocks';
+
+/** Steps after which the search gives up; about a second on a small machine. */
+const mostSteps = 3_000_000;
+
+/**
+ * Searches all arrangements for one whose weakest group exceeds `floorAh`. Groups are built one after the other, each
+ * headed by the strongest block not yet placed or passed over, so that no arrangement is seen twice; a branch is left
+ * when the strongest cells that remain cannot fill the remaining groups above the floor.
+ *
+ * @param blocks strongest first by capacity per cell
+ * @returns the groups, null when there is none, or 'unknown' when the step limit came first
+ */
+export function searchAbove(blocks: readonly Block[], series: number, parallel: number, floorAh: number): Block[][] | null | 'unknown' {
+  const used = new Array<boolean>(blocks.length).fill(false);
+  const groups: Block[][] = [];
+  let steps = 0;
+
+  /** Sum of the strongest `count` cells still free from block `from` on: blocks in order of capacity per cell, the last cut. */
+  const strongestFrom = (from: number, count: number): number => {
+    let sum = 0;
+    let missing = count;
+    for (let i = from; i < blocks.length && missing > 0; i++) {
+      const block = blocks[i] as Block;
+      if (used[i]) continue;
+      const taken = Math.min(missing, block.size);
+      sum += (block.capacityAh * taken) / block.size;
+      missing -= taken;
+    }
+    return missing > 0 ? -Infinity : sum;
+  };
+
+  const fill = (group: Block[], sum: number, size: number, from: number, head: number): boolean | 'unknown' => {
+    steps += 1;
+    if (steps > mostSteps) return 'unknown';
+    if (size === parallel) {
+      if (sum <= floorAh) return false;
+      groups.push([...group]);
+      const found = next(head + 1);
+      if (found !== false) return found;
+      groups.pop();
+      return false;
+    }
+    if (sum + strongestFrom(from, parallel - size) <= floorAh) return false;
+    for (let i = from; i < blocks.length; i++) {
+      const block = blocks[i] as Block;
+      if (used[i] || size + block.size > parallel) continue;
+      used[i] = true;
+      group.push(block);
+      const found = fill(group, sum + block.capacityAh, size + block.size, i + 1, head);
+      if (found !== false) return found;
+      group.pop();
+      used[i] = false;
+      if (sum + (block.capacityAh / block.size) * (parallel - size) <= floorAh) return false;
+    }
+    return false;
+  };
+
+  const next = (from: number): boolean | 'unknown' => {
+    const missing = series - groups.length;
+    if (missing === 0) return true;
+    for (let head = from; head < blocks.length; head++) {
+      if (used[head]) continue;
+      if (strongestFrom(head, missing * parallel) <= missing * floorAh) return false;
+      const block = blocks[head] as Block;
+      used[head] = true;
+      const found = fill([block], block.capacityAh, block.size, head + 1, head);
+      if (found !== false) return found;
+      used[head] = false;
+    }
+    return false;
+  };
+
+  const found = next(0);
+  return found === 'unknown' ? 'unknown' : found ? groups : null;
+}
