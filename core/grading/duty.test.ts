@@ -1,0 +1,80 @@
+import fc from 'fast-check';
+import { presetRules } from '../chemistry/houseRules';
+import { type DutyFacts, duties, gradeDuty, guarded, rateAtSag } from './duty';
+
+const rules = presetRules('workshop');
+const q = (value: number, relative = 0.01) => ({ value, u: value * relative });
+const facts = (capacityAh: number, resistanceOhm: number, change: Partial<DutyFacts> = {}): DutyFacts => ({
+  chemistry: 'li-ion',
+  asNewCapacityAh: 2.4,
+  asNewIs: 'rated',
+  capacityAh: q(capacityAh),
+  resistanceOhm: q(resistanceOhm),
+  safety: [],
+  ...change,
+});
+
+test('hand-worked: 5 % of 3.6 V across 30 mΩ is 6 A, 2.5 C of 2.4 Ah', () => {
+  const rate = rateAtSag(3.6, 0.05, { value: 0.03, u: 0.0003 }, { value: 2.4, u: 0.024 });
+  expect(rate.value).toBeCloseTo(2.5, 9);
+  expect(rate.u).toBeCloseTo(2.5 * Math.hypot(0.01, 0.01), 4);
+});
+
+describe('the ladder of duties', () => {
+  test.each([
+    [2.3, 0.02, 'surge'],
+    [2.3, 0.05, 'steady'],
+    [1.75, 0.02, 'steady'],
+    [2.3, 0.118, 'trickle'],
+    [1.3, 0.05, 'trickle'],
+    [1.0, 0.05, 'retire'],
+    [2.3, 0.9, 'retire'],
+  ])('%d Ah with %d Ω is %s', (capacity, resistance, duty) => {
+    expect(gradeDuty(facts(capacity, resistance), rules).duty).toBe(duty);
+  });
+
+  test('a strong cell with a high resistance is a trickle cell, and it says why', () => {
+    expect(gradeDuty(facts(2.3, 0.118), rules).because).toContain('Holds 96 %, but its rate');
+  });
+
+  test('stricter rules never raise a duty', () => {
+    const careful = presetRules('careful');
+    fc.assert(
+      fc.property(fc.double({ min: 0.8, max: 2.6, noNaN: true }), fc.double({ min: 0.01, max: 0.5, noNaN: true }), (capacity, resistance) => {
+        const rank = (set: typeof rules) => duties.indexOf(gradeDuty(facts(capacity, resistance), set).duty ?? 'retire');
+        expect(rank(careful)).toBeGreaterThanOrEqual(rank(rules));
+      }),
+    );
+  });
+});
+
+describe('guard bands', () => {
+  test('a value within k·u of the limit is uncertain, on either side', () => {
+    expect(guarded({ value: 1.05, u: 0.02 }, 1, 1.64)).toBe('met');
+    expect(guarded({ value: 1.02, u: 0.02 }, 1, 1.64)).toBe('uncertain');
+    expect(guarded({ value: 0.98, u: 0.02 }, 1, 1.64)).toBe('uncertain');
+    expect(guarded({ value: 0.9, u: 0.02 }, 1, 1.64)).toBe('missed');
+  });
+
+  test('what cannot be told gets the lower class and names the measurement that would settle it', () => {
+    const byResistance = gradeDuty(facts(2.3, 0.076, { resistanceOhm: q(0.076, 0.1) }), rules);
+    expect(byResistance).toMatchObject({ duty: 'trickle', measureAgain: { duty: 'steady', what: 'resistance' } });
+    const byCapacity = gradeDuty(facts(1.7, 0.03, { capacityAh: q(1.7, 0.03) }), rules);
+    expect(byCapacity).toMatchObject({ duty: 'trickle', measureAgain: { duty: 'steady', what: 'capacity' } });
+  });
+
+  test('where the better class is missed for certain, measuring again would not help', () => {
+    expect(gradeDuty(facts(2.3, 0.118), rules).measureAgain).toBeNull();
+  });
+});
+
+describe('what is missing or unsafe', () => {
+  test('without resistance there is no duty, unless the capacity alone retires it', () => {
+    expect(gradeDuty(facts(2.3, 0.05, { resistanceOhm: null }), rules)).toMatchObject({ duty: null, missing: ['resistance'] });
+    expect(gradeDuty(facts(0.6, 0.05, { resistanceOhm: null }), rules).duty).toBe('retire');
+  });
+
+  test('a safety finding overrides the best numbers', () => {
+    expect(gradeDuty(facts(2.4, 0.02, { safety: ['swollen'] }), rules)).toMatchObject({ duty: 'retire', because: 'Safety finding: swollen' });
+  });
+});

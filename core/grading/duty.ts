@@ -1,0 +1,121 @@
+import { chemistries, type Chemistry } from '../chemistry/chemistries';
+import type { HouseRules, RuleKey } from '../chemistry/houseRules';
+import { propagate, type Quantity } from '../quantity/quantity';
+
+export const duties = ['surge', 'steady', 'trickle', 'retire'] as const;
+export type Duty = (typeof duties)[number];
+
+/** What a cell is graded by; null where it was not measured yet. */
+export interface DutyFacts {
+  chemistry: Chemistry;
+  /** As-new capacity: measured when new if there is such a record, rated otherwise. */
+  asNewCapacityAh: number;
+  asNewIs: 'measured' | 'rated';
+  capacityAh: Quantity | null;
+  /** Ten-second resistance. */
+  resistanceOhm: Quantity | null;
+  /** Safety findings in words; any of them retires the cell. */
+  safety: readonly string[];
+}
+
+export type Met = 'met' | 'missed' | 'uncertain';
+
+export interface LimitCheck {
+  duty: Exclude<Duty, 'retire'>;
+  what: 'health' | 'rate';
+  measured: Quantity;
+  limit: number;
+  rule: RuleKey;
+  met: Met;
+}
+
+export interface DutyVerdict {
+  /** Null while a measurement is missing that decides. */
+  duty: Duty | null;
+  health: Quantity | null;
+  /** Rate at the house's sag, 1/h. */
+  rateC: Quantity | null;
+  checks: LimitCheck[];
+  missing: ('capacity' | 'resistance')[];
+  /** Set where a class could not be told from the next better one: which measurement would settle it. */
+  measureAgain: { duty: Duty; what: 'capacity' | 'resistance' } | null;
+  /** One sentence for a person. */
+  because: string;
+}
+
+const ladder = [
+  { duty: 'surge', health: 'surgeHealth', rate: 'surgeCRate' },
+  { duty: 'steady', health: 'steadyHealth', rate: 'steadyCRate' },
+  { duty: 'trickle', health: 'trickleHealth', rate: 'trickleCRate' },
+] as const satisfies { duty: Duty; health: RuleKey; rate: RuleKey }[];
+
+/**
+ * Rate at which a cell sags by a share of its nominal voltage: c = share · nominal / resistance / capacity, 1/h.
+ * Source: common practice; the share is a house rule (5 %).
+ */
+export function rateAtSag(nominalV: number, sagShare: number, resistanceOhm: Quantity, capacityAh: Quantity): Quantity {
+  const { value, u } = propagate(({ r, q }) => (sagShare * nominalV) / r / q, { r: resistanceOhm, q: capacityAh });
+  return { value, u };
+}
+
+/** A limit is met when the value lies above it by k standard uncertainties, missed when below by as many. */
+export function guarded({ value, u }: Quantity, limit: number, k: number): Met {
+  if (value - k * u >= limit) return 'met';
+  return value + k * u < limit ? 'missed' : 'uncertain';
+}
+
+/**
+ * The duty a cell can do: the best class whose limits of health and rate are both met beyond the guard band. What cannot
+ * be told from a limit counts as not met and asks for a better measurement. Safety findings override all numbers.
+ */
+export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
+  const { capacityAh, resistanceOhm, asNewCapacityAh } = facts;
+  const health = capacityAh && { value: capacityAh.value / asNewCapacityAh, u: capacityAh.u / asNewCapacityAh };
+  const rateC = capacityAh && resistanceOhm && rateAtSag(chemistries[facts.chemistry].nominalV, rules.sagShare, resistanceOhm, capacityAh);
+  const checks = checksOf(health, rateC, rules);
+  const missing: DutyVerdict['missing'] = [];
+  if (!capacityAh) missing.push('capacity');
+  if (!resistanceOhm) missing.push('resistance');
+  const common = { health, rateC, checks, missing };
+
+  const [finding] = facts.safety;
+  if (finding !== undefined) return { ...common, duty: 'retire', measureAgain: null, because: `Safety finding: ${finding}` };
+  const tooWeak = checks.find((check) => check.duty === 'trickle' && check.what === 'health' && check.met === 'missed');
+  if (tooWeak) return { ...common, duty: 'retire', measureAgain: null, because: `Holds less than ${percent(tooWeak.limit)} of ${asNewText(facts)}.` };
+  if (missing.length > 0) return { ...common, duty: null, measureAgain: null, because: `Not measured yet: ${missing.join(' and ')}.` };
+
+  const metAll = (duty: Duty) => checks.filter((check) => check.duty === duty).every((check) => check.met === 'met');
+  const reached = ladder.find(({ duty }) => metAll(duty))?.duty ?? 'retire';
+  return { ...common, duty: reached, measureAgain: unsettled(checks, reached, facts), because: becauseOf(checks, reached, facts) };
+}
+
+function checksOf(health: Quantity | null, rateC: Quantity | null, rules: HouseRules): LimitCheck[] {
+  return ladder.flatMap((step) => {
+    const check = (what: LimitCheck['what'], measured: Quantity | null, rule: RuleKey): LimitCheck[] =>
+      measured ? [{ duty: step.duty, what, measured, limit: rules[rule], rule, met: guarded(measured, rules[rule], rules.guardBand) }] : [];
+    return [...check('health', health, step.health), ...check('rate', rateC, step.rate)];
+  });
+}
+
+/** The next better class, if it was kept from the cell by doubt alone. */
+function unsettled(checks: readonly LimitCheck[], reached: Duty, facts: DutyFacts): DutyVerdict['measureAgain'] {
+  const better = duties[duties.indexOf(reached) - 1];
+  const open = checks.filter((check) => check.duty === better && check.met !== 'met');
+  if (better === undefined || open.length === 0 || open.some((check) => check.met === 'missed')) return null;
+  const healthOpen = open.some((check) => check.what === 'health');
+  const relative = (q: Quantity | null) => (q ? q.u / q.value : 0);
+  return { duty: better, what: healthOpen || relative(facts.capacityAh) > relative(facts.resistanceOhm) ? 'capacity' : 'resistance' };
+}
+
+const percent = (share: number): string => `${Math.round(share * 100)} %`;
+const asNewText = (facts: DutyFacts): string => (facts.asNewIs === 'measured' ? 'its capacity when new' : 'its rated capacity');
+
+function becauseOf(checks: readonly LimitCheck[], reached: Duty, facts: DutyFacts): string {
+  const better = duties[duties.indexOf(reached) - 1];
+  const stop = checks.find((check) => check.duty === better && check.met !== 'met');
+  if (!stop) return `Meets every limit of the demanding duty.`;
+  const doubt = stop.met === 'uncertain' ? 'cannot be told from' : 'is below';
+  if (stop.what === 'health') return `Health of ${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
+  const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met') ? `Holds ${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its` : 'Its';
+  return `${holds} rate of ${stop.measured.value.toFixed(2)} C at the sag limit ${doubt} the ${stop.limit} C of ${stop.duty}.`;
+}

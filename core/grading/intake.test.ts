@@ -1,0 +1,60 @@
+import { presetRules } from '../chemistry/houseRules';
+import { read } from '../quantity/quantity';
+import { type IntakeFacts, judgeIntake } from './intake';
+
+const workshop = presetRules('workshop');
+const good: IntakeFacts = { chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.0452, restVoltageV: 3.62, massKg: read(0.0451, 0.0001), findings: [], rescues: 0 };
+const judge = (change: Partial<IntakeFacts>, rules = workshop) => judgeIntake({ ...good, ...change }, rules);
+const text = (verdict: { reasons: { text: string }[] }) => verdict.reasons.map((reason) => reason.text).join(' ');
+
+test('a sound cell is usable once all three were read', () => {
+  expect(judge({})).toMatchObject({ class: 'usable', missing: [], unsafe: false });
+  expect(judge({ massKg: null, findings: null })).toMatchObject({ class: null, missing: ['weight', 'inspection'] });
+});
+
+test('common practice: 3.0 Ah claimed at 27.8 g is out because its weight cannot hold that', () => {
+  const verdict = judge({ ratedCapacityAh: 3, modelMassKg: null, massKg: read(0.0278, 0.0001) });
+  expect(verdict).toMatchObject({ class: 'out', unsafe: true });
+  expect(text(verdict)).toContain('This weight cannot hold that capacity');
+});
+
+test('far from the weight of its model is out, within the tolerance is not', () => {
+  expect(judge({ massKg: read(0.0405, 0.0001) }).reasons[0]?.rule).toBe('weightTolerance');
+  expect(judge({ massKg: read(0.043, 0.0001) }).class).toBe('usable');
+});
+
+describe('common practice: below the floor', () => {
+  test.each([
+    ['workshop', 2.79, 0, 'rescue-only'],
+    ['workshop', 2.79, 1, 'out'],
+    ['workshop', 1.4, 0, 'out'],
+    ['careful', 2.79, 0, 'out'],
+    ['thrifty', 2.4, 1, 'rescue-only'],
+    ['thrifty', 2.79, 0, 'usable'],
+  ] as const)('%s: %d V after %d rescues is %s', (preset, restVoltageV, rescues, expected) => {
+    expect(judge({ restVoltageV, rescues }, presetRules(preset)).class).toBe(expected);
+  });
+
+  test('a nickel cell is brought back gently, a primary one never', () => {
+    const light = { modelMassKg: null, massKg: read(0.03, 0.0001) };
+    expect(judge({ ...light, chemistry: 'nimh', restVoltageV: 0.9 }).class).toBe('rescue-only');
+    expect(judge({ ...light, chemistry: 'alkaline', restVoltageV: 0.7 }).class).toBe('out');
+  });
+});
+
+test.each([
+  [-0.2, 'reversed'],
+  [4.3, 'overcharged'],
+])('%d V is out at once, before weight and inspection', (restVoltageV, word) => {
+  const verdict = judge({ restVoltageV, massKg: null, findings: null });
+  expect(verdict.class).toBe('out');
+  expect(text(verdict)).toContain(word);
+});
+
+test('a safety finding overrides good numbers; a blemish is only noted', () => {
+  expect(judge({ findings: ['swollen'] })).toMatchObject({ class: 'out', unsafe: true });
+  expect(text(judge({ findings: ['smell'] }))).toContain('It smells of solvent');
+  const blemished = judge({ findings: ['wrap', 'rust'] });
+  expect(blemished.class).toBe('usable');
+  expect(text(blemished)).toContain('Noted: wrap torn');
+});

@@ -1,0 +1,48 @@
+import { presetRules } from '../chemistry/houseRules';
+import { type GroupReadings, judgeGroups } from './groupVoltages';
+
+const rules = presetRules('workshop');
+const judge = (groupVoltagesV: number[], change: Partial<GroupReadings> = {}) =>
+  judgeGroups({ chemistry: 'lipo', state: 'rest', groupVoltagesV, terminalVoltageV: null, stepV: 0.01, ...change }, rules);
+const said = (judgement: { says: { text: string }[] }) => judgement.says.map((one) => one.text).join(' ');
+
+describe('common practice: spreads of the trade', () => {
+  test('3.77 3.76 3.74 V is 30 mV: balanced enough', () => {
+    const judgement = judge([3.77, 3.76, 3.74]);
+    expect(judgement.spreadV.value).toBeCloseTo(0.03, 9);
+    expect(judgement.level).toBe('good');
+  });
+
+  test('4.14 4.04 4.14 4.09 3.59 V: group 5 is out, the sum is 20.00 V, and 19.75 V at the terminals does not agree', () => {
+    const judgement = judge([4.14, 4.04, 4.14, 4.09, 3.59], { terminalVoltageV: 19.75 });
+    expect(judgement.level).toBe('out-of-service');
+    expect(judgement.sumV).toBeCloseTo(20, 9);
+    expect(judgement.sumCheck?.agrees).toBe(false);
+    expect(judgement.groups[4]).toMatchObject({ odd: true, position: 5 });
+    expect(said(judgement)).toContain('Group 5 stands 500 mV below the middle');
+  });
+
+  test.each([[0.008, 'excellent'], [0.035, 'uneven'], [0.1, 'attention'], [0.2, 'out-of-service']])('a spread of %d V is %s', (spread, level) => {
+    expect(judge([3.9, 3.9 - spread]).level).toBe(level);
+  });
+});
+
+test('a sum within the tolerance agrees', () => {
+  expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.73 }).sumCheck).toMatchObject({ agrees: true, differenceV: expect.closeTo(0.02, 9) });
+});
+
+test('limits come first: reversed, over full, below the floor, too low for rescue', () => {
+  const judgement = judge([-0.1, 4.3, 2.9, 1.2]);
+  expect(judgement.groups.map((group) => group.limit?.text)).toEqual(['reversed or shorted', 'above its charge end of 4.2 V', 'below its floor of 3 V', 'below 1.5 V, too low even for rescue']);
+  expect(judgement.says[0]).toMatchObject({ urgent: true, text: expect.stringContaining('Do not charge') });
+});
+
+test('charge is told at rest only, with the doubt of the curve', () => {
+  expect(judge([3.84, 3.84]).groups[0]?.soc?.value).toBeCloseTo(0.5, 6);
+  expect(judge([3.84, 3.84], { state: 'load' }).groups[0]?.soc).toBeNull();
+});
+
+test('one group has no spread to speak of; none is refused', () => {
+  expect(judge([3.8]).says).toEqual([]);
+  expect(() => judge([])).toThrow('one voltage for each group');
+});

@@ -1,0 +1,122 @@
+import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
+import { ImpossibleInput } from '../impossibleInput';
+import { display, formatFigure } from '../quantity/format';
+import { type Quantity, rectangular } from '../quantity/quantity';
+import { openCircuitOf } from '../chemistry/openCircuit';
+
+export type PackState = 'rest' | 'load' | 'charge-end' | 'discharge-end';
+
+export interface GroupReadings {
+  chemistry: Chemistry;
+  state: PackState;
+  /** From the negative end, position 1 first, V. */
+  groupVoltagesV: readonly number[];
+  terminalVoltageV: number | null;
+  /** Last digit of the readings, V. */
+  stepV: number;
+}
+
+export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service';
+
+export interface GroupJudgement {
+  position: number;
+  voltageV: number;
+  /** From the median of the groups, V. */
+  deviationV: number;
+  /** At rest only: state of charge by the chemistry's curve. */
+  soc: Quantity | null;
+  /** Stands apart from the others by more than a good spread. */
+  odd: boolean;
+  /** Below its floor, above its charge end, or reversed. */
+  limit: { text: string; rule?: RuleKey } | null;
+}
+
+export interface PackJudgement {
+  groups: GroupJudgement[];
+  medianV: number;
+  spreadV: Quantity;
+  level: SpreadLevel;
+  levelRule: RuleKey;
+  sumV: number;
+  /** Null where the terminals were not read. */
+  sumCheck: { differenceV: number; agrees: boolean; text: string } | null;
+  /** What the house rules say, the most urgent first. */
+  says: { text: string; urgent: boolean; rule?: RuleKey }[];
+}
+
+/**
+ * Judges one round of a pack's group voltages: spread, deviations from the median, sum against the terminals, limits.
+ * Source: common practice; every limit is a house rule.
+ *
+ * @throws ImpossibleInput with fewer than one group or a reading that is no number
+ */
+export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
+  const { groupVoltagesV, chemistry, state, stepV } = readings;
+  if (groupVoltagesV.length === 0 || !groupVoltagesV.every(Number.isFinite)) throw new ImpossibleInput('groupVoltagesV', 'Give one voltage for each group.');
+  const sorted = [...groupVoltagesV].sort((a, b) => a - b);
+  const [lowest, highest] = [sorted[0] as number, sorted[sorted.length - 1] as number];
+  const medianV = ((sorted[(sorted.length - 1) >> 1] as number) + (sorted[sorted.length >> 1] as number)) / 2;
+  // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30 mV.
+  const spreadV = { value: Math.round((highest - lowest) * 1e9) / 1e9, u: rectangular(stepV) * Math.SQRT2 };
+  const [level, levelRule] = levelOf(spreadV.value, rules);
+  const groups = groupVoltagesV.map((voltageV, i): GroupJudgement => {
+    const deviationV = voltageV - medianV;
+    return {
+      position: i + 1,
+      voltageV,
+      deviationV,
+      soc: state === 'rest' && chemistry !== 'alkaline' ? openCircuitOf(chemistry).socAt({ value: voltageV, u: rectangular(stepV) }) : null,
+      odd: Math.abs(deviationV) > rules.spreadGoodV,
+      limit: limitOf(voltageV, chemistry, rules),
+    };
+  });
+  const sumV = groupVoltagesV.reduce((sum, v) => sum + v, 0);
+  const sumCheck = readings.terminalVoltageV === null ? null : checkSum(sumV, readings.terminalVoltageV, groups.length, rules);
+  return { groups, medianV, spreadV, level, levelRule, sumV, sumCheck, says: sayings(groups, spreadV, level, levelRule, sumCheck) };
+}
+
+function levelOf(spreadV: number, rules: HouseRules): [SpreadLevel, RuleKey] {
+  if (spreadV >= rules.spreadOutV) return ['out-of-service', 'spreadOutV'];
+  if (spreadV >= rules.spreadAttentionV) return ['attention', 'spreadAttentionV'];
+  if (spreadV > rules.spreadGoodV) return ['uneven', 'spreadGoodV'];
+  return spreadV > rules.spreadExcellentV ? ['good', 'spreadGoodV'] : ['excellent', 'spreadExcellentV'];
+}
+
+function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): GroupJudgement['limit'] {
+  const { fullV } = chemistries[chemistry];
+  const floorV = lowestVoltageV(chemistry, rules);
+  if (voltageV <= 0) return { text: 'reversed or shorted' };
+  if (voltageV > fullV + 0.02) return { text: `above its charge end of ${fullV} V` };
+  if (voltageV >= floorV) return null;
+  const isLithium = chemistries[chemistry].family === 'lithium';
+  return isLithium && voltageV < rules.rescueFloorV ? { text: `below ${rules.rescueFloorV} V, too low even for rescue`, rule: 'rescueFloorV' } : { text: `below its floor of ${floorV} V` };
+}
+
+function checkSum(sumV: number, terminalV: number, count: number, rules: HouseRules): NonNullable<PackJudgement['sumCheck']> {
+  const differenceV = terminalV - sumV;
+  const agrees = Math.abs(differenceV) <= rules.sumToleranceV * count + 1e-9;
+  const figures = `sum ${formatFigure(sumV, display.voltage, 2)}, terminals ${formatFigure(terminalV, display.voltage, 2)}`;
+  return { differenceV, agrees, text: agrees ? `${figures}: they agree` : `${figures}: they do not agree. A meter, a pin or a lead is wrong; find it before you trust a group.` };
+}
+
+const levelTexts: Record<SpreadLevel, string> = {
+  excellent: 'as even as it gets',
+  good: 'even enough, no balancing needed',
+  uneven: 'more than a good pack has; balance it at the next charge and watch it',
+  attention: 'wants attention: balance it, then see whether the same group is off again',
+  'out-of-service': 'out of service until it is explained',
+};
+
+function sayings(groups: GroupJudgement[], spreadV: Quantity, level: SpreadLevel, rule: RuleKey, sumCheck: PackJudgement['sumCheck']): PackJudgement['says'] {
+  const says: PackJudgement['says'] = groups.flatMap((group) =>
+    group.limit ? [{ text: `Group ${group.position} at ${formatFigure(group.voltageV, display.voltage)} is ${group.limit.text}. Do not charge it by the usual way.`, urgent: true, ...(group.limit.rule ? { rule: group.limit.rule } : {}) }] : [],
+  );
+  if (sumCheck && !sumCheck.agrees) says.push({ text: `The ${sumCheck.text}`, urgent: true, rule: 'sumToleranceV' });
+  if (groups.length > 1) {
+    const furthest = groups.reduce((a, b) => (Math.abs(b.deviationV) > Math.abs(a.deviationV) ? b : a));
+    const who = furthest.odd ? ` Group ${furthest.position} stands ${formatFigure(Math.abs(furthest.deviationV), display.milliVolt)} ${furthest.deviationV < 0 ? 'below' : 'above'} the middle.` : '';
+    says.push({ text: `Spread ${formatFigure(spreadV.value, display.milliVolt)}: ${levelTexts[level]}.${who}`, urgent: level === 'attention' || level === 'out-of-service', rule });
+  }
+  return says;
+}
