@@ -32,6 +32,9 @@ export interface Discharge {
   warnings: Warning[];
 }
 
+/** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
+export const dischargeArithmetic = 1;
+
 /** One per cent of tolerance, rectangular. */
 export const usualLoadRelativeU = 0.01 / Math.sqrt(3);
 const wildPerCellV = 0.15;

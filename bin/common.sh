@@ -1,0 +1,144 @@
+# Shared by the commands in this folder: packages, the workshop's own PostgreSQL, the build. Sourced, not run.
+set -euo pipefail
+export NEXT_TELEMETRY_DISABLED=1
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+cd "$root"
+
+say() { printf '%s\n' "$*" >&2; }
+fail() { say "$*"; exit 1; }
+
+# As root the database belongs to the unprivileged user that Debian's package brings, and lies where that user may go
+# wherever the checkout is; as anyone else it lies in the checkout and belongs to them.
+workshop=${BOLD_EMBER_WORKSHOP:-workshop}
+if [ "$(id -u)" = 0 ]; then
+  state=/var/lib/bold-ember/$(printf %s "$root" | sha256sum | cut -c1-12)/$workshop
+  as_owner() { (cd / && runuser -u postgres -- "$@"); }
+else
+  state=$root/.bold-ember/$workshop
+  as_owner() { (cd / && "$@"); }
+fi
+cluster=$state/cluster
+secret=$state/password
+portfile=$state/port
+
+postgres_bin() {
+  local found
+  found=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n 1) || true
+  [ -n "$found" ] && [ -x "$found/initdb" ] && printf %s "$found"
+}
+
+# Debian packages that are missing: installed as root, otherwise named in one line to type.
+need_packages() {
+  local missing=() package
+  for package in "$@"; do dpkg -s "$package" >/dev/null 2>&1 || missing+=("$package"); done
+  [ ${#missing[@]} = 0 ] && return
+  [ "$(id -u)" = 0 ] || fail "Missing: ${missing[*]}. Install with: sudo apt-get install ${missing[*]}"
+  say "Installing ${missing[*]} …"
+  export DEBIAN_FRONTEND=noninteractive
+  apt-get update -qq
+  # The workshop starts a server of its own; Debian need not create and start another.
+  if [ ! -e /etc/postgresql-common/createcluster.conf ] && [[ " ${missing[*]} " == *" postgresql-15 "* ]]; then
+    apt-get install -y -qq --no-install-recommends postgresql-common >&2
+    mkdir -p /etc/postgresql-common/createcluster.d
+    echo 'create_main_cluster = false' > /etc/postgresql-common/createcluster.d/bold-ember.conf
+  fi
+  apt-get install -y -qq --no-install-recommends "${missing[@]}" >&2
+}
+
+# npm ci only when the lock file changed: a running workshop keeps its packages under its feet.
+install_modules() {
+  local stamp=node_modules/.bold-ember-lock
+  command -v npm >/dev/null || fail 'Node.js 20 with npm is needed; install it first.'
+  cmp -s package-lock.json "$stamp" 2>/dev/null && return
+  say 'Installing packages (npm ci) …'
+  npm ci --no-audit --no-fund --loglevel=error >&2
+  cp package-lock.json "$stamp"
+}
+
+free_port() {
+  node -e 'const s = require("net").createServer().listen(0, "127.0.0.1", () => { console.log(s.address().port); s.close(); })'
+}
+
+database_running() { as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" status >/dev/null 2>&1; }
+
+create_database() {
+  say 'Making the database …'
+  mkdir -p "$state"
+  (umask 077 && node -e 'console.log(require("crypto").randomBytes(24).toString("hex"))' > "$secret")
+  free_port > "$portfile"
+  local making=$cluster.making handover=$state/handover
+  rm -rf "$making" "$handover"
+  mkdir -m 700 "$making" "$handover"
+  if [ "$(id -u)" = 0 ]; then
+    chmod 711 /var/lib/bold-ember "$(dirname "$state")" "$state"
+    chown postgres "$making" "$handover"
+  fi
+  # The owner of the database may not read the password's file, so it gets a copy for this moment.
+  as_owner sh -c 'umask 077; cat > "$1"' sh "$handover/password" < "$secret"
+  as_owner "$(postgres_bin)/initdb" -D "$making" -U bold_ember -E UTF8 --locale=C.UTF-8 -A scram-sha-256 --pwfile="$handover/password" >/dev/null
+  rm -rf "$handover"
+  as_owner tee -a "$making/postgresql.conf" >/dev/null <<CONF
+listen_addresses = '127.0.0.1'
+unix_socket_directories = ''
+port = $(cat "$portfile")
+max_connections = 60
+fsync = on
+synchronous_commit = on
+full_page_writes = on
+CONF
+  mv "$making" "$cluster"
+}
+
+# Prints the address of the database, without starting it.
+database_url() { printf 'postgres://bold_ember:%s@127.0.0.1:%s/%s' "$(cat "$secret")" "$(cat "$portfile")" "${1:-postgres}"; }
+
+# Starts the workshop's database unless DATABASE_URL names one. Sets started_database when it did.
+started_database=
+start_database() {
+  if [ -n "${DATABASE_URL:-}" ]; then return; fi
+  need_packages postgresql-15
+  [ -d "$cluster" ] || create_database
+  if ! database_running; then
+    as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" -l "$cluster/server.log" -w -t 60 start >/dev/null || { say "The database did not start; see $cluster/server.log"; exit 1; }
+    started_database=yes
+  fi
+  DATABASE_URL=$(database_url)
+  export DATABASE_URL
+}
+
+stop_database() {
+  [ -d "$cluster" ] && database_running && as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" -m fast -w stop >/dev/null
+  return 0
+}
+
+# Builds when any source differs from what the last build was made of.
+build_app() {
+  local folder=${NEXT_DIST_DIR:-.next} fingerprint
+  fingerprint=$(find app core records stations ui workers demo package-lock.json next.config.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
+  [ -f "$folder/made-of" ] && [ "$(cat "$folder/made-of")" = "$fingerprint" ] && return
+  say 'Building …'
+  npx next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
+  rm -f "${TMPDIR:-/tmp}/bold-ember-build-$$.log"
+  printf %s "$fingerprint" > "$folder/made-of"
+}
+
+# Serves until Ctrl-C, then stops everything that was started here.
+serve() {
+  local port=${PORT:-3000} server=
+  finish() {
+    trap - INT TERM EXIT
+    [ -n "$server" ] && kill "$server" 2>/dev/null && wait "$server" 2>/dev/null
+    [ -n "$started_database" ] && stop_database
+    exit 0
+  }
+  trap finish INT TERM EXIT
+  node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$port" &
+  server=$!
+  for _ in $(seq 150); do
+    if curl -fs "http://127.0.0.1:$port/api/v1/health" >/dev/null 2>&1; then say "The workshop is open at http://127.0.0.1:$port"; break; fi
+    kill -0 "$server" 2>/dev/null || fail "The server did not start; is port $port taken?"
+    sleep 0.2
+  done
+  wait "$server"
+}

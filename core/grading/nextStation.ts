@@ -1,0 +1,15 @@
+import type { DutyVerdict } from './duty';
+import type { IntakeVerdict } from './intake';
+
+/** Where a cell waits: a station of the bench, the rescue, or nowhere any more. */
+export type Waiting = 'intake' | 'resistance' | 'runs' | 'shelf' | 'rescue' | 'build' | 'retired';
+
+/** The next station of a cell, from its verdicts: the first measurement that is missing, else the shelf. */
+export function nextStation(intake: IntakeVerdict, duty: DutyVerdict, inBuild: boolean): Waiting {
+  if (intake.class === 'out') return 'retired';
+  if (inBuild) return 'build';
+  if (intake.class === 'rescue-only') return 'rescue';
+  if (intake.class === null) return 'intake';
+  if (duty.duty !== null) return 'shelf';
+  return duty.missing.includes('resistance') ? 'resistance' : 'runs';
+}

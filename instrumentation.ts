@@ -1,0 +1,13 @@
+/** Runs once as the server starts, before it answers: brings the database up to date. */
+export async function register(): Promise<void> {
+  if (process.env.NEXT_RUNTIME !== 'nodejs') return;
+  const { migrate } = await import('./records/migrate');
+  const { isDatabaseAway } = await import('./records/database');
+  try {
+    await migrate();
+  } catch (error) {
+    // Without its database the server still tells so, at /api/v1/health and on every page.
+    if (!isDatabaseAway(error)) throw error;
+    console.error('The database cannot be reached; start it with bin/db start, then restart.');
+  }
+}

@@ -1,0 +1,80 @@
+import type { Chemistry } from '@/core/chemistry/chemistries';
+import type { Queryable } from './database';
+
+export interface Batch {
+  id: number;
+  code: string;
+  origin: string;
+  receivedAt: Date;
+  cells: number;
+}
+
+export async function listBatches(db: Queryable): Promise<Batch[]> {
+  const { rows } = await db.query<Batch>(`
+    select batch.id, batch.code, batch.origin, batch.received_at as "receivedAt", count(cell.id) as cells
+    from batch left join cell on cell.batch_id = batch.id
+    group by batch.id
+    order by batch.id desc`);
+  return rows;
+}
+
+export interface CellModel {
+  id: number;
+  maker: string;
+  name: string;
+  chemistry: Chemistry;
+  ratedCapacityAh: number;
+  massKg: number | null;
+}
+
+const modelColumns = 'id, maker, name, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg"';
+
+export async function listModels(db: Queryable): Promise<CellModel[]> {
+  const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model order by maker, name`);
+  return rows;
+}
+
+/** The model of that maker and name; made if it is new. The figures of a known model are left as they are. */
+export async function modelNamed(db: Queryable, model: Omit<CellModel, 'id'>): Promise<CellModel> {
+  await db.query(
+    `insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg)
+     values ($1, $2, $3, $4, $5)
+     on conflict (maker, name) do nothing`,
+    [model.maker, model.name, model.chemistry, model.ratedCapacityAh, model.massKg],
+  );
+  const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model where maker = $1 and name = $2`, [model.maker, model.name]);
+  return rows[0] as CellModel;
+}
+
+export interface NewBatch {
+  code: string;
+  origin: string;
+  modelId: number;
+  count: number;
+  /** Cells welded together, by place: [[1, 2], [3, 4]]. */
+  bondedPlaces?: number[][];
+  receivedAt?: Date;
+}
+
+/** A batch of `count` cells with running codes `CODE-001` on. Returns its id. */
+export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> {
+  const { rows } = await db.query<{ id: number }>('insert into batch (code, origin, received_at) values ($1, $2, $3) returning id', [
+    batch.code,
+    batch.origin,
+    batch.receivedAt ?? new Date(),
+  ]);
+  const id = rows[0]?.id as number;
+  const bondOf = new Map((batch.bondedPlaces ?? []).flatMap((places, i) => places.map((place) => [place, `${batch.code}/w${i + 1}`] as const)));
+  const places = Array.from({ length: batch.count }, (_, i) => i + 1);
+  await db.query(
+    `insert into cell (code, batch_id, model_id, place, bond)
+     select $1::text || '-' || lpad(place::text, 3, '0'), $2, $3, place, nullif(bond, '')
+     from unnest($4::int[], $5::text[]) as given (place, bond)`,
+    [batch.code, id, batch.modelId, places, places.map((place) => bondOf.get(place) ?? '')],
+  );
+  return id;
+}
+
+export async function batchByCode(db: Queryable, code: string): Promise<Batch | null> {
+  return (await listBatches(db)).find((batch) => batch.code === code) ?? null;
+}

@@ -1,0 +1,86 @@
+import type { Chemistry } from '@/core/chemistry/chemistries';
+import type { PackState } from '@/core/packs/groupVoltages';
+import type { Queryable } from './database';
+
+export interface NewPack {
+  code: string;
+  name: string;
+  chemistry: Chemistry;
+  series: number;
+  parallel: number;
+  ratedCapacityAh: number;
+  board: 'full' | 'protects' | 'none';
+}
+
+export interface Pack extends NewPack {
+  id: number;
+}
+
+export interface NewPackRound {
+  entry: string;
+  packId: number;
+  series: number;
+  state: PackState;
+  groupVoltagesV: number[];
+  terminalV: number | null;
+  stepV: number;
+  instrument: string;
+  confirmed: boolean;
+  takenAt?: Date;
+}
+
+export interface PackRound extends Omit<NewPackRound, 'takenAt'> {
+  id: number;
+  takenAt: Date;
+  voidReason: string | null;
+}
+
+const selectPack = `
+  select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board from pack`;
+
+const selectRound = `
+  select id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", step_v as "stepV",
+    instrument, confirmed, taken_at as "takenAt", void_reason as "voidReason"
+  from pack_round`;
+
+export async function addPack(db: Queryable, pack: NewPack): Promise<number> {
+  const { rows } = await db.query<{ id: number }>(
+    `insert into pack (code, name, chemistry, series, parallel, rated_capacity_ah, board) values ($1, $2, $3, $4, $5, $6, $7) returning id`,
+    [pack.code, pack.name, pack.chemistry, pack.series, pack.parallel, pack.ratedCapacityAh, pack.board],
+  );
+  return rows[0]?.id as number;
+}
+
+export async function packByCode(db: Queryable, code: string): Promise<Pack | null> {
+  const { rows } = await db.query<Pack>(`${selectPack} where code = $1`, [code]);
+  return rows[0] ?? null;
+}
+
+export async function filePackRound(db: Queryable, round: NewPackRound): Promise<void> {
+  await db.query(
+    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument, confirmed, taken_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (entry) do nothing`,
+    [round.entry, round.packId, round.series, round.state, round.groupVoltagesV, round.terminalV, round.stepV, round.instrument, round.confirmed, round.takenAt ?? new Date()],
+  );
+}
+
+export async function voidPackRound(db: Queryable, entry: string, reason: string): Promise<boolean> {
+  const { rowCount } = await db.query('update pack_round set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null', [entry, reason]);
+  return rowCount === 1;
+}
+
+/** Every round of a pack, newest first, voided ones included. */
+export async function roundsOfPack(db: Queryable, packId: number): Promise<PackRound[]> {
+  const { rows } = await db.query<PackRound>(`${selectRound} where pack_id = $1 order by taken_at desc, id desc`, [packId]);
+  return rows;
+}
+
+/** Every pack with its newest standing round. */
+export async function listPacks(db: Queryable): Promise<(Pack & { latest: PackRound | null })[]> {
+  const [packs, rounds] = await Promise.all([
+    db.query<Pack>(`${selectPack} order by code`),
+    db.query<PackRound>(`select distinct on ("packId") * from (${selectRound} where voided_at is null) standing order by "packId", "takenAt" desc, id desc`),
+  ]);
+  const latest = new Map(rounds.rows.map((round) => [round.packId, round]));
+  return packs.rows.map((pack) => ({ ...pack, latest: latest.get(pack.id) ?? null }));
+}

@@ -1,0 +1,206 @@
+import type { Discharge, DischargeLoad } from '@/core/capacity/discharge';
+import type { LogColumn } from '@/core/capacity/logColumns';
+import type { Sample } from '@/core/capacity/logReader';
+import type { Warning } from '@/core/warning';
+import { pipeline } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
+import type { PoolClient } from 'pg';
+import { from as copyFrom } from 'pg-copy-streams';
+import type { Queryable } from './database';
+
+export interface NewRun {
+  cellId: number;
+  fileName: string;
+  contentSha256: Buffer;
+  load: DischargeLoad;
+  voltageStepV: number;
+  samples: number;
+  columns: LogColumn[];
+  notices: Warning[];
+  endedAt: Date;
+}
+
+/** The next run's id, taken before its row is known, so that its sample lines can be written while a file is read. */
+export async function reserveRunId(db: Queryable): Promise<number> {
+  const { rows } = await db.query<{ id: number }>(`select nextval(pg_get_serial_sequence('run', 'id')) as id`);
+  return rows[0]?.id as number;
+}
+
+/** Streams sample lines into the database with COPY. Their run must be there already. */
+export async function copySamples(connection: PoolClient, lines: Readable): Promise<void> {
+  await pipeline(lines, connection.query(copyFrom('copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c) from stdin')));
+}
+
+/** One line of the COPY stream. */
+export const sampleLine = (runId: number, seq: number, { timeS, voltageV, currentA, temperatureC }: Sample): string =>
+  `${runId}\t${seq}\t${timeS}\t${voltageV}\t${currentA ?? '\\N'}\t${temperatureC ?? '\\N'}\n`;
+
+export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
+  await db.query(
+    `insert into run (id, cell_id, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a, voltage_step_v, samples, columns, notices, ended_at)
+     overriding system value
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+    [
+      id, run.cellId, run.fileName, run.contentSha256, run.load.kind,
+      run.load.kind === 'resistor' ? run.load.resistanceOhm : null,
+      run.load.kind === 'current' ? run.load.currentA : null,
+      run.voltageStepV, run.samples, JSON.stringify(run.columns), JSON.stringify(run.notices), run.endedAt,
+    ],
+  );
+}
+
+/** The run that already holds this very file, if one stands. */
+export async function runWithContent(db: Queryable, contentSha256: Buffer): Promise<{ id: number; code: string } | null> {
+  const { rows } = await db.query<{ id: number; code: string }>(
+    'select run.id, cell.code from run join cell on cell.id = run.cell_id where content_sha256 = $1 and voided_at is null',
+    [contentSha256],
+  );
+  return rows[0] ?? null;
+}
+
+export interface Run {
+  id: number;
+  cellId: number;
+  code: string;
+  fileName: string;
+  load: DischargeLoad;
+  voltageStepV: number;
+  samples: number;
+  columns: LogColumn[];
+  notices: Warning[];
+  endedAt: Date;
+  recordedAt: Date;
+  voidReason: string | null;
+}
+
+interface RunRow extends Omit<Run, 'load'> {
+  loadKind: DischargeLoad['kind'];
+  loadResistanceOhm: number | null;
+  loadCurrentA: number | null;
+}
+
+const selectRun = `
+  select run.id, cell_id as "cellId", cell.code, file_name as "fileName", load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
+    load_current_a as "loadCurrentA", voltage_step_v as "voltageStepV", samples, columns, notices, ended_at as "endedAt",
+    run.recorded_at as "recordedAt", void_reason as "voidReason"
+  from run join cell on cell.id = run.cell_id`;
+
+function runOf({ loadKind, loadResistanceOhm, loadCurrentA, ...row }: RunRow): Run {
+  const load: DischargeLoad =
+    loadKind === 'resistor' ? { kind: 'resistor', resistanceOhm: loadResistanceOhm ?? NaN } : loadKind === 'current' ? { kind: 'current', currentA: loadCurrentA ?? NaN } : { kind: 'column' };
+  return { ...row, load };
+}
+
+export async function runById(db: Queryable, id: number): Promise<Run | null> {
+  const { rows } = await db.query<RunRow>(`${selectRun} where run.id = $1`, [id]);
+  return rows[0] ? runOf(rows[0]) : null;
+}
+
+export async function runsOfCell(db: Queryable, cellId: number): Promise<Run[]> {
+  const { rows } = await db.query<RunRow>(`${selectRun} where cell_id = $1 order by run.id desc`, [cellId]);
+  return rows.map(runOf);
+}
+
+export interface RunListing {
+  id: number;
+  code: string;
+  chemistry: string;
+  fileName: string;
+  samples: number;
+  endedAt: Date;
+  capacityAh: number | null;
+  capacityU: number | null;
+  reachedCutoff: boolean | null;
+}
+
+/** The newest runs that stand, with the latest computed capacity. */
+export async function listRuns(db: Queryable, arithmetic: number, limit: number, offset: number): Promise<RunListing[]> {
+  const { rows } = await db.query<RunListing>(
+    `select run.id, cell.code, cell_model.chemistry, file_name as "fileName", samples, ended_at as "endedAt",
+       result.capacity_ah as "capacityAh", result.capacity_u as "capacityU", (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff"
+     from run
+     join cell on cell.id = run.cell_id
+     join cell_model on cell_model.id = cell.model_id
+     left join lateral (select * from run_result where run_id = run.id and arithmetic = $1 order by cutoff_v desc limit 1) result on true
+     where voided_at is null
+     order by run.ended_at desc, run.id desc limit $2 offset $3`,
+    [arithmetic, limit, offset],
+  );
+  return rows;
+}
+
+export async function countRuns(db: Queryable): Promise<number> {
+  const { rows } = await db.query<{ count: number }>('select count(*) as count from run where voided_at is null');
+  return rows[0]?.count ?? 0;
+}
+
+export async function voidRun(db: Queryable, id: number, reason: string): Promise<boolean> {
+  const { rowCount } = await db.query('update run set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null', [id, reason]);
+  return rowCount === 1;
+}
+
+/** Hands over the samples of a run in order, some thousands at a time. */
+export async function eachSample(db: Queryable, runId: number, visit: (sample: Sample) => void): Promise<void> {
+  const portion = 20_000;
+  for (let from = 0; ; from += portion) {
+    const { rows } = await db.query<Sample>(
+      `select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC"
+       from sample where run_id = $1 and seq >= $2 and seq < $3 order by seq`,
+      [runId, from, from + portion],
+    );
+    rows.forEach(visit);
+    if (rows.length < portion) return;
+  }
+}
+
+export interface CurvePoint {
+  timeS: number;
+  voltageV: number;
+  currentA: number | null;
+  temperatureC: number | null;
+}
+
+/** The curve of a run, reduced so that the lowest and the highest voltage of every stretch are kept; two points a stretch. */
+export async function curveOf(db: Queryable, runId: number, stretches: number): Promise<CurvePoint[]> {
+  const { rows } = await db.query<CurvePoint>(
+    `with bounds as (select greatest(max(seq) + 1, 1) as n from sample where run_id = $1),
+     marked as (
+       select seq, time_s, voltage_v, current_a, temperature_c,
+         row_number() over (partition by seq * $2::bigint / n order by voltage_v, seq) as from_low,
+         row_number() over (partition by seq * $2::bigint / n order by voltage_v desc, seq) as from_high
+       from sample, bounds where run_id = $1)
+     select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC"
+     from marked where from_low = 1 or from_high = 1 order by seq`,
+    [runId, stretches],
+  );
+  return rows;
+}
+
+export async function resultOf(db: Queryable, runId: number, cutoffV: number, arithmetic: number): Promise<Discharge | null> {
+  const { rows } = await db.query<{ result: Discharge }>('select result from run_result where run_id = $1 and cutoff_v = $2 and arithmetic = $3', [runId, cutoffV, arithmetic]);
+  return rows[0]?.result ?? null;
+}
+
+export async function keepResult(db: Queryable, runId: number, cutoffV: number, arithmetic: number, result: Discharge): Promise<void> {
+  await db.query(
+    `insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result) values ($1, $2, $3, $4, $5, $6)
+     on conflict (run_id, cutoff_v, arithmetic) do nothing`,
+    [runId, cutoffV, arithmetic, result.capacityAh.value, result.capacityAh.u, JSON.stringify(result)],
+  );
+}
+
+/** Standing runs that have no result at the cut-off of their chemistry: [run id, cut-off]. */
+export async function runsWithoutResult(db: Queryable, cutoffs: Record<string, number>, arithmetic: number): Promise<{ id: number; cutoffV: number }[]> {
+  const { rows } = await db.query<{ id: number; cutoffV: number }>(
+    `select run.id, cutoff.v as "cutoffV"
+     from run
+     join cell on cell.id = run.cell_id
+     join cell_model on cell_model.id = cell.model_id
+     join (select key, value::double precision as v from jsonb_each_text($1)) cutoff on cutoff.key = cell_model.chemistry
+     where voided_at is null
+       and not exists (select from run_result where run_id = run.id and cutoff_v = cutoff.v and arithmetic = $2)
+     order by run.id`,
+    [JSON.stringify(cutoffs), arithmetic],
+  );
+  return rows;
+}
