@@ -12,8 +12,17 @@ export interface Chance {
 export function seededChance(seed: number): Chance {
   const generator = xoroshiro128plus(seed);
   const uniform = () => uniformFloat64(generator);
-  return {
-    uniform,
-    normal: (mean, deviation) => mean + deviation * Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform()),
+  let spare: number | null = null;
+  const standardNormal = (): number => {
+    if (spare !== null) {
+      const value = spare;
+      spare = null;
+      return value;
+    }
+    const radius = Math.sqrt(-2 * Math.log(1 - uniform()));
+    const angle = 2 * Math.PI * uniform();
+    spare = radius * Math.sin(angle);
+    return radius * Math.cos(angle);
   };
+  return { uniform, normal: (mean, deviation) => mean + deviation * standardNormal() };
 }

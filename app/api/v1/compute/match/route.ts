@@ -1,0 +1,5 @@
+import { computeMatch } from '@/stations/api/compute';
+import { respond } from '@/stations/api/respond';
+import { matchRequest } from '@/stations/api/schemas';
+
+export const POST = (request: Request) => respond(async () => computeMatch(matchRequest.parse(await request.json())));

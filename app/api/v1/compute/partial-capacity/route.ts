@@ -1,0 +1,5 @@
+import { computePartialCapacity } from '@/stations/api/compute';
+import { respond } from '@/stations/api/respond';
+import { partialCapacityRequest } from '@/stations/api/schemas';
+
+export const POST = (request: Request) => respond(async () => computePartialCapacity(partialCapacityRequest.parse(await request.json())));

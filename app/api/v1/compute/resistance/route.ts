@@ -1,0 +1,5 @@
+import { computeResistance } from '@/stations/api/compute';
+import { respond } from '@/stations/api/respond';
+import { resistanceRequest } from '@/stations/api/schemas';
+
+export const POST = (request: Request) => respond(async () => computeResistance(resistanceRequest.parse(await request.json())));

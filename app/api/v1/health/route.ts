@@ -1,0 +1,4 @@
+import { health } from '@/stations/api/health';
+
+export const dynamic = 'force-dynamic';
+export const GET = health;

@@ -1,0 +1,4 @@
+import { IntakePage } from '@/stations/intake/IntakePage';
+
+export const metadata = { title: 'Intake' };
+export default IntakePage;

@@ -1,0 +1,114 @@
+import type { Sample } from '@/core/capacity/logReader';
+import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
+import { type OpenCircuitCurve, openCircuitCurve, openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
+import { advance, type CellModel, type CellState, restedState, terminalV } from '@/core/simulation/cell';
+import { type MeterModel, readingOf } from '@/core/simulation/meter';
+import type { Chance } from '@/core/statistics/random';
+import { type DemoBatch, type Peculiarity, peculiar } from './scenario';
+
+const voltmeter: MeterModel = { offset: 0, gain: 1.0002, noise: 0.0004, step: 0.001 };
+const ammeter: MeterModel = { offset: 0, gain: 1.001, noise: 0.001, step: 0.01 };
+const logger: MeterModel = { offset: 0, gain: 1, noise: 0.0006, step: 0.001 };
+
+export interface DemoCell {
+  code: string;
+  model: CellModel;
+  soc: number;
+  massG: number;
+  quirk: Peculiarity;
+}
+
+/** A cell's true curve: that of its chemistry, with the collapse below "empty" that every real cell has. */
+function collapsingCurve(chemistry: Rechargeable): OpenCircuitCurve {
+  const table = openCircuitOf(chemistry);
+  const tail = 0.03;
+  const points = Array.from({ length: 60 }, (_, i) => i / 59).map((soc): [number, number] => [tail + (1 - tail) * soc, table.voltageAt(soc)]);
+  return openCircuitCurve([[0, 0.6 * table.voltageAt(0)], ...points], 0, table.source);
+}
+
+/** The true cells of a batch, which the bench never sees. */
+export function cellsOf(batch: DemoBatch, chance: Chance): DemoCell[] {
+  const curve = collapsingCurve(batch.chemistry);
+  return Array.from({ length: batch.count }, (_, i) => {
+    const code = `${batch.code}-${String(i + 1).padStart(3, '0')}`;
+    const quirk = peculiar[code] ?? {};
+    const health = quirk.health ?? Math.min(1.02, chance.normal(...batch.health));
+    // The more worn, the more resistance; welded pairs and lots vary little, single cells more.
+    const tenSecondOhm = batch.resistanceOhm * (quirk.resistanceTimes ?? 1) * (1 + 1.6 * (batch.health[0] - health)) * Math.exp(chance.normal(0, 0.06));
+    return {
+      code,
+      quirk,
+      soc: quirk.soc ?? Math.min(0.98, Math.max(0.05, chance.normal(...batch.soc))),
+      massG: quirk.massG ?? batch.massG + chance.normal(0, 0.25),
+      model: {
+        curve,
+        capacityAh: health * batch.ratedAh,
+        ohmicOhm: 0.62 * tenSecondOhm,
+        branches: [
+          { resistanceOhm: 0.24 * tenSecondOhm, timeConstantS: 0.7 },
+          { resistanceOhm: 0.3 * tenSecondOhm, timeConstantS: 16 },
+        ],
+        selfDischargeA: 0,
+      },
+    };
+  });
+}
+
+export const restReading = (cell: DemoCell, chance: Chance): number =>
+  readingOf(cell.quirk.restV ?? cell.model.curve.voltageAt(cell.soc), voltmeter, chance);
+
+export interface DemoStep {
+  openV: number;
+  loadedV: number;
+  afterV: number | null;
+  currentA: number | null;
+}
+
+/** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the level one minute after. */
+export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance: Chance): DemoStep {
+  const start = restedState(cell.soc);
+  const openV = readingOf(terminalV(cell.model, start, 0), voltmeter, chance);
+  let state: CellState = start;
+  let currentA = load.method === 'ammeter' ? load.amps * (1 + chance.normal(0, 0.01)) : 0;
+  for (let t = 0; t < 10; t += 0.1) {
+    if (load.method === 'resistor') currentA = terminalV(cell.model, state, currentA) / load.ohm;
+    state = advance(cell.model, state, currentA, 0.1);
+  }
+  const loadedV = readingOf(terminalV(cell.model, state, currentA), voltmeter, chance);
+  if (load.method === 'resistor') return { openV, loadedV, afterV: null, currentA: null };
+  const after = advance(cell.model, state, 0, 90);
+  return { openV, loadedV, afterV: Math.min(openV, readingOf(terminalV(cell.model, after, 0), voltmeter, chance)), currentA: readingOf(currentA, ammeter, chance) };
+}
+
+/** A logged discharge from full to a little below the house's floor, as a logger writes it. */
+export function dischargeLog(cell: DemoCell, batch: DemoBatch, chance: Chance): Sample[] {
+  const currentA = batch.rate * batch.ratedAh;
+  const cutoffV = lowestVoltageV(batch.chemistry, presetRules('workshop'));
+  const stopV = cell.quirk.log === 'stops-early' ? cutoffV + 0.42 : cutoffV - 0.012;
+  const samples: Sample[] = [];
+  let state = restedState(1);
+  for (let i = 0; i < 30_000; i++) {
+    const trueV = terminalV(cell.model, state, currentA);
+    samples.push({ timeS: i * batch.sampleS, voltageV: readingOf(trueV, logger, chance), currentA: null, temperatureC: readingOf(20.5 + 3 * (1 - state.soc), { offset: 0, gain: 1, noise: 0.05, step: 0.1 }, chance) });
+    if (trueV < stopV || state.soc === 0) break;
+    state = advance(cell.model, state, currentA, batch.sampleS);
+  }
+  return roughened(samples, cell.quirk.log);
+}
+
+function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
+  const middle = Math.floor(samples.length * 0.4);
+  if (log === 'gap') return samples.filter((_, i) => i < middle || i > middle + 180);
+  if (log === 'wild') return samples.map((sample, i) => (i >= middle && i < middle + 3 ? { ...sample, voltageV: 1.183 } : sample));
+  return samples;
+}
+
+/** Group voltages of a pack as read through channels with offsets of their own. */
+export function groupReadings(curve: CellModel['curve'], socs: number[], offsetsV: number[] | undefined, chance: Chance): { groups: number[]; terminalV: number } {
+  const trueV = socs.map((soc) => curve.voltageAt(soc));
+  // An over-discharged group lies below its curve: that offset belongs to the group, not to the meter.
+  const deepV = socs.map((soc, i) => (soc === 0 ? (offsetsV?.[i] ?? 0) : 0));
+  const groups = trueV.map((v, i) => readingOf(v + (offsetsV?.[i] ?? 0), voltmeter, chance));
+  const terminalV = trueV.reduce((sum, v, i) => sum + v + (deepV[i] as number), 0);
+  return { groups, terminalV: readingOf(terminalV, voltmeter, chance) };
+}

@@ -1,0 +1,32 @@
+import { Refusal } from './respond';
+
+/** A longer log is hardly one discharge: about three million samples. */
+export const largestLogBytes = 100 * 2 ** 20;
+
+export const tooLargeText = (bytes: number): string =>
+  `This file has ${Math.round(bytes / 2 ** 20)} MB, more than the ${largestLogBytes / 2 ** 20} MB a log may have. Export one discharge at a time, or every tenth sample.`;
+
+/**
+ * The text of a request's body, portion by portion. `look` sees the bytes as they pass.
+ *
+ * @throws Refusal when there is no body or more than the largest log
+ */
+export async function* csvTextOf(body: ReadableStream<Uint8Array> | null, look?: (bytes: Uint8Array) => void): AsyncGenerator<string> {
+  if (!body) throw new Refusal(400, 'empty', 'The request has no body; send the log as text/csv.');
+  const decoder = new TextDecoder();
+  const reader = body.getReader();
+  let total = 0;
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) break;
+      total += value.byteLength;
+      if (total > largestLogBytes) throw new Refusal(413, 'too-large', tooLargeText(total));
+      look?.(value);
+      yield decoder.decode(value, { stream: true });
+    }
+    yield decoder.decode();
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}

@@ -1,0 +1,42 @@
+import { ImpossibleInput } from '@/core/impossibleInput';
+import { isDatabaseAway } from '@/records/database';
+import { z } from 'zod';
+
+/** A refusal with its HTTP status and a code that programs may rely on. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly issues: { path: string; message: string }[] = [],
+  ) {
+    super(message);
+  }
+}
+
+export const errorSchema = z.object({
+  error: z.object({ code: z.string(), message: z.string(), issues: z.array(z.object({ path: z.string(), message: z.string() })) }),
+});
+
+function refusalOf(error: unknown): Refusal {
+  if (error instanceof Refusal) return error;
+  if (error instanceof z.ZodError) {
+    const issues = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
+    return new Refusal(400, 'invalid', issues.map((issue) => (issue.path ? `${issue.path}: ${issue.message}` : issue.message)).join('; '), issues);
+  }
+  if (error instanceof ImpossibleInput) return new Refusal(400, 'impossible', error.message, [{ path: error.field, message: error.message }]);
+  if (error instanceof SyntaxError) return new Refusal(400, 'not-json', 'The body is not JSON.');
+  if (isDatabaseAway(error)) return new Refusal(503, 'database-away', 'The database cannot be reached; nothing was stored. Try again once it is back.');
+  console.error(error);
+  return new Refusal(500, 'fault', 'A fault of the server; nothing was stored.');
+}
+
+/** Answers with what `work` gives, or with the error shape of the API. Never a stack trace. */
+export async function respond(work: () => Promise<unknown>, status = 200): Promise<Response> {
+  try {
+    return Response.json(await work(), { status });
+  } catch (error) {
+    const refusal = refusalOf(error);
+    return Response.json({ error: { code: refusal.code, message: refusal.message, issues: refusal.issues } }, { status: refusal.status });
+  }
+}

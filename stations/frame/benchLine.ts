@@ -1,0 +1,51 @@
+import 'server-only';
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import type { Waiting } from '@/core/grading/nextStation';
+import { listBuilds } from '@/records/builds';
+import { database } from '@/records/database';
+import { type Resting, restingNow } from '@/records/rests';
+import { judgedPacks, judgedWorkshop } from '@/stations/workshop';
+
+export interface Stop {
+  href: string;
+  name: string;
+  count: number;
+  /** What the number counts, for those who listen. */
+  counts: string;
+  /** Something there needs a hand now. */
+  hot: boolean;
+}
+
+/** The stations in working order with what waits at each. */
+async function stopsOf(rules: HouseRules, waiting: Map<Waiting, number>): Promise<Stop[]> {
+  const [packs, builds] = await Promise.all([judgedPacks(rules), listBuilds(database())]);
+  const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent));
+  const cells = (at: Waiting) => waiting.get(at) ?? 0;
+  return [
+    { href: '/intake', name: 'Intake', count: cells('intake'), counts: 'cells to look at', hot: false },
+    { href: '/resistance', name: 'Resistance', count: cells('resistance'), counts: 'cells to measure', hot: false },
+    { href: '/runs', name: 'Runs', count: cells('runs'), counts: 'cells to discharge', hot: false },
+    { href: '/shelf', name: 'Shelf', count: cells('shelf'), counts: 'graded cells', hot: false },
+    { href: '/builds', name: 'Builds', count: builds.length, counts: 'saved builds', hot: false },
+    { href: '/clinic', name: 'Clinic', count: urgent.length, counts: 'packs that need attention', hot: urgent.length > 0 },
+  ];
+}
+
+export interface FrameFacts {
+  stops: Stop[];
+  resting: Resting[];
+}
+
+export async function frameFacts(): Promise<FrameFacts> {
+  const { rules, cells } = await judgedWorkshop();
+  const waiting = new Map<Waiting, number>();
+  for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
+  const [stops, resting] = await Promise.all([stopsOf(rules.limits, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600)]);
+  return { stops, resting };
+}
+
+/** Where to begin: the first station with something waiting. */
+export async function firstStation(): Promise<string> {
+  const { stops } = await frameFacts();
+  return stops.find((stop) => stop.count > 0)?.href ?? '/intake';
+}

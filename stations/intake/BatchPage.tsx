@@ -1,0 +1,136 @@
+import { inspectionFindings, inspectionKeys } from '@/core/grading/intake';
+import { display, formatFigure } from '@/core/quantity/format';
+import { batchByCode } from '@/records/batches';
+import { database } from '@/records/database';
+import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
+import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { entryCellOf } from './entryCell';
+import { IntakeBar } from './IntakeBar';
+
+/** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
+export async function BatchPage({ code, at }: { code: string; at: string | undefined }) {
+  const [{ cells: all }, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
+  if (!batch) notFound();
+  const cells = all.filter((cell) => cell.batchCode === code);
+  const current = cells.find((cell) => cell.code === at) ?? cells.find((cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out') ?? null;
+  const before = current ? cells[current.place - 2] : cells.at(-1);
+  const read = cells.filter((cell) => cell.intake.class !== null).length;
+  const count = (of: string) => cells.filter((cell) => cell.intake.class === of).length;
+
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href="/intake">Intake</Link> · batch {code}
+        </h1>
+        <span className="soft">
+          {batch.origin} · {read} of {cells.length} decided
+        </span>
+        <span className="end">
+          <Link href={`/intake/${code}/labels`}>Labels</Link>
+          {count('usable') > 0 && <Link href="/resistance">On to resistance</Link>}
+        </span>
+      </div>
+      <div className="cols">
+        {current ? <InHand cell={current} /> : <AllRead code={code} />}
+        <section className="sheet" aria-label="Batch so far">
+          <h2>Batch so far</h2>
+          <p className="mb-2">
+            <IntakeClassMark of="usable" /> {count('usable')} usable <br />
+            <IntakeClassMark of="rescue-only" /> {count('rescue-only')} rescue only <br />
+            <IntakeClassMark of="out" /> {count('out')} out
+          </p>
+          <ol className="tray">
+            {cells.map((cell) => (
+              <li key={cell.code}>
+                <Link href={`/intake/${code}?at=${cell.code}`} aria-label={`${cell.code}, ${cell.intake.class ?? 'to look at'}`} aria-current={cell === current ? 'true' : undefined} className={cell === current ? 'mark-now' : ''} prefetch={false} scroll={false}>
+                  <IntakeClassMark of={cell.intake.class} />
+                </Link>
+              </li>
+            ))}
+          </ol>
+        </section>
+      </div>
+      {before && before !== current && before.intake.class !== null && (
+        <section className="sheet" aria-label="The cell before">
+          <h2>
+            <span className="num">{before.code}</span> <IntakeClassMark of={before.intake.class} named />
+          </h2>
+          <Reasons cell={before} />
+        </section>
+      )}
+      <IntakeBar batchCode={code} currentCode={current?.code ?? null} cells={cells.map(entryCellOf)} />
+    </>
+  );
+}
+
+const wanted = { voltage: 'Measure its resting voltage', weight: 'Weigh it', inspection: 'Look, feel and smell' };
+
+function InHand({ cell }: { cell: JudgedCell }) {
+  const [next] = cell.intake.missing;
+  const shown = [
+    ['voltage', cell.voltageV === null ? null : formatFigure(cell.voltageV, display.voltage)],
+    ['weight', cell.massKg === null ? null : formatFigure(cell.massKg, display.mass)],
+    ['inspection', cell.findings === null ? null : cell.findings.length === 0 ? 'nothing found' : cell.findings.map((finding) => inspectionFindings[finding].text).join(', ')],
+  ] as const;
+  return (
+    <section className="sheet lead-ember" aria-label="Cell in hand">
+      <div className="d-flex flex-wrap align-items-baseline gap-3">
+        <span className="code">{cell.code}</span>
+        <span className="soft">
+          place {cell.place} · {cell.maker} {cell.model} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)}
+          {cell.modelMassKg !== null && ` · ${formatFigure(cell.modelMassKg, display.mass)} when good`}
+        </span>
+      </div>
+      <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '4px 0 10px' }}>{next ? `${wanted[next]}.` : <IntakeClassMark of={cell.intake.class} named />}</p>
+      <div className="fields">
+        {shown.map(([field, value]) => (
+          <div key={field}>
+            <div className="soft">{field}</div>
+            <div className="num" style={{ fontSize: '1.45rem', fontWeight: 600 }}>
+              {value ?? '–'}
+            </div>
+          </div>
+        ))}
+      </div>
+      {next === 'inspection' && (
+        <p className="mt-3 mb-0">
+          <kbd>ok</kbd> nothing found
+          {inspectionKeys.map((key) => (
+            <span key={key} className="ms-3 text-nowrap">
+              <kbd>{inspectionFindings[key].key}</kbd> {inspectionFindings[key].text}
+            </span>
+          ))}
+        </p>
+      )}
+      {cell.intake.reasons.length > 0 && (
+        <div className="mt-3">
+          <Reasons cell={cell} />
+        </div>
+      )}
+      {cell.intake.unsafe && <p className="ask mt-2 mb-0">Set it aside outdoors, on stone, poles taped. Never charge it. Your local recycler says how to bring it.</p>}
+    </section>
+  );
+}
+
+function Reasons({ cell }: { cell: JudgedCell }) {
+  return (
+    <ul className="reasons">
+      {cell.intake.reasons.map((reason) => (
+        <li key={reason.text}>
+          {reason.text} {reason.rule && <Link className="rule-key" href={`/rules#${reason.rule}`}>house rule</Link>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+const AllRead = ({ code }: { code: string }) => (
+  <section className="sheet lead-ink empty">
+    <p>
+      Every cell of {code} is decided. Print their <Link href={`/intake/${code}/labels`}>labels</Link>, or go on to <Link href="/resistance">resistance</Link>.
+    </p>
+  </section>
+);

@@ -1,0 +1,71 @@
+import { listBatches, listModels } from '@/records/batches';
+import { database } from '@/records/database';
+import { judgedWorkshop } from '@/stations/workshop';
+import Link from 'next/link';
+import { GoBar } from '../frame/GoBar';
+import { NewBatchForm } from './NewBatchForm';
+
+/** Batches with what is left to look at, and a form for the next delivery. */
+export async function IntakePage() {
+  const [{ cells }, batches, models] = await Promise.all([judgedWorkshop(), listBatches(database()), listModels(database())]);
+  const rows = batches.map((batch) => {
+    const own = cells.filter((cell) => cell.batchCode === batch.code);
+    const count = (of: string | null) => own.filter((cell) => cell.intake.class === of).length;
+    return { ...batch, waiting: count(null), usable: count('usable'), rescue: count('rescue-only'), out: count('out') };
+  });
+  return (
+    <>
+      <div className="head">
+        <h1>Intake</h1>
+        <span className="soft">Look, smell, weigh, measure: then decide at once.</span>
+      </div>
+      <div className="cols wide-end">
+        <section className="sheet" aria-label="Batches">
+          {rows.length === 0 ? (
+            <div className="empty">
+              <p>No cells yet. Take in the first box: give it a code, say where it came from and what is printed on the cells.</p>
+            </div>
+          ) : (
+            <div className="table-scroll">
+              <table className="table">
+                <thead>
+                  <tr>
+                    <th>Batch</th>
+                    <th>From</th>
+                    <th className="num">Cells</th>
+                    <th className="num">To look at</th>
+                    <th className="num">Usable</th>
+                    <th className="num">Rescue only</th>
+                    <th className="num">Out</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {rows.map((row) => (
+                    <tr key={row.code}>
+                      <td>
+                        <Link href={`/intake/${row.code}`} className="num fw-bold">
+                          {row.code}
+                        </Link>
+                      </td>
+                      <td>{row.origin}</td>
+                      <td className="num">{row.cells}</td>
+                      <td className="num">{row.waiting > 0 ? <b className="hot">{row.waiting}</b> : 0}</td>
+                      <td className="num">{row.usable}</td>
+                      <td className="num">{row.rescue}</td>
+                      <td className="num">{row.out}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          )}
+        </section>
+        <section className="sheet lead-ink">
+          <h2>A new batch</h2>
+          <NewBatchForm models={models} />
+        </section>
+      </div>
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}

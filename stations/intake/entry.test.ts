@@ -1,0 +1,38 @@
+import { type EntryCell, understandIntake } from './entry';
+
+const cell = (missing: EntryCell['missing'], code = 'S1-014'): EntryCell => ({ code, chemistry: 'li-ion', modelMassKg: 0.0446, missing });
+const fresh = cell(['voltage', 'weight', 'inspection']);
+const understand = (text: string, current: EntryCell | null = fresh) => understandIntake(text, current, (code) => (code === 'S1-015' ? cell([], code) : null));
+
+test('bare figures are taken in the order in which they are asked for', () => {
+  expect(understand('3,712')).toMatchObject({ code: 'S1-014', readings: [{ kind: 'voltage', voltageV: 3.712, step: 0.001 }], asks: null });
+  expect(understand('44.5', cell(['weight', 'inspection']))).toMatchObject({ readings: [{ kind: 'mass', massKg: expect.closeTo(0.0445, 9) }] });
+  expect(understand('3.712 44.5 ok')).toMatchObject({ readings: [{ kind: 'voltage' }, { kind: 'mass' }, { kind: 'inspection', findings: [] }] });
+});
+
+test('units, another cell, and letters together', () => {
+  expect(understand('s1-15 44.6 g dr')).toMatchObject({ code: 'S1-015', readings: [{ kind: 'mass' }, { kind: 'inspection', findings: ['dented', 'rust'] }], said: 'S1-015: 44.6 g, dented, rusty at a pole' });
+  expect(understand('S1-015')).toEqual({ kind: 'go', code: 'S1-015' });
+});
+
+test.each([
+  ['37', '3.700 V would fit'],
+  ['-0.2', 'reversed'],
+  ['3.7 445', '44.5 g would fit'],
+])('%s is asked about', (text, words) => {
+  expect(understand(text)).toMatchObject({ asks: expect.stringContaining(words) });
+});
+
+test.each([
+  ['S1-099 3.7', 'no cell S1-099'],
+  ['4.17 zebra', '"zebra" was not understood'],
+  ['4.17 V 4.16 V', 'twice'],
+  ['43 mΩ', 'was not understood'],
+])('%s is refused in words', (text, words) => {
+  expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
+});
+
+test('with every cell read, a line needs a code', () => {
+  expect(understand('3.7', null)).toMatchObject({ kind: 'wrong' });
+  expect(understand('  ')).toEqual({ kind: 'nothing' });
+});

@@ -1,0 +1,23 @@
+/**
+ * Splits a typed line into words, with units joined to the figure before them: `L2-014 43,5 mΩ` gives two words.
+ * Only the given units are joined, so that a letter may stand for something else.
+ */
+export function wordsOf(text: string, units: readonly string[]): string[] {
+  const words: string[] = [];
+  for (const word of text.trim().split(/\s+/).filter(Boolean)) {
+    const before = words[words.length - 1];
+    const isUnit = units.some((unit) => unit.toLowerCase() === word.toLowerCase());
+    if (isUnit && before !== undefined && /\d$/.test(before)) words[words.length - 1] = before + word;
+    else words.push(word);
+  }
+  return words;
+}
+
+/** A cell code such as S1-014, in capitals; null for any other word. */
+export const cellCodeOf = (word: string | undefined): string | null => (word && /^[a-z][a-z0-9]{0,5}-\d{1,5}$/i.test(word) ? padded(word.toUpperCase()) : null);
+
+/** S1-14 is S1-014. */
+const padded = (code: string): string => code.replace(/-(\d+)$/, (_, digits: string) => `-${digits.padStart(3, '0')}`);
+
+/** A pack code such as PF1, in capitals; null for any other word. */
+export const packCodeOf = (word: string | undefined): string | null => (word && /^p[a-z0-9]{1,7}$/i.test(word) ? word.toUpperCase() : null);
