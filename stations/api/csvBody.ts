@@ -1,10 +1,5 @@
+import { largestLogBytes, tooLargeText } from './logSize';
 import { Refusal } from './respond';
-
-/** A longer log is hardly one discharge: about three million samples. */
-export const largestLogBytes = 100 * 2 ** 20;
-
-export const tooLargeText = (bytes: number): string =>
-  `This file has ${Math.round(bytes / 2 ** 20)} MB, more than the ${largestLogBytes / 2 ** 20} MB a log may have. Export one discharge at a time, or every tenth sample.`;
 
 /**
  * The text of a request's body, portion by portion. `look` sees the bytes as they pass.

@@ -1,0 +1,7 @@
+import { RoundPage } from '@/stations/resistance/RoundPage';
+
+export const metadata = { title: 'Round' };
+
+export default async function Page({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: Promise<{ at?: string }> }) {
+  return <RoundPage id={Number((await params).id) || 0} at={(await searchParams).at} />;
+}

@@ -1,0 +1,4 @@
+import { ResistancePage } from '@/stations/resistance/ResistancePage';
+
+export const metadata = { title: 'Resistance' };
+export default ResistancePage;

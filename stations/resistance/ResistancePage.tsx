@@ -1,0 +1,91 @@
+import { listBatches } from '@/records/batches';
+import { database } from '@/records/database';
+import { listRounds, type Round } from '@/records/rounds';
+import { judgedWorkshop } from '@/stations/workshop';
+import Link from 'next/link';
+import { GoBar } from '../frame/GoBar';
+import { NewRoundForm } from './NewRoundForm';
+import { RestButton } from './RestButton';
+
+export const protocolText = (round: Round): string =>
+  [
+    round.method === 'resistor' ? `resistor ${round.loadResistanceOhm} Ω` : 'load with ammeter',
+    `${round.holdS} s under load`,
+    { full: 'full', storage: 'at storage charge', any: 'any charge' }[round.chargeState],
+    ...(round.temperatureC === null ? [] : [`${round.temperatureC} °C`]),
+  ].join(' · ');
+
+/** Rounds of resistance and what waits to be measured. */
+export async function ResistancePage() {
+  const [{ cells }, rounds, batches] = await Promise.all([judgedWorkshop(), listRounds(database()), listBatches(database())]);
+  const waiting = (code: string) => cells.filter((cell) => cell.batchCode === code && cell.waits === 'resistance').length;
+  const usable = batches.filter((batch) => cells.some((cell) => cell.batchCode === batch.code && cell.intake.class === 'usable'));
+  return (
+    <>
+      <div className="head">
+        <h1>Resistance</h1>
+        <span className="soft">Always under the same conditions; figures are compared within one round&rsquo;s protocol only.</span>
+      </div>
+      <div className="cols wide-end">
+        <div className="stack">
+          <section className="sheet">
+            <h2>Rounds</h2>
+            {rounds.length === 0 ? (
+              <div className="empty">
+                <p>{usable.length === 0 ? 'Resistance needs usable cells: take a batch in first.' : 'No round yet. Choose a batch and the load you have; then it goes cell after cell.'}</p>
+                {usable.length === 0 && <Link href="/intake">To the intake</Link>}
+              </div>
+            ) : (
+              <div className="table-scroll">
+                <table className="table">
+                  <thead>
+                    <tr>
+                      <th>Round</th>
+                      <th>Batch</th>
+                      <th>Protocol</th>
+                      <th className="num">Measured</th>
+                      <th className="num">Waiting</th>
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {rounds.map((round) => (
+                      <tr key={round.id}>
+                        <td>
+                          <Link className="fw-bold" href={`/resistance/${round.id}`}>
+                            Round {round.id}
+                          </Link>
+                        </td>
+                        <td className="text-nowrap">
+                          <b className="num">{round.batchCode}</b>
+                        </td>
+                        <td className="soft">{protocolText(round)}</td>
+                        <td className="num">{round.read}</td>
+                        <td className="num">{waiting(round.batchCode)}</td>
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            )}
+          </section>
+          {usable.length > 0 && (
+            <section className="sheet">
+              <h2>Just charged?</h2>
+              <p className="soft mb-2">A cell rests before its resistance is read. Start the rest here; the watch counts it down.</p>
+              <div className="d-flex flex-wrap gap-2">
+                {usable.map((batch) => (
+                  <RestButton key={batch.code} batchCode={batch.code} />
+                ))}
+              </div>
+            </section>
+          )}
+        </div>
+        <section className="sheet lead-ink">
+          <h2>A new round</h2>
+          <NewRoundForm batches={usable.map((batch) => [batch.code, `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`])} />
+        </section>
+      </div>
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}

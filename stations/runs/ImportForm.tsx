@@ -1,0 +1,114 @@
+'use client';
+
+import { largestLogBytes, tooLargeText } from '@/stations/api/logSize';
+import { Field } from '@/ui/Field';
+import type { LogPreview, Previewer } from '@/workers/preview.worker';
+import { wrap } from 'comlink';
+import { useRouter } from 'next/navigation';
+import { type FormEvent, useId, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import ProgressBar from 'react-bootstrap/ProgressBar';
+import { type Sending, sendLog } from './sendLog';
+
+/** A log to keep with a cell: the file is looked at here, then sent, read and stored while it arrives. */
+export function ImportForm({ waiting }: { waiting: string[] }) {
+  const router = useRouter();
+  const fileId = useId();
+  const [load, setLoad] = useState('current');
+  const [preview, setPreview] = useState<LogPreview | null>(null);
+  const [sending, setSending] = useState<Sending | null>(null);
+  const [share, setShare] = useState(0);
+  const [refused, setRefused] = useState<string | null>(null);
+
+  const look = async (file: File | undefined) => {
+    setPreview(null);
+    setRefused(null);
+    if (!file) return;
+    if (file.size > largestLogBytes) {
+      setRefused(tooLargeText(file.size));
+      return;
+    }
+    const worker = new Worker(new URL('../../workers/preview.worker.ts', import.meta.url), { type: 'module' });
+    const seen = await wrap<Previewer>(worker).preview(file);
+    worker.terminate();
+    setPreview(seen);
+    if (seen.ok && seen.columns.some((column) => column.field === 'current')) setLoad('column');
+  };
+
+  const submit = async (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault();
+    const form = new FormData(event.currentTarget);
+    const file = form.get('file');
+    const text = (name: string) => String(form.get(name) ?? '').trim();
+    const cell = text('cell').toUpperCase();
+    const figure = Number(text('figure').replace(',', '.'));
+    if (!(file instanceof File) || file.name === '') return setRefused('Choose the file of the log.');
+    if (file.size > largestLogBytes) return setRefused(tooLargeText(file.size));
+    if (cell === '') return setRefused('Say which cell was discharged.');
+    if (load !== 'column' && !(figure > 0)) return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
+    setRefused(null);
+    setShare(0);
+    const run = sendLog(file, { cell, load: load === 'column' ? load : `${load}:${figure}`, fileName: file.name, endedAt: new Date(file.lastModified).toISOString() }, setShare);
+    setSending(run);
+    const answer = await run.answer;
+    setSending(null);
+    if (!answer.ok) return setRefused(answer.said);
+    router.push(`/runs/${answer.id}`);
+    router.refresh();
+  };
+
+  return (
+    <form onSubmit={(event) => void submit(event)} noValidate>
+      <div className="fields">
+        <Field name="cell" label="Cell" hint="Its code, such as S1-014" suggestions={waiting} figures={false} wide />
+        <div style={{ gridColumn: '1 / -1' }}>
+          <Form.Label htmlFor={fileId}>Log, a CSV file</Form.Label>
+          <Form.Control id={fileId} type="file" name="file" accept=".csv,.txt,.tsv,text/csv,text/plain" onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])} />
+        </div>
+        <div style={{ gridColumn: '1 / -1' }}>
+          <Form.Label htmlFor={`${fileId}-load`}>What drew the current</Form.Label>
+          <Form.Select id={`${fileId}-load`} value={load} onChange={(event) => setLoad(event.target.value)}>
+            <option value="current">A constant current</option>
+            <option value="resistor">A known resistor</option>
+            <option value="column">As the log&rsquo;s own column says</option>
+          </Form.Select>
+        </div>
+        {load !== 'column' && <Field key={load} name="figure" label={load === 'resistor' ? 'Resistor, Ω' : 'Current, A'} figures wide />}
+      </div>
+      {preview && <Preview preview={preview} />}
+      {sending && (
+        <div className="mt-3" role="status">
+          <ProgressBar now={share * 100} aria-label="Sent so far" />
+          <div className="d-flex justify-content-between align-items-center">
+            <span className="soft">{share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'Reading and storing …'}</span>
+            <Button variant="quiet" onClick={sending.cancel}>
+              Stop
+            </Button>
+          </div>
+        </div>
+      )}
+      {refused && (
+        <p className="hot mt-2 mb-0" role="alert">
+          ◆ {refused}
+        </p>
+      )}
+      <Button type="submit" variant="ember" className="mt-3" disabled={sending !== null}>
+        Import
+      </Button>
+    </form>
+  );
+}
+
+function Preview({ preview }: { preview: LogPreview }) {
+  if (!preview.ok) return <p className="ask mt-3">{preview.said}</p>;
+  return (
+    <div className="mt-3 soft">
+      Understood: {preview.columns.map((column) => `${column.field} in ${column.written === 'number' ? column.unit : column.written} (column ${column.index + 1})`).join(', ')}; {preview.whole ? '' : 'more than '}
+      {preview.samples} samples.
+      {preview.warnings.map((warning) => (
+        <div key={warning.code}>◆ {warning.message}</div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,127 @@
+import { lowestVoltageV } from '@/core/chemistry/houseRules';
+import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { database } from '@/records/database';
+import { curveOf, runById, runsOfCell } from '@/records/runs';
+import { judgedWorkshop } from '@/stations/workshop';
+import { Figure } from '@/ui/Figure';
+import { VoidForm } from '@/ui/VoidForm';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { GoBar } from '../frame/GoBar';
+import { voidRunAction } from './actions';
+import { DischargeChart } from './DischargeChart';
+import { judgeRun } from './judgeRun';
+
+/** Enough stretches for any screen; each keeps its lowest and highest voltage. */
+const stretches = 400;
+
+const loadText = (load: { kind: string; resistanceOhm?: number; currentA?: number }): string =>
+  load.kind === 'resistor' ? `resistor ${load.resistanceOhm} Ω` : load.kind === 'current' ? `constant ${load.currentA?.toFixed(3)} A` : 'current as logged';
+
+/** One discharge: capacity large, the curve with its cut-off, everything that was noticed. */
+export async function RunPage({ id }: { id: number }) {
+  const db = database();
+  const run = await runById(db, id);
+  if (!run) notFound();
+  const { rules, cells } = await judgedWorkshop();
+  const cell = cells.find((one) => one.code === run.code);
+  const cutoffV = lowestVoltageV(cell?.chemistry ?? 'li-ion', rules.limits);
+  const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfCell(db, run.cellId)]);
+  const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
+  const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id, stretches) })));
+  const health = cell ? result.capacityAh.value / cell.ratedCapacityAh : null;
+  const notices = [...run.notices, ...result.warnings];
+
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href="/runs">Run {run.id}</Link> · <Link href={`/cells/${run.code}`} className="num">{run.code}</Link>
+        </h1>
+        <span className="soft">
+          {run.fileName} · {loadText(run.load)} · ended {format(run.endedAt, 'd MMM yyyy HH:mm')}
+        </span>
+        {run.voidReason !== null && <span className="tag hot">void: {run.voidReason}</span>}
+      </div>
+      <div className="cols">
+        <section className="sheet" aria-label="Curve">
+          <DischargeChart curves={curves} shown={id} cutoffV={cutoffV} endS={result.durationS} gaps={result.gaps} />
+        </section>
+        <section className="sheet lead-ember" aria-label="Capacity">
+          <div className="soft">{result.reachedCutoff ? `Capacity down to ${cutoffV} V` : 'Capacity, at least'}</div>
+          <Figure quantity={result.capacityAh} as={display.capacity} mid />
+          {health !== null && <p className="mb-2">{Math.round(health * 100)} % of the rated {formatFigure(cell?.ratedCapacityAh ?? 0, display.capacity, 2)}</p>}
+          <table className="table num" style={{ fontSize: '0.92rem' }}>
+            <tbody>
+              {(
+                [
+                  ['energy', formatFigure(result.energyWh, display.energy)],
+                  ['time', formatDuration(result.durationS)],
+                  ['mean', `${formatFigure(result.meanVoltageV, display.voltage)}, ${formatFigure(result.meanCurrentA, display.current)}`],
+                  ['rate', `${(result.meanCurrentA / (cell?.ratedCapacityAh ?? NaN)).toFixed(2)} C`],
+                  ['samples', result.samples.toLocaleString('en')],
+                ] as const
+              ).map(([name, value]) => (
+                <tr key={name}>
+                  <th scope="row">{name}</th>
+                  <td className="num">{value}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      </div>
+      {notices.length > 0 && (
+        <section className="sheet mb-3" aria-label="Noticed in the log">
+          <h2>Noticed in the log</h2>
+          {notices.map((notice) => (
+            <p key={notice.message} className="ask mb-1">
+              {notice.message}
+            </p>
+          ))}
+        </section>
+      )}
+      {result.edges.length > 0 && (
+        <section className="sheet mb-3" aria-label="Load steps">
+          <h2>Load steps in the log</h2>
+          <table className="table">
+            <thead>
+              <tr>
+                <th className="num">At</th>
+                <th className="num">Step</th>
+                <th className="num">1 s</th>
+                <th className="num">10 s</th>
+              </tr>
+            </thead>
+            <tbody>
+              {result.edges.slice(0, 20).map((edge) => (
+                <tr key={edge.atS}>
+                  <td className="num">{formatDuration(edge.atS)}</td>
+                  <td className="num">{formatFigure(edge.deltaCurrentA, display.current)}</td>
+                  {(['1s', '10s'] as const).map((at) => (
+                    <td key={at} className="num">
+                      {edge.resistanceOhm[at] === undefined ? '–' : formatFigure(edge.resistanceOhm[at], display.resistance)}
+                    </td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      )}
+      {compared.length > 1 && (
+        <section className="sheet mb-3" aria-label="Runs of this cell">
+          <h2>Runs of this cell</h2>
+          {compared.map((other) => (
+            <div key={other.id}>
+              <Link href={`/runs/${other.id}`}>Run {other.id}</Link> <span className="soft">{loadText(other.load)}, {format(other.endedAt, 'd MMM yyyy')}</span>
+            </div>
+          ))}
+        </section>
+      )}
+      {run.voidReason === null && <VoidForm what="this run" note={`Its samples stay stored; ${run.code} is judged without ${formatQuantity(result.capacityAh, display.capacity)}.`} action={voidRunAction.bind(null, id)} />}
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}

@@ -1,0 +1,78 @@
+import { dischargeArithmetic } from '@/core/capacity/discharge';
+import { display, formatQuantity } from '@/core/quantity/format';
+import { database } from '@/records/database';
+import { countRuns, listRuns } from '@/records/runs';
+import { judgedWorkshop } from '@/stations/workshop';
+import { Pages } from '@/ui/Pages';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { GoBar } from '../frame/GoBar';
+import { ImportForm } from './ImportForm';
+
+const pageSize = 50;
+
+/** Discharges that were imported, newest first, and the door for the next. */
+export async function RunsPage({ page }: { page: number }) {
+  const db = database();
+  const [{ cells }, runs, total] = await Promise.all([judgedWorkshop(), listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize), countRuns(db)]);
+  const waiting = cells.filter((cell) => cell.waits === 'runs').map((cell) => cell.code);
+  return (
+    <>
+      <div className="head">
+        <h1>Runs</h1>
+        <span className="soft">
+          {total} discharges · {waiting.length} cells wait for theirs
+        </span>
+      </div>
+      <div className="cols wide-end">
+        <section className="sheet" aria-label="Runs">
+          {runs.length === 0 ? (
+            <div className="empty">
+              <p>No run yet. Discharge a full cell with a logger, through a resistor or at a constant current, and import its CSV here.</p>
+            </div>
+          ) : (
+            <div className="table-scroll">
+              <table className="table">
+                <thead>
+                  <tr>
+                    <th>Cell</th>
+                    <th className="num">Capacity</th>
+                    <th>Cut-off</th>
+                    <th>File</th>
+                    <th className="num">Samples</th>
+                    <th>Ended</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {runs.map((run) => (
+                    <tr key={run.id}>
+                      <td>
+                        <Link className="num fw-bold" href={`/runs/${run.id}`} prefetch={false}>
+                          {run.code}
+                        </Link>
+                      </td>
+                      <td className="num">{run.capacityAh === null ? '…' : `${run.reachedCutoff === false ? '≥ ' : ''}${formatQuantity({ value: run.capacityAh, u: run.capacityU ?? 0 }, display.capacity)}`}</td>
+                      <td>{run.reachedCutoff === false ? <span className="hot">◆ not reached</span> : 'reached'}</td>
+                      <td className="soft">{run.fileName}</td>
+                      <td className="num">{run.samples.toLocaleString('en')}</td>
+                      <td className="num text-nowrap">{format(run.endedAt, 'dd MMM HH:mm')}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+          )}
+          <Pages page={page} total={total} size={pageSize} href={(to) => `/runs?page=${to}`} />
+        </section>
+        <div className="stack">
+          <section className="sheet lead-ink">
+            <h2>Import a discharge</h2>
+            <ImportForm waiting={waiting} />
+          </section>
+          <p className="soft mb-0">A resistor has no shut-off: someone must be there when the cell reaches its floor. Never leave a discharge unattended.</p>
+        </div>
+      </div>
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}

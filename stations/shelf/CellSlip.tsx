@@ -1,0 +1,27 @@
+import { display, formatQuantity } from '@/core/quantity/format';
+import type { JudgedCell } from '@/stations/workshop';
+import { DutyMark } from '@/ui/DutyMark';
+import Link from 'next/link';
+import { whyOf } from './ShelfTable';
+
+/** One cell beside the map: its duty, why, and its two figures. */
+export function CellSlip({ cell }: { cell: JudgedCell }) {
+  return (
+    <section className="sheet lead-ember" aria-label={`Cell ${cell.code}`}>
+      <div className="num" style={{ fontSize: '1.8rem', fontWeight: 700 }}>
+        <Link href={`/cells/${cell.code}`} className="text-reset">
+          {cell.code}
+        </Link>
+      </div>
+      <p className="mb-1">
+        <b>
+          <DutyMark duty={cell.duty.duty} named />
+        </b>
+      </p>
+      <p className="soft mb-2">{whyOf(cell)}</p>
+      <div className="num">{cell.capacity ? formatQuantity(cell.capacity, display.capacity) : 'no capacity yet'}</div>
+      <div className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : 'no resistance yet'}</div>
+      {cell.duty.rateC && <div className="num">{formatQuantity(cell.duty.rateC, display.cRate)} at the sag limit</div>}
+    </section>
+  );
+}

@@ -1,0 +1,42 @@
+import type { Met } from '@/core/grading/duty';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import type { JudgedCell } from '@/stations/workshop';
+import { dutyNames } from '@/ui/DutyMark';
+import Link from 'next/link';
+
+const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncertain: '≈ cannot tell' };
+
+/** Each limit that a cell met or missed, with the measured value, its uncertainty and the house rule. */
+export function LimitTable({ cell }: { cell: JudgedCell }) {
+  return (
+    <table className="table" style={{ fontSize: '0.92rem' }}>
+      <thead>
+        <tr>
+          <th>Duty</th>
+          <th className="num">Measured</th>
+          <th className="num">Limit</th>
+          <th>&nbsp;</th>
+        </tr>
+      </thead>
+      <tbody>
+        {cell.duty.checks.map((check) => {
+          const as = check.what === 'health' ? display.share : display.cRate;
+          return (
+            <tr key={check.rule}>
+              <td>
+                {dutyNames[check.duty]}, {check.what}
+              </td>
+              <td className="num">{formatQuantity(check.measured, as)}</td>
+              <td className="num">
+                <Link href={`/rules#${check.rule}`} prefetch={false}>
+                  {formatFigure(check.limit, as)}
+                </Link>
+              </td>
+              <td className={check.met === 'met' ? '' : 'hot'}>{signs[check.met]}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,157 @@
+import { chemistries } from '@/core/chemistry/chemistries';
+import { duties } from '@/core/grading/duty';
+import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
+import { DutyMark, dutyNames } from '@/ui/DutyMark';
+import { Pages } from '@/ui/Pages';
+import Link from 'next/link';
+import { CellSlip } from './CellSlip';
+import { matches, readQuery } from './query';
+import { ShelfBar } from './ShelfBar';
+import { type MapPoint, ShelfMap } from './ShelfMap';
+import { type SortKey, sortCells, ShelfTable } from './ShelfTable';
+import { ShelfTray } from './ShelfTray';
+
+export interface ShelfParameters {
+  view?: string;
+  q?: string;
+  model?: string;
+  cell?: string;
+  sort?: string;
+  page?: string;
+}
+
+const views = ['map', 'tray', 'table'] as const;
+const pageSize = { map: Infinity, tray: 400, table: 100 };
+
+/** Every cell with what it can still do: as a map, a tray or a table. */
+export async function ShelfPage(given: ShelfParameters) {
+  const { rules, cells } = await judgedWorkshop();
+  const view = views.find((one) => one === given.view) ?? 'map';
+  const read = readQuery(given.q ?? '');
+  const found = cells.filter((cell) => cell.intake.class !== null && (!read.ok || matches(cell, read.query)));
+  const page = Math.max(1, Number(given.page) || 1);
+  const models = modelsOf(found);
+  const model = models.find((one) => one.name === given.model) ?? models[0];
+  const chosen = cells.find((cell) => cell.code === given.cell);
+  const href = (change: ShelfParameters) => `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
+  const sorted = view === 'table' ? sortCells(found, (given.sort ?? 'code') as SortKey) : found;
+  const shown = Number.isFinite(pageSize[view]) ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view]) : sorted;
+
+  return (
+    <>
+      <div className="head">
+        <h1>Shelf</h1>
+        <span className="soft">
+          {found.length} of {cells.length} cells · house rules <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
+          {given.q && (
+            <>
+              {' '}
+              · only <b style={{ color: 'var(--ink)' }}>{given.q}</b> <Link href={href({ q: '', page: '' })}>show all</Link>
+            </>
+          )}
+        </span>
+        <nav className="end tabs" aria-label="View">
+          {views.map((one) => (
+            <Link key={one} href={href({ view: one, page: '' })} aria-current={one === view ? 'true' : undefined}>
+              {{ map: 'Map', tray: 'Tray', table: 'Table' }[one]}
+            </Link>
+          ))}
+        </nav>
+      </div>
+      {!read.ok && <p className="ask">{read.said}</p>}
+      {found.length === 0 ? (
+        <div className="sheet empty">
+          <p>{cells.length === 0 ? 'The shelf is empty. It fills as cells are taken in, measured and discharged.' : 'No cell is like that.'}</p>
+          <Link href={cells.length === 0 ? '/intake' : '/shelf'}>{cells.length === 0 ? 'To the intake' : 'Show all'}</Link>
+        </div>
+      ) : (
+        <div className="cols">
+          <section aria-label={view}>
+            {view === 'map' && model && (
+              <div className="sheet">
+                <nav className="tabs d-flex gap-3 flex-wrap mb-1" aria-label="Model">
+                  {models.map((one) => (
+                    <Link key={one.name} href={href({ model: one.name })} aria-current={one === model ? 'true' : undefined}>
+                      {one.name}
+                    </Link>
+                  ))}
+                </nav>
+                <ShelfMap cells={pointsOf(model.cells)} rated={model.rated} nominalV={model.nominalV} limits={rules.limits} chosen={chosen?.code ?? null} />
+              </div>
+            )}
+            {view === 'tray' && <ShelfTray cells={shown} />}
+            {view === 'table' && <ShelfTable cells={shown} href={(sort) => href({ sort, page: '' })} sort={(given.sort ?? 'code') as SortKey} />}
+            {view !== 'map' && <Pages page={page} total={found.length} size={pageSize[view]} href={(to) => href({ page: String(to) })} />}
+          </section>
+          <div className="stack">
+            {chosen && <CellSlip cell={chosen} />}
+            <section className="sheet" aria-label="By duty">
+              <h2>By duty</h2>
+              {[...duties, null].map((duty) => (
+                <div key={duty} className="d-flex align-items-center gap-2 py-1">
+                  {duty ? (
+                    <Link href={href({ q: duty, page: '' })} className="text-reset">
+                      <DutyMark duty={duty} named />
+                    </Link>
+                  ) : (
+                    <span>
+                      <DutyMark duty={null} named />
+                    </span>
+                  )}
+                  <b className="num ms-auto">{found.filter((cell) => cell.duty.duty === duty).length}</b>
+                </div>
+              ))}
+            </section>
+            {again(found).length > 0 && (
+              <section className="sheet" aria-label="Measure again">
+                <h2>Measure again</h2>
+                <p className="soft mb-1">These are kept from a better duty by doubt alone.</p>
+                {again(found).slice(0, 8).map((cell) => (
+                  <div key={cell.code}>
+                    <Link className="num" href={`/cells/${cell.code}`} prefetch={false}>
+                      {cell.code}
+                    </Link>{' '}
+                    {cell.duty.measureAgain?.what}, may be {cell.duty.measureAgain && dutyNames[cell.duty.measureAgain.duty]}
+                  </div>
+                ))}
+              </section>
+            )}
+          </div>
+        </div>
+      )}
+      <ShelfBar view={view} model={given.model ?? ''} />
+    </>
+  );
+}
+
+const again = (cells: JudgedCell[]) => cells.filter((cell) => cell.duty.measureAgain !== null && cell.waits === 'shelf');
+
+const graded = (cell: JudgedCell): boolean => cell.capacity !== null && cell.resistance !== null;
+
+function modelsOf(cells: JudgedCell[]) {
+  const models = new Map<string, { name: string; rated: number; nominalV: number; cells: JudgedCell[] }>();
+  for (const cell of cells.filter(graded)) {
+    const name = `${cell.maker} ${cell.model}`;
+    const model = models.get(name) ?? { name, rated: cell.ratedCapacityAh, nominalV: chemistries[cell.chemistry].nominalV, cells: [] };
+    model.cells.push(cell);
+    models.set(name, model);
+  }
+  return [...models.values()].sort((a, b) => b.cells.length - a.cells.length);
+}
+
+/** More points than this are drawn as a thinner crowd: one of each small patch, sized by how many it stands for. */
+const mostPoints = 900;
+
+function pointsOf(cells: JudgedCell[]): MapPoint[] {
+  const points = cells.map((cell) => ({ code: cell.code, ah: cell.capacity?.value ?? 0, milliohm: (cell.resistance?.value ?? 0) * 1000, duty: cell.duty.duty, count: 1 }));
+  if (points.length <= mostPoints) return points;
+  const [widest, tallest] = [Math.max(...points.map((point) => point.ah)), Math.max(...points.map((point) => point.milliohm))];
+  const patches = new Map<string, MapPoint>();
+  for (const point of points) {
+    const patch = `${Math.round((point.ah / widest) * 90)} ${Math.round((point.milliohm / tallest) * 60)} ${point.duty}`;
+    const first = patches.get(patch);
+    if (first) first.count += 1;
+    else patches.set(patch, point);
+  }
+  return [...patches.values()];
+}

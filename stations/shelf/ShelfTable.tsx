@@ -1,0 +1,74 @@
+import { duties } from '@/core/grading/duty';
+import { display, formatQuantity } from '@/core/quantity/format';
+import type { JudgedCell } from '@/stations/workshop';
+import { DutyMark } from '@/ui/DutyMark';
+import Link from 'next/link';
+
+const sorters = {
+  code: (a: JudgedCell, b: JudgedCell) => a.code.localeCompare(b.code),
+  duty: (a: JudgedCell, b: JudgedCell) => rank(a) - rank(b),
+  capacity: (a: JudgedCell, b: JudgedCell) => (b.capacity?.value ?? -1) - (a.capacity?.value ?? -1),
+  health: (a: JudgedCell, b: JudgedCell) => (b.duty.health?.value ?? -1) - (a.duty.health?.value ?? -1),
+  resistance: (a: JudgedCell, b: JudgedCell) => (a.resistance?.value ?? Infinity) - (b.resistance?.value ?? Infinity),
+  rate: (a: JudgedCell, b: JudgedCell) => (b.duty.rateC?.value ?? -1) - (a.duty.rateC?.value ?? -1),
+} as const;
+
+export type SortKey = keyof typeof sorters;
+
+const rank = (cell: JudgedCell): number => (cell.duty.duty ? duties.indexOf(cell.duty.duty) : 9);
+
+export const sortCells = (cells: readonly JudgedCell[], by: SortKey): JudgedCell[] => [...cells].sort(sorters[by] ?? sorters.code);
+
+const columns: [SortKey, string, boolean][] = [
+  ['code', 'Cell', false],
+  ['duty', 'Duty', false],
+  ['capacity', 'Capacity', true],
+  ['health', 'Health', true],
+  ['resistance', '10 s resistance', true],
+  ['rate', 'Rate at sag', true],
+];
+
+/** The shelf as rows; every heading sorts. */
+export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(sort: SortKey): string; sort: SortKey }) {
+  return (
+    <div className="table-scroll">
+      <table className="table">
+        <thead>
+          <tr>
+            {columns.map(([key, title, figures]) => (
+              <th key={key} className={figures ? 'num' : ''} aria-sort={key === sort ? 'ascending' : undefined}>
+                <Link href={href(key)} prefetch={false}>
+                  {title}
+                  {key === sort && ' ▾'}
+                </Link>
+              </th>
+            ))}
+            <th>Why</th>
+          </tr>
+        </thead>
+        <tbody>
+          {cells.map((cell) => (
+            <tr key={cell.code}>
+              <td>
+                <Link className="num fw-bold" href={`/cells/${cell.code}`} prefetch={false}>
+                  {cell.code}
+                </Link>
+              </td>
+              <td className="text-nowrap">
+                <DutyMark duty={cell.intake.class === 'out' ? 'retire' : cell.duty.duty} named />
+              </td>
+              <td className="num">{cell.capacity ? formatQuantity(cell.capacity, display.capacity) : '–'}</td>
+              <td className="num">{cell.duty.health ? formatQuantity(cell.duty.health, display.share) : '–'}</td>
+              <td className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : '–'}</td>
+              <td className="num">{cell.duty.rateC ? formatQuantity(cell.duty.rateC, display.cRate) : '–'}</td>
+              <td className="soft">{whyOf(cell)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** The one reason that decides: of the intake for what is out or to be rescued, else of the duty. */
+export const whyOf = (cell: JudgedCell): string => (cell.intake.class === 'usable' ? cell.duty.because : (cell.intake.reasons[0]?.text ?? ''));
