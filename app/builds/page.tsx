@@ -1,0 +1,4 @@
+import { BuildsPage } from '@/stations/builds/BuildsPage';
+
+export const metadata = { title: 'Builds' };
+export default BuildsPage;

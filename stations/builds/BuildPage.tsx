@@ -1,0 +1,82 @@
+import { display, formatFigure } from '@/core/quantity/format';
+import { buildById } from '@/records/builds';
+import { database } from '@/records/database';
+import { judgedWorkshop } from '@/stations/workshop';
+import { PrintButton } from '@/ui/PrintButton';
+import { VoidForm } from '@/ui/VoidForm';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { BuildsBar } from './BuildsBar';
+import { GroupTable } from './GroupTable';
+import { voidBuildAction } from './actions';
+
+/** The build sheet: what to put where, with the figures it stands on today. Made to be printed. */
+export async function BuildPage({ id }: { id: number }) {
+  const build = await buildById(database(), id);
+  if (!build) notFound();
+  const { cells, rules } = await judgedWorkshop();
+  const byId = new Map(cells.map((cell) => [cell.id, cell]));
+  const groups = Array.from({ length: build.series }, (_, i) => {
+    const members = build.cells.filter(({ position }) => position === i + 1).flatMap(({ cellId }) => byId.get(cellId) ?? []);
+    return {
+      codes: members.map((cell) => cell.code),
+      capacityAh: members.reduce((sum, cell) => sum + (cell.capacity?.value ?? 0), 0),
+      resistanceOhm: 1 / members.reduce((sum, cell) => sum + 1 / (cell.resistance?.value ?? Infinity), 0),
+    };
+  });
+  const packAh = Math.min(...groups.map((group) => group.capacityAh));
+  const packOhm = groups.reduce((sum, group) => sum + group.resistanceOhm, 0);
+  const [first] = build.cells.map(({ cellId }) => byId.get(cellId));
+
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href="/builds" className="no-print">
+            Builds
+          </Link>{' '}
+          {build.name}
+        </h1>
+        <span className="soft">
+          {build.series} in series, {build.parallel} in parallel · {first && `${first.maker} ${first.model}`} · saved {format(build.savedAt, 'd MMM yyyy')}
+        </span>
+        {build.voidReason !== null && <span className="tag hot">void: {build.voidReason}</span>}
+        <span className="end no-print">
+          <PrintButton />
+        </span>
+      </div>
+      <div className="cols">
+        <div className="stack">
+          <section className="sheet lead-ember" aria-label="Pack capacity">
+            <div className="soft">Capacity by its weakest group</div>
+            <div className="big mid">
+              {packAh.toFixed(3)} <small>Ah</small>
+            </div>
+            <p className="mb-0">{formatFigure(packOhm, display.resistance)} from end to end by the ten-second figures of its cells, joints not counted.</p>
+          </section>
+          <section className="sheet" aria-label="Groups">
+            <h2>Groups, from the negative end</h2>
+            <GroupTable groups={groups} />
+          </section>
+        </div>
+        <section className="sheet" aria-label="Before you join them">
+          <h2>Before you join them</h2>
+          <ul className="mb-2 ps-3">
+            <li>Bring the cells of a group within {formatFigure(rules.limits.joinWithinV, display.milliVolt)} of each other.</li>
+            <li>Check every polarity twice, then cover what you do not work on.</li>
+            <li>Fuse the pack, and give it a board that sees every group.</li>
+            <li>Keep welded pairs together.</li>
+          </ul>
+          <p className="soft mb-0">Local codes and licensed people decide about large or fixed batteries.</p>
+        </section>
+      </div>
+      {build.voidReason === null && (
+        <div className="no-print">
+          <VoidForm what="this build" note="Its cells go back to the shelf." action={voidBuildAction.bind(null, id)} />
+        </div>
+      )}
+      <BuildsBar model={first ? `${first.maker} ${first.model}` : ''} />
+    </>
+  );
+}

@@ -1,0 +1,60 @@
+import { listBuilds } from '@/records/builds';
+import { database } from '@/records/database';
+import { judgedWorkshop } from '@/stations/workshop';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { BuildsBar } from './BuildsBar';
+import { free, modelsOf } from './candidates';
+import { NeedForm } from './NeedForm';
+
+/** Saved builds, and what the next pack must be. */
+export async function BuildsPage() {
+  const [{ cells }, builds] = await Promise.all([judgedWorkshop(), listBuilds(database())]);
+  const available = free(cells);
+  const models = modelsOf(available);
+  return (
+    <>
+      <div className="head">
+        <h1>Builds</h1>
+        <span className="soft">{available.length} graded cells are free</span>
+      </div>
+      <div className="cols wide-end">
+        <section className="sheet" aria-label="Saved builds">
+          <h2>Saved builds</h2>
+          {builds.length === 0 ? (
+            <div className="empty">
+              <p>No build yet. Say how many in series and in parallel; the match finds the cells.</p>
+            </div>
+          ) : (
+            <div className="table-scroll"><table className="table">
+              <tbody>
+                {builds.map((build) => (
+                  <tr key={build.id}>
+                    <td>
+                      <Link className="fw-bold" href={`/builds/${build.id}`}>
+                        {build.name}
+                      </Link>
+                    </td>
+                    <td>
+                      {build.series} in series, {build.parallel} in parallel
+                    </td>
+                    <td className="num">{format(build.savedAt, 'd MMM yyyy')}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table></div>
+          )}
+        </section>
+        <section className="sheet lead-ink">
+          <h2>A new pack</h2>
+          {models.length === 0 ? (
+            <p className="soft mb-0">A match needs graded cells: intake, resistance and a run each. See what waits on the bench line.</p>
+          ) : (
+            <NeedForm models={models} need={null} />
+          )}
+        </section>
+      </div>
+      <BuildsBar model={models[0]?.name ?? ''} />
+    </>
+  );
+}

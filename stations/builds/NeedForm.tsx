@@ -1,0 +1,33 @@
+'use client';
+
+import { Field } from '@/ui/Field';
+import Form from 'next/form';
+import Button from 'react-bootstrap/Button';
+import type { PackNeed } from './need';
+
+/** What the pack must be. A plain form: its answer is an address that can be kept. */
+export function NeedForm({ models, need }: { models: { name: string; count: number }[]; need: PackNeed | null }) {
+  return (
+    <Form action="/builds/new">
+      <div className="fields">
+        <Field name="series" label="In series" defaultValue={need?.series ?? 4} figures />
+        <Field name="parallel" label="In parallel" defaultValue={need?.parallel ?? 3} figures />
+        <Field name="model" label="Cells" choices={models.map((model) => [model.name, `${model.name} (${model.count} free)`])} defaultValue={need?.model ?? ''} wide />
+        <Field
+          name="duty"
+          label="Duty"
+          choices={[
+            ['surge', 'Surge only'],
+            ['steady', 'Steady or better'],
+            ['trickle', 'Trickle or better'],
+          ]}
+          defaultValue={need?.duty ?? 'steady'}
+        />
+        <Field name="enoughAh" label="Enough, Ah" hint="Spares the best cells" defaultValue={need?.enoughAh ?? ''} figures />
+      </div>
+      <Button type="submit" variant="ember" className="mt-3">
+        Match
+      </Button>
+    </Form>
+  );
+}

@@ -1,0 +1,42 @@
+'use server';
+
+import { addBuild, voidBuild } from '@/records/builds';
+import { inTransaction } from '@/records/database';
+import { type Answer, answering, done, refuse } from '@/stations/answer';
+import { judgedWorkshop } from '@/stations/workshop';
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+import { z } from 'zod';
+import { free } from './candidates';
+
+const newBuild = z.object({
+  name: z.string().trim().min(1, 'Give the pack a name.').max(80),
+  series: z.coerce.number().int().min(1).max(100),
+  parallel: z.coerce.number().int().min(1).max(100),
+  groups: z.string().transform((text) => z.array(z.array(z.string())).parse(JSON.parse(text))),
+});
+
+/** Saves a match and sets its cells aside. */
+export async function saveBuildAction(_: Answer | null, form: FormData): Promise<Answer> {
+  const taken = 'Another build took one of these cells in the meantime; match again.';
+  const answer = await answering(
+    async () => {
+      const build = newBuild.parse(Object.fromEntries(form));
+      const ids = new Map(free((await judgedWorkshop()).cells).map((cell) => [cell.code, cell.id]));
+      const groups = build.groups.map((group) => group.map((code) => ids.get(code)));
+      if (groups.length !== build.series || groups.some((group) => group.length !== build.parallel)) return refuse('The groups do not fit the pack; match again.');
+      if (groups.flat().some((id) => id === undefined)) return refuse(taken);
+      return done(await inTransaction((db) => addBuild(db, { ...build, groups: groups as number[][] })));
+    },
+    { build_cell_once: taken },
+  );
+  if (!answer.ok) return answer;
+  revalidatePath('/', 'layout');
+  redirect(`/builds/${answer.value}`);
+}
+
+/** Voids a build; its cells are free again. */
+export async function voidBuildAction(id: number, reason: string): Promise<void> {
+  await inTransaction((db) => voidBuild(db, z.int().parse(id), z.string().trim().min(1).max(200).parse(reason)));
+  revalidatePath('/', 'layout');
+}

@@ -1,0 +1,71 @@
+import { chemistries } from '@/core/chemistry/chemistries';
+import { display, formatFigure } from '@/core/quantity/format';
+import { judgedPacks, judgedWorkshop } from '@/stations/workshop';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { GoBar } from '../frame/GoBar';
+import { NewPackForm } from './NewPackForm';
+
+/** Packs that came back, the ones that need attention first. */
+export async function ClinicPage() {
+  const { rules } = await judgedWorkshop();
+  const packs = (await judgedPacks(rules.limits)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
+  packs.sort((a, b) => Number(b.urgent !== undefined) - Number(a.urgent !== undefined));
+  return (
+    <>
+      <div className="head">
+        <h1>Clinic</h1>
+        <span className="soft">Per group, always with the spread, never just the total.</span>
+      </div>
+      <div className="cols wide-end">
+        <section className="sheet" aria-label="Packs">
+          {packs.length === 0 ? (
+            <div className="empty">
+              <p>No pack yet. Take one in, then read its groups from the black lead.</p>
+            </div>
+          ) : (
+            <div className="table-scroll"><table className="table">
+              <thead>
+                <tr>
+                  <th>Pack</th>
+                  <th>Build</th>
+                  <th className="num">Spread</th>
+                  <th>What the house rules say</th>
+                  <th>Read</th>
+                </tr>
+              </thead>
+              <tbody>
+                {packs.map((pack) => (
+                  <tr key={pack.code}>
+                    <td>
+                      <Link className="num fw-bold" href={`/clinic/${pack.code}`}>
+                        {pack.code}
+                      </Link>
+                      <br />
+                      <span className="soft">{pack.name}</span>
+                    </td>
+                    <td>
+                      {pack.series} × {pack.parallel}, {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
+                      <br />
+                      <span className="soft">{chemistries[pack.chemistry].name}</span>
+                    </td>
+                    <td className="num">{pack.judgement ? formatFigure(pack.judgement.spreadV.value, display.milliVolt) : '–'}</td>
+                    <td>
+                      {pack.urgent ? <span className="hot">◆ {pack.urgent.text}</span> : (pack.judgement?.says[0]?.text ?? <span className="soft">not read yet</span>)}
+                    </td>
+                    <td className="num text-nowrap">{pack.latest ? format(pack.latest.takenAt, 'd MMM') : ''}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table></div>
+          )}
+        </section>
+        <section className="sheet lead-ink">
+          <h2>Take a pack in</h2>
+          <NewPackForm />
+        </section>
+      </div>
+      <GoBar placeholder="PF1 opens a pack" />
+    </>
+  );
+}

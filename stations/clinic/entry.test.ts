@@ -1,0 +1,31 @@
+import { type PackContext, understandGroups } from './entry';
+
+const pack: PackContext = { code: 'PL1', chemistry: 'li-ion', series: 3 };
+const understand = (text: string, current: PackContext | null = pack) => understandGroups(text, current);
+
+test('one voltage a group, the terminals after =', () => {
+  expect(understand('3.95 3,94 3.96 = 11.85')).toMatchObject({ kind: 'groups', groupVoltagesV: [3.95, 3.94, 3.96], terminalV: 11.85, stepV: 0.01, asks: null, said: 'PL1: 3 groups, spread 20 mV, terminals 11.85 V' });
+  expect(understand('pl1 3.951 3.94 3.962')).toMatchObject({ terminalV: null, stepV: 0.01 });
+});
+
+test('a code alone opens a pack', () => {
+  expect(understand('PF1')).toEqual({ kind: 'go', code: 'PF1' });
+  expect(understand('PF1 4.1', null)).toEqual({ kind: 'go', code: 'PF1' });
+});
+
+test.each([
+  ['3.95 39.4 3.96', 'Group 2: 39.400 V for one cell'],
+  ['3.95 3.94 -0.2', 'below zero'],
+  ['3.95 3.94 3.96 = 18.7', 'add up to 11.85 V'],
+])('%s is asked about', (text, words) => {
+  expect(understand(text)).toMatchObject({ asks: expect.stringContaining(words) });
+});
+
+test.each([
+  ['3.95 3.94', 'has 3 groups; 2 voltages were read'],
+  ['3.95 x 3.9', '"x" was not understood'],
+  ['3.9 3.9 3.9 = 11 12', 'After = one voltage'],
+  ['PF1 3.9 3.9 3.9', 'This is PL1'],
+])('%s is refused in words', (text, words) => {
+  expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
+});

@@ -1,0 +1,74 @@
+import { askAboutVoltage } from '@/core/grading/plausibility';
+import type { Chemistry } from '@/core/chemistry/chemistries';
+import { display, formatFigure } from '@/core/quantity/format';
+import { parseQuantity } from '@/core/quantity/parse';
+import { packCodeOf, wordsOf } from '@/ui/tokens';
+
+export interface PackContext {
+  code: string;
+  chemistry: Chemistry;
+  series: number;
+}
+
+export type GroupsLine =
+  | { kind: 'nothing' }
+  | { kind: 'wrong'; said: string }
+  | { kind: 'go'; code: string }
+  | { kind: 'groups'; code: string; groupVoltagesV: number[]; terminalV: number | null; stepV: number; said: string; asks: string | null };
+
+const volt = { dimension: 'voltage', factor: 1 } as const;
+
+/**
+ * Understands a line of group voltages from the black lead: an optional pack code, one voltage a group, and after `=` the
+ * voltage at the terminals.
+ */
+export function understandGroups(text: string, current: PackContext | null): GroupsLine {
+  const words = wordsOf(text.replace('=', ' = '), ['V', 'mV']);
+  if (words.length === 0) return { kind: 'nothing' };
+  const named = packCodeOf(words[0]);
+  const figures = named ? words.slice(1) : words;
+  if (named && (figures.length === 0 || named !== current?.code)) {
+    return figures.length === 0 || !current ? { kind: 'go', code: named } : { kind: 'wrong', said: `This is ${current.code}. Open ${named} first: type its code alone.` };
+  }
+  if (!current) return { kind: 'wrong', said: 'Type the code of a pack, such as PF1, to open it.' };
+
+  const parsed = figures.map((word) => (word === '=' ? '=' : parseQuantity(word, volt)));
+  const bad = parsed.findIndex((figure) => figure === null || (figure !== '=' && figure.dimension !== 'voltage'));
+  if (bad >= 0) return { kind: 'wrong', said: `"${figures[bad]}" was not understood as a voltage.` };
+  const equals = parsed.indexOf('=');
+  const groups = numbersOf(equals < 0 ? parsed : parsed.slice(0, equals));
+  const terminals = equals < 0 ? [] : numbersOf(parsed.slice(equals + 1));
+  if (groups.length !== current.series) return { kind: 'wrong', said: `${current.code} has ${current.series} groups; ${groups.length} voltage${groups.length === 1 ? ' was' : 's were'} read.` };
+  if (equals >= 0 && terminals.length !== 1) return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
+
+  const voltages = groups.map((figure) => figure.value);
+  const terminal = terminals[0];
+  const spread = Math.max(...voltages) - Math.min(...voltages);
+  return {
+    kind: 'groups',
+    code: current.code,
+    groupVoltagesV: voltages,
+    terminalV: terminal?.value ?? null,
+    stepV: Math.max(...groups.map((figure) => figure.step)),
+    said: `${current.code}: ${voltages.length} groups, spread ${formatFigure(spread, display.milliVolt)}${terminal ? `, terminals ${formatFigure(terminal.value, display.voltage, 2)}` : ''}`,
+    asks: asksAbout(voltages, terminal?.value ?? null, current),
+  };
+}
+
+interface Figure {
+  value: number;
+  step: number;
+}
+
+const numbersOf = (parsed: readonly (Figure | '=' | null)[]): Figure[] => parsed.filter((figure): figure is Figure => figure !== null && figure !== '=');
+
+function asksAbout(voltages: number[], terminalV: number | null, { chemistry, series }: PackContext): string | null {
+  for (const [i, voltage] of voltages.entries()) {
+    const question = askAboutVoltage(voltage, chemistry);
+    if (question) return `Group ${i + 1}: ${question}`;
+  }
+  const sum = voltages.reduce((total, voltage) => total + voltage, 0);
+  // Beyond any meter's error: more likely a slip of the pen than a finding.
+  if (terminalV !== null && Math.abs(terminalV - sum) > 0.15 * sum + 0.1 * series) return `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ${formatFigure(terminalV, display.voltage, 2)}?`;
+  return null;
+}

@@ -1,0 +1,32 @@
+'use server';
+
+import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
+import { database } from '@/records/database';
+import { adoptRules } from '@/records/houseRules';
+import { type Answer, answering, done, typedNumber } from '@/stations/answer';
+import { judgeRunsBy } from '@/stations/runs/judgeRun';
+import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+
+const typedRules = z.object(
+  Object.fromEntries(
+    ruleKeys.map((key) => {
+      const { title, least, most } = ruleBook[key];
+      return [key, typedNumber(title).refine((value) => value >= least && value <= most, `${title}: expected ${least} to ${most}.`)];
+    }),
+  ),
+);
+
+/** Adopts house rules as a new version and judges every run by its new cut-off. */
+export async function adoptRulesAction(_: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const limits = typedRules.parse(Object.fromEntries(form)) as HouseRules;
+    const preset = presetKeys.find((key) => ruleKeys.every((rule) => presetRules(key)[rule] === limits[rule]));
+    const name = preset ? `${preset.charAt(0).toUpperCase()}${preset.slice(1)}` : 'Our own';
+    await judgeRunsBy(limits);
+    await adoptRules(database(), name, limits);
+    return done(undefined);
+  });
+  if (answer.ok) revalidatePath('/', 'layout');
+  return answer;
+}
