@@ -6,9 +6,11 @@ const shared = {
   modulePathIgnorePatterns: ['<rootDir>/\\.next'],
 };
 
-export default {
+const config = {
   projects: [
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{core,stations,ui,workers,demo}/**/*.test.ts'] },
     { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts'] },
   ],
 };
+
+export default config;

@@ -6,7 +6,7 @@ export function Figure({ quantity, as, mid = false }: { quantity: Quantity; as: 
   const { figure, doubt, unit } = quantityParts(quantity, as);
   return (
     <div className={`big${mid ? ' mid' : ''}`}>
-      {figure}{' '}
+      {figure}
       <small>
         {unit} {doubt && <span className="soft num">± {doubt}</span>}
       </small>

@@ -51,7 +51,8 @@ export async function BuildPage({ id }: { id: number }) {
           <section className="sheet lead-ember" aria-label="Pack capacity">
             <div className="soft">Capacity by its weakest group</div>
             <div className="big mid">
-              {packAh.toFixed(3)} <small>Ah</small>
+              {packAh.toFixed(3)}
+          <small>Ah</small>
             </div>
             <p className="mb-0">{formatFigure(packOhm, display.resistance)} from end to end by the ten-second figures of its cells, joints not counted.</p>
           </section>

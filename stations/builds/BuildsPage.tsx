@@ -18,7 +18,7 @@ export async function BuildsPage() {
         <h1>Builds</h1>
         <span className="soft">{available.length} graded cells are free</span>
       </div>
-      <div className="cols wide-end">
+      <div className="cols">
         <section className="sheet" aria-label="Saved builds">
           <h2>Saved builds</h2>
           {builds.length === 0 ? (

@@ -74,7 +74,8 @@ function Found({ match, need }: { match: Match; need: PackNeed }) {
       <section className="sheet lead-ember" aria-label="Pack capacity">
         <div className="soft">Capacity of the pack, set by its weakest group</div>
         <div className="big mid">
-          {match.packCapacityAh.toFixed(3)} <small>Ah</small>
+          {match.packCapacityAh.toFixed(3)}
+          <small>Ah</small>
         </div>
         <p className="mb-0">
           {match.proven ? 'No other arrangement of these cells is better.' : `No arrangement of these cells can exceed ${match.upperBoundAh.toFixed(3)} Ah; this one comes within ${gapText(match.gap)}.`} Groups differ by {(match.spread * 100).toFixed(2)} %.

@@ -17,7 +17,7 @@ export async function ClinicPage() {
         <h1>Clinic</h1>
         <span className="soft">Per group, always with the spread, never just the total.</span>
       </div>
-      <div className="cols wide-end">
+      <div className="cols">
         <section className="sheet" aria-label="Packs">
           {packs.length === 0 ? (
             <div className="empty">

@@ -20,7 +20,7 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
         To the work
       </a>
       <header className="bench-line">
-        <Link className="mark" href="/">
+        <Link className="brand" href="/">
           Bold
           <br />
           Ember

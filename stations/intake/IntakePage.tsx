@@ -19,7 +19,7 @@ export async function IntakePage() {
         <h1>Intake</h1>
         <span className="soft">Look, smell, weigh, measure: then decide at once.</span>
       </div>
-      <div className="cols wide-end">
+      <div className="cols">
         <section className="sheet" aria-label="Batches">
           {rows.length === 0 ? (
             <div className="empty">

@@ -14,7 +14,7 @@ export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: 
   const dots = points.map((point, i) => ({ ...point, milliohm: point.ohm * 1000, lane: (i * 37) % 80 }));
   return (
     <ResponsiveContainer width="100%" height={150} minWidth={0}>
-      <ScatterChart margin={{ top: 6, right: 12, bottom: 4, left: 12 }} accessibilityLayer={false}>
+      <ScatterChart margin={{ top: 6, right: 34, bottom: 4, left: 12 }} accessibilityLayer={false}>
         <CartesianGrid horizontal={false} stroke="var(--rule)" />
         <XAxis type="number" dataKey="milliohm" domain={['auto', 'auto']} unit=" mΩ" tick={{ className: 'axis' }} stroke="var(--soft)" />
         <YAxis type="number" dataKey="lane" domain={[-10, 90]} hide />
@@ -42,7 +42,7 @@ export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: 
             return (
               <g>
                 <path d={`M${cx} ${cy - 10}l10 10l-10 10l-10-10z`} fill="var(--ember)" />
-                <text x={cx} y={cy + 24} textAnchor="middle" className="axis">
+                <text x={cx} y={cy + (payload.lane % 2 ? 24 : -14)} textAnchor="middle" className="axis">
                   {payload.code}
                 </text>
               </g>

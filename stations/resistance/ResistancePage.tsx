@@ -26,7 +26,7 @@ export async function ResistancePage() {
         <h1>Resistance</h1>
         <span className="soft">Always under the same conditions; figures are compared within one round&rsquo;s protocol only.</span>
       </div>
-      <div className="cols wide-end">
+      <div className="cols">
         <div className="stack">
           <section className="sheet">
             <h2>Rounds</h2>

@@ -15,6 +15,9 @@ interface Curve {
 export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves: Curve[]; shown: number; cutoffV: number; endS: number; gaps: { fromS: number; toS: number }[] }) {
   const [asTable, setAsTable] = useState(false);
   const points = curves.find((curve) => curve.id === shown)?.points ?? [];
+  const all = curves.flatMap((curve) => curve.points);
+  const volts = ticksOver(Math.min(cutoffV, ...all.map((point) => point.voltageV)), Math.max(...all.map((point) => point.voltageV)), [0.05, 0.1, 0.2, 0.5, 1]);
+  const times = ticksOver(0, Math.max(...all.map((point) => point.timeS)), [60, 300, 600, 1800, 3600, 7200, 14_400]);
   return (
     <>
       <div className="d-flex justify-content-between">
@@ -27,8 +30,8 @@ export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves:
         <ResponsiveContainer width="100%" height={400} minWidth={0}>
           <LineChart margin={{ top: 8, right: 16, bottom: 18, left: 0 }} accessibilityLayer={false}>
             <CartesianGrid stroke="var(--rule)" />
-            <XAxis type="number" dataKey="timeS" domain={[0, 'dataMax']} tickFormatter={(s: number) => formatDuration(s).slice(0, -3)} tick={{ className: 'axis' }} stroke="var(--soft)" label={{ value: 'hours : minutes', position: 'insideBottomRight', offset: -12, className: 'axis' }} />
-            <YAxis domain={['auto', 'auto']} tickFormatter={(v: number) => v.toFixed(2)} tick={{ className: 'axis' }} stroke="var(--soft)" width={58} label={{ value: 'V', position: 'insideTopLeft', className: 'axis' }} />
+            <XAxis type="number" dataKey="timeS" domain={[0, 'dataMax']} ticks={times} tickFormatter={(s: number) => formatDuration(s).slice(0, -3)} tick={{ className: 'axis' }} stroke="var(--soft)" label={{ value: 'hours : minutes', position: 'insideBottomRight', offset: -12, className: 'axis' }} />
+            <YAxis domain={[volts[0] ?? 0, volts.at(-1) ?? 5]} ticks={volts} tickFormatter={(v: number) => v.toFixed(2)} tick={{ className: 'axis' }} stroke="var(--soft)" width={58} label={{ value: 'V', position: 'insideTopLeft', className: 'axis' }} />
             {gaps.map((gap) => (
               <ReferenceArea key={gap.fromS} x1={gap.fromS} x2={gap.toS} fill="var(--ember-wash)" fillOpacity={1} />
             ))}
@@ -52,6 +55,13 @@ export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves:
       )}
     </>
   );
+}
+
+/** Round values that enclose a range, eight steps at most. */
+function ticksOver(low: number, high: number, steps: readonly number[]): number[] {
+  const step = steps.find((one) => (high - low) / one <= 8) ?? (high - low) / 8;
+  const first = Math.floor(low / step + 1e-9);
+  return Array.from({ length: Math.ceil(high / step - 1e-9) - first + 1 }, (_, i) => (first + i) * step);
 }
 
 function PointTable({ points }: { points: CurvePoint[] }) {

@@ -24,7 +24,7 @@ export async function RunsPage({ page }: { page: number }) {
           {total} discharges · {waiting.length} cells wait for theirs
         </span>
       </div>
-      <div className="cols wide-end">
+      <div className="cols">
         <section className="sheet" aria-label="Runs">
           {runs.length === 0 ? (
             <div className="empty">

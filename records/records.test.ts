@@ -1,0 +1,222 @@
+import type { Discharge } from '@/core/capacity/discharge';
+import { presetRules } from '@/core/chemistry/houseRules';
+import { Client } from 'pg';
+import { randomUUID } from 'node:crypto';
+import { Readable } from 'node:stream';
+import { addBatch, batchByCode, listModels, modelNamed } from './batches';
+import { addBuild, buildById, voidBuild } from './builds';
+import { cellByCode, cellFacts } from './cells';
+import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
+import { adoptRules, rulesInForce } from './houseRules';
+import { migrate } from './migrate';
+import { addPack, filePackRound, listPacks, packByCode, roundsOfPack, voidPackRound } from './packs';
+import { fileEntry, readingsOfCell, readingsOfRound, voidEntry } from './readings';
+import { beginRest, endRest, restingNow } from './rests';
+import { openRound, roundById } from './rounds';
+import { addRun, copySamples, countRuns, curveOf, eachSample, keepResult, listRuns, reserveRunId, resultOf, runById, runsOfCell, runsWithoutResult, runWithContent, sampleLine, voidRun } from './runs';
+import { scratchDatabase } from './scratchDatabase';
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let batchId: number;
+const cutoffs = { 'li-ion': 2.8 };
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045 });
+  batchId = await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 6, bondedPlaces: [[1, 2]] });
+});
+
+afterAll(async () => {
+  await database().end();
+  await scratch.drop();
+});
+
+const cellId = async (code: string) => (await cellByCode(database(), code))?.id as number;
+const constraint = (work: Promise<unknown>) => work.then(() => 'kept', (error: unknown) => refusedBy(error)?.constraint ?? String(error));
+
+async function storeRun(code: string, sha: number, voltages = [4.1, 3.9, 3.5, 3.0, 2.7]): Promise<number> {
+  const id = await reserveRunId(database());
+  await inTransaction(async (db) => {
+    await addRun(db, id, { cellId: await cellId(code), fileName: 'log.csv', contentSha256: Buffer.alloc(32, sha), load: { kind: 'current', currentA: 0.5 }, voltageStepV: 0.001, samples: voltages.length, columns: [], notices: [], endedAt: new Date() });
+    await copySamples(db, Readable.from([voltages.map((voltageV, seq) => sampleLine(id, seq, { timeS: seq * 60, voltageV, currentA: null, temperatureC: 21 })).join('')]));
+  });
+  return id;
+}
+
+const result = (capacity: number, reachedCutoff: boolean): Discharge => ({ samples: 5, durationS: 240, capacityAh: { value: capacity, u: 0.01 }, energyWh: 7, meanVoltageV: 3.5, meanCurrentA: 0.5, endVoltageV: 2.8, reachedCutoff, gaps: [], edges: [], warnings: [] });
+
+describe('migrations', () => {
+  test('run once, also when several processes start together', async () => {
+    expect(await Promise.all([migrate(), migrate(), migrate()])).toEqual([[], [], []]);
+  });
+});
+
+describe('batches', () => {
+  test('get running codes, and a bond for what is welded together', async () => {
+    const facts = await cellFacts(database(), cutoffs, 1, { batchCode: 'T1' });
+    expect(facts.map((cell) => cell.code)).toEqual(['T1-001', 'T1-002', 'T1-003', 'T1-004', 'T1-005', 'T1-006']);
+    expect(facts.map((cell) => cell.bond)).toEqual(['T1/w1', 'T1/w1', null, null, null, null]);
+    expect(await batchByCode(database(), 'T1')).toMatchObject({ origin: 'a test', cells: 6 });
+  });
+
+  test('a code is given once; a known model keeps its figures', async () => {
+    const [model] = await listModels(database());
+    expect(await constraint(addBatch(database(), { code: 'T1', origin: 'again', modelId: model?.id ?? 0, count: 1 }))).toBe('batch_code_key');
+    expect(await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'lfp', ratedCapacityAh: 9, massKg: null })).toEqual(model);
+  });
+});
+
+describe('readings', () => {
+  test('an entry sent twice is filed once, and the newest standing reading counts', async () => {
+    const entry = randomUUID();
+    const file = async (id: string, voltageV: number) => fileEntry(database(), { entry: id, cellId: await cellId('T1-001'), confirmed: false, readings: [{ kind: 'voltage', voltageV, step: 0.001 }] });
+    await file(randomUUID(), 3.6);
+    await file(entry, 3.7);
+    await file(entry, 3.9);
+    const volts = async () => (await cellFacts(database(), cutoffs, 1, { code: 'T1-001' }))[0]?.voltageV;
+    expect(await volts()).toBe(3.7);
+    expect(await voidEntry(database(), entry, 'a slip')).toBe(1);
+    expect(await voidEntry(database(), entry, 'again')).toBe(0);
+    expect(await volts()).toBe(3.6);
+    expect((await readingsOfCell(database(), await cellId('T1-001')))[0]).toMatchObject({ voltageV: 3.7, voidReason: 'a slip' });
+  });
+
+  test('are never changed or deleted', async () => {
+    expect(await constraint(database().query('update reading set voltage_v = 4'))).toBe('');
+    await expect(database().query('delete from reading')).rejects.toThrow('facts are kept');
+    await expect(database().query(`update reading set void_reason = 'other' where voided_at is not null`)).rejects.toThrow('facts are kept');
+  });
+
+  test('the database refuses what makes no reading', async () => {
+    const id = await cellId('T1-002');
+    const insert = (columns: string, values: string) => constraint(database().query(`insert into reading (entry, cell_id, step, ${columns}) values (gen_random_uuid(), ${id}, 0.001, ${values})`));
+    expect(await insert('kind, voltage_v', `'voltage', 4000`)).toBe('reading_voltage_v_check');
+    expect(await insert('kind, voltage_v', `'mass', 3.7`)).toMatch(/^reading_check/);
+    expect(await insert('kind, mass_kg', `'mass', -1`)).toBe('reading_mass_kg_check');
+    expect(await insert('kind, open_v, loaded_v', `'load-step', 4, 3.9`)).toMatch(/^reading_check/);
+  });
+
+  test('a round holds its load steps; inspections add up', async () => {
+    const roundId = await openRound(database(), { batchId, method: 'resistor', loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null, holdS: 10, chargeState: 'any', temperatureC: null });
+    const id = await cellId('T1-003');
+    await fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: true, readings: [{ kind: 'load-step', roundId, openV: 4, loadedV: 3.9, afterV: 3.99, currentA: null, step: 0.01, currentStep: null }, { kind: 'inspection', findings: ['rust'] }] });
+    await fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [{ kind: 'inspection', findings: [] }] });
+    expect(await readingsOfRound(database(), roundId)).toMatchObject([{ code: 'T1-003', openV: 4, confirmed: true }]);
+    expect(await roundById(database(), roundId)).toMatchObject({ read: 1, batchCode: 'T1' });
+    expect((await cellFacts(database(), cutoffs, 1, { code: 'T1-003' }))[0]).toMatchObject({ findings: ['rust'], step: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2, roundId } });
+  });
+});
+
+describe('runs', () => {
+  test('samples come back in order, and reduced without losing an extreme', async () => {
+    const id = await storeRun('T1-004', 1, [4.1, 4.0, 3.2, 3.9, 3.8, 3.7, 3.6, 2.9]);
+    const seen: number[] = [];
+    await eachSample(database(), id, (sample) => seen.push(sample.voltageV));
+    expect(seen).toEqual([4.1, 4.0, 3.2, 3.9, 3.8, 3.7, 3.6, 2.9]);
+    expect((await curveOf(database(), id, 2)).map((point) => point.voltageV)).toEqual([4.1, 3.2, 3.8, 2.9]);
+    expect(await runById(database(), id)).toMatchObject({ code: 'T1-004', load: { kind: 'current', currentA: 0.5 }, voidReason: null });
+  });
+
+  test('the same content stands once; voiding makes room for it', async () => {
+    const id = await storeRun('T1-005', 2);
+    expect(await constraint(storeRun('T1-006', 2))).toBe('run_content_once');
+    expect(await runWithContent(database(), Buffer.alloc(32, 2))).toEqual({ id, code: 'T1-005' });
+    expect(await voidRun(database(), id, 'wrong cell')).toBe(true);
+    expect(await runWithContent(database(), Buffer.alloc(32, 2))).toBeNull();
+    await storeRun('T1-006', 2);
+    expect((await runsOfCell(database(), await cellId('T1-005')))[0]?.voidReason).toBe('wrong cell');
+  });
+
+  test('an import that breaks leaves nothing, and no sample is without its run', async () => {
+    const before = await countRuns(database());
+    await expect(
+      inTransaction(async (db) => {
+        await addRun(db, 9001, { cellId: await cellId('T1-006'), fileName: 'x', contentSha256: Buffer.alloc(32, 9), load: { kind: 'column' }, voltageStepV: 0.001, samples: 2, columns: [], notices: [], endedAt: new Date() });
+        await copySamples(db, Readable.from(['9001\t0\t0\t4.1\t\\N\t\\N\nnonsense\n']));
+      }),
+    ).rejects.toThrow();
+    expect(await countRuns(database())).toBe(before);
+    expect((await database().query('select 1 from sample where run_id = 9001')).rowCount).toBe(0);
+    await expect(database().query('insert into sample (run_id, seq, time_s, voltage_v) values (9002, 0, 0, 4)')).rejects.toThrow('samples without a run');
+    await expect(database().query('delete from sample')).rejects.toThrow('samples are kept');
+  });
+
+  test('results are kept by cut-off; of several runs the newest that reached it counts', async () => {
+    const [first, second] = [await storeRun('T1-001', 11), await storeRun('T1-001', 12)];
+    expect((await runsWithoutResult(database(), cutoffs, 1)).map((run) => run.id)).toEqual(expect.arrayContaining([first, second]));
+    await keepResult(database(), first, 2.8, 1, result(2.1, true));
+    await keepResult(database(), second, 2.8, 1, result(2.2, false));
+    await keepResult(database(), second, 2.8, 1, result(9, true));
+    expect((await resultOf(database(), second, 2.8, 1))?.capacityAh.value).toBe(2.2);
+    expect(await resultOf(database(), second, 3, 1)).toBeNull();
+    const facts = async (limits: Record<string, number>) => (await cellFacts(database(), limits, 1, { code: 'T1-001' }))[0];
+    expect((await facts(cutoffs))?.run).toEqual({ id: first, capacityAh: 2.1, capacityU: 0.01, reachedCutoff: true });
+    expect(await facts({ 'li-ion': 3 })).toMatchObject({ run: null, unjudgedRun: true });
+    expect((await listRuns(database(), 1, 50, 0)).find((run) => run.id === first)).toMatchObject({ capacityAh: 2.1, reachedCutoff: true });
+  });
+});
+
+describe('packs', () => {
+  test('a round has one voltage a group; voided rounds stay in sight', async () => {
+    const packId = await addPack(database(), { code: 'PT1', name: 'test', chemistry: 'li-ion', series: 3, parallel: 1, ratedCapacityAh: 2, board: 'none' });
+    const round = { entry: randomUUID(), packId, series: 3, state: 'rest' as const, groupVoltagesV: [3.7, 3.71, 3.69], terminalV: null, stepV: 0.01, instrument: '', confirmed: false };
+    await filePackRound(database(), round);
+    await filePackRound(database(), round);
+    expect(await constraint(filePackRound(database(), { ...round, entry: randomUUID(), groupVoltagesV: [3.7, 3.71] }))).toMatch(/^pack_round_check/);
+    expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({ groupVoltagesV: [3.7, 3.71, 3.69] });
+    expect(await voidPackRound(database(), round.entry, 'wrong pack')).toBe(true);
+    expect(await roundsOfPack(database(), packId)).toMatchObject([{ voidReason: 'wrong pack' }]);
+    expect((await packByCode(database(), 'PT1'))?.series).toBe(3);
+  });
+});
+
+describe('builds', () => {
+  test('a cell belongs to one build; voiding frees it', async () => {
+    const ids = await Promise.all(['T1-003', 'T1-004'].map(cellId));
+    const save = (name: string) => inTransaction((db) => addBuild(db, { name, series: 2, parallel: 1, groups: ids.map((id) => [id]) }));
+    const first = await save('one');
+    expect(await constraint(save('two'))).toBe('build_cell_once');
+    expect((await cellFacts(database(), cutoffs, 1, { code: 'T1-003' }))[0]?.buildId).toBe(first);
+    await inTransaction((db) => voidBuild(db, first, 'changed my mind'));
+    expect((await buildById(database(), first))?.voidReason).toBe('changed my mind');
+    expect(await buildById(database(), await save('two'))).toMatchObject({ name: 'two', cells: [{ position: 1 }, { position: 2 }] });
+  });
+});
+
+test('house rules: the preset until some are adopted, then the newest version', async () => {
+  expect(await rulesInForce(database())).toEqual({ version: 0, name: 'Workshop', limits: presetRules('workshop') });
+  await adoptRules(database(), 'Careful', presetRules('careful'));
+  expect(await rulesInForce(database())).toMatchObject({ version: 1, name: 'Careful', limits: presetRules('careful') });
+});
+
+test('what rests is seen until it is ended', async () => {
+  await beginRest(database(), batchId, 'charge', 3600);
+  const [rest] = (await restingNow(database(), 1)).filter((one) => one.restId !== null);
+  expect(rest).toMatchObject({ code: 'T1', reason: 'charge' });
+  await endRest(database(), rest?.restId ?? 0, 'seen');
+  expect((await restingNow(database(), 1)).filter((one) => one.restId !== null)).toEqual([]);
+});
+
+describe('the database itself', () => {
+  test('its snapshot changes with every write and with nothing else', async () => {
+    const before = await snapshotOf(database());
+    expect(await snapshotOf(database())).toBe(before);
+    await beginRest(database(), batchId, 'discharge', 60);
+    expect(await snapshotOf(database())).not.toBe(before);
+  });
+
+  test('a connection lost in the middle of a transaction is told as such, and the next one works', async () => {
+    const admin = new Client({ connectionString: scratch.url });
+    await admin.connect();
+    const lost = await inTransaction(async (db) => {
+      const { rows } = await db.query<{ pid: number }>('select pg_backend_pid() as pid');
+      await admin.query('select pg_terminate_backend($1)', [rows[0]?.pid]);
+      await db.query('select 1');
+    }).catch((error: unknown) => error);
+    await admin.end();
+    expect(isDatabaseAway(lost)).toBe(true);
+    expect((await database().query('select 1 as one')).rows).toEqual([{ one: 1 }]);
+  });
+});

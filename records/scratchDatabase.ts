@@ -1,0 +1,25 @@
+import { Client, Pool } from 'pg';
+
+/** A database of its own for one test file, on the server of DATABASE_URL. */
+export async function scratchDatabase(): Promise<{ url: string; pool: Pool; drop(): Promise<void> }> {
+  const server = process.env.DATABASE_URL;
+  if (!server) throw new Error('These tests need DATABASE_URL; run bin/test.');
+  const name = `scratch_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
+  const run = async (sql: string) => {
+    const client = new Client({ connectionString: server });
+    await client.connect();
+    await client.query(sql).finally(() => client.end());
+  };
+  await run(`create database ${name}`);
+  const url = new URL(server);
+  url.pathname = `/${name}`;
+  const pool = new Pool({ connectionString: url.href, max: 4 });
+  return {
+    url: url.href,
+    pool,
+    drop: async () => {
+      await pool.end();
+      await run(`drop database ${name} with (force)`);
+    },
+  };
+}
