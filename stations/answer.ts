@@ -16,8 +16,9 @@ export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Rec
     return await work();
   } catch (error) {
     if (error instanceof z.ZodError) {
-      const fields = Object.fromEntries(error.issues.map((issue) => [issue.path.join('.'), issue.message]));
-      return refuse(Object.values(fields)[0] ?? 'Something is missing.', fields);
+      // The first thing wrong with a field is the one to mend.
+      const fields = Object.fromEntries([...error.issues].reverse().map((issue) => [issue.path.join('.'), issue.message]));
+      return refuse(error.issues[0]?.message ?? 'Something is missing.', fields);
     }
     if (error instanceof ImpossibleInput) return refuse(error.message, { [error.field]: error.message });
     if (isDatabaseAway(error)) return refuse(awayText);

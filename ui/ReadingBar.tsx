@@ -31,7 +31,8 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [asked, setAsked] = useState<string | null>(null);
-  const [told, setTold] = useState<{ said: string; bad: boolean } | null>(null);
+  /** What was answered last, and the line it was about where that line still stands. */
+  const [told, setTold] = useState<{ said: string; bad: boolean; about: string } | null>(null);
   const [busy, setBusy] = useState(false);
   const filed = useRef<string[]>([]);
   const understood = understand(text);
@@ -50,7 +51,7 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
       router.push(understood.href);
       return;
     }
-    if (understood.kind === 'wrong') setTold({ said: understood.said, bad: true });
+    if (understood.kind === 'wrong') setTold({ said: understood.said, bad: true, about: text });
     if (understood.kind !== 'reading' || !file || busy) return;
     const confirmed = understood.asks !== null;
     if (confirmed && asked !== text) {
@@ -61,13 +62,13 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
     setBusy(true);
     try {
       const answer = await file(text, entry, confirmed);
-      setTold({ said: answer.said, bad: !answer.ok });
+      setTold({ said: answer.said, bad: !answer.ok, about: answer.ok ? '' : text });
       if (!answer.ok) return;
       filed.current.push(entry);
       setText('');
       setAsked(null);
     } catch {
-      setTold({ said: 'Not filed: the server did not answer. The line is still here; press Enter again.', bad: true });
+      setTold({ said: 'Not filed: the server did not answer. The line is still here; press Enter again.', bad: true, about: text });
     } finally {
       setBusy(false);
     }
@@ -77,11 +78,11 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
     const entry = filed.current.pop();
     if (!undo) return;
     if (!entry) {
-      setTold({ said: 'Nothing filed here yet that could be undone.', bad: false });
+      setTold({ said: 'Nothing filed here yet that could be undone.', bad: false, about: '' });
       return;
     }
     const answer = await undo(entry);
-    setTold({ said: answer.said, bad: !answer.ok });
+    setTold({ said: answer.said, bad: !answer.ok, about: '' });
   }, [undo]);
   useHotkeys('mod+z', (event) => {
     // Within a half-typed line the key belongs to the text field.
@@ -91,8 +92,9 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
   }, { enableOnFormTags: ['input'] });
 
   const asks = understood.kind === 'reading' && asked === text ? `${understood.asks} Enter again files it as read.` : null;
-  const said = text === '' ? told?.said : (asks ?? ('said' in understood ? understood.said : ''));
-  const hot = asks !== null || (text === '' && told?.bad) || (text !== '' && understood.kind === 'wrong');
+  const answered = told !== null && (text === '' || text === told.about) && asks === null;
+  const said = answered ? told.said : (asks ?? ('said' in understood ? understood.said : ''));
+  const hot = answered ? told.bad : asks !== null || understood.kind === 'wrong';
 
   return (
     <footer className="bar">

@@ -2,6 +2,17 @@ import { largestLogBytes, tooLargeText } from './logSize';
 import { Refusal } from './respond';
 
 /**
+ * The body of a request that carries a log.
+ *
+ * @throws Refusal at once when it announces more than the largest log
+ */
+export function logBody(request: Request): ReadableStream<Uint8Array> | null {
+  const announced = Number(request.headers.get('content-length') ?? 0);
+  if (announced > largestLogBytes) throw new Refusal(413, 'too-large', tooLargeText(announced));
+  return request.body;
+}
+
+/**
  * The text of a request's body, portion by portion. `look` sees the bytes as they pass.
  *
  * @throws Refusal when there is no body or more than the largest log

@@ -2,6 +2,7 @@ import 'server-only';
 import { importLog } from '@/stations/runs/importLog';
 import type { z } from 'zod';
 import { loadOf } from './compute';
+import { logBody } from './csvBody';
 import { Refusal } from './respond';
 import { runQuery, type runResponse } from './schemas';
 
@@ -10,6 +11,6 @@ export async function keepRun(request: Request): Promise<z.infer<typeof runRespo
   if (!request.headers.get('content-type')?.startsWith('text/csv')) throw new Refusal(415, 'not-csv', 'Send the log with content-type text/csv.');
   const query = runQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
   const endedAt = query.endedAt === undefined ? new Date() : new Date(query.endedAt);
-  const { id, code, result, notices } = await importLog({ code: query.cell, fileName: query.fileName, load: loadOf(query.load), endedAt }, request.body);
+  const { id, code, result, notices } = await importLog({ code: query.cell, fileName: query.fileName, load: loadOf(query.load), endedAt }, logBody(request));
   return { id, cell: code, samples: result.samples, capacityAh: result.capacityAh.value, standardUncertaintyAh: result.capacityAh.u, reachedCutoff: result.reachedCutoff, warnings: notices };
 }

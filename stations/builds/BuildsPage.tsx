@@ -26,7 +26,7 @@ export async function BuildsPage() {
               <p>No build yet. Say how many in series and in parallel; the match finds the cells.</p>
             </div>
           ) : (
-            <div className="table-scroll"><table className="table">
+            <div className="table-scroll" tabIndex={0}><table className="table">
               <tbody>
                 {builds.map((build) => (
                   <tr key={build.id}>

@@ -10,7 +10,7 @@ interface Group {
 export function GroupTable({ groups }: { groups: Group[] }) {
   const weakest = Math.min(...groups.map((group) => group.capacityAh));
   return (
-    <div className="table-scroll"><table className="table">
+    <div className="table-scroll" tabIndex={0}><table className="table">
       <thead>
         <tr>
           <th>Group</th>

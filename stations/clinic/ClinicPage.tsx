@@ -24,7 +24,7 @@ export async function ClinicPage() {
               <p>No pack yet. Take one in, then read its groups from the black lead.</p>
             </div>
           ) : (
-            <div className="table-scroll"><table className="table">
+            <div className="table-scroll" tabIndex={0}><table className="table">
               <thead>
                 <tr>
                   <th>Pack</th>

@@ -67,7 +67,7 @@ export async function PackPage({ code }: { code: string }) {
         </section>
       )}
       {rounds.length > 0 && (
-        <section className="sheet table-scroll" aria-label="Rounds">
+        <section className="sheet table-scroll" tabIndex={0} aria-label="Rounds">
           <table className="table">
             <thead>
               <tr>

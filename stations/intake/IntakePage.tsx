@@ -26,7 +26,7 @@ export async function IntakePage() {
               <p>No cells yet. Take in the first box: give it a code, say where it came from and what is printed on the cells.</p>
             </div>
           ) : (
-            <div className="table-scroll">
+            <div className="table-scroll" tabIndex={0}>
               <table className="table">
                 <thead>
                   <tr>

@@ -36,7 +36,7 @@ export async function ResistancePage() {
                 {usable.length === 0 && <Link href="/intake">To the intake</Link>}
               </div>
             ) : (
-              <div className="table-scroll">
+              <div className="table-scroll" tabIndex={0}>
                 <table className="table">
                   <thead>
                     <tr>

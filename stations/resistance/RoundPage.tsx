@@ -79,7 +79,7 @@ export async function RoundPage({ id, at }: { id: number; at: string | undefined
         </section>
       )}
       {readings.length > 0 && (
-        <section className="table-scroll" aria-label="Readings">
+        <section className="table-scroll" tabIndex={0} aria-label="Readings">
           <table className="table">
             <thead>
               <tr>

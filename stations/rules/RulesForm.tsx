@@ -44,7 +44,7 @@ export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { ke
         ))}
         <span className="soft">then change what you hold otherwise.</span>
       </div>
-      <div className="table-scroll"><table className="table align-middle">
+      <div className="table-scroll" tabIndex={0}><table className="table align-middle">
         <thead>
           <tr>
             <th>Rule</th>

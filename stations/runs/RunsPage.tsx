@@ -31,7 +31,7 @@ export async function RunsPage({ page }: { page: number }) {
               <p>No run yet. Discharge a full cell with a logger, through a resistor or at a constant current, and import its CSV here.</p>
             </div>
           ) : (
-            <div className="table-scroll">
+            <div className="table-scroll" tabIndex={0}>
               <table className="table">
                 <thead>
                   <tr>

@@ -39,7 +39,7 @@ export async function CellPage({ code }: { code: string }) {
       </div>
       <section className="sheet" aria-label="Everything read of it">
         <h2>Everything read of it</h2>
-        <div className="table-scroll">
+        <div className="table-scroll" tabIndex={0}>
           <table className="table">
             <tbody>
               {runs.map((run) => (

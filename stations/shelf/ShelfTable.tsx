@@ -31,7 +31,7 @@ const columns: [SortKey, string, boolean][] = [
 /** The shelf as rows; every heading sorts. */
 export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(sort: SortKey): string; sort: SortKey }) {
   return (
-    <div className="table-scroll">
+    <div className="table-scroll" tabIndex={0}>
       <table className="table">
         <thead>
           <tr>

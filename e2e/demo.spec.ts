@@ -1,0 +1,74 @@
+import { axeViolations, expect, test, type } from './workshop';
+
+test.use({ demo: true });
+
+const screens = ['/intake', '/intake/H2', '/intake/S1/labels', '/resistance', '/resistance/2', '/runs', '/runs/60', '/shelf', '/shelf?view=tray', '/shelf?view=table', '/cells/S1-019', '/builds', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1', '/rules'];
+
+for (const [name, viewport, theme] of [
+  ['by day', { width: 1280, height: 800 }, 'light'],
+  ['at night on a phone', { width: 390, height: 844 }, 'dark'],
+] as const) {
+  test(`every screen passes axe and fits, ${name}`, async ({ page, context, workshop }) => {
+    test.setTimeout(180_000);
+    await context.addCookies([{ name: 'theme', value: theme, url: workshop.url }]);
+    await page.setViewportSize(viewport);
+    for (const screen of screens) {
+      await page.goto(screen);
+      await expect(page.locator('h1').first()).toBeVisible();
+      expect({ screen, violations: await axeViolations(page) }).toEqual({ screen, violations: [] });
+      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect({ screen, wide }).toEqual({ screen, wide: 0 });
+    }
+  });
+}
+
+test('there is something worth finding at every station', async ({ page, workshop }) => {
+  const { rows } = await workshop.pool.query('select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs, (select min(samples) from run) as least, (select max(samples) from run) as most');
+  expect(rows[0]).toMatchObject({ cells: 204, packs: 6 });
+  expect(rows[0].most).toBeGreaterThan(20_000);
+
+  await page.goto('/cells/S1-019');
+  await expect(page.getByText('This weight cannot hold that capacity')).toBeVisible();
+  await page.goto('/resistance/2');
+  await expect(page.getByText('◆ odd one').first()).toBeVisible();
+  await page.goto('/clinic');
+  await expect(page.getByText('they do not agree')).toBeVisible();
+  await expect(page.getByText('is below its floor')).toBeVisible();
+  await page.goto('/runs');
+  await page.goto('/runs?page=2');
+  await expect(page.getByText('not reached').first()).toBeVisible();
+});
+
+test('the counts of the bench line are those of the cells', async ({ page, workshop }) => {
+  await page.goto('/intake');
+  const unread = await workshop.pool.query("select count(*)::int as n from cell where not exists (select from reading where cell_id = cell.id)");
+  await expect(page.getByRole('link', { name: new RegExp(`^${unread.rows[0].n}\\s*Intake`) })).toBeVisible();
+  await page.goto('/intake/H2');
+  await type(page, '3.7 46.8 ok');
+  await expect(page.getByRole('link', { name: new RegExp(`^${unread.rows[0].n - 1}\\s*Intake`) })).toBeVisible();
+});
+
+test('voiding a run with a reason takes its capacity from the cell, and the run stays in sight', async ({ page }) => {
+  await page.goto('/runs/60');
+  await page.getByRole('button', { name: 'Void this run' }).click();
+  await page.getByLabel('Why is this run void?').fill('logger was on another cell');
+  await page.getByRole('button', { name: 'Void', exact: true }).click();
+  await expect(page.getByText('void: logger was on another cell')).toBeVisible();
+  await page.getByRole('link', { name: 'H1-008' }).click();
+  await expect(page.getByText('Not measured yet: capacity')).toBeVisible();
+});
+
+test('a rest begun here is counted down by the watch and ended there', async ({ page }) => {
+  await page.goto('/resistance');
+  await page.getByRole('button', { name: 'Rest F1' }).click();
+  const watch = page.getByRole('complementary', { name: 'Watch' });
+  const slip = watch.locator('.slip', { hasText: 'F1' });
+  await expect(slip).toContainText(/0:59:\d\d/);
+  await slip.getByRole('button', { name: 'End the rest' }).click();
+  await expect(slip).toHaveCount(0);
+});
+
+test('labels carry a QR code for every cell', async ({ page }) => {
+  await page.goto('/intake/F1/labels');
+  await expect(page.locator('li svg')).toHaveCount(16);
+});

@@ -1,0 +1,191 @@
+import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
+
+/** The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart). */
+test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
+  test.setTimeout(240_000);
+
+  await test.step('an empty workshop says what to do first', async () => {
+    await page.goto('/');
+    await expect(page).toHaveURL(/\/intake$/);
+    await expect(page.getByText('Take in the first box')).toBeVisible();
+    await expect(page.getByRole('link', { name: /Hold|Instruments|Upkeep/ })).toHaveCount(0);
+  });
+
+  await test.step('intake: a batch with running codes, a refusal in its place first', async () => {
+    await fillByKeys(page, { Code: 'B1', 'Number of cells': 'many', 'From where, used how': 'A box from the quay', Model: 'Q18-25', Maker: 'Quillon', 'Rated capacity, Ah': '2450', 'Weight of a good one, g': '44,6' });
+    await tabTo(page, 'Take in');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('Number of cells: expected a number.', { exact: true })).toBeVisible();
+    await expect(page.getByText('this looks like mAh')).toBeVisible();
+    await page.getByLabel('Code').focus();
+    await fillByKeys(page, { 'Number of cells': '48', 'Rated capacity, Ah': '2.45' });
+    await tabTo(page, 'Take in');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/intake\/B1$/);
+    await expect(page.locator('.code')).toHaveText('B1-001');
+  });
+
+  await test.step('intake: voltage, weight, inspection, one after the other', async () => {
+    await type(page, '3,712');
+    await expect(said(page)).toContainText('Filed B1-001: 3.712 V');
+    await expect(page.getByText('Weigh it.')).toBeVisible();
+    await type(page, '44.5');
+    await expect(page.getByText('Look, feel and smell.')).toBeVisible();
+    await type(page, 'ok');
+    await expect(page.locator('.code')).toHaveText('B1-002');
+    await expect(page.getByRole('region', { name: 'The cell before' })).toContainText('Usable');
+  });
+
+  await test.step('intake: implausible figures are asked about, undo takes the last one back', async () => {
+    await type(page, '37');
+    await expect(said(page)).toContainText('3.700 V would fit');
+    await type(page, '-0.2');
+    await expect(said(page)).toContainText('Are the probes reversed');
+    await page.keyboard.press('Enter');
+    await expect(said(page)).toContainText('Filed B1-002: −0.200 V');
+    await page.keyboard.press('Control+z');
+    await expect(said(page)).toContainText('Undone');
+    await expect(page.locator('.code')).toHaveText('B1-002');
+    const { rows } = await workshop.pool.query("select void_reason from reading where voltage_v = -0.2 and confirmed");
+    expect(rows).toEqual([{ void_reason: 'undone at entry' }]);
+  });
+
+  await test.step('intake: the rest of the box, with a fake, a low one and a dented one', async () => {
+    const special: Record<number, string> = { 5: '3.70 29.8 ok', 9: '2.31 44.4 ok', 12: '3.68 44.6 d', 17: '0.9 44.6 ok' };
+    for (let n = 2; n <= 48; n++) {
+      const code = `B1-0${String(n).padStart(2, '0')}`;
+      await type(page, `${code} ${special[n] ?? `3.7${n % 10} 44.${n % 8} ok`}`);
+      await expect(said(page)).toContainText(`Filed ${code}`);
+    }
+    await expect(page.getByText('44 usable')).toBeVisible();
+    await expect(page.getByText('1 rescue only')).toBeVisible();
+    await expect(page.getByText('3 out')).toBeVisible();
+    await page.goto('/cells/B1-005');
+    await expect(page.getByText('This weight cannot hold that capacity')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^44\s*Resistance/ })).toBeVisible();
+  });
+
+  await test.step('resistance: a round with a resistor, each figure with its uncertainty', async () => {
+    await page.keyboard.press('Alt+2');
+    await expect(page).toHaveURL(/\/resistance$/);
+    await fillByKeys(page, { 'Resistor, Ω': '2' });
+    await tabTo(page, 'Its rating, W');
+    await page.keyboard.type('5');
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/resistance\/1$/);
+    await type(page, '3.70 3.80');
+    await expect(said(page)).toContainText('were the two swapped?');
+    await type(page, '3.95 3.87 3.94');
+    await expect(said(page)).toContainText('Filed B1-001');
+    // (3.95 − 3.87 − 0.01) V · 2 Ω / 3.87 V
+    await expect(page.locator('.big')).toContainText('36');
+    await expect(page.locator('.big')).toContainText('±');
+    await expect(page.getByText('more than its 5.0 W')).toBeVisible();
+    for (let n = 2; n <= 16; n++) {
+      if ([5, 9, 12].includes(n)) continue;
+      await type(page, n === 16 ? '3.950 3.700' : `3.950 3.90${n % 7}`);
+      if (n === 16) {
+        await expect(said(page)).toContainText('a slipped point, or a bad contact?');
+        await page.keyboard.press('Enter');
+      }
+      await expect(said(page)).toContainText(`Filed B1-0${String(n).padStart(2, '0')}`);
+    }
+    await expect(page.getByText('odd one: press again')).toBeVisible();
+    await expect(page.getByText('times the middle of this batch')).toBeVisible();
+  });
+
+  await test.step('runs: import a discharge, see curve, cut-off and capacity', async () => {
+    await page.keyboard.press('Alt+3');
+    await expect(page).toHaveURL(/\/runs$/);
+    await page.locator('input[type=file]').setInputFiles({ name: 'b1-001.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(2.3)) });
+    await expect(page.getByText('Understood: time in s (column 1), voltage in v (column 2)')).toBeVisible();
+    await page.getByLabel('Cell', { exact: true }).focus();
+    await page.keyboard.type('b1-001');
+    await fillByKeys(page, { 'Current, A': '1' });
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page.locator('.big')).toContainText('2.300');
+    await expect(page.getByText('Capacity down to 2.8 V')).toBeVisible();
+    await expect(page.locator('.recharts-line path').first()).toBeVisible();
+    await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('B1-001');
+    for (let n = 2; n <= 15; n++) {
+      if ([5, 9, 12].includes(n)) continue;
+      const answer = await page.request.post(`/api/v1/runs?cell=B1-0${String(n).padStart(2, '0')}&load=current:1`, { headers: { 'content-type': 'text/csv' }, data: logOf(1.8 + 0.04 * n) });
+      expect(answer.status()).toBe(201);
+    }
+  });
+
+  await test.step('shelf: every cell with its duty and the reasons, as map, table and tray', async () => {
+    await page.goto('/shelf');
+    await expect(page.locator('.recharts-scatter-symbol')).toHaveCount(12);
+    await type(page, 'surge > 2 Ah');
+    await expect(page).toHaveURL(/q=surge/);
+    await page.goto('/shelf?view=table&sort=capacity');
+    await expect(page.locator('tbody tr').first()).toContainText('B1-015');
+    await page.goto('/shelf?view=tray');
+    await expect(page.getByRole('link', { name: /B1-012 Retire/ })).toBeVisible();
+    await type(page, 'B1-7');
+    await expect(page).toHaveURL(/\/cells\/B1-007$/);
+    await expect(page.getByRole('region', { name: 'Limits' })).toContainText('met');
+  });
+
+  await test.step('builds: 4 in series, 3 in parallel, saved and printed', async () => {
+    await page.keyboard.press('Alt+5');
+    await type(page, '4s3p');
+    await expect(page.getByRole('region', { name: 'Groups' }).locator('tbody tr')).toHaveCount(4);
+    await expect(page.getByText('No other arrangement of these cells is better.')).toBeVisible();
+    await expect(page.getByText('Left over: 0')).toBeVisible();
+    await page.getByLabel('Name of the pack').focus();
+    await page.keyboard.type('Lantern at the weir');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/builds\/\d+$/);
+    await expect(page.getByRole('heading', { name: 'Lantern at the weir' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Print' })).toBeVisible();
+    await page.emulateMedia({ media: 'print' });
+    await expect(page.locator('.bar')).toBeHidden();
+    await expect(page.getByText('Groups, from the negative end')).toBeVisible();
+    await page.emulateMedia({ media: 'screen' });
+    await type(page, '4s3p');
+    await expect(page.getByText(/need 12 cells; only 0 are given/)).toBeVisible();
+  });
+
+  await test.step('clinic: group voltages, spread, sum check, what the house rules say', async () => {
+    await page.keyboard.press('Alt+6');
+    await fillByKeys(page, { Code: 'PX1', 'What it serves': 'Weir lantern' });
+    await fillByKeys(page, { 'In series': '4', 'In parallel': '3', 'Rated, Ah': '6.9' });
+    await tabTo(page, 'Take in');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/clinic\/PX1$/);
+    await type(page, '3.95 3.94');
+    await expect(said(page)).toContainText('has 4 groups; 2 voltages were read');
+    await type(page, '3.95 3.94 3.96 3.71 = 15.20');
+    await expect(page.getByText('Spread 250 mV: out of service')).toBeVisible();
+    await expect(page.getByText('they do not agree').first()).toBeVisible();
+    await expect(page.getByText('Group 4 stands 235 mV below the middle')).toBeVisible();
+    await type(page, '3.95 3.94 3.96 3.95 = 15.80');
+    await expect(page.getByText('Spread 20 mV: even enough')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^0\s*Clinic/ })).toBeVisible();
+  });
+
+  await test.step('house rules: other rules judge everything anew', async () => {
+    await page.goto('/rules');
+    await page.getByRole('button', { name: 'careful' }).focus();
+    await page.keyboard.press('Enter');
+    await tabTo(page, 'Adopt and judge anew');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('In force: Careful')).toBeVisible();
+    await page.goto('/cells/B1-009');
+    await expect(page.getByText('this house never rescues lithium')).toBeVisible();
+    await page.goto('/runs/1');
+    await expect(page.getByText('Capacity down to 3 V')).toBeVisible();
+  });
+
+  await test.step('the keys of a screen are one key away', async () => {
+    await page.locator('h1').first().click();
+    await page.keyboard.press('?');
+    await expect(page.getByRole('dialog')).toContainText('undo the last entry');
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  });
+});

@@ -1,0 +1,158 @@
+import { test as base, expect, type Page } from '@playwright/test';
+import { spawn, execFileSync } from 'node:child_process';
+import { once } from 'node:events';
+import { createRequire } from 'node:module';
+import { type AddressInfo, connect, createServer, type Socket } from 'node:net';
+import type { Pool } from 'pg';
+import { scratchDatabase } from '../records/scratchDatabase';
+
+export interface ServedWorkshop {
+  url: string;
+  pool: Pool;
+  /** Takes the database away from the server, or gives it back. */
+  cut(): void;
+  mend(): void;
+}
+
+interface Options {
+  /** Filled with the demo data, or empty. */
+  demo: boolean;
+}
+
+/** A workshop of its own for the tests of one worker: database, server, and the wire between them. */
+export const test = base.extend<object, Options & { workshop: ServedWorkshop }>({
+  demo: [false, { option: true, scope: 'worker' }],
+  workshop: [
+    async ({ demo }, use) => {
+      const scratch = await scratchDatabase();
+      const wire = await createWire(new URL(scratch.url));
+      const port = await freePort();
+      const url = `http://127.0.0.1:${port}`;
+      const databaseUrl = new URL(scratch.url);
+      databaseUrl.port = String(wire.port);
+      const env = { ...process.env, DATABASE_URL: databaseUrl.href };
+      // Straight to the database: while this waits, the wire does not carry.
+      if (demo) execFileSync('npx', ['tsx', 'demo/fill.ts'], { env: { ...process.env, DATABASE_URL: scratch.url }, stdio: 'pipe' });
+      const server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], { env, stdio: 'pipe' });
+      const log: string[] = [];
+      server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
+      server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
+      await expect.poll(() => fetch(`${url}/api/v1/health`).then((answer) => answer.status, () => 0), { timeout: 30_000, message: log.join('') }).toBe(200);
+      await use({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend });
+      server.kill();
+      await once(server, 'exit');
+      wire.close();
+      await scratch.drop();
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: async ({ workshop }, use) => use(workshop.url),
+  page: async ({ page }, use) => {
+    const faults: string[] = [];
+    page.on('pageerror', (error) => faults.push(error.message));
+    await use(page);
+    expect(faults).toEqual([]);
+  },
+});
+
+async function freePort(): Promise<number> {
+  const server = createServer().listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  const { port } = server.address() as AddressInfo;
+  server.close();
+  return port;
+}
+
+async function createWire(target: URL) {
+  const open = new Set<Socket>();
+  let whole = true;
+  const server = createServer((from) => {
+    if (!whole) return from.destroy();
+    const to = connect(Number(target.port), target.hostname);
+    for (const [a, b] of [[from, to], [to, from]] as const) {
+      open.add(a);
+      a.on('error', () => b.destroy());
+      a.on('close', () => {
+        open.delete(a);
+        b.destroy();
+      });
+      a.pipe(b);
+    }
+    return undefined;
+  }).listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  const cut = () => {
+    whole = false;
+    open.forEach((socket) => socket.destroy());
+  };
+  return {
+    port: (server.address() as AddressInfo).port,
+    cut,
+    mend: () => {
+      whole = true;
+    },
+    close: () => {
+      cut();
+      server.close();
+    },
+  };
+}
+
+/** Types a line into the reading bar and files it. */
+export async function type(page: Page, line: string): Promise<void> {
+  const bar = page.locator('footer.bar input');
+  await bar.focus();
+  await bar.fill('');
+  await page.keyboard.type(line);
+  await page.keyboard.press('Enter');
+}
+
+export const said = (page: Page) => page.locator('footer.bar [role=status]');
+
+/** Moves by Tab until the field or control with that name has the focus. */
+export async function tabTo(page: Page, name: string | RegExp): Promise<void> {
+  for (let i = 0; i < 120; i++) {
+    await page.keyboard.press('Tab');
+    const found = await page.evaluate(() => {
+      const element = document.activeElement as HTMLInputElement | null;
+      return element?.labels?.[0]?.textContent ?? element?.getAttribute('aria-label') ?? element?.textContent ?? '';
+    });
+    if (typeof name === 'string' ? found.trim() === name : name.test(found)) return;
+  }
+  throw new Error(`No Tab leads to ${name}`);
+}
+
+/** Fills a form by Tab and typing; a list takes the option that begins with the text. */
+export async function fillByKeys(page: Page, fields: Record<string, string>): Promise<void> {
+  for (const [label, text] of Object.entries(fields)) {
+    await tabTo(page, label);
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type(text);
+  }
+}
+
+const axePath = createRequire(`${process.cwd()}/`).resolve('axe-core/axe.min.js');
+
+/** Every violation of WCAG 2.2 A and AA that axe finds on the page as it stands. */
+export async function axeViolations(page: Page): Promise<string[]> {
+  await page.addScriptTag({ path: axePath });
+  return page.evaluate(async () => {
+    const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
+    const { violations } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
+    return violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 140)).slice(0, 3).join(' | ')}`);
+  });
+}
+
+/** A discharge log: 1 A from 4.1 V, falling so that 2.8 V is reached after `hours`. */
+export function logOf(hours: number, { separator = ',', decimal = '.', heading = 'Time (s),Voltage (V)', stepS = 10 } = {}): string {
+  const end = hours * 3600;
+  const line = (t: number) => {
+    const share = t / end;
+    const v = 4.1 - 0.9 * share - 0.4 * share ** 12;
+    return `${t}${separator}${v.toFixed(4).replace('.', decimal)}`;
+  };
+  const lines = Array.from({ length: Math.ceil(end / stepS) + 4 }, (_, i) => line(i * stepS));
+  return `${heading ? `${heading}\n` : ''}${lines.join('\n')}\n`;
+}
+
+export { expect };
