@@ -106,6 +106,7 @@ test.describe('the database gone', () => {
     const csv = logOf(2.05, { stepS: 0.05 });
     const send = async () => {
       await page.locator('input[type=file]').setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+      await expect(page.getByText('Understood:')).toBeVisible();
       await page.getByLabel('Cell', { exact: true }).fill('K1-004');
       await page.getByLabel('Current, A').fill('1');
       await page.getByRole('button', { name: 'Import' }).click();

@@ -1,0 +1,38 @@
+import { test, type } from '../e2e/workshop';
+
+test.use({ demo: true });
+
+const views: [name: string, path: string, ready?: string][] = [
+  ['intake', '/intake/H2'],
+  ['resistance', '/resistance/2', '.recharts-scatter'],
+  ['runs', '/runs'],
+  ['run', '/runs/84', '.recharts-line'],
+  ['shelf-map', '/shelf?model=Marrowby+M18-29&cell=H1-022', '.recharts-scatter'],
+  ['shelf-tray', '/shelf?view=tray'],
+  ['cell', '/cells/S1-019'],
+  ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '.big'],
+  ['build-sheet', '/builds/1'],
+  ['clinic', '/clinic'],
+  ['pack', '/clinic/PF1'],
+  ['house-rules', '/rules'],
+];
+
+test('pictures of the main views', async ({ page, context, workshop }) => {
+  test.setTimeout(180_000);
+  const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
+  await page.goto('/intake/H2');
+  await type(page, '3.702 46.7 ok');
+  for (const [name, path, ready] of views) {
+    await page.goto(path);
+    if (ready) await page.locator(ready).first().waitFor();
+    await page.evaluate(() => document.fonts.ready);
+    await shoot(name);
+  }
+  await context.addCookies([{ name: 'theme', value: 'dark', url: workshop.url }]);
+  await page.goto('/resistance/1');
+  await page.locator('.recharts-scatter').first().waitFor();
+  await shoot('resistance-night');
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/intake/H2');
+  await shoot('intake-phone');
+});
