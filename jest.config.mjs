@@ -2,7 +2,8 @@ const shared = {
   testEnvironment: 'node',
   transform: { '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }] },
   transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns)/)'],
-  moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1' },
+  // The marker that keeps server modules out of the browser has no meaning here.
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1', '^server-only$': '<rootDir>/node_modules/server-only/empty.js' },
   modulePathIgnorePatterns: ['<rootDir>/\\.next'],
 };
 

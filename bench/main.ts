@@ -20,7 +20,7 @@ async function main(): Promise<void> {
   const importing = await benchImporting(server, pool, code);
   const shelf = await benchShelf(server, pool);
   await server.stop();
-  const { rows } = await pool.query<{ version: string }>('show server_version');
+  const { rows } = await pool.query<{ version: string }>("select current_setting('server_version') as version");
   await pool.end();
   const matching = await benchMatching();
 

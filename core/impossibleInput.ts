@@ -9,12 +9,6 @@ export class ImpossibleInput extends Error {
   }
 }
 
-/** Returns `value` when it is finite and at least `least`; throws ImpossibleInput otherwise. */
-export function atLeast(field: string, value: number, least: number): number {
-  if (Number.isFinite(value) && value >= least) return value;
-  throw new ImpossibleInput(field, `${field} is ${value}; expected a number of at least ${least}.`);
-}
-
 /** Returns `value` when it is finite and above zero; throws ImpossibleInput otherwise. */
 export function positive(field: string, value: number): number {
   if (Number.isFinite(value) && value > 0) return value;

@@ -1,14 +1,12 @@
 /** Every warning the core can give. A screen may show an icon by code; the message stands alone. */
 export type WarningCode =
   | 'brief-dips'
-  | 'bond-split-voltage'
   | 'charge-flat'
   | 'clock-reset'
   | 'current-negated'
   | 'cutoff-not-reached'
   | 'drop-not-resolved'
   | 'gap'
-  | 'group-spread'
   | 'load-overrated'
   | 'load-released'
   | 'no-header'

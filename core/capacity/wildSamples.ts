@@ -40,13 +40,14 @@ export function createWildFilter(limitV: number): WildFilter {
   return {
     push(sample) {
       window.push(sample);
+      if (window.length > 2 * halfWindow + 1) window.shift();
       if (window.length <= 2 * halfWindow) return [];
       const due = window.slice(judgedAny ? halfWindow : 0, halfWindow + 1).filter(passes);
       judgedAny = true;
-      window.shift();
       return due;
     },
-    finish: () => window.slice(judgedAny ? halfWindow : 0).filter(passes),
+    // The last three are judged by the last whole window, so that wild ones cannot be the majority of a shorter one.
+    finish: () => window.slice(judgedAny ? halfWindow + 1 : 0).filter(passes),
     found: () => ({ count, atS }),
   };
 }
