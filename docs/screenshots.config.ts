@@ -1,3 +1,5 @@
 import tests from '../playwright.config';
 
-export default { ...tests, testDir: '.', testMatch: 'screenshots.ts', workers: 1, reporter: 'list' };
+const config = { ...tests, testDir: '.', testMatch: 'screenshots.ts', workers: 1, reporter: 'list' };
+
+export default config;

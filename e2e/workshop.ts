@@ -23,7 +23,7 @@ interface Options {
 export const test = base.extend<object, Options & { workshop: ServedWorkshop }>({
   demo: [false, { option: true, scope: 'worker' }],
   workshop: [
-    async ({ demo }, use) => {
+    async ({ demo }, serve) => {
       const scratch = await scratchDatabase();
       const wire = await createWire(new URL(scratch.url));
       const port = await freePort();
@@ -38,7 +38,7 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
       server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
       server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
       await expect.poll(() => fetch(`${url}/api/v1/health`).then((answer) => answer.status, () => 0), { timeout: 30_000, message: log.join('') }).toBe(200);
-      await use({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend });
+      await serve({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend });
       server.kill();
       await once(server, 'exit');
       wire.close();
@@ -46,11 +46,11 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
     },
     { scope: 'worker', timeout: 120_000 },
   ],
-  baseURL: async ({ workshop }, use) => use(workshop.url),
-  page: async ({ page }, use) => {
+  baseURL: async ({ workshop }, give) => give(workshop.url),
+  page: async ({ page }, give) => {
     const faults: string[] = [];
     page.on('pageerror', (error) => faults.push(error.message));
-    await use(page);
+    await give(page);
     expect(faults).toEqual([]);
   },
 });

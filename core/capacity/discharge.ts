@@ -125,7 +125,7 @@ export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU,
       const cutoffU = reached && at.fallVPerS > 0 ? (stepU / at.fallVPerS) * (at.currentA / 3600) : 0;
       const u = quadrature(
         capacity * loadRelativeU,
-        load.kind === 'resistor' ? (capacity * stepU) / meanVoltageV : 0,
+        load.kind === 'resistor' ? (stepU / load.resistanceOhm / 3600) * durationS : 0,
         Math.min(cutoffU, 0.05 * capacity),
         Math.sqrt(at.gapVarianceAs2) / 3600,
       );

@@ -136,8 +136,9 @@ function createClock() {
       if (time < last) {
         const midnight = isClock && last - time > dayS / 2;
         if (!midnight) resets.push(rowNumber);
-        offset += midnight ? dayS : last + step - time;
-        time = raw - start + offset;
+        const resumed = midnight ? time + dayS : last + step;
+        offset += resumed - time;
+        time = resumed;
       } else if (time > last) {
         step = time - last;
       }

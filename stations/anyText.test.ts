@@ -1,0 +1,52 @@
+import { createCsvLog } from '@/core/capacity/csvLog';
+import { ImpossibleInput } from '@/core/impossibleInput';
+import { parseQuantity } from '@/core/quantity/parse';
+import fc from 'fast-check';
+import { needOf, needOfText } from './builds/need';
+import { understandGroups } from './clinic/entry';
+import { understandIntake } from './intake/entry';
+import { understandStep } from './resistance/entry';
+import { readQuery } from './shelf/query';
+
+/** Hands slip in every way: letters, signs and figures as they may fall on a keyboard. */
+const keys = [...'0123456789.,-+=<>/ VAmΩgkshdlrwpPS1μ\t"', 'NaN', '1e9', 'Infinity', 'S1-001', 'PF1', ' 3.7 '];
+const typed = fc.array(fc.constantFrom(...keys), { maxLength: 14 }).map((parts) => parts.join(''));
+
+const cell = { code: 'S1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'] } as const;
+const noNaN = (value: unknown) => expect(JSON.stringify(value, (_, one: unknown) => (typeof one === 'number' && !Number.isFinite(one) ? 'not finite' : one))).not.toContain('not finite');
+
+const parsers: Record<string, (text: string) => unknown> = {
+  'a figure': (text) => parseQuantity(text, { dimension: 'voltage', factor: 1 }),
+  'a line of the intake': (text) => understandIntake(text, cell, () => cell),
+  'a step with a resistor': (text) => understandStep(text, { method: 'resistor', loadResistanceOhm: 2, batchMedianOhm: 0.05 }, cell, () => cell),
+  'a step with an ammeter': (text) => understandStep(text, { method: 'ammeter', loadResistanceOhm: null, batchMedianOhm: null }, cell, () => null),
+  'group voltages': (text) => understandGroups(text, { code: 'PF1', chemistry: 'lfp', series: 2 }),
+  'a filter of the shelf': readQuery,
+  'a pack': needOfText,
+  'an address of a match': (text) => needOf({ series: text, parallel: text, enoughAh: text }),
+};
+
+test.each(Object.entries(parsers))('%s: any text gives an answer, and no figure that is none', (_, parse) => {
+  fc.assert(
+    fc.property(fc.oneof(typed, fc.string({ maxLength: 30 })), (text) => noNaN(parse(text))),
+    { numRuns: 400 },
+  );
+});
+
+test('a log of any text is read or refused as what it is', () => {
+  const line = fc.array(fc.constantFrom('1', '2.5', '3,7', 'x', '', '-4', '00:01:02', '2026-01-01T00:00:00Z'), { minLength: 1, maxLength: 4 });
+  const file = fc.tuple(fc.array(line, { maxLength: 40 }), fc.constantFrom(',', ';', '\t')).map(([lines, separator]) => lines.map((cells) => cells.join(separator)).join('\n'));
+  fc.assert(
+    fc.property(file, (text) => {
+      const log = createCsvLog();
+      try {
+        const samples = [...log.push(text), ...log.finish().samples];
+        noNaN(samples);
+        samples.slice(1).forEach((sample, i) => expect(sample.timeS).toBeGreaterThanOrEqual(samples[i]?.timeS ?? NaN));
+      } catch (error) {
+        expect(error).toBeInstanceOf(ImpossibleInput);
+      }
+    }),
+    { numRuns: 400 },
+  );
+});
