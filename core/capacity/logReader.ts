@@ -20,6 +20,8 @@ export interface LogReader {
   finish(): { samples: Sample[]; columns: LogColumn[]; warnings: Warning[]; voltageStepV: number };
 }
 
+/** Samples whose last digit is looked at. */
+const decimalsLookedAt = 2000;
 /** Rows looked at before the layout is decided. */
 const rowsToUnderstand = 20;
 /** More unreadable rows than this share of all, and the file is not a log. */
@@ -55,7 +57,7 @@ export function createLogReader(seriesCells = 1): LogReader {
     const column = fields.get(field);
     const parsed = column && parseFigure(row[column.index]?.trim() ?? '');
     if (!column || !parsed) return null;
-    if (field === 'voltage' && read < 2000) voltageDecimals = Math.max(voltageDecimals, Math.round(-Math.log10(parsed.step * column.factor)));
+    if (field === 'voltage' && read < decimalsLookedAt) voltageDecimals = Math.max(voltageDecimals, Math.round(-Math.log10(parsed.step * column.factor)));
     return parsed.value * column.factor;
   };
 
@@ -108,6 +110,8 @@ function notALog(rows: (readonly string[])[]): ImpossibleInput {
 
 /** Seconds as written, before any start or reset is taken off. */
 function rawSeconds(text: string, column: LogColumn): number | null {
+  const plain = column.written === 'number' ? parseFigure(text) : null;
+  if (plain) return plain.value * column.factor;
   const form = isTimeText(text);
   if (form === 'clock') {
     const [clockText, days] = text.includes(' ') || text.includes('d') ? [text.split(/[ d]+/)[1] ?? '', parseInt(text, 10)] : [text, 0];

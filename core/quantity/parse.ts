@@ -82,13 +82,21 @@ function unitOf(suffix: string, bare: BareUnit): Unit | null {
  * a lone comma is a decimal comma.
  */
 export function parseFigure(text: string): { value: number; step: number } | null {
+  if (plainDecimal.test(text)) {
+    const point = text.indexOf('.');
+    return { value: Number(text), step: point < 0 ? 1 : stepOf(text.length - point - 1) };
+  }
+  if (!/^[+-]?[\d.,]*\d[\d.,]*$/.test(text)) return null;
   const lastSign = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
   const both = text.includes('.') && text.includes(',');
   const repeated = text.split(/[.,]/).length > 2;
   if (repeated && !both) return null;
-  const whole = lastSign < 0 ? text : text.slice(0, lastSign).replace(/[.,]/g, '');
-  const decimals = lastSign < 0 ? '' : text.slice(lastSign + 1);
-  const value = Number(`${whole}.${decimals}`.replace(/\.$/, ''));
-  if (text === '' || !Number.isFinite(value)) return null;
-  return { value, step: 10 ** -decimals.length };
+  const decimals = text.slice(lastSign + 1);
+  const value = Number(`${text.slice(0, lastSign).replace(/[.,]/g, '')}.${decimals}`);
+  return Number.isFinite(value) ? { value, step: stepOf(decimals.length) } : null;
 }
+
+/** The form of nearly every figure of a log, read without further ado. */
+const plainDecimal = /^[+-]?\d+(?:\.\d+)?$/;
+
+const stepOf = (decimals: number): number => 10 ** -decimals;

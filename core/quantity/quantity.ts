@@ -47,24 +47,28 @@ export const quadrature = (...parts: number[]): number => Math.hypot(...parts);
 export function propagate<K extends string>(
   model: (x: Record<K, number>) => number,
   inputs: Record<K, Quantity>,
-  correlation: (a: K, b: K) => number = () => 0,
+  correlation?: (a: K, b: K) => number,
 ): Propagated<K> {
   const names = Object.keys(inputs) as K[];
-  const centre = Object.fromEntries(names.map((name) => [name, inputs[name].value])) as Record<K, number>;
-  const value = model(centre);
+  // One record is moved up and down input by input: this runs for every cell of a shelf.
+  const x = Object.fromEntries(names.map((name) => [name, inputs[name].value])) as Record<K, number>;
+  const value = model(x);
 
   const shares = names.map((name) => {
-    const { value: x, u } = inputs[name];
+    const { value: centre, u } = inputs[name];
     if (u === 0) return 0;
-    return (model({ ...centre, [name]: x + u }) - model({ ...centre, [name]: x - u })) / 2;
+    x[name] = centre + u;
+    const above = model(x);
+    x[name] = centre - u;
+    const below = model(x);
+    x[name] = centre;
+    return (above - below) / 2;
   });
 
   let variance = 0;
   names.forEach((a, i) => {
-    names.forEach((b, j) => {
-      const r = i === j ? 1 : correlation(a, b);
-      variance += r * (shares[i] ?? 0) * (shares[j] ?? 0);
-    });
+    variance += (shares[i] as number) ** 2;
+    if (correlation) names.forEach((b, j) => (variance += i === j ? 0 : correlation(a, b) * (shares[i] as number) * (shares[j] as number)));
   });
 
   // Full negative correlation may leave a rounding error below zero.
