@@ -2,6 +2,7 @@
 
 import { formatDuration } from '@/core/quantity/format';
 import type { CurvePoint } from '@/records/runs';
+import { ticksOver } from '@/ui/ticks';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { CartesianGrid, Line, LineChart, ReferenceArea, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
@@ -55,13 +56,6 @@ export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves:
       )}
     </>
   );
-}
-
-/** Round values that enclose a range, eight steps at most. */
-function ticksOver(low: number, high: number, steps: readonly number[]): number[] {
-  const step = steps.find((one) => (high - low) / one <= 8) ?? (high - low) / 8;
-  const first = Math.floor(low / step + 1e-9);
-  return Array.from({ length: Math.ceil(high / step - 1e-9) - first + 1 }, (_, i) => (first + i) * step);
 }
 
 function PointTable({ points }: { points: CurvePoint[] }) {

@@ -2,6 +2,7 @@
 
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { Duty } from '@/core/grading/duty';
+import { ticksOver } from '@/ui/ticks';
 import { dutyColours, dutyNames, DutyShape } from '@/ui/DutyMark';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { CartesianGrid, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Scatter, Tooltip, XAxis, YAxis } from 'recharts';
@@ -47,8 +48,8 @@ export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapPro
       <ResponsiveContainer width="100%" height={500} minWidth={0}>
         <ComposedChart margin={{ top: 10, right: 14, bottom: 22, left: 6 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <XAxis type="number" dataKey="ah" domain={[least, most]} tickCount={8} tickFormatter={(v: number) => v.toFixed(1)} tick={{ className: 'axis' }} stroke="var(--soft)" allowDataOverflow label={{ value: 'capacity, Ah', position: 'insideBottomRight', offset: -14, className: 'axis' }} />
-          <YAxis type="number" domain={[0, tallest]} reversed tickFormatter={(v: number) => v.toFixed(0)} tick={{ className: 'axis' }} stroke="var(--soft)" width={54} label={{ value: 'mΩ, worse below', angle: -90, position: 'insideBottomLeft', className: 'axis', offset: 14 }} />
+          <XAxis type="number" dataKey="ah" domain={[least, most]} ticks={ticksOver(least, most, [0.05, 0.1, 0.2, 0.5, 1, 2]).filter((tick) => tick >= least && tick <= most)} tickFormatter={(v: number) => v.toFixed(1)} tick={{ className: 'axis' }} stroke="var(--soft)" allowDataOverflow label={{ value: 'capacity, Ah', position: 'insideBottomRight', offset: -14, className: 'axis' }} />
+          <YAxis type="number" domain={[0, tallest]} ticks={ticksOver(0, tallest, [5, 10, 20, 50, 100, 200]).filter((tick) => tick <= tallest)} reversed tickFormatter={(v: number) => v.toFixed(0)} tick={{ className: 'axis' }} stroke="var(--soft)" width={54} label={{ value: 'mΩ, worse below', angle: -90, position: 'insideBottomLeft', className: 'axis', offset: 14 }} />
           {borders.map(({ duty, health, rate }) => (
             <Line key={duty} data={borderOf(limits[health], limits[rate])} dataKey="border" dot={false} activeDot={false} isAnimationActive={false} stroke={dutyColours[duty]} strokeWidth={2} tooltipType="none" />
           ))}
