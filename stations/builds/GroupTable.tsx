@@ -23,7 +23,7 @@ export function GroupTable({ groups }: { groups: Group[] }) {
       <tbody>
         {groups.map((group, i) => (
           <tr key={group.codes.join()}>
-            <td className="num fw-bold" style={{ textAlign: 'left' }}>
+            <td className="num fw-bold">
               {i + 1}
               {i === 0 ? ' −' : i === groups.length - 1 ? ' +' : ''}
             </td>
