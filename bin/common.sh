@@ -128,8 +128,11 @@ serve() {
   local port=${PORT:-3000} server=
   finish() {
     trap - INT TERM EXIT
-    [ -n "$server" ] && kill "$server" 2>/dev/null && wait "$server" 2>/dev/null
-    [ -n "$started_database" ] && stop_database
+    if [ -n "$server" ]; then
+      kill "$server" 2>/dev/null || true
+      wait "$server" 2>/dev/null || true
+    fi
+    if [ -n "$started_database" ]; then stop_database; fi
     exit 0
   }
   trap finish INT TERM EXIT
