@@ -1,4 +1,6 @@
 const shared = {
+  // Property tests draw the same cases every time: a red build can be repeated.
+  setupFiles: ['<rootDir>/core/propertySeed.ts'],
   testEnvironment: 'node',
   transform: { '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }] },
   transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns)/)'],
@@ -9,8 +11,8 @@ const shared = {
 
 const config = {
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{core,stations,ui,workers,demo}/**/*.test.ts'] },
-    { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts'] },
+    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{core,stations,ui,workers,demo}/**/!(*.db).test.ts'] },
+    { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts', '<rootDir>/stations/**/*.db.test.ts'] },
   ],
 };
 

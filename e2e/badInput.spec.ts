@@ -103,7 +103,7 @@ test('matches that cannot be', async ({ request }) => {
 test.describe('the database gone', () => {
   test('in the middle of an import: said so, nothing half stored, and a way on', async ({ page, workshop }) => {
     await page.goto('/runs');
-    const csv = logOf(2.05, { stepS: 0.05 });
+    const csv = logOf(2.05, { stepS: 0.2 });
     const send = async () => {
       await page.locator('input[type=file]').setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
       await expect(page.getByText('Understood:')).toBeVisible();
@@ -129,7 +129,7 @@ test.describe('the database gone', () => {
     await page.goto('/runs');
     await send();
     await expect(page).toHaveURL(/\/runs\/\d+$/);
-    await expect(page.locator('.big')).toContainText('2.05');
+    await expect(page.locator('.big')).toContainText('2.05', { timeout: 30_000 });
   });
 
   test('under the reading bar: the line stays and is filed once it is back', async ({ page, workshop }) => {

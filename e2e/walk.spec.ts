@@ -132,6 +132,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
 
   await test.step('builds: 4 in series, 3 in parallel, saved and printed', async () => {
     await page.keyboard.press('Alt+5');
+    await expect(page).toHaveURL(/\/builds$/);
+    await expect(page.getByLabel('A pack, such as 4s3p')).toBeVisible();
     await type(page, '4s3p');
     await expect(page.getByRole('region', { name: 'Groups' }).locator('tbody tr')).toHaveCount(4);
     await expect(page.getByText('No other arrangement of these cells is better.')).toBeVisible();
@@ -146,12 +148,14 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.locator('.bar')).toBeHidden();
     await expect(page.getByText('Groups, from the negative end')).toBeVisible();
     await page.emulateMedia({ media: 'screen' });
+    await expect(page.getByLabel('A pack, such as 4s3p')).toBeVisible();
     await type(page, '4s3p');
     await expect(page.getByText(/need 12 cells; only 0 are given/)).toBeVisible();
   });
 
   await test.step('clinic: group voltages, spread, sum check, what the house rules say', async () => {
     await page.keyboard.press('Alt+6');
+    await expect(page).toHaveURL(/\/clinic$/);
     await fillByKeys(page, { Code: 'PX1', 'What it serves': 'Weir lantern' });
     await fillByKeys(page, { 'In series': '4', 'In parallel': '3', 'Rated, Ah': '6.9' });
     await tabTo(page, 'Take in');

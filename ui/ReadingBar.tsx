@@ -1,7 +1,7 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { openKeys } from './keys';
 
@@ -33,7 +33,7 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
   const [asked, setAsked] = useState<string | null>(null);
   /** What was answered last, and the line it was about where that line still stands. */
   const [told, setTold] = useState<{ said: string; bad: boolean; about: string } | null>(null);
-  const [busy, setBusy] = useState(false);
+  const [busy, startFiling] = useTransition();
   const filed = useRef<string[]>([]);
   const understood = understand(text);
 
@@ -45,7 +45,7 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
     if (window.matchMedia('(pointer: fine)').matches) input.current?.focus({ preventScroll: true });
   }, []);
 
-  const submit = async () => {
+  const submit = () => {
     if (understood.kind === 'go') {
       setText('');
       router.push(understood.href);
@@ -59,36 +59,36 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
       return;
     }
     const entry = crypto.randomUUID();
-    setBusy(true);
-    try {
-      const answer = await file(text, entry, confirmed);
-      setTold({ said: answer.said, bad: !answer.ok, about: answer.ok ? '' : text });
-      if (!answer.ok) return;
-      filed.current.push(entry);
-      setText('');
-      setAsked(null);
-    } catch {
-      setTold({ said: 'Not filed: the server did not answer. The line is still here; press Enter again.', bad: true, about: text });
-    } finally {
-      setBusy(false);
-    }
+    startFiling(async () => {
+      const answer = await file(text, entry, confirmed).catch((): Filed => ({ ok: false, said: 'Not filed: the server did not answer. The line is still here; press Enter again.' }));
+      // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
+      startTransition(() => {
+        setTold({ said: answer.said, bad: !answer.ok, about: answer.ok ? '' : text });
+        if (!answer.ok) return;
+        filed.current.push(entry);
+        setText((now) => (now === text ? '' : now));
+        setAsked(null);
+      });
+    });
   };
 
-  const takeBack = useCallback(async () => {
+  const takeBack = useCallback(() => {
     const entry = filed.current.pop();
     if (!undo) return;
     if (!entry) {
       setTold({ said: 'Nothing filed here yet that could be undone.', bad: false, about: '' });
       return;
     }
-    const answer = await undo(entry);
-    setTold({ said: answer.said, bad: !answer.ok, about: '' });
+    startFiling(async () => {
+      const answer = await undo(entry);
+      startTransition(() => setTold({ said: answer.said, bad: !answer.ok, about: '' }));
+    });
   }, [undo]);
   useHotkeys('mod+z', (event) => {
     // Within a half-typed line the key belongs to the text field.
     if (input.current?.value && document.activeElement === input.current) return;
     event.preventDefault();
-    void takeBack();
+    takeBack();
   }, { enableOnFormTags: ['input'] });
 
   const asks = understood.kind === 'reading' && asked === text ? `${understood.asks} Enter again files it as read.` : null;
@@ -102,7 +102,7 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          void submit();
+          submit();
         }}
       >
         <input
@@ -126,7 +126,7 @@ export function ReadingBar({ label, placeholder, understand, file, undo }: Readi
       </div>
       <div className="keys">
         {undo && (
-          <button type="button" onClick={() => void takeBack()}>
+          <button type="button" onClick={() => takeBack()}>
             <kbd>Ctrl Z</kbd> undo
           </button>
         )}

@@ -138,7 +138,7 @@ function createClock() {
       start ??= raw;
       let time = raw - start + offset;
       if (time < last) {
-        const midnight = isClock && last - time > dayS / 2;
+        const midnight = isClock && last - time > dayS / 2 && time + dayS >= last;
         if (!midnight) resets.push(rowNumber);
         const resumed = midnight ? time + dayS : last + step;
         offset += resumed - time;

@@ -1,0 +1,107 @@
+import { presetRules } from '@/core/chemistry/houseRules';
+import { addBatch, modelNamed } from '@/records/batches';
+import { database } from '@/records/database';
+import { adoptRules } from '@/records/houseRules';
+import { migrate } from '@/records/migrate';
+import { countRuns, eachSample, runById } from '@/records/runs';
+import { scratchDatabase } from '@/records/scratchDatabase';
+import { judgedWorkshop } from '@/stations/workshop';
+import { readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { importLog } from './importLog';
+import { judgeRun, judgeRunsBy } from './judgeRun';
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045 });
+  await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 9 });
+});
+
+afterAll(async () => {
+  await database().end();
+  await scratch.drop();
+});
+
+/** 1 A from 4.0 V, one volt an hour. */
+const logOf = (hours: number, stepS = 10): string =>
+  `time (s),voltage (V)\n${Array.from({ length: Math.round((hours * 3600) / stepS) + 1 }, (_, i) => `${i * stepS},${(4 - (i * stepS) / 3600).toFixed(4)}`).join('\n')}\n`;
+
+const send = (code: string, csv: string, load: Parameters<typeof importLog>[0]['load'] = { kind: 'current', currentA: 1 }) =>
+  importLog({ code, fileName: 'log.csv', load, endedAt: new Date('2026-11-01T12:00:00Z') }, new Response(csv).body);
+
+const spools = () => readdirSync(tmpdir()).filter((name) => name.startsWith('bold-ember-') && !name.includes('bench') && !name.includes('build'));
+
+test('a log is stored whole, with its result at the cut-off in force', async () => {
+  const { id, result } = await send('T1-001', logOf(1.5));
+  expect(result.capacityAh.value).toBeCloseTo(1.2, 3);
+  expect(result.reachedCutoff).toBe(true);
+  const run = await runById(database(), id);
+  expect(run).toMatchObject({ code: 'T1-001', samples: 541, voltageStepV: expect.closeTo(0.0001, 9), load: { kind: 'current', currentA: 1 }, endedAt: new Date('2026-11-01T12:00:00Z') });
+  let count = 0;
+  await eachSample(database(), id, () => (count += 1));
+  expect(count).toBe(541);
+  const cell = (await judgedWorkshop()).cells.find((one) => one.code === 'T1-001');
+  expect(cell?.capacity?.value).toBeCloseTo(1.2, 3);
+});
+
+test('the same file sent five times at once is stored once, and the others are told so', async () => {
+  const before = await countRuns(database());
+  const answers = await Promise.allSettled(Array.from({ length: 5 }, () => send('T1-002', logOf(1.4))));
+  expect(answers.filter((answer) => answer.status === 'fulfilled')).toHaveLength(1);
+  for (const answer of answers) if (answer.status === 'rejected') expect(answer.reason).toMatchObject({ code: 'already-imported', status: 409 });
+  expect(await countRuns(database())).toBe(before + 1);
+});
+
+test.each([
+  ['T9-999', logOf(1.3), 'There is no cell T9-999'],
+  ['T1-003', 'nothing to see here', 'No columns of time and voltage'],
+  ['T1-003', '', 'empty'],
+])('%s: what cannot be stored leaves neither rows nor files', async (code, csv, message) => {
+  const [runs, files] = [await countRuns(database()), spools().length];
+  await expect(send(code, csv)).rejects.toThrow(message);
+  expect(await countRuns(database())).toBe(runs);
+  expect(spools().length).toBeLessThanOrEqual(files);
+});
+
+test('a log without a current cannot be its own load', async () => {
+  await expect(send('T1-003', logOf(1.2), { kind: 'column' })).rejects.toMatchObject({ code: 'no-current' });
+});
+
+test('a body that breaks off in the middle stores nothing', async () => {
+  const runs = await countRuns(database());
+  const bytes = new TextEncoder().encode(logOf(1.45));
+  const body = new ReadableStream<Uint8Array>({
+    start(controller) {
+      controller.enqueue(bytes.slice(0, 3000));
+      controller.error(new Error('the sender went away'));
+    },
+  });
+  await expect(importLog({ code: 'T1-004', fileName: 'x', load: { kind: 'current', currentA: 1 }, endedAt: new Date() }, body)).rejects.toThrow('went away');
+  expect(await countRuns(database())).toBe(runs);
+});
+
+test('adopting other rules judges every run by its new cut-off, from the samples', async () => {
+  const { id } = await send('T1-005', logOf(1.6));
+  const careful = presetRules('careful');
+  await judgeRunsBy(careful);
+  await adoptRules(database(), 'Careful', careful);
+  const { cells, rules } = await judgedWorkshop();
+  expect(rules.name).toBe('Careful');
+  expect(cells.find((cell) => cell.code === 'T1-005')?.capacity?.value).toBeCloseTo(1.0, 3);
+  const run = await runById(database(), id);
+  if (!run) throw new Error('the run is gone');
+  expect((await judgeRun(run, 3.5)).capacityAh.value).toBeCloseTo(0.5, 3);
+  expect((await judgeRun(run, 3.5)).durationS).toBeCloseTo(1800, 0);
+});
+
+test('a resistor as the load, a semicolon file, a gap: stored as read, the result with its notices', async () => {
+  const csv = logOf(1.5).replaceAll(',', ';').replaceAll('.', ',').split('\n').filter((_, i) => i < 100 || i > 140).join('\n');
+  const { result, notices } = await send('T1-006', csv, { kind: 'resistor', resistanceOhm: 3.5 });
+  expect(result.gaps).toHaveLength(1);
+  expect(notices.map((notice) => notice.code)).toContain('gap');
+  expect(result.meanCurrentA).toBeCloseTo(result.meanVoltageV / 3.5, 6);
+});
