@@ -163,12 +163,11 @@ export interface CurvePoint {
 /** The curve of a run, reduced so that the lowest and the highest voltage of every stretch are kept; two points a stretch. */
 export async function curveOf(db: Queryable, runId: number, stretches: number): Promise<CurvePoint[]> {
   const { rows } = await db.query<CurvePoint>(
-    `with bounds as (select greatest(max(seq) + 1, 1) as n from sample where run_id = $1),
-     marked as (
+    `with marked as (
        select seq, time_s, voltage_v, current_a, temperature_c,
-         row_number() over (partition by seq * $2::bigint / n order by voltage_v, seq) as from_low,
-         row_number() over (partition by seq * $2::bigint / n order by voltage_v desc, seq) as from_high
-       from sample, bounds where run_id = $1)
+         row_number() over (partition by seq * $2::bigint / (select samples from run where id = $1) order by voltage_v, seq) as from_low,
+         row_number() over (partition by seq * $2::bigint / (select samples from run where id = $1) order by voltage_v desc, seq) as from_high
+       from sample where run_id = $1)
      select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC"
      from marked where from_low = 1 or from_high = 1 order by seq`,
     [runId, stretches],
