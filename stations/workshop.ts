@@ -5,6 +5,7 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
 import { inspectionFindings, type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
+import { ImpossibleInput } from '@/core/impossibleInput';
 import { type PackJudgement, judgeGroups } from '@/core/packs/groupVoltages';
 import { exact, type Quantity, read } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
@@ -48,8 +49,9 @@ export function stepOf(facts: LoadStepFacts): StepResult | null {
               ...(loadRatingW === null ? {} : { powerRatingW: loadRatingW }),
             },
     });
-  } catch {
+  } catch (error) {
     // A confirmed reading that makes no sense as a resistance stays a fact and gives no figure.
+    if (!(error instanceof ImpossibleInput)) throw error;
     return null;
   }
 }

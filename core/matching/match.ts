@@ -1,3 +1,4 @@
+import { ImpossibleInput } from '../impossibleInput';
 import { display, formatFigure } from '../quantity/format';
 import { seededChance } from '../statistics/random';
 import type { Warning } from '../warning';
@@ -123,8 +124,9 @@ function sparing(blocks: readonly Block[], request: MatchRequest): Found | null 
     try {
       const found = strongest(blocks.slice(skip), request);
       return found.arrangement.sums.every((sum) => sum >= enoughAh) ? found : null;
-    } catch {
+    } catch (error) {
       // Without the skipped blocks the bonds no longer fit: not a way to spare them.
+      if (!(error instanceof ImpossibleInput)) throw error;
       return null;
     }
   };
