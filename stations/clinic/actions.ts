@@ -4,7 +4,7 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
 import { addPack, filePackRound, packByCode, voidPackRound } from '@/records/packs';
 import { type Answer, answering, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { entryId } from '@/stations/entry';
+import { entryId, filing } from '@/stations/entry';
 import type { Filed } from '@/ui/ReadingBar';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -44,7 +44,7 @@ const stateSchema = z.enum(['rest', 'load', 'charge-end', 'discharge-end']);
 
 /** Files one round of group voltages of a pack. */
 export async function fileGroups(code: string, state: string, text: string, entry: string, confirmed: boolean): Promise<Filed> {
-  const answer = await answering(async () => {
+  return filing(async () => {
     const pack = await packByCode(database(), code);
     if (!pack) return refuse(`There is no pack ${code}.`);
     const line = understandGroups(z.string().max(2000).parse(text), pack);
@@ -53,9 +53,6 @@ export async function fileGroups(code: string, state: string, text: string, entr
     await filePackRound(database(), { entry: entryId.parse(entry), packId: pack.id, series: pack.series, state: stateSchema.parse(state), groupVoltagesV: line.groupVoltagesV, terminalV: line.terminalV, stepV: line.stepV, instrument: '', confirmed });
     return done(line.said);
   });
-  if (!answer.ok) return answer;
-  revalidatePath('/', 'layout');
-  return { ok: true, said: `Filed ${answer.value}.` };
 }
 
 /** Takes back the last round: it stays stored, void. */

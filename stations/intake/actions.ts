@@ -5,7 +5,7 @@ import { addBatch, modelNamed } from '@/records/batches';
 import { inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/readings';
 import { type Answer, answering, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { entryId, undoEntry } from '@/stations/entry';
+import { entryId, filing, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { Filed } from '@/ui/ReadingBar';
 import { revalidatePath } from 'next/cache';
@@ -46,7 +46,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, currentCode: string | null, text: string, entry: string, confirmed: boolean): Promise<Filed> {
-  const answer = await answering(async () => {
+  return filing(async () => {
     const cells = (await judgedWorkshop()).cells.filter((cell) => cell.batchCode === batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
     const current = byCode(currentCode);
@@ -61,9 +61,6 @@ export async function fileIntake(batchCode: string, currentCode: string | null, 
     await inTransaction((db) => fileEntry(db, { entry: entryId.parse(entry), cellId: cell.id, confirmed, readings: line.readings }));
     return done(line.said);
   });
-  if (!answer.ok) return answer;
-  revalidatePath('/', 'layout');
-  return { ok: true, said: `Filed ${answer.value}.` };
 }
 
 export const undoIntake = async (entry: string): Promise<Filed> => undoEntry(entry);

@@ -6,7 +6,7 @@ import { fileEntry } from '@/records/readings';
 import { beginRest } from '@/records/rests';
 import { openRound, roundById } from '@/records/rounds';
 import { type Answer, answering, done, refuse, typedNumber, typedPositive } from '@/stations/answer';
-import { entryId, undoEntry } from '@/stations/entry';
+import { entryId, filing, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { Filed } from '@/ui/ReadingBar';
 import { revalidatePath } from 'next/cache';
@@ -61,7 +61,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
 
 /** Files one step of the round. */
 export async function fileStep(roundId: number, currentCode: string | null, text: string, entry: string, confirmed: boolean): Promise<Filed> {
-  const answer = await answering(async () => {
+  return filing(async () => {
     const round = await roundById(database(), z.int().parse(roundId));
     if (!round) return refuse('This round is not there any more.');
     const cells = roundCells(await judgedWorkshop(), round.batchCode);
@@ -74,9 +74,6 @@ export async function fileStep(roundId: number, currentCode: string | null, text
     await inTransaction((db) => fileEntry(db, { entry: entryId.parse(entry), cellId: cell.id, confirmed, readings: [{ kind: 'load-step', roundId: round.id, ...line.reading }] }));
     return done(line.said);
   });
-  if (!answer.ok) return answer;
-  revalidatePath('/', 'layout');
-  return { ok: true, said: `Filed ${answer.value}.` };
 }
 
 export const undoStep = async (entry: string): Promise<Filed> => undoEntry(entry);
