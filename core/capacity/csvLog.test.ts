@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { createCsvLog } from './csvLog';
+import type { Sample } from './logReader';
 
 function readInPortions(text: string, size: number) {
-  const log = createCsvLog();
-  const samples = [];
-  for (let i = 0; i < text.length; i += size) samples.push(...log.push(text.slice(i, i + size)));
-  const end = log.finish();
-  return [...samples, ...end.samples];
+  const samples: Sample[] = [];
+  const log = createCsvLog((sample) => samples.push(sample));
+  for (let i = 0; i < text.length; i += size) log.push(text.slice(i, i + size));
+  log.finish();
+  return samples;
 }
 
 const lines = (line: (i: number) => string) => Array.from({ length: 40 }, (_, i) => line(i)).join('\r\n');

@@ -1,11 +1,11 @@
 import Papa from 'papaparse';
 import { ImpossibleInput } from '../impossibleInput';
-import { createLogReader, type LogReader, type Sample } from './logReader';
+import { createLogReader, type LogEnd, type Sample } from './logReader';
 
 /** Reads the text of a CSV log in portions of any length, in constant memory. */
 export interface CsvLog {
-  push(text: string): Sample[];
-  finish(): ReturnType<LogReader['finish']>;
+  push(text: string): void;
+  finish(): LogEnd;
 }
 
 /** Text without a line end beyond this is no table. */
@@ -15,17 +15,17 @@ const longestLine = 100_000;
  * A CSV log from text: separator guessed from the first lines (a semicolon or a tab wins over a comma, which may be a
  * decimal sign), quoted fields as in RFC 4180 as long as they hold no line end, a byte order mark passed over.
  *
+ * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput as `createLogReader` does
  */
-export function createCsvLog(seriesCells = 1): CsvLog {
-  const reader = createLogReader(seriesCells);
+export function createCsvLog(emit: (sample: Sample) => void, seriesCells = 1): CsvLog {
+  const reader = createLogReader(emit, seriesCells);
   let rest = '';
   let separator: string | null = null;
 
-  const rowsOf = (text: string): Sample[] => {
+  const readRows = (text: string): void => {
     separator ??= separatorOf(text);
-    const { data } = Papa.parse<string[]>(text, { delimiter: separator, newline: '\n' });
-    return data.flatMap((row) => reader.push(row.length > 0 ? row.map((cell) => (cell.endsWith('\r') ? cell.slice(0, -1) : cell)) : ['']));
+    Papa.parse<string[]>(text, { delimiter: separator, newline: '\n' }).data.forEach(reader.push);
   };
 
   return {
@@ -34,16 +34,15 @@ export function createCsvLog(seriesCells = 1): CsvLog {
       const end = rest.lastIndexOf('\n');
       if (end < 0) {
         if (rest.length > longestLine) throw new ImpossibleInput('csv', 'This is not a text table: it has no line ends. Export the log as CSV.');
-        return [];
+        return;
       }
       const lines = rest.slice(0, end);
       rest = rest.slice(end + 1);
-      return rowsOf(lines);
+      readRows(lines);
     },
     finish() {
-      const last = rest === '' ? [] : rowsOf(rest);
-      const end = reader.finish();
-      return { ...end, samples: [...last, ...end.samples] };
+      if (rest !== '') readRows(rest);
+      return reader.finish();
     },
   };
 }

@@ -1,7 +1,8 @@
 import { positive } from '../impossibleInput';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
+import { createPulseFinder, type LoadEdge } from '../resistance/pulses';
 import type { Warning } from '../warning';
-import { createEdgeFinder, type LoadEdge } from './loadEdges';
+import { createSwitchGuess } from './switchGuess';
 import type { Sample } from './logReader';
 import { createWildFilter } from './wildSamples';
 
@@ -33,7 +34,7 @@ export interface Discharge {
 }
 
 /** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
-export const dischargeArithmetic = 1;
+export const dischargeArithmetic = 2;
 
 /** One per cent of tolerance, rectangular. */
 export const usualLoadRelativeU = 0.01 / Math.sqrt(3);
@@ -46,6 +47,9 @@ const gapSteps = 10;
 const leastGapS = 30;
 /** After a crossing, a rise by this much per cell means that the load was taken off. */
 const releasePerCellV = 0.03;
+
+/** Up to so much a logger may show while nothing flows: it does not tell the sign of a discharge. */
+const restingA = 0.01;
 
 interface Totals {
   timeS: number;
@@ -71,8 +75,8 @@ interface Totals {
 export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU, cutoffV, seriesCells = 1 }: DischargeSettings) {
   if (load.kind === 'resistor') positive('load', load.resistanceOhm);
   if (load.kind === 'current') positive('load', load.currentA);
-  const wild = createWildFilter(wildPerCellV * positive('seriesCells', seriesCells));
-  const edgeFinder = createEdgeFinder();
+  const pulses = createPulseFinder();
+  const guess = createSwitchGuess(seriesCells);
   const crossing = createCrossing(cutoffV, releasePerCellV * seriesCells);
   const gaps: { fromS: number; toS: number }[] = [];
   let totals: Totals | null = null;
@@ -83,14 +87,14 @@ export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU,
   const currentOf = ({ voltageV, currentA }: Sample): number => {
     if (load.kind === 'resistor') return voltageV / load.resistanceOhm;
     if (load.kind === 'current') return load.currentA;
-    if (sign === 0 && currentA) sign = Math.sign(currentA);
+    if (sign === 0 && currentA !== null && Math.abs(currentA) > restingA) sign = Math.sign(currentA);
     return (currentA ?? 0) * (sign || 1);
   };
 
   const count = (sample: Sample): void => {
     if (crossing.done()) return;
     const currentA = currentOf(sample);
-    if (load.kind === 'column') edgeFinder.push(sample, currentA, totals?.currentA ?? null);
+    pulses.push(sample.timeS, sample.voltageV, load.kind === 'column' ? currentA : guess.currentA(sample, currentA));
     if (!totals) {
       totals = { timeS: sample.timeS, voltageV: sample.voltageV, currentA, chargeAs: 0, energyWs: 0, voltSeconds: 0, gapVarianceAs2: 0, fallVPerS: 0 };
       crossing.begin(sample.voltageV);
@@ -107,15 +111,17 @@ export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU,
     crossing.watch(before, totals, (at) => advanced(before, at.timeS, at.voltageV, before.currentA + (currentA - before.currentA) * at.share, isGap));
   };
 
+  const wild = createWildFilter(wildPerCellV * positive('seriesCells', seriesCells), count);
+
   return {
     push(sample: Sample): void {
       samples += 1;
-      wild.push(sample).forEach(count);
+      wild.push(sample);
     },
 
     /** @param voltageStepV last digit of the logged voltage, for the uncertainty */
     finish(voltageStepV: number): Discharge {
-      wild.finish().forEach(count);
+      wild.finish();
       const { end, reached, released, briefDips } = crossing.end();
       const at = end ?? totals ?? { timeS: 0, voltageV: NaN, currentA: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, gapVarianceAs2: 0, fallVPerS: 0 };
       const capacity = at.chargeAs / 3600;
@@ -140,7 +146,7 @@ export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU,
         endVoltageV: at.voltageV,
         reachedCutoff: cutoffV === undefined ? null : reached,
         gaps: keptGaps,
-        edges: edgeFinder.edges().filter((edge) => edge.atS <= at.timeS),
+        edges: pulses.finish().filter((edge) => edge.atS <= at.timeS),
         warnings: warningsOf({ gaps: keptGaps, wild: wild.found(), negated: sign < 0, cutoffV, reached, released, briefDips, end: at }),
       };
     },

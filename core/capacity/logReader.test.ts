@@ -1,10 +1,11 @@
-import { createLogReader } from './logReader';
+import { createLogReader, type Sample } from './logReader';
 
 function readAll(text: string, separator = ',', seriesCells = 1) {
-  const reader = createLogReader(seriesCells);
-  const samples = text.split('\n').flatMap((line) => reader.push(line.split(separator)));
+  const samples: Sample[] = [];
+  const reader = createLogReader((sample) => samples.push(sample), seriesCells);
+  text.split('\n').forEach((line) => reader.push(line.split(separator)));
   const end = reader.finish();
-  return { ...end, samples: [...samples, ...end.samples], codes: end.warnings.map((warning) => warning.code) };
+  return { ...end, samples, codes: end.warnings.map((warning) => warning.code) };
 }
 
 const many = (line: (i: number) => string, n = 30) => Array.from({ length: n }, (_, i) => line(i)).join('\n');

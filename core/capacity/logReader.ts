@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../impossibleInput';
-import { parseFigure } from '../quantity/parse';
+import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
 import { isTimeText, type LogColumn, type LogField, understandColumns } from './logColumns';
 
@@ -14,10 +14,17 @@ export interface Sample {
 
 /** Reads a log row by row in constant memory. */
 export interface LogReader {
-  /** Takes one tokenised row; gives the samples that became readable by it. */
-  push(row: readonly string[]): Sample[];
-  /** Ends the log: the last samples, and what was understood and passed over. */
-  finish(): { samples: Sample[]; columns: LogColumn[]; warnings: Warning[]; voltageStepV: number };
+  /** Takes one tokenised row. */
+  push(row: readonly string[]): void;
+  /** Ends the log: what was understood and passed over. */
+  finish(): LogEnd;
+}
+
+export interface LogEnd {
+  columns: LogColumn[];
+  warnings: Warning[];
+  /** Last digit of the logged voltage. */
+  voltageStepV: number;
 }
 
 /** Samples whose last digit is looked at. */
@@ -32,12 +39,13 @@ const dayS = 86_400;
  * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of units,
  * decimal points or commas, seconds, h:mm:ss or dates, clocks that start again. Only tokenising is left to the caller.
  *
+ * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput from push or finish when the rows are not a log of time and voltage
  */
-export function createLogReader(seriesCells = 1): LogReader {
+export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1): LogReader {
   const first: (readonly string[])[] = [];
   let layout: ReturnType<typeof understandColumns> = null;
-  let fields = new Map<LogField, LogColumn>();
+  let [time, voltage, current, temperature]: (LogColumn | undefined)[] = [];
   let rowNumber = 0;
   let read = 0;
   let unreadable: number[] = [];
@@ -45,45 +53,43 @@ export function createLogReader(seriesCells = 1): LogReader {
   let voltageDecimals = 0;
   const clock = createClock();
 
-  const understand = (): Sample[] => {
+  const understand = (): void => {
     layout = understandColumns(first, seriesCells);
     if (!layout) throw notALog(first);
-    fields = new Map(layout.columns.map((column) => [column.field, column]));
+    const column = (field: LogField) => layout?.columns.find((one) => one.field === field);
+    [time, voltage, current, temperature] = [column('time'), column('voltage'), column('current'), column('temperature')];
     rowNumber = layout.headingRows;
-    return first.slice(layout.headingRows).flatMap(sampleOf);
+    first.slice(layout.headingRows).forEach(readRow);
   };
 
-  const figure = (row: readonly string[], field: LogField): number | null => {
-    const column = fields.get(field);
-    const parsed = column && parseFigure(row[column.index]?.trim() ?? '');
-    if (!column || !parsed) return null;
-    if (field === 'voltage' && read < decimalsLookedAt) voltageDecimals = Math.max(voltageDecimals, Math.round(-Math.log10(parsed.step * column.factor)));
-    return parsed.value * column.factor;
+  const noteDecimals = (text: string, factor: number): void => {
+    const step = parseFigure(text.trim())?.step;
+    if (step !== undefined) voltageDecimals = Math.max(voltageDecimals, Math.round(-Math.log10(step * factor)));
   };
 
-  const sampleOf = (row: readonly string[]): Sample[] => {
+  const readRow = (row: readonly string[]): void => {
     rowNumber += 1;
-    if (row.every((cell) => cell.trim() === '')) return [];
-    const time = fields.get('time');
-    const raw = time && rawSeconds(row[time.index]?.trim() ?? '', time);
-    const voltageV = figure(row, 'voltage');
-    if (raw === null || raw === undefined || voltageV === null) {
+    const rawS = time ? rawSeconds(row[time.index] ?? '', time) : null;
+    const voltageV = figureOf(row, voltage);
+    if (rawS === null || voltageV === null || !time || !voltage) {
+      if (row.every((cell) => cell.trim() === '')) return;
       unreadableCount += 1;
       if (unreadable.length < 5) unreadable.push(rowNumber);
-      return [];
+      return;
     }
     read += 1;
-    return [{ timeS: clock.next(raw, rowNumber, time?.written === 'clock'), voltageV, currentA: figure(row, 'current'), temperatureC: figure(row, 'temperature') }];
+    if (read <= decimalsLookedAt) noteDecimals(row[voltage.index] ?? '', voltage.factor);
+    emit({ timeS: clock.next(rawS, rowNumber, time.written === 'clock'), voltageV, currentA: figureOf(row, current), temperatureC: figureOf(row, temperature) });
   };
 
   return {
     push(row) {
-      if (layout) return sampleOf(row);
+      if (layout) return readRow(row);
       first.push(row);
-      return first.length >= rowsToUnderstand ? understand() : [];
+      if (first.length >= rowsToUnderstand) understand();
     },
     finish() {
-      const samples = layout ? [] : understand();
+      if (!layout) understand();
       if (read < 2) throw new ImpossibleInput('csv', `Only ${read} sample${read === 1 ? ' was' : 's were'} found; a log needs at least two.`);
       if (unreadableCount > mostUnreadable * (read + unreadableCount)) {
         throw new ImpossibleInput('csv', `${unreadableCount} of ${read + unreadableCount} rows could not be read (the first is row ${unreadable[0]}); this does not look like a log of time and voltage.`);
@@ -97,9 +103,15 @@ export function createLogReader(seriesCells = 1): LogReader {
         warnings.push({ code: 'row-unreadable', message: `${unreadableCount} row${unreadableCount === 1 ? '' : 's'} passed over as unreadable (row ${unreadable.join(', ')}${unreadableCount > unreadable.length ? ', …' : ''}).` });
       }
       unreadable = [];
-      return { samples, columns, warnings, voltageStepV: 10 ** -voltageDecimals };
+      return { columns, warnings, voltageStepV: 10 ** -voltageDecimals };
     },
   };
+}
+
+function figureOf(row: readonly string[], column: LogColumn | undefined): number | null {
+  const text = column && row[column.index];
+  const value = text === undefined ? null : figureValue(text);
+  return column && value !== null ? value * column.factor : null;
 }
 
 function notALog(rows: (readonly string[])[]): ImpossibleInput {
@@ -109,9 +121,10 @@ function notALog(rows: (readonly string[])[]): ImpossibleInput {
 }
 
 /** Seconds as written, before any start or reset is taken off. */
-function rawSeconds(text: string, column: LogColumn): number | null {
-  const plain = column.written === 'number' ? parseFigure(text) : null;
-  if (plain) return plain.value * column.factor;
+function rawSeconds(cell: string, column: LogColumn): number | null {
+  const plain = column.written === 'number' ? figureValue(cell) : null;
+  if (plain !== null) return plain * column.factor;
+  const text = cell.trim();
   const form = isTimeText(text);
   if (form === 'clock') {
     const [clockText, days] = text.includes(' ') || text.includes('d') ? [text.split(/[ d]+/)[1] ?? '', parseInt(text, 10)] : [text, 0];
@@ -122,8 +135,8 @@ function rawSeconds(text: string, column: LogColumn): number | null {
     const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(text) ? text.replace(' ', 'T') : `${text.replace(' ', 'T')}Z`);
     return Number.isFinite(ms) ? ms / 1000 : null;
   }
-  const figure = parseFigure(text);
-  return figure ? figure.value * column.factor : null;
+  const figure = figureValue(text);
+  return figure === null ? null : figure * column.factor;
 }
 
 /** Turns the logger's clock into seconds that never go back. */

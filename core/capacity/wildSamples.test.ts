@@ -5,9 +5,10 @@ import { createWildFilter } from './wildSamples';
 const sample = (timeS: number, voltageV: number, currentA: number | null = null): Sample => ({ timeS, voltageV, currentA, temperatureC: null });
 
 function pass(samples: Sample[], limitV = 0.15) {
-  const filter = createWildFilter(limitV);
-  const kept = samples.flatMap((one) => filter.push(one));
-  kept.push(...filter.finish());
+  const kept: Sample[] = [];
+  const filter = createWildFilter(limitV, (one) => kept.push(one));
+  samples.forEach(filter.push);
+  filter.finish();
   return { kept, ...filter.found() };
 }
 

@@ -6,8 +6,8 @@ const halfWindow = 3;
 const explainedBy = 0.2;
 
 export interface WildFilter {
-  push(sample: Sample): Sample[];
-  finish(): Sample[];
+  push(sample: Sample): void;
+  finish(): void;
   /** How many were left out, and when the first few were. */
   found(): { count: number; atS: readonly number[] };
 }
@@ -16,38 +16,48 @@ export interface WildFilter {
  * Passes samples on and leaves out wild ones: voltages that stand apart from the median of the three before and the three
  * after them by more than `limitV`, while no change of current explains it. Up to three wild samples in a row are found;
  * a lasting step of voltage is never one. Source: common practice (a running median, after Hampel 1974).
+ *
+ * @param pass called with each sample that stays, in order, three samples late
  */
-export function createWildFilter(limitV: number): WildFilter {
+export function createWildFilter(limitV: number, pass: (sample: Sample) => void): WildFilter {
   const window: Sample[] = [];
   const atS: number[] = [];
   let count = 0;
   let judgedAny = false;
 
-  const passes = (sample: Sample): boolean => {
+  const isWild = (sample: Sample): boolean => {
     let [least, most] = [Infinity, -Infinity];
     for (const { voltageV } of window) {
-      least = Math.min(least, voltageV);
-      most = Math.max(most, voltageV);
+      if (voltageV < least) least = voltageV;
+      if (voltageV > most) most = voltageV;
     }
-    if (most - least <= limitV || window.length < 3) return true;
-    if (Math.abs(sample.voltageV - median(window.map((other) => other.voltageV))) <= limitV) return true;
-    if (currentExplains(sample, window)) return true;
-    count += 1;
-    if (atS.length < 5) atS.push(sample.timeS);
-    return false;
+    if (most - least <= limitV || window.length < 3) return false;
+    if (Math.abs(sample.voltageV - median(window.map((other) => other.voltageV))) <= limitV) return false;
+    return !currentExplains(sample, window);
+  };
+
+  const judge = (from: number, to: number): void => {
+    for (let i = from; i < to; i++) {
+      const sample = window[i] as Sample;
+      if (!isWild(sample)) {
+        pass(sample);
+        continue;
+      }
+      count += 1;
+      if (atS.length < 5) atS.push(sample.timeS);
+    }
   };
 
   return {
     push(sample) {
       window.push(sample);
       if (window.length > 2 * halfWindow + 1) window.shift();
-      if (window.length <= 2 * halfWindow) return [];
-      const due = window.slice(judgedAny ? halfWindow : 0, halfWindow + 1).filter(passes);
+      if (window.length <= 2 * halfWindow) return;
+      judge(judgedAny ? halfWindow : 0, halfWindow + 1);
       judgedAny = true;
-      return due;
     },
     // The last three are judged by the last whole window, so that wild ones cannot be the majority of a shorter one.
-    finish: () => window.slice(judgedAny ? halfWindow + 1 : 0).filter(passes),
+    finish: () => judge(judgedAny ? halfWindow + 1 : 0, window.length),
     found: () => ({ count, atS }),
   };
 }

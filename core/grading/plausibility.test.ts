@@ -1,4 +1,4 @@
-import { askAboutMass, askAboutResistance, askAboutVoltage } from './plausibility';
+import { askAboutDigitsOf, askAboutMass, askAboutResistance, askAboutVoltage, misread } from './plausibility';
 
 test.each([
   [37, 'li-ion', '3.700 V would fit'],
@@ -21,7 +21,36 @@ test('weights are held against the model', () => {
 });
 
 test('a resistance five times off its batch is asked about, once there is a batch', () => {
-  expect(askAboutResistance(0.43, 0.045)).toContain('slipped point');
+  expect(askAboutResistance(0.43, 0.045)).toContain('or was it 43.0 mΩ?');
+  expect(askAboutResistance(7.77, 0.045)).toContain('bad contact');
   expect(askAboutResistance(0.09, 0.045)).toBeNull();
   expect(askAboutResistance(0.43, null)).toBeNull();
+});
+
+describe('digits swapped or dropped', () => {
+  test.each([
+    [18.7, 1, 14.9, 0.3, 14.87],
+    [3.17, 2, 3.72, 0.06, 3.71],
+    [2.46, 2, 3.72, 0.06, undefined],
+  ])('%f (%d decimals) among %f was %f', (value, decimals, expected, within, meant) => {
+    const found = misread(value, decimals, expected, within);
+    if (meant === undefined) expect(found).toBeUndefined();
+    else expect(Math.abs((found ?? NaN) - expected)).toBeLessThanOrEqual(Math.abs(meant - expected) + 0.03);
+  });
+
+  test('a voltage far from its neighbours is asked about where a swap explains it, and a weak cell is not', () => {
+    expect(askAboutVoltage(3.17, 'li-ion', 3.72)).toContain('or was it 3.710 V?');
+    expect(askAboutVoltage(2.46, 'li-ion', 3.72)).toBeNull();
+    expect(askAboutVoltage(3.66, 'li-ion', 3.72)).toBeNull();
+  });
+
+  test('a resistance below nought is asked about even in an empty batch', () => {
+    expect(askAboutResistance(-0.002, null)).toContain('above nought');
+  });
+});
+
+test('a figure finer than its instrument shows is asked about', () => {
+  expect(askAboutDigitsOf(0.0001, 0.001, 'DM1')).toContain('DM1 does not show digits that fine');
+  expect(askAboutDigitsOf(0.001, 0.001, 'DM1')).toBeNull();
+  expect(askAboutDigitsOf(0.0001, null, null)).toBeNull();
 });

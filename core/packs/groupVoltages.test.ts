@@ -28,7 +28,13 @@ describe('common practice: spreads of the trade', () => {
 });
 
 test('a sum within the tolerance agrees', () => {
-  expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.73 }).sumCheck).toMatchObject({ agrees: true, differenceV: expect.closeTo(0.02, 9) });
+  expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.73 }).sumCheck).toMatchObject({ agrees: true, differenceV: { value: expect.closeTo(0.02, 9) } });
+});
+
+test('a sum off by no more than the doubt of its meters may agree', () => {
+  const read = { terminalVoltageV: 11.79, groupU: [0.02, 0.02, 0.02], terminalU: 0.02 };
+  expect(judge([3.9, 3.91, 3.9], read).sumCheck).toMatchObject({ agrees: true, text: expect.stringContaining('sum 11.71 ± 0.03 V, terminals 11.790 ± 0.020 V') });
+  expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.79 }).sumCheck?.agrees).toBe(false);
 });
 
 test('limits come first: reversed, over full, below the floor, too low for rescue', () => {

@@ -1,8 +1,8 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { ImpossibleInput } from '../impossibleInput';
-import { display, formatFigure } from '../quantity/format';
-import { type Quantity, rectangular } from '../quantity/quantity';
+import { display, formatFigure, formatQuantity } from '../quantity/format';
+import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { openCircuitOf } from '../chemistry/openCircuit';
 
 export type PackState = 'rest' | 'load' | 'charge-end' | 'discharge-end';
@@ -15,6 +15,9 @@ export interface GroupReadings {
   terminalVoltageV: number | null;
   /** Last digit of the readings, V. */
   stepV: number;
+  /** Standard uncertainty of each group's reading and of the terminals'; half a last digit where not given. */
+  groupU?: readonly number[];
+  terminalU?: number;
 }
 
 export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service';
@@ -40,7 +43,7 @@ export interface PackJudgement {
   levelRule: RuleKey;
   sumV: number;
   /** Null where the terminals were not read. */
-  sumCheck: { differenceV: number; agrees: boolean; text: string } | null;
+  sumCheck: { differenceV: Quantity; agrees: boolean; text: string } | null;
   /** What the house rules say, the most urgent first. */
   says: { text: string; urgent: boolean; rule?: RuleKey }[];
 }
@@ -52,7 +55,7 @@ export interface PackJudgement {
  * @throws ImpossibleInput with fewer than one group or a reading that is no number
  */
 export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
-  const { groupVoltagesV, chemistry, state, stepV } = readings;
+  const { groupVoltagesV, chemistry, state, stepV, groupU = groupVoltagesV.map(() => rectangular(stepV)), terminalU = rectangular(stepV) } = readings;
   if (groupVoltagesV.length === 0 || !groupVoltagesV.every(Number.isFinite)) throw new ImpossibleInput('groupVoltagesV', 'Give one voltage for each group.');
   const sorted = [...groupVoltagesV].sort((a, b) => a - b);
   const [lowest, highest] = [sorted[0] as number, sorted[sorted.length - 1] as number];
@@ -66,13 +69,13 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
       position: i + 1,
       voltageV,
       deviationV,
-      soc: state === 'rest' && chemistry !== 'alkaline' ? openCircuitOf(chemistry).socAt({ value: voltageV, u: rectangular(stepV) }) : null,
+      soc: state === 'rest' && chemistry !== 'alkaline' ? openCircuitOf(chemistry).socAt({ value: voltageV, u: groupU[i] ?? rectangular(stepV) }) : null,
       odd: Math.abs(deviationV) > rules.spreadGoodV,
       limit: limitOf(voltageV, chemistry, rules),
     };
   });
   const sumV = groupVoltagesV.reduce((sum, v) => sum + v, 0);
-  const sumCheck = readings.terminalVoltageV === null ? null : checkSum(sumV, readings.terminalVoltageV, groups.length, rules);
+  const sumCheck = readings.terminalVoltageV === null ? null : checkSum({ value: sumV, u: quadrature(...groupU) }, { value: readings.terminalVoltageV, u: terminalU }, groups.length, rules);
   return { groups, medianV, spreadV, level, levelRule, sumV, sumCheck, says: sayings(groups, spreadV, level, levelRule, sumCheck) };
 }
 
@@ -93,10 +96,11 @@ function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): Gro
   return isLithium && voltageV < rules.rescueFloorV ? { text: `below ${rules.rescueFloorV} V, too low even for rescue`, rule: 'rescueFloorV' } : { text: `below its floor of ${floorV} V` };
 }
 
-function checkSum(sumV: number, terminalV: number, count: number, rules: HouseRules): NonNullable<PackJudgement['sumCheck']> {
-  const differenceV = terminalV - sumV;
-  const agrees = Math.abs(differenceV) <= rules.sumToleranceV * count + 1e-9;
-  const figures = `sum ${formatFigure(sumV, display.voltage, 2)}, terminals ${formatFigure(terminalV, display.voltage, 2)}`;
+/** The terminals against the sum of the groups: they disagree only beyond the house's tolerance and twice the doubt of both. */
+function checkSum(sum: Quantity, terminal: Quantity, count: number, rules: HouseRules): NonNullable<PackJudgement['sumCheck']> {
+  const differenceV = { value: terminal.value - sum.value, u: quadrature(sum.u, terminal.u) };
+  const agrees = Math.abs(differenceV.value) <= rules.sumToleranceV * count + 2 * differenceV.u + 1e-9;
+  const figures = `sum ${formatQuantity(sum, display.voltage)}, terminals ${formatQuantity(terminal, display.voltage)}`;
   return { differenceV, agrees, text: agrees ? `${figures}: they agree` : `${figures}: they do not agree. A meter, a pin or a lead is wrong; find it before you trust a group.` };
 }
 

@@ -99,4 +99,9 @@ export function parseFigure(text: string): { value: number; step: number } | nul
 /** The form of nearly every figure of a log, read without further ado. */
 const plainDecimal = /^[+-]?\d+(?:\.\d+)?$/;
 
+/** The value alone of `parseFigure`, for the millions of figures of a log; space around it does not matter. */
+export const figureValue = (text: string): number | null => (spacedDecimal.test(text) ? Number(text) : (parseFigure(text.trim())?.value ?? null));
+
+const spacedDecimal = /^\s*[+-]?\d+(?:\.\d+)?\s*$/;
+
 const stepOf = (decimals: number): number => 10 ** -decimals;

@@ -1,5 +1,6 @@
 import { exact, read } from '../quantity/quantity';
-import { loadStep, sagV, twoCurrentStep } from './loadStep';
+import { loadStep } from './loadStep';
+import { twoCurrentStep } from './twoCurrents';
 
 const codes = (warnings: { code: string }[]) => warnings.map((warning) => warning.code);
 
@@ -30,10 +31,6 @@ describe('common practice: worked values of the trade', () => {
     const step = loadStep({ openV: exact(12.52), loadedV: exact(12.37), load: { kind: 'ammeter', currentA: exact(1.79) } });
     expect(step.resistance.value).toBeCloseTo(0.0838, 4);
   });
-
-  test('sag is current times resistance', () => {
-    expect(sagV(40, 0.0435)).toBeCloseTo(1.74, 9);
-  });
 });
 
 test('hand-worked: the uncertainty of an ammeter step and its budget', () => {
@@ -41,6 +38,12 @@ test('hand-worked: the uncertainty of an ammeter step and its budget', () => {
   // (0.2 V)/(2 A): u² = (0.003/2)² + (0.004/2)² + (0.1·0.02/2)²
   expect(step.resistance.u).toBeCloseTo(Math.hypot(0.0015, 0.002, 0.001), 6);
   expect(step.resistance.budget.map((share) => share.input)).toEqual(['loaded voltage', 'open voltage', 'load current']);
+});
+
+test('the gain of the meter counts with an ammeter and cancels with a resistor', () => {
+  const volts = { openV: exact(4), loadedV: exact(3.8), gainU: 0.01 };
+  expect(loadStep({ ...volts, load: { kind: 'ammeter', currentA: exact(2) } }).resistance.u).toBeCloseTo(0.001, 9);
+  expect(loadStep({ ...volts, load: { kind: 'resistor', resistanceOhm: exact(2) } }).resistance.u).toBe(0);
 });
 
 test('the two-current method divides the differences', () => {

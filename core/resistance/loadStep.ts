@@ -15,9 +15,11 @@ export interface LoadStep {
   droopV?: Quantity;
   /** Cells in series between the probes. */
   seriesCells?: number;
+  /** Standard uncertainty of the voltmeter's gain, a share. With a resistor it cancels: the same meter tells the current. */
+  gainU?: number;
 }
 
-type Input = 'open voltage' | 'loaded voltage' | 'load current' | 'load resistor' | 'droop';
+type Input = 'open voltage' | 'loaded voltage' | 'load current' | 'load resistor' | 'droop' | 'gain of the meter';
 
 export interface StepResult {
   /** Ω, with the share of each input in its uncertainty. */
@@ -40,7 +42,7 @@ const resolvedShare = 0.1;
  * @example
  * loadStep({ openV: exact(3.95), loadedV: exact(3.8), load: { kind: 'ammeter', currentA: exact(1.5) } }).resistance.value // 0.1
  */
-export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells = 1 }: LoadStep): StepResult {
+export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells = 1, gainU = 0 }: LoadStep): StepResult {
   const drop = openV.value - loadedV.value - droopV.value;
   if (!(drop > 0)) {
     throw new ImpossibleInput(
@@ -50,7 +52,7 @@ export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells 
     );
   }
   positive('seriesCells', seriesCells);
-  const resistance = load.kind === 'ammeter' ? byAmmeter(openV, loadedV, droopV, load.currentA) : byResistor(openV, loadedV, droopV, load.resistanceOhm);
+  const resistance = load.kind === 'ammeter' ? byAmmeter(openV, loadedV, droopV, load.currentA, gainU) : byResistor(openV, loadedV, droopV, load.resistanceOhm);
   const currentA = load.kind === 'ammeter' ? load.currentA : propagate(({ v, r }) => v / r, { v: loadedV, r: load.resistanceOhm });
   const loadPowerW = currentA.value * loadedV.value;
 
@@ -63,13 +65,14 @@ export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells 
   };
 }
 
-function byAmmeter(openV: Quantity, loadedV: Quantity, droopV: Quantity, currentA: Quantity): Propagated<Input> {
+function byAmmeter(openV: Quantity, loadedV: Quantity, droopV: Quantity, currentA: Quantity, gainU: number): Propagated<Input> {
   positive('currentA', currentA.value);
-  return propagate<Input>((x) => (x['open voltage'] - x['loaded voltage'] - x.droop) / x['load current'], {
+  return propagate<Input>((x) => (x['gain of the meter'] * (x['open voltage'] - x['loaded voltage'] - x.droop)) / x['load current'], {
     'open voltage': openV,
     'loaded voltage': loadedV,
     droop: droopV,
     'load current': currentA,
+    'gain of the meter': { value: 1, u: gainU },
   } as Record<Input, Quantity>);
 }
 
@@ -101,29 +104,3 @@ function warningsOf(resistance: Quantity, loadPowerW: number, load: StepLoad): W
   }
   return warnings;
 }
-
-export interface TwoCurrentStep {
-  lowCurrentA: Quantity;
-  highCurrentA: Quantity;
-  atLowV: Quantity;
-  atHighV: Quantity;
-  seriesCells?: number;
-}
-
-/**
- * Internal resistance from two currents: R = (V at the low − V at the high) / (high − low).
- * Source: IEC 61960-3 (from memory): 0.2 of rated current for 10 s, then 1.0 for 1 s.
- *
- * @throws ImpossibleInput when the currents or the voltages are not in that order
- */
-export function twoCurrentStep({ lowCurrentA, highCurrentA, atLowV, atHighV, seriesCells = 1 }: TwoCurrentStep): StepResult {
-  if (!(highCurrentA.value > lowCurrentA.value)) {
-    throw new ImpossibleInput('highCurrentA', `The high current (${highCurrentA.value} A) must exceed the low one (${lowCurrentA.value} A).`);
-  }
-  const rise: Quantity = { value: highCurrentA.value - lowCurrentA.value, u: Math.hypot(highCurrentA.u, lowCurrentA.u) };
-  const step = loadStep({ openV: atLowV, loadedV: atHighV, load: { kind: 'ammeter', currentA: rise }, seriesCells });
-  return { ...step, currentA: rise, loadPowerW: highCurrentA.value * atHighV.value };
-}
-
-/** Voltage lost at a current, V. */
-export const sagV = (currentA: number, resistanceOhm: number): number => currentA * resistanceOhm;

@@ -1,4 +1,4 @@
-import { crowdOf, isOdd } from './crowd';
+import { crowdOf, isOdd, oddRuleText } from './crowd';
 
 test('common practice: one of 22 mΩ stands out from a crowd at 6 to 8 mΩ, one of 9.3 among 8.4 to 9 does not', () => {
   const worn = crowdOf([0.006, 0.006, 0.007, 0.008, 0.007, 0.022], 3.5, 0.0003);
@@ -9,11 +9,21 @@ test('common practice: one of 22 mΩ stands out from a crowd at 6 to 8 mΩ, one 
 });
 
 test('hand-worked: median 3, MAD 1', () => {
-  expect(crowdOf([1, 2, 3, 4, 100], 3.5, 0)).toEqual({ median: 3, spread: 1 / 0.6745, low: 3 - 3.5 / 0.6745, high: 3 + 3.5 / 0.6745 });
+  expect(crowdOf([1, 2, 3, 4, 100], 3.5, 0)).toEqual({ median: 3, spread: 1 / 0.6745, low: 3 - 3.5 / 0.6745, high: 3 + 3.5 / 0.6745, rule: 'spread' });
 });
 
-test('equal values leave the floor as spread; four values are no crowd', () => {
+test.each([
+  [[0.006, 0.006, 0.008, 0.022], [0.022]],
+  [[0.0084, 0.0093, 0.009], []],
+  [[0.0137, 0.018, 0.0154], []],
+])('few values, common practice: of %j odd are %j', (values, odd) => {
+  const few = crowdOf(values, 3.5, 0.0001);
+  expect(values.filter((value) => isOdd(value, few))).toEqual(odd);
+  expect(oddRuleText(few, 3.5)).toContain('1.75 times');
+});
+
+test('equal values leave the floor as spread; two values are nothing', () => {
   expect(crowdOf([5, 5, 5, 5, 5.2], 3, 0.1)?.high).toBeCloseTo(5.3, 12);
-  expect(crowdOf([1, 2, 3, 99], 3, 0.1)).toBeNull();
+  expect(crowdOf([1, 99], 3, 0.1)).toBeNull();
   expect(isOdd(99, null)).toBe(false);
 });

@@ -1,0 +1,49 @@
+import fc from 'fast-check';
+import { calibrate, type Calibrated, type CalibrationPoint, corrected, errorInterval, fillsTo } from './calibration';
+
+const point = (reading: number, reference: number, u = 0.001, referenceU = 0.0004): CalibrationPoint => ({ reading: { value: reading, u }, reference: { value: reference, u: referenceU } });
+const fine: Calibrated = { resolution: 0.001, statedU: 0.01 };
+const correctionOf = (...given: Parameters<typeof calibrate>) => {
+  const verdict = calibrate(...given);
+  if (!verdict.ok) throw new Error(verdict.because);
+  return verdict.correction;
+};
+
+test('a channel that reads 28 mV low fills its cell by as much too high (common practice)', () => {
+  const correction = correctionOf('offset', [point(3.572, 3.6), point(4.071, 4.099)], fine);
+  expect(correction.offset.value).toBeCloseTo(-0.028, 9);
+  expect(fillsTo(4.2, correction).value).toBeCloseTo(4.228, 9);
+  expect(corrected({ value: 3.9, u: 0.001 }, correction)).toEqual({ value: expect.closeTo(3.928, 9), u: expect.closeTo(Math.hypot(0.001, correction.offset.u), 12) });
+});
+
+test('offset and gain come back from levels made with them', () => {
+  fc.assert(
+    fc.property(fc.double({ min: -0.05, max: 0.05, noNaN: true }), fc.double({ min: 0.002, max: 0.02, noNaN: true }), (offset, gain) => {
+      const points = [3.1, 3.7, 4.15].map((truth) => point((truth + offset) / (1 - gain), truth));
+      const correction = correctionOf('line', points, { ...fine, resolution: 0.0001 });
+      for (const { reading, reference } of points) expect(corrected(reading, correction).value).toBeCloseTo(reference.value, 9);
+    }),
+  );
+});
+
+test('far from the levels the correction is less certain', () => {
+  const correction = correctionOf('line', [point(3.5, 3.52), point(4.1, 4.13)], fine);
+  const width = (at: number) => errorInterval(correction, at).high - errorInterval(correction, at).low;
+  expect(width(1)).toBeGreaterThan(2 * width(3.8));
+});
+
+test('no correction leaves a reading as it is', () => {
+  expect(corrected({ value: 3.7, u: 0.001 }, null)).toEqual({ value: 3.7, u: 0.001 });
+});
+
+test.each([
+  ['nothing read', 'offset', [], fine, 'no level'],
+  ['a gain from one level', 'line', [point(3.57, 3.6)], fine, 'two levels'],
+  ['a gain from equal levels', 'line', [point(3.57, 3.6), point(3.57, 3.601)], fine, 'levels are equal'],
+  ['a reference worse than the instrument', 'offset', [point(3.57, 3.6, 0.001, 0.02)], fine, 'less certain than the instrument'],
+  ['a reference coarser than the correction wanted', 'offset', [point(3.594, 3.6, 0.0003, 0.004)], fine, 'must be surer than that'],
+  ['a last digit coarser than the correction', 'offset', [point(3.6, 3.606, 0.003)], { ...fine, resolution: 0.01 }, 'finer than this instrument'],
+  ['an error lost in its doubt', 'offset', [point(3.6, 3.606, 0.005)], fine, 'cannot be told from nought'],
+] as const)('refused: %s', (_, kind, points, instrument, words) => {
+  expect(calibrate(kind, points, instrument)).toEqual({ ok: false, because: expect.stringContaining(words) });
+});

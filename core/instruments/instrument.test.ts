@@ -1,0 +1,13 @@
+import { limitOf, readingU } from './instrument';
+
+const meter = { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 };
+
+test('hand-worked: ± 0.5 % ± 2 counts of 1 mV on 4 V is 22 mV at most, 12.7 mV as a standard uncertainty (GUM 4.3.7)', () => {
+  expect(limitOf(4, meter)).toBeCloseTo(0.022, 12);
+  expect(readingU(4, meter)).toBeCloseTo(Math.hypot(0.022 / Math.sqrt(3), 0.001 / Math.sqrt(12)), 12);
+  expect(limitOf(-4, meter)).toBe(limitOf(4, meter));
+});
+
+test('an instrument of which nothing is promised is still no finer than its last digit', () => {
+  expect(readingU(4, { resolution: 0.01, accuracyShare: 0, accuracyCounts: 0 })).toBeCloseTo(0.01 / Math.sqrt(12), 12);
+});

@@ -1,0 +1,39 @@
+import { agreementOf } from './agreement';
+import { judgeRatio } from './methods';
+
+const large = [494, 395, 516, 434, 476, 557, 413, 442, 650, 433, 417, 656, 267, 478, 178, 423, 427];
+const mini = [512, 430, 520, 428, 500, 600, 364, 380, 658, 445, 432, 626, 260, 477, 259, 350, 451];
+
+test('Bland and Altman 1986: peak flow by two meters', () => {
+  const found = agreementOf(large.map((first, i) => ({ first, second: mini[i] as number })));
+  expect(found?.bias.value).toBeCloseTo(-2.1, 1);
+  expect(found?.spread).toBeCloseTo(38.8, 1);
+  expect(found?.low).toBeCloseTo(-79.6, 1);
+  expect(found?.high).toBeCloseTo(75.4, 1);
+  // The paper's standard errors: 9.4 of the bias, 16.3 of either limit; t with 16 degrees 2.12.
+  expect(found?.bias.u).toBeCloseTo(9.4, 1);
+  expect(found?.limitDoubt).toBeCloseTo(2.12 * 16.3, 0);
+});
+
+test('differences that grow with the size are told: there the ratio says more', () => {
+  const pairs = [20, 25, 30, 35, 40, 60, 80, 110].map((first) => ({ first, second: 1.6 * first }));
+  expect(agreementOf(pairs)).toMatchObject({ growing: true, ratio: expect.closeTo(1.6, 9) });
+  expect(agreementOf(large.map((first, i) => ({ first, second: mini[i] as number })))?.growing).toBe(false);
+  expect(agreementOf(large.map(() => ({ first: 1, second: 1 })))?.growing).toBe(false);
+});
+
+test('a handful of cells says nothing', () => {
+  expect(agreementOf(large.slice(0, 7).map((first) => ({ first, second: first })))).toBeNull();
+});
+
+test.each([
+  ['ac-meter', 'ammeter', 1.6, true],
+  ['ac-meter', 'ammeter', 3.1, false],
+  ['resistor', 'ac-meter', 0.6, true],
+  ['resistor', 'ac-meter', 1.4, false],
+  ['resistor', 'preload', 1.03, true],
+  ['resistor', 'two-current', 0.8, true],
+  ['told', 'resistor', 2, null],
+] as const)('%s to %s: a ratio of %f is usual: %s (common practice)', (first, second, ratio, isUsual) => {
+  expect(judgeRatio(first, second, ratio)).toMatchObject({ isUsual, why: expect.any(String) });
+});

@@ -1,0 +1,44 @@
+import { leadPairOhm } from '../instruments/leads';
+import { type InstrumentRange, limitOf } from '../instruments/instrument';
+import { display, formatFigure } from '../quantity/format';
+import { exact, type Propagated, propagate, type Quantity, rectangular } from '../quantity/quantity';
+import type { Warning } from '../warning';
+
+export interface DirectReading {
+  resistanceOhm: number;
+  /** Last digit shown. */
+  stepOhm: number;
+  /** What its maker promises; null where nothing is known of the instrument. */
+  range: InstrumentRange | null;
+  wires: 2 | 4 | null;
+  leads: { gauge: number; lengthM: number } | null;
+}
+
+export type DirectInput = 'last digit' | 'accuracy' | 'leads and clips';
+
+/** Clips and contacts of a two-wire reading, either way. From memory of common practice. */
+const clipsOhm = 0.005;
+/** Leads that are more than this share of the figure swamp it. */
+const swampedShare = 0.2;
+
+/**
+ * A resistance read off an instrument: value, doubt and where it comes from. Leads of a two-wire reading are not taken
+ * off, since nobody knows whether a zero was: they are doubt, and a warning where they swamp the value.
+ */
+export function directResistance({ resistanceOhm, stepOhm, range, wires, leads }: DirectReading): { resistance: Propagated<DirectInput>; warnings: Warning[] } {
+  const leadOhm = wires === 2 ? (leads ? leadPairOhm(leads.gauge, leads.lengthM) : 0) + clipsOhm : 0;
+  const inputs: Record<DirectInput, Quantity> = {
+    'last digit': { value: resistanceOhm, u: rectangular(stepOhm) },
+    accuracy: { value: 0, u: range ? limitOf(resistanceOhm, range) / Math.sqrt(3) : 0 },
+    'leads and clips': wires === 2 ? { value: 0, u: leadOhm / Math.sqrt(3) } : exact(0),
+  };
+  const resistance = propagate<DirectInput>((x) => x['last digit'] + x.accuracy + x['leads and clips'], inputs);
+  const warnings: Warning[] = [];
+  if (wires === 2 && leadOhm > swampedShare * Math.abs(resistanceOhm)) {
+    warnings.push({
+      code: 'leads-swamp',
+      message: `Two wires: leads and clips of about ${formatFigure(leadOhm, display.resistance)} are in this figure of ${formatFigure(resistanceOhm, display.resistance)}. Use four wires, or compare only with readings through the same leads.`,
+    });
+  }
+  return { resistance, warnings };
+}

@@ -1,0 +1,26 @@
+/** Two single readings differ by more than 2.8 standard deviations in one of twenty cases (ISO 5725, from memory). */
+const repeatabilityFactor = 2.8;
+/** A contact may always differ by so much. */
+const leastShare = 0.03;
+
+export interface Repeats {
+  /** Largest less smallest. */
+  range: number;
+  /** What pressing again may differ by. */
+  limit: number;
+  differ: boolean;
+}
+
+/**
+ * Whether readings of one cell in one round differ by more than pressing again should: a figure that changes is a
+ * contact, not a cell. Null for a single reading.
+ *
+ * @param randomU standard uncertainty of one reading from what varies between readings
+ */
+export function repeatsOf(values: readonly number[], randomU: number): Repeats | null {
+  if (values.length < 2) return null;
+  const range = Math.max(...values) - Math.min(...values);
+  const middle = values.reduce((sum, value) => sum + value, 0) / values.length;
+  const limit = Math.max(repeatabilityFactor * randomU, leastShare * Math.abs(middle));
+  return { range, limit, differ: range > limit };
+}

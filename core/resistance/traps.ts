@@ -1,0 +1,64 @@
+import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import { openCircuitOf } from '../chemistry/openCircuit';
+import { display, formatDuration, formatFigure } from '../quantity/format';
+import type { Warning } from '../warning';
+import type { MethodKey } from './methods';
+
+/** The conditions that a protocol asks for. */
+export interface Window {
+  charge: { from: number; to: number } | null;
+  temperature: { coldestC: number; warmestC: number } | null;
+  restS: number;
+}
+
+/** What is known of the cell at the moment it was read. */
+export interface Conditions {
+  method: MethodKey;
+  chemistry: Chemistry;
+  /** Voltage without the load, where it was read. */
+  openV: number | null;
+  temperatureC: number | null;
+  /** Since the last charge or discharge ended; null where nothing is known of one. */
+  restedS: number | null;
+  /** A protection board lies between the probes. */
+  board: boolean;
+}
+
+export interface Traps {
+  warnings: Warning[];
+  /** False where the reading may not be compared with others of its protocol. */
+  comparable: boolean;
+}
+
+/** A cell this near its full voltage may carry a surface voltage. */
+const nearFullV = 0.06;
+/** The flat part of the curve and the doubt of a table: so much charge beyond the window is still within it. */
+const chargeSlack = 0.07;
+
+const loads: readonly MethodKey[] = ['resistor', 'ammeter'];
+
+/**
+ * The traps of a resistance reading, with the facts: outside its protocol's temperature or charge window, not rested,
+ * surface voltage not taken off, a protection board in the path. Source: common practice.
+ */
+export function trapsOf({ method, chemistry, openV, temperatureC, restedS, board }: Conditions, { charge, temperature, restS }: Window): Traps {
+  const apart: Warning[] = [];
+  const notes: Warning[] = [];
+  if (temperature && temperatureC === null) notes.push({ code: 'temperature-unknown', message: `No temperature was noted; this protocol asks for ${temperature.coldestC} to ${temperature.warmestC} °C. Resistance falls by about half from 0 to 25 °C (from memory).` });
+  if (temperature && temperatureC !== null && (temperatureC < temperature.coldestC || temperatureC > temperature.warmestC)) {
+    apart.push({ code: 'temperature-outside', message: `${temperatureC} °C is outside the ${temperature.coldestC} to ${temperature.warmestC} °C of this protocol: kept, but not compared.` });
+  }
+  const unrested = restS > 0 && restedS !== null && restedS < restS;
+  if (unrested) apart.push({ code: 'not-rested', message: `Rested ${formatDuration(restedS)} of the ${formatDuration(restS)} this protocol asks for: kept, but not compared.` });
+  if (charge && openV !== null && chemistry !== 'alkaline') {
+    const soc = openCircuitOf(chemistry).socAt({ value: openV, u: 0.002 }).value;
+    if (soc < charge.from - chargeSlack || soc > charge.to + chargeSlack) {
+      apart.push({ code: 'charge-outside', message: `${formatFigure(openV, display.voltage)} is about ${Math.round(soc * 100)} % charge, outside the ${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} % of this protocol: kept, but not compared.` });
+    }
+  }
+  if (loads.includes(method) && openV !== null && openV > chemistries[chemistry].fullV - nearFullV && (restedS === null || unrested)) {
+    notes.push({ code: 'surface-charge', message: `Open at ${formatFigure(openV, display.voltage)}, so near full, a surface voltage that any small load takes away counts as resistance. Rest it an hour, or preload it.` });
+  }
+  if (board) notes.push({ code: 'board-in-path', message: 'A protection board lies in the path and adds tens of milliohms of its own: compare only with others that have the same board.' });
+  return { warnings: [...apart, ...notes], comparable: apart.length === 0 };
+}

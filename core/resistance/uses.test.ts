@@ -1,0 +1,19 @@
+import { comparableOhmAh, heatW, highestCurrentA, sagV, sharesOfDrop } from './uses';
+
+test('40 A through 43.5 mΩ sag by 1.74 V (common practice), and the way back', () => {
+  const ohm = { value: 0.0435, u: 0.0011 };
+  expect(sagV(40, ohm).value).toBeCloseTo(1.74, 9);
+  expect(highestCurrentA(1.74, ohm)).toEqual({ value: expect.closeTo(40, 9), u: expect.closeTo(40 * (0.0011 / 0.0435), 2) });
+  expect(heatW(40, ohm).value).toBeCloseTo(69.6, 9);
+});
+
+test('the odd one takes more than half of a pack’s drop (common practice: 6, 6, 8 and 22 mΩ)', () => {
+  const shares = sharesOfDrop([0.006, 0.006, 0.008, 0.022]);
+  expect(shares.reduce((a, b) => a + b)).toBeCloseTo(1, 12);
+  expect(shares[3]).toBeCloseTo(22 / 42, 12);
+  expect(() => sharesOfDrop([0.006, 0])).toThrow('above zero');
+});
+
+test('mΩ·Ah compares sizes: half the cell, twice the resistance, the same figure', () => {
+  expect(comparableOhmAh({ value: 0.02, u: 0.001 }, 3).value).toBeCloseTo(comparableOhmAh({ value: 0.04, u: 0.001 }, 1.5).value, 12);
+});

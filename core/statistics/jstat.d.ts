@@ -1,0 +1,7 @@
+declare module 'jstat' {
+  interface Distribution {
+    inv(p: number, degrees: number): number;
+    cdf(x: number, degrees: number): number;
+  }
+  export const jStat: { chisquare: Distribution; studentt: Distribution };
+}
