@@ -25,9 +25,15 @@ export interface CellModel {
   chemistry: Chemistry;
   ratedCapacityAh: number;
   massKg: number | null;
+  /** Each cell has a protection board of its own. */
+  board: boolean;
+  /** Ten-second resistance of a new one, Ω, where it is known. */
+  asNewOhm: number | null;
 }
 
-const modelColumns = 'id, maker, name, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg"';
+export type NewCellModel = Omit<CellModel, 'id'>;
+
+const modelColumns = 'id, maker, name, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, as_new_ohm as "asNewOhm"';
 
 export async function listModels(db: Queryable): Promise<CellModel[]> {
   const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model order by maker, name`);
@@ -35,12 +41,12 @@ export async function listModels(db: Queryable): Promise<CellModel[]> {
 }
 
 /** The model of that maker and name; made if it is new. The figures of a known model are left as they are. */
-export async function modelNamed(db: Queryable, model: Omit<CellModel, 'id'>): Promise<CellModel> {
+export async function modelNamed(db: Queryable, model: NewCellModel): Promise<CellModel> {
   await db.query(
-    `insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg)
-     values ($1, $2, $3, $4, $5)
+    `insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg, board, as_new_ohm)
+     values ($1, $2, $3, $4, $5, $6, $7)
      on conflict (maker, name) do nothing`,
-    [model.maker, model.name, model.chemistry, model.ratedCapacityAh, model.massKg],
+    [model.maker, model.name, model.chemistry, model.ratedCapacityAh, model.massKg, model.board, model.asNewOhm],
   );
   const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model where maker = $1 and name = $2`, [model.maker, model.name]);
   return rows[0] as CellModel;

@@ -1,6 +1,7 @@
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { InspectionFinding } from '@/core/grading/intake';
-import type { Queryable } from './database';
+import { prepared, type Queryable, type Snapshot } from './database';
+import { resistanceColumns, type ResistanceRow, type StoredResistance, storedResistance } from './readings';
 
 /** One cell with the facts that its verdicts stand on. */
 export interface CellFacts {
@@ -14,44 +15,28 @@ export interface CellFacts {
   chemistry: Chemistry;
   ratedCapacityAh: number;
   modelMassKg: number | null;
+  /** It has a protection board of its own. */
+  board: boolean;
+  asNewOhm: number | null;
   rescues: number;
   /** The newest standing reading of each kind. */
-  voltageV: number | null;
+  voltage: { valueV: number; step: number; instrumentId: number | null; channel: number | null; takenAt: Date } | null;
   massKg: number | null;
   massStepKg: number | null;
   /** Null until it was inspected; all standing findings together. */
   findings: InspectionFinding[] | null;
-  step: LoadStepFacts | null;
+  /** The newest reading whose method shows the resistance after ten seconds. */
+  tenSecond: StoredResistance | null;
   run: { id: number; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null;
-  /** A standing log that has no result at the cut-off in force yet. */
-  unjudgedRun: boolean;
   buildId: number | null;
 }
 
-export interface LoadStepFacts {
-  openV: number;
-  loadedV: number;
-  afterV: number | null;
-  currentA: number | null;
-  step: number;
-  currentStep: number | null;
-  loadResistanceOhm: number | null;
-  loadTolerance: number | null;
-  loadRatingW: number | null;
-  roundId: number;
-}
-
-interface CellRow extends Omit<CellFacts, 'step' | 'run'> {
-  openV: number | null;
-  loadedV: number | null;
-  afterV: number | null;
-  currentA: number | null;
-  readingStep: number | null;
-  currentStep: number | null;
-  loadResistanceOhm: number | null;
-  loadTolerance: number | null;
-  loadRatingW: number | null;
-  roundId: number | null;
+interface CellRow extends Omit<CellFacts, 'voltage' | 'tenSecond' | 'run'>, ResistanceRow {
+  voltageV: number | null;
+  voltageStep: number | null;
+  voltageInstrumentId: number | null;
+  voltageChannel: number | null;
+  voltageTakenAt: Date | null;
   runId: number | null;
   capacityAh: number | null;
   capacityU: number | null;
@@ -59,36 +44,37 @@ interface CellRow extends Omit<CellFacts, 'step' | 'run'> {
 }
 
 /**
- * Every cell (or those of one batch or one code) with its facts. A log counts by its result at the cut-off of its
+ * Every cell (or `only` those with these ids) with its facts. A log counts by its result at the cut-off of its
  * chemistry; of several, the newest that reached the cut-off, else the newest.
  *
  * @param cutoffs cut-off by chemistry, V
  */
-export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, arithmetic: number, only: { batchCode?: string; code?: string } = {}): Promise<CellFacts[]> {
-  const { rows } = await db.query<CellRow>(
-    `with standing as (
-       select distinct on (cell_id, kind) * from reading where voided_at is null order by cell_id, kind, id desc),
+export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, arithmetic: number, only: readonly number[] | null = null): Promise<CellFacts[]> {
+  // Planning this takes longer than a few cells do: it is prepared for them, once a connection.
+  const some = (column: string): string => (only ? `${column} = any($3)` : 'true');
+  const text = `with standing as (
+       select distinct on (cell_id, kind) * from reading where voided_at is null and ${some('cell_id')} order by cell_id, kind, id desc),
+     ten_second as (
+       select distinct on (cell_id) * from standing where kind in ('load-step', 'pulse') order by cell_id, id desc),
      inspected as (
        select cell_id, array_agg(distinct finding) filter (where finding is not null) as findings
        from reading left join lateral unnest(findings) finding on true
-       where kind = 'inspection' and voided_at is null group by cell_id),
+       where kind = 'inspection' and voided_at is null and ${some('cell_id')} group by cell_id),
      judged as (
        select distinct on (run.cell_id) run.cell_id, run.id, result.capacity_ah, result.capacity_u, (result.result ->> 'reachedCutoff')::boolean as reached
        from run
        join cell on cell.id = run.cell_id
        join cell_model on cell_model.id = cell.model_id
        join run_result result on result.run_id = run.id and result.arithmetic = $2 and result.cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
-       where run.voided_at is null
+       where run.voided_at is null and ${some('run.cell_id')}
        order by run.cell_id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc)
      select cell.id, cell.code, batch.code as "batchCode", cell.place, cell.bond, cell_model.maker, cell_model.name as model, cell_model.chemistry,
        cell_model.rated_capacity_ah as "ratedCapacityAh", cell_model.mass_kg as "modelMassKg", cell.rescues,
-       volts.voltage_v as "voltageV", weight.mass_kg as "massKg", weight.step as "massStepKg",
+       cell_model.board, cell_model.as_new_ohm as "asNewOhm", volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId", volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
+       weight.mass_kg as "massKg", weight.step as "massStepKg",
        case when inspected.cell_id is not null then coalesce(inspected.findings, '{}') end as findings,
-       load.open_v as "openV", load.loaded_v as "loadedV", load.after_v as "afterV", load.current_a as "currentA", load.step as "readingStep",
-       load.current_step as "currentStep", load.round_id as "roundId",
-       round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW",
+       ${resistanceColumns},
        judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU", judged.reached as "reachedCutoff",
-       judged.id is null and exists (select from run where run.cell_id = cell.id and run.voided_at is null) as "unjudgedRun",
        build_cell.build_id as "buildId"
      from cell
      join batch on batch.id = cell.batch_id
@@ -96,27 +82,33 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
      left join standing volts on volts.cell_id = cell.id and volts.kind = 'voltage'
      left join standing weight on weight.cell_id = cell.id and weight.kind = 'mass'
      left join inspected on inspected.cell_id = cell.id
-     left join standing load on load.cell_id = cell.id and load.kind = 'load-step'
-     left join round on round.id = load.round_id
+     left join ten_second reading on reading.cell_id = cell.id
+     left join round on round.id = reading.round_id
      left join judged on judged.cell_id = cell.id
      left join build_cell on build_cell.cell_id = cell.id and not build_cell.released
-     where ($3::text is null or batch.code = $3) and ($4::text is null or cell.code = $4)
-     order by cell.code`,
-    [JSON.stringify(cutoffs), arithmetic, only.batchCode ?? null, only.code ?? null],
-  );
-  return rows.map(factsOf);
+     where ${some('cell.id')}
+     order by cell.code`;
+  const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
+  const { rows } = only ? await prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : await db.query<CellRow>(text, values);
+  return rows.map(cellOf);
 }
 
-function factsOf(row: CellRow): CellFacts {
-  const { openV, loadedV, afterV, currentA, readingStep, currentStep, loadResistanceOhm, loadTolerance, loadRatingW, roundId, runId, capacityAh, capacityU, reachedCutoff, ...cell } = row;
+function cellOf(row: CellRow): CellFacts {
+  const { id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId } = row;
+  const { voltageV, voltageStep, voltageInstrumentId, voltageChannel, voltageTakenAt, runId, capacityAh, capacityU, reachedCutoff } = row;
   return {
-    ...cell,
-    step:
-      openV === null || loadedV === null || readingStep === null || roundId === null
-        ? null
-        : { openV, loadedV, afterV, currentA, step: readingStep, currentStep, loadResistanceOhm, loadTolerance, loadRatingW, roundId },
+    id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId,
+    voltage: voltageV === null || voltageStep === null || voltageTakenAt === null ? null : { valueV: voltageV, step: voltageStep, instrumentId: voltageInstrumentId, channel: voltageChannel, takenAt: voltageTakenAt },
+    tenSecond: storedResistance(row),
     run: runId === null || capacityAh === null || capacityU === null ? null : { id: runId, capacityAh, capacityU, reachedCutoff },
   };
+}
+
+/** Cells of which a fact may have come or gone since a snapshot was taken: none too few. */
+export async function cellsChangedSince(db: Queryable, { visible }: Snapshot): Promise<number[]> {
+  // What that snapshot did not see was done by transactions that had not ended then: none is older than its xmin.
+  const { rows } = await db.query<{ id: number }>('select cell_id as id from cell_change where changed_by >= pg_snapshot_xmin($1::pg_snapshot)', [visible]);
+  return rows.map((row) => row.id);
 }
 
 export async function cellByCode(db: Queryable, code: string): Promise<{ id: number; code: string; chemistry: Chemistry } | null> {

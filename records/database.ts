@@ -8,6 +8,11 @@ export interface Queryable {
   query<Row extends QueryResultRow>(text: string, values?: unknown[]): Promise<{ rows: Row[]; rowCount: number | null }>;
 }
 
+/** The same as `query`, planned once a connection under that name; for statements that are long and run often. */
+export const prepared = <Row extends QueryResultRow>(db: Queryable, name: string, text: string, values: unknown[]): Promise<{ rows: Row[] }> =>
+  // Pools and connections take a configuration as well as a text.
+  (db as unknown as { query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: Row[] }> }).query({ name, text, values });
+
 const held = globalThis as typeof globalThis & { workshopPool?: Pool };
 
 /** The pool of this process, on DATABASE_URL. */
@@ -59,8 +64,14 @@ export function refusedBy(error: unknown): { code: string; constraint: string } 
   return /^23/.test(code) ? { code, constraint } : null;
 }
 
-/** What is visible now: two equal answers mean that no transaction has changed anything between them. */
-export async function snapshotOf(db: Queryable): Promise<string> {
-  const { rows } = await db.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
-  return rows[0]?.snapshot ?? '';
+/** What is visible now, of which making of the tables. Two equal answers mean that no transaction changed anything between them. */
+export interface Snapshot {
+  /** Another one after a backup was restored. */
+  tables: number;
+  visible: string;
+}
+
+export async function snapshotOf(db: Queryable): Promise<Snapshot> {
+  const { rows } = await db.query<Snapshot>("select 'cell'::regclass::oid as tables, pg_current_snapshot()::text as visible");
+  return rows[0] as Snapshot;
 }

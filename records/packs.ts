@@ -24,13 +24,17 @@ export interface NewPackRound {
   groupVoltagesV: number[];
   terminalV: number | null;
   stepV: number;
-  instrument: string;
+  /** What the groups were read with, group by channel where it has several; null where none was named. */
+  instrumentId: number | null;
+  terminalInstrumentId: number | null;
   confirmed: boolean;
   takenAt?: Date;
 }
 
 export interface PackRound extends Omit<NewPackRound, 'takenAt'> {
   id: number;
+  /** Its code, or what was noted before instruments had one. */
+  instrument: string;
   takenAt: Date;
   voidReason: string | null;
 }
@@ -39,9 +43,10 @@ const selectPack = `
   select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board from pack`;
 
 const selectRound = `
-  select id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", step_v as "stepV",
-    instrument, confirmed, taken_at as "takenAt", void_reason as "voidReason"
-  from pack_round`;
+  select pack_round.id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", step_v as "stepV",
+    instrument_id as "instrumentId", terminal_instrument_id as "terminalInstrumentId", coalesce(instrument.code, pack_round.instrument) as instrument,
+    confirmed, taken_at as "takenAt", void_reason as "voidReason"
+  from pack_round left join instrument on instrument.id = pack_round.instrument_id`;
 
 export async function addPack(db: Queryable, pack: NewPack): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
@@ -58,9 +63,9 @@ export async function packByCode(db: Queryable, code: string): Promise<Pack | nu
 
 export async function filePackRound(db: Queryable, round: NewPackRound): Promise<void> {
   await db.query(
-    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument, confirmed, taken_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict (entry) do nothing`,
-    [round.entry, round.packId, round.series, round.state, round.groupVoltagesV, round.terminalV, round.stepV, round.instrument, round.confirmed, round.takenAt ?? new Date()],
+    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument_id, terminal_instrument_id, confirmed, taken_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (entry) do nothing`,
+    [round.entry, round.packId, round.series, round.state, round.groupVoltagesV, round.terminalV, round.stepV, round.instrumentId, round.terminalInstrumentId, round.confirmed, round.takenAt ?? new Date()],
   );
 }
 
@@ -69,9 +74,16 @@ export async function voidPackRound(db: Queryable, entry: string, reason: string
   return rowCount === 1;
 }
 
+/** Files a voided round once more, as a new entry; the voided one stays as it is. */
+export async function refilePackRound(db: Queryable, entry: string, anew: string): Promise<boolean> {
+  const kept = 'pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument, instrument_id, terminal_instrument_id, confirmed, taken_at';
+  const { rowCount } = await db.query(`insert into pack_round (entry, ${kept}) select $2, ${kept} from pack_round where entry = $1 and voided_at is not null on conflict (entry) do nothing`, [entry, anew]);
+  return rowCount === 1;
+}
+
 /** Every round of a pack, newest first, voided ones included. */
 export async function roundsOfPack(db: Queryable, packId: number): Promise<PackRound[]> {
-  const { rows } = await db.query<PackRound>(`${selectRound} where pack_id = $1 order by taken_at desc, id desc`, [packId]);
+  const { rows } = await db.query<PackRound>(`${selectRound} where pack_id = $1 order by taken_at desc, pack_round.id desc`, [packId]);
   return rows;
 }
 

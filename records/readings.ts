@@ -1,11 +1,28 @@
 import type { InspectionFinding } from '@/core/grading/intake';
-import type { Queryable } from './database';
+import type { ResistanceFacts } from '@/core/resistance/judgeReading';
+import type { MethodKey } from '@/core/resistance/methods';
+import type { LoadEdge } from '@/core/resistance/pulses';
+import { prepared, type Queryable } from './database';
+
+/** The instrument a reading was taken with, where one was named. */
+export interface TakenWith {
+  instrumentId: number;
+  channel: number;
+}
 
 export type NewReading =
   | { kind: 'voltage'; voltageV: number; step: number }
   | { kind: 'mass'; massKg: number; step: number }
   | { kind: 'inspection'; findings: InspectionFinding[] }
-  | { kind: 'load-step'; roundId: number; openV: number; loadedV: number; afterV: number | null; currentA: number | null; step: number; currentStep: number | null };
+  | NewResistanceReading;
+
+/** A reading of a resistance round, raw. */
+export type NewResistanceReading = { roundId: number; temperatureC: number | null } & (
+  | { kind: 'load-step'; openV: number; loadedV: number; afterV: number | null; currentA: number | null; step: number; currentStep: number | null }
+  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; currentStep: number }
+  | { kind: 'resistance'; resistanceOhm: number; step: number }
+  | { kind: 'pulse'; runId: number; atS: number }
+);
 
 export interface Entry {
   /** Made by whoever typed it, so that sending it twice files it once. */
@@ -13,28 +30,42 @@ export interface Entry {
   cellId: number;
   confirmed: boolean;
   readings: NewReading[];
+  takenWith?: TakenWith | null;
   takenAt?: Date;
 }
 
-/** Files all readings of one entry; does nothing for an entry already filed. Run it in a transaction. */
-export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readings, takenAt = new Date() }: Entry): Promise<void> {
-  for (const reading of readings) {
-    const step = reading.kind === 'load-step' ? reading : null;
+/** Columns by the name that a reading gives its values. */
+const columnOf = {
+  roundId: 'round_id', temperatureC: 'temperature_c', voltageV: 'voltage_v', massKg: 'mass_kg', findings: 'findings', openV: 'open_v', loadedV: 'loaded_v', afterV: 'after_v',
+  currentA: 'current_a', step: 'step', currentStep: 'current_step', atLowV: 'at_low_v', atHighV: 'at_high_v', lowCurrentA: 'low_current_a', highCurrentA: 'high_current_a',
+  resistanceOhm: 'resistance_ohm', runId: 'run_id', atS: 'at_s',
+} as const;
+
+/** Files all readings of one entry; does nothing for an entry already filed. Run it in a transaction where there are several. */
+export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<void> {
+  for (const { kind, ...values } of readings) {
+    const names = Object.keys(values) as (keyof typeof columnOf)[];
+    const given = [entry, cellId, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...Object.values(values)];
     await db.query(
-      `insert into reading (entry, cell_id, kind, round_id, voltage_v, mass_kg, findings, open_v, loaded_v, after_v, current_a, step, current_step, confirmed, taken_at)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)
+      `insert into reading (entry, cell_id, kind, confirmed, taken_at, instrument_id, channel${names.map((name) => `, ${columnOf[name]}`).join('')})
+       values (${given.map((_, i) => `$${i + 1}`).join(', ')})
        on conflict (entry, kind) do nothing`,
-      [
-        entry, cellId, reading.kind, step?.roundId ?? null,
-        reading.kind === 'voltage' ? reading.voltageV : null,
-        reading.kind === 'mass' ? reading.massKg : null,
-        reading.kind === 'inspection' ? reading.findings : null,
-        step?.openV ?? null, step?.loadedV ?? null, step?.afterV ?? null, step?.currentA ?? null,
-        reading.kind === 'inspection' ? null : reading.step,
-        step?.currentStep ?? null, confirmed, takenAt,
-      ],
+      given,
     );
   }
+}
+
+/**
+ * Files the voided readings of an entry once more, as a new entry. Returns how many there were. The voided ones stay as
+ * they are: facts are not unvoided.
+ */
+export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<number> {
+  const kept = ['cell_id', 'kind', 'confirmed', 'taken_at', 'instrument_id', 'channel', ...Object.values(columnOf)].join(', ');
+  const { rowCount } = await db.query(
+    `insert into reading (entry, ${kept}) select $2, ${kept} from reading where entry = $1 and voided_at is not null on conflict (entry, kind) do nothing`,
+    [entry, anew],
+  );
+  return rowCount ?? 0;
 }
 
 /** Voids every reading of an entry. Returns how many there were. */
@@ -51,33 +82,129 @@ export interface StoredReading {
   voltageV: number | null;
   massKg: number | null;
   findings: InspectionFinding[] | null;
+  instrumentId: number | null;
+  channel: number | null;
+  confirmed: boolean;
+  takenAt: Date;
+  voidReason: string | null;
+  resistance: StoredResistance | null;
+}
+
+/** A reading of a resistance round as stored, with what of its round it takes to judge it. */
+export interface StoredResistance {
+  roundId: number;
+  method: MethodKey;
+  takenAt: Date;
+  temperatureC: number | null;
+  instrumentId: number | null;
+  channel: number | null;
+  ammeterId: number | null;
+  facts: ResistanceFacts;
+}
+
+interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, ResistanceRow {}
+
+/** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
+export const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
+  coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
+  reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
+  reading.at_low_v as "atLowV", reading.at_high_v as "atHighV", reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
+  reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW",
+  case when reading.kind = 'pulse' then (
+    select edge from run_result, jsonb_array_elements(result -> 'edges') edge
+    where run_result.run_id = reading.run_id and abs((edge ->> 'atS')::double precision - reading.at_s) < 1e-6
+    order by arithmetic desc limit 1) end as "edge"`;
+
+export interface ResistanceRow {
+  kind: NewReading['kind'];
+  roundId: number | null;
+  method: MethodKey | null;
+  takenAt: Date;
+  instrumentId: number | null;
+  channel: number | null;
+  temperatureC: number | null;
+  ammeterId: number | null;
   openV: number | null;
   loadedV: number | null;
   afterV: number | null;
   currentA: number | null;
   step: number | null;
   currentStep: number | null;
-  confirmed: boolean;
-  takenAt: Date;
-  voidReason: string | null;
+  atLowV: number | null;
+  atHighV: number | null;
+  lowCurrentA: number | null;
+  highCurrentA: number | null;
+  resistanceOhm: number | null;
+  loadResistanceOhm: number | null;
+  loadTolerance: number | null;
+  loadRatingW: number | null;
+  edge: LoadEdge | null;
 }
 
-const columns = `reading.id, entry, kind, round_id as "roundId", voltage_v as "voltageV", mass_kg as "massKg", findings, open_v as "openV",
-  loaded_v as "loadedV", after_v as "afterV", current_a as "currentA", step, current_step as "currentStep", confirmed,
-  taken_at as "takenAt", void_reason as "voidReason"`;
+export function storedResistance(row: ResistanceRow): StoredResistance | null {
+  const facts = factsOf(row);
+  if (!facts || row.roundId === null || row.method === null) return null;
+  const { roundId, method, takenAt, temperatureC, instrumentId, channel, ammeterId } = row;
+  return { roundId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, facts };
+}
+
+function factsOf(row: ResistanceRow): ResistanceFacts | null {
+  const { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW, atLowV, lowCurrentA, atHighV, highCurrentA, resistanceOhm, edge } = row;
+  if (kind === 'pulse') return { kind, edge };
+  if (step === null) return null;
+  if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
+  if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step };
+  if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null) return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, currentStep: currentStep ?? step };
+  return null;
+}
+
+const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, reading.voltage_v as "voltageV", reading.mass_kg as "massKg", reading.findings,
+    reading.confirmed, reading.void_reason as "voidReason"`;
+
+const readingOf = (row: ReadingRow): StoredReading => {
+  const { id, entry, kind, roundId, voltageV, massKg, findings, instrumentId, channel, confirmed, takenAt, voidReason } = row;
+  return { id, entry, kind, roundId, voltageV, massKg, findings, instrumentId, channel, confirmed, takenAt, voidReason, resistance: storedResistance(row) };
+};
 
 /** Everything ever read of one cell, newest first, voided ones included. */
 export async function readingsOfCell(db: Queryable, cellId: number): Promise<StoredReading[]> {
-  const { rows } = await db.query<StoredReading>(`select ${columns} from reading where cell_id = $1 order by id desc`, [cellId]);
-  return rows;
+  const { rows } = await db.query<ReadingRow>(`${selectReading} from reading left join round on round.id = reading.round_id where reading.cell_id = $1 order by reading.id desc`, [cellId]);
+  return rows.map(readingOf);
 }
 
-/** The readings of a round that stand, newest first. */
-export async function readingsOfRound(db: Queryable, roundId: number): Promise<(StoredReading & { code: string })[]> {
-  const { rows } = await db.query<StoredReading & { code: string }>(
-    `select ${columns}, cell.code from reading join cell on cell.id = reading.cell_id
-     where round_id = $1 and voided_at is null order by reading.id desc`,
-    [roundId],
+export interface RoundReadingRow {
+  id: number;
+  cellId: number;
+  entry: string;
+  code: string;
+  confirmed: boolean;
+  resistance: StoredResistance;
+  /** When the last charge or discharge before it ended; null where nothing is known of one. */
+  disturbedAt: Date | null;
+}
+
+/** The standing readings of rounds (or `only` those of one entry or of some cells), newest first. */
+export async function readingsOfRounds(db: Queryable, roundIds: readonly number[], only: { entry: string } | { cellIds: readonly number[] } | null = null): Promise<RoundReadingRow[]> {
+  const [name, condition, value] = only === null ? ['all', 'true', []] : 'entry' in only ? ['an entry', 'reading.entry = $2', [only.entry]] : ['some cells', 'reading.cell_id = any($2)', [only.cellIds]];
+  const { rows } = await prepared<ReadingRow & { code: string; cellId: number; disturbedAt: Date | null }>(
+    db,
+    `readings of rounds, ${name}`,
+    `${selectReading}, reading.cell_id as "cellId", cell.code, greatest(
+       (select max(began_at) from rest where rest.batch_id = cell.batch_id and rest.voided_at is null and began_at <= reading.taken_at),
+       (select max(ended_at) from run where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)) as "disturbedAt"
+     from reading join round on round.id = reading.round_id join cell on cell.id = reading.cell_id
+     where reading.round_id = any($1) and reading.voided_at is null and ${condition}
+     order by reading.id desc`,
+    [roundIds, ...value],
   );
-  return rows;
+  return rows.flatMap((row) => {
+    const resistance = storedResistance(row);
+    return resistance ? [{ id: row.id, cellId: row.cellId, entry: row.entry, code: row.code, confirmed: row.confirmed, resistance, disturbedAt: row.disturbedAt }] : [];
+  });
+}
+
+/** The steps of a run that stand filed as readings, seconds from its start. */
+export async function pulsesFiled(db: Queryable, runId: number): Promise<number[]> {
+  const { rows } = await db.query<{ atS: number }>('select at_s as "atS" from reading where run_id = $1 and voided_at is null', [runId]);
+  return rows.map((row) => row.atS);
 }

@@ -20,20 +20,16 @@ export interface NewRun {
   endedAt: Date;
 }
 
-/** The next run's id, taken before its row is known, so that its sample lines can be written while a file is read. */
+/** The next run's id, taken before its row is known, so that its sample rows can be written while a file is read. */
 export async function reserveRunId(db: Queryable): Promise<number> {
   const { rows } = await db.query<{ id: number }>(`select nextval(pg_get_serial_sequence('run', 'id')) as id`);
   return rows[0]?.id as number;
 }
 
-/** Streams sample lines into the database with COPY. Their run must be there already. */
-export async function copySamples(connection: PoolClient, lines: Readable): Promise<void> {
-  await pipeline(lines, connection.query(copyFrom('copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c) from stdin')));
+/** Streams rows made by `createSampleRows` into the database. Their run must be there already. */
+export async function copySamples(connection: PoolClient, rows: Readable): Promise<void> {
+  await pipeline(rows, connection.query(copyFrom('copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c) from stdin (format binary)')));
 }
-
-/** One line of the COPY stream. */
-export const sampleLine = (runId: number, seq: number, { timeS, voltageV, currentA, temperatureC }: Sample): string =>
-  `${runId}\t${seq}\t${timeS}\t${voltageV}\t${currentA ?? '\\N'}\t${temperatureC ?? '\\N'}\n`;
 
 export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
   await db.query(
@@ -199,6 +195,27 @@ export async function runsWithoutResult(db: Queryable, cutoffs: Record<string, n
      where voided_at is null
        and not exists (select from run_result where run_id = run.id and cutoff_v = cutoff.v and arithmetic = $2)
      order by run.id`,
+    [JSON.stringify(cutoffs), arithmetic],
+  );
+  return rows;
+}
+
+export interface Delivered {
+  cellId: number;
+  energyWh: number;
+  meanVoltageV: number;
+}
+
+/** What each cell delivered in its newest standing run that reached the cut-off of its chemistry. */
+export async function deliveredByCell(db: Queryable, cutoffs: Record<string, number>, arithmetic: number): Promise<Delivered[]> {
+  const { rows } = await db.query<Delivered>(
+    `select distinct on (run.cell_id) run.cell_id as "cellId", (result ->> 'energyWh')::double precision as "energyWh", (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
+     from run
+     join cell on cell.id = run.cell_id
+     join cell_model on cell_model.id = cell.model_id
+     join run_result on run_result.run_id = run.id and arithmetic = $2 and cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
+     where voided_at is null and (result ->> 'reachedCutoff')::boolean
+     order by run.cell_id, run.ended_at desc, run.id desc`,
     [JSON.stringify(cutoffs), arithmetic],
   );
   return rows;

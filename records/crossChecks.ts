@@ -1,0 +1,83 @@
+import type { Queryable } from './database';
+
+export interface CrossCheck {
+  id: number;
+  name: string;
+  openedAt: Date;
+  /** By position, from 1. */
+  batteries: string[];
+  readings: number;
+}
+
+export async function openCrossCheck(db: Queryable, name: string, batteries: readonly string[]): Promise<number> {
+  const { rows } = await db.query<{ id: number }>('insert into cross_check (name) values ($1) returning id', [name]);
+  const id = rows[0]?.id as number;
+  await db.query('insert into cross_check_battery (cross_check_id, position, label) select $1, place, label from unnest($2::text[]) with ordinality as given (label, place)', [id, batteries]);
+  return id;
+}
+
+export async function listCrossChecks(db: Queryable): Promise<CrossCheck[]> {
+  const { rows } = await db.query<CrossCheck>(`
+    select id, name, opened_at as "openedAt",
+      array(select label from cross_check_battery where cross_check_id = cross_check.id order by position) as batteries,
+      (select count(*) from cross_check_reading where cross_check_id = cross_check.id and voided_at is null) as readings
+    from cross_check order by id desc`);
+  return rows;
+}
+
+export interface CrossCheckReading {
+  id: number;
+  crossCheckId: number;
+  position: number;
+  instrumentId: number;
+  channel: number;
+  voltageV: number;
+  step: number;
+  takenAt: Date;
+}
+
+export interface CrossCheckEntry {
+  entry: string;
+  crossCheckId: number;
+  position: number;
+  instrumentId: number;
+  confirmed: boolean;
+  /** By channel, from `channel` on. */
+  readings: { channel: number; voltageV: number; step: number }[];
+}
+
+/** Files the readings of one line; does nothing for an entry already filed. Run it in a transaction. */
+export async function fileCrossCheck(db: Queryable, { entry, crossCheckId, position, instrumentId, confirmed, readings }: CrossCheckEntry): Promise<void> {
+  for (const { channel, voltageV, step } of readings) {
+    await db.query(
+      `insert into cross_check_reading (entry, cross_check_id, position, instrument_id, channel, voltage_v, step, confirmed) values ($1, $2, $3, $4, $5, $6, $7, $8)
+       on conflict (entry, channel) do nothing`,
+      [entry, crossCheckId, position, instrumentId, channel, voltageV, step, confirmed],
+    );
+  }
+}
+
+/** The standing readings of every sheet: of each channel on each battery the newest. */
+export async function crossCheckReadings(db: Queryable): Promise<CrossCheckReading[]> {
+  const { rows } = await db.query<CrossCheckReading>(
+    `select distinct on (cross_check_id, position, instrument_id, channel) id, cross_check_id as "crossCheckId", position, instrument_id as "instrumentId", channel, voltage_v as "voltageV", step, taken_at as "takenAt"
+     from cross_check_reading where voided_at is null
+     order by cross_check_id, position, instrument_id, channel, id desc`,
+  );
+  return rows;
+}
+
+export async function voidCrossCheckEntry(db: Queryable, entry: string, reason: string): Promise<number> {
+  const { rowCount } = await db.query('update cross_check_reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null', [entry, reason]);
+  return rowCount ?? 0;
+}
+
+/** Files the voided readings of an entry once more, as a new entry; the voided ones stay as they are. */
+export async function refileCrossCheckEntry(db: Queryable, entry: string, anew: string): Promise<number> {
+  const kept = 'cross_check_id, position, instrument_id, channel, voltage_v, step, confirmed, taken_at';
+  const { rowCount } = await db.query(
+    `insert into cross_check_reading (entry, ${kept}) select $2, ${kept} from cross_check_reading where entry = $1 and voided_at is not null on conflict (entry, channel) do nothing`,
+    [entry, anew],
+  );
+  return rowCount ?? 0;
+}

@@ -1,0 +1,49 @@
+import type { MethodKey } from '@/core/resistance/methods';
+import type { Queryable } from './database';
+
+export interface NewProtocol {
+  name: string;
+  /** Which practitioners measure so, and why. */
+  school: string;
+  method: MethodKey;
+  /** Window of state of charge, shares; null where any will do. */
+  charge: { from: number; to: number } | null;
+  temperature: { coldestC: number; warmestC: number } | null;
+  restS: number;
+  /** Rate of the load or of the charge, 1/h; null where the method sets none. */
+  rateC: number | null;
+  /** When the figure is read after the load or the charge came on. */
+  holdS: number;
+}
+
+export interface Protocol extends NewProtocol {
+  id: number;
+  archivedAt: Date | null;
+}
+
+interface ProtocolRow extends Omit<Protocol, 'charge' | 'temperature'> {
+  chargeFrom: number | null;
+  chargeTo: number | null;
+  coldestC: number | null;
+  warmestC: number | null;
+}
+
+export async function addProtocol(db: Queryable, { name, school, method, charge, temperature, restS, rateC, holdS }: NewProtocol): Promise<number> {
+  const { rows } = await db.query<{ id: number }>(
+    `insert into protocol (name, school, method, charge_from, charge_to, coldest_c, warmest_c, rest_s, rate_c, hold_s) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
+    [name, school, method, charge?.from ?? null, charge?.to ?? null, temperature?.coldestC ?? null, temperature?.warmestC ?? null, restS, rateC, holdS],
+  );
+  return rows[0]?.id as number;
+}
+
+export async function listProtocols(db: Queryable): Promise<Protocol[]> {
+  const { rows } = await db.query<ProtocolRow>(`
+    select id, name, school, method, charge_from as "chargeFrom", charge_to as "chargeTo", coldest_c as "coldestC", warmest_c as "warmestC",
+      rest_s as "restS", rate_c as "rateC", hold_s as "holdS", archived_at as "archivedAt"
+    from protocol order by archived_at is not null, id`);
+  return rows.map(({ chargeFrom, chargeTo, coldestC, warmestC, ...row }) => ({
+    ...row,
+    charge: chargeFrom === null || chargeTo === null ? null : { from: chargeFrom, to: chargeTo },
+    temperature: coldestC === null || warmestC === null ? null : { coldestC, warmestC },
+  }));
+}

@@ -1,0 +1,65 @@
+import type { Sample } from '@/core/capacity/logReader';
+import { Readable } from 'node:stream';
+
+const signature = Buffer.from('PGCOPY\n\xff\r\n\0\0\0\0\0\0\0\0\0', 'latin1');
+const end = Buffer.from([0xff, 0xff]);
+/** Count of fields, then each with its length before it: two integers and four doubles. */
+const longestRow = 2 + 2 * (4 + 4) + 4 * (4 + 8);
+const portionBytes = 1 << 17;
+
+/**
+ * Writes samples as rows of the columns run_id, seq, time_s, voltage_v, current_a, temperature_c in the binary form of
+ * COPY. Source: PostgreSQL 15 documentation, COPY, "Binary Format".
+ *
+ * @param send called with each full portion; it may keep it
+ */
+export function createSampleRows(runId: number, send: (portion: Buffer) => void) {
+  let seq = 0;
+  let portion = Buffer.allocUnsafe(portionBytes);
+  let at = signature.copy(portion);
+
+  const putInteger = (value: number): void => {
+    at = portion.writeInt32BE(4, at);
+    at = portion.writeInt32BE(value, at);
+  };
+  const putDouble = (value: number | null): void => {
+    if (value === null) {
+      at = portion.writeInt32BE(-1, at);
+      return;
+    }
+    at = portion.writeInt32BE(8, at);
+    at = portion.writeDoubleBE(value, at);
+  };
+  const sendPortion = (): void => {
+    send(portion.subarray(0, at));
+    portion = Buffer.allocUnsafe(portionBytes);
+    at = 0;
+  };
+
+  return {
+    push({ timeS, voltageV, currentA, temperatureC }: Sample): void {
+      if (at + longestRow > portionBytes) sendPortion();
+      at = portion.writeInt16BE(6, at);
+      putInteger(runId);
+      putInteger(seq++);
+      putDouble(timeS);
+      putDouble(voltageV);
+      putDouble(currentA);
+      putDouble(temperatureC);
+    },
+    finish(): void {
+      if (at + end.length > portionBytes) sendPortion();
+      at += end.copy(portion, at);
+      sendPortion();
+    },
+  };
+}
+
+/** The rows of samples that are all at hand. */
+export function sampleRowsOf(runId: number, samples: readonly Sample[]): Readable {
+  const portions: Buffer[] = [];
+  const rows = createSampleRows(runId, (portion) => portions.push(portion));
+  samples.forEach(rows.push);
+  rows.finish();
+  return Readable.from(portions);
+}
