@@ -1,10 +1,13 @@
-/** Runs once as the server starts, before it answers: brings the database up to date. */
+/** Runs once as the server starts, before it answers: brings the database up to date, and then what is kept computed. */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
   const { migrate } = await import('./records/migrate');
   const { isDatabaseAway } = await import('./records/database');
   try {
     await migrate();
+    const { judgeRunsInForce } = await import('./stations/runs/judgeRun');
+    // Logs that an older arithmetic judged; the server answers meanwhile.
+    void judgeRunsInForce().catch((error: unknown) => console.error(error));
   } catch (error) {
     // Without its database the server still tells so, at /api/v1/health and on every page.
     if (!isDatabaseAway(error)) throw error;

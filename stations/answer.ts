@@ -3,10 +3,21 @@ import { isDatabaseAway, refusedBy } from '@/records/database';
 import { z } from 'zod';
 
 /** What an action tells the screen: done, or which field is wrong and what was expected. */
-export type Answer<T = undefined> = { ok: true; value: T } | { ok: false; said: string; fields: Record<string, string> };
+export type Answer<T = undefined> = { ok: true; value: T } | Refused;
+
+/** `asks`: confirming it helps. `away`: nothing is wrong with it, it could not be stored now. */
+export interface Refused {
+  ok: false;
+  said: string;
+  fields: Record<string, string>;
+  asks?: boolean;
+  away?: boolean;
+}
 
 export const done = <T>(value: T): Answer<T> => ({ ok: true, value });
-export const refuse = (said: string, fields: Record<string, string> = {}): Answer<never> => ({ ok: false, said, fields });
+export const refuse = (said: string, fields: Record<string, string> = {}): Refused => ({ ok: false, said, fields });
+/** A question that filing it once more, confirmed, answers with yes. */
+export const ask = (said: string): Refused => ({ ok: false, said, fields: {}, asks: true });
 
 const awayText = 'The database cannot be reached, so nothing was stored. Start it with bin/db start, then try again.';
 
@@ -21,7 +32,7 @@ export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Rec
       return refuse(error.issues[0]?.message ?? 'Something is missing.', fields);
     }
     if (error instanceof ImpossibleInput) return refuse(error.message, { [error.field]: error.message });
-    if (isDatabaseAway(error)) return refuse(awayText);
+    if (isDatabaseAway(error)) return { ...refuse(awayText), away: true };
     const refused = refusedBy(error);
     const text = refused && (refusals[refused.constraint] ?? null);
     if (text) return refuse(text);

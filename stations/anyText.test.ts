@@ -1,11 +1,13 @@
 import { createCsvLog } from '@/core/capacity/csvLog';
+import type { Sample } from '@/core/capacity/logReader';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { parseQuantity } from '@/core/quantity/parse';
 import fc from 'fast-check';
 import { needOf, needOfText } from './builds/need';
 import { understandGroups } from './clinic/entry';
+import { understandCheck } from './instruments/entry';
 import { understandIntake } from './intake/entry';
-import { understandStep } from './resistance/entry';
+import { understandReading } from './resistance/entry';
 import { readQuery } from './shelf/query';
 
 /** Hands slip in every way: letters, signs and figures as they may fall on a keyboard. */
@@ -18,9 +20,12 @@ const noNaN = (value: unknown) => expect(JSON.stringify(value, (_, one: unknown)
 const parsers: Record<string, (text: string) => unknown> = {
   'a figure': (text) => parseQuantity(text, { dimension: 'voltage', factor: 1 }),
   'a line of the intake': (text) => understandIntake(text, cell, () => cell),
-  'a step with a resistor': (text) => understandStep(text, { method: 'resistor', loadResistanceOhm: 2, batchMedianOhm: 0.05 }, cell, () => cell),
-  'a step with an ammeter': (text) => understandStep(text, { method: 'ammeter', loadResistanceOhm: null, batchMedianOhm: null }, cell, () => null),
-  'group voltages': (text) => understandGroups(text, { code: 'PF1', chemistry: 'lfp', series: 2 }),
+  'a step with a resistor': (text) => understandReading(text, { method: 'resistor', loadResistanceOhm: 2, batchMedianOhm: 0.05 }, cell, () => cell, () => null),
+  'a step with an ammeter': (text) => understandReading(text, { method: 'ammeter', loadResistanceOhm: null, batchMedianOhm: null }, cell, () => null, () => null),
+  'a reading of an AC meter': (text) => understandReading(text, { method: 'ac-meter', loadResistanceOhm: null, batchMedianOhm: 0.04 }, cell, () => cell, () => null),
+  'two currents': (text) => understandReading(text, { method: 'two-current', loadResistanceOhm: null, batchMedianOhm: null }, cell, () => cell, () => null),
+  'group voltages': (text) => understandGroups(text, { code: 'PF1', chemistry: 'lfp', series: 2 }, () => null),
+  'a line of a cross-check': (text) => understandCheck(text, 1, [{ code: 'DM', channels: 3 }], 2, () => null),
   'a filter of the shelf': readQuery,
   'a pack': needOfText,
   'an address of a match': (text) => needOf({ series: text, parallel: text, enoughAh: text }),
@@ -38,9 +43,11 @@ test('a log of any text is read or refused as what it is', () => {
   const file = fc.tuple(fc.array(line, { maxLength: 40 }), fc.constantFrom(',', ';', '\t')).map(([lines, separator]) => lines.map((cells) => cells.join(separator)).join('\n'));
   fc.assert(
     fc.property(file, (text) => {
-      const log = createCsvLog();
+      const samples: Sample[] = [];
+      const log = createCsvLog((sample) => samples.push(sample));
       try {
-        const samples = [...log.push(text), ...log.finish().samples];
+        log.push(text);
+        log.finish();
         noNaN(samples);
         samples.slice(1).forEach((sample, i) => expect(sample.timeS).toBeGreaterThanOrEqual(samples[i]?.timeS ?? NaN));
       } catch (error) {

@@ -1,15 +1,23 @@
 import { presetRules } from '@/core/chemistry/houseRules';
-import type { CellFacts, LoadStepFacts } from '@/records/cells';
+import type { CellFacts } from '@/records/cells';
+import type { Instrument } from '@/records/instruments';
 import type { Pack, PackRound } from '@/records/packs';
-import { cutoffsOf, judgeCell, judgePackRound, stepOf } from './workshop';
+import { bookOf } from './instruments/book';
+import { cutoffsOf, judgeCell, judgePackRound } from './workshop';
 
 const rules = presetRules('workshop');
-const step: LoadStepFacts = { openV: 3.95, loadedV: 3.87, afterV: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null, roundId: 1 };
-const facts: CellFacts = {
-  id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, maker: 'M', model: 'N', chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, rescues: 0,
-  voltageV: 3.7, massKg: 0.0451, massStepKg: 0.0001, findings: [], step, run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true }, unjudgedRun: false, buildId: null,
+const noInstruments = bookOf([], []);
+const day = (n: number) => new Date(n * 86_400_000);
+const voltage = (valueV: number): CellFacts['voltage'] => ({ valueV, step: 0.001, instrumentId: null, channel: null, takenAt: day(5) });
+const tenSecond: NonNullable<CellFacts['tenSecond']> = {
+  roundId: 1, method: 'resistor', takenAt: day(5), temperatureC: null, instrumentId: null, channel: null, ammeterId: null,
+  facts: { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null },
 };
-const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules);
+const facts: CellFacts = {
+  id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, maker: 'M', model: 'N', chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, board: false, asNewOhm: null, rescues: 0,
+  voltage: voltage(3.7), massKg: 0.0451, massStepKg: 0.0001, findings: [], tenSecond, run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true }, buildId: null,
+};
+const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, noInstruments);
 
 test('a cell with everything read waits on the shelf with its duty', () => {
   const cell = judge({});
@@ -18,13 +26,14 @@ test('a cell with everything read waits on the shelf with its duty', () => {
 });
 
 test.each([
-  [{ voltageV: null }, 'intake'],
-  [{ step: null }, 'resistance'],
+  [{ voltage: null }, 'intake'],
+  [{ tenSecond: null }, 'resistance'],
+  [{ tenSecond: { ...tenSecond, facts: { ...tenSecond.facts, loadedV: 4 } as typeof tenSecond.facts } }, 'resistance'],
   [{ run: null }, 'runs'],
   [{ buildId: 4 }, 'build'],
-  [{ voltageV: 2.5 }, 'rescue'],
+  [{ voltage: voltage(2.5) }, 'rescue'],
   [{ findings: ['swollen' as const] }, 'retired'],
-])('with %j it waits at %s', (change, waits) => {
+])('case %#: it waits elsewhere', (change, waits) => {
   expect(judge(change).waits).toBe(waits);
 });
 
@@ -33,33 +42,45 @@ test('a swollen cell and a fake are retired whatever they can do', () => {
   expect(judge({ massKg: 0.03 }).duty.duty).toBe('retire');
 });
 
-describe('kept load steps', () => {
-  test('the level after takes the droop off, at the price of its own uncertainty', () => {
-    const plain = stepOf(step);
-    const drooped = stepOf({ ...step, afterV: 3.94 });
-    expect(drooped?.resistance.value).toBeCloseTo((0.07 * 2) / 3.87, 9);
-    expect(drooped?.resistance.u ?? 0).toBeGreaterThan(plain?.resistance.u ?? 1);
-  });
-
-  test('an ammeter counts instead of the resistor', () => {
-    expect(stepOf({ ...step, loadResistanceOhm: null, currentA: 1.6, currentStep: 0.01 })?.resistance.value).toBeCloseTo(0.05, 9);
-  });
-
-  test('a confirmed reading without sense gives no figure', () => {
-    expect(stepOf({ ...step, loadedV: 4 })).toBeNull();
-    expect(judge({ step: { ...step, loadedV: 4 } })).toMatchObject({ resistance: null, waits: 'resistance' });
-  });
-});
-
 test('other rules, other verdict; the facts stay', () => {
-  const low = judgeCell({ ...facts, voltageV: 2.9 }, presetRules('careful'));
+  const low = judgeCell({ ...facts, voltage: voltage(2.9) }, presetRules('careful'), noInstruments);
   expect(low.intake.class).toBe('out');
-  expect(judge({ voltageV: 2.9 }).intake.class).toBe('usable');
+  expect(judge({ voltage: voltage(2.9) }).intake.class).toBe('usable');
   expect(cutoffsOf(rules)).toMatchObject({ 'li-ion': 2.8, lipo: 3, lfp: 2.5, nimh: 1, sla: 1.75 });
 });
 
-test('a round of a pack is judged with its state and resolution', () => {
-  const pack: Pack = { id: 1, code: 'PA', name: 'test', chemistry: 'li-ion', series: 2, parallel: 1, ratedCapacityAh: 2, board: 'none' };
-  const round: PackRound = { id: 1, entry: '', packId: 1, series: 2, state: 'rest', groupVoltagesV: [3.9, 3.7], terminalV: 7.6, stepV: 0.01, instrument: '', confirmed: false, takenAt: new Date(0), voidReason: null };
-  expect(judgePackRound(pack, round, rules)).toMatchObject({ level: 'out-of-service', sumCheck: { agrees: true } });
+describe('calibrations', () => {
+  const checker: Instrument = { id: 7, code: 'CK', name: 'checker', kind: 'checker', channels: 3, wires: null, leads: null, certified: false, archivedAt: null, ranges: { voltage: { resolution: 0.001, accuracyShare: 0, accuracyCounts: 5 } } };
+  const calibration = (channel: number, offsetV: number, from: number, withdrawn = false) => ({
+    id: channel * 10 + from, instrumentId: 7, channel, crossCheckId: null, reference: 'DM', calibratedAt: day(from), withdrawnAt: withdrawn ? day(9) : null, withdrawnBecause: null,
+    correction: { kind: 'offset' as const, offset: { value: offsetV, u: 0.001 }, gain: { value: 0, u: 0 }, covariance: 0, residual: 0, degrees: Infinity },
+  });
+  const read = (takenOn: number): CellFacts['voltage'] => ({ valueV: 3.7, step: 0.001, instrumentId: 7, channel: 2, takenAt: day(takenOn) });
+
+  test.each([
+    ['read before it', 3, [calibration(2, -0.03, 4)], 3.7],
+    ['read after it', 5, [calibration(2, -0.03, 4)], 3.73],
+    ['read after a newer one', 9, [calibration(2, -0.01, 8), calibration(2, -0.03, 4)], 3.71],
+    ['withdrawn since', 5, [calibration(2, -0.03, 4, true)], 3.7],
+    ['of another channel', 5, [calibration(1, -0.03, 4)], 3.7],
+  ])('apply to later readings, raw values untouched: %s', (_, takenOn, calibrations, expected) => {
+    const cell = judgeCell({ ...facts, voltage: read(takenOn) }, rules, bookOf([checker], calibrations));
+    expect(cell.voltageV).toBeCloseTo(expected, 9);
+    expect(cell.voltage?.valueV).toBe(3.7);
+  });
+
+  const pack: Pack = { id: 1, code: 'PA', name: 'test', chemistry: 'li-ion', series: 3, parallel: 1, ratedCapacityAh: 2, board: 'none' };
+  const round: PackRound = { id: 1, entry: '', packId: 1, series: 3, state: 'rest', groupVoltagesV: [3.9, 3.87, 3.9], terminalV: 11.7, stepV: 0.001, instrument: 'CK', instrumentId: 7, terminalInstrumentId: null, confirmed: false, takenAt: day(5), voidReason: null };
+
+  test('the groups of a pack are corrected channel by channel, and then their sum agrees with the terminals', () => {
+    expect(judgePackRound(pack, round, rules, bookOf([checker], []))).toMatchObject({ sumCheck: { agrees: true }, level: 'good' });
+    const judged = judgePackRound(pack, round, rules, bookOf([checker], [calibration(2, -0.03, 4)]));
+    expect(judged).toMatchObject({ level: 'excellent', sumCheck: { agrees: true, differenceV: { value: expect.closeTo(0, 9) } } });
+    expect(judged.groups[1]?.voltageV).toBeCloseTo(3.9, 9);
+  });
+
+  test('without instruments a round is judged by its last digit', () => {
+    const plain = { ...round, instrumentId: null, groupVoltagesV: [3.9, 3.7, 3.9], terminalV: 11.5, stepV: 0.01 };
+    expect(judgePackRound(pack, plain, rules, noInstruments)).toMatchObject({ level: 'out-of-service', sumCheck: { agrees: true } });
+  });
 });

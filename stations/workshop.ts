@@ -5,17 +5,25 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
 import { inspectionFindings, type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
-import { ImpossibleInput } from '@/core/impossibleInput';
 import { type PackJudgement, judgeGroups } from '@/core/packs/groupVoltages';
-import { exact, type Quantity, read } from '@/core/quantity/quantity';
-import { loadStep, type StepResult } from '@/core/resistance/loadStep';
-import { type CellFacts, cellFacts, type LoadStepFacts } from '@/records/cells';
-import { database, type Queryable, snapshotOf } from '@/records/database';
+import { type Quantity, read, rectangular } from '@/core/quantity/quantity';
+import { corrected } from '@/core/instruments/calibration';
+import { readingU } from '@/core/instruments/instrument';
+import { judgeReading } from '@/core/resistance/judgeReading';
+import { listCalibrations } from '@/records/calibrations';
+import { type CellFacts, cellFacts, cellsChangedSince } from '@/records/cells';
+import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { rulesInForce, type RulesInForce } from '@/records/houseRules';
+import { listInstruments } from '@/records/instruments';
 import { listPacks, type Pack, type PackRound } from '@/records/packs';
+import { bookOf, type InstrumentBook } from '@/stations/instruments/book';
+import { isDeepStrictEqual } from 'node:util';
 
 /** A cell with what its facts say under the rules in force. */
 export interface JudgedCell extends CellFacts {
+  /** Its newest voltage, corrected. */
+  voltageV: number | null;
+  /** After ten seconds. */
   resistance: Quantity | null;
   capacity: Quantity | null;
   intake: IntakeVerdict;
@@ -25,70 +33,98 @@ export interface JudgedCell extends CellFacts {
 
 export interface Workshop {
   rules: RulesInForce;
+  instruments: InstrumentBook;
+  /** In order of their codes. */
   cells: JudgedCell[];
+  /** Where in `cells` a cell stands, by its code. */
+  places: ReadonlyMap<string, number>;
 }
 
 /** Cut-off of a test discharge by chemistry under these rules, V per cell. */
 export const cutoffsOf = (rules: HouseRules): Record<string, number> => Object.fromEntries(chemistryKeys.map((key) => [key, lowestVoltageV(key, rules)]));
 
-/** The computation of a kept load step; null for readings that give no resistance. */
-export function stepOf(facts: LoadStepFacts): StepResult | null {
-  const { openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW } = facts;
-  const droopV = afterV === null ? exact(0) : { value: openV - afterV, u: read(0, step).u * Math.SQRT2 };
-  try {
-    return loadStep({
-      openV: read(openV, step),
-      loadedV: read(loadedV, step),
-      droopV,
-      load:
-        loadResistanceOhm === null
-          ? { kind: 'ammeter', currentA: read(currentA ?? 0, currentStep ?? 0.01) }
-          : {
-              kind: 'resistor',
-              resistanceOhm: { value: loadResistanceOhm, u: ((loadTolerance ?? 0.01) * loadResistanceOhm) / Math.sqrt(3) },
-              ...(loadRatingW === null ? {} : { powerRatingW: loadRatingW }),
-            },
-    });
-  } catch (error) {
-    // A confirmed reading that makes no sense as a resistance stays a fact and gives no figure.
-    if (!(error instanceof ImpossibleInput)) throw error;
-    return null;
-  }
-}
+/** A voltage as read, corrected as its instrument was calibrated at the time, with the doubt of both. */
+const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: InstrumentBook): Quantity => {
+  const range = book.byId(voltage.instrumentId)?.ranges.voltage;
+  const reading = { value: voltage.valueV, u: range ? readingU(voltage.valueV, range) : rectangular(voltage.step) };
+  return corrected(reading, book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null);
+};
 
-export function judgeCell(facts: CellFacts, rules: HouseRules): JudgedCell {
+export function judgeCell(facts: CellFacts, rules: HouseRules, book: InstrumentBook): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
-  const intake = judgeIntake({ ...facts, restVoltageV: facts.voltageV, massKg }, rules);
-  const step = facts.step && stepOf(facts.step);
-  const resistance = step && { value: step.resistance.value, u: step.resistance.u };
+  const voltageV = facts.voltage && correctedVoltage(facts.voltage, book).value;
+  const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
+  const resistance = facts.tenSecond && (judgeReading(facts.tenSecond.facts, book.toolsOf(facts.tenSecond))?.resistance ?? null);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const safety = [
     ...(facts.findings ?? []).filter((finding) => inspectionFindings[finding].safety).map((finding) => inspectionFindings[finding].text),
     ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
   ];
   const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, resistanceOhm: resistance, safety }, rules);
-  return { ...facts, resistance, capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+  return { ...facts, voltageV, resistance, capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
 }
 
-const held = globalThis as typeof globalThis & { judgedWorkshop?: { snapshot: string; workshop: Workshop } };
+const held = globalThis as typeof globalThis & { judgedWorkshop?: { snapshot: Snapshot; workshop: Workshop } };
 
-/** Every cell judged. Kept by this process for as long as no transaction changes the database. */
+/** Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules. */
 export async function judgedWorkshop(): Promise<Workshop> {
   const db = database();
   const snapshot = await snapshotOf(db);
-  if (held.judgedWorkshop?.snapshot === snapshot) return held.judgedWorkshop.workshop;
-  const rules = await rulesInForce(db);
-  const facts = await cellFacts(db, cutoffsOf(rules.limits), dischargeArithmetic);
-  const workshop = { rules, cells: facts.map((cell) => judgeCell(cell, rules.limits)) };
+  const before = held.judgedWorkshop;
+  if (before && isDeepStrictEqual(before.snapshot, snapshot)) return before.workshop;
+  const kept = before?.snapshot.tables === snapshot.tables ? before : null;
+  const factsOf = (rules: HouseRules, only: number[] | null) => cellFacts(db, cutoffsOf(rules), dischargeArithmetic, only);
+  // What changed is asked for together with the rules, in the hope that they are the same.
+  const [rules, instruments, calibrations, changed] = await Promise.all([
+    rulesInForce(db),
+    listInstruments(db),
+    listCalibrations(db),
+    kept && cellsChangedSince(db, kept.snapshot).then((ids) => (ids.length === 0 ? [] : factsOf(kept.workshop.rules.limits, ids))),
+  ]);
+  const book = bookOf(instruments, calibrations);
+  const judge = (facts: CellFacts[]): JudgedCell[] => facts.map((cell) => judgeCell(cell, rules.limits, book));
+  const shelf = kept && changed && kept.workshop.rules.version === rules.version ? withChanged(kept.workshop, judge(changed)) : inOrder(judge(await factsOf(rules.limits, null)));
+  const workshop = { rules, instruments: book, ...shelf };
   held.judgedWorkshop = { snapshot, workshop };
   return workshop;
 }
 
-export type JudgedPack = Pack & { latest: PackRound | null; judgement: PackJudgement | null };
+type CellShelf = Pick<Workshop, 'cells' | 'places'>;
 
-export async function judgedPacks(rules: HouseRules, db: Queryable = database()): Promise<JudgedPack[]> {
-  return (await listPacks(db)).map((pack) => ({ ...pack, judgement: pack.latest && judgePackRound(pack, pack.latest, rules) }));
+const inOrder = (cells: JudgedCell[]): CellShelf => ({ cells, places: new Map(cells.map((cell, place) => [cell.code, place])) });
+
+/** The cell of that code; null where there is none. */
+export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCell | null => cells[places.get(code) ?? -1] ?? null;
+
+/** The same cells with those judged anew in their places, and new ones where their codes belong. */
+function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
+  if (anew.some((cell) => !places.has(cell.code))) {
+    const codes = new Set(anew.map((cell) => cell.code));
+    return inOrder([...cells.filter((cell) => !codes.has(cell.code)), ...anew].sort((a, b) => (a.code < b.code ? -1 : 1)));
+  }
+  const all = cells.slice();
+  for (const cell of anew) all[places.get(cell.code) as number] = cell;
+  return { cells: all, places };
 }
 
-export const judgePackRound = (pack: Pack, round: PackRound, rules: HouseRules): PackJudgement =>
-  judgeGroups({ chemistry: pack.chemistry, state: round.state, groupVoltagesV: round.groupVoltagesV, terminalVoltageV: round.terminalV, stepV: round.stepV }, rules);
+export type JudgedPack = Pack & { latest: PackRound | null; judgement: PackJudgement | null };
+
+export async function judgedPacks({ rules, instruments }: Workshop): Promise<JudgedPack[]> {
+  return (await listPacks(database())).map((pack) => ({ ...pack, judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments) }));
+}
+
+/** Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own. */
+export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, book: InstrumentBook): PackJudgement {
+  const volt = (valueV: number, instrumentId: number | null, channel: number) => correctedVoltage({ valueV, step: round.stepV, instrumentId, channel, takenAt: round.takenAt }, book);
+  const hasChannels = (book.byId(round.instrumentId)?.channels ?? 1) > 1;
+  const groups = round.groupVoltagesV.map((valueV, i) => volt(valueV, round.instrumentId, hasChannels ? i + 1 : 1));
+  const terminal = round.terminalV === null ? null : volt(round.terminalV, round.terminalInstrumentId, 1);
+  return judgeGroups(
+    {
+      chemistry: pack.chemistry, state: round.state, stepV: round.stepV,
+      groupVoltagesV: groups.map((group) => group.value), groupU: groups.map((group) => group.u),
+      terminalVoltageV: terminal?.value ?? null, ...(terminal ? { terminalU: terminal.u } : {}),
+    },
+    rules,
+  );
+}

@@ -14,10 +14,11 @@ const previewer = {
   async preview(file: File): Promise<LogPreview> {
     try {
       const text = await file.slice(0, glanceBytes).text();
-      const log = createCsvLog();
-      const first = log.push(file.size > glanceBytes ? text.slice(0, text.lastIndexOf('\n') + 1) : text);
+      let samples = 0;
+      const log = createCsvLog(() => samples++);
+      log.push(file.size > glanceBytes ? text.slice(0, text.lastIndexOf('\n') + 1) : text);
       const end = log.finish();
-      return { ok: true, columns: end.columns, warnings: end.warnings, samples: first.length + end.samples.length, whole: file.size <= glanceBytes };
+      return { ok: true, columns: end.columns, warnings: end.warnings, samples, whole: file.size <= glanceBytes };
     } catch (error) {
       if (error instanceof ImpossibleInput) return { ok: false, said: error.message };
       throw error;

@@ -3,7 +3,8 @@ import { createDischargeMeter, type DischargeLoad } from '@/core/capacity/discha
 import { partialCapacity } from '@/core/capacity/partial';
 import { matchCells } from '@/core/matching/match';
 import { exact, read } from '@/core/quantity/quantity';
-import { loadStep, type StepResult, twoCurrentStep } from '@/core/resistance/loadStep';
+import { loadStep, type StepResult } from '@/core/resistance/loadStep';
+import { twoCurrentStep } from '@/core/resistance/twoCurrents';
 import type { Warning } from '@/core/warning';
 import type { z } from 'zod';
 import { csvTextOf } from './csvBody';
@@ -65,11 +66,10 @@ export function loadOf(parameter: string): DischargeLoad {
 
 /** Integrates a CSV discharge log as it arrives; nothing is stored. */
 export async function computeDischarge(query: z.infer<typeof dischargeQuery>, body: ReadableStream<Uint8Array> | null): Promise<z.infer<typeof dischargeResponse>> {
-  const log = createCsvLog(query.seriesCells);
   const meter = createDischargeMeter({ load: loadOf(query.load), seriesCells: query.seriesCells, ...(query.cutoffV === undefined ? {} : { cutoffV: query.cutoffV }) });
-  for await (const text of csvTextOf(body)) log.push(text).forEach((sample) => meter.push(sample));
+  const log = createCsvLog(meter.push, query.seriesCells);
+  for await (const text of csvTextOf(body)) log.push(text);
   const end = log.finish();
-  end.samples.forEach((sample) => meter.push(sample));
   const { capacityAh, edges, warnings, ...result } = meter.finish(end.voltageStepV);
   return {
     ...result,

@@ -56,6 +56,10 @@ export const dischargeQuery = z.object({
   seriesCells: numberParameter.int().min(1).max(1000).default(1),
 });
 
+const quantity = z.object({ value: z.number(), u: z.number() });
+const atHorizons = z.partialRecord(z.enum(['0.1s', '1s', '10s', '30s']), z.number());
+const relaxation = z.object({ ohmicOhm: quantity, branches: z.array(z.object({ resistanceOhm: quantity, timeConstantS: quantity })), residualOhm: z.number() });
+
 export const dischargeResponse = z.object({
   samples: z.number(),
   durationS: z.number(),
@@ -68,7 +72,7 @@ export const dischargeResponse = z.object({
   standardUncertaintyAh: z.number(),
   columns: z.record(z.string(), z.object({ index: z.number(), heading: z.string(), unit: z.string(), assumed: z.boolean() })),
   gaps: z.array(z.object({ fromS: z.number(), toS: z.number() })),
-  steps: z.array(z.object({ atS: z.number(), deltaCurrentA: z.number(), resistanceOhm: z.object({ '1s': z.number().optional(), '10s': z.number().optional() }) })),
+  steps: z.array(z.object({ atS: z.number(), deltaCurrentA: z.number(), fromV: z.number(), resistanceOhm: atHorizons, standardUncertaintyOhm: atHorizons, relaxation: relaxation.nullable() })),
   warnings,
 });
 

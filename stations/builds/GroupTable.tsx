@@ -1,4 +1,5 @@
 import { display, formatFigure } from '@/core/quantity/format';
+import { sharesOfDrop } from '@/core/resistance/uses';
 
 interface Group {
   codes: string[];
@@ -6,9 +7,10 @@ interface Group {
   resistanceOhm: number;
 }
 
-/** Groups from the negative end, with how far each stands above the weakest. */
+/** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */
 export function GroupTable({ groups }: { groups: Group[] }) {
   const weakest = Math.min(...groups.map((group) => group.capacityAh));
+  const shares = sharesOfDrop(groups.map((group) => group.resistanceOhm));
   return (
     <div className="table-scroll" tabIndex={0}><table className="table">
       <thead>
@@ -18,6 +20,7 @@ export function GroupTable({ groups }: { groups: Group[] }) {
           <th className="num">Capacity</th>
           <th className="num">Above the weakest</th>
           <th className="num">Resistance</th>
+          <th className="num">Share of the drop</th>
         </tr>
       </thead>
       <tbody>
@@ -33,6 +36,7 @@ export function GroupTable({ groups }: { groups: Group[] }) {
             <td className="num">{formatFigure(group.capacityAh, display.capacity)}</td>
             <td className="num">{group.capacityAh === weakest ? <b className="hot">weakest</b> : formatFigure(group.capacityAh - weakest, display.milliCapacity, 1)}</td>
             <td className="num">{formatFigure(group.resistanceOhm, display.resistance)}</td>
+            <td className="num">{formatFigure(shares[i] ?? NaN, display.share)}</td>
           </tr>
         ))}
       </tbody>

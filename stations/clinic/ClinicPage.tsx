@@ -3,13 +3,15 @@ import { display, formatFigure } from '@/core/quantity/format';
 import { judgedPacks, judgedWorkshop } from '@/stations/workshop';
 import { format } from 'date-fns';
 import Link from 'next/link';
-import { GoBar } from '../frame/GoBar';
+import { voltmeters } from '@/stations/instruments/book';
+import { packContext } from './entry';
+import { GroupsBar } from './GroupsBar';
 import { NewPackForm } from './NewPackForm';
 
 /** Packs that came back, the ones that need attention first. */
 export async function ClinicPage() {
-  const { rules } = await judgedWorkshop();
-  const packs = (await judgedPacks(rules.limits)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
+  const workshop = await judgedWorkshop();
+  const packs = (await judgedPacks(workshop)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
   packs.sort((a, b) => Number(b.urgent !== undefined) - Number(a.urgent !== undefined));
   return (
     <>
@@ -65,7 +67,7 @@ export async function ClinicPage() {
           <NewPackForm />
         </section>
       </div>
-      <GoBar placeholder="PF1 opens a pack" />
+      <GroupsBar shown={null} packs={packs.map(packContext)} instruments={voltmeters(workshop.instruments)} />
     </>
   );
 }

@@ -1,12 +1,14 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
-import { packByCode, roundsOfPack } from '@/records/packs';
+import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
+import { voltmeters } from '@/stations/instruments/book';
 import { judgedWorkshop, judgePackRound } from '@/stations/workshop';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GroupBars } from './GroupBars';
+import { packContext } from './entry';
 import { GroupsBar } from './GroupsBar';
 
 const stateTexts = { rest: 'at rest', load: 'under load', 'charge-end': 'at the end of charge', 'discharge-end': 'at the end of discharge' };
@@ -16,8 +18,8 @@ const boardTexts = { full: 'board sees and balances every group', protects: 'boa
 export async function PackPage({ code }: { code: string }) {
   const pack = await packByCode(database(), code.toUpperCase());
   if (!pack) notFound();
-  const [{ rules }, rounds] = await Promise.all([judgedWorkshop(), roundsOfPack(database(), pack.id)]);
-  const standing = rounds.filter((round) => round.voidReason === null).map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits) }));
+  const [{ rules, instruments }, rounds, packs] = await Promise.all([judgedWorkshop(), roundsOfPack(database(), pack.id), listPacks(database())]);
+  const standing = rounds.filter((round) => round.voidReason === null).map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
   const [latest, before] = standing;
   const [first, ...more] = latest?.judgement.says ?? [];
 
@@ -117,7 +119,7 @@ export async function PackPage({ code }: { code: string }) {
           </table>
         </section>
       )}
-      <GroupsBar pack={{ code: pack.code, chemistry: pack.chemistry, series: pack.series }} />
+      <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} instruments={voltmeters(instruments)} />
     </>
   );
 }

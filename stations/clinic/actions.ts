@@ -2,9 +2,10 @@
 
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
-import { addPack, filePackRound, packByCode, voidPackRound } from '@/records/packs';
-import { type Answer, answering, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { entryId, filing } from '@/stations/entry';
+import { listInstruments } from '@/records/instruments';
+import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
+import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
+import { bringingBack, entryId, filing, takingBack } from '@/stations/entry';
 import type { Filed } from '@/ui/ReadingBar';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -42,22 +43,26 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
 
 const stateSchema = z.enum(['rest', 'load', 'charge-end', 'discharge-end']);
 
-/** Files one round of group voltages of a pack. */
-export async function fileGroups(code: string, state: string, text: string, entry: string, confirmed: boolean): Promise<Filed> {
+/** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
+export async function fileGroups(shown: string | null, state: string, text: string, entry: string, confirmed: boolean, groupsWith: string, terminalsWith: string): Promise<Filed> {
   return filing(async () => {
-    const pack = await packByCode(database(), code);
-    if (!pack) return refuse(`There is no pack ${code}.`);
-    const line = understandGroups(z.string().max(2000).parse(text), pack);
+    const db = database();
+    const [packs, instruments] = await Promise.all([listPacks(db), listInstruments(db)]);
+    const packOf = (code: string | null) => packs.find((pack) => pack.code === code) ?? null;
+    const idOf = (code: string) => instruments.find((one) => one.code === code && one.archivedAt === null)?.id ?? null;
+    const line = understandGroups(z.string().max(2000).parse(text), packOf(shown), packOf);
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
-    if (line.asks && !confirmed) return refuse(line.asks);
-    await filePackRound(database(), { entry: entryId.parse(entry), packId: pack.id, series: pack.series, state: stateSchema.parse(state), groupVoltagesV: line.groupVoltagesV, terminalV: line.terminalV, stepV: line.stepV, instrument: '', confirmed });
+    if (line.asks && !confirmed) return ask(line.asks);
+    const pack = packOf(line.code);
+    if (!pack) return refuse(`There is no pack ${line.code}.`);
+    await filePackRound(db, {
+      entry: entryId.parse(entry), packId: pack.id, series: pack.series, state: stateSchema.parse(state), groupVoltagesV: line.groupVoltagesV, terminalV: line.terminalV, stepV: line.stepV,
+      instrumentId: idOf(groupsWith), terminalInstrumentId: idOf(terminalsWith), confirmed,
+    });
     return done(line.said);
   });
 }
 
 /** Takes back the last round: it stays stored, void. */
-export async function undoGroups(entry: string): Promise<Filed> {
-  const voided = await voidPackRound(database(), entryId.parse(entry), 'undone at entry');
-  revalidatePath('/', 'layout');
-  return { ok: true, said: voided ? 'Undone: the last round is void.' : 'That round was void already.' };
-}
+export const undoGroups = async (entry: string): Promise<Filed> => takingBack(async (id, reason) => Number(await voidPackRound(database(), id, reason)), entry);
+export const redoGroups = async (entry: string, anew: string): Promise<Filed> => bringingBack(async (id, next) => Number(await refilePackRound(database(), id, next)), entry, anew);

@@ -1,7 +1,7 @@
 import { type PackContext, understandGroups } from './entry';
 
 const pack: PackContext = { code: 'PL1', chemistry: 'li-ion', series: 3 };
-const understand = (text: string, current: PackContext | null = pack) => understandGroups(text, current);
+const understand = (text: string, shown: PackContext | null = pack) => understandGroups(text, shown, (code) => (code === 'PL1' ? pack : code === 'PF1' ? { code, chemistry: 'lfp', series: 2 } : null));
 
 test('one voltage a group, the terminals after =', () => {
   expect(understand('3.95 3,94 3.96 = 11.85')).toMatchObject({ kind: 'groups', groupVoltagesV: [3.95, 3.94, 3.96], terminalV: 11.85, stepV: 0.01, asks: null, said: 'PL1: 3 groups, spread 20 mV, terminals 11.85 V' });
@@ -10,12 +10,17 @@ test('one voltage a group, the terminals after =', () => {
 
 test('a code alone opens a pack', () => {
   expect(understand('PF1')).toEqual({ kind: 'go', code: 'PF1' });
-  expect(understand('PF1 4.1', null)).toEqual({ kind: 'go', code: 'PF1' });
+});
+
+test('a code with voltages is for that pack, whichever is shown', () => {
+  expect(understand('PF1 3.31 3.30 = 6.61')).toMatchObject({ kind: 'groups', code: 'PF1', groupVoltagesV: [3.31, 3.3], terminalV: 6.61 });
+  expect(understand('PL1 3.95 3.94 3.96', null)).toMatchObject({ kind: 'groups', code: 'PL1' });
 });
 
 test.each([
   ['3.95 39.4 3.96', 'Group 2: 39.400 V for one cell'],
   ['3.95 3.94 -0.2', 'below zero'],
+  ['3.95 3.49 3.96', 'or was it 3.940 V?'],
   ['3.95 3.94 3.96 = 18.7', 'add up to 11.85 V'],
 ])('%s is asked about', (text, words) => {
   expect(understand(text)).toMatchObject({ asks: expect.stringContaining(words) });
@@ -25,7 +30,7 @@ test.each([
   ['3.95 3.94', 'has 3 groups; 2 voltages were read'],
   ['3.95 x 3.9', '"x" was not understood'],
   ['3.9 3.9 3.9 = 11 12', 'After = one voltage'],
-  ['PF1 3.9 3.9 3.9', 'This is PL1'],
+  ['PZ9 3.9 3.9 3.9', 'There is no pack PZ9'],
 ])('%s is refused in words', (text, words) => {
   expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
 });

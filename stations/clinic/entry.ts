@@ -2,6 +2,7 @@ import { askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
 import { parseQuantity } from '@/core/quantity/parse';
+import { median } from 'simple-statistics';
 import { packCodeOf, wordsOf } from '@/ui/tokens';
 
 export interface PackContext {
@@ -9,6 +10,9 @@ export interface PackContext {
   chemistry: Chemistry;
   series: number;
 }
+
+/** What of a pack its reading bar needs. */
+export const packContext = ({ code, chemistry, series }: PackContext): PackContext => ({ code, chemistry, series });
 
 export type GroupsLine =
   | { kind: 'nothing' }
@@ -19,18 +23,17 @@ export type GroupsLine =
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
- * Understands a line of group voltages from the black lead: an optional pack code, one voltage a group, and after `=` the
+ * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a group, and after `=` the
  * voltage at the terminals.
  */
-export function understandGroups(text: string, current: PackContext | null): GroupsLine {
+export function understandGroups(text: string, shown: PackContext | null, packOf: (code: string) => PackContext | null): GroupsLine {
   const words = wordsOf(text.replace('=', ' = '), ['V', 'mV']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
   const figures = named ? words.slice(1) : words;
-  if (named && (figures.length === 0 || named !== current?.code)) {
-    return figures.length === 0 || !current ? { kind: 'go', code: named } : { kind: 'wrong', said: `This is ${current.code}. Open ${named} first: type its code alone.` };
-  }
-  if (!current) return { kind: 'wrong', said: 'Type the code of a pack, such as PF1, to open it.' };
+  if (named && figures.length === 0) return { kind: 'go', code: named };
+  const current = named ? packOf(named) : shown;
+  if (!current) return { kind: 'wrong', said: named ? `There is no pack ${named}.` : 'Begin with the code of a pack, such as PF1; alone it opens the pack.' };
 
   const parsed = figures.map((word) => (word === '=' ? '=' : parseQuantity(word, volt)));
   const bad = parsed.findIndex((figure) => figure === null || (figure !== '=' && figure.dimension !== 'voltage'));
@@ -64,7 +67,7 @@ const numbersOf = (parsed: readonly (Figure | '=' | null)[]): Figure[] => parsed
 
 function asksAbout(voltages: number[], terminalV: number | null, { chemistry, series }: PackContext): string | null {
   for (const [i, voltage] of voltages.entries()) {
-    const question = askAboutVoltage(voltage, chemistry);
+    const question = askAboutVoltage(voltage, chemistry, voltages.length > 2 ? median(voltages.filter((_, other) => other !== i)) : null);
     if (question) return `Group ${i + 1}: ${question}`;
   }
   const sum = voltages.reduce((total, voltage) => total + voltage, 0);

@@ -12,7 +12,10 @@ const everywhere: Keys = [
   ['/', 'to the reading bar'],
   ['Enter', 'file what was understood; once more confirms an odd figure'],
   ['Ctrl Z', 'undo the last entry of this screen'],
-  ['Alt 1 … 6', 'to a station of the bench line'],
+  ['Ctrl Y', 'file again what was undone'],
+  ['↑', 'correct the last entry: it comes back into the bar'],
+  ['Alt S', 'sound on or off: one tone filed, two odd, a falling one look here'],
+  ['Alt 1 … 7', 'to a station of the bench line'],
   ['?', 'these keys'],
 ];
 
@@ -23,10 +26,17 @@ const byStation: Record<string, Keys> = {
     ['s l d h m r w', 'swollen, leaking, dented, hot, smell, rust, wrap: type the letters together'],
     ['S1-014', 'go to that cell'],
   ],
+  '/instruments': [
+    ['DM1 3.712', 'what an instrument shows on the battery at hand'],
+    ['CK1 3.71 3.70 …', 'one voltage for each channel; CK1.2 3.70 for channel 2 alone'],
+    ['B2', 'the next battery'],
+  ],
   '/resistance': [
+    ['21.4 Enter', 'a resistance in mΩ; 43.5m, 0.0435 and 43,5 mΩ are the same'],
     ['4.03 3.91 Enter', 'open and loaded voltage'],
     ['4.03 3.91 1.74', 'with an ammeter: the current third'],
     ['… 4.01', 'last of all the level after, to take the droop off'],
+    ['… 21.5C', 'the temperature, anywhere with its unit'],
     ['S1-014 4.03 3.91', 'for another cell than the one shown'],
   ],
   '/runs': [['S1-014', 'open that cell']],

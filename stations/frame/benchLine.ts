@@ -1,10 +1,10 @@
 import 'server-only';
-import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { Waiting } from '@/core/grading/nextStation';
 import { listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { type Resting, restingNow } from '@/records/rests';
-import { judgedPacks, judgedWorkshop } from '@/stations/workshop';
+import { uncorrectedChannels } from '@/stations/instruments/sheet';
+import { judgedPacks, judgedWorkshop, type Workshop } from '@/stations/workshop';
 
 export interface Stop {
   href: string;
@@ -17,12 +17,14 @@ export interface Stop {
 }
 
 /** The stations in working order with what waits at each. */
-async function stopsOf(rules: HouseRules, waiting: Map<Waiting, number>): Promise<Stop[]> {
-  const [packs, builds] = await Promise.all([judgedPacks(rules), listBuilds(database())]);
+async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
+  const [packs, builds] = await Promise.all([judgedPacks(workshop), listBuilds(database())]);
   const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent));
+  const wrong = await uncorrectedChannels(workshop.instruments);
   const cells = (at: Waiting) => waiting.get(at) ?? 0;
   return [
     { href: '/intake', name: 'Intake', count: cells('intake'), counts: 'cells to look at', hot: false },
+    { href: '/instruments', name: 'Instruments', count: wrong, counts: 'channels known to be wrong and not corrected', hot: wrong > 0 },
     { href: '/resistance', name: 'Resistance', count: cells('resistance'), counts: 'cells to measure', hot: false },
     { href: '/runs', name: 'Runs', count: cells('runs'), counts: 'cells to discharge', hot: false },
     { href: '/shelf', name: 'Shelf', count: cells('shelf'), counts: 'graded cells', hot: false },
@@ -37,10 +39,11 @@ export interface FrameFacts {
 }
 
 export async function frameFacts(): Promise<FrameFacts> {
-  const { rules, cells } = await judgedWorkshop();
+  const workshop = await judgedWorkshop();
+  const { rules, cells } = workshop;
   const waiting = new Map<Waiting, number>();
   for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
-  const [stops, resting] = await Promise.all([stopsOf(rules.limits, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600)]);
+  const [stops, resting] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600)]);
   return { stops, resting };
 }
 

@@ -6,12 +6,14 @@ import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { voltmeters } from '@/stations/instruments/book';
+import { batchMiddleV } from './entry';
 import { entryCellOf } from './entryCell';
 import { IntakeBar } from './IntakeBar';
 
 /** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
 export async function BatchPage({ code, at }: { code: string; at: string | undefined }) {
-  const [{ cells: all }, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
+  const [{ cells: all, instruments }, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
   if (!batch) notFound();
   const cells = all.filter((cell) => cell.batchCode === code);
   const current = cells.find((cell) => cell.code === at) ?? cells.find((cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out') ?? null;
@@ -61,7 +63,7 @@ export async function BatchPage({ code, at }: { code: string; at: string | undef
           <Reasons cell={before} />
         </section>
       )}
-      <IntakeBar batchCode={code} currentCode={current?.code ?? null} cells={cells.map(entryCellOf)} />
+      <IntakeBar batchCode={code} currentCode={current?.code ?? null} cells={cells.map(entryCellOf)} instruments={voltmeters(instruments)} batchV={batchMiddleV(cells)} />
     </>
   );
 }

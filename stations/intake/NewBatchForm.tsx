@@ -24,6 +24,8 @@ export function NewBatchForm({ models }: { models: CellModel[] }) {
     set('maker', known.maker);
     set('chemistry', known.chemistry);
     set('ratedAh', known.ratedCapacityAh);
+    set('asNewMilliohm', known.asNewOhm === null ? null : Number((known.asNewOhm * 1000).toPrecision(6)));
+    set('board', known.board ? 'own' : 'none');
     set('massG', known.massKg === null ? null : Number((known.massKg * 1000).toPrecision(6)));
   };
 
@@ -38,6 +40,8 @@ export function NewBatchForm({ models }: { models: CellModel[] }) {
         <Field name="chemistry" label="Chemistry" choices={chemistryKeys.map((key) => [key, chemistries[key].name])} error={fields.chemistry} wide />
         <Field name="ratedAh" label="Rated capacity, Ah" error={fields.ratedAh} figures />
         <Field name="massG" label="Weight of a good one, g" hint="If known" error={fields.massG} figures />
+        <Field name="asNewMilliohm" label="New, 10 s, mΩ" hint="If known" error={fields.asNewMilliohm} figures />
+        <Field name="board" label="Protection board" choices={[['none', 'none on the cell'], ['own', 'each cell has its own']]} wide />
       </div>
       <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Take in" busy="Taking in …" />
     </form>

@@ -4,14 +4,14 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { addBatch, modelNamed } from '@/records/batches';
 import { inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/readings';
-import { type Answer, answering, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { entryId, filing, undoEntry } from '@/stations/entry';
+import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
+import { entryId, filing, redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { Filed } from '@/ui/ReadingBar';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { understandIntake } from './entry';
+import { batchMiddleV, understandIntake } from './entry';
 import { entryCellOf } from './entryCell';
 
 const newBatch = z.object({
@@ -27,6 +27,8 @@ const newBatch = z.object({
   chemistry: z.enum(chemistryKeys),
   ratedAh: typedPositive('Rated capacity').refine((value) => value < 1000, 'Rated capacity in Ah: this looks like mAh.'),
   massG: z.union([z.literal('').transform(() => null), typedPositive('Weight')]),
+  board: z.enum(['none', 'own']),
+  asNewMilliohm: z.union([z.literal('').transform(() => null), typedPositive('Resistance when new')]),
 });
 
 /** Adds a batch with running codes and opens its intake. */
@@ -34,7 +36,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
   const answer = await answering(async () => {
     const batch = newBatch.parse(Object.fromEntries(form));
     await inTransaction(async (db) => {
-      const model = await modelNamed(db, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG === null ? null : batch.massG / 1000 });
+      const model = await modelNamed(db, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG === null ? null : batch.massG / 1000, board: batch.board === 'own', asNewOhm: batch.asNewMilliohm === null ? null : batch.asNewMilliohm / 1000 });
       await addBatch(db, { code: batch.code, origin: batch.origin, modelId: model.id, count: batch.count });
     });
     return done(batch.code);
@@ -45,22 +47,25 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 }
 
 /** Files one line of the reading bar for a cell of this batch. */
-export async function fileIntake(batchCode: string, currentCode: string | null, text: string, entry: string, confirmed: boolean): Promise<Filed> {
+export async function fileIntake(batchCode: string, currentCode: string | null, text: string, entry: string, confirmed: boolean, meter: string): Promise<Filed> {
   return filing(async () => {
-    const cells = (await judgedWorkshop()).cells.filter((cell) => cell.batchCode === batchCode);
+    const workshop = await judgedWorkshop();
+    const cells = workshop.cells.filter((cell) => cell.batchCode === batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
     const current = byCode(currentCode);
     const line = understandIntake(z.string().max(200).parse(text), current ? entryCellOf(current) : null, (code) => {
       const cell = byCode(code);
       return cell ? entryCellOf(cell) : null;
-    });
+    }, batchMiddleV(cells));
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
-    if (line.asks && !confirmed) return refuse(line.asks);
+    if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
-    await inTransaction((db) => fileEntry(db, { entry: entryId.parse(entry), cellId: cell.id, confirmed, readings: line.readings }));
+    const instrument = workshop.instruments.all.find((one) => one.code === meter && one.archivedAt === null);
+    await inTransaction((db) => fileEntry(db, { entry: entryId.parse(entry), cellId: cell.id, confirmed, takenWith: instrument ? { instrumentId: instrument.id, channel: 1 } : null, readings: line.readings }));
     return done(line.said);
   });
 }
 
 export const undoIntake = async (entry: string): Promise<Filed> => undoEntry(entry);
+export const redoIntake = async (entry: string, anew: string): Promise<Filed> => redoEntry(entry, anew);

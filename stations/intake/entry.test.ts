@@ -1,4 +1,4 @@
-import { type EntryCell, understandIntake } from './entry';
+import { batchMiddleV, type EntryCell, understandIntake } from './entry';
 
 const cell = (missing: EntryCell['missing'], code = 'S1-014'): EntryCell => ({ code, chemistry: 'li-ion', modelMassKg: 0.0446, missing });
 const fresh = cell(['voltage', 'weight', 'inspection']);
@@ -35,4 +35,14 @@ test.each([
 test('with every cell read, a line needs a code', () => {
   expect(understand('3.7', null)).toMatchObject({ kind: 'wrong' });
   expect(understand('  ')).toEqual({ kind: 'nothing' });
+});
+
+test('two digits swapped against the rest of the batch are asked about; a weak cell is not', () => {
+  const cell = { code: 'A1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'] } as const;
+  const ask = (text: string, batchV: number | null) => understandIntake(text, cell, () => cell, batchV);
+  expect(ask('3.17', 3.715)).toMatchObject({ asks: expect.stringContaining('or was it 3.710 V?') });
+  expect(ask('3.17', null)).toMatchObject({ asks: null });
+  expect(ask('2.46', 3.715)).toMatchObject({ asks: null });
+  expect(batchMiddleV([3.7, 3.71, 3.72, 3.73, 2.2].map((voltageV) => ({ voltageV })))).toBe(3.71);
+  expect(batchMiddleV([3.7, 3.71, 3.72, null].map((voltageV) => ({ voltageV })))).toBeNull();
 });

@@ -4,6 +4,7 @@ import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/co
 import { display, formatFigure } from '@/core/quantity/format';
 import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
 import { cellCodeOf, wordsOf } from '@/ui/tokens';
+import { median } from 'simple-statistics';
 
 export type IntakeField = 'voltage' | 'weight' | 'inspection';
 
@@ -36,8 +37,9 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  *
  * @param current the cell that is shown
  * @param cellOf another cell of the batch by its code
+ * @param batchV what the batch reads in the middle; null while too few were read
  */
-export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null): IntakeLine {
+export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batchV: number | null = null): IntakeLine {
   const words = wordsOf(text, ['V', 'mV', 'g', 'kg']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = cellCodeOf(words[0]);
@@ -63,7 +65,7 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   }
   const kinds = readings.map((reading) => reading.kind);
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
-  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: asksAbout(readings, cell) };
+  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: asksAbout(readings, cell, batchV) };
 }
 
 function findingsOf(word: string): InspectionFinding[] | null {
@@ -79,10 +81,18 @@ function sayReading(reading: IntakeReading): string {
   return reading.findings.length === 0 ? 'inspected, nothing found' : reading.findings.map((finding) => inspectionFindings[finding].text).join(', ');
 }
 
-function asksAbout(readings: readonly IntakeReading[], cell: EntryCell): string | null {
+function asksAbout(readings: readonly IntakeReading[], cell: EntryCell, batchV: number | null): string | null {
   const questions = readings.map((reading) => {
-    if (reading.kind === 'voltage') return askAboutVoltage(reading.voltageV, cell.chemistry);
+    if (reading.kind === 'voltage') return askAboutVoltage(reading.voltageV, cell.chemistry, batchV);
     return reading.kind === 'mass' ? askAboutMass(reading.massKg, cell.modelMassKg) : null;
   });
   return questions.find((question) => question !== null) ?? null;
+}
+
+/** From so many voltages on a batch has a middle that a slip of the pen stands out from. */
+const leastForMiddle = 5;
+
+export function batchMiddleV(cells: readonly { voltageV: number | null }[]): number | null {
+  const read = cells.flatMap((cell) => cell.voltageV ?? []);
+  return read.length < leastForMiddle ? null : median(read);
 }

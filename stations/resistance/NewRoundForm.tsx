@@ -1,31 +1,35 @@
 'use client';
 
+import { type MethodKey, methods } from '@/core/resistance/methods';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { useState } from 'react';
 import { openRoundAction } from './actions';
 
-/** Method and protocol of a round. */
-export function NewRoundForm({ batches }: { batches: [string, string][] }) {
-  const [method, setMethod] = useState('resistor');
+interface NewRoundFormProps {
+  batches: [string, string][];
+  protocols: { id: number; text: string; method: MethodKey }[];
+  /** By what they measure: code and name. */
+  instruments: Record<'voltage' | 'current' | 'resistance', [string, string][]>;
+}
+
+/** A protocol applied to a batch, with the instruments and the load at hand. */
+export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormProps) {
+  const [chosen, setChosen] = useState(String(protocols[0]?.id ?? ''));
   const { answer, pending, submit } = useFormAnswer(openRoundAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   if (batches.length === 0) return <p className="soft">No batch has usable cells yet.</p>;
+  const method = protocols.find((one) => String(one.id) === chosen)?.method ?? 'resistor';
+  const choices = (list: [string, string][]): [string, string][] => [['', 'not on the bench list'], ...list.map(([code, name]): [string, string] => [code, `${code}: ${name}`])];
+  const needsCurrent = method === 'ammeter' || method === 'preload' || method === 'two-current';
   return (
     <form onSubmit={submit}>
       <div className="fields">
         <Field name="batch" label="Batch" choices={batches} error={fields.batch} wide />
-        <Field
-          name="method"
-          label="Method"
-          choices={[
-            ['resistor', 'Known resistor: open and loaded voltage'],
-            ['ammeter', 'Lamp or other load: with its current'],
-          ]}
-          onChange={setMethod}
-          wide
-        />
+        <Field name="protocol" label="Protocol" choices={protocols.map(({ id, text }) => [String(id), text])} onChange={setChosen} error={fields.protocol} wide />
+        <Field key={methods[method].needs} name="instrument" label={methods[method].needs === 'resistance' ? 'Resistance read with' : 'Voltage read with'} choices={choices(instruments[methods[method].needs])} wide />
+        {needsCurrent && <Field name="ammeter" label="Current read with" choices={choices(instruments.current)} wide />}
         {method === 'resistor' && (
           <>
             <Field name="loadOhm" label="Resistor, Ω" error={fields.loadOhm} hint="Measured, if you can" figures />
@@ -33,19 +37,12 @@ export function NewRoundForm({ batches }: { batches: [string, string][] }) {
             <Field name="ratingW" label="Its rating, W" error={fields.ratingW} hint="If known" figures />
           </>
         )}
-        <Field name="holdS" label="Seconds under load" defaultValue="10" error={fields.holdS} figures />
-        <Field
-          name="chargeState"
-          label="Charge"
-          choices={[
-            ['storage', 'at storage charge'],
-            ['full', 'full, rested'],
-            ['any', 'any'],
-          ]}
-        />
         <Field name="temperatureC" label="Bench, °C" error={fields.temperatureC} hint="If known" figures />
       </div>
-      <p className="soft mt-2 mb-0">Insulate what you probe. A resistor under load gets hot enough to burn.</p>
+      <p className="soft mt-2 mb-0">
+        {methods[method].does}
+        {methods[method].needs === 'voltage' && ' Insulate what you probe. A load gets hot enough to burn.'}
+      </p>
       <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Begin" busy="Beginning …" />
     </form>
   );

@@ -1,5 +1,8 @@
+import type { MeasuredQuantity } from '@/core/instruments/instrument';
+import { methods } from '@/core/resistance/methods';
 import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
+import { listProtocols } from '@/records/protocols';
 import { listRounds, type Round } from '@/records/rounds';
 import { judgedWorkshop } from '@/stations/workshop';
 import Link from 'next/link';
@@ -7,24 +10,23 @@ import { GoBar } from '../frame/GoBar';
 import { NewRoundForm } from './NewRoundForm';
 import { RestButton } from './RestButton';
 
-export const protocolText = (round: Round): string =>
-  [
-    round.method === 'resistor' ? `resistor ${round.loadResistanceOhm} Ω` : 'load with ammeter',
-    `${round.holdS} s under load`,
-    { full: 'full', storage: 'at storage charge', any: 'any charge' }[round.chargeState],
-    ...(round.temperatureC === null ? [] : [`${round.temperatureC} °C`]),
-  ].join(' · ');
-
 /** Rounds of resistance and what waits to be measured. */
 export async function ResistancePage() {
-  const [{ cells }, rounds, batches] = await Promise.all([judgedWorkshop(), listRounds(database()), listBatches(database())]);
+  const [{ cells, instruments }, rounds, batches, protocols] = await Promise.all([judgedWorkshop(), listRounds(database()), listBatches(database()), listProtocols(database())]);
+  const protocolOf = (round: Round) => protocols.find((protocol) => protocol.id === round.protocolId);
+  const measuring = (quantity: MeasuredQuantity) => instruments.all.filter((one) => one.archivedAt === null && one.ranges[quantity]).map((one): [string, string] => [one.code, one.name]);
   const waiting = (code: string) => cells.filter((cell) => cell.batchCode === code && cell.waits === 'resistance').length;
   const usable = batches.filter((batch) => cells.some((cell) => cell.batchCode === batch.code && cell.intake.class === 'usable'));
   return (
     <>
       <div className="head">
         <h1>Resistance</h1>
-        <span className="soft">Always under the same conditions; figures are compared within one round&rsquo;s protocol only.</span>
+        <span className="soft">Always under the same conditions; figures are compared within one protocol only.</span>
+        <span className="end">
+          <Link href="/resistance/protocols">Protocols</Link>
+          <Link href="/resistance/compare">Compare methods</Link>
+          <Link href="/resistance/predict">What it predicts</Link>
+        </span>
       </div>
       <div className="cols">
         <div className="stack">
@@ -58,7 +60,10 @@ export async function ResistancePage() {
                         <td className="text-nowrap">
                           <b className="num">{round.batchCode}</b>
                         </td>
-                        <td className="soft">{protocolText(round)}</td>
+                        <td className="soft">
+                          {protocolOf(round)?.name}, {methods[round.method].name}
+                          {round.loadResistanceOhm !== null && ` ${round.loadResistanceOhm} Ω`}
+                        </td>
                         <td className="num">{round.read}</td>
                         <td className="num">{waiting(round.batchCode)}</td>
                       </tr>
@@ -82,7 +87,10 @@ export async function ResistancePage() {
         </div>
         <section className="sheet lead-ink">
           <h2>A new round</h2>
-          <NewRoundForm batches={usable.map((batch) => [batch.code, `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`])} />
+          <NewRoundForm
+            protocols={protocols.filter((one) => one.archivedAt === null && one.method !== 'pulse').map(({ id, name, method }) => ({ id, method, text: `${name}: ${methods[method].name}` }))}
+            instruments={{ voltage: measuring('voltage'), current: measuring('current'), resistance: measuring('resistance') }}
+            batches={usable.map((batch) => [batch.code, `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`])} />
         </section>
       </div>
       <GoBar placeholder="S1-014 opens a cell" />

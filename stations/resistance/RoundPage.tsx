@@ -1,28 +1,33 @@
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { isOdd } from '@/core/statistics/crowd';
-import { database } from '@/records/database';
-import { roundById } from '@/records/rounds';
-import { judgedWorkshop } from '@/stations/workshop';
-import { Figure } from '@/ui/Figure';
+import { isOdd, oddRuleText } from '@/core/statistics/crowd';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
-import { protocolText } from './ResistancePage';
-import { crowdOfRound, readingsWithResults, roundCells, type RoundReading } from './round';
-import { StepBar } from './StepBar';
+import { sayReading } from './entry';
+import { protocolText } from './protocolText';
+import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, whyNotMeasured } from './round';
+import { RoundBench } from './RoundBench';
+import { rawReading } from './rawReading';
+
+/** So many of the newest readings are listed at once. */
+const listed = 40;
 
 /** A round under way: the last figure large, the next cell named, the batch as a strip. */
-export async function RoundPage({ id, at }: { id: number; at: string | undefined }) {
-  const [workshop, round] = await Promise.all([judgedWorkshop(), roundById(database(), id)]);
-  if (!round) notFound();
-  const readings = await readingsWithResults(round);
+export async function RoundPage({ id, at, all }: { id: number; at: string | undefined; all: boolean }) {
+  const open = await openRoundById(id);
+  if (!open) notFound();
+  const { round, protocol, workshop, readings, crowd } = open;
   const cells = roundCells(workshop, round.batchCode);
-  const done = new Set(readings.map(({ reading }) => reading.code));
-  const next = cells.find((cell) => cell.code === at) ?? cells.find((cell) => !done.has(cell.code)) ?? null;
-  const crowd = crowdOfRound(readings, workshop.rules.limits.oddBeyond);
-  const [last] = readings;
-  const newest = readings.filter(({ reading }, i) => readings.findIndex((other) => other.reading.code === reading.code) === i);
+  const times = new Map<string, number>();
+  for (const { row } of readings) times.set(row.code, (times.get(row.code) ?? 0) + 1);
+  const others = Object.fromEntries(workshop.cells.filter((cell) => cell.batchCode === round.batchCode).flatMap((cell) => { const why = whyNotMeasured(cell); return why ? [[cell.code, why]] : []; }));
+  const figures = figuresByCell(readings);
+  const lastCode = readings[0]?.row.code;
+  const last = lastCode === undefined ? null : roundFigure(lastCode, readings, crowd);
+  const instrument = workshop.instruments.byId(round.instrumentId);
+  const differing = new Set([...times].filter(([code, count]) => count > 1 && roundFigure(code, readings, crowd)?.repeats?.differ).map(([code]) => code));
+  const shown = all ? readings : readings.slice(0, listed);
 
   return (
     <>
@@ -31,51 +36,34 @@ export async function RoundPage({ id, at }: { id: number; at: string | undefined
           <Link href="/resistance">Round {round.id}</Link> · batch {round.batchCode}
         </h1>
         <span className="soft">
-          {protocolText(round)} · {done.size} of {cells.length} done
+          {protocolText(protocol)}
+          {round.loadResistanceOhm !== null && ` · ${round.loadResistanceOhm} Ω`}
+          {instrument && ` · read with ${instrument.code}`}
+          {instrument?.archivedAt && ' (put away since)'} · {cells.filter((cell) => times.has(cell.code)).length} of {cells.length} done
+        </span>
+        <span className="end">
+          <Link href={`/resistance/compare?round=${round.id}`}>Compare</Link>
         </span>
       </div>
-      <div className="cols">
-        {last ? <LastFigure last={last} odd={last.result !== null && isOdd(last.result.resistance.value, crowd)} medianOhm={crowd?.median ?? null} /> : <FirstCell batch={round.batchCode} resistor={round.method === 'resistor'} />}
-        <section className="sheet" aria-label="Next cell">
-          <h2>Next</h2>
-          {next ? (
-            <>
-              <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
-                {next.code}
-              </div>
-              <p className="soft mb-2">
-                place {next.place}
-                {next.voltageV !== null && ` · ${formatFigure(next.voltageV, display.voltage)} at intake`}
-              </p>
-            </>
-          ) : (
-            <p className="mb-2">
-              All {cells.length} cells are measured. On to their <Link href="/runs">runs</Link>.
-            </p>
-          )}
-          <ol className="tray" aria-label="Cells of the round">
-            {cells.map((cell) => (
-              <li key={cell.code}>
-                <Link href={`/resistance/${id}?at=${cell.code}`} aria-label={`${cell.code}, ${done.has(cell.code) ? 'measured' : 'waiting'}`} prefetch={false} scroll={false} className={cell === next ? 'mark-now' : ''}>
-                  <svg width="18" height="18" aria-hidden>
-                    <circle cx="9" cy="9" r="7" fill={done.has(cell.code) ? 'var(--ink)' : 'none'} stroke="var(--soft)" />
-                  </svg>
-                </Link>
-              </li>
-            ))}
-          </ol>
-        </section>
-      </div>
-      {newest.length > 0 && (
+      <RoundBench
+        roundId={id}
+        round={contextOf(open)}
+        cells={cells.map(({ code, chemistry, place, voltageV }) => ({ code, chemistry, place, voltageV, times: times.get(code) ?? 0 }))}
+        others={others}
+        at={at ?? null}
+        last={last}
+      />
+      {figures.size > 0 && (
         <section className="sheet mb-3" aria-label="The batch so far">
           <div className="d-flex justify-content-between flex-wrap">
             <h2>The batch so far</h2>
             <span className="soft">
-              {newest.length} cells
-              {crowd ? ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ${formatFigure(crowd.spread, display.resistance)} · odd beyond ${formatFigure(crowd.high, display.resistance)}` : ' · five make a crowd'}
+              {figures.size} cells
+              {crowd && ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ${formatFigure(crowd.spread, display.resistance)} · odd beyond ${formatFigure(crowd.high, display.resistance)}`}
             </span>
           </div>
-          <BatchStrip points={newest.flatMap(({ reading, result }) => (result ? [{ code: reading.code, ohm: result.resistance.value, odd: isOdd(result.resistance.value, crowd) }] : []))} now={last?.reading.code ?? null} crowd={crowd} />
+          <BatchStrip points={[...figures].map(([code, { result }]) => ({ code, ohm: result?.resistance.value ?? 0, odd: isOdd(result?.resistance.value ?? 0, crowd) }))} now={lastCode ?? null} crowd={crowd} />
+          <p className="soft mb-0">{oddRuleText(crowd, workshop.rules.limits.oddBeyond)}</p>
         </section>
       )}
       {readings.length > 0 && (
@@ -85,80 +73,37 @@ export async function RoundPage({ id, at }: { id: number; at: string | undefined
               <tr>
                 <th>At</th>
                 <th>Cell</th>
-                <th className="num">Open</th>
-                <th className="num">Loaded</th>
-                <th className="num">After</th>
-                <th className="num">Current</th>
+                <th>Read</th>
                 <th className="num">Resistance</th>
                 <th>&nbsp;</th>
               </tr>
             </thead>
             <tbody>
-              {readings.map(({ reading, result }) => {
-                const odd = result !== null && isOdd(result.resistance.value, crowd);
+              {shown.map(({ row, result, comparable, warnings }) => {
+                const odd = result !== null && comparable && isOdd(result.resistance.value, crowd);
                 return (
-                  <tr key={reading.id} className={odd ? 'odd-one' : ''}>
-                    <td className="num">{format(reading.takenAt, 'dd MMM HH:mm')}</td>
+                  <tr key={row.id} className={odd ? 'odd-one' : ''}>
+                    <td className="num">{format(row.resistance.takenAt, 'dd MMM HH:mm')}</td>
                     <td>
-                      <Link className="num" href={`/cells/${reading.code}`} prefetch={false}>
-                        {reading.code}
+                      <Link className="num" href={`/cells/${row.code}`} prefetch={false}>
+                        {row.code}
                       </Link>
                     </td>
-                    <td className="num">{reading.openV?.toFixed(3)}</td>
-                    <td className="num">{reading.loadedV?.toFixed(3)}</td>
-                    <td className="num">{reading.afterV?.toFixed(3) ?? '–'}</td>
-                    <td className="num">{result ? formatFigure(result.currentA.value, display.current) : '–'}</td>
+                    <td>{sayReading(rawReading(row.resistance))}</td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
-                    <td>{odd ? '◆ odd one' : ''}</td>
+                    <td>{comparable ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact'].filter(Boolean).join(', ') : `not compared: ${warnings[0]?.message ?? ''}`}</td>
                   </tr>
                 );
               })}
             </tbody>
           </table>
+          {shown.length < readings.length && (
+            <p className="mt-2">
+              <Link href={`/resistance/${id}?all=yes`}>Show all {readings.length} readings</Link>
+            </p>
+          )}
         </section>
       )}
-      <StepBar roundId={id} round={{ method: round.method, loadResistanceOhm: round.loadResistanceOhm, batchMedianOhm: crowd?.median ?? null }} currentCode={next?.code ?? null} cells={cells.map(({ code, chemistry }) => ({ code, chemistry }))} />
     </>
   );
 }
-
-function LastFigure({ last: { reading, result }, odd, medianOhm }: { last: RoundReading; odd: boolean; medianOhm: number | null }) {
-  return (
-    <section className="sheet lead-ember" aria-label="Last figure">
-      <div className="d-flex flex-wrap align-items-baseline gap-3">
-        <span className="code">{reading.code}</span>
-        {result && <span className="soft">{formatFigure(result.currentA.value, display.current)} · {formatFigure(result.loadPowerW, display.power)} in the load</span>}
-        {odd && <span className="tag hot ms-auto">◆ odd one: press again</span>}
-      </div>
-      {result ? <Figure quantity={result.resistance} as={display.resistance} /> : <p className="ask">These voltages give no resistance. They stay as read; measure again.</p>}
-      {odd && result && medianOhm !== null && (
-        <p className="mb-1">
-          {(result.resistance.value / medianOhm).toFixed(1)} times the middle of this batch ({formatFigure(medianOhm, display.resistance)}). The same figure twice means the cell, another one means the contact.
-        </p>
-      )}
-      {result?.warnings.map((warning) => (
-        <p key={warning.code} className="ask mt-2 mb-1">
-          {warning.message}
-        </p>
-      ))}
-      {result && (
-        <details className="soft">
-          <summary>Where the ± comes from</summary>
-          {result.resistance.budget.map((share) => (
-            <div key={share.input} className="num">
-              {share.input} {formatFigure(share.u, display.resistance, 2)}
-            </div>
-          ))}
-        </details>
-      )}
-    </section>
-  );
-}
-
-const FirstCell = ({ batch, resistor }: { batch: string; resistor: boolean }) => (
-  <section className="sheet lead-ember empty">
-    <p>
-      Read the first cell of {batch}: its open voltage, then under load{resistor ? '' : ', then the current'}. Type them into the bar below and press Enter.
-    </p>
-  </section>
-);

@@ -1,39 +1,69 @@
-import { type RoundContext, understandStep } from './entry';
+import { type RoundContext, understandReading } from './entry';
 
 const cell = { code: 'H1-007', chemistry: 'li-ion' } as const;
 const resistor: RoundContext = { method: 'resistor', loadResistanceOhm: 1.8, batchMedianOhm: 0.05 };
-const ammeter: RoundContext = { method: 'ammeter', loadResistanceOhm: null, batchMedianOhm: null };
-const understand = (text: string, round = resistor) => understandStep(text, round, cell, (code) => (code === 'H1-008' ? { ...cell, code } : null));
+const of = (method: RoundContext['method'], batchMedianOhm: number | null = null): RoundContext => ({ method, loadResistanceOhm: null, batchMedianOhm });
+const understand = (text: string, round = resistor) =>
+  understandReading(text, round, cell, (code) => (code === 'H1-008' ? { ...cell, code } : null), (code) => (code === 'H1-009' ? 'H1-009 is out: dented.' : null));
 
 test('two voltages with a resistor, a third is the level after', () => {
-  expect(understand('3.95 3.85')).toMatchObject({ code: 'H1-007', reading: { openV: 3.95, loadedV: 3.85, afterV: null, currentA: null, step: 0.01 }, asks: null });
+  expect(understand('3.95 3.85')).toMatchObject({ code: 'H1-007', reading: { kind: 'load-step', openV: 3.95, loadedV: 3.85, afterV: null, currentA: null, step: 0.01 }, asks: null });
   expect(understand('h1-8 3,950 3,85 3,945')).toMatchObject({ code: 'H1-008', reading: { afterV: 3.945, step: 0.01 } });
 });
 
 test('with an ammeter the current comes third, or anywhere with its unit', () => {
-  expect(understand('3.95 3.87 1.62', ammeter)).toMatchObject({ reading: { currentA: 1.62, currentStep: 0.01, afterV: null } });
-  expect(understand('1620 mA 3.95 3.87 3.94', ammeter)).toMatchObject({ reading: { currentA: 1.62, afterV: 3.94 }, said: 'H1-007: open 3.950 V, loaded 3.870 V at 1.62 A, after 3.940 V' });
+  expect(understand('3.95 3.87 1.62A', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, currentStep: 0.01, afterV: null } });
+  expect(understand('1620 mA 3.95 3V87 3.94 21.5 °C', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, afterV: 3.94, temperatureC: 21.5 }, said: 'H1-007: open 3.950 V, loaded 3.870 V at 1.62 A, after 3.940 V, 21.5 °C' });
 });
 
 test.each([
-  ['3.85 3.95', 'swapped'],
-  ['39.5 3.85', '3.950 V would fit'],
-  ['3.95 3.85 3.85', 'load still on'],
-  ['3.95 3.85 3.96', 'still settling'],
-  ['3.95 3.05', 'where its batch has'],
-])('%s is asked about', (text, words) => {
-  expect(understand(text)).toMatchObject({ kind: 'step', asks: expect.stringContaining(words) });
+  ['43.5', 0.0435, 0.0001],
+  ['43.5m', 0.0435, 0.0001],
+  ['43,5 mΩ', 0.0435, 0.0001],
+  ['0.0435', 0.0435, 0.0001],
+  ['0.0435 ohm', 0.0435, 0.0001],
+  ['-0.4', -0.0004, 0.0001],
+])('a resistance in any usual way: %s', (text, resistanceOhm, step) => {
+  expect(understand(text, of('ac-meter'))).toMatchObject({ reading: { kind: 'resistance', resistanceOhm: expect.closeTo(resistanceOhm, 9), step: expect.closeTo(step, 9) } });
+});
+
+test('the preloaded step and the two currents', () => {
+  expect(understand('4.01 3.89 1.74 4.00', of('preload'))).toMatchObject({ reading: { kind: 'load-step', openV: 4.01, loadedV: 3.89, currentA: 1.74, afterV: 4 } });
+  expect(understand('3.98 0.5 3.87 2.5', of('two-current'))).toMatchObject({ reading: { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5 }, asks: null });
 });
 
 test.each([
-  ['3.95', 'expected open, loaded'],
-  ['3.95 x', '"x" was not understood'],
-  ['3.9 3.8 3.85 3.8 3.7', 'Too much'],
-  ['Z9-001 3.9 3.8', 'not among the cells'],
-])('%s is refused in words', (text, words) => {
-  expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
+  ['3.85 3.95', resistor, 'swapped'],
+  ['39.5 3.85', resistor, '3.950 V would fit'],
+  ['3.95 3.85 3.85', resistor, 'load still on'],
+  ['3.95 3.85 3.96', resistor, 'still settling'],
+  ['3.95 3.05', resistor, 'where its batch has'],
+  ['3.98 2.5 3.87 0.5', of('two-current'), 'the higher one'],
+  ['-12', of('ac-meter'), 'above nought'],
+  ['435', of('told', 0.044), 'or was it 43.5 mΩ?'],
+])('%s is asked about', (text, round, words) => {
+  expect(understand(text, round)).toMatchObject({ kind: 'reading', asks: expect.stringContaining(words) });
+});
+
+test.each([
+  ['3.95', resistor, 'expected open, loaded'],
+  ['3.95 x', resistor, '"x" was not understood'],
+  ['3.9 3.8 3.85 3.8 3.7', resistor, '"3.8" was not understood'],
+  ['4.01 3.89 1.74', of('preload'), 'level after'],
+  ['3.95 3.87 0', of('ammeter'), 'above zero'],
+  ['Z9-001 3.9 3.8', resistor, 'not among the cells'],
+  ['H1-009 3.9 3.8', resistor, 'H1-009 is out: dented.'],
+  ['12', of('pulse'), 'page of its run'],
+])('%s is refused in words', (text, round, words) => {
+  expect(understand(text, round)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
 });
 
 test('a code alone goes there', () => {
   expect(understand('H1-8')).toEqual({ kind: 'go', code: 'H1-008' });
+});
+
+test('digits finer than the instrument shows are asked about', () => {
+  const withMeter = { ...of('ac-meter'), instrument: { code: 'RM1', resolution: 0.0001 } };
+  expect(understand('21.43', withMeter)).toMatchObject({ asks: expect.stringContaining('RM1 does not show digits that fine') });
+  expect(understand('21.4', withMeter)).toMatchObject({ asks: null });
 });

@@ -1,7 +1,9 @@
-import { askAboutResistance, askAboutVoltage } from '@/core/grading/plausibility';
+import { askAboutDigitsOf, askAboutResistance, askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
-import { parseQuantity } from '@/core/quantity/parse';
+import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
+import { type MethodKey, methods } from '@/core/resistance/methods';
+import type { NewResistanceReading } from '@/records/readings';
 import { cellCodeOf, wordsOf } from '@/ui/tokens';
 
 export interface RoundCell {
@@ -10,76 +12,143 @@ export interface RoundCell {
 }
 
 export interface RoundContext {
-  method: 'resistor' | 'ammeter';
+  method: MethodKey;
   loadResistanceOhm: number | null;
   batchMedianOhm: number | null;
+  /** What it is read with: its code, and its last digit in the SI unit of what the method needs; null where none was named. */
+  instrument?: { code: string; resolution: number } | null;
 }
 
-export interface StepReading {
-  openV: number;
-  loadedV: number;
-  afterV: number | null;
-  currentA: number | null;
-  step: number;
-  currentStep: number | null;
-}
+type WithoutRound<T> = T extends unknown ? Omit<T, 'roundId'> : never;
+export type RoundReading = WithoutRound<NewResistanceReading>;
 
-export type StepLine =
+export type RoundLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string }
   | { kind: 'go'; code: string }
-  | { kind: 'step'; code: string; reading: StepReading; said: string; asks: string | null };
+  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: string | null };
+
+/** What a figure without unit is, one after the other; the last one of `after` may be left out. */
+const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional: BareUnit[] }> = {
+  'ac-meter': { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [] },
+  told: { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [] },
+  resistor: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }], optional: [{ dimension: 'voltage', factor: 1 }] },
+  ammeter: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }], optional: [{ dimension: 'voltage', factor: 1 }] },
+  preload: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }, { dimension: 'voltage', factor: 1 }], optional: [] },
+  'two-current': { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }], optional: [] },
+};
+
+/** A bare figure below this in a round of milliohms was typed in ohms: no cell has half a milliohm. */
+const leastMilliohm = 0.5;
 
 /**
- * Understands a line of a resistance round: an optional cell code, open and loaded voltage, with an ammeter the current,
- * and last, if it was read, the level after the load was taken off, from which the droop follows.
+ * Understands a line of a resistance round: an optional cell code, the figures of its method, and anywhere a temperature
+ * with its unit. A figure with a unit of its own may stand anywhere.
  */
-export function understandStep(text: string, round: RoundContext, current: RoundCell | null, cellOf: (code: string) => RoundCell | null): StepLine {
-  const words = wordsOf(text, ['V', 'mV', 'A', 'mA']);
+export function understandReading(text: string, round: RoundContext, current: RoundCell | null, cellOf: (code: string) => RoundCell | null, whyNot: (code: string) => string | null): RoundLine {
+  const words = wordsOf(text, ['V', 'mV', 'A', 'mA', 'mΩ', 'Ω', 'mohm', 'ohm', '°C', 'C']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = cellCodeOf(words[0]);
   const cell = named ? cellOf(named) : current;
-  if (!cell) return { kind: 'wrong', said: named ? `${named} is not among the cells of this round.` : 'Every cell was measured; begin with the code of the one to measure again.' };
+  if (!cell) return { kind: 'wrong', said: named ? (whyNot(named) ?? `${named} is not among the cells of this round.`) : 'Every cell was measured; begin with the code of the one to measure again.' };
   const figures = named ? words.slice(1) : words;
   if (figures.length === 0) return { kind: 'go', code: cell.code };
+  if (round.method === 'pulse') return { kind: 'wrong', said: `A logged pulse is filed from the page of its run: open ${cell.code} and choose the step there.` };
 
-  const needsCurrent = round.method === 'ammeter';
-  const expected = needsCurrent ? 'open, loaded, current, and perhaps the level after: 4.03 3.91 1.74 4.02' : 'open, loaded, and perhaps the level after: 4.03 3.91 4.02';
-  const volts: { value: number; step: number }[] = [];
-  let measured: { value: number; step: number } | null = null;
-  for (const word of figures) {
-    const isThird = needsCurrent && measured === null && volts.length === 2;
-    const parsed = parseQuantity(word, { dimension: isThird ? 'current' : 'voltage', factor: 1 });
-    if (parsed?.dimension === 'voltage') volts.push(parsed);
-    else if (parsed?.dimension === 'current' && needsCurrent && measured === null) measured = parsed;
-    else return { kind: 'wrong', said: `"${word}" was not understood. Expected ${expected}.` };
-  }
-  const [open, loaded, after] = volts;
-  if (!open || !loaded || volts.length > 3 || (needsCurrent && measured === null)) {
-    return figures.length < (needsCurrent ? 3 : 2) ? { kind: 'wrong', said: `${cell.code}: expected ${expected}.` } : { kind: 'wrong', said: `Too much or too little: expected ${expected}.` };
-  }
-  if (measured && !(measured.value > 0)) return { kind: 'wrong', said: 'The current must be above zero.' };
-  const reading: StepReading = {
-    openV: open.value,
-    loadedV: loaded.value,
-    afterV: after?.value ?? null,
-    currentA: measured?.value ?? null,
-    step: Math.max(...volts.map((volt) => volt.step)),
-    currentStep: measured?.step ?? null,
-  };
-  return { kind: 'step', code: cell.code, reading, said: sayStep(cell.code, reading), asks: asksAbout(reading, round, cell) };
+  const expected = `${methods[round.method].typed}: ${methods[round.method].example}`;
+  const read = figuresOf(figures, round.method);
+  if (typeof read === 'string') return { kind: 'wrong', said: `"${read}" was not understood. Expected ${expected}.` };
+  if (!read) return { kind: 'wrong', said: `${cell.code}: expected ${expected}.` };
+  const reading = readingOf(round.method, read);
+  if ('current' in read.by && [...(read.by.current ?? [])].some((ampere) => !(ampere.value > 0))) return { kind: 'wrong', said: 'The current must be above zero.' };
+  return { kind: 'reading', code: cell.code, reading, said: `${cell.code}: ${sayReading(reading)}`, asks: asksAbout(reading, round, cell) };
 }
 
-function sayStep(code: string, { openV, loadedV, afterV, currentA }: StepReading): string {
-  const volts = (value: number) => formatFigure(value, display.voltage);
-  return `${code}: open ${volts(openV)}, loaded ${volts(loadedV)}${currentA === null ? '' : ` at ${formatFigure(currentA, display.current)}`}${afterV === null ? '' : `, after ${volts(afterV)}`}`;
+interface Figures {
+  by: Partial<Record<Dimension, ParsedQuantity[]>>;
+  temperatureC: number | null;
 }
 
-function asksAbout(reading: StepReading, round: RoundContext, cell: RoundCell): string | null {
-  const { openV, loadedV, afterV } = reading;
-  const volts = [openV, loadedV, ...(afterV === null ? [] : [afterV])].map((value) => askAboutVoltage(value, cell.chemistry));
+/** The figures by dimension in their order; the word that makes no sense; or null where there are too few or too many. */
+function figuresOf(words: readonly string[], method: Exclude<MethodKey, 'pulse'>): Figures | string | null {
+  const { first, optional } = shapes[method];
+  const open = [...first, ...optional];
+  const by: Figures['by'] = {};
+  let temperatureC: number | null = null;
+  for (const word of words) {
+    const parsed = parseQuantity(word.replace(/(\d)°?c$/i, '$1degC'), open[0] ?? { dimension: 'voltage', factor: 1 });
+    if (parsed?.dimension === 'temperature' && temperatureC === null) {
+      temperatureC = parsed.value;
+      continue;
+    }
+    const place = parsed ? open.findIndex((unit) => unit.dimension === parsed.dimension) : -1;
+    if (!parsed || place < 0) return word;
+    open.splice(place, 1);
+    by[parsed.dimension] = [...(by[parsed.dimension] ?? []), inOhms(parsed, word)];
+  }
+  return words.length > 0 && open.length <= optional.length ? { by, temperatureC } : null;
+}
+
+/** `0.0435` in a round of milliohms is ohms. */
+function inOhms(parsed: ParsedQuantity, word: string): ParsedQuantity {
+  const bare = /^[+-]?[\d.,]+$/.test(word);
+  const small = parsed.dimension === 'resistance' && parsed.value > 0 && parsed.value < leastMilliohm / 1000;
+  return bare && small ? { ...parsed, value: parsed.value * 1000, step: parsed.step * 1000 } : parsed;
+}
+
+function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperatureC }: Figures): RoundReading {
+  const volts = by.voltage ?? [];
+  const amps = by.current ?? [];
+  const coarsest = (figures: readonly ParsedQuantity[]) => Math.max(...figures.map((figure) => figure.step));
+  const at = (figures: readonly ParsedQuantity[], i: number) => figures[i]?.value ?? NaN;
+  switch (method) {
+    case 'ac-meter':
+    case 'told':
+      return { kind: 'resistance', temperatureC, resistanceOhm: by.resistance?.[0]?.value ?? NaN, step: by.resistance?.[0]?.step ?? 1e-4 };
+    case 'two-current':
+      return { kind: 'two-current', temperatureC, atLowV: at(volts, 0), lowCurrentA: at(amps, 0), atHighV: at(volts, 1), highCurrentA: at(amps, 1), step: coarsest(volts), currentStep: coarsest(amps) };
+    default:
+      return { kind: 'load-step', temperatureC, openV: at(volts, 0), loadedV: at(volts, 1), afterV: volts[2]?.value ?? null, currentA: amps[0]?.value ?? null, step: coarsest(volts), currentStep: amps[0]?.step ?? null };
+  }
+}
+
+const volt = (value: number): string => formatFigure(value, display.voltage);
+const ampere = (value: number): string => formatFigure(value, display.current);
+
+/** A raw reading in words. */
+export function sayReading(reading: RoundReading): string {
+  const temperature = reading.temperatureC === null ? '' : `, ${reading.temperatureC} °C`;
+  switch (reading.kind) {
+    case 'resistance':
+      return `resistance ${formatFigure(reading.resistanceOhm, display.resistance, reading.step < 5e-5 ? 2 : 1)}${temperature}`;
+    case 'two-current':
+      return `${volt(reading.atLowV)} at ${ampere(reading.lowCurrentA)}, ${volt(reading.atHighV)} at ${ampere(reading.highCurrentA)}${temperature}`;
+    case 'pulse':
+      return `step at ${Math.round(reading.atS)} s of run ${reading.runId}`;
+    case 'load-step': {
+      const { openV, loadedV, afterV, currentA } = reading;
+      return `open ${volt(openV)}, loaded ${volt(loadedV)}${currentA === null ? '' : ` at ${ampere(currentA)}`}${afterV === null ? '' : `, after ${volt(afterV)}`}${temperature}`;
+    }
+  }
+}
+
+function asksAbout(reading: RoundReading, round: RoundContext, cell: RoundCell): string | null {
+  const digits = reading.kind === 'pulse' ? null : askAboutDigitsOf(reading.step, round.instrument?.resolution ?? null, round.instrument?.code ?? null);
+  return figuresAsk(reading, round, cell) ?? digits;
+}
+
+function figuresAsk(reading: RoundReading, round: RoundContext, cell: RoundCell): string | null {
+  if (reading.kind === 'resistance') return askAboutResistance(reading.resistanceOhm, round.batchMedianOhm);
+  const volts = voltagesOf(reading).map((value) => askAboutVoltage(value, cell.chemistry));
   const odd = volts.find((question) => question !== null);
   if (odd) return odd;
+  if (reading.kind === 'two-current') {
+    if (reading.lowCurrentA >= reading.highCurrentA) return 'The second current should be the higher one: were the two swapped?';
+    if (reading.atHighV >= reading.atLowV) return 'At the higher current the voltage is the lower one: were the two swapped?';
+    return askAboutResistance((reading.atLowV - reading.atHighV) / (reading.highCurrentA - reading.lowCurrentA), round.batchMedianOhm);
+  }
+  if (reading.kind !== 'load-step') return null;
+  const { openV, loadedV, afterV } = reading;
   if (loadedV >= openV) return 'Under load the voltage is the lower one: were the two swapped?';
   const droopV = afterV === null ? 0 : openV - afterV;
   if (droopV < 0) return 'The level after lies above the one before: was the cell still settling?';
@@ -87,3 +156,6 @@ function asksAbout(reading: StepReading, round: RoundContext, cell: RoundCell): 
   const currentA = reading.currentA ?? loadedV / (round.loadResistanceOhm ?? Infinity);
   return askAboutResistance((openV - loadedV - droopV) / currentA, round.batchMedianOhm);
 }
+
+const voltagesOf = (reading: RoundReading): number[] =>
+  reading.kind === 'load-step' ? [reading.openV, reading.loadedV, ...(reading.afterV === null ? [] : [reading.afterV])] : reading.kind === 'two-current' ? [reading.atLowV, reading.atHighV] : [];

@@ -1,41 +1,159 @@
 import 'server-only';
+import { judgeReading, type ResistanceResult } from '@/core/resistance/judgeReading';
+import { repeatsOf, type Repeats } from '@/core/resistance/repeats';
+import { trapsOf } from '@/core/resistance/traps';
+import { methods } from '@/core/resistance/methods';
+import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
 import { rectangular } from '@/core/quantity/quantity';
-import type { StepResult } from '@/core/resistance/loadStep';
-import { type Crowd, crowdOf } from '@/core/statistics/crowd';
-import { database } from '@/records/database';
-import { readingsOfRound, type StoredReading } from '@/records/readings';
-import type { Round } from '@/records/rounds';
-import { type JudgedCell, judgedWorkshop, stepOf, type Workshop } from '@/stations/workshop';
+import type { Warning } from '@/core/warning';
+import { cellsChangedSince } from '@/records/cells';
+import { database, type Snapshot, snapshotOf } from '@/records/database';
+import { listProtocols, type Protocol } from '@/records/protocols';
+import { readingsOfRounds, type RoundReadingRow } from '@/records/readings';
+import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
+import { cellOfCode, type JudgedCell, judgedWorkshop, type Workshop } from '@/stations/workshop';
 
-/** The cells a round is for: those of its batch that are usable. */
-export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] =>
-  cells.filter((cell) => cell.batchCode === batchCode && cell.intake.class === 'usable' && cell.waits !== 'retired');
+/** The cells a round is for: those of its batch that are usable and free. */
+export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cells.filter((cell) => cell.batchCode === batchCode && whyNotMeasured(cell) === null);
 
-export interface RoundReading {
-  reading: StoredReading & { code: string };
+/** Why a cell is not measured in a round, and the way on; null where it may be. */
+export function whyNotMeasured(cell: JudgedCell): string | null {
+  if (cell.intake.class === 'out' || cell.waits === 'retired') return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'retired'} It is not measured any more.`;
+  if (cell.buildId !== null) return `${cell.code} is in build ${cell.buildId}: free it there, or read its pack in the clinic.`;
+  if (cell.intake.class === 'rescue-only') return `${cell.code} lies below its floor: rescue comes first.`;
+  if (cell.intake.class === null) return `${cell.code} was not taken in yet: read its ${cell.intake.missing[0] ?? 'voltage'} at the intake first.`;
+  return null;
+}
+
+export interface JudgedReading {
+  row: RoundReadingRow;
   /** Null for a confirmed reading that gives no resistance. */
-  result: StepResult | null;
+  result: ResistanceResult | null;
+  warnings: Warning[];
+  /** It may be compared with others of its protocol. */
+  comparable: boolean;
 }
 
-/** The standing readings of a round, newest first, with their computation. */
-export async function readingsWithResults(round: Round): Promise<RoundReading[]> {
-  const readings = await readingsOfRound(database(), round.id);
-  return readings.map((reading) => ({
-    reading,
-    result: stepOf({ openV: reading.openV ?? NaN, loadedV: reading.loadedV ?? NaN, afterV: reading.afterV, currentA: reading.currentA, step: reading.step ?? 0.001, currentStep: reading.currentStep, loadResistanceOhm: round.loadResistanceOhm, loadTolerance: round.loadTolerance, loadRatingW: round.loadRatingW, roundId: round.id }),
-  }));
+/** Readings with what they show, corrected, and the traps they may have stepped into. */
+export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Workshop, protocol: Protocol): JudgedReading[] {
+  return rows.map((row) => {
+    const { facts, method, takenAt, temperatureC } = row.resistance;
+    const cell = cellOfCode(workshop, row.code);
+    const result = judgeReading(facts, workshop.instruments.toolsOf(row.resistance));
+    const openV = facts.kind === 'load-step' ? facts.openV : facts.kind === 'pulse' ? (facts.edge?.fromV ?? null) : null;
+    const traps = trapsOf(
+      { method, chemistry: cell?.chemistry ?? 'li-ion', openV, temperatureC, restedS: row.disturbedAt && (takenAt.getTime() - row.disturbedAt.getTime()) / 1000, board: cell?.board ?? false },
+      protocol,
+    );
+    return { row, result, warnings: [...(result?.warnings ?? []), ...traps.warnings], comparable: traps.comparable };
+  });
 }
 
-/** The crowd of a round by the newest reading of each cell; a reading's own uncertainty is the least spread assumed. */
-export function crowdOfRound(readings: readonly RoundReading[], oddBeyond: number): Crowd | null {
-  const newest = new Map<string, number>();
-  for (const { reading, result } of readings) if (result && !newest.has(reading.code)) newest.set(reading.code, result.resistance.value);
-  const floor = Math.max(rectangular(0.001), ...readings.slice(0, 1).map(({ result }) => result?.resistance.u ?? 0));
-  return crowdOf([...newest.values()], oddBeyond, floor);
+/** The newest comparable figure of each cell. */
+export function figuresByCell(readings: readonly JudgedReading[]): Map<string, JudgedReading> {
+  const newest = new Map<string, JudgedReading>();
+  for (const reading of readings) if (reading.result && reading.comparable && !newest.has(reading.row.code)) newest.set(reading.row.code, reading);
+  return newest;
 }
 
-export async function roundContext(round: Round): Promise<RoundContext> {
-  const [readings, { rules }] = await Promise.all([readingsWithResults(round), judgedWorkshop()]);
-  return { method: round.method, loadResistanceOhm: round.loadResistanceOhm, batchMedianOhm: crowdOfRound(readings, rules.limits.oddBeyond)?.median ?? null };
+/** The crowd of a round; a reading's own uncertainty is the least spread assumed. */
+export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: number): Crowd | null {
+  const figures = [...figuresByCell(readings).values()].map((reading) => reading.result?.resistance ?? { value: NaN, u: 0 });
+  return crowdOf(figures.map((figure) => figure.value), oddBeyond, Math.max(rectangular(0.0001), figures[0]?.u ?? 0));
+}
+
+/** What a screen shows of one cell that was just read. Plain data: it goes to the browser. */
+export interface RoundFigure {
+  code: string;
+  /** Null where the readings give no resistance. */
+  resistance: { value: number; u: number } | null;
+  budget: { input: string; u: number }[];
+  loadPowerW: number | null;
+  warnings: Warning[];
+  odd: boolean;
+  medianOhm: number | null;
+  /** Every figure of this cell in this round, newest first, Ω. */
+  pressed: number[];
+  repeats: Repeats | null;
+}
+
+export function roundFigure(code: string, readings: readonly JudgedReading[], crowd: Crowd | null): RoundFigure | null {
+  const own = readings.filter((reading) => reading.row.code === code);
+  const [newest] = own;
+  if (!newest) return null;
+  const { result, warnings } = newest;
+  const pressed = own.flatMap((reading) => (reading.result ? [reading.result.resistance.value] : []));
+  return {
+    code,
+    resistance: result?.resistance ?? null,
+    budget: result?.budget ?? [],
+    loadPowerW: result?.loadPowerW ?? null,
+    warnings,
+    odd: result !== null && isOdd(result.resistance.value, crowd),
+    medianOhm: crowd?.median ?? null,
+    pressed,
+    repeats: repeatsOf(pressed, result?.randomU ?? 0),
+  };
+}
+
+export interface OpenRound {
+  round: Round;
+  protocol: Protocol;
+  workshop: Workshop;
+  readings: JudgedReading[];
+  crowd: Crowd | null;
+}
+
+const held = globalThis as typeof globalThis & { judgedRounds?: Map<number, { snapshot: Snapshot; readings: JudgedReading[] }> };
+const mostHeld = 20;
+
+interface ReadingChanges {
+  snapshot: Snapshot;
+  /** What stands unchanged, judged already. */
+  kept: JudgedReading[];
+  /** What is to be judged: all of it where nothing was kept. */
+  fresh: RoundReadingRow[];
+}
+
+async function readingChanges(roundId: number, snapshot: Snapshot): Promise<ReadingChanges> {
+  const db = database();
+  const before = held.judgedRounds?.get(roundId);
+  if (before?.snapshot.tables !== snapshot.tables) return { snapshot, kept: [], fresh: await readingsOfRounds(db, [roundId]) };
+  const changed = await cellsChangedSince(db, before.snapshot);
+  return { snapshot, kept: withoutCells(before.readings, changed), fresh: changed.length === 0 ? [] : await readingsOfRounds(db, [roundId], { cellIds: changed }) };
+}
+
+/** The readings of a round, judged. Kept by this process, which judges only those of cells that changed since. */
+function judgedReadings(roundId: number, { snapshot, kept, fresh }: ReadingChanges, protocol: Protocol, workshop: Workshop): JudgedReading[] {
+  const rounds = (held.judgedRounds ??= new Map());
+  const readings = [...judgeReadings(fresh, workshop, protocol), ...kept].sort((a, b) => b.row.id - a.row.id);
+  rounds.delete(roundId);
+  rounds.set(roundId, { snapshot, readings });
+  for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
+  return readings;
+}
+
+function withoutCells(readings: readonly JudgedReading[], cellIds: readonly number[]): JudgedReading[] {
+  const gone = new Set(cellIds);
+  return readings.filter((reading) => !gone.has(reading.row.cellId));
+}
+
+/** A round with everything read in it, judged; null where there is none of that number. */
+export async function openRoundById(id: number): Promise<OpenRound | null> {
+  const db = database();
+  // Taken before the workshop: what readings are judged by is then never older than the snapshot they are kept under.
+  const snapshot = await snapshotOf(db);
+  const [round, protocols, workshop, changes] = await Promise.all([roundById(db, id), listProtocols(db), judgedWorkshop(), readingChanges(id, snapshot)]);
+  const protocol = protocols.find((one) => one.id === round?.protocolId);
+  if (!round || !protocol) return null;
+  const readings = judgedReadings(id, changes, protocol, workshop);
+  return { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
+}
+
+/** What the reading bar of a round needs to understand a line, in the browser as on the server. */
+export function contextOf({ round, workshop, crowd }: OpenRound): RoundContext {
+  const instrument = workshop.instruments.byId(round.instrumentId);
+  const range = instrument?.ranges[methods[round.method].needs];
+  return { method: round.method, loadResistanceOhm: round.loadResistanceOhm, batchMedianOhm: crowd?.median ?? null, instrument: instrument && range ? { code: instrument.code, resolution: range.resolution } : null };
 }

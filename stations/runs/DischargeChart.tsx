@@ -29,7 +29,7 @@ export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves:
       </div>
       {asTable ? <PointTable points={points} /> : (
         <ResponsiveContainer width="100%" height={400} minWidth={0}>
-          <LineChart margin={{ top: 8, right: 16, bottom: 18, left: 0 }} accessibilityLayer={false}>
+          <LineChart margin={{ top: 8, right: 30, bottom: 18, left: 0 }} accessibilityLayer={false}>
             <CartesianGrid stroke="var(--rule)" />
             <XAxis type="number" dataKey="timeS" domain={[0, 'dataMax']} ticks={times} tickFormatter={(s: number) => formatDuration(s).slice(0, -3)} tick={{ className: 'axis' }} stroke="var(--soft)" label={{ value: 'hours : minutes', position: 'insideBottomRight', offset: -12, className: 'axis' }} />
             <YAxis domain={[volts[0] ?? 0, volts.at(-1) ?? 5]} ticks={volts} tickFormatter={(v: number) => v.toFixed(2)} tick={{ className: 'axis' }} stroke="var(--soft)" width={58} label={{ value: 'V', position: 'insideTopLeft', className: 'axis' }} />

@@ -12,6 +12,8 @@ import { GoBar } from '../frame/GoBar';
 import { voidRunAction } from './actions';
 import { DischargeChart } from './DischargeChart';
 import { judgeRun } from './judgeRun';
+import { LoadSteps } from './LoadSteps';
+import { pulsesFiled } from '@/records/readings';
 
 /** Enough stretches for any screen; each keeps its lowest and highest voltage. */
 const stretches = 400;
@@ -82,34 +84,7 @@ export async function RunPage({ id }: { id: number }) {
           ))}
         </section>
       )}
-      {result.edges.length > 0 && (
-        <section className="sheet mb-3" aria-label="Load steps">
-          <h2>Load steps in the log</h2>
-          <table className="table">
-            <thead>
-              <tr>
-                <th className="num">At</th>
-                <th className="num">Step</th>
-                <th className="num">1 s</th>
-                <th className="num">10 s</th>
-              </tr>
-            </thead>
-            <tbody>
-              {result.edges.slice(0, 20).map((edge) => (
-                <tr key={edge.atS}>
-                  <td className="num">{formatDuration(edge.atS)}</td>
-                  <td className="num">{formatFigure(edge.deltaCurrentA, display.current)}</td>
-                  {(['1s', '10s'] as const).map((at) => (
-                    <td key={at} className="num">
-                      {edge.resistanceOhm[at] === undefined ? '–' : formatFigure(edge.resistanceOhm[at], display.resistance)}
-                    </td>
-                  ))}
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </section>
-      )}
+      <LoadSteps edges={result.edges} runId={id} filed={await pulsesFiled(db, id)} standing={run.voidReason === null} />
       {compared.length > 1 && (
         <section className="sheet mb-3" aria-label="Runs of this cell">
           <h2>Runs of this cell</h2>

@@ -1,7 +1,14 @@
 'use server';
 
-import { database } from '@/records/database';
-import { voidRun } from '@/records/runs';
+import { listBatches } from '@/records/batches';
+import { database, inTransaction } from '@/records/database';
+import { listProtocols } from '@/records/protocols';
+import { fileEntry, pulsesFiled } from '@/records/readings';
+import { listRounds, openRound } from '@/records/rounds';
+import { runById, voidRun } from '@/records/runs';
+import { type Answer, answering, done, refuse } from '@/stations/answer';
+import { judgedWorkshop } from '@/stations/workshop';
+import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
@@ -9,4 +16,27 @@ import { z } from 'zod';
 export async function voidRunAction(id: number, reason: string): Promise<void> {
   await voidRun(database(), z.int().parse(id), z.string().trim().min(1).max(200).parse(reason));
   revalidatePath('/', 'layout');
+}
+
+/** Files a step of a log as a reading of its cell, in the batch's round of steps in logs; opens that round if need be. */
+export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
+  const answer = await answering(async () => {
+    const db = database();
+    const [run, protocols, rounds, batches, { cells }] = await Promise.all([runById(db, z.int().parse(runId)), listProtocols(db), listRounds(db), listBatches(db), judgedWorkshop()]);
+    const cell = cells.find((one) => one.code === run?.code);
+    const batch = batches.find((one) => one.code === cell?.batchCode);
+    if (!run || !cell || !batch) return refuse('This run is not there any more.');
+    const protocol = protocols.find((one) => one.method === 'pulse' && one.archivedAt === null);
+    if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
+    if ((await pulsesFiled(db, runId)).some((at) => Math.abs(at - atS) < 1e-6)) return refuse('This step is filed already.');
+    await inTransaction(async (connection) => {
+      const roundId =
+        rounds.find((round) => round.protocolId === protocol.id && round.batchCode === batch.code)?.id ??
+        (await openRound(connection, { batchId: batch.id, protocolId: protocol.id, method: 'pulse', instrumentId: null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: null }));
+      await fileEntry(connection, { entry: randomUUID(), cellId: cell.id, confirmed: false, readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }], takenAt: run.endedAt });
+    });
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
 }

@@ -9,7 +9,7 @@ import { judgedWorkshop } from '@/stations/workshop';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { importLog } from './importLog';
-import { judgeRun, judgeRunsBy } from './judgeRun';
+import { judgeRun, judgeRunsBy, judgeRunsInForce } from './judgeRun';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 
@@ -17,7 +17,7 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045 });
+  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 9 });
 });
 
@@ -104,4 +104,13 @@ test('a resistor as the load, a semicolon file, a gap: stored as read, the resul
   expect(result.gaps).toHaveLength(1);
   expect(notices.map((notice) => notice.code)).toContain('gap');
   expect(result.meanCurrentA).toBeCloseTo(result.meanVoltageV / 3.5, 6);
+});
+
+test('results of an older arithmetic are made anew from the samples', async () => {
+  const { id } = await send('T1-004', logOf(1.7));
+  await database().query('update run_result set arithmetic = 1 where run_id = $1', [id]);
+  const capacity = async () => (await judgedWorkshop()).cells.find((cell) => cell.code === 'T1-004')?.capacity?.value ?? null;
+  expect(await capacity()).toBeNull();
+  await judgeRunsInForce();
+  expect(await capacity()).toBeCloseTo(1, 3);
 });

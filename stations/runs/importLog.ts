@@ -6,7 +6,8 @@ import type { Warning } from '@/core/warning';
 import { cellByCode } from '@/records/cells';
 import { database, inTransaction, refusedBy } from '@/records/database';
 import { rulesInForce } from '@/records/houseRules';
-import { addRun, copySamples, keepResult, reserveRunId, runWithContent, sampleLine } from '@/records/runs';
+import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
+import { createSampleRows } from '@/records/sampleRows';
 import { csvTextOf } from '@/stations/api/csvBody';
 import { Refusal } from '@/stations/api/respond';
 import { createHash } from 'node:crypto';
@@ -70,28 +71,26 @@ const alreadyHere = (known: { id: number; code: string } | null): Refusal =>
 
 async function readLog(runId: number, load: DischargeLoad, cutoffV: number, body: ReadableStream<Uint8Array> | null, spool: string) {
   const hash = createHash('sha256');
-  const log = createCsvLog();
   const meter = createDischargeMeter({ load, cutoffV });
-  const lines = createWriteStream(spool);
-  let seq = 0;
-  const keep = async (samples: ReturnType<typeof log.push>): Promise<void> => {
-    let text = '';
-    for (const sample of samples) {
-      meter.push(sample);
-      text += sampleLine(runId, seq++, sample);
-    }
-    if (text !== '' && !lines.write(text)) await once(lines, 'drain');
-  };
+  const file = createWriteStream(spool);
+  const rows = createSampleRows(runId, (portion) => file.write(portion));
+  const log = createCsvLog((sample) => {
+    meter.push(sample);
+    rows.push(sample);
+  });
   try {
-    for await (const text of csvTextOf(body, (bytes) => hash.update(bytes))) await keep(log.push(text));
+    for await (const text of csvTextOf(body, (bytes) => hash.update(bytes))) {
+      log.push(text);
+      if (file.writableNeedDrain) await once(file, 'drain');
+    }
     const end = log.finish();
     if (load.kind === 'column' && !end.columns.some((column) => column.field === 'current')) {
       throw new Refusal(400, 'no-current', 'This log has no column of current; say which resistor or which current was the load.', [{ path: 'load', message: 'No column of current was found.' }]);
     }
-    await keep(end.samples);
+    rows.finish();
     return { contentSha256: hash.digest(), columns: end.columns, notices: end.warnings, voltageStepV: end.voltageStepV, result: meter.finish(end.voltageStepV) };
   } finally {
-    lines.end();
-    await finished(lines);
+    file.end();
+    await finished(file);
   }
 }

@@ -2,6 +2,7 @@ import 'server-only';
 import { createDischargeMeter, type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { database } from '@/records/database';
+import { rulesInForce } from '@/records/houseRules';
 import { eachSample, keepResult, resultOf, type Run, runById, runsWithoutResult } from '@/records/runs';
 import { cutoffsOf } from '@/stations/workshop';
 
@@ -25,3 +26,6 @@ export async function judgeRunsBy(rules: HouseRules): Promise<void> {
     if (run) await judgeRun(run, cutoffV);
   }
 }
+
+/** Judges every run that has no result by the rules in force and today's arithmetic. */
+export const judgeRunsInForce = async (): Promise<void> => judgeRunsBy((await rulesInForce(database())).limits);

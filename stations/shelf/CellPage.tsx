@@ -1,6 +1,15 @@
 import { inspectionFindings } from '@/core/grading/intake';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { sagV } from '@/core/resistance/loadStep';
+import type { Quantity } from '@/core/quantity/quantity';
+import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
+import { chemistries } from '@/core/chemistry/chemistries';
+import { judgeReading } from '@/core/resistance/judgeReading';
+import { methods } from '@/core/resistance/methods';
+import { rawReading } from '../resistance/rawReading';
+import { sayReading as sayResistance } from '../resistance/entry';
+import { listProtocols } from '@/records/protocols';
+import { listRounds } from '@/records/rounds';
+import type { InstrumentBook } from '../instruments/book';
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
 import { runsOfCell } from '@/records/runs';
@@ -15,8 +24,9 @@ import { LimitTable } from './LimitTable';
 import { VoidReading } from './VoidReading';
 
 /** One cell's life: what it can do, on which readings that stands, everything ever read of it. */
-export async function CellPage({ code }: { code: string }) {
-  const cell = (await judgedWorkshop()).cells.find((one) => one.code === code.toUpperCase());
+export async function CellPage({ code, amps }: { code: string; amps: string | undefined }) {
+  const { cells, instruments, rules } = await judgedWorkshop();
+  const cell = cells.find((one) => one.code === code.toUpperCase());
   if (!cell) notFound();
   const [readings, runs] = await Promise.all([readingsOfCell(database(), cell.id), runsOfCell(database(), cell.id)]);
   return (
@@ -37,6 +47,8 @@ export async function CellPage({ code }: { code: string }) {
           {cell.duty.checks.length > 0 ? <LimitTable cell={cell} /> : <p className="soft mb-0">Capacity and resistance are missing yet.</p>}
         </section>
       </div>
+      {cell.resistance && <Uses cell={cell} resistance={cell.resistance} amps={Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))} sagShare={rules.limits.sagShare} />}
+      <History readings={readings} instruments={instruments} protocolOf={await protocolNames()} asNewOhm={cell.asNewOhm} />
       <section className="sheet" aria-label="Everything read of it">
         <h2>Everything read of it</h2>
         <div className="table-scroll" tabIndex={0}>
@@ -75,7 +87,7 @@ export async function CellPage({ code }: { code: string }) {
   );
 }
 
-const kindNames = { voltage: 'voltage', mass: 'weight', inspection: 'inspection', 'load-step': 'resistance' };
+const kindNames = { voltage: 'voltage', mass: 'weight', inspection: 'inspection', 'load-step': 'resistance', 'two-current': 'resistance', resistance: 'resistance', pulse: 'resistance' };
 
 function Verdict({ cell }: { cell: JudgedCell }) {
   const { duty, intake } = cell;
@@ -98,11 +110,6 @@ function Verdict({ cell }: { cell: JudgedCell }) {
           </li>
         ))}
       </ul>
-      {cell.resistance && (
-        <p className="soft mb-0">
-          At 1 A it sags {formatFigure(sagV(1, cell.resistance.value), display.milliVolt)} and warms itself with {formatFigure(cell.resistance.value, { unit: 'mW', factor: 1000, decimals: 0 })}; {formatQuantity(cell.resistance, display.resistance)} after 10 s.
-        </p>
-      )}
       {cell.buildId !== null && (
         <p className="mt-2 mb-0">
           Set aside for <Link href={`/builds/${cell.buildId}`}>build {cell.buildId}</Link>.
@@ -121,6 +128,70 @@ function sayReading(reading: StoredReading): string {
     case 'inspection':
       return reading.findings?.length ? reading.findings.map((finding) => inspectionFindings[finding].text).join(', ') : 'nothing found';
     default:
-      return `open ${reading.openV?.toFixed(3)} V, loaded ${reading.loadedV?.toFixed(3)} V${reading.currentA === null ? '' : ` at ${reading.currentA.toFixed(2)} A`}${reading.afterV === null ? '' : `, after ${reading.afterV.toFixed(3)} V`} (round ${reading.roundId})`;
+      return reading.resistance ? `${sayResistance(rawReading(reading.resistance))} (round ${reading.roundId})` : '';
   }
+}
+
+/** The name of the protocol of each round. */
+async function protocolNames(): Promise<Map<number, string>> {
+  const [protocols, rounds] = await Promise.all([listProtocols(database()), listRounds(database())]);
+  return new Map(rounds.map((round) => [round.id, protocols.find((one) => one.id === round.protocolId)?.name ?? '']));
+}
+
+/** What its resistance means in use, at a current one chooses. */
+function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistance: Quantity; amps: number; sagShare: number }) {
+  const sag = sagShare * chemistries[cell.chemistry].nominalV;
+  return (
+    <section className="sheet mb-3" aria-label="In use">
+      <div className="d-flex flex-wrap align-items-end gap-3">
+        <h2 className="mb-0">In use</h2>
+        <form method="get" className="d-flex align-items-center gap-2">
+          <label className="form-label mb-0" htmlFor="use-amps">
+            at a current of, A
+          </label>
+          <input id="use-amps" name="amps" className="form-control num" style={{ width: 90 }} inputMode="decimal" defaultValue={amps} />
+          <button className="btn btn-plain" type="submit">
+            Reckon
+          </button>
+        </form>
+      </div>
+      <p className="mb-0 mt-2">
+        {formatQuantity(resistance, display.resistance)} after 10 s: at {amps} A it sags {formatQuantity(sagV(amps, resistance), display.milliVolt)} and turns {formatQuantity(heatW(amps, resistance), { unit: 'W', factor: 1, decimals: 2 })} into heat. It sags by {Math.round(sagShare * 100)} % ({formatFigure(sag, display.milliVolt)}) at {formatQuantity(highestCurrentA(sag, resistance), display.current)}.
+        {cell.capacity && ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), { unit: 'mΩ·Ah', factor: 1000, decimals: 1 })}.`}
+        {cell.asNewOhm !== null && ` New it had ${formatFigure(cell.asNewOhm, display.resistance)}: now ${(resistance.value / cell.asNewOhm).toFixed(2)} times that.`}
+      </p>
+    </section>
+  );
+}
+
+/** Its resistance against its own past, within each protocol. */
+function History({ readings, instruments, protocolOf, asNewOhm }: { readings: StoredReading[]; instruments: InstrumentBook; protocolOf: Map<number, string>; asNewOhm: number | null }) {
+  const byProtocol = new Map<string, { takenAt: Date; quantity: Quantity; method: string }[]>();
+  const rounds = new Set<number>();
+  for (const { resistance, voidReason } of readings) {
+    // Of a round the newest press counts: an earlier one may have been a bad contact.
+    if (!resistance || voidReason !== null || rounds.has(resistance.roundId)) continue;
+    rounds.add(resistance.roundId);
+    const result = judgeReading(resistance.facts, instruments.toolsOf(resistance));
+    const name = protocolOf.get(resistance.roundId) ?? '';
+    if (result) byProtocol.set(name, [...(byProtocol.get(name) ?? []), { takenAt: resistance.takenAt, quantity: result.resistance, method: methods[resistance.method].name }]);
+  }
+  if (byProtocol.size === 0) return null;
+  return (
+    <section className="sheet mb-3" aria-label="Its resistance over time">
+      <h2>Its resistance over time</h2>
+      {[...byProtocol].map(([name, past]) => {
+        const [newest, oldest] = [past[0], past.at(-1)];
+        const change = newest && oldest && newest !== oldest ? newest.quantity.value / oldest.quantity.value - 1 : null;
+        return (
+          <p key={name} className="mb-1">
+            <b>{name}</b> <span className="soft">({past[0]?.method})</span>: <span className="num">{past.slice(0, 6).reverse().map(({ takenAt, quantity }) => `${formatQuantity(quantity, display.resistance)} on ${format(takenAt, 'd MMM')}`).join(' · ')}</span>
+            {change !== null && `, ${change >= 0 ? 'up' : 'down'} ${Math.abs(change * 100).toFixed(0)} % since its first`}
+            {asNewOhm !== null && newest && newest.method !== methods['ac-meter'].name && newest.method !== methods.told.name && `, ${(newest.quantity.value / asNewOhm).toFixed(2)} times its as-new value`}
+          </p>
+        );
+      })}
+      <p className="soft mb-0">Rising against its own past is the surest sign of age. Different protocols are not compared here.</p>
+    </section>
+  );
 }

@@ -1,5 +1,5 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { duties } from '@/core/grading/duty';
+import { type Duty, duties } from '@/core/grading/duty';
 import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
 import { DutyMark, dutyNames } from '@/ui/DutyMark';
 import { Pages } from '@/ui/Pages';
@@ -30,7 +30,9 @@ export async function ShelfPage(given: ShelfParameters) {
   const read = readQuery(given.q ?? '');
   const found = cells.filter((cell) => cell.intake.class !== null && (!read.ok || matches(cell, read.query)));
   const page = Math.max(1, Number(given.page) || 1);
-  const models = modelsOf(found);
+  const models = view === 'map' ? modelsOf(found) : [];
+  const byDuty = countByDuty(found);
+  const doubtful = again(found);
   const model = models.find((one) => one.name === given.model) ?? models[0];
   const chosen = cells.find((cell) => cell.code === given.cell);
   const href = (change: ShelfParameters) => `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
@@ -98,15 +100,15 @@ export async function ShelfPage(given: ShelfParameters) {
                       <DutyMark duty={null} named />
                     </span>
                   )}
-                  <b className="num ms-auto">{found.filter((cell) => cell.duty.duty === duty).length}</b>
+                  <b className="num ms-auto">{byDuty.get(duty) ?? 0}</b>
                 </div>
               ))}
             </section>
-            {again(found).length > 0 && (
+            {doubtful.length > 0 && (
               <section className="sheet" aria-label="Measure again">
                 <h2>Measure again</h2>
                 <p className="soft mb-1">These are kept from a better duty by doubt alone.</p>
-                {again(found).slice(0, 8).map((cell) => (
+                {doubtful.slice(0, 8).map((cell) => (
                   <div key={cell.code}>
                     <Link className="num" href={`/cells/${cell.code}`} prefetch={false}>
                       {cell.code}
@@ -122,6 +124,13 @@ export async function ShelfPage(given: ShelfParameters) {
       <ShelfBar view={view} model={given.model ?? ''} />
     </>
   );
+}
+
+/** Thousands of cells are gone through once. */
+function countByDuty(cells: readonly JudgedCell[]): Map<Duty | null, number> {
+  const counts = new Map<Duty | null, number>();
+  for (const { duty } of cells) counts.set(duty.duty, (counts.get(duty.duty) ?? 0) + 1);
+  return counts;
 }
 
 const again = (cells: JudgedCell[]) => cells.filter((cell) => cell.duty.measureAgain !== null && cell.waits === 'shelf');

@@ -2,6 +2,6 @@ import { CellPage } from '@/stations/shelf/CellPage';
 
 export const metadata = { title: 'Cell' };
 
-export default async function Page({ params }: { params: Promise<{ code: string }> }) {
-  return <CellPage code={(await params).code} />;
+export default async function Page({ params, searchParams }: { params: Promise<{ code: string }>; searchParams: Promise<{ amps?: string }> }) {
+  return <CellPage code={(await params).code} amps={(await searchParams).amps} />;
 }

@@ -1,0 +1,38 @@
+'use client';
+
+import { ReadingBar } from '@/ui/ReadingBar';
+import { useMemo } from 'react';
+import { fileCheck, redoCheck, undoCheck } from './actions';
+import { type CheckInstrument, understandCheck } from './entry';
+
+interface CheckBarProps {
+  checkId: number;
+  position: number;
+  batteries: string[];
+  instruments: CheckInstrument[];
+  /** What was read on each battery so far, in the middle, by position from 1. */
+  othersV: (number | null)[];
+}
+
+/** The reading bar of a sheet: an instrument and what it shows, or another battery. */
+export function CheckBar({ checkId, position, batteries, instruments, othersV }: CheckBarProps) {
+  const filing = useMemo(
+    () => ({ place: `check ${checkId}`, file: (text: string, entry: string, confirmed: boolean, current: string | null) => fileCheck(checkId, current, text, entry, confirmed), undo: undoCheck, redo: redoCheck }),
+    [checkId],
+  );
+  const [first] = instruments;
+  const example = first ? `${first.code} ${Array.from({ length: Math.min(first.channels, 3) }, () => '3.71').join(' ')}${first.channels > 3 ? ' …' : ''}` : 'put an instrument on the bench first';
+  return (
+    <ReadingBar
+      label={`What is read on B${position}, ${batteries[position - 1] ?? ''}`}
+      placeholder={`${example}, or B2`}
+      current={String(position)}
+      understand={(text) => {
+        const line = understandCheck(text, position, instruments, batteries.length, (at) => othersV[at - 1] ?? null);
+        if (line.kind === 'battery') return { kind: 'go', said: `go to B${line.position}, ${batteries[line.position - 1]}`, href: `/instruments/check/${checkId}?at=${line.position}` };
+        return line.kind === 'readings' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
+      }}
+      filing={filing}
+    />
+  );
+}

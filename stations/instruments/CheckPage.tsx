@@ -1,0 +1,167 @@
+import { corrected, errorInterval, fillsTo } from '@/core/instruments/calibration';
+import { display, formatQuantity, type Display } from '@/core/quantity/format';
+import { judgedWorkshop } from '@/stations/workshop';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { CalibrateButtons } from './CalibrateButtons';
+import { CheckBar } from './CheckBar';
+import { DifferenceChart } from './DifferenceChart';
+import { calibrationOf, type CheckedChannel, type CheckedSheet, judgedSheets, othersOn } from './sheet';
+
+const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
+
+/** A cross-check sheet: which instruments agree, which stands alone and by how much, and what that does to a cell. */
+export async function CheckPage({ id, at }: { id: number; at: string | undefined }) {
+  const { instruments } = await judgedWorkshop();
+  const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === id);
+  if (!sheet) notFound();
+  const { check, channels, consensus } = sheet;
+  const position = Math.min(check.batteries.length, Math.max(1, Number(at) || 1));
+  const onBench = instruments.all.filter((one) => one.archivedAt === null && one.ranges.voltage).map(({ code, channels: count }) => ({ code, channels: count }));
+  const here = channels.filter((channel) => channel.readings.some((one) => one.position === position));
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href="/instruments">Instruments</Link> · {check.name}
+        </h1>
+        <span className="soft">
+          {format(check.openedAt, 'd MMM yyyy')} · {channels.length} channels on {check.batteries.length} batteries
+        </span>
+      </div>
+      <div className="cols wide-end">
+        <Finding sheet={sheet} />
+        <section className="sheet" aria-label="Battery at hand">
+          <h2>At hand</h2>
+          <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
+            B{position} <span style={{ fontSize: '1.1rem' }}>{check.batteries[position - 1]}</span>
+          </div>
+          <p className="soft mb-2">{here.length === 0 ? 'Nothing read on it yet.' : `Read on it: ${here.map((channel) => channel.name).join(', ')}.`}</p>
+          {check.batteries.map((label, i) => (
+            <div key={i}>
+              <Link href={`/instruments/check/${id}?at=${i + 1}`} aria-current={i + 1 === position ? 'true' : undefined} prefetch={false} scroll={false}>
+                B{i + 1} {label}
+              </Link>{' '}
+              <span className="soft">{referenceText(consensus[i] ?? null)}</span>
+            </div>
+          ))}
+        </section>
+      </div>
+      {channels.length > 0 && (
+        <section className="sheet mb-3" aria-label="Differences">
+          <h2>Differences from the reference</h2>
+          <DifferenceChart channels={channels} batteries={check.batteries} />
+          <DifferenceTable sheet={sheet} />
+        </section>
+      )}
+      <CheckBar checkId={id} position={position} batteries={check.batteries} instruments={onBench} othersV={check.batteries.map((_, i) => othersOn(sheet, i + 1))} />
+    </>
+  );
+}
+
+function referenceText(consensus: CheckedSheet['consensus'][number]): string {
+  if (!consensus) return '';
+  if (consensus.kind === 'nobody-knows') return 'nobody can know';
+  return `${formatQuantity(consensus.reference, display.voltage)}${consensus.kind === 'declared' ? `, by ${consensus.by}` : ''}`;
+}
+
+/** The one answer of the sheet. */
+function Finding({ sheet }: { sheet: CheckedSheet }) {
+  const { check, channels, consensus } = sheet;
+  const apart = channels.filter((channel) => channel.apartOn > 0);
+  const unknown = consensus.find((one) => one?.kind === 'nobody-knows');
+  if (channels.length === 0) {
+    return (
+      <section className="sheet lead-ember empty" aria-label="Finding">
+        <p>Put the first battery on one instrument after the other and type what each shows: its code, then the voltage.</p>
+      </section>
+    );
+  }
+  return (
+    <section className="sheet lead-ember" aria-label="Finding">
+      {apart.length === 0 ? (
+        <p style={{ fontSize: '1.5rem', fontWeight: 700, lineHeight: 1.2 }}>{unknown?.kind === 'nobody-knows' ? 'Nobody can know yet' : 'All agree within their doubt'}</p>
+      ) : (
+        apart.map((channel) => <ApartChannel key={channel.name} sheet={sheet} channel={channel} />)
+      )}
+      {unknown?.kind === 'nobody-knows' && <p className="ask">{unknown.because}</p>}
+      {apart.length > 0 && <p className="soft mb-0">A wrong calibration is as dangerous as none. Raw readings stay as they are; the correction is dated, counts for later readings, and is withdrawn with one act.</p>}
+      {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (
+        <p className="soft mb-0">
+          The reference is the weighted mean of the largest set of instruments that agree within their own doubt (chi-square, 95 %): one bad instrument cannot drag it along. Sheet {check.id}.
+        </p>
+      )}
+    </section>
+  );
+}
+
+function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: CheckedChannel }) {
+  const differences = channel.readings.flatMap((reading) => reading.difference ?? []);
+  const mean = { value: differences.reduce((sum, one) => sum + one.value, 0) / differences.length, u: Math.min(...differences.map((one) => one.u)) };
+  const offset = calibrationOf(sheet, channel, 'offset');
+  const isCharger = channel.instrument.kind === 'charger';
+  return (
+    <div className="mb-3">
+      <span className="code">{channel.name}</span>
+      <p style={{ fontSize: '1.5rem', fontWeight: 700, lineHeight: 1.2, margin: '2px 0 6px' }}>
+        reads {formatQuantity({ value: Math.abs(mean.value), u: mean.u }, millivolts)} {mean.value < 0 ? 'low' : 'high'}
+        {isCharger && offset.ok && (
+          <>
+            : it fills its cell to <span className="num hot">{formatQuantity(fillsTo(4.2, offset.correction), display.voltage)}</span>
+          </>
+        )}
+      </p>
+      {isCharger && mean.value < 0 && <p className="ask">It overcharges that cell every time, which is dangerous for lithium. Do not charge through this channel until it is corrected or the charger is set lower.</p>}
+      {offset.ok && (
+        <p className="soft mb-2">
+          The next reading of 4 V will be off by {(errorInterval(offset.correction, 4).low * 1000).toFixed(0)} to {(errorInterval(offset.correction, 4).high * 1000).toFixed(0)} mV (95 %); corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
+        </p>
+      )}
+      {channel.corrected ? <p className="mb-0">It is corrected from now on; read it once more to see.</p> : <CalibrateButtons checkId={sheet.check.id} name={channel.name} />}
+    </div>
+  );
+}
+
+function DifferenceTable({ sheet: { check, channels } }: { sheet: CheckedSheet }) {
+  return (
+    <div className="table-scroll" tabIndex={0}>
+      <table className="table">
+        <thead>
+          <tr>
+            <th>Channel</th>
+            {check.batteries.map((label, i) => (
+              <th key={i} className="num">
+                B{i + 1} {label}
+              </th>
+            ))}
+            <th>&nbsp;</th>
+          </tr>
+        </thead>
+        <tbody>
+          {channels.map((channel) => (
+            <tr key={channel.name} className={channel.apartOn > 0 ? 'odd-one' : ''}>
+              <td className="num">{channel.name}</td>
+              {check.batteries.map((_, i) => {
+                const reading = channel.readings.find((one) => one.position === i + 1);
+                return (
+                  <td key={i} className="num">
+                    {reading ? `${reading.raw.value.toFixed(3)} V` : '–'}
+                    {reading?.difference && (
+                      <>
+                        <br />
+                        {reading.difference.value > 0 ? '+' : ''}
+                        {formatQuantity(reading.difference, millivolts)}
+                      </>
+                    )}
+                  </td>
+                );
+              })}
+              <td>{channel.apartOn > 0 ? '◆ stands alone' : channel.corrected ? 'corrected' : ''}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

@@ -1,0 +1,159 @@
+import { fillsTo } from '@/core/instruments/calibration';
+import type { InstrumentRange, MeasuredQuantity } from '@/core/instruments/instrument';
+import { leadPairOhm } from '@/core/instruments/leads';
+import { type Display, display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import type { Calibration } from '@/records/calibrations';
+import type { Instrument } from '@/records/instruments';
+import { judgedWorkshop } from '@/stations/workshop';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { GoBar } from '../frame/GoBar';
+import type { InstrumentBook } from './book';
+import { ArchiveButton } from './ArchiveButton';
+import { NewCheckForm } from './NewCheckForm';
+import { NewInstrumentForm } from './NewInstrumentForm';
+import { channelName, judgedSheets } from './sheet';
+import { WithdrawCalibration } from './WithdrawCalibration';
+
+const kindNames = { meter: 'meter', checker: 'checker', charger: 'charger', load: 'load', logger: 'logger' };
+const shownIn: Record<MeasuredQuantity, Display> = { voltage: { unit: 'mV', factor: 1e3, decimals: 1 }, current: { unit: 'mA', factor: 1e3, decimals: 1 }, resistance: { unit: 'mΩ', factor: 1e3, decimals: 2 } };
+
+const rangeText = (quantity: MeasuredQuantity, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): string =>
+  `${Number((resolution * shownIn[quantity].factor).toPrecision(3))} ${shownIn[quantity].unit} steps, ± ${Number((accuracyShare * 100).toPrecision(3))} % ± ${accuracyCounts}`;
+
+/** What is on the bench, the sheets that hold it against each other, and the corrections in force. */
+export async function InstrumentsPage() {
+  const { instruments } = await judgedWorkshop();
+  const sheets = await judgedSheets(instruments);
+  return (
+    <>
+      <div className="head">
+        <h1>Instruments</h1>
+        <span className="soft">Two tools that disagree do not say which is wrong. Put one battery on all of them.</span>
+      </div>
+      <div className="cols wide-end">
+        <div className="stack">
+          <section className="sheet" aria-label="On the bench">
+            <h2>On the bench</h2>
+            {instruments.all.length === 0 ? (
+              <p className="empty">No instrument yet. Note what your meter, checker and charger show as their last digit, and what their makers promise.</p>
+            ) : (
+              <div className="table-scroll" tabIndex={0}>
+                <table className="table">
+                  <tbody>
+                    {instruments.all.map((instrument) => (
+                      <InstrumentRow key={instrument.id} instrument={instrument} book={instruments} />
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            )}
+          </section>
+          {instruments.calibrations.length > 0 && (
+            <section className="sheet" aria-label="Calibrations">
+              <h2>Calibrations</h2>
+              <div className="table-scroll" tabIndex={0}>
+                <table className="table">
+                  <tbody>
+                    {instruments.calibrations.map((calibration) => (
+                      <CalibrationRow key={calibration.id} calibration={calibration} instrument={instruments.byId(calibration.instrumentId)} />
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            </section>
+          )}
+        </div>
+        <div className="stack">
+          <section className="sheet lead-ember" aria-label="Cross-checks">
+            <h2>Cross-checks</h2>
+            {sheets.map(({ check, channels }) => {
+              const apart = channels.filter((channel) => channel.apartOn > 0);
+              return (
+                <p key={check.id} className="mb-2">
+                  <Link className="fw-bold" href={`/instruments/check/${check.id}`}>
+                    {check.name}
+                  </Link>{' '}
+                  <span className="soft">
+                    {format(check.openedAt, 'd MMM')} · {check.batteries.length} batteries · {channels.length} channels
+                  </span>
+                  {apart.length > 0 && <span className="hot"> ◆ {apart.map((channel) => channel.name).join(', ')} {apart.length === 1 ? 'stands' : 'stand'} alone</span>}
+                </p>
+              );
+            })}
+            <NewCheckForm />
+          </section>
+          <section className="sheet lead-ink" aria-label="A new instrument">
+            <h2>A new instrument</h2>
+            <NewInstrumentForm />
+          </section>
+        </div>
+      </div>
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}
+
+function InstrumentRow({ instrument, book }: { instrument: Instrument; book: InstrumentBook }) {
+  const ranges = Object.entries(instrument.ranges) as [MeasuredQuantity, InstrumentRange][];
+  const now = new Date();
+  const corrections = Array.from({ length: instrument.channels }, (_, i) => i + 1).filter((channel) => book.calibrationAt(instrument.id, channel, now));
+  return (
+    <tr className={instrument.archivedAt ? 'soft' : ''}>
+      <td className="num fw-bold">{instrument.code}</td>
+      <td>
+        {instrument.name}
+        <br />
+        <span className="soft">
+          {kindNames[instrument.kind]}
+          {instrument.channels > 1 && `, ${instrument.channels} channels`}
+          {instrument.certified && ', certified'}
+          {instrument.wires && `, ${instrument.wires === 2 ? 'two' : 'four'} wires`}
+          {instrument.leads && `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge}: ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}
+          {instrument.archivedAt && `, put away ${format(instrument.archivedAt, 'd MMM yyyy')}`}
+        </span>
+      </td>
+      <td>
+        {ranges.map(([quantity, range]) => (
+          <div key={quantity} className="text-nowrap" title={quantity}>
+            {rangeText(quantity, range)}
+          </div>
+        ))}
+        {corrections.length > 0 && <span className="soft">corrected: {corrections.map((channel) => channelName(instrument, channel)).join(', ')}</span>}
+      </td>
+      <td className="text-end">
+        <ArchiveButton id={instrument.id} code={instrument.code} away={instrument.archivedAt === null} />
+      </td>
+    </tr>
+  );
+}
+
+function CalibrationRow({ calibration, instrument }: { calibration: Calibration; instrument: Instrument | null }) {
+  if (!instrument) return null;
+  const { correction, channel, calibratedAt, reference, withdrawnAt, withdrawnBecause } = calibration;
+  return (
+    <tr className={withdrawnAt ? 'soft' : ''}>
+      <td className="num fw-bold">{channelName(instrument, channel)}</td>
+      <td>
+        from {format(calibratedAt, 'd MMM yyyy HH:mm')}, against {reference}
+        {instrument.kind === 'charger' && !withdrawnAt && (
+          <>
+            <br />
+            <span className="hot">◆ uncorrected it fills its 4.2 V cell to {formatQuantity(fillsTo(4.2, correction), display.voltage)}</span>
+          </>
+        )}
+        {withdrawnAt && (
+          <>
+            <br />
+            withdrawn {format(withdrawnAt, 'd MMM yyyy')}: {withdrawnBecause}
+          </>
+        )}
+      </td>
+      <td className="num">
+        {formatQuantity(correction.offset, { unit: 'mV', factor: 1e3, decimals: 1 })}
+        {correction.kind === 'line' && ` and ${formatQuantity(correction.gain, { unit: 'mV/V', factor: 1e3, decimals: 2 })}`}
+      </td>
+      <td className="text-end">{!withdrawnAt && <WithdrawCalibration id={calibration.id} name={channelName(instrument, channel)} />}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,141 @@
+'use server';
+
+import { instrumentKinds } from '@/core/instruments/instrument';
+import { addCalibration, withdrawCalibration } from '@/records/calibrations';
+import { fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from '@/records/crossChecks';
+import { database, inTransaction } from '@/records/database';
+import { addInstrument, archiveInstrument } from '@/records/instruments';
+import { type Answer, answering, ask, done, refuse, typedCount, typedNumber, typedPositive } from '@/stations/answer';
+import { bringingBack, entryId, filing, takingBack } from '@/stations/entry';
+import { judgedWorkshop } from '@/stations/workshop';
+import type { Filed } from '@/ui/ReadingBar';
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+import { z } from 'zod';
+import { understandCheck } from './entry';
+import { calibrationOf, judgedSheets, othersOn } from './sheet';
+
+const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
+const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least nought.`));
+
+const newInstrument = z
+  .object({
+    code: z.string().trim().toUpperCase().regex(/^[A-Z][A-Z0-9]{1,5}$/, 'Code: a letter, then one to five letters or digits, such as DM1.'),
+    name: z.string().trim().min(1, 'What is it?').max(80),
+    kind: z.enum(instrumentKinds),
+    channels: typedCount('Channels', 32),
+    certified: z.enum(['no', 'yes']),
+    voltStepMv: optional(typedPositive('Voltage, last digit')),
+    voltPercent: notNegative('Voltage, accuracy'),
+    voltCounts: notNegative('Voltage, counts'),
+    ampStepMa: optional(typedPositive('Current, last digit')),
+    ampPercent: notNegative('Current, accuracy'),
+    ampCounts: notNegative('Current, counts'),
+    ohmStep: optional(typedPositive('Resistance, last digit')),
+    ohmPercent: notNegative('Resistance, accuracy'),
+    ohmCounts: notNegative('Resistance, counts'),
+    wires: z.enum(['', '2', '4']),
+    gauge: notNegative('Lead gauge'),
+    leadM: optional(typedPositive('Lead length')),
+  })
+  .refine(({ voltStepMv, ampStepMa, ohmStep }) => voltStepMv !== null || ampStepMa !== null || ohmStep !== null, { path: ['voltStepMv'], error: 'What does it measure? Give the last digit of at least one quantity.' })
+  .refine(({ gauge, leadM }) => (gauge === null) === (leadM === null), { path: ['leadM'], error: 'Leads: give both gauge and length, or neither.' });
+
+/** Puts an instrument on the bench. */
+export async function addInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {
+  return answering(
+    async () => {
+      const given = newInstrument.parse(Object.fromEntries(form));
+      const range = (step: number | null, unit: number, percent: number | null, counts: number | null) => (step === null ? undefined : { resolution: step * unit, accuracyShare: (percent ?? 0) / 100, accuracyCounts: counts ?? 0 });
+      const ranges = Object.entries({
+        voltage: range(given.voltStepMv, 1e-3, given.voltPercent, given.voltCounts),
+        current: range(given.ampStepMa, 1e-3, given.ampPercent, given.ampCounts),
+        resistance: range(given.ohmStep, 1e-3, given.ohmPercent, given.ohmCounts),
+      }).filter(([, value]) => value !== undefined);
+      await inTransaction((db) =>
+        addInstrument(db, {
+          code: given.code,
+          name: given.name,
+          kind: given.kind,
+          channels: given.channels,
+          certified: given.certified === 'yes',
+          wires: given.wires === '' ? null : given.wires === '2' ? 2 : 4,
+          leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
+          ranges: Object.fromEntries(ranges),
+        }),
+      );
+      revalidatePath('/', 'layout');
+      return done(undefined);
+    },
+    { instrument_code_key: 'There is an instrument with this code already; choose another.' },
+  );
+}
+
+/** Puts an instrument away or takes it out again. What it read stays, and rounds begun with it go on. */
+export async function archiveInstrumentAction(id: number, away: boolean): Promise<void> {
+  await archiveInstrument(database(), z.int().parse(id), away);
+  revalidatePath('/', 'layout');
+}
+
+const newCheck = z.object({
+  name: z.string().trim().min(1, 'What is this sheet called?').max(80),
+  batteries: z
+    .string()
+    .transform((text) => text.split(/[,;\n]/).map((one) => one.trim()).filter(Boolean))
+    .refine((labels) => labels.length >= 1, 'Name the batteries, one after the other with commas: nearly empty, half, full.')
+    .refine((labels) => labels.length <= 12, 'At most twelve batteries on one sheet.'),
+});
+
+/** Opens a cross-check sheet: instruments against each other on some batteries. */
+export async function openCheckAction(_: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { name, batteries } = newCheck.parse(Object.fromEntries(form));
+    return done(await inTransaction((db) => openCrossCheck(db, name, batteries)));
+  });
+  if (!answer.ok) return answer;
+  revalidatePath('/', 'layout');
+  redirect(`/instruments/check/${answer.value}`);
+}
+
+/** Files one line of a sheet. `position` is the battery that was shown. */
+export async function fileCheck(checkId: number, position: string | null, text: string, entry: string, confirmed: boolean): Promise<Filed> {
+  return filing(async () => {
+    const { instruments } = await judgedWorkshop();
+    const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === checkId);
+    if (!sheet) return refuse('This sheet is not there any more.');
+    const onBench = instruments.all.filter((one) => one.archivedAt === null);
+    const line = understandCheck(z.string().max(400).parse(text), Number(position) || 1, onBench, sheet.check.batteries.length, (at) => othersOn(sheet, at));
+    if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
+    if (line.asks && !confirmed) return ask(line.asks);
+    const instrument = onBench.find((one) => one.code === line.code);
+    if (!instrument) return refuse(`There is no instrument ${line.code}.`);
+    await inTransaction((db) => fileCrossCheck(db, { entry: entryId.parse(entry), crossCheckId: checkId, position: line.position, instrumentId: instrument.id, confirmed, readings: line.readings }));
+    return done(line.said);
+  });
+}
+
+export const undoCheck = async (entry: string): Promise<Filed> => takingBack((id, reason) => voidCrossCheckEntry(database(), id, reason), entry);
+export const redoCheck = async (entry: string, anew: string): Promise<Filed> => bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
+
+/** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */
+export async function calibrateAction(checkId: number, name: string, kind: 'offset' | 'line'): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { instruments } = await judgedWorkshop();
+    const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === checkId);
+    const channel = sheet?.channels.find((one) => one.name === name);
+    if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
+    const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));
+    if (!verdict.ok) return refuse(verdict.because);
+    const believed = [...new Set(sheet.consensus.flatMap((one) => (one?.kind === 'agreed' ? one.consistent : one?.kind === 'declared' ? [one.by] : [])))];
+    await addCalibration(database(), { instrumentId: channel.instrument.id, channel: channel.channel, correction: verdict.correction, crossCheckId: checkId, reference: believed.join(', '), calibratedAt: new Date() });
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Withdraws a calibration: everything read since is judged without it at once. */
+export async function withdrawAction(id: number, because: string): Promise<void> {
+  await withdrawCalibration(database(), z.int().parse(id), z.string().min(1).max(200).parse(because));
+  revalidatePath('/', 'layout');
+}

@@ -1,0 +1,47 @@
+import type { Tools } from '@/core/resistance/judgeReading';
+import type { Calibration } from '@/records/calibrations';
+import type { Instrument } from '@/records/instruments';
+
+/** What is known of the bench's instruments, to judge readings by. */
+export interface InstrumentBook {
+  /** Everything there ever was, those put away last. */
+  all: readonly Instrument[];
+  calibrations: readonly Calibration[];
+  byId(id: number | null): Instrument | null;
+  /** The calibration in force for a channel at that moment; null where none is. */
+  calibrationAt(instrumentId: number | null, channel: number | null, at: Date): Calibration | null;
+  toolsOf(reading: { instrumentId: number | null; channel: number | null; ammeterId: number | null; takenAt: Date }): Tools;
+}
+
+export function bookOf(all: readonly Instrument[], calibrations: readonly Calibration[]): InstrumentBook {
+  const instruments = new Map(all.map((instrument) => [instrument.id, instrument]));
+  const byChannel = new Map<string, Calibration[]>();
+  // They come newest first, so the first that had begun is the one in force.
+  for (const calibration of calibrations) {
+    if (calibration.withdrawnAt) continue;
+    const key = `${calibration.instrumentId} ${calibration.channel}`;
+    byChannel.set(key, [...(byChannel.get(key) ?? []), calibration]);
+  }
+  const byId = (id: number | null): Instrument | null => (id === null ? null : (instruments.get(id) ?? null));
+  const calibrationAt: InstrumentBook['calibrationAt'] = (instrumentId, channel, at) => byChannel.get(`${instrumentId} ${channel ?? 1}`)?.find((one) => one.calibratedAt <= at) ?? null;
+  return {
+    all,
+    calibrations,
+    byId,
+    calibrationAt,
+    toolsOf({ instrumentId, channel, ammeterId, takenAt }) {
+      const instrument = byId(instrumentId);
+      return {
+        voltage: instrument?.ranges.voltage ?? null,
+        current: byId(ammeterId ?? instrumentId)?.ranges.current ?? null,
+        resistance: instrument?.ranges.resistance ?? null,
+        wires: instrument?.wires ?? null,
+        leads: instrument?.leads ?? null,
+        correction: calibrationAt(instrumentId, channel, takenAt)?.correction ?? null,
+      };
+    },
+  };
+}
+
+/** Code and name of what measures voltage and is not put away. */
+export const voltmeters = (book: InstrumentBook): [string, string][] => book.all.filter((one) => one.archivedAt === null && one.ranges.voltage).map((one) => [one.code, one.name]);

@@ -1,0 +1,34 @@
+import { understandCheck } from './entry';
+
+const instruments = [{ code: 'DM', channels: 1 }, { code: 'CK', channels: 3 }];
+const understand = (text: string, position = 1) => understandCheck(text, position, instruments, 2, (at) => (at === 1 ? 3.71 : null));
+
+test('a code and a voltage for each channel', () => {
+  expect(understand('dm 3,712')).toMatchObject({ kind: 'readings', code: 'DM', position: 1, readings: [{ channel: 1, voltageV: 3.712, step: 0.001 }], asks: null, said: 'B1, DM: 3.712 V' });
+  expect(understand('CK 3.71 3.70 3.72')).toMatchObject({ readings: [{ channel: 1 }, { channel: 2 }, { channel: 3, voltageV: 3.72, step: 0.01 }] });
+  expect(understand('CK.2 3V70')).toMatchObject({ readings: [{ channel: 2, voltageV: 3.7 }] });
+});
+
+test('a battery alone goes there, before a reading it is filed for', () => {
+  expect(understand('b2')).toEqual({ kind: 'battery', position: 2 });
+  expect(understand('B2 DM 1.31')).toMatchObject({ position: 2, asks: null });
+});
+
+test.each([
+  ['DM 3.17', 'or was it 3.710 V?'],
+  ['DM 37.1', 'or was it 3.710 V?'],
+  ['DM 2.9', 'the same battery?'],
+  ['B2 DM -1.2', 'below zero'],
+])('%s is asked about', (text, words) => {
+  expect(understand(text)).toMatchObject({ kind: 'readings', asks: expect.stringContaining(words) });
+});
+
+test.each([
+  ['3.71', 'Begin with an instrument (DM, CK)'],
+  ['B3', 'B1 to B2'],
+  ['CK 3.71', '3 voltages, one a channel'],
+  ['CK.4 3.71', 'channels 1 to 3'],
+  ['DM volts', '"volts" was not understood'],
+])('%s is refused in words', (text, words) => {
+  expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
+});

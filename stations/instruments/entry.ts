@@ -1,0 +1,59 @@
+import { askAgainstOthers } from '@/core/grading/plausibility';
+import { display, formatFigure } from '@/core/quantity/format';
+import { parseQuantity } from '@/core/quantity/parse';
+import { wordsOf } from '@/ui/tokens';
+
+export interface CheckInstrument {
+  code: string;
+  channels: number;
+}
+
+export type CheckLine =
+  | { kind: 'nothing' }
+  | { kind: 'wrong'; said: string }
+  /** Another battery of the sheet. */
+  | { kind: 'battery'; position: number }
+  | { kind: 'readings'; code: string; position: number; readings: { channel: number; voltageV: number; step: number }[]; said: string; asks: string | null };
+
+const volt = { dimension: 'voltage', factor: 1 } as const;
+
+/**
+ * Understands a line of a cross-check sheet: `B2` goes to the second battery; an instrument's code and one voltage for
+ * each of its channels files them; `CK.3 3.71` files channel 3 alone.
+ *
+ * @param othersV what others read on this battery; null while nobody did
+ */
+export function understandCheck(text: string, position: number, instruments: readonly CheckInstrument[], batteries: number, othersV: (position: number) => number | null): CheckLine {
+  const words = wordsOf(text, ['V', 'mV']);
+  const [first = ''] = words;
+  if (first === '') return { kind: 'nothing' };
+  const battery = /^b(\d{1,2})$/i.exec(first);
+  const at = battery ? Number(battery[1]) : position;
+  if (battery && (at < 1 || at > batteries)) return { kind: 'wrong', said: `This sheet has ${batteries === 1 ? 'one battery' : `batteries B1 to B${batteries}`}.` };
+  const rest = battery ? words.slice(1) : words;
+  if (battery && rest.length === 0) return { kind: 'battery', position: at };
+  const [code = '', channelText] = (rest[0] ?? '').toUpperCase().split('.');
+  const instrument = instruments.find((one) => one.code === code);
+  if (!instrument) return { kind: 'wrong', said: `Begin with an instrument (${instruments.map((one) => one.code).join(', ') || 'none on the bench yet'}) or a battery (B1), then its voltage.` };
+  const figures = rest.slice(1);
+  const from = channelText === undefined ? 1 : Number(channelText);
+  if (!Number.isInteger(from) || from < 1 || from > instrument.channels) return { kind: 'wrong', said: `${code} has ${instrument.channels === 1 ? 'one channel' : `channels 1 to ${instrument.channels}`}.` };
+  const wanted = channelText === undefined ? instrument.channels : 1;
+  if (figures.length !== wanted) {
+    const example = Array.from({ length: wanted }, () => '3.71').join(' ');
+    return { kind: 'wrong', said: `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a channel`}: ${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.` };
+  }
+  const readings = [];
+  for (const [i, word] of figures.entries()) {
+    const parsed = parseQuantity(word, volt);
+    if (!parsed || parsed.dimension !== 'voltage') return { kind: 'wrong', said: `"${word}" was not understood as a voltage.` };
+    readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
+  }
+  const asks = readings.map((reading) => askAboutCheck(reading.voltageV, othersV(at))).find((question) => question !== null) ?? null;
+  return { kind: 'readings', code, position: at, readings, said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatFigure(reading.voltageV, display.voltage)).join(', ')}`, asks };
+}
+
+function askAboutCheck(voltageV: number, othersV: number | null): string | null {
+  if (othersV !== null) return askAgainstOthers(voltageV, othersV);
+  return voltageV < 0 ? `${formatFigure(voltageV, display.voltage)}: below zero. Are the probes reversed?` : null;
+}

@@ -1,0 +1,121 @@
+import 'server-only';
+import { calibrate, type CalibrationVerdict, corrected, type Correction } from '@/core/instruments/calibration';
+import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
+import { type InstrumentRange, readingU } from '@/core/instruments/instrument';
+import { type Quantity, rectangular } from '@/core/quantity/quantity';
+import { type CrossCheck, type CrossCheckReading, crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
+import { database } from '@/records/database';
+import { median } from 'simple-statistics';
+import type { Instrument } from '@/records/instruments';
+import type { InstrumentBook } from './book';
+
+/** One instrument, or one channel of it, on one battery. */
+export interface CheckedReading {
+  position: number;
+  raw: Quantity;
+  /** Corrected as it was calibrated when it was read, with its maker's doubt. */
+  reading: Quantity;
+  /** From the reference; null where nobody can know it. */
+  difference: Quantity | null;
+  apart: boolean;
+}
+
+export interface CheckedChannel {
+  instrument: Instrument;
+  channel: number;
+  /** Code, with the channel where there are several. */
+  name: string;
+  readings: CheckedReading[];
+  /** Batteries on which it stands alone. */
+  apartOn: number;
+  /** A calibration is in force for it now. */
+  corrected: boolean;
+}
+
+export interface CheckedSheet {
+  check: CrossCheck;
+  /** By position, from 1; null where nothing was read. */
+  consensus: (Consensus | null)[];
+  channels: CheckedChannel[];
+}
+
+export const channelName = (instrument: Instrument, channel: number): string => (instrument.channels === 1 ? instrument.code : `${instrument.code}.${channel}`);
+
+/** An instrument of which nobody noted what it promises is taken by its last digit, times three. */
+const unknownCounts = 3;
+const rangeOf = (instrument: Instrument, step: number): InstrumentRange => instrument.ranges.voltage ?? { resolution: step, accuracyShare: 0, accuracyCounts: unknownCounts };
+
+/** Judges a sheet: the reference on each battery, found without trusting anyone or declared, and how far each lies from it. */
+export function judgeSheet(check: CrossCheck, readings: readonly CrossCheckReading[], book: InstrumentBook, now = new Date()): CheckedSheet {
+  const known = readings.flatMap((one) => {
+    const instrument = book.byId(one.instrumentId);
+    if (!instrument) return [];
+    const range = rangeOf(instrument, one.step);
+    const calibration = book.calibrationAt(one.instrumentId, one.channel, one.takenAt);
+    const reading = corrected({ value: one.voltageV, u: calibration ? rectangular(range.resolution) : readingU(one.voltageV, range) }, calibration?.correction ?? null);
+    return [{ ...one, instrument, name: channelName(instrument, one.channel), raw: { value: one.voltageV, u: rectangular(Math.max(one.step, range.resolution)) }, reading }];
+  });
+  const consensus = check.batteries.map((_, i) => {
+    const here = known.filter((one) => one.position === i + 1);
+    const certified = here.find((one) => one.instrument.certified);
+    if (certified) return { kind: 'declared' as const, reference: certified.reading, by: certified.name };
+    return here.length === 0 ? null : consensusOf(here.map((one) => ({ of: one.name, reading: one.reading })));
+  });
+  const names = [...new Set(known.map((one) => one.name))];
+  const channels = names.map((name): CheckedChannel => {
+    const own = known.filter((one) => one.name === name);
+    const { instrument, channel } = own[0] as (typeof known)[number];
+    const checked = own.map((one): CheckedReading => {
+      const { difference, apart } = against(consensus[one.position - 1] ?? null, name, one.reading);
+      return { position: one.position, raw: one.raw, reading: one.reading, difference, apart };
+    });
+    return { instrument, channel, name, readings: checked, apartOn: checked.filter((one) => one.apart).length, corrected: book.calibrationAt(instrument.id, channel, now) !== null };
+  });
+  return { check, consensus, channels };
+}
+
+function against(consensus: Consensus | null, name: string, reading: Quantity): { difference: Quantity | null; apart: boolean } {
+  if (!consensus || consensus.kind === 'nobody-knows') return { difference: null, apart: false };
+  if (consensus.kind === 'declared') {
+    const difference = differenceFrom(consensus.reference, reading, consensus.by === name);
+    return { difference, apart: consensus.by !== name && Math.abs(difference.value) > 2 * difference.u };
+  }
+  return { difference: differenceFrom(consensus.reference, reading, consensus.consistent.includes(name)), apart: consensus.apart.includes(name) };
+}
+
+/** What the instruments read on a battery so far, in the middle; null while none did. */
+export function othersOn({ channels }: CheckedSheet, position: number): number | null {
+  const values = channels.flatMap((channel) => channel.readings.filter((one) => one.position === position).map((one) => one.raw.value));
+  return values.length === 0 ? null : median(values);
+}
+
+/** What correcting a channel by this sheet would come to. */
+export function calibrationOf(sheet: CheckedSheet, channel: CheckedChannel, kind: Correction['kind']): CalibrationVerdict {
+  const points = channel.readings.flatMap(({ position, raw }) => {
+    const consensus = sheet.consensus[position - 1];
+    return consensus && consensus.kind !== 'nobody-knows' ? [{ reading: raw, reference: consensus.reference }] : [];
+  });
+  const range = channel.instrument.ranges.voltage;
+  const typical = points[0]?.reading.value ?? 0;
+  return calibrate(kind, points, { resolution: range?.resolution ?? channel.readings[0]?.raw.u ?? 0, statedU: range ? readingU(typical, range) : Infinity });
+}
+
+/** Every sheet, judged; the newest first. */
+export async function judgedSheets(book: InstrumentBook): Promise<CheckedSheet[]> {
+  const [checks, readings] = await Promise.all([listCrossChecks(database()), crossCheckReadings(database())]);
+  return checks.map((check) => judgeSheet(check, readings.filter((one) => one.crossCheckId === check.id), book));
+}
+
+/** Channels that stood alone in the newest sheet they were in, are on the bench and not corrected. */
+export async function uncorrectedChannels(book: InstrumentBook): Promise<number> {
+  const seen = new Set<string>();
+  let count = 0;
+  for (const { channels } of await judgedSheets(book)) {
+    for (const { name, apartOn, corrected: isCorrected, instrument } of channels) {
+      if (seen.has(name)) continue;
+      seen.add(name);
+      if (apartOn > 0 && !isCorrected && instrument.archivedAt === null) count += 1;
+    }
+  }
+  return count;
+}

@@ -1,0 +1,86 @@
+'use client';
+
+import { ticksOver } from '@/ui/ticks';
+import type { Agreement } from '@/core/resistance/agreement';
+import { CartesianGrid, Label, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
+import type { CellPair } from './compare';
+
+/** Difference against mean of two methods, a dot a cell, with bias and limits. Source: Bland and Altman 1986. */
+export function AgreementPlot({ pairs, agreement, first, second }: { pairs: CellPair[]; agreement: Agreement; first: string; second: string }) {
+  const dots = pairs.map((pair) => ({ ...pair, mean: (pair.first + pair.second) * 500, difference: (pair.first - pair.second) * 1000, outside: pair.first - pair.second < agreement.low || pair.first - pair.second > agreement.high }));
+  const ticks = ticksOver(Math.min(agreement.low * 1000, ...dots.map((dot) => dot.difference)), Math.max(agreement.high * 1000, ...dots.map((dot) => dot.difference)), [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
+  return (
+    <>
+      <ResponsiveContainer width="100%" height={320} minWidth={0}>
+        <ScatterChart margin={{ top: 10, right: 70, bottom: 26, left: 14 }} accessibilityLayer={false}>
+          <CartesianGrid stroke="var(--rule)" />
+          <XAxis type="number" dataKey="mean" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
+            <Label value="mean of both, mΩ" position="bottom" className="axis" />
+          </XAxis>
+          <YAxis type="number" dataKey="difference" domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]} ticks={ticks} tick={{ className: 'axis' }} stroke="var(--soft)" width={56}>
+            <Label value="first − second, mΩ" angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
+          </YAxis>
+          <ReferenceLine y={agreement.bias.value * 1000} stroke="var(--sea)" strokeWidth={2} label={{ value: `${(agreement.bias.value * 1000).toFixed(1)}`, position: 'right', className: 'axis' }} />
+          {[agreement.low, agreement.high].map((limit) => (
+            <ReferenceLine key={limit} y={limit * 1000} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: (limit * 1000).toFixed(1), position: 'right', className: 'axis' }} />
+          ))}
+          <Tooltip
+            cursor={false}
+            isAnimationActive={false}
+            content={({ payload }) => {
+              const dot = payload?.[0]?.payload as (typeof dots)[number] | undefined;
+              return dot ? (
+                <div className="chart-note">
+                  <b className="num">{dot.code}</b> {(dot.first * 1000).toFixed(1)} and {(dot.second * 1000).toFixed(1)} mΩ
+                </div>
+              ) : null;
+            }}
+          />
+          <Scatter
+            data={dots}
+            isAnimationActive={false}
+            shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) =>
+              payload?.outside ? (
+                <g>
+                  <path d={`M${cx} ${cy - 8}l8 8l-8 8l-8-8z`} fill="var(--ember)" />
+                  <text x={cx} y={cy - 12} textAnchor="middle" className="axis">
+                    {payload.code}
+                  </text>
+                </g>
+              ) : (
+                <circle cx={cx} cy={cy} r={5} fill="var(--ink)" />
+              )
+            }
+          />
+        </ScatterChart>
+      </ResponsiveContainer>
+      <details>
+        <summary>As a table</summary>
+        <div className="table-scroll" tabIndex={0}>
+          <table className="table">
+            <thead>
+              <tr>
+                <th>Cell</th>
+                <th className="num">{first}, mΩ</th>
+                <th className="num">{second}, mΩ</th>
+                <th className="num">Difference</th>
+                <th className="num">Ratio</th>
+              </tr>
+            </thead>
+            <tbody>
+              {dots.map((dot) => (
+                <tr key={dot.code} className={dot.outside ? 'odd-one' : ''}>
+                  <td className="num">{dot.code}</td>
+                  <td className="num">{(dot.first * 1000).toFixed(1)}</td>
+                  <td className="num">{(dot.second * 1000).toFixed(1)}</td>
+                  <td className="num">{dot.difference.toFixed(1)}</td>
+                  <td className="num">{(dot.second / dot.first).toFixed(2)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </details>
+    </>
+  );
+}

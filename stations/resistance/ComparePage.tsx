@@ -1,0 +1,70 @@
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { leastPairs } from '@/core/resistance/agreement';
+import { database } from '@/records/database';
+import { roundById } from '@/records/rounds';
+import Link from 'next/link';
+import { GoBar } from '../frame/GoBar';
+import { AgreementPlot } from './AgreementPlot';
+import { compareProtocols } from './compare';
+import { CompareForm } from './CompareForm';
+
+/** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
+export async function ComparePage({ first: firstId, second: secondId, round: roundId }: { first?: string; second?: string; round?: string }) {
+  const round = roundId === undefined ? null : await roundById(database(), Number(roundId) || 0);
+  const { protocols, first, second, pairs, agreement, verdict } = await compareProtocols(Number(firstId) || round?.protocolId || null, Number(secondId) || null);
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href="/resistance">Resistance</Link> · two methods
+        </h1>
+        <span className="soft">Two figures of one cell that differ are mostly both right: they measured different things.</span>
+      </div>
+      {protocols.length < 2 ? (
+        <section className="sheet lead-ember empty">
+          <p>Measure the same cells by two protocols, then they are held against each other here.</p>
+          <Link href="/resistance">To the rounds</Link>
+        </section>
+      ) : (
+        <div className="cols wide-end">
+          <section className="sheet" aria-label="Agreement">
+            <CompareForm protocols={protocols.map(({ id, name }) => [String(id), name])} first={String(first?.id ?? '')} second={String(second?.id ?? '')} />
+            {agreement && first && second ? (
+              <AgreementPlot pairs={pairs} agreement={agreement} first={first.name} second={second.name} />
+            ) : (
+              <p className="empty">
+                {pairs.length} {pairs.length === 1 ? 'cell was' : 'cells were'} measured by both; {leastPairs} are needed to say anything of two methods.
+              </p>
+            )}
+          </section>
+          <section className="sheet lead-ember" aria-label="In plain words">
+            {agreement && first && second && verdict ? (
+              <>
+                <div className="soft">
+                  {second.name} over {first.name}
+                </div>
+                <div className="big mid">
+                  {agreement.ratio.toFixed(2)}
+                  <small>times</small>
+                </div>
+                <p style={{ fontWeight: 700 }}>
+                  {verdict.isUsual === null ? 'No usual ratio is known.' : verdict.isUsual ? 'That is usual.' : `That is not usual: ${verdict.usual?.least.toFixed(2)} to ${verdict.usual?.most.toFixed(2)} would be.`}
+                </p>
+                <p>{verdict.why}</p>
+                {verdict.isUsual === false && <p className="ask">Look for leads or clips in the figure, a bad contact, another charge or temperature, or a wrong instrument.</p>}
+                <p className="mb-1">
+                  On {agreement.count} cells the first reads {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)} {agreement.bias.value < 0 ? 'less' : 'more'} than the second; nineteen of twenty differences lie from {formatFigure(agreement.low, display.resistance)} to {formatFigure(agreement.high, display.resistance)}.
+                </p>
+                {agreement.growing && <p>The differences grow with the resistance itself, so the ratio tells more than they do: a cell far out on the right is high by either method, not a slip of one.</p>}
+                <p className="soft mb-0">Limits: mean ± 2 standard deviations, each good to ± {formatFigure(agreement.limitDoubt, display.resistance)}. Nothing is converted from one method into the other.</p>
+              </>
+            ) : (
+              <p className="mb-0">Choose two protocols that share cells.</p>
+            )}
+          </section>
+        </div>
+      )}
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}

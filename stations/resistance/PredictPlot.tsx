@@ -1,0 +1,80 @@
+'use client';
+
+import { ticksOver } from '@/ui/ticks';
+import { Area, CartesianGrid, ComposedChart, Label, Line, ResponsiveContainer, Scatter, Tooltip, XAxis, YAxis } from 'recharts';
+import type { Predicted, Prediction } from './predict';
+
+const tickSteps = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20];
+
+interface PredictPlotProps {
+  cells: Predicted[];
+  band: Prediction['band'];
+  outside: string[];
+  label: string;
+  decimals: number;
+}
+
+/** What cells delivered over their resistance, a dot a cell, with the line and its prediction band. */
+export function PredictPlot({ cells, band, outside, label, decimals }: PredictPlotProps) {
+  const dots = cells.map((cell) => ({ ...cell, milliohm: cell.ohm * 1000, outside: outside.includes(cell.code) }));
+  const line = band.map((point) => ({ milliohm: point.ohm * 1000, fitted: point.value, range: [point.low, point.high] }));
+  const values = [...dots.map((dot) => dot.value), ...line.flatMap((point) => point.range)];
+  const ticks = ticksOver(Math.min(...values), Math.max(...values), tickSteps);
+  return (
+    <>
+      <ResponsiveContainer width="100%" height={360} minWidth={0}>
+        <ComposedChart data={line} margin={{ top: 10, right: 20, bottom: 26, left: 10 }} accessibilityLayer={false}>
+          <CartesianGrid stroke="var(--rule)" />
+          <XAxis type="number" dataKey="milliohm" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
+            <Label value="ten-second resistance, mΩ" position="bottom" className="axis" />
+          </XAxis>
+          <YAxis type="number" domain={[ticks[0] ?? 0, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={(value: number) => value.toFixed(Math.max(1, decimals - 1))} tick={{ className: 'axis' }} stroke="var(--soft)" width={58}>
+            <Label value={label} angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
+          </YAxis>
+          <Area dataKey="range" stroke="none" fill="var(--sea-wash)" fillOpacity={1} isAnimationActive={false} activeDot={false} />
+          <Line dataKey="fitted" stroke="var(--sea)" strokeWidth={2} dot={false} activeDot={false} isAnimationActive={false} />
+          <Scatter
+            data={dots}
+            dataKey="value"
+            isAnimationActive={false}
+            shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) => (
+              <g>
+                <title>{`${payload?.code ?? ''}: ${payload?.milliohm.toFixed(1) ?? ''} mΩ, ${payload?.value.toFixed(decimals) ?? ''}`}</title>
+                {payload?.outside ? <path d={`M${cx} ${cy - 8}l8 8l-8 8l-8-8z`} fill="var(--ember)" /> : <circle cx={cx} cy={cy} r={4.5} fill="var(--ink)" />}
+                {payload?.outside && (
+                  <text x={cx} y={cy - 12} textAnchor="middle" className="axis">
+                    {payload.code}
+                  </text>
+                )}
+              </g>
+            )}
+          />
+          <Tooltip content={() => null} cursor={false} />
+        </ComposedChart>
+      </ResponsiveContainer>
+      <details>
+        <summary>As a table</summary>
+        <div className="table-scroll" tabIndex={0}>
+          <table className="table">
+            <thead>
+              <tr>
+                <th>Cell</th>
+                <th className="num">mΩ</th>
+                <th className="num">{label}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {dots.map((dot) => (
+                <tr key={dot.code} className={dot.outside ? 'odd-one' : ''}>
+                  <td className="num">{dot.code}</td>
+                  <td className="num">{dot.milliohm.toFixed(1)}</td>
+                  <td className="num">{dot.value.toFixed(decimals)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </details>
+    </>
+  );
+}

@@ -1,0 +1,188 @@
+'use client';
+
+import { display, formatFigure } from '@/core/quantity/format';
+import { methods } from '@/core/resistance/methods';
+import { Figure } from '@/ui/Figure';
+import type { WaitingEntry } from '@/ui/entryQueue';
+import { type Filed, ReadingBar } from '@/ui/ReadingBar';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
+import { fileReading, redoReading, undoReading } from './actions';
+import { type RoundCell, type RoundContext, understandReading } from './entry';
+import type { RoundFigure } from './round';
+
+export interface BenchCell extends RoundCell {
+  place: number;
+  voltageV: number | null;
+  /** Readings of it in this round. */
+  times: number;
+}
+
+/** So long after the last entry the rest of the screen is asked for. */
+const pauseMs = 300;
+
+interface RoundBenchProps {
+  roundId: number;
+  round: RoundContext;
+  cells: BenchCell[];
+  /** Cells of the batch that are not measured, with the reason. */
+  others: Record<string, string>;
+  /** A cell that was asked for. */
+  at: string | null;
+  last: RoundFigure | null;
+}
+
+/** The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the screen follows. */
+export function RoundBench({ roundId, round, cells, others, at, last }: RoundBenchProps) {
+  const router = useRouter();
+  /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
+  const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
+  const [latest, setLatest] = useState<RoundFigure | null>(null);
+  const [waiting, setWaiting] = useState<WaitingEntry[]>([]);
+  const times = (cell: BenchCell) => Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
+  const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
+  const asked = isAhead || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
+  const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
+  const shown = isAhead && latest ? latest : last;
+  const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
+  const understand = useCallback(
+    (text: string, current: string | null) => {
+      const cellOf = (code: string) => byCode.get(code) ?? null;
+      return understandReading(text, round, current === null ? null : cellOf(current), cellOf, (code) => others[code] ?? null);
+    },
+    [round, byCode, others],
+  );
+
+  const file = useCallback(
+    async (text: string, entry: string, confirmed: boolean, current: string | null) => {
+      const line = understand(text, current);
+      const code = line.kind === 'reading' ? line.code : null;
+      const answer = await fileReading(roundId, current, text, entry, confirmed, code === null ? null : Math.max(byCode.get(code)?.times ?? 0, known.get(code) ?? 0));
+      if (answer.ok && code !== null) {
+        setLatest(answer.figure ?? null);
+        setKnown((before) => new Map(before).set(code, Math.max(byCode.get(code)?.times ?? 0, before.get(code) ?? 0) + 1));
+      }
+      return answer;
+    },
+    [roundId, understand, byCode, known],
+  );
+  const filing = useMemo(() => {
+    const forgetting = async (answer: Promise<Filed>) => {
+      setKnown(new Map());
+      return answer;
+    };
+    return { place: `round ${roundId}`, immediate: true, file, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
+  }, [roundId, file]);
+
+  // The rest of the screen follows once the hands pause.
+  useEffect(() => {
+    if (known.size === 0) return;
+    const timer = setTimeout(() => startTransition(() => router.refresh()), pauseMs);
+    return () => clearTimeout(timer);
+  }, [known, router]);
+
+  return (
+    <>
+      <div className="cols">
+        {shown ? <LastFigure figure={shown} /> : <FirstCell method={round.method} />}
+        <section className="sheet" aria-label="Next cell">
+          <h2>Next</h2>
+          {next ? (
+            <>
+              <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
+                {next.code}
+              </div>
+              <p className="soft mb-2">
+                place {next.place}
+                {next.voltageV !== null && ` · ${formatFigure(next.voltageV, display.voltage)} when last read`}
+              </p>
+            </>
+          ) : (
+            <p className="mb-2">
+              All {cells.length} cells are measured. On to their <Link href="/runs">runs</Link>.
+            </p>
+          )}
+          <ol className="tray" aria-label="Cells of the round">
+            {cells.map((cell) => (
+              <Place key={cell.code} href={`/resistance/${roundId}?at=${cell.code}`} code={cell.code} measured={times(cell) > 0} now={cell === next} />
+            ))}
+          </ol>
+        </section>
+      </div>
+      <ReadingBar
+        label={next ? `${methods[round.method].typed} of ${next.code}` : 'Reading'}
+        placeholder={methods[round.method].example}
+        current={next?.code ?? null}
+        understand={(text) => {
+          const line = understand(text, next?.code ?? null);
+          if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/resistance/${roundId}?at=${line.code}` };
+          return line.kind === 'reading' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
+        }}
+        filing={filing}
+        onWaiting={setWaiting}
+      />
+    </>
+  );
+}
+
+/** One place of the tray; of hundreds only those that change are drawn again. */
+const Place = memo(function Place({ href, code, measured, now }: { href: string; code: string; measured: boolean; now: boolean }) {
+  return (
+    <li>
+      <Link href={href} aria-label={`${code}, ${measured ? 'measured' : 'waiting'}`} prefetch={false} scroll={false} className={now ? 'mark-now' : ''}>
+        <svg width="18" height="18" aria-hidden>
+          <circle cx="9" cy="9" r="7" fill={measured ? 'var(--ink)' : 'none'} stroke="var(--soft)" />
+        </svg>
+      </Link>
+    </li>
+  );
+});
+
+function LastFigure({ figure }: { figure: RoundFigure }) {
+  const { code, resistance, odd, medianOhm, pressed, repeats, warnings, loadPowerW } = figure;
+  return (
+    <section className="sheet lead-ember" aria-label="Last figure">
+      <div className="d-flex flex-wrap align-items-baseline gap-3">
+        <span className="code">{code}</span>
+        {loadPowerW !== null && <span className="soft">{formatFigure(loadPowerW, display.power)} in the load</span>}
+        {repeats?.differ ? <span className="tag hot ms-auto">◆ press again: a contact changes</span> : odd && <span className="tag hot ms-auto">◆ odd one: press again</span>}
+      </div>
+      {resistance ? <Figure quantity={resistance} as={display.resistance} /> : <p className="ask">These readings give no resistance. They stay as read; measure again.</p>}
+      {pressed.length > 1 && (
+        <p className="mb-1">
+          Pressed {pressed.length} times: <span className="num">{pressed.slice(0, 6).map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ</span>.{' '}
+          {repeats?.differ ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again may: clean the contact, press harder, read once more.` : 'They agree: it is the cell, not the contact.'}
+        </p>
+      )}
+      {odd && resistance && medianOhm !== null && pressed.length === 1 && (
+        <p className="mb-1">
+          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch ({formatFigure(medianOhm, display.resistance)}). The same figure twice means the cell, another one means the contact.
+        </p>
+      )}
+      {warnings.map((warning) => (
+        <p key={warning.code} className="ask mt-2 mb-1">
+          {warning.message}
+        </p>
+      ))}
+      {figure.budget.length > 0 && (
+        <details className="soft">
+          <summary>Where the ± comes from</summary>
+          {figure.budget.map((share) => (
+            <div key={share.input} className="num">
+              {share.input} {formatFigure(share.u, display.resistance, 2)}
+            </div>
+          ))}
+        </details>
+      )}
+    </section>
+  );
+}
+
+const FirstCell = ({ method }: { method: RoundContext['method'] }) => (
+  <section className="sheet lead-ember empty">
+    <p>
+      {methods[method].does} Type {methods[method].typed} of the first cell into the bar below, such as <span className="num">{methods[method].example}</span>, and press Enter.
+    </p>
+  </section>
+);

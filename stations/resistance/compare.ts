@@ -1,0 +1,56 @@
+import 'server-only';
+import { type Agreement, agreementOf, type Pair } from '@/core/resistance/agreement';
+import { judgeRatio, type RatioVerdict } from '@/core/resistance/methods';
+import { database } from '@/records/database';
+import { listProtocols, type Protocol } from '@/records/protocols';
+import { readingsOfRounds } from '@/records/readings';
+import { listRounds } from '@/records/rounds';
+import { judgedWorkshop } from '@/stations/workshop';
+import { figuresByCell, judgeReadings } from './round';
+
+export interface CellPair extends Pair {
+  code: string;
+}
+
+export interface Comparison {
+  protocols: Protocol[];
+  first: Protocol | null;
+  second: Protocol | null;
+  pairs: CellPair[];
+  agreement: Agreement | null;
+  verdict: RatioVerdict | null;
+}
+
+/** The newest comparable figure of each cell in each protocol, Ω. */
+async function figuresByProtocol(): Promise<{ protocols: Protocol[]; figures: Map<number, Map<string, number>> }> {
+  const db = database();
+  const [protocols, rounds, workshop] = await Promise.all([listProtocols(db), listRounds(db), judgedWorkshop()]);
+  const figures = new Map<number, Map<string, number>>();
+  for (const protocol of protocols) {
+    const ids = rounds.filter((round) => round.protocolId === protocol.id).map((round) => round.id);
+    if (ids.length === 0) continue;
+    const newest = figuresByCell(judgeReadings(await readingsOfRounds(db, ids), workshop, protocol));
+    figures.set(protocol.id, new Map([...newest].map(([code, { result }]) => [code, result?.resistance.value ?? NaN])));
+  }
+  return { protocols: protocols.filter((protocol) => (figures.get(protocol.id)?.size ?? 0) > 0), figures };
+}
+
+/**
+ * Two protocols held against each other on the cells measured by both; without a choice the two with most cells in
+ * common. Nothing is converted from one into the other.
+ */
+export async function compareProtocols(firstId: number | null, secondId: number | null): Promise<Comparison> {
+  const { protocols, figures } = await figuresByProtocol();
+  const pairsOf = (a: Protocol, b: Protocol): CellPair[] =>
+    [...(figures.get(a.id) ?? [])].flatMap(([code, first]) => {
+      const second = figures.get(b.id)?.get(code);
+      return second === undefined ? [] : [{ code, first, second }];
+    });
+  const choices = protocols.flatMap((a) => protocols.filter((b) => b.id !== a.id).map((b) => ({ a, b, count: pairsOf(a, b).length })));
+  const fitting = choices.filter(({ a, b }) => (firstId === null || a.id === firstId) && (secondId === null || b.id === secondId));
+  const best = fitting.reduce<(typeof choices)[number] | null>((most, one) => (one.count > (most?.count ?? -1) ? one : most), null);
+  if (!best) return { protocols, first: protocols.find((one) => one.id === firstId) ?? null, second: null, pairs: [], agreement: null, verdict: null };
+  const pairs = pairsOf(best.a, best.b);
+  const agreement = agreementOf(pairs);
+  return { protocols, first: best.a, second: best.b, pairs, agreement, verdict: agreement && judgeRatio(best.a.method, best.b.method, agreement.ratio) };
+}

@@ -1,0 +1,30 @@
+import { judgeReading, noTools, type ResistanceFacts } from '@/core/resistance/judgeReading';
+import { methodKeys, methods } from '@/core/resistance/methods';
+import { rawReading } from './rawReading';
+import { sayReading, understandReading } from './entry';
+
+const cell = { code: 'A1-001', chemistry: 'li-ion' } as const;
+const typed = methodKeys.filter((key) => key !== 'pulse');
+
+test.each(typed)('%s: what its example shows is understood, said back and gives a resistance', (method) => {
+  const line = understandReading(methods[method].example, { method, loadResistanceOhm: method === 'resistor' ? 2.2 : null, batchMedianOhm: null }, cell, () => cell, () => null);
+  expect(line).toMatchObject({ kind: 'reading', code: 'A1-001', asks: null });
+  if (line.kind !== 'reading' || line.reading.kind === 'pulse') throw new Error(line.kind);
+  const { temperatureC, ...facts } = line.reading;
+  expect(temperatureC).toBeNull();
+  const load = method === 'resistor' ? { loadResistanceOhm: 2.2, loadTolerance: 0.01, loadRatingW: 5 } : { loadResistanceOhm: null, loadTolerance: null, loadRatingW: null };
+  const stored = (facts.kind === 'load-step' ? { ...facts, ...load } : facts) as ResistanceFacts;
+  const result = judgeReading(stored, noTools);
+  expect(result?.resistance.value).toBeGreaterThan(0.01);
+  expect(result?.resistance.value).toBeLessThan(0.09);
+  expect(result?.budget.length).toBeGreaterThan(0);
+  // Stored and read back it says the same.
+  expect(sayReading(rawReading({ roundId: 1, method, takenAt: new Date(0), temperatureC: null, instrumentId: null, channel: null, ammeterId: null, facts: stored }))).toBe(sayReading(line.reading));
+});
+
+test('every budget names its largest share first', () => {
+  const result = judgeReading({ kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: 3.94, currentA: 1.6, step: 0.01, currentStep: 0.01, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null }, { ...noTools, voltage: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 0 } });
+  const shares = result?.budget.map((share) => share.u) ?? [];
+  expect(shares).toEqual([...shares].sort((a, b) => b - a));
+  expect(result?.budget.map((share) => share.input)).toEqual(expect.arrayContaining(['open voltage', 'loaded voltage', 'droop', 'load current', 'gain of the meter']));
+});

@@ -1,0 +1,41 @@
+import { coverage95 } from '@/core/statistics/distributions';
+import { fitLine, type Line, newPoint, onLine } from '@/core/statistics/line';
+import { ImpossibleInput } from '@/core/impossibleInput';
+
+export interface Predicted {
+  code: string;
+  /** Ten-second resistance, Ω. */
+  ohm: number;
+  /** Energy delivered, Wh, or mean voltage under load, V. */
+  value: number;
+}
+
+export interface Prediction {
+  line: Line;
+  /** The line with its prediction interval (95 %) over the range of the cells. */
+  band: { ohm: number; value: number; low: number; high: number }[];
+  /** Cells outside the interval. */
+  outside: string[];
+}
+
+const bandPoints = 24;
+const leastCells = 5;
+
+/** The straight line of what cells delivered over their resistance; null while too few were measured both ways. */
+export function predictionOf(cells: readonly Predicted[]): Prediction | null {
+  if (cells.length < leastCells) return null;
+  try {
+    const line = fitLine(cells.map(({ ohm, value }) => ({ x: ohm, y: value })));
+    const k = coverage95(line.degrees);
+    const [low, high] = [Math.min(...cells.map((cell) => cell.ohm)), Math.max(...cells.map((cell) => cell.ohm))];
+    const band = Array.from({ length: bandPoints }, (_, i) => low + ((high - low) * i) / (bandPoints - 1)).map((ohm) => {
+      const { value, u } = newPoint(line, ohm);
+      return { ohm, value, low: value - k * u, high: value + k * u };
+    });
+    const outside = cells.filter(({ ohm, value }) => Math.abs(value - onLine(line, ohm).value) > k * newPoint(line, ohm).u).map((cell) => cell.code);
+    return { line, band, outside };
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return null;
+    throw error;
+  }
+}

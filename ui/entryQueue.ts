@@ -1,0 +1,85 @@
+'use client';
+
+import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { z } from 'zod';
+import type { Filed } from './ReadingBar';
+import { store, useStored } from './stored';
+
+/** A line that could not be filed yet: everything it takes to file it later, once. */
+const waitingEntry = z.object({
+  entry: z.uuid(),
+  text: z.string(),
+  confirmed: z.boolean(),
+  /** The cell or pack that was shown when it was typed. */
+  current: z.string().nullable(),
+  /** The cell or pack it is for. */
+  code: z.string().nullable(),
+  /** What the server said against it; it waits for a person then. */
+  refused: z.string().nullable(),
+});
+export type WaitingEntry = z.infer<typeof waitingEntry>;
+
+const tryAgainMs = 2000;
+const keyOf = (place: string): string => `bold-ember-waiting ${place}`;
+
+function parsed(text: string | null): WaitingEntry[] {
+  try {
+    const read = z.array(waitingEntry).safeParse(JSON.parse(text ?? '[]'));
+    return read.success ? read.data : [];
+  } catch {
+    return [];
+  }
+}
+
+const stored = (place: string): WaitingEntry[] => parsed(localStorage.getItem(keyOf(place)));
+const keep = (place: string, waiting: readonly WaitingEntry[]): void => store(keyOf(place), waiting.length === 0 ? null : JSON.stringify(waiting));
+
+/**
+ * Entries of one place (a round, a batch) that the server did not take for want of a connection. They stay in this
+ * browser and are filed in order once it is back, each once, since an entry's id is filed once only.
+ */
+export function useEntryQueue(place: string, file: (waiting: WaitingEntry) => Promise<Filed>, filed: (waiting: WaitingEntry) => void) {
+  const text = useStored(keyOf(place));
+  const waiting = useMemo(() => parsed(text), [text]);
+  const busy = useRef(false);
+
+  const flush = useCallback(async () => {
+    if (busy.current) return;
+    busy.current = true;
+    try {
+      for (let next = firstOpen(stored(place)); next; next = firstOpen(stored(place))) {
+        const one = next;
+        const answer = await file(one).catch((): Filed => lost);
+        if (!answer.ok && answer.away) return;
+        const rest = stored(place);
+        keep(place, answer.ok ? rest.filter((other) => other.entry !== one.entry) : rest.map((other) => (other.entry === one.entry ? { ...other, refused: answer.said } : other)));
+        if (answer.ok) filed(one);
+      }
+    } finally {
+      busy.current = false;
+    }
+  }, [place, file, filed]);
+
+  const open = firstOpen(waiting) !== undefined;
+  useEffect(() => {
+    if (!open) return;
+    const timer = setInterval(() => void flush(), tryAgainMs);
+    const now = () => void flush();
+    window.addEventListener('online', now);
+    return () => {
+      clearInterval(timer);
+      window.removeEventListener('online', now);
+    };
+  }, [open, flush]);
+
+  return {
+    waiting,
+    add: (entry: WaitingEntry) => keep(place, [...stored(place), entry]),
+    drop: (entry: string) => keep(place, stored(place).filter((other) => other.entry !== entry)),
+  };
+}
+
+const firstOpen = (waiting: readonly WaitingEntry[]): WaitingEntry | undefined => waiting.find((entry) => entry.refused === null);
+
+/** What a call that never reached the server comes to. */
+export const lost: Filed = { ok: false, away: true, said: 'The server did not answer.' };
