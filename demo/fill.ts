@@ -9,15 +9,19 @@ import { cellFacts } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { migrate } from '@/records/migrate';
 import { addPack, filePackRound } from '@/records/packs';
-import { fileEntry, type NewReading } from '@/records/readings';
+import { fileCrossCheck, openCrossCheck } from '@/records/crossChecks';
+import { addInstrument } from '@/records/instruments';
+import { listProtocols } from '@/records/protocols';
+import { fileEntry, type NewReading, type TakenWith } from '@/records/readings';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
-import { addRun, copySamples, keepResult, reserveRunId, sampleLine } from '@/records/runs';
+import { addRun, copySamples, keepResult, reserveRunId } from '@/records/runs';
+import { sampleRowsOf } from '@/records/sampleRows';
 import { createHash, randomUUID } from 'node:crypto';
-import { Readable } from 'node:stream';
 import type { PoolClient } from 'pg';
+import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
 import { batches, type DemoBatch, packs } from './scenario';
-import { cellsOf, type DemoCell, dischargeLog, groupReadings, loadStepReading, restReading } from './simulate';
+import { acReading, type DemoCell, dischargeLog, groupReadings, loadStepReading, pulseLog, restReading, trueCellsOf, withDirtyPole } from './simulate';
 
 const seed = 20_261_101;
 const rules = presetRules('workshop');
@@ -28,24 +32,45 @@ const ago = (days: number, minutes = 0): Date => new Date(now - days * dayMs + m
 
 async function fill(connection: PoolClient): Promise<void> {
   const chance = seededChance(seed);
-  for (const batch of batches) await fillBatch(connection, batch, chance);
+  const bench = await fillInstruments(connection, chance);
+  const cellsOf = new Map<string, BenchCell[]>();
+  for (const batch of batches) cellsOf.set(batch.code, await fillBatch(connection, batch, bench, chance));
+  const pulsed = batches[0];
+  if (pulsed) await fillPulses(connection, pulsed, cellsOf.get(pulsed.code) ?? [], chance);
   for (const pack of packs) {
     const packId = await addPack(connection, { ...pack, ratedCapacityAh: pack.ratedAh });
     for (const { daysAgo, soc, channelOffsetsV, terminals, instrument } of pack.rounds) {
       const socs = Array.isArray(soc) ? soc : Array.from({ length: pack.series }, () => soc);
       const { groups, terminalV } = groupReadings(openCircuitOf(pack.chemistry), socs, channelOffsetsV, chance);
-      await filePackRound(connection, { entry: randomUUID(), packId, series: pack.series, state: 'rest', groupVoltagesV: groups, terminalV: terminals ? terminalV : null, stepV: 0.001, instrument, confirmed: false, takenAt: ago(daysAgo) });
+      await filePackRound(connection, { entry: randomUUID(), packId, series: pack.series, state: 'rest', groupVoltagesV: groups, terminalV: terminals ? terminalV : null, stepV: 0.001, instrumentId: bench.get(instrument) ?? null, terminalInstrumentId: terminals ? (bench.get('DM1') ?? null) : null, confirmed: false, takenAt: ago(daysAgo) });
     }
   }
   await saveLantern(connection);
 }
 
-async function fillBatch(connection: PoolClient, batch: DemoBatch, chance: Chance): Promise<void> {
-  const model = await modelNamed(connection, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG / 1000 });
+/** Instruments by code, and one sheet of them against each other; its finding is left to whoever looks. */
+async function fillInstruments(connection: PoolClient, chance: Chance): Promise<Map<string, number>> {
+  const bench = new Map<string, number>();
+  for (const instrument of instruments) bench.set(instrument.code, await addInstrument(connection, instrument));
+  const crossCheckId = await openCrossCheck(connection, crossCheck.name, crossCheck.batteries.map(([label]) => label));
+  for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
+    for (const instrument of instruments.filter((one) => one.ranges.voltage)) {
+      const readings = shownVolts(instrument, trueV, chance).map((voltageV, channel) => ({ channel: channel + 1, voltageV, step: 0.001 }));
+      await fileCrossCheck(connection, { entry: randomUUID(), crossCheckId, position: i + 1, instrumentId: bench.get(instrument.code) as number, confirmed: false, readings });
+    }
+  }
+  return bench;
+}
+
+/** New cells of these makes have about two thirds of what the society's worn ones have. */
+const asNewShare = 0.68;
+
+async function fillBatch(connection: PoolClient, batch: DemoBatch, bench: Map<string, number>, chance: Chance): Promise<BenchCell[]> {
+  const model = await modelNamed(connection, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG / 1000, board: false, asNewOhm: Number((asNewShare * batch.resistanceOhm).toPrecision(2)) });
   const bondedPlaces = Array.from({ length: batch.bondedPairs }, (_, i) => [2 * i + 1, 2 * i + 2]);
   const batchId = await addBatch(connection, { code: batch.code, origin: batch.origin, modelId: model.id, count: batch.count, bondedPlaces, receivedAt: ago(batch.daysAgo) });
   const { rows } = await connection.query<{ id: number }>('select id from cell where batch_id = $1 order by place', [batchId]);
-  const cells = cellsOf(batch, chance).map((cell, i) => ({ ...cell, id: rows[i]?.id as number, usable: cell.quirk.restV === undefined && cell.quirk.massG === undefined && !cell.quirk.findings?.some((finding) => finding === 'dented' || finding === 'leaking') }));
+  const cells = trueCellsOf(batch).map((cell, i) => ({ ...cell, id: rows[i]?.id as number, usable: cell.quirk.restV === undefined && cell.quirk.massG === undefined && !cell.quirk.findings?.some((finding) => finding === 'dented' || finding === 'leaking') }));
 
   for (const [i, cell] of cells.slice(0, batch.read).entries()) {
     await file(connection, cell.id, ago(batch.daysAgo, 60 + i), [
@@ -54,31 +79,54 @@ async function fillBatch(connection: PoolClient, batch: DemoBatch, chance: Chanc
       { kind: 'inspection', findings: cell.quirk.findings ?? [] },
     ]);
   }
-  if (batch.measured > 0) await fillRound(connection, batch, batchId, cells, chance);
+  if (batch.measured > 0) await fillRound(connection, batch, batchId, cells, bench, chance);
+  if (batch.code === 'H1') await fillAcRound(connection, batch, batchId, cells, bench, chance);
   await fillRuns(connection, batch, cells, chance);
   if (batch.code === 'N1') await beginRest(connection, batchId, 'charge', rules.restAfterChargeH * 3600, new Date(now - 13 * minuteMs));
+  return cells;
 }
 
-async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: number, cells: (DemoCell & { id: number; usable: boolean })[], chance: Chance): Promise<void> {
+type BenchCell = DemoCell & { id: number; usable: boolean };
+
+const protocolNamed = async (connection: PoolClient, name: string): Promise<number> => (await listProtocols(connection)).find((one) => one.name === name)?.id as number;
+
+async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: number, cells: BenchCell[], bench: Map<string, number>, chance: Chance): Promise<void> {
   const { load } = batch;
+  const byResistor = load.method === 'resistor';
   const roundId = await openRound(connection, {
     batchId,
+    protocolId: await protocolNamed(connection, byResistor ? 'Resistor at hand' : 'At storage charge'),
     method: load.method,
-    loadResistanceOhm: load.method === 'resistor' ? load.ohm : null,
-    loadTolerance: load.method === 'resistor' ? 0.01 : null,
-    loadRatingW: load.method === 'resistor' ? load.ratingW : null,
-    holdS: 10,
-    chargeState: 'storage',
+    instrumentId: bench.get('DM1') ?? null,
+    ammeterId: byResistor ? null : (bench.get('DM1') ?? null),
+    loadResistanceOhm: byResistor ? load.ohm : null,
+    loadTolerance: byResistor ? 0.01 : null,
+    loadRatingW: byResistor ? load.ratingW : null,
     temperatureC: 21.5,
   });
   for (const [i, cell] of cells.slice(0, batch.measured).entries()) {
     if (!cell.usable) continue;
-    const reading: NewReading = { kind: 'load-step', roundId, ...loadStepReading(cell, load, chance), step: 0.001, currentStep: load.method === 'ammeter' ? 0.01 : null };
-    await file(connection, cell.id, ago(batch.daysAgo - 1, i), [reading]);
+    // A dirty pole is pressed once more, and then shows another figure.
+    const presses = cell.quirk.contactOhm === undefined ? [cell] : [withDirtyPole(cell), cell];
+    for (const pressed of presses) {
+      const reading: NewReading = { kind: 'load-step', roundId, temperatureC: null, ...loadStepReading(pressed, load, chance), step: 0.001, currentStep: byResistor ? null : 0.01 };
+      await file(connection, cell.id, ago(batch.daysAgo - 1, i), [reading], { instrumentId: bench.get('DM1') as number, channel: 1 });
+    }
   }
 }
 
-async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: (DemoCell & { id: number; usable: boolean })[], chance: Chance): Promise<void> {
+/** The same cells once more at 1 kHz, so that the two methods can be held against each other. */
+async function fillAcRound(connection: PoolClient, batch: DemoBatch, batchId: number, cells: BenchCell[], bench: Map<string, number>, chance: Chance): Promise<void> {
+  const meter = instrumentOf('RM1');
+  const roundId = await openRound(connection, { batchId, protocolId: await protocolNamed(connection, 'Full and rested'), method: 'ac-meter', instrumentId: bench.get('RM1') ?? null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: 21 });
+  const [truth] = meter.truth;
+  for (const [i, cell] of cells.slice(0, batch.measured).entries()) {
+    if (!cell.usable || !truth) continue;
+    await file(connection, cell.id, ago(batch.daysAgo - 1, 300 + i), [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance), step: 0.0001 }], { instrumentId: bench.get('RM1') as number, channel: 1 });
+  }
+}
+
+async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCell[], chance: Chance): Promise<void> {
   const discharged = cells.filter((cell) => cell.usable).slice(0, batch.discharged);
   const load = { kind: 'current', currentA: batch.rate * batch.ratedAh } as const;
   const cutoffV = lowestVoltageV(batch.chemistry, rules);
@@ -99,20 +147,38 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: (DemoCe
       notices: [],
       endedAt: last ? new Date(now - 9 * minuteMs) : ago(Math.max(1, batch.daysAgo - 3), -i * 97),
     });
-    await copySamples(connection, Readable.from([samples.map((sample, seq) => sampleLine(id, seq, sample)).join('')]));
+    await copySamples(connection, sampleRowsOf(id, samples));
+    await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(0.001));
+  }
+}
+
+/** Four cells were also tried with pulses: their logs hold the current, and steps to find. */
+async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: BenchCell[], chance: Chance): Promise<void> {
+  const cutoffV = lowestVoltageV(batch.chemistry, rules);
+  for (const [i, cell] of cells.slice(8, 12).entries()) {
+    const samples = pulseLog(cell, batch.ratedAh, chance);
+    const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV });
+    samples.forEach((sample) => meter.push(sample));
+    const id = await reserveRunId(connection);
+    await addRun(connection, id, {
+      cellId: cell.id, fileName: `${cell.code.toLowerCase()}-pulses.csv`, contentSha256: createHash('sha256').update(`${seed} pulses ${cell.code}`).digest(), load: { kind: 'column' }, voltageStepV: 0.001, samples: samples.length,
+      columns: (['time', 'voltage', 'current'] as const).map((field, index) => ({ field, index, heading: field, written: 'number', unit: { time: 's', voltage: 'v', current: 'a' }[field], factor: 1, assumed: false })),
+      notices: [], endedAt: ago(batch.daysAgo - 2, 40 * i),
+    });
+    await copySamples(connection, sampleRowsOf(id, samples));
     await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(0.001));
   }
 }
 
 /** One lantern is matched and saved already. */
 async function saveLantern(connection: PoolClient): Promise<void> {
-  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic, { batchCode: 'H1' })).filter((cell) => cell.run?.reachedCutoff && cell.step);
+  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter((cell) => cell.batchCode === 'H1' && cell.run?.reachedCutoff && cell.tenSecond);
   const cells = facts.slice(0, 14).map((cell) => ({ id: String(cell.id), capacityAh: cell.run?.capacityAh ?? 0, resistanceOhm: 0.05, ...(cell.bond === null ? {} : { bond: cell.bond }) }));
   const match = matchCells({ series: 2, parallel: 2, cells });
   await addBuild(connection, { name: 'Path lantern, chapel bend', series: 2, parallel: 2, groups: match.groups.map((group) => group.cells.map((cell) => Number(cell.id))) });
 }
 
-const file = (connection: PoolClient, cellId: number, takenAt: Date, readings: NewReading[]) => fileEntry(connection, { entry: randomUUID(), cellId, confirmed: false, readings, takenAt });
+const file = (connection: PoolClient, cellId: number, takenAt: Date, readings: NewReading[], takenWith: TakenWith | null = null) => fileEntry(connection, { entry: randomUUID(), cellId, confirmed: false, readings, takenAt, takenWith });
 
 async function main(): Promise<void> {
   await migrate();

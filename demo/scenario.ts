@@ -32,10 +32,11 @@ export interface DemoBatch {
 
 export const batches: DemoBatch[] = [
   { code: 'S1', origin: 'Rental scooters, worn packs from the ferry stand', maker: 'Quillon', model: 'Q18-25', chemistry: 'li-ion', ratedAh: 2.45, massG: 44.6, count: 72, bondedPairs: 0, daysAgo: 23, read: 72, measured: 66, discharged: 52, health: [0.87, 0.06], resistanceOhm: 0.0235, soc: [0.42, 0.06], load: { method: 'resistor', ohm: 1.8, ratingW: 10 }, rate: 0.5, sampleS: 1 },
-  { code: 'H1', origin: 'Hospital trolleys, packs retired by date', maker: 'Marrowby', model: 'M18-29', chemistry: 'li-ion', ratedAh: 2.85, massG: 46.9, count: 60, bondedPairs: 6, daysAgo: 16, read: 60, measured: 60, discharged: 44, health: [0.9, 0.05], resistanceOhm: 0.046, soc: [0.55, 0.04], load: { method: 'ammeter', amps: 1.62 }, rate: 0.35, sampleS: 4 },
-  { code: 'F1', origin: 'Loudspeaker trolley of the harbour choir', maker: 'Skerrin', model: 'F26-33', chemistry: 'lfp', ratedAh: 3.25, massG: 83.5, count: 16, bondedPairs: 0, daysAgo: 12, read: 16, measured: 16, discharged: 14, health: [0.92, 0.03], resistanceOhm: 0.0145, soc: [0.5, 0.05], load: { method: 'resistor', ohm: 1.2, ratingW: 15 }, rate: 0.5, sampleS: 3 },
+  { code: 'H1', origin: 'Hospital trolleys, packs retired by date', maker: 'Marrowby', model: 'M18-29', chemistry: 'li-ion', ratedAh: 2.85, massG: 46.9, count: 60, bondedPairs: 6, daysAgo: 16, read: 60, measured: 60, discharged: 44, health: [0.9, 0.05], resistanceOhm: 0.046, soc: [0.55, 0.04], load: { method: 'ammeter', amps: 1.62 }, rate: 0.35, sampleS: 2 },
+  { code: 'F1', origin: 'Loudspeaker trolley of the harbour choir', maker: 'Skerrin', model: 'F26-33', chemistry: 'lfp', ratedAh: 3.25, massG: 83.5, count: 16, bondedPairs: 0, daysAgo: 12, read: 16, measured: 16, discharged: 14, health: [0.92, 0.03], resistanceOhm: 0.0145, soc: [0.5, 0.05], load: { method: 'resistor', ohm: 1.2, ratingW: 15 }, rate: 0.5, sampleS: 2 },
   { code: 'N1', origin: 'Radio blocks of the pilot boat', maker: 'Pellam', model: 'N14-19', chemistry: 'nimh', ratedAh: 1.9, massG: 27.3, count: 20, bondedPairs: 0, daysAgo: 9, read: 20, measured: 18, discharged: 12, health: [0.84, 0.08], resistanceOhm: 0.031, soc: [0.6, 0.1], load: { method: 'resistor', ohm: 0.82, ratingW: 5 }, rate: 0.25, sampleS: 0.5 },
-  { code: 'H2', origin: 'Hospital trolleys, second delivery', maker: 'Marrowby', model: 'M18-29', chemistry: 'li-ion', ratedAh: 2.85, massG: 46.9, count: 36, bondedPairs: 3, daysAgo: 2, read: 22, measured: 0, discharged: 0, health: [0.88, 0.06], resistanceOhm: 0.048, soc: [0.5, 0.05], load: { method: 'ammeter', amps: 1.62 }, rate: 0.35, sampleS: 4 },
+  { code: 'Q1', origin: 'Winch packs of the quay crane, found in the loft', maker: 'Quillon', model: 'Q18-25', chemistry: 'li-ion', ratedAh: 2.45, massG: 44.6, count: 40, bondedPairs: 0, daysAgo: 4, read: 40, measured: 0, discharged: 0, health: [0.9, 0.04], resistanceOhm: 0.0262, soc: [0.52, 0.03], load: { method: 'ammeter', amps: 2.35 }, rate: 0.5, sampleS: 1 },
+  { code: 'H2', origin: 'Hospital trolleys, second delivery', maker: 'Marrowby', model: 'M18-29', chemistry: 'li-ion', ratedAh: 2.85, massG: 46.9, count: 36, bondedPairs: 3, daysAgo: 2, read: 22, measured: 0, discharged: 0, health: [0.88, 0.06], resistanceOhm: 0.048, soc: [0.5, 0.05], load: { method: 'ammeter', amps: 1.62 }, rate: 0.35, sampleS: 2 },
 ];
 
 /** What makes single cells worth finding, by code. */
@@ -48,6 +49,8 @@ export interface Peculiarity {
   massG?: number;
   findings?: InspectionFinding[];
   log?: 'gap' | 'stops-early' | 'wild';
+  /** What a dirty pole adds at the first press, Ω; pressed again it is gone. */
+  contactOhm?: number;
 }
 
 export const peculiar: Record<string, Peculiarity> = {
@@ -62,12 +65,17 @@ export const peculiar: Record<string, Peculiarity> = {
   'H1-015': { health: 0.55, resistanceTimes: 1.7 },
   'H1-022': { resistanceTimes: 2.9 },
   'H1-030': { log: 'stops-early' },
+  'H1-033': { contactOhm: 0.031 },
   'H1-037': { log: 'wild' },
   'H1-041': { resistanceTimes: 2.4 },
   'H1-052': { findings: ['wrap'] },
   'F1-009': { health: 0.74 },
   'N1-004': { health: 0.42 },
   'N1-016': { restV: 0.611 },
+  'Q1-006': { resistanceTimes: 2.3 },
+  'Q1-017': { contactOhm: 0.024 },
+  'Q1-023': { resistanceTimes: 3.1 },
+  'Q1-031': { resistanceTimes: 1.9 },
   'H2-008': { restV: 2.463 },
   'H2-017': { findings: ['rust'] },
 };
@@ -90,20 +98,21 @@ export interface DemoPackRound {
   terminals: boolean;
   /** Reads each group through its own divider: offsets by channel, V. */
   channelOffsetsV?: number[];
+  /** The code of what its groups are read with; the terminals are read with the bench meter. */
   instrument: string;
 }
 
 export const packs: DemoPack[] = [
-  { code: 'PL1', name: 'Path lantern, north steps', chemistry: 'li-ion', series: 2, parallel: 2, ratedAh: 5.2, board: 'full', rounds: [{ daysAgo: 6, soc: [0.93, 0.925], terminals: true, instrument: 'bench meter' }] },
-  { code: 'PL2', name: 'Path lantern, slipway', chemistry: 'li-ion', series: 2, parallel: 2, ratedAh: 5.2, board: 'protects', rounds: [{ daysAgo: 4, soc: [0, 0], channelOffsetsV: [-0.642, -0.418], terminals: true, instrument: 'bench meter' }] },
+  { code: 'PL1', name: 'Path lantern, north steps', chemistry: 'li-ion', series: 2, parallel: 2, ratedAh: 5.2, board: 'full', rounds: [{ daysAgo: 6, soc: [0.93, 0.925], terminals: true, instrument: 'DM1' }] },
+  { code: 'PL2', name: 'Path lantern, slipway', chemistry: 'li-ion', series: 2, parallel: 2, ratedAh: 5.2, board: 'protects', rounds: [{ daysAgo: 4, soc: [0, 0], channelOffsetsV: [-0.642, -0.418], terminals: true, instrument: 'DM1' }] },
   {
     code: 'PF1', name: 'Swan float motor', chemistry: 'li-ion', series: 7, parallel: 8, ratedAh: 18.6, board: 'protects',
     rounds: [
-      { daysAgo: 11, soc: [0.985, 0.98, 0.988, 0.984, 0.9, 0.979, 0.986], terminals: true, instrument: 'bench meter' },
-      { daysAgo: 1, soc: [0.984, 0.98, 0.987, 0.983, 0.815, 0.978, 0.985], terminals: true, instrument: 'bench meter' },
+      { daysAgo: 11, soc: [0.985, 0.98, 0.988, 0.984, 0.9, 0.979, 0.986], terminals: true, instrument: 'DM1' },
+      { daysAgo: 1, soc: [0.984, 0.98, 0.987, 0.983, 0.815, 0.978, 0.985], terminals: true, instrument: 'DM1' },
     ],
   },
-  { code: 'PS1', name: 'Choir loudspeaker', chemistry: 'lfp', series: 4, parallel: 4, ratedAh: 12.4, board: 'full', rounds: [{ daysAgo: 3, soc: 0.985, channelOffsetsV: [0.002, -0.001, -0.087, 0.001], terminals: true, instrument: 'charger, balance leads' }] },
-  { code: 'PR1', name: 'Pilot boat radio block', chemistry: 'nimh', series: 8, parallel: 1, ratedAh: 1.9, board: 'none', rounds: [{ daysAgo: 8, soc: [0.81, 0.8, 0.82, 0.79, 0.8, 0.83, 0.8, 0.81], terminals: true, instrument: 'bench meter' }] },
-  { code: 'PB1', name: 'Bilge pump', chemistry: 'sla', series: 6, parallel: 1, ratedAh: 6.6, board: 'none', rounds: [{ daysAgo: 5, soc: [0.99, 0.98, 0.985, 0.97, 0.62, 0.99], terminals: true, instrument: 'bench meter' }] },
+  { code: 'PS1', name: 'Choir loudspeaker', chemistry: 'lfp', series: 4, parallel: 4, ratedAh: 12.4, board: 'full', rounds: [{ daysAgo: 3, soc: 0.985, channelOffsetsV: [0.002, -0.001, -0.071, 0.001], terminals: true, instrument: 'CH1' }] },
+  { code: 'PR1', name: 'Pilot boat radio block', chemistry: 'nimh', series: 8, parallel: 1, ratedAh: 1.9, board: 'none', rounds: [{ daysAgo: 8, soc: [0.81, 0.8, 0.82, 0.79, 0.8, 0.83, 0.8, 0.81], terminals: true, instrument: 'DM1' }] },
+  { code: 'PB1', name: 'Bilge pump', chemistry: 'sla', series: 6, parallel: 1, ratedAh: 6.6, board: 'none', rounds: [{ daysAgo: 5, soc: [0.99, 0.98, 0.985, 0.97, 0.62, 0.99], terminals: true, instrument: 'DM1' }] },
 ];

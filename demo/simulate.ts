@@ -3,7 +3,7 @@ import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { type OpenCircuitCurve, openCircuitCurve, openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
 import { advance, type CellModel, type CellState, restedState, terminalV } from '@/core/simulation/cell';
 import { type MeterModel, readingOf } from '@/core/simulation/meter';
-import type { Chance } from '@/core/statistics/random';
+import { type Chance, seededChance } from '@/core/statistics/random';
 import { type DemoBatch, type Peculiarity, peculiar } from './scenario';
 
 const voltmeter: MeterModel = { offset: 0, gain: 1.0002, noise: 0.0004, step: 0.001 };
@@ -26,7 +26,9 @@ function collapsingCurve(chemistry: Rechargeable): OpenCircuitCurve {
   return openCircuitCurve([[0, 0.6 * table.voltageAt(0)], ...points], 0, table.source);
 }
 
-/** The true cells of a batch, which the bench never sees. */
+/** The true cells of a batch, which the bench never sees; the same at every call. */
+export const trueCellsOf = (batch: DemoBatch): DemoCell[] => cellsOf(batch, seededChance([...batch.code].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 20_261_101)));
+
 export function cellsOf(batch: DemoBatch, chance: Chance): DemoCell[] {
   const curve = collapsingCurve(batch.chemistry);
   return Array.from({ length: batch.count }, (_, i) => {
@@ -64,6 +66,12 @@ export interface DemoStep {
   currentA: number | null;
 }
 
+/** What a milliohm meter shows at 1 kHz: the ohmic part. Its four clips do not mind a dirty pole much. */
+export const acReading = (cell: DemoCell, meter: MeterModel, chance: Chance): number => readingOf(cell.model.ohmicOhm, meter, chance);
+
+/** The same cell behind a dirty pole. */
+export const withDirtyPole = (cell: DemoCell): DemoCell => ({ ...cell, model: { ...cell.model, ohmicOhm: cell.model.ohmicOhm + (cell.quirk.contactOhm ?? 0) } });
+
 /** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the level one minute after. */
 export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance: Chance): DemoStep {
   const start = restedState(cell.soc);
@@ -94,6 +102,18 @@ export function dischargeLog(cell: DemoCell, batch: DemoBatch, chance: Chance): 
     state = advance(cell.model, state, currentA, batch.sampleS);
   }
   return roughened(samples, cell.quirk.log);
+}
+
+/** Pulses of half a minute between rests, logged ten times a second with the current. */
+export function pulseLog(cell: DemoCell, amps: number, chance: Chance): Sample[] {
+  const samples: Sample[] = [];
+  let state = restedState(0.7);
+  for (let i = 0; i < 4800; i++) {
+    const currentA = i % 900 >= 300 && i % 900 < 600 ? amps : 0;
+    samples.push({ timeS: i / 10, voltageV: readingOf(terminalV(cell.model, state, currentA), logger, chance), currentA: readingOf(currentA, { offset: 0, gain: 1, noise: 0.0008, step: 0.001 }, chance), temperatureC: null });
+    state = advance(cell.model, state, currentA, 0.1);
+  }
+  return samples;
 }
 
 function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
