@@ -2,8 +2,8 @@ const shared = {
   // Property tests draw the same cases every time: a red build can be repeated.
   setupFiles: ['<rootDir>/core/propertySeed.ts'],
   testEnvironment: 'node',
-  transform: { '^.+\\.tsx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }] },
-  transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns)/)'],
+  transform: { '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }] },
+  transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns|ml-[a-z-]+|is-any-array)/)'],
   // The marker that keeps server modules out of the browser has no meaning here.
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1', '^server-only$': '<rootDir>/node_modules/server-only/empty.js' },
   modulePathIgnorePatterns: ['<rootDir>/\\.next'],

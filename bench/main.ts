@@ -5,30 +5,37 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { benchImporting } from './importing';
 import { benchMatching } from './matching';
+import { benchRounds } from './rounds';
 import { serve } from './server';
 import { benchShelf, fillShelf } from './shelf';
+import { benchSteps } from './steps';
 import { markdownTable } from './table';
 
 const versionOf = (name: string): string => (JSON.parse(readFileSync(`node_modules/${name}/package.json`, 'utf8')) as { version: string }).version;
 
-/** Runs every benchmark, prints the table and keeps it in docs/benchmarks.md. */
-async function main(): Promise<void> {
+/**
+ * Runs every benchmark, prints the table and keeps it in docs/benchmarks.md.
+ * With names (`npm run bench -- importing shelf`) it runs and prints only those.
+ */
+async function main(only: string[]): Promise<void> {
+  const wanted = (name: string): boolean => only.length === 0 || only.includes(name);
   await migrate();
   const pool = database();
   const code = await fillShelf(pool);
   const server = await serve(process.env.DATABASE_URL ?? '');
-  const served = await (async () => [...(await benchImporting(server, pool, code)), ...(await benchShelf(server, pool))])().finally(() => server.stop());
+  const served = await (async () => [...(wanted('importing') ? await benchImporting(server, pool, code) : []), ...(wanted('shelf') ? await benchShelf(server, pool) : []), ...(wanted('rounds') ? await benchRounds(server, pool) : [])])().finally(() => server.stop());
   const { rows } = await pool.query<{ version: string }>("select current_setting('server_version') as version");
   await pool.end();
-  const matching = await benchMatching();
+  const steps = wanted('steps') ? benchSteps() : [];
+  const matching = wanted('matching') ? await benchMatching() : [];
 
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB; Node ${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ${new Date().toISOString().slice(0, 10)}`;
-  const report = `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same machine.\n\n${machine}\n\n${markdownTable([...matching, ...served])}\n`;
-  writeFileSync('docs/benchmarks.md', report);
+  const report = `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same machine.\n\n${machine}\n\n${markdownTable([...matching, ...served, ...steps])}\n`;
+  if (only.length === 0) writeFileSync('docs/benchmarks.md', report);
   console.log(report);
 }
 
-main().catch((error: unknown) => {
+main(process.argv.slice(2)).catch((error: unknown) => {
   console.error(error);
   process.exitCode = 1;
 });

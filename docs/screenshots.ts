@@ -4,7 +4,12 @@ test.use({ demo: true });
 
 const views: [name: string, path: string, ready?: string][] = [
   ['intake', '/intake/H2'],
+  ['instruments', '/instruments'],
+  ['cross-check', '/instruments/check/1'],
   ['resistance', '/resistance/2', '.recharts-scatter'],
+  ['two-methods', '/resistance/compare', '.recharts-scatter'],
+  ['prediction', '/resistance/predict?model=Marrowby+M18-29', '.recharts-scatter'],
+  ['load-steps', '/runs/124', '.recharts-line'],
   ['runs', '/runs'],
   ['run', '/runs/84', '.recharts-line'],
   ['shelf-map', '/shelf?model=Marrowby+M18-29&cell=H1-022', '.recharts-scatter'],

@@ -2,7 +2,7 @@ import { axeViolations, expect, test, type } from './workshop';
 
 test.use({ demo: true });
 
-const screens = ['/intake', '/intake/H2', '/intake/S1/labels', '/resistance', '/resistance/2', '/runs', '/runs/60', '/shelf', '/shelf?view=tray', '/shelf?view=table', '/cells/S1-019', '/builds', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1', '/rules'];
+const screens = ['/intake', '/intake/H2', '/intake/S1/labels', '/instruments', '/instruments/check/1', '/resistance', '/resistance/2', '/resistance/protocols', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/runs/124', '/shelf', '/shelf?view=tray', '/shelf?view=table', '/cells/S1-019', '/builds', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1', '/rules'];
 
 for (const [name, viewport, theme] of [
   ['by day', { width: 1280, height: 800 }, 'light'],
@@ -24,7 +24,7 @@ for (const [name, viewport, theme] of [
 
 test('there is something worth finding at every station', async ({ page, workshop }) => {
   const { rows } = await workshop.pool.query('select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs, (select min(samples) from run) as least, (select max(samples) from run) as most');
-  expect(rows[0]).toMatchObject({ cells: 204, packs: 6 });
+  expect(rows[0]).toMatchObject({ cells: 244, packs: 6 });
   expect(rows[0].most).toBeGreaterThan(20_000);
 
   await page.goto('/cells/S1-019');

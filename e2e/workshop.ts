@@ -17,11 +17,14 @@ export interface ServedWorkshop {
 interface Options {
   /** Filled with the demo data, or empty. */
   demo: boolean;
+  /** A file that counts on what is there gives its own name, and gets a workshop that no other file has touched. */
+  apart: string;
 }
 
 /** A workshop of its own for the tests of one worker: database, server, and the wire between them. */
 export const test = base.extend<object, Options & { workshop: ServedWorkshop }>({
   demo: [false, { option: true, scope: 'worker' }],
+  apart: ['', { option: true, scope: 'worker' }],
   workshop: [
     async ({ demo }, serve) => {
       const scratch = await scratchDatabase();
@@ -50,10 +53,22 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
   page: async ({ page }, give) => {
     const faults: string[] = [];
     page.on('pageerror', (error) => faults.push(error.message));
+    const go = page.goto.bind(page);
+    page.goto = async (...where) => {
+      const answer = await go(...where);
+      await page.waitForFunction(answersToHands);
+      return answer;
+    };
     await give(page);
     expect(faults).toEqual([]);
   },
 });
+
+/** True once the screen's own script has taken over its reading bar: before that a key or a click is lost. */
+function answersToHands(): boolean {
+  const bar = document.querySelector('footer.bar input');
+  return bar === null ? document.readyState === 'complete' : Object.keys(bar).some((key) => key.startsWith('__reactProps'));
+}
 
 async function freePort(): Promise<number> {
   const server = createServer().listen(0, '127.0.0.1');
@@ -107,7 +122,7 @@ export async function type(page: Page, line: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-export const said = (page: Page) => page.locator('footer.bar [role=status]');
+export const said = (page: Page) => page.locator('footer.bar .said');
 
 /** Moves by Tab until the field or control with that name has the focus. */
 export async function tabTo(page: Page, name: string | RegExp): Promise<void> {

@@ -1,0 +1,294 @@
+import { seededChance } from '../core/statistics/random';
+import { crossCheck, instrumentOf, instruments, shownVolts } from '../demo/instruments';
+import { batches, type DemoBatch } from '../demo/scenario';
+import { acReading, type DemoCell, loadStepReading, trueCellsOf, withDirtyPole } from '../demo/simulate';
+import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
+
+test.use({ demo: true, apart: 'bench' });
+
+const batch = batches.find((one) => one.code === 'Q1') as DemoBatch;
+const cells = trueCellsOf(batch);
+const truth = instrumentOf('RM1').truth[0] ?? { offset: 0, gain: 1, noise: 0 };
+
+/** What hands would read off the simulated instruments, as they would type it. */
+const acLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => (acReading(cell, { ...truth, step: 0.0001 }, chance) * 1000).toFixed(1);
+const loadLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => {
+  const { openV, loadedV, afterV, currentA } = loadStepReading(cell, batch.load, chance);
+  return `${openV.toFixed(3)} ${loadedV.toFixed(3)} ${currentA?.toFixed(2)} ${afterV?.toFixed(3)}`;
+};
+
+/** Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in the simulation. */
+test('from instruments that disagree to resistances that compare', async ({ page, workshop }) => {
+  test.setTimeout(300_000);
+
+  await test.step('a new sheet for all instruments', async () => {
+    await page.goto('/intake');
+    await page.keyboard.press('Alt+2');
+    await expect(page).toHaveURL(/\/instruments$/);
+    await fillByKeys(page, { Sheet: 'Again, with fresh batteries', Batteries: 'low, half, full' });
+    await tabTo(page, 'Open the sheet');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/instruments\/check\/2$/);
+    await expect(page.getByText('Put the first battery on one instrument')).toBeVisible();
+  });
+
+  await test.step('two checkers, a meter and a charger on three batteries; the channel that stands alone is named', async () => {
+    const chance = seededChance(81);
+    for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
+      if (i > 0) {
+        await type(page, `B${i + 1}`);
+        await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText(`B${i + 1}`);
+      }
+      for (const instrument of instruments.filter((one) => one.ranges.voltage)) {
+        await type(page, `${instrument.code} ${shownVolts(instrument, trueV, chance).map((volts) => volts.toFixed(3)).join(' ')}`);
+        await expect(said(page)).toContainText(`Filed B${i + 1}, ${instrument.code}`);
+      }
+    }
+    const finding = page.getByRole('region', { name: 'Finding' });
+    await expect(finding).toContainText('CH1.3');
+    await expect(finding).toContainText(/reads 7[0-3] ± \d mV low: it fills its cell to 4\.27/);
+    await expect(finding.locator('.code')).toHaveCount(1);
+    await expect(page.getByRole('region', { name: 'Differences' }).locator('tr.odd-one')).toHaveCount(1);
+  });
+
+  await test.step('the channel is corrected, and then agrees', async () => {
+    await tabTo(page, 'Correct CH1.3 by an offset');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('It is corrected from now on')).toBeVisible();
+    const chance = seededChance(82);
+    for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
+      await type(page, `B${i + 1} CH1 ${shownVolts(instrumentOf('CH1'), trueV, chance).map((volts) => volts.toFixed(3)).join(' ')}`);
+      await expect(said(page)).toContainText(`Filed B${i + 1}, CH1`);
+    }
+    await expect(page.getByText('All agree within their doubt')).toBeVisible();
+    await page.goto('/instruments');
+    await expect(page.getByText('uncorrected it fills its 4.2 V cell to 4.27')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^0\s*Instruments/ })).toBeVisible();
+  });
+
+  const beginRound = async (protocol: string, instrument: string) => {
+    await page.keyboard.press('Alt+3');
+    await expect(page).toHaveURL(/\/resistance$/);
+    await page.getByLabel('Batch').focus();
+    await page.keyboard.type('Q1');
+    await tabTo(page, 'Protocol');
+    await page.keyboard.type(protocol);
+    await tabTo(page, /read with$/);
+    await page.keyboard.type(instrument);
+    await fillByKeys(page, { 'Bench, °C': '21' });
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/resistance\/\d+$/);
+  };
+
+  await test.step('forty cells at 1 kHz', async () => {
+    await beginRound('Full', 'RM1');
+    const chance = seededChance(83);
+    for (const cell of cells) {
+      await expect(page.getByRole('region', { name: 'Next cell' })).toContainText(cell.code);
+      await type(page, acLine(cell, chance));
+      await expect(said(page)).toContainText(`Filed ${cell.code}: resistance`);
+    }
+    await expect(page.getByText('All 40 cells are measured')).toBeVisible();
+  });
+
+  await test.step('the same forty with a load, the odd ones and the bad contact are found', async () => {
+    await beginRound('At storage', 'DM1');
+    const chance = seededChance(84);
+    for (const cell of cells) {
+      await type(page, loadLine(withDirtyPole(cell), chance));
+      await expect(said(page)).toContainText(`Filed ${cell.code}: open`);
+      if (cell.quirk.contactOhm === undefined) continue;
+      await expect(page.getByText('odd one: press again')).toBeVisible();
+      await type(page, `${cell.code} ${loadLine(cell, chance)}`);
+      await expect(page.getByText('press again: a contact changes')).toBeVisible();
+      await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('Pressed 2 times');
+    }
+    await expect(page.getByText('All 40 cells are measured')).toBeVisible();
+    await page.goto(`${page.url()}?all=yes`);
+    const odd = page.locator('tr', { hasText: '◆ odd one' });
+    await expect(odd.filter({ hasText: 'Q1-006' })).toHaveCount(1);
+    await expect(odd.filter({ hasText: 'Q1-023' })).toHaveCount(1);
+    await expect(odd.filter({ hasText: 'Q1-031' })).toHaveCount(1);
+    const contact = page.locator('tr', { hasText: 'presses differ: a contact' });
+    await expect(contact).toHaveCount(2);
+    await expect(contact.first()).toContainText('Q1-017');
+    await expect(page.getByText('odd one', { exact: false }).filter({ hasText: 'Q1-017' })).toHaveCount(0);
+  });
+
+  await test.step('the two methods are held against each other, and the ratio is usual', async () => {
+    await tabTo(page, 'Compare');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/resistance\/compare/);
+    await expect(page.getByText('That is usual.')).toBeVisible();
+    await expect(page.getByText('On 100 cells')).toBeVisible();
+    await expect(page.getByText('At 1 kHz only the ohmic part answers')).toBeVisible();
+    await expect(page.locator('.recharts-scatter-symbol').first()).toBeVisible();
+  });
+
+  const { rows } = await workshop.pool.query("select count(*)::int as n from reading join round on round.id = round_id join batch on batch.id = round.batch_id where batch.code = 'Q1'");
+  expect(rows).toEqual([{ n: 81 }]);
+});
+
+test.describe('the reading bar', () => {
+  test('correction of the last entry, undo and redo', async ({ page, workshop }) => {
+    await page.goto('/resistance/1');
+    await type(page, 'S1-002 3.78 3.71');
+    await expect(said(page)).toContainText('Filed S1-002');
+    await page.keyboard.press('ArrowUp');
+    await expect(page.locator('footer.bar input')).toHaveValue('S1-002 3.78 3.71');
+    await page.keyboard.press('Backspace');
+    await page.keyboard.type('2');
+    await expect(said(page)).toContainText('Instead of the last entry: S1-002: open 3.780 V, loaded 3.720 V');
+    await page.keyboard.press('Enter');
+    await expect(said(page)).toContainText('Filed S1-002: open 3.780 V, loaded 3.720 V');
+    const standing = async () => (await workshop.pool.query("select loaded_v, void_reason from reading join cell on cell.id = cell_id where code = 'S1-002' and open_v = 3.78 order by reading.id")).rows;
+    await expect.poll(standing).toEqual([{ loaded_v: 3.71, void_reason: 'undone at entry' }, { loaded_v: 3.72, void_reason: null }]);
+    await page.keyboard.press('Control+z');
+    await expect(said(page)).toContainText('Undone');
+    await page.keyboard.press('Control+y');
+    await expect(said(page)).toContainText('Filed again');
+    expect((await standing()).map((row) => row.void_reason)).toEqual(['undone at entry', 'undone at entry', null]);
+    await page.keyboard.press('Control+z');
+    await expect(said(page)).toContainText('Undone');
+  });
+
+  test('its answer can be heard, and differs; off until someone turns it on', async ({ page }) => {
+    await page.goto('/resistance/1');
+    const signal = () => page.evaluate(() => document.documentElement.dataset.signal);
+    await expect(page.getByRole('button', { name: 'Sound' })).toHaveAttribute('aria-pressed', 'false');
+    await page.keyboard.press('Alt+s');
+    await expect(page.getByRole('button', { name: 'Sound' })).toHaveAttribute('aria-pressed', 'true');
+    await type(page, 'S1-003 3.78');
+    expect(await signal()).toBe('look');
+    await type(page, 'S1-003 3.71 3.78');
+    expect(await signal()).toBe('odd');
+    await type(page, 'S1-003 3.780 3.733');
+    await expect(said(page)).toContainText('Filed S1-003');
+    expect(await signal()).toBe('filed');
+  });
+
+  test('without a connection entries are kept in order, filed each once when it is back, also after a reload', async ({ page, workshop }) => {
+    await page.goto('/intake/H2');
+    const first = await page.locator('.code').textContent();
+    workshop.cut();
+    await type(page, '3.7013 46.9 ok');
+    await expect(said(page)).toContainText('is kept in this browser');
+    await type(page, '3.7014 46.8 ok');
+    await expect(page.getByLabel('Kept in this browser')).toContainText('2 not filed yet');
+    const filed = async () => (await workshop.pool.query("select code, voltage_v from reading join cell on cell.id = cell_id where voltage_v in (3.7013, 3.7014) and code like 'H2-%' order by reading.id")).rows;
+    expect(await filed()).toEqual([]);
+    workshop.mend();
+    await expect.poll(async () => (await filed()).length, { timeout: 15_000 }).toBe(2);
+    const rows = await filed();
+    expect(rows[0].code).toBe(first);
+    expect(rows.map((row) => row.voltage_v)).toEqual([3.7013, 3.7014]);
+    expect(rows[1].code).not.toBe(first);
+    await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
+    await page.reload();
+    expect(await filed()).toHaveLength(2);
+  });
+
+  test('several values at once, for a pack that is not the one shown', async ({ page }) => {
+    await page.goto('/clinic');
+    await type(page, 'PL1 4.14 4,13 = 8.27');
+    await expect(said(page)).toContainText('Filed PL1: 2 groups, spread 10 mV');
+    await page.goto('/clinic/PL1');
+    await expect(page.getByText('4.140').first()).toBeVisible();
+  });
+});
+
+test.describe('what goes wrong at the bench', () => {
+  test('a cell that is out, or in a build, is refused with the way on', async ({ page }) => {
+    await page.goto('/resistance/1');
+    await type(page, 'S1-007 3.78 3.71');
+    await expect(said(page)).toContainText('S1-007 is out');
+    await page.goto('/builds/1');
+    const code = (await page.getByRole('region', { name: 'Groups' }).getByText(/H1-\d{3}/).first().textContent())?.split(/\s+/)[0] ?? '';
+    await page.goto('/resistance/2');
+    await type(page, `${code} 3.78 3.71 1.6`);
+    await expect(said(page)).toContainText(`${code} is in build 1: free it there`);
+  });
+
+  test('two browsers file into one round: the second is asked, and nothing is lost', async ({ page, context, workshop }) => {
+    await page.goto('/resistance/1');
+    const other = await context.newPage();
+    await other.goto('/resistance/1');
+    await type(other, 'S1-005 3.780 3.735');
+    await expect(said(other)).toContainText('Filed S1-005');
+    await type(page, 'S1-005 3.780 3.736');
+    await expect(said(page)).toContainText('was read meanwhile from another screen');
+    await page.keyboard.press('Enter');
+    await expect(said(page)).toContainText('Filed S1-005');
+    const { rows } = await workshop.pool.query("select count(*)::int as n from reading join cell on cell.id = cell_id where code = 'S1-005' and open_v = 3.78 and voided_at is null");
+    expect(rows).toEqual([{ n: 2 }]);
+  });
+
+  test('an instrument put away in the middle of a round: the round goes on, and says so', async ({ page }) => {
+    await page.goto('/instruments');
+    await page.getByRole('button', { name: 'Put away DM1' }).click();
+    await expect(page.getByRole('button', { name: 'Take out again DM1' })).toBeVisible();
+    await page.goto('/resistance/2');
+    await expect(page.getByText('DM1 (put away since)')).toBeVisible();
+    await type(page, 'H1-020 3.705 3.632 1.62 3.701');
+    await expect(said(page)).toContainText('Filed H1-020');
+    await page.goto('/instruments');
+    await page.getByRole('button', { name: 'Take out again DM1' }).click();
+    await expect(page.getByRole('button', { name: 'Put away DM1' })).toBeVisible();
+  });
+
+  test('a resistance below nought is asked about, kept when confirmed, and gives no figure', async ({ page }) => {
+    await page.goto('/resistance/3');
+    await type(page, 'H1-021 -0.4');
+    await expect(said(page)).toContainText('above nought');
+    await page.keyboard.press('Enter');
+    await expect(said(page)).toContainText('Filed H1-021');
+    await expect(page.getByText('These readings give no resistance')).toBeVisible();
+    await page.keyboard.press('Control+z');
+    await expect(said(page)).toContainText('Undone');
+  });
+
+  test('a correction that would make things worse is refused with the reason; one is withdrawn with one act', async ({ page }) => {
+    await page.goto('/instruments');
+    await fillByKeys(page, { Sheet: 'One level only', Batteries: 'half' });
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
+    await type(page, 'DM1 3.700');
+    await type(page, 'CK1 3.701 3.700 3.702 3.699');
+    await type(page, 'CK2 3.698 3.701 3.702 3.667');
+    await expect(page.getByRole('region', { name: 'Finding' })).toContainText('CK2.4');
+    await page.getByRole('button', { name: 'by offset and gain' }).click();
+    await expect(page.getByText('A gain needs two levels at least')).toBeVisible();
+    await page.getByRole('button', { name: 'Correct CK2.4 by an offset' }).click();
+    await expect(page.getByText('It is corrected from now on')).toBeVisible();
+    await page.goto('/instruments');
+    await page.getByRole('button', { name: 'Withdraw the calibration of CK2.4' }).click();
+    await expect(page.getByText('withdrawn at the bench')).toBeVisible();
+  });
+
+  test('two instruments that disagree: nobody can know, and what would help', async ({ page }) => {
+    await page.goto('/instruments');
+    await fillByKeys(page, { Sheet: 'Two tools', Batteries: 'half' });
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
+    await type(page, 'DM1 3.700');
+    await type(page, 'CK1.1 3.760');
+    await expect(page.getByText('Nobody can know yet')).toBeVisible();
+    await expect(page.getByText('A third independent one would help')).toBeVisible();
+  });
+});
+
+test('steps in a log show the resistance at four times, and one is filed for its cell; a log without any says so', async ({ page, workshop }) => {
+  const { rows } = await workshop.pool.query("select run.id, cell.code from run join cell on cell.id = cell_id where file_name like '%pulses%' order by run.id limit 1");
+  await page.goto(`/runs/${rows[0].id}`);
+  const steps = page.getByRole('region', { name: 'Load steps' });
+  await expect(steps.locator('tbody tr')).toHaveCount(10);
+  await expect(steps.locator('tbody tr').first()).toContainText(' in ');
+  await steps.getByRole('button', { name: 'File the step at 30 s' }).click();
+  await expect(steps.getByText('filed', { exact: true })).toBeVisible();
+  await page.goto(`/cells/${rows[0].code}?amps=3`);
+  await expect(page.getByRole('region', { name: 'Its resistance over time' })).toContainText('Steps in logs');
+  await expect(page.getByRole('region', { name: 'In use' })).toContainText('at 3 A it sags');
+  await page.goto('/runs/60');
+  await expect(page.getByText('No step of the load in this log')).toBeVisible();
+});

@@ -1,0 +1,151 @@
+import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
+
+test.use({ apart: 'instruments' });
+
+/** Forms of instruments, sheets, protocols and rounds from an empty workshop: refusals in their place, and the way on. */
+test.describe.configure({ mode: 'serial' });
+
+test('an instrument without a last digit is refused in its place; with one it is on the bench, its leads reckoned', async ({ page }) => {
+  await page.goto('/instruments');
+  await expect(page.getByText('No instrument yet.')).toBeVisible();
+  await fillByKeys(page, { Code: 'd', Channels: '0', 'What it is': 'Meter of the boathouse' });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Code: a letter, then one to five letters or digits', { exact: false }).first()).toBeVisible();
+  await expect(page.getByText('Channels: expected a whole number from 1 to 32.', { exact: true })).toBeVisible();
+  await page.getByLabel('Code').focus();
+  await fillByKeys(page, { Channels: '1' });
+  await page.getByLabel('Code').fill('DM1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Give the last digit of at least one quantity').first()).toBeVisible();
+  await fillByKeys(page, { 'Volts: step, mV': '1', '± % of reading': '0,05', '± counts': '2' });
+  await page.getByText('Current, resistance, leads').click();
+  await page.getByLabel('Leads: gauge').fill('22');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Leads: give both gauge and length, or neither.').first()).toBeVisible();
+  await page.getByLabel('Length, m').fill('0.5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('It is on the bench.')).toBeVisible();
+  // Half a metre of gauge 22 there and back: 52.96 mΩ/m (ASTM B258).
+  await expect(page.getByText('0.5 m of gauge 22: 53.0 mΩ there and back')).toBeVisible();
+});
+
+test('two of one code are refused; a certified one is believed at once', async ({ page }) => {
+  await page.goto('/instruments');
+  await fillByKeys(page, { Code: 'DM1', 'What it is': 'another', 'Volts: step, mV': '1' });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('There is an instrument with this code already').first()).toBeVisible();
+  await page.getByLabel('Code').fill('REF');
+  await page.getByLabel('Certified').selectOption('yes');
+  await page.getByLabel('Volts: step, mV').fill('0.1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /^REF/ })).toContainText('another');
+  await expect(page.getByRole('row', { name: /^REF/ })).toContainText('certified');
+
+  await fillByKeys(page, { Sheet: 'Against the reference', Batteries: 'half, as full' });
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
+  await type(page, 'REF 3.7000');
+  await type(page, 'DM1 3.725');
+  await expect(page.getByText('3.700000 ± 0.000029 V, by REF')).toBeVisible();
+  const finding = page.getByRole('region', { name: 'Finding' });
+  await expect(finding).toContainText('DM1');
+  await expect(finding).toContainText('high');
+
+  await type(page, 'B2');
+  await type(page, 'REF 3.7000');
+  await type(page, 'DM1 3.725');
+  await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText('Read on it: DM1, REF.');
+  await page.getByRole('button', { name: 'by offset and gain' }).click();
+  await expect(page.getByText('All levels are equal')).toBeVisible();
+});
+
+test('a sheet without batteries and one with too many are refused; what is typed on it is asked about', async ({ page }) => {
+  await page.goto('/instruments');
+  await fillByKeys(page, { Sheet: 'none', Batteries: ' , ' });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Name the batteries, one after the other').first()).toBeVisible();
+  await page.goto('/instruments/check/1');
+  await type(page, '3.70');
+  await expect(said(page)).toContainText('Begin with an instrument (DM1, REF)');
+  await type(page, 'DM1 37.12');
+  await expect(said(page)).toContainText('or was it 3.712 V?');
+  await type(page, 'B9');
+  await expect(said(page)).toContainText('This sheet has batteries B1 to B2.');
+  await page.goto('/instruments/check/999');
+  await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Against');
+});
+
+test('a protocol is written down; windows that make no sense are refused', async ({ page }) => {
+  await page.goto('/resistance');
+  await tabTo(page, 'Protocols');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/resistance\/protocols$/);
+  await expect(page.getByText('At storage charge, since a full cell flatters.')).toBeVisible();
+  await fillByKeys(page, { Name: 'Boathouse, two currents', 'Charge from, %': '80', 'to, %': '20', 'Coldest, °C': '15', 'Rested, minutes': '30' });
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Charge: the window ends below where it begins.').first()).toBeVisible();
+  await page.getByLabel('to, %', { exact: true }).fill('95');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Temperature: give both ends of the window, or none.').first()).toBeVisible();
+  await page.getByLabel('Warmest, °C').fill('25');
+  await page.getByLabel('Method').selectOption('two-current');
+  await page.getByLabel('Name').focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/resistance$/);
+  await page.goto('/resistance/protocols');
+  await expect(page.getByRole('row', { name: /Boathouse, two currents/ })).toContainText('80–95 %');
+});
+
+test('a round by two currents: swapped figures are asked about, a cold reading is kept and not compared', async ({ page }) => {
+  await page.goto('/intake');
+  await fillByKeys(page, { Code: 'W1', 'Number of cells': '6', 'From where, used how': 'Boathouse lamps', Model: 'Q18-25', Maker: 'Quillon', 'Rated capacity, Ah': '2.45', 'Weight of a good one, g': '44.6' });
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/intake\/W1$/);
+  for (let n = 1; n <= 6; n++) {
+    await type(page, `W1-00${n} 4.05 44.${n} ok`);
+    await expect(said(page)).toContainText(`Filed W1-00${n}`);
+  }
+  await page.goto('/resistance');
+  await page.getByLabel('Protocol').selectOption({ label: 'Boathouse, two currents: Two currents' });
+  await page.getByLabel('Bench, °C').fill('21');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/resistance\/\d+$/);
+  await type(page, '4.02 2.45 3.93 0.49');
+  await expect(said(page)).toContainText('The second current should be the higher one');
+  for (let n = 1; n <= 4; n++) {
+    await type(page, `4.02 0.49 3.9${n} 2.45`);
+    await expect(said(page)).toContainText(`Filed W1-00${n}`);
+  }
+  await expect(page.getByText('So few cells: odd is what lies beyond 1.75 times the middle')).toBeVisible();
+  await type(page, '4.02 0.49 3.93 2.45 8C');
+  await expect(said(page)).toContainText('Filed W1-005');
+  await expect(page.getByText('8 °C is outside the 15 to 25 °C of this protocol').first()).toBeVisible();
+  await expect(page.getByRole('region', { name: 'The batch so far' })).toContainText('4 cells');
+  await page.getByText('Where the ± comes from').click();
+  await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('load current');
+  await page.goto('/resistance/compare');
+  await expect(page.getByText('Measure the same cells by two protocols')).toBeVisible();
+  await page.goto('/resistance/predict');
+  await expect(page.getByText('Cells with both a resistance and a discharge show here.')).toBeVisible();
+});
+
+test('in a round without a connection the bench goes on to the next cell, and all is filed in order when it is back', async ({ page, workshop }) => {
+  await page.goto('/resistance');
+  await page.getByLabel('Protocol').selectOption({ label: 'Full and rested: AC meter, 1 kHz' });
+  await page.getByLabel('Bench, °C').fill('21');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/resistance\/\d+$/);
+  const next = page.getByRole('region', { name: 'Next cell' });
+  await expect(next).toContainText('W1-001');
+  workshop.cut();
+  await type(page, '21.4');
+  await expect(said(page)).toContainText('W1-001 21.4 is kept in this browser');
+  await expect(next).toContainText('W1-002');
+  await type(page, '21.9');
+  await expect(next).toContainText('W1-003');
+  workshop.mend();
+  const filed = async () => (await workshop.pool.query('select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null order by reading.id')).rows;
+  await expect.poll(filed, { timeout: 20_000 }).toEqual([{ code: 'W1-001', resistance_ohm: 0.0214 }, { code: 'W1-002', resistance_ohm: 0.0219 }]);
+  await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
+  await expect(next).toContainText('W1-003');
+});
