@@ -1,7 +1,7 @@
 import 'server-only';
 import { database, inTransaction } from '@/records/database';
 import { refileEntry, voidEntry } from '@/records/readings';
-import type { Filed } from '@/ui/ReadingBar';
+import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 import { type Answer, answering, done, refuse } from './answer';
@@ -9,8 +9,8 @@ import { type Answer, answering, done, refuse } from './answer';
 export const entryId = z.uuid();
 
 /** Files one line of a reading bar: what `work` says was filed is said back, and every screen is made anew. */
-export async function filing(work: () => Promise<Answer<string>>): Promise<Filed> {
-  const answer = await answering(work);
+export async function filing(line: EntryLine, work: (line: EntryLine) => Promise<Answer<string>>): Promise<Filed> {
+  const answer = await answering(() => work(entryLine.parse(line)));
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   return { ok: true, said: `Filed ${answer.value}.` };

@@ -66,10 +66,14 @@ export function judgeCell(facts: CellFacts, rules: HouseRules, book: InstrumentB
 
 const held = globalThis as typeof globalThis & { judgedWorkshop?: { snapshot: Snapshot; workshop: Workshop } };
 
-/** Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules. */
-export async function judgedWorkshop(): Promise<Workshop> {
+/**
+ * Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules.
+ *
+ * @param asOf taken just now, where the caller has one
+ */
+export async function judgedWorkshop(asOf?: Snapshot): Promise<Workshop> {
   const db = database();
-  const snapshot = await snapshotOf(db);
+  const snapshot = asOf ?? (await snapshotOf(db));
   const before = held.judgedWorkshop;
   if (before && isDeepStrictEqual(before.snapshot, snapshot)) return before.workshop;
   const kept = before?.snapshot.tables === snapshot.tables ? before : null;

@@ -2,16 +2,11 @@
 
 import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { z } from 'zod';
-import type { Filed } from './ReadingBar';
+import { type EntryLine, entryLine, type Filed, lost } from './entryLine';
 import { store, useStored } from './stored';
 
-/** A line that could not be filed yet: everything it takes to file it later, once. */
-const waitingEntry = z.object({
-  entry: z.uuid(),
-  text: z.string(),
-  confirmed: z.boolean(),
-  /** The cell or pack that was shown when it was typed. */
-  current: z.string().nullable(),
+/** A line that could not be filed yet. */
+const waitingEntry = entryLine.extend({
   /** The cell or pack it is for. */
   code: z.string().nullable(),
   /** What the server said against it; it waits for a person then. */
@@ -34,13 +29,18 @@ function parsed(text: string | null): WaitingEntry[] {
 const stored = (place: string): WaitingEntry[] => parsed(localStorage.getItem(keyOf(place)));
 const keep = (place: string, waiting: readonly WaitingEntry[]): void => store(keyOf(place), waiting.length === 0 ? null : JSON.stringify(waiting));
 
-/**
- * Entries of one place (a round, a batch) that the server did not take for want of a connection. They stay in this
- * browser and are filed in order once it is back, each once, since an entry's id is filed once only.
- */
-export function useEntryQueue(place: string, file: (waiting: WaitingEntry) => Promise<Filed>, filed: (waiting: WaitingEntry) => void) {
+/** Which entries of a place (a round, a batch) wait for the connection: a screen goes on to the next cell by them. */
+export function useWaiting(place: string): WaitingEntry[] {
   const text = useStored(keyOf(place));
-  const waiting = useMemo(() => parsed(text), [text]);
+  return useMemo(() => parsed(text), [text]);
+}
+
+/**
+ * Entries of one place that the server did not take for want of a connection. They stay in this browser and are filed in
+ * order once it is back, each once, since an entry's id is filed once only.
+ */
+export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<Filed>, filed: (line: EntryLine) => void) {
+  const waiting = useWaiting(place);
   const busy = useRef(false);
 
   const flush = useCallback(async () => {
@@ -48,12 +48,12 @@ export function useEntryQueue(place: string, file: (waiting: WaitingEntry) => Pr
     busy.current = true;
     try {
       for (let next = firstOpen(stored(place)); next; next = firstOpen(stored(place))) {
-        const one = next;
-        const answer = await file(one).catch((): Filed => lost);
+        const { code: _code, refused: _refused, ...line } = next;
+        const answer = await file(line).catch((): Filed => lost);
         if (!answer.ok && answer.away) return;
         const rest = stored(place);
-        keep(place, answer.ok ? rest.filter((other) => other.entry !== one.entry) : rest.map((other) => (other.entry === one.entry ? { ...other, refused: answer.said } : other)));
-        if (answer.ok) filed(one);
+        keep(place, answer.ok ? rest.filter((other) => other.entry !== line.entry) : rest.map((other) => (other.entry === line.entry ? { ...other, refused: answer.said } : other)));
+        if (answer.ok) filed(line);
       }
     } finally {
       busy.current = false;
@@ -80,6 +80,3 @@ export function useEntryQueue(place: string, file: (waiting: WaitingEntry) => Pr
 }
 
 const firstOpen = (waiting: readonly WaitingEntry[]): WaitingEntry | undefined => waiting.find((entry) => entry.refused === null);
-
-/** What a call that never reached the server comes to. */
-export const lost: Filed = { ok: false, away: true, said: 'The server did not answer.' };

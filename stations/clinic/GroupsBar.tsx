@@ -21,12 +21,7 @@ export function GroupsBar({ shown, packs, instruments }: GroupsBarProps) {
   const [terminalsWith, setTerminalsWith] = useState('');
   const packOf = (code: string) => packs.find((pack) => pack.code === code) ?? null;
   const filing = useMemo(
-    () => ({
-      place: 'clinic',
-      file: (text: string, entry: string, confirmed: boolean, current: string | null) => fileGroups(current, state, text, entry, confirmed, groupsWith, terminalsWith),
-      undo: undoGroups,
-      redo: redoGroups,
-    }),
+    () => ({ place: 'clinic', circumstances: { state, groupsWith, terminalsWith }, file: fileGroups, undo: undoGroups, redo: redoGroups }),
     [state, groupsWith, terminalsWith],
   );
   const meters: [string, string][] = [['', 'some meter'], ...instruments.map(([code, name]): [string, string] => [code, `${code}: ${name}`])];

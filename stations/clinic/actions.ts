@@ -5,8 +5,8 @@ import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
 import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { bringingBack, entryId, filing, takingBack } from '@/stations/entry';
-import type { Filed } from '@/ui/ReadingBar';
+import { bringingBack, filing, takingBack } from '@/stations/entry';
+import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -41,22 +41,24 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
   redirect(`/clinic/${answer.value}`);
 }
 
-const stateSchema = z.enum(['rest', 'load', 'charge-end', 'discharge-end']);
+/** What is chosen beside the bar of the clinic. */
+const circumstancesSchema = z.object({ state: z.enum(['rest', 'load', 'charge-end', 'discharge-end']), groupsWith: z.string(), terminalsWith: z.string() });
 
 /** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
-export async function fileGroups(shown: string | null, state: string, text: string, entry: string, confirmed: boolean, groupsWith: string, terminalsWith: string): Promise<Filed> {
-  return filing(async () => {
+export async function fileGroups(typed: EntryLine): Promise<Filed> {
+  return filing(typed, async ({ entry, text, confirmed, current, circumstances }) => {
+    const { state, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), listInstruments(db)]);
     const packOf = (code: string | null) => packs.find((pack) => pack.code === code) ?? null;
     const idOf = (code: string) => instruments.find((one) => one.code === code && one.archivedAt === null)?.id ?? null;
-    const line = understandGroups(z.string().max(2000).parse(text), packOf(shown), packOf);
+    const line = understandGroups(text, packOf(current), packOf);
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
     await filePackRound(db, {
-      entry: entryId.parse(entry), packId: pack.id, series: pack.series, state: stateSchema.parse(state), groupVoltagesV: line.groupVoltagesV, terminalV: line.terminalV, stepV: line.stepV,
+      entry, packId: pack.id, series: pack.series, state, groupVoltagesV: line.groupVoltagesV, terminalV: line.terminalV, stepV: line.stepV,
       instrumentId: idOf(groupsWith), terminalInstrumentId: idOf(terminalsWith), confirmed,
     });
     return done(line.said);

@@ -1,5 +1,6 @@
 'use client';
 
+import type { EntryLine } from '@/ui/entryLine';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { useMemo } from 'react';
 import { fileCheck, redoCheck, undoCheck } from './actions';
@@ -17,7 +18,7 @@ interface CheckBarProps {
 /** The reading bar of a sheet: an instrument and what it shows, or another battery. */
 export function CheckBar({ checkId, position, batteries, instruments, othersV }: CheckBarProps) {
   const filing = useMemo(
-    () => ({ place: `check ${checkId}`, file: (text: string, entry: string, confirmed: boolean, current: string | null) => fileCheck(checkId, current, text, entry, confirmed), undo: undoCheck, redo: redoCheck }),
+    () => ({ place: `check ${checkId}`, file: (line: EntryLine) => fileCheck(checkId, line), undo: undoCheck, redo: redoCheck }),
     [checkId],
   );
   const [first] = instruments;

@@ -6,9 +6,9 @@ import { fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEn
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
 import { type Answer, answering, ask, done, refuse, typedCount, typedNumber, typedPositive } from '@/stations/answer';
-import { bringingBack, entryId, filing, takingBack } from '@/stations/entry';
+import { bringingBack, filing, takingBack } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
-import type { Filed } from '@/ui/ReadingBar';
+import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -97,19 +97,19 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
   redirect(`/instruments/check/${answer.value}`);
 }
 
-/** Files one line of a sheet. `position` is the battery that was shown. */
-export async function fileCheck(checkId: number, position: string | null, text: string, entry: string, confirmed: boolean): Promise<Filed> {
-  return filing(async () => {
+/** Files one line of a sheet, on the battery whose position was shown. */
+export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
+  return filing(typed, async ({ entry, text, confirmed, current }) => {
     const { instruments } = await judgedWorkshop();
     const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === checkId);
     if (!sheet) return refuse('This sheet is not there any more.');
     const onBench = instruments.all.filter((one) => one.archivedAt === null);
-    const line = understandCheck(z.string().max(400).parse(text), Number(position) || 1, onBench, sheet.check.batteries.length, (at) => othersOn(sheet, at));
+    const line = understandCheck(text, Number(current) || 1, onBench, sheet.check.batteries.length, (at) => othersOn(sheet, at));
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const instrument = onBench.find((one) => one.code === line.code);
     if (!instrument) return refuse(`There is no instrument ${line.code}.`);
-    await inTransaction((db) => fileCrossCheck(db, { entry: entryId.parse(entry), crossCheckId: checkId, position: line.position, instrumentId: instrument.id, confirmed, readings: line.readings }));
+    await inTransaction((db) => fileCrossCheck(db, { entry, crossCheckId: checkId, position: line.position, instrumentId: instrument.id, confirmed, readings: line.readings }));
     return done(line.said);
   });
 }

@@ -1,6 +1,7 @@
 'use client';
 
-import type { WaitingEntry } from '@/ui/entryQueue';
+import type { EntryLine } from '@/ui/entryLine';
+import { useWaiting, type WaitingEntry } from '@/ui/entryQueue';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { useMemo, useState } from 'react';
 import { fileIntake, redoIntake, undoIntake } from './actions';
@@ -29,7 +30,8 @@ interface IntakeBarProps {
 
 /** The reading bar of a batch's intake. */
 export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, batchV }: IntakeBarProps) {
-  const [waiting, setWaiting] = useState<WaitingEntry[]>([]);
+  const place = `intake ${batchCode}`;
+  const waiting = useWaiting(place);
   const [meter, setMeter] = useState('');
   const cells = useMemo(() => afterWaiting(stored, waiting), [stored, waiting]);
   const cellOf = (code: string | null) => cells.find((cell) => cell.code === code) ?? null;
@@ -39,12 +41,13 @@ export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, 
   const placeholder = next === 'voltage' ? '3.712, its volts' : next === 'weight' ? '44.6, its grams' : next === 'inspection' ? 'ok, or letters' : `${batchCode}-001 3.712`;
   const filing = useMemo(
     () => ({
-      place: `intake ${batchCode}`,
-      file: (text: string, entry: string, confirmed: boolean, at: string | null) => fileIntake(batchCode, at, text, entry, confirmed, meter),
+      place,
+      circumstances: { meter },
+      file: (line: EntryLine) => fileIntake(batchCode, line),
       undo: undoIntake,
       redo: redoIntake,
     }),
-    [batchCode, meter],
+    [place, batchCode, meter],
   );
   return (
     <>
@@ -76,7 +79,6 @@ export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, 
           return line.kind === 'readings' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
         }}
         filing={filing}
-        onWaiting={setWaiting}
       />
     </>
   );

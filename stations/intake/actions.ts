@@ -5,9 +5,9 @@ import { addBatch, modelNamed } from '@/records/batches';
 import { inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/readings';
 import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { entryId, filing, redoEntry, undoEntry } from '@/stations/entry';
+import { filing, redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
-import type { Filed } from '@/ui/ReadingBar';
+import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -47,13 +47,13 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 }
 
 /** Files one line of the reading bar for a cell of this batch. */
-export async function fileIntake(batchCode: string, currentCode: string | null, text: string, entry: string, confirmed: boolean, meter: string): Promise<Filed> {
-  return filing(async () => {
+export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
+  return filing(typed, async ({ entry, text, confirmed, current: shown, circumstances }) => {
     const workshop = await judgedWorkshop();
     const cells = workshop.cells.filter((cell) => cell.batchCode === batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
-    const current = byCode(currentCode);
-    const line = understandIntake(z.string().max(200).parse(text), current ? entryCellOf(current) : null, (code) => {
+    const current = byCode(shown);
+    const line = understandIntake(text, current ? entryCellOf(current) : null, (code) => {
       const cell = byCode(code);
       return cell ? entryCellOf(cell) : null;
     }, batchMiddleV(cells));
@@ -61,8 +61,8 @@ export async function fileIntake(batchCode: string, currentCode: string | null, 
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
-    const instrument = workshop.instruments.all.find((one) => one.code === meter && one.archivedAt === null);
-    await inTransaction((db) => fileEntry(db, { entry: entryId.parse(entry), cellId: cell.id, confirmed, takenWith: instrument ? { instrumentId: instrument.id, channel: 1 } : null, readings: line.readings }));
+    const instrument = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null);
+    await inTransaction((db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith: instrument ? { instrumentId: instrument.id, channel: 1 } : null, readings: line.readings }));
     return done(line.said);
   });
 }

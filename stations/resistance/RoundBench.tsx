@@ -3,8 +3,9 @@
 import { display, formatFigure } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import { Figure } from '@/ui/Figure';
-import type { WaitingEntry } from '@/ui/entryQueue';
-import { type Filed, ReadingBar } from '@/ui/ReadingBar';
+import type { EntryLine, Filed } from '@/ui/entryLine';
+import { useWaiting } from '@/ui/entryQueue';
+import { ReadingBar } from '@/ui/ReadingBar';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
@@ -39,7 +40,8 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
   const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
   const [latest, setLatest] = useState<RoundFigure | null>(null);
-  const [waiting, setWaiting] = useState<WaitingEntry[]>([]);
+  const place = `round ${roundId}`;
+  const waiting = useWaiting(place);
   const times = (cell: BenchCell) => Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
   const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
   const asked = isAhead || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
@@ -55,10 +57,10 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   );
 
   const file = useCallback(
-    async (text: string, entry: string, confirmed: boolean, current: string | null) => {
-      const line = understand(text, current);
+    async (typed: EntryLine) => {
+      const line = understand(typed.text, typed.current);
       const code = line.kind === 'reading' ? line.code : null;
-      const answer = await fileReading(roundId, current, text, entry, confirmed, code === null ? null : Math.max(byCode.get(code)?.times ?? 0, known.get(code) ?? 0));
+      const answer = await fileReading(roundId, typed, code === null ? null : Math.max(byCode.get(code)?.times ?? 0, known.get(code) ?? 0));
       if (answer.ok && code !== null) {
         setLatest(answer.figure ?? null);
         setKnown((before) => new Map(before).set(code, Math.max(byCode.get(code)?.times ?? 0, before.get(code) ?? 0) + 1));
@@ -72,8 +74,8 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
       setKnown(new Map());
       return answer;
     };
-    return { place: `round ${roundId}`, immediate: true, file, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
-  }, [roundId, file]);
+    return { place, immediate: true, file, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
+  }, [place, file]);
 
   // The rest of the screen follows once the hands pause.
   useEffect(() => {
@@ -120,7 +122,6 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
           return line.kind === 'reading' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
         }}
         filing={filing}
-        onWaiting={setWaiting}
       />
     </>
   );

@@ -9,11 +9,12 @@ import { fileEntry, readingsOfRounds } from '@/records/readings';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
 import { type Answer, answering, ask, done, refuse, typedNumber, typedPositive } from '@/stations/answer';
-import { entryId, redoEntry, undoEntry } from '@/stations/entry';
+import { redoEntry, undoEntry } from '@/stations/entry';
 import { cellOfCode, judgedWorkshop } from '@/stations/workshop';
-import type { Filed } from '@/ui/ReadingBar';
+import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
+import { after } from 'next/server';
 import { z } from 'zod';
 import { understandReading } from './entry';
 import { contextOf, crowdOfRound, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
@@ -110,8 +111,9 @@ export type FiledReading = Filed & { figure?: RoundFigure | null };
  *
  * @param seen how many readings of that cell the screen knew of; null where it cannot tell
  */
-export async function fileReading(roundId: number, currentCode: string | null, text: string, entry: string, confirmed: boolean, seen: number | null): Promise<FiledReading> {
+export async function fileReading(roundId: number, typed: EntryLine, seen: number | null): Promise<FiledReading> {
   const answer = await answering(async () => {
+    const { entry, text, confirmed, current } = entryLine.parse(typed);
     const open = await openRoundById(z.int().parse(roundId));
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
@@ -127,7 +129,7 @@ export async function fileReading(roundId: number, currentCode: string | null, t
       const cell = inBatch(code);
       return cell && whyNotMeasured(cell);
     };
-    const line = understandReading(z.string().max(200).parse(text), contextOf(open), currentCode === null ? null : byCode(currentCode), byCode, whyNot);
+    const line = understandReading(text, contextOf(open), current === null ? null : byCode(current), byCode, whyNot);
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
@@ -135,9 +137,11 @@ export async function fileReading(roundId: number, currentCode: string | null, t
     const already = readings.filter(({ row }) => row.code === line.code && row.entry !== entry);
     if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
-    await fileEntry(database(), { entry: entryId.parse(entry), cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
+    await fileEntry(database(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
     const filed = judgeReadings(await readingsOfRounds(database(), [round.id], { entry }), workshop, open.protocol);
     const now = [...filed, ...readings.filter(({ row }) => row.entry !== entry)];
+    // What the filing changed is judged while the next figure is typed, not when it is filed.
+    after(() => openRoundById(round.id));
     return done({ said: line.said, figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)) });
   });
   if (!answer.ok) return answer;

@@ -13,6 +13,7 @@ import { readingsOfRounds, type RoundReadingRow } from '@/records/readings';
 import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
 import { cellOfCode, type JudgedCell, judgedWorkshop, type Workshop } from '@/stations/workshop';
+import { isDeepStrictEqual } from 'node:util';
 
 /** The cells a round is for: those of its batch that are usable and free. */
 export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cells.filter((cell) => cell.batchCode === batchCode && whyNotMeasured(cell) === null);
@@ -105,50 +106,30 @@ export interface OpenRound {
   crowd: Crowd | null;
 }
 
-const held = globalThis as typeof globalThis & { judgedRounds?: Map<number, { snapshot: Snapshot; readings: JudgedReading[] }> };
+const held = globalThis as typeof globalThis & { openRounds?: Map<number, { snapshot: Snapshot; open: OpenRound }> };
 const mostHeld = 20;
 
-interface ReadingChanges {
-  snapshot: Snapshot;
-  /** What stands unchanged, judged already. */
-  kept: JudgedReading[];
-  /** What is to be judged: all of it where nothing was kept. */
-  fresh: RoundReadingRow[];
-}
-
-async function readingChanges(roundId: number, snapshot: Snapshot): Promise<ReadingChanges> {
-  const db = database();
-  const before = held.judgedRounds?.get(roundId);
-  if (before?.snapshot.tables !== snapshot.tables) return { snapshot, kept: [], fresh: await readingsOfRounds(db, [roundId]) };
-  const changed = await cellsChangedSince(db, before.snapshot);
-  return { snapshot, kept: withoutCells(before.readings, changed), fresh: changed.length === 0 ? [] : await readingsOfRounds(db, [roundId], { cellIds: changed }) };
-}
-
-/** The readings of a round, judged. Kept by this process, which judges only those of cells that changed since. */
-function judgedReadings(roundId: number, { snapshot, kept, fresh }: ReadingChanges, protocol: Protocol, workshop: Workshop): JudgedReading[] {
-  const rounds = (held.judgedRounds ??= new Map());
-  const readings = [...judgeReadings(fresh, workshop, protocol), ...kept].sort((a, b) => b.row.id - a.row.id);
-  rounds.delete(roundId);
-  rounds.set(roundId, { snapshot, readings });
-  for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
-  return readings;
-}
-
-function withoutCells(readings: readonly JudgedReading[], cellIds: readonly number[]): JudgedReading[] {
-  const gone = new Set(cellIds);
-  return readings.filter((reading) => !gone.has(reading.row.cellId));
-}
-
-/** A round with everything read in it, judged; null where there is none of that number. */
+/** A round with everything read in it, judged; null where there is none of that number. Kept by this process, which judges only the readings of cells that changed since. */
 export async function openRoundById(id: number): Promise<OpenRound | null> {
   const db = database();
   // Taken before the workshop: what readings are judged by is then never older than the snapshot they are kept under.
   const snapshot = await snapshotOf(db);
-  const [round, protocols, workshop, changes] = await Promise.all([roundById(db, id), listProtocols(db), judgedWorkshop(), readingChanges(id, snapshot)]);
+  const before = held.openRounds?.get(id);
+  if (before && isDeepStrictEqual(before.snapshot, snapshot)) return before.open;
+  const kept = before?.snapshot.tables === snapshot.tables ? before : null;
+  const [round, protocols, workshop, changed] = await Promise.all([roundById(db, id), listProtocols(db), judgedWorkshop(snapshot), kept ? cellsChangedSince(db, kept.snapshot) : null]);
   const protocol = protocols.find((one) => one.id === round?.protocolId);
   if (!round || !protocol) return null;
-  const readings = judgedReadings(id, changes, protocol, workshop);
-  return { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
+  const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
+  const gone = new Set(changed);
+  const unchanged = kept?.open.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];
+  const readings = [...judgeReadings(fresh, workshop, protocol), ...unchanged].sort((a, b) => b.row.id - a.row.id);
+  const open = { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
+  const rounds = (held.openRounds ??= new Map());
+  rounds.delete(id);
+  rounds.set(id, { snapshot, open });
+  for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
+  return open;
 }
 
 /** What the reading bar of a round needs to understand a line, in the browser as on the server. */

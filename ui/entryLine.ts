@@ -1,0 +1,21 @@
+import { z } from 'zod';
+
+/** One line entered into a reading bar, with all it takes to file it, now or later, once. */
+export const entryLine = z.object({
+  /** Made where it was typed: an id is filed once only. */
+  entry: z.uuid(),
+  text: z.string().max(2000),
+  /** A question about it was answered with yes. */
+  confirmed: z.boolean(),
+  /** The cell or pack that was shown when it was typed. */
+  current: z.string().nullable(),
+  /** What was chosen beside the bar when it was typed, such as the meter read with. */
+  circumstances: z.record(z.string(), z.string()),
+});
+export type EntryLine = z.infer<typeof entryLine>;
+
+/** `asks`: a second Enter files it as read. `away`: nothing was wrong with it, it could not be stored. */
+export type Filed = { ok: true; said: string; odd?: boolean } | { ok: false; said: string; asks?: boolean; away?: boolean };
+
+/** What a call that never reached the server comes to. */
+export const lost: Filed = { ok: false, away: true, said: 'The server did not answer.' };

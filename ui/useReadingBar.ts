@@ -1,0 +1,196 @@
+'use client';
+
+import { useRouter } from 'next/navigation';
+import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
+import { type EntryLine, type Filed, lost } from './entryLine';
+import { useEntryQueue } from './entryQueue';
+import { useSound } from './sound';
+
+/** What a typed line means, before it is filed. */
+export type Understood =
+  | { kind: 'nothing' }
+  | { kind: 'wrong'; said: string }
+  /** Go somewhere instead of filing. */
+  | { kind: 'go'; said: string; href: string }
+  /** `asks` is a question that a second Enter answers with yes; `code` is what it is for. */
+  | { kind: 'reading'; said: string; asks: string | null; code: string | null };
+
+/** Files readings for one place, a batch or a round, and takes them back. */
+export interface Filing {
+  /** Where entries wait apart from others while there is no connection. */
+  place: string;
+  /** What is chosen beside the bar and belongs to the lines typed now. */
+  circumstances?: Record<string, string>;
+  /** The screen goes on by the answer itself; otherwise the bar waits for the screen that the server makes anew. */
+  immediate?: boolean;
+  file(line: EntryLine): Promise<Filed>;
+  undo(entry: string): Promise<Filed>;
+  /** Files what was taken back once more, under a new id. */
+  redo(entry: string, anew: string): Promise<Filed>;
+}
+
+/** A line as it stands in the bar; `replaces` is the entry that it shall stand for. */
+interface Typed {
+  text: string;
+  replaces: string | null;
+}
+
+const nothing: Typed = { text: '', replaces: null };
+const noFiling: Filing = { place: '', file: async () => lost, undo: async () => lost, redo: async () => lost };
+
+/**
+ * What a reading bar does with what is typed. Enter files a line; lines entered while an earlier one is under way follow
+ * it in order, each for the cell that is shown by then. A line that is refused or asked about comes back into the bar,
+ * and those behind it wait until it is filed or emptied.
+ */
+export function useReadingBar(understand: (text: string) => Understood, current: string | null, filing: Filing | undefined) {
+  const router = useRouter();
+  /** `draft` was half typed when an earlier line came back. */
+  const [{ typed }, setBar] = useState({ typed: nothing, draft: nothing });
+  const [ahead, setAhead] = useState<Typed[]>([]);
+  const [held, setHeld] = useState(false);
+  /** The line that Enter files though it was asked about. */
+  const [asked, setAsked] = useState<string | null>(null);
+  /** `about` is the line it was said of where that stands in the bar. */
+  const [told, setTold] = useState<{ said: string; bad: boolean; about: string } | null>(null);
+  const [underWay, setUnderWay] = useState(false);
+  const [pending, startFiling] = useTransition();
+  const busy = underWay || pending;
+  const sound = useSound();
+  const { file, undo, redo, place, circumstances = {} } = filing ?? noFiling;
+  /** Entries of this visit in order, and those taken back that can come again. */
+  const filed = useRef<{ entry: string; text: string }[]>([]);
+  const taken = useRef<{ entry: string; text: string }[]>([]);
+
+  const waitingFiled = useCallback(({ entry, text }: EntryLine) => {
+    filed.current.push({ entry, text });
+    setTold({ said: `The connection is back: ${text} is filed.`, bad: false, about: '' });
+    router.refresh();
+  }, [router]);
+  const queue = useEntryQueue(place, file, waitingFiled);
+  const understood = understand(typed.text);
+
+  const comesBack = (line: Typed) => {
+    setHeld(true);
+    setBar(({ typed: now, draft }) => ({ typed: line, draft: now.text === '' ? draft : now }));
+  };
+
+  const take = (line: Typed) => {
+    const meant = understand(line.text);
+    switch (meant.kind) {
+      case 'nothing':
+        return setTold(null);
+      case 'go':
+        return router.push(meant.href);
+      case 'wrong':
+        sound.play('look');
+        setTold({ said: meant.said, bad: true, about: line.text });
+        return comesBack(line);
+      case 'reading': {
+        if (!filing) return;
+        const confirmed = asked === line.text;
+        if (meant.asks === null || confirmed) return fileLine(line, meant.code, confirmed);
+        sound.play('odd');
+        setAsked(line.text);
+        setTold(null);
+        return comesBack(line);
+      }
+    }
+  };
+
+  const fileLine = (typedLine: Typed, code: string | null, confirmed: boolean) => {
+    const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances };
+    const work = async () => {
+      // While earlier lines wait, later ones wait behind them: they are filed in order.
+      const answer = queue.waiting.some((one) => one.refused === null) ? lost : await file(line).catch(() => lost);
+      if (answer.ok && typedLine.replaces) await undo(typedLine.replaces);
+      const tell = () => answered(answer, typedLine, line, code);
+      // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
+      if (filing?.immediate) tell();
+      else startTransition(tell);
+    };
+    if (!filing?.immediate) return startFiling(work);
+    setUnderWay(true);
+    void work().finally(() => setUnderWay(false));
+  };
+
+  const answered = (answer: Filed, typedLine: Typed, line: EntryLine, code: string | null) => {
+    if (!answer.ok && answer.away && !typedLine.replaces) {
+      queue.add({ ...line, code, refused: null });
+      sound.play('look');
+      setTold({ said: `No connection: ${code ?? ''} ${line.text} is kept in this browser and filed when it is back.`, bad: true, about: '' });
+      return;
+    }
+    sound.play(answer.ok ? (answer.odd || line.confirmed ? 'odd' : 'filed') : 'look');
+    setTold({ said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text });
+    if (!answer.ok) {
+      setAsked(answer.asks ? line.text : null);
+      return comesBack(typedLine);
+    }
+    filed.current = [...filed.current.filter((one) => one.entry !== typedLine.replaces), { entry: line.entry, text: line.text }];
+    taken.current = [];
+  };
+
+  useEffect(() => {
+    const [next, ...rest] = ahead;
+    if (busy || held || !next) return;
+    // After this drawing: by then a screen that goes on by itself shows the next cell.
+    const timer = setTimeout(() => {
+      setAhead(rest);
+      take(next);
+    });
+    return () => clearTimeout(timer);
+  });
+
+  /** Moves the last of one list to the other if the server agrees; `id` is its entry afterwards. */
+  const move = (from: typeof filed, to: typeof filed, none: string, ask: (entry: string) => Promise<{ answer: Filed; id: string }>) => {
+    if (!filing) return;
+    if (busy) return setTold({ said: 'The last line is still on its way; press again.', bad: false, about: '' });
+    const last = from.current.pop();
+    if (!last) return setTold({ said: none, bad: false, about: '' });
+    startFiling(async () => {
+      const { answer, id } = await ask(last.entry).catch(() => ({ answer: lost, id: last.entry }));
+      if (answer.ok) to.current.push({ ...last, entry: id });
+      else from.current.push(last);
+      startTransition(() => setTold({ said: answer.said, bad: !answer.ok, about: '' }));
+    });
+  };
+
+  const asks = understood.kind === 'reading' && understood.asks && asked === typed.text ? `${understood.asks} Enter again files it as read.` : null;
+  const isTold = told !== null && (typed.text === '' || typed.text === told.about) && asks === null;
+
+  return {
+    text: typed.text,
+    type: (text: string) => {
+      setBar(({ typed: now, draft }) => ({ typed: { text, replaces: text === '' ? null : now.replaces }, draft }));
+      setAsked(null);
+    },
+    enter: () => {
+      setBar(({ draft }) => ({ typed: draft, draft: nothing }));
+      if (busy) return typed.text.trim() === '' ? undefined : setAhead([...ahead, typed]);
+      setHeld(false);
+      setAsked(null);
+      take(typed);
+    },
+    takeBack: () => move(filed, taken, 'Nothing filed here yet that could be undone.', async (entry) => ({ answer: await undo(entry), id: entry })),
+    bringBack: () =>
+      move(taken, filed, 'Nothing was undone here that could be filed again.', async (entry) => {
+        const anew = crypto.randomUUID();
+        return { answer: await redo(entry, anew), id: anew };
+      }),
+    /** Puts the last entry into the bar, to be filed in its place. */
+    correct: () => {
+      const last = filed.current.at(-1);
+      if (!last || busy) return false;
+      setBar({ typed: { text: last.text, replaces: last.entry }, draft: nothing });
+      return true;
+    },
+    said: isTold ? told.said : (asks ?? ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
+    isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
+    /** Lines entered behind one that is under way or came back. */
+    ahead: ahead.length,
+    waiting: queue.waiting,
+    drop: queue.drop,
+    sound,
+  };
+}
