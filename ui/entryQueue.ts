@@ -48,7 +48,7 @@ export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<
     busy.current = true;
     try {
       for (let next = firstOpen(stored(place)); next; next = firstOpen(stored(place))) {
-        const { code: _code, refused: _refused, ...line } = next;
+        const line = entryLine.parse(next);
         const answer = await file(line).catch((): Filed => lost);
         if (!answer.ok && answer.away) return;
         const rest = stored(place);

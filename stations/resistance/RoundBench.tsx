@@ -8,9 +8,10 @@ import { useWaiting } from '@/ui/entryQueue';
 import { ReadingBar } from '@/ui/ReadingBar';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { memo, startTransition, useCallback, useEffect, useMemo, useState } from 'react';
-import { fileReading, redoReading, undoReading } from './actions';
+import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { redoReading, undoReading } from './actions';
 import { type RoundCell, type RoundContext, understandReading } from './entry';
+import type { FiledReading, ReadingRequest } from './fileReading';
 import type { RoundFigure } from './round';
 
 export interface BenchCell extends RoundCell {
@@ -18,6 +19,12 @@ export interface BenchCell extends RoundCell {
   voltageV: number | null;
   /** Readings of it in this round. */
   times: number;
+}
+
+/** Rejects while the server cannot be reached. */
+async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
+  const response = await fetch(`/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
+  return response.ok ? ((await response.json()) as FiledReading) : { ok: false, said: 'A fault of the server: nothing was stored. Look at what it printed.' };
 }
 
 /** So long after the last entry the rest of the screen is asked for. */
@@ -46,6 +53,9 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
   const asked = isAhead || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
   const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
+  // The next prompt does not wait for hundreds of places to be drawn.
+  const read = useDeferredValue(useMemo(() => new Set([...known.keys(), ...waiting.flatMap((one) => one.code ?? [])]), [known, waiting]));
+  const marked = useDeferredValue(next?.code ?? null);
   const shown = isAhead && latest ? latest : last;
   const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
   const understand = useCallback(
@@ -60,7 +70,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
     async (typed: EntryLine) => {
       const line = understand(typed.text, typed.current);
       const code = line.kind === 'reading' ? line.code : null;
-      const answer = await fileReading(roundId, typed, code === null ? null : Math.max(byCode.get(code)?.times ?? 0, known.get(code) ?? 0));
+      const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : Math.max(byCode.get(code)?.times ?? 0, known.get(code) ?? 0) });
       if (answer.ok && code !== null) {
         setLatest(answer.figure ?? null);
         setKnown((before) => new Map(before).set(code, Math.max(byCode.get(code)?.times ?? 0, before.get(code) ?? 0) + 1));
@@ -105,11 +115,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
               All {cells.length} cells are measured. On to their <Link href="/runs">runs</Link>.
             </p>
           )}
-          <ol className="tray" aria-label="Cells of the round">
-            {cells.map((cell) => (
-              <Place key={cell.code} href={`/resistance/${roundId}?at=${cell.code}`} code={cell.code} measured={times(cell) > 0} now={cell === next} />
-            ))}
-          </ol>
+          <Tray roundId={roundId} cells={cells} read={read} marked={marked} />
         </section>
       </div>
       <ReadingBar
@@ -126,6 +132,17 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
     </>
   );
 }
+
+/** Every cell of the round, filled once it is measured. */
+const Tray = memo(function Tray({ roundId, cells, read, marked }: { roundId: number; cells: BenchCell[]; read: ReadonlySet<string>; marked: string | null }) {
+  return (
+    <ol className="tray" aria-label="Cells of the round">
+      {cells.map(({ code, times }) => (
+        <Place key={code} href={`/resistance/${roundId}?at=${code}`} code={code} measured={times > 0 || read.has(code)} now={code === marked} />
+      ))}
+    </ol>
+  );
+});
 
 /** One place of the tray; of hundreds only those that change are drawn again. */
 const Place = memo(function Place({ href, code, measured, now }: { href: string; code: string; measured: boolean; now: boolean }) {

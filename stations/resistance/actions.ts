@@ -5,20 +5,15 @@ import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { addProtocol, listProtocols } from '@/records/protocols';
-import { fileEntry, readingsOfRounds } from '@/records/readings';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
-import { type Answer, answering, ask, done, refuse, typedNumber, typedPositive } from '@/stations/answer';
+import { type Answer, answering, done, refuse, typedNumber, typedPositive } from '@/stations/answer';
 import { redoEntry, undoEntry } from '@/stations/entry';
-import { cellOfCode, judgedWorkshop } from '@/stations/workshop';
-import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
+import { judgedWorkshop } from '@/stations/workshop';
+import type { Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
-import { after } from 'next/server';
 import { z } from 'zod';
-import { understandReading } from './entry';
-import { contextOf, crowdOfRound, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
-
 
 const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
 const celsius = (what: string) => optional(typedNumber(what).refine((value) => value > -30 && value < 80, `${what}: expected °C between -30 and 80.`));
@@ -102,51 +97,6 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/resistance/${answer.value}`);
-}
-
-export type FiledReading = Filed & { figure?: RoundFigure | null };
-
-/**
- * Files one reading of the round and answers with its figure; the screen asks for the rest of itself afterwards.
- *
- * @param seen how many readings of that cell the screen knew of; null where it cannot tell
- */
-export async function fileReading(roundId: number, typed: EntryLine, seen: number | null): Promise<FiledReading> {
-  const answer = await answering(async () => {
-    const { entry, text, confirmed, current } = entryLine.parse(typed);
-    const open = await openRoundById(z.int().parse(roundId));
-    if (!open) return refuse('This round is not there any more.');
-    const { round, workshop, readings } = open;
-    const inBatch = (code: string) => {
-      const cell = cellOfCode(workshop, code);
-      return cell?.batchCode === round.batchCode ? cell : null;
-    };
-    const byCode = (code: string) => {
-      const cell = inBatch(code);
-      return cell && whyNotMeasured(cell) === null ? cell : null;
-    };
-    const whyNot = (code: string) => {
-      const cell = inBatch(code);
-      return cell && whyNotMeasured(cell);
-    };
-    const line = understandReading(text, contextOf(open), current === null ? null : byCode(current), byCode, whyNot);
-    if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
-    if (line.asks && !confirmed) return ask(line.asks);
-    const cell = byCode(line.code);
-    if (!cell) return refuse(`There is no cell ${line.code}.`);
-    const already = readings.filter(({ row }) => row.code === line.code && row.entry !== entry);
-    if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
-    const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
-    await fileEntry(database(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
-    const filed = judgeReadings(await readingsOfRounds(database(), [round.id], { entry }), workshop, open.protocol);
-    const now = [...filed, ...readings.filter(({ row }) => row.entry !== entry)];
-    // What the filing changed is judged while the next figure is typed, not when it is filed.
-    after(() => openRoundById(round.id));
-    return done({ said: line.said, figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)) });
-  });
-  if (!answer.ok) return answer;
-  const { said, figure } = answer.value;
-  return { ok: true, said: `Filed ${said}.`, odd: figure?.odd === true || figure?.repeats?.differ === true, figure };
 }
 
 export const undoReading = async (entry: string): Promise<Filed> => undoEntry(entry);

@@ -1,0 +1,4 @@
+import { respond } from '@/stations/api/respond';
+import { fileReading } from '@/stations/resistance/fileReading';
+
+export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) => respond(async () => fileReading(Number((await params).id), request));
