@@ -189,6 +189,18 @@ test.describe('the reading bar', () => {
     expect(await filed()).toHaveLength(2);
   });
 
+  test('a line that waits for the connection is filed as it was read, whatever is chosen beside the bar by then', async ({ page, workshop }) => {
+    await page.goto('/clinic/PL1');
+    await page.getByLabel('The next reading is').selectOption('under load');
+    workshop.cut();
+    await type(page, '4.0107 4.0098');
+    await expect(said(page)).toContainText('is kept in this browser');
+    await page.getByLabel('The next reading is').selectOption('at rest');
+    workshop.mend();
+    const filed = async () => (await workshop.pool.query('select state from pack_round where 4.0107 = any(group_voltages_v)')).rows;
+    await expect.poll(filed, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
+  });
+
   test('several values at once, for a pack that is not the one shown', async ({ page }) => {
     await page.goto('/clinic');
     await type(page, 'PL1 4.14 4,13 = 8.27');

@@ -1,4 +1,4 @@
-import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
+import { expect, fillByKeys, holdBack, said, tabTo, test, type } from './workshop';
 
 test.use({ apart: 'instruments' });
 
@@ -148,4 +148,45 @@ test('in a round without a connection the bench goes on to the next cell, and al
   await expect.poll(filed, { timeout: 20_000 }).toEqual([{ code: 'W1-001', resistance_ohm: 0.0214 }, { code: 'W1-002', resistance_ohm: 0.0219 }]);
   await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
   await expect(next).toContainText('W1-003');
+});
+
+test('lines typed ahead are filed in order, each for the cell shown by then; one that is asked about holds those behind it', async ({ page, workshop }) => {
+  const { rows } = await workshop.pool.query<{ id: number }>('select max(id) as id from round');
+  await page.goto(`/resistance/${rows[0]?.id}`);
+  await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('W1-003');
+  const answer = await holdBack(page, '**/readings');
+  const bar = page.locator('footer.bar input');
+  await type(page, '21.0');
+  await type(page, '221');
+  await type(page, '21.2');
+  await page.keyboard.type('21.');
+  answer();
+  await expect(said(page)).toContainText('Enter again files it as read. 1 more line waits behind this one.');
+  await expect(bar).toHaveValue('221');
+  const filed = async () => (await workshop.pool.query("select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null and code >= 'W1-003' order by reading.id")).rows;
+  expect(await filed()).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }]);
+  await type(page, '22.1');
+  await expect(said(page)).toContainText('W1-006');
+  await expect.poll(filed).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }, { code: 'W1-004', resistance_ohm: 0.0221 }, { code: 'W1-005', resistance_ohm: 0.0212 }]);
+  await expect(bar).toHaveValue('21.');
+  await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('W1-006');
+});
+
+test('a line that makes no sense, emptied, lets those behind it go on', async ({ page, workshop }) => {
+  await page.goto('/intake/W1');
+  await type(page, 'W1-001 44.1.2');
+  await expect(said(page)).toContainText('"44.1.2" was not understood');
+  await expect(page.locator('footer.bar input')).toHaveValue('W1-001 44.1.2');
+  await type(page, '');
+  await expect(said(page)).not.toContainText('not understood');
+  const answer = await holdBack(page, '**/intake/W1');
+  await type(page, 'W1-001 45.31 g');
+  await type(page, 'W1-002 no');
+  await type(page, 'W1-003 45.33 g');
+  answer();
+  await expect(said(page)).toContainText('1 more line waits behind this one.');
+  await type(page, '');
+  await expect(said(page)).toContainText('Filed W1-003');
+  const { rows } = await workshop.pool.query('select code from reading join cell on cell.id = cell_id where mass_kg > 0.0453 order by reading.id');
+  expect(rows.map((row) => row.code)).toEqual(['W1-001', 'W1-003']);
 });

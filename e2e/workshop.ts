@@ -122,6 +122,19 @@ export async function type(page: Page, line: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
+/** Keeps what the page sends to an address from the server until the function it gives is called. */
+export async function holdBack(page: Page, address: string): Promise<() => void> {
+  let letGo = () => undefined as void;
+  const gate = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
+  await page.route(address, async (route) => {
+    if (route.request().method() === 'POST') await gate;
+    await route.continue();
+  });
+  return letGo;
+}
+
 export const said = (page: Page) => page.locator('footer.bar .said');
 
 /** Moves by Tab until the field or control with that name has the focus. */

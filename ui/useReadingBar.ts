@@ -47,7 +47,10 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   const router = useRouter();
   /** `draft` was half typed when an earlier line came back. */
   const [{ typed }, setBar] = useState({ typed: nothing, draft: nothing });
-  const [ahead, setAhead] = useState<Typed[]>([]);
+  /** Lines entered behind one that is under way or came back. Not a state: a line must never be taken twice, whatever is drawn when. */
+  const ahead = useRef<Typed[]>([]);
+  const [aheadCount, setAheadCount] = useState(0);
+  const inFlight = useRef(false);
   const [held, setHeld] = useState(false);
   /** The line that Enter files though it was asked about. */
   const [asked, setAsked] = useState<string | null>(null);
@@ -98,20 +101,28 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     }
   };
 
+  const filedInstead = async (line: EntryLine, replaces: string | null): Promise<Filed> => {
+    // While earlier lines wait, later ones wait behind them: they are filed in order.
+    const answer = queue.waiting.some((one) => one.refused === null) ? lost : await file(line).catch(() => lost);
+    if (!answer.ok || replaces === null) return answer;
+    const undone = await undo(replaces).catch(() => lost);
+    return undone.ok ? answer : { ...answer, said: `${answer.said} The entry before it still stands: ${undone.said}` };
+  };
+
   const fileLine = (typedLine: Typed, code: string | null, confirmed: boolean) => {
     const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances };
     const work = async () => {
-      // While earlier lines wait, later ones wait behind them: they are filed in order.
-      const answer = queue.waiting.some((one) => one.refused === null) ? lost : await file(line).catch(() => lost);
-      if (answer.ok && typedLine.replaces) await undo(typedLine.replaces);
+      const answer = await filedInstead(line, typedLine.replaces);
       const tell = () => answered(answer, typedLine, line, code);
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
       else startTransition(tell);
+      inFlight.current = false;
     };
+    inFlight.current = true;
     if (!filing?.immediate) return startFiling(work);
     setUnderWay(true);
-    void work().finally(() => setUnderWay(false));
+    void work().then(() => setUnderWay(false));
   };
 
   const answered = (answer: Filed, typedLine: Typed, line: EntryLine, code: string | null) => {
@@ -132,11 +143,12 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   };
 
   useEffect(() => {
-    const [next, ...rest] = ahead;
-    if (busy || held || !next) return;
+    if (busy || held || aheadCount === 0) return;
     // After this drawing: by then a screen that goes on by itself shows the next cell.
     const timer = setTimeout(() => {
-      setAhead(rest);
+      const next = inFlight.current ? undefined : ahead.current.shift();
+      if (!next) return;
+      setAheadCount(ahead.current.length);
       take(next);
     });
     return () => clearTimeout(timer);
@@ -167,7 +179,10 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     },
     enter: () => {
       setBar(({ draft }) => ({ typed: draft, draft: nothing }));
-      if (busy) return typed.text.trim() === '' ? undefined : setAhead([...ahead, typed]);
+      if (busy || inFlight.current) {
+        if (typed.text.trim() !== '') setAheadCount(ahead.current.push(typed));
+        return;
+      }
       setHeld(false);
       setAsked(null);
       take(typed);
@@ -188,7 +203,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     said: isTold ? told.said : (asks ?? ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
     isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
     /** Lines entered behind one that is under way or came back. */
-    ahead: ahead.length,
+    ahead: aheadCount,
     waiting: queue.waiting,
     drop: queue.drop,
     sound,
