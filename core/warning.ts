@@ -4,6 +4,7 @@ export type WarningCode =
   | 'brief-dips'
   | 'charge-flat'
   | 'charge-outside'
+  | 'charge-unknown'
   | 'clock-reset'
   | 'current-negated'
   | 'cutoff-not-reached'

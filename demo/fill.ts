@@ -122,7 +122,7 @@ async function fillAcRound(connection: PoolClient, batch: DemoBatch, batchId: nu
   const [truth] = meter.truth;
   for (const [i, cell] of cells.slice(0, batch.measured).entries()) {
     if (!cell.usable || !truth) continue;
-    await file(connection, cell.id, ago(batch.daysAgo - 1, 300 + i), [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance), step: 0.0001 }], { instrumentId: bench.get('RM1') as number, channel: 1 });
+    await file(connection, cell.id, ago(batch.daysAgo - 1, 300 + i), [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance), step: 0.0001, openV: null }], { instrumentId: bench.get('RM1') as number, channel: 1 });
   }
 }
 
@@ -172,7 +172,7 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
 
 /** One lantern is matched and saved already. */
 async function saveLantern(connection: PoolClient): Promise<void> {
-  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter((cell) => cell.batchCode === 'H1' && cell.run?.reachedCutoff && cell.tenSecond);
+  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter((cell) => cell.batchCode === 'H1' && cell.run?.reachedCutoff && cell.loads.length > 0);
   const cells = facts.slice(0, 14).map((cell) => ({ id: String(cell.id), capacityAh: cell.run?.capacityAh ?? 0, resistanceOhm: 0.05, ...(cell.bond === null ? {} : { bond: cell.bond }) }));
   const match = matchCells({ series: 2, parallel: 2, cells });
   await addBuild(connection, { name: 'Path lantern, chapel bend', series: 2, parallel: 2, groups: match.groups.map((group) => group.cells.map((cell) => Number(cell.id))) });

@@ -124,7 +124,7 @@ export async function type(page: Page, line: string): Promise<void> {
 
 /** Keeps what the page sends to an address from the server until the function it gives is called. */
 export async function holdBack(page: Page, address: string): Promise<() => void> {
-  let letGo = () => undefined as void;
+  let letGo = (): void => undefined;
   const gate = new Promise<void>((resolve) => {
     letGo = resolve;
   });

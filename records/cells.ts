@@ -1,7 +1,7 @@
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { InspectionFinding } from '@/core/grading/intake';
 import { prepared, type Queryable, type Snapshot } from './database';
-import { resistanceColumns, type ResistanceRow, type StoredResistance, storedResistance } from './readings';
+import { loadReadingsByCell, type StoredResistance } from './readings';
 
 /** One cell with the facts that its verdicts stand on. */
 export interface CellFacts {
@@ -25,13 +25,13 @@ export interface CellFacts {
   massStepKg: number | null;
   /** Null until it was inspected; all standing findings together. */
   findings: InspectionFinding[] | null;
-  /** The newest reading whose method shows the resistance after ten seconds. */
-  tenSecond: StoredResistance | null;
+  /** Every standing reading under a load, newest first. */
+  loads: StoredResistance[];
   run: { id: number; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null;
   buildId: number | null;
 }
 
-interface CellRow extends Omit<CellFacts, 'voltage' | 'tenSecond' | 'run'>, ResistanceRow {
+interface CellRow extends Omit<CellFacts, 'voltage' | 'loads' | 'run'> {
   voltageV: number | null;
   voltageStep: number | null;
   voltageInstrumentId: number | null;
@@ -54,8 +54,6 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
   const some = (column: string): string => (only ? `${column} = any($3)` : 'true');
   const text = `with standing as (
        select distinct on (cell_id, kind) * from reading where voided_at is null and ${some('cell_id')} order by cell_id, kind, id desc),
-     ten_second as (
-       select distinct on (cell_id) * from standing where kind in ('load-step', 'pulse') order by cell_id, id desc),
      inspected as (
        select cell_id, array_agg(distinct finding) filter (where finding is not null) as findings
        from reading left join lateral unnest(findings) finding on true
@@ -73,7 +71,6 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
        cell_model.board, cell_model.as_new_ohm as "asNewOhm", volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId", volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
        weight.mass_kg as "massKg", weight.step as "massStepKg",
        case when inspected.cell_id is not null then coalesce(inspected.findings, '{}') end as findings,
-       ${resistanceColumns},
        judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU", judged.reached as "reachedCutoff",
        build_cell.build_id as "buildId"
      from cell
@@ -82,24 +79,22 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
      left join standing volts on volts.cell_id = cell.id and volts.kind = 'voltage'
      left join standing weight on weight.cell_id = cell.id and weight.kind = 'mass'
      left join inspected on inspected.cell_id = cell.id
-     left join ten_second reading on reading.cell_id = cell.id
-     left join round on round.id = reading.round_id
      left join judged on judged.cell_id = cell.id
      left join build_cell on build_cell.cell_id = cell.id and not build_cell.released
      where ${some('cell.id')}
      order by cell.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
-  const { rows } = only ? await prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : await db.query<CellRow>(text, values);
-  return rows.map(cellOf);
+  const [{ rows }, loads] = await Promise.all([only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values), loadReadingsByCell(db, only)]);
+  return rows.map((row) => cellOf(row, loads.get(row.id) ?? []));
 }
 
-function cellOf(row: CellRow): CellFacts {
+function cellOf(row: CellRow, loads: StoredResistance[]): CellFacts {
   const { id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId } = row;
   const { voltageV, voltageStep, voltageInstrumentId, voltageChannel, voltageTakenAt, runId, capacityAh, capacityU, reachedCutoff } = row;
   return {
     id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId,
     voltage: voltageV === null || voltageStep === null || voltageTakenAt === null ? null : { valueV: voltageV, step: voltageStep, instrumentId: voltageInstrumentId, channel: voltageChannel, takenAt: voltageTakenAt },
-    tenSecond: storedResistance(row),
+    loads,
     run: runId === null || capacityAh === null || capacityU === null ? null : { id: runId, capacityAh, capacityU, reachedCutoff },
   };
 }

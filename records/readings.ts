@@ -20,7 +20,7 @@ export type NewReading =
 export type NewResistanceReading = { roundId: number; temperatureC: number | null } & (
   | { kind: 'load-step'; openV: number; loadedV: number; afterV: number | null; currentA: number | null; step: number; currentStep: number | null }
   | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; currentStep: number }
-  | { kind: 'resistance'; resistanceOhm: number; step: number }
+  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null }
   | { kind: 'pulse'; runId: number; atS: number }
 );
 
@@ -93,31 +93,38 @@ export interface StoredReading {
 /** A reading of a resistance round as stored, with what of its round it takes to judge it. */
 export interface StoredResistance {
   roundId: number;
+  protocolId: number;
   method: MethodKey;
   takenAt: Date;
   temperatureC: number | null;
   instrumentId: number | null;
   channel: number | null;
   ammeterId: number | null;
+  /** When the last charge or discharge before it ended; null where nothing is known of one. */
+  disturbedAt: Date | null;
   facts: ResistanceFacts;
 }
 
 interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, ResistanceRow {}
 
 /** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
-export const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
+const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId", round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
   coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
   reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
   reading.at_low_v as "atLowV", reading.at_high_v as "atHighV", reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
   reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW",
+  case when reading.round_id is not null then greatest(
+    (select max(began_at) from rest where rest.batch_id = (select batch_id from cell where cell.id = reading.cell_id) and rest.voided_at is null and began_at <= reading.taken_at),
+    (select max(ended_at) from run where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)) end as "disturbedAt",
   case when reading.kind = 'pulse' then (
     select edge from run_result, jsonb_array_elements(result -> 'edges') edge
     where run_result.run_id = reading.run_id and abs((edge ->> 'atS')::double precision - reading.at_s) < 1e-6
     order by arithmetic desc limit 1) end as "edge"`;
 
-export interface ResistanceRow {
+interface ResistanceRow {
   kind: NewReading['kind'];
   roundId: number | null;
+  protocolId: number | null;
   method: MethodKey | null;
   takenAt: Date;
   instrumentId: number | null;
@@ -138,14 +145,15 @@ export interface ResistanceRow {
   loadResistanceOhm: number | null;
   loadTolerance: number | null;
   loadRatingW: number | null;
+  disturbedAt: Date | null;
   edge: LoadEdge | null;
 }
 
-export function storedResistance(row: ResistanceRow): StoredResistance | null {
+function storedResistance(row: ResistanceRow): StoredResistance | null {
   const facts = factsOf(row);
-  if (!facts || row.roundId === null || row.method === null) return null;
-  const { roundId, method, takenAt, temperatureC, instrumentId, channel, ammeterId } = row;
-  return { roundId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, facts };
+  const { roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt } = row;
+  if (!facts || roundId === null || protocolId === null || method === null) return null;
+  return { roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt, facts };
 }
 
 function factsOf(row: ResistanceRow): ResistanceFacts | null {
@@ -153,7 +161,7 @@ function factsOf(row: ResistanceRow): ResistanceFacts | null {
   if (kind === 'pulse') return { kind, edge };
   if (step === null) return null;
   if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
-  if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step };
+  if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step, openV };
   if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null) return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, currentStep: currentStep ?? step };
   return null;
 }
@@ -179,28 +187,44 @@ export interface RoundReadingRow {
   code: string;
   confirmed: boolean;
   resistance: StoredResistance;
-  /** When the last charge or discharge before it ended; null where nothing is known of one. */
-  disturbedAt: Date | null;
+}
+
+/** Standing readings that show a resistance, newest first. `name` tells the conditions apart, for planning them once. */
+async function standingResistances(db: Queryable, name: string, condition: string, values: unknown[]): Promise<RoundReadingRow[]> {
+  const { rows } = await prepared<ReadingRow & { code: string; cellId: number }>(
+    db,
+    `standing resistances, ${name}`,
+    `${selectReading}, reading.cell_id as "cellId", cell.code
+     from reading join round on round.id = reading.round_id join cell on cell.id = reading.cell_id
+     where reading.voided_at is null and ${condition}
+     order by reading.id desc`,
+    values,
+  );
+  return rows.flatMap((row) => {
+    const resistance = storedResistance(row);
+    return resistance ? [{ id: row.id, cellId: row.cellId, entry: row.entry, code: row.code, confirmed: row.confirmed, resistance }] : [];
+  });
 }
 
 /** The standing readings of rounds (or `only` those of one entry or of some cells), newest first. */
 export async function readingsOfRounds(db: Queryable, roundIds: readonly number[], only: { entry: string } | { cellIds: readonly number[] } | null = null): Promise<RoundReadingRow[]> {
-  const [name, condition, value] = only === null ? ['all', 'true', []] : 'entry' in only ? ['an entry', 'reading.entry = $2', [only.entry]] : ['some cells', 'reading.cell_id = any($2)', [only.cellIds]];
-  const { rows } = await prepared<ReadingRow & { code: string; cellId: number; disturbedAt: Date | null }>(
-    db,
-    `readings of rounds, ${name}`,
-    `${selectReading}, reading.cell_id as "cellId", cell.code, greatest(
-       (select max(began_at) from rest where rest.batch_id = cell.batch_id and rest.voided_at is null and began_at <= reading.taken_at),
-       (select max(ended_at) from run where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)) as "disturbedAt"
-     from reading join round on round.id = reading.round_id join cell on cell.id = reading.cell_id
-     where reading.round_id = any($1) and reading.voided_at is null and ${condition}
-     order by reading.id desc`,
-    [roundIds, ...value],
-  );
-  return rows.flatMap((row) => {
-    const resistance = storedResistance(row);
-    return resistance ? [{ id: row.id, cellId: row.cellId, entry: row.entry, code: row.code, confirmed: row.confirmed, resistance, disturbedAt: row.disturbedAt }] : [];
-  });
+  const ofRounds = 'reading.round_id = any($1)';
+  if (only === null) return standingResistances(db, 'rounds', ofRounds, [roundIds]);
+  if ('entry' in only) return standingResistances(db, 'an entry', `${ofRounds} and reading.entry = $2`, [roundIds, only.entry]);
+  return standingResistances(db, 'rounds and cells', `${ofRounds} and reading.cell_id = any($2)`, [roundIds, only.cellIds]);
+}
+
+/** The standing readings under a load, typed or logged, of every cell (or `only` of those with these ids), newest first, by the cell's id. */
+export async function loadReadingsByCell(db: Queryable, only: readonly number[] | null): Promise<Map<number, StoredResistance[]>> {
+  const underLoad = "reading.kind in ('load-step', 'pulse')";
+  const rows = only ? await standingResistances(db, 'loads of cells', `${underLoad} and reading.cell_id = any($1)`, [only]) : await standingResistances(db, 'loads', underLoad, []);
+  const byCell = new Map<number, StoredResistance[]>();
+  for (const { cellId, resistance } of rows) {
+    const own = byCell.get(cellId);
+    if (own) own.push(resistance);
+    else byCell.set(cellId, [resistance]);
+  }
+  return byCell;
 }
 
 /** The steps of a run that stand filed as readings, seconds from its start. */

@@ -117,28 +117,28 @@ describe('readings', () => {
     await fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [{ kind: 'inspection', findings: [] }] });
     expect(await readingsOfRounds(database(), [roundId])).toMatchObject([{ code: 'T1-003', confirmed: true, resistance: { method: 'resistor', facts: { openV: 4 } } }]);
     expect(await roundById(database(), roundId)).toMatchObject({ read: 1, batchCode: 'T1' });
-    expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]).toMatchObject({ findings: ['rust'], tenSecond: { roundId, facts: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2 } } });
+    expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]).toMatchObject({ findings: ['rust'], loads: [{ roundId, facts: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2 } }] });
   });
 
-  test('readings of every method come back as they were typed; only ten-second ones grade a cell', async () => {
+  test('readings of every method come back as they were typed; those under a load are at hand for grading', async () => {
     const [ac, two, logged] = [await openRound(database(), await roundOf('ac-meter')), await openRound(database(), await roundOf('two-current')), await openRound(database(), await roundOf('pulse'))];
     const id = await cellId('T1-006');
     const runId = await storeRun('T1-006', 77);
     const edge = { atS: 60, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, relaxation: null };
     await keepResult(database(), runId, 2.8, 2, { ...result(2, true), edges: [edge] });
     const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) => fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
-    await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001 });
+    await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001, openV: null });
     await file({ kind: 'two-current', roundId: two, temperatureC: null, atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 });
-    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.tenSecond).toBeNull();
+    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.loads).toEqual([]);
     await file({ kind: 'pulse', roundId: logged, temperatureC: null, runId, atS: 60 });
-    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.tenSecond).toMatchObject({ method: 'pulse', facts: { kind: 'pulse', edge } });
+    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.loads).toMatchObject([{ method: 'pulse', facts: { kind: 'pulse', edge } }]);
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
     expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
       { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 },
-      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001 },
+      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null },
     ]);
-    expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({ disturbedAt: expect.any(Date), resistance: { temperatureC: 21, method: 'ac-meter' } });
-    expect(await constraint(file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1 }))).toBe('reading_resistance_ohm_check');
+    expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({ resistance: { disturbedAt: expect.any(Date), temperatureC: 21, method: 'ac-meter' } });
+    expect(await constraint(file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1, openV: null }))).toBe('reading_resistance_ohm_check');
     await voidRun(database(), runId, 'a test');
   });
 

@@ -9,14 +9,16 @@ import { type PackJudgement, judgeGroups } from '@/core/packs/groupVoltages';
 import { type Quantity, read, rectangular } from '@/core/quantity/quantity';
 import { corrected } from '@/core/instruments/calibration';
 import { readingU } from '@/core/instruments/instrument';
-import { judgeReading } from '@/core/resistance/judgeReading';
+import { showsTenSeconds } from '@/core/resistance/methods';
 import { listCalibrations } from '@/records/calibrations';
 import { type CellFacts, cellFacts, cellsChangedSince } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { rulesInForce, type RulesInForce } from '@/records/houseRules';
 import { listInstruments } from '@/records/instruments';
 import { listPacks, type Pack, type PackRound } from '@/records/packs';
+import { listProtocols } from '@/records/protocols';
 import { bookOf, type InstrumentBook } from '@/stations/instruments/book';
+import { type Bench, judgeStored } from '@/stations/resistance/judgeStored';
 import { isDeepStrictEqual } from 'node:util';
 
 /** A cell with what its facts say under the rules in force. */
@@ -25,15 +27,16 @@ export interface JudgedCell extends CellFacts {
   voltageV: number | null;
   /** After ten seconds. */
   resistance: Quantity | null;
+  /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
+  leftOut: string | null;
   capacity: Quantity | null;
   intake: IntakeVerdict;
   duty: DutyVerdict;
   waits: Waiting;
 }
 
-export interface Workshop {
+export interface Workshop extends Bench {
   rules: RulesInForce;
-  instruments: InstrumentBook;
   /** In order of their codes. */
   cells: JudgedCell[];
   /** Where in `cells` a cell stands, by its code. */
@@ -50,18 +53,31 @@ const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: Inst
   return corrected(reading, book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null);
 };
 
-export function judgeCell(facts: CellFacts, rules: HouseRules, book: InstrumentBook): JudgedCell {
+export function judgeCell(facts: CellFacts, rules: HouseRules, bench: Bench): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
-  const voltageV = facts.voltage && correctedVoltage(facts.voltage, book).value;
+  const voltageV = facts.voltage && correctedVoltage(facts.voltage, bench.instruments).value;
   const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
-  const resistance = facts.tenSecond && (judgeReading(facts.tenSecond.facts, book.toolsOf(facts.tenSecond))?.resistance ?? null);
+  const { resistance, leftOut } = tenSecondOf(facts, bench);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const safety = [
     ...(facts.findings ?? []).filter((finding) => inspectionFindings[finding].safety).map((finding) => inspectionFindings[finding].text),
     ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
   ];
   const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, resistanceOhm: resistance, safety }, rules);
-  return { ...facts, voltageV, resistance, capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+  return { ...facts, voltageV, resistance, leftOut, capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+}
+
+/** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */
+function tenSecondOf(facts: CellFacts, bench: Bench): Pick<JudgedCell, 'resistance' | 'leftOut'> {
+  let leftOut: string | null = null;
+  for (const load of facts.loads) {
+    const protocol = bench.protocols.get(load.protocolId);
+    if (!protocol || !showsTenSeconds(load.method, protocol.holdS)) continue;
+    const judged = judgeStored(load, facts, bench);
+    if (judged.leftOut === null) return { resistance: judged.result?.resistance ?? null, leftOut };
+    leftOut ??= judged.leftOut;
+  }
+  return { resistance: null, leftOut };
 }
 
 const held = globalThis as typeof globalThis & { judgedWorkshop?: { snapshot: Snapshot; workshop: Workshop } };
@@ -79,16 +95,17 @@ export async function judgedWorkshop(asOf?: Snapshot): Promise<Workshop> {
   const kept = before?.snapshot.tables === snapshot.tables ? before : null;
   const factsOf = (rules: HouseRules, only: number[] | null) => cellFacts(db, cutoffsOf(rules), dischargeArithmetic, only);
   // What changed is asked for together with the rules, in the hope that they are the same.
-  const [rules, instruments, calibrations, changed] = await Promise.all([
+  const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
     rulesInForce(db),
     listInstruments(db),
     listCalibrations(db),
+    listProtocols(db),
     kept && cellsChangedSince(db, kept.snapshot).then((ids) => (ids.length === 0 ? [] : factsOf(kept.workshop.rules.limits, ids))),
   ]);
-  const book = bookOf(instruments, calibrations);
-  const judge = (facts: CellFacts[]): JudgedCell[] => facts.map((cell) => judgeCell(cell, rules.limits, book));
+  const bench: Bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
+  const judge = (facts: CellFacts[]): JudgedCell[] => facts.map((cell) => judgeCell(cell, rules.limits, bench));
   const shelf = kept && changed && kept.workshop.rules.version === rules.version ? withChanged(kept.workshop, judge(changed)) : inOrder(judge(await factsOf(rules.limits, null)));
-  const workshop = { rules, instruments: book, ...shelf };
+  const workshop = { rules, ...bench, ...shelf };
   held.judgedWorkshop = { snapshot, workshop };
   return workshop;
 }

@@ -1,5 +1,5 @@
 import { agreementOf } from './agreement';
-import { judgeRatio } from './methods';
+import { judgeRatio, showsTenSeconds } from './methods';
 
 const large = [494, 395, 516, 434, 476, 557, 413, 442, 650, 433, 417, 656, 267, 478, 178, 423, 427];
 const mini = [512, 430, 520, 428, 500, 600, 364, 380, 658, 445, 432, 626, 260, 477, 259, 350, 451];
@@ -36,4 +36,17 @@ test.each([
   ['told', 'resistor', 2, null],
 ] as const)('%s to %s: a ratio of %f is usual: %s (common practice)', (first, second, ratio, isUsual) => {
   expect(judgeRatio(first, second, ratio)).toMatchObject({ isUsual, why: expect.any(String) });
+});
+
+test.each([
+  ['resistor', 10, true],
+  ['preload', 8, true],
+  ['ammeter', 1, false],
+  ['resistor', 60, false],
+  ['pulse', 1, true],
+  ['two-current', 10, false],
+  ['ac-meter', 10, false],
+  ['told', 10, false],
+] as const)('%s read after %s s grades a cell: %s', (method, holdS, grades) => {
+  expect(showsTenSeconds(method, holdS)).toBe(grades);
 });

@@ -25,7 +25,8 @@ export type ResistanceFacts =
       loadRatingW: number | null;
     }
   | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; currentStep: number }
-  | { kind: 'resistance'; resistanceOhm: number; step: number }
+  /** `openV` is the voltage that the meter shows beside it, where it was read. */
+  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null }
   /** Null where the log has no such step any more. */
   | { kind: 'pulse'; edge: LoadEdge | null };
 

@@ -16,17 +16,29 @@ export interface Method {
 }
 
 export const methods = {
-  'ac-meter': { name: 'AC meter, 1 kHz', does: 'A meter with its own 1 kHz current shows the resistance.', seenAfter: '1 kHz', needs: 'resistance', example: '21.4', typed: 'resistance in mΩ' },
+  'ac-meter': { name: 'AC meter, 1 kHz', does: 'A meter with its own 1 kHz current shows the resistance.', seenAfter: '1 kHz', needs: 'resistance', example: '21.4', typed: 'resistance in mΩ, and perhaps the volts it shows' },
   resistor: { name: 'Resistor load', does: 'Voltage open, then under a known resistor.', seenAfter: '10 s', needs: 'voltage', example: '4.03 3.91', typed: 'open, loaded, and perhaps the level after' },
   ammeter: { name: 'Load with ammeter', does: 'Voltage open, then under any load whose current is read.', seenAfter: '10 s', needs: 'voltage', example: '4.03 3.91 1.74', typed: 'open, loaded, current, and perhaps the level after' },
   preload: { name: 'Preloaded step', does: 'A tiny load takes off the surface voltage first; the level after the main load tells the droop.', seenAfter: '10 s', needs: 'voltage', example: '4.01 3.89 1.74 4.00', typed: 'preloaded, loaded, current, level after' },
   'two-current': { name: 'Two currents', does: '0.2 of the rated current for 10 s, then all of it for 1 s.', seenAfter: '1 s', needs: 'voltage', example: '3.98 0.5 3.87 2.5', typed: 'voltage and current low, voltage and current high' },
   pulse: { name: 'Logged pulse', does: 'A step of current found in a log of the cell.', seenAfter: '10 s', needs: 'voltage', example: 'log', typed: 'taken from the log on its own page' },
-  told: { name: 'Told by a charger', does: 'The figure a charger shows while it charges.', seenAfter: 'its own', needs: 'resistance', example: '38', typed: 'resistance in mΩ' },
+  told: { name: 'Told by a charger', does: 'The figure a charger shows while it charges.', seenAfter: 'its own', needs: 'resistance', example: '38', typed: 'resistance in mΩ, and perhaps the volts it shows' },
 } as const satisfies Record<string, Method>;
 
 export type MethodKey = keyof typeof methods;
 export const methodKeys = Object.keys(methods) as MethodKey[];
+
+const aboutTenSeconds = { from: 5, to: 20 };
+
+/**
+ * Whether a reading shows the resistance after ten seconds, by which cells are graded.
+ *
+ * @param holdS when its protocol reads the figure after the load came on, s
+ */
+export function showsTenSeconds(method: MethodKey, holdS: number): boolean {
+  // A logged pulse is evaluated at ten seconds whatever the protocol says.
+  return method === 'pulse' || (methods[method].seenAfter === '10 s' && holdS >= aboutTenSeconds.from && holdS <= aboutTenSeconds.to);
+}
 
 /** How much more the slower of two methods usually shows on a sound lithium cell. From memory of common practice. */
 const usualRatios: { quick: SeenAfter; slow: SeenAfter; least: number; most: number; why: string }[] = [

@@ -26,8 +26,8 @@ export interface Conditions {
 
 export interface Traps {
   warnings: Warning[];
-  /** False where the reading may not be compared with others of its protocol. */
-  comparable: boolean;
+  /** Why the reading may not be compared with others of its protocol; null where it may. */
+  leftOut: string | null;
 }
 
 /** A cell this near its full voltage may carry a surface voltage. */
@@ -36,6 +36,8 @@ const nearFullV = 0.06;
 const chargeSlack = 0.07;
 
 const loads: readonly MethodKey[] = ['resistor', 'ammeter'];
+/** Methods whose reading holds no open voltage unless it was typed beside it. */
+const withoutVoltage: readonly MethodKey[] = ['ac-meter', 'told'];
 
 /**
  * The traps of a resistance reading, with the facts: outside its protocol's temperature or charge window, not rested,
@@ -56,9 +58,12 @@ export function trapsOf({ method, chemistry, openV, temperatureC, restedS, board
       apart.push({ code: 'charge-outside', message: `${formatFigure(openV, display.voltage)} is about ${Math.round(soc * 100)} % charge, outside the ${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} % of this protocol: kept, but not compared.` });
     }
   }
+  if (charge && openV === null && withoutVoltage.includes(method) && restedS === null) {
+    notes.push({ code: 'charge-unknown', message: `No voltage was noted; this protocol asks for ${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} % charge. Type the volts behind the resistance.` });
+  }
   if (loads.includes(method) && openV !== null && openV > chemistries[chemistry].fullV - nearFullV && (restedS === null || unrested)) {
     notes.push({ code: 'surface-charge', message: `Open at ${formatFigure(openV, display.voltage)}, so near full, a surface voltage that any small load takes away counts as resistance. Rest it an hour, or preload it.` });
   }
   if (board) notes.push({ code: 'board-in-path', message: 'A protection board lies in the path and adds tens of milliohms of its own: compare only with others that have the same board.' });
-  return { warnings: [...apart, ...notes], comparable: apart.length === 0 };
+  return { warnings: [...apart, ...notes], leftOut: apart[0]?.message ?? null };
 }

@@ -79,8 +79,8 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
               </tr>
             </thead>
             <tbody>
-              {shown.map(({ row, result, comparable, warnings }) => {
-                const odd = result !== null && comparable && isOdd(result.resistance.value, crowd);
+              {shown.map(({ row, result, leftOut }) => {
+                const odd = result !== null && leftOut === null && isOdd(result.resistance.value, crowd);
                 return (
                   <tr key={row.id} className={odd ? 'odd-one' : ''}>
                     <td className="num">{format(row.resistance.takenAt, 'dd MMM HH:mm')}</td>
@@ -91,7 +91,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
                     </td>
                     <td>{sayReading(rawReading(row.resistance))}</td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
-                    <td>{comparable ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact'].filter(Boolean).join(', ') : `not compared: ${warnings[0]?.message ?? ''}`}</td>
+                    <td>{leftOut === null ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact'].filter(Boolean).join(', ') : `not compared: ${leftOut}`}</td>
                   </tr>
                 );
               })}

@@ -29,7 +29,7 @@ async function figuresByProtocol(): Promise<{ protocols: Protocol[]; figures: Ma
   for (const protocol of protocols) {
     const ids = rounds.filter((round) => round.protocolId === protocol.id).map((round) => round.id);
     if (ids.length === 0) continue;
-    const newest = figuresByCell(judgeReadings(await readingsOfRounds(db, ids), workshop, protocol));
+    const newest = figuresByCell(judgeReadings(await readingsOfRounds(db, ids), workshop));
     figures.set(protocol.id, new Map([...newest].map(([code, { result }]) => [code, result?.resistance.value ?? NaN])));
   }
   return { protocols: protocols.filter((protocol) => (figures.get(protocol.id)?.size ?? 0) > 0), figures };

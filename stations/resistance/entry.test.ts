@@ -27,6 +27,13 @@ test.each([
   expect(understand(text, of('ac-meter'))).toMatchObject({ reading: { kind: 'resistance', resistanceOhm: expect.closeTo(resistanceOhm, 9), step: expect.closeTo(step, 9) } });
 });
 
+test('the volts that a resistance meter shows may stand behind its figure, or anywhere with their unit', () => {
+  expect(understand('21.4', of('ac-meter'))).toMatchObject({ reading: { openV: null }, said: 'H1-007: resistance 21.4 mΩ' });
+  expect(understand('21.4 4.152', of('ac-meter'))).toMatchObject({ reading: { resistanceOhm: expect.closeTo(0.0214, 9), openV: 4.152 }, said: 'H1-007: resistance 21.4 mΩ, open 4.152 V', asks: null });
+  expect(understand('4.152V 38', of('told'))).toMatchObject({ reading: { resistanceOhm: expect.closeTo(0.038, 9), openV: 4.152 } });
+  expect(understand('4.152 21.4', of('ac-meter'))).toMatchObject({ asks: expect.stringContaining('2.140 V would fit') });
+});
+
 test('the preloaded step and the two currents', () => {
   expect(understand('4.01 3.89 1.74 4.00', of('preload'))).toMatchObject({ reading: { kind: 'load-step', openV: 4.01, loadedV: 3.89, currentA: 1.74, afterV: 4 } });
   expect(understand('3.98 0.5 3.87 2.5', of('two-current'))).toMatchObject({ reading: { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5 }, asks: null });

@@ -30,8 +30,8 @@ export type RoundLine =
 
 /** What a figure without unit is, one after the other; the last one of `after` may be left out. */
 const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional: BareUnit[] }> = {
-  'ac-meter': { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [] },
-  told: { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [] },
+  'ac-meter': { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [{ dimension: 'voltage', factor: 1 }] },
+  told: { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [{ dimension: 'voltage', factor: 1 }] },
   resistor: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }], optional: [{ dimension: 'voltage', factor: 1 }] },
   ammeter: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }], optional: [{ dimension: 'voltage', factor: 1 }] },
   preload: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }, { dimension: 'voltage', factor: 1 }], optional: [] },
@@ -104,7 +104,7 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperatureC }: Fi
   switch (method) {
     case 'ac-meter':
     case 'told':
-      return { kind: 'resistance', temperatureC, resistanceOhm: by.resistance?.[0]?.value ?? NaN, step: by.resistance?.[0]?.step ?? 1e-4 };
+      return { kind: 'resistance', temperatureC, resistanceOhm: by.resistance?.[0]?.value ?? NaN, step: by.resistance?.[0]?.step ?? 1e-4, openV: volts[0]?.value ?? null };
     case 'two-current':
       return { kind: 'two-current', temperatureC, atLowV: at(volts, 0), lowCurrentA: at(amps, 0), atHighV: at(volts, 1), highCurrentA: at(amps, 1), step: coarsest(volts), currentStep: coarsest(amps) };
     default:
@@ -120,7 +120,7 @@ export function sayReading(reading: RoundReading): string {
   const temperature = reading.temperatureC === null ? '' : `, ${reading.temperatureC} °C`;
   switch (reading.kind) {
     case 'resistance':
-      return `resistance ${formatFigure(reading.resistanceOhm, display.resistance, reading.step < 5e-5 ? 2 : 1)}${temperature}`;
+      return `resistance ${formatFigure(reading.resistanceOhm, display.resistance, reading.step < 5e-5 ? 2 : 1)}${reading.openV === null ? '' : `, open ${volt(reading.openV)}`}${temperature}`;
     case 'two-current':
       return `${volt(reading.atLowV)} at ${ampere(reading.lowCurrentA)}, ${volt(reading.atHighV)} at ${ampere(reading.highCurrentA)}${temperature}`;
     case 'pulse':
@@ -138,10 +138,10 @@ function asksAbout(reading: RoundReading, round: RoundContext, cell: RoundCell):
 }
 
 function figuresAsk(reading: RoundReading, round: RoundContext, cell: RoundCell): string | null {
-  if (reading.kind === 'resistance') return askAboutResistance(reading.resistanceOhm, round.batchMedianOhm);
   const volts = voltagesOf(reading).map((value) => askAboutVoltage(value, cell.chemistry));
   const odd = volts.find((question) => question !== null);
   if (odd) return odd;
+  if (reading.kind === 'resistance') return askAboutResistance(reading.resistanceOhm, round.batchMedianOhm);
   if (reading.kind === 'two-current') {
     if (reading.lowCurrentA >= reading.highCurrentA) return 'The second current should be the higher one: were the two swapped?';
     if (reading.atHighV >= reading.atLowV) return 'At the higher current the voltage is the lower one: were the two swapped?';
@@ -157,5 +157,16 @@ function figuresAsk(reading: RoundReading, round: RoundContext, cell: RoundCell)
   return askAboutResistance((openV - loadedV - droopV) / currentA, round.batchMedianOhm);
 }
 
-const voltagesOf = (reading: RoundReading): number[] =>
-  reading.kind === 'load-step' ? [reading.openV, reading.loadedV, ...(reading.afterV === null ? [] : [reading.afterV])] : reading.kind === 'two-current' ? [reading.atLowV, reading.atHighV] : [];
+function voltagesOf(reading: RoundReading): number[] {
+  const given = (volts: (number | null)[]): number[] => volts.filter((value) => value !== null);
+  switch (reading.kind) {
+    case 'load-step':
+      return given([reading.openV, reading.loadedV, reading.afterV]);
+    case 'two-current':
+      return [reading.atLowV, reading.atHighV];
+    case 'resistance':
+      return given([reading.openV]);
+    case 'pulse':
+      return [];
+  }
+}

@@ -51,7 +51,7 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
     await fileEntry(database(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
-    const filed = judgeReadings(await readingsOfRounds(database(), [round.id], { entry }), workshop, open.protocol);
+    const filed = judgeReadings(await readingsOfRounds(database(), [round.id], { entry }), workshop);
     const now = [...filed, ...readings.filter(({ row }) => row.entry !== entry)];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));

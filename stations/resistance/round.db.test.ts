@@ -51,7 +51,7 @@ test('what is filed and voided shows at once; outside the temperature window it 
   expect(figuresByCell((await opened()).readings).size).toBe(9);
   const cold = await step(10, 0.3, { temperatureC: 4 });
   const open = await opened();
-  expect(open.readings[0]).toMatchObject({ comparable: false, row: { code: 'T1-010' }, warnings: [{ code: 'temperature-outside' }] });
+  expect(open.readings[0]).toMatchObject({ leftOut: expect.stringContaining('4 °C is outside'), row: { code: 'T1-010' }, warnings: [{ code: 'temperature-outside' }] });
   expect(figuresByCell(open.readings).has('T1-010')).toBe(false);
   expect(open.crowd?.median).toBeCloseTo(0.04025, 6);
   await voidEntry(database(), cold, 'a test');
@@ -69,7 +69,7 @@ test('a second press that differs is a contact, one that agrees is the cell', as
 
 test('a rest that began just before takes a reading out of the comparison; ended by mistake, it comes back', async () => {
   await step(11, 0.08, { minutes: 900 });
-  const comparable = async () => (await opened()).readings.find((reading) => reading.row.code === 'T1-011')?.comparable;
+  const comparable = async () => (await opened()).readings.find((reading) => reading.row.code === 'T1-011')?.leftOut === null;
   expect(await comparable()).toBe(true);
   await beginRest(database(), batchId, 'charge', 3600, at(880));
   expect(await comparable()).toBe(false);
@@ -80,7 +80,7 @@ test('a rest that began just before takes a reading out of the comparison; ended
 
 test('cells measured by two protocols are paired, and nothing else is', async () => {
   for (let place = 1; place <= 8; place++) {
-    await fileEntry(database(), { entry: randomUUID(), cellId: await idOf(place), confirmed: false, takenAt: at(700), readings: [{ kind: 'resistance', roundId: rounds.quick, temperatureC: null, resistanceOhm: 0.025 + place / 10_000, step: 0.0001 }] });
+    await fileEntry(database(), { entry: randomUUID(), cellId: await idOf(place), confirmed: false, takenAt: at(700), readings: [{ kind: 'resistance', roundId: rounds.quick, temperatureC: null, resistanceOhm: 0.025 + place / 10_000, step: 0.0001, openV: null }] });
   }
   const { first, second, pairs, agreement, verdict } = await compareProtocols(null, null);
   expect([first?.name, second?.name].sort()).toEqual(['quick', 'slow']);

@@ -1,17 +1,16 @@
 import 'server-only';
-import { judgeReading, type ResistanceResult } from '@/core/resistance/judgeReading';
 import { repeatsOf, type Repeats } from '@/core/resistance/repeats';
-import { trapsOf } from '@/core/resistance/traps';
 import { methods } from '@/core/resistance/methods';
 import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
 import { rectangular } from '@/core/quantity/quantity';
 import type { Warning } from '@/core/warning';
 import { cellsChangedSince } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
-import { listProtocols, type Protocol } from '@/records/protocols';
+import type { Protocol } from '@/records/protocols';
 import { readingsOfRounds, type RoundReadingRow } from '@/records/readings';
 import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
+import { type JudgedResistance, judgeStored } from './judgeStored';
 import { cellOfCode, type JudgedCell, judgedWorkshop, type Workshop } from '@/stations/workshop';
 import { isDeepStrictEqual } from 'node:util';
 
@@ -27,34 +26,17 @@ export function whyNotMeasured(cell: JudgedCell): string | null {
   return null;
 }
 
-export interface JudgedReading {
+export interface JudgedReading extends JudgedResistance {
   row: RoundReadingRow;
-  /** Null for a confirmed reading that gives no resistance. */
-  result: ResistanceResult | null;
-  warnings: Warning[];
-  /** It may be compared with others of its protocol. */
-  comparable: boolean;
 }
 
-/** Readings with what they show, corrected, and the traps they may have stepped into. */
-export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Workshop, protocol: Protocol): JudgedReading[] {
-  return rows.map((row) => {
-    const { facts, method, takenAt, temperatureC } = row.resistance;
-    const cell = cellOfCode(workshop, row.code);
-    const result = judgeReading(facts, workshop.instruments.toolsOf(row.resistance));
-    const openV = facts.kind === 'load-step' ? facts.openV : facts.kind === 'pulse' ? (facts.edge?.fromV ?? null) : null;
-    const traps = trapsOf(
-      { method, chemistry: cell?.chemistry ?? 'li-ion', openV, temperatureC, restedS: row.disturbedAt && (takenAt.getTime() - row.disturbedAt.getTime()) / 1000, board: cell?.board ?? false },
-      protocol,
-    );
-    return { row, result, warnings: [...(result?.warnings ?? []), ...traps.warnings], comparable: traps.comparable };
-  });
-}
+export const judgeReadings = (rows: readonly RoundReadingRow[], workshop: Workshop): JudgedReading[] =>
+  rows.map((row) => ({ row, ...judgeStored(row.resistance, cellOfCode(workshop, row.code), workshop) }));
 
 /** The newest comparable figure of each cell. */
 export function figuresByCell(readings: readonly JudgedReading[]): Map<string, JudgedReading> {
   const newest = new Map<string, JudgedReading>();
-  for (const reading of readings) if (reading.result && reading.comparable && !newest.has(reading.row.code)) newest.set(reading.row.code, reading);
+  for (const reading of readings) if (reading.result && reading.leftOut === null && !newest.has(reading.row.code)) newest.set(reading.row.code, reading);
   return newest;
 }
 
@@ -117,13 +99,13 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
   const before = held.openRounds?.get(id);
   if (before && isDeepStrictEqual(before.snapshot, snapshot)) return before.open;
   const kept = before?.snapshot.tables === snapshot.tables ? before : null;
-  const [round, protocols, workshop, changed] = await Promise.all([roundById(db, id), listProtocols(db), judgedWorkshop(snapshot), kept ? cellsChangedSince(db, kept.snapshot) : null]);
-  const protocol = protocols.find((one) => one.id === round?.protocolId);
+  const [round, workshop, changed] = await Promise.all([roundById(db, id), judgedWorkshop(snapshot), kept ? cellsChangedSince(db, kept.snapshot) : null]);
+  const protocol = round && workshop.protocols.get(round.protocolId);
   if (!round || !protocol) return null;
   const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
   const gone = new Set(changed);
   const unchanged = kept?.open.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];
-  const readings = [...judgeReadings(fresh, workshop, protocol), ...unchanged].sort((a, b) => b.row.id - a.row.id);
+  const readings = [...judgeReadings(fresh, workshop), ...unchanged].sort((a, b) => b.row.id - a.row.id);
   const open = { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
   const rounds = (held.openRounds ??= new Map());
   rounds.delete(id);

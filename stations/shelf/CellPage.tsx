@@ -3,17 +3,14 @@ import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
 import { chemistries } from '@/core/chemistry/chemistries';
-import { judgeReading } from '@/core/resistance/judgeReading';
 import { methods } from '@/core/resistance/methods';
 import { rawReading } from '../resistance/rawReading';
 import { sayReading as sayResistance } from '../resistance/entry';
-import { listProtocols } from '@/records/protocols';
-import { listRounds } from '@/records/rounds';
-import type { InstrumentBook } from '../instruments/book';
+import { type Bench, judgeStored } from '../resistance/judgeStored';
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
 import { runsOfCell } from '@/records/runs';
-import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
+import { cellOfCode, type JudgedCell, judgedWorkshop } from '@/stations/workshop';
 import { dutyNames, DutyMark } from '@/ui/DutyMark';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { format } from 'date-fns';
@@ -25,8 +22,9 @@ import { VoidReading } from './VoidReading';
 
 /** One cell's life: what it can do, on which readings that stands, everything ever read of it. */
 export async function CellPage({ code, amps }: { code: string; amps: string | undefined }) {
-  const { cells, instruments, rules } = await judgedWorkshop();
-  const cell = cells.find((one) => one.code === code.toUpperCase());
+  const workshop = await judgedWorkshop();
+  const { rules } = workshop;
+  const cell = cellOfCode(workshop, code.toUpperCase());
   if (!cell) notFound();
   const [readings, runs] = await Promise.all([readingsOfCell(database(), cell.id), runsOfCell(database(), cell.id)]);
   return (
@@ -48,7 +46,7 @@ export async function CellPage({ code, amps }: { code: string; amps: string | un
         </section>
       </div>
       {cell.resistance && <Uses cell={cell} resistance={cell.resistance} amps={Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))} sagShare={rules.limits.sagShare} />}
-      <History readings={readings} instruments={instruments} protocolOf={await protocolNames()} asNewOhm={cell.asNewOhm} />
+      <History cell={cell} readings={readings} bench={workshop} />
       <section className="sheet" aria-label="Everything read of it">
         <h2>Everything read of it</h2>
         <div className="table-scroll" tabIndex={0}>
@@ -98,6 +96,7 @@ function Verdict({ cell }: { cell: JudgedCell }) {
         {intake.class !== null && intake.class !== 'usable' ? <IntakeClassMark of={intake.class} named /> : <DutyMark duty={duty.duty} named />}
       </p>
       {intake.class === 'usable' && <p>{duty.because}</p>}
+      {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {cell.leftOut}</p>}
       {duty.measureAgain && (
         <p className="ask">
           Measure its {duty.measureAgain.what} again: a surer figure could make it {dutyNames[duty.measureAgain.duty]}.
@@ -132,12 +131,6 @@ function sayReading(reading: StoredReading): string {
   }
 }
 
-/** The name of the protocol of each round. */
-async function protocolNames(): Promise<Map<number, string>> {
-  const [protocols, rounds] = await Promise.all([listProtocols(database()), listRounds(database())]);
-  return new Map(rounds.map((round) => [round.id, protocols.find((one) => one.id === round.protocolId)?.name ?? '']));
-}
-
 /** What its resistance means in use, at a current one chooses. */
 function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistance: Quantity; amps: number; sagShare: number }) {
   const sag = sagShare * chemistries[cell.chemistry].nominalV;
@@ -164,16 +157,18 @@ function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistan
   );
 }
 
-/** Its resistance against its own past, within each protocol. */
-function History({ readings, instruments, protocolOf, asNewOhm }: { readings: StoredReading[]; instruments: InstrumentBook; protocolOf: Map<number, string>; asNewOhm: number | null }) {
+/** Its resistance against its own past, within each protocol and its windows. */
+function History({ cell, readings, bench }: { cell: JudgedCell; readings: StoredReading[]; bench: Bench }) {
+  const { asNewOhm } = cell;
   const byProtocol = new Map<string, { takenAt: Date; quantity: Quantity; method: string }[]>();
   const rounds = new Set<number>();
   for (const { resistance, voidReason } of readings) {
     // Of a round the newest press counts: an earlier one may have been a bad contact.
     if (!resistance || voidReason !== null || rounds.has(resistance.roundId)) continue;
+    const { result, leftOut } = judgeStored(resistance, cell, bench);
+    if (leftOut !== null) continue;
     rounds.add(resistance.roundId);
-    const result = judgeReading(resistance.facts, instruments.toolsOf(resistance));
-    const name = protocolOf.get(resistance.roundId) ?? '';
+    const name = bench.protocols.get(resistance.protocolId)?.name ?? '';
     if (result) byProtocol.set(name, [...(byProtocol.get(name) ?? []), { takenAt: resistance.takenAt, quantity: result.resistance, method: methods[resistance.method].name }]);
   }
   if (byProtocol.size === 0) return null;
