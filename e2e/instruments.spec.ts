@@ -94,6 +94,16 @@ test('a protocol is written down; windows that make no sense are refused', async
   await expect(page).toHaveURL(/\/resistance$/);
   await page.goto('/resistance/protocols');
   await expect(page.getByRole('row', { name: /Boathouse, two currents/ })).toContainText('80–95 %');
+
+  await tabTo(page, 'Put away Minute one of a brisk charge');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /Minute one/ })).toContainText('Put away');
+  await page.goto('/resistance/protocols');
+  await expect(page.getByRole('row').last()).toContainText('Minute one');
+  await page.getByRole('button', { name: 'Take out again Minute one of a brisk charge' }).click();
+  await expect(page.getByRole('button', { name: 'Put away Minute one of a brisk charge' })).toBeVisible();
+  await page.getByRole('button', { name: 'Put away At storage charge' }).click();
+  await expect(page.getByRole('button', { name: 'Take out again At storage charge' })).toBeVisible();
 });
 
 test('a round by two currents: swapped figures are asked about, a cold reading is kept and not compared', async ({ page }) => {
@@ -106,6 +116,8 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
     await expect(said(page)).toContainText(`Filed W1-00${n}`);
   }
   await page.goto('/resistance');
+  await expect(page.getByLabel('Protocol').getByRole('option', { name: 'Full and rested' })).toHaveCount(1);
+  await expect(page.getByLabel('Protocol').getByRole('option', { name: 'At storage charge' })).toHaveCount(0);
   await page.getByLabel('Protocol').selectOption({ label: 'Boathouse, two currents: Two currents' });
   await page.getByLabel('Bench, °C').fill('21');
   await page.keyboard.press('Enter');

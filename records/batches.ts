@@ -9,12 +9,12 @@ export interface Batch {
   cells: number;
 }
 
+const selectBatch = `
+    select batch.id, batch.code, batch.origin, batch.received_at as "receivedAt", (select count(*) from cell where cell.batch_id = batch.id) as cells
+    from batch`;
+
 export async function listBatches(db: Queryable): Promise<Batch[]> {
-  const { rows } = await db.query<Batch>(`
-    select batch.id, batch.code, batch.origin, batch.received_at as "receivedAt", count(cell.id) as cells
-    from batch left join cell on cell.batch_id = batch.id
-    group by batch.id
-    order by batch.id desc`);
+  const { rows } = await db.query<Batch>(`${selectBatch} order by batch.id desc`);
   return rows;
 }
 
@@ -82,5 +82,6 @@ export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> 
 }
 
 export async function batchByCode(db: Queryable, code: string): Promise<Batch | null> {
-  return (await listBatches(db)).find((batch) => batch.code === code) ?? null;
+  const { rows } = await db.query<Batch>(`${selectBatch} where batch.code = $1`, [code]);
+  return rows[0] ?? null;
 }

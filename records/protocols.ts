@@ -47,3 +47,9 @@ export async function listProtocols(db: Queryable): Promise<Protocol[]> {
     temperature: coldestC === null || warmestC === null ? null : { coldestC, warmestC },
   }));
 }
+
+/** Puts a protocol away or takes it out again; what was measured by it stays, and rounds begun go on. */
+export async function archiveProtocol(db: Queryable, id: number, away: boolean): Promise<boolean> {
+  const { rowCount } = await db.query('update protocol set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2', [id, away]);
+  return rowCount === 1;
+}

@@ -16,7 +16,7 @@ import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
 import { crossCheckReadings, fileCrossCheck, listCrossChecks, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from './crossChecks';
 import { addInstrument, archiveInstrument, listInstruments } from './instruments';
-import { addProtocol, listProtocols } from './protocols';
+import { addProtocol, archiveProtocol, listProtocols } from './protocols';
 import { type NewRound, openRound, roundById } from './rounds';
 import { addRun, copySamples, countRuns, curveOf, eachSample, keepResult, listRuns, reserveRunId, resultOf, runById, runsOfCell, runsWithoutResult, runWithContent, voidRun } from './runs';
 import { sampleRowsOf } from './sampleRows';
@@ -142,6 +142,19 @@ describe('readings', () => {
     await voidRun(database(), runId, 'a test');
   });
 
+  test('the volts that a resistance meter shows are kept beside its figure', async () => {
+    const roundId = await openRound(database(), await roundOf('ac-meter'));
+    const entry = randomUUID();
+    await fileEntry(database(), { entry, cellId: await cellId('T1-006'), confirmed: false, readings: [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: 0.0215, step: 0.0001, openV: 4.152 }] });
+    expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([{ resistance: { facts: { openV: 4.152 }, protocolId: expect.any(Number) } }]);
+    expect(await readingsOfRounds(database(), [roundId], { cellIds: [await cellId('T1-001')] })).toEqual([]);
+    const [reading] = await readingsOfCell(database(), await cellId('T1-006'));
+    // The run of the test before is void, so nothing is known of a discharge.
+    expect(reading).toMatchObject({ entry, resistance: { disturbedAt: null } });
+    await voidEntry(database(), entry, 'a test');
+    expect(await readingsOfRounds(database(), [roundId], { entry })).toEqual([]);
+  });
+
   test('what was undone is filed again as a new entry; the voided one stays', async () => {
     const [entry, anew] = [randomUUID(), randomUUID()];
     const id = await cellId('T1-002');
@@ -244,6 +257,16 @@ describe('instruments', () => {
 
   test('protocols ship with the three schools', async () => {
     expect((await listProtocols(database())).slice(0, 3)).toMatchObject([{ method: 'ac-meter', restS: 3600, charge: { to: 1 } }, { method: 'ammeter', charge: { from: 0.3, to: 0.7 } }, { method: 'told', rateC: 1.5, holdS: 60, temperature: { coldestC: 22, warmestC: 22.5 } }]);
+  });
+
+  test('a protocol put away comes last and can be taken out again; its name stays taken', async () => {
+    const id = await addProtocol(database(), { ...plainProtocol, name: 'for a while', method: 'told' });
+    expect(await archiveProtocol(database(), id, true)).toBe(true);
+    expect(await archiveProtocol(database(), id, true)).toBe(false);
+    expect((await listProtocols(database())).at(-1)).toMatchObject({ id, archivedAt: expect.any(Date) });
+    expect(await constraint(addProtocol(database(), { ...plainProtocol, name: 'for a while', method: 'told' }))).toBe('protocol_name_key');
+    expect(await archiveProtocol(database(), id, false)).toBe(true);
+    expect((await listProtocols(database())).find((one) => one.id === id)?.archivedAt).toBeNull();
   });
 });
 

@@ -130,9 +130,22 @@ function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]):
 
 export type JudgedPack = Pack & { latest: PackRound | null; judgement: PackJudgement | null };
 
-export async function judgedPacks({ rules, instruments }: Workshop): Promise<JudgedPack[]> {
-  return (await listPacks(database())).map((pack) => ({ ...pack, judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments) }));
+/** What every screen asks of the records beside the cells: asked once for each state of the workshop. */
+export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: Workshop) => Promise<T> {
+  const asked = new WeakMap<Workshop, Promise<T>>();
+  return (workshop) => {
+    const before = asked.get(workshop);
+    if (before) return before;
+    const now = ask(workshop);
+    asked.set(workshop, now);
+    now.catch(() => asked.delete(workshop));
+    return now;
+  };
 }
+
+export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<JudgedPack[]> =>
+  (await listPacks(database())).map((pack) => ({ ...pack, judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments) })),
+);
 
 /** Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own. */
 export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, book: InstrumentBook): PackJudgement {

@@ -16,7 +16,7 @@ describe('common practice: spreads of the trade', () => {
   test('4.14 4.04 4.14 4.09 3.59 V: group 5 is out, the sum is 20.00 V, and 19.75 V at the terminals does not agree', () => {
     const judgement = judge([4.14, 4.04, 4.14, 4.09, 3.59], { terminalVoltageV: 19.75 });
     expect(judgement.level).toBe('out-of-service');
-    expect(judgement.sumV).toBeCloseTo(20, 9);
+    expect(judgement.sum.value).toBeCloseTo(20, 9);
     expect(judgement.sumCheck?.agrees).toBe(false);
     expect(judgement.groups[4]).toMatchObject({ odd: true, position: 5 });
     expect(said(judgement)).toContain('Group 5 stands 500 mV below the middle');
@@ -35,6 +35,14 @@ test('a sum off by no more than the doubt of its meters may agree', () => {
   const read = { terminalVoltageV: 11.79, groupU: [0.02, 0.02, 0.02], terminalU: 0.02 };
   expect(judge([3.9, 3.91, 3.9], read).sumCheck).toMatchObject({ agrees: true, text: expect.stringContaining('sum 11.71 ± 0.03 V, terminals 11.790 ± 0.020 V') });
   expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.79 }).sumCheck?.agrees).toBe(false);
+});
+
+test('spread and sum carry the doubt of the readings they are made of', () => {
+  const judgement = judge([3.9, 3.7, 3.8], { groupU: [0.003, 0.004, 0.1], terminalVoltageV: 11.4, terminalU: 0.02 });
+  expect(judgement.spreadV).toEqual({ value: 0.2, u: expect.closeTo(0.005, 9) });
+  expect(judgement.sum).toEqual({ value: expect.closeTo(11.4, 9), u: expect.closeTo(Math.hypot(0.003, 0.004, 0.1), 9) });
+  expect(judgement.terminal).toEqual({ value: 11.4, u: 0.02 });
+  expect(judge([3.9, 3.7]).terminal).toBeNull();
 });
 
 test('limits come first: reversed, over full, below the floor, too low for rescue', () => {

@@ -41,7 +41,9 @@ export interface PackJudgement {
   spreadV: Quantity;
   level: SpreadLevel;
   levelRule: RuleKey;
-  sumV: number;
+  sum: Quantity;
+  /** As read, corrected, V; null where the terminals were not read. */
+  terminal: Quantity | null;
   /** Null where the terminals were not read. */
   sumCheck: { differenceV: Quantity; agrees: boolean; text: string } | null;
   /** What the house rules say, the most urgent first. */
@@ -57,11 +59,11 @@ export interface PackJudgement {
 export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
   const { groupVoltagesV, chemistry, state, stepV, groupU = groupVoltagesV.map(() => rectangular(stepV)), terminalU = rectangular(stepV) } = readings;
   if (groupVoltagesV.length === 0 || !groupVoltagesV.every(Number.isFinite)) throw new ImpossibleInput('groupVoltagesV', 'Give one voltage for each group.');
-  const sorted = [...groupVoltagesV].sort((a, b) => a - b);
-  const [lowest, highest] = [sorted[0] as number, sorted[sorted.length - 1] as number];
-  const medianV = ((sorted[(sorted.length - 1) >> 1] as number) + (sorted[sorted.length >> 1] as number)) / 2;
+  const sorted = groupVoltagesV.map((value, i) => ({ value, u: groupU[i] ?? rectangular(stepV) })).sort((a, b) => a.value - b.value);
+  const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
+  const medianV = ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
   // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30 mV.
-  const spreadV = { value: Math.round((highest - lowest) * 1e9) / 1e9, u: rectangular(stepV) * Math.SQRT2 };
+  const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
   const [level, levelRule] = levelOf(spreadV.value, rules);
   const groups = groupVoltagesV.map((voltageV, i): GroupJudgement => {
     const deviationV = voltageV - medianV;
@@ -74,9 +76,10 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
       limit: limitOf(voltageV, chemistry, rules),
     };
   });
-  const sumV = groupVoltagesV.reduce((sum, v) => sum + v, 0);
-  const sumCheck = readings.terminalVoltageV === null ? null : checkSum({ value: sumV, u: quadrature(...groupU) }, { value: readings.terminalVoltageV, u: terminalU }, groups.length, rules);
-  return { groups, medianV, spreadV, level, levelRule, sumV, sumCheck, says: sayings(groups, spreadV, level, levelRule, sumCheck) };
+  const sum = { value: groupVoltagesV.reduce((total, v) => total + v, 0), u: quadrature(...groupU) };
+  const terminal = readings.terminalVoltageV === null ? null : { value: readings.terminalVoltageV, u: terminalU };
+  const sumCheck = terminal && checkSum(sum, terminal, groups.length, rules);
+  return { groups, medianV, spreadV, level, levelRule, sum, terminal, sumCheck, says: sayings(groups, spreadV, level, levelRule, sumCheck) };
 }
 
 function levelOf(spreadV: number, rules: HouseRules): [SpreadLevel, RuleKey] {

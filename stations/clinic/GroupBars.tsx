@@ -1,4 +1,6 @@
 import type { GroupJudgement } from '@/core/packs/groupVoltages';
+import { OddMark } from '@/ui/OddMark';
+import { ticksWithin } from '@/ui/ticks';
 
 interface GroupBarsProps {
   groups: GroupJudgement[];
@@ -20,7 +22,7 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
   const [low, high] = [Math.max(Math.min(...values, medianV - 0.012), medianV - reach) - 0.12 * reach, Math.min(Math.max(...values, medianV + 0.012), medianV + reach) + 0.12 * reach];
   const y = (v: number) => top + ((high - v) / (high - low)) * (height - top - floor);
   const x = (i: number) => left + ((i + 0.5) * (width - left - 10)) / groups.length;
-  const lines = ticksBetween(low, high);
+  const lines = ticksWithin(low, high, [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2]);
   const name = (i: number) => (i === 0 ? '1 −' : i === groups.length - 1 ? `${i + 1} +` : `${i + 1}`);
 
   return (
@@ -42,7 +44,7 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
           <g key={group.position}>
             <path d={`M${cx} ${y(medianV)}V${cy}`} stroke={group.odd ? 'var(--ember)' : 'var(--sea)'} strokeWidth={group.odd ? 5 : 3} />
             {was !== undefined && <path d={`M${cx - 13} ${y(was)}h26`} stroke="var(--soft)" strokeWidth={2.5} />}
-            {group.odd ? <path d={`M${cx} ${cy - 11}l11 11l-11 11l-11-11z`} fill="var(--ember)" /> : <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />}
+            {group.odd ? <OddMark cx={cx} cy={cy} reach={11} /> : <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />}
             <text x={cx} y={cy + (above ? -15 : 27)} textAnchor="middle" className="axis" style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}>
               {group.voltageV.toFixed(3)}
             </text>
@@ -62,11 +64,4 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
       )}
     </svg>
   );
-}
-
-/** Four to eight round values between two voltages. */
-function ticksBetween(low: number, high: number): number[] {
-  const step = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2].find((one) => (high - low) / one <= 7) ?? 5;
-  const first = Math.ceil(low / step);
-  return Array.from({ length: Math.max(0, Math.floor(high / step) - first + 1) }, (_, i) => (first + i) * step);
 }

@@ -43,9 +43,9 @@ export async function PackPage({ code }: { code: string }) {
                 {latest.instrument && ` · ${latest.instrument}`}
               </span>
             </div>
-            <GroupBars groups={latest.judgement.groups} medianV={latest.judgement.medianV} before={before?.state === latest.state ? { groupVoltagesV: before.groupVoltagesV, on: format(before.takenAt, 'd MMM') } : null} />
+            <GroupBars groups={latest.judgement.groups} medianV={latest.judgement.medianV} before={before?.state === latest.state ? { groupVoltagesV: before.judgement.groups.map((group) => group.voltageV), on: format(before.takenAt, 'd MMM') } : null} />
             <p className={`mb-0 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
-              {latest.judgement.sumCheck ? latest.judgement.sumCheck.text : `Sum ${formatFigure(latest.judgement.sumV, display.voltage, 2)}; read the terminals too: the sum must agree.`}
+              {latest.judgement.sumCheck ? latest.judgement.sumCheck.text : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must agree.`}
             </p>
           </section>
           <section className="sheet lead-ember" aria-label="What the house rules say">
@@ -100,9 +100,9 @@ export async function PackPage({ code }: { code: string }) {
                         {group.voltageV.toFixed(3)}
                       </td>
                     ))}
-                    <td className="num">{round.judgement.sumV.toFixed(2)}</td>
-                    <td className="num">{round.terminalV?.toFixed(2) ?? '–'}</td>
-                    <td className="num">{formatFigure(round.judgement.spreadV.value, display.milliVolt)}</td>
+                    <td className="num text-nowrap">{formatQuantity(round.judgement.sum, display.voltage)}</td>
+                    <td className="num text-nowrap">{round.judgement.terminal ? formatQuantity(round.judgement.terminal, display.voltage) : '–'}</td>
+                    <td className="num text-nowrap">{formatQuantity(round.judgement.spreadV, display.milliVolt)}</td>
                     {latest?.judgement.groups.some((group) => group.soc) && <td className="num">{lowest ? formatQuantity(lowest, display.charge) : '–'}</td>}
                   </tr>
                 );

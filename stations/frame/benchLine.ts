@@ -4,7 +4,7 @@ import { listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { type Resting, restingNow } from '@/records/rests';
 import { uncorrectedChannels } from '@/stations/instruments/sheet';
-import { judgedPacks, judgedWorkshop, type Workshop } from '@/stations/workshop';
+import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from '@/stations/workshop';
 
 export interface Stop {
   href: string;
@@ -16,11 +16,12 @@ export interface Stop {
   hot: boolean;
 }
 
+const savedBuilds = oncePer(async () => (await listBuilds(database())).length);
+
 /** The stations in working order with what waits at each. */
 async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
-  const [packs, builds] = await Promise.all([judgedPacks(workshop), listBuilds(database())]);
+  const [packs, builds, wrong] = await Promise.all([judgedPacks(workshop), savedBuilds(workshop), uncorrectedChannels(workshop)]);
   const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent));
-  const wrong = await uncorrectedChannels(workshop.instruments);
   const cells = (at: Waiting) => waiting.get(at) ?? 0;
   return [
     { href: '/intake', name: 'Intake', count: cells('intake'), counts: 'cells to look at', hot: false },
@@ -28,7 +29,7 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     { href: '/resistance', name: 'Resistance', count: cells('resistance'), counts: 'cells to measure', hot: false },
     { href: '/runs', name: 'Runs', count: cells('runs'), counts: 'cells to discharge', hot: false },
     { href: '/shelf', name: 'Shelf', count: cells('shelf'), counts: 'graded cells', hot: false },
-    { href: '/builds', name: 'Builds', count: builds.length, counts: 'saved builds', hot: false },
+    { href: '/builds', name: 'Builds', count: builds, counts: 'saved builds', hot: false },
     { href: '/clinic', name: 'Clinic', count: urgent.length, counts: 'packs that need attention', hot: urgent.length > 0 },
   ];
 }

@@ -13,8 +13,9 @@ const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
 
 /** A cross-check sheet: which instruments agree, which stands alone and by how much, and what that does to a cell. */
 export async function CheckPage({ id, at }: { id: number; at: string | undefined }) {
-  const { instruments } = await judgedWorkshop();
-  const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === id);
+  const workshop = await judgedWorkshop();
+  const { instruments } = workshop;
+  const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === id);
   if (!sheet) notFound();
   const { check, channels, consensus } = sheet;
   const position = Math.min(check.batteries.length, Math.max(1, Number(at) || 1));

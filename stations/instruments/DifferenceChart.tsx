@@ -1,3 +1,4 @@
+import { OddMark } from '@/ui/OddMark';
 import { ticksOver } from '@/ui/ticks';
 import type { CheckedChannel } from './sheet';
 
@@ -44,7 +45,7 @@ export function DifferenceChart({ channels, batteries }: { channels: CheckedChan
               <g key={position}>
                 <title>{`${channel.name} on ${batteries[position - 1] ?? ''}: ${(difference.value * 1000).toFixed(1)} ± ${(2000 * difference.u).toFixed(1)} mV`}</title>
                 <path d={`M${x((difference.value - 2 * difference.u) * 1000)} ${y}H${x((difference.value + 2 * difference.u) * 1000)}`} stroke={colour} strokeWidth={2} />
-                {apart ? <path d={`M${cx} ${y - 6}l6 6l-6 6l-6-6z`} fill={colour} /> : <circle cx={cx} cy={y} r={4} fill={colour} />}
+                {apart ? <OddMark cx={cx} cy={y} reach={6} colour={colour} /> : <circle cx={cx} cy={y} r={4} fill={colour} />}
               </g>
             );
           })}

@@ -5,11 +5,12 @@ import { type Display, display, formatFigure, formatQuantity } from '@/core/quan
 import type { Calibration } from '@/records/calibrations';
 import type { Instrument } from '@/records/instruments';
 import { judgedWorkshop } from '@/stations/workshop';
+import { ArchiveButton } from '@/ui/ArchiveButton';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import type { InstrumentBook } from './book';
-import { ArchiveButton } from './ArchiveButton';
+import { archiveInstrumentAction } from './actions';
 import { NewCheckForm } from './NewCheckForm';
 import { NewInstrumentForm } from './NewInstrumentForm';
 import { channelName, judgedSheets } from './sheet';
@@ -23,8 +24,9 @@ const rangeText = (quantity: MeasuredQuantity, { resolution, accuracyShare, accu
 
 /** What is on the bench, the sheets that hold it against each other, and the corrections in force. */
 export async function InstrumentsPage() {
-  const { instruments } = await judgedWorkshop();
-  const sheets = await judgedSheets(instruments);
+  const workshop = await judgedWorkshop();
+  const { instruments } = workshop;
+  const sheets = await judgedSheets(workshop);
   return (
     <>
       <div className="head">
@@ -122,7 +124,7 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
         {corrections.length > 0 && <span className="soft">corrected: {corrections.map((channel) => channelName(instrument, channel)).join(', ')}</span>}
       </td>
       <td className="text-end">
-        <ArchiveButton id={instrument.id} code={instrument.code} away={instrument.archivedAt === null} />
+        <ArchiveButton name={instrument.code} away={instrument.archivedAt === null} act={archiveInstrumentAction.bind(null, instrument.id, instrument.archivedAt === null)} />
       </td>
     </tr>
   );

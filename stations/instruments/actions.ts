@@ -100,10 +100,10 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
 /** Files one line of a sheet, on the battery whose position was shown. */
 export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
   return filing(typed, async ({ entry, text, confirmed, current }) => {
-    const { instruments } = await judgedWorkshop();
-    const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === checkId);
+    const workshop = await judgedWorkshop();
+    const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
     if (!sheet) return refuse('This sheet is not there any more.');
-    const onBench = instruments.all.filter((one) => one.archivedAt === null);
+    const onBench = workshop.instruments.all.filter((one) => one.archivedAt === null);
     const line = understandCheck(text, Number(current) || 1, onBench, sheet.check.batteries.length, (at) => othersOn(sheet, at));
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
@@ -120,8 +120,8 @@ export const redoCheck = async (entry: string, anew: string): Promise<Filed> => 
 /** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */
 export async function calibrateAction(checkId: number, name: string, kind: 'offset' | 'line'): Promise<Answer> {
   const answer = await answering(async () => {
-    const { instruments } = await judgedWorkshop();
-    const sheet = (await judgedSheets(instruments)).find((one) => one.check.id === checkId);
+    const workshop = await judgedWorkshop();
+    const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
     const channel = sheet?.channels.find((one) => one.name === name);
     if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
     const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));

@@ -56,3 +56,15 @@ test('two alone: nobody knows, nothing is apart, nothing can be corrected', () =
   expect(sheet.channels.map((one) => one.apartOn)).toEqual([0, 0]);
   expect(calibrationOf(sheet, channelOf(sheet, 'CK'), 'offset')).toEqual({ ok: false, because: expect.stringContaining('no level') });
 });
+
+test('an instrument of which nobody noted a range is taken by the last digit that was typed', () => {
+  const crude = instrument(5, 'OLD', { ranges: {} });
+  const off = (voltageV: number) => judged([...readings, { ...reading(1, 5, voltageV), step: 0.01 }], bookOf([...bench, crude], []));
+  const near = off(3.71);
+  expect(channelOf(near, 'OLD')).toMatchObject({ apartOn: 0, readings: [{ stepV: 0.01, raw: { u: expect.closeTo(0.01 / Math.sqrt(12), 9) } }] });
+  // A correction of a centivolt from a tool that shows centivolts is no correction.
+  expect(calibrationOf(near, channelOf(near, 'OLD'), 'offset')).toMatchObject({ ok: false });
+  const far = off(4.2);
+  expect(channelOf(far, 'OLD').apartOn).toBe(1);
+  expect(calibrationOf(far, channelOf(far, 'OLD'), 'offset')).toMatchObject({ ok: true, correction: { offset: { value: expect.closeTo(0.5, 1) } } });
+});

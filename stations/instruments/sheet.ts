@@ -7,12 +7,15 @@ import { type CrossCheck, type CrossCheckReading, crossCheckReadings, listCrossC
 import { database } from '@/records/database';
 import { median } from 'simple-statistics';
 import type { Instrument } from '@/records/instruments';
+import { oncePer, type Workshop } from '@/stations/workshop';
 import type { InstrumentBook } from './book';
 
 /** One instrument, or one channel of it, on one battery. */
 export interface CheckedReading {
   position: number;
   raw: Quantity;
+  /** The last digit typed, V. */
+  stepV: number;
   /** Corrected as it was calibrated when it was read, with its maker's doubt. */
   reading: Quantity;
   /** From the reference; null where nobody can know it. */
@@ -67,7 +70,7 @@ export function judgeSheet(check: CrossCheck, readings: readonly CrossCheckReadi
     const { instrument, channel } = own[0] as (typeof known)[number];
     const checked = own.map((one): CheckedReading => {
       const { difference, apart } = against(consensus[one.position - 1] ?? null, name, one.reading);
-      return { position: one.position, raw: one.raw, reading: one.reading, difference, apart };
+      return { position: one.position, raw: one.raw, stepV: one.step, reading: one.reading, difference, apart };
     });
     return { instrument, channel, name, readings: checked, apartOn: checked.filter((one) => one.apart).length, corrected: book.calibrationAt(instrument.id, channel, now) !== null };
   });
@@ -97,20 +100,20 @@ export function calibrationOf(sheet: CheckedSheet, channel: CheckedChannel, kind
   });
   const range = channel.instrument.ranges.voltage;
   const typical = points[0]?.reading.value ?? 0;
-  return calibrate(kind, points, { resolution: range?.resolution ?? channel.readings[0]?.raw.u ?? 0, statedU: range ? readingU(typical, range) : Infinity });
+  return calibrate(kind, points, { resolution: range?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV)), statedU: range ? readingU(typical, range) : Infinity });
 }
 
 /** Every sheet, judged; the newest first. */
-export async function judgedSheets(book: InstrumentBook): Promise<CheckedSheet[]> {
+export const judgedSheets = oncePer(async ({ instruments }): Promise<CheckedSheet[]> => {
   const [checks, readings] = await Promise.all([listCrossChecks(database()), crossCheckReadings(database())]);
-  return checks.map((check) => judgeSheet(check, readings.filter((one) => one.crossCheckId === check.id), book));
-}
+  return checks.map((check) => judgeSheet(check, readings.filter((one) => one.crossCheckId === check.id), instruments));
+});
 
 /** Channels that stood alone in the newest sheet they were in, are on the bench and not corrected. */
-export async function uncorrectedChannels(book: InstrumentBook): Promise<number> {
+export async function uncorrectedChannels(workshop: Workshop): Promise<number> {
   const seen = new Set<string>();
   let count = 0;
-  for (const { channels } of await judgedSheets(book)) {
+  for (const { channels } of await judgedSheets(workshop)) {
     for (const { name, apartOn, corrected: isCorrected, instrument } of channels) {
       if (seen.has(name)) continue;
       seen.add(name);

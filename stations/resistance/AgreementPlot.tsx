@@ -1,5 +1,6 @@
 'use client';
 
+import { OddMark } from '@/ui/OddMark';
 import { ticksOver } from '@/ui/ticks';
 import type { Agreement } from '@/core/resistance/agreement';
 import { CartesianGrid, Label, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
@@ -41,12 +42,7 @@ export function AgreementPlot({ pairs, agreement, first, second }: { pairs: Cell
             isAnimationActive={false}
             shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) =>
               payload?.outside ? (
-                <g>
-                  <path d={`M${cx} ${cy - 8}l8 8l-8 8l-8-8z`} fill="var(--ember)" />
-                  <text x={cx} y={cy - 12} textAnchor="middle" className="axis">
-                    {payload.code}
-                  </text>
-                </g>
+                <OddMark cx={cx} cy={cy} reach={8} name={payload.code} />
               ) : (
                 <circle cx={cx} cy={cy} r={5} fill="var(--ink)" />
               )

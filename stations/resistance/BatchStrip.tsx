@@ -1,6 +1,7 @@
 'use client';
 
 import type { Crowd } from '@/core/statistics/crowd';
+import { OddMark } from '@/ui/OddMark';
 import { CartesianGrid, ReferenceArea, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
 
 interface StripPoint {
@@ -39,14 +40,7 @@ export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: 
           shape={(dot: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) => {
             const { cx = 0, cy = 0, payload } = dot;
             if (!payload?.odd) return <circle cx={cx} cy={cy} r={payload?.code === now ? 8 : 5.5} fill={payload?.code === now ? 'var(--ember)' : 'var(--ink)'} />;
-            return (
-              <g>
-                <path d={`M${cx} ${cy - 10}l10 10l-10 10l-10-10z`} fill="var(--ember)" />
-                <text x={cx} y={cy + (payload.lane % 2 ? 24 : -14)} textAnchor="middle" className="axis">
-                  {payload.code}
-                </text>
-              </g>
-            );
+            return <OddMark cx={cx} cy={cy} reach={10} name={payload.code} below={payload.lane % 2 === 1} />;
           }}
         />
       </ScatterChart>

@@ -20,6 +20,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
   const { answer, pending, submit } = useFormAnswer(openRoundAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   if (batches.length === 0) return <p className="soft">No batch has usable cells yet.</p>;
+  if (protocols.length === 0) return <p className="soft">No protocol is at hand: take one out again, or write one down.</p>;
   const method = protocols.find((one) => String(one.id) === chosen)?.method ?? 'resistor';
   const choices = (list: [string, string][]): [string, string][] => [['', 'not on the bench list'], ...list.map(([code, name]): [string, string] => [code, `${code}: ${name}`])];
   const needsCurrent = method === 'ammeter' || method === 'preload' || method === 'two-current';

@@ -1,5 +1,6 @@
 'use client';
 
+import { OddMark } from '@/ui/OddMark';
 import { ticksOver } from '@/ui/ticks';
 import { Area, CartesianGrid, ComposedChart, Label, Line, ResponsiveContainer, Scatter, Tooltip, XAxis, YAxis } from 'recharts';
 import type { Predicted, Prediction } from './predict';
@@ -40,12 +41,7 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
             shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) => (
               <g>
                 <title>{`${payload?.code ?? ''}: ${payload?.milliohm.toFixed(1) ?? ''} mΩ, ${payload?.value.toFixed(decimals) ?? ''}`}</title>
-                {payload?.outside ? <path d={`M${cx} ${cy - 8}l8 8l-8 8l-8-8z`} fill="var(--ember)" /> : <circle cx={cx} cy={cy} r={4.5} fill="var(--ink)" />}
-                {payload?.outside && (
-                  <text x={cx} y={cy - 12} textAnchor="middle" className="axis">
-                    {payload.code}
-                  </text>
-                )}
+                {payload?.outside ? <OddMark cx={cx} cy={cy} reach={8} name={payload.code} /> : <circle cx={cx} cy={cy} r={4.5} fill="var(--ink)" />}
               </g>
             )}
           />

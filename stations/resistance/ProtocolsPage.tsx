@@ -2,8 +2,11 @@ import { methods } from '@/core/resistance/methods';
 import { formatDuration } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { listProtocols } from '@/records/protocols';
+import { ArchiveButton } from '@/ui/ArchiveButton';
+import { format } from 'date-fns';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
+import { archiveProtocolAction } from './actions';
 import { ProtocolForm } from './ProtocolForm';
 
 /** The conditions under which figures compare, as written down. */
@@ -29,15 +32,19 @@ export async function ProtocolsPage() {
                   <th>Temperature</th>
                   <th>Rest</th>
                   <th>Read at</th>
+                  <th>&nbsp;</th>
                 </tr>
               </thead>
               <tbody>
-                {protocols.map(({ id, name, school, method, charge, temperature, restS, rateC, holdS }) => (
-                  <tr key={id}>
+                {protocols.map(({ id, name, school, method, charge, temperature, restS, rateC, holdS, archivedAt }) => (
+                  <tr key={id} className={archivedAt ? 'soft' : ''}>
                     <td>
                       <b>{name}</b>
                       <br />
-                      <span className="soft">{school}</span>
+                      <span className="soft">
+                        {school}
+                        {archivedAt && ` Put away ${format(archivedAt, 'd MMM yyyy')}.`}
+                      </span>
                     </td>
                     <td>{methods[method].name}</td>
                     <td className="text-nowrap">{charge ? `${Math.round(charge.from * 100)}–${Math.round(charge.to * 100)} %` : 'any'}</td>
@@ -46,6 +53,9 @@ export async function ProtocolsPage() {
                     <td className="text-nowrap">
                       {method === 'ac-meter' ? 'at once' : `${holdS} s`}
                       {rateC !== null && `, ${rateC}C`}
+                    </td>
+                    <td className="text-end">
+                      <ArchiveButton name={name} away={archivedAt === null} act={archiveProtocolAction.bind(null, id, archivedAt === null)} />
                     </td>
                   </tr>
                 ))}

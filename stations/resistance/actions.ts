@@ -4,7 +4,7 @@ import { methodKeys } from '@/core/resistance/methods';
 import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
-import { addProtocol, listProtocols } from '@/records/protocols';
+import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
 import { type Answer, answering, done, refuse, typedNumber, typedPositive } from '@/stations/answer';
@@ -57,6 +57,12 @@ export async function addProtocolAction(_: Answer | null, form: FormData): Promi
   redirect('/resistance');
 }
 
+/** Puts a protocol away or takes it out again. What was measured by it stays, and rounds begun with it go on. */
+export async function archiveProtocolAction(id: number, away: boolean): Promise<void> {
+  await archiveProtocol(database(), z.int().parse(id), away);
+  revalidatePath('/', 'layout');
+}
+
 const newRound = z.object({
   batch: z.string().min(1, 'Choose a batch.'),
   protocol: z.coerce.number<string>().int(),
@@ -77,7 +83,9 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
     const batch = batches.find((one) => one.code === round.batch);
     if (!batch) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
     const protocol = protocols.find((one) => one.id === round.protocol);
-    if (!protocol) return refuse('There is no such protocol.', { protocol: 'There is no such protocol.' });
+    if (!protocol || protocol.archivedAt) return refuse('There is no such protocol.', { protocol: 'There is no such protocol, or it was put away.' });
+    if (protocol.method === 'pulse') return refuse('Steps in logs are filed from the page of their run.', { protocol: 'Steps in logs are filed from the page of their run.' });
+    if (protocol.method === 'resistor' && round.loadOhm === undefined) return refuse('Load resistor is missing.', { loadOhm: 'Load resistor is missing.' });
     const idOf = (code: string | undefined) => instruments.find((one) => one.code === code)?.id ?? null;
     const byResistor = protocol.method === 'resistor';
     return done(
