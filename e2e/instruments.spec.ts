@@ -59,6 +59,24 @@ test('two of one code are refused; a certified one is believed at once', async (
   await expect(page.getByText('All levels are equal')).toBeVisible();
 });
 
+test('a reference worse than the instrument corrects nothing, certified or not', async ({ page }) => {
+  await page.goto('/instruments');
+  await fillByKeys(page, { Code: 'OLD', 'What it is': 'A certificate from long ago', 'Volts: step, mV': '10', '± % of reading': '0.5' });
+  await page.getByLabel('Certified').selectOption('yes');
+  await page.getByLabel('Code').focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /^OLD/ })).toContainText('certified');
+  await fillByKeys(page, { Sheet: 'Against the old one', Batteries: 'half' });
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
+  await type(page, 'OLD 3.70');
+  await type(page, 'DM1 3.790');
+  await page.getByRole('button', { name: 'Correct DM1 by an offset' }).click();
+  await expect(page.getByText('is less certain than the instrument itself')).toBeVisible();
+  await page.goto('/instruments');
+  await expect(page.getByRole('region', { name: 'Calibrations' })).toHaveCount(0);
+});
+
 test('a sheet without batteries and one with too many are refused; what is typed on it is asked about', async ({ page }) => {
   await page.goto('/instruments');
   await fillByKeys(page, { Sheet: 'none', Batteries: ' , ' });
@@ -66,7 +84,7 @@ test('a sheet without batteries and one with too many are refused; what is typed
   await expect(page.getByText('Name the batteries, one after the other').first()).toBeVisible();
   await page.goto('/instruments/check/1');
   await type(page, '3.70');
-  await expect(said(page)).toContainText('Begin with an instrument (DM1, REF)');
+  await expect(said(page)).toContainText('Begin with an instrument (DM1, OLD, REF)');
   await type(page, 'DM1 37.12');
   await expect(said(page)).toContainText('or was it 3.712 V?');
   await type(page, 'B9');
@@ -122,6 +140,7 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
   await page.getByLabel('Bench, °C').fill('21');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/resistance\/\d+$/);
+  await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('at 0.49 A, then 2.45 A');
   await type(page, '4.02 2.45 3.93 0.49');
   await expect(said(page)).toContainText('The second current should be the higher one');
   for (let n = 1; n <= 4; n++) {

@@ -1,5 +1,5 @@
 import { agreementOf } from './agreement';
-import { judgeRatio, showsTenSeconds } from './methods';
+import { currentsAsked, judgeRatio, showsTenSeconds } from './methods';
 
 const large = [494, 395, 516, 434, 476, 557, 413, 442, 650, 433, 417, 656, 267, 478, 178, 423, 427];
 const mini = [512, 430, 520, 428, 500, 600, 364, 380, 658, 445, 432, 626, 260, 477, 259, 350, 451];
@@ -49,4 +49,10 @@ test.each([
   ['told', 10, false],
 ] as const)('%s read after %s s grades a cell: %s', (method, holdS, grades) => {
   expect(showsTenSeconds(method, holdS)).toBe(grades);
+});
+
+test('common practice: two currents are a fifth of the rated capacity, then all of it; a rate is a share of it too', () => {
+  expect(currentsAsked('two-current', 2.45, null)).toEqual([expect.closeTo(0.49, 9), 2.45]);
+  expect(currentsAsked('told', 2.4, 1.5)).toEqual([expect.closeTo(3.6, 9)]);
+  expect(currentsAsked('resistor', 2.4, null)).toEqual([]);
 });

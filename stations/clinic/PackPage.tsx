@@ -1,5 +1,6 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { type Display, display, formatFigure, formatQuantity, quantityParts } from '@/core/quantity/format';
+import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
 import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
 import { voltmeters } from '@/stations/instruments/book';
@@ -13,6 +14,19 @@ import { GroupsBar } from './GroupsBar';
 
 const stateTexts = { rest: 'at rest', load: 'under load', 'charge-end': 'at the end of charge', 'discharge-end': 'at the end of discharge' };
 const boardTexts = { full: 'board sees and balances every group', protects: 'board protects, does not balance', none: 'no board' };
+
+/** A figure over its doubt, under a heading that has the unit. */
+function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) {
+  if (!quantity) return <td className="num">–</td>;
+  const { figure, doubt } = quantityParts(quantity, as);
+  return (
+    <td className="num text-nowrap">
+      {figure}
+      <br />
+      <span className="soft">± {doubt}</span>
+    </td>
+  );
+}
 
 /** One pack: its groups against each other, the sum against the terminals, what the house rules say. */
 export async function PackPage({ code }: { code: string }) {
@@ -74,16 +88,15 @@ export async function PackPage({ code }: { code: string }) {
             <thead>
               <tr>
                 <th>Read</th>
-                <th>State</th>
                 {Array.from({ length: pack.series }, (_, i) => (
                   <th key={i} className="num">
                     {i + 1}
                   </th>
                 ))}
-                <th className="num">Sum</th>
-                <th className="num">Terminals</th>
-                <th className="num">Spread</th>
-                {latest?.judgement.groups.some((group) => group.soc) && <th className="num">Lowest charge</th>}
+                <th className="num">Sum, V</th>
+                <th className="num">Terminals, V</th>
+                <th className="num">Spread, mV</th>
+                {latest?.judgement.groups.some((group) => group.soc) && <th className="num">Lowest, %</th>}
               </tr>
             </thead>
             <tbody>
@@ -92,25 +105,28 @@ export async function PackPage({ code }: { code: string }) {
                 const lowest = socs.length > 0 ? socs.reduce((a, b) => (b.value < a.value ? b : a)) : null;
                 return (
                   <tr key={round.id}>
-                    <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
-                    <td>{stateTexts[round.state]}</td>
+                    <td className="text-nowrap">
+                      <span className="num">{format(round.takenAt, 'd MMM HH:mm')}</span>
+                      <br />
+                      <span className="soft">{stateTexts[round.state]}</span>
+                    </td>
                     {round.judgement.groups.map((group) => (
                       <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
                         {group.odd && '◆'}
                         {group.voltageV.toFixed(3)}
                       </td>
                     ))}
-                    <td className="num text-nowrap">{formatQuantity(round.judgement.sum, display.voltage)}</td>
-                    <td className="num text-nowrap">{round.judgement.terminal ? formatQuantity(round.judgement.terminal, display.voltage) : '–'}</td>
-                    <td className="num text-nowrap">{formatQuantity(round.judgement.spreadV, display.milliVolt)}</td>
-                    {latest?.judgement.groups.some((group) => group.soc) && <td className="num">{lowest ? formatQuantity(lowest, display.charge) : '–'}</td>}
+                    <Measured quantity={round.judgement.sum} as={display.voltage} />
+                    <Measured quantity={round.judgement.terminal} as={display.voltage} />
+                    <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
+                    {latest?.judgement.groups.some((group) => group.soc) && <Measured quantity={lowest} as={display.charge} />}
                   </tr>
                 );
               })}
               {rounds.filter((round) => round.voidReason !== null).map((round) => (
                 <tr key={round.id} className="soft">
                   <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
-                  <td colSpan={pack.series + 5}>
+                  <td colSpan={pack.series + 4}>
                     <s className="num">{round.groupVoltagesV.map((v) => v.toFixed(3)).join(' ')}</s> void: {round.voidReason}
                   </td>
                 </tr>

@@ -17,6 +17,8 @@ import type { RoundFigure } from './round';
 export interface BenchCell extends RoundCell {
   place: number;
   voltageV: number | null;
+  /** What the protocol asks for, A, in order. */
+  currentsA: number[];
   /** Readings of it in this round. */
   times: number;
 }
@@ -108,6 +110,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
               <p className="soft mb-2">
                 place {next.place}
                 {next.voltageV !== null && ` · ${formatFigure(next.voltageV, display.voltage)} when last read`}
+                {next.currentsA.length > 0 && ` · at ${next.currentsA.map((current) => formatFigure(current, display.current)).join(', then ')}`}
               </p>
             </>
           ) : (

@@ -1,4 +1,5 @@
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd, oddRuleText } from '@/core/statistics/crowd';
 import { format } from 'date-fns';
 import Link from 'next/link';
@@ -48,7 +49,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
       <RoundBench
         roundId={id}
         round={contextOf(open)}
-        cells={cells.map(({ code, chemistry, place, voltageV }) => ({ code, chemistry, place, voltageV, times: times.get(code) ?? 0 }))}
+        cells={cells.map(({ code, chemistry, place, voltageV, ratedCapacityAh }) => ({ code, chemistry, place, voltageV, currentsA: currentsAsked(round.method, ratedCapacityAh, protocol.rateC), times: times.get(code) ?? 0 }))}
         others={others}
         at={at ?? null}
         last={last}

@@ -2,10 +2,9 @@ import { methods } from '@/core/resistance/methods';
 import { formatDuration } from '@/core/quantity/format';
 import type { Protocol } from '@/records/protocols';
 
-/** A protocol's conditions in one line. */
-export const protocolText = ({ name, method, charge, temperature, restS, rateC, holdS }: Protocol): string =>
+/** What a protocol asks for, in one line. */
+export const conditionsText = ({ method, charge, temperature, restS, rateC, holdS }: Protocol): string =>
   [
-    name,
     methods[method].name,
     ...(charge ? [`${Math.round(charge.from * 100)}–${Math.round(charge.to * 100)} % charge`] : []),
     ...(temperature ? [`${temperature.coldestC}–${temperature.warmestC} °C`] : []),
@@ -13,3 +12,5 @@ export const protocolText = ({ name, method, charge, temperature, restS, rateC, 
     ...(rateC === null ? [] : [`${rateC}C`]),
     ...(method === 'ac-meter' ? [] : [`read at ${holdS} s`]),
   ].join(' · ');
+
+export const protocolText = (protocol: Protocol): string => `${protocol.name} · ${conditionsText(protocol)}`;

@@ -67,6 +67,17 @@ test('a second press that differs is a contact, one that agrees is the cell', as
   expect(roundFigure('T1-012', readings, crowd)).toBeNull();
 });
 
+test('a press under other conditions says nothing of the contact', async () => {
+  await step(3, 0.082);
+  await step(3, 0.3, { temperatureC: 4 });
+  const cold = roundFigure('T1-003', (await opened()).readings, null);
+  expect(cold).toMatchObject({ pressed: [expect.closeTo(0.15, 6)], repeats: null });
+  await step(3, 0.081);
+  const { readings, crowd } = await opened();
+  expect(roundFigure('T1-003', readings, crowd)).toMatchObject({ repeats: { differ: false } });
+  expect(roundFigure('T1-003', readings, crowd)?.pressed).toHaveLength(3);
+});
+
 test('a rest that began just before takes a reading out of the comparison; ended by mistake, it comes back', async () => {
   await step(11, 0.08, { minutes: 900 });
   const comparable = async () => (await opened()).readings.find((reading) => reading.row.code === 'T1-011')?.leftOut === null;

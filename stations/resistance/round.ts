@@ -66,7 +66,9 @@ export function roundFigure(code: string, readings: readonly JudgedReading[], cr
   const [newest] = own;
   if (!newest) return null;
   const { result, warnings } = newest;
-  const pressed = own.flatMap((reading) => (reading.result ? [reading.result.resistance.value] : []));
+  // A press under other conditions says nothing of the contact.
+  const alike = own.filter((reading) => (reading.leftOut === null) === (newest.leftOut === null));
+  const pressed = alike.flatMap((reading) => (reading.result ? [reading.result.resistance.value] : []));
   return {
     code,
     resistance: result?.resistance ?? null,
