@@ -53,3 +53,12 @@ test('with both signs the last is the decimal one', () => {
   expect(parseFigure('1.234,5')?.value).toBe(1234.5);
   expect(parseFigure('1,234.5')?.value).toBe(1234.5);
 });
+
+test('a thousandth is the nearest number to what was typed', () => {
+  fc.assert(
+    fc.property(fc.integer({ min: -999_999, max: 999_999 }), (whole) => {
+      expect(parseQuantity(`${whole} mV`, volt)?.value).toBe(whole / 1000);
+    }),
+  );
+  expect(['21.5', '45.2', '43.5 m', '38 mohm'].map((text) => parseQuantity(text, milliohm)?.value)).toEqual([0.0215, 0.0452, 0.0435, 0.038]);
+});

@@ -67,7 +67,13 @@ export function parseQuantity(text: string, bare: BareUnit): ParsedQuantity | nu
 
   const unit = unitOf(match[2], bare);
   if (!unit) return null;
-  return { dimension: unit.dimension, value: figure.value * unit.factor, step: figure.step * unit.factor };
+  return { dimension: unit.dimension, value: inUnits(figure.value, unit.factor), step: inUnits(figure.step, unit.factor) };
+}
+
+/** Moves the point where the unit is a thousandth: 45.2 mΩ is then 0.0452 Ω to the last bit, and not 0.045200000000000004. */
+function inUnits(figure: number, factor: number): number {
+  const moved = factor === 1e-3 ? Number(`${figure}e-3`) : NaN;
+  return Number.isNaN(moved) ? figure * factor : moved;
 }
 
 function unitOf(suffix: string, bare: BareUnit): Unit | null {

@@ -93,7 +93,7 @@ function figuresOf(words: readonly string[], method: Exclude<MethodKey, 'pulse'>
 function inOhms(parsed: ParsedQuantity, word: string): ParsedQuantity {
   const bare = /^[+-]?[\d.,]+$/.test(word);
   const small = parsed.dimension === 'resistance' && parsed.value > 0 && parsed.value < leastMilliohm / 1000;
-  return bare && small ? { ...parsed, value: parsed.value * 1000, step: parsed.step * 1000 } : parsed;
+  return (bare && small && parseQuantity(word, { dimension: 'resistance', factor: 1 })) || parsed;
 }
 
 function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperatureC }: Figures): RoundReading {
