@@ -8,7 +8,8 @@ import { fileEntry, voidEntry } from '@/records/readings';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
-import { judgedWorkshop } from './workshop';
+import { addPack, filePackRound } from '@/records/packs';
+import { judgedPacks, judgedWorkshop, oncePer } from './workshop';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 const readVoltage = async (code: string, voltageV: number, entry: string = randomUUID(), db: Parameters<typeof fileEntry>[0] = database()) =>
@@ -63,4 +64,24 @@ test('other rules judge everything anew', async () => {
   const before = await intake();
   await adoptRules(database(), 'Careful', presetRules('careful'));
   expect([before, await intake()]).toEqual([null, 'out']);
+});
+
+test('what every screen asks is asked once for each state, and again after a failure', async () => {
+  const packId = await addPack(database(), { code: 'PT1', name: 'a test', chemistry: 'li-ion', series: 2, parallel: 1, ratedCapacityAh: 2, board: 'none' });
+  const packs = async () => judgedPacks(await judgedWorkshop());
+  const unread = await packs();
+  expect(unread).toMatchObject([{ code: 'PT1', judgement: null }]);
+  expect(await packs()).toBe(unread);
+  await filePackRound(database(), { entry: randomUUID(), packId, series: 2, state: 'rest', groupVoltagesV: [3.7, 3.71], terminalV: 7.41, stepV: 0.01, instrumentId: null, terminalInstrumentId: null, confirmed: false });
+  expect(await packs()).toMatchObject([{ judgement: { sumCheck: { agrees: true } } }]);
+
+  let asked = 0;
+  const once = oncePer(async () => {
+    asked += 1;
+    if (asked === 1) throw new Error('away');
+    return asked;
+  });
+  const workshop = await judgedWorkshop();
+  await expect(once(workshop)).rejects.toThrow('away');
+  expect([await once(workshop), await once(workshop)]).toEqual([2, 2]);
 });

@@ -16,7 +16,7 @@ export function modelsOf(cells: readonly JudgedCell[]): { name: string; count: n
   return [...counts].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count);
 }
 
-/** The cells a match may choose from: free, of one model, of that duty or better. A bond counts only while all its cells are free. */
+/** The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as they are free. */
 export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): MatchCell[] {
   const allowed = duties.slice(0, duties.indexOf(need.duty) + 1);
   const chosen = free(cells).filter((cell) => modelName(cell) === need.model && cell.duty.duty !== null && allowed.includes(cell.duty.duty));
