@@ -24,7 +24,8 @@ export type WarningCode =
   | 'temperature-unknown'
   | 'unit-assumed'
   | 'voltages-apart'
-  | 'wild-samples';
+  | 'wild-samples'
+  | 'zero-not-taken';
 
 export interface Warning {
   code: WarningCode;

@@ -118,7 +118,7 @@ async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: numb
 /** The same cells once more at 1 kHz, so that the two methods can be held against each other. */
 async function fillAcRound(connection: PoolClient, batch: DemoBatch, batchId: number, cells: BenchCell[], bench: Map<string, number>, chance: Chance): Promise<void> {
   const meter = instrumentOf('RM1');
-  const roundId = await openRound(connection, { batchId, protocolId: await protocolNamed(connection, 'Full and rested'), method: 'ac-meter', instrumentId: bench.get('RM1') ?? null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: 21 });
+  const roundId = await openRound(connection, { batchId, protocolId: await protocolNamed(connection, 'Full and rested'), method: 'ac-meter', instrumentId: bench.get('RM1') ?? null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, zeroTaken: true, temperatureC: 21 });
   const [truth] = meter.truth;
   for (const [i, cell] of cells.slice(0, batch.measured).entries()) {
     if (!cell.usable || !truth) continue;

@@ -121,9 +121,14 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(/\/resistance\/compare/);
     await expect(page.getByText('That is usual.')).toBeVisible();
-    await expect(page.getByText('On 100 cells')).toBeVisible();
+    await expect(page.getByText('Quillon Q18-25: ')).toBeVisible();
+    await expect(page.getByText('On 40 cells')).toBeVisible();
     await expect(page.getByText('At 1 kHz only the ohmic part answers')).toBeVisible();
     await expect(page.locator('.recharts-scatter-symbol').first()).toBeVisible();
+    await page.getByLabel('Cells of').selectOption('every model');
+    await expect(page.getByText('On 100 cells')).toBeVisible();
+    await page.getByLabel('Cells of').selectOption('Marrowby M18-29');
+    await expect(page.getByText('On 60 cells')).toBeVisible();
   });
 
   const { rows } = await workshop.pool.query("select count(*)::int as n from reading join round on round.id = round_id join batch on batch.id = round.batch_id where batch.code = 'Q1'");

@@ -51,7 +51,7 @@ async function storeRun(code: string, sha: number, voltages = [4.1, 3.9, 3.5, 3.
   return id;
 }
 
-const roundOf = async (method: MethodKey, load: { loadResistanceOhm?: number; loadTolerance?: number } = {}): Promise<NewRound> => ({
+const roundOf = async (method: MethodKey, load: { loadResistanceOhm?: number; loadTolerance?: number; zeroTaken?: boolean } = {}): Promise<NewRound> => ({
   batchId, method, protocolId: (await listProtocols(database())).find((one) => one.method === method)?.id ?? (await addProtocol(database(), { ...plainProtocol, name: method, method })),
   instrumentId: null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: null, ...load,
 });
@@ -135,7 +135,7 @@ describe('readings', () => {
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
     expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
       { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 },
-      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null },
+      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, zeroTaken: null },
     ]);
     expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({ resistance: { disturbedAt: expect.any(Date), temperatureC: 21, method: 'ac-meter' } });
     expect(await constraint(file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1, openV: null }))).toBe('reading_resistance_ohm_check');
@@ -143,10 +143,11 @@ describe('readings', () => {
   });
 
   test('the volts that a resistance meter shows are kept beside its figure', async () => {
-    const roundId = await openRound(database(), await roundOf('ac-meter'));
+    const roundId = await openRound(database(), await roundOf('ac-meter', { zeroTaken: true }));
+    expect(await roundById(database(), roundId)).toMatchObject({ zeroTaken: true });
     const entry = randomUUID();
     await fileEntry(database(), { entry, cellId: await cellId('T1-006'), confirmed: false, readings: [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: 0.0215, step: 0.0001, openV: 4.152 }] });
-    expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([{ resistance: { facts: { openV: 4.152 }, protocolId: expect.any(Number) } }]);
+    expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([{ resistance: { facts: { openV: 4.152, zeroTaken: true }, protocolId: expect.any(Number) } }]);
     expect(await readingsOfRounds(database(), [roundId], { cellIds: [await cellId('T1-001')] })).toEqual([]);
     const [reading] = await readingsOfCell(database(), await cellId('T1-006'));
     // The run of the test before is void, so nothing is known of a discharge.

@@ -12,6 +12,8 @@ export interface DirectReading {
   range: InstrumentRange | null;
   wires: 2 | 4 | null;
   leads: { gauge: number; lengthM: number } | null;
+  /** The probes were shorted and the figure set to nought before; null where nobody noted it. */
+  zeroTaken: boolean | null;
 }
 
 export type DirectInput = 'last digit' | 'accuracy' | 'leads and clips';
@@ -22,11 +24,11 @@ const clipsOhm = 0.005;
 const swampedShare = 0.2;
 
 /**
- * A resistance read off an instrument: value, doubt and where it comes from. Leads of a two-wire reading are not taken
- * off, since nobody knows whether a zero was: they are doubt, and a warning where they swamp the value.
+ * A resistance read off an instrument: value, doubt and where it comes from. Leads of a two-wire reading are in the figure
+ * unless a zero took them off; they are never taken off here, but are doubt, and a warning where they swamp the value.
  */
-export function directResistance({ resistanceOhm, stepOhm, range, wires, leads }: DirectReading): { resistance: Propagated<DirectInput>; warnings: Warning[] } {
-  const leadOhm = wires === 2 ? (leads ? leadPairOhm(leads.gauge, leads.lengthM) : 0) + clipsOhm : 0;
+export function directResistance({ resistanceOhm, stepOhm, range, wires, leads, zeroTaken }: DirectReading): { resistance: Propagated<DirectInput>; warnings: Warning[] } {
+  const leadOhm = wires === 2 ? (leads && !zeroTaken ? leadPairOhm(leads.gauge, leads.lengthM) : 0) + clipsOhm : 0;
   const inputs: Record<DirectInput, Quantity> = {
     'last digit': { value: resistanceOhm, u: rectangular(stepOhm) },
     accuracy: { value: 0, u: range ? limitOf(resistanceOhm, range) / Math.sqrt(3) : 0 },
@@ -37,8 +39,9 @@ export function directResistance({ resistanceOhm, stepOhm, range, wires, leads }
   if (wires === 2 && leadOhm > swampedShare * Math.abs(resistanceOhm)) {
     warnings.push({
       code: 'leads-swamp',
-      message: `Two wires: leads and clips of about ${formatFigure(leadOhm, display.resistance)} are in this figure of ${formatFigure(resistanceOhm, display.resistance)}. Use four wires, or compare only with readings through the same leads.`,
+      message: `Two wires: ${zeroTaken ? 'clips' : 'leads and clips'} of about ${formatFigure(leadOhm, display.resistance)} are in this figure of ${formatFigure(resistanceOhm, display.resistance)}. Use four wires, or compare only with readings through the same leads.`,
     });
   }
+  if (zeroTaken === false) warnings.push({ code: 'zero-not-taken', message: 'No zero was taken: the meter’s own offset is in every figure of this round. Short the probes, set it to nought, and begin a round anew.' });
   return { resistance, warnings };
 }

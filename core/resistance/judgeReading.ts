@@ -25,8 +25,15 @@ export type ResistanceFacts =
       loadRatingW: number | null;
     }
   | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; currentStep: number }
-  /** `openV` is the voltage that the meter shows beside it, where it was read. */
-  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null }
+  | {
+      kind: 'resistance';
+      resistanceOhm: number;
+      step: number;
+      /** What the meter shows beside it, where it was read. */
+      openV: number | null;
+      /** Null where nobody noted it. */
+      zeroTaken: boolean | null;
+    }
   /** Null where the log has no such step any more. */
   | { kind: 'pulse'; edge: LoadEdge | null };
 
@@ -87,7 +94,7 @@ function computed(facts: ResistanceFacts, tools: Tools): Omit<ResistanceResult, 
       return { ...parts(resistance), loadPowerW, warnings };
     }
     case 'resistance': {
-      const { resistance, warnings } = directResistance({ resistanceOhm: facts.resistanceOhm, stepOhm: facts.step, range: tools.resistance, wires: tools.wires, leads: tools.leads });
+      const { resistance, warnings } = directResistance({ resistanceOhm: facts.resistanceOhm, stepOhm: facts.step, range: tools.resistance, wires: tools.wires, leads: tools.leads, zeroTaken: facts.zeroTaken });
       if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', 'A resistance is above nought.');
       return { ...parts(resistance), loadPowerW: null, warnings };
     }

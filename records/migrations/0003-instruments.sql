@@ -118,6 +118,8 @@ alter table round add constraint round_method_check check (method in ('ac-meter'
 alter table round add column protocol_id integer references protocol;
 alter table round add column instrument_id integer references instrument;
 alter table round add column ammeter_id integer references instrument;
+-- Whether the zero of a resistance meter was taken; null where nobody noted it.
+alter table round add column zero_taken boolean;
 -- Rounds from before protocols get one that says what they were.
 insert into protocol (name, method, charge_from, charge_to, hold_s)
   select distinct case method when 'resistor' then 'Resistor' else 'Ammeter' end || ', ' || charge_state || ', ' || hold_s || ' s', method,

@@ -1,6 +1,7 @@
 import { display, formatFigure } from '@/core/quantity/format';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
+import { modelName } from '@/stations/models';
 import { judgedWorkshop } from '@/stations/workshop';
 import { PrintButton } from '@/ui/PrintButton';
 import { VoidForm } from '@/ui/VoidForm';
@@ -39,7 +40,7 @@ export async function BuildPage({ id }: { id: number }) {
           {build.name}
         </h1>
         <span className="soft">
-          {build.series} in series, {build.parallel} in parallel · {first && `${first.maker} ${first.model}`} · saved {format(build.savedAt, 'd MMM yyyy')}
+          {build.series} in series, {build.parallel} in parallel · {first && modelName(first)} · saved {format(build.savedAt, 'd MMM yyyy')}
         </span>
         {build.voidReason !== null && <span className="tag hot">void: {build.voidReason}</span>}
         <span className="end no-print">
@@ -77,7 +78,7 @@ export async function BuildPage({ id }: { id: number }) {
           <VoidForm what="this build" note="Its cells go back to the shelf." action={voidBuildAction.bind(null, id)} />
         </div>
       )}
-      <BuildsBar model={first ? `${first.maker} ${first.model}` : ''} />
+      <BuildsBar model={first ? modelName(first) : ''} />
     </>
   );
 }

@@ -1,20 +1,15 @@
 import 'server-only';
 import { duties } from '@/core/grading/duty';
 import type { MatchCell } from '@/core/matching/match';
+import { modelName, mostPlentiful } from '@/stations/models';
 import type { JudgedCell } from '@/stations/workshop';
 import type { PackNeed } from './need';
-
-export const modelName = (cell: JudgedCell): string => `${cell.maker} ${cell.model}`;
 
 /** Graded cells that no build holds yet and that are safe to use. */
 export const free = (cells: readonly JudgedCell[]): JudgedCell[] => cells.filter((cell) => cell.waits === 'shelf' && cell.duty.duty !== 'retire' && cell.capacity !== null && cell.resistance !== null);
 
 /** Models with free cells, the most plentiful first. */
-export function modelsOf(cells: readonly JudgedCell[]): { name: string; count: number }[] {
-  const counts = new Map<string, number>();
-  for (const cell of cells) counts.set(modelName(cell), (counts.get(modelName(cell)) ?? 0) + 1);
-  return [...counts].map(([name, count]) => ({ name, count })).sort((a, b) => b.count - a.count);
-}
+export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] => mostPlentiful(cells.map(modelName));
 
 /** The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as they are free. */
 export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): MatchCell[] {

@@ -2,16 +2,23 @@ import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { leastPairs } from '@/core/resistance/agreement';
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
+import { modelName } from '@/stations/models';
+import { judgedWorkshop } from '@/stations/workshop';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
-import { compareProtocols } from './compare';
+import { compareProtocols, everyModel } from './compare';
 import { CompareForm } from './CompareForm';
 
+async function modelOfBatch(batchCode: string): Promise<string | null> {
+  const cell = (await judgedWorkshop()).cells.find((one) => one.batchCode === batchCode);
+  return cell ? modelName(cell) : null;
+}
+
 /** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
-export async function ComparePage({ first: firstId, second: secondId, round: roundId }: { first?: string; second?: string; round?: string }) {
+export async function ComparePage({ first: firstId, second: secondId, round: roundId, model: chosenModel }: { first?: string; second?: string; round?: string; model?: string }) {
   const round = roundId === undefined ? null : await roundById(database(), Number(roundId) || 0);
-  const { protocols, first, second, pairs, agreement, verdict } = await compareProtocols(Number(firstId) || round?.protocolId || null, Number(secondId) || null);
+  const { protocols, first, second, models, model, pairs, agreement, verdict } = await compareProtocols(Number(firstId) || round?.protocolId || null, Number(secondId) || null, chosenModel ?? (round && (await modelOfBatch(round.batchCode))));
   return (
     <>
       <div className="head">
@@ -28,12 +35,12 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
       ) : (
         <div className="cols wide-end">
           <section className="sheet" aria-label="Agreement">
-            <CompareForm protocols={protocols.map(({ id, name }) => [String(id), name])} first={String(first?.id ?? '')} second={String(second?.id ?? '')} />
+            <CompareForm protocols={protocols.map(({ id, name }) => [String(id), name])} first={String(first?.id ?? '')} second={String(second?.id ?? '')} models={models.length < 2 ? [] : [...models.map((name): [string, string] => [name, name]), [everyModel, 'every model']]} model={model ?? everyModel} />
             {agreement && first && second ? (
               <AgreementPlot pairs={pairs} agreement={agreement} first={first.name} second={second.name} />
             ) : (
               <p className="empty">
-                {pairs.length} {pairs.length === 1 ? 'cell was' : 'cells were'} measured by both; {leastPairs} are needed to say anything of two methods.
+                {pairs.length} {pairs.length === 1 ? 'cell' : 'cells'} {model !== null && `of ${model} `}{pairs.length === 1 ? 'was' : 'were'} measured by both; {leastPairs} are needed to say anything of two methods.
               </p>
             )}
           </section>
@@ -41,7 +48,7 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
             {agreement && first && second && verdict ? (
               <>
                 <div className="soft">
-                  {second.name} over {first.name}
+                  {model ?? 'Every model'}: {second.name} over {first.name}
                 </div>
                 <div className="big mid">
                   {agreement.ratio.toFixed(2)}

@@ -31,6 +31,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
         <Field name="protocol" label="Protocol" choices={protocols.map(({ id, text }) => [String(id), text])} onChange={setChosen} error={fields.protocol} wide />
         <Field key={methods[method].needs} name="instrument" label={methods[method].needs === 'resistance' ? 'Resistance read with' : 'Voltage read with'} choices={choices(instruments[methods[method].needs])} wide />
         {needsCurrent && <Field name="ammeter" label="Current read with" choices={choices(instruments.current)} wide />}
+        {method === 'ac-meter' && <Field name="zero" label="Its zero" choices={[['', 'not noted'], ['yes', 'taken, probes shorted'], ['no', 'not taken']]} error={fields.zero} wide />}
         {method === 'resistor' && (
           <>
             <Field name="loadOhm" label="Resistor, Ω" error={fields.loadOhm} hint="Measured, if you can" figures />

@@ -2,6 +2,7 @@ import { strengthOf } from '@/core/statistics/line';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { database } from '@/records/database';
 import { deliveredByCell } from '@/records/runs';
+import { modelName, mostPlentiful } from '@/stations/models';
 import { cutoffsOf, judgedWorkshop } from '@/stations/workshop';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
@@ -20,11 +21,9 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
   const quantity = of === 'voltage' ? 'voltage' : 'energy';
   const known = cells.flatMap((cell) => {
     const run = delivered.get(cell.id);
-    return run && cell.resistance ? [{ code: cell.code, model: `${cell.maker} ${cell.model}`, ohm: cell.resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }] : [];
+    return run && cell.resistance ? [{ code: cell.code, model: modelName(cell), ohm: cell.resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }] : [];
   });
-  const counts = new Map<string, number>();
-  for (const { model } of known) counts.set(model, (counts.get(model) ?? 0) + 1);
-  const models = [...counts].sort((a, b) => b[1] - a[1]).map(([name]) => name);
+  const models = mostPlentiful(known.map((cell) => cell.model)).map((one) => one.name);
   const model = models.find((one) => one === wanted) ?? models[0];
   const shown = known.filter((cell) => cell.model === model);
   const prediction = predictionOf(shown);

@@ -40,6 +40,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
           {protocolText(protocol)}
           {round.loadResistanceOhm !== null && ` · ${round.loadResistanceOhm} Ω`}
           {instrument && ` · read with ${instrument.code}`}
+          {round.zeroTaken !== null && (round.zeroTaken ? ' · zero taken' : ' · no zero taken')}
           {instrument?.archivedAt && ' (put away since)'} · {cells.filter((cell) => times.has(cell.code)).length} of {cells.length} done
         </span>
         <span className="end">

@@ -69,6 +69,7 @@ const newRound = z.object({
   instrument: z.string(),
   ammeter: z.string().optional(),
   temperatureC: celsius('Bench'),
+  zero: z.enum(['', 'yes', 'no']).default(''),
   loadOhm: typedPositive('Load resistor').optional(),
   tolerancePercent: typedPositive('Tolerance').refine((value) => value < 100, 'Tolerance: below 100 %.').optional(),
   ratingW: optional(typedPositive('Power rating')).optional(),
@@ -98,6 +99,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
         loadResistanceOhm: byResistor ? (round.loadOhm ?? null) : null,
         loadTolerance: byResistor ? (round.tolerancePercent ?? 1) / 100 : null,
         loadRatingW: byResistor ? (round.ratingW ?? null) : null,
+        zeroTaken: protocol.method !== 'ac-meter' || round.zero === '' ? null : round.zero === 'yes',
         temperatureC: round.temperatureC,
       }),
     );

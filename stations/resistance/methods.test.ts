@@ -13,7 +13,7 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
   const { temperatureC, ...facts } = line.reading;
   expect(temperatureC).toBeNull();
   const load = method === 'resistor' ? { loadResistanceOhm: 2.2, loadTolerance: 0.01, loadRatingW: 5 } : { loadResistanceOhm: null, loadTolerance: null, loadRatingW: null };
-  const stored = (facts.kind === 'load-step' ? { ...facts, ...load } : facts) as ResistanceFacts;
+  const stored = { ...facts, ...(facts.kind === 'load-step' ? load : { zeroTaken: null }) } as ResistanceFacts;
   const result = judgeReading(stored, noTools);
   expect(result?.resistance.value).toBeGreaterThan(0.01);
   expect(result?.resistance.value).toBeLessThan(0.09);

@@ -10,7 +10,11 @@ export function rawReading({ facts, temperatureC }: StoredResistance): RoundRead
     }
     case 'pulse':
       return { kind: 'pulse', temperatureC, runId: 0, atS: facts.edge?.atS ?? 0 };
-    default:
+    case 'resistance': {
+      const { kind, resistanceOhm, step, openV } = facts;
+      return { kind, temperatureC, resistanceOhm, step, openV };
+    }
+    case 'two-current':
       return { ...facts, temperatureC };
   }
 }

@@ -8,7 +8,7 @@ import { beginRest, endRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
-import { compareProtocols } from './compare';
+import { compareProtocols, everyModel } from './compare';
 import { figuresByCell, openRoundById, roundFigure, whyNotMeasured } from './round';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -93,11 +93,13 @@ test('cells measured by two protocols are paired, and nothing else is', async ()
   for (let place = 1; place <= 8; place++) {
     await fileEntry(database(), { entry: randomUUID(), cellId: await idOf(place), confirmed: false, takenAt: at(700), readings: [{ kind: 'resistance', roundId: rounds.quick, temperatureC: null, resistanceOhm: 0.025 + place / 10_000, step: 0.0001, openV: null }] });
   }
-  const { first, second, pairs, agreement, verdict } = await compareProtocols(null, null);
+  const { first, second, pairs, agreement, verdict, models, model } = await compareProtocols(null, null);
   expect([first?.name, second?.name].sort()).toEqual(['quick', 'slow']);
   expect(pairs).toHaveLength(8);
   expect(agreement?.count).toBe(8);
   expect(verdict?.isUsual).toBe(true);
+  expect([models, model]).toEqual([['Test T1'], 'Test T1']);
+  expect((await compareProtocols(null, null, everyModel)).model).toBeNull();
 });
 
 test('why a cell is not measured: not taken in yet', async () => {

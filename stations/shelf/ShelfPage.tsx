@@ -1,6 +1,7 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { type Duty, duties } from '@/core/grading/duty';
 import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
+import { modelName } from '@/stations/models';
 import { DutyMark, dutyNames } from '@/ui/DutyMark';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
@@ -140,7 +141,7 @@ const graded = (cell: JudgedCell): boolean => cell.capacity !== null && cell.res
 function modelsOf(cells: JudgedCell[]) {
   const models = new Map<string, { name: string; rated: number; nominalV: number; cells: JudgedCell[] }>();
   for (const cell of cells.filter(graded)) {
-    const name = `${cell.maker} ${cell.model}`;
+    const name = modelName(cell);
     const model = models.get(name) ?? { name, rated: cell.ratedCapacityAh, nominalV: chemistries[cell.chemistry].nominalV, cells: [] };
     model.cells.push(cell);
     models.set(name, model);
