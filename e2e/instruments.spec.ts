@@ -163,6 +163,7 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
 test('in a round without a connection the bench goes on to the next cell, and all is filed in order when it is back', async ({ page, workshop }) => {
   await page.goto('/resistance');
   await page.getByLabel('Protocol').selectOption({ label: 'Full and rested: AC meter, 1 kHz' });
+  await page.getByLabel('Its zero').selectOption('not taken');
   await page.getByLabel('Bench, °C').fill('21');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/resistance\/\d+$/);
@@ -179,6 +180,7 @@ test('in a round without a connection the bench goes on to the next cell, and al
   await expect.poll(filed, { timeout: 20_000 }).toEqual([{ code: 'W1-001', resistance_ohm: 0.0214 }, { code: 'W1-002', resistance_ohm: 0.0219 }]);
   await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
   await expect(next).toContainText('W1-003');
+  await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('No zero was taken');
 });
 
 test('lines typed ahead are filed in order, each for the cell shown by then; one that is asked about holds those behind it', async ({ page, workshop }) => {

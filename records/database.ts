@@ -20,7 +20,7 @@ export function database(): Pool {
   if (!held.workshopPool) {
     const connectionString = process.env.DATABASE_URL;
     if (!connectionString) throw new Error('DATABASE_URL is not set; start the workshop with bin/demo or bin/start.');
-    held.workshopPool = new Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000 });
+    held.workshopPool = new Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000, idleTimeoutMillis: 600_000 });
     // A connection lost while idle is replaced by the pool; without a listener it would end the process.
     held.workshopPool.on('error', () => undefined);
   }

@@ -22,6 +22,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
   const cells = roundCells(workshop, round.batchCode);
   const times = new Map<string, number>();
   for (const { row } of readings) times.set(row.code, (times.get(row.code) ?? 0) + 1);
+  const done = cells.filter((cell) => times.has(cell.code)).length;
   const others = Object.fromEntries(workshop.cells.filter((cell) => cell.batchCode === round.batchCode).flatMap((cell) => { const why = whyNotMeasured(cell); return why ? [[cell.code, why]] : []; }));
   const figures = figuresByCell(readings);
   const lastCode = readings[0]?.row.code;
@@ -41,7 +42,8 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
           {round.loadResistanceOhm !== null && ` · ${round.loadResistanceOhm} Ω`}
           {instrument && ` · read with ${instrument.code}`}
           {round.zeroTaken !== null && (round.zeroTaken ? ' · zero taken' : ' · no zero taken')}
-          {instrument?.archivedAt && ' (put away since)'} · {cells.filter((cell) => times.has(cell.code)).length} of {cells.length} done
+          {instrument?.archivedAt && ' (put away since)'} · {done} of {cells.length} done
+          {times.size > done && `, ${times.size - done} more that are not free any more`}
         </span>
         <span className="end">
           <Link href={`/resistance/compare?round=${round.id}`}>Compare</Link>
