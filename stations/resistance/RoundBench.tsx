@@ -23,9 +23,11 @@ export interface BenchCell extends RoundCell {
   times: number;
 }
 
+const readingsOf = (roundId: number): string => `/resistance/${roundId}/readings`;
+
 /** Rejects while the server cannot be reached. */
 async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
-  const response = await fetch(`/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
+  const response = await fetch(readingsOf(roundId), { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
   return response.ok ? ((await response.json()) as FiledReading) : { ok: false, said: 'A fault of the server: nothing was stored. Look at what it printed.' };
 }
 
@@ -88,6 +90,11 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
     };
     return { place, immediate: true, file, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
   }, [place, file]);
+
+  useEffect(() => {
+    // Only makes ready: without a connection the readings wait, and say so themselves.
+    fetch(readingsOf(roundId)).catch(() => undefined);
+  }, [roundId]);
 
   // The rest of the screen follows once the hands pause.
   useEffect(() => {

@@ -18,6 +18,11 @@ const readingRequest = entryLine.extend({
 });
 export type ReadingRequest = z.infer<typeof readingRequest>;
 
+/** Asked as a round's screen opens: whatever a server just started has to load for the first reading is loaded before it comes. */
+export async function readyForReadings(roundId: number): Promise<{ ready: boolean }> {
+  return { ready: (await openRoundById(roundId)) !== null };
+}
+
 /**
  * Files one reading of the round and answers with its figure; the screen asks for the rest of itself afterwards. It has an
  * address of its own, since server actions wait for one another and for pages under way.

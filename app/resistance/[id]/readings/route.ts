@@ -1,4 +1,7 @@
 import { respond } from '@/stations/api/respond';
-import { fileReading } from '@/stations/resistance/fileReading';
+import { fileReading, readyForReadings } from '@/stations/resistance/fileReading';
 
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) => respond(async () => fileReading(Number((await params).id), request));
+type Of = { params: Promise<{ id: string }> };
+
+export const GET = (_: Request, { params }: Of) => respond(async () => readyForReadings(Number((await params).id)));
+export const POST = (request: Request, { params }: Of) => respond(async () => fileReading(Number((await params).id), request));
