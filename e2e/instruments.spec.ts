@@ -205,6 +205,22 @@ test('lines typed ahead are filed in order, each for the cell shown by then; one
   await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('W1-006');
 });
 
+test('the last entry, typed without a code, is corrected in its own cell though the next is shown', async ({ page, workshop }) => {
+  const { rows } = await workshop.pool.query<{ id: number }>('select max(id) as id from round');
+  await page.goto(`/resistance/${rows[0]?.id}`);
+  await type(page, '21.3');
+  await expect(said(page)).toContainText('Filed W1-006');
+  await expect(page.getByText('All 6 cells are measured.')).toBeVisible();
+  await page.keyboard.press('ArrowUp');
+  await expect(page.locator('footer.bar input')).toHaveValue('W1-006 21.3');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.type('4');
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('Filed W1-006: resistance 21.4 mΩ');
+  const standing = async () => (await workshop.pool.query("select resistance_ohm from reading join cell on cell.id = cell_id where code = 'W1-006' and resistance_ohm is not null and voided_at is null")).rows;
+  await expect.poll(standing).toEqual([{ resistance_ohm: 0.0214 }]);
+});
+
 test('a line that makes no sense, emptied, lets those behind it go on', async ({ page, workshop }) => {
   await page.goto('/intake/W1');
   await type(page, 'W1-001 44.1.2');

@@ -9,6 +9,8 @@ import { store, useStored } from './stored';
 const waitingEntry = entryLine.extend({
   /** The cell or pack it is for. */
   code: z.string().nullable(),
+  /** The line as it means the same whatever is shown. */
+  inFull: z.string(),
   /** What the server said against it; it waits for a person then. */
   refused: z.string().nullable(),
 });
@@ -39,7 +41,7 @@ export function useWaiting(place: string): WaitingEntry[] {
  * Entries of one place that the server did not take for want of a connection. They stay in this browser and are filed in
  * order once it is back, each once, since an entry's id is filed once only.
  */
-export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<Filed>, filed: (line: EntryLine) => void) {
+export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<Filed>, filed: (waiting: WaitingEntry) => void) {
   const waiting = useWaiting(place);
   const busy = useRef(false);
 
@@ -48,12 +50,12 @@ export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<
     busy.current = true;
     try {
       for (let next = firstOpen(stored(place)); next; next = firstOpen(stored(place))) {
-        const line = entryLine.parse(next);
-        const answer = await file(line).catch((): Filed => lost);
+        const one = next;
+        const answer = await file(entryLine.parse(one)).catch((): Filed => lost);
         if (!answer.ok && answer.away) return;
         const rest = stored(place);
-        keep(place, answer.ok ? rest.filter((other) => other.entry !== line.entry) : rest.map((other) => (other.entry === line.entry ? { ...other, refused: answer.said } : other)));
-        if (answer.ok) filed(line);
+        keep(place, answer.ok ? rest.filter((other) => other.entry !== one.entry) : rest.map((other) => (other.entry === one.entry ? { ...other, refused: answer.said } : other)));
+        if (answer.ok) filed(one);
       }
     } finally {
       busy.current = false;

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
 import { type EntryLine, type Filed, lost } from './entryLine';
-import { useEntryQueue } from './entryQueue';
+import { useEntryQueue, type WaitingEntry } from './entryQueue';
 import { useSound } from './sound';
 
 /** What a typed line means, before it is filed. */
@@ -12,8 +12,11 @@ export type Understood =
   | { kind: 'wrong'; said: string }
   /** Go somewhere instead of filing. */
   | { kind: 'go'; said: string; href: string }
-  /** `asks` is a question that a second Enter answers with yes; `code` is what it is for. */
-  | { kind: 'reading'; said: string; asks: string | null; code: string | null };
+  /**
+   * `asks` is a question that a second Enter answers with yes; `code` is what it is for; `inFull` is the line as it means
+   * the same whatever is shown.
+   */
+  | { kind: 'reading'; said: string; asks: string | null; code: string | null; inFull: string };
 
 /** Files readings for one place, a batch or a round, and takes them back. */
 export interface Filing {
@@ -28,6 +31,8 @@ export interface Filing {
   /** Files what was taken back once more, under a new id. */
   redo(entry: string, anew: string): Promise<Filed>;
 }
+
+type Meant = Extract<Understood, { kind: 'reading' }>;
 
 /** A line as it stands in the bar; `replaces` is the entry that it shall stand for. */
 interface Typed {
@@ -62,11 +67,11 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   const sound = useSound();
   const { file, undo, redo, place, circumstances = {} } = filing ?? noFiling;
   /** Entries of this visit in order, and those taken back that can come again. */
-  const filed = useRef<{ entry: string; text: string }[]>([]);
-  const taken = useRef<{ entry: string; text: string }[]>([]);
+  const filed = useRef<{ entry: string; inFull: string }[]>([]);
+  const taken = useRef<{ entry: string; inFull: string }[]>([]);
 
-  const waitingFiled = useCallback(({ entry, text }: EntryLine) => {
-    filed.current.push({ entry, text });
+  const waitingFiled = useCallback(({ entry, text, inFull }: WaitingEntry) => {
+    filed.current.push({ entry, inFull });
     setTold({ said: `The connection is back: ${text} is filed.`, bad: false, about: '' });
     router.refresh();
   }, [router]);
@@ -92,7 +97,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
       case 'reading': {
         if (!filing) return;
         const confirmed = asked === line.text;
-        if (meant.asks === null || confirmed) return fileLine(line, meant.code, confirmed);
+        if (meant.asks === null || confirmed) return fileLine(line, meant, confirmed);
         sound.play('odd');
         setAsked(line.text);
         setTold(null);
@@ -109,11 +114,11 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     return undone.ok ? answer : { ...answer, said: `${answer.said} The entry before it still stands: ${undone.said}` };
   };
 
-  const fileLine = (typedLine: Typed, code: string | null, confirmed: boolean) => {
+  const fileLine = (typedLine: Typed, meant: Meant, confirmed: boolean) => {
     const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances };
     const work = async () => {
       const answer = await filedInstead(line, typedLine.replaces);
-      const tell = () => answered(answer, typedLine, line, code);
+      const tell = () => answered(answer, typedLine, line, meant);
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
       else startTransition(tell);
@@ -125,9 +130,9 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     void work().then(() => setUnderWay(false));
   };
 
-  const answered = (answer: Filed, typedLine: Typed, line: EntryLine, code: string | null) => {
+  const answered = (answer: Filed, typedLine: Typed, line: EntryLine, { code, inFull }: Meant) => {
     if (!answer.ok && answer.away && !typedLine.replaces) {
-      queue.add({ ...line, code, refused: null });
+      queue.add({ ...line, code, inFull, refused: null });
       sound.play('look');
       setTold({ said: `No connection: ${code ?? ''} ${line.text} is kept in this browser and filed when it is back.`, bad: true, about: '' });
       return;
@@ -138,7 +143,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
       setAsked(answer.asks ? line.text : null);
       return comesBack(typedLine);
     }
-    filed.current = [...filed.current.filter((one) => one.entry !== typedLine.replaces), { entry: line.entry, text: line.text }];
+    filed.current = [...filed.current.filter((one) => one.entry !== typedLine.replaces), { entry: line.entry, inFull }];
     taken.current = [];
   };
 
@@ -197,7 +202,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     correct: () => {
       const last = filed.current.at(-1);
       if (!last || busy) return false;
-      setBar({ typed: { text: last.text, replaces: last.entry }, draft: nothing });
+      setBar({ typed: { text: last.inFull, replaces: last.entry }, draft: nothing });
       return true;
     },
     said: isTold ? told.said : (asks ?? ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),

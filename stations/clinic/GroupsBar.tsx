@@ -39,7 +39,7 @@ export function GroupsBar({ shown, packs, instruments }: GroupsBarProps) {
         understand={(text) => {
           const line = understandGroups(text, shown, packOf);
           if (line.kind === 'go') return { kind: 'go', said: `open ${line.code}`, href: `/clinic/${line.code}` };
-          return line.kind === 'groups' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
+          return line.kind === 'groups' ? { ...line, kind: 'reading' } : line;
         }}
         filing={filing}
       />

@@ -8,6 +8,12 @@ test('one voltage a group, the terminals after =', () => {
   expect(understand('pl1 3.951 3.94 3.962')).toMatchObject({ terminalV: null, stepV: 0.01 });
 });
 
+test('in full a line names its pack', () => {
+  const line = understand('3.95 3,94 3.96 = 11.85');
+  expect(line).toMatchObject({ inFull: 'PL1 3.95 3,94 3.96 = 11.85' });
+  expect(understand('PL1 3.95 3,94 3.96 = 11.85', null)).toEqual(line);
+});
+
 test('a code alone opens a pack', () => {
   expect(understand('PF1')).toEqual({ kind: 'go', code: 'PF1' });
 });

@@ -18,7 +18,8 @@ export type GroupsLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string }
   | { kind: 'go'; code: string }
-  | { kind: 'groups'; code: string; groupVoltagesV: number[]; terminalV: number | null; stepV: number; said: string; asks: string | null };
+  /** `inFull` is the line as it means the same whatever pack is shown. */
+  | { kind: 'groups'; code: string; groupVoltagesV: number[]; terminalV: number | null; stepV: number; said: string; asks: string | null; inFull: string };
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
@@ -55,6 +56,7 @@ export function understandGroups(text: string, shown: PackContext | null, packOf
     stepV: Math.max(...groups.map((figure) => figure.step)),
     said: `${current.code}: ${voltages.length} groups, spread ${formatFigure(spread, display.milliVolt)}${terminal ? `, terminals ${formatFigure(terminal.value, display.voltage, 2)}` : ''}`,
     asks: asksAbout(voltages, terminal?.value ?? null, current),
+    inFull: `${current.code} ${figures.join(' ')}`,
   };
 }
 

@@ -31,7 +31,7 @@ export function CheckBar({ checkId, position, batteries, instruments, othersV }:
       understand={(text) => {
         const line = understandCheck(text, position, instruments, batteries.length, (at) => othersV[at - 1] ?? null);
         if (line.kind === 'battery') return { kind: 'go', said: `go to B${line.position}, ${batteries[line.position - 1]}`, href: `/instruments/check/${checkId}?at=${line.position}` };
-        return line.kind === 'readings' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
+        return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
       }}
       filing={filing}
     />

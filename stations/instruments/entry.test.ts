@@ -9,6 +9,12 @@ test('a code and a voltage for each channel', () => {
   expect(understand('CK.2 3V70')).toMatchObject({ readings: [{ channel: 2, voltageV: 3.7 }] });
 });
 
+test('in full a line names its battery', () => {
+  const line = understand('CK.2 3V70', 2);
+  expect(line).toMatchObject({ position: 2, inFull: 'B2 CK.2 3V70' });
+  expect(understand('B2 CK.2 3V70', 1)).toEqual(line);
+});
+
 test('a battery alone goes there, before a reading it is filed for', () => {
   expect(understand('b2')).toEqual({ kind: 'battery', position: 2 });
   expect(understand('B2 DM 1.31')).toMatchObject({ position: 2, asks: null });

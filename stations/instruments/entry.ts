@@ -13,7 +13,8 @@ export type CheckLine =
   | { kind: 'wrong'; said: string }
   /** Another battery of the sheet. */
   | { kind: 'battery'; position: number }
-  | { kind: 'readings'; code: string; position: number; readings: { channel: number; voltageV: number; step: number }[]; said: string; asks: string | null };
+  /** `inFull` is the line as it means the same whatever battery is at hand. */
+  | { kind: 'readings'; code: string; position: number; readings: { channel: number; voltageV: number; step: number }[]; said: string; asks: string | null; inFull: string };
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
@@ -50,7 +51,7 @@ export function understandCheck(text: string, position: number, instruments: rea
     readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
   }
   const asks = readings.map((reading) => askAboutCheck(reading.voltageV, othersV(at))).find((question) => question !== null) ?? null;
-  return { kind: 'readings', code, position: at, readings, said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatFigure(reading.voltageV, display.voltage)).join(', ')}`, asks };
+  return { kind: 'readings', code, position: at, readings, said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatFigure(reading.voltageV, display.voltage)).join(', ')}`, asks, inFull: `B${at} ${rest.join(' ')}` };
 }
 
 function askAboutCheck(voltageV: number, othersV: number | null): string | null {

@@ -76,7 +76,7 @@ export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, 
         understand={(text) => {
           const line = understandIntake(text, current, cellOf, batchV);
           if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/intake/${batchCode}?at=${line.code}` };
-          return line.kind === 'readings' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
+          return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
         }}
         filing={filing}
       />

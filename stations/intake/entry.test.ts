@@ -15,6 +15,15 @@ test('units, another cell, and letters together', () => {
   expect(understand('S1-015')).toEqual({ kind: 'go', code: 'S1-015' });
 });
 
+test('in full a line says whose it is and in what unit: typed again it means the same, though the cell lacks something else by then', () => {
+  expect(understand('3,712')).toMatchObject({ inFull: 'S1-014 3,712 V' });
+  for (const text of ['3.712', '3.712 44.5 ok', '3712mV dr', 's1-15 44.6 g']) {
+    const line = understand(text);
+    if (line.kind !== 'readings') throw new Error(line.kind);
+    expect(understandIntake(line.inFull, cell(['weight'], 'S1-099'), (code) => cell(['weight'], code))).toEqual({ ...line, inFull: expect.any(String) });
+  }
+});
+
 test.each([
   ['37', '3.700 V would fit'],
   ['-0.2', 'reversed'],

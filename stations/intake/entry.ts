@@ -25,7 +25,8 @@ export type IntakeLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string }
   | { kind: 'go'; code: string }
-  | { kind: 'readings'; code: string; readings: IntakeReading[]; said: string; asks: string | null };
+  /** `inFull` is the line as it means the same whatever cell is shown and whatever it lacks. */
+  | { kind: 'readings'; code: string; readings: IntakeReading[]; said: string; asks: string | null; inFull: string };
 
 const bareVolt: BareUnit = { dimension: 'voltage', factor: 1 };
 const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
@@ -49,11 +50,13 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   if (rest.length === 0) return { kind: 'go', code: cell.code };
 
   const readings: IntakeReading[] = [];
+  const inFull = [cell.code];
   const has = (kind: IntakeReading['kind']) => readings.some((reading) => reading.kind === kind);
   for (const word of rest) {
     const findings = findingsOf(word);
     if (findings) {
       readings.push({ kind: 'inspection', findings });
+      inFull.push(word);
       continue;
     }
     const wantsMass = has('voltage') || (!cell.missing.includes('voltage') && cell.missing.includes('weight'));
@@ -62,10 +65,11 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
     if (parsed.dimension === 'voltage') readings.push({ kind: 'voltage', voltageV: parsed.value, step: parsed.step });
     else if (parsed.dimension === 'mass') readings.push({ kind: 'mass', massKg: parsed.value, step: parsed.step });
     else return { kind: 'wrong', said: `"${word}" is no voltage or weight.` };
+    inFull.push(/[\d.,]$/.test(word) ? `${word} ${parsed.dimension === 'mass' ? 'g' : 'V'}` : word);
   }
   const kinds = readings.map((reading) => reading.kind);
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
-  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: asksAbout(readings, cell, batchV) };
+  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: asksAbout(readings, cell, batchV), inFull: inFull.join(' ') };
 }
 
 function findingsOf(word: string): InspectionFinding[] | null {

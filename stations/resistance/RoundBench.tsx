@@ -135,7 +135,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
         understand={(text) => {
           const line = understand(text, next?.code ?? null);
           if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/resistance/${roundId}?at=${line.code}` };
-          return line.kind === 'reading' ? { kind: 'reading', said: line.said, asks: line.asks, code: line.code } : line;
+          return line.kind === 'reading' ? { ...line, kind: 'reading' } : line;
         }}
         filing={filing}
       />

@@ -34,6 +34,15 @@ test('the volts that a resistance meter shows may stand behind its figure, or an
   expect(understand('4.152 21.4', of('ac-meter'))).toMatchObject({ asks: expect.stringContaining('2.140 V would fit') });
 });
 
+test('in full a line says whose it is, so that it can be typed again whatever cell is shown by then', () => {
+  for (const [text, round] of [['3.95 3.85', resistor], ['h1-8 3,950 3,85 3,945', resistor], ['21.4 4.152 8C', of('ac-meter')], ['3.98 0.5 3.87 2.5', of('two-current')]] as const) {
+    const line = understand(text, round);
+    if (line.kind !== 'reading') throw new Error(line.kind);
+    const other = understandReading(line.inFull, round, { code: 'H1-001', chemistry: 'lfp' }, (code) => ({ ...cell, code }), () => null);
+    expect(other).toEqual({ ...line, inFull: line.inFull });
+  }
+});
+
 test('the preloaded step and the two currents', () => {
   expect(understand('4.01 3.89 1.74 4.00', of('preload'))).toMatchObject({ reading: { kind: 'load-step', openV: 4.01, loadedV: 3.89, currentA: 1.74, afterV: 4 } });
   expect(understand('3.98 0.5 3.87 2.5', of('two-current'))).toMatchObject({ reading: { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5 }, asks: null });

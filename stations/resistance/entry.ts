@@ -26,7 +26,8 @@ export type RoundLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string }
   | { kind: 'go'; code: string }
-  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: string | null };
+  /** `inFull` is the line as it means the same whatever cell is shown. */
+  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: string | null; inFull: string };
 
 /** What a figure without unit is, one after the other; the last one of `after` may be left out. */
 const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional: BareUnit[] }> = {
@@ -61,7 +62,7 @@ export function understandReading(text: string, round: RoundContext, current: Ro
   if (!read) return { kind: 'wrong', said: `${cell.code}: expected ${expected}.` };
   const reading = readingOf(round.method, read);
   if ('current' in read.by && [...(read.by.current ?? [])].some((ampere) => !(ampere.value > 0))) return { kind: 'wrong', said: 'The current must be above zero.' };
-  return { kind: 'reading', code: cell.code, reading, said: `${cell.code}: ${sayReading(reading)}`, asks: asksAbout(reading, round, cell) };
+  return { kind: 'reading', code: cell.code, reading, said: `${cell.code}: ${sayReading(reading)}`, asks: asksAbout(reading, round, cell), inFull: `${cell.code} ${figures.join(' ')}` };
 }
 
 interface Figures {
