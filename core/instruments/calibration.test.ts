@@ -26,6 +26,14 @@ test('offset and gain come back from levels made with them', () => {
   );
 });
 
+test('reading more levels does not make the reference surer than it is', () => {
+  const levels = (count: number) => Array.from({ length: count }, (_, i) => point(3.2 + 0.05 * i, 3.23 + 0.05 * i, 0.0003, 0.001));
+  const doubt = (count: number) => correctionOf('offset', levels(count), fine).offset.u;
+  expect(doubt(1)).toBeGreaterThan(0.001);
+  expect(doubt(18)).toBeGreaterThan(0.001);
+  expect(doubt(18)).toBeLessThan(doubt(1));
+});
+
 test('far from the levels the correction is less certain', () => {
   const correction = correctionOf('line', [point(3.5, 3.52), point(4.1, 4.13)], fine);
   const width = (at: number) => errorInterval(correction, at).high - errorInterval(correction, at).low;

@@ -53,12 +53,13 @@ export function calibrate(kind: Correction['kind'], points: readonly Calibration
     if (!(error instanceof ImpossibleInput)) throw error;
     return refused('All levels are equal: they cannot tell a gain. Read a fuller or an emptier battery as well, or correct the offset alone.');
   }
-  const correction: Correction = { kind, offset: line.intercept, gain: line.slope, covariance: line.covariance, residual: line.residual, degrees: line.degrees };
+  // The same meters are the reference at every level: what they are off by in common does not average out.
+  const common = Math.max(...points.map(({ reference }) => reference.u));
+  const correction: Correction = { kind, offset: { value: line.intercept.value, u: quadrature(line.intercept.u, common) }, gain: line.slope, covariance: line.covariance, residual: line.residual, degrees: line.degrees };
   const largest = Math.max(...errors.map(({ x }) => Math.abs(onLine(line, x).value)));
   if (largest < resolution) return refused(`The correction wanted (${millivolts(largest)}) is finer than this instrument's last digit (${millivolts(resolution)}); it would be no truer afterwards.`);
-  const coarsest = Math.max(...points.map(({ reference }) => reference.u));
-  if (2 * coarsest > largest) return refused(`To correct ${millivolts(largest)} the reference must be surer than that: it is good to ± ${millivolts(2 * coarsest)}. Read the batteries with a finer meter as well.`);
-  const unsure = errors.every(({ x }) => Math.abs(onLine(line, x).value) < 2 * onLine(line, x).u);
+  if (2 * common > largest) return refused(`To correct ${millivolts(largest)} the reference must be surer than that: it is good to ± ${millivolts(2 * common)}. Read the batteries with a finer meter as well.`);
+  const unsure = errors.every(({ x }) => Math.abs(onLine(line, x).value) < 2 * onLine(asLine(correction), x).u);
   if (unsure) return refused(`The error found (${millivolts(largest)}) cannot be told from nought within its doubt; correcting it would add as much as it takes away.`);
   return { ok: true, correction };
 }

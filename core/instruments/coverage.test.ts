@@ -39,6 +39,24 @@ test('a member differs from its own reference by less than its doubt says alone'
   expect(mean).toBeLessThan(1.2);
 });
 
+test('a corrected reading holds the truth also where the reference is off by the same at every level', () => {
+  let [truths, corrections] = [0, 0];
+  for (let n = 0; n < benches; n++) {
+    const referenceError = chance.normal(0, 0.001);
+    const show = (trueV: number) => trueV - 0.03 + chance.normal(0, 0.0003);
+    const points = [3.2, 3.6, 3.9, 4.15].map((trueV) => ({ reading: { value: show(trueV), u: 0.0003 }, reference: { value: trueV + referenceError, u: 0.001 } }));
+    const verdict = calibrate('offset', points, { resolution: 0.001, statedU: 0.02 });
+    if (!verdict.ok) continue;
+    corrections += 1;
+    const now = corrected({ value: show(3.75), u: 0.0003 }, verdict.correction);
+    if (Math.abs(now.value - 3.75) < 2 * now.u) truths += 1;
+  }
+  expect(corrections).toBeGreaterThan(0.98 * benches);
+  expect(truths / corrections).toBeGreaterThan(0.92);
+  // Nor is it said to be much less sure than it is.
+  expect(truths / corrections).toBeLessThan(0.99);
+});
+
 test('a corrected reading holds the truth, and the next error lies in its interval, in nineteen of twenty benches', () => {
   let [truths, errors, corrections] = [0, 0, 0];
   for (let n = 0; n < benches; n++) {
