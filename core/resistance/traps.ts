@@ -44,6 +44,7 @@ const withoutVoltage: readonly MethodKey[] = ['ac-meter', 'told'];
  * surface voltage not taken off, a protection board in the path. Source: common practice.
  */
 export function trapsOf({ method, chemistry, openV, temperatureC, restedS, board }: Conditions, { charge, temperature, restS }: Window): Traps {
+  const chargeAsked = charge && `${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} %`;
   const apart: Warning[] = [];
   const notes: Warning[] = [];
   if (temperature && temperatureC === null) notes.push({ code: 'temperature-unknown', message: `No temperature was noted; this protocol asks for ${temperature.coldestC} to ${temperature.warmestC} °C. Resistance falls by about half from 0 to 25 °C (from memory).` });
@@ -55,11 +56,11 @@ export function trapsOf({ method, chemistry, openV, temperatureC, restedS, board
   if (charge && openV !== null && chemistry !== 'alkaline') {
     const soc = openCircuitOf(chemistry).socAt({ value: openV, u: 0.002 }).value;
     if (soc < charge.from - chargeSlack || soc > charge.to + chargeSlack) {
-      apart.push({ code: 'charge-outside', message: `${formatFigure(openV, display.voltage)} is about ${Math.round(soc * 100)} % charge, outside the ${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} % of this protocol: kept, but not compared.` });
+      apart.push({ code: 'charge-outside', message: `${formatFigure(openV, display.voltage)} is about ${Math.round(soc * 100)} % charge, outside the ${chargeAsked} of this protocol: kept, but not compared.` });
     }
   }
   if (charge && openV === null && withoutVoltage.includes(method) && restedS === null) {
-    notes.push({ code: 'charge-unknown', message: `No voltage was noted; this protocol asks for ${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} % charge. Type the volts behind the resistance.` });
+    notes.push({ code: 'charge-unknown', message: `No voltage was noted; this protocol asks for ${chargeAsked} charge. Type the volts behind the resistance.` });
   }
   if (loads.includes(method) && openV !== null && openV > chemistries[chemistry].fullV - nearFullV && (restedS === null || unrested)) {
     notes.push({ code: 'surface-charge', message: `Open at ${formatFigure(openV, display.voltage)}, so near full, a surface voltage that any small load takes away counts as resistance. Rest it an hour, or preload it.` });

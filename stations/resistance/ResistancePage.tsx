@@ -2,8 +2,7 @@ import type { MeasuredQuantity } from '@/core/instruments/instrument';
 import { methods } from '@/core/resistance/methods';
 import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
-import { listProtocols } from '@/records/protocols';
-import { listRounds, type Round } from '@/records/rounds';
+import { listRounds } from '@/records/rounds';
 import { judgedWorkshop } from '@/stations/workshop';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
@@ -12,8 +11,7 @@ import { RestButton } from './RestButton';
 
 /** Rounds of resistance and what waits to be measured. */
 export async function ResistancePage() {
-  const [{ cells, instruments }, rounds, batches, protocols] = await Promise.all([judgedWorkshop(), listRounds(database()), listBatches(database()), listProtocols(database())]);
-  const protocolOf = (round: Round) => protocols.find((protocol) => protocol.id === round.protocolId);
+  const [{ cells, instruments, protocols }, rounds, batches] = await Promise.all([judgedWorkshop(), listRounds(database()), listBatches(database())]);
   const measuring = (quantity: MeasuredQuantity) => instruments.all.filter((one) => one.archivedAt === null && one.ranges[quantity]).map((one): [string, string] => [one.code, one.name]);
   const waiting = (code: string) => cells.filter((cell) => cell.batchCode === code && cell.waits === 'resistance').length;
   const usable = batches.filter((batch) => cells.some((cell) => cell.batchCode === batch.code && cell.intake.class === 'usable'));
@@ -61,7 +59,7 @@ export async function ResistancePage() {
                           <b className="num">{round.batchCode}</b>
                         </td>
                         <td className="soft">
-                          {protocolOf(round)?.name}, {methods[round.method].name}
+                          {protocols.get(round.protocolId)?.name}, {methods[round.method].name}
                           {round.loadResistanceOhm !== null && ` ${round.loadResistanceOhm} Ω`}
                         </td>
                         <td className="num">{round.read}</td>
@@ -88,7 +86,7 @@ export async function ResistancePage() {
         <section className="sheet lead-ink">
           <h2>A new round</h2>
           <NewRoundForm
-            protocols={protocols.filter((one) => one.archivedAt === null && one.method !== 'pulse').map(({ id, name, method }) => ({ id, method, text: `${name}: ${methods[method].name}` }))}
+            protocols={[...protocols.values()].filter((one) => one.archivedAt === null && one.method !== 'pulse').map(({ id, name, method }) => ({ id, method, text: `${name}: ${methods[method].name}` }))}
             instruments={{ voltage: measuring('voltage'), current: measuring('current'), resistance: measuring('resistance') }}
             batches={usable.map((batch) => [batch.code, `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`])} />
         </section>

@@ -2,7 +2,7 @@ import 'server-only';
 import { type Agreement, agreementOf, type Pair } from '@/core/resistance/agreement';
 import { judgeRatio, type RatioVerdict } from '@/core/resistance/methods';
 import { database } from '@/records/database';
-import { listProtocols, type Protocol } from '@/records/protocols';
+import type { Protocol } from '@/records/protocols';
 import { readingsOfRounds } from '@/records/readings';
 import { listRounds } from '@/records/rounds';
 import { modelName, mostPlentiful } from '@/stations/models';
@@ -31,7 +31,8 @@ export interface Comparison {
 /** The newest comparable figure of each cell in each protocol, Ω. */
 async function figuresByProtocol(): Promise<{ protocols: Protocol[]; figures: Map<number, Map<string, number>>; modelOf(code: string): string }> {
   const db = database();
-  const [protocols, rounds, workshop] = await Promise.all([listProtocols(db), listRounds(db), judgedWorkshop()]);
+  const [rounds, workshop] = await Promise.all([listRounds(db), judgedWorkshop()]);
+  const protocols = [...workshop.protocols.values()];
   const figures = new Map<number, Map<string, number>>();
   for (const protocol of protocols) {
     const ids = rounds.filter((round) => round.protocolId === protocol.id).map((round) => round.id);

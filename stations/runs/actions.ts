@@ -2,12 +2,11 @@
 
 import { listBatches } from '@/records/batches';
 import { database, inTransaction } from '@/records/database';
-import { listProtocols } from '@/records/protocols';
 import { fileEntry, pulsesFiled } from '@/records/readings';
 import { listRounds, openRound } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
 import { type Answer, answering, done, refuse } from '@/stations/answer';
-import { judgedWorkshop } from '@/stations/workshop';
+import { cellOfCode, judgedWorkshop } from '@/stations/workshop';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -22,11 +21,11 @@ export async function voidRunAction(id: number, reason: string): Promise<void> {
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();
-    const [run, protocols, rounds, batches, { cells }] = await Promise.all([runById(db, z.int().parse(runId)), listProtocols(db), listRounds(db), listBatches(db), judgedWorkshop()]);
-    const cell = cells.find((one) => one.code === run?.code);
+    const [run, rounds, batches, workshop] = await Promise.all([runById(db, z.int().parse(runId)), listRounds(db), listBatches(db), judgedWorkshop()]);
+    const cell = run && cellOfCode(workshop, run.code);
     const batch = batches.find((one) => one.code === cell?.batchCode);
     if (!run || !cell || !batch) return refuse('This run is not there any more.');
-    const protocol = protocols.find((one) => one.method === 'pulse' && one.archivedAt === null);
+    const protocol = [...workshop.protocols.values()].find((one) => one.method === 'pulse' && one.archivedAt === null);
     if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
     if ((await pulsesFiled(db, runId)).some((at) => Math.abs(at - atS) < 1e-6)) return refuse('This step is filed already.');
     await inTransaction(async (connection) => {
