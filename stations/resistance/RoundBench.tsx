@@ -23,11 +23,9 @@ export interface BenchCell extends RoundCell {
   times: number;
 }
 
-const readingsOf = (roundId: number): string => `/resistance/${roundId}/readings`;
-
 /** Rejects while the server cannot be reached. */
 async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
-  const response = await fetch(readingsOf(roundId), { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
+  const response = await fetch(`/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
   return response.ok ? ((await response.json()) as FiledReading) : { ok: false, said: 'A fault of the server: nothing was stored. Look at what it printed.' };
 }
 
@@ -92,8 +90,8 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   }, [place, file]);
 
   useEffect(() => {
-    // Only makes ready: without a connection the readings wait, and say so themselves.
-    fetch(readingsOf(roundId)).catch(() => undefined);
+    // Makes the server ready, no more: without a connection the readings wait, and say so themselves.
+    sendReading(roundId, { entry: crypto.randomUUID(), text: '', confirmed: false, current: null, circumstances: {}, seen: null }).catch(() => undefined);
   }, [roundId]);
 
   // The rest of the screen follows once the hands pause.
@@ -159,9 +157,7 @@ const Place = memo(function Place({ href, code, measured, now }: { href: string;
   return (
     <li>
       <Link href={href} aria-label={`${code}, ${measured ? 'measured' : 'waiting'}`} prefetch={false} scroll={false} className={now ? 'mark-now' : ''}>
-        <svg width="18" height="18" aria-hidden>
-          <circle cx="9" cy="9" r="7" fill={measured ? 'var(--ink)' : 'none'} stroke="var(--soft)" />
-        </svg>
+        <i className={measured ? 'dot full' : 'dot'} aria-hidden />
       </Link>
     </li>
   );
