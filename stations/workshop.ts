@@ -18,8 +18,8 @@ import { listInstruments } from '@/records/instruments';
 import { listPacks, type Pack, type PackRound } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
 import { bookOf, type InstrumentBook } from '@/stations/instruments/book';
+import { type Kept, renewed } from '@/stations/renewed';
 import { type Bench, judgeStored } from '@/stations/resistance/judgeStored';
-import { isDeepStrictEqual } from 'node:util';
 
 /** A cell with what its facts say under the rules in force. */
 export interface JudgedCell extends CellFacts {
@@ -80,7 +80,7 @@ function tenSecondOf(facts: CellFacts, bench: Bench): Pick<JudgedCell, 'resistan
   return { resistance: null, leftOut };
 }
 
-const held = globalThis as typeof globalThis & { judgedWorkshop?: { snapshot: Snapshot; workshop: Workshop } };
+const held = globalThis as typeof globalThis & { judgedWorkshop?: Kept<Workshop> };
 
 /**
  * Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules.
@@ -90,24 +90,24 @@ const held = globalThis as typeof globalThis & { judgedWorkshop?: { snapshot: Sn
 export async function judgedWorkshop(asOf?: Snapshot): Promise<Workshop> {
   const db = database();
   const snapshot = asOf ?? (await snapshotOf(db));
-  const before = held.judgedWorkshop;
-  if (before && isDeepStrictEqual(before.snapshot, snapshot)) return before.workshop;
-  const kept = before?.snapshot.tables === snapshot.tables ? before : null;
-  const factsOf = (rules: HouseRules, only: number[] | null) => cellFacts(db, cutoffsOf(rules), dischargeArithmetic, only);
-  // What changed is asked for together with the rules, in the hope that they are the same.
-  const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
-    rulesInForce(db),
-    listInstruments(db),
-    listCalibrations(db),
-    listProtocols(db),
-    kept && cellsChangedSince(db, kept.snapshot).then((ids) => (ids.length === 0 ? [] : factsOf(kept.workshop.rules.limits, ids))),
-  ]);
-  const bench: Bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
-  const judge = (facts: CellFacts[]): JudgedCell[] => facts.map((cell) => judgeCell(cell, rules.limits, bench));
-  const shelf = kept && changed && kept.workshop.rules.version === rules.version ? withChanged(kept.workshop, judge(changed)) : inOrder(judge(await factsOf(rules.limits, null)));
-  const workshop = { rules, ...bench, ...shelf };
-  held.judgedWorkshop = { snapshot, workshop };
-  return workshop;
+  const keep = (now: Kept<Workshop> | undefined) => {
+    held.judgedWorkshop = now;
+  };
+  return renewed(held.judgedWorkshop, snapshot, keep, async (before) => {
+    const factsOf = (rules: HouseRules, only: number[] | null) => cellFacts(db, cutoffsOf(rules), dischargeArithmetic, only);
+    // What changed is asked for together with the rules, in the hope that they are the same.
+    const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
+      rulesInForce(db),
+      listInstruments(db),
+      listCalibrations(db),
+      listProtocols(db),
+      before && cellsChangedSince(db, before.snapshot).then((ids) => (ids.length === 0 ? [] : factsOf(before.value.rules.limits, ids))),
+    ]);
+    const bench: Bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
+    const judge = (facts: CellFacts[]): JudgedCell[] => facts.map((cell) => judgeCell(cell, rules.limits, bench));
+    const shelf = before && changed && before.value.rules.version === rules.version ? withChanged(before.value, judge(changed)) : inOrder(judge(await factsOf(rules.limits, null)));
+    return { rules, ...bench, ...shelf };
+  });
 }
 
 type CellShelf = Pick<Workshop, 'cells' | 'places'>;

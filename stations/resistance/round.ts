@@ -5,14 +5,14 @@ import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
 import { rectangular } from '@/core/quantity/quantity';
 import type { Warning } from '@/core/warning';
 import { cellsChangedSince } from '@/records/cells';
-import { database, type Snapshot, snapshotOf } from '@/records/database';
+import { database, snapshotOf } from '@/records/database';
 import type { Protocol } from '@/records/protocols';
 import { readingsOfRounds, type RoundReadingRow } from '@/records/readings';
 import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
 import { type JudgedResistance, judgeStored } from './judgeStored';
+import { type Kept, renewed } from '@/stations/renewed';
 import { cellOfCode, type JudgedCell, judgedWorkshop, type Workshop } from '@/stations/workshop';
-import { isDeepStrictEqual } from 'node:util';
 
 /** The cells a round is for: those of its batch that are usable and free. */
 export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cells.filter((cell) => cell.batchCode === batchCode && whyNotMeasured(cell) === null);
@@ -90,30 +90,29 @@ export interface OpenRound {
   crowd: Crowd | null;
 }
 
-const held = globalThis as typeof globalThis & { openRounds?: Map<number, { snapshot: Snapshot; open: OpenRound }> };
+const held = globalThis as typeof globalThis & { openRounds?: Map<number, Kept<OpenRound | null>> };
 const mostHeld = 20;
 
 /** A round with everything read in it, judged; null where there is none of that number. Kept by this process, which judges only the readings of cells that changed since. */
 export async function openRoundById(id: number): Promise<OpenRound | null> {
   const db = database();
-  // Taken before the workshop: what readings are judged by is then never older than the snapshot they are kept under.
   const snapshot = await snapshotOf(db);
-  const before = held.openRounds?.get(id);
-  if (before && isDeepStrictEqual(before.snapshot, snapshot)) return before.open;
-  const kept = before?.snapshot.tables === snapshot.tables ? before : null;
-  const [round, workshop, changed] = await Promise.all([roundById(db, id), judgedWorkshop(snapshot), kept ? cellsChangedSince(db, kept.snapshot) : null]);
-  const protocol = round && workshop.protocols.get(round.protocolId);
-  if (!round || !protocol) return null;
-  const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
-  const gone = new Set(changed);
-  const unchanged = kept?.open.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];
-  const readings = [...judgeReadings(fresh, workshop), ...unchanged].sort((a, b) => b.row.id - a.row.id);
-  const open = { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
   const rounds = (held.openRounds ??= new Map());
-  rounds.delete(id);
-  rounds.set(id, { snapshot, open });
-  for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
-  return open;
+  const keep = (now: Kept<OpenRound | null> | undefined) => {
+    rounds.delete(id);
+    if (now) rounds.set(id, now);
+    for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
+  };
+  return renewed(rounds.get(id), snapshot, keep, async (before) => {
+    const [round, workshop, changed] = await Promise.all([roundById(db, id), judgedWorkshop(snapshot), before?.value ? cellsChangedSince(db, before.snapshot) : null]);
+    const protocol = round && workshop.protocols.get(round.protocolId);
+    if (!round || !protocol) return null;
+    const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
+    const gone = new Set(changed);
+    const unchanged = before?.value?.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];
+    const readings = [...judgeReadings(fresh, workshop), ...unchanged].sort((a, b) => b.row.id - a.row.id);
+    return { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
+  });
 }
 
 /** What the reading bar of a round needs to understand a line, in the browser as on the server. */
