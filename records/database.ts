@@ -13,19 +13,25 @@ export const prepared = <Row extends QueryResultRow>(db: Queryable, name: string
   // Pools and connections take a configuration as well as a text.
   (db as unknown as { query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: Row[] }> }).query({ name, text, values });
 
-const held = globalThis as typeof globalThis & { workshopPool?: Pool };
+const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool?: Pool };
+
+function poolOf(max: number): Pool {
+  const connectionString = process.env.DATABASE_URL;
+  if (!connectionString) throw new Error('DATABASE_URL is not set; start the workshop with bin/demo or bin/start.');
+  const pool = new Pool({ connectionString, max, connectionTimeoutMillis: 3000, idleTimeoutMillis: 600_000 });
+  // A connection lost while idle is replaced by the pool; without a listener it would end the process.
+  pool.on('error', () => undefined);
+  return pool;
+}
 
 /** The pool of this process, on DATABASE_URL. */
-export function database(): Pool {
-  if (!held.workshopPool) {
-    const connectionString = process.env.DATABASE_URL;
-    if (!connectionString) throw new Error('DATABASE_URL is not set; start the workshop with bin/demo or bin/start.');
-    held.workshopPool = new Pool({ connectionString, max: 10, connectionTimeoutMillis: 3000, idleTimeoutMillis: 600_000 });
-    // A connection lost while idle is replaced by the pool; without a listener it would end the process.
-    held.workshopPool.on('error', () => undefined);
-  }
-  return held.workshopPool;
-}
+export const database = (): Pool => (held.workshopPool ??= poolOf(10));
+
+/**
+ * A pool of one connection, for what somebody at the bench waits for entry after entry. A new connection plans and loads
+ * everything anew, which takes longer than the filing; this one has done it, whatever the others were used for.
+ */
+export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
 
 /** Runs `work` in one transaction: all of it is kept, or nothing. */
 export async function inTransaction<T>(work: (connection: PoolClient) => Promise<T>): Promise<T> {

@@ -44,10 +44,12 @@ const columnOf = {
 /** Files all readings of one entry; does nothing for an entry already filed. Run it in a transaction where there are several. */
 export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<void> {
   for (const { kind, ...values } of readings) {
-    const names = Object.keys(values) as (keyof typeof columnOf)[];
-    const given = [entry, cellId, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...Object.values(values)];
-    await db.query(
-      `insert into reading (entry, cell_id, kind, confirmed, taken_at, instrument_id, channel${names.map((name) => `, ${columnOf[name]}`).join('')})
+    const own = Object.entries(values).sort() as [keyof typeof columnOf, unknown][];
+    const given = [entry, cellId, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...own.map(([, value]) => value)];
+    await prepared(
+      db,
+      `file a ${kind} reading`,
+      `insert into reading (entry, cell_id, kind, confirmed, taken_at, instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
        values (${given.map((_, i) => `$${i + 1}`).join(', ')})
        on conflict (entry, kind) do nothing`,
       given,

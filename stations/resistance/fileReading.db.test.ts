@@ -1,7 +1,7 @@
 import { addBatch, modelNamed } from '@/records/batches';
 import { addBuild } from '@/records/builds';
 import { cellByCode } from '@/records/cells';
-import { database, inTransaction } from '@/records/database';
+import { database, filingDatabase, inTransaction } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
@@ -38,7 +38,7 @@ beforeAll(async () => {
 });
 
 afterAll(async () => {
-  await database().end();
+  await Promise.all([database().end(), filingDatabase().end()]);
   await scratch.drop();
 });
 

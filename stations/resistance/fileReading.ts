@@ -1,5 +1,5 @@
 import 'server-only';
-import { database } from '@/records/database';
+import { filingDatabase } from '@/records/database';
 import { fileEntry, readingsOfRounds } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { Refusal } from '@/stations/api/respond';
@@ -18,21 +18,19 @@ const readingRequest = entryLine.extend({
 });
 export type ReadingRequest = z.infer<typeof readingRequest>;
 
-/** Asked as a round's screen opens: whatever a server just started has to load for the first reading is loaded before it comes. */
-export async function readyForReadings(roundId: number): Promise<{ ready: boolean }> {
-  return { ready: (await openRoundById(roundId)) !== null };
-}
-
 /**
  * Files one reading of the round and answers with its figure; the screen asks for the rest of itself afterwards. It has an
  * address of its own, since server actions wait for one another and for pages under way.
+ *
+ * A screen that opens sends an empty line. It files nothing, but loads whatever a server just started has to load, so that
+ * the first reading need not wait for that.
  */
 export async function fileReading(roundId: number, request: Request): Promise<FiledReading> {
   // No foreign web page may send JSON unasked.
   if (!request.headers.get('content-type')?.startsWith('application/json')) throw new Refusal(415, 'not-json', 'Send the reading with content-type application/json.');
   const answer = await answering(async () => {
-    const { entry, text, confirmed, current, seen } = readingRequest.parse(await request.json());
-    const open = await openRoundById(roundId);
+    const [body, open] = await Promise.all([request.json(), openRoundById(roundId)]);
+    const { entry, text, confirmed, current, seen } = readingRequest.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
     const inBatch = (code: string) => {
@@ -48,6 +46,8 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
       return cell && whyNotMeasured(cell);
     };
     const line = understandReading(text, contextOf(open), current === null ? null : byCode(current), byCode, whyNot);
+    const stored = () => readingsOfRounds(filingDatabase(), [round.id], { entry });
+    if (line.kind === 'nothing') await stored();
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
@@ -55,8 +55,8 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     const already = readings.filter(({ row }) => row.code === line.code && row.entry !== entry);
     if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
-    await fileEntry(database(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
-    const filed = judgeReadings(await readingsOfRounds(database(), [round.id], { entry }), workshop);
+    await fileEntry(filingDatabase(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
+    const filed = judgeReadings(await stored(), workshop);
     const now = [...filed, ...readings.filter(({ row }) => row.entry !== entry)];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));
