@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { ticksOver, ticksWithin } from './ticks';
+import { ticksOver, tickText, ticksWithin } from './ticks';
 
 test('ticks are round, enclose the range and are eight steps at most', () => {
   expect(ticksOver(2.78, 4.19, [0.1, 0.2, 0.5]).map((tick) => Number(tick.toFixed(6)))).toEqual([2.6, 2.8, 3, 3.2, 3.4, 3.6, 3.8, 4, 4.2]);
@@ -22,4 +22,8 @@ test('ticks within a range are inside it, eight at most, and evenly apart', () =
     }),
     { seed: 7 },
   );
+});
+
+test('an axis shows sums of steps without stray digits, and a minus sign', () => {
+  expect(ticksOver(-0.35, 0.35, [0.1]).map(tickText)).toEqual(['−0.4', '−0.3', '−0.2', '−0.1', '0', '0.1', '0.2', '0.3', '0.4']);
 });

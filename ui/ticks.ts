@@ -1,3 +1,5 @@
+import { minus } from '@/core/quantity/format';
+
 /** Round values that enclose a range, eight steps at most. */
 export function ticksOver(low: number, high: number, steps: readonly number[]): number[] {
   const step = steps.find((one) => (high - low) / one <= 8) ?? (high - low) / 8;
@@ -11,3 +13,6 @@ export function ticksWithin(low: number, high: number, steps: readonly number[])
   const first = Math.ceil(low / step - 1e-9);
   return Array.from({ length: Math.max(0, Math.floor(high / step + 1e-9) - first + 1) }, (_, i) => (first + i) * step);
 }
+
+/** Such a value as an axis shows it: without the stray digits of sums, with a minus sign. */
+export const tickText = (tick: number): string => minus(String(Number(tick.toPrecision(3))));

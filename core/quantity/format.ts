@@ -23,7 +23,8 @@ export const display = {
   charge: { unit: '%', factor: 100, decimals: 0 },
 } satisfies Record<string, Display>;
 
-const minus = (text: string): string => text.replace('-', '−');
+/** A figure with a minus sign where it had a hyphen. */
+export const minus = (figure: string): string => figure.replace('-', '−');
 
 /** A plain figure in a unit people use, e.g. `3.712 V`. */
 export function formatFigure(value: number, as: Display, decimals = as.decimals): string {

@@ -1,5 +1,5 @@
 import { corrected, errorInterval, fillsTo } from '@/core/instruments/calibration';
-import { display, formatQuantity, type Display } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity, type Display } from '@/core/quantity/format';
 import { judgedWorkshop } from '@/stations/workshop';
 import { format } from 'date-fns';
 import Link from 'next/link';
@@ -116,7 +116,7 @@ function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: Checke
       {isCharger && mean.value < 0 && <p className="ask">It overcharges that cell every time, which is dangerous for lithium. Do not charge through this channel until it is corrected or the charger is set lower.</p>}
       {offset.ok && (
         <p className="soft mb-2">
-          The next reading of 4 V will be off by {(errorInterval(offset.correction, 4).low * 1000).toFixed(0)} to {(errorInterval(offset.correction, 4).high * 1000).toFixed(0)} mV (95 %); corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
+          The next reading of 4 V will be off by {formatFigure(errorInterval(offset.correction, 4).low, display.milliVolt)} to {formatFigure(errorInterval(offset.correction, 4).high, display.milliVolt)} (95 %); corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
         </p>
       )}
       {channel.corrected ? <p className="mb-0">It is corrected from now on; read it once more to see.</p> : <CalibrateButtons checkId={sheet.check.id} name={channel.name} />}

@@ -1,5 +1,6 @@
+import { minus } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
-import { ticksOver } from '@/ui/ticks';
+import { ticksOver, tickText } from '@/ui/ticks';
 import type { CheckedChannel } from './sheet';
 
 const width = 700;
@@ -23,7 +24,7 @@ export function DifferenceChart({ channels, batteries }: { channels: CheckedChan
         <g key={tick}>
           <path d={`M${x(tick)} ${top - 6}V${height - floor}`} stroke={tick === 0 ? 'var(--ink)' : 'var(--rule)'} strokeWidth={tick === 0 ? 2 : 1} />
           <text className="axis" x={x(tick)} y={height - floor + 18} textAnchor="middle">
-            {Number(tick.toPrecision(3))}
+            {tickText(tick)}
           </text>
         </g>
       ))}
@@ -43,7 +44,7 @@ export function DifferenceChart({ channels, batteries }: { channels: CheckedChan
             const colour = apart ? 'var(--ember)' : 'var(--sea)';
             return (
               <g key={position}>
-                <title>{`${channel.name} on ${batteries[position - 1] ?? ''}: ${(difference.value * 1000).toFixed(1)} ± ${(2000 * difference.u).toFixed(1)} mV`}</title>
+                <title>{`${channel.name} on ${batteries[position - 1] ?? ''}: ${minus((difference.value * 1000).toFixed(1))} ± ${(2000 * difference.u).toFixed(1)} mV`}</title>
                 <path d={`M${x((difference.value - 2 * difference.u) * 1000)} ${y}H${x((difference.value + 2 * difference.u) * 1000)}`} stroke={colour} strokeWidth={2} />
                 {apart ? <OddMark cx={cx} cy={y} reach={6} colour={colour} /> : <circle cx={cx} cy={y} r={4} fill={colour} />}
               </g>

@@ -1,7 +1,8 @@
 'use client';
 
+import { minus } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
-import { ticksOver } from '@/ui/ticks';
+import { ticksOver, tickText } from '@/ui/ticks';
 import type { Agreement } from '@/core/resistance/agreement';
 import { CartesianGrid, Label, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
 import type { CellPair } from './compare';
@@ -18,12 +19,12 @@ export function AgreementPlot({ pairs, agreement, first, second }: { pairs: Cell
           <XAxis type="number" dataKey="mean" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
             <Label value="mean of both, mΩ" position="bottom" className="axis" />
           </XAxis>
-          <YAxis type="number" dataKey="difference" domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]} ticks={ticks} tick={{ className: 'axis' }} stroke="var(--soft)" width={56}>
+          <YAxis type="number" dataKey="difference" domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={tickText} tick={{ className: 'axis' }} stroke="var(--soft)" width={56}>
             <Label value="first − second, mΩ" angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
           </YAxis>
-          <ReferenceLine y={agreement.bias.value * 1000} stroke="var(--sea)" strokeWidth={2} label={{ value: `${(agreement.bias.value * 1000).toFixed(1)}`, position: 'right', className: 'axis' }} />
+          <ReferenceLine y={agreement.bias.value * 1000} stroke="var(--sea)" strokeWidth={2} label={{ value: minus((agreement.bias.value * 1000).toFixed(1)), position: 'right', className: 'axis' }} />
           {[agreement.low, agreement.high].map((limit) => (
-            <ReferenceLine key={limit} y={limit * 1000} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: (limit * 1000).toFixed(1), position: 'right', className: 'axis' }} />
+            <ReferenceLine key={limit} y={limit * 1000} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: minus((limit * 1000).toFixed(1)), position: 'right', className: 'axis' }} />
           ))}
           <Tooltip
             cursor={false}
@@ -69,7 +70,7 @@ export function AgreementPlot({ pairs, agreement, first, second }: { pairs: Cell
                   <td className="num">{dot.code}</td>
                   <td className="num">{(dot.first * 1000).toFixed(1)}</td>
                   <td className="num">{(dot.second * 1000).toFixed(1)}</td>
-                  <td className="num">{dot.difference.toFixed(1)}</td>
+                  <td className="num">{minus(dot.difference.toFixed(1))}</td>
                   <td className="num">{(dot.second / dot.first).toFixed(2)}</td>
                 </tr>
               ))}
