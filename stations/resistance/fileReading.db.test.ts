@@ -57,6 +57,13 @@ test('a reading is stored before it is answered, with its figure; sent twice it 
   }
 });
 
+test('the empty line of a screen that opens files nothing', async () => {
+  const count = async () => (await database().query('select 1 from reading')).rowCount;
+  const before = await count();
+  expect(await send('', { current: null })).toEqual({ ok: false, said: 'Nothing to file.', fields: {} });
+  expect(await count()).toBe(before);
+});
+
 test('every reading of many sent at once is there, each in its cell', async () => {
   const answers = await Promise.all([2, 3, 4, 5, 6].map((place) => send(`${codeOf(place)} 21.${place}`)));
   expect(answers.every((answer) => answer.ok)).toBe(true);
