@@ -148,12 +148,12 @@ test.describe('the reading bar', () => {
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed S1-002: open 3.780 V, loaded 3.720 V');
     const standing = async () => (await workshop.pool.query("select loaded_v, void_reason from reading join cell on cell.id = cell_id where code = 'S1-002' and open_v = 3.78 order by reading.id")).rows;
-    await expect.poll(standing).toEqual([{ loaded_v: 3.71, void_reason: 'undone at entry' }, { loaded_v: 3.72, void_reason: null }]);
+    await expect.poll(standing).toEqual([{ loaded_v: 3.71, void_reason: 'corrected at entry' }, { loaded_v: 3.72, void_reason: null }]);
     await page.keyboard.press('Control+z');
     await expect(said(page)).toContainText('Undone');
     await page.keyboard.press('Control+y');
     await expect(said(page)).toContainText('Filed again');
-    expect((await standing()).map((row) => row.void_reason)).toEqual(['undone at entry', 'undone at entry', null]);
+    expect((await standing()).map((row) => row.void_reason)).toEqual(['corrected at entry', 'undone at entry', null]);
     await page.keyboard.press('Control+z');
     await expect(said(page)).toContainText('Undone');
   });

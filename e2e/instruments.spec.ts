@@ -217,6 +217,9 @@ test('the last entry, typed without a code, is corrected in its own cell though 
   await page.keyboard.type('4');
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('Filed W1-006: resistance 21.4 mΩ');
+  // The mistake was no press of its own.
+  await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('21.4');
+  await expect(page.getByRole('region', { name: 'Last figure' })).not.toContainText('Pressed');
   const standing = async () => (await workshop.pool.query("select resistance_ohm from reading join cell on cell.id = cell_id where code = 'W1-006' and resistance_ohm is not null and voided_at is null")).rows;
   await expect.poll(standing).toEqual([{ resistance_ohm: 0.0214 }]);
 });

@@ -11,6 +11,8 @@ export const entryLine = z.object({
   current: z.string().nullable(),
   /** What was chosen beside the bar when it was typed, such as the meter read with. */
   circumstances: z.record(z.string(), z.string()),
+  /** The entry that it corrects: that one stays stored, void. */
+  replaces: z.uuid().nullable().default(null),
 });
 export type EntryLine = z.infer<typeof entryLine>;
 

@@ -70,11 +70,15 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   const filed = useRef<{ entry: string; inFull: string }[]>([]);
   const taken = useRef<{ entry: string; inFull: string }[]>([]);
 
-  const waitingFiled = useCallback(({ entry, text, inFull }: WaitingEntry) => {
-    filed.current.push({ entry, inFull });
-    setTold({ said: `The connection is back: ${text} is filed.`, bad: false, about: '' });
+  const noteFiled = useCallback(({ entry, replaces }: EntryLine, inFull: string) => {
+    filed.current = [...filed.current.filter((one) => one.entry !== replaces), { entry, inFull }];
+    taken.current = [];
+  }, []);
+  const waitingFiled = useCallback((line: WaitingEntry) => {
+    noteFiled(line, line.inFull);
+    setTold({ said: `The connection is back: ${line.text} is filed.`, bad: false, about: '' });
     router.refresh();
-  }, [router]);
+  }, [noteFiled, router]);
   const queue = useEntryQueue(place, file, waitingFiled);
   const understood = understand(typed.text);
 
@@ -106,18 +110,11 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     }
   };
 
-  const filedInstead = async (line: EntryLine, replaces: string | null): Promise<Filed> => {
-    // While earlier lines wait, later ones wait behind them: they are filed in order.
-    const answer = queue.waiting.some((one) => one.refused === null) ? lost : await file(line).catch(() => lost);
-    if (!answer.ok || replaces === null) return answer;
-    const undone = await undo(replaces).catch(() => lost);
-    return undone.ok ? answer : { ...answer, said: `${answer.said} The entry before it still stands: ${undone.said}` };
-  };
-
   const fileLine = (typedLine: Typed, meant: Meant, confirmed: boolean) => {
-    const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances };
+    const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances, replaces: typedLine.replaces };
     const work = async () => {
-      const answer = await filedInstead(line, typedLine.replaces);
+      // While earlier lines wait, later ones wait behind them: they are filed in order.
+      const answer = queue.waiting.some((one) => one.refused === null) ? lost : await file(line).catch(() => lost);
       const tell = () => answered(answer, typedLine, line, meant);
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
@@ -131,7 +128,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   };
 
   const answered = (answer: Filed, typedLine: Typed, line: EntryLine, { code, inFull }: Meant) => {
-    if (!answer.ok && answer.away && !typedLine.replaces) {
+    if (!answer.ok && answer.away) {
       queue.add({ ...line, code, inFull, refused: null });
       sound.play('look');
       setTold({ said: `No connection: ${code ?? ''} ${line.text} is kept in this browser and filed when it is back.`, bad: true, about: '' });
@@ -143,8 +140,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
       setAsked(answer.asks ? line.text : null);
       return comesBack(typedLine);
     }
-    filed.current = [...filed.current.filter((one) => one.entry !== typedLine.replaces), { entry: line.entry, inFull }];
-    taken.current = [];
+    noteFiled(line, inFull);
   };
 
   useEffect(() => {

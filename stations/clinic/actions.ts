@@ -5,7 +5,7 @@ import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
 import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { bringingBack, filing, takingBack } from '@/stations/entry';
+import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -44,9 +44,11 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
 /** What is chosen beside the bar of the clinic. */
 const circumstancesSchema = z.object({ state: z.enum(['rest', 'load', 'charge-end', 'discharge-end']), groupsWith: z.string(), terminalsWith: z.string() });
 
+const voidRound: VoidEntry = async (entry, reason) => Number(await voidPackRound(database(), entry, reason));
+
 /** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
 export async function fileGroups(typed: EntryLine): Promise<Filed> {
-  return filing(typed, async ({ entry, text, confirmed, current, circumstances }) => {
+  return filing(typed, voidRound, async ({ entry, text, confirmed, current, circumstances }) => {
     const { state, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), listInstruments(db)]);
@@ -66,5 +68,5 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
 }
 
 /** Takes back the last round: it stays stored, void. */
-export const undoGroups = async (entry: string): Promise<Filed> => takingBack(async (id, reason) => Number(await voidPackRound(database(), id, reason)), entry);
+export const undoGroups = async (entry: string): Promise<Filed> => takingBack(voidRound, entry);
 export const redoGroups = async (entry: string, anew: string): Promise<Filed> => bringingBack(async (id, next) => Number(await refilePackRound(database(), id, next)), entry, anew);

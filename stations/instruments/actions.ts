@@ -6,7 +6,7 @@ import { fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEn
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
 import { type Answer, answering, ask, done, refuse, typedCount, typedNumber, typedPositive } from '@/stations/answer';
-import { bringingBack, filing, takingBack } from '@/stations/entry';
+import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -97,9 +97,11 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
   redirect(`/instruments/check/${answer.value}`);
 }
 
+const voidLine: VoidEntry = (entry, reason) => voidCrossCheckEntry(database(), entry, reason);
+
 /** Files one line of a sheet, on the battery whose position was shown. */
 export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
-  return filing(typed, async ({ entry, text, confirmed, current }) => {
+  return filing(typed, voidLine, async ({ entry, text, confirmed, current }) => {
     const workshop = await judgedWorkshop();
     const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
     if (!sheet) return refuse('This sheet is not there any more.');
@@ -114,7 +116,7 @@ export async function fileCheck(checkId: number, typed: EntryLine): Promise<File
   });
 }
 
-export const undoCheck = async (entry: string): Promise<Filed> => takingBack((id, reason) => voidCrossCheckEntry(database(), id, reason), entry);
+export const undoCheck = async (entry: string): Promise<Filed> => takingBack(voidLine, entry);
 export const redoCheck = async (entry: string, anew: string): Promise<Filed> => bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
 
 /** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */

@@ -5,7 +5,7 @@ import { addBatch, modelNamed } from '@/records/batches';
 import { inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/readings';
 import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { filing, redoEntry, undoEntry } from '@/stations/entry';
+import { filing, redoEntry, undoEntry, voidReadings } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -48,7 +48,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
-  return filing(typed, async ({ entry, text, confirmed, current: shown, circumstances }) => {
+  return filing(typed, voidReadings, async ({ entry, text, confirmed, current: shown, circumstances }) => {
     const workshop = await judgedWorkshop();
     const cells = workshop.cells.filter((cell) => cell.batchCode === batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);

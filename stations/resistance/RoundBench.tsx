@@ -48,7 +48,8 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   const router = useRouter();
   /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
   const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
-  const [latest, setLatest] = useState<RoundFigure | null>(null);
+  /** `before` is what the server had drawn when it was filed. */
+  const [latest, setLatest] = useState<{ figure: RoundFigure | null; before: BenchCell[] } | null>(null);
   const place = `round ${roundId}`;
   const waiting = useWaiting(place);
   const times = (cell: BenchCell) => Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
@@ -56,9 +57,9 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   const asked = isAhead || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
   const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
   // The next prompt does not wait for hundreds of places to be drawn.
-  const read = useDeferredValue(useMemo(() => new Set([...known.keys(), ...waiting.flatMap((one) => one.code ?? [])]), [known, waiting]));
+  const read = useDeferredValue(useMemo(() => new Set([...[...known].flatMap(([code, count]) => (count > 0 ? code : [])), ...waiting.flatMap((one) => one.code ?? [])]), [known, waiting]));
   const marked = useDeferredValue(next?.code ?? null);
-  const shown = isAhead && latest ? latest : last;
+  const shown = latest && (isAhead || latest.before === cells) ? latest.figure : last;
   const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
   const understand = useCallback(
     (text: string, current: string | null) => {
@@ -72,14 +73,19 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
     async (typed: EntryLine) => {
       const line = understand(typed.text, typed.current);
       const code = line.kind === 'reading' ? line.code : null;
-      const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : Math.max(byCode.get(code)?.times ?? 0, known.get(code) ?? 0) });
+      const timesOf = (of: string, counts: ReadonlyMap<string, number>): number => Math.max(byCode.get(of)?.times ?? 0, counts.get(of) ?? 0);
+      const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : timesOf(code, known) });
       if (answer.ok && code !== null) {
-        setLatest(answer.figure ?? null);
-        setKnown((before) => new Map(before).set(code, Math.max(byCode.get(code)?.times ?? 0, before.get(code) ?? 0) + 1));
+        const { figure = null, freed } = answer;
+        setLatest({ figure, before: cells });
+        setKnown((before) => {
+          const now = new Map(before).set(code, timesOf(code, before) + 1);
+          return freed ? now.set(freed, timesOf(freed, now) - 1) : now;
+        });
       }
       return answer;
     },
-    [roundId, understand, byCode, known],
+    [roundId, understand, cells, byCode, known],
   );
   const filing = useMemo(() => {
     const forgetting = async (answer: Promise<Filed>) => {
@@ -91,7 +97,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
 
   useEffect(() => {
     // Makes the server ready, no more: without a connection the readings wait, and say so themselves.
-    sendReading(roundId, { entry: crypto.randomUUID(), text: '', confirmed: false, current: null, circumstances: {}, seen: null }).catch(() => undefined);
+    sendReading(roundId, { entry: crypto.randomUUID(), text: '', confirmed: false, current: null, circumstances: {}, replaces: null, seen: null }).catch(() => undefined);
   }, [roundId]);
 
   // The rest of the screen follows once the hands pause.

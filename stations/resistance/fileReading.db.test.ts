@@ -44,7 +44,7 @@ afterAll(async () => {
 
 const request = (body: unknown, contentType = 'application/json') => new Request('http://here/resistance/1/readings', { method: 'POST', headers: { 'content-type': contentType }, body: JSON.stringify(body) });
 const send = (text: string, change: Partial<ReadingRequest> = {}) =>
-  fileReading(roundId, request({ entry: randomUUID(), text, confirmed: false, current: codeOf(1), circumstances: {}, seen: null, ...change } satisfies ReadingRequest));
+  fileReading(roundId, request({ entry: randomUUID(), text, confirmed: false, current: codeOf(1), circumstances: {}, replaces: null, seen: null, ...change } satisfies ReadingRequest));
 const stored = async (code: string) =>
   (await database().query<{ ohm: number; confirmed: boolean; by: string }>('select resistance_ohm as ohm, confirmed, instrument.code as by from reading join cell on cell.id = cell_id join instrument on instrument.id = instrument_id where cell.code = $1 and resistance_ohm is not null order by reading.id', [code])).rows;
 
@@ -100,4 +100,15 @@ test('a round that is not there, a request that makes no sense, another kind of 
   expect(await fileReading(999, request({ entry: randomUUID(), text: '21', confirmed: false, current: null, circumstances: {}, seen: null }))).toMatchObject({ ok: false, said: 'This round is not there any more.' });
   expect(await send('21.4', { entry: 'no id' })).toMatchObject({ ok: false });
   await expect(fileReading(roundId, request({}, 'text/plain'))).rejects.toMatchObject({ status: 415 });
+});
+
+test('a correction stands alone: the mistake is void, no press of its own, and the cell it was filed for is told', async () => {
+  const standing = async () => (await database().query<{ code: string }>("select code from reading join cell on cell.id = cell_id where voided_at is null and resistance_ohm in (0.0315, 0.0219) order by reading.id")).rows.map((row) => row.code);
+  const [mistake, slip] = [randomUUID(), randomUUID()];
+  expect(await send('31.5', { entry: mistake, current: codeOf(4), confirmed: true })).toMatchObject({ ok: true, freed: null, figure: { repeats: { differ: true } } });
+  const corrected = await send('21.9', { entry: slip, current: codeOf(4), replaces: mistake });
+  expect(corrected).toMatchObject({ ok: true, odd: false, freed: codeOf(4), figure: { pressed: [0.0219, 0.0214], repeats: { differ: false } } });
+  expect(await standing()).toEqual([codeOf(4)]);
+  expect(await send(`${codeOf(5)} 21.9`, { replaces: slip })).toMatchObject({ ok: true, freed: codeOf(4), figure: { code: codeOf(5) } });
+  expect(await standing()).toEqual([codeOf(5)]);
 });

@@ -1,8 +1,9 @@
 import 'server-only';
 import { filingDatabase } from '@/records/database';
-import { fileEntry, readingsOfRounds } from '@/records/readings';
+import { fileEntry, readingsOfRounds, voidEntry } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { Refusal } from '@/stations/api/respond';
+import { correctedAtEntry } from '@/stations/entry';
 import { cellOfCode } from '@/stations/workshop';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
@@ -10,7 +11,8 @@ import { z } from 'zod';
 import { understandReading } from './entry';
 import { contextOf, crowdOfRound, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
 
-export type FiledReading = Filed & { figure?: RoundFigure | null };
+/** `freed` is the code of the cell whose reading was corrected by this one. */
+export type FiledReading = Filed & { figure?: RoundFigure | null; freed?: string | null };
 
 const readingRequest = entryLine.extend({
   /** How many readings of that cell the screen knew of; null where it cannot tell. */
@@ -30,7 +32,7 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
   if (!request.headers.get('content-type')?.startsWith('application/json')) throw new Refusal(415, 'not-json', 'Send the reading with content-type application/json.');
   const answer = await answering(async () => {
     const [body, open] = await Promise.all([request.json(), openRoundById(roundId)]);
-    const { entry, text, confirmed, current, seen } = readingRequest.parse(body);
+    const { entry, text, confirmed, current, seen, replaces } = readingRequest.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
     const inBatch = (code: string) => {
@@ -52,17 +54,19 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
-    const already = readings.filter(({ row }) => row.code === line.code && row.entry !== entry);
+    const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
+    const already = others.filter(({ row }) => row.code === line.code);
     if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
     await fileEntry(filingDatabase(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
-    const filed = judgeReadings(await stored(), workshop);
-    const now = [...filed, ...readings.filter(({ row }) => row.entry !== entry)];
+    if (replaces) await voidEntry(filingDatabase(), replaces, correctedAtEntry);
+    const now = [...judgeReadings(await stored(), workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));
-    return done({ said: line.said, figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)) });
+    const freed = readings.find(({ row }) => row.entry === replaces)?.row.code ?? null;
+    return done({ said: line.said, freed, figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)) });
   });
   if (!answer.ok) return answer;
-  const { said, figure } = answer.value;
-  return { ok: true, said: `Filed ${said}.`, odd: figure?.odd === true || figure?.repeats?.differ === true, figure };
+  const { said, figure, freed } = answer.value;
+  return { ok: true, said: `Filed ${said}.`, odd: figure?.odd === true || figure?.repeats?.differ === true, figure, freed };
 }
