@@ -242,3 +242,18 @@ test('a line that makes no sense, emptied, lets those behind it go on', async ({
   const { rows } = await workshop.pool.query('select code from reading join cell on cell.id = cell_id where mass_kg > 0.0453 order by reading.id');
   expect(rows.map((row) => row.code)).toEqual(['W1-001', 'W1-003']);
 });
+
+test('at the intake, too, a corrected entry stands alone', async ({ page, workshop }) => {
+  await page.goto('/intake/W1');
+  await type(page, 'W1-004 45.51 g');
+  await expect(said(page)).toContainText('Filed W1-004');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.locator('footer.bar input')).toHaveValue('W1-004 45.51g');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.type('2g');
+  await page.keyboard.press('Enter');
+  await expect(said(page)).toContainText('Filed W1-004: 45.52 g');
+  const { rows } = await workshop.pool.query("select mass_kg, void_reason from reading join cell on cell.id = cell_id where code = 'W1-004' and mass_kg > 0.0455 order by reading.id");
+  expect(rows).toEqual([{ mass_kg: 0.04551, void_reason: 'corrected at entry' }, { mass_kg: 0.04552, void_reason: null }]);
+});

@@ -1,4 +1,4 @@
-import { display, formatDuration, formatFigure, formatQuantity } from './format';
+import { display, formatDuration, formatFigure, formatQuantity, formatRead } from './format';
 
 test.each([
   [{ value: 0.04361, u: 0.00112 }, display.resistance, '43.6 ± 1.1 mΩ'],
@@ -15,6 +15,15 @@ test.each([
 
 test('a plain figure keeps the decimals of its kind', () => {
   expect(formatFigure(0.0435, display.resistance)).toBe('43.5 mΩ');
+});
+
+test.each([
+  [0.04551, 0.00001, display.mass, '45.51 g'],
+  [0.045, 0.001, display.mass, '45.0 g'],
+  [3.7012, 0.0001, display.voltage, '3.7012 V'],
+  [0.0435, 0.0005, display.resistance, '43.5 mΩ'],
+])('%d read to %d keeps its digits: %s', (value, step, as, text) => {
+  expect(formatRead(value, step, as)).toBe(text);
 });
 
 test('durations read as on a watch', () => {

@@ -32,6 +32,13 @@ export function formatFigure(value: number, as: Display, decimals = as.decimals)
 }
 
 /**
+ * A figure as it was read: every digit of it, and no fewer than its kind is shown with.
+ *
+ * @param step its last digit in the SI unit, above 0
+ */
+export const formatRead = (value: number, step: number, as: Display): string => formatFigure(value, as, Math.max(as.decimals, Math.ceil(-Math.log10(step * as.factor) - 1e-9)));
+
+/**
  * Value and standard uncertainty, both rounded to what is known: the uncertainty keeps one significant
  * digit, or two when it begins with 1 or 2.
  *

@@ -1,7 +1,7 @@
 import { askAboutMass, askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
-import { display, formatFigure } from '@/core/quantity/format';
+import { display, formatRead } from '@/core/quantity/format';
 import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
 import { cellCodeOf, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
@@ -80,8 +80,8 @@ function findingsOf(word: string): InspectionFinding[] | null {
 }
 
 function sayReading(reading: IntakeReading): string {
-  if (reading.kind === 'voltage') return formatFigure(reading.voltageV, display.voltage);
-  if (reading.kind === 'mass') return formatFigure(reading.massKg, display.mass);
+  if (reading.kind === 'voltage') return formatRead(reading.voltageV, reading.step, display.voltage);
+  if (reading.kind === 'mass') return formatRead(reading.massKg, reading.step, display.mass);
   return reading.findings.length === 0 ? 'inspected, nothing found' : reading.findings.map((finding) => inspectionFindings[finding].text).join(', ');
 }
 

@@ -1,6 +1,6 @@
 import { askAboutDigitsOf, askAboutResistance, askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { display, formatFigure } from '@/core/quantity/format';
+import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { NewResistanceReading } from '@/records/readings';
@@ -113,7 +113,7 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperatureC }: Fi
   }
 }
 
-const volt = (value: number): string => formatFigure(value, display.voltage);
+const volt = (value: number, step = 0.001): string => formatRead(value, step, display.voltage);
 const ampere = (value: number): string => formatFigure(value, display.current);
 
 /** A raw reading in words. */
@@ -121,14 +121,14 @@ export function sayReading(reading: RoundReading): string {
   const temperature = reading.temperatureC === null ? '' : `, ${reading.temperatureC} °C`;
   switch (reading.kind) {
     case 'resistance':
-      return `resistance ${formatFigure(reading.resistanceOhm, display.resistance, reading.step < 5e-5 ? 2 : 1)}${reading.openV === null ? '' : `, open ${volt(reading.openV)}`}${temperature}`;
+      return `resistance ${formatRead(reading.resistanceOhm, reading.step, display.resistance)}${reading.openV === null ? '' : `, open ${volt(reading.openV)}`}${temperature}`;
     case 'two-current':
-      return `${volt(reading.atLowV)} at ${ampere(reading.lowCurrentA)}, ${volt(reading.atHighV)} at ${ampere(reading.highCurrentA)}${temperature}`;
+      return `${volt(reading.atLowV, reading.step)} at ${ampere(reading.lowCurrentA)}, ${volt(reading.atHighV, reading.step)} at ${ampere(reading.highCurrentA)}${temperature}`;
     case 'pulse':
       return `step at ${Math.round(reading.atS)} s of run ${reading.runId}`;
     case 'load-step': {
-      const { openV, loadedV, afterV, currentA } = reading;
-      return `open ${volt(openV)}, loaded ${volt(loadedV)}${currentA === null ? '' : ` at ${ampere(currentA)}`}${afterV === null ? '' : `, after ${volt(afterV)}`}${temperature}`;
+      const { openV, loadedV, afterV, currentA, step } = reading;
+      return `open ${volt(openV, step)}, loaded ${volt(loadedV, step)}${currentA === null ? '' : ` at ${ampere(currentA)}`}${afterV === null ? '' : `, after ${volt(afterV, step)}`}${temperature}`;
     }
   }
 }
