@@ -22,6 +22,7 @@ test.each([
   [0.045, 0.001, display.mass, '45.0 g'],
   [3.7012, 0.0001, display.voltage, '3.7012 V'],
   [0.0435, 0.0005, display.resistance, '43.5 mΩ'],
+  [0.021, 1e-150, display.resistance, '21.000000 mΩ'],
 ])('%d read to %d keeps its digits: %s', (value, step, as, text) => {
   expect(formatRead(value, step, as)).toBe(text);
 });

@@ -31,12 +31,15 @@ export function formatFigure(value: number, as: Display, decimals = as.decimals)
   return `${minus((value * as.factor).toFixed(decimals))} ${as.unit}`;
 }
 
+/** More decimals than this no instrument shows; a slip of the finger may hold hundreds. */
+const mostDecimals = 6;
+
 /**
  * A figure as it was read: every digit of it, and no fewer than its kind is shown with.
  *
  * @param step its last digit in the SI unit, above 0
  */
-export const formatRead = (value: number, step: number, as: Display): string => formatFigure(value, as, Math.max(as.decimals, Math.ceil(-Math.log10(step * as.factor) - 1e-9)));
+export const formatRead = (value: number, step: number, as: Display): string => formatFigure(value, as, Math.min(mostDecimals, Math.max(as.decimals, Math.ceil(-Math.log10(step * as.factor) - 1e-9))));
 
 /**
  * Value and standard uncertainty, both rounded to what is known: the uncertainty keeps one significant
@@ -65,7 +68,7 @@ export function quantityParts({ value, u }: Quantity, as: Display): { figure: st
 function knownDecimals(u: number): number {
   const exponent = Math.floor(Math.log10(u));
   const lead = u / 10 ** exponent;
-  return Math.min(6, (lead < 2.95 ? 1 : 0) - exponent);
+  return Math.min(mostDecimals, (lead < 2.95 ? 1 : 0) - exponent);
 }
 
 /** A duration as a watch shows it: `0:47:10`, or `2 d 4 h` beyond two days. */
