@@ -206,6 +206,26 @@ test.describe('the reading bar', () => {
     await expect.poll(filed, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
   });
 
+  test('a correction without a connection waits with the entry it stands for, which is not corrected twice', async ({ page, workshop }) => {
+    await page.goto('/clinic/PL1');
+    await type(page, '4.0211 4.0205');
+    await expect(said(page)).toContainText('Filed PL1');
+    workshop.cut();
+    await page.keyboard.press('ArrowUp');
+    await expect(page.locator('footer.bar input')).toHaveValue('PL1 4.0211 4.0205');
+    await page.keyboard.press('Backspace');
+    await page.keyboard.type('6');
+    await page.keyboard.press('Enter');
+    await expect(page.getByLabel('Kept in this browser')).toContainText('1 not filed yet');
+    await expect(page.locator('footer.bar input')).toHaveValue('');
+    await page.keyboard.press('ArrowUp');
+    await expect(page.locator('footer.bar input')).toHaveValue('');
+    workshop.mend();
+    await expect(page.getByLabel('Kept in this browser')).toHaveCount(0, { timeout: 15_000 });
+    const { rows } = await workshop.pool.query('select group_voltages_v as groups, void_reason from pack_round where 4.0211 = any(group_voltages_v) order by id');
+    expect(rows).toEqual([{ groups: [4.0211, 4.0205], void_reason: 'corrected at entry' }, { groups: [4.0211, 4.0206], void_reason: null }]);
+  });
+
   test('several values at once, for a pack that is not the one shown', async ({ page }) => {
     await page.goto('/clinic');
     await type(page, 'PL1 4.14 4,13 = 8.27');

@@ -80,6 +80,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     router.refresh();
   }, [noteFiled, router]);
   const queue = useEntryQueue(place, file, waitingFiled);
+  const someWait = queue.waiting.some((one) => one.refused === null);
   const understood = understand(typed.text);
 
   const comesBack = (line: Typed) => {
@@ -114,7 +115,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances, replaces: typedLine.replaces };
     const work = async () => {
       // While earlier lines wait, later ones wait behind them: they are filed in order.
-      const answer = queue.waiting.some((one) => one.refused === null) ? lost : await file(line).catch(() => lost);
+      const answer = someWait ? lost : await file(line).catch(() => lost);
       const tell = () => answered(answer, typedLine, line, meant);
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
@@ -197,7 +198,8 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     /** Puts the last entry into the bar, to be filed in its place. */
     correct: () => {
       const last = filed.current.at(-1);
-      if (!last || busy) return false;
+      // The last entry is one that waits, not the last one filed: that would be corrected twice.
+      if (!last || busy || someWait) return false;
       setBar({ typed: { text: last.inFull, replaces: last.entry }, draft: nothing });
       return true;
     },
