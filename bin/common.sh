@@ -2,6 +2,8 @@
 set -euo pipefail
 export NEXT_TELEMETRY_DISABLED=1
 
+# Where the person stands: the paths they give begin there.
+here=$PWD
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 cd "$root"
 
@@ -21,6 +23,10 @@ fi
 cluster=$state/cluster
 secret=$state/password
 portfile=$state/port
+# The port that the workshop was last served on.
+state_noted=$state/served-on
+# Files on their way into the database lie here and nowhere else.
+export BOLD_EMBER_TEMPORARY=$state/temporary
 
 postgres_bin() {
   local found
@@ -56,11 +62,29 @@ install_modules() {
   cp package-lock.json "$stamp"
 }
 
+port_taken() {
+  node -e 'const s = require("net").createServer().once("error", () => process.exit(0)).listen(+process.argv[1], process.argv[2], () => { s.close(); process.exit(1); })' "$1" "${2:-127.0.0.1}"
+}
+
 free_port() {
   node -e 'const s = require("net").createServer().listen(0, "127.0.0.1", () => { console.log(s.address().port); s.close(); })'
 }
 
 database_running() { as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" status >/dev/null 2>&1; }
+
+# True once it takes questions: after a crash it first puts in order what was under way.
+database_answers() { "$(postgres_bin)/pg_isready" -q -h 127.0.0.1 -p "$(cat "$portfile")"; }
+
+await_database() {
+  local tries
+  for tries in $(seq 600); do
+    database_answers && return
+    database_running || break
+    [ "$tries" = 50 ] && say 'The database is putting in order what a crash left; one moment …'
+    sleep 0.1
+  done
+  fail "The database did not start; see $cluster/server.log"
+}
 
 create_database() {
   say 'Making the database …'
@@ -81,7 +105,6 @@ create_database() {
   as_owner tee -a "$making/postgresql.conf" >/dev/null <<CONF
 listen_addresses = '127.0.0.1'
 unix_socket_directories = ''
-port = $(cat "$portfile")
 max_connections = 60
 fsync = on
 synchronous_commit = on
@@ -100,9 +123,14 @@ start_database() {
   need_packages postgresql-15
   [ -d "$cluster" ] || create_database
   if ! database_running; then
-    as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" -l "$cluster/server.log" -w -t 60 start >/dev/null || { say "The database did not start; see $cluster/server.log"; exit 1; }
+    if port_taken "$(cat "$portfile")"; then
+      free_port > "$portfile.new" && mv "$portfile.new" "$portfile"
+      say "Its port was taken: the database is on 127.0.0.1:$(cat "$portfile") from now on."
+    fi
+    as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" -l "$cluster/server.log" -o "-p $(cat "$portfile")" -W start >/dev/null || fail "The database did not start; see $cluster/server.log"
     started_database=yes
   fi
+  await_database
   DATABASE_URL=$(database_url)
   export DATABASE_URL
 }
@@ -124,24 +152,37 @@ build_app() {
 }
 
 # Serves until Ctrl-C, then stops everything that was started here.
+server=
+finish() {
+  trap - INT TERM EXIT
+  if [ -n "$server" ]; then
+    kill "$server" 2>/dev/null || true
+    wait "$server" 2>/dev/null || true
+  fi
+  if [ -n "$started_database" ]; then stop_database; fi
+}
+
+# Arguments: the address to listen on.
 serve() {
-  local port=${PORT:-3000} server=
-  finish() {
-    trap - INT TERM EXIT
-    if [ -n "$server" ]; then
-      kill "$server" 2>/dev/null || true
-      wait "$server" 2>/dev/null || true
-    fi
-    if [ -n "$started_database" ]; then stop_database; fi
-    exit 0
-  }
-  trap finish INT TERM EXIT
-  node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$port" &
+  local port=${PORT:-3000} address=${1:-127.0.0.1} tries
+  if port_taken "$port" "$address"; then
+    say "Port $port is taken by something else."
+    port=$(free_port)
+  fi
+  printf %s "$port" > "$state_noted"
+  trap 'finish; exit 0' INT TERM
+  trap finish EXIT
+  PORT=$port BOLD_EMBER_LISTEN=$address node --import tsx http/main.ts &
   server=$!
-  for _ in $(seq 150); do
-    if curl -fs "http://127.0.0.1:$port/api/v1/health" >/dev/null 2>&1; then say "The workshop is open at http://127.0.0.1:$port"; break; fi
-    kill -0 "$server" 2>/dev/null || fail "The server did not start; is port $port taken?"
+  for tries in $(seq 300); do
+    if [ "$(curl -s -o /dev/null -w '%{http_code}' "http://127.0.0.1:$port/api/v1/health")" != 000 ]; then
+      say "The workshop is open at http://127.0.0.1:$port"
+      [ "$address" = 127.0.0.1 ] || node --import tsx http/phoneAddress.ts "$port"
+      break
+    fi
+    kill -0 "$server" 2>/dev/null || fail 'The server did not start.'
     sleep 0.2
   done
-  wait "$server"
+  wait "$server" && return
+  fail 'The server ended unasked.'
 }

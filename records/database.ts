@@ -21,7 +21,37 @@ function poolOf(max: number): Pool {
   const pool = new Pool({ connectionString, max, connectionTimeoutMillis: 3000, idleTimeoutMillis: 600_000 });
   // A connection lost while idle is replaced by the pool; without a listener it would end the process.
   pool.on('error', () => undefined);
+  const once = pool.query.bind(pool) as (...given: unknown[]) => Promise<unknown>;
+  // A question is asked again when the database was just exchanged for a restored one, or is starting.
+  pool.query = ((...given: unknown[]) => trying(() => once(...given), (error) => isRead(given[0]) && isPassing(error))) as Pool['query'];
   return pool;
+}
+
+const isRead = (statement: unknown): boolean => {
+  const text = typeof statement === 'string' ? statement : (statement as { text?: string } | null)?.text;
+  return /^\s*(select|with)\b/i.test(text ?? '');
+};
+
+const codeOf = (error: unknown): string => (error instanceof Error && (error as Error & { code?: string }).code) || '';
+
+/** Gone for a moment: the server ended the connection, is starting, or just renamed the database. */
+const isPassing = (error: unknown): boolean => /^(57P0|3D000)/.test(codeOf(error));
+/** Two transactions waited for each other, and this one had to give way. */
+const gaveWay = (error: unknown): boolean => /^40(P01|001)/.test(codeOf(error));
+
+const pausesMs = [10, 40, 100, 200, 400, 800, 1500];
+
+/** Does it, and does it again after a pause for as long as `again` says that its error passes. */
+async function trying<T>(work: () => Promise<T>, again: (error: unknown) => boolean): Promise<T> {
+  for (const pause of pausesMs) {
+    try {
+      return await work();
+    } catch (error) {
+      if (!again(error)) throw error;
+      await new Promise((resolve) => setTimeout(resolve, pause * (0.5 + Math.random())));
+    }
+  }
+  return work();
 }
 
 /** The pool of this process, on DATABASE_URL. */
@@ -33,19 +63,39 @@ export const database = (): Pool => (held.workshopPool ??= poolOf(10));
  */
 export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
 
-/** Runs `work` in one transaction: all of it is kept, or nothing. */
-export async function inTransaction<T>(work: (connection: PoolClient) => Promise<T>): Promise<T> {
-  const connection = await database().connect();
+/** Errors of transactions that certainly stored nothing: they came before the end was asked for. */
+const nothingStored = new WeakSet<Error>();
+
+/** True where it is certain that nothing was stored; an answer that was lost on the way leaves it open. */
+export const wasNothingStored = (error: unknown): boolean =>
+  error instanceof Error && (nothingStored.has(error) || refusedBy(error) !== null || /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) || error.message.includes('timeout exceeded when trying to connect'));
+
+/**
+ * Runs `work` in one transaction: all of it is kept, or nothing. It runs again from the start where another transaction
+ * stood in its way, or the database was exchanged under it.
+ */
+export async function inTransaction<T>(work: (connection: PoolClient) => Promise<T>, pool: Pool = database()): Promise<T> {
+  return trying(
+    () => transactionOnce(work, pool),
+    (error) => wasNothingStored(error) && (gaveWay(error) || isPassing(error)),
+  );
+}
+
+async function transactionOnce<T>(work: (connection: PoolClient) => Promise<T>, pool: Pool): Promise<T> {
+  const connection = await pool.connect();
   // A server that goes away in the middle breaks the queries under way, which is where it is told.
   const ignore = () => undefined;
   connection.on('error', ignore);
   let broken: Error | undefined;
+  let ending = false;
   try {
     await connection.query('begin');
     const result = await work(connection);
+    ending = true;
     await connection.query('commit');
     return result;
   } catch (error) {
+    if (!ending && error instanceof Error) nothingStored.add(error);
     await connection.query('rollback').catch((lost: Error) => {
       broken = lost;
     });
@@ -59,15 +109,13 @@ export async function inTransaction<T>(work: (connection: PoolClient) => Promise
 /** True for errors that mean "the database cannot be reached", as against a refused statement. */
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
-  const code = (error as Error & { code?: string }).code ?? '';
-  return /^(ECONN|EPIPE|57P0|08)/.test(code) || /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(error.message);
+  return /^(ECONN|EPIPE|57P0|08|3D000)/.test(codeOf(error)) || /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(error.message);
 }
 
-/** The error's constraint or SQLSTATE, if the database refused a statement. */
+/** The error's constraint and SQLSTATE, if the database refused a statement: a broken rule, a value beyond its type, a transaction that gave way. */
 export function refusedBy(error: unknown): { code: string; constraint: string } | null {
-  if (!(error instanceof Error)) return null;
-  const { code = '', constraint = '' } = error as Error & { code?: string; constraint?: string };
-  return /^23/.test(code) ? { code, constraint } : null;
+  const code = codeOf(error);
+  return /^(22|23|40P01|40001)/.test(code) ? { code, constraint: (error as Error & { constraint?: string }).constraint ?? '' } : null;
 }
 
 /** What is visible now, of which making of the tables. Two equal answers mean that no transaction changed anything between them. */

@@ -1,0 +1,54 @@
+import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Client } from 'pg';
+import { type Archive, dump, readArchive } from './archive';
+import type { Queryable } from './database';
+
+/**
+ * Saves the database into a file that only its owner may read. It is written beside, read through, and then takes the
+ * file's name at once: a backup that fails leaves the one before as it was.
+ *
+ * @throws BackupRefused when it cannot be written or does not read back
+ */
+export async function backUp(url: string, file: string): Promise<Archive> {
+  const beside = `${file}.${process.pid}.part`;
+  try {
+    await (await open(beside, 'w', 0o600)).close();
+    await dump(url, beside);
+    const archive = await readArchive(beside);
+    const handle = await open(beside, 'r+');
+    await handle.sync();
+    await handle.close();
+    await rename(beside, file);
+    await note(url, file);
+    return archive;
+  } finally {
+    await rm(beside, { force: true });
+  }
+}
+
+/** Tells the workshop when it was last saved. */
+async function note(url: string, file: string): Promise<void> {
+  const client = new Client({ connectionString: url });
+  await client.connect();
+  await client.query('insert into backup (file, bytes) values ($1, $2)', [file, (await stat(file)).size]).finally(() => client.end());
+}
+
+const ofTimer = /^workshop-\d{8}T\d{6}Z\.backup$/;
+
+/** For a timer: a new backup in a folder, of which the newest `keep` stay. Returns its path and what was taken away. */
+export async function backUpInto(url: string, folder: string, keep: number): Promise<{ file: string; archive: Archive; gone: string[] }> {
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const file = join(folder, `workshop-${new Date().toISOString().replace(/[-:]|\.\d+/g, '')}.backup`);
+  const archive = await backUp(url, file);
+  const all = (await readdir(folder)).filter((name) => ofTimer.test(name)).sort();
+  const gone = all.slice(0, Math.max(0, all.length - keep));
+  for (const name of gone) await rm(join(folder, name));
+  return { file, archive, gone };
+}
+
+/** When the last backup was made; null where none ever was. */
+export async function lastBackupAt(db: Queryable): Promise<Date | null> {
+  const { rows } = await db.query<{ madeAt: Date }>('select made_at as "madeAt" from backup order by id desc limit 1');
+  return rows[0]?.madeAt ?? null;
+}

@@ -1,0 +1,53 @@
+import { isAbsolute, resolve } from 'node:path';
+import { BackupRefused, inWords } from './archive';
+import { backUp, backUpInto } from './backup';
+import { forgetRestores, restore, undoRestore } from './restore';
+
+/**
+ * What `bin/db backup` and `bin/db restore` do, on the database of DATABASE_URL.
+ *
+ * @param here where the person stands: their paths begin there
+ */
+async function command(here: string, [what, ...given]: string[]): Promise<string> {
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new BackupRefused('DATABASE_URL is not set.');
+  const pathOf = (path: string): string => (isAbsolute(path) ? path : resolve(here, path));
+  if (what === 'backup' && given[0] === '--keep') {
+    const keep = Number(given[1]);
+    if (!Number.isInteger(keep) || keep < 1 || !given[2]) throw new BackupRefused('Say how many and where to: bin/db backup --keep 14 DIR');
+    const { file, archive, gone } = await backUpInto(url, pathOf(given[2]), keep);
+    return `Saved ${inWords(archive.rows)} to ${file}.${gone.length > 0 ? ` Taken away: ${gone.join(', ')}.` : ''}`;
+  }
+  if (what === 'backup' && given[0]) {
+    const { rows } = await backUp(url, pathOf(given[0]));
+    return `Saved ${inWords(rows)} to ${pathOf(given[0])}.`;
+  }
+  if (what === 'restore' && given[0] === '--undo') {
+    const { broughtBack, keptAs } = await undoRestore(url);
+    return `Brought back ${broughtBack}. What was here is put aside as ${keptAs}; bin/db restore --undo exchanges them again.`;
+  }
+  if (what === 'restore' && given[0] === '--forget') {
+    const gone = await forgetRestores(url);
+    return gone.length === 0 ? 'Nothing was put aside.' : `Let go of ${gone.join(', ')}.`;
+  }
+  if (what === 'restore' && given[0]) {
+    const { archive, before, keptAs } = await restore(url, pathOf(given[0]));
+    return [
+      `In the file: ${inWords(archive.rows)}, saved ${archive.madeAt}.`,
+      `Here until now: ${inWords(before)}.`,
+      `Exchanged: the workshop now holds what was in the file. What was here is put aside as ${keptAs};`,
+      'bin/db restore --undo brings it back, bin/db restore --forget lets it go.',
+    ].join('\n');
+  }
+  throw new BackupRefused('bin/db backup FILE | backup --keep 14 DIR | restore FILE | restore --undo | restore --forget');
+}
+
+const [here = process.cwd(), ...given] = process.argv.slice(2);
+command(here, given).then(
+  (said) => console.error(said),
+  (error: unknown) => {
+    const known = error instanceof BackupRefused || (error as { code?: string }).code === 'ENOENT';
+    console.error(known ? `${(error as Error).message}\nNothing was changed.` : error);
+    process.exitCode = 1;
+  },
+);

@@ -1,0 +1,131 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { dump } from './archive';
+import { backUp, backUpInto, lastBackupAt } from './backup';
+import { addBatch, modelNamed } from './batches';
+import { database, filingDatabase, prepared } from './database';
+import { migrate } from './migrate';
+import { forgetRestores, restore, undoRestore } from './restore';
+import { scratchDatabase } from './scratchDatabase';
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let folder: string;
+let file: string;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  folder = await mkdtemp(join(tmpdir(), 'bold-ember-test-'));
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 6 });
+  file = join(folder, 'good.backup');
+  await backUp(scratch.url, file);
+});
+
+afterAll(async () => {
+  await forgetRestores(scratch.url);
+  await database().end();
+  await filingDatabase().end();
+  await scratch.drop();
+  await rm(folder, { recursive: true });
+});
+
+const cells = async () => (await database().query<{ count: number }>('select count(*) as count from cell')).rows[0]?.count;
+const addCell = () => database().query("insert into cell (code, batch_id, model_id, place) select 'T1-' || lpad(n::text, 3, '0'), 1, 1, n from (select max(place) + 1 as n from cell) next");
+const refusal = (work: Promise<unknown>) => work.then(() => 'done', (error: Error) => error.message);
+
+describe('a file that is no whole backup changes nothing', () => {
+  const pgDump = (...more: string[]) => {
+    const { hostname, port, username, password, pathname } = new URL(scratch.url);
+    return execFileSync('pg_dump', ['-h', hostname, '-p', port, '-U', username, ...more, pathname.slice(1)], { env: { ...process.env, PGPASSWORD: password } });
+  };
+  const whole = () => readFile(file);
+  test.each<[string, () => Promise<Buffer | string>, RegExp]>([
+    ['text', async () => 'Dear neighbour,\nthe cells are in the shed.\n', /no backup of a workshop/],
+    ['nothing', async () => '', /no backup of a workshop/],
+    ['anything', async () => Buffer.from(Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256)), /no backup of a workshop/],
+    ['a dump as SQL', async () => pgDump(), /no backup of a workshop/],
+    ['a dump cut in the middle', async () => (await whole()).subarray(0, (await whole()).length / 2), /cut short or damaged/],
+    ['a dump short of its last byte', async () => (await whole()).subarray(0, -1), /cut short or damaged/],
+    ['a dump of the schema alone', async () => pgDump('--format=custom', '--schema-only'), /no workshop/],
+    ['a dump of something else', async () => pgDump('--format=custom', '--table=protocol'), /no workshop/],
+  ])('%s', async (name, content, expected) => {
+    const odd = join(folder, `${name}.odd`);
+    await writeFile(odd, await content());
+    expect(await refusal(restore(scratch.url, odd))).toMatch(expected);
+    expect(await cells()).toBe(6);
+  });
+
+  test('one without a trigger that guards facts, or from a newer version', async () => {
+    const other = await scratchDatabase();
+    try {
+      await migrate(other.pool);
+      await other.pool.query('drop trigger keep on reading');
+      await dump(other.url, join(folder, 'unguarded'));
+      expect(await refusal(restore(scratch.url, join(folder, 'unguarded')))).toMatch(/lacks what guards the facts: trigger keep on reading/);
+      await other.pool.query("insert into migration (name) values ('9999-later.sql')");
+      await dump(other.url, join(folder, 'newer'));
+      expect(await refusal(restore(scratch.url, join(folder, 'newer')))).toMatch(/newer version of the workshop \(9999-later.sql\)/);
+    } finally {
+      await other.drop();
+    }
+    expect(await cells()).toBe(6);
+  });
+});
+
+test('a restore exchanges everything at once under a running application, and can be undone', async () => {
+  let asking = true;
+  const seen = new Set<number | undefined>();
+  const questions = (async () => {
+    while (asking) {
+      seen.add(await cells());
+      await prepared(filingDatabase(), 'cells', 'select count(*) from cell', []);
+    }
+  })();
+  await addCell();
+  const { archive, before, keptAs } = await restore(scratch.url, file);
+  expect(Date.now() - ((await lastBackupAt(database()))?.getTime() ?? 0)).toBeLessThan(120_000);
+  expect([archive.rows.get('cell'), before.get('cell'), await cells()]).toEqual([6, 7, 6]);
+  await addCell();
+  await addCell();
+  const undone = await undoRestore(scratch.url);
+  expect(undone.broughtBack).toBe(keptAs);
+  expect(await cells()).toBe(7);
+  asking = false;
+  await questions;
+  expect([...seen].every((count) => count === 6 || count === 7 || count === 8)).toBe(true);
+  expect(await forgetRestores(scratch.url)).toEqual([undone.keptAs]);
+  expect(await refusal(undoRestore(scratch.url))).toMatch(/nothing was put aside/);
+});
+
+describe('a backup', () => {
+  test('is for its owner alone, and the workshop knows when it was made', async () => {
+    expect((await stat(file)).mode & 0o777).toBe(0o600);
+    expect(Date.now() - ((await lastBackupAt(database()))?.getTime() ?? 0)).toBeLessThan(120_000);
+  });
+
+  test('that fails leaves the one before as it was, and nothing beside it', async () => {
+    const before = await readFile(file);
+    const away = new URL(scratch.url);
+    away.pathname = '/there_is_no_such_database';
+    expect(await refusal(backUp(away.href, file))).toMatch(/does not exist/);
+    expect((await readFile(file)).equals(before)).toBe(true);
+    expect((await readdir(folder)).filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+
+  test('by a timer keeps the newest, and leaves files of other names alone', async () => {
+    const kept = join(folder, 'kept');
+    await backUpInto(scratch.url, kept, 2);
+    await writeFile(join(kept, 'notes.txt'), 'mine');
+    for (const day of ['01', '02', '03']) await writeFile(join(kept, `workshop-202001${day}T000000Z.backup`), 'old');
+    const { file: newest, gone } = await backUpInto(scratch.url, kept, 2);
+    expect(gone).toContain('workshop-20200101T000000Z.backup');
+    const left = await readdir(kept);
+    expect(left).toContain('notes.txt');
+    expect(left.filter((name) => name.endsWith('.backup'))).toHaveLength(2);
+    expect(left).toContain(newest.split('/').pop());
+  });
+});
