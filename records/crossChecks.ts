@@ -1,4 +1,5 @@
 import type { Queryable } from './database';
+import { isNewEntry } from './entries';
 
 export interface CrossCheck {
   id: number;
@@ -46,15 +47,31 @@ export interface CrossCheckEntry {
   readings: { channel: number; voltageV: number; step: number }[];
 }
 
-/** Files the readings of one line; does nothing for an entry already filed. Run it in a transaction. */
-export async function fileCrossCheck(db: Queryable, { entry, crossCheckId, position, instrumentId, confirmed, readings }: CrossCheckEntry): Promise<void> {
+/**
+ * Files the readings of one line. Returns false for an entry that was filed already. Run it in a transaction.
+ *
+ * @throws EntryTaken when something else was filed under that id
+ */
+export async function fileCrossCheck(db: Queryable, { entry, crossCheckId, position, instrumentId, confirmed, readings }: CrossCheckEntry): Promise<boolean> {
+  let inserted = 0;
   for (const { channel, voltageV, step } of readings) {
-    await db.query(
+    const { rowCount } = await db.query(
       `insert into cross_check_reading (entry, cross_check_id, position, instrument_id, channel, voltage_v, step, confirmed) values ($1, $2, $3, $4, $5, $6, $7, $8)
        on conflict (entry, channel) do nothing`,
       [entry, crossCheckId, position, instrumentId, channel, voltageV, step, confirmed],
     );
+    inserted += rowCount ?? 0;
   }
+  const { rows } = await db.query<CrossCheckEntry['readings'][number] & { crossCheckId: number; position: number; instrumentId: number }>(
+    'select channel, voltage_v as "voltageV", step, cross_check_id as "crossCheckId", position, instrument_id as "instrumentId" from cross_check_reading where entry = $1',
+    [entry],
+  );
+  return isNewEntry(
+    readings.map((reading) => ({ ...reading, crossCheckId, position, instrumentId })),
+    rows,
+    'channel',
+    inserted,
+  );
 }
 
 /** The standing readings of every sheet: of each channel on each battery the newest. */

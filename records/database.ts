@@ -9,9 +9,9 @@ export interface Queryable {
 }
 
 /** The same as `query`, planned once a connection under that name; for statements that are long and run often. */
-export const prepared = <Row extends QueryResultRow>(db: Queryable, name: string, text: string, values: unknown[]): Promise<{ rows: Row[] }> =>
+export const prepared = <Row extends QueryResultRow>(db: Queryable, name: string, text: string, values: unknown[]): Promise<{ rows: Row[]; rowCount: number | null }> =>
   // Pools and connections take a configuration as well as a text.
-  (db as unknown as { query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: Row[] }> }).query({ name, text, values });
+  (db as unknown as { query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: Row[]; rowCount: number | null }> }).query({ name, text, values });
 
 const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool?: Pool };
 

@@ -1,6 +1,7 @@
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { PackState } from '@/core/packs/groupVoltages';
 import type { Queryable } from './database';
+import { isNewEntry } from './entries';
 
 export interface NewPack {
   code: string;
@@ -61,12 +62,23 @@ export async function packByCode(db: Queryable, code: string): Promise<Pack | nu
   return rows[0] ?? null;
 }
 
-export async function filePackRound(db: Queryable, round: NewPackRound): Promise<void> {
-  await db.query(
+/**
+ * Files one round of group voltages. Returns false for an entry that was filed already. Run it in a transaction.
+ *
+ * @throws EntryTaken when something else was filed under that id
+ */
+export async function filePackRound(db: Queryable, round: NewPackRound): Promise<boolean> {
+  const { rowCount } = await db.query(
     `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument_id, terminal_instrument_id, confirmed, taken_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (entry) do nothing`,
     [round.entry, round.packId, round.series, round.state, round.groupVoltagesV, round.terminalV, round.stepV, round.instrumentId, round.terminalInstrumentId, round.confirmed, round.takenAt ?? new Date()],
   );
+  const { entry, packId, state, groupVoltagesV, terminalV, stepV } = round;
+  const { rows } = await db.query<{ entry: string; packId: number; state: PackState; groupVoltagesV: number[]; terminalV: number | null; stepV: number }>(
+    'select entry, pack_id as "packId", state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", step_v as "stepV" from pack_round where entry = $1',
+    [entry],
+  );
+  return isNewEntry([{ entry, packId, state, groupVoltagesV, terminalV, stepV }], rows, 'entry', rowCount ?? 0);
 }
 
 export async function voidPackRound(db: Queryable, entry: string, reason: string): Promise<boolean> {

@@ -3,6 +3,7 @@ import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
 import type { LoadEdge } from '@/core/resistance/pulses';
 import { prepared, type Queryable } from './database';
+import { isNewEntry } from './entries';
 
 /** The instrument a reading was taken with, where one was named. */
 export interface TakenWith {
@@ -41,12 +42,19 @@ const columnOf = {
   resistanceOhm: 'resistance_ohm', runId: 'run_id', atS: 'at_s',
 } as const;
 
-/** Files all readings of one entry; does nothing for an entry already filed. Run it in a transaction where there are several. */
-export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<void> {
+const storedColumns = Object.entries(columnOf).map(([name, column]) => `${column} as "${name}"`).join(', ');
+
+/**
+ * Files all readings of one entry. Returns false for an entry that was filed already. Run it in a transaction.
+ *
+ * @throws EntryTaken when something else was filed under that id
+ */
+export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<boolean> {
+  let inserted = 0;
   for (const { kind, ...values } of readings) {
     const own = Object.entries(values).sort() as [keyof typeof columnOf, unknown][];
     const given = [entry, cellId, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...own.map(([, value]) => value)];
-    await prepared(
+    const { rowCount } = await prepared(
       db,
       `file a ${kind} reading`,
       `insert into reading (entry, cell_id, kind, confirmed, taken_at, instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
@@ -54,7 +62,15 @@ export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readi
        on conflict (entry, kind) do nothing`,
       given,
     );
+    inserted += rowCount ?? 0;
   }
+  const { rows } = await prepared<NewReading & { cellId: number }>(db, 'what an entry filed', `select kind, cell_id as "cellId", ${storedColumns} from reading where entry = $1`, [entry]);
+  return isNewEntry(
+    readings.map((reading) => ({ ...reading, cellId })),
+    rows,
+    'kind',
+    inserted,
+  );
 }
 
 /**

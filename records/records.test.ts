@@ -85,8 +85,9 @@ describe('readings', () => {
     const entry = randomUUID();
     const file = async (id: string, voltageV: number) => fileEntry(database(), { entry: id, cellId: await cellId('T1-001'), confirmed: false, readings: [{ kind: 'voltage', voltageV, step: 0.001 }] });
     await file(randomUUID(), 3.6);
-    await file(entry, 3.7);
-    await file(entry, 3.9);
+    expect(await file(entry, 3.7)).toBe(true);
+    expect(await file(entry, 3.7)).toBe(false);
+    await expect(file(entry, 3.9)).rejects.toThrow('with another text');
     const volts = async () => (await cellFacts(database(), cutoffs, 1, [await cellId('T1-001')]))[0]?.voltage?.valueV;
     expect(await volts()).toBe(3.7);
     expect(await voidEntry(database(), entry, 'a slip')).toBe(1);

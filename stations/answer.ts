@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '@/core/impossibleInput';
-import { isDatabaseAway, refusedBy } from '@/records/database';
+import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
 import { z } from 'zod';
 
 /** What an action tells the screen: done, or which field is wrong and what was expected. */
@@ -20,6 +20,14 @@ export const refuse = (said: string, fields: Record<string, string> = {}): Refus
 export const ask = (said: string): Refused => ({ ok: false, said, fields: {}, asks: true });
 
 const awayText = 'The database cannot be reached, so nothing was stored. Start it with bin/db start, then try again.';
+const lostText = 'The database went away while this was being stored: whether it was is not known. Look what stands there before you enter it again.';
+const gaveWayText = 'Somebody else was storing the same things at that moment, several times over. Nothing was stored; try again.';
+
+/** What a refusal of the database says where nobody foresaw it. */
+function refusalText({ code, constraint }: { code: string; constraint: string }): string {
+  if (code.startsWith('40')) return gaveWayText;
+  return `The records cannot keep this${constraint ? ` (${constraint.replaceAll('_', ' ')})` : ''}. Nothing was stored; look at each figure and text once more.`;
+}
 
 /** Turns what a person can mend into an answer; anything else is thrown on. */
 export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Record<string, string> = {}): Promise<Answer<T>> {
@@ -32,13 +40,15 @@ export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Rec
       return refuse(error.issues[0]?.message ?? 'Something is missing.', fields);
     }
     if (error instanceof ImpossibleInput) return refuse(error.message, { [error.field]: error.message });
-    if (isDatabaseAway(error)) return { ...refuse(awayText), away: true };
+    if (isDatabaseAway(error)) return { ...refuse(wasNothingStored(error) ? awayText : lostText), away: true };
     const refused = refusedBy(error);
-    const text = refused && (refusals[refused.constraint] ?? null);
-    if (text) return refuse(text);
+    if (refused) return refuse(refusals[refused.constraint] ?? refusalText(refused));
     throw error;
   }
 }
+
+/** Beyond it nothing is measured here, and reckoning with it overflows. */
+const largestFigure = 1e9;
 
 /** A number as people type it into a form: a decimal point or comma; empty is missing. */
 export const typedNumber = (what: string) =>
@@ -47,7 +57,26 @@ export const typedNumber = (what: string) =>
     .trim()
     .min(1, `${what} is missing.`)
     .transform((text) => Number(text.replace(',', '.')))
-    .refine(Number.isFinite, `${what}: expected a number.`);
+    .refine((value) => Math.abs(value) <= largestFigure, `${what}: expected a number.`);
+
+/** Nothing printed has them, and the records cannot keep the first of them. */
+// eslint-disable-next-line no-control-regex -- they are what is looked for
+const unprintable = /[\u0000-\u0008\u000b-\u001f\u007f]/;
+
+/** A text of a line or a few; `missing` is what is said of an empty one, which will do where it is left out. */
+export const typedText = (what: string, most: number, missing?: string) =>
+  z
+    .string({ error: missing ?? `${what} is missing.` })
+    .trim()
+    .min(missing === undefined ? 0 : 1, missing)
+    .max(most, `${what}: at most ${most} characters.`)
+    .refine((text) => !unprintable.test(text), `${what}: it holds characters that cannot be printed. Type it anew.`);
+
+/** Why something is void or withdrawn. */
+export const reasonText = z
+  .string()
+  .transform((text) => text.replace(new RegExp(unprintable, 'g'), '').trim())
+  .pipe(z.string().min(1).max(200));
 
 export const typedPositive = (what: string) => typedNumber(what).refine((value) => value > 0, `${what}: expected a number above zero.`);
 

@@ -3,7 +3,6 @@
 import { Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { WaitingEntry } from './entryQueue';
 import { openKeys } from './keys';
 import { type Filing, type Understood, useReadingBar } from './useReadingBar';
 
@@ -70,7 +69,7 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
         {bar.said}
         {bar.isHot && bar.ahead > 0 && ` ${bar.ahead} more ${bar.ahead === 1 ? 'line waits' : 'lines wait'} behind this one.`}
       </div>
-      {bar.waiting.length > 0 && <Waiting waiting={bar.waiting} drop={bar.drop} />}
+      {bar.waiting.length > 0 && <Waiting bar={bar} />}
       <div className="keys">
         {filing && (
           <button type="button" onClick={bar.takeBack}>
@@ -88,20 +87,32 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
   );
 }
 
-/** What is kept in the browser, and what of it the server refused. */
-function Waiting({ waiting, drop }: { waiting: WaitingEntry[]; drop(entry: string): void }) {
-  const open = waiting.filter((one) => one.refused === null).length;
+/** What is kept in this browser and not filed: each line can be looked at, changed and dropped. */
+function Waiting({ bar: { waiting, drop, change, tryNow } }: { bar: ReturnType<typeof useReadingBar> }) {
+  const refused = waiting.filter((one) => one.refused !== null).length;
   return (
-    <div className="keys" role="status" aria-label="Kept in this browser">
-      {open > 0 && <span className="tag hot">◆ {open} not filed yet</span>}
-      {waiting.map(
-        (one) =>
-          one.refused !== null && (
-            <button key={one.entry} type="button" onClick={() => drop(one.entry)} title={one.refused}>
-              {one.text}: {one.refused} <b>Drop it</b>
+    <details className="waiting" aria-label="Kept in this browser" open={refused > 0}>
+      <summary className="tag hot">
+        ◆ {waiting.length} not filed yet{refused > 0 && `, ${refused} refused`}
+      </summary>
+      <ul>
+        {waiting.map((one) => (
+          <li key={one.entry}>
+            <b className="num">{one.inFull}</b> <span className={one.refused === null ? 'soft' : 'hot'}>{one.refused ?? 'waits for the connection'}</span>
+            <button type="button" className="btn btn-quiet" onClick={() => change(one)}>
+              Change
             </button>
-          ),
+            <button type="button" className="btn btn-quiet" onClick={() => drop(one.entry)}>
+              Drop it
+            </button>
+          </li>
+        ))}
+      </ul>
+      {waiting.length > refused && (
+        <button type="button" className="btn btn-quiet" onClick={tryNow}>
+          Send now
+        </button>
       )}
-    </div>
+    </details>
   );
 }

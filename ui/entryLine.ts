@@ -19,5 +19,9 @@ export type EntryLine = z.infer<typeof entryLine>;
 /** `asks`: a second Enter files it as read. `away`: nothing was wrong with it, it could not be stored. */
 export type Filed = { ok: true; said: string; odd?: boolean } | { ok: false; said: string; asks?: boolean; away?: boolean };
 
-/** What a call that never reached the server comes to. */
+/** What a call that got no answer comes to: it is not known whether it was filed; sent again it is filed once. */
 export const lost: Filed = { ok: false, away: true, said: 'The server did not answer.' };
+
+/** What a call came to that threw: a fault that the server told of is an answer; anything else never came back. */
+export const unanswered = (error: unknown): Filed =>
+  error instanceof Error && 'digest' in error ? { ok: false, said: 'A fault of the server: look at what it printed. The line is kept here.' } : lost;

@@ -1,8 +1,8 @@
 'use client';
 
-import { useCallback, useEffect, useMemo, useRef } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { z } from 'zod';
-import { type EntryLine, entryLine, type Filed, lost } from './entryLine';
+import { type EntryLine, entryLine, type Filed, unanswered } from './entryLine';
 import { store, useStored } from './stored';
 
 /** A line that could not be filed yet. */
@@ -16,7 +16,9 @@ const waitingEntry = entryLine.extend({
 });
 export type WaitingEntry = z.infer<typeof waitingEntry>;
 
-const tryAgainMs = 2000;
+/** The first pause before a line is tried again; each after it is longer, up to the longest. */
+const firstPauseMs = 2000;
+const longestPauseMs = 60_000;
 const keyOf = (place: string): string => `bold-ember-waiting ${place}`;
 
 function parsed(text: string | null): WaitingEntry[] {
@@ -39,11 +41,13 @@ export function useWaiting(place: string): WaitingEntry[] {
 
 /**
  * Entries of one place that the server did not take for want of a connection. They stay in this browser and are filed in
- * order once it is back, each once, since an entry's id is filed once only.
+ * order once it is back, each once, since an entry's id is filed once only. One that is refused waits for a person and
+ * holds nothing back.
  */
 export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<Filed>, filed: (waiting: WaitingEntry) => void) {
   const waiting = useWaiting(place);
   const busy = useRef(false);
+  const [tries, setTries] = useState(0);
 
   const flush = useCallback(async () => {
     if (busy.current) return;
@@ -51,8 +55,9 @@ export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<
     try {
       for (let next = firstOpen(stored(place)); next; next = firstOpen(stored(place))) {
         const one = next;
-        const answer = await file(entryLine.parse(one)).catch((): Filed => lost);
-        if (!answer.ok && answer.away) return;
+        const answer = await file(entryLine.parse(one)).catch(unanswered);
+        if (!answer.ok && answer.away) return setTries((before) => before + 1);
+        setTries(0);
         const rest = stored(place);
         keep(place, answer.ok ? rest.filter((other) => other.entry !== one.entry) : rest.map((other) => (other.entry === one.entry ? { ...other, refused: answer.said } : other)));
         if (answer.ok) filed(one);
@@ -65,19 +70,20 @@ export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<
   const open = firstOpen(waiting) !== undefined;
   useEffect(() => {
     if (!open) return;
-    const timer = setInterval(() => void flush(), tryAgainMs);
+    const timer = setInterval(() => void flush(), Math.min(longestPauseMs, firstPauseMs * 2 ** tries));
     const now = () => void flush();
     window.addEventListener('online', now);
     return () => {
       clearInterval(timer);
       window.removeEventListener('online', now);
     };
-  }, [open, flush]);
+  }, [open, flush, tries]);
 
   return {
     waiting,
     add: (entry: WaitingEntry) => keep(place, [...stored(place), entry]),
     drop: (entry: string) => keep(place, stored(place).filter((other) => other.entry !== entry)),
+    tryNow: () => void flush(),
   };
 }
 

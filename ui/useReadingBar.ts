@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
-import { type EntryLine, type Filed, lost } from './entryLine';
+import { type EntryLine, type Filed, lost, unanswered } from './entryLine';
 import { useEntryQueue, type WaitingEntry } from './entryQueue';
 import { useSound } from './sound';
 
@@ -115,7 +115,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances, replaces: typedLine.replaces };
     const work = async () => {
       // While earlier lines wait, later ones wait behind them: they are filed in order.
-      const answer = someWait ? lost : await file(line).catch(() => lost);
+      const answer = someWait ? lost : await file(line).catch(unanswered);
       const tell = () => answered(answer, typedLine, line, meant);
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
@@ -132,7 +132,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     if (!answer.ok && answer.away) {
       queue.add({ ...line, code, inFull, refused: null });
       sound.play('look');
-      setTold({ said: `No connection: ${code ?? ''} ${line.text} is kept in this browser and filed when it is back.`, bad: true, about: '' });
+      setTold({ said: `No connection: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`, bad: true, about: '' });
       return;
     }
     sound.play(answer.ok ? (answer.odd || line.confirmed ? 'odd' : 'filed') : 'look');
@@ -163,7 +163,7 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     const last = from.current.pop();
     if (!last) return setTold({ said: none, bad: false, about: '' });
     startFiling(async () => {
-      const { answer, id } = await ask(last.entry).catch(() => ({ answer: lost, id: last.entry }));
+      const { answer, id } = await ask(last.entry).catch((error: unknown) => ({ answer: unanswered(error), id: last.entry }));
       if (answer.ok) to.current.push({ ...last, entry: id });
       else from.current.push(last);
       startTransition(() => setTold({ said: answer.said, bad: !answer.ok, about: '' }));
@@ -209,6 +209,12 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     ahead: aheadCount,
     waiting: queue.waiting,
     drop: queue.drop,
+    tryNow: queue.tryNow,
+    /** Takes a line that waits back into the bar, to be changed there. */
+    change: ({ entry, inFull, replaces }: WaitingEntry) => {
+      queue.drop(entry);
+      setBar(({ typed: now }) => ({ typed: { text: inFull, replaces }, draft: now.text === '' ? nothing : now }));
+    },
     sound,
   };
 }

@@ -110,4 +110,5 @@ export const figureValue = (text: string): number | null => (spacedDecimal.test(
 
 const spacedDecimal = /^\s*[+-]?\d+(?:\.\d+)?\s*$/;
 
-const stepOf = (decimals: number): number => 10 ** -decimals;
+/** A hundred decimals are a slip of the finger; their last digit is still above nought. */
+const stepOf = (decimals: number): number => 10 ** -Math.min(decimals, 15);

@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '@/core/impossibleInput';
-import { isDatabaseAway } from '@/records/database';
+import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
 import { z } from 'zod';
 
 /** A refusal with its HTTP status and a code that programs may rely on. */
@@ -26,9 +26,13 @@ function refusalOf(error: unknown): Refusal {
   }
   if (error instanceof ImpossibleInput) return new Refusal(400, 'impossible', error.message, [{ path: error.field, message: error.message }]);
   if (error instanceof SyntaxError) return new Refusal(400, 'not-json', 'The body is not JSON.');
-  if (isDatabaseAway(error)) return new Refusal(503, 'database-away', 'The database cannot be reached; nothing was stored. Try again once it is back.');
+  if (isDatabaseAway(error)) {
+    const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
+    return new Refusal(503, 'database-away', `The database cannot be reached; ${stored}. Try again once it is back.`);
+  }
+  if (refusedBy(error)) return new Refusal(400, 'refused', 'The records cannot keep this; nothing was stored. Look at each figure and text once more.');
   console.error(error);
-  return new Refusal(500, 'fault', 'A fault of the server; nothing was stored.');
+  return new Refusal(500, 'fault', 'A fault of the server. It is not known whether anything was stored.');
 }
 
 /** Answers with what `work` gives, or with the error shape of the API. Never a stack trace. */

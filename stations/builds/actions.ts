@@ -2,7 +2,7 @@
 
 import { addBuild, voidBuild } from '@/records/builds';
 import { inTransaction } from '@/records/database';
-import { type Answer, answering, done, refuse } from '@/stations/answer';
+import { type Answer, answering, done, reasonText, refuse, typedText } from '@/stations/answer';
 import { judgedWorkshop } from '@/stations/workshop';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -10,10 +10,17 @@ import { z } from 'zod';
 import { free } from './candidates';
 
 const newBuild = z.object({
-  name: z.string().trim().min(1, 'Give the pack a name.').max(80),
+  name: typedText('Name', 80, 'Give the pack a name.'),
   series: z.coerce.number().int().min(1).max(100),
   parallel: z.coerce.number().int().min(1).max(100),
-  groups: z.string().transform((text) => z.array(z.array(z.string())).parse(JSON.parse(text))),
+  groups: z.string().transform((text, context) => {
+    try {
+      return z.array(z.array(z.string())).parse(JSON.parse(text));
+    } catch {
+      context.addIssue('The groups cannot be read; match again.');
+      return z.NEVER;
+    }
+  }),
 });
 
 /** Saves a match and sets its cells aside. */
@@ -37,6 +44,6 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
 
 /** Voids a build; its cells are free again. */
 export async function voidBuildAction(id: number, reason: string): Promise<void> {
-  await inTransaction((db) => voidBuild(db, z.int().parse(id), z.string().trim().min(1).max(200).parse(reason)));
+  await inTransaction((db) => voidBuild(db, z.int().parse(id), reasonText.parse(reason)));
   revalidatePath('/', 'layout');
 }

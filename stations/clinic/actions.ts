@@ -4,7 +4,7 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
-import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
+import { type Answer, answering, ask, done, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -18,11 +18,11 @@ const newPack = z.object({
     .trim()
     .toUpperCase()
     .regex(/^P[A-Z0-9]{1,7}$/, 'Code: P and up to seven letters or digits, such as PF2.'),
-  name: z.string().trim().min(1, 'What is it for?').max(80),
+  name: typedText('Name', 80, 'What is it for?'),
   chemistry: z.enum(chemistryKeys),
   series: typedCount('In series', 100),
   parallel: typedCount('In parallel', 100),
-  ratedCapacityAh: typedPositive('Rated capacity'),
+  ratedCapacityAh: typedPositive('Rated capacity').refine((value) => value < 1000, 'Rated capacity in Ah: this looks like mAh.'),
   board: z.enum(['full', 'protects', 'none']),
 });
 
@@ -44,7 +44,7 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
 /** What is chosen beside the bar of the clinic. */
 const circumstancesSchema = z.object({ state: z.enum(['rest', 'load', 'charge-end', 'discharge-end']), groupsWith: z.string(), terminalsWith: z.string() });
 
-const voidRound: VoidEntry = async (entry, reason) => Number(await voidPackRound(database(), entry, reason));
+const voidRound: VoidEntry = async (db, entry, reason) => Number(await voidPackRound(db, entry, reason));
 
 /** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
 export async function fileGroups(typed: EntryLine): Promise<Filed> {
@@ -59,11 +59,9 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
-    await filePackRound(db, {
-      entry, packId: pack.id, series: pack.series, state, groupVoltagesV: line.groupVoltagesV, terminalV: line.terminalV, stepV: line.stepV,
-      instrumentId: idOf(groupsWith), terminalInstrumentId: idOf(terminalsWith), confirmed,
-    });
-    return done(line.said);
+    const { groupVoltagesV, terminalV, stepV } = line;
+    const round = { entry, packId: pack.id, series: pack.series, state, groupVoltagesV, terminalV, stepV, instrumentId: idOf(groupsWith), terminalInstrumentId: idOf(terminalsWith), confirmed };
+    return done({ said: line.said, store: (connection) => filePackRound(connection, round) });
   });
 }
 

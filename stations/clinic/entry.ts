@@ -1,6 +1,7 @@
 import { askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
+import { beyondLimit } from '@/core/quantity/limits';
 import { parseQuantity } from '@/core/quantity/parse';
 import { median } from 'simple-statistics';
 import { packCodeOf, wordsOf } from '@/ui/tokens';
@@ -47,6 +48,8 @@ export function understandGroups(text: string, shown: PackContext | null, packOf
 
   const voltages = groups.map((figure) => figure.value);
   const terminal = terminals[0];
+  const beyond = beyondOf(voltages, terminal?.value ?? null, current.series);
+  if (beyond) return { kind: 'wrong', said: beyond };
   const spread = Math.max(...voltages) - Math.min(...voltages);
   return {
     kind: 'groups',
@@ -58,6 +61,16 @@ export function understandGroups(text: string, shown: PackContext | null, packOf
     asks: asksAbout(voltages, terminal?.value ?? null, current),
     inFull: `${current.code} ${figures.join(' ')}`,
   };
+}
+
+/** Why one of the voltages cannot be kept; that of the terminals is that of all groups together. */
+function beyondOf(voltages: readonly number[], terminalV: number | null, series: number): string | null {
+  const questions = voltages.map((value, i) => {
+    const beyond = beyondLimit({ dimension: 'voltage', value });
+    return beyond && `Group ${i + 1}, ${beyond}`;
+  });
+  if (terminalV !== null && beyondLimit({ dimension: 'voltage', value: terminalV / series })) questions.push(`Terminals: ${formatFigure(terminalV, display.voltage, 2)} is more than ${series} groups can have.`);
+  return questions.find((question) => question !== null) ?? null;
 }
 
 interface Figure {

@@ -5,8 +5,8 @@ import { addCalibration, withdrawCalibration } from '@/records/calibrations';
 import { fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
-import { type Answer, answering, ask, done, refuse, typedCount, typedNumber, typedPositive } from '@/stations/answer';
-import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
+import { type Answer, answering, ask, done, reasonText, refuse, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import { bringingBack, filing, takingBack } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -18,25 +18,27 @@ import { calibrationOf, judgedSheets, othersOn } from './sheet';
 const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
 const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least nought.`));
 
+const percent = (what: string) => optional(typedNumber(what).refine((value) => value >= 0 && value < 100, `${what}: expected per cent from 0 to below 100.`));
+
 const newInstrument = z
   .object({
     code: z.string().trim().toUpperCase().regex(/^[A-Z][A-Z0-9]{1,5}$/, 'Code: a letter, then one to five letters or digits, such as DM1.'),
-    name: z.string().trim().min(1, 'What is it?').max(80),
+    name: typedText('Name', 80, 'What is it?'),
     kind: z.enum(instrumentKinds),
     channels: typedCount('Channels', 32),
     certified: z.enum(['no', 'yes']),
     voltStepMv: optional(typedPositive('Voltage, last digit')),
-    voltPercent: notNegative('Voltage, accuracy'),
+    voltPercent: percent('Voltage, accuracy'),
     voltCounts: notNegative('Voltage, counts'),
     ampStepMa: optional(typedPositive('Current, last digit')),
-    ampPercent: notNegative('Current, accuracy'),
+    ampPercent: percent('Current, accuracy'),
     ampCounts: notNegative('Current, counts'),
     ohmStep: optional(typedPositive('Resistance, last digit')),
-    ohmPercent: notNegative('Resistance, accuracy'),
+    ohmPercent: percent('Resistance, accuracy'),
     ohmCounts: notNegative('Resistance, counts'),
     wires: z.enum(['', '2', '4']),
-    gauge: notNegative('Lead gauge'),
-    leadM: optional(typedPositive('Lead length')),
+    gauge: optional(typedNumber('Lead gauge').refine((value) => Number.isInteger(value) && value >= 0 && value <= 40, 'Lead gauge: expected a whole number from 0 to 40, such as 18.')),
+    leadM: optional(typedPositive('Lead length').refine((value) => value < 20, 'Lead length: expected metres below 20; 60 cm are 0.6.')),
   })
   .refine(({ voltStepMv, ampStepMa, ohmStep }) => voltStepMv !== null || ampStepMa !== null || ohmStep !== null, { path: ['voltStepMv'], error: 'What does it measure? Give the last digit of at least one quantity.' })
   .refine(({ gauge, leadM }) => (gauge === null) === (leadM === null), { path: ['leadM'], error: 'Leads: give both gauge and length, or neither.' });
@@ -78,9 +80,8 @@ export async function archiveInstrumentAction(id: number, away: boolean): Promis
 }
 
 const newCheck = z.object({
-  name: z.string().trim().min(1, 'What is this sheet called?').max(80),
-  batteries: z
-    .string()
+  name: typedText('Name', 80, 'What is this sheet called?'),
+  batteries: typedText('Batteries', 500)
     .transform((text) => text.split(/[,;\n]/).map((one) => one.trim()).filter(Boolean))
     .refine((labels) => labels.length >= 1, 'Name the batteries, one after the other with commas: nearly empty, half, full.')
     .refine((labels) => labels.length <= 12, 'At most twelve batteries on one sheet.'),
@@ -97,11 +98,10 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
   redirect(`/instruments/check/${answer.value}`);
 }
 
-const voidLine: VoidEntry = (entry, reason) => voidCrossCheckEntry(database(), entry, reason);
 
 /** Files one line of a sheet, on the battery whose position was shown. */
 export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidLine, async ({ entry, text, confirmed, current }) => {
+  return filing(typed, voidCrossCheckEntry, async ({ entry, text, confirmed, current }) => {
     const workshop = await judgedWorkshop();
     const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
     if (!sheet) return refuse('This sheet is not there any more.');
@@ -111,12 +111,12 @@ export async function fileCheck(checkId: number, typed: EntryLine): Promise<File
     if (line.asks && !confirmed) return ask(line.asks);
     const instrument = onBench.find((one) => one.code === line.code);
     if (!instrument) return refuse(`There is no instrument ${line.code}.`);
-    await inTransaction((db) => fileCrossCheck(db, { entry, crossCheckId: checkId, position: line.position, instrumentId: instrument.id, confirmed, readings: line.readings }));
-    return done(line.said);
+    const { position, readings } = line;
+    return done({ said: line.said, store: (db) => fileCrossCheck(db, { entry, crossCheckId: checkId, position, instrumentId: instrument.id, confirmed, readings }) });
   });
 }
 
-export const undoCheck = async (entry: string): Promise<Filed> => takingBack(voidLine, entry);
+export const undoCheck = async (entry: string): Promise<Filed> => takingBack(voidCrossCheckEntry, entry);
 export const redoCheck = async (entry: string, anew: string): Promise<Filed> => bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
 
 /** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */
@@ -138,6 +138,6 @@ export async function calibrateAction(checkId: number, name: string, kind: 'offs
 
 /** Withdraws a calibration: everything read since is judged without it at once. */
 export async function withdrawAction(id: number, because: string): Promise<void> {
-  await withdrawCalibration(database(), z.int().parse(id), z.string().min(1).max(200).parse(because));
+  await withdrawCalibration(database(), z.int().parse(id), reasonText.parse(because));
   revalidatePath('/', 'layout');
 }

@@ -1,5 +1,6 @@
 import { askAgainstOthers } from '@/core/grading/plausibility';
 import { display, formatFigure } from '@/core/quantity/format';
+import { beyondLimit } from '@/core/quantity/limits';
 import { parseQuantity } from '@/core/quantity/parse';
 import { wordsOf } from '@/ui/tokens';
 
@@ -48,6 +49,8 @@ export function understandCheck(text: string, position: number, instruments: rea
   for (const [i, word] of figures.entries()) {
     const parsed = parseQuantity(word, volt);
     if (!parsed || parsed.dimension !== 'voltage') return { kind: 'wrong', said: `"${word}" was not understood as a voltage.` };
+    const beyond = beyondLimit(parsed);
+    if (beyond) return { kind: 'wrong', said: beyond };
     readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
   }
   const asks = readings.map((reading) => askAboutCheck(reading.voltageV, othersV(at))).find((question) => question !== null) ?? null;

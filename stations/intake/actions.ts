@@ -3,9 +3,9 @@
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { addBatch, modelNamed } from '@/records/batches';
 import { inTransaction } from '@/records/database';
-import { fileEntry } from '@/records/readings';
-import { type Answer, answering, ask, done, refuse, typedCount, typedPositive } from '@/stations/answer';
-import { filing, redoEntry, undoEntry, voidReadings } from '@/stations/entry';
+import { fileEntry, voidEntry } from '@/records/readings';
+import { type Answer, answering, ask, done, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
+import { filing, redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -20,13 +20,13 @@ const newBatch = z.object({
     .trim()
     .toUpperCase()
     .regex(/^[A-Z][A-Z0-9]{0,5}$/, 'Code: a letter, then up to five letters or digits, such as S2.'),
-  origin: z.string().trim().min(1, 'Where did these cells come from?').max(200),
+  origin: typedText('From', 200, 'Where did these cells come from?'),
   count: typedCount('Number of cells', 999),
-  maker: z.string().trim().min(1, 'Maker is missing.').max(60),
-  model: z.string().trim().min(1, 'Model is missing.').max(60),
+  maker: typedText('Maker', 60, 'Maker is missing.'),
+  model: typedText('Model', 60, 'Model is missing.'),
   chemistry: z.enum(chemistryKeys),
   ratedAh: typedPositive('Rated capacity').refine((value) => value < 1000, 'Rated capacity in Ah: this looks like mAh.'),
-  massG: z.union([z.literal('').transform(() => null), typedPositive('Weight')]),
+  massG: z.union([z.literal('').transform(() => null), typedPositive('Weight').refine((value) => value < 100_000, 'Weight of one cell in g: this is more than anybody lifts.')]),
   board: z.enum(['none', 'own']),
   asNewMilliohm: z.union([z.literal('').transform(() => null), typedPositive('Resistance when new')]),
 });
@@ -48,7 +48,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidReadings, async ({ entry, text, confirmed, current: shown, circumstances }) => {
+  return filing(typed, voidEntry, async ({ entry, text, confirmed, current: shown, circumstances }) => {
     const workshop = await judgedWorkshop();
     const cells = workshop.cells.filter((cell) => cell.batchCode === batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
@@ -62,8 +62,8 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
     const instrument = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null);
-    await inTransaction((db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith: instrument ? { instrumentId: instrument.id, channel: 1 } : null, readings: line.readings }));
-    return done(line.said);
+    const takenWith = instrument ? { instrumentId: instrument.id, channel: 1 } : null;
+    return done({ said: line.said, store: (db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith, readings: line.readings }) });
   });
 }
 

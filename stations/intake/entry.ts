@@ -2,6 +2,7 @@ import { askAboutMass, askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { display, formatRead } from '@/core/quantity/format';
+import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
 import { cellCodeOf, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
@@ -62,6 +63,8 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
     const wantsMass = has('voltage') || (!cell.missing.includes('voltage') && cell.missing.includes('weight'));
     const parsed = parseQuantity(word, wantsMass ? bareGram : bareVolt);
     if (!parsed) return { kind: 'wrong', said: `"${word}" was not understood. Expected a voltage, a weight in g, or letters of the inspection.` };
+    const beyond = beyondLimit(parsed);
+    if (beyond) return { kind: 'wrong', said: beyond };
     if (parsed.dimension === 'voltage') readings.push({ kind: 'voltage', voltageV: parsed.value, step: parsed.step });
     else if (parsed.dimension === 'mass') readings.push({ kind: 'mass', massKg: parsed.value, step: parsed.step });
     else return { kind: 'wrong', said: `"${word}" is no voltage or weight.` };

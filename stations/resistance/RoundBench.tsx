@@ -26,7 +26,9 @@ export interface BenchCell extends RoundCell {
 /** Rejects while the server cannot be reached. */
 async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
   const response = await fetch(`/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
-  return response.ok ? ((await response.json()) as FiledReading) : { ok: false, said: 'A fault of the server: nothing was stored. Look at what it printed.' };
+  if (response.ok) return (await response.json()) as FiledReading;
+  const { error } = (await response.json().catch(() => ({}))) as { error?: { message: string } };
+  return { ok: false, away: response.status === 503, said: error?.message ?? `The server answered ${response.status}.` };
 }
 
 /** So long after the last entry the rest of the screen is asked for. */

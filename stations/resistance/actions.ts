@@ -7,7 +7,7 @@ import { listInstruments } from '@/records/instruments';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
-import { type Answer, answering, done, refuse, typedNumber, typedPositive } from '@/stations/answer';
+import { type Answer, answering, done, refuse, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/stations/workshop';
 import type { Filed } from '@/ui/entryLine';
@@ -21,8 +21,8 @@ const share = (what: string) => optional(typedNumber(what).refine((value) => val
 
 const newProtocol = z
   .object({
-    name: z.string().trim().min(1, 'What is it called?').max(60),
-    school: z.string().trim().max(200),
+    name: typedText('Name', 60, 'What is it called?'),
+    school: typedText('School', 200),
     method: z.enum(methodKeys),
     chargeFrom: share('Charge from'),
     chargeTo: share('Charge to'),

@@ -1,6 +1,7 @@
 import { askAboutDigitsOf, askAboutResistance, askAboutVoltage } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
+import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { NewResistanceReading } from '@/records/readings';
@@ -60,8 +61,9 @@ export function understandReading(text: string, round: RoundContext, current: Ro
   const read = figuresOf(figures, round.method);
   if (typeof read === 'string') return { kind: 'wrong', said: `"${read}" was not understood. Expected ${expected}.` };
   if (!read) return { kind: 'wrong', said: `${cell.code}: expected ${expected}.` };
+  const beyond = [...Object.values(read.by).flat(), ...(read.temperatureC === null ? [] : [{ dimension: 'temperature' as const, value: read.temperatureC }])].map(beyondLimit).find((one) => one !== null);
+  if (beyond) return { kind: 'wrong', said: beyond };
   const reading = readingOf(round.method, read);
-  if ('current' in read.by && [...(read.by.current ?? [])].some((ampere) => !(ampere.value > 0))) return { kind: 'wrong', said: 'The current must be above zero.' };
   return { kind: 'reading', code: cell.code, reading, said: `${cell.code}: ${sayReading(reading)}`, asks: asksAbout(reading, round, cell), inFull: `${cell.code} ${figures.join(' ')}` };
 }
 

@@ -3,7 +3,7 @@ import { filingDatabase } from '@/records/database';
 import { fileEntry, readingsOfRounds, voidEntry } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { Refusal } from '@/stations/api/respond';
-import { correctedAtEntry } from '@/stations/entry';
+import { storing } from '@/stations/entry';
 import { cellOfCode } from '@/stations/workshop';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
@@ -58,8 +58,8 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     const already = others.filter(({ row }) => row.code === line.code);
     if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
-    await fileEntry(filingDatabase(), { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] });
-    if (replaces) await voidEntry(filingDatabase(), replaces, correctedAtEntry);
+    const kept = await storing({ replaces }, (db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] }), voidEntry, filingDatabase());
+    if (!kept.ok) return kept;
     const now = [...judgeReadings(await stored(), workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));

@@ -5,7 +5,7 @@ import { database, inTransaction } from '@/records/database';
 import { fileEntry, pulsesFiled } from '@/records/readings';
 import { listRounds, openRound } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
-import { type Answer, answering, done, refuse } from '@/stations/answer';
+import { type Answer, answering, done, reasonText, refuse } from '@/stations/answer';
 import { cellOfCode, judgedWorkshop } from '@/stations/workshop';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
@@ -13,7 +13,7 @@ import { z } from 'zod';
 
 /** Voids a run with a reason; its cell is judged without it. */
 export async function voidRunAction(id: number, reason: string): Promise<void> {
-  await voidRun(database(), z.int().parse(id), z.string().trim().min(1).max(200).parse(reason));
+  await voidRun(database(), z.int().parse(id), reasonText.parse(reason));
   revalidatePath('/', 'layout');
 }
 

@@ -1,0 +1,24 @@
+import { isDeepStrictEqual } from 'node:util';
+
+/** An entry's id came again with something else than was filed under it. */
+export class EntryTaken extends Error {
+  constructor() {
+    super('This line was filed before, with another text.');
+  }
+}
+
+/**
+ * Holds what an entry should have filed against what is stored under it, row by row of their common key. Returns false
+ * where it was filed before.
+ *
+ * @param inserted how many of the given rows are stored only now
+ * @throws EntryTaken where anything differs
+ */
+export function isNewEntry<Row extends object>(given: readonly Row[], stored: readonly Row[], key: keyof Row, inserted: number): boolean {
+  const same = given.every((row) => {
+    const there = stored.find((one) => one[key] === row[key]);
+    return there !== undefined && Object.entries(row).every(([name, value]) => isDeepStrictEqual(there[name as keyof Row] ?? null, value ?? null));
+  });
+  if (!same || given.length !== stored.length || (inserted > 0 && inserted < given.length)) throw new EntryTaken();
+  return inserted > 0;
+}
