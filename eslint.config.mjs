@@ -6,7 +6,8 @@ const closed = {
   core: ['records', 'stations', 'ui', 'app', 'workers', 'demo', 'bench'],
   records: ['stations', 'ui', 'app', 'workers', 'demo', 'bench'],
   ui: ['records', 'stations', 'app', 'demo', 'bench'],
-  stations: ['app', 'demo', 'bench'],
+  stations: ['app', 'demo', 'bench', 'http'],
+  http: ['app', 'demo', 'bench', 'ui', 'workers'],
   workers: ['records', 'stations', 'ui', 'app', 'demo', 'bench'],
   demo: ['stations', 'ui', 'app', 'bench'],
 };

@@ -5,7 +5,7 @@ export async function register(): Promise<void> {
   const { isDatabaseAway } = await import('./records/database');
   try {
     await migrate();
-    const { judgeRunsInForce } = await import('./stations/runs/judgeRun');
+    const { judgeRunsInForce } = await import('@/workshop/judgeRun');
     // Logs that an older arithmetic judged; the server answers meanwhile.
     void judgeRunsInForce().catch((error: unknown) => console.error(error));
   } catch (error) {

@@ -8,19 +8,7 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are checked by bin/test; checking them here again would only make a newcomer wait.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['pg', 'pg-copy-streams', 'papaparse'],
-  async headers() {
-    return [
-      {
-        source: '/:path*',
-        headers: [
-          { key: 'X-Content-Type-Options', value: 'nosniff' },
-          { key: 'X-Frame-Options', value: 'DENY' },
-          { key: 'Referrer-Policy', value: 'no-referrer' },
-        ],
-      },
-    ];
-  },
+  serverExternalPackages: ['pg', 'pg-copy-streams', 'papaparse', 'piscina'],
 };
 
 export default config;

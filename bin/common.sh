@@ -143,7 +143,7 @@ stop_database() {
 # Builds when any source differs from what the last build was made of.
 build_app() {
   local folder=${NEXT_DIST_DIR:-.next} fingerprint
-  fingerprint=$(find app core records stations ui workers demo package-lock.json next.config.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
+  fingerprint=$(find app core records stations ui workers demo http package-lock.json next.config.ts instrumentation.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
   [ -f "$folder/made-of" ] && [ "$(cat "$folder/made-of")" = "$fingerprint" ] && return
   say 'Building …'
   npx next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
@@ -169,10 +169,11 @@ serve() {
     say "Port $port is taken by something else."
     port=$(free_port)
   fi
+  mkdir -p "$state"
   printf %s "$port" > "$state_noted"
   trap 'finish; exit 0' INT TERM
   trap finish EXIT
-  PORT=$port BOLD_EMBER_LISTEN=$address node --import tsx http/main.ts &
+  NODE_ENV=production PORT=$port BOLD_EMBER_LISTEN=$address node --import tsx http/main.ts &
   server=$!
   for tries in $(seq 300); do
     if [ "$(curl -s -o /dev/null -w '%{http_code}' "http://127.0.0.1:$port/api/v1/health")" != 000 ]; then

@@ -64,5 +64,5 @@ test('errors name the field and never show a stack', async ({ request }) => {
   expect(await post('/api/v1/compute/resistance', { method: 'load-step', openVoltageV: 3.8, loadedVoltageV: 3.9, currentA: 1 })).toMatchObject({ status: 400, error: { code: 'impossible', issues: [{ path: 'loadedVoltageV' }] } });
   expect(await post('/api/v1/compute/match', Buffer.from('{'), { 'content-type': 'application/json' })).toMatchObject({ status: 400, error: { code: 'not-json' } });
   expect(await post('/api/v1/compute/discharge?load=lamp', 'x', { 'content-type': 'text/csv' })).toMatchObject({ status: 400, error: { issues: [{ path: 'load' }] } });
-  expect(await post('/api/v1/runs?cell=A1-001&load=column', 'x', { 'content-type': 'text/plain' })).toMatchObject({ status: 415, error: { code: 'not-csv' } });
+  expect(await post('/api/v1/runs?cell=A1-001&load=column', 'x', { 'content-type': 'text/plain' })).toMatchObject({ status: 415, error: { code: 'content-type' } });
 });

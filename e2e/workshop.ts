@@ -33,10 +33,10 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
       const url = `http://127.0.0.1:${port}`;
       const databaseUrl = new URL(scratch.url);
       databaseUrl.port = String(wire.port);
-      const env = { ...process.env, DATABASE_URL: databaseUrl.href };
+      const env: NodeJS.ProcessEnv = { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl.href };
       // Straight to the database: while this waits, the wire does not carry.
       if (demo) execFileSync('npx', ['tsx', 'demo/fill.ts'], { env: { ...process.env, DATABASE_URL: scratch.url }, stdio: 'pipe' });
-      const server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(port)], { env, stdio: 'pipe' });
+      const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], { env, stdio: 'pipe' });
       const log: string[] = [];
       server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
       server.stderr.on('data', (text: Buffer) => log.push(text.toString()));

@@ -1,4 +1,4 @@
-import type { JudgedCell } from './workshop';
+import type { JudgedCell } from '@/workshop/judgeCell';
 
 /** Maker and model, as people call a cell. */
 export const modelName = ({ maker, model }: Pick<JudgedCell, 'maker' | 'model'>): string => `${maker} ${model}`;

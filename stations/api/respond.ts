@@ -35,10 +35,15 @@ function refusalOf(error: unknown): Refusal {
   return new Refusal(500, 'fault', 'A fault of the server. It is not known whether anything was stored.');
 }
 
+/** True where every number within is one. */
+const isFinite = (value: unknown): boolean => (typeof value === 'number' ? Number.isFinite(value) : typeof value !== 'object' || value === null || Object.values(value).every(isFinite));
+
 /** Answers with what `work` gives, or with the error shape of the API. Never a stack trace. */
 export async function respond(work: () => Promise<unknown>, status = 200): Promise<Response> {
   try {
-    return Response.json(await work(), { status });
+    const answer = await work();
+    if (!isFinite(answer)) throw new Refusal(400, 'overflow', 'These figures lead beyond what can be reckoned with; look at them once more.');
+    return Response.json(answer, { status });
   } catch (error) {
     const refusal = refusalOf(error);
     return Response.json({ error: { code: refusal.code, message: refusal.message, issues: refusal.issues } }, { status: refusal.status });

@@ -3,17 +3,20 @@ import { z } from 'zod';
 
 /** The shapes of the API. Version 1 is fixed: fields may be added, none changed. */
 
-const positive = z.number().positive();
+/** Far beyond any bench; reckoning with more would overflow. */
+const most = 1e9;
+const figure = z.number().min(-most).max(most);
+const positive = z.number().min(1 / most).max(most);
 const warnings = z.array(z.object({ code: z.string(), message: z.string() }));
 
 const loadStepRequest = z
   .object({
     method: z.literal('load-step'),
-    openVoltageV: z.number(),
-    loadedVoltageV: z.number(),
+    openVoltageV: figure,
+    loadedVoltageV: figure,
     currentA: positive.optional(),
     loadResistanceOhm: positive.optional(),
-    droopV: z.number().default(0),
+    droopV: figure.default(0),
     seriesCells: z.int().min(1).max(1000).default(1),
     voltageResolutionV: positive.optional().describe('Last digit of the voltmeter; 1 mV is assumed, and said so, where it is missing.'),
     currentResolutionA: positive.optional().describe('Last digit of the ammeter; 10 mA is assumed, and said so, where it is missing.'),
@@ -23,10 +26,10 @@ const loadStepRequest = z
 
 const twoCurrentRequest = z.object({
   method: z.literal('two-current'),
-  lowCurrentA: z.number().min(0),
+  lowCurrentA: figure.min(0),
   highCurrentA: positive,
-  voltageAtLowV: z.number(),
-  voltageAtHighV: z.number(),
+  voltageAtLowV: figure,
+  voltageAtHighV: figure,
   seriesCells: z.int().min(1).max(1000).default(1),
   voltageResolutionV: positive.optional(),
   currentResolutionA: positive.optional(),
@@ -46,13 +49,14 @@ export const resistanceResponse = z.object({
 
 export const loadParameter = z
   .string({ error: 'Give load=resistor:OHM, load=current:AMPERE or load=column.' })
-  .regex(/^(resistor:[\d.]+|current:[\d.]+|column)$/, 'Expected resistor:OHM, current:AMPERE or column.');
+  .regex(/^(resistor:[\d.]+|current:[\d.]+|column)$/, 'Expected resistor:OHM, current:AMPERE or column.')
+  .refine((text) => text === 'column' || positive.safeParse(Number(text.split(':')[1])).success, 'Expected a resistor or current above zero.');
 
 const numberParameter = z.coerce.number({ error: 'Expected a number.' });
 
 export const dischargeQuery = z.object({
   load: loadParameter,
-  cutoffV: numberParameter.positive().optional(),
+  cutoffV: numberParameter.min(1 / most).max(most).optional(),
   seriesCells: numberParameter.int().min(1).max(1000).default(1),
 });
 
@@ -78,10 +82,10 @@ export const dischargeResponse = z.object({
 
 export const partialCapacityRequest = z.object({
   chemistry: z.enum(chemistryKeys.filter((key) => key !== 'alkaline')),
-  startVoltagesV: z.array(z.number()).min(1).max(1000),
+  startVoltagesV: z.array(figure).min(1).max(1000),
   chargeAh: positive,
-  endVoltageV: z.number().optional(),
-  voltageUncertaintyV: z.number().min(0).optional(),
+  endVoltageV: figure.optional(),
+  voltageUncertaintyV: figure.min(0).optional(),
 });
 
 export const partialCapacityResponse = z.object({
@@ -96,7 +100,7 @@ export const matchRequest = z.object({
   series: z.int().min(1).max(100),
   parallel: z.int().min(1).max(100),
   cells: z
-    .array(z.object({ id: z.string().min(1), capacityAh: positive, resistanceOhm: positive, voltageV: z.number().optional(), bond: z.string().optional() }))
+    .array(z.object({ id: z.string().min(1).max(100), capacityAh: positive, resistanceOhm: positive, voltageV: figure.optional(), bond: z.string().max(100).optional() }))
     .max(2000),
   rules: z.object({ joinWithinV: positive.optional(), enoughAh: positive.optional() }).optional(),
 });

@@ -2,7 +2,7 @@ import { display, formatFigure } from '@/core/quantity/format';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
 import { modelName } from '@/stations/models';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { PrintButton } from '@/ui/PrintButton';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';

@@ -1,6 +1,6 @@
 import { listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';

@@ -1,4 +1,4 @@
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { candidatesOf, free, modelsOf } from './candidates';

@@ -3,7 +3,7 @@
 import { addBuild, voidBuild } from '@/records/builds';
 import { inTransaction } from '@/records/database';
 import { type Answer, answering, done, reasonText, refuse, typedText } from '@/stations/answer';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';

@@ -1,4 +1,4 @@
-import type { JudgedCell } from '@/stations/workshop';
+import type { JudgedCell } from '@/workshop/judgeCell';
 import { candidatesOf, free, modelsOf } from './candidates';
 import type { PackNeed } from './need';
 

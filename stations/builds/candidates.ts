@@ -2,7 +2,7 @@ import 'server-only';
 import { duties } from '@/core/grading/duty';
 import type { MatchCell } from '@/core/matching/match';
 import { modelName, mostPlentiful } from '@/stations/models';
-import type { JudgedCell } from '@/stations/workshop';
+import type { JudgedCell } from '@/workshop/judgeCell';
 import type { PackNeed } from './need';
 
 /** Graded cells that no build holds yet and that are safe to use. */

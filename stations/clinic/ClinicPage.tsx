@@ -1,9 +1,9 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
-import { judgedPacks, judgedWorkshop } from '@/stations/workshop';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import Link from 'next/link';
-import { voltmeters } from '@/stations/instruments/book';
+import { voltmeters } from '@/workshop/book';
 import { packContext } from './entry';
 import { GroupsBar } from './GroupsBar';
 import { NewPackForm } from './NewPackForm';

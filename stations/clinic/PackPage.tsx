@@ -3,8 +3,8 @@ import { type Display, display, formatFigure, formatQuantity, quantityParts } fr
 import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
 import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
-import { voltmeters } from '@/stations/instruments/book';
-import { judgedWorkshop, judgePackRound } from '@/stations/workshop';
+import { voltmeters } from '@/workshop/book';
+import { judgedWorkshop, judgePackRound } from '@/workshop/judged';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';

@@ -1,5 +1,6 @@
 import { isDatabaseAway } from '@/records/database';
 import { Settings2 } from 'lucide-react';
+import { format } from 'date-fns';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { type FrameFacts, frameFacts } from './benchLine';
@@ -47,6 +48,11 @@ const WatchPlace = ({ facts }: { facts: FrameFacts | null }) => (
   <aside className="watch" aria-label="Watch" tabIndex={0}>
     <h2>Watch</h2>
     <Watch resting={(facts?.resting ?? []).map((rest) => ({ ...rest, dueAt: rest.dueAt.getTime() }))} />
+    {facts && (
+      <p className="saved soft">
+        <Link href="/access">{facts.savedAt ? `Saved ${format(facts.savedAt, 'd MMM HH:mm')}` : 'Never saved yet'}</Link>
+      </p>
+    )}
   </aside>
 );
 

@@ -1,10 +1,11 @@
 import 'server-only';
 import type { Waiting } from '@/core/grading/nextStation';
+import { lastBackupAt } from '@/records/backup';
 import { listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { type Resting, restingNow } from '@/records/rests';
 import { uncorrectedChannels } from '@/stations/instruments/sheet';
-import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from '@/stations/workshop';
+import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from '@/workshop/judged';
 
 export interface Stop {
   href: string;
@@ -37,6 +38,8 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
 export interface FrameFacts {
   stops: Stop[];
   resting: Resting[];
+  /** When the workshop was last saved; null where it never was. */
+  savedAt: Date | null;
 }
 
 export async function frameFacts(): Promise<FrameFacts> {
@@ -44,8 +47,8 @@ export async function frameFacts(): Promise<FrameFacts> {
   const { rules, cells } = workshop;
   const waiting = new Map<Waiting, number>();
   for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
-  const [stops, resting] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600)]);
-  return { stops, resting };
+  const [stops, resting, savedAt] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600), lastBackupAt(database())]);
+  return { stops, resting, savedAt };
 }
 
 /** Where to begin: the first station with something waiting. */

@@ -1,6 +1,7 @@
+import { pageOf } from '@/stations/address';
 import { corrected, errorInterval, fillsTo } from '@/core/instruments/calibration';
 import { display, formatFigure, formatQuantity, type Display } from '@/core/quantity/format';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -18,7 +19,7 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
   const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === id);
   if (!sheet) notFound();
   const { check, channels, consensus } = sheet;
-  const position = Math.min(check.batteries.length, Math.max(1, Number(at) || 1));
+  const position = Math.min(check.batteries.length, pageOf(at));
   const onBench = instruments.all.filter((one) => one.archivedAt === null && one.ranges.voltage).map(({ code, channels: count }) => ({ code, channels: count }));
   const here = channels.filter((channel) => channel.readings.some((one) => one.position === position));
   return (

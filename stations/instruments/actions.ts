@@ -7,7 +7,7 @@ import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
 import { type Answer, answering, ask, done, reasonText, refuse, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack } from '@/stations/entry';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';

@@ -4,7 +4,7 @@ import { database } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
 import { scratchDatabase } from '@/records/scratchDatabase';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { frameFacts } from '../frame/benchLine';
 import { calibrationOf, judgedSheets, uncorrectedChannels } from './sheet';

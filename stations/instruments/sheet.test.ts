@@ -1,7 +1,7 @@
 import type { Calibration } from '@/records/calibrations';
 import type { CrossCheck, CrossCheckReading } from '@/records/crossChecks';
 import type { Instrument } from '@/records/instruments';
-import { bookOf } from './book';
+import { bookOf } from '@/workshop/book';
 import { calibrationOf, judgeSheet, othersOn } from './sheet';
 
 const instrument = (id: number, code: string, change: Partial<Instrument> = {}): Instrument => ({

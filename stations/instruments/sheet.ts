@@ -7,8 +7,8 @@ import { type CrossCheck, type CrossCheckReading, crossCheckReadings, listCrossC
 import { database } from '@/records/database';
 import { median } from 'simple-statistics';
 import type { Instrument } from '@/records/instruments';
-import { oncePer, type Workshop } from '@/stations/workshop';
-import type { InstrumentBook } from './book';
+import { oncePer, type Workshop } from '@/workshop/judged';
+import type { InstrumentBook } from '@/workshop/book';
 
 /** One instrument, or one channel of it, on one battery. */
 export interface CheckedReading {

@@ -1,6 +1,6 @@
 import { listBatches, listModels } from '@/records/batches';
 import { database } from '@/records/database';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewBatchForm } from './NewBatchForm';

@@ -1,6 +1,6 @@
 import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { PrintButton } from '@/ui/PrintButton';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';

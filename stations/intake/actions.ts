@@ -6,7 +6,7 @@ import { inTransaction } from '@/records/database';
 import { fileEntry, voidEntry } from '@/records/readings';
 import { type Answer, answering, ask, done, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { filing, redoEntry, undoEntry } from '@/stations/entry';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';

@@ -1,4 +1,4 @@
-import type { JudgedCell } from '@/stations/workshop';
+import type { JudgedCell } from '@/workshop/judgeCell';
 import type { EntryCell } from './entry';
 
 /** What the reading bar of the intake needs to know of a cell. */

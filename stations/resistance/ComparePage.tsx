@@ -1,9 +1,10 @@
+import { numberOf } from '@/stations/address';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { leastPairs } from '@/core/resistance/agreement';
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
 import { modelName } from '@/stations/models';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
@@ -17,7 +18,7 @@ async function modelOfBatch(batchCode: string): Promise<string | null> {
 
 /** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
 export async function ComparePage({ first: firstId, second: secondId, round: roundId, model: chosenModel }: { first?: string; second?: string; round?: string; model?: string }) {
-  const round = roundId === undefined ? null : await roundById(database(), Number(roundId) || 0);
+  const round = roundId === undefined ? null : await roundById(database(), numberOf(roundId));
   const { protocols, first, second, models, model, pairs, agreement, verdict } = await compareProtocols(Number(firstId) || round?.protocolId || null, Number(secondId) || null, chosenModel ?? (round && (await modelOfBatch(round.batchCode))));
   return (
     <>

@@ -3,7 +3,7 @@ import { methods } from '@/core/resistance/methods';
 import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
 import { listRounds } from '@/records/rounds';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewRoundForm } from './NewRoundForm';

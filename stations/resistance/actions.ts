@@ -9,7 +9,7 @@ import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
 import { type Answer, answering, done, refuse, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { redoEntry, undoEntry } from '@/stations/entry';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import type { Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';

@@ -6,7 +6,7 @@ import type { Protocol } from '@/records/protocols';
 import { readingsOfRounds } from '@/records/readings';
 import { listRounds } from '@/records/rounds';
 import { modelName, mostPlentiful } from '@/stations/models';
-import { cellOfCode, judgedWorkshop } from '@/stations/workshop';
+import { cellOfCode, judgedWorkshop } from '@/workshop/judged';
 import { figuresByCell, judgeReadings } from './round';
 
 export interface CellPair extends Pair {

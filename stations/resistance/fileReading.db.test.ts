@@ -42,7 +42,7 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const request = (body: unknown, contentType = 'application/json') => new Request('http://here/resistance/1/readings', { method: 'POST', headers: { 'content-type': contentType }, body: JSON.stringify(body) });
+const request = (body: unknown) => new Request('http://here/resistance/1/readings', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 const send = (text: string, change: Partial<ReadingRequest> = {}) =>
   fileReading(roundId, request({ entry: randomUUID(), text, confirmed: false, current: codeOf(1), circumstances: {}, replaces: null, seen: null, ...change } satisfies ReadingRequest));
 const stored = async (code: string) =>
@@ -99,7 +99,7 @@ test.each([
 test('a round that is not there, a request that makes no sense, another kind of body', async () => {
   expect(await fileReading(999, request({ entry: randomUUID(), text: '21', confirmed: false, current: null, circumstances: {}, seen: null }))).toMatchObject({ ok: false, said: 'This round is not there any more.' });
   expect(await send('21.4', { entry: 'no id' })).toMatchObject({ ok: false });
-  await expect(fileReading(roundId, request({}, 'text/plain'))).rejects.toMatchObject({ status: 415 });
+  await expect(fileReading(roundId, request({ text: 'x'.repeat(20_000) }))).rejects.toMatchObject({ status: 413 });
 });
 
 test('a correction stands alone: the mistake is void, no press of its own, and the cell it was filed for is told', async () => {

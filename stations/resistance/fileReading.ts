@@ -2,14 +2,16 @@ import 'server-only';
 import { filingDatabase } from '@/records/database';
 import { fileEntry, readingsOfRounds, voidEntry } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
-import { Refusal } from '@/stations/api/respond';
+import { readJson } from '@/stations/api/jsonBody';
 import { storing } from '@/stations/entry';
-import { cellOfCode } from '@/stations/workshop';
+import { cellOfCode } from '@/workshop/judged';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
 import { z } from 'zod';
 import { understandReading } from './entry';
 import { contextOf, crowdOfRound, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
+
+const longestReadingBytes = 16 * 1024;
 
 /** `freed` is the code of the cell whose reading was corrected by this one. */
 export type FiledReading = Filed & { figure?: RoundFigure | null; freed?: string | null };
@@ -28,10 +30,8 @@ export type ReadingRequest = z.infer<typeof readingRequest>;
  * the first reading need not wait for that.
  */
 export async function fileReading(roundId: number, request: Request): Promise<FiledReading> {
-  // No foreign web page may send JSON unasked.
-  if (!request.headers.get('content-type')?.startsWith('application/json')) throw new Refusal(415, 'not-json', 'Send the reading with content-type application/json.');
   const answer = await answering(async () => {
-    const [body, open] = await Promise.all([request.json(), openRoundById(roundId)]);
+    const [body, open] = await Promise.all([readJson(request, longestReadingBytes), openRoundById(roundId)]);
     const { entry, text, confirmed, current, seen, replaces } = readingRequest.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;

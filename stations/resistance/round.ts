@@ -10,9 +10,10 @@ import type { Protocol } from '@/records/protocols';
 import { readingsOfRounds, type RoundReadingRow } from '@/records/readings';
 import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
-import { type JudgedResistance, judgeStored } from './judgeStored';
-import { type Kept, renewed } from '@/stations/renewed';
-import { cellOfCode, type JudgedCell, judgedWorkshop, type Workshop } from '@/stations/workshop';
+import { type JudgedResistance, judgeStored } from '@/workshop/judgeStored';
+import { type Kept, renewed } from '@/workshop/renewed';
+import { cellOfCode, judgedWorkshop, type Workshop } from '@/workshop/judged';
+import type { JudgedCell } from '@/workshop/judgeCell';
 
 /** The cells a round is for: those of its batch that are usable and free. */
 export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cells.filter((cell) => cell.batchCode === batchCode && whyNotMeasured(cell) === null);

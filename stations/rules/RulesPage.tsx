@@ -1,5 +1,5 @@
 import { presetKeys, presetRules, ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { GoBar } from '../frame/GoBar';
 import { RulesForm } from './RulesForm';
 

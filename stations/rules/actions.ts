@@ -4,7 +4,7 @@ import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys } from '@/
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { type Answer, answering, done, typedNumber } from '@/stations/answer';
-import { judgeRunsBy } from '@/stations/runs/judgeRun';
+import { judgeRunsBy } from '@/workshop/judgeRun';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 

@@ -2,7 +2,7 @@ import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { curveOf, runById, runsOfCell } from '@/records/runs';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';
@@ -11,7 +11,7 @@ import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { voidRunAction } from './actions';
 import { DischargeChart } from './DischargeChart';
-import { judgeRun } from './judgeRun';
+import { judgeRun } from '@/workshop/judgeRun';
 import { LoadSteps } from './LoadSteps';
 import { pulsesFiled } from '@/records/readings';
 

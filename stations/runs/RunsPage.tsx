@@ -2,7 +2,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { countRuns, listRuns } from '@/records/runs';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { format } from 'date-fns';
 import Link from 'next/link';

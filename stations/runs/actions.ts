@@ -6,7 +6,7 @@ import { fileEntry, pulsesFiled } from '@/records/readings';
 import { listRounds, openRound } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
 import { type Answer, answering, done, reasonText, refuse } from '@/stations/answer';
-import { cellOfCode, judgedWorkshop } from '@/stations/workshop';
+import { cellOfCode, judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';

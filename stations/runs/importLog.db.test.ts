@@ -5,11 +5,11 @@ import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
 import { countRuns, eachSample, runById } from '@/records/runs';
 import { scratchDatabase } from '@/records/scratchDatabase';
-import { judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { importLog } from './importLog';
-import { judgeRun, judgeRunsBy, judgeRunsInForce } from './judgeRun';
+import { judgeRun, judgeRunsBy, judgeRunsInForce } from '@/workshop/judgeRun';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 

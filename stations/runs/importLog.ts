@@ -12,8 +12,8 @@ import { csvTextOf } from '@/stations/api/csvBody';
 import { Refusal } from '@/stations/api/respond';
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { temporaryFolder } from '@/records/temporary';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { once } from 'node:events';
 import { finished } from 'node:stream/promises';
@@ -45,7 +45,7 @@ export async function importLog({ code, fileName, load, endedAt }: LogImport, bo
   if (!cell) throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [{ path: 'cell', message: `There is no cell ${code}.` }]);
   const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
   const runId = await reserveRunId(db);
-  const folder = await mkdtemp(join(tmpdir(), 'bold-ember-'));
+  const folder = await temporaryFolder();
   const spool = join(folder, 'samples');
   try {
     const read = await readLog(runId, load, cutoffV, body, spool);

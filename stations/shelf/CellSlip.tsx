@@ -1,5 +1,5 @@
 import { display, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/stations/workshop';
+import type { JudgedCell } from '@/workshop/judgeCell';
 import { DutyMark } from '@/ui/DutyMark';
 import Link from 'next/link';
 import { whyOf } from './ShelfTable';

@@ -1,6 +1,8 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { type Duty, duties } from '@/core/grading/duty';
-import { type JudgedCell, judgedWorkshop } from '@/stations/workshop';
+import { judgedWorkshop } from '@/workshop/judged';
+import type { JudgedCell } from '@/workshop/judgeCell';
+import { pageOf } from '@/stations/address';
 import { modelName } from '@/stations/models';
 import { DutyMark, dutyNames } from '@/ui/DutyMark';
 import { Pages } from '@/ui/Pages';
@@ -9,7 +11,7 @@ import { CellSlip } from './CellSlip';
 import { matches, readQuery } from './query';
 import { ShelfBar } from './ShelfBar';
 import { type MapPoint, ShelfMap } from './ShelfMap';
-import { type SortKey, sortCells, ShelfTable } from './ShelfTable';
+import { sortCells, sortKeyOf, ShelfTable } from './ShelfTable';
 import { ShelfTray } from './ShelfTray';
 
 export interface ShelfParameters {
@@ -30,14 +32,15 @@ export async function ShelfPage(given: ShelfParameters) {
   const view = views.find((one) => one === given.view) ?? 'map';
   const read = readQuery(given.q ?? '');
   const found = cells.filter((cell) => cell.intake.class !== null && (!read.ok || matches(cell, read.query)));
-  const page = Math.max(1, Number(given.page) || 1);
+  const page = pageOf(given.page);
+  const sort = sortKeyOf(given.sort);
   const models = view === 'map' ? modelsOf(found) : [];
   const byDuty = countByDuty(found);
   const doubtful = again(found);
   const model = models.find((one) => one.name === given.model) ?? models[0];
   const chosen = cells.find((cell) => cell.code === given.cell);
   const href = (change: ShelfParameters) => `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
-  const sorted = view === 'table' ? sortCells(found, (given.sort ?? 'code') as SortKey) : found;
+  const sorted = view === 'table' ? sortCells(found, sort) : found;
   const shown = Number.isFinite(pageSize[view]) ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view]) : sorted;
 
   return (
@@ -83,7 +86,7 @@ export async function ShelfPage(given: ShelfParameters) {
               </div>
             )}
             {view === 'tray' && <ShelfTray cells={shown} />}
-            {view === 'table' && <ShelfTable cells={shown} href={(sort) => href({ sort, page: '' })} sort={(given.sort ?? 'code') as SortKey} />}
+            {view === 'table' && <ShelfTable cells={shown} href={(by) => href({ sort: by, page: '' })} sort={sort} />}
             {view !== 'map' && <Pages page={page} total={found.length} size={pageSize[view]} href={(to) => href({ page: String(to) })} />}
           </section>
           <div className="stack">

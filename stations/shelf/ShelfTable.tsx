@@ -1,6 +1,6 @@
 import { duties } from '@/core/grading/duty';
 import { display, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/stations/workshop';
+import type { JudgedCell } from '@/workshop/judgeCell';
 import { DutyMark } from '@/ui/DutyMark';
 import Link from 'next/link';
 
@@ -17,7 +17,10 @@ export type SortKey = keyof typeof sorters;
 
 const rank = (cell: JudgedCell): number => (cell.duty.duty ? duties.indexOf(cell.duty.duty) : 9);
 
-export const sortCells = (cells: readonly JudgedCell[], by: SortKey): JudgedCell[] => [...cells].sort(sorters[by] ?? sorters.code);
+export const sortCells = (cells: readonly JudgedCell[], by: SortKey): JudgedCell[] => [...cells].sort(sorters[by]);
+
+/** The order that an address asks for; by code where it names none. */
+export const sortKeyOf = (text: string | undefined): SortKey => (Object.keys(sorters) as SortKey[]).find((key) => key === text) ?? 'code';
 
 const columns: [SortKey, string, boolean][] = [
   ['code', 'Cell', false],

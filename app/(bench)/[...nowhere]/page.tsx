@@ -1,0 +1,6 @@
+import { notFound } from 'next/navigation';
+
+/** Any other address, within the frame. */
+export default function Nowhere() {
+  notFound();
+}

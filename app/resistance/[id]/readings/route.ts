@@ -1,4 +1,0 @@
-import { respond } from '@/stations/api/respond';
-import { fileReading } from '@/stations/resistance/fileReading';
-
-export const POST = (request: Request, { params }: { params: Promise<{ id: string }> }) => respond(async () => fileReading(Number((await params).id), request));

@@ -1,7 +1,0 @@
-import { RunPage } from '@/stations/runs/RunPage';
-
-export const metadata = { title: 'Run' };
-
-export default async function Page({ params }: { params: Promise<{ id: string }> }) {
-  return <RunPage id={Number((await params).id) || 0} />;
-}

@@ -1,0 +1,74 @@
+import { clearTemporary } from '@/records/temporary';
+import next from 'next';
+import { randomBytes } from 'node:crypto';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { createDoor } from './door';
+import { sensibleUrl, turnAway } from './gate';
+import { contentSecurityPolicy, usualHeaders } from './headers';
+import { readLock } from './passphrase';
+import { readSettings } from './settings';
+
+/** A long log over a slow network may take so long to arrive. */
+const longestRequestMs = 30 * 60_000;
+
+/** The server: what may not come in is turned away here; everything else goes to the screens and the API. */
+async function main(): Promise<void> {
+  const lock = readLock(process.env);
+  const settings = readSettings(process.env, lock !== null);
+  await clearTemporary();
+  const door = createDoor(lock, settings);
+  const app = next({ dev: false, hostname: settings.address, port: settings.port });
+  const screens = app.getRequestHandler();
+  await app.prepare();
+
+  const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
+    for (const [name, value] of Object.entries(usualHeaders)) response.setHeader(name, value);
+    const { method = 'GET', url = '/', headers } = request;
+    const turned = turnAway({ method, url, headers }, settings);
+    if (turned) return refuse(response, turned.status, turned.code, turned.message);
+    if (!settings.behindProxy) for (const name of ['x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-for', 'x-forwarded-port', 'forwarded']) delete headers[name];
+    request.url = sensibleUrl(url);
+    const path = request.url.split('?', 1)[0];
+    if (method === 'POST' && path === '/login') return door.signIn(request, response);
+    if (method === 'POST' && path === '/logout') return door.signOut(request, response);
+    if (!(await door.admits(request))) {
+      if (path?.startsWith('/api/') || method === 'POST') return refuse(response, 401, 'passphrase', 'This workshop is locked: sign in, or send a key as Authorization: Bearer.');
+      response.writeHead(303, { Location: `/login?${new URLSearchParams({ to: request.url })}`, 'Cache-Control': 'no-store' }).end();
+      return;
+    }
+    if (!path?.startsWith('/api/')) {
+      const policy = contentSecurityPolicy(randomBytes(16).toString('base64'));
+      response.setHeader('Content-Security-Policy', policy);
+      // The framework takes the nonce for its own scripts from here.
+      headers['content-security-policy'] = policy;
+    }
+    await screens(request, response);
+  };
+
+  const server = createServer((request, response) => {
+    answer(request, response).catch((error: unknown) => {
+      console.error(error);
+      if (!response.headersSent) refuse(response, 503, 'fault', 'The workshop cannot answer now. If its database was restarted, try again.');
+      else response.destroy();
+    });
+  });
+  server.requestTimeout = longestRequestMs;
+  server.listen(settings.port, settings.address);
+  const stop = (): void => {
+    server.close(() => process.exit(0));
+    server.closeAllConnections();
+  };
+  process.once('SIGTERM', stop);
+  process.once('SIGINT', stop);
+}
+
+/** An error in the API's shape. What is still being sent is not waited for. */
+function refuse(response: ServerResponse, status: number, code: string, message: string): void {
+  response.writeHead(status, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store', Connection: 'close' });
+  response.end(JSON.stringify({ error: { code, message, issues: [] } }));
+}
+
+main().catch((error: unknown) => {
+  console.error(error instanceof Error ? error.message : error);
+  process.exit(1);
+});

@@ -1,0 +1,87 @@
+import { listApiKeys, listSessions } from '@/records/access';
+import { lastBackupAt } from '@/records/backup';
+import { database } from '@/records/database';
+import { format } from 'date-fns';
+import { GoBar } from '../frame/GoBar';
+import { ActButton } from './ActButton';
+import { endSessionsAction, withdrawApiKeyAction } from './actions';
+import { NewKeyForm } from './NewKeyForm';
+
+const isLocked = (): boolean => Boolean(process.env.BOLD_EMBER_PASSPHRASE || process.env.BOLD_EMBER_PASSPHRASE_HASH);
+const when = (date: Date): string => format(date, 'd MMM yyyy HH:mm');
+
+/** Who may come in, and whether what is here was saved. */
+export async function AccessPage() {
+  const db = database();
+  const [sessions, keys, backup] = await Promise.all([listSessions(db), listApiKeys(db), lastBackupAt(db)]);
+  return (
+    <>
+      <div className="head">
+        <h1>Access</h1>
+        <span className="soft">Who may come in, and when this workshop was last saved.</span>
+      </div>
+      <div className="cols wide-end">
+        <section className="sheet lead-ink" aria-label="Passphrase">
+          {isLocked() ? (
+            <>
+              <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>Locked by a passphrase</p>
+              <p>Plain HTTP in a home network can be listened to. Where that matters, put a proxy with TLS before it: the README says how.</p>
+              <h2>Signed in: {sessions.length}</h2>
+              <ul className="reasons">
+                {sessions.map((session) => (
+                  <li key={session.beganAt.getTime()}>
+                    <span className="num">{when(session.beganAt)}</span> <span className="soft">{deviceOf(session.agent)}, until {when(session.endsAt)}</span>
+                  </li>
+                ))}
+              </ul>
+              <ActButton label="Sign everyone out" act={endSessionsAction}>
+                Sign everyone out
+              </ActButton>
+            </>
+          ) : (
+            <>
+              <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>This machine only</p>
+              <p className="mb-0">
+                No passphrase is set, so nothing outside this machine can reach the workshop. To use a phone over the bench, start it with <code>bin/start --lan</code>: it asks for a passphrase and shows the address as a QR code.
+              </p>
+            </>
+          )}
+          <h2 className="mt-4">Last saved</h2>
+          <p className="mb-0">
+            {backup ? <b className="num">{when(backup)}</b> : <b className="hot">◆ never</b>}. <code>bin/db backup --keep 14 DIR</code> saves it into a folder; best from a timer, to another disk.
+          </p>
+        </section>
+        <section className="sheet" aria-label="Keys">
+          <h2>Keys of the API</h2>
+          <p className="soft">A gadget or a script sends its key as Authorization: Bearer. {!isLocked() && 'None is needed while the workshop is not locked.'}</p>
+          {keys.length > 0 && (
+            <table className="table mb-3">
+              <tbody>
+                {keys.map((key) => (
+                  <tr key={key.id} className={key.withdrawnAt ? 'soft' : ''}>
+                    <td>{key.name}</td>
+                    <td className="num">{format(key.madeAt, 'd MMM yyyy')}</td>
+                    <td className="text-end">
+                      {key.withdrawnAt ? (
+                        `withdrawn ${format(key.withdrawnAt, 'd MMM')}`
+                      ) : (
+                        <ActButton label={`Withdraw the key of ${key.name}`} act={withdrawApiKeyAction.bind(null, key.id)}>
+                          Withdraw
+                        </ActButton>
+                      )}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          <NewKeyForm />
+        </section>
+      </div>
+      <GoBar placeholder="S1-014 opens a cell" />
+    </>
+  );
+}
+
+/** What kind of device a browser says it runs on. */
+const deviceOf = (agent: string): string => /\(([^;)]+)/.exec(agent)?.[1] ?? agent.slice(0, 40);

@@ -1,0 +1,22 @@
+'use client';
+
+import { Field } from '@/ui/Field';
+import { FormEnd } from '@/ui/FormEnd';
+import { useFormAnswer } from '@/ui/useFormAnswer';
+import { addApiKeyAction } from './actions';
+
+/** A new key, and the key itself once it was made. */
+export function NewKeyForm() {
+  const { answer, pending, submit } = useFormAnswer(addApiKeyAction);
+  return (
+    <form onSubmit={submit} aria-label="A new key">
+      <Field name="name" label="What will use it" hint="Such as: logger on the shelf" error={answer?.ok === false ? answer.fields.name : undefined} />
+      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Make a key" busy="Making …" />
+      {answer?.ok && (
+        <p className="ask mt-3 mb-0" role="status">
+          Note it now, it is not shown again: <code className="num text-break">{answer.value}</code>
+        </p>
+      )}
+    </form>
+  );
+}

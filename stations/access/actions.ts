@@ -1,0 +1,28 @@
+'use server';
+
+import { addApiKey, endSessions, withdrawApiKey } from '@/records/access';
+import { database } from '@/records/database';
+import { type Answer, answering, done, typedText } from '@/stations/answer';
+import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+
+const newKey = z.object({ name: typedText('Name', 60, 'What will use this key?') });
+
+/** Makes a key for a gadget or a script; it is shown this once. */
+export async function addApiKeyAction(_: Answer<string> | null, form: FormData): Promise<Answer<string>> {
+  const answer = await answering(async () => done(await addApiKey(database(), newKey.parse(Object.fromEntries(form)).name)));
+  if (answer.ok) revalidatePath('/access');
+  return answer;
+}
+
+/** Withdraws a key: what uses it is turned away from now on. */
+export async function withdrawApiKeyAction(id: number): Promise<void> {
+  await withdrawApiKey(database(), z.int().parse(id));
+  revalidatePath('/access');
+}
+
+/** Everyone has to sign in again, this browser too. */
+export async function endSessionsAction(): Promise<void> {
+  await endSessions(database());
+  revalidatePath('/', 'layout');
+}

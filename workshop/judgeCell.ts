@@ -1,0 +1,63 @@
+import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
+import { chemistryKeys } from '@/core/chemistry/chemistries';
+import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
+import { inspectionFindings, type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
+import { nextStation, type Waiting } from '@/core/grading/nextStation';
+import { corrected } from '@/core/instruments/calibration';
+import { readingU } from '@/core/instruments/instrument';
+import { type Quantity, read, rectangular } from '@/core/quantity/quantity';
+import { showsTenSeconds } from '@/core/resistance/methods';
+import type { CellFacts } from '@/records/cells';
+import type { InstrumentBook } from './book';
+import { type Bench, judgeStored } from './judgeStored';
+
+/** A cell with what its facts say under the rules in force. */
+export interface JudgedCell extends CellFacts {
+  /** Its newest voltage, corrected. */
+  voltageV: number | null;
+  /** After ten seconds. */
+  resistance: Quantity | null;
+  /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
+  leftOut: string | null;
+  capacity: Quantity | null;
+  intake: IntakeVerdict;
+  duty: DutyVerdict;
+  waits: Waiting;
+}
+
+/** Cut-off of a test discharge by chemistry under these rules, V per cell. */
+export const cutoffsOf = (rules: HouseRules): Record<string, number> => Object.fromEntries(chemistryKeys.map((key) => [key, lowestVoltageV(key, rules)]));
+
+/** A voltage as read, corrected as its instrument was calibrated at the time, with the doubt of both. */
+export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: InstrumentBook): Quantity => {
+  const range = book.byId(voltage.instrumentId)?.ranges.voltage;
+  const reading = { value: voltage.valueV, u: range ? readingU(voltage.valueV, range) : rectangular(voltage.step) };
+  return corrected(reading, book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null);
+};
+
+export function judgeCell(facts: CellFacts, rules: HouseRules, bench: Bench): JudgedCell {
+  const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
+  const voltageV = facts.voltage && correctedVoltage(facts.voltage, bench.instruments).value;
+  const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
+  const { resistance, leftOut } = tenSecondOf(facts, bench);
+  const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
+  const safety = [
+    ...(facts.findings ?? []).filter((finding) => inspectionFindings[finding].safety).map((finding) => inspectionFindings[finding].text),
+    ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
+  ];
+  const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, resistanceOhm: resistance, safety }, rules);
+  return { ...facts, voltageV, resistance, leftOut, capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+}
+
+/** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */
+function tenSecondOf(facts: CellFacts, bench: Bench): Pick<JudgedCell, 'resistance' | 'leftOut'> {
+  let leftOut: string | null = null;
+  for (const load of facts.loads) {
+    const protocol = bench.protocols.get(load.protocolId);
+    if (!protocol || !showsTenSeconds(load.method, protocol.holdS)) continue;
+    const judged = judgeStored(load, facts, bench);
+    if (judged.leftOut === null) return { resistance: judged.result?.resistance ?? null, leftOut };
+    leftOut ??= judged.leftOut;
+  }
+  return { resistance: null, leftOut };
+}
