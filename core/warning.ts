@@ -24,6 +24,7 @@ export type WarningCode =
   | 'temperature-unknown'
   | 'unit-assumed'
   | 'voltages-apart'
+  | 'time-limit'
   | 'wild-samples'
   | 'zero-not-taken';
 

@@ -172,7 +172,7 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
 
 /** One lantern is matched and saved already. */
 async function saveLantern(connection: PoolClient): Promise<void> {
-  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter((cell) => cell.batchCode === 'H1' && cell.run?.reachedCutoff && cell.loads.length > 0);
+  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter((cell) => cell.batchCode === 'H1' && cell.run?.reachedCutoff && cell.resistances.some(({ facts }) => facts.kind === 'load-step'));
   const cells = facts.slice(0, 14).map((cell) => ({ id: String(cell.id), capacityAh: cell.run?.capacityAh ?? 0, resistanceOhm: 0.05, ...(cell.bond === null ? {} : { bond: cell.bond }) }));
   const match = matchCells({ series: 2, parallel: 2, cells });
   await addBuild(connection, { name: 'Path lantern, chapel bend', series: 2, parallel: 2, groups: match.groups.map((group) => group.cells.map((cell) => Number(cell.id))) });

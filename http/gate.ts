@@ -85,14 +85,13 @@ const nowhere = '/nothing-here';
 export function sensibleUrl(url: string): string {
   const [path = '/', query] = splitOnce(url);
   try {
-    // eslint-disable-next-line no-control-regex -- nothing printed has them, and no text column takes the first
+    // Nothing printed has control characters, and no text column takes the first of them.
     if (/[\u0000-\u001f\u007f]/.test(decodeURIComponent(path)) || path.startsWith('//')) return nowhere;
   } catch {
     return nowhere;
   }
   if (query === undefined || path.startsWith('/api/')) return url;
   const once = new URLSearchParams();
-  // eslint-disable-next-line no-control-regex -- as above
   for (const [name, value] of new URLSearchParams(query)) once.set(name, value.replace(/[\u0000-\u001f\u007f]/g, ''));
   return once.size === 0 ? path : `${path}?${once}`;
 }

@@ -11,6 +11,9 @@ import { readSettings } from './settings';
 /** A long log over a slow network may take so long to arrive. */
 const longestRequestMs = 30 * 60_000;
 
+/** What only a proxy may say of the one who asks; anybody else's word is not taken. */
+const saidByProxies = ['x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-for', 'x-forwarded-port', 'forwarded'];
+
 /** The server: what may not come in is turned away here; everything else goes to the screens and the API. */
 async function main(): Promise<void> {
   const lock = readLock(process.env);
@@ -26,7 +29,7 @@ async function main(): Promise<void> {
     const { method = 'GET', url = '/', headers } = request;
     const turned = turnAway({ method, url, headers }, settings);
     if (turned) return refuse(response, turned.status, turned.code, turned.message);
-    if (!settings.behindProxy) for (const name of ['x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-for', 'x-forwarded-port', 'forwarded']) delete headers[name];
+    if (!settings.behindProxy) for (const name of saidByProxies) headers[name] = undefined;
     request.url = sensibleUrl(url);
     const path = request.url.split('?', 1)[0];
     if (method === 'POST' && path === '/login') return door.signIn(request, response);

@@ -13,9 +13,15 @@ const selectBatch = `
     select batch.id, batch.code, batch.origin, batch.received_at as "receivedAt", (select count(*) from cell where cell.batch_id = batch.id) as cells
     from batch`;
 
-export async function listBatches(db: Queryable): Promise<Batch[]> {
-  const { rows } = await db.query<Batch>(`${selectBatch} order by batch.id desc`);
+/** The newest batches. */
+export async function listBatches(db: Queryable, limit: number, offset = 0): Promise<Batch[]> {
+  const { rows } = await db.query<Batch>(`${selectBatch} order by batch.id desc limit $1 offset $2`, [limit, offset]);
   return rows;
+}
+
+export async function countBatches(db: Queryable): Promise<number> {
+  const { rows } = await db.query<{ count: number }>('select count(*) as count from batch');
+  return rows[0]?.count ?? 0;
 }
 
 export interface CellModel {

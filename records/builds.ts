@@ -31,9 +31,15 @@ export interface Build {
 
 const columns = 'id, name, series, parallel, saved_at as "savedAt", void_reason as "voidReason"';
 
-export async function listBuilds(db: Queryable): Promise<Build[]> {
-  const { rows } = await db.query<Build>(`select ${columns} from build where voided_at is null order by id desc`);
+/** The newest builds that stand. */
+export async function listBuilds(db: Queryable, limit: number, offset = 0): Promise<Build[]> {
+  const { rows } = await db.query<Build>(`select ${columns} from build where voided_at is null order by id desc limit $1 offset $2`, [limit, offset]);
   return rows;
+}
+
+export async function countBuilds(db: Queryable): Promise<number> {
+  const { rows } = await db.query<{ count: number }>('select count(*) as count from build where voided_at is null');
+  return rows[0]?.count ?? 0;
 }
 
 export async function buildById(db: Queryable, id: number): Promise<(Build & { cells: { cellId: number; position: number }[] }) | null> {

@@ -1,7 +1,7 @@
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { InspectionFinding } from '@/core/grading/intake';
 import { prepared, type Queryable, type Snapshot } from './database';
-import { loadReadingsByCell, type StoredResistance } from './readings';
+import { resistancesByCell, type StoredResistance } from './readings';
 
 /** One cell with the facts that its verdicts stand on. */
 export interface CellFacts {
@@ -25,13 +25,13 @@ export interface CellFacts {
   massStepKg: number | null;
   /** Null until it was inspected; all standing findings together. */
   findings: InspectionFinding[] | null;
-  /** Every standing reading under a load, newest first. */
-  loads: StoredResistance[];
+  /** Every standing reading of a round, newest first. */
+  resistances: StoredResistance[];
   run: { id: number; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null;
   buildId: number | null;
 }
 
-interface CellRow extends Omit<CellFacts, 'voltage' | 'loads' | 'run'> {
+interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
   voltageV: number | null;
   voltageStep: number | null;
   voltageInstrumentId: number | null;
@@ -84,19 +84,30 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
      where ${some('cell.id')}
      order by cell.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
-  const [{ rows }, loads] = await Promise.all([only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values), loadReadingsByCell(db, only)]);
-  return rows.map((row) => cellOf(row, loads.get(row.id) ?? []));
+  const [{ rows }, resistances] = await Promise.all([only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values), resistancesByCell(db, only)]);
+  return rows.map((row) => cellOf(row, resistances.get(row.id) ?? []));
 }
 
-function cellOf(row: CellRow, loads: StoredResistance[]): CellFacts {
+function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
   const { id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId } = row;
   const { voltageV, voltageStep, voltageInstrumentId, voltageChannel, voltageTakenAt, runId, capacityAh, capacityU, reachedCutoff } = row;
   return {
     id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId,
     voltage: voltageV === null || voltageStep === null || voltageTakenAt === null ? null : { valueV: voltageV, step: voltageStep, instrumentId: voltageInstrumentId, channel: voltageChannel, takenAt: voltageTakenAt },
-    loads,
+    resistances,
     run: runId === null || capacityAh === null || capacityU === null ? null : { id: runId, capacityAh, capacityU, reachedCutoff },
   };
+}
+
+/** The next cells in the order of their codes. */
+export async function cellIdsAfter(db: Queryable, code: string, most: number): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>('select id from cell where code > $1 order by code limit $2', [code, most]);
+  return rows.map((row) => row.id);
+}
+
+export async function countCells(db: Queryable): Promise<number> {
+  const { rows } = await db.query<{ count: number }>('select count(*) as count from cell');
+  return rows[0]?.count ?? 0;
 }
 
 /** Cells of which a fact may have come or gone since a snapshot was taken: none too few. */

@@ -233,10 +233,10 @@ export async function readingsOfRounds(db: Queryable, roundIds: readonly number[
   return standingResistances(db, 'rounds and cells', `${ofRounds} and reading.cell_id = any($2)`, [roundIds, only.cellIds]);
 }
 
-/** The standing readings under a load, typed or logged, of every cell (or `only` of those with these ids), newest first, by the cell's id. */
-export async function loadReadingsByCell(db: Queryable, only: readonly number[] | null): Promise<Map<number, StoredResistance[]>> {
-  const underLoad = "reading.kind in ('load-step', 'pulse')";
-  const rows = only ? await standingResistances(db, 'loads of cells', `${underLoad} and reading.cell_id = any($1)`, [only]) : await standingResistances(db, 'loads', underLoad, []);
+/** The standing readings of rounds, typed or logged, of every cell (or `only` of those with these ids), newest first, by the cell's id. */
+export async function resistancesByCell(db: Queryable, only: readonly number[] | null): Promise<Map<number, StoredResistance[]>> {
+  const ofRounds = 'reading.round_id is not null';
+  const rows = only ? await standingResistances(db, 'of cells', `${ofRounds} and reading.cell_id = any($1)`, [only]) : await standingResistances(db, 'of all', ofRounds, []);
   const byCell = new Map<number, StoredResistance[]>();
   for (const { cellId, resistance } of rows) {
     const own = byCell.get(cellId);

@@ -118,7 +118,7 @@ describe('readings', () => {
     await fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [{ kind: 'inspection', findings: [] }] });
     expect(await readingsOfRounds(database(), [roundId])).toMatchObject([{ code: 'T1-003', confirmed: true, resistance: { method: 'resistor', facts: { openV: 4 } } }]);
     expect(await roundById(database(), roundId)).toMatchObject({ read: 1, batchCode: 'T1' });
-    expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]).toMatchObject({ findings: ['rust'], loads: [{ roundId, facts: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2 } }] });
+    expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]).toMatchObject({ findings: ['rust'], resistances: [{ roundId, facts: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2 } }] });
   });
 
   test('readings of every method come back as they were typed; those under a load are at hand for grading', async () => {
@@ -130,9 +130,9 @@ describe('readings', () => {
     const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) => fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
     await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001, openV: null });
     await file({ kind: 'two-current', roundId: two, temperatureC: null, atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 });
-    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.loads).toEqual([]);
+    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances.map((one) => one.facts.kind)).toEqual(['two-current', 'resistance']);
     await file({ kind: 'pulse', roundId: logged, temperatureC: null, runId, atS: 60 });
-    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.loads).toMatchObject([{ method: 'pulse', facts: { kind: 'pulse', edge } }]);
+    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({ method: 'pulse', facts: { kind: 'pulse', edge } });
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
     expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
       { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 },
@@ -174,7 +174,9 @@ describe('runs', () => {
     const seen: number[] = [];
     await eachSample(database(), id, (sample) => seen.push(sample.voltageV));
     expect(seen).toEqual([4.1, 4.0, 3.2, 3.9, 3.8, 3.7, 3.6, 2.9]);
-    expect((await curveOf(database(), id, 2)).map((point) => point.voltageV)).toEqual([4.1, 3.2, 3.8, 2.9]);
+    const curve = await curveOf(database(), id, 2);
+    expect(curve.map((point) => point.voltageV)).toEqual([4.1, 3.2, 3.8, 2.9]);
+    expect(await curveOf(database(), id, 2)).toEqual(curve);
     expect(await runById(database(), id)).toMatchObject({ code: 'T1-004', load: { kind: 'current', currentA: 0.5 }, voidReason: null });
   });
 

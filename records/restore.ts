@@ -32,7 +32,7 @@ export async function restore(url: string, file: string): Promise<Restored> {
       await restoreInto(addressOf(url, beside), file, archive);
       await guardsFacts(addressOf(url, beside), addressOf(url, reference));
       const before = await connected(url, (db) => countedRows(db));
-      const keptAs = `${own}${keptMark}${new Date().toISOString().replace(/[-:]|\.\d+/g, '')}`;
+      const keptAs = newKeptName(own);
       await swap(server, url, own, beside, keptAs);
       return { archive, before, keptAs };
     } finally {
@@ -48,7 +48,7 @@ export async function undoRestore(url: string): Promise<{ broughtBack: string; k
   return maintaining(url, async (server) => {
     const newest = (await keptDatabases(server, own)).at(-1);
     if (newest === undefined) throw new BackupRefused('No restore can be undone: nothing was put aside.');
-    const keptAs = `${own}${keptMark}${new Date().toISOString().replace(/[-:]|\.\d+/g, '')}`;
+    const keptAs = newKeptName(own);
     await swap(server, url, own, newest, keptAs);
     return { broughtBack: newest, keptAs };
   });
@@ -64,6 +64,8 @@ export async function forgetRestores(url: string): Promise<string[]> {
 }
 
 const keptMark = '_before_';
+/** In the order of their names the newest is the last. */
+const newKeptName = (own: string): string => `${own}${keptMark}${new Date().toISOString().replace(/[-:.Z]/g, '')}`;
 
 async function keptDatabases(server: Client, own: string): Promise<string[]> {
   const { rows } = await server.query<{ name: string }>('select datname as name from pg_database where starts_with(datname, $1) order by datname', [own + keptMark]);

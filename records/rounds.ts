@@ -45,9 +45,21 @@ const selectRound = `
     (select count(distinct cell_id) from reading where round_id = round.id and voided_at is null) as read
   from round join batch on batch.id = round.batch_id`;
 
-export async function listRounds(db: Queryable): Promise<Round[]> {
-  const { rows } = await db.query<Round>(`${selectRound} order by round.id desc`);
+/** The newest rounds. */
+export async function listRounds(db: Queryable, limit: number, offset = 0): Promise<Round[]> {
+  const { rows } = await db.query<Round>(`${selectRound} order by round.id desc limit $1 offset $2`, [limit, offset]);
   return rows;
+}
+
+export async function countRounds(db: Queryable): Promise<number> {
+  const { rows } = await db.query<{ count: number }>('select count(*) as count from round');
+  return rows[0]?.count ?? 0;
+}
+
+/** The round of a batch under a protocol, the newest; null where there is none. */
+export async function roundOfBatch(db: Queryable, batchId: number, protocolId: number): Promise<number | null> {
+  const { rows } = await db.query<{ id: number }>('select id from round where batch_id = $1 and protocol_id = $2 order by id desc limit 1', [batchId, protocolId]);
+  return rows[0]?.id ?? null;
 }
 
 export async function roundById(db: Queryable, id: number): Promise<Round | null> {

@@ -156,8 +156,16 @@ export interface CurvePoint {
   temperatureC: number | null;
 }
 
-/** The curve of a run, reduced so that the lowest and the highest voltage of every stretch are kept; two points a stretch. */
-export async function curveOf(db: Queryable, runId: number, stretches: number): Promise<CurvePoint[]> {
+/** Enough for any screen. */
+const usualStretches = 400;
+
+/**
+ * The curve of a run, reduced so that the lowest and the highest voltage of every stretch are kept; two points a stretch.
+ * It is kept, so that a million samples are gone through once.
+ */
+export async function curveOf(db: Queryable, runId: number, stretches = usualStretches): Promise<CurvePoint[]> {
+  const kept = await db.query<{ points: CurvePoint[] }>('select points from run_curve where run_id = $1', [runId]);
+  if (kept.rows[0]) return kept.rows[0].points;
   const { rows } = await db.query<CurvePoint>(
     `with marked as (
        select seq, time_s, voltage_v, current_a, temperature_c,
@@ -168,6 +176,7 @@ export async function curveOf(db: Queryable, runId: number, stretches: number): 
      from marked where from_low = 1 or from_high = 1 order by seq`,
     [runId, stretches],
   );
+  await db.query('insert into run_curve (run_id, points) values ($1, $2) on conflict (run_id) do nothing', [runId, JSON.stringify(rows)]);
   return rows;
 }
 
@@ -206,17 +215,17 @@ export interface Delivered {
   meanVoltageV: number;
 }
 
-/** What each cell delivered in its newest standing run that reached the cut-off of its chemistry. */
-export async function deliveredByCell(db: Queryable, cutoffs: Record<string, number>, arithmetic: number): Promise<Delivered[]> {
+/** What each of these cells delivered in its newest standing run that reached the cut-off of its chemistry. */
+export async function deliveredByCell(db: Queryable, cellIds: readonly number[], cutoffs: Record<string, number>, arithmetic: number): Promise<Delivered[]> {
   const { rows } = await db.query<Delivered>(
     `select distinct on (run.cell_id) run.cell_id as "cellId", (result ->> 'energyWh')::double precision as "energyWh", (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
      from run
      join cell on cell.id = run.cell_id
      join cell_model on cell_model.id = cell.model_id
      join run_result on run_result.run_id = run.id and arithmetic = $2 and cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
-     where voided_at is null and (result ->> 'reachedCutoff')::boolean
+     where voided_at is null and run.cell_id = any($3) and (result ->> 'reachedCutoff')::boolean
      order by run.cell_id, run.ended_at desc, run.id desc`,
-    [JSON.stringify(cutoffs), arithmetic],
+    [JSON.stringify(cutoffs), arithmetic, cellIds],
   );
   return rows;
 }

@@ -60,7 +60,6 @@ export const typedNumber = (what: string) =>
     .refine((value) => Math.abs(value) <= largestFigure, `${what}: expected a number.`);
 
 /** Nothing printed has them, and the records cannot keep the first of them. */
-// eslint-disable-next-line no-control-regex -- they are what is looked for
 const unprintable = /[\u0000-\u0008\u000b-\u001f\u007f]/;
 
 /** A text of a line or a few; `missing` is what is said of an empty one, which will do where it is left out. */

@@ -8,17 +8,20 @@ import { readingU } from '@/core/instruments/instrument';
 import { type Quantity, read, rectangular } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
 import type { CellFacts } from '@/records/cells';
+import type { StoredResistance } from '@/records/readings';
 import type { InstrumentBook } from './book';
-import { type Bench, judgeStored } from './judgeStored';
+import { type Bench, type JudgedResistance, judgeStored } from './judgeStored';
 
 /** A cell with what its facts say under the rules in force. */
-export interface JudgedCell extends CellFacts {
+export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
   /** Its newest voltage, corrected. */
   voltageV: number | null;
   /** After ten seconds. */
   resistance: Quantity | null;
   /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
   leftOut: string | null;
+  /** By protocol: the newest figure that compares within it, Ω. */
+  figures: [protocolId: number, resistanceOhm: number][];
   capacity: Quantity | null;
   intake: IntakeVerdict;
   duty: DutyVerdict;
@@ -35,29 +38,40 @@ export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, boo
   return corrected(reading, book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null);
 };
 
-export function judgeCell(facts: CellFacts, rules: HouseRules, bench: Bench): JudgedCell {
+export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRules, bench: Bench): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
   const voltageV = facts.voltage && correctedVoltage(facts.voltage, bench.instruments).value;
   const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
-  const { resistance, leftOut } = tenSecondOf(facts, bench);
+  const judged = resistances.map((stored): JudgedOne => ({ ...judgeStored(stored, facts, bench), stored }));
+  const { resistance, leftOut } = tenSecondOf(judged, bench);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const safety = [
     ...(facts.findings ?? []).filter((finding) => inspectionFindings[finding].safety).map((finding) => inspectionFindings[finding].text),
     ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
   ];
   const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, resistanceOhm: resistance, safety }, rules);
-  return { ...facts, voltageV, resistance, leftOut, capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+  return { ...facts, voltageV, resistance, leftOut, figures: figuresOf(judged), capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
 }
 
 /** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */
-function tenSecondOf(facts: CellFacts, bench: Bench): Pick<JudgedCell, 'resistance' | 'leftOut'> {
+function tenSecondOf(judged: readonly JudgedOne[], bench: Bench): Pick<JudgedCell, 'resistance' | 'leftOut'> {
   let leftOut: string | null = null;
-  for (const load of facts.loads) {
-    const protocol = bench.protocols.get(load.protocolId);
-    if (!protocol || !showsTenSeconds(load.method, protocol.holdS)) continue;
-    const judged = judgeStored(load, facts, bench);
-    if (judged.leftOut === null) return { resistance: judged.result?.resistance ?? null, leftOut };
-    leftOut ??= judged.leftOut;
+  for (const { stored, ...one } of judged) {
+    const protocol = bench.protocols.get(stored.protocolId);
+    if (!protocol || !showsTenSeconds(stored.method, protocol.holdS)) continue;
+    if (one.leftOut === null) return { resistance: one.result?.resistance ?? null, leftOut };
+    leftOut ??= one.leftOut;
   }
   return { resistance: null, leftOut };
+}
+
+/** The newest figure of each protocol that was taken as it asks. */
+function figuresOf(judged: readonly JudgedOne[]): JudgedCell['figures'] {
+  const newest = new Map<number, number>();
+  for (const { stored, result, leftOut } of judged) if (result && leftOut === null && !newest.has(stored.protocolId)) newest.set(stored.protocolId, result.resistance.value);
+  return [...newest];
+}
+
+interface JudgedOne extends JudgedResistance {
+  stored: StoredResistance;
 }

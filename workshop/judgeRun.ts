@@ -1,21 +1,18 @@
 import 'server-only';
-import { createDischargeMeter, type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
+import { type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { database } from '@/records/database';
 import { rulesInForce } from '@/records/houseRules';
-import { eachSample, keepResult, resultOf, type Run, runById, runsWithoutResult } from '@/records/runs';
-import { cutoffsOf } from '@/workshop/judgeCell';
+import { resultOf, type Run, runById, runsWithoutResult } from '@/records/runs';
+import { cutoffsOf } from './judgeCell';
+import { inBackground } from './pool';
 
 /** The result of a run at a cut-off: as kept, or computed from its samples and kept. */
 export async function judgeRun(run: Run, cutoffV: number): Promise<Discharge> {
   const db = database();
   const kept = await resultOf(db, run.id, cutoffV, dischargeArithmetic);
   if (kept) return kept;
-  const meter = createDischargeMeter({ load: run.load, cutoffV });
-  await eachSample(db, run.id, (sample) => meter.push(sample));
-  const result = meter.finish(run.voltageStepV);
-  await keepResult(db, run.id, cutoffV, dischargeArithmetic, result);
-  return result;
+  return inBackground('judgeRun', { runId: run.id, cutoffV });
 }
 
 /** Judges every run anew whose cut-off the rules have changed. */

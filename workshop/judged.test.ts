@@ -14,13 +14,13 @@ const voltage = (valueV: number): CellFacts['voltage'] => ({ valueV, step: 0.001
 const protocol = (id: number, holdS: number, temperature: Protocol['temperature'] = null): Protocol => ({ id, name: `P${id}`, school: '', method: 'resistor', charge: null, temperature, restS: 0, rateC: null, holdS, archivedAt: null });
 const protocols = new Map([protocol(1, 10, { coldestC: 15, warmestC: 25 }), protocol(2, 1)].map((one) => [one.id, one]));
 const bench = { instruments: noInstruments, protocols };
-const load: CellFacts['loads'][number] = {
+const load: CellFacts['resistances'][number] = {
   roundId: 1, protocolId: 1, disturbedAt: null, method: 'resistor', takenAt: day(5), temperatureC: null, instrumentId: null, channel: null, ammeterId: null,
   facts: { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null },
 };
 const facts: CellFacts = {
   id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, maker: 'M', model: 'N', chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, board: false, asNewOhm: null, rescues: 0,
-  voltage: voltage(3.7), massKg: 0.0451, massStepKg: 0.0001, findings: [], loads: [load], run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true }, buildId: null,
+  voltage: voltage(3.7), massKg: 0.0451, massStepKg: 0.0001, findings: [], resistances: [load], run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true }, buildId: null,
 };
 const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, bench);
 
@@ -32,10 +32,10 @@ test('a cell with everything read waits on the shelf with its duty', () => {
 
 test.each([
   [{ voltage: null }, 'intake'],
-  [{ loads: [] }, 'resistance'],
-  [{ loads: [{ ...load, temperatureC: 4 }] }, 'resistance'],
-  [{ loads: [{ ...load, protocolId: 2 }] }, 'resistance'],
-  [{ loads: [{ ...load, facts: { ...load.facts, loadedV: 4 } as typeof load.facts }] }, 'resistance'],
+  [{ resistances: [] }, 'resistance'],
+  [{ resistances: [{ ...load, temperatureC: 4 }] }, 'resistance'],
+  [{ resistances: [{ ...load, protocolId: 2 }] }, 'resistance'],
+  [{ resistances: [{ ...load, facts: { ...load.facts, loadedV: 4 } as typeof load.facts }] }, 'resistance'],
   [{ run: null }, 'runs'],
   [{ buildId: 4 }, 'build'],
   [{ voltage: voltage(2.5) }, 'rescue'],
@@ -46,9 +46,9 @@ test.each([
 
 test('the newest reading that was taken as its protocol asks grades the cell, and a newer one left out says why', () => {
   const cold = { ...load, temperatureC: 4, facts: { ...load.facts, loadedV: 3.6 } as typeof load.facts };
-  expect(judge({ loads: [cold, load] })).toMatchObject({ resistance: judge({}).resistance, leftOut: expect.stringContaining('4 °C is outside the 15 to 25 °C') });
-  expect(judge({ loads: [cold] })).toMatchObject({ resistance: null, leftOut: expect.stringContaining('4 °C'), duty: { duty: null, missing: ['resistance'] } });
-  expect(judge({ loads: [load, cold] })).toMatchObject({ leftOut: null });
+  expect(judge({ resistances: [cold, load] })).toMatchObject({ resistance: judge({}).resistance, leftOut: expect.stringContaining('4 °C is outside the 15 to 25 °C') });
+  expect(judge({ resistances: [cold] })).toMatchObject({ resistance: null, leftOut: expect.stringContaining('4 °C'), duty: { duty: null, missing: ['resistance'] } });
+  expect(judge({ resistances: [load, cold] })).toMatchObject({ leftOut: null });
 });
 
 test('a swollen cell and a fake are retired whatever they can do', () => {

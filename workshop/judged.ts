@@ -3,7 +3,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type PackJudgement, judgeGroups } from '@/core/packs/groupVoltages';
 import { listCalibrations } from '@/records/calibrations';
-import { type CellFacts, cellFacts, cellsChangedSince } from '@/records/cells';
+import { cellFacts, cellIdsAfter, cellsChangedSince, countCells } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { rulesInForce, type RulesInForce } from '@/records/houseRules';
 import { listInstruments } from '@/records/instruments';
@@ -12,62 +12,104 @@ import { listProtocols } from '@/records/protocols';
 import { bookOf, type InstrumentBook } from './book';
 import { correctedVoltage, cutoffsOf, judgeCell, type JudgedCell } from './judgeCell';
 import type { Bench } from './judgeStored';
+import { judgeAll, type JudgeNext, type JudgingAll } from './judgingAll';
+import { inBackground } from './pool';
 import { type Kept, renewed } from './renewed';
+import { type CellShelf, inOrder, withChanged } from './shelf';
 
-export interface Workshop extends Bench {
+export interface Workshop extends Bench, CellShelf {
   rules: RulesInForce;
-  /** In order of their codes. */
-  cells: JudgedCell[];
-  /** Where in `cells` a cell stands, by its code. */
-  places: ReadonlyMap<string, number>;
+  /** How far the judging of all cells is, after a start or under other rules; null once all are judged. */
+  judging: { done: number; total: number } | null;
 }
 
-const held = globalThis as typeof globalThis & { judgedWorkshop?: Kept<Workshop> };
+/** What is kept between questions: the workshop, and the judging of all its cells while that goes on. */
+interface Standing {
+  workshop: Workshop;
+  all: JudgingAll | null;
+}
+
+const held = globalThis as typeof globalThis & { judgedWorkshop?: Kept<Standing> };
+
+/** Cells judged at one go; more give others their turn in between. */
+const portion = 250;
+/** Up to so many cells are waited for; beyond, what is judged so far is shown meanwhile. */
+const mostAwaited = 3000;
+/** So many changed cells are judged one portion after the other; when more changed, all are judged anew. */
+const mostChanged = 5000;
 
 /**
- * Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules.
+ * Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules. Of many
+ * cells those judged so far are given, and `judging` says how many are still to come.
  *
  * @param asOf taken just now, where the caller has one
  */
 export async function judgedWorkshop(asOf?: Snapshot): Promise<Workshop> {
-  const db = database();
-  const snapshot = asOf ?? (await snapshotOf(db));
-  const keep = (now: Kept<Workshop> | undefined) => {
+  const snapshot = asOf ?? (await snapshotOf(database()));
+  const keep = (now: Kept<Standing> | undefined) => {
     held.judgedWorkshop = now;
   };
-  return renewed(held.judgedWorkshop, snapshot, keep, async (before) => {
-    const factsOf = (rules: HouseRules, only: number[] | null) => cellFacts(db, cutoffsOf(rules), dischargeArithmetic, only);
-    // What changed is asked for together with the rules, in the hope that they are the same.
-    const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
-      rulesInForce(db),
-      listInstruments(db),
-      listCalibrations(db),
-      listProtocols(db),
-      before && cellsChangedSince(db, before.snapshot).then((ids) => (ids.length === 0 ? [] : factsOf(before.value.rules.limits, ids))),
-    ]);
-    const bench: Bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
-    const judge = (facts: CellFacts[]): JudgedCell[] => facts.map((cell) => judgeCell(cell, rules.limits, bench));
-    const shelf = before && changed && before.value.rules.version === rules.version ? withChanged(before.value, judge(changed)) : inOrder(judge(await factsOf(rules.limits, null)));
-    return { rules, ...bench, ...shelf };
+  return current(await renewed(held.judgedWorkshop, snapshot, keep, standingAfter));
+}
+
+/** The workshop with every cell that was judged until now. */
+function current(standing: Standing): Workshop {
+  const { all } = standing;
+  if (!all) return standing.workshop;
+  const judging = all.progress();
+  const shelf = all.withArrived(standing.workshop);
+  standing.workshop = { ...standing.workshop, ...shelf, judging };
+  if (!judging) standing.all = null;
+  return standing.workshop;
+}
+
+async function standingAfter(before: { snapshot: Snapshot; value: Standing } | null): Promise<Standing> {
+  const db = database();
+  const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
+    rulesInForce(db),
+    listInstruments(db),
+    listCalibrations(db),
+    listProtocols(db),
+    before && cellsChangedSince(db, before.snapshot),
+  ]);
+  const bench: Bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
+  const facts = { rules, ...bench };
+  if (before && changed && changed.length <= mostChanged && before.value.workshop.rules.version === rules.version) {
+    const { all } = before.value;
+    const anew = await judgedHere(changed, rules.limits, bench);
+    all?.supersede(changed);
+    const workshop = current(before.value);
+    return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all };
+  }
+  before?.value.all?.cancel();
+  const total = await countCells(db);
+  const next: JudgeNext =
+    total <= portion
+      ? async (after, most) => judgedHere(await cellIdsAfter(db, after, most), rules.limits, bench)
+      : (afterCode, most) => inBackground('judgeCells', { afterCode, most, rules: rules.limits, instruments, calibrations, protocols });
+  const all = judgeAll(total, portion, next);
+  const standing: Standing = { workshop: { ...facts, ...inOrder([]), judging: all.progress() }, all };
+  if (total <= mostAwaited) await all.ended;
+  // What fails is begun again by whoever asks next.
+  else all.ended.catch((error: unknown) => forget(standing, error));
+  return standing;
+}
+
+function forget(standing: Standing, error: unknown): void {
+  console.error(error);
+  void held.judgedWorkshop?.value.then((now) => {
+    if (now.all === standing.all) delete held.judgedWorkshop;
   });
 }
 
-type CellShelf = Pick<Workshop, 'cells' | 'places'>;
-
-const inOrder = (cells: JudgedCell[]): CellShelf => ({ cells, places: new Map(cells.map((cell, place) => [cell.code, place])) });
-
-/** The cell of that code; null where there is none. */
-export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCell | null => cells[places.get(code) ?? -1] ?? null;
-
-/** The same cells with those judged anew in their places, and new ones where their codes belong. */
-function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
-  if (anew.some((cell) => !places.has(cell.code))) {
-    const codes = new Set(anew.map((cell) => cell.code));
-    return inOrder([...cells.filter((cell) => !codes.has(cell.code)), ...anew].sort((a, b) => (a.code < b.code ? -1 : 1)));
+/** A few cells judged on the server's own thread, which answers others between two portions. */
+async function judgedHere(ids: readonly number[], rules: HouseRules, bench: Bench): Promise<JudgedCell[]> {
+  const judged: JudgedCell[] = [];
+  for (let from = 0; from < ids.length; from += portion) {
+    const facts = await cellFacts(database(), cutoffsOf(rules), dischargeArithmetic, ids.slice(from, from + portion));
+    judged.push(...facts.map((cell) => judgeCell(cell, rules, bench)));
   }
-  const all = cells.slice();
-  for (const cell of anew) all[places.get(cell.code) as number] = cell;
-  return { cells: all, places };
+  return judged;
 }
 
 export type JudgedPack = Pack & { latest: PackRound | null; judgement: PackJudgement | null };

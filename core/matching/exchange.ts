@@ -57,70 +57,121 @@ function place(chosen: readonly Block[], all: readonly Block[], series: number, 
   return { groups, sums, left: all.filter((block) => !placed.has(block)) };
 }
 
-/** Blocks that change place together. */
-interface Bundle {
-  blocks: readonly Block[];
-  size: number;
-  capacityAh: number;
-}
-
 interface Move {
   gain: number;
-  mine: Bundle;
-  theirs: Bundle;
+  mine: readonly Block[];
+  theirs: readonly Block[];
   /** The other group, or -1 for what is left over. */
   g: number;
 }
 
 /**
- * Exchanges blocks of equal size between the weakest group and any other, or with what is left over, as long as the
- * weaker of the two groups gains; each time the exchange that gains most. Changes the arrangement in place.
+ * Exchanges blocks between the weakest group and any other, or with what is left over, as long as the weaker of the two
+ * groups gains; each time the exchange that gains most. A bonded pair changes place with another or with two singles.
+ * Changes the arrangement in place.
  */
-export function exchange(arrangement: Arrangement): void {
-  for (;;) {
-    const w = weakest(arrangement.sums);
-    const move = bestMove(arrangement, w);
+export function exchange(arrangement: Arrangement, isOver: () => boolean = () => false): void {
+  const { groups, sums } = arrangement;
+  const sorted = groups.map(bySize);
+  let left = bySize(arrangement.left);
+  while (!isOver()) {
+    const w = weakest(sums);
+    const move = bestMove(sorted, sums, left, w);
     if (!move) return;
     apply(arrangement, w, move);
+    sorted[w] = bySize(groups[w] as Block[]);
+    if (move.g < 0) left = bySize(arrangement.left);
+    else sorted[move.g] = bySize(groups[move.g] as Block[]);
   }
 }
 
-function bestMove({ groups, sums, left }: Arrangement, w: number): Move | null {
-  const paired = groups.some((group) => group.some((block) => block.size > 1)) || left.some((block) => block.size > 1);
-  const mine = bundlesOf(groups[w] as Block[], paired);
+const leastGain = 1e-12;
+
+function bestMove(groups: readonly BySize[], sums: readonly number[], left: BySize, w: number): Move | null {
+  const mine = groups[w] as BySize;
   const base = sums[w] as number;
   let best: Move | null = null;
-  let bestGain = 1e-12;
-  const weigh = (theirs: readonly Bundle[], g: number) => {
-    const spare = g < 0 ? Infinity : (sums[g] as number) - base;
-    for (const a of mine) {
-      for (const b of theirs) {
-        const rise = b.capacityAh - a.capacityAh;
-        const gain = Math.min(rise, spare - rise);
-        if (gain > bestGain && a.size === b.size) {
-          bestGain = gain;
-          best = { gain, mine: a, theirs: b, g };
-        }
-      }
-    }
+  const weigh = (theirs: BySize, spare: number, g: number): void => {
+    movesBetween(mine, theirs, spare, (gain, out, into) => {
+      if (gain > (best?.gain ?? leastGain)) best = { gain, mine: out, theirs: into, g };
+    });
   };
   groups.forEach((group, g) => {
-    if (g !== w) weigh(bundlesOf(group, paired), g);
+    const spare = (sums[g] as number) - base;
+    // No exchange gains more than half of what the other has to spare.
+    if (g !== w && spare / 2 > (best?.gain ?? leastGain)) weigh(group, spare, g);
   });
-  weigh(bundlesOf(left.slice(0, mostLeftTried), paired), -1);
+  weigh(left, Infinity, -1);
   return best;
 }
 
-/** The strongest of what is left over are the only ones worth trying. */
-const mostLeftTried = 40;
+type Offer = (gain: number, mine: readonly Block[], theirs: readonly Block[]) => void;
 
-/** Every block; with bonds about also every pair of singles, so that a bonded pair can change place with two cells. */
-function bundlesOf(group: readonly Block[], paired: boolean): Bundle[] {
-  const bundles: Bundle[] = group.map((block) => ({ blocks: [block], size: block.size, capacityAh: block.capacityAh }));
-  if (!paired) return bundles;
-  const singles = group.filter((block) => block.size === 1);
-  singles.forEach((a, i) => singles.slice(i + 1).forEach((b) => bundles.push({ blocks: [a, b], size: 2, capacityAh: a.capacityAh + b.capacityAh })));
-  return bundles;
+/** Blocks by how many cells they hold, weakest first. */
+type BySize = Map<number, Block[]>;
+
+function bySize(blocks: readonly Block[]): BySize {
+  const sizes: BySize = new Map();
+  for (const block of blocks) {
+    const alike = sizes.get(block.size);
+    if (alike) alike.push(block);
+    else sizes.set(block.size, [block]);
+  }
+  for (const alike of sizes.values()) alike.sort(weakestFirst);
+  return sizes;
+}
+
+const weakestFirst = (a: Block, b: Block): number => a.capacityAh - b.capacityAh;
+
+/**
+ * The best exchange of each kind between a weak group and another that is stronger by `spare`. Both end nearest to each
+ * other when the weak one rises by half of that, so for each block the one wanted is known, and one walk through both
+ * sorted lists finds them all.
+ */
+function movesBetween(mine: BySize, theirs: BySize, spare: number, offer: Offer): void {
+  const rise = spare / 2;
+  const gainOf = (risen: number): number => Math.min(risen, spare - risen);
+  for (const [size, own] of mine) {
+    const other = theirs.get(size);
+    if (other) nearest(own, other, rise, (a, b) => offer(gainOf(b.capacityAh - a.capacityAh), [a], [b]));
+  }
+  const [ownSingles, ownPairs] = [mine.get(1) ?? [], mine.get(2) ?? []];
+  const [otherSingles, otherPairs] = [theirs.get(1) ?? [], theirs.get(2) ?? []];
+  for (const pair of ownPairs) {
+    const two = twoNearest(otherSingles, pair.capacityAh + rise);
+    if (two) offer(gainOf(two.sum - pair.capacityAh), [pair], two.blocks);
+  }
+  for (const pair of otherPairs) {
+    const two = twoNearest(ownSingles, pair.capacityAh - rise);
+    if (two) offer(gainOf(pair.capacityAh - two.sum), two.blocks, [pair]);
+  }
+}
+
+/** For each own block the other that is nearest to it and `rise` more; both lists weakest first. */
+function nearest(own: readonly Block[], other: readonly Block[], rise: number, offer: (own: Block, other: Block) => void): void {
+  let at = 0;
+  for (const block of own) {
+    const wanted = block.capacityAh + rise;
+    const off = (i: number): number => Math.abs((other[i] as Block).capacityAh - wanted);
+    while (at + 1 < other.length && (rise === Infinity || off(at + 1) <= off(at))) at += 1;
+    offer(block, other[at] as Block);
+  }
+}
+
+/** The two singles, of a list with the weakest first, whose sum is nearest to what is wanted. */
+function twoNearest(singles: readonly Block[], wantedAh: number): { blocks: Block[]; sum: number } | null {
+  let best: { blocks: Block[]; sum: number } | null = null;
+  let [low, high] = [0, singles.length - 1];
+  if (wantedAh === Infinity) low = Math.max(0, high - 1);
+  if (wantedAh === -Infinity) high = Math.min(high, 1);
+  while (low < high) {
+    const blocks = [singles[low] as Block, singles[high] as Block];
+    const sum = (blocks[0] as Block).capacityAh + (blocks[1] as Block).capacityAh;
+    if (!best || Math.abs(sum - wantedAh) < Math.abs(best.sum - wantedAh)) best = { blocks, sum };
+    if (sum < wantedAh) low += 1;
+    else high -= 1;
+  }
+  return best;
 }
 
 function swapBlocks(list: Block[], out: readonly Block[], into: readonly Block[]): void {
@@ -128,15 +179,17 @@ function swapBlocks(list: Block[], out: readonly Block[], into: readonly Block[]
   list.push(...into);
 }
 
+const sumOf = (blocks: readonly Block[]): number => blocks.reduce((sum, block) => sum + block.capacityAh, 0);
+
 function apply({ groups, sums, left }: Arrangement, w: number, { mine, theirs, g }: Omit<Move, 'gain'>): void {
-  const rise = theirs.capacityAh - mine.capacityAh;
-  swapBlocks(groups[w] as Block[], mine.blocks, theirs.blocks);
+  const rise = sumOf(theirs) - sumOf(mine);
+  swapBlocks(groups[w] as Block[], mine, theirs);
   sums[w] = (sums[w] as number) + rise;
   if (g < 0) {
-    swapBlocks(left, theirs.blocks, mine.blocks);
+    swapBlocks(left, theirs, mine);
     left.sort(strongestFirst);
   } else {
-    swapBlocks(groups[g] as Block[], theirs.blocks, mine.blocks);
+    swapBlocks(groups[g] as Block[], theirs, mine);
     sums[g] = (sums[g] as number) - rise;
   }
 }
@@ -152,7 +205,6 @@ export function shake(arrangement: Arrangement, chance: Chance, swaps: number): 
     const [w, g] = [pick(indices), pick(indices)];
     const [mine, theirs] = [pick(groups[w] as Block[]), pick(groups[g] as Block[])];
     if (w === g || mine.size !== theirs.size) continue;
-    const bundle = (block: Block): Bundle => ({ blocks: [block], size: block.size, capacityAh: block.capacityAh });
-    apply(arrangement, w, { mine: bundle(mine), theirs: bundle(theirs), g });
+    apply(arrangement, w, { mine: [mine], theirs: [theirs], g });
   }
 }

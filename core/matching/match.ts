@@ -15,6 +15,8 @@ export interface MatchRequest {
   cells: readonly MatchCell[];
   /** Cells are joined only within this voltage, V. */
   joinWithinV?: number;
+  /** Asked now and then: true once the time is up; the best found until then is the answer. */
+  isOver?: () => boolean;
   /** Capacity that is enough, Ah: the strongest cells are then spared as far as it allows. */
   enoughAh?: number;
 }
@@ -38,6 +40,8 @@ export interface Match {
   left: MatchCell[];
   warnings: Warning[];
 }
+
+const timeWasUp: Warning = { code: 'time-limit', message: 'The time was up: this is the best arrangement found until then.' };
 
 /** Up to this many blocks the best arrangement is searched for exactly. */
 const exactBlocks = 20;
@@ -70,7 +74,7 @@ export function matchCells(request: MatchRequest): Match {
     spread: (Math.max(...capacities) - packCapacityAh) / packCapacityAh,
     proven,
     left: request.cells.filter((cell) => !used.has(cell)),
-    warnings: warningsOf(groups, request.joinWithinV),
+    warnings: [...warningsOf(groups, request.joinWithinV), ...(request.isOver?.() ? [timeWasUp] : [])],
   };
 }
 
@@ -79,29 +83,30 @@ interface Found {
   proven: boolean;
 }
 
-function strongest(blocks: readonly Block[], { series, parallel }: MatchRequest): Found {
+function strongest(blocks: readonly Block[], { series, parallel, isOver = () => false }: MatchRequest): Found {
   const bound = upperBoundAh(
     blocks.flatMap((block) => block.cells.map((cell) => cell.capacityAh)),
     series,
     parallel,
   );
   let best = longestFirst(blocks, series, parallel);
-  exchange(best);
+  exchange(best, isOver);
   const floor = (arrangement: Arrangement) => arrangement.sums[weakest(arrangement.sums)] as number;
   const chance = seededChance(series * 1000 + parallel);
-  for (let n = 0; n < shakes && 1 - floor(best) / bound > evenEnough; n++) {
+  for (let n = 0; n < shakes && 1 - floor(best) / bound > evenEnough && !isOver(); n++) {
     const trial = copyOf(best);
     shake(trial, chance, 2 + Math.floor(series / 3));
-    exchange(trial);
+    exchange(trial, isOver);
     if (floor(trial) > floor(best)) best = trial;
   }
   const met = 1 - floor(best) / bound < 1e-12;
-  return met || blocks.length > exactBlocks ? { arrangement: best, proven: met } : provenBest(blocks, series, parallel, best);
+  return met || blocks.length > exactBlocks ? { arrangement: best, proven: met } : provenBest(blocks, series, parallel, best, isOver);
 }
 
-function provenBest(blocks: readonly Block[], series: number, parallel: number, start: Arrangement): Found {
+function provenBest(blocks: readonly Block[], series: number, parallel: number, start: Arrangement, isOver: () => boolean): Found {
   let arrangement = start;
   for (;;) {
+    if (isOver()) return { arrangement, proven: false };
     const found = searchAbove(blocks, series, parallel, (arrangement.sums[weakest(arrangement.sums)] as number) + 1e-12);
     if (found === 'unknown') return { arrangement, proven: false };
     if (found === null) return { arrangement, proven: true };
@@ -116,7 +121,7 @@ function provenBest(blocks: readonly Block[], series: number, parallel: number, 
 
 /** The match that leaves out as many of the strongest blocks as the capacity that is enough allows; null if none is. */
 function sparing(blocks: readonly Block[], request: MatchRequest): Found | null {
-  const { enoughAh, series, parallel } = request;
+  const { enoughAh, series, parallel, isOver = () => false } = request;
   if (enoughAh === undefined) return null;
   const cellsFrom = (skip: number) => blocks.slice(skip).reduce((count, block) => count + block.size, 0);
   const attempt = (skip: number): Found | null => {
@@ -132,7 +137,7 @@ function sparing(blocks: readonly Block[], request: MatchRequest): Found | null 
   };
   let best: Found | null = null;
   let [low, high] = [0, blocks.length - 1];
-  while (low <= high) {
+  while (low <= high && !isOver()) {
     const middle = (low + high) >> 1;
     const found = attempt(middle);
     if (found) {

@@ -1,13 +1,15 @@
-import { createCsvLog } from '@/core/capacity/csvLog';
-import { createDischargeMeter, type DischargeLoad } from '@/core/capacity/discharge';
+import type { DischargeLoad } from '@/core/capacity/discharge';
 import { partialCapacity } from '@/core/capacity/partial';
-import { matchCells } from '@/core/matching/match';
 import { exact, read } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
 import { twoCurrentStep } from '@/core/resistance/twoCurrents';
 import type { Warning } from '@/core/warning';
 import type { z } from 'zod';
-import { csvTextOf } from './csvBody';
+import { temporaryFolder } from '@/records/temporary';
+import { inBackground } from '@/workshop/pool';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { spoolBody } from './logBody';
 import type { dischargeQuery, dischargeResponse, matchRequest, matchResponse, partialCapacityRequest, partialCapacityResponse, resistanceRequest, resistanceResponse } from './schemas';
 
 const assumedVoltageStepV = 0.001;
@@ -64,20 +66,27 @@ export function loadOf(parameter: string): DischargeLoad {
   return kind === 'current' ? { kind, currentA: Number(figure) } : { kind: 'column' };
 }
 
-/** Integrates a CSV discharge log as it arrives; nothing is stored. */
-export async function computeDischarge(query: z.infer<typeof dischargeQuery>, body: ReadableStream<Uint8Array> | null): Promise<z.infer<typeof dischargeResponse>> {
-  const meter = createDischargeMeter({ load: loadOf(query.load), seriesCells: query.seriesCells, ...(query.cutoffV === undefined ? {} : { cutoffV: query.cutoffV }) });
-  const log = createCsvLog(meter.push, query.seriesCells);
-  for await (const text of csvTextOf(body)) log.push(text);
-  const end = log.finish();
-  const { capacityAh, edges, warnings, ...result } = meter.finish(end.voltageStepV);
+/** So long a log may be read, and a match be looked for, for a program that waits. */
+const longestReadMs = 120_000;
+const longestMatchMs = 20_000;
+/** A match ends by itself with its best so far; if it does not, it is ended. */
+const graceMs = 5_000;
+
+/** Integrates a CSV discharge log; nothing is stored. */
+export async function computeDischarge({ load, cutoffV, seriesCells }: z.infer<typeof dischargeQuery>, { body, signal }: Pick<Request, 'body' | 'signal'>): Promise<z.infer<typeof dischargeResponse>> {
+  const folder = await temporaryFolder();
+  const file = join(folder, 'log');
+  const reading = await spoolBody(body, file)
+    .then(() => inBackground('readLog', { file, load: loadOf(load), seriesCells, ...(cutoffV === undefined ? {} : { cutoffV }) }, { crew: 'asked', signal, limitMs: longestReadMs }))
+    .finally(() => rm(folder, { recursive: true, force: true }));
+  const { capacityAh, edges, warnings, ...result } = reading.result;
   return {
     ...result,
     capacityAh: capacityAh.value,
     standardUncertaintyAh: capacityAh.u,
-    columns: Object.fromEntries(end.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }])),
+    columns: Object.fromEntries(reading.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }])),
     steps: edges,
-    warnings: [...end.warnings, ...warnings],
+    warnings: [...reading.notices, ...warnings],
   };
 }
 
@@ -96,14 +105,16 @@ export function computePartialCapacity({ endVoltageV, voltageUncertaintyV, ...re
   };
 }
 
-export function computeMatch({ series, parallel, cells, rules }: z.infer<typeof matchRequest>): z.infer<typeof matchResponse> {
-  const match = matchCells({
+/** Arranges cells into groups beside the server's own thread: after the time limit with the best found until then. */
+export async function computeMatch({ series, parallel, cells, rules }: z.infer<typeof matchRequest>, signal: AbortSignal): Promise<z.infer<typeof matchResponse>> {
+  const request = {
     series,
     parallel,
     cells,
     ...(rules?.joinWithinV === undefined ? {} : { joinWithinV: rules.joinWithinV }),
     ...(rules?.enoughAh === undefined ? {} : { enoughAh: rules.enoughAh }),
-  });
+  };
+  const match = await inBackground('match', { request, limitMs: longestMatchMs }, { crew: 'asked', signal, limitMs: longestMatchMs + graceMs });
   return {
     ...match,
     groups: match.groups.map((group) => ({ ...group, cells: group.cells.map((cell) => cell.id) })),

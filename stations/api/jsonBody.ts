@@ -1,5 +1,8 @@
 import { Refusal } from './respond';
 
+/** What a program may ask at once. */
+export const mostJsonBytes = 2 ** 20;
+
 /** Deeper than any request of this API, and than a reader of JSON should be led. */
 const deepest = 32;
 

@@ -1,5 +1,6 @@
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
+import { Busy, TookTooLong } from '@/workshop/pool';
 import { z } from 'zod';
 
 /** A refusal with its HTTP status and a code that programs may rely on. */
@@ -9,6 +10,8 @@ export class Refusal extends Error {
     readonly code: string,
     message: string,
     readonly issues: { path: string; message: string }[] = [],
+    /** When to come back, s. */
+    readonly againInS?: number,
   ) {
     super(message);
   }
@@ -25,6 +28,9 @@ function refusalOf(error: unknown): Refusal {
     return new Refusal(400, 'invalid', issues.map((issue) => (issue.path ? `${issue.path}: ${issue.message}` : issue.message)).join('; '), issues);
   }
   if (error instanceof ImpossibleInput) return new Refusal(400, 'impossible', error.message, [{ path: error.field, message: error.message }]);
+  if (error instanceof Busy) return new Refusal(429, 'busy', error.message, [], error.againInS);
+  if (error instanceof TookTooLong) return new Refusal(503, 'time-limit', error.message);
+  if (error instanceof Error && error.name === 'AbortError') return new Refusal(499, 'left', 'Whoever asked has left.');
   if (error instanceof SyntaxError) return new Refusal(400, 'not-json', 'The body is not JSON.');
   if (isDatabaseAway(error)) {
     const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
@@ -46,6 +52,6 @@ export async function respond(work: () => Promise<unknown>, status = 200): Promi
     return Response.json(answer, { status });
   } catch (error) {
     const refusal = refusalOf(error);
-    return Response.json({ error: { code: refusal.code, message: refusal.message, issues: refusal.issues } }, { status: refusal.status });
+    return Response.json({ error: { code: refusal.code, message: refusal.message, issues: refusal.issues } }, { status: refusal.status, headers: refusal.againInS === undefined ? {} : { 'Retry-After': String(refusal.againInS) } });
   }
 }

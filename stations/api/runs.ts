@@ -2,13 +2,12 @@ import 'server-only';
 import { importLog } from '@/stations/runs/importLog';
 import type { z } from 'zod';
 import { loadOf } from './compute';
-import { logBody } from './csvBody';
 import { runQuery, type runResponse } from './schemas';
 
 /** Keeps the CSV log in a request's body with its cell. */
 export async function keepRun(request: Request): Promise<z.infer<typeof runResponse>> {
   const query = runQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
   const endedAt = query.endedAt === undefined ? new Date() : new Date(query.endedAt);
-  const { id, code, result, notices } = await importLog({ code: query.cell, fileName: query.fileName, load: loadOf(query.load), endedAt }, logBody(request));
+  const { id, code, result, notices } = await importLog({ code: query.cell, fileName: query.fileName, load: loadOf(query.load), endedAt }, request.body, request.signal);
   return { id, cell: code, samples: result.samples, capacityAh: result.capacityAh.value, standardUncertaintyAh: result.capacityAh.u, reachedCutoff: result.reachedCutoff, warnings: notices };
 }

@@ -1,15 +1,19 @@
-import { listBuilds } from '@/records/builds';
+import { countBuilds, listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { free, modelsOf } from './candidates';
 import { NeedForm } from './NeedForm';
 
+const pageSize = 50;
+
 /** Saved builds, and what the next pack must be. */
-export async function BuildsPage() {
-  const [{ cells }, builds] = await Promise.all([judgedWorkshop(), listBuilds(database())]);
+export async function BuildsPage({ page }: { page: number }) {
+  const db = database();
+  const [{ cells }, builds, total] = await Promise.all([judgedWorkshop(), listBuilds(db, pageSize, (page - 1) * pageSize), countBuilds(db)]);
   const available = free(cells);
   const models = modelsOf(available);
   return (
@@ -44,6 +48,7 @@ export async function BuildsPage() {
               </tbody>
             </table></div>
           )}
+          <Pages page={page} total={total} size={pageSize} href={(to) => `/builds?page=${to}`} />
         </section>
         <section className="sheet lead-ink">
           <h2>A new pack</h2>

@@ -2,17 +2,21 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { voltmeters } from '@/workshop/book';
 import { packContext } from './entry';
 import { GroupsBar } from './GroupsBar';
 import { NewPackForm } from './NewPackForm';
 
+const pageSize = 50;
+
 /** Packs that came back, the ones that need attention first. */
-export async function ClinicPage() {
+export async function ClinicPage({ page }: { page: number }) {
   const workshop = await judgedWorkshop();
   const packs = (await judgedPacks(workshop)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
   packs.sort((a, b) => Number(b.urgent !== undefined) - Number(a.urgent !== undefined));
+  const shown = packs.slice((page - 1) * pageSize, page * pageSize);
   return (
     <>
       <div className="head">
@@ -37,7 +41,7 @@ export async function ClinicPage() {
                 </tr>
               </thead>
               <tbody>
-                {packs.map((pack) => (
+                {shown.map((pack) => (
                   <tr key={pack.code}>
                     <td>
                       <Link className="num fw-bold" href={`/clinic/${pack.code}`}>
@@ -61,6 +65,7 @@ export async function ClinicPage() {
               </tbody>
             </table></div>
           )}
+          <Pages page={page} total={packs.length} size={pageSize} href={(to) => `/clinic?page=${to}`} />
         </section>
         <section className="sheet lead-ink">
           <h2>Take a pack in</h2>

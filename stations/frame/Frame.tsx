@@ -4,6 +4,7 @@ import { format } from 'date-fns';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { type FrameFacts, frameFacts } from './benchLine';
+import { Judging } from './Judging';
 import { KeysHelp } from './KeysHelp';
 import { Stops } from './Stops';
 import { ThemeSwitch } from './ThemeSwitch';
@@ -48,6 +49,7 @@ const WatchPlace = ({ facts }: { facts: FrameFacts | null }) => (
   <aside className="watch" aria-label="Watch" tabIndex={0}>
     <h2>Watch</h2>
     <Watch resting={(facts?.resting ?? []).map((rest) => ({ ...rest, dueAt: rest.dueAt.getTime() }))} />
+    {facts?.judging && <Judging {...facts.judging} />}
     {facts && (
       <p className="saved soft">
         <Link href="/access">{facts.savedAt ? `Saved ${format(facts.savedAt, 'd MMM HH:mm')}` : 'Never saved yet'}</Link>

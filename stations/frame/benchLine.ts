@@ -1,7 +1,7 @@
 import 'server-only';
 import type { Waiting } from '@/core/grading/nextStation';
 import { lastBackupAt } from '@/records/backup';
-import { listBuilds } from '@/records/builds';
+import { countBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { type Resting, restingNow } from '@/records/rests';
 import { uncorrectedChannels } from '@/stations/instruments/sheet';
@@ -17,7 +17,7 @@ export interface Stop {
   hot: boolean;
 }
 
-const savedBuilds = oncePer(async () => (await listBuilds(database())).length);
+const savedBuilds = oncePer(() => countBuilds(database()));
 
 /** The stations in working order with what waits at each. */
 async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
@@ -40,6 +40,8 @@ export interface FrameFacts {
   resting: Resting[];
   /** When the workshop was last saved; null where it never was. */
   savedAt: Date | null;
+  /** How far the judging of all cells is; null once it is done. */
+  judging: { done: number; total: number } | null;
 }
 
 export async function frameFacts(): Promise<FrameFacts> {
@@ -48,7 +50,7 @@ export async function frameFacts(): Promise<FrameFacts> {
   const waiting = new Map<Waiting, number>();
   for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
   const [stops, resting, savedAt] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600), lastBackupAt(database())]);
-  return { stops, resting, savedAt };
+  return { stops, resting, savedAt, judging: workshop.judging };
 }
 
 /** Where to begin: the first station with something waiting. */

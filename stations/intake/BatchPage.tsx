@@ -4,6 +4,7 @@ import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
+import { cellsOfBatch } from '@/workshop/shelf';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -14,9 +15,9 @@ import { IntakeBar } from './IntakeBar';
 
 /** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
 export async function BatchPage({ code, at }: { code: string; at: string | undefined }) {
-  const [{ cells: all, instruments }, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
+  const [workshop, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
   if (!batch) notFound();
-  const cells = all.filter((cell) => cell.batchCode === code);
+  const cells = cellsOfBatch(workshop, code);
   const current = cells.find((cell) => cell.code === at) ?? cells.find((cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out') ?? null;
   const before = current ? cells[current.place - 2] : cells.at(-1);
   const read = cells.filter((cell) => cell.intake.class !== null).length;
@@ -64,7 +65,7 @@ export async function BatchPage({ code, at }: { code: string; at: string | undef
           <Reasons cell={before} />
         </section>
       )}
-      <IntakeBar batchCode={code} currentCode={current?.code ?? null} cells={cells.map(entryCellOf)} instruments={voltmeters(instruments)} batchV={batchMiddleV(cells)} />
+      <IntakeBar batchCode={code} currentCode={current?.code ?? null} cells={cells.map(entryCellOf)} instruments={voltmeters(workshop.instruments)} batchV={batchMiddleV(cells)} />
     </>
   );
 }

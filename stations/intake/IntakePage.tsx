@@ -1,15 +1,20 @@
-import { listBatches, listModels } from '@/records/batches';
+import { countBatches, listBatches, listModels } from '@/records/batches';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
+import { cellsOfBatch } from '@/workshop/shelf';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewBatchForm } from './NewBatchForm';
 
+const pageSize = 50;
+
 /** Batches with what is left to look at, and a form for the next delivery. */
-export async function IntakePage() {
-  const [{ cells }, batches, models] = await Promise.all([judgedWorkshop(), listBatches(database()), listModels(database())]);
+export async function IntakePage({ page }: { page: number }) {
+  const db = database();
+  const [workshop, batches, total, models] = await Promise.all([judgedWorkshop(), listBatches(db, pageSize, (page - 1) * pageSize), countBatches(db), listModels(db)]);
   const rows = batches.map((batch) => {
-    const own = cells.filter((cell) => cell.batchCode === batch.code);
+    const own = cellsOfBatch(workshop, batch.code);
     const count = (of: string | null) => own.filter((cell) => cell.intake.class === of).length;
     return { ...batch, waiting: count(null), usable: count('usable'), rescue: count('rescue-only'), out: count('out') };
   });
@@ -59,6 +64,7 @@ export async function IntakePage() {
               </table>
             </div>
           )}
+          <Pages page={page} total={total} size={pageSize} href={(to) => `/intake?page=${to}`} />
         </section>
         <section className="sheet lead-ink">
           <h2>A new batch</h2>

@@ -7,6 +7,7 @@ import { fileEntry, voidEntry } from '@/records/readings';
 import { type Answer, answering, ask, done, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { filing, redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/workshop/judged';
+import { cellsOfBatch } from '@/workshop/shelf';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -50,7 +51,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
   return filing(typed, voidEntry, async ({ entry, text, confirmed, current: shown, circumstances }) => {
     const workshop = await judgedWorkshop();
-    const cells = workshop.cells.filter((cell) => cell.batchCode === batchCode);
+    const cells = cellsOfBatch(workshop, batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
     const current = byCode(shown);
     const line = understandIntake(text, current ? entryCellOf(current) : null, (code) => {

@@ -1,20 +1,29 @@
 import { numberOf } from '@/stations/address';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { leastPairs } from '@/core/resistance/agreement';
+import { type Agreement, leastPairs } from '@/core/resistance/agreement';
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
 import { modelName } from '@/stations/models';
 import { judgedWorkshop } from '@/workshop/judged';
+import { cellsOfBatch } from '@/workshop/shelf';
+import { thinned } from '@/ui/thinned';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
-import { compareProtocols, everyModel } from './compare';
+import { type CellPair, compareProtocols, everyModel } from './compare';
 import { CompareForm } from './CompareForm';
 
 async function modelOfBatch(batchCode: string): Promise<string | null> {
-  const cell = (await judgedWorkshop()).cells.find((one) => one.batchCode === batchCode);
+  const [cell] = cellsOfBatch(await judgedWorkshop(), batchCode);
   return cell ? modelName(cell) : null;
 }
+
+/** Of thousands of cells the plot shows the crowd thinned. */
+const plotted = (pairs: readonly CellPair[], { low, high }: Agreement): CellPair[] =>
+  thinned(
+    pairs.map((pair) => ({ ...pair, x: pair.first + pair.second, y: pair.first - pair.second })),
+    ({ y }) => String(y < low || y > high),
+  );
 
 /** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
 export async function ComparePage({ first: firstId, second: secondId, round: roundId, model: chosenModel }: { first?: string; second?: string; round?: string; model?: string }) {
@@ -38,7 +47,7 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
           <section className="sheet" aria-label="Agreement">
             <CompareForm protocols={protocols.map(({ id, name }) => [String(id), name])} first={String(first?.id ?? '')} second={String(second?.id ?? '')} models={models.length < 2 ? [] : [...models.map((name): [string, string] => [name, name]), [everyModel, 'every model']]} model={model ?? everyModel} />
             {agreement && first && second ? (
-              <AgreementPlot pairs={pairs} agreement={agreement} first={first.name} second={second.name} />
+              <AgreementPlot pairs={plotted(pairs, agreement)} agreement={agreement} first={first.name} second={second.name} />
             ) : (
               <p className="empty">
                 {pairs.length} {pairs.length === 1 ? 'cell' : 'cells'} {model !== null && `of ${model} `}{pairs.length === 1 ? 'was' : 'were'} measured by both; {leastPairs} are needed to say anything of two methods.

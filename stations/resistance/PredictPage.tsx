@@ -7,8 +7,11 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { cutoffsOf } from '@/workshop/judgeCell';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
-import { predictionOf } from './predict';
+import { type Predicted, predictionOf } from './predict';
 import { PredictPlot } from './PredictPlot';
+
+/** A line over so many cells is as good as one over all of them. */
+const mostCells = 2000;
 
 const quantities = {
   energy: { name: 'Energy delivered', unit: 'Wh', decimals: 2 },
@@ -18,15 +21,16 @@ const quantities = {
 /** What resistance foretells: energy or voltage under load over the workshop's own cells of one model. */
 export async function PredictPage({ model: wanted, of }: { model?: string; of?: string }) {
   const { cells, rules } = await judgedWorkshop();
-  const delivered = new Map((await deliveredByCell(database(), cutoffsOf(rules.limits), dischargeArithmetic)).map((one) => [one.cellId, one]));
   const quantity = of === 'voltage' ? 'voltage' : 'energy';
-  const known = cells.flatMap((cell) => {
-    const run = delivered.get(cell.id);
-    return run && cell.resistance ? [{ code: cell.code, model: modelName(cell), ohm: cell.resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }] : [];
-  });
-  const models = mostPlentiful(known.map((cell) => cell.model)).map((one) => one.name);
+  const known = cells.filter((cell) => cell.resistance && cell.run?.reachedCutoff);
+  const models = mostPlentiful(known.map(modelName)).map((one) => one.name);
   const model = models.find((one) => one === wanted) ?? models[0];
-  const shown = known.filter((cell) => cell.model === model);
+  const own = known.filter((cell) => modelName(cell) === model).slice(0, mostCells);
+  const delivered = new Map((await deliveredByCell(database(), own.map((cell) => cell.id), cutoffsOf(rules.limits), dischargeArithmetic)).map((one) => [one.cellId, one]));
+  const shown = own.flatMap(({ id, code, resistance }): Predicted[] => {
+    const run = delivered.get(id);
+    return run && resistance ? [{ code, ohm: resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }] : [];
+  });
   const prediction = predictionOf(shown);
   const { name, unit, decimals } = quantities[quantity];
   const href = (change: { model?: string; of?: string }) => `/resistance/predict?${new URLSearchParams({ model: model ?? '', of: quantity, ...change })}`;

@@ -2,19 +2,27 @@ import type { MeasuredQuantity } from '@/core/instruments/instrument';
 import { methods } from '@/core/resistance/methods';
 import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
-import { listRounds } from '@/records/rounds';
+import { countRounds, listRounds } from '@/records/rounds';
 import { judgedWorkshop } from '@/workshop/judged';
+import { cellsOfBatch } from '@/workshop/shelf';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewRoundForm } from './NewRoundForm';
 import { RestButton } from './RestButton';
 
+const pageSize = 50;
+/** The newest batches are offered for a round and for a rest. */
+const mostBatches = 60;
+
 /** Rounds of resistance and what waits to be measured. */
-export async function ResistancePage() {
-  const [{ cells, instruments, protocols }, rounds, batches] = await Promise.all([judgedWorkshop(), listRounds(database()), listBatches(database())]);
+export async function ResistancePage({ page }: { page: number }) {
+  const db = database();
+  const [workshop, rounds, total, batches] = await Promise.all([judgedWorkshop(), listRounds(db, pageSize, (page - 1) * pageSize), countRounds(db), listBatches(db, mostBatches)]);
+  const { instruments, protocols } = workshop;
   const measuring = (quantity: MeasuredQuantity) => instruments.all.filter((one) => one.archivedAt === null && one.ranges[quantity]).map((one): [string, string] => [one.code, one.name]);
-  const waiting = (code: string) => cells.filter((cell) => cell.batchCode === code && cell.waits === 'resistance').length;
-  const usable = batches.filter((batch) => cells.some((cell) => cell.batchCode === batch.code && cell.intake.class === 'usable'));
+  const waiting = (code: string) => cellsOfBatch(workshop, code).filter((cell) => cell.waits === 'resistance').length;
+  const usable = batches.filter((batch) => cellsOfBatch(workshop, batch.code).some((cell) => cell.intake.class === 'usable'));
   return (
     <>
       <div className="head">
@@ -70,6 +78,7 @@ export async function ResistancePage() {
                 </table>
               </div>
             )}
+            <Pages page={page} total={total} size={pageSize} href={(to) => `/resistance?page=${to}`} />
           </section>
           {usable.length > 0 && (
             <section className="sheet">

@@ -1,6 +1,7 @@
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd, oddRuleText } from '@/core/statistics/crowd';
+import { cellsOfBatch } from '@/workshop/shelf';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -23,7 +24,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
   const times = new Map<string, number>();
   for (const { row } of readings) times.set(row.code, (times.get(row.code) ?? 0) + 1);
   const done = cells.filter((cell) => times.has(cell.code)).length;
-  const others = Object.fromEntries(workshop.cells.filter((cell) => cell.batchCode === round.batchCode).flatMap((cell) => { const why = whyNotMeasured(cell); return why ? [[cell.code, why]] : []; }));
+  const others = Object.fromEntries(cellsOfBatch(workshop, round.batchCode).flatMap((cell) => { const why = whyNotMeasured(cell); return why ? [[cell.code, why]] : []; }));
   const figures = figuresByCell(readings);
   const lastCode = readings[0]?.row.code;
   const last = lastCode === undefined ? null : roundFigure(lastCode, readings, crowd);

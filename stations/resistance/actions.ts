@@ -1,7 +1,7 @@
 'use server';
 
 import { methodKeys } from '@/core/resistance/methods';
-import { listBatches } from '@/records/batches';
+import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
@@ -80,8 +80,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
   const answer = await answering(async () => {
     const db = database();
     const round = newRound.parse(Object.fromEntries(form));
-    const [batches, protocols, instruments] = await Promise.all([listBatches(db), listProtocols(db), listInstruments(db)]);
-    const batch = batches.find((one) => one.code === round.batch);
+    const [batch, protocols, instruments] = await Promise.all([batchByCode(db, round.batch), listProtocols(db), listInstruments(db)]);
     if (!batch) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
     const protocol = protocols.find((one) => one.id === round.protocol);
     if (!protocol || protocol.archivedAt) return refuse('There is no such protocol.', { protocol: 'There is no such protocol, or it was put away.' });
@@ -114,7 +113,7 @@ export const redoReading = async (entry: string, anew: string): Promise<Filed> =
 
 /** The batch was just charged: it rests from now on, and the watch counts down. */
 export async function beginRestAction(batchCode: string): Promise<void> {
-  const batch = (await listBatches(database())).find((one) => one.code === batchCode);
+  const batch = await batchByCode(database(), batchCode);
   if (!batch) return;
   const { rules } = await judgedWorkshop();
   await beginRest(database(), batch.id, 'charge', rules.limits.restAfterChargeH * 3600);

@@ -1,13 +1,10 @@
 import 'server-only';
 import { type Agreement, agreementOf, type Pair } from '@/core/resistance/agreement';
 import { judgeRatio, type RatioVerdict } from '@/core/resistance/methods';
-import { database } from '@/records/database';
 import type { Protocol } from '@/records/protocols';
-import { readingsOfRounds } from '@/records/readings';
-import { listRounds } from '@/records/rounds';
 import { modelName, mostPlentiful } from '@/stations/models';
-import { cellOfCode, judgedWorkshop } from '@/workshop/judged';
-import { figuresByCell, judgeReadings } from './round';
+import { judgedWorkshop } from '@/workshop/judged';
+import type { JudgedCell } from '@/workshop/judgeCell';
 
 export interface CellPair extends Pair {
   code: string;
@@ -28,24 +25,20 @@ export interface Comparison {
   verdict: RatioVerdict | null;
 }
 
-/** The newest comparable figure of each cell in each protocol, Ω. */
-async function figuresByProtocol(): Promise<{ protocols: Protocol[]; figures: Map<number, Map<string, number>>; modelOf(code: string): string }> {
-  const db = database();
-  const [rounds, workshop] = await Promise.all([listRounds(db), judgedWorkshop()]);
-  const protocols = [...workshop.protocols.values()];
-  const figures = new Map<number, Map<string, number>>();
-  for (const protocol of protocols) {
-    const ids = rounds.filter((round) => round.protocolId === protocol.id).map((round) => round.id);
-    if (ids.length === 0) continue;
-    const newest = figuresByCell(judgeReadings(await readingsOfRounds(db, ids), workshop));
-    figures.set(protocol.id, new Map([...newest].map(([code, { result }]) => [code, result?.resistance.value ?? NaN])));
+/** How many cells were measured by two protocols, by both their ids. */
+function sharedBy(cells: readonly JudgedCell[]): Map<number, Map<number, number>> {
+  const counts = new Map<number, Map<number, number>>();
+  for (const { figures } of cells) {
+    for (const [a] of figures) {
+      const own = counts.get(a) ?? new Map<number, number>();
+      counts.set(a, own);
+      for (const [b] of figures) if (a !== b) own.set(b, (own.get(b) ?? 0) + 1);
+    }
   }
-  const modelOf = (code: string): string => {
-    const cell = cellOfCode(workshop, code);
-    return cell ? modelName(cell) : '';
-  };
-  return { protocols: protocols.filter((protocol) => (figures.get(protocol.id)?.size ?? 0) > 0), figures, modelOf };
+  return counts;
 }
+
+const figureOf = ({ figures }: JudgedCell, protocolId: number): number | undefined => figures.find(([id]) => id === protocolId)?.[1];
 
 /** Every model together, instead of the one with most cells. */
 export const everyModel = 'every';
@@ -55,13 +48,15 @@ export const everyModel = 'every';
  * cells in common, and the model with most of them. Nothing is converted from one into the other.
  */
 export async function compareProtocols(firstId: number | null, secondId: number | null, chosenModel: string | null = null): Promise<Comparison> {
-  const { protocols, figures, modelOf } = await figuresByProtocol();
+  const workshop = await judgedWorkshop();
+  const shared = sharedBy(workshop.cells);
+  const protocols = [...workshop.protocols.values()].filter((protocol) => shared.has(protocol.id));
   const pairsOf = (a: Protocol, b: Protocol): CellPair[] =>
-    [...(figures.get(a.id) ?? [])].flatMap(([code, first]) => {
-      const second = figures.get(b.id)?.get(code);
-      return second === undefined ? [] : [{ code, model: modelOf(code), first, second }];
+    workshop.cells.flatMap((cell) => {
+      const [first, second] = [figureOf(cell, a.id), figureOf(cell, b.id)];
+      return first === undefined || second === undefined ? [] : [{ code: cell.code, model: modelName(cell), first, second }];
     });
-  const choices = protocols.flatMap((a) => protocols.filter((b) => b.id !== a.id).map((b) => ({ a, b, count: pairsOf(a, b).length })));
+  const choices = protocols.flatMap((a) => protocols.filter((b) => b.id !== a.id).map((b) => ({ a, b, count: shared.get(a.id)?.get(b.id) ?? 0 })));
   const fitting = choices.filter(({ a, b }) => (firstId === null || a.id === firstId) && (secondId === null || b.id === secondId));
   const best = fitting.reduce<(typeof choices)[number] | null>((most, one) => (one.count > (most?.count ?? -1) ? one : most), null);
   if (!best) return { protocols, first: protocols.find((one) => one.id === firstId) ?? null, second: null, models: [], model: null, pairs: [], agreement: null, verdict: null };

@@ -4,7 +4,7 @@ import { fileEntry, readingsOfRounds, voidEntry } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { readJson } from '@/stations/api/jsonBody';
 import { storing } from '@/stations/entry';
-import { cellOfCode } from '@/workshop/judged';
+import { cellOfCode } from '@/workshop/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
 import { z } from 'zod';

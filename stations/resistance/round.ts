@@ -12,11 +12,12 @@ import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
 import { type JudgedResistance, judgeStored } from '@/workshop/judgeStored';
 import { type Kept, renewed } from '@/workshop/renewed';
-import { cellOfCode, judgedWorkshop, type Workshop } from '@/workshop/judged';
+import { judgedWorkshop, type Workshop } from '@/workshop/judged';
+import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
 
 /** The cells a round is for: those of its batch that are usable and free. */
-export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cells.filter((cell) => cell.batchCode === batchCode && whyNotMeasured(cell) === null);
+export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null);
 
 /** Why a cell is not measured in a round, and the way on; null where it may be. */
 export function whyNotMeasured(cell: JudgedCell): string | null {

@@ -3,6 +3,7 @@ import { display, formatDuration, formatFigure, formatQuantity } from '@/core/qu
 import { database } from '@/records/database';
 import { curveOf, runById, runsOfCell } from '@/records/runs';
 import { judgedWorkshop } from '@/workshop/judged';
+import { cellOfCode } from '@/workshop/shelf';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';
@@ -15,9 +16,6 @@ import { judgeRun } from '@/workshop/judgeRun';
 import { LoadSteps } from './LoadSteps';
 import { pulsesFiled } from '@/records/readings';
 
-/** Enough stretches for any screen; each keeps its lowest and highest voltage. */
-const stretches = 400;
-
 const loadText = (load: { kind: string; resistanceOhm?: number; currentA?: number }): string =>
   load.kind === 'resistor' ? `resistor ${load.resistanceOhm} Ω` : load.kind === 'current' ? `constant ${load.currentA?.toFixed(3)} A` : 'current as logged';
 
@@ -26,12 +24,13 @@ export async function RunPage({ id }: { id: number }) {
   const db = database();
   const run = await runById(db, id);
   if (!run) notFound();
-  const { rules, cells } = await judgedWorkshop();
-  const cell = cells.find((one) => one.code === run.code);
+  const workshop = await judgedWorkshop();
+  const { rules } = workshop;
+  const cell = cellOfCode(workshop, run.code);
   const cutoffV = lowestVoltageV(cell?.chemistry ?? 'li-ion', rules.limits);
   const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfCell(db, run.cellId)]);
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
-  const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id, stretches) })));
+  const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })));
   const health = cell ? result.capacityAh.value / cell.ratedCapacityAh : null;
   const notices = [...run.notices, ...result.warnings];
 

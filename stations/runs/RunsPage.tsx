@@ -10,12 +10,14 @@ import { GoBar } from '../frame/GoBar';
 import { ImportForm } from './ImportForm';
 
 const pageSize = 50;
+/** Cells suggested for a run; any other is typed. */
+const mostSuggested = 200;
 
 /** Discharges that were imported, newest first, and the door for the next. */
 export async function RunsPage({ page }: { page: number }) {
   const db = database();
   const [{ cells }, runs, total] = await Promise.all([judgedWorkshop(), listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize), countRuns(db)]);
-  const waiting = cells.filter((cell) => cell.waits === 'runs').map((cell) => cell.code);
+  const waiting = cells.filter((cell) => cell.waits === 'runs');
   return (
     <>
       <div className="head">
@@ -67,7 +69,7 @@ export async function RunsPage({ page }: { page: number }) {
         <div className="stack">
           <section className="sheet lead-ink">
             <h2>Import a discharge</h2>
-            <ImportForm waiting={waiting} />
+            <ImportForm waiting={waiting.slice(0, mostSuggested).map((cell) => cell.code)} />
           </section>
           <p className="soft mb-0">A resistor has no shut-off: someone must be there when the cell reaches its floor. Never leave a discharge unattended.</p>
         </div>

@@ -1,12 +1,13 @@
 'use server';
 
-import { listBatches } from '@/records/batches';
+import { batchByCode } from '@/records/batches';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry, pulsesFiled } from '@/records/readings';
-import { listRounds, openRound } from '@/records/rounds';
+import { openRound, roundOfBatch } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
 import { type Answer, answering, done, reasonText, refuse } from '@/stations/answer';
-import { cellOfCode, judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop } from '@/workshop/judged';
+import { cellOfCode } from '@/workshop/shelf';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -21,16 +22,16 @@ export async function voidRunAction(id: number, reason: string): Promise<void> {
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();
-    const [run, rounds, batches, workshop] = await Promise.all([runById(db, z.int().parse(runId)), listRounds(db), listBatches(db), judgedWorkshop()]);
+    const [run, workshop] = await Promise.all([runById(db, z.int().parse(runId)), judgedWorkshop()]);
     const cell = run && cellOfCode(workshop, run.code);
-    const batch = batches.find((one) => one.code === cell?.batchCode);
+    const batch = cell && (await batchByCode(db, cell.batchCode));
     if (!run || !cell || !batch) return refuse('This run is not there any more.');
     const protocol = [...workshop.protocols.values()].find((one) => one.method === 'pulse' && one.archivedAt === null);
     if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
     if ((await pulsesFiled(db, runId)).some((at) => Math.abs(at - atS) < 1e-6)) return refuse('This step is filed already.');
     await inTransaction(async (connection) => {
       const roundId =
-        rounds.find((round) => round.protocolId === protocol.id && round.batchCode === batch.code)?.id ??
+        (await roundOfBatch(connection, batch.id, protocol.id)) ??
         (await openRound(connection, { batchId: batch.id, protocolId: protocol.id, method: 'pulse', instrumentId: null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: null }));
       await fileEntry(connection, { entry: randomUUID(), cellId: cell.id, confirmed: false, readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }], takenAt: run.endedAt });
     });

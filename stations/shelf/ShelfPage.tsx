@@ -4,6 +4,8 @@ import { judgedWorkshop } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { pageOf } from '@/stations/address';
 import { modelName } from '@/stations/models';
+import { thinned } from '@/ui/thinned';
+import { cellOfCode } from '@/workshop/shelf';
 import { DutyMark, dutyNames } from '@/ui/DutyMark';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
@@ -28,7 +30,8 @@ const pageSize = { map: Infinity, tray: 400, table: 100 };
 
 /** Every cell with what it can still do: as a map, a tray or a table. */
 export async function ShelfPage(given: ShelfParameters) {
-  const { rules, cells } = await judgedWorkshop();
+  const workshop = await judgedWorkshop();
+  const { rules, cells } = workshop;
   const view = views.find((one) => one === given.view) ?? 'map';
   const read = readQuery(given.q ?? '');
   const found = cells.filter((cell) => cell.intake.class !== null && (!read.ok || matches(cell, read.query)));
@@ -38,9 +41,9 @@ export async function ShelfPage(given: ShelfParameters) {
   const byDuty = countByDuty(found);
   const doubtful = again(found);
   const model = models.find((one) => one.name === given.model) ?? models[0];
-  const chosen = cells.find((cell) => cell.code === given.cell);
+  const chosen = given.cell === undefined ? null : cellOfCode(workshop, given.cell);
   const href = (change: ShelfParameters) => `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
-  const sorted = view === 'table' ? sortCells(found, sort) : found;
+  const sorted = view === 'table' && sort !== 'code' ? sortCells(found, sort) : found;
   const shown = Number.isFinite(pageSize[view]) ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view]) : sorted;
 
   return (
@@ -152,19 +155,8 @@ function modelsOf(cells: JudgedCell[]) {
   return [...models.values()].sort((a, b) => b.cells.length - a.cells.length);
 }
 
-/** More points than this are drawn as a thinner crowd: one of each small patch, sized by how many it stands for. */
-const mostPoints = 900;
-
-function pointsOf(cells: JudgedCell[]): MapPoint[] {
-  const points = cells.map((cell) => ({ code: cell.code, ah: cell.capacity?.value ?? 0, milliohm: (cell.resistance?.value ?? 0) * 1000, duty: cell.duty.duty, count: 1 }));
-  if (points.length <= mostPoints) return points;
-  const [widest, tallest] = [Math.max(...points.map((point) => point.ah)), Math.max(...points.map((point) => point.milliohm))];
-  const patches = new Map<string, MapPoint>();
-  for (const point of points) {
-    const patch = `${Math.round((point.ah / widest) * 90)} ${Math.round((point.milliohm / tallest) * 60)} ${point.duty}`;
-    const first = patches.get(patch);
-    if (first) first.count += 1;
-    else patches.set(patch, point);
-  }
-  return [...patches.values()];
-}
+const pointsOf = (cells: readonly JudgedCell[]): MapPoint[] =>
+  thinned(
+    cells.map((cell) => ({ x: cell.capacity?.value ?? 0, y: (cell.resistance?.value ?? 0) * 1000, code: cell.code, duty: cell.duty.duty })),
+    ({ duty }) => duty ?? '',
+  ).map(({ x, y, ...point }) => ({ ...point, ah: x, milliohm: y }));

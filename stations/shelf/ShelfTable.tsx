@@ -5,7 +5,7 @@ import { DutyMark } from '@/ui/DutyMark';
 import Link from 'next/link';
 
 const sorters = {
-  code: (a: JudgedCell, b: JudgedCell) => a.code.localeCompare(b.code),
+  code: (a: JudgedCell, b: JudgedCell) => (a.code < b.code ? -1 : 1),
   duty: (a: JudgedCell, b: JudgedCell) => rank(a) - rank(b),
   capacity: (a: JudgedCell, b: JudgedCell) => (b.capacity?.value ?? -1) - (a.capacity?.value ?? -1),
   health: (a: JudgedCell, b: JudgedCell) => (b.duty.health?.value ?? -1) - (a.duty.health?.value ?? -1),

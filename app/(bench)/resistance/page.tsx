@@ -1,4 +1,8 @@
+import { pageOf } from '@/stations/address';
 import { ResistancePage } from '@/stations/resistance/ResistancePage';
 
 export const metadata = { title: 'Resistance' };
-export default ResistancePage;
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ page?: string }> }) {
+  return <ResistancePage page={pageOf((await searchParams).page)} />;
+}

@@ -1,0 +1,90 @@
+import { ImpossibleInput } from '@/core/impossibleInput';
+import { Piscina } from 'piscina';
+import { join } from 'node:path';
+import type { Tasks } from './tasks';
+
+/** Too much is asked at once; the caller may come back. */
+export class Busy extends Error {
+  constructor(readonly againInS: number) {
+    super(`The workshop is reckoning for others; try again in ${againInS} s.`);
+  }
+}
+
+/** It took longer than it may, and gave nothing that could be answered. */
+export class TookTooLong extends Error {
+  constructor(limitMs: number) {
+    super(`This took longer than the ${Math.round(limitMs / 1000)} s it may take here; ask for less at once.`);
+  }
+}
+
+/** So many questions of programs wait at most; more are told to come back. */
+const mostWaiting = 8;
+
+/**
+ * Two crews of worker threads: `asked` for what programs ask, which may be heavy and may have to wait, and `own` for what
+ * the workshop needs for its own screens.
+ */
+type Crew = 'asked' | 'own';
+const held = globalThis as typeof globalThis & { crews?: Partial<Record<Crew, Piscina>>; asked?: number };
+
+function crewOf(name: Crew): Piscina {
+  const crews = (held.crews ??= {});
+  crews[name] ??= new Piscina({
+    filename: join(process.cwd(), 'workshop', 'worker.cjs'),
+    // Whatever started the server loads its own; the worker does so by itself.
+    execArgv: [],
+    env: { ...process.env },
+    minThreads: 0,
+    maxThreads: 1,
+    // Loading the modules takes longer than most of the work.
+    idleTimeout: 120_000,
+  });
+  return crews[name];
+}
+
+export interface TaskOptions {
+  crew?: Crew;
+  /** Ends the work when the one who asked has left. */
+  signal?: AbortSignal;
+  limitMs?: number;
+}
+
+/**
+ * Does heavy reckoning beside the server's own thread.
+ *
+ * @throws Busy when too many wait, TookTooLong when the limit ends it, and what the work itself throws
+ */
+export async function inBackground<Name extends keyof Tasks>(name: Name, given: Parameters<Tasks[Name]>[0], { crew = 'own', signal, limitMs }: TaskOptions = {}): Promise<Awaited<ReturnType<Tasks[Name]>>> {
+  const pool = crewOf(crew);
+  // Counted here: the pool's own limit passes over work that can be ended.
+  if (crew === 'asked' && (held.asked ?? 0) > mostWaiting) throw new Busy(5);
+  if (crew === 'asked') held.asked = (held.asked ?? 0) + 1;
+  const limit = limitMs === undefined ? undefined : AbortSignal.timeout(limitMs);
+  const ends = AbortSignal.any([signal, limit].filter((one) => one !== undefined));
+  try {
+    const outcome: unknown = await pool.run(given, { name, signal: ends });
+    return revived(outcome) as Awaited<ReturnType<Tasks[Name]>>;
+  } catch (error) {
+    if (limit?.aborted && limitMs !== undefined) throw new TookTooLong(limitMs);
+    throw error;
+  } finally {
+    if (crew === 'asked') held.asked = (held.asked ?? 1) - 1;
+  }
+}
+
+/** Threads end with the tests that began them. */
+export async function closeCrews(): Promise<void> {
+  await Promise.all(Object.values(held.crews ?? {}).map((pool) => pool.destroy()));
+  held.crews = {};
+}
+
+/** What a task gives back: errors lose their kind and their fields between threads, so they come as plain facts. */
+export type Outcome<T> = { ok: true; value: T } | { ok: false; error: { name: string; message: string; field?: string; code?: string; constraint?: string } };
+
+function revived(outcome: unknown): unknown {
+  const { ok, ...rest } = outcome as Outcome<unknown>;
+  if (ok) return (rest as { value: unknown }).value;
+  const { error } = rest as { error: { name: string; message: string; field?: string } };
+  if (error.name === 'ImpossibleInput') throw new ImpossibleInput(error.field ?? '', error.message);
+  throw Object.assign(new Error(error.message), error);
+}

@@ -1,0 +1,117 @@
+import { createCsvLog } from '@/core/capacity/csvLog';
+import { createDischargeMeter, type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
+import type { LogColumn } from '@/core/capacity/logColumns';
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
+import type { Warning } from '@/core/warning';
+import type { Calibration } from '@/records/calibrations';
+import { cellFacts, cellIdsAfter } from '@/records/cells';
+import { database } from '@/records/database';
+import type { Instrument } from '@/records/instruments';
+import type { Protocol } from '@/records/protocols';
+import { eachSample, keepResult, runById } from '@/records/runs';
+import { createSampleRows } from '@/records/sampleRows';
+import { once } from 'node:events';
+import { createReadStream, createWriteStream } from 'node:fs';
+import { finished } from 'node:stream/promises';
+import { bookOf } from './book';
+import { cutoffsOf, judgeCell, type JudgedCell } from './judgeCell';
+import type { Outcome } from './pool';
+
+/** What runs in worker threads, each by its name. */
+export interface Tasks {
+  match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
+  readLog(given: LogFile): Promise<LogReading>;
+  judgeRun(given: { runId: number; cutoffV: number }): Promise<Discharge>;
+  judgeCells(given: CellsToJudge): Promise<JudgedCell[]>;
+}
+
+export interface LogFile {
+  /** The log as it arrived. */
+  file: string;
+  load: DischargeLoad;
+  cutoffV?: number;
+  seriesCells?: number;
+  /** Where its samples go as rows of a run, if they are to be kept. */
+  rows?: { file: string; runId: number };
+}
+
+export interface LogReading {
+  columns: LogColumn[];
+  notices: Warning[];
+  voltageStepV: number;
+  result: Discharge;
+}
+
+/** The next cells in the order of their codes, with all it takes to judge them. */
+export interface CellsToJudge {
+  afterCode: string;
+  most: number;
+  rules: HouseRules;
+  instruments: readonly Instrument[];
+  calibrations: readonly Calibration[];
+  protocols: readonly Protocol[];
+}
+
+const tasks: Tasks = {
+  async match({ request, limitMs }) {
+    const end = performance.now() + limitMs;
+    return matchCells({ ...request, isOver: () => performance.now() > end });
+  },
+
+  async readLog({ file, load, cutoffV, seriesCells, rows }) {
+    const meter = createDischargeMeter({ load, ...(cutoffV === undefined ? {} : { cutoffV }), ...(seriesCells === undefined ? {} : { seriesCells }) });
+    const out = rows && createWriteStream(rows.file);
+    const kept = rows && out && createSampleRows(rows.runId, (portion) => out.write(portion));
+    const log = createCsvLog((sample) => {
+      meter.push(sample);
+      kept?.push(sample);
+    }, seriesCells);
+    try {
+      for await (const text of createReadStream(file, { encoding: 'utf8', highWaterMark: 1 << 18 })) {
+        log.push(text as string);
+        if (out?.writableNeedDrain) await once(out, 'drain');
+      }
+      const end = log.finish();
+      kept?.finish();
+      return { columns: end.columns, notices: end.warnings, voltageStepV: end.voltageStepV, result: meter.finish(end.voltageStepV) };
+    } finally {
+      out?.end();
+      if (out) await finished(out);
+    }
+  },
+
+  async judgeRun({ runId, cutoffV }) {
+    const db = database();
+    const run = await runById(db, runId);
+    if (!run) throw new Error(`There is no run ${runId}.`);
+    const meter = createDischargeMeter({ load: run.load, cutoffV });
+    await eachSample(db, runId, (sample) => meter.push(sample));
+    const result = meter.finish(run.voltageStepV);
+    await keepResult(db, runId, cutoffV, dischargeArithmetic, result);
+    return result;
+  },
+
+  async judgeCells({ afterCode, most, rules, instruments, calibrations, protocols }) {
+    const db = database();
+    const ids = await cellIdsAfter(db, afterCode, most);
+    const bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
+    return (await cellFacts(db, cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) => judgeCell(facts, rules, bench));
+  },
+};
+
+const settled =
+  <Given, Result>(work: (given: Given) => Promise<Result>) =>
+  async (given: Given): Promise<Outcome<Result>> => {
+    try {
+      return { ok: true, value: await work(given) };
+    } catch (error) {
+      const { name, message, field, code, constraint } = error as Error & { field?: string; code?: string; constraint?: string };
+      return { ok: false, error: { name, message, ...(field === undefined ? {} : { field }), ...(code === undefined ? {} : { code }), ...(constraint === undefined ? {} : { constraint }) } };
+    }
+  };
+
+export const match = settled(tasks.match);
+export const readLog = settled(tasks.readLog);
+export const judgeRun = settled(tasks.judgeRun);
+export const judgeCells = settled(tasks.judgeCells);
