@@ -5,6 +5,8 @@ export async function register(): Promise<void> {
   const { isDatabaseAway } = await import('./records/database');
   try {
     await migrate();
+    const { readyCrews } = await import('@/workshop/pool');
+    await readyCrews();
     const { judgeRunsInForce } = await import('@/workshop/judgeRun');
     // Logs that an older arithmetic judged; the server answers meanwhile.
     void judgeRunsInForce().catch((error: unknown) => console.error(error));

@@ -5,6 +5,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { benchImporting } from './importing';
 import { benchMatching } from './matching';
+import { benchMatchBeside, benchPages } from './pages';
 import { benchRounds } from './rounds';
 import { serve } from './server';
 import { benchShelf, fillShelf } from './shelf';
@@ -22,15 +23,17 @@ async function main(only: string[]): Promise<void> {
   await migrate();
   const pool = database();
   const code = await fillShelf(pool);
-  const server = await serve(process.env.DATABASE_URL ?? '');
-  const served = await (async () => [...(wanted('importing') ? await benchImporting(server, pool, code) : []), ...(wanted('shelf') ? await benchShelf(server, pool) : []), ...(wanted('rounds') ? await benchRounds(server, pool) : [])])().finally(() => server.stop());
+  const url = process.env.DATABASE_URL ?? '';
+  const server = await serve(url);
+  const served = await (async () => [...(wanted('importing') ? await benchImporting(server, pool, code) : []), ...(wanted('shelf') ? await benchShelf(server, pool) : []), ...(wanted('rounds') ? await benchRounds(server, pool) : []), ...(wanted('match') ? await benchMatchBeside(server.url) : [])])().finally(() => server.stop());
+  const pages = wanted('pages') ? await benchPages(url, pool) : [];
   const { rows } = await pool.query<{ version: string }>("select current_setting('server_version') as version");
   await pool.end();
   const steps = wanted('steps') ? benchSteps() : [];
   const matching = wanted('matching') ? await benchMatching() : [];
 
   const machine = `${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB; Node ${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ${new Date().toISOString().slice(0, 10)}`;
-  const report = `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same machine.\n\n${machine}\n\n${markdownTable([...matching, ...served, ...steps])}\n`;
+  const report = `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same machine.\n\n${machine}\n\n${markdownTable([...matching, ...served, ...pages, ...steps])}\n`;
   if (only.length === 0) writeFileSync('docs/benchmarks.md', report);
   console.log(report);
 }

@@ -1,27 +1,39 @@
+import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { Pool } from 'pg';
 import type { BenchServer } from './server';
 import { type BenchRow, middle, seconds } from './table';
 
-const cells = 10_000;
+const shelfCells = 10_000;
 const repeats = 9;
 
-/** 10 000 cells, each read, measured and discharged. */
-export async function fillShelf(pool: Pool): Promise<string> {
-  await pool.query(`
-    with model as (insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Bench', 'B18', 'li-ion', 2.5, 0.045) returning id),
-    batch as (insert into batch (code, origin) values ('Z1', 'benchmark') returning id)
-    insert into cell (code, batch_id, model_id, place) select 'Z1-' || lpad(n::text, 5, '0'), batch.id, model.id, n from model, batch, generate_series(1, ${cells}) n`);
-  await pool.query(`insert into round (batch_id, protocol_id, method, load_resistance_ohm, load_tolerance) select batch.id, protocol.id, 'resistor', 2, 0.01 from batch, protocol where protocol.method = 'resistor'`);
-  await pool.query(`insert into reading (entry, cell_id, kind, voltage_v, step) select gen_random_uuid(), id, 'voltage', 3.6 + (id % 40) / 1000.0, 0.001 from cell`);
-  await pool.query(`insert into reading (entry, cell_id, kind, mass_kg, step) select gen_random_uuid(), id, 'mass', 0.045, 0.0001 from cell`);
-  await pool.query(`insert into reading (entry, cell_id, kind, findings) select gen_random_uuid(), id, 'inspection', '{}' from cell`);
-  await pool.query(`insert into reading (entry, cell_id, kind, round_id, open_v, loaded_v, step) select gen_random_uuid(), id, 'load-step', 1, 3.7, 3.62 + (id % 50) / 1000.0, 0.001 from cell`);
+const batchSize = 500;
+
+/** Adds cells until there are so many, in batches of 500, each read, measured in a round of its batch, and discharged. */
+export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string> {
+  await pool.query("insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Bench', 'B18', 'li-ion', 2.5, 0.045) on conflict do nothing");
+  const { rows } = await pool.query<{ there: number; last: number }>("select (select count(*) from cell) as there, (select coalesce(max(id), 0) from cell) as last");
+  const [there, last] = [rows[0]?.there ?? 0, rows[0]?.last ?? 0];
+  await pool.query(
+    `with added as (
+       insert into batch (code, origin) select 'Z' || lpad(n::text, 4, '0'), 'benchmark' from generate_series($1::int, $2::int) n returning id, code)
+     insert into cell (code, batch_id, model_id, place)
+       select added.code || '-' || lpad(n::text, 3, '0'), added.id, (select min(id) from cell_model), n from added, generate_series(1, ${batchSize}) n`,
+    [there / batchSize + 1, cells / batchSize],
+  );
+  const own = `from cell where id > ${last}`;
+  await pool.query(`insert into round (batch_id, protocol_id, method, load_resistance_ohm, load_tolerance)
+    select distinct batch_id, (select min(id) from protocol where method = 'resistor'), 'resistor', 2, 0.01 ${own}`);
+  await pool.query(`insert into reading (entry, cell_id, kind, voltage_v, step) select gen_random_uuid(), id, 'voltage', 3.6 + (id % 40) / 1000.0, 0.001 ${own}`);
+  await pool.query(`insert into reading (entry, cell_id, kind, mass_kg, step) select gen_random_uuid(), id, 'mass', 0.045, 0.0001 ${own}`);
+  await pool.query(`insert into reading (entry, cell_id, kind, findings) select gen_random_uuid(), id, 'inspection', '{}' ${own}`);
+  await pool.query(`insert into reading (entry, cell_id, kind, round_id, open_v, loaded_v, step)
+    select gen_random_uuid(), id, 'load-step', (select min(round.id) from round where round.batch_id = cell.batch_id), 3.7, 3.62 + (id % 50) / 1000.0, 0.001 ${own}`);
   await pool.query(`insert into run (cell_id, file_name, content_sha256, load_kind, load_current_a, voltage_step_v, samples, columns, notices, ended_at)
-    select id, 'bench.csv', sha256(id::text::bytea), 'current', 1, 0.001, 2, '[]', '[]', now() - interval '9 days' from cell`);
+    select id, 'bench.csv', sha256(id::text::bytea), 'current', 1, 0.001, 2, '[]', '[]', now() - interval '9 days' - id * interval '1 second' ${own}`);
   await pool.query(`insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)
-    select id, 2.8, 2, 1.6 + (id % 900) / 1000.0, 0.013, '{"reachedCutoff": true}' from run`);
-  await pool.query('analyze');
-  return 'Z1-00001';
+    select id, 2.8, ${dischargeArithmetic}, 1.6 + (id % 900) / 1000.0, 0.013, '{"reachedCutoff": true, "energyWh": 7, "meanVoltageV": 3.6}' from run where cell_id > ${last}`);
+  await pool.query('vacuum analyze');
+  return 'Z0001-001';
 }
 
 /** Server time of the shelf's views with 10 000 cells, judged anew and judged already, against the health check. */

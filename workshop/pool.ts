@@ -34,10 +34,8 @@ function crewOf(name: Crew): Piscina {
     // Whatever started the server loads its own; the worker does so by itself.
     execArgv: [],
     env: { ...process.env },
-    minThreads: 0,
+    minThreads: 1,
     maxThreads: 1,
-    // Loading the modules takes longer than most of the work.
-    idleTimeout: 120_000,
   });
   return crews[name];
 }
@@ -70,6 +68,11 @@ export async function inBackground<Name extends keyof Tasks>(name: Name, given: 
   } finally {
     if (crew === 'asked') held.asked = (held.asked ?? 1) - 1;
   }
+}
+
+/** Loads both crews before the first question comes: that takes longer than most of their work. */
+export async function readyCrews(): Promise<void> {
+  await Promise.all((['asked', 'own'] as const).map((crew) => inBackground('ready', undefined, { crew })));
 }
 
 /** Threads end with the tests that began them. */

@@ -14,6 +14,12 @@ export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCe
 
 /** The same cells with those judged anew in their places, and new ones where their codes belong. */
 export function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
+  const last = cells.at(-1);
+  if (anew.every((cell, i) => cell.code > ((i > 0 ? anew[i - 1] : last)?.code ?? ''))) {
+    const longer = new Map(places);
+    anew.forEach((cell, i) => longer.set(cell.code, cells.length + i));
+    return { cells: [...cells, ...anew], places: longer };
+  }
   if (anew.some((cell) => !places.has(cell.code))) {
     const codes = new Set(anew.map((cell) => cell.code));
     return inOrder([...cells.filter((cell) => !codes.has(cell.code)), ...anew].sort((a, b) => (a.code < b.code ? -1 : 1)));

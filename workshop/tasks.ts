@@ -20,6 +20,8 @@ import type { Outcome } from './pool';
 
 /** What runs in worker threads, each by its name. */
 export interface Tasks {
+  /** Does nothing: whoever asks knows that the thread is loaded. */
+  ready(given: undefined): Promise<void>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   judgeRun(given: { runId: number; cutoffV: number }): Promise<Discharge>;
@@ -54,6 +56,8 @@ export interface CellsToJudge {
 }
 
 const tasks: Tasks = {
+  async ready() {},
+
   async match({ request, limitMs }) {
     const end = performance.now() + limitMs;
     return matchCells({ ...request, isOver: () => performance.now() > end });
@@ -111,6 +115,7 @@ const settled =
     }
   };
 
+export const ready = settled(tasks.ready);
 export const match = settled(tasks.match);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);

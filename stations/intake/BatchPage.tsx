@@ -12,6 +12,7 @@ import { voltmeters } from '@/workshop/book';
 import { batchMiddleV } from './entry';
 import { entryCellOf } from './entryCell';
 import { IntakeBar } from './IntakeBar';
+import { IntakeTray } from './IntakeTray';
 
 /** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
 export async function BatchPage({ code, at }: { code: string; at: string | undefined }) {
@@ -46,15 +47,7 @@ export async function BatchPage({ code, at }: { code: string; at: string | undef
             <IntakeClassMark of="rescue-only" /> {count('rescue-only')} rescue only <br />
             <IntakeClassMark of="out" /> {count('out')} out
           </p>
-          <ol className="tray">
-            {cells.map((cell) => (
-              <li key={cell.code}>
-                <Link href={`/intake/${code}?at=${cell.code}`} aria-label={`${cell.code}, ${cell.intake.class ?? 'to look at'}`} aria-current={cell === current ? 'true' : undefined} className={cell === current ? 'mark-now' : ''} prefetch={false} scroll={false}>
-                  <IntakeClassMark of={cell.intake.class} />
-                </Link>
-              </li>
-            ))}
-          </ol>
+          <IntakeTray batchCode={code} cells={cells.map((cell) => [cell.code, cell.intake.class])} now={current?.code ?? null} />
         </section>
       </div>
       {before && before !== current && before.intake.class !== null && (

@@ -9,9 +9,10 @@ import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { type Predicted, predictionOf } from './predict';
 import { PredictPlot } from './PredictPlot';
+import { thinned } from '@/ui/thinned';
 
 /** A line over so many cells is as good as one over all of them. */
-const mostCells = 2000;
+const mostCells = 1000;
 
 const quantities = {
   energy: { name: 'Energy delivered', unit: 'Wh', decimals: 2 },
@@ -32,6 +33,11 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
     return run && resistance ? [{ code, ohm: resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }] : [];
   });
   const prediction = predictionOf(shown);
+  const outside = new Set(prediction?.outside);
+  const plotted = thinned(
+    shown.map((cell) => ({ ...cell, x: cell.ohm, y: cell.value })),
+    ({ code }) => String(outside.has(code)),
+  );
   const { name, unit, decimals } = quantities[quantity];
   const href = (change: { model?: string; of?: string }) => `/resistance/predict?${new URLSearchParams({ model: model ?? '', of: quantity, ...change })}`;
   return (
@@ -63,7 +69,7 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 </Link>
               ))}
             </nav>
-            <PredictPlot cells={shown} band={prediction?.band ?? []} outside={prediction?.outside ?? []} label={`${name}, ${unit}`} decimals={decimals} />
+            <PredictPlot cells={plotted} band={prediction?.band ?? []} outside={prediction?.outside ?? []} label={`${name}, ${unit}`} decimals={decimals} />
           </section>
           <section className="sheet lead-ember" aria-label="In words">
             {prediction ? (

@@ -1,0 +1,92 @@
+import type { Pool } from 'pg';
+import { serve } from './server';
+import { fillShelf } from './shelf';
+import { type BenchRow, middle, seconds } from './table';
+
+const sizes = [
+  { cells: 10_000, limit: '100 ms' },
+  { cells: 100_000, limit: '1 s' },
+];
+const repeats = 5;
+
+const pages = ['/intake', '/intake/Z0003', '/instruments', '/resistance', '/resistance/3', '/resistance/compare', '/resistance/predict', '/runs', '/shelf?view=map', '/shelf?view=tray', '/shelf?view=table&sort=capacity', '/cells/Z0003-004', '/builds', '/clinic', '/rules', '/access'];
+
+/** Two protocols on the cells of half the batches, so that there is something to compare. */
+async function measureTwice(pool: Pool): Promise<void> {
+  await pool.query(`insert into round (batch_id, protocol_id, method) select id, (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch
+    where id % 2 = 0 and not exists (select from round where batch_id = batch.id and method = 'ac-meter')`);
+  await pool.query(`insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step, open_v) select gen_random_uuid(), cell.id, 'resistance', round.id, 0.02 + (cell.id % 50) / 10000.0, 0.0001, 4.15
+    from cell join round on round.batch_id = cell.batch_id and round.method = 'ac-meter' where not exists (select from reading where round_id = round.id and cell_id = cell.id)`);
+  await pool.query('vacuum analyze');
+}
+
+async function timed(url: string): Promise<number> {
+  const began = performance.now();
+  const answer = await fetch(url);
+  await answer.text();
+  if (!answer.ok) throw new Error(`${url} answered ${answer.status}`);
+  return performance.now() - began;
+}
+
+async function middleOf(url: string): Promise<number> {
+  const times: number[] = [];
+  for (let n = 0; n < repeats; n++) times.push(await timed(url));
+  return middle(times);
+}
+
+/** Every station with 10 000 and with 100 000 cells and runs, against the health check; and what a start looks like. */
+export async function benchPages(databaseUrl: string, pool: Pool): Promise<BenchRow[]> {
+  const rows: BenchRow[] = [];
+  for (const { cells, limit } of sizes) {
+    await fillShelf(pool, cells);
+    await measureTwice(pool);
+    const server = await serve(databaseUrl);
+    try {
+      const began = performance.now();
+      // What a person sees while all cells are still being judged.
+      const early = await timed(`${server.url}/shelf?view=table`);
+      let slowest = 0;
+      while ((await (await fetch(`${server.url}/rules`)).text()).includes('Judging all cells')) slowest = Math.max(slowest, await timed(`${server.url}/api/v1/health`));
+      const whole = performance.now() - began;
+      const health = await middleOf(`${server.url}/api/v1/health`);
+      const row = (what: string, ms: number): BenchRow => ({ what, ours: seconds(ms), reference: `health check ${seconds(health)}`, ratio: (ms / health).toFixed(0) });
+      const count = cells.toLocaleString('en');
+      rows.push(row(`${count} cells: the first page after a start`, early), row(`${count} cells: all judged after`, whole), row(`${count} cells: slowest health check meanwhile`, slowest));
+      for (const page of pages) rows.push(row(`${count} cells and runs: ${page} (limit ${limit})`, await middleOf(server.url + page)));
+      rows.push({ what: `${count} cells: memory of the server`, ours: `${(server.memory() / 2 ** 20).toFixed(0)} MB`, reference: '–', ratio: '–' });
+    } finally {
+      await server.stop();
+    }
+  }
+  return rows;
+}
+
+const matchSize = { series: 14, parallel: 20, count: 400, bonds: 5 };
+
+/** A heavy match asked of the server, and what a health check takes meanwhile (limit 50 ms). */
+export async function benchMatchBeside(url: string): Promise<BenchRow[]> {
+  const { series, parallel, count, bonds } = matchSize;
+  const cells = Array.from({ length: count }, (_, i) => ({ id: `c${i}`, capacityAh: 1.4 + ((i * 7919) % 1201) / 1000, resistanceOhm: 0.05, ...(i < 2 * bonds ? { bond: `b${i >> 1}` } : {}) }));
+  const health = await middleOf(`${url}/api/v1/health`);
+  const times: number[] = [];
+  let answered = 0;
+  const began = performance.now();
+  const matches = Promise.all(
+    Array.from({ length: 6 }, async () => {
+      const answer = await fetch(`${url}/api/v1/compute/match`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ series, parallel, cells }) });
+      if (!answer.ok) throw new Error(`The match answered ${answer.status}: ${await answer.text()}`);
+      await answer.text();
+      answered += 1;
+    }),
+  );
+  while (answered < 6) times.push(await timed(`${url}/api/v1/health`));
+  await matches;
+  const one = (performance.now() - began) / 6;
+  const sorted = times.sort((a, b) => a - b);
+  const row = (what: string, ms: number): BenchRow => ({ what, ours: seconds(ms), reference: `health check at rest ${seconds(health)}`, ratio: (ms / health).toFixed(1) });
+  return [
+    row(`match ${series} × ${parallel} of ${count} with ${bonds} bonded pairs, by the API`, one),
+    row('health check meanwhile, middle (limit 50 ms)', middle(sorted)),
+    row('health check meanwhile, slowest', sorted.at(-1) ?? NaN),
+  ];
+}
