@@ -1,6 +1,7 @@
 import { test as base, expect, type Page } from '@playwright/test';
 import { spawn, execFileSync } from 'node:child_process';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net';
 import type { Pool } from 'pg';
@@ -17,6 +18,8 @@ export interface ServedWorkshop {
 interface Options {
   /** Filled with the demo data, or empty. */
   demo: boolean;
+  /** Locks the workshop. */
+  passphrase: string;
   /** A file that counts on what is there gives its own name, and gets a workshop that no other file has touched. */
   apart: string;
 }
@@ -24,23 +27,24 @@ interface Options {
 /** A workshop of its own for the tests of one worker: database, server, and the wire between them. */
 export const test = base.extend<object, Options & { workshop: ServedWorkshop }>({
   demo: [false, { option: true, scope: 'worker' }],
+  passphrase: ['', { option: true, scope: 'worker' }],
   apart: ['', { option: true, scope: 'worker' }],
   workshop: [
-    async ({ demo }, serve) => {
+    async ({ demo, passphrase }, serve) => {
       const scratch = await scratchDatabase();
       const wire = await createWire(new URL(scratch.url));
       const port = await freePort();
       const url = `http://127.0.0.1:${port}`;
       const databaseUrl = new URL(scratch.url);
       databaseUrl.port = String(wire.port);
-      const env: NodeJS.ProcessEnv = { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl.href };
+      const env: NodeJS.ProcessEnv = { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl.href, BOLD_EMBER_PASSPHRASE: passphrase };
       // Straight to the database: while this waits, the wire does not carry.
       if (demo) execFileSync('npx', ['tsx', 'demo/fill.ts'], { env: { ...process.env, DATABASE_URL: scratch.url }, stdio: 'pipe' });
       const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], { env, stdio: 'pipe' });
       const log: string[] = [];
       server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
       server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
-      await expect.poll(() => fetch(`${url}/api/v1/health`).then((answer) => answer.status, () => 0), { timeout: 30_000, message: log.join('') }).toBe(200);
+      await expect.poll(() => fetch(`${url}/api/v1/health`).then((answer) => answer.status, () => 0), { timeout: 30_000, message: log.join('') }).toBe(passphrase ? 401 : 200);
       await serve({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend });
       server.kill();
       await once(server, 'exit');
@@ -53,6 +57,9 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
   page: async ({ page }, give) => {
     const faults: string[] = [];
     page.on('pageerror', (error) => faults.push(error.message));
+    page.on('console', (message) => {
+      if (message.text().includes('Content Security Policy')) faults.push(message.text());
+    });
     const go = page.goto.bind(page);
     page.goto = async (...where) => {
       const answer = await go(...where);
@@ -163,7 +170,8 @@ const axePath = createRequire(`${process.cwd()}/`).resolve('axe-core/axe.min.js'
 
 /** Every violation of WCAG 2.2 A and AA that axe finds on the page as it stands. */
 export async function axeViolations(page: Page): Promise<string[]> {
-  await page.addScriptTag({ path: axePath });
+  // Evaluated, not added to the page: its own policy would not let a foreign script in.
+  await page.evaluate(readFileSync(axePath, 'utf8'));
   return page.evaluate(async () => {
     const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
     const { violations } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });

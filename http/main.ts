@@ -11,6 +11,8 @@ import { readSettings } from './settings';
 /** A long log over a slow network may take so long to arrive. */
 const longestRequestMs = 30 * 60_000;
 
+const longestDrainMs = 30_000;
+
 /** What only a proxy may say of the one who asks; anybody else's word is not taken. */
 const saidByProxies = ['x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-for', 'x-forwarded-port', 'forwarded'];
 
@@ -28,7 +30,12 @@ async function main(): Promise<void> {
     for (const [name, value] of Object.entries(usualHeaders)) response.setHeader(name, value);
     const { method = 'GET', url = '/', headers } = request;
     const turned = turnAway({ method, url, headers }, settings);
-    if (turned) return refuse(response, turned.status, turned.code, turned.message);
+    if (turned) {
+      // Whoever still sends hears why only when nobody cuts them off; what comes is not kept.
+      request.resume();
+      setTimeout(() => request.destroy(), longestDrainMs).unref();
+      return refuse(response, turned.status, turned.code, turned.message);
+    }
     if (!settings.behindProxy) for (const name of saidByProxies) headers[name] = undefined;
     request.url = sensibleUrl(url);
     const path = request.url.split('?', 1)[0];
@@ -65,9 +72,9 @@ async function main(): Promise<void> {
   process.once('SIGINT', stop);
 }
 
-/** An error in the API's shape. What is still being sent is not waited for. */
+/** An error in the API's shape. */
 function refuse(response: ServerResponse, status: number, code: string, message: string): void {
-  response.writeHead(status, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store', Connection: 'close' });
+  response.writeHead(status, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' });
   response.end(JSON.stringify({ error: { code, message, issues: [] } }));
 }
 

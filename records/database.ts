@@ -66,6 +66,11 @@ export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
 /** Errors of transactions that certainly stored nothing: they came before the end was asked for. */
 const nothingStored = new WeakSet<Error>();
 
+/** For work that had only looked until then. */
+export function noteNothingStored(error: unknown): void {
+  if (error instanceof Error) nothingStored.add(error);
+}
+
 /** True where it is certain that nothing was stored; an answer that was lost on the way leaves it open. */
 export const wasNothingStored = (error: unknown): boolean =>
   error instanceof Error && (nothingStored.has(error) || refusedBy(error) !== null || /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) || error.message.includes('timeout exceeded when trying to connect'));
@@ -95,7 +100,7 @@ async function transactionOnce<T>(work: (connection: PoolClient) => Promise<T>, 
     await connection.query('commit');
     return result;
   } catch (error) {
-    if (!ending && error instanceof Error) nothingStored.add(error);
+    if (!ending) noteNothingStored(error);
     await connection.query('rollback').catch((lost: Error) => {
       broken = lost;
     });

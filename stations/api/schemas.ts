@@ -49,7 +49,7 @@ export const resistanceResponse = z.object({
 
 export const loadParameter = z
   .string({ error: 'Give load=resistor:OHM, load=current:AMPERE or load=column.' })
-  .regex(/^(resistor:[\d.]+|current:[\d.]+|column)$/, 'Expected resistor:OHM, current:AMPERE or column.')
+  .regex(/^(resistor:[\d.]+|current:[\d.]+|column)$/, { error: 'Expected resistor:OHM, current:AMPERE or column.', abort: true })
   .refine((text) => text === 'column' || positive.safeParse(Number(text.split(':')[1])).success, 'Expected a resistor or current above zero.');
 
 const numberParameter = z.coerce.number({ error: 'Expected a number.' });

@@ -3,7 +3,7 @@ import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import type { Warning } from '@/core/warning';
 import { cellByCode } from '@/records/cells';
-import { database, inTransaction, refusedBy } from '@/records/database';
+import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
 import { rulesInForce } from '@/records/houseRules';
 import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
 import { spoolBody } from '@/stations/api/logBody';
@@ -43,6 +43,7 @@ export async function importLog({ code, fileName, load, endedAt }: LogImport, bo
   const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
   const runId = await reserveRunId(db);
   const folder = await temporaryFolder();
+  let isStoring = false;
   const [file, rows] = [join(folder, 'log'), join(folder, 'samples')];
   try {
     const contentSha256 = await spoolBody(body, file);
@@ -50,6 +51,7 @@ export async function importLog({ code, fileName, load, endedAt }: LogImport, bo
     if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
     const known = await runWithContent(db, contentSha256);
     if (known) throw alreadyHere(known);
+    isStoring = true;
     await inTransaction(async (connection) => {
       await addRun(connection, runId, { ...read, contentSha256, cellId: cell.id, fileName, load, endedAt, samples: read.result.samples });
       await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
@@ -58,6 +60,7 @@ export async function importLog({ code, fileName, load, endedAt }: LogImport, bo
     });
     return { id: runId, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
   } catch (error) {
+    if (!isStoring) noteNothingStored(error);
     // Another import of the same file came first.
     if (refusedBy(error)?.constraint === 'run_content_once') throw alreadyHere(null);
     throw error;

@@ -1,0 +1,95 @@
+import { addApiKey, endSessions, listApiKeys, listSessions, withdrawApiKey } from '@/records/access';
+import { database } from '@/records/database';
+import { migrate } from '@/records/migrate';
+import { scratchDatabase } from '@/records/scratchDatabase';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { createDoor, type Door } from './door';
+import { adopt } from './passphrase';
+import { readSettings } from './settings';
+
+const passphrase = 'four lanterns by the quay';
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let server: Server;
+let door: Door;
+let url: string;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  door = createDoor({ passphrase }, readSettings({ NODE_ENV: 'test' }, true));
+  server = createServer(async (request, response) => {
+    if (request.url === '/login' && request.method === 'POST') return door.signIn(request, response);
+    if (request.url === '/logout') return door.signOut(request, response);
+    return response.writeHead((await door.admits(request)) ? 200 : 401).end();
+  }).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+
+afterAll(async () => {
+  server.closeAllConnections();
+  server.close();
+  await database().end();
+  await scratch.drop();
+});
+
+const signIn = (words: string, to = '/shelf') => fetch(`${url}/login`, { method: 'POST', redirect: 'manual', headers: { 'user-agent': 'Test (Phone; x)' }, body: new URLSearchParams({ passphrase: words, to }) });
+const status = async (path: string, headers: Record<string, string> = {}) => (await fetch(url + path, { headers })).status;
+
+test('nobody comes in without the passphrase, but for the page that asks for it', async () => {
+  expect(await status('/shelf')).toBe(401);
+  expect(await status('/api/v1/health')).toBe(401);
+  expect(await status('/shelf', { cookie: 'bold-ember=guess' })).toBe(401);
+  expect(await status('/login?to=%2F')).toBe(200);
+  expect(await status('/loginx')).toBe(401);
+});
+
+test('the passphrase begins a session of bounded life that only this site can send, and that can be ended', async () => {
+  const answer = await signIn(passphrase);
+  expect([answer.status, answer.headers.get('location')]).toEqual([303, '/shelf']);
+  const set = answer.headers.get('set-cookie') ?? '';
+  expect(set).toMatch(/^bold-ember=[\w-]{43}; Path=\/; HttpOnly; SameSite=Strict; Max-Age=604800$/);
+  const cookie = set.split(';')[0] as string;
+  expect(await status('/shelf', { cookie })).toBe(200);
+  expect(await status('/api/v1/health', { cookie })).toBe(200);
+  expect(await listSessions(database())).toMatchObject([{ agent: 'Test (Phone; x)' }]);
+  expect((await database().query('select 1 from session where token_hash = convert_to($1, $2)', [cookie.slice(11), 'utf8'])).rows).toEqual([]);
+  await fetch(`${url}/logout`, { method: 'POST', redirect: 'manual', headers: { cookie } });
+  expect(await status('/shelf', { cookie })).toBe(401);
+  const again = (await signIn(passphrase)).headers.get('set-cookie')?.split(';')[0] as string;
+  await database().query("update session set ends_at = now() - interval '1 second'");
+  expect(await status('/shelf', { cookie: again })).toBe(401);
+});
+
+test('a key opens the API alone, until it is withdrawn', async () => {
+  const authorization = `Bearer ${await addApiKey(database(), 'logger')}`;
+  expect(await status('/api/v1/health', { authorization })).toBe(200);
+  expect(await status('/shelf', { authorization })).toBe(401);
+  const [key] = await listApiKeys(database());
+  expect(await withdrawApiKey(database(), key?.id ?? 0)).toBe(true);
+  expect(await status('/api/v1/health', { authorization })).toBe(401);
+});
+
+test.each(['//other.example', '/\\other.example', 'http://other.example', '/login?to=/login'])('it never leads elsewhere: %s', async (to) => {
+  expect((await signIn(passphrase, to)).headers.get('location')).toBe('/');
+});
+
+test('wrong tries are told, and slowed down', async () => {
+  const said: string[] = [];
+  for (let n = 0; n < 5; n++) said.push((await signIn('wrong words here')).headers.get('location') ?? '');
+  expect(said.slice(0, 3).every((where) => where.startsWith('/login?wrong=1'))).toBe(true);
+  expect(said[4]).toMatch(/^\/login\?wait=\d+/);
+  expect((await signIn(passphrase)).headers.get('location')).toMatch(/wait=/);
+});
+
+test('another passphrase ends the sessions of the one before; the same one keeps them', async () => {
+  await endSessions(database());
+  await database().query("insert into session (token_hash, ends_at, agent) values (sha256('x'), now() + interval '1 day', 'x')");
+  const before = await adopt({ passphrase });
+  expect(await adopt({ hash: before })).toBe(before);
+  expect(await listSessions(database())).toHaveLength(1);
+  expect(await adopt({ passphrase: 'quite another phrase' })).not.toBe(before);
+  expect(await listSessions(database())).toHaveLength(0);
+});

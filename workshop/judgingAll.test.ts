@@ -1,0 +1,58 @@
+import type { JudgedCell } from './judgeCell';
+import { judgeAll } from './judgingAll';
+import { cellOfCode, cellsOfBatch, inOrder, withChanged } from './shelf';
+
+const cell = (n: number, rescues = 0) => ({ id: n, code: `A1-${String(n).padStart(3, '0')}`, batchCode: n % 2 === 0 ? 'A1' : 'B1', rescues }) as JudgedCell;
+const all = Array.from({ length: 10 }, (_, i) => cell(i + 1));
+const nextOf = (cells: readonly JudgedCell[]) => async (after: string, most: number) => cells.filter((one) => one.code > after).slice(0, most);
+
+test('portions arrive in order, and what is judged so far is there meanwhile', async () => {
+  let letGo = (): void => undefined;
+  const gate = new Promise<void>((resolve) => {
+    letGo = resolve;
+  });
+  const judging = judgeAll(10, 4, async (after, most) => {
+    if (after === 'A1-004') await gate;
+    return nextOf(all)(after, most);
+  });
+  while (judging.progress()?.done !== 4) await Promise.resolve();
+  let shelf = judging.withArrived(inOrder([]));
+  expect(shelf.cells.map((one) => one.id)).toEqual([1, 2, 3, 4]);
+  expect(judging.progress()).toEqual({ done: 4, total: 10 });
+  letGo();
+  await judging.ended;
+  shelf = judging.withArrived(shelf);
+  expect(shelf.cells).toEqual(all);
+  expect(cellOfCode(shelf, 'A1-007')).toBe(all[6]);
+  expect(judging.progress()).toBeNull();
+});
+
+test('a cell judged from newer facts meanwhile is not overwritten', async () => {
+  const judging = judgeAll(10, 3, nextOf(all));
+  judging.supersede([5, 11]);
+  const newer = withChanged(inOrder([]), [cell(5, 1), cell(11)]);
+  await judging.ended;
+  const { cells } = judging.withArrived(newer);
+  expect(cells.map((one) => one.id)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
+  expect(cells[4]?.rescues).toBe(1);
+});
+
+test('it can be ended, and tells when it fails', async () => {
+  const asked: string[] = [];
+  const judging = judgeAll(10, 2, async (after, most) => {
+    await Promise.resolve();
+    asked.push(after);
+    judging.cancel();
+    return nextOf(all)(after, most);
+  });
+  await judging.ended;
+  expect(asked).toEqual(['']);
+  await expect(judgeAll(10, 2, () => Promise.reject(new Error('away'))).ended).rejects.toThrow('away');
+});
+
+test('cells by batch, changed ones in their places', () => {
+  const shelf = withChanged(inOrder(all), [cell(3, 2)]);
+  expect(cellsOfBatch(shelf, 'B1').map((one) => one.rescues)).toEqual([0, 2, 0, 0, 0]);
+  expect(cellsOfBatch(shelf, 'C1')).toEqual([]);
+  expect(shelf.places.get('A1-003')).toBe(2);
+});
