@@ -47,6 +47,19 @@ export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Rec
   }
 }
 
+/** The fields of a form by name; of anything else that was sent in its place, none. */
+export const fieldsOf = (form: unknown): Record<string, unknown> => (form instanceof FormData ? Object.fromEntries(form) : {});
+
+/**
+ * For acts without an answer of their own: a request that makes no sense does nothing, since no screen sends one.
+ *
+ * @throws Error when the database is away: the screen says so then
+ */
+export async function acting(work: () => Promise<unknown>): Promise<void> {
+  const answer = await answering(async () => done(await work()));
+  if (!answer.ok && answer.away) throw new Error(answer.said);
+}
+
 /** Beyond it nothing is measured here, and reckoning with it overflows. */
 const largestFigure = 1e9;
 
@@ -70,6 +83,9 @@ export const typedText = (what: string, most: number, missing?: string) =>
     .min(missing === undefined ? 0 : 1, missing)
     .max(most, `${what}: at most ${most} characters.`)
     .refine((text) => !unprintable.test(text), `${what}: it holds characters that cannot be printed. Type it anew.`);
+
+/** The number of something stored. */
+export const serial = z.int().min(1).max(2 ** 31 - 1);
 
 /** Why something is void or withdrawn. */
 export const reasonText = z

@@ -2,27 +2,28 @@
 
 import { addApiKey, endSessions, withdrawApiKey } from '@/records/access';
 import { database } from '@/records/database';
-import { type Answer, answering, done, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, done, fieldsOf, serial, typedText } from '@/stations/answer';
 import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
 const newKey = z.object({ name: typedText('Name', 60, 'What will use this key?') });
 
 /** Makes a key for a gadget or a script; it is shown this once. */
 export async function addApiKeyAction(_: Answer<string> | null, form: FormData): Promise<Answer<string>> {
-  const answer = await answering(async () => done(await addApiKey(database(), newKey.parse(Object.fromEntries(form)).name)));
+  const answer = await answering(async () => done(await addApiKey(database(), newKey.parse(fieldsOf(form)).name)));
   if (answer.ok) revalidatePath('/access');
   return answer;
 }
 
 /** Withdraws a key: what uses it is turned away from now on. */
 export async function withdrawApiKeyAction(id: number): Promise<void> {
-  await withdrawApiKey(database(), z.int().parse(id));
+  await acting(() => withdrawApiKey(database(), serial.parse(id)));
   revalidatePath('/access');
 }
 
 /** Everyone has to sign in again, this browser too. */
 export async function endSessionsAction(): Promise<void> {
-  await endSessions(database());
-  revalidatePath('/', 'layout');
+  await acting(() => endSessions(database()));
+  redirect('/login');
 }

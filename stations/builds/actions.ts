@@ -2,7 +2,7 @@
 
 import { addBuild, voidBuild } from '@/records/builds';
 import { inTransaction } from '@/records/database';
-import { type Answer, answering, done, reasonText, refuse, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse, serial, typedText } from '@/stations/answer';
 import { judgedWorkshop } from '@/workshop/judged';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -28,7 +28,7 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
   const taken = 'Another build took one of these cells in the meantime; match again.';
   const answer = await answering(
     async () => {
-      const build = newBuild.parse(Object.fromEntries(form));
+      const build = newBuild.parse(fieldsOf(form));
       const ids = new Map(free((await judgedWorkshop()).cells).map((cell) => [cell.code, cell.id]));
       const groups = build.groups.map((group) => group.map((code) => ids.get(code)));
       if (groups.length !== build.series || groups.some((group) => group.length !== build.parallel)) return refuse('The groups do not fit the pack; match again.');
@@ -44,6 +44,6 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
 
 /** Voids a build; its cells are free again. */
 export async function voidBuildAction(id: number, reason: string): Promise<void> {
-  await inTransaction((db) => voidBuild(db, z.int().parse(id), reasonText.parse(reason)));
+  await acting(() => inTransaction((db) => voidBuild(db, serial.parse(id), reasonText.parse(reason))));
   revalidatePath('/', 'layout');
 }

@@ -4,7 +4,7 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
-import { type Answer, answering, ask, done, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
+import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -30,7 +30,7 @@ const newPack = z.object({
 export async function addPackAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(
     async () => {
-      const pack = newPack.parse(Object.fromEntries(form));
+      const pack = newPack.parse(fieldsOf(form));
       await addPack(database(), pack);
       return done(pack.code);
     },

@@ -5,7 +5,7 @@ import { addCalibration, withdrawCalibration } from '@/records/calibrations';
 import { fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
-import { type Answer, answering, ask, done, reasonText, refuse, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, ask, done, fieldsOf, reasonText, refuse, serial, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack } from '@/stations/entry';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
@@ -47,7 +47,7 @@ const newInstrument = z
 export async function addInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {
   return answering(
     async () => {
-      const given = newInstrument.parse(Object.fromEntries(form));
+      const given = newInstrument.parse(fieldsOf(form));
       const range = (step: number | null, unit: number, percent: number | null, counts: number | null) => (step === null ? undefined : { resolution: step * unit, accuracyShare: (percent ?? 0) / 100, accuracyCounts: counts ?? 0 });
       const ranges = Object.entries({
         voltage: range(given.voltStepMv, 1e-3, given.voltPercent, given.voltCounts),
@@ -75,7 +75,7 @@ export async function addInstrumentAction(_: Answer | null, form: FormData): Pro
 
 /** Puts an instrument away or takes it out again. What it read stays, and rounds begun with it go on. */
 export async function archiveInstrumentAction(id: number, away: boolean): Promise<void> {
-  await archiveInstrument(database(), z.int().parse(id), away);
+  await acting(() => archiveInstrument(database(), serial.parse(id), z.boolean().parse(away)));
   revalidatePath('/', 'layout');
 }
 
@@ -90,7 +90,7 @@ const newCheck = z.object({
 /** Opens a cross-check sheet: instruments against each other on some batteries. */
 export async function openCheckAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const { name, batteries } = newCheck.parse(Object.fromEntries(form));
+    const { name, batteries } = newCheck.parse(fieldsOf(form));
     return done(await inTransaction((db) => openCrossCheck(db, name, batteries)));
   });
   if (!answer.ok) return answer;
@@ -138,6 +138,6 @@ export async function calibrateAction(checkId: number, name: string, kind: 'offs
 
 /** Withdraws a calibration: everything read since is judged without it at once. */
 export async function withdrawAction(id: number, because: string): Promise<void> {
-  await withdrawCalibration(database(), z.int().parse(id), reasonText.parse(because));
+  await acting(() => withdrawCalibration(database(), serial.parse(id), reasonText.parse(because)));
   revalidatePath('/', 'layout');
 }

@@ -4,7 +4,7 @@ import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { addBatch, modelNamed } from '@/records/batches';
 import { inTransaction } from '@/records/database';
 import { fileEntry, voidEntry } from '@/records/readings';
-import { type Answer, answering, ask, done, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
+import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { filing, redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/workshop/judged';
 import { cellsOfBatch } from '@/workshop/shelf';
@@ -35,7 +35,7 @@ const newBatch = z.object({
 /** Adds a batch with running codes and opens its intake. */
 export async function addBatchAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const batch = newBatch.parse(Object.fromEntries(form));
+    const batch = newBatch.parse(fieldsOf(form));
     await inTransaction(async (db) => {
       const model = await modelNamed(db, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG === null ? null : batch.massG / 1000, board: batch.board === 'own', asNewOhm: batch.asNewMilliohm === null ? null : batch.asNewMilliohm / 1000 });
       await addBatch(db, { code: batch.code, origin: batch.origin, modelId: model.id, count: batch.count });

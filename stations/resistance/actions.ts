@@ -7,7 +7,7 @@ import { listInstruments } from '@/records/instruments';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
-import { type Answer, answering, done, refuse, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, done, fieldsOf, refuse, serial, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { Filed } from '@/ui/entryLine';
@@ -41,7 +41,7 @@ const newProtocol = z
 export async function addProtocolAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(
     async () => {
-      const { chargeFrom, chargeTo, coldestC, warmestC, restMin, ...protocol } = newProtocol.parse(Object.fromEntries(form));
+      const { chargeFrom, chargeTo, coldestC, warmestC, restMin, ...protocol } = newProtocol.parse(fieldsOf(form));
       await addProtocol(database(), {
         ...protocol,
         charge: chargeFrom === null || chargeTo === null ? null : { from: chargeFrom / 100, to: chargeTo / 100 },
@@ -59,7 +59,7 @@ export async function addProtocolAction(_: Answer | null, form: FormData): Promi
 
 /** Puts a protocol away or takes it out again. What was measured by it stays, and rounds begun with it go on. */
 export async function archiveProtocolAction(id: number, away: boolean): Promise<void> {
-  await archiveProtocol(database(), z.int().parse(id), away);
+  await acting(() => archiveProtocol(database(), serial.parse(id), z.boolean().parse(away)));
   revalidatePath('/', 'layout');
 }
 
@@ -79,7 +79,7 @@ const newRound = z.object({
 export async function openRoundAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();
-    const round = newRound.parse(Object.fromEntries(form));
+    const round = newRound.parse(fieldsOf(form));
     const [batch, protocols, instruments] = await Promise.all([batchByCode(db, round.batch), listProtocols(db), listInstruments(db)]);
     if (!batch) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
     const protocol = protocols.find((one) => one.id === round.protocol);
@@ -113,9 +113,11 @@ export const redoReading = async (entry: string, anew: string): Promise<Filed> =
 
 /** The batch was just charged: it rests from now on, and the watch counts down. */
 export async function beginRestAction(batchCode: string): Promise<void> {
-  const batch = await batchByCode(database(), batchCode);
-  if (!batch) return;
-  const { rules } = await judgedWorkshop();
-  await beginRest(database(), batch.id, 'charge', rules.limits.restAfterChargeH * 3600);
+  await acting(async () => {
+    const batch = await batchByCode(database(), z.string().max(10).parse(batchCode));
+    if (!batch) return;
+    const { rules } = await judgedWorkshop();
+    await beginRest(database(), batch.id, 'charge', rules.limits.restAfterChargeH * 3600);
+  });
   revalidatePath('/', 'layout');
 }

@@ -3,7 +3,7 @@
 import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
-import { type Answer, answering, done, typedNumber } from '@/stations/answer';
+import { type Answer, answering, done, fieldsOf, typedNumber } from '@/stations/answer';
 import { judgeRunsBy } from '@/workshop/judgeRun';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -20,7 +20,7 @@ const typedRules = z.object(
 /** Adopts house rules as a new version and judges every run by its new cut-off. */
 export async function adoptRulesAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const limits = typedRules.parse(Object.fromEntries(form)) as HouseRules;
+    const limits = typedRules.parse(fieldsOf(form)) as HouseRules;
     const preset = presetKeys.find((key) => ruleKeys.every((rule) => presetRules(key)[rule] === limits[rule]));
     const name = preset ? `${preset.charAt(0).toUpperCase()}${preset.slice(1)}` : 'Our own';
     await judgeRunsBy(limits);

@@ -5,7 +5,7 @@ import { database, inTransaction } from '@/records/database';
 import { fileEntry, pulsesFiled } from '@/records/readings';
 import { openRound, roundOfBatch } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
-import { type Answer, answering, done, reasonText, refuse } from '@/stations/answer';
+import { acting, type Answer, answering, done, reasonText, refuse, serial } from '@/stations/answer';
 import { judgedWorkshop } from '@/workshop/judged';
 import { cellOfCode } from '@/workshop/shelf';
 import { randomUUID } from 'node:crypto';
@@ -14,7 +14,7 @@ import { z } from 'zod';
 
 /** Voids a run with a reason; its cell is judged without it. */
 export async function voidRunAction(id: number, reason: string): Promise<void> {
-  await voidRun(database(), z.int().parse(id), reasonText.parse(reason));
+  await acting(() => voidRun(database(), serial.parse(id), reasonText.parse(reason)));
   revalidatePath('/', 'layout');
 }
 
@@ -22,7 +22,7 @@ export async function voidRunAction(id: number, reason: string): Promise<void> {
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();
-    const [run, workshop] = await Promise.all([runById(db, z.int().parse(runId)), judgedWorkshop()]);
+    const [run, workshop] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
     const cell = run && cellOfCode(workshop, run.code);
     const batch = cell && (await batchByCode(db, cell.batchCode));
     if (!run || !cell || !batch) return refuse('This run is not there any more.');

@@ -2,12 +2,12 @@
 
 import { database } from '@/records/database';
 import { voidEntry } from '@/records/readings';
-import { reasonText } from '@/stations/answer';
+import { acting, reasonText } from '@/stations/answer';
 import { entryId } from '@/stations/entry';
 import { revalidatePath } from 'next/cache';
 
 /** Voids an entry of a cell with a reason. */
 export async function voidReadingAction(entry: string, reason: string): Promise<void> {
-  await voidEntry(database(), entryId.parse(entry), reasonText.parse(reason));
+  await acting(() => voidEntry(database(), entryId.parse(entry), reasonText.parse(reason)));
   revalidatePath('/', 'layout');
 }

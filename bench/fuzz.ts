@@ -1,0 +1,168 @@
+import { seededChance } from '@/core/statistics/random';
+import { migrate } from '@/records/migrate';
+import { database } from '@/records/database';
+import * as shapes from '@/stations/api/schemas';
+import { entryLine } from '@/ui/entryLine';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { z } from 'zod';
+import { anyJunk, mutated, type Schema, valueOf, word } from './junk';
+import { keepSection, option, table } from './reliability';
+import { serve } from './server';
+import { fillShelf } from './shelf';
+
+const requests = option('requests', 10_000);
+const slowMs = 2000;
+const sideBySide = 4;
+const chance = seededChance(option('seed', 20_261_125));
+const pick = <T>(list: readonly T[]): T => list[Math.floor(chance.uniform() * list.length)] as T;
+
+interface Asked {
+  /** What is asked, for the table. */
+  kind: string;
+  path: string;
+  init?: RequestInit;
+}
+
+const schemaOf = (schema: z.ZodType): Schema => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as Schema;
+
+const questions: [path: string, schema: Schema][] = [
+  ['/api/v1/compute/resistance', schemaOf(shapes.resistanceRequest)],
+  ['/api/v1/compute/partial-capacity', schemaOf(shapes.partialCapacityRequest)],
+  ['/api/v1/compute/match', schemaOf(shapes.matchRequest)],
+  ['/resistance/1/readings', { ...schemaOf(entryLine), properties: { ...schemaOf(entryLine).properties, seen: { type: 'null' } }, required: [...(schemaOf(entryLine).required ?? []), 'seen'] }],
+];
+
+/** As a text that a parser of JSON may or may not like. */
+function jsonOf(value: unknown): string {
+  const text = JSON.stringify(value) ?? '';
+  const slip = chance.uniform();
+  if (slip < 0.03) return text.slice(0, Math.floor(chance.uniform() * text.length));
+  return slip < 0.05 ? `${'['.repeat(2000)}${text}` : text;
+}
+
+function question(): Asked {
+  const [path, schema] = pick(questions);
+  const value = valueOf(schema, chance);
+  const init = { method: 'POST', headers: { 'content-type': 'application/json' }, body: jsonOf(chance.uniform() < 0.7 ? mutated(value, chance) : value) };
+  return { kind: path.startsWith('/api') ? 'questions of the API' : 'readings of a round', path, init };
+}
+
+const cellsOfLog = ['time', 'voltage', 'V', 's', '0', '10', '20', '3.9', '3,8', '4.1', '-1', '1e308', 'NaN', '', 'x', '00:01:00', '2026-01-01T00:00:00Z', '"', '\u0000', '=', '𝟛'];
+function log(): Asked {
+  const separator = pick([',', ';', '\t', '|']);
+  const lines = Array.from({ length: Math.floor(chance.uniform() * 120) }, (_, i) => (chance.uniform() < 0.7 ? `${i * 10}${separator}${(4.1 - i / 100).toFixed(3)}` : Array.from({ length: 1 + Math.floor(chance.uniform() * 4) }, () => pick(cellsOfLog)).join(separator)));
+  const load = pick(['resistor:4', 'current:0.5', 'column', 'resistor:0', 'current:1e99', 'lamp', '']);
+  const query = new URLSearchParams({ load, cutoffV: pick(['3', '2.8', '-1', 'x', '1e300', '']), seriesCells: pick(['1', '7', '0', '1e9']), cell: pick(['Z0001-001', 'nope', '\u0000', '']), fileName: pick(['a.csv', 'x'.repeat(400), '\u0000']), endedAt: pick(['2026-11-01T00:00:00Z', 'yesterday', '']) });
+  const body = chance.uniform() < 0.1 ? String.fromCharCode(...Array.from({ length: 500 }, () => Math.floor(chance.uniform() * 256))) : lines.join('\n');
+  return { kind: 'logs', path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`, init: { method: 'POST', headers: { 'content-type': 'text/csv' }, body } };
+}
+
+const addresses = ['/', '/intake', '/intake/*', '/intake/*/labels', '/instruments', '/instruments/check/*', '/resistance', '/resistance/*', '/resistance/compare', '/resistance/predict', '/resistance/protocols', '/runs', '/runs/*', '/shelf', '/cells/*', '/builds', '/builds/new', '/builds/*', '/clinic', '/clinic/*', '/rules', '/access', '/login', '/api/v1/health', '/api/v1/openapi.json'];
+const parameters = ['page', 'q', 'view', 'sort', 'model', 'cell', 'at', 'all', 'amps', 'first', 'second', 'round', 'of', 'series', 'parallel', 'duty', 'enoughAh', 'to', 'wait', 'wrong'];
+const names = ['1', '3', 'Z0001', 'Z0001-001', 'PF1', '0', '-1', '1.5', '1e10', '99999999999999', 'valueOf', '__proto__', '%ff', '%00', '..', 'x'.repeat(3000), '%F0%9F%94%8B', "';--"];
+
+function page(): Asked {
+  const path = pick(addresses).replace('*', () => pick(names));
+  const query = Array.from({ length: Math.floor(chance.uniform() * 4) }, () => `${pick(parameters)}=${encodeURIComponent(lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))))}`).join('&');
+  const headers: Record<string, string> = chance.uniform() < 0.2 ? { rsc: '1', 'next-router-state-tree': lone(String(anyJunk(chance))).replace(/[^\x20-\x7e]/g, '') } : {};
+  return { kind: 'pages', path: query ? `${path}?${query}` : path, init: { headers, redirect: 'manual' } };
+}
+
+/** Half a surrogate cannot be written into an address. */
+const lone = (text: string): string => text.replace(/[\ud800-\udfff]/g, '?');
+
+interface Action {
+  id: string;
+  name: string;
+}
+
+/** The actions of the pages as the build knows them. */
+function actionsOfBuild(): Action[] {
+  const manifest = JSON.parse(readFileSync(`${process.env.NEXT_DIST_DIR ?? '.next'}/server/server-reference-manifest.json`, 'utf8')) as { node: Record<string, { exportedName: string }> };
+  return Object.entries(manifest.node).map(([id, { exportedName }]) => ({ id, name: exportedName }));
+}
+
+const { encodeReply } = createRequire(`${process.cwd()}/`)('next/dist/compiled/react-server-dom-turbopack/client.node') as { encodeReply(value: unknown): Promise<string | FormData> };
+
+const formFields = ['code', 'name', 'origin', 'count', 'maker', 'model', 'chemistry', 'ratedAh', 'massG', 'board', 'asNewMilliohm', 'kind', 'channels', 'certified', 'voltStepMv', 'voltPercent', 'voltCounts', 'gauge', 'leadM', 'wires', 'batteries', 'school', 'method', 'holdS', 'batch', 'protocol', 'instrument', 'loadOhm', 'tolerancePercent', 'ratingW', 'temperatureC', 'series', 'parallel', 'groups', 'ratedCapacityAh'];
+
+function formOf(): FormData {
+  const form = new FormData();
+  for (const field of formFields) if (chance.uniform() < 0.7) form.set(field, lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))));
+  return form;
+}
+
+/** What an action may be given: a form, a line of a reading bar, a number, a text, or something else altogether. */
+const argument = (): unknown => pick<() => unknown>([formOf, () => valueOf(schemaOf(entryLine), chance), () => mutated(valueOf(schemaOf(entryLine), chance), chance), () => 1, () => crypto.randomUUID(), () => word(chance), () => anyJunk(chance)])();
+
+async function action(actions: readonly Action[]): Promise<Asked> {
+  const { id, name } = pick(actions);
+  const given = name.endsWith('Action') && chance.uniform() < 0.5 ? [null, formOf()] : Array.from({ length: Math.floor(chance.uniform() * 4) }, argument);
+  // A list, as the framework sends it: anything else it answers with a fault of its own, before the action is reached.
+  const body = await encodeReply(given).catch(() => '[]');
+  return { kind: 'actions of pages', path: pick(['/intake', '/shelf', '/rules', '/clinic']), init: { method: 'POST', headers: { 'next-action': chance.uniform() < 0.95 ? id : 'junk', accept: 'text/x-component', ...(typeof body === 'string' ? { 'content-type': 'text/plain;charset=UTF-8' } : {}) }, body, redirect: 'manual' } };
+}
+
+async function main(): Promise<void> {
+  await migrate();
+  const pool = database();
+  await fillShelf(pool, 1000);
+  const server = await serve(process.env.DATABASE_URL ?? '');
+  const actions = actionsOfBuild();
+  const counts = new Map<string, number>();
+  const statuses = new Map<string, number>();
+  const faults: string[] = [];
+  const memory: number[] = [];
+  let slowest = { ms: 0, what: '' };
+  let asked = 0;
+  const one = async (): Promise<void> => {
+    const draw = chance.uniform();
+    const { kind, path, init } = draw < 0.3 ? question() : draw < 0.4 ? log() : draw < 0.7 ? page() : await action(actions);
+    counts.set(kind, (counts.get(kind) ?? 0) + 1);
+    const began = performance.now();
+    try {
+      const answer = await fetch(server.url + path, { ...init, signal: AbortSignal.timeout(30_000) });
+      const text = await answer.text();
+      const ms = performance.now() - began;
+      if (ms > slowest.ms) slowest = { ms, what: `${kind} ${path.slice(0, 80)}` };
+      const status = String(answer.status);
+      statuses.set(status, (statuses.get(status) ?? 0) + 1);
+      if (answer.status >= 500) faults.push(`${answer.status} ${kind} ${path.slice(0, 200)} ${JSON.stringify(init?.headers)} ${typeof init?.body === 'string' ? init.body.slice(0, 400) : ''} → ${text.slice(0, 300)}`);
+    } catch (error) {
+      faults.push(`no answer: ${kind} ${path.slice(0, 200)}: ${String(error)}`);
+    }
+  };
+  const worker = async (): Promise<void> => {
+    while (asked < requests) {
+      asked += 1;
+      if (asked % Math.ceil(requests / 40) === 0) memory.push(server.memory());
+      await one();
+    }
+  };
+  const began = performance.now();
+  await Promise.all(Array.from({ length: sideBySide }, worker));
+  const seconds = (performance.now() - began) / 1000;
+  const alive = await fetch(`${server.url}/api/v1/health`).then((answer) => answer.ok, () => false);
+  await server.stop();
+  await pool.end();
+  const mean = (list: readonly number[]) => list.reduce((sum, bytes) => sum + bytes, 0) / list.length / 2 ** 20;
+  const [second, last] = [mean(memory.slice(10, 20)), mean(memory.slice(-10))];
+  const text = table([
+    ...[...counts].sort(),
+    ['requests in all', asked],
+    ['seconds', seconds.toFixed(0)],
+    ...[...statuses].sort().map(([status, count]): [string, number] => [`answered ${status}`, count]),
+    ['answered with a fault of the server (5xx), or not at all', faults.length],
+    [`slower than ${slowMs / 1000} s`, slowest.ms > slowMs ? `yes: ${slowest.what}` : 'none'],
+    ['slowest answer', `${slowest.ms.toFixed(0)} ms`],
+    ['memory of the server, mean of the second and of the last quarter', `${second.toFixed(0)} and ${last.toFixed(0)} MB`],
+    ['the server lives at the end', alive ? 'yes' : 'NO'],
+  ]);
+  console.log(text);
+  for (const fault of faults.slice(0, 20)) console.error(fault);
+  if (process.argv.includes('--keep')) keepSection('Fuzzed requests', `${requests.toLocaleString('en')} requests from the schemas and by mutation, ${sideBySide} side by side, seeded.\n\n${text}`);
+  if (faults.length > 0 || slowest.ms > slowMs || !alive || (requests >= 5000 && last > second * 1.3)) process.exitCode = 1;
+}
+
+void main();
