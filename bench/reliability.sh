@@ -10,4 +10,5 @@ install_modules
 start_database
 build_app
 suite=$1; shift
+export CHAOS_CLUSTER=$cluster
 npx tsx "bench/$suite.ts" "$@"

@@ -143,7 +143,7 @@ stop_database() {
 # Builds when any source differs from what the last build was made of.
 build_app() {
   local folder=${NEXT_DIST_DIR:-.next} fingerprint
-  fingerprint=$(find app core records stations ui workers demo http package-lock.json next.config.ts instrumentation.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
+  fingerprint=$(find app core records stations ui workers demo http workshop package-lock.json next.config.ts instrumentation.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
   [ -f "$folder/made-of" ] && [ "$(cat "$folder/made-of")" = "$fingerprint" ] && return
   say 'Building …'
   npx next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }

@@ -1,0 +1,209 @@
+import { seededChance } from '@/core/statistics/random';
+import { migrate } from '@/records/migrate';
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Client } from 'pg';
+import { keepSection, option, table } from './reliability';
+import { type BenchServer, serve } from './server';
+import { fillShelf } from './shelf';
+
+const rounds = option('rounds', 44);
+const chance = seededChance(option('seed', 20_261_125));
+const url = process.env.DATABASE_URL ?? '';
+const folder = mkdtempSync(join(tmpdir(), 'bold-ember-chaos-'));
+
+/** What may be killed without a word, each in its turn. */
+const targets = ['server', 'database', 'both', 'restore', 'server during a restore', 'database during a restore'] as const;
+type Target = (typeof targets)[number];
+
+/** Where the cluster of this run lies: the command that started it says so. */
+const cluster = process.env.CHAOS_CLUSTER ?? '';
+
+const acknowledged = { readings: new Map<string, number>(), runs: new Map<number, number>() };
+const counts = { kills: 0, sentAgain: 0, imports: 0, matches: 0, restores: 0, restoresKilled: 0 };
+const faults: string[] = [];
+
+async function asked<T>(work: (db: Client) => Promise<T>): Promise<T> {
+  const client = new Client({ connectionString: url });
+  await client.connect();
+  return work(client).finally(() => client.end());
+}
+
+function killDatabase(): void {
+  const file = join(cluster, 'postmaster.pid');
+  if (existsSync(file)) process.kill(Number(readFileSync(file, 'utf8').split('\n')[0]), 'SIGKILL');
+}
+
+/** Starts it again; what the kill left of it may take a moment to go. */
+async function startDatabase(): Promise<void> {
+  for (let tries = 0; tries < 20; tries++) {
+    try {
+      execFileSync('bin/db', ['start'], { stdio: 'ignore', env: { ...process.env, DATABASE_URL: '' } });
+      return;
+    } catch {
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+  }
+  throw new Error('The database did not come back.');
+}
+
+interface Line {
+  entry: string;
+  text: string;
+  ohm: number;
+}
+
+let nextOhm = 200_000;
+/** Every reading has a figure of its own, so that each can be found again. */
+function newLine(): Line {
+  nextOhm += 1;
+  return { entry: crypto.randomUUID(), text: `${(nextOhm / 10_000).toFixed(4)} mΩ`, ohm: nextOhm };
+}
+
+/** True once the server said that it is stored; false where it is not known. */
+async function file(server: string, roundId: number, { entry, text, ohm }: Line): Promise<boolean> {
+  const body = { entry, text: `Z0001-001 ${text}`, confirmed: true, current: null, circumstances: {}, replaces: null, seen: null };
+  const answer = await fetch(`${server}/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).then((given) => given.json() as Promise<{ ok?: boolean }>, () => null);
+  if (answer?.ok) acknowledged.readings.set(entry, ohm);
+  return answer?.ok === true;
+}
+
+let nextLog = 0;
+const samples = 40_000;
+async function importLog(server: string): Promise<void> {
+  nextLog += 1;
+  const csv = `# ${nextLog}\ntime,voltage\n${Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}`).join('\n')}\n`;
+  const answer = await fetch(`${server}/api/v1/runs?cell=Z0001-002&load=current:0.5`, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: csv }).then((given) => given.json() as Promise<{ id?: number; samples?: number }>, () => null);
+  if (answer?.id === undefined) return;
+  counts.imports += 1;
+  acknowledged.runs.set(answer.id, answer.samples ?? 0);
+}
+
+async function match(server: string): Promise<void> {
+  const cells = Array.from({ length: 200 }, (_, i) => ({ id: `c${i}`, capacityAh: 1.4 + ((i * 7919) % 1201) / 1000, resistanceOhm: 0.05, ...(i < 10 ? { bond: `b${i >> 1}` } : {}) }));
+  const answer = await fetch(`${server}/api/v1/compute/match`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ series: 10, parallel: 15, cells }) }).then((given) => given.ok, () => false);
+  if (answer) counts.matches += 1;
+}
+
+/** Every acknowledged fact is there once, and no run is half stored. */
+async function verify(round: string): Promise<void> {
+  await asked(async (db) => {
+    const { rows } = await db.query<{ entry: string; ohm: number; count: string }>('select entry, min(resistance_ohm) as ohm, count(*) as count from reading where resistance_ohm is not null group by entry');
+    const stored = new Map(rows.map((row) => [row.entry, row]));
+    for (const [entry, ohm] of acknowledged.readings) {
+      const row = stored.get(entry);
+      if (!row) faults.push(`${round}: reading ${ohm} was acknowledged and is lost`);
+      else if (Number(row.count) !== 1 || Math.round(row.ohm * 1e7) !== ohm) faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
+    }
+    const runs = await db.query<{ id: number; samples: number; stored: string }>("select run.id, run.samples, (select count(*) from sample where run_id = run.id) as stored from run where file_name <> 'bench.csv'");
+    const byId = new Map(runs.rows.map((row) => [row.id, row]));
+    for (const id of acknowledged.runs.keys()) if (!byId.has(id)) faults.push(`${round}: run ${id} was acknowledged and is lost`);
+    for (const row of runs.rows) if (row.samples !== Number(row.stored)) faults.push(`${round}: run ${row.id} has ${row.stored} of ${row.samples} samples`);
+    const orphans = await db.query('select 1 from sample where not exists (select from run where id = run_id) limit 1');
+    if (orphans.rowCount) faults.push(`${round}: samples without a run`);
+    const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'reading'::regclass");
+    if (!guarded.rowCount) faults.push(`${round}: the trigger that guards readings is gone`);
+  });
+}
+
+const tool = (...given: string[]): ChildProcess => spawn(process.execPath, ['--import', 'tsx', 'records/command.ts', process.cwd(), ...given], { env: { ...process.env, DATABASE_URL: url }, stdio: 'ignore' });
+
+async function oneRound(n: number, target: Target, server: BenchServer, roundId: number): Promise<BenchServer> {
+  const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 900);
+  const waiting: Line[] = [];
+  let restoring: ChildProcess | null = null;
+  let going = true;
+  const work: Promise<unknown>[] = [match(server.url)];
+  if (target.includes('restore')) {
+    // Everything acknowledged is in the file, so that it must be there whether the exchange came to pass or not.
+    const saved = join(folder, `round${n}.backup`);
+    const saving = tool('backup', saved);
+    await once(saving, 'exit');
+    counts.restores += 1;
+    restoring = tool('restore', saved);
+  } else {
+    work.push(importLog(server.url));
+    for (let client = 0; client < 3; client++) {
+      work.push(
+        (async () => {
+          while (going) {
+            const line = newLine();
+            if (!(await file(server.url, roundId, line))) {
+              waiting.push(line);
+              return;
+            }
+          }
+        })(),
+      );
+    }
+  }
+  await new Promise((resolve) => setTimeout(resolve, pause));
+  counts.kills += 1;
+  if (target === 'restore') {
+    if (restoring?.exitCode === null) counts.restoresKilled += 1;
+    restoring?.kill('SIGKILL');
+  }
+  let current = server;
+  if (target.startsWith('database') || target === 'both') killDatabase();
+  if (target.startsWith('server') || target === 'both') server.kill();
+  await Promise.all(work.slice(0, 2));
+  going = false;
+  await Promise.all(work);
+  if (restoring && restoring.exitCode === null && restoring.signalCode === null) await once(restoring, 'exit');
+  await startDatabase();
+  if (target.startsWith('server') || target === 'both') current = await serve(url);
+  await settled(current.url);
+  for (const line of waiting) {
+    counts.sentAgain += 1;
+    for (let tries = 0; tries < 20 && !(await file(current.url, roundId, line)); tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+    if (!acknowledged.readings.has(line.entry)) faults.push(`round ${n}: ${line.text} could not be filed afterwards`);
+  }
+  await verify(`round ${n} (${target})`);
+  return current;
+}
+
+/** Waits until the server answers and its database with it. */
+async function settled(server: string): Promise<void> {
+  for (let tries = 0; tries < 300; tries++) {
+    if (await fetch(`${server}/api/v1/health`).then((answer) => answer.ok, () => false)) return;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  faults.push('The server did not answer again.');
+}
+
+async function main(): Promise<void> {
+  const { database } = await import('@/records/database');
+  await migrate();
+  await fillShelf(database(), 500);
+  await database().end();
+  const roundId = await asked(async (db) => {
+    const { rows } = await db.query<{ id: number }>("insert into round (batch_id, protocol_id, method) select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch returning id");
+    return rows[0]?.id as number;
+  });
+  let server = await serve(url);
+  const began = performance.now();
+  for (let n = 1; n <= rounds; n++) server = await oneRound(n, targets[(n - 1) % targets.length] as Target, server, roundId);
+  const seconds = (performance.now() - began) / 1000;
+  await server.stop();
+  const text = table([
+    ['rounds, each with a kill (−9)', rounds],
+    ...targets.map((target): [string, number] => [`of the ${target}`, Math.ceil((rounds - targets.indexOf(target)) / targets.length)]),
+    ['readings acknowledged', acknowledged.readings.size],
+    ['lines without an answer, sent again', counts.sentAgain],
+    [`logs of ${samples.toLocaleString('en')} samples acknowledged`, counts.imports],
+    ['matches answered', counts.matches],
+    ['restores begun', counts.restores],
+    ['restores killed before their end', counts.restoresKilled],
+    ['facts lost, doubled or half stored; servers that did not come back', faults.length],
+    ['seconds', seconds.toFixed(0)],
+  ]);
+  console.log(text);
+  for (const fault of faults.slice(0, 20)) console.error(fault);
+  if (process.argv.includes('--keep')) keepSection('Chaos', `Filing, imports and matches from three clients while processes are killed; backups restored while processes are killed. After each round every acknowledged fact is looked for in the database. Seeded.\n\n${text}`);
+  if (faults.length > 0) process.exitCode = 1;
+}
+
+void main().finally(() => rmSync(folder, { recursive: true, force: true }));
