@@ -105,6 +105,15 @@ export async function cellIdsAfter(db: Queryable, code: string, most: number): P
   return rows.map((row) => row.id);
 }
 
+/** A cell by its code, or the cells of a batch. */
+export async function cellIdsOf(db: Queryable, of: { code: string } | { batchCode: string }): Promise<number[]> {
+  const { rows } =
+    'code' in of
+      ? await db.query<{ id: number }>('select id from cell where code = $1', [of.code])
+      : await db.query<{ id: number }>('select cell.id from cell join batch on batch.id = cell.batch_id where batch.code = $1 order by cell.code', [of.batchCode]);
+  return rows.map((row) => row.id);
+}
+
 export async function countCells(db: Queryable): Promise<number> {
   const { rows } = await db.query<{ count: number }>('select count(*) as count from cell');
   return rows[0]?.count ?? 0;

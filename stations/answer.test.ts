@@ -38,6 +38,8 @@ describe('answering', () => {
     expect(await answering(() => Promise.reject(new ImpossibleInput('series', 'too many')))).toMatchObject({ said: 'too many', fields: { series: 'too many' } });
     const away = Object.assign(new Error('gone'), { code: 'ECONNREFUSED' });
     expect(await answering(() => Promise.reject(away))).toMatchObject({ ok: false, said: expect.stringContaining('nothing was stored') });
+    const lost = Object.assign(new Error('terminating connection'), { code: '57P01' });
+    expect(await answering(() => Promise.reject(lost))).toMatchObject({ ok: false, away: true, said: expect.stringContaining('is not known') });
     const taken = Object.assign(new Error('duplicate'), { code: '23505', constraint: 'batch_code_key' });
     expect(await answering(() => Promise.reject(taken), { batch_code_key: 'taken' })).toMatchObject({ said: 'taken' });
   });

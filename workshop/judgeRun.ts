@@ -15,13 +15,21 @@ export async function judgeRun(run: Run, cutoffV: number): Promise<Discharge> {
   return inBackground('judgeRun', { runId: run.id, cutoffV });
 }
 
-/** Judges every run anew whose cut-off the rules have changed. */
+/** So many runs are waited for; of more, each cell is judged without its run until that was judged. */
+const mostAwaited = 300;
+
+/** Judges every run anew whose cut-off the rules have changed; when there are many, beside whatever follows. */
 export async function judgeRunsBy(rules: HouseRules): Promise<void> {
   const db = database();
-  for (const { id, cutoffV } of await runsWithoutResult(db, cutoffsOf(rules), dischargeArithmetic)) {
-    const run = await runById(db, id);
-    if (run) await judgeRun(run, cutoffV);
-  }
+  const waiting = await runsWithoutResult(db, cutoffsOf(rules), dischargeArithmetic);
+  const judging = (async () => {
+    for (const { id, cutoffV } of waiting) {
+      const run = await runById(db, id);
+      if (run) await judgeRun(run, cutoffV);
+    }
+  })();
+  if (waiting.length <= mostAwaited) return judging;
+  judging.catch((error: unknown) => console.error(error));
 }
 
 /** Judges every run that has no result by the rules in force and today's arithmetic. */

@@ -3,7 +3,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type PackJudgement, judgeGroups } from '@/core/packs/groupVoltages';
 import { listCalibrations } from '@/records/calibrations';
-import { cellFacts, cellIdsAfter, cellsChangedSince, countCells } from '@/records/cells';
+import { cellFacts, cellIdsAfter, cellIdsOf, cellsChangedSince, countCells } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { rulesInForce, type RulesInForce } from '@/records/houseRules';
 import { listInstruments } from '@/records/instruments';
@@ -100,6 +100,14 @@ function forget(standing: Standing, error: unknown): void {
   void held.judgedWorkshop?.value.then((now) => {
     if (now.all === standing.all) delete held.judgedWorkshop;
   });
+}
+
+/** The same workshop with these cells in it: while all are judged, those that somebody looks at are judged first. */
+export async function withCellsOf(workshop: Workshop, of: { code: string } | { batchCode: string }): Promise<Workshop> {
+  if (!workshop.judging) return workshop;
+  const there = new Set(workshop.cells.map((cell) => cell.id));
+  const missing = (await cellIdsOf(database(), of)).filter((id) => !there.has(id));
+  return missing.length === 0 ? workshop : { ...workshop, ...withChanged(workshop, await judgedHere(missing, workshop.rules.limits, workshop)) };
 }
 
 /** A few cells judged on the server's own thread, which answers others between two portions. */

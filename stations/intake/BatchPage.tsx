@@ -2,7 +2,7 @@ import { inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { display, formatFigure } from '@/core/quantity/format';
 import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { cellsOfBatch } from '@/workshop/shelf';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
@@ -16,8 +16,9 @@ import { IntakeTray } from './IntakeTray';
 
 /** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
 export async function BatchPage({ code, at }: { code: string; at: string | undefined }) {
-  const [workshop, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
+  const [judged, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
   if (!batch) notFound();
+  const workshop = await withCellsOf(judged, { batchCode: code });
   const cells = cellsOfBatch(workshop, code);
   const current = cells.find((cell) => cell.code === at) ?? cells.find((cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out') ?? null;
   const before = current ? cells[current.place - 2] : cells.at(-1);

@@ -1,6 +1,6 @@
 import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellsOfBatch } from '@/workshop/shelf';
 import { PrintButton } from '@/ui/PrintButton';
 import Link from 'next/link';
@@ -11,7 +11,7 @@ import { toString as qrSvg } from 'qrcode';
 export async function LabelsPage({ code }: { code: string }) {
   const batch = await batchByCode(database(), code);
   if (!batch) notFound();
-  const cells = cellsOfBatch(await judgedWorkshop(), code);
+  const cells = cellsOfBatch(await withCellsOf(await judgedWorkshop(), { batchCode: code }), code);
   const labels = await Promise.all(cells.map(async (cell) => ({ ...cell, svg: await qrSvg(cell.code, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' }) })));
   return (
     <>

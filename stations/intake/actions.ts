@@ -6,7 +6,7 @@ import { inTransaction } from '@/records/database';
 import { fileEntry, voidEntry } from '@/records/readings';
 import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { filing, redoEntry, undoEntry } from '@/stations/entry';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellsOfBatch } from '@/workshop/shelf';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -50,7 +50,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
   return filing(typed, voidEntry, async ({ entry, text, confirmed, current: shown, circumstances }) => {
-    const workshop = await judgedWorkshop();
+    const workshop = await withCellsOf(await judgedWorkshop(), { batchCode });
     const cells = cellsOfBatch(workshop, batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
     const current = byCode(shown);

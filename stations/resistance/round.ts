@@ -12,7 +12,7 @@ import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
 import { type JudgedResistance, judgeStored } from '@/workshop/judgeStored';
 import { type Kept, renewed } from '@/workshop/renewed';
-import { judgedWorkshop, type Workshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
 
@@ -106,9 +106,10 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
     for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
   };
   return renewed(rounds.get(id), snapshot, keep, async (before) => {
-    const [round, workshop, changed] = await Promise.all([roundById(db, id), judgedWorkshop(snapshot), before?.value ? cellsChangedSince(db, before.snapshot) : null]);
-    const protocol = round && workshop.protocols.get(round.protocolId);
+    const [round, judged, changed] = await Promise.all([roundById(db, id), judgedWorkshop(snapshot), before?.value ? cellsChangedSince(db, before.snapshot) : null]);
+    const protocol = round && judged.protocols.get(round.protocolId);
     if (!round || !protocol) return null;
+    const workshop = await withCellsOf(judged, { batchCode: round.batchCode });
     const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
     const gone = new Set(changed);
     const unchanged = before?.value?.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];

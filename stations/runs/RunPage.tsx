@@ -2,7 +2,7 @@ import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { curveOf, runById, runsOfCell } from '@/records/runs';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/workshop/shelf';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
@@ -24,7 +24,7 @@ export async function RunPage({ id }: { id: number }) {
   const db = database();
   const run = await runById(db, id);
   if (!run) notFound();
-  const workshop = await judgedWorkshop();
+  const workshop = await withCellsOf(await judgedWorkshop(), { code: run.code });
   const { rules } = workshop;
   const cell = cellOfCode(workshop, run.code);
   const cutoffV = lowestVoltageV(cell?.chemistry ?? 'li-ion', rules.limits);

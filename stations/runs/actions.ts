@@ -6,7 +6,7 @@ import { fileEntry, pulsesFiled } from '@/records/readings';
 import { openRound, roundOfBatch } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
 import { acting, type Answer, answering, done, reasonText, refuse, serial } from '@/stations/answer';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/workshop/shelf';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
@@ -22,7 +22,8 @@ export async function voidRunAction(id: number, reason: string): Promise<void> {
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();
-    const [run, workshop] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
+    const [run, judged] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
+    const workshop = run ? await withCellsOf(judged, { code: run.code }) : judged;
     const cell = run && cellOfCode(workshop, run.code);
     const batch = cell && (await batchByCode(db, cell.batchCode));
     if (!run || !cell || !batch) return refuse('This run is not there any more.');

@@ -10,21 +10,24 @@ import { type Bench, judgeStored } from '@/workshop/judgeStored';
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
 import { runsOfCell } from '@/records/runs';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { dutyNames, DutyMark } from '@/ui/DutyMark';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { format } from 'date-fns';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { LimitTable } from './LimitTable';
 import { VoidReading } from './VoidReading';
 
+const pageSize = 100;
+
 /** One cell's life: what it can do, on which readings that stands, everything ever read of it. */
-export async function CellPage({ code, amps }: { code: string; amps: string | undefined }) {
-  const workshop = await judgedWorkshop();
+export async function CellPage({ code, amps, page }: { code: string; amps: string | undefined; page: number }) {
+  const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
   const { rules } = workshop;
   const cell = cellOfCode(workshop, code.toUpperCase());
   if (!cell) notFound();
@@ -54,7 +57,7 @@ export async function CellPage({ code, amps }: { code: string; amps: string | un
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
             <tbody>
-              {runs.map((run) => (
+              {(page === 1 ? runs : []).map((run) => (
                 <tr key={`run${run.id}`} className={run.voidReason === null ? '' : 'soft'}>
                   <td className="num text-nowrap">{format(run.endedAt, 'd MMM yyyy HH:mm')}</td>
                   <td>discharge</td>
@@ -65,7 +68,7 @@ export async function CellPage({ code, amps }: { code: string; amps: string | un
                   <td />
                 </tr>
               ))}
-              {readings.map((reading) => (
+              {readings.slice((page - 1) * pageSize, page * pageSize).map((reading) => (
                 <tr key={reading.id} className={reading.voidReason === null ? '' : 'soft'}>
                   <td className="num text-nowrap">{format(reading.takenAt, 'd MMM yyyy HH:mm')}</td>
                   <td>{kindNames[reading.kind]}</td>
@@ -80,6 +83,7 @@ export async function CellPage({ code, amps }: { code: string; amps: string | un
             </tbody>
           </table>
         </div>
+        <Pages page={page} total={readings.length} size={pageSize} href={(to) => `/cells/${cell.code}?page=${to}`} />
         {readings.length + runs.length === 0 && <p className="soft mb-0">Nothing yet.</p>}
       </section>
       <GoBar placeholder="S1-014 opens a cell" />

@@ -1,0 +1,61 @@
+import { presetRules } from '@/core/chemistry/houseRules';
+import { addBatch, modelNamed } from '@/records/batches';
+import { database } from '@/records/database';
+import { adoptRules } from '@/records/houseRules';
+import { migrate } from '@/records/migrate';
+import { scratchDatabase } from '@/records/scratchDatabase';
+import { judgedWorkshop, withCellsOf } from './judged';
+import { closeCrews } from './pool';
+import { cellOfCode, cellsOfBatch } from './shelf';
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+const perBatch = 900;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  await takeIn('A1');
+});
+
+afterAll(async () => {
+  await closeCrews();
+  await database().end();
+  await scratch.drop();
+});
+
+async function takeIn(code: string): Promise<void> {
+  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const batchId = await addBatch(database(), { code, origin: 'a test', modelId: model.id, count: perBatch });
+  for (const [kind, columns, values] of [['voltage', 'voltage_v, step', '2.9, 0.001'], ['mass', 'mass_kg, step', '0.045, 0.0001'], ['inspection', 'findings', "'{}'"]]) {
+    await database().query(`insert into reading (entry, cell_id, kind, ${columns}) select gen_random_uuid(), id, '${kind}', ${values} from cell where batch_id = ${batchId}`);
+  }
+}
+
+const classes = async () => new Set((await judgedWorkshop()).cells.map((cell) => cell.intake.class));
+
+test('hundreds of cells are judged beside the server and waited for, and anew under rules that rescue nothing', async () => {
+  expect((await judgedWorkshop()).judging).toBeNull();
+  expect(await classes()).toEqual(new Set(['usable']));
+  await adoptRules(database(), 'Strict', { ...presetRules('careful'), lowestCylindricalV: 3 });
+  expect(await classes()).toEqual(new Set(['out']));
+  expect((await judgedWorkshop()).cells).toHaveLength(perBatch);
+});
+
+test('of thousands those judged are shown meanwhile, and those looked at are judged first', async () => {
+  await takeIn('B1');
+  await takeIn('C1');
+  await adoptRules(database(), 'Workshop', presetRules('workshop'));
+  const early = await judgedWorkshop();
+  expect(early.judging).toMatchObject({ total: 3 * perBatch });
+  expect(early.cells.length).toBeLessThan(3 * perBatch);
+  expect(early.rules.name).toBe('Workshop');
+  const looked = await withCellsOf(early, { code: 'C1-900' });
+  expect(cellOfCode(looked, 'C1-900')?.intake.class).toBe('usable');
+  expect(cellsOfBatch(await withCellsOf(early, { batchCode: 'C1' }), 'C1')).toHaveLength(perBatch);
+  let now = early;
+  while (now.judging) now = await judgedWorkshop();
+  expect(now.cells).toHaveLength(3 * perBatch);
+  expect(now.cells.map((cell) => cell.code)).toEqual(now.cells.map((cell) => cell.code).sort());
+  expect(await withCellsOf(now, { code: 'C1-900' })).toBe(now);
+});
