@@ -91,8 +91,6 @@ export function mutated(value: unknown, chance: Chance): unknown {
   const names = Object.keys(value);
   if (names.length === 0) return anyJunk(chance);
   const name = pick(chance, names);
-  const rest = { ...(value as Record<string, unknown>) };
-  if (chance.uniform() < 0.2) delete rest[name];
-  else rest[name] = mutated(rest[name], chance);
-  return rest;
+  const { [name]: chosen, ...rest } = value as Record<string, unknown>;
+  return chance.uniform() < 0.2 ? rest : { ...rest, [name]: mutated(chosen, chance) };
 }

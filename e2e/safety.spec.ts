@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { request as nodeRequest } from 'node:http';
 import { expect, said, test, type } from './workshop';
 
@@ -87,7 +88,7 @@ test('lines that wait for the connection can be looked at, changed and dropped o
   expect(rows).toEqual([{ code: 'N1-002', v: 3.61 }, { code: 'N1-004', v: 3.64 }]);
 });
 
-const fillInstrument = async (page: import('@playwright/test').Page, fields: Record<string, string>) => {
+const fillInstrument = async (page: Page, fields: Record<string, string>) => {
   await page.getByText('Current, resistance, leads').click();
   for (const [label, text] of Object.entries(fields)) await page.getByLabel(label, { exact: true }).first().fill(text);
   await page.getByRole('button', { name: 'Put it on the bench' }).click();
