@@ -95,24 +95,26 @@ function Waiting({ bar: { waiting, drop, change, tryNow } }: { bar: ReturnType<t
       <summary className="tag hot">
         ◆ {waiting.length} not filed yet{refused > 0 && `, ${refused} refused`}
       </summary>
-      <ul>
-        {waiting.map((one) => (
-          <li key={one.entry}>
-            <b className="num">{one.inFull}</b> <span className={one.refused === null ? 'soft' : 'hot'}>{one.refused ?? 'waits for the connection'}</span>
-            <button type="button" className="btn btn-quiet" onClick={() => change(one)}>
-              Change
-            </button>
-            <button type="button" className="btn btn-quiet" onClick={() => drop(one.entry)}>
-              Drop it
-            </button>
-          </li>
-        ))}
-      </ul>
-      {waiting.length > refused && (
-        <button type="button" className="btn btn-quiet" onClick={tryNow}>
-          Send now
-        </button>
-      )}
+      <div className="held">
+        <ul>
+          {waiting.map((one) => (
+            <li key={one.entry}>
+              <b className="num">{one.inFull}</b> <span className={one.refused === null ? 'soft' : 'hot'}>{one.refused ?? 'waits for the connection'}</span>
+              <button type="button" className="btn btn-quiet" onClick={() => change(one)}>
+                Change
+              </button>
+              <button type="button" className="btn btn-quiet" onClick={() => drop(one.entry)}>
+                Drop it
+              </button>
+            </li>
+          ))}
+        </ul>
+        {waiting.length > refused && (
+          <button type="button" className="btn btn-quiet" onClick={tryNow}>
+            Send now
+          </button>
+        )}
+      </div>
     </details>
   );
 }

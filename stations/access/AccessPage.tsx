@@ -2,6 +2,7 @@ import { listApiKeys, listSessions } from '@/records/access';
 import { lastBackupAt } from '@/records/backup';
 import { database } from '@/records/database';
 import { format } from 'date-fns';
+import Button from 'react-bootstrap/Button';
 import { GoBar } from '../frame/GoBar';
 import { ActButton } from './ActButton';
 import { endSessionsAction, withdrawApiKeyAction } from './actions';
@@ -34,6 +35,11 @@ export async function AccessPage() {
                   </li>
                 ))}
               </ul>
+              <form method="post" action="/logout" className="d-inline">
+                <Button type="submit" variant="quiet">
+                  Sign out here
+                </Button>
+              </form>
               <ActButton label="Sign everyone out" act={endSessionsAction}>
                 Sign everyone out
               </ActButton>
@@ -84,4 +90,4 @@ export async function AccessPage() {
 }
 
 /** What kind of device a browser says it runs on. */
-const deviceOf = (agent: string): string => /\(([^;)]+)/.exec(agent)?.[1] ?? agent.slice(0, 40);
+const deviceOf = (agent: string): string => /Android|iPhone|iPad|Windows|Macintosh|Linux/.exec(agent)?.[0] ?? agent.slice(0, 40);
