@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation';
 import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
-import { type EntryLine, type Filed, lost, unanswered } from './entryLine';
+import { type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
 import { useEntryQueue, type WaitingEntry } from './entryQueue';
 import { useSound } from './sound';
 
@@ -132,7 +132,8 @@ export function useReadingBar(understand: (text: string) => Understood, current:
     if (!answer.ok && answer.away) {
       queue.add({ ...line, code, inFull, refused: null });
       sound.play('look');
-      setTold({ said: `No connection: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`, bad: true, about: '' });
+      const why = answer.said === turnedAway.said ? turnedAway.said : 'No connection';
+      setTold({ said: `${why}: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`, bad: true, about: '' });
       return;
     }
     sound.play(answer.ok ? (answer.odd || line.confirmed ? 'odd' : 'filed') : 'look');

@@ -27,6 +27,8 @@ export interface Workshop extends Bench, CellShelf {
 interface Standing {
   workshop: Workshop;
   all: JudgingAll | null;
+  /** How many of the cells that `all` judged are in the workshop already. */
+  taken: number;
 }
 
 const held = globalThis as typeof globalThis & { judgedWorkshop?: Kept<Standing> };
@@ -57,8 +59,9 @@ function current(standing: Standing): Workshop {
   const { all } = standing;
   if (!all) return standing.workshop;
   const judging = all.progress();
-  const shelf = all.withArrived(standing.workshop);
-  standing.workshop = { ...standing.workshop, ...shelf, judging };
+  const { cells, upTo } = all.arrivedSince(standing.taken);
+  standing.workshop = { ...standing.workshop, ...withChanged(standing.workshop, cells), judging };
+  standing.taken = upTo;
   if (!judging) standing.all = null;
   return standing.workshop;
 }
@@ -79,7 +82,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     const anew = await judgedHere(changed, rules.limits, bench);
     all?.supersede(changed);
     const workshop = current(before.value);
-    return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all };
+    return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all, taken: before.value.taken };
   }
   before?.value.all?.cancel();
   const total = await countCells(db);
@@ -88,7 +91,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
       ? async (after, most) => judgedHere(await cellIdsAfter(db, after, most), rules.limits, bench)
       : (afterCode, most) => inBackground('judgeCells', { afterCode, most, rules: rules.limits, instruments, calibrations, protocols });
   const all = judgeAll(total, portion, next);
-  const standing: Standing = { workshop: { ...facts, ...inOrder([]), judging: all.progress() }, all };
+  const standing: Standing = { workshop: { ...facts, ...inOrder([]), judging: all.progress() }, all, taken: 0 };
   if (total <= mostAwaited) await all.ended;
   // What fails is begun again by whoever asks next.
   else all.ended.catch((error: unknown) => forget(standing, error));

@@ -16,13 +16,15 @@ test('portions arrive in order, and what is judged so far is there meanwhile', a
     return nextOf(all)(after, most);
   });
   while (judging.progress()?.done !== 4) await Promise.resolve();
-  let shelf = judging.withArrived(inOrder([]));
-  expect(shelf.cells.map((one) => one.id)).toEqual([1, 2, 3, 4]);
+  const early = judging.arrivedSince(0);
+  expect(early.cells.map((one) => one.id)).toEqual([1, 2, 3, 4]);
   expect(judging.progress()).toEqual({ done: 4, total: 10 });
   letGo();
   await judging.ended;
-  shelf = judging.withArrived(shelf);
+  const shelf = withChanged(inOrder(early.cells), judging.arrivedSince(early.upTo).cells);
   expect(shelf.cells).toEqual(all);
+  // Whoever asks twice, or late, misses nothing.
+  expect(judging.arrivedSince(0).cells).toEqual(all);
   expect(cellOfCode(shelf, 'A1-007')).toBe(all[6]);
   expect(judging.progress()).toBeNull();
 });
@@ -32,7 +34,7 @@ test('a cell judged from newer facts meanwhile is not overwritten', async () => 
   judging.supersede([5, 11]);
   const newer = withChanged(inOrder([]), [cell(5, 1), cell(11)]);
   await judging.ended;
-  const { cells } = judging.withArrived(newer);
+  const { cells } = withChanged(newer, judging.arrivedSince(0).cells);
   expect(cells.map((one) => one.id)).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11]);
   expect(cells[4]?.rescues).toBe(1);
 });

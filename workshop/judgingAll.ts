@@ -1,5 +1,4 @@
 import type { JudgedCell } from './judgeCell';
-import { type CellShelf, withChanged } from './shelf';
 
 /** The next cells after a code, judged; fewer than asked for at the end. */
 export type JudgeNext = (afterCode: string, most: number) => Promise<JudgedCell[]>;
@@ -11,22 +10,20 @@ export interface JudgingAll {
   ended: Promise<void>;
   /** These were judged from newer facts: what is still under way of them does not count. */
   supersede(cellIds: Iterable<number>): void;
-  /** The shelf with what came since it was asked last. */
-  withArrived(shelf: CellShelf): CellShelf;
+  /** What was judged behind the first `from`; what was superseded is left out. `upTo` is where to go on. */
+  arrivedSince(from: number): { cells: JudgedCell[]; upTo: number };
   cancel(): void;
 }
 
 /** Judges every cell, portion by portion, while the workshop goes on; what is judged is there at once. */
 export function judgeAll(total: number, portion: number, next: JudgeNext): JudgingAll {
-  let arrived: JudgedCell[] = [];
-  let done = 0;
+  const arrived: JudgedCell[] = [];
   let isOver = false;
   const superseded = new Set<number>();
   const ended = (async () => {
     for (let after = ''; !isOver; ) {
       const cells = await next(after, portion);
       arrived.push(...cells);
-      done += cells.length;
       const last = cells.at(-1);
       if (cells.length < portion || !last) break;
       after = last.code;
@@ -34,16 +31,12 @@ export function judgeAll(total: number, portion: number, next: JudgeNext): Judgi
     isOver = true;
   })();
   return {
-    progress: () => (isOver ? null : { done, total: Math.max(total, done) }),
+    progress: () => (isOver ? null : { done: arrived.length, total: Math.max(total, arrived.length) }),
     ended,
     supersede: (cellIds) => {
       for (const id of cellIds) superseded.add(id);
     },
-    withArrived(shelf) {
-      const anew = arrived.filter((cell) => !superseded.has(cell.id));
-      arrived = [];
-      return anew.length === 0 ? shelf : withChanged(shelf, anew);
-    },
+    arrivedSince: (from) => ({ cells: arrived.slice(from).filter((cell) => !superseded.has(cell.id)), upTo: arrived.length }),
     cancel: () => {
       isOver = true;
     },

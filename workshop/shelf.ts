@@ -14,6 +14,7 @@ export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCe
 
 /** The same cells with those judged anew in their places, and new ones where their codes belong. */
 export function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
+  if (anew.length === 0) return { cells, places };
   const last = cells.at(-1);
   if (anew.every((cell, i) => cell.code > ((i > 0 ? anew[i - 1] : last)?.code ?? ''))) {
     const longer = new Map(places);
