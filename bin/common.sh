@@ -67,7 +67,7 @@ port_taken() {
 }
 
 free_port() {
-  node -e 'const s = require("net").createServer().listen(0, "127.0.0.1", () => { console.log(s.address().port); s.close(); })'
+  node -e 'const s = require("net").createServer().listen(0, "127.0.0.1", () => { console.log(String(s.address().port)); s.close(); })'
 }
 
 database_running() { as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" status >/dev/null 2>&1; }
@@ -146,7 +146,7 @@ build_app() {
   fingerprint=$(find app core records stations ui workers demo http workshop package-lock.json next.config.ts instrumentation.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
   [ -f "$folder/made-of" ] && [ "$(cat "$folder/made-of")" = "$fingerprint" ] && return
   say 'Building …'
-  npx next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
+  node node_modules/next/dist/bin/next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
   rm -f "${TMPDIR:-/tmp}/bold-ember-build-$$.log"
   printf %s "$fingerprint" > "$folder/made-of"
 }

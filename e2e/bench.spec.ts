@@ -19,6 +19,8 @@ const loadLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => {
 
 /** Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in the simulation. */
 test('from instruments that disagree to resistances that compare', async ({ page, workshop }) => {
+  // A long walk: on a busy machine it may take its time.
+  test.slow();
   test.setTimeout(300_000);
 
   await test.step('a new sheet for all instruments', async () => {
@@ -37,7 +39,7 @@ test('from instruments that disagree to resistances that compare', async ({ page
     for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
       if (i > 0) {
         await type(page, `B${i + 1}`);
-        await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText(`B${i + 1}`);
+        await expect(page.locator('footer.bar input')).toHaveAccessibleName(new RegExp(`read on B${i + 1}`));
       }
       for (const instrument of instruments.filter((one) => one.ranges.voltage)) {
         await type(page, `${instrument.code} ${shownVolts(instrument, trueV, chance).map((volts) => volts.toFixed(3)).join(' ')}`);

@@ -36,7 +36,7 @@ const held = globalThis as typeof globalThis & { judgedWorkshop?: Kept<Standing>
 /** Cells judged at one go; more give others their turn in between. */
 const portion = 250;
 /** Up to so many cells are waited for; beyond, what is judged so far is shown meanwhile. */
-const mostAwaited = 1500;
+const mostAwaited = 600;
 /** So many changed cells are judged one portion after the other; when more changed, all are judged anew. */
 const mostChanged = 5000;
 

@@ -9,7 +9,7 @@ import { closeCrews } from './pool';
 import { cellOfCode, cellsOfBatch } from './shelf';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
-const perBatch = 900;
+const perBatch = 550;
 
 beforeAll(async () => {
   scratch = await scratchDatabase();
@@ -50,12 +50,12 @@ test('of thousands those judged are shown meanwhile, and those looked at are jud
   expect(early.judging).toMatchObject({ total: 3 * perBatch });
   expect(early.cells.length).toBeLessThan(3 * perBatch);
   expect(early.rules.name).toBe('Workshop');
-  const looked = await withCellsOf(early, { code: 'C1-900' });
-  expect(cellOfCode(looked, 'C1-900')?.intake.class).toBe('usable');
+  const looked = await withCellsOf(early, { code: 'C1-550' });
+  expect(cellOfCode(looked, 'C1-550')?.intake.class).toBe('usable');
   expect(cellsOfBatch(await withCellsOf(early, { batchCode: 'C1' }), 'C1')).toHaveLength(perBatch);
   let now = early;
   while (now.judging) now = await judgedWorkshop();
   expect(now.cells).toHaveLength(3 * perBatch);
   expect(now.cells.map((cell) => cell.code)).toEqual(now.cells.map((cell) => cell.code).sort());
-  expect(await withCellsOf(now, { code: 'C1-900' })).toBe(now);
+  expect(await withCellsOf(now, { code: 'C1-550' })).toBe(now);
 });

@@ -40,3 +40,10 @@ test.each([
 ])('%s is refused in words', (text, words) => {
   expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
 });
+
+test.each([
+  ['3712 3.9 3.9', 'Group 1, 3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?'],
+  ['3.9 3.9 3.9 = 7800', 'Terminals: 7800.00 V is more than 3 groups can have.'],
+])('%s cannot be kept', (line, said) => {
+  expect(understand(line)).toEqual({ kind: 'wrong', said });
+});

@@ -38,3 +38,7 @@ test.each([
 ])('%s is refused in words', (text, words) => {
   expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
 });
+
+test('what the records cannot keep is refused with what was meant', () => {
+  expect(understand('DM 3712')).toEqual({ kind: 'wrong', said: '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?' });
+});

@@ -55,3 +55,10 @@ test('two digits swapped against the rest of the batch are asked about; a weak c
   expect(batchMiddleV([3.7, 3.71, 3.72, 3.73, 2.2].map((voltageV) => ({ voltageV })))).toBe(3.71);
   expect(batchMiddleV([3.7, 3.71, 3.72, null].map((voltageV) => ({ voltageV })))).toBeNull();
 });
+
+test.each([
+  ['3712', '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?'],
+  ['3.7 0', '0 g: a weight here is above zero and at most 99000 g.'],
+])('%s cannot be kept', (line, said) => {
+  expect(understand(line)).toEqual({ kind: 'wrong', said });
+});
