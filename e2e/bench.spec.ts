@@ -19,8 +19,6 @@ const loadLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => {
 
 /** Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in the simulation. */
 test('from instruments that disagree to resistances that compare', async ({ page, workshop }) => {
-  // A long walk: on a busy machine it may take its time.
-  test.slow();
   test.setTimeout(300_000);
 
   await test.step('a new sheet for all instruments', async () => {

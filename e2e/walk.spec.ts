@@ -4,8 +4,6 @@ test.use({ apart: 'walk' });
 
 /** The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart). */
 test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
-  // A long walk: on a busy machine it may take its time.
-  test.slow();
   test.setTimeout(240_000);
 
   await test.step('an empty workshop says what to do first', async () => {
