@@ -6,6 +6,7 @@ import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
 import { voltmeters } from '@/workshop/book';
 import { judgedWorkshop, judgePackRound } from '@/workshop/judged';
 import { format } from 'date-fns';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GroupBars } from './GroupBars';
@@ -28,12 +29,15 @@ function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) 
   );
 }
 
+const pageSize = 50;
+
 /** One pack: its groups against each other, the sum against the terminals, what the house rules say. */
-export async function PackPage({ code }: { code: string }) {
+export async function PackPage({ code, page }: { code: string; page: number }) {
   const pack = await packByCode(database(), code.toUpperCase());
   if (!pack) notFound();
   const [{ rules, instruments }, rounds, packs] = await Promise.all([judgedWorkshop(), roundsOfPack(database(), pack.id), listPacks(database())]);
   const standing = rounds.filter((round) => round.voidReason === null).map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
+  const voided = rounds.filter((round) => round.voidReason !== null);
   const [latest, before] = standing;
   const [first, ...more] = latest?.judgement.says ?? [];
 
@@ -100,7 +104,7 @@ export async function PackPage({ code }: { code: string }) {
               </tr>
             </thead>
             <tbody>
-              {standing.map((round) => {
+              {standing.slice((page - 1) * pageSize, page * pageSize).map((round) => {
                 const socs = round.judgement.groups.flatMap((group) => group.soc ?? []);
                 const lowest = socs.length > 0 ? socs.reduce((a, b) => (b.value < a.value ? b : a)) : null;
                 return (
@@ -123,7 +127,7 @@ export async function PackPage({ code }: { code: string }) {
                   </tr>
                 );
               })}
-              {rounds.filter((round) => round.voidReason !== null).map((round) => (
+              {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
                 <tr key={round.id} className="soft">
                   <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
                   <td colSpan={pack.series + 4}>
@@ -133,6 +137,7 @@ export async function PackPage({ code }: { code: string }) {
               ))}
             </tbody>
           </table>
+          <Pages page={page} total={Math.max(standing.length, voided.length)} size={pageSize} href={(to) => `/clinic/${pack.code}?page=${to}`} />
         </section>
       )}
       <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} instruments={voltmeters(instruments)} />

@@ -3,6 +3,7 @@ import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd, oddRuleText } from '@/core/statistics/crowd';
 import { cellsOfBatch } from '@/workshop/shelf';
 import { format } from 'date-fns';
+import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
@@ -12,11 +13,11 @@ import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, whyNo
 import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
 
-/** So many of the newest readings are listed at once. */
-const listed = 40;
+/** Readings listed at once, the newest first. */
+const pageSize = 60;
 
 /** A round under way: the last figure large, the next cell named, the batch as a strip. */
-export async function RoundPage({ id, at, all }: { id: number; at: string | undefined; all: boolean }) {
+export async function RoundPage({ id, at, page }: { id: number; at: string | undefined; page: number }) {
   const open = await openRoundById(id);
   if (!open) notFound();
   const { round, protocol, workshop, readings, crowd } = open;
@@ -30,7 +31,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
   const last = lastCode === undefined ? null : roundFigure(lastCode, readings, crowd);
   const instrument = workshop.instruments.byId(round.instrumentId);
   const differing = new Set([...times].filter(([code, count]) => count > 1 && roundFigure(code, readings, crowd)?.repeats?.differ).map(([code]) => code));
-  const shown = all ? readings : readings.slice(0, listed);
+  const shown = readings.slice((page - 1) * pageSize, page * pageSize);
 
   return (
     <>
@@ -102,11 +103,7 @@ export async function RoundPage({ id, at, all }: { id: number; at: string | unde
               })}
             </tbody>
           </table>
-          {shown.length < readings.length && (
-            <p className="mt-2">
-              <Link href={`/resistance/${id}?all=yes`}>Show all {readings.length} readings</Link>
-            </p>
-          )}
+          <Pages page={page} total={readings.length} size={pageSize} href={(to) => `/resistance/${id}?page=${to}`} />
         </section>
       )}
     </>

@@ -1,7 +1,8 @@
+import { pageOf } from '@/stations/address';
 import { PackPage } from '@/stations/clinic/PackPage';
 
 export const metadata = { title: 'Pack' };
 
-export default async function Page({ params }: { params: Promise<{ code: string }> }) {
-  return <PackPage code={(await params).code} />;
+export default async function Page({ params, searchParams }: { params: Promise<{ code: string }>; searchParams: Promise<{ page?: string }> }) {
+  return <PackPage code={(await params).code} page={pageOf((await searchParams).page)} />;
 }
