@@ -11,7 +11,7 @@ import { NewKeyForm } from './NewKeyForm';
 const isLocked = (): boolean => Boolean(process.env.BOLD_EMBER_PASSPHRASE || process.env.BOLD_EMBER_PASSPHRASE_HASH);
 const when = (date: Date): string => format(date, 'd MMM yyyy HH:mm');
 
-/** Who may come in, and whether what is here was saved. */
+/** Who may come in, and when the last backup was made. */
 export async function AccessPage() {
   const db = database();
   const [sessions, keys, backup] = await Promise.all([listSessions(db), listApiKeys(db), lastBackupAt(db)]);
@@ -19,7 +19,7 @@ export async function AccessPage() {
     <>
       <div className="head">
         <h1>Access</h1>
-        <span className="soft">Who may come in, and when this workshop was last saved.</span>
+        <span className="soft">Who may come in, and when the last backup was made.</span>
       </div>
       <div className="cols wide-end">
         <section className="sheet lead-ink" aria-label="Passphrase">
@@ -52,9 +52,9 @@ export async function AccessPage() {
               </p>
             </>
           )}
-          <h2 className="mt-4">Last saved</h2>
+          <h2 className="mt-4">Last backup</h2>
           <p className="mb-0">
-            {backup ? <b className="num">{when(backup)}</b> : <b className="hot">◆ never</b>}. <code>bin/db backup --keep 14 DIR</code> saves it into a folder; best from a timer, to another disk.
+            {backup ? <b className="num">{when(backup)}</b> : <b className="hot">◆ none yet</b>}. <code>bin/db backup --keep 14 DIR</code> saves everything into a folder; best from a timer, to another disk.
           </p>
         </section>
         <section className="sheet" aria-label="Keys">

@@ -51,8 +51,8 @@ const WatchPlace = ({ facts }: { facts: FrameFacts | null }) => (
     <Watch resting={(facts?.resting ?? []).map((rest) => ({ ...rest, dueAt: rest.dueAt.getTime() }))} />
     {facts?.judging && <Judging {...facts.judging} />}
     {facts && (
-      <p className="saved soft">
-        <Link href="/access">{facts.savedAt ? `Saved ${format(facts.savedAt, 'd MMM HH:mm')}` : 'Never saved yet'}</Link>
+      <p className="backup soft">
+        <Link href="/access">{facts.backupAt ? `Last backup ${format(facts.backupAt, 'd MMM HH:mm')}` : 'No backup yet'}</Link>
       </p>
     )}
   </aside>

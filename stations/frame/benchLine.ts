@@ -38,8 +38,8 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
 export interface FrameFacts {
   stops: Stop[];
   resting: Resting[];
-  /** When the workshop was last saved; null where it never was. */
-  savedAt: Date | null;
+  /** When the last backup was made; null where none ever was. */
+  backupAt: Date | null;
   /** How far the judging of all cells is; null once it is done. */
   judging: { done: number; total: number } | null;
 }
@@ -49,8 +49,8 @@ export async function frameFacts(): Promise<FrameFacts> {
   const { rules, cells } = workshop;
   const waiting = new Map<Waiting, number>();
   for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
-  const [stops, resting, savedAt] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600), lastBackupAt(database())]);
-  return { stops, resting, savedAt, judging: workshop.judging };
+  const [stops, resting, backupAt] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600), lastBackupAt(database())]);
+  return { stops, resting, backupAt, judging: workshop.judging };
 }
 
 /** Where to begin: the first station with something waiting. */
