@@ -4,7 +4,7 @@ import { database } from '@/records/database';
 import { format } from 'date-fns';
 import Button from 'react-bootstrap/Button';
 import { GoBar } from '../frame/GoBar';
-import { ActButton } from './ActButton';
+import { ActButton } from '@/ui/ActButton';
 import { endSessionsAction, withdrawApiKeyAction } from './actions';
 import { NewKeyForm } from './NewKeyForm';
 
