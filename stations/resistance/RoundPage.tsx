@@ -14,7 +14,7 @@ import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
 
 /** Readings listed at once, the newest first. */
-const pageSize = 60;
+const pageSize = 50;
 
 /** A round under way: the last figure large, the next cell named, the batch as a strip. */
 export async function RoundPage({ id, at, page }: { id: number; at: string | undefined; page: number }) {

@@ -26,7 +26,7 @@ export interface ShelfParameters {
 }
 
 const views = ['map', 'tray', 'table'] as const;
-const pageSize = { map: Infinity, tray: 180, table: 100 };
+const pageSize = { map: Infinity, tray: 180, table: 60 };
 
 /** Every cell with what it can still do: as a map, a tray or a table. */
 export async function ShelfPage(given: ShelfParameters) {
