@@ -69,6 +69,12 @@ function page(): Asked {
   return { kind: 'pages', path: query ? `${path}?${query}` : path, init: { headers, redirect: 'manual' } };
 }
 
+/** Whoever wants to come in or go out, with whatever they type. */
+function signing(): Asked {
+  const form = new URLSearchParams({ passphrase: lone(String(anyJunk(chance))), to: pick(['/', '/shelf', '//other.example', '/\\other.example', '\u0000', 'x'.repeat(5000)]) });
+  return { kind: 'signing in and out', path: pick(['/login', '/logout']), init: { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: form.toString(), redirect: 'manual' } };
+}
+
 /** Half a surrogate cannot be written into an address. */
 const lone = (text: string): string => text.replace(/[\ud800-\udfff]/g, '?');
 
@@ -104,6 +110,16 @@ async function action(actions: readonly Action[]): Promise<Asked> {
   return { kind: 'actions of pages', path: pick(['/intake', '/shelf', '/rules', '/clinic']), init: { method: 'POST', headers: { 'next-action': chance.uniform() < 0.95 ? id : 'junk', accept: 'text/x-component', ...(typeof body === 'string' ? { 'content-type': 'text/plain;charset=UTF-8' } : {}) }, body, redirect: 'manual' } };
 }
 
+/** The next request: each kind with its share. */
+async function next(actions: readonly Action[]): Promise<Asked> {
+  const draw = chance.uniform();
+  if (draw < 0.3) return question();
+  if (draw < 0.4) return log();
+  if (draw < 0.68) return page();
+  if (draw < 0.7) return signing();
+  return action(actions);
+}
+
 async function main(): Promise<void> {
   await migrate();
   const pool = database();
@@ -117,8 +133,7 @@ async function main(): Promise<void> {
   let slowest = { ms: 0, what: '' };
   let asked = 0;
   const one = async (): Promise<void> => {
-    const draw = chance.uniform();
-    const { kind, path, init } = draw < 0.3 ? question() : draw < 0.4 ? log() : draw < 0.7 ? page() : await action(actions);
+    const { kind, path, init } = await next(actions);
     counts.set(kind, (counts.get(kind) ?? 0) + 1);
     const began = performance.now();
     try {

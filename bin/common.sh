@@ -127,7 +127,7 @@ start_database() {
       free_port > "$portfile.new" && mv "$portfile.new" "$portfile"
       say "Its port was taken: the database is on 127.0.0.1:$(cat "$portfile") from now on."
     fi
-    as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" -l "$cluster/server.log" -o "-p $(cat "$portfile")" -W start >/dev/null || fail "The database did not start; see $cluster/server.log"
+    as_owner "$(postgres_bin)/pg_ctl" -D "$cluster" -l "$cluster/server.log" -o "-p $(cat "$portfile")" -w -t 60 start >/dev/null || database_running || fail "The database did not start; see $cluster/server.log"
     started_database=yes
   fi
   await_database
