@@ -57,6 +57,12 @@ test.each([
   ['/cells/%ff', '/nothing-here'],
   ['/cells/a%00', '/nothing-here'],
   ['//other.example/x', '/nothing-here'],
+  ['/_next/static/../../shelf', '/nothing-here'],
+  ['/_next/static/%2e%2e/%2E%2e/shelf', '/nothing-here'],
+  ['/_next/static/..%2f..%2fshelf', '/nothing-here'],
+  ['/_next/static/..\\..\\shelf', '/nothing-here'],
+  ['/login/./x', '/nothing-here'],
+  ['/cells/a..b', '/cells/a..b'],
   ['/cells/S1-014?amps=2', '/cells/S1-014?amps=2'],
   ['/api/v1/runs?cell=a%00', '/api/v1/runs?cell=a%00'],
 ])('%s is read as %s', (url, read) => {

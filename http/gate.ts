@@ -60,7 +60,7 @@ export function turnAway({ method, url, headers }: Asked, { hosts }: Settings): 
   return null;
 }
 
-export const tooLarge = (most: number): string => `This is too large: at most ${most >= megabyte ? `${most / megabyte} MB` : `${most / 1024} kB`} may be sent here.`;
+const tooLarge = (most: number): string => `This is too large: at most ${most >= megabyte ? `${most / megabyte} MB` : `${most / 1024} kB`} may be sent here.`;
 
 /** True for a page of the workshop itself, and for a program, which sends neither header. */
 function isOwnPage(headers: IncomingHttpHeaders): boolean {
@@ -78,6 +78,9 @@ function isOwnPage(headers: IncomingHttpHeaders): boolean {
 /** An address that no page has; it shows what an unknown address shows. */
 const nowhere = '/nothing-here';
 
+/** Steps up a path: who stands at the door must see the same address as whoever answers behind it. */
+const leadsElsewhere = /(^|[/\\])\.{1,2}([/\\]|$)|\\/;
+
 /**
  * An address as the screens may rely on it: decodable, without control characters, each parameter of the query once.
  * What cannot be is an address that no page has.
@@ -86,7 +89,8 @@ export function sensibleUrl(url: string): string {
   const [path = '/', query] = splitOnce(url);
   try {
     // Nothing printed has control characters, and no text column takes the first of them.
-    if (/[\u0000-\u001f\u007f]/.test(decodeURIComponent(path)) || path.startsWith('//')) return nowhere;
+    const plain = decodeURIComponent(path);
+    if (/[\u0000-\u001f\u007f]/.test(plain) || path.startsWith('//') || leadsElsewhere.test(plain)) return nowhere;
   } catch {
     return nowhere;
   }

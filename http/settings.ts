@@ -13,7 +13,7 @@ export interface Settings {
 const loopbackNames = ['localhost', '127.0.0.1', '[::1]'];
 const loopbackAddresses = ['127.0.0.1', '::1', 'localhost'];
 
-export const isLoopback = (address: string): boolean => loopbackAddresses.includes(address);
+const isLoopback = (address: string): boolean => loopbackAddresses.includes(address);
 
 /** This machine's own addresses in its networks, version 4. */
 export const ownAddresses = (): string[] =>
