@@ -1,117 +1,154 @@
 import { positive } from '../impossibleInput';
-import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
-import { createPulseFinder, type LoadEdge } from '../resistance/pulses';
+import { lastDigitOf, valuesLookedAt, writtenDigitOf } from '../quantity/lastDigit';
+import { type Contribution, quadrature, type Quantity, rectangular } from '../quantity/quantity';
+import { createPulseFinder, type LoadEdge, type PulseTools } from '../resistance/pulses';
 import type { Warning } from '../warning';
-import { createSwitchGuess } from './switchGuess';
+import { createCurrentSense } from './currentSense';
+import { createDischargeTally, type DischargeTally, type Tallied } from './dischargeTally';
 import type { Sample } from './logReader';
+import { createVoltageSense } from './voltageSense';
 import { createWildFilter } from './wildSamples';
 
 /** What drew the current: a known resistor, a regulated current, or whatever the log's own column says. */
 export type DischargeLoad = { kind: 'resistor'; resistanceOhm: number } | { kind: 'current'; currentA: number } | { kind: 'column' };
 
+/** What is known of the tools, each a limit as a maker states it: ± share of the reading ± a fixed part. */
+export interface LogTools {
+  /** Of the resistor or of the set current, a share. */
+  loadTolerance?: number;
+  voltageAccuracyShare?: number;
+  voltageAccuracyV?: number;
+  currentAccuracyShare?: number;
+  currentAccuracyA?: number;
+}
+
 export interface DischargeSettings {
   load: DischargeLoad;
-  /** Standard uncertainty of the load (resistor, regulation or current column) relative to itself. */
-  loadRelativeU?: number;
+  tools?: LogTools;
   /** Cut-off of the whole stack, V. */
   cutoffV?: number;
   seriesCells?: number;
+  /** Last digit of the logged voltage, where it is known beforehand. */
+  voltageDigitV?: number;
 }
+
+export type CapacityInput = 'load' | 'current column' | 'voltmeter' | 'cut-off' | 'moment of switching' | 'gaps';
 
 export interface Discharge {
   samples: number;
+  /** Of the time under load alone. */
   durationS: number;
   capacityAh: Quantity;
+  /** Where the uncertainty of the capacity comes from, largest first, Ah. */
+  budget: Contribution<CapacityInput>[];
   energyWh: number;
   meanVoltageV: number;
   meanCurrentA: number;
   endVoltageV: number;
   /** False: the capacity is a lower bound. Null where no cut-off was asked for. */
   reachedCutoff: boolean | null;
+  /** When the load came on, and up to when it was counted, seconds from the log's start. */
+  fromS: number;
+  toS: number;
   gaps: { fromS: number; toS: number }[];
   edges: LoadEdge[];
   warnings: Warning[];
 }
 
 /** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
-export const dischargeArithmetic = 2;
+export const dischargeArithmetic = 3;
 
-/** One per cent of tolerance, rectangular. */
-export const usualLoadRelativeU = 0.01 / Math.sqrt(3);
+/** Limits assumed, and said to be, where nothing is known of the tools. */
+export const assumedLoadTolerance = 0.01;
+const assumedCurrentShare = 0.01;
+const assumedVoltageShare = 0.005;
+
 const wildPerCellV = 0.15;
-/** A crossing lasts when this many samples and seconds stay below it. */
-const lastingSamples = 3;
-const lastingS = 10;
-/** A silence is a gap beyond this many usual steps and at least this long. */
-const gapSteps = 10;
-const leastGapS = 30;
-/** After a crossing, a rise by this much per cell means that the load was taken off. */
-const releasePerCellV = 0.03;
-
-/** Up to so much a logger may show while nothing flows: it does not tell the sign of a discharge. */
-const restingA = 0.01;
-
-interface Totals {
-  timeS: number;
-  voltageV: number;
-  currentA: number;
-  chargeAs: number;
-  energyWs: number;
-  voltSeconds: number;
-  gapVarianceAs2: number;
-  /** Fall of voltage at the end, V/s, positive downwards. */
-  fallVPerS: number;
-}
+/** A current that moves over fewer digits than this is off by the same part of one all along. */
+const ditheredDigits = 2;
 
 /**
  * Integrates a discharge sample by sample in constant memory: the area under the current by the trapezoid rule over
- * uneven steps, the cut-off interpolated between two samples, everything counted up to the first lasting crossing.
- * Wild samples are left out; gaps are bridged by a straight line and paid for in uncertainty.
+ * uneven steps, under load alone, up to the first lasting crossing of the cut-off. Rest and charge before, between and
+ * after are left out: a column of current shows them; where the load is only told, the voltage does. Of several
+ * discharges the first that ends at the cut-off counts, else the largest, as a lower bound.
+ * Wild samples and those without a current are left out; gaps are bridged by a straight line and paid for in uncertainty.
  *
- * Uncertainty: the load's own (fully correlated along the log), the voltage step for a resistor, the cut-off's step over
- * the fall of voltage, and for each gap the rectangular distribution between its end currents. Source: GUM for the
- * combination, common practice for the integration.
+ * Uncertainty by the GUM: the tolerance of the load or the accuracy, zero and digit of the column, the voltmeter, where
+ * the cut-off was met, when the load went on and off between two samples, and gaps. Source: common practice for the
+ * integration.
  */
-export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU, cutoffV, seriesCells = 1 }: DischargeSettings) {
+export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 1, voltageDigitV: digitV }: DischargeSettings) {
   if (load.kind === 'resistor') positive('load', load.resistanceOhm);
   if (load.kind === 'current') positive('load', load.currentA);
+  positive('seriesCells', seriesCells);
   const pulses = createPulseFinder();
-  const guess = createSwitchGuess(seriesCells);
-  const crossing = createCrossing(cutoffV, releasePerCellV * seriesCells);
-  const gaps: { fromS: number; toS: number }[] = [];
-  let totals: Totals | null = null;
+  const tallyOf = (): DischargeTally => createDischargeTally({ cutoffV, digitV, limitV: voltageLimit(cutoffV ?? 0, tools), resistorOhm: load.kind === 'resistor' ? load.resistanceOhm : null });
   let samples = 0;
-  let usualStepS = 0;
-  let sign = 0;
 
-  const currentOf = ({ voltageV, currentA }: Sample): number => {
-    if (load.kind === 'resistor') return voltageV / load.resistanceOhm;
-    if (load.kind === 'current') return load.currentA;
-    if (sign === 0 && currentA !== null && Math.abs(currentA) > restingA) sign = Math.sign(currentA);
-    return (currentA ?? 0) * (sign || 1);
+  const told = (): Flow => {
+    const tally = tallyOf();
+    const currentOf = ({ voltageV }: Sample): number => (load.kind === 'resistor' ? voltageV / load.resistanceOhm : load.kind === 'current' ? load.currentA : 0);
+    let restedA = 0;
+    let sure = false;
+    const sense = createVoltageSense({ seriesCells, digitV }, {
+      sample(sample, isLoaded, stepsOn, isLowest) {
+        const currentA = currentOf(sample);
+        // Steps count from an unknown level: after a log that began loaded, "off" is less than nothing.
+        sure ||= stepsOn !== 0;
+        if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
+        pulses.push(sample.timeS, sample.voltageV, sure && isLoaded && stepsOn > 0 ? currentA : stepsOn < 0 ? restedA : 0);
+        tally.push(sample, isLoaded ? currentA : 0);
+        if (isLoaded && isLowest) tally.markLowest();
+      },
+      wentOn: tally.wentOn,
+      beginAnew: tally.beginAnew,
+      endedAtLowest: tally.endAtLowest,
+    });
+    return {
+      push: sense.push,
+      finish: () => (sense.finish().onlyRose ? null : { tallied: tally.finish(), way: 1 }),
+      currents: [],
+      restA: 0,
+      missing: 0,
+      charged: () => false,
+    };
   };
 
-  const count = (sample: Sample): void => {
-    if (crossing.done()) return;
-    const currentA = currentOf(sample);
-    pulses.push(sample.timeS, sample.voltageV, load.kind === 'column' ? currentA : guess.currentA(sample, currentA));
-    if (!totals) {
-      totals = { timeS: sample.timeS, voltageV: sample.voltageV, currentA, chargeAs: 0, energyWs: 0, voltSeconds: 0, gapVarianceAs2: 0, fallVPerS: 0 };
-      crossing.begin(sample.voltageV);
-      return;
-    }
-    const stepS = sample.timeS - totals.timeS;
-    if (stepS <= 0) return;
-    const isGap = stepS > Math.max(leastGapS, gapSteps * usualStepS) && usualStepS > 0;
-    if (isGap) gaps.push({ fromS: totals.timeS, toS: sample.timeS });
-    else usualStepS = usualStepS === 0 ? stepS : 0.95 * usualStepS + 0.05 * stepS;
-
-    const before = totals;
-    totals = advanced(before, sample.timeS, sample.voltageV, currentA, isGap);
-    crossing.watch(before, totals, (at) => advanced(before, at.timeS, at.voltageV, before.currentA + (currentA - before.currentA) * at.share, isGap));
+  const byColumn = (): Flow => {
+    const sense = createCurrentSense();
+    const [along, against] = [tallyOf(), tallyOf()];
+    const direction = createDirection();
+    const flow = { currents: [] as number[], restA: 0, missing: 0 };
+    return {
+      ...flow,
+      push(sample) {
+        if (sample.currentA === null) {
+          this.missing += 1;
+          return;
+        }
+        const { currentA } = sample;
+        const way = sense.wayOf(currentA);
+        direction.push(sample.voltageV, currentA, way);
+        if (way === 0) this.restA += (currentA - this.restA) / 50;
+        else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
+        pulses.push(sample.timeS, sample.voltageV, currentA);
+        for (const [tally, its] of [[along, 1], [against, -1]] as const) {
+          if (way !== 0) tally.forgetBelow(sense.leastA());
+          tally.push(sample, way === its ? Math.abs(currentA) : 0, way === -its);
+        }
+      },
+      finish() {
+        const [one, other] = [along.finish(), against.finish()];
+        const way = direction.ofDischarge(one?.chargeAs ?? 0, other?.chargeAs ?? 0);
+        return { tallied: way === 1 ? one : other, way };
+      },
+      charged: () => direction.hasBoth(),
+    };
   };
 
-  const wild = createWildFilter(wildPerCellV * positive('seriesCells', seriesCells), count);
+  const flow = load.kind === 'column' ? byColumn() : told();
+  const wild = createWildFilter(wildPerCellV * seriesCells, (sample) => flow.push(sample));
 
   return {
     push(sample: Sample): void {
@@ -122,32 +159,25 @@ export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU,
     /** @param voltageStepV last digit of the logged voltage, for the uncertainty */
     finish(voltageStepV: number): Discharge {
       wild.finish();
-      const { end, reached, released, briefDips } = crossing.end();
-      const at = end ?? totals ?? { timeS: 0, voltageV: NaN, currentA: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, gapVarianceAs2: 0, fallVPerS: 0 };
+      const found = flow.finish();
+      const at = found?.tallied ?? nothing;
       const capacity = at.chargeAs / 3600;
-      const durationS = at.timeS;
-      const meanVoltageV = durationS > 0 ? at.voltSeconds / durationS : at.voltageV;
-      const stepU = rectangular(voltageStepV);
-      const cutoffU = reached && at.fallVPerS > 0 ? (stepU / at.fallVPerS) * (at.currentA / 3600) : 0;
-      const u = quadrature(
-        capacity * loadRelativeU,
-        load.kind === 'resistor' ? (stepU / load.resistanceOhm / 3600) * durationS : 0,
-        Math.min(cutoffU, 0.05 * capacity),
-        Math.sqrt(at.gapVarianceAs2) / 3600,
-      );
-      const keptGaps = gaps.filter((gap) => gap.fromS < at.timeS);
+      const budget = budgetOf(at, load, tools, voltageStepV, flow);
       return {
         samples,
-        durationS,
-        capacityAh: { value: capacity, u },
+        durationS: at.loadedS,
+        capacityAh: { value: capacity, u: quadrature(...budget.map((share) => share.u)) },
+        budget,
         energyWh: at.energyWs / 3600,
-        meanVoltageV,
-        meanCurrentA: durationS > 0 ? at.chargeAs / durationS : 0,
+        meanVoltageV: at.loadedS > 0 ? at.voltSeconds / at.loadedS : at.voltageV,
+        meanCurrentA: at.loadedS > 0 ? at.chargeAs / at.loadedS : 0,
         endVoltageV: at.voltageV,
-        reachedCutoff: cutoffV === undefined ? null : reached,
-        gaps: keptGaps,
-        edges: pulses.finish().filter((edge) => edge.atS <= at.timeS),
-        warnings: warningsOf({ gaps: keptGaps, wild: wild.found(), negated: sign < 0, cutoffV, reached, released, briefDips, end: at }),
+        reachedCutoff: cutoffV === undefined ? null : at.end !== null,
+        fromS: at.fromS,
+        toS: at.toS,
+        gaps: at.gaps,
+        edges: pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV)),
+        warnings: warningsOf({ at, wild: wild.found(), negated: found?.way === -1, cutoffV, missing: flow.missing, charged: flow.charged(), load, tools, ended: found !== null }),
       };
     },
   };
@@ -155,96 +185,112 @@ export function createDischargeMeter({ load, loadRelativeU = usualLoadRelativeU,
 
 export type DischargeMeter = ReturnType<typeof createDischargeMeter>;
 
-function advanced(from: Totals, timeS: number, voltageV: number, currentA: number, isGap: boolean): Totals {
-  const stepS = timeS - from.timeS;
-  const chargeAs = ((from.currentA + currentA) / 2) * stepS;
-  const gapU = isGap ? rectangular((from.currentA - currentA) * stepS) : 0;
+/** How samples become a discharge: by a told load or by the column. */
+interface Flow {
+  push(sample: Sample): void;
+  /** Null where there is no discharge at all; `way` is the sign of a discharge in the column. */
+  finish(): { tallied: Tallied | null; way: 1 | -1 } | null;
+  /** The first currents under load, for the column's last digit, and what it shows at rest. */
+  currents: number[];
+  restA: number;
+  /** Samples without a current. */
+  missing: number;
+  /** Whether current flowed both ways. */
+  charged(): boolean;
+}
+
+const nothing: Tallied = {
+  fromS: 0, toS: 0, loadedS: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, voltageV: 0, switchVarianceAs2: 0, gapVarianceAs2: 0, gaps: [], restBeforeS: 0, restBetweenS: 0, restAfterS: 0, end: null, endVarianceAs2: 0, briefDips: 0,
+};
+
+/** Which sign of the column is the discharge: the one under which the voltage falls, and whose steps up bring it down. */
+function createDirection() {
+  let evidenceV = 0;
+  let previous: { voltageV: number; currentA: number; way: number } | null = null;
+  const seen = new Set<number>();
   return {
-    timeS,
-    voltageV,
-    currentA,
-    chargeAs: from.chargeAs + chargeAs,
-    energyWs: from.energyWs + ((from.currentA * from.voltageV + currentA * voltageV) / 2) * stepS,
-    voltSeconds: from.voltSeconds + ((from.voltageV + voltageV) / 2) * stepS,
-    gapVarianceAs2: from.gapVarianceAs2 + gapU * gapU,
-    // Smoothed, so that the last digit's dither does not pass for the slope.
-    fallVPerS: stepS > 0 ? 0.9 * from.fallVPerS + (0.1 * (from.voltageV - voltageV)) / stepS : from.fallVPerS,
+    push(voltageV: number, currentA: number, way: number): void {
+      if (previous) {
+        const fellV = previous.voltageV - voltageV;
+        evidenceV += previous.way === way ? way * fellV : Math.sign(currentA - previous.currentA) * fellV;
+      }
+      if (way !== 0) seen.add(way);
+      previous = { voltageV, currentA, way };
+    },
+    ofDischarge: (alongAs: number, againstAs: number): 1 | -1 => (Math.abs(evidenceV) > 1e-6 ? (evidenceV > 0 ? 1 : -1) : alongAs >= againstAs ? 1 : -1),
+    hasBoth: () => seen.size > 1,
   };
 }
 
-/** Watches for the first crossing of the cut-off that lasts. */
-function createCrossing(cutoffV: number | undefined, releaseV: number) {
-  let started = false;
-  let pending: { end: Totals; since: number; samples: number } | null = null;
-  let dip: Totals | null = null;
-  let settled: Totals | null = null;
-  let dips = 0;
-  let highSinceDip = 0;
-  let startsBelow = false;
+/** The most by which the voltmeter may be off at that voltage. */
+const voltageLimit = (voltageV: number, { voltageAccuracyShare, voltageAccuracyV }: LogTools): number =>
+  voltageAccuracyShare === undefined && voltageAccuracyV === undefined ? assumedVoltageShare * voltageV : (voltageAccuracyShare ?? 0) * voltageV + (voltageAccuracyV ?? 0);
 
-  return {
-    done: () => settled !== null,
-    begin(voltageV: number) {
-      startsBelow = cutoffV !== undefined && voltageV < cutoffV;
-      started = !startsBelow;
-    },
-    watch(before: Totals, after: Totals, endAt: (at: { timeS: number; voltageV: number; share: number }) => Totals): void {
-      if (cutoffV === undefined) return;
-      if (!started) {
-        started = after.voltageV >= cutoffV;
-        return;
-      }
-      if (after.voltageV >= cutoffV) {
-        if (pending) {
-          dips += 1;
-          dip = pending.end;
-          highSinceDip = 0;
-        }
-        pending = null;
-        if (dip) highSinceDip = after.voltageV > cutoffV + releaseV ? highSinceDip + 1 : 0;
-        return;
-      }
-      if (pending) pending.samples += 1;
-      else {
-        const share = (before.voltageV - cutoffV) / (before.voltageV - after.voltageV);
-        pending = { end: endAt({ timeS: before.timeS + share * (after.timeS - before.timeS), voltageV: cutoffV, share }), since: after.timeS, samples: 1 };
-      }
-      if (pending.samples >= lastingSamples && after.timeS - pending.since >= lastingS) settled = pending.end;
-    },
-    end() {
-      // A log that stops below the cut-off crossed it for good; one that stays well above after a dip was taken off the load.
-      const stopped = settled ?? pending?.end ?? null;
-      const released = stopped === null && dip !== null && highSinceDip >= lastingSamples;
-      const end = stopped ?? (released ? dip : null);
-      return { end, reached: end !== null, released, briefDips: released ? dips - 1 : dips };
-    },
+function budgetOf(at: Tallied, load: DischargeLoad, tools: LogTools, voltageStepV: number, { currents, restA }: Flow): Contribution<CapacityInput>[] {
+  const capacity = at.chargeAs / 3600;
+  const hours = at.loadedS / 3600;
+  const limit = (most: number): number => most / Math.sqrt(3);
+  const loadU = load.kind === 'column' ? 0 : capacity * limit(tools.loadTolerance ?? assumedLoadTolerance);
+  const shares: Record<CapacityInput, number> = {
+    load: loadU,
+    'current column': load.kind === 'column' ? columnU(capacity, hours, tools, currents, restA) : 0,
+    voltmeter: load.kind === 'resistor' ? (quadrature(limit(voltageLimit(at.loadedS > 0 ? at.voltSeconds / at.loadedS : 0, tools)), rectangular(voltageStepV)) / load.resistanceOhm) * hours : 0,
+    'cut-off': Math.sqrt(at.endVarianceAs2) / 3600,
+    'moment of switching': Math.sqrt(at.switchVarianceAs2) / 3600,
+    gaps: Math.sqrt(at.gapVarianceAs2) / 3600,
   };
+  return (Object.entries(shares) as [CapacityInput, number][]).filter(([, u]) => u > 0).map(([input, u]) => ({ input, u })).sort((a, b) => b.u - a.u);
+}
+
+function pulseTools(way: 1 | -1, load: DischargeLoad, tools: LogTools, voltageDigitV: number): PulseTools {
+  const limit = load.kind === 'column' ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentShare : 0)) : (tools.loadTolerance ?? assumedLoadTolerance);
+  // Of a resistor the same voltmeter tells the current: its gain cancels.
+  const gain = load.kind === 'resistor' ? 0 : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageShare : 0));
+  return { way, voltageDigitV, voltageRelativeU: gain / Math.sqrt(3), currentRelativeU: limit / Math.sqrt(3), ...(load.kind === 'column' ? {} : { currentDigitA: 0 }) };
+}
+
+/** Accuracy, zero and digit of a column of current, over the whole discharge. */
+function columnU(capacity: number, hours: number, { currentAccuracyShare, currentAccuracyA }: LogTools, currents: readonly number[], restA: number): number {
+  const isKnown = currentAccuracyShare !== undefined || currentAccuracyA !== undefined;
+  const digit = lastDigitOf(currents, writtenDigitOf(currents));
+  const spread = currents.length > 0 ? currents.reduce((a, b) => Math.max(a, b)) - currents.reduce((a, b) => Math.min(a, b)) : 0;
+  const shareU = (capacity * (isKnown ? (currentAccuracyShare ?? 0) : assumedCurrentShare)) / Math.sqrt(3);
+  // What the column shows at rest is not taken off, since it may be real; but it is doubt.
+  const zeroU = (Math.max(isKnown ? (currentAccuracyA ?? 0) : 0, Math.abs(restA)) / Math.sqrt(3)) * hours;
+  return quadrature(shareU, zeroU, spread < ditheredDigits * digit ? rectangular(digit) * hours : 0);
 }
 
 interface Noticed {
-  gaps: { fromS: number; toS: number }[];
+  at: Tallied;
   wild: { count: number; atS: readonly number[] };
   negated: boolean;
   cutoffV: number | undefined;
-  reached: boolean;
-  released: boolean;
-  briefDips: number;
-  end: Totals;
+  missing: number;
+  charged: boolean;
+  load: DischargeLoad;
+  tools: LogTools;
+  ended: boolean;
 }
 
-function warningsOf({ gaps, wild, negated, cutoffV, reached, released, briefDips, end }: Noticed): Warning[] {
+const inSeconds = (s: number): string => `${Math.round(s)} s`;
+
+function warningsOf({ at, wild, negated, cutoffV, missing, charged, load, tools, ended }: Noticed): Warning[] {
   const warnings: Warning[] = [];
-  if (wild.count > 0) {
-    warnings.push({ code: 'wild-samples', message: `${wild.count} wild sample${wild.count === 1 ? '' : 's'} left out (at ${wild.atS.map((s) => `${Math.round(s)} s`).join(', ')}${wild.count > wild.atS.length ? ', …' : ''}).` });
-  }
-  for (const gap of gaps.slice(0, 5)) {
-    warnings.push({ code: 'gap', message: `Nothing was logged for ${Math.round(gap.toS - gap.fromS)} s from ${Math.round(gap.fromS)} s on; bridged by a straight line.` });
-  }
-  if (negated) warnings.push({ code: 'current-negated', message: 'The current column counts discharge as negative; its sign was turned.' });
-  if (briefDips > 0) warnings.push({ code: 'brief-dips', message: `The voltage touched the cut-off ${briefDips === 1 ? 'once' : `${briefDips} times`} and came back; only the lasting crossing counts.` });
-  if (released) warnings.push({ code: 'load-released', message: 'After the cut-off the voltage rose again: the load was off. Counted up to the crossing.' });
-  if (cutoffV !== undefined && !reached) {
-    warnings.push({ code: 'cutoff-not-reached', message: `The log ends at ${end.voltageV.toFixed(3)} V, above the cut-off of ${cutoffV} V: the capacity is at least this.` });
-  }
+  const say = (code: Warning['code'], message: string): number => warnings.push({ code, message });
+  if (!ended || at.chargeAs === 0) say('no-discharge', 'No discharge is in this log: no current flows while the voltage falls. Was it a charge, or is another column the current?');
+  if (wild.count > 0) say('wild-samples', `${wild.count} wild sample${wild.count === 1 ? '' : 's'} left out (at ${wild.atS.map(inSeconds).join(', ')}${wild.count > wild.atS.length ? ', …' : ''}).`);
+  if (missing > 0) say('current-missing', `${missing} row${missing === 1 ? ' has' : 's have'} no current and ${missing === 1 ? 'was' : 'were'} bridged by the rows before and after.`);
+  for (const gap of at.gaps.slice(0, 5)) say('gap', `Nothing was logged for ${inSeconds(gap.toS - gap.fromS)} from ${inSeconds(gap.fromS)} on; bridged by a straight line.`);
+  if (negated) say('current-negated', 'The current column counts discharge as negative; its sign was turned.');
+  if (charged) say('charge-left-out', 'The log holds a charge as well; only the discharge counts.');
+  const rests = [at.restBeforeS > 0 && `${inSeconds(at.restBeforeS)} before`, at.restBetweenS > 0 && `${inSeconds(at.restBetweenS)} between`, at.restAfterS > 0 && `${inSeconds(at.restAfterS)} after`].filter(Boolean);
+  if (rests.length > 0 && at.chargeAs > 0) say('rest-left-out', `Without load, so not counted: ${rests.join(', ')}.`);
+  if (at.briefDips > 0) say('brief-dips', `The voltage touched the cut-off ${at.briefDips === 1 ? 'once' : `${at.briefDips} times`} and came back; only the lasting crossing counts.`);
+  if (at.end?.inGap) say('cutoff-in-gap', `The cut-off was met within a silence of ${inSeconds(at.end.stepS)}: when is not known better than ± ${inSeconds(at.end.uS)}. Log more often towards the end.`);
+  else if (at.end?.carriedOn) say('cutoff-carried-on', `The load ended at ${at.voltageV.toFixed(3)} V as logged, within one step of the cut-off: the fall was carried on to it, good to ± ${inSeconds(at.end.uS)}.`);
+  if (cutoffV !== undefined && at.end === null && at.chargeAs > 0) say('cutoff-not-reached', `The discharge ends at ${at.voltageV.toFixed(3)} V, above the cut-off of ${cutoffV} V: the capacity is at least this. A discharge down to the cut-off would tell it.`);
+  if (load.kind !== 'column' && tools.loadTolerance === undefined) say('load-tolerance-assumed', `Nothing was said of the ${load.kind === 'resistor' ? 'resistor’s tolerance' : 'set current’s accuracy'}: ± 1 % was assumed.`);
+  if (load.kind === 'column' && tools.currentAccuracyShare === undefined && tools.currentAccuracyA === undefined) say('current-accuracy-assumed', 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.');
+  if (tools.voltageAccuracyShare === undefined && tools.voltageAccuracyV === undefined && (load.kind === 'resistor' || cutoffV !== undefined)) say('voltage-accuracy-assumed', 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.');
   return warnings;
 }

@@ -22,8 +22,8 @@ test('a quiet log passes whole and in order', () => {
   );
 });
 
-test.each([1, 2, 3])('%d wild samples in a row are left out, wherever they stand', (length) => {
-  for (let at = 0; at + length <= 30; at++) {
+test.each([1, 2, 3])('%d wild samples in a row are left out, wherever they stand but at the very end', (length) => {
+  for (let at = 0; at + length < 30; at++) {
     const samples = steady(30).map((one, i) => (i >= at && i < at + length ? { ...one, voltageV: 0.3 } : one));
     const { kept, count, atS } = pass(samples);
     expect({ at, count, first: atS[0] }).toEqual({ at, count: length, first: at });
@@ -49,4 +49,16 @@ test('a sample whose current is off as well is a pulse', () => {
 test('only the first few times are remembered, however many were wild', () => {
   const samples = steady(200).map((one, i) => (i % 20 === 10 ? { ...one, voltageV: 9 } : one));
   expect(pass(samples)).toMatchObject({ count: 10, atS: [10, 30, 50, 70, 90] });
+});
+
+test.each([30, 60, 120])('the steep end of a discharge sampled every %d s is not wild, whether the log ends there or the cell recovers', (stepS) => {
+  const fall = Array.from({ length: Math.ceil(3600 / stepS) + 1 }, (_, i) => sample(i * stepS, 4 - 0.7 * ((i * stepS) / 3600) - 0.5 * ((i * stepS) / 3600) ** 60));
+  const rest = Array.from({ length: 6 }, (_, i) => sample(3600 + (i + 1) * stepS, 3.28 + 0.01 * i));
+  expect(pass(fall).count).toBe(0);
+  expect(pass([...fall, ...rest]).count).toBe(0);
+});
+
+test('the last row of a log is never wild for being low, only for standing twice as high as any before', () => {
+  expect(pass([...steady(30), sample(30, 0.4)]).count).toBe(0);
+  expect(pass([...steady(30), sample(30, 9)]).count).toBe(1);
 });

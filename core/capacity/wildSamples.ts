@@ -1,9 +1,14 @@
 import { median } from 'simple-statistics';
 import type { Sample } from './logReader';
 
-const halfWindow = 3;
+/** So many wild samples in a row are found; more are no accident. */
+const longestRun = 3;
 /** A current this far off its neighbours explains a voltage that is off too. */
 const explainedBy = 0.2;
+/** What stands at either end of a log has nothing on one side: it is wild only when it is this many times off. */
+const timesOff = 2;
+/** A voltage that fell by this share of the limit in the step before it leapt is the steep end of a discharge. */
+const steepShare = 0.1;
 
 export interface WildFilter {
   push(sample: Sample): void;
@@ -13,57 +18,89 @@ export interface WildFilter {
 }
 
 /**
- * Passes samples on and leaves out wild ones: voltages that stand apart from the median of the three before and the three
- * after them by more than `limitV`, while no change of current explains it. Up to three wild samples in a row are found;
- * a lasting step of voltage is never one. Source: common practice (a running median, after Hampel 1974).
+ * Passes samples on and leaves out wild ones: up to three in a row that leave the voltage before them by more than
+ * `limitV` and come back to it, while no change of current explains it. The steep end of a discharge leaves as well, but
+ * what follows it is a cell that recovers, or nothing: it stays, and so does the last row of a log unless it stands twice
+ * as high as any before. Source: common practice.
  *
- * @param pass called with each sample that stays, in order, three samples late
+ * @param pass called with each sample that stays, in order; some come a few samples late
  */
 export function createWildFilter(limitV: number, pass: (sample: Sample) => void): WildFilter {
-  const window: Sample[] = [];
+  let kept: Sample | null = null;
+  let fellV = 0;
+  let highestV = 0;
+  /** The first samples of the log, and later those since the voltage leapt. */
+  let held: Sample[] = [];
   const atS: number[] = [];
   let count = 0;
-  let judgedAny = false;
 
-  const isWild = (sample: Sample): boolean => {
-    let [least, most] = [Infinity, -Infinity];
-    for (const { voltageV } of window) {
-      if (voltageV < least) least = voltageV;
-      if (voltageV > most) most = voltageV;
-    }
-    if (most - least <= limitV || window.length < 3) return false;
-    if (Math.abs(sample.voltageV - median(window.map((other) => other.voltageV))) <= limitV) return false;
-    return !currentExplains(sample, window);
+  const keep = (sample: Sample): void => {
+    fellV = kept === null ? 0 : kept.voltageV - sample.voltageV;
+    if (sample.voltageV > highestV) highestV = sample.voltageV;
+    kept = sample;
+    pass(sample);
+  };
+  const leaveOut = (samples: readonly Sample[]): void => {
+    count += samples.length;
+    atS.push(...samples.slice(0, 5 - atS.length).map((one) => one.timeS));
+  };
+  const isNear = (sample: Sample, to: Sample): boolean => Math.abs(sample.voltageV - to.voltageV) <= limitV;
+
+  const begin = (): void => {
+    const usualV = median(held.map((one) => one.voltageV));
+    const isWild = ({ voltageV }: Sample): boolean => held.length > 2 && usualV > 0 && (voltageV > timesOff * usualV || voltageV < usualV / timesOff);
+    const from = Math.min(longestRun, held.findIndex((one) => !isWild(one)));
+    leaveOut(held.splice(0, from));
+    const rest = held;
+    held = [];
+    rest.forEach(take);
   };
 
-  const judge = (from: number, to: number): void => {
-    for (let i = from; i < to; i++) {
-      const sample = window[i] as Sample;
-      if (!isWild(sample)) {
-        pass(sample);
-        continue;
-      }
-      count += 1;
-      if (atS.length < 5) atS.push(sample.timeS);
-    }
+  const take = (sample: Sample): void => {
+    if (kept === null || (held.length === 0 && isNear(sample, kept))) return keep(sample);
+    held.push(sample);
+    settle(kept, false);
+  };
+
+  /** How many of those held are wild; null while more must be seen. */
+  const wildOf = (from: Sample, isEnd: boolean): number | null => {
+    const away = held.findIndex((one) => isNear(one, from));
+    if (away < 0) return held.length > longestRun ? 0 : isEnd ? held.filter((one) => highestV > 0 && one.voltageV > timesOff * highestV).length : null;
+    const [first, back, next] = [held[0] as Sample, held[away] as Sample, held[away + 1]];
+    if (!next && !isEnd) return null;
+    const isSteepEnd = first.voltageV < from.voltageV && fellV > steepShare * limitV;
+    const recovers = !next || next.voltageV >= back.voltageV || back.voltageV > from.voltageV + steepShare * limitV;
+    return (isSteepEnd && recovers) || currentExplains(first, [from, back]) ? 0 : away;
+  };
+
+  const settle = (from: Sample, isEnd: boolean): void => {
+    const wild = wildOf(from, isEnd);
+    if (wild === null) return;
+    leaveOut(held.splice(0, wild));
+    const rest = held;
+    held = [];
+    // What was held leapt for good, or came back.
+    const [first, ...others] = rest;
+    if (first) keep(first);
+    others.forEach(take);
   };
 
   return {
     push(sample) {
-      window.push(sample);
-      if (window.length > 2 * halfWindow + 1) window.shift();
-      if (window.length <= 2 * halfWindow) return;
-      judge(judgedAny ? halfWindow : 0, halfWindow + 1);
-      judgedAny = true;
+      if (kept !== null) return take(sample);
+      held.push(sample);
+      if (held.length > 2 * longestRun) begin();
     },
-    // The last three are judged by the last whole window, so that wild ones cannot be the majority of a shorter one.
-    finish: () => judge(judgedAny ? halfWindow + 1 : 0, window.length),
+    finish() {
+      if (kept === null && held.length > 0) begin();
+      while (kept !== null && held.length > 0) settle(kept, true);
+    },
     found: () => ({ count, atS }),
   };
 }
 
-function currentExplains(sample: Sample, window: readonly Sample[]): boolean {
-  const currents = window.map((other) => other.currentA).filter((current) => current !== null);
-  if (sample.currentA === null || currents.length === 0) return false;
-  return Math.abs(sample.currentA - median(currents)) > explainedBy * Math.max(...currents.map(Math.abs));
+function currentExplains({ currentA }: Sample, others: readonly Sample[]): boolean {
+  const currents = others.map((other) => other.currentA).filter((current) => current !== null);
+  if (currentA === null || currents.length === 0) return false;
+  return Math.abs(currentA - median(currents)) > explainedBy * Math.max(Math.abs(currentA), ...currents.map(Math.abs));
 }

@@ -1,4 +1,5 @@
-import { type Quantity, quadrature } from '../quantity/quantity';
+import { lastDigitOf, valuesLookedAt, writtenDigitOf } from '../quantity/lastDigit';
+import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { fitLine, type Line, onLine } from '../statistics/line';
 import { fitRelaxation, type Relaxation } from './relaxation';
 
@@ -7,70 +8,94 @@ export type Horizon = keyof typeof horizonsS;
 
 /** One step of current found in a log and the resistance seen after it. */
 export interface LoadEdge {
+  /** The first sample after it; it lies between that and the one before. */
   atS: number;
   /** Current after less current before, positive where the load grew. */
   deltaCurrentA: number;
   /** Voltage before it. */
   fromV: number;
-  /** Left out where the current did not hold that long or the log is too coarse. */
+  /** Left out where the current did not hold that long, the log is too coarse or the cell had not settled. */
   resistanceOhm: Partial<Record<Horizon, number>>;
   standardUncertaintyOhm: Partial<Record<Horizon, number>>;
+  /** The part of it that the current has, relative to the resistance. */
+  currentRelativeU: number;
+  /** What went before still went on so much that these horizons tell nothing. */
+  unsettled: Horizon[];
   relaxation: Relaxation | null;
 }
 
+/** What is known of the log that a step stands in. */
+export interface PulseTools {
+  /** The sign of a discharge in the log. */
+  way: 1 | -1;
+  voltageDigitV: number;
+  /** Standard uncertainties, relative. */
+  voltageRelativeU: number;
+  currentRelativeU: number;
+  /** Last digit of a column of current; nought where the current is told; inferred where it is not known. */
+  currentDigitA?: number;
+}
+
 const mostEdges = 200;
-/** A change of current counts from this size on, and from this share of the larger current. */
+/** A change of current counts from this size on, from this share of the larger current, and from so many last digits on. */
 const leastStepA = 0.05;
 const leastShare = 0.2;
+const leastDigits = 2.5;
 /** Samples further apart than this do not show an edge. */
 const longestGapS = 2;
-/** So much of the log before an edge tells the drift, in stretches averaged over at least so long. */
+/** So much of the log before an edge tells the drift, at most this share of the time since the edge before it, in stretches averaged over at least so long. */
 const baselineS = 20;
+const baselineShare = 0.5;
 const stretchS = 0.25;
 const watchedS = 60;
 /** After the edge, samples are averaged in stretches that grow by this share. */
 const growth = 1.09;
 const firstBinS = 0.01;
+/** A drift that may be wrong by more than this share of the resistance leaves nothing to tell. */
+const mostUnsettled = 0.15;
+/** Scatter beyond this share of a digit carries the mean across digits. */
+const dithered = 0.58;
 
 interface Stretch {
   timeS: number;
   voltageV: number;
+  currentA: number;
   count: number;
-}
-
-/** What the log showed before an edge. */
-interface Baseline {
-  /** Where it drifted. */
-  line: Line | null;
-  voltage: Quantity;
-  /** Scatter of one sample about it. */
-  scatterV: number;
-  /** Between the last sample before the edge and the first after it. */
-  stepS: number;
 }
 
 interface OpenPulse {
   atS: number;
+  /** The last sample before it. */
+  beforeS: number;
+  /** Since the edge before it, or the beginning of the log. */
+  sinceS: number;
+  before: Stretch[];
   beforeA: number;
   afterA: number;
-  baseline: Baseline;
   bins: Stretch[];
   binNumber: number;
 }
 
 /**
- * Finds steps of current sample by sample in constant memory and reads R = (baseline − V)/ΔI at 0.1, 1, 10 and 30 s after
- * each, the drift before the step carried on as a straight line and taken off, and fits the relaxation.
- * Source: common practice; uncertainty by the GUM from the scatter before the step and the line carried on.
+ * Finds steps of current sample by sample in constant memory and reads R = (voltage without the step − V)/ΔI at 0.1, 1, 10
+ * and 30 s after each, and fits the relaxation. The figure holds what the step's own charge costs in that time.
+ *
+ * The voltage without the step is the drift before it, carried on. A cell that still answers to what went before drifts
+ * ever less: it is carried on between a straight line and an exponential as slow as the time since the step before, and
+ * their difference is doubt; where that is large, nothing is told.
+ * The step lies anywhere between the last sample before and the first after it.
+ * Source: common practice; uncertainty by the GUM.
  */
 export function createPulseFinder() {
-  const edges: LoadEdge[] = [];
+  const pulses: OpenPulse[] = [];
+  const currents: number[] = [];
   let baseline: Stretch[] = [];
   let open: OpenPulse | null = null;
-  let previous: { timeS: number; voltageV: number; currentA: number } | null = null;
+  let previous: { timeS: number; currentA: number } | null = null;
+  let settledSinceS: number | null = null;
 
   const close = (): void => {
-    if (open && open.bins.length > 0) edges.push(edgeOf(open));
+    if (open && open.bins.length > 0 && pulses.length < mostEdges) pulses.push(open);
     open = null;
   };
 
@@ -81,79 +106,177 @@ export function createPulseFinder() {
       return;
     }
     close();
-    if (edges.length < mostEdges) open = { atS: timeS, beforeA: before.currentA, afterA: currentA, baseline: baselineOf(baseline, before, timeS), bins: [], binNumber: -1 };
+    open = { atS: timeS, beforeS: before.timeS, sinceS: before.timeS - (settledSinceS ?? before.timeS), before: baseline, beforeA: before.currentA, afterA: currentA, bins: [], binNumber: -1 };
+    settledSinceS = timeS;
     baseline = [];
   };
 
   return {
-    /** @param currentA positive on discharge */
     push(timeS: number, voltageV: number, currentA: number): void {
+      settledSinceS ??= timeS;
+      if (currents.length < valuesLookedAt) currents.push(Math.abs(currentA));
       if (previous) {
-        const delta = currentA - previous.currentA;
-        const size = Math.abs(delta);
-        if (size > leastStepA && size > leastShare * Math.max(Math.abs(currentA), Math.abs(previous.currentA)) && timeS - previous.timeS <= longestGapS) begin(timeS, currentA, previous);
-        else if (open && (Math.abs(currentA - open.afterA) > leastShare * Math.abs(open.afterA - open.beforeA) || timeS - open.atS > watchedS)) close();
+        const size = Math.abs(currentA - previous.currentA);
+        if (size > leastStepA && size > leastShare * Math.max(Math.abs(currentA), Math.abs(previous.currentA))) {
+          if (timeS - previous.timeS <= longestGapS) begin(timeS, currentA, previous);
+          else {
+            // Too coarse for a step, which still ends what went before.
+            close();
+            baseline = [];
+            settledSinceS = timeS;
+          }
+        } else if (open && (Math.abs(currentA - open.afterA) > leastShare * Math.abs(open.afterA - open.beforeA) || timeS - open.atS > watchedS)) close();
       }
-      if (open) addToBins(open, timeS, voltageV);
-      addToBaseline(baseline, timeS, voltageV);
-      previous = { timeS, voltageV, currentA };
+      if (open) addToBins(open, timeS, voltageV, currentA);
+      addToBaseline(baseline, timeS, voltageV, currentA);
+      previous = { timeS, currentA };
     },
-    finish(): LoadEdge[] {
+    finish(tools: PulseTools): LoadEdge[] {
       close();
-      return edges;
+      const written = writtenDigitOf(currents);
+      const digitA = tools.currentDigitA ?? (written < 1 ? lastDigitOf(currents, written) : 0);
+      return pulses.map((pulse) => edgeOf(pulse, { ...tools, currentDigitA: digitA })).filter((edge) => Math.abs(edge.deltaCurrentA) > leastDigits * digitA);
     },
   };
 }
 
-function addToBaseline(baseline: Stretch[], timeS: number, voltageV: number): void {
+function addToBaseline(baseline: Stretch[], timeS: number, voltageV: number, currentA: number): void {
   const last = baseline.at(-1);
-  if (last && timeS - last.timeS < stretchS) average(last, timeS, voltageV);
-  else baseline.push({ timeS, voltageV, count: 1 });
+  if (last && timeS - last.timeS < stretchS) average(last, timeS, voltageV, currentA);
+  else baseline.push({ timeS, voltageV, currentA, count: 1 });
   while (baseline.length > 3 && timeS - (baseline[0]?.timeS ?? timeS) > baselineS) baseline.shift();
 }
 
-function addToBins(open: OpenPulse, timeS: number, voltageV: number): void {
+function addToBins(open: OpenPulse, timeS: number, voltageV: number, currentA: number): void {
   const after = timeS - open.atS;
   const number = after < firstBinS ? 0 : 1 + Math.floor(Math.log(after / firstBinS) / Math.log(growth));
   const last = open.bins.at(-1);
-  if (last && number === open.binNumber) average(last, timeS, voltageV);
-  else open.bins.push({ timeS, voltageV, count: 1 });
+  if (last && number === open.binNumber) average(last, timeS, voltageV, currentA);
+  else open.bins.push({ timeS, voltageV, currentA, count: 1 });
   open.binNumber = number;
 }
 
-function average(stretch: Stretch, timeS: number, voltageV: number): void {
+function average(stretch: Stretch, timeS: number, voltageV: number, currentA: number): void {
   stretch.count += 1;
   stretch.timeS += (timeS - stretch.timeS) / stretch.count;
   stretch.voltageV += (voltageV - stretch.voltageV) / stretch.count;
+  stretch.currentA += (currentA - stretch.currentA) / stretch.count;
 }
 
-/** The drift before an edge: a straight line where enough of it was logged and it is more than scatter, else the level. */
-function baselineOf(stretches: readonly Stretch[], last: { timeS: number; voltageV: number }, edgeS: number): Baseline {
-  const stepS = edgeS - last.timeS;
-  if (stretches.length < 5) return { line: null, voltage: { value: last.voltageV, u: 0 }, scatterV: 0, stepS };
-  const line = fitLine(stretches.map((stretch) => ({ x: stretch.timeS - edgeS, y: stretch.voltageV })));
+/** What the voltage would have been without the step. */
+interface Baseline {
+  /** That long after the step, with the doubt of the line alone. */
+  at(afterS: number): Quantity;
+  /** By how much the drift carried on may be off, V, one standard uncertainty. */
+  driftU(afterS: number): number;
+  currentA: number;
+  /** Scatter of one sample about it. */
+  scatterV: number;
+}
+
+function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
+  const windowS = Math.min(baselineS, Math.max(1, baselineShare * pulse.sinceS));
+  const near = pulse.before.filter((stretch) => stretch.timeS >= pulse.beforeS - windowS);
+  const stretches = near.length > 0 ? near : pulse.before.slice(-1);
   const samples = stretches.reduce((sum, stretch) => sum + stretch.count, 0);
+  const mean = (of: (stretch: Stretch) => number): number => stretches.reduce((sum, stretch) => sum + of(stretch) * stretch.count, 0) / Math.max(1, samples);
+  const currentA = stretches.length > 0 ? mean((one) => one.currentA) : pulse.beforeA;
+  const levelV = mean((one) => one.voltageV);
+  if (stretches.length < 3) return { at: () => ({ value: levelV, u: rectangular(digitV) }), driftU: () => 0, currentA, scatterV: rectangular(digitV) };
+  const line: Line = fitLine(stretches.map((stretch) => ({ x: stretch.timeS - edgeS, y: stretch.voltageV })));
   const scatterV = line.residual * Math.sqrt(samples / stretches.length);
-  if (Math.abs(line.slope.value) > 2 * line.slope.u) return { line, voltage: onLine(line, 0), scatterV, stepS };
-  const level = stretches.reduce((sum, stretch) => sum + stretch.voltageV, 0) / stretches.length;
-  return { line: null, voltage: { value: level, u: line.residual / Math.sqrt(stretches.length) }, scatterV, stepS };
+  // Digits that scatter does not carry across are off by the same part of one all along.
+  const digitU = scatterV > dithered * digitV ? 0 : rectangular(digitV);
+  const isDrifting = Math.abs(line.slope.value) > 2 * line.slope.u + digitV / Math.max(1e-9, windowS) / 2;
+  if (!isDrifting) return { at: () => ({ value: levelV, u: quadrature(line.residual / Math.sqrt(stretches.length), digitU) }), driftU: () => 0, currentA, scatterV };
+  // The slope is that of the middle of the window; from there on the drift slows down, or it does not.
+  const middleS = stretches.reduce((sum, stretch) => sum + stretch.timeS, 0) / stretches.length - edgeS;
+  const settlingS = Math.max(1e-3, pulse.sinceS + middleS);
+  const [straightS, slowingS] = [(afterS: number) => afterS - middleS, (afterS: number) => settlingS * -Math.expm1(-(afterS - middleS) / settlingS)];
+  const { value: slope } = line.slope;
+  return {
+    at: (afterS) => ({ value: onLine(line, middleS).value + (slope * (straightS(afterS) + slowingS(afterS))) / 2, u: quadrature(onLine(line, afterS).u, digitU) }),
+    driftU: (afterS) => (Math.abs(slope) * (straightS(afterS) - slowingS(afterS))) / 2 / Math.sqrt(3),
+    currentA,
+    scatterV,
+  };
 }
 
-function edgeOf({ atS, beforeA, afterA, baseline, bins }: OpenPulse): LoadEdge {
-  const deltaCurrentA = afterA - beforeA;
-  const expected = (t: number): Quantity => (baseline.line ? onLine(baseline.line, t) : baseline.voltage);
-  const seen = bins.map(({ timeS, voltageV, count }) => ({ x: timeS - atS, y: (expected(timeS - atS).value - voltageV) / deltaCurrentA, weight: count }));
-  const edge: LoadEdge = { atS, deltaCurrentA, fromV: baseline.voltage.value, resistanceOhm: {}, standardUncertaintyOhm: {}, relaxation: fitRelaxation(seen) };
+function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, currentRelativeU, currentDigitA = 0 }: PulseTools): LoadEdge {
+  const edgeS = (pulse.atS + pulse.beforeS) / 2;
+  const stepS = pulse.atS - pulse.beforeS;
+  const baseline = baselineOf(pulse, edgeS, voltageDigitV);
+  const meanTo = currentsOf(pulse, edgeS);
+  const deltaOf = (afterS: number): number => way * (meanTo(afterS).value - baseline.currentA);
+  const seen = pulse.bins.map(({ timeS, voltageV, count }) => ({ x: timeS - edgeS, y: (baseline.at(timeS - edgeS).value - voltageV) / deltaOf(timeS - edgeS), weight: count }));
+  const deltaA = deltaOf(Infinity);
+  const lastS = seen.at(-1)?.x ?? 0;
+  // A digit of current before and one after.
+  const digitsU = Math.SQRT2 * rectangular(currentDigitA);
+  const relativeU = quadrature(currentRelativeU, digitsU / Math.abs(deltaA), voltageRelativeU);
+  const edge: LoadEdge = {
+    atS: pulse.atS,
+    deltaCurrentA: deltaA,
+    fromV: baseline.at(0).value,
+    resistanceOhm: {},
+    standardUncertaintyOhm: {},
+    currentRelativeU: quadrature(currentRelativeU, digitsU / Math.abs(deltaA)),
+    unsettled: [],
+    relaxation: fitRelaxation({
+      points: seen,
+      stepS,
+      sampleU: quadrature(baseline.scatterV, rectangular(voltageDigitV)) / Math.abs(deltaA),
+      levelU: baseline.at(0).u / Math.abs(deltaA),
+      driftUOhmPerS: (baseline.driftU(lastS) / Math.abs(deltaA)) / Math.max(lastS, 1e-9),
+      relativeU,
+    }),
+  };
   for (const [name, horizonS] of Object.entries(horizonsS) as [Horizon, number][]) {
-    const next = seen.findIndex((point) => point.x >= horizonS);
-    const [a, b] = [seen[next - 1], seen[next]];
-    if (!a || !b || b.x - a.x > 2 * horizonS) continue;
-    const share = (horizonS - a.x) / (b.x - a.x);
-    edge.resistanceOhm[name] = a.y + share * (b.y - a.y);
-    // When exactly between two samples the load came on is not known: the curve's slope turns that into ohms.
-    const whenOhm = ((Math.abs(b.y - a.y) / (b.x - a.x)) * baseline.stepS) / Math.sqrt(12);
-    const shownU = baseline.scatterV * Math.hypot((1 - share) / Math.sqrt(a.weight), share / Math.sqrt(b.weight));
-    edge.standardUncertaintyOhm[name] = quadrature(shownU / Math.abs(deltaCurrentA), expected(horizonS).u / Math.abs(deltaCurrentA), whenOhm);
+    const found = atHorizon(seen, horizonS, stepS);
+    if (!found) continue;
+    const size = Math.abs(deltaOf(horizonS));
+    const driftOhm = baseline.driftU(horizonS) / size;
+    if (driftOhm > mostUnsettled * Math.abs(found.value)) {
+      edge.unsettled.push(name);
+      continue;
+    }
+    const readingU = baseline.scatterV > dithered * voltageDigitV ? baseline.scatterV / Math.sqrt(found.samples) : quadrature(baseline.scatterV / Math.sqrt(found.samples), rectangular(voltageDigitV));
+    edge.resistanceOhm[name] = found.value;
+    edge.standardUncertaintyOhm[name] = quadrature(readingU / size, baseline.at(horizonS).u / size, driftOhm, found.u, found.value * relativeU, (found.value * meanTo(horizonS).u) / size);
   }
   return edge;
+}
+
+/** The current that counts that long after the edge: between its mean up to then and its value then, for a slow part answers to the one and the quick part to the other. */
+function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number) => Quantity {
+  const all = bins.reduce((sum, bin) => sum + bin.currentA * bin.count, 0) / bins.reduce((sum, bin) => sum + bin.count, 0);
+  return (afterS) => {
+    if (!Number.isFinite(afterS)) return { value: all, u: 0 };
+    let [area, fromS, nowA] = [0, 0, bins[0]?.currentA ?? afterA];
+    for (const { timeS, currentA } of bins) {
+      const x = Math.min(timeS - edgeS, afterS);
+      if (x <= fromS) continue;
+      area += currentA * (x - fromS);
+      [fromS, nowA] = [x, currentA];
+      if (timeS - edgeS >= afterS) break;
+    }
+    const mean = fromS > 0 ? area / fromS : nowA;
+    return { value: (mean + nowA) / 2, u: Math.abs(mean - nowA) / 2 / Math.sqrt(3) };
+  };
+}
+
+/** The resistance that long after the edge between two points, or one step beyond the last; null where the log is too coarse. */
+function atHorizon(seen: readonly { x: number; y: number; weight: number }[], horizonS: number, stepS: number): { value: number; u: number; samples: number } | null {
+  const found = seen.findIndex((point) => point.x >= horizonS);
+  const isBeyond = found < 0;
+  const at = isBeyond ? seen.length - 1 : found;
+  const [a, b] = [seen[at - 1], seen[at]];
+  if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - b.x > stepS * (1 + 1e-6))) return null;
+  const slope = (b.y - a.y) / (b.x - a.x);
+  // When exactly between two samples the load came on is not known: the curve's slope turns that into ohms.
+  const whenU = Math.abs(slope) * rectangular(stepS);
+  const [straight, logarithmic] = [a.y + slope * (horizonS - a.x), a.y + ((b.y - a.y) * Math.log(horizonS / a.x)) / Math.log(b.x / a.x)];
+  // Carried on beyond the last point, its noise counts more.
+  const reach = isBeyond ? 1 + (2 * (horizonS - b.x)) / (b.x - a.x) : 1;
+  return { value: (straight + logarithmic) / 2, u: quadrature(whenU, (straight - logarithmic) / 2 / Math.sqrt(3)), samples: Math.max(1, Math.min(a.weight, b.weight)) / reach ** 2 };
 }

@@ -41,7 +41,7 @@ export function fitCurve(curve: (x: number, parameters: readonly number[]) => nu
   let equations = normalEquations(curve, points, at);
   for (let round = 0; round < mostRounds && damping < mostDamping; round++) {
     const { matrix, right } = equations;
-    const step = solve(matrix.map((row, i) => row.map((value, j) => (i === j ? value * (1 + damping) : value))), right);
+    const step = solveLinear(matrix.map((row, i) => row.map((value, j) => (i === j ? value * (1 + damping) : value))), right);
     const next = step && at.map((value, i) => value + (step[i] as number));
     const nextSquares = next ? squaresAt(next) : NaN;
     if (!step || !next || !(nextSquares <= squares)) {
@@ -88,7 +88,7 @@ function normalEquations(curve: (x: number, parameters: readonly number[]) => nu
 }
 
 /** Solves a small symmetric system by elimination with pivots on rows scaled to ones on the diagonal; null where it is singular. */
-function solve(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
+export function solveLinear(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
   const scale = matrix.map((row, i) => Math.sqrt(Math.abs(row[i] as number)) || 1);
   const rows = matrix.map((row, i) => [...row.map((value, j) => value / (scale[i] as number) / (scale[j] as number)), (right[i] as number) / (scale[i] as number)]);
   for (let column = 0; column < rows.length; column++) {
@@ -106,7 +106,8 @@ function solve(matrix: readonly (readonly number[])[], right: readonly number[])
   return rows.map((row, i) => (row.at(-1) as number) / (row[i] as number) / (scale[i] as number));
 }
 
-function invert(matrix: readonly (readonly number[])[]): number[][] | null {
-  const columns = matrix.map((_, i) => solve(matrix, matrix.map((__, j) => (i === j ? 1 : 0))));
+/** The inverse of a small symmetric matrix; null where it is singular. */
+export function invert(matrix: readonly (readonly number[])[]): number[][] | null {
+  const columns = matrix.map((_, i) => solveLinear(matrix, matrix.map((__, j) => (i === j ? 1 : 0))));
   return columns.every((column) => column !== null) ? columns : null;
 }

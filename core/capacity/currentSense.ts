@@ -1,0 +1,34 @@
+/** Up to so much a logger may show while nothing flows. */
+const restingA = 0.01;
+/** What flows is more than so many times the noise of the column, and more than this share of the largest current; but noise alone never hides half of it. */
+const noises = 3;
+const leastShare = 0.02;
+const mostShare = 0.4;
+
+/**
+ * Tells from a column of current whether anything flows and which way: its noise and zero are told from a load by what
+ * the column shows as a whole so far, not by its first figure.
+ */
+export function createCurrentSense() {
+  let largestA = 0;
+  let smoothA = 0;
+  let noiseA = 0;
+  let lastA: number | null = null;
+  return {
+    /** −1, 0 or 1: the sign of the current where one flows. */
+    wayOf(currentA: number): -1 | 0 | 1 {
+      if (lastA !== null) {
+        const change = Math.abs(currentA - lastA);
+        // A load that goes on or off is no noise.
+        if (change < 0.1 * largestA || change < 4 * noiseA || largestA < restingA) noiseA += (change - noiseA) / 50;
+      }
+      smoothA = lastA === null ? currentA : smoothA + (currentA - smoothA) / 3;
+      lastA = currentA;
+      if (Math.abs(smoothA) > largestA) largestA = Math.abs(smoothA);
+      const size = Math.abs(currentA);
+      return size > this.leastA() ? (Math.sign(currentA) as -1 | 1) : 0;
+    },
+    /** What is less than this is nothing. */
+    leastA: (): number => Math.min(Math.max(restingA, noises * noiseA, leastShare * largestA), Math.max(restingA / 4, mostShare * largestA)),
+  };
+}

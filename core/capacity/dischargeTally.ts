@@ -1,0 +1,338 @@
+import { createDigitWatch } from '../quantity/lastDigit';
+import { rectangular } from '../quantity/quantity';
+import { type CutoffMet, cutoffMet, type LogPoint } from './cutoff';
+import type { Sample } from './logReader';
+
+/** A crossing lasts when this many samples and seconds stay below it. */
+const lastingSamples = 3;
+const lastingS = 10;
+/** A load that comes on again within so long of such an end was only interrupted. */
+const interruptedS = 60;
+/** A silence is a gap beyond this many usual steps and at least this long. */
+const gapSteps = 10;
+const leastGapS = 30;
+/** A charge of more than this share of what was discharged begins another discharge. */
+const chargedShare = 0.02;
+/** A change of current beyond this share between two samples happened anywhere between them. */
+const stepShare = 0.2;
+/** The last stretch before the cut-off: points averaged over at least so long, and so many. */
+const stretchS = 0.5;
+const stretches = 24;
+
+/** Charge, energy and time of one discharge, under load alone. */
+interface Counted {
+  fromS: number;
+  /** When it was last loaded. */
+  toS: number;
+  loadedS: number;
+  chargeAs: number;
+  energyWs: number;
+  voltSeconds: number;
+  voltageV: number;
+  /** From when exactly the load went on, off or changed. */
+  switchVarianceAs2: number;
+  gapVarianceAs2: number;
+}
+
+/** How a discharge met its cut-off. */
+export interface DischargeEnd {
+  uS: number;
+  /** Between the samples on either side of it. */
+  stepS: number;
+  /** No sample under load lay below the cut-off. */
+  carriedOn: boolean;
+  inGap: boolean;
+}
+
+export interface Tallied extends Counted {
+  gaps: { fromS: number; toS: number }[];
+  restBeforeS: number;
+  restBetweenS: number;
+  restAfterS: number;
+  /** Null: it ended above the cut-off, or none was asked for. */
+  end: DischargeEnd | null;
+  endVarianceAs2: number;
+  briefDips: number;
+}
+
+export interface TallySettings {
+  cutoffV: number | undefined;
+  /** The most by which the voltmeter may be off at the cut-off, V. */
+  limitV: number;
+  /** Last digit of the voltage where it is known. */
+  digitV: number | undefined;
+  /** A resistor draws less as the voltage falls; null for other loads. */
+  resistorOhm: number | null;
+}
+
+interface Ended {
+  counted: Counted;
+  end: DischargeEnd;
+  varianceAs2: number;
+}
+
+const none = (sample: Sample): Counted => ({ fromS: sample.timeS, toS: sample.timeS, loadedS: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, voltageV: sample.voltageV, switchVarianceAs2: 0, gapVarianceAs2: 0 });
+
+/**
+ * Counts one discharge after the other, sample by sample, in constant memory, and keeps the one that counts: the first
+ * that met its cut-off, else the largest.
+ */
+export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: TallySettings) {
+  let logFromS: number | null = null;
+  let counted: Counted | null = null;
+  let previous: { timeS: number; voltageV: number; currentA: number } | null = null;
+  let lowest: Counted | null = null;
+  let started = cutoffV === undefined;
+  let usualStepS = 0;
+  let gaps: { fromS: number; toS: number }[] = [];
+  let restBetweenS = 0;
+  let onJumpV: number | null = null;
+  let offSinceS: number | null = null;
+  let chargedS = 0;
+  /** Below the cut-off, not yet for long. */
+  let pending: { ended: Ended; sinceS: number; samples: number } | null = null;
+  /** The load went off at the cut-off. */
+  let provisional: { ended: Ended; atS: number; aboveSamples: number } | null = null;
+  let settled: Ended | null = null;
+  let briefDips = 0;
+  let best: Tallied | null = null;
+  const last = createLastStretch(digitV);
+
+  const isDone = (): boolean => settled !== null;
+
+  /** Closes the present discharge; a later one is another. */
+  const close = (endS: number): void => {
+    const tallied = result(endS);
+    if (tallied && (best === null || (best.end === null && (tallied.end !== null || tallied.chargeAs > best.chargeAs)))) best = tallied;
+    forget();
+  };
+  const forget = (): void => {
+    [counted, lowest, pending, provisional, gaps, restBetweenS, offSinceS, briefDips] = [null, null, null, null, [], 0, null, 0];
+    settled = null;
+    started = cutoffV === undefined;
+    last.clear();
+  };
+  const result = (endS: number): Tallied | null => {
+    if (!counted) return null;
+    const ended = settled ?? pending?.ended ?? provisional?.ended ?? null;
+    const whole = ended?.counted ?? counted;
+    return {
+      ...whole,
+      gaps: gaps.filter((gap) => gap.fromS < whole.toS),
+      restBeforeS: whole.fromS - (logFromS ?? 0),
+      restBetweenS,
+      restAfterS: offSinceS === null ? 0 : Math.max(0, endS - Math.max(offSinceS, whole.toS)),
+      end: ended?.end ?? null,
+      endVarianceAs2: ended?.varianceAs2 ?? 0,
+      briefDips,
+    };
+  };
+
+  const endAt = (met: CutoffMet, from: Counted, currentA: number, below: Sample | null, latestS: number): Ended => {
+    const stepS = met.atS - from.toS;
+    const endA = resistorOhm === null || cutoffV === undefined ? currentA : cutoffV / resistorOhm;
+    const endV = cutoffV ?? from.voltageV;
+    const chargeAs = ((currentA + endA) / 2) * stepS;
+    return {
+      counted: { ...from, toS: met.atS, loadedS: from.loadedS + stepS, chargeAs: from.chargeAs + chargeAs, energyWs: from.energyWs + (chargeAs * (from.voltageV + endV)) / 2, voltSeconds: from.voltSeconds + ((from.voltageV + endV) / 2) * stepS, voltageV: below ? endV : from.voltageV },
+      end: { uS: met.uS, stepS: latestS - from.toS, carriedOn: below === null, inGap: isGap(latestS - from.toS) },
+      varianceAs2: (endA * met.uS) ** 2,
+    };
+  };
+  const meet = (points: readonly LogPoint[], from: Counted, below: Sample | null, latestS: number, restedV: number | null = null): CutoffMet =>
+    cutoffMet({ cutoffV: cutoffV ?? 0, endedV: restedV === null || onJumpV === null ? null : restedV - onJumpV, points: points.length > 0 ? points : [{ timeS: from.toS, voltageV: from.voltageV }], below, latestS, inSilence: isGap(latestS - from.toS), readingU: last.readingU(), limitV });
+  const isGap = (stepS: number): boolean => usualStepS > 0 && stepS > Math.max(leastGapS, gapSteps * usualStepS);
+
+  /** The load is off, or the log ends: was that the cut-off? */
+  const endLoad = (latestS: number, currentA: number, restedV: number | null): void => {
+    if (!counted || settled || cutoffV === undefined || !started) return;
+    if (pending) {
+      provisional = { ended: pending.ended, atS: latestS, aboveSamples: 0 };
+      pending = null;
+      return;
+    }
+    if (provisional) return;
+    const met = meet(last.upTo(counted.toS), counted, null, latestS, restedV);
+    if (met.reached) provisional = { ended: endAt(met, counted, currentA, null, latestS), atS: latestS, aboveSamples: 0 };
+  };
+
+  const goOn = (sample: Sample, currentA: number): void => {
+    if (!counted) {
+      counted = none(sample);
+      started = cutoffV === undefined || sample.voltageV >= cutoffV;
+    }
+    if (offSinceS !== null) restBetweenS += sample.timeS - offSinceS;
+    offSinceS = null;
+    if (!previous) return;
+    if (previous.voltageV > sample.voltageV) onJumpV = previous.voltageV - sample.voltageV;
+    // The load went on somewhere between the two samples.
+    const stepS = sample.timeS - previous.timeS;
+    const seen = (currentA * stepS) / 2;
+    counted.fromS = counted.chargeAs === 0 ? sample.timeS - stepS / 2 : counted.fromS;
+    counted.chargeAs += seen;
+    counted.loadedS += stepS / 2;
+    counted.energyWs += seen * sample.voltageV;
+    counted.voltSeconds += (sample.voltageV * stepS) / 2;
+    counted.switchVarianceAs2 += rectangular(currentA * stepS) ** 2;
+    counted.toS = sample.timeS;
+    counted.voltageV = sample.voltageV;
+  };
+
+  const stayOn = (sample: Sample, currentA: number): void => {
+    if (!counted || !previous) return;
+    const before: Counted | null = cutoffV !== undefined && started && sample.voltageV < cutoffV && !pending ? { ...counted } : null;
+    const stepS = sample.timeS - previous.timeS;
+    const chargeAs = ((previous.currentA + currentA) / 2) * stepS;
+    counted.toS = sample.timeS;
+    counted.loadedS += stepS;
+    counted.chargeAs += chargeAs;
+    counted.energyWs += ((previous.currentA * previous.voltageV + currentA * sample.voltageV) / 2) * stepS;
+    counted.voltSeconds += ((previous.voltageV + sample.voltageV) / 2) * stepS;
+    counted.voltageV = sample.voltageV;
+    const changeA = Math.abs(currentA - previous.currentA);
+    if (isGap(stepS)) {
+      gaps.push({ fromS: previous.timeS, toS: sample.timeS });
+      counted.gapVarianceAs2 += rectangular(changeA * stepS) ** 2;
+    } else {
+      usualStepS = usualStepS === 0 ? stepS : 0.95 * usualStepS + 0.05 * stepS;
+      if (changeA > stepShare * Math.max(currentA, previous.currentA)) counted.switchVarianceAs2 += rectangular(changeA * stepS) ** 2;
+    }
+    watchCutoff(sample, before, previous.currentA);
+  };
+
+  const watchCutoff = (sample: Sample, before: Counted | null, beforeA: number): void => {
+    if (cutoffV === undefined) return;
+    if (!started) {
+      started = sample.voltageV >= cutoffV;
+      return;
+    }
+    if (sample.voltageV >= cutoffV) {
+      if (pending) briefDips += 1;
+      pending = null;
+      if (provisional) {
+        provisional.aboveSamples += 1;
+        if (provisional.aboveSamples >= lastingSamples && sample.timeS - provisional.atS >= lastingS) [provisional, briefDips] = [null, briefDips + 1];
+      }
+      return;
+    }
+    if (pending) pending.samples += 1;
+    else if (before) {
+      const met = meet(last.upTo(before.toS), before, sample, sample.timeS);
+      pending = { ended: endAt(met, before, beforeA, sample, sample.timeS), sinceS: sample.timeS, samples: 1 };
+    }
+    if (pending && pending.samples >= lastingSamples && sample.timeS - pending.sinceS >= lastingS) settled = pending.ended;
+  };
+
+  const endAtLowest = (): void => {
+    if (!counted || !lowest || !previous) return;
+    counted = lowest;
+    lowest = null;
+    offSinceS = counted.toS;
+    endLoad(counted.toS, previous.currentA, null);
+  };
+
+  return {
+    /** @param currentA positive; nought where no load is on · @param isCharge current flows the other way */
+    push(sample: Sample, currentA: number, isCharge = false): void {
+      logFromS ??= sample.timeS;
+      if (isDone()) {
+        offSinceS ??= currentA > 0 ? null : sample.timeS;
+        if (isCharge) close(sample.timeS);
+        return;
+      }
+      const stepS = previous ? sample.timeS - previous.timeS : 0;
+      if (previous && stepS <= 0) return;
+      const [wasOn, isOn] = [(previous?.currentA ?? 0) > 0, currentA > 0];
+      if (isOn) {
+        chargedS = 0;
+        if (wasOn) stayOn(sample, currentA);
+        else {
+          if (provisional && sample.timeS - provisional.atS > interruptedS) settled = provisional.ended;
+          if (settled) return;
+          goOn(sample, currentA);
+        }
+        last.push(sample, stepS);
+      } else if (wasOn && previous && counted) {
+        endLoad(sample.timeS, previous.currentA, sample.voltageV);
+        // It went off somewhere between the two samples; within a silence that is not known, and nothing of it is counted.
+        const moreS = isGap(stepS) ? 0 : stepS / 2;
+        const more = previous.currentA * moreS;
+        counted.chargeAs += more;
+        counted.loadedS += moreS;
+        counted.energyWs += more * previous.voltageV;
+        counted.voltSeconds += previous.voltageV * moreS;
+        counted.switchVarianceAs2 += rectangular(2 * more) ** 2;
+        counted.toS += moreS;
+        offSinceS = counted.toS;
+        lowest = null;
+      }
+      if (isCharge && counted) {
+        chargedS += stepS;
+        if (chargedS > chargedShare * counted.loadedS) close(sample.timeS);
+      }
+      previous = { timeS: sample.timeS, voltageV: sample.voltageV, currentA };
+    },
+    beginAnew(): void {
+      forget();
+      if (previous) previous.currentA = 0;
+    },
+    /** The load's end may show only later, by a voltage that recovers: then it ended at the sample last marked. */
+    markLowest(): void {
+      lowest = counted && { ...counted };
+    },
+    endAtLowest,
+    wentOn(jumpV: number): void {
+      onJumpV = jumpV;
+    },
+    /** What was counted so far at less than this current was noise. */
+    forgetBelow(leastA: number): void {
+      if (counted && counted.loadedS > 0 && counted.chargeAs / counted.loadedS < leastA) this.beginAnew();
+    },
+    finish(): Tallied | null {
+      const endS = previous?.timeS ?? 0;
+      // A log that begins under load does not tell when that came on.
+      if (counted && counted.fromS === logFromS && counted.loadedS > 0) counted.switchVarianceAs2 += rectangular((counted.chargeAs / counted.loadedS) * usualStepS) ** 2;
+      if (previous && previous.currentA > 0) endLoad(endS + usualStepS, previous.currentA, null);
+      close(endS);
+      return best;
+    },
+  };
+}
+
+export type DischargeTally = ReturnType<typeof createDischargeTally>;
+
+/** The last points under load, averaged over short stretches, with the noise and the digit of one reading. */
+function createLastStretch(digitV: number | undefined) {
+  let points: (LogPoint & { count: number; fromS: number })[] = [];
+  let noiseV2 = 0;
+  const digit = createDigitWatch(digitV);
+  let before: number[] = [];
+  return {
+    push({ timeS, voltageV }: Sample, stepS: number): void {
+      digit.push(voltageV);
+      const [one, two] = before;
+      if (two !== undefined && one !== undefined) {
+        // Second differences do not see a straight fall; a knee and a step are no noise.
+        const second2 = (voltageV - 2 * one + two) ** 2 / 6;
+        noiseV2 += (Math.min(second2, 9 * noiseV2 + digit.digit() ** 2) - noiseV2) / 100;
+      }
+      before = [voltageV, ...before].slice(0, 2);
+      const open = points.at(-1);
+      if (open && stepS > 0 && timeS - open.fromS < stretchS) {
+        open.count += 1;
+        open.timeS += (timeS - open.timeS) / open.count;
+        open.voltageV += (voltageV - open.voltageV) / open.count;
+        return;
+      }
+      points.push({ timeS, voltageV, count: 1, fromS: timeS });
+      if (points.length > stretches) points.shift();
+    },
+    upTo: (timeS: number): LogPoint[] => points.filter((point) => point.timeS <= timeS + 1e-9),
+    /** Standard uncertainty of a reading. */
+    readingU: (): number => Math.hypot(Math.sqrt(noiseV2), rectangular(digit.digit())),
+    clear(): void {
+      points = [];
+      before = [];
+    },
+  };
+}

@@ -1,0 +1,200 @@
+import { createDigitWatch } from '../quantity/lastDigit';
+import type { Sample } from './logReader';
+
+/** What the voltage alone tells about a load of known size. */
+export interface Sensed {
+  /**
+   * @param isLoaded whether the load was on
+   * @param stepsOn how often the load went on less how often it went off: only its changes mean something
+   * @param isLowest no voltage under this load was lower: where it ended, should it turn out to be over
+   */
+  sample(sample: Sample, isLoaded: boolean, stepsOn: number, isLowest: boolean): void;
+  /** By how much the voltage jumped as the load came on, V. */
+  wentOn(jumpV: number): void;
+  /** What came before was no discharge after all: the load goes on only now. */
+  beginAnew(): void;
+  /** The load went off at the lowest voltage so far, slowly enough to be seen only now. */
+  endedAtLowest(): void;
+}
+
+/** A jump between neighbouring samples is the load going on or off from this size on, per cell; from so many last digits; from so many usual changes. */
+const leastJumpV = 0.005;
+const leastDigits = 1.6;
+/** Before so many samples were seen, what is usual is not known. */
+const warmSamples = 12;
+const leastChanges = 12;
+/** A cell that rose by so much above its lowest voltage is not loaded any more, per cell. */
+const recoveredV = 0.03;
+const recoveredDigits = 5;
+const recoveredChanges = 16;
+/** Nothing but a charger lifts a cell so far above every voltage seen before. */
+const chargedV = 0.15;
+/** So many samples after a jump tell whether it lasts. */
+const ahead = 3;
+/** After a load went on the voltage falls on at less than this share of the rate of the jump; before it, it was quiet within this share. */
+const slowingShare = 0.6;
+const quietShare = 0.3;
+/** A rest at the head of a log, after a charge, settles by so much at most, per cell. */
+const settlingV = 0.05;
+/** A jump is so many times quicker than the usual fall. */
+const leastTimes = 4;
+/** A fall of so many digits in a step does not stop under load; what it rises by then is less than this share of it. */
+const stalledDigits = 4;
+const stalledShare = 0.35;
+/** A dip that comes back within so many samples was a contact. */
+const briefSamples = 10;
+
+type Mode = 'unknown' | 'charging' | 'resting' | 'loaded';
+
+/**
+ * Tells from the voltage alone when a load of known size was on: a fall that slows down at once is the load going on, a
+ * rise that lasts is it going off, and a voltage that falls ever faster is the end of a discharge, not another load. One
+ * load is on or off, never twice on. A log is taken to begin under load until it shows a quiet or rising voltage before
+ * a fall. Source: common practice.
+ */
+export function createVoltageSense({ seriesCells, digitV }: { seriesCells: number; digitV: number | undefined }, sensed: Sensed) {
+  const pending: Sample[] = [];
+  let mode: Mode = 'unknown';
+  let previous: Sample | null = null;
+  /** First voltage of the present mode, and how many samples it has. */
+  let firstV = NaN;
+  let count = 0;
+  let lowestV = Infinity;
+  let highestV = -Infinity;
+  let lastChangeV = 0;
+  let lastRate = 0;
+  /** Usual change and usual rise: noise. */
+  let seen = 0;
+  let usualV = 0;
+  let usualVPerS = 0;
+  let usualRiseV = 0;
+  const digit = createDigitWatch(digitV);
+  let stepsOn = 0;
+  /** By how much the voltage jumped as the load went on. */
+  let onJumpV: number | null = null;
+  let dip: { fromV: number; samples: number } | null = null;
+
+  const digits = digit.digit;
+  const go = (to: Mode, at: Sample): void => {
+    mode = to;
+    [firstV, count, lowestV] = [at.voltageV, 0, at.voltageV];
+  };
+  const isQuiet = (from: Sample, jumpV: number): boolean =>
+    count > 2 && Math.abs(firstV - from.voltageV) <= Math.max(quietShare * jumpV + 2 * digits(), mode === 'unknown' ? settlingV * seriesCells : 0);
+  const rateV = (from: Sample, to: Sample): number => (from.voltageV - to.voltageV) / Math.max(to.timeS - from.timeS, 1e-9);
+
+  const fallen = (from: Sample, sample: Sample): void => {
+    const jumpV = from.voltageV - sample.voltageV;
+    const [next, then, last] = pending;
+    if (!next) return;
+    const rates = [rateV(from, sample), rateV(sample, next), ...(then ? [rateV(next, then)] : []), ...(then && last ? [rateV(then, last)] : [])];
+    const slowest = rates.at(-1) as number;
+    if (slowest > slowingShare * Math.max(...rates.slice(0, -1)) || (rates.length < ahead + 1 && rates.some((rate, i) => i > 0 && rate > slowingShare * (rates[0] as number)))) return;
+    // The charger is off; whether a rest or a load follows shows only later.
+    if (mode === 'charging' || (mode === 'unknown' && from.voltageV - firstV > recoveredV * seriesCells)) {
+      sensed.beginAnew();
+      return go('unknown', sample);
+    }
+    if (mode === 'resting' || isQuiet(from, jumpV)) {
+      if (mode !== 'resting') sensed.beginAnew();
+      if (mode !== 'loaded') stepsOn += 1;
+      onJumpV = jumpV;
+      sensed.wentOn(jumpV);
+      return go('loaded', sample);
+    }
+    // A dip under load: it may come back.
+    if (mode === 'unknown') mode = 'loaded';
+    dip = { fromV: from.voltageV, samples: 0 };
+  };
+
+  const risen = (from: Sample, sample: Sample, limitV: number): void => {
+    const jumpV = sample.voltageV - from.voltageV;
+    if (pending.some((one) => one.voltageV < sample.voltageV - quietShare * jumpV)) return;
+    if (mode === 'resting') {
+      if (count >= ahead && Math.abs(lastChangeV) < quietShare * jumpV) go('charging', sample);
+      return;
+    }
+    if (mode === 'charging') return;
+    if (mode === 'unknown' && count <= ahead + 1) {
+      // The logger ran before the cell was there.
+      sensed.beginAnew();
+      return go('unknown', sample);
+    }
+    const wasContact = dip !== null && dip.samples <= briefSamples && sample.voltageV <= dip.fromV + limitV / 2;
+    dip = null;
+    if (wasContact) {
+      lowestV = sample.voltageV;
+      return;
+    }
+    stepsOn -= 1;
+    go('resting', sample);
+  };
+
+  /**
+   * Whether the load went off in the step up to this sample although the voltage lies no higher: it fell fast before, and
+   * from here on it does not fall any more.
+   */
+  const hasStalled = (from: Sample, sample: Sample): boolean => {
+    const [next] = pending;
+    // What it would have fallen by in this step, had it gone on as before.
+    const fellV = lastRate * (sample.timeS - from.timeS);
+    if (!next || count <= ahead || fellV < Math.max(leastJumpV * seriesCells, stalledDigits * digits(), leastChanges * usualRiseV) || sample.voltageV > from.voltageV + digits()) return false;
+    if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledShare * fellV : onJumpV / 2)) return false;
+    return pending.every((one) => one.voltageV >= sample.voltageV - Math.max(digits(), (lastRate / 10) * (one.timeS - sample.timeS)));
+  };
+
+  const recovered = (sample: Sample): void => {
+    const limitV = Math.max(recoveredV * seriesCells, recoveredDigits * digits(), recoveredChanges * usualRiseV);
+    if (sample.voltageV - lowestV <= limitV || pending.some((one) => one.voltageV < lowestV + limitV / 2)) return;
+    if (mode === 'unknown' && lowestV >= firstV - digits()) return;
+    sensed.endedAtLowest();
+    go('resting', sample);
+  };
+
+  const judge = (sample: Sample): void => {
+    digit.push(sample.voltageV);
+    if (previous === null) go('unknown', sample);
+    else {
+      const changeV = sample.voltageV - previous.voltageV;
+      const size = Math.abs(changeV);
+      const leastV = Math.max((leastJumpV * seriesCells * Math.max(seen, warmSamples)) / Math.max(seen, 1), leastDigits * digits());
+      const [fallV, riseV] = [Math.max(leastV, leastChanges * usualV), Math.max(leastV, leastChanges * usualRiseV)];
+      const stepS = sample.timeS - previous.timeS;
+      const isFall = -changeV > fallV && size > leastTimes * usualVPerS * stepS;
+      if ((mode === 'loaded' || mode === 'unknown') && hasStalled(previous, sample)) {
+        stepsOn -= 1;
+        go('resting', sample);
+      } else if (isFall) fallen(previous, sample);
+      else if (changeV > riseV) risen(previous, sample, riseV);
+      // A jump counts as the largest change that would not be one, so that a log that goes on so becomes usual.
+      seen += 1;
+      const share = 1 / Math.min(50, seen);
+      usualV += (Math.min(size, fallV) - usualV) * share;
+      if (stepS > 0 && !isFall) usualVPerS += (size / stepS - usualVPerS) * share;
+      usualRiseV += (Math.min(Math.max(0, changeV), riseV) - usualRiseV) * share;
+      lastChangeV = changeV;
+      lastRate = rateV(previous, sample);
+    }
+    count += 1;
+    if (dip) dip.samples += 1;
+    if (mode === 'loaded' || mode === 'unknown') recovered(sample);
+    else if (sample.voltageV > highestV + chargedV * seriesCells) mode = 'charging';
+    const isLowest = sample.voltageV <= lowestV;
+    if (isLowest) lowestV = sample.voltageV;
+    if (sample.voltageV > highestV) highestV = sample.voltageV;
+    previous = sample;
+    sensed.sample(sample, mode === 'loaded' || mode === 'unknown', stepsOn, isLowest);
+  };
+
+  return {
+    push(sample: Sample): void {
+      pending.push(sample);
+      if (pending.length > ahead) judge(pending.shift() as Sample);
+    },
+    /** @returns whether the log only ever rose: then nothing in it was a discharge */
+    finish(): { onlyRose: boolean } {
+      while (pending.length > 0) judge(pending.shift() as Sample);
+      return { onlyRose: mode === 'unknown' && previous !== null && previous.voltageV > firstV + recoveredV * seriesCells };
+    },
+  };
+}

@@ -1,0 +1,57 @@
+/** So many values show it; more would only take time. */
+export const valuesLookedAt = 2000;
+/** Values this near to a whole number of steps lie on them, as a share of the step. */
+const nearness = 0.15;
+const fewestSteps = 3;
+
+/**
+ * The last digit of logged figures: the smallest difference between them where all lie on steps that are coarser than
+ * the decimals they were written with (a converter of 4.88 mV written to 0.1 mV), else the decimals.
+ *
+ * @param written the last decimal, above 0
+ */
+export function lastDigitOf(values: readonly number[], written: number): number {
+  const sorted = [...new Set(values)].sort((a, b) => a - b);
+  const gaps = sorted.slice(1).map((value, i) => value - (sorted[i] as number));
+  const least = gaps.reduce((a, b) => Math.min(a, b), Infinity);
+  if (gaps.length < fewestSteps || !(least > 1.5 * written)) return written;
+  // The mean over all gaps is a better step than the smallest one, which is rounded.
+  const steps = gaps.map((gap) => Math.round(gap / least));
+  const step = gaps.reduce((sum, gap) => sum + gap, 0) / steps.reduce((sum, one) => sum + one, 0);
+  const onSteps = gaps.every((gap, i) => Math.abs(gap - (steps[i] as number) * step) <= nearness * step + written);
+  return onSteps ? Math.max(step, written) : written;
+}
+
+const mostDecimals = 6;
+
+/** As many decimals as this figure has beyond `decimals`, at most six. */
+function decimalsOf(value: number, decimals: number): number {
+  let places = decimals;
+  while (places < mostDecimals && Math.abs(value * 10 ** places - Math.round(value * 10 ** places)) > 1e-6) places += 1;
+  return places;
+}
+
+/** The last decimal that these figures were written with, 1 to 0.000 001. */
+export const writtenDigitOf = (values: readonly number[]): number => 10 ** -values.reduce((places, value) => decimalsOf(value, places), 0);
+
+/**
+ * Watches figures for their last digit as they come: their decimals, or the smallest change once it was seen three times;
+ * no finer than what is known of it already.
+ */
+export function createDigitWatch(known = 0) {
+  let decimals = 0;
+  let least = Infinity;
+  let seen = 0;
+  let previous: number | null = null;
+  return {
+    push(value: number): void {
+      if (decimals < mostDecimals) decimals = decimalsOf(value, decimals);
+      const change = previous === null ? 0 : Math.abs(value - previous);
+      previous = value;
+      if (change < 10 ** -decimals / 2) return;
+      if (change < least / 1.5) [least, seen] = [change, 1];
+      else if (change < 1.5 * least) seen += 1;
+    },
+    digit: (): number => Math.max(known, 10 ** -decimals, seen < fewestSteps ? 0 : least),
+  };
+}
