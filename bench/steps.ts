@@ -32,7 +32,7 @@ export function benchSteps(): BenchRow[] {
     const log = createCsvLog((sample) => withSteps && finder.push(sample.timeS, sample.voltageV, sample.currentA ?? 0));
     text.forEach(log.push);
     log.finish();
-    const edges = finder.finish();
+    const edges = finder.finish({ way: 1, voltageDigitV: 0.0001, voltageRelativeU: 0, currentRelativeU: 0.005, currentDigitA: 0.001 });
     return { ms: performance.now() - began, edges: edges.length, fitted: edges.filter((edge) => edge.relaxation).length };
   };
   const [parsing, both] = [[], []] as [number[], number[]];

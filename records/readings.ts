@@ -125,6 +125,9 @@ export interface StoredResistance {
 
 interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, ResistanceRow {}
 
+/** An arithmetic that reads a log otherwise may see a step one sample earlier or later: no two steps are nearer than this. */
+const sameStepS = 2.5;
+
 /** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
 const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId", round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
   coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
@@ -136,8 +139,9 @@ const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId"
     (select max(ended_at) from run where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)) end as "disturbedAt",
   case when reading.kind = 'pulse' then (
     select edge from run_result, jsonb_array_elements(result -> 'edges') edge
-    where run_result.run_id = reading.run_id and abs((edge ->> 'atS')::double precision - reading.at_s) < 1e-6
-    order by arithmetic desc limit 1) end as "edge"`;
+    where run_result.run_id = reading.run_id and arithmetic = (select max(arithmetic) from run_result where run_id = reading.run_id)
+      and abs((edge ->> 'atS')::double precision - reading.at_s) < ${sameStepS}
+    order by abs((edge ->> 'atS')::double precision - reading.at_s) limit 1) end as "edge"`;
 
 interface ResistanceRow {
   kind: NewReading['kind'];

@@ -57,7 +57,7 @@ const roundOf = async (method: MethodKey, load: { loadResistanceOhm?: number; lo
 });
 const plainProtocol = { school: '', charge: null, temperature: null, restS: 0, rateC: null, holdS: 10 };
 
-const result = (capacity: number, reachedCutoff: boolean): Discharge => ({ samples: 5, durationS: 240, capacityAh: { value: capacity, u: 0.01 }, energyWh: 7, meanVoltageV: 3.5, meanCurrentA: 0.5, endVoltageV: 2.8, reachedCutoff, gaps: [], edges: [], warnings: [] });
+const result = (capacity: number, reachedCutoff: boolean): Discharge => ({ samples: 5, durationS: 240, capacityAh: { value: capacity, u: 0.01 }, budget: [], fromS: 0, toS: 240, energyWh: 7, meanVoltageV: 3.5, meanCurrentA: 0.5, endVoltageV: 2.8, reachedCutoff, gaps: [], edges: [], warnings: [] });
 
 describe('migrations', () => {
   test('run once, also when several processes start together', async () => {
@@ -125,7 +125,7 @@ describe('readings', () => {
     const [ac, two, logged] = [await openRound(database(), await roundOf('ac-meter')), await openRound(database(), await roundOf('two-current')), await openRound(database(), await roundOf('pulse'))];
     const id = await cellId('T1-006');
     const runId = await storeRun('T1-006', 77);
-    const edge = { atS: 60, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, relaxation: null };
+    const edge = { atS: 60, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, currentRelativeU: 0, unsettled: [], relaxation: null };
     await keepResult(database(), runId, 2.8, 2, { ...result(2, true), edges: [edge] });
     const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) => fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
     await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001, openV: null });

@@ -13,7 +13,13 @@ export interface NewRun {
   fileName: string;
   contentSha256: Buffer;
   load: DischargeLoad;
+  /** Limit of the resistor or the set current, a share; null where nobody said. */
+  loadTolerance?: number | null;
+  /** What logged it; null where nobody said. */
+  loggerId?: number | null;
   voltageStepV: number;
+  /** Null without a column of current. */
+  currentStepA?: number | null;
   samples: number;
   columns: LogColumn[];
   notices: Warning[];
@@ -33,14 +39,14 @@ export async function copySamples(connection: PoolClient, rows: Readable): Promi
 
 export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
   await db.query(
-    `insert into run (id, cell_id, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a, voltage_step_v, samples, columns, notices, ended_at)
+    `insert into run (id, cell_id, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a, load_tolerance, logger_id, voltage_step_v, current_step_a, samples, columns, notices, ended_at)
      overriding system value
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
     [
       id, run.cellId, run.fileName, run.contentSha256, run.load.kind,
       run.load.kind === 'resistor' ? run.load.resistanceOhm : null,
       run.load.kind === 'current' ? run.load.currentA : null,
-      run.voltageStepV, run.samples, JSON.stringify(run.columns), JSON.stringify(run.notices), run.endedAt,
+      run.loadTolerance ?? null, run.loggerId ?? null, run.voltageStepV, run.currentStepA ?? null, run.samples, JSON.stringify(run.columns), JSON.stringify(run.notices), run.endedAt,
     ],
   );
 }
@@ -60,7 +66,10 @@ export interface Run {
   code: string;
   fileName: string;
   load: DischargeLoad;
+  loadTolerance: number | null;
+  loggerId: number | null;
   voltageStepV: number;
+  currentStepA: number | null;
   samples: number;
   columns: LogColumn[];
   notices: Warning[];
@@ -77,7 +86,7 @@ interface RunRow extends Omit<Run, 'load'> {
 
 const selectRun = `
   select run.id, cell_id as "cellId", cell.code, file_name as "fileName", load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
-    load_current_a as "loadCurrentA", voltage_step_v as "voltageStepV", samples, columns, notices, ended_at as "endedAt",
+    load_current_a as "loadCurrentA", load_tolerance as "loadTolerance", logger_id as "loggerId", voltage_step_v as "voltageStepV", current_step_a as "currentStepA", samples, columns, notices, ended_at as "endedAt",
     run.recorded_at as "recordedAt", void_reason as "voidReason"
   from run join cell on cell.id = run.cell_id`;
 

@@ -1,5 +1,6 @@
-import { createDischargeMeter, type DischargeLoad, type LogTools } from '@/core/capacity/discharge';
+import { createDischargeMeter, type DischargeLoad } from '@/core/capacity/discharge';
 import type { Sample } from '@/core/capacity/logReader';
+import type { LogTools } from '@/core/capacity/logTools';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
 import { between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, type TrueTool, voltageOf } from './trueCell';

@@ -23,6 +23,8 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
   /** By protocol: the newest figure that compares within it, Ω. */
   figures: [protocolId: number, resistanceOhm: number][];
   capacity: Quantity | null;
+  /** Its discharge ended above the cut-off. */
+  capacityIsAtLeast: boolean;
   intake: IntakeVerdict;
   duty: DutyVerdict;
   waits: Waiting;
@@ -45,12 +47,13 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
   const judged = resistances.map((stored): JudgedOne => ({ ...judgeStored(stored, facts, bench), stored }));
   const { resistance, leftOut } = tenSecondOf(judged, bench);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
+  const capacityIsAtLeast = facts.run?.reachedCutoff === false;
   const safety = [
     ...(facts.findings ?? []).filter((finding) => inspectionFindings[finding].safety).map((finding) => inspectionFindings[finding].text),
     ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
   ];
-  const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, resistanceOhm: resistance, safety }, rules);
-  return { ...facts, voltageV, resistance, leftOut, figures: figuresOf(judged), capacity, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+  const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, capacityIsAtLeast, resistanceOhm: resistance, safety }, rules);
+  return { ...facts, voltageV, resistance, leftOut, figures: figuresOf(judged), capacity, capacityIsAtLeast, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
 }
 
 /** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */

@@ -1,13 +1,15 @@
 import { createCsvLog } from '@/core/capacity/csvLog';
 import { createDischargeMeter, type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
 import type { LogColumn } from '@/core/capacity/logColumns';
+import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
+import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import type { Warning } from '@/core/warning';
 import type { Calibration } from '@/records/calibrations';
 import { cellFacts, cellIdsAfter } from '@/records/cells';
 import { database } from '@/records/database';
-import type { Instrument } from '@/records/instruments';
+import { type Instrument, rangesOf } from '@/records/instruments';
 import type { Protocol } from '@/records/protocols';
 import { eachSample, keepResult, runById } from '@/records/runs';
 import { createSampleRows } from '@/records/sampleRows';
@@ -32,6 +34,9 @@ export interface LogFile {
   /** The log as it arrived. */
   file: string;
   load: DischargeLoad;
+  tools: LogTools;
+  /** Last digit of the voltage where it was told; else it is taken from the log. */
+  voltageDigitV?: number | undefined;
   cutoffV?: number;
   seriesCells?: number;
   /** Where its samples go as rows of a run, if they are to be kept. */
@@ -42,6 +47,7 @@ export interface LogReading {
   columns: LogColumn[];
   notices: Warning[];
   voltageStepV: number;
+  currentStepA: number | null;
   result: Discharge;
 }
 
@@ -55,6 +61,21 @@ export interface CellsToJudge {
   protocols: readonly Protocol[];
 }
 
+/** So much of a file shows the last digit of its voltage. */
+const glanceBytes = 1 << 17;
+
+/** The last digit of the voltage from the beginning of a log; undefined where that is not readable, which the whole will tell. */
+async function digitOf(file: string, seriesCells: number | undefined): Promise<number | undefined> {
+  const log = createCsvLog(() => {}, seriesCells);
+  try {
+    for await (const text of createReadStream(file, { encoding: 'utf8', end: glanceBytes })) log.push(text as string);
+    return log.finish().voltageStepV;
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return undefined;
+    throw error;
+  }
+}
+
 const tasks: Tasks = {
   async ready() {},
 
@@ -63,8 +84,9 @@ const tasks: Tasks = {
     return matchCells({ ...request, isOver: () => performance.now() > end });
   },
 
-  async readLog({ file, load, cutoffV, seriesCells, rows }) {
-    const meter = createDischargeMeter({ load, ...(cutoffV === undefined ? {} : { cutoffV }), ...(seriesCells === undefined ? {} : { seriesCells }) });
+  async readLog({ file, load, tools, voltageDigitV, cutoffV, seriesCells, rows }) {
+    const digitV = voltageDigitV ?? (await digitOf(file, seriesCells));
+    const meter = createDischargeMeter({ load, tools, ...(digitV === undefined ? {} : { voltageDigitV: digitV }), ...(cutoffV === undefined ? {} : { cutoffV }), ...(seriesCells === undefined ? {} : { seriesCells }) });
     const out = rows && createWriteStream(rows.file);
     const kept = rows && out && createSampleRows(rows.runId, (portion) => out.write(portion));
     const log = createCsvLog((sample) => {
@@ -78,7 +100,8 @@ const tasks: Tasks = {
       }
       const end = log.finish();
       kept?.finish();
-      return { columns: end.columns, notices: end.warnings, voltageStepV: end.voltageStepV, result: meter.finish(end.voltageStepV) };
+      const voltageStepV = voltageDigitV ?? end.voltageStepV;
+      return { columns: end.columns, notices: end.warnings, voltageStepV, currentStepA: end.currentStepA, result: meter.finish(voltageStepV, end.currentStepA) };
     } finally {
       out?.end();
       if (out) await finished(out);
@@ -89,9 +112,10 @@ const tasks: Tasks = {
     const db = database();
     const run = await runById(db, runId);
     if (!run) throw new Error(`There is no run ${runId}.`);
-    const meter = createDischargeMeter({ load: run.load, cutoffV });
+    const ranges = run.loggerId === null ? null : await rangesOf(db, run.loggerId);
+    const meter = createDischargeMeter({ load: run.load, tools: logToolsOf(run.loadTolerance, ranges), voltageDigitV: run.voltageStepV, cutoffV });
     await eachSample(db, runId, (sample) => meter.push(sample));
-    const result = meter.finish(run.voltageStepV);
+    const result = meter.finish(run.voltageStepV, run.currentStepA);
     await keepResult(db, runId, cutoffV, dischargeArithmetic, result);
     return result;
   },

@@ -6,21 +6,12 @@ import type { Warning } from '../warning';
 import { createCurrentSense } from './currentSense';
 import { createDischargeTally, type DischargeTally, type Tallied } from './dischargeTally';
 import type { Sample } from './logReader';
+import type { LogTools } from './logTools';
 import { createVoltageSense } from './voltageSense';
 import { createWildFilter } from './wildSamples';
 
 /** What drew the current: a known resistor, a regulated current, or whatever the log's own column says. */
 export type DischargeLoad = { kind: 'resistor'; resistanceOhm: number } | { kind: 'current'; currentA: number } | { kind: 'column' };
-
-/** What is known of the tools, each a limit as a maker states it: ± share of the reading ± a fixed part. */
-export interface LogTools {
-  /** Of the resistor or of the set current, a share. */
-  loadTolerance?: number;
-  voltageAccuracyShare?: number;
-  voltageAccuracyV?: number;
-  currentAccuracyShare?: number;
-  currentAccuracyA?: number;
-}
 
 export interface DischargeSettings {
   load: DischargeLoad;
@@ -156,13 +147,16 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
       wild.push(sample);
     },
 
-    /** @param voltageStepV last digit of the logged voltage, for the uncertainty */
-    finish(voltageStepV: number): Discharge {
+    /**
+     * @param voltageStepV last digit of the logged voltage, for the uncertainty
+     * @param currentStepA last digit of the column of current; inferred from its figures where it is not known
+     */
+    finish(voltageStepV: number, currentStepA: number | null = null): Discharge {
       wild.finish();
       const found = flow.finish();
       const at = found?.tallied ?? nothing;
       const capacity = at.chargeAs / 3600;
-      const budget = budgetOf(at, load, tools, voltageStepV, flow);
+      const budget = budgetOf(at, load, tools, voltageStepV, currentStepA, flow);
       return {
         samples,
         durationS: at.loadedS,
@@ -176,7 +170,7 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
         fromS: at.fromS,
         toS: at.toS,
         gaps: at.gaps,
-        edges: pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV)),
+        edges: pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV, currentStepA)),
         warnings: warningsOf({ at, wild: wild.found(), negated: found?.way === -1, cutoffV, missing: flow.missing, charged: flow.charged(), load, tools, ended: found !== null }),
       };
     },
@@ -226,14 +220,14 @@ function createDirection() {
 const voltageLimit = (voltageV: number, { voltageAccuracyShare, voltageAccuracyV }: LogTools): number =>
   voltageAccuracyShare === undefined && voltageAccuracyV === undefined ? assumedVoltageShare * voltageV : (voltageAccuracyShare ?? 0) * voltageV + (voltageAccuracyV ?? 0);
 
-function budgetOf(at: Tallied, load: DischargeLoad, tools: LogTools, voltageStepV: number, { currents, restA }: Flow): Contribution<CapacityInput>[] {
+function budgetOf(at: Tallied, load: DischargeLoad, tools: LogTools, voltageStepV: number, currentStepA: number | null, { currents, restA }: Flow): Contribution<CapacityInput>[] {
   const capacity = at.chargeAs / 3600;
   const hours = at.loadedS / 3600;
   const limit = (most: number): number => most / Math.sqrt(3);
   const loadU = load.kind === 'column' ? 0 : capacity * limit(tools.loadTolerance ?? assumedLoadTolerance);
   const shares: Record<CapacityInput, number> = {
     load: loadU,
-    'current column': load.kind === 'column' ? columnU(capacity, hours, tools, currents, restA) : 0,
+    'current column': load.kind === 'column' ? columnU(capacity, hours, tools, currents, currentStepA, restA) : 0,
     voltmeter: load.kind === 'resistor' ? (quadrature(limit(voltageLimit(at.loadedS > 0 ? at.voltSeconds / at.loadedS : 0, tools)), rectangular(voltageStepV)) / load.resistanceOhm) * hours : 0,
     'cut-off': Math.sqrt(at.endVarianceAs2) / 3600,
     'moment of switching': Math.sqrt(at.switchVarianceAs2) / 3600,
@@ -242,17 +236,17 @@ function budgetOf(at: Tallied, load: DischargeLoad, tools: LogTools, voltageStep
   return (Object.entries(shares) as [CapacityInput, number][]).filter(([, u]) => u > 0).map(([input, u]) => ({ input, u })).sort((a, b) => b.u - a.u);
 }
 
-function pulseTools(way: 1 | -1, load: DischargeLoad, tools: LogTools, voltageDigitV: number): PulseTools {
+function pulseTools(way: 1 | -1, load: DischargeLoad, tools: LogTools, voltageDigitV: number, currentStepA: number | null): PulseTools {
   const limit = load.kind === 'column' ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentShare : 0)) : (tools.loadTolerance ?? assumedLoadTolerance);
   // Of a resistor the same voltmeter tells the current: its gain cancels.
   const gain = load.kind === 'resistor' ? 0 : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageShare : 0));
-  return { way, voltageDigitV, voltageRelativeU: gain / Math.sqrt(3), currentRelativeU: limit / Math.sqrt(3), ...(load.kind === 'column' ? {} : { currentDigitA: 0 }) };
+  return { way, voltageDigitV, voltageRelativeU: gain / Math.sqrt(3), currentRelativeU: limit / Math.sqrt(3), ...(load.kind !== 'column' ? { currentDigitA: 0 } : currentStepA === null ? {} : { currentDigitA: currentStepA }) };
 }
 
 /** Accuracy, zero and digit of a column of current, over the whole discharge. */
-function columnU(capacity: number, hours: number, { currentAccuracyShare, currentAccuracyA }: LogTools, currents: readonly number[], restA: number): number {
+function columnU(capacity: number, hours: number, { currentAccuracyShare, currentAccuracyA }: LogTools, currents: readonly number[], currentStepA: number | null, restA: number): number {
   const isKnown = currentAccuracyShare !== undefined || currentAccuracyA !== undefined;
-  const digit = lastDigitOf(currents, writtenDigitOf(currents));
+  const digit = currentStepA ?? lastDigitOf(currents, writtenDigitOf(currents));
   const spread = currents.length > 0 ? currents.reduce((a, b) => Math.max(a, b)) - currents.reduce((a, b) => Math.min(a, b)) : 0;
   const shareU = (capacity * (isKnown ? (currentAccuracyShare ?? 0) : assumedCurrentShare)) / Math.sqrt(3);
   // What the column shows at rest is not taken off, since it may be real; but it is doubt.

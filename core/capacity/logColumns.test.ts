@@ -1,4 +1,5 @@
-import { isTimeText, type LogField, understandColumns } from './logColumns';
+import { type LogField, understandColumns } from './logColumns';
+import { timeFormOf } from './timeText';
 
 const table = (heading: string[] | null, rows: string[][]) => [...(heading ? [heading] : []), ...rows];
 const seen = (rows: string[][], seriesCells = 1) =>
@@ -51,10 +52,15 @@ test.each([
   ['2 03:04:05', 'clock'],
   ['2026-11-01T10:00:00Z', 'date'],
   ['2026-11-01 10:00', 'date'],
+  ['1.11.2026 10:00:05', 'date'],
+  ['11/1/2026 2:05:10 PM', 'date'],
+  ['2:05:10 pm', 'clock'],
+  ['01.11.2026', 'day'],
+  ['2026-11-01', 'day'],
   ['noon', null],
   ['', null],
 ])('%j is written as %s', (text, form) => {
-  expect(isTimeText(text)).toBe(form);
+  expect(timeFormOf(text)).toBe(form);
 });
 
 test('what has no two columns of figures is no log', () => {

@@ -1,4 +1,5 @@
 import { parseFigure } from '../quantity/parse';
+import { type TimeForm, timeFormOf } from './timeText';
 
 /** What a column of a log holds. */
 export type LogField = 'time' | 'voltage' | 'current' | 'temperature';
@@ -9,8 +10,10 @@ export interface LogColumn {
   index: number;
   /** What was read of its heading; empty without one. */
   heading: string;
-  /** How a time is written: a plain number, h:mm:ss, or a date. */
-  written: 'number' | 'clock' | 'date';
+  /** How a time is written. */
+  written: TimeForm;
+  /** Place of the date, where that stands in a column of its own. */
+  dayIndex?: number;
   unit: string;
   /** One of its unit in SI. */
   factor: number;
@@ -33,8 +36,8 @@ const unitFactors: Record<LogField, Record<string, number>> = {
 
 const headings: [LogField, RegExp][] = [
   ['time', /time|elapsed|zeit|seconds|timestamp|date|^t$|^t[ ([_]/i],
-  ['voltage', /volt|spannung|^[uv]$|^[uv][ ([_]|_v$|_mv$|\(m?v\)/i],
-  ['current', /curr|strom|^i$|^i[ ([_]|_a$|_ma$|amp|\(m?a\)/i],
+  ['voltage', /volt|spannung|^m?[uv]$|^[uv][ ([_]|_v$|_mv$|\(m?v\)/i],
+  ['current', /curr|strom|^i$|^m?a$|^i[ ([_]|_a$|_ma$|amp|\(m?a\)/i],
   ['temperature', /temp|°c/i],
 ];
 
@@ -43,13 +46,7 @@ const unitIn = (text: string, field: LogField): string | null => {
   return words.reverse().find((word) => unitFactors[field][word] !== undefined) ?? null;
 };
 
-const clockForm = /^(?:\d+[ d]+)?\d{1,3}:\d{2}(?::\d{2}(?:[.,]\d+)?)?$/;
-const dateForm = /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/;
-
-export const isTimeText = (text: string): LogColumn['written'] | null =>
-  clockForm.test(text) ? 'clock' : dateForm.test(text) ? 'date' : parseFigure(text) ? 'number' : null;
-
-const isSampleRow = (row: readonly string[]): boolean => row.filter((cell) => isTimeText(cell.trim()) !== null).length >= 2;
+const isSampleRow = (row: readonly string[]): boolean => row.filter((cell) => timeFormOf(cell.trim()) !== null).length >= 2;
 
 /**
  * Understands the layout of a log from its first rows: where the samples begin, which column holds what, in which unit.
@@ -66,26 +63,28 @@ export function understandColumns(rows: readonly (readonly string[])[], seriesCe
   const width = samples[0]?.length ?? 0;
   const titles = Array.from({ length: width }, (_, i) => rows.slice(0, headingRows).map((row) => row[i]?.trim() ?? ''));
 
-  const named = fieldsByHeading(titles);
+  const forms = Array.from({ length: width }, (_, i) => timeFormOf(samples.map((row) => row[i]?.trim() ?? '').find((cell) => cell !== '') ?? ''));
+  const day = forms.indexOf('day');
+  const named = fieldsByHeading(titles, forms);
   const fields = named.has('time') && named.has('voltage') ? named : fieldsByPlace(samples, width);
   if (!fields.has('time') || !fields.has('voltage')) return null;
 
   const columns = [...fields].map(([field, index]): LogColumn => {
     const cells = samples.map((row) => row[index]?.trim() ?? '');
-    const written = field === 'time' ? (isTimeText(cells.find((cell) => cell !== '') ?? '') ?? 'number') : 'number';
+    const written = field === 'time' ? (forms[index] ?? 'number') : 'number';
     const title = titles[index] ?? [];
     const told = unitIn(title.join(' '), field);
     const unit = told ?? inferredUnit(field, cells, seriesCells);
-    return { field, index, heading: title.filter(Boolean).join(' '), written, unit, factor: unitFactors[field][unit] ?? 1, assumed: told === null && written === 'number' };
+    return { field, index, heading: title.filter(Boolean).join(' '), written, unit, factor: unitFactors[field][unit] ?? 1, assumed: told === null && written === 'number', ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}) };
   });
   return { columns, headingRows };
 }
 
-function fieldsByHeading(titles: string[][]): Map<LogField, number> {
+function fieldsByHeading(titles: string[][], forms: readonly (TimeForm | null)[]): Map<LogField, number> {
   const fields = new Map<LogField, number>();
   for (const [field, pattern] of headings) {
     const taken = new Set(fields.values());
-    const index = titles.findIndex((title, i) => !taken.has(i) && title.some((text) => pattern.test(text)));
+    const index = titles.findIndex((title, i) => !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day'));
     if (index >= 0) fields.set(field, index);
   }
   return fields;
@@ -95,7 +94,8 @@ function fieldsByHeading(titles: string[][]): Map<LogField, number> {
 function fieldsByPlace(samples: readonly (readonly string[])[], width: number): Map<LogField, number> {
   const numbersAt = (index: number) => samples.map((row) => parseFigure(row[index]?.trim() ?? '')?.value ?? NaN);
   const rises = (index: number) => {
-    const written = isTimeText(samples[0]?.[index]?.trim() ?? '');
+    const written = timeFormOf(samples[0]?.[index]?.trim() ?? '');
+    if (written === 'day') return false;
     if (written === 'clock' || written === 'date') return true;
     const values = numbersAt(index);
     const ups = values.slice(1).filter((value, i) => value > (values[i] as number)).length;
@@ -104,7 +104,7 @@ function fieldsByPlace(samples: readonly (readonly string[])[], width: number): 
   const columns = Array.from({ length: width }, (_, i) => i);
   const time = columns.find(rises);
   if (time === undefined) return new Map();
-  const others = columns.filter((i) => i !== time && Number.isFinite(numbersAt(i)[0]));
+  const others = columns.filter((i) => i !== time && Number.isFinite(numbersAt(i)[0]) && timeFormOf(samples[0]?.[i]?.trim() ?? '') === 'number');
   const fields = new Map<LogField, number>([['time', time]]);
   (['voltage', 'current'] as const).forEach((field, n) => {
     const index = others[n];
@@ -117,5 +117,17 @@ function inferredUnit(field: LogField, cells: string[], seriesCells: number): st
   const size = Math.max(...cells.map((cell) => Math.abs(parseFigure(cell)?.value ?? 0)));
   if (field === 'voltage') return size > 100 * seriesCells ? 'mv' : 'v';
   if (field === 'current') return size > 60 ? 'ma' : 'a';
-  return field === 'time' ? 's' : 'c';
+  return field === 'time' ? inferredTimeUnit(cells) : 'c';
+}
+
+/** Nobody samples a discharge more coarsely than this; and below it, only a counter of milliseconds has uneven whole steps. */
+const coarsestS = 200;
+const unevenFrom = 20;
+
+function inferredTimeUnit(cells: string[]): string {
+  const values = cells.map((cell) => parseFigure(cell)?.value ?? NaN).filter(Number.isFinite);
+  const steps = values.slice(1).map((value, i) => value - (values[i] as number)).filter((step) => step > 0).sort((a, b) => a - b);
+  const middle = steps[steps.length >> 1] ?? 0;
+  const isUneven = values.every(Number.isInteger) && middle >= unevenFrom && steps.some((step) => step !== middle) && (steps.at(-1) ?? 0) < 1.2 * middle;
+  return middle >= coarsestS || isUneven ? 'ms' : 's';
 }

@@ -50,6 +50,43 @@ test('unreadable rows are passed over by number; empty ones are not worth a word
   expect(log.warnings.map((warning) => warning.message)).toEqual(['1 row passed over as unreadable (row 26).']);
 });
 
+describe('times as loggers write them', () => {
+  const seconds = (text: string) => readAll(text).samples.map(({ timeS }) => timeS);
+
+  test.each([
+    ['day.month.year', 'when,V\n31.10.2026 23:59:58,4.1\n01.11.2026 00:00:03,4.0'],
+    ['month/day/year with AM and PM', 'when,V\n10/31/2026 11:59:58 PM,4.1\n11/1/2026 12:00:03 AM,4.0'],
+    ['date and clock in two columns', 'Date,Time,V\n31.10.2026,23:59:58,4.1\n01.11.2026,00:00:03,4.0'],
+    ['two columns the American way', 'Date,Time,V\n10/31/2026,11:59:58 PM,4.1\n11/01/2026,12:00:03 AM,4.0'],
+    ['two columns without a heading', '2026-10-31,23:59:58,4.1\n2026-11-01,00:00:03,4.0'],
+  ])('%s', (_, text) => {
+    expect(seconds(text.replace('when', 'timestamp'))).toEqual([0, 5]);
+  });
+
+  test('a night between two days is told apart from a clock that starts again', () => {
+    expect(seconds('Date,Time,V\n30.10.2026,12:00:00,4.1\n01.11.2026,12:00:00,4.0')).toEqual([0, 2 * 86_400]);
+  });
+
+  test('milliseconds without a unit are known by their size or their uneven steps, and said', () => {
+    const even = readAll(`time,V\n${many((i) => `${i * 1000},4.0`)}`);
+    expect(even.samples[29]?.timeS).toBeCloseTo(29, 9);
+    expect(even.codes).toContain('unit-assumed');
+    expect(readAll(`time,V\n${many((i) => `${15_234 + i * 100 + (i % 3)},4.0`)}`).samples[29]?.timeS).toBeCloseTo(2.902, 9);
+    expect(readAll(`time,V\n${many((i) => `${i * 120},4.0`)}`).samples[29]?.timeS).toBe(29 * 120);
+  });
+
+  test('a log that would last for months is refused with what to do', () => {
+    expect(() => readAll(`time,V\n${many((i) => `${i * 150_000_000},4.0`)}`)).toThrow('would last');
+    expect(() => readAll(`time,V\n${many((i) => `${i * 150},4.0`)}\n9000000,3.9`)).toThrow('Write the unit into the heading');
+  });
+});
+
+test('a converter of 4.88 mV written to 0.1 mV has steps of 4.88 mV; a column of current its own', () => {
+  const log = readAll(`time (s),V,A\n${many((i) => `${i},${(4 - 0.00488 * ((i * 3) % 17)).toFixed(4)},${i % 2 ? '1.0' : '1.1'}`)}`);
+  expect(log.voltageStepV).toBeCloseTo(0.00488, 5);
+  expect(log.currentStepA).toBeCloseTo(0.1, 9);
+});
+
 describe('what is not a log', () => {
   test.each([
     ['', 'empty'],

@@ -1,7 +1,9 @@
 import { ImpossibleInput } from '../impossibleInput';
+import { lastDigitOf, valuesLookedAt } from '../quantity/lastDigit';
 import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
-import { isTimeText, type LogColumn, type LogField, understandColumns } from './logColumns';
+import { type LogColumn, type LogField, understandColumns } from './logColumns';
+import { secondsOf } from './timeText';
 
 /** One line of a log, from its own start. */
 export interface Sample {
@@ -23,17 +25,18 @@ export interface LogReader {
 export interface LogEnd {
   columns: LogColumn[];
   warnings: Warning[];
-  /** Last digit of the logged voltage. */
+  /** Last digit of the logged voltage and, where there is one, of the current: of the steps it moves in, where those are coarser than its decimals. */
   voltageStepV: number;
+  currentStepA: number | null;
 }
 
-/** Samples whose last digit is looked at. */
-const decimalsLookedAt = 2000;
 /** Rows looked at before the layout is decided. */
 const rowsToUnderstand = 20;
 /** More unreadable rows than this share of all, and the file is not a log. */
 const mostUnreadable = 0.2;
 const dayS = 86_400;
+/** Longer than any discharge: then its seconds are something else. */
+const longestS = 40 * dayS;
 
 /**
  * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of units,
@@ -50,7 +53,8 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
   let read = 0;
   let unreadable: number[] = [];
   let unreadableCount = 0;
-  let voltageDecimals = 0;
+  const digits = { voltage: createDigits(), current: createDigits() };
+  let lastS = 0;
   const clock = createClock();
 
   const understand = (): void => {
@@ -62,14 +66,9 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
     first.slice(layout.headingRows).forEach(readRow);
   };
 
-  const noteDecimals = (text: string, factor: number): void => {
-    const step = parseFigure(text.trim())?.step;
-    if (step !== undefined) voltageDecimals = Math.max(voltageDecimals, Math.round(-Math.log10(step * factor)));
-  };
-
   const readRow = (row: readonly string[]): void => {
     rowNumber += 1;
-    const rawS = time ? rawSeconds(row[time.index] ?? '', time) : null;
+    const rawS = time ? secondsOf((row[time.index] ?? '').trim(), time.written, time.factor, time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim()) : null;
     const voltageV = figureOf(row, voltage);
     if (rawS === null || voltageV === null || !time || !voltage) {
       if (row.every((cell) => cell.trim() === '')) return;
@@ -78,8 +77,13 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
       return;
     }
     read += 1;
-    if (read <= decimalsLookedAt) noteDecimals(row[voltage.index] ?? '', voltage.factor);
-    emit({ timeS: clock.next(rawS, rowNumber, time.written === 'clock'), voltageV, currentA: figureOf(row, current), temperatureC: figureOf(row, temperature) });
+    const currentA = figureOf(row, current);
+    if (read <= valuesLookedAt) {
+      digits.voltage.note(row[voltage.index] ?? '', voltage.factor, voltageV);
+      if (current && currentA !== null) digits.current.note(row[current.index] ?? '', current.factor, currentA);
+    }
+    lastS = clock.next(rawS, rowNumber, time.written === 'clock' && time.dayIndex === undefined);
+    emit({ timeS: lastS, voltageV, currentA, temperatureC: figureOf(row, temperature) });
   };
 
   return {
@@ -94,6 +98,7 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
       if (unreadableCount > mostUnreadable * (read + unreadableCount)) {
         throw new ImpossibleInput('csv', `${unreadableCount} of ${read + unreadableCount} rows could not be read (the first is row ${unreadable[0]}); this does not look like a log of time and voltage.`);
       }
+      if (lastS > longestS) throw tooLong(lastS, time);
       const columns = layout?.columns ?? [];
       const warnings: Warning[] = [...clock.warnings()];
       if (layout?.headingRows === 0) warnings.push({ code: 'no-header', message: `No heading: ${columns.map((c) => `column ${c.index + 1} taken as ${c.field}`).join(', ')}.` });
@@ -103,7 +108,7 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
         warnings.push({ code: 'row-unreadable', message: `${unreadableCount} row${unreadableCount === 1 ? '' : 's'} passed over as unreadable (row ${unreadable.join(', ')}${unreadableCount > unreadable.length ? ', …' : ''}).` });
       }
       unreadable = [];
-      return { columns, warnings, voltageStepV: 10 ** -voltageDecimals };
+      return { columns, warnings, voltageStepV: digits.voltage.last() ?? 1, currentStepA: digits.current.last() };
     },
   };
 }
@@ -114,29 +119,31 @@ function figureOf(row: readonly string[], column: LogColumn | undefined): number
   return column && value !== null ? value * column.factor : null;
 }
 
+/** The last digit of a column, from the first values as they are written. */
+function createDigits() {
+  const values: number[] = [];
+  let decimals = 0;
+  return {
+    note(text: string, factor: number, value: number): void {
+      const step = parseFigure(text.trim())?.step;
+      if (step === undefined) return;
+      values.push(value);
+      decimals = Math.max(decimals, Math.round(-Math.log10(step * factor)));
+    },
+    last: (): number | null => (values.length === 0 ? null : lastDigitOf(values, 10 ** -decimals)),
+  };
+}
+
+function tooLong(lastS: number, time: LogColumn | undefined): ImpossibleInput {
+  const days = Math.round(lastS / dayS);
+  const why = time?.assumed ? `Its column of time has no unit and was taken as ${time.unit}. Write the unit into the heading, such as "time (ms)", and import it again.` : 'Look at its column of time: are these the times of one discharge?';
+  return new ImpossibleInput('csv', `This log would last ${days} days. ${why}`);
+}
+
 function notALog(rows: (readonly string[])[]): ImpossibleInput {
   if (rows.length === 0 || rows.every((row) => row.every((cell) => cell.trim() === ''))) return new ImpossibleInput('csv', 'The file is empty.');
   const seen = rows[0]?.join(' ').slice(0, 60) ?? '';
   return new ImpossibleInput('csv', `No columns of time and voltage were found; the file begins with "${seen}". Expected a table with a time, a voltage and perhaps a current in each row.`);
-}
-
-/** Seconds as written, before any start or reset is taken off. */
-function rawSeconds(cell: string, column: LogColumn): number | null {
-  const plain = column.written === 'number' ? figureValue(cell) : null;
-  if (plain !== null) return plain * column.factor;
-  const text = cell.trim();
-  const form = isTimeText(text);
-  if (form === 'clock') {
-    const [clockText, days] = text.includes(' ') || text.includes('d') ? [text.split(/[ d]+/)[1] ?? '', parseInt(text, 10)] : [text, 0];
-    const [h, m, s = '0'] = clockText.split(':');
-    return days * dayS + Number(h) * 3600 + Number(m) * 60 + Number(s.replace(',', '.'));
-  }
-  if (form === 'date') {
-    const ms = Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(text) ? text.replace(' ', 'T') : `${text.replace(' ', 'T')}Z`);
-    return Number.isFinite(ms) ? ms / 1000 : null;
-  }
-  const figure = figureValue(text);
-  return figure === null ? null : figure * column.factor;
 }
 
 /** Turns the logger's clock into seconds that never go back. */

@@ -9,6 +9,7 @@ const facts = (capacityAh: number, resistanceOhm: number, change: Partial<DutyFa
   asNewCapacityAh: 2.4,
   asNewIs: 'rated',
   capacityAh: q(capacityAh),
+  capacityIsAtLeast: false,
   resistanceOhm: q(resistanceOhm),
   safety: [],
   ...change,
@@ -65,6 +66,26 @@ describe('guard bands', () => {
 
   test('where the better class is missed for certain, measuring again would not help', () => {
     expect(gradeDuty(facts(2.3, 0.118), rules).measureAgain).toBeNull();
+  });
+});
+
+describe('a capacity that is a lower bound', () => {
+  const atLeast = (capacityAh: number, resistanceOhm: number) => gradeDuty(facts(capacityAh, resistanceOhm, { capacityIsAtLeast: true }), rules);
+
+  test('never retires a cell: a log cut short at 0.25 Ah tells nothing yet, and what would', () => {
+    expect(atLeast(0.25, 0.03)).toMatchObject({ duty: null, isAtLeast: true, missing: [] });
+    expect(atLeast(0.25, 0.03).because).toContain('Discharge it down to the cut-off');
+    expect(gradeDuty(facts(0.25, 0.03, { capacityIsAtLeast: true, resistanceOhm: null }), rules).duty).toBeNull();
+  });
+
+  test('may show that it is at least of a duty, reckoned at the rate it would have with its capacity when new', () => {
+    expect(atLeast(1.8, 0.03)).toMatchObject({ duty: 'steady', isAtLeast: true });
+    expect(atLeast(2.2, 0.02)).toMatchObject({ duty: 'surge' });
+    expect(atLeast(1.8, 0.03).rateC?.value).toBeCloseTo(0.18 / 0.03 / 2.4, 9);
+  });
+
+  test('a resistance too high for any capacity still retires it', () => {
+    expect(atLeast(1.8, 0.9).duty).toBe('retire');
   });
 });
 

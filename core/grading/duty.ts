@@ -12,6 +12,8 @@ export interface DutyFacts {
   asNewCapacityAh: number;
   asNewIs: 'measured' | 'rated';
   capacityAh: Quantity | null;
+  /** Its discharge ended above the cut-off: it holds at least this. */
+  capacityIsAtLeast: boolean;
   /** Ten-second resistance. */
   resistanceOhm: Quantity | null;
   /** Safety findings in words; any of them retires the cell. */
@@ -32,8 +34,10 @@ export interface LimitCheck {
 export interface DutyVerdict {
   /** Null while a measurement is missing that decides. */
   duty: Duty | null;
+  /** The duty and the health are lower bounds. */
+  isAtLeast: boolean;
   health: Quantity | null;
-  /** Rate at the house's sag, 1/h. */
+  /** Rate at the house's sag, 1/h; where the capacity is a lower bound, as if it held its capacity when new. */
   rateC: Quantity | null;
   checks: LimitCheck[];
   missing: ('capacity' | 'resistance')[];
@@ -64,19 +68,25 @@ export function guarded({ value, u }: Quantity, limit: number, k: number): Met {
   return value + k * u < limit ? 'missed' : 'uncertain';
 }
 
+/** A lower bound meets a limit or leaves it open; it never misses one. */
+const guardedBelow = (bound: Quantity, limit: number, k: number): Met => (guarded(bound, limit, k) === 'met' ? 'met' : 'uncertain');
+
 /**
  * The duty a cell can do: the best class whose limits of health and rate are both met beyond the guard band. What cannot
- * be told from a limit counts as not met and asks for a better measurement. Safety findings override all numbers.
+ * be told from a limit counts as not met and asks for a better measurement. A capacity that is a lower bound may show
+ * that a cell is at least of a duty; it never retires one. Safety findings override all numbers.
  */
 export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   const { capacityAh, resistanceOhm, asNewCapacityAh } = facts;
   const health = capacityAh && { value: capacityAh.value / asNewCapacityAh, u: capacityAh.u / asNewCapacityAh };
-  const rateC = capacityAh && resistanceOhm && rateAtSag(chemistries[facts.chemistry].nominalV, rules.sagShare, resistanceOhm, capacityAh);
-  const checks = checksOf(health, rateC, rules);
+  const isAtLeast = capacityAh !== null && facts.capacityIsAtLeast;
+  const rateAt = (ah: Quantity): Quantity | null => resistanceOhm && rateAtSag(chemistries[facts.chemistry].nominalV, rules.sagShare, resistanceOhm, ah);
+  const rateC = capacityAh && rateAt(isAtLeast ? { value: Math.max(asNewCapacityAh, capacityAh.value), u: 0 } : capacityAh);
+  const checks = checksOf({ health, rateC, isAtLeast, mostRateC: isAtLeast ? rateAt(capacityAh) : null }, rules);
   const missing: DutyVerdict['missing'] = [];
   if (!capacityAh) missing.push('capacity');
   if (!resistanceOhm) missing.push('resistance');
-  const common = { health, rateC, checks, missing };
+  const common = { health, isAtLeast, rateC, checks, missing };
 
   const [finding] = facts.safety;
   if (finding !== undefined) return { ...common, duty: 'retire', measureAgain: null, because: `Safety finding: ${finding}` };
@@ -86,14 +96,24 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
 
   const metAll = (duty: Duty) => checks.filter((check) => check.duty === duty).every((check) => check.met === 'met');
   const reached = ladder.find(({ duty }) => metAll(duty))?.duty ?? 'retire';
+  if (isAtLeast && reached === 'retire' && !checks.some((check) => check.duty === 'trickle' && check.met === 'missed')) {
+    return { ...common, duty: null, measureAgain: null, because: `Its discharge ended above the cut-off: it holds at least ${percent(health?.value ?? 0)} of ${asNewText(facts)}. Discharge it down to the cut-off to tell its duty.` };
+  }
   return { ...common, duty: reached, measureAgain: unsettled(checks, reached, facts), because: becauseOf(checks, reached, facts) };
 }
 
-function checksOf(health: Quantity | null, rateC: Quantity | null, rules: HouseRules): LimitCheck[] {
+/** @param mostRateC the rate at a capacity that is a lower bound: no larger capacity gives more; null where it is none */
+function checksOf({ health, rateC, isAtLeast, mostRateC }: { health: Quantity | null; rateC: Quantity | null; isAtLeast: boolean; mostRateC: Quantity | null }, rules: HouseRules): LimitCheck[] {
+  const k = rules.guardBand;
+  const ofRate = (measured: Quantity, limit: number): Met => {
+    if (!mostRateC) return guarded(measured, limit, k);
+    return guarded(mostRateC, limit, k) === 'missed' ? 'missed' : guardedBelow(measured, limit, k);
+  };
   return ladder.flatMap((step) => {
-    const check = (what: LimitCheck['what'], measured: Quantity | null, rule: RuleKey): LimitCheck[] =>
-      measured ? [{ duty: step.duty, what, measured, limit: rules[rule], rule, met: guarded(measured, rules[rule], rules.guardBand) }] : [];
-    return [...check('health', health, step.health), ...check('rate', rateC, step.rate)];
+    const check = (what: LimitCheck['what'], measured: Quantity | null, rule: RuleKey, metOf: (measured: Quantity, limit: number) => Met): LimitCheck[] =>
+      measured ? [{ duty: step.duty, what, measured, limit: rules[rule], rule, met: metOf(measured, rules[rule]) }] : [];
+    const ofHealth = (measured: Quantity, limit: number): Met => (isAtLeast ? guardedBelow(measured, limit, k) : guarded(measured, limit, k));
+    return [...check('health', health, step.health, ofHealth), ...check('rate', rateC, step.rate, ofRate)];
   });
 }
 
@@ -115,7 +135,7 @@ function becauseOf(checks: readonly LimitCheck[], reached: Duty, facts: DutyFact
   const stop = checks.find((check) => check.duty === better && check.met !== 'met');
   if (!stop) return `Meets every limit of the demanding duty.`;
   const doubt = stop.met === 'uncertain' ? 'cannot be told from' : 'is below';
-  if (stop.what === 'health') return `Health of ${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
+  if (stop.what === 'health') return `Health of ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
   const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met') ? `Holds ${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its` : 'Its';
   return `${holds} rate of ${stop.measured.value.toFixed(2)} C at the sag limit ${doubt} the ${stop.limit} C of ${stop.duty}.`;
 }

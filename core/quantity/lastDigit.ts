@@ -3,6 +3,8 @@ export const valuesLookedAt = 2000;
 /** Values this near to a whole number of steps lie on them, as a share of the step. */
 const nearness = 0.15;
 const fewestSteps = 3;
+/** Figures in coarse steps come back to the same ones: no more than this share of them are different. */
+const mostDifferent = 0.7;
 
 /**
  * The last digit of logged figures: the smallest difference between them where all lie on steps that are coarser than
@@ -14,7 +16,7 @@ export function lastDigitOf(values: readonly number[], written: number): number 
   const sorted = [...new Set(values)].sort((a, b) => a - b);
   const gaps = sorted.slice(1).map((value, i) => value - (sorted[i] as number));
   const least = gaps.reduce((a, b) => Math.min(a, b), Infinity);
-  if (gaps.length < fewestSteps || !(least > 1.5 * written)) return written;
+  if (gaps.length < fewestSteps || sorted.length > mostDifferent * values.length || !(least > 1.5 * written)) return written;
   // The mean over all gaps is a better step than the smallest one, which is rounded.
   const steps = gaps.map((gap) => Math.round(gap / least));
   const step = gaps.reduce((sum, gap) => sum + gap, 0) / steps.reduce((sum, one) => sum + one, 0);

@@ -32,7 +32,7 @@ test('what varies from press to press leaves the tools out', () => {
 test('every method comes to a figure', () => {
   expect(judgeReading({ kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.001, currentStep: 0.01 }, noTools)?.resistance.value).toBeCloseTo(0.055, 9);
   expect(judgeReading({ kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, zeroTaken: null }, { ...noTools, wires: 4 })?.resistance).toEqual({ value: 0.0214, u: expect.closeTo(0.0001 / Math.sqrt(12), 9) });
-  const edge = { atS: 10, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, relaxation: null };
+  const edge = { atS: 10, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, currentRelativeU: 0.01, unsettled: [], relaxation: null };
   expect(judgeReading({ kind: 'pulse', edge }, noTools)?.budget.map((share) => share.input)).toEqual(['scatter of the log', 'current of the log']);
 });
 

@@ -62,8 +62,6 @@ export interface ResistanceResult {
 
 const assumedToleranceShare = 0.01;
 const usualCurrentStepA = 0.01;
-/** Current of a logged pulse, relative to itself: one per cent, rectangular. */
-const logCurrentU = 0.01 / Math.sqrt(3);
 
 /** Contributions that are the same at every press. */
 const lasting = ['load resistor', 'gain of the meter', 'accuracy', 'leads and clips', 'current of the log'];
@@ -101,7 +99,9 @@ function computed(facts: ResistanceFacts, tools: Tools): Omit<ResistanceResult, 
     case 'pulse': {
       const ohm = facts.edge?.resistanceOhm['10s'];
       if (ohm === undefined || !(ohm > 0)) throw new ImpossibleInput('at', 'This log shows no resistance at 10 s there.');
-      const resistance = propagate((x) => x['scatter of the log'] * x['current of the log'], { 'scatter of the log': { value: ohm, u: facts.edge?.standardUncertaintyOhm['10s'] ?? 0 }, 'current of the log': { value: 1, u: logCurrentU } });
+      const [u, currentU] = [facts.edge?.standardUncertaintyOhm['10s'] ?? 0, facts.edge?.currentRelativeU ?? 0];
+      const scatterU = Math.sqrt(Math.max(0, u ** 2 - (ohm * currentU) ** 2));
+      const resistance = propagate((x) => x['scatter of the log'] * x['current of the log'], { 'scatter of the log': { value: ohm, u: scatterU }, 'current of the log': { value: 1, u: currentU } });
       return { ...parts(resistance), loadPowerW: null, warnings: [] };
     }
   }

@@ -72,7 +72,7 @@ test('the guard band keeps a cell that is just too weak from the better duty, al
   const [relativeU, limit] = [0.02, rules.steadyHealth];
   const graded = Array.from({ length: 4000 }, () => {
     const capacity = chance.normal(2.4 * (limit - 1e-9), 2.4 * limit * relativeU);
-    const { duty } = gradeDuty({ chemistry: 'li-ion', asNewCapacityAh: 2.4, asNewIs: 'rated', capacityAh: { value: capacity, u: 2.4 * limit * relativeU }, resistanceOhm: { value: 0.03, u: 0.0003 }, safety: [] }, rules);
+    const { duty } = gradeDuty({ chemistry: 'li-ion', asNewCapacityAh: 2.4, asNewIs: 'rated', capacityAh: { value: capacity, u: 2.4 * limit * relativeU }, capacityIsAtLeast: false, resistanceOhm: { value: 0.03, u: 0.0003 }, safety: [] }, rules);
     return duty === 'steady' || duty === 'surge';
   });
   const wrong = graded.filter(Boolean).length / graded.length;

@@ -269,7 +269,7 @@ function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number
 function atHorizon(seen: readonly { x: number; y: number; weight: number }[], horizonS: number, stepS: number): { value: number; u: number; samples: number } | null {
   const found = seen.findIndex((point) => point.x >= horizonS);
   const isBeyond = found < 0;
-  const at = isBeyond ? seen.length - 1 : found;
+  const at = isBeyond ? seen.length - 1 : found === 0 && (seen[0]?.x ?? Infinity) <= horizonS * (1 + 1e-9) ? 1 : found;
   const [a, b] = [seen[at - 1], seen[at]];
   if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - b.x > stepS * (1 + 1e-6))) return null;
   const slope = (b.y - a.y) / (b.x - a.x);

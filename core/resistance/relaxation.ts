@@ -52,6 +52,8 @@ const coarsestS = 0.25;
 const neighboursU = 0.12;
 /** Time constants that any answer is made of, a decade. */
 const perDecade = 3;
+/** No log is cleaner than this share of the answer. */
+const leastNoise = 1e-4;
 /** What is thought of each of them and of the charge's own cost per second before the log is looked at, as shares of the whole answer: mean and deviation. */
 const priorPart = { mean: 0.05, deviation: 0.09 };
 const priorDroop = { mean: 0.002, deviation: 0.003 };
@@ -80,7 +82,7 @@ export function fitRelaxation(seen: SeenStep): Relaxation | null {
   const stages: RelaxationStage[] = [];
   stageEndsS.forEach((toS, i) => {
     const fromS = i === 0 ? 0 : (stageEndsS[i - 1] as number);
-    if (toS > last.x + stepS || toS - fromS < 4 * stepS) return;
+    if (toS > last.x + 2 * stepS || toS - fromS < 4 * stepS) return;
     const resistanceOhm = told(fit.taus.reduce((weights, tau, j) => ((weights[j + 1] = Math.exp(-fromS / tau) - Math.exp(-toS / tau)), weights), zeros(fit.mean.length)));
     if (resistanceOhm) stages.push({ fromS, toS, resistanceOhm });
   });
@@ -123,7 +125,7 @@ interface Prior {
 
 /** Linear least squares with a normal prior on every parameter; residuals larger than the samples allow widen the doubt. */
 function solveWithPriors(points: readonly CurvePoint[], rowOf: (x: number) => number[], priors: readonly Prior[], sampleU: number) {
-  const noise = Math.max(sampleU, 1e-9);
+  const noise = Math.max(sampleU, leastNoise * Math.abs(points.at(-1)?.y ?? 1));
   // Scaled by the priors, so that all parameters are of one size.
   const matrix = priors.map((_, i) => priors.map((__, j) => (i === j ? 1 : 0)));
   const right = zeros(priors.length);
@@ -200,16 +202,10 @@ function fitBranches({ points, stepS, sampleU, relativeU }: SeenStep): Relaxatio
     const resistanceOhm = { value: ohm.value, u: Math.hypot(ohm.u, ohm.value * Math.hypot(relativeU, whenU, neighboursU)) };
     const timeConstantS = { value: tauS, u: tauS * Math.hypot(logTau.u, neighboursU) };
     const isSure = ({ value, u }: Quantity): boolean => value > 0 && u <= leastSure * value;
-    if (!isSure(resistanceOhm) || !isSure(timeConstantS) || tauS < 2 * stepS || tauS > last.x / 2) return [];
+    if (!isSure(resistanceOhm) || !isSure(timeConstantS) || tauS < 2 * stepS || tauS > last.x / 3) return [];
     branches.push({ resistanceOhm, timeConstantS });
   }
   branches.sort((a, b) => a.timeConstantS.value - b.timeConstantS.value);
   const [quick, slow] = branches;
   return quick && slow && slow.timeConstantS.value < leastApart * quick.timeConstantS.value ? [] : branches;
-}
-
-/** What the told stages and what comes at once add up to by then, Ω; null where one of them is not told. */
-export function relaxedOhm({ ohmicOhm, stages }: Relaxation, afterS: number): number | null {
-  const until = stages.filter(({ toS }) => toS <= afterS);
-  return ohmicOhm && until.at(-1)?.toS === afterS ? until.reduce((sum, { resistanceOhm }) => sum + resistanceOhm.value, ohmicOhm.value) : null;
 }

@@ -73,17 +73,18 @@ const longestMatchMs = 20_000;
 const graceMs = 5_000;
 
 /** Integrates a CSV discharge log; nothing is stored. */
-export async function computeDischarge({ load, cutoffV, seriesCells }: z.infer<typeof dischargeQuery>, { body, signal }: Pick<Request, 'body' | 'signal'>): Promise<z.infer<typeof dischargeResponse>> {
+export async function computeDischarge({ load, cutoffV, seriesCells, voltageResolutionV, ...tools }: z.infer<typeof dischargeQuery>, { body, signal }: Pick<Request, 'body' | 'signal'>): Promise<z.infer<typeof dischargeResponse>> {
   const folder = await temporaryFolder();
   const file = join(folder, 'log');
   const reading = await spoolBody(body, file)
-    .then(() => inBackground('readLog', { file, load: loadOf(load), seriesCells, ...(cutoffV === undefined ? {} : { cutoffV }) }, { crew: 'asked', signal, limitMs: longestReadMs }))
+    .then(() => inBackground('readLog', { file, load: loadOf(load), tools, voltageDigitV: voltageResolutionV, seriesCells, ...(cutoffV === undefined ? {} : { cutoffV }) }, { crew: 'asked', signal, limitMs: longestReadMs }))
     .finally(() => rm(folder, { recursive: true, force: true }));
-  const { capacityAh, edges, warnings, ...result } = reading.result;
+  const { capacityAh, budget, edges, warnings, ...result } = reading.result;
   return {
     ...result,
     capacityAh: capacityAh.value,
     standardUncertaintyAh: capacityAh.u,
+    budget: budget.map(({ input, u }) => ({ input, uAh: u })),
     columns: Object.fromEntries(reading.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }])),
     steps: edges,
     warnings: [...reading.notices, ...warnings],

@@ -9,6 +9,17 @@ const figure = z.number().min(-most).max(most);
 const positive = z.number().min(1 / most).max(most);
 const warnings = z.array(z.object({ code: z.string(), message: z.string() }));
 
+/** What is known of the tools: limits as a maker states them. */
+const toolFields = (number: z.ZodType<number, unknown>, share: z.ZodType<number, unknown>) => ({
+  loadTolerance: share.optional().describe('Limit of the resistor or of the set current, a share; 0.01 is assumed, and said so, where it is missing.'),
+  voltageAccuracyShare: share.optional().describe('Limit of the voltmeter, a share of the reading.'),
+  voltageAccuracyV: number.optional().describe('Limit of the voltmeter, its fixed part.'),
+  currentAccuracyShare: share.optional().describe('Limit of the ammeter, a share of the reading.'),
+  currentAccuracyA: number.optional().describe('Limit of the ammeter, its fixed part.'),
+});
+
+const bodyTools = toolFields(figure.min(0), z.number().min(0).max(1));
+
 const loadStepRequest = z
   .object({
     method: z.literal('load-step'),
@@ -21,6 +32,7 @@ const loadStepRequest = z
     voltageResolutionV: positive.optional().describe('Last digit of the voltmeter; 1 mV is assumed, and said so, where it is missing.'),
     currentResolutionA: positive.optional().describe('Last digit of the ammeter; 10 mA is assumed, and said so, where it is missing.'),
     loadPowerRatingW: positive.optional(),
+    ...bodyTools,
   })
   .refine((step) => (step.currentA === undefined) !== (step.loadResistanceOhm === undefined), { message: 'Give either currentA or loadResistanceOhm.', path: ['currentA'] });
 
@@ -33,6 +45,7 @@ const twoCurrentRequest = z.object({
   seriesCells: z.int().min(1).max(1000).default(1),
   voltageResolutionV: positive.optional(),
   currentResolutionA: positive.optional(),
+  ...bodyTools,
 });
 
 export const resistanceRequest = z.discriminatedUnion('method', [loadStepRequest, twoCurrentRequest]);
@@ -58,11 +71,18 @@ export const dischargeQuery = z.object({
   load: loadParameter,
   cutoffV: numberParameter.min(1 / most).max(most).optional(),
   seriesCells: numberParameter.int().min(1).max(1000).default(1),
+  ...toolFields(numberParameter.min(0).max(most), numberParameter.min(0).max(1)),
+  voltageResolutionV: numberParameter.min(1 / most).max(most).optional().describe('Last digit of the logged voltage; taken from its digits where it is missing.'),
 });
 
 const quantity = z.object({ value: z.number(), u: z.number() });
 const atHorizons = z.partialRecord(z.enum(['0.1s', '1s', '10s', '30s']), z.number());
-const relaxation = z.object({ ohmicOhm: quantity, branches: z.array(z.object({ resistanceOhm: quantity, timeConstantS: quantity })), residualOhm: z.number() });
+const relaxation = z.object({
+  ohmicOhm: quantity.nullable().describe('What answers at once; null where the log is too coarse to tell.'),
+  stages: z.array(z.object({ fromS: z.number(), toS: z.number(), resistanceOhm: quantity })),
+  branches: z.array(z.object({ resistanceOhm: quantity, timeConstantS: quantity })),
+  residualOhm: z.number(),
+});
 
 export const dischargeResponse = z.object({
   samples: z.number(),
@@ -72,11 +92,14 @@ export const dischargeResponse = z.object({
   meanVoltageV: z.number(),
   meanCurrentA: z.number(),
   endVoltageV: z.number(),
-  reachedCutoff: z.boolean().nullable(),
+  reachedCutoff: z.boolean().nullable().describe('False: the capacity is a lower bound.'),
   standardUncertaintyAh: z.number(),
+  budget: z.array(z.object({ input: z.string(), uAh: z.number() })),
+  fromS: z.number().describe('When the load came on; what came before is not counted.'),
+  toS: z.number().describe('Up to when it was counted.'),
   columns: z.record(z.string(), z.object({ index: z.number(), heading: z.string(), unit: z.string(), assumed: z.boolean() })),
   gaps: z.array(z.object({ fromS: z.number(), toS: z.number() })),
-  steps: z.array(z.object({ atS: z.number(), deltaCurrentA: z.number(), fromV: z.number(), resistanceOhm: atHorizons, standardUncertaintyOhm: atHorizons, relaxation: relaxation.nullable() })),
+  steps: z.array(z.object({ atS: z.number(), deltaCurrentA: z.number(), fromV: z.number(), resistanceOhm: atHorizons, standardUncertaintyOhm: atHorizons, currentRelativeU: z.number(), unsettled: z.array(z.string()), relaxation: relaxation.nullable() })),
   warnings,
 });
 
@@ -122,6 +145,8 @@ export const healthResponse = z.object({ status: z.enum(['ok', 'degraded']), dat
 export const runQuery = z.object({
   cell: z.string({ error: 'Give cell=CODE.' }).min(1),
   load: loadParameter,
+  loadTolerance: z.coerce.number({ error: 'Expected a share, such as 0.01.' }).min(0).max(1).optional().describe('Limit of the resistor or of the set current, a share.'),
+  logger: z.string().max(40).optional().describe('Code of the instrument that logged it.'),
   endedAt: z.iso.datetime({ offset: true }).optional(),
   fileName: z.string().max(200).default('log.csv'),
 });

@@ -5,8 +5,8 @@ import { modelName, mostPlentiful } from '@/stations/models';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import type { PackNeed } from './need';
 
-/** Graded cells that no build holds yet and that are safe to use. */
-export const free = (cells: readonly JudgedCell[]): JudgedCell[] => cells.filter((cell) => cell.waits === 'shelf' && cell.duty.duty !== 'retire' && cell.capacity !== null && cell.resistance !== null);
+/** Graded cells that no build holds yet and that are safe to use; not those of which only a least capacity is known. */
+export const free = (cells: readonly JudgedCell[]): JudgedCell[] => cells.filter((cell) => cell.waits === 'shelf' && cell.duty.duty !== 'retire' && cell.capacity !== null && !cell.capacityIsAtLeast && cell.resistance !== null);
 
 /** Models with free cells, the most plentiful first. */
 export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] => mostPlentiful(cells.map(modelName));

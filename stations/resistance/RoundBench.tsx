@@ -2,6 +2,7 @@
 
 import { display, formatFigure } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
+import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { useWaiting } from '@/ui/entryQueue';
@@ -197,16 +198,7 @@ function LastFigure({ figure }: { figure: RoundFigure }) {
           {warning.message}
         </p>
       ))}
-      {figure.budget.length > 0 && (
-        <details className="soft">
-          <summary>Where the ± comes from</summary>
-          {figure.budget.map((share) => (
-            <div key={share.input} className="num">
-              {share.input} {formatFigure(share.u, display.resistance, 2)}
-            </div>
-          ))}
-        </details>
-      )}
+      <Budget budget={figure.budget} as={display.resistance} decimals={2} />
     </section>
   );
 }

@@ -12,8 +12,8 @@ interface Curve {
   points: CurvePoint[];
 }
 
-/** Voltage over time with the cut-off and gaps; other runs of the cell dashed behind; as a table for those who prefer it. */
-export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves: Curve[]; shown: number; cutoffV: number; endS: number; gaps: { fromS: number; toS: number }[] }) {
+/** Voltage over time with the cut-off, gaps, and from when to when it was counted; other runs of the cell dashed behind; as a table for those who prefer it. */
+export function DischargeChart({ curves, shown, cutoffV, fromS, toS, gaps }: { curves: Curve[]; shown: number; cutoffV: number; fromS: number; toS: number; gaps: { fromS: number; toS: number }[] }) {
   const [asTable, setAsTable] = useState(false);
   const points = curves.find((curve) => curve.id === shown)?.points ?? [];
   const all = curves.flatMap((curve) => curve.points);
@@ -37,7 +37,8 @@ export function DischargeChart({ curves, shown, cutoffV, endS, gaps }: { curves:
               <ReferenceArea key={gap.fromS} x1={gap.fromS} x2={gap.toS} fill="var(--ember-wash)" fillOpacity={1} />
             ))}
             <ReferenceLine y={cutoffV} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: `cut-off ${cutoffV} V`, position: 'insideBottomLeft', className: 'axis' }} ifOverflow="extendDomain" />
-            <ReferenceLine x={endS} stroke="var(--ember)" strokeDasharray="5 4" />
+            {fromS > 0 && <ReferenceLine x={fromS} stroke="var(--ember)" strokeDasharray="5 4" />}
+            <ReferenceLine x={toS} stroke="var(--ember)" strokeDasharray="5 4" />
             <Tooltip
               isAnimationActive={false}
               content={({ payload, label }) =>

@@ -11,7 +11,7 @@ import ProgressBar from 'react-bootstrap/ProgressBar';
 import { type Sending, sendLog } from './sendLog';
 
 /** A log to keep with a cell: the file is looked at here, then sent, read and stored while it arrives. */
-export function ImportForm({ waiting }: { waiting: string[] }) {
+export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: { code: string; name: string }[] }) {
   const fileId = useId();
   const [load, setLoad] = useState('current');
   const [preview, setPreview] = useState<LogPreview | null>(null);
@@ -44,10 +44,13 @@ export function ImportForm({ waiting }: { waiting: string[] }) {
     if (!(file instanceof File) || file.name === '') return setRefused('Choose the file of the log.');
     if (file.size > largestLogBytes) return setRefused(tooLargeText(file.size));
     if (cell === '') return setRefused('Say which cell was discharged.');
+    const tolerance = text('tolerance') === '' ? null : Number(text('tolerance').replace(',', '.')) / 100;
     if (load !== 'column' && !(figure > 0)) return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
+    if (tolerance !== null && !(tolerance >= 0 && tolerance < 1)) return setRefused(`"${text('tolerance')}" is no tolerance: give it in per cent, such as 1.`);
     setRefused(null);
     setShare(0);
-    const run = sendLog(file, { cell, load: load === 'column' ? load : `${load}:${figure}`, fileName: file.name, endedAt: new Date(file.lastModified).toISOString() }, setShare);
+    const told = { ...(tolerance !== null && { loadTolerance: String(tolerance) }), ...(text('logger') !== '' && { logger: text('logger') }) };
+    const run = sendLog(file, { cell, load: load === 'column' ? load : `${load}:${figure}`, ...told, fileName: file.name, endedAt: new Date(file.lastModified).toISOString() }, setShare);
     setSending(run);
     const answer = await run.answer;
     setSending(null);
@@ -73,7 +76,9 @@ export function ImportForm({ waiting }: { waiting: string[] }) {
             <option value="column">As the log&rsquo;s own column says</option>
           </Form.Select>
         </div>
-        {load !== 'column' && <Field key={load} name="figure" label={load === 'resistor' ? 'Resistor, Ω' : 'Current, A'} figures wide />}
+        {load !== 'column' && <Field key={load} name="figure" label={load === 'resistor' ? 'Resistor, Ω' : 'Current, A'} figures />}
+        {load !== 'column' && <Field key={`${load}-tolerance`} name="tolerance" label={load === 'resistor' ? 'Its tolerance, ± %' : 'Good to, ± %'} hint="1 is assumed where nothing is known" figures />}
+        <Field name="logger" label="Logged by" hint="Its accuracy enters the ±" choices={[['', 'not known'], ...loggers.map(({ code, name }) => [code, `${code} · ${name}`] as const)]} wide />
       </div>
       {preview && <Preview preview={preview} />}
       {sending && (

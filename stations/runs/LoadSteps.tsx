@@ -39,7 +39,7 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
                   <td className="num">{formatFigure(edge.deltaCurrentA, display.current)}</td>
                   {horizons.map((horizon) => (
                     <td key={horizon} className="num">
-                      {edge.resistanceOhm[horizon] === undefined ? '–' : milliohms({ value: edge.resistanceOhm[horizon], u: edge.standardUncertaintyOhm[horizon] ?? 0 })}
+                      {edge.resistanceOhm[horizon] === undefined ? (edge.unsettled.includes(horizon) ? 'not settled' : '–') : milliohms({ value: edge.resistanceOhm[horizon], u: edge.standardUncertaintyOhm[horizon] ?? 0 })}
                     </td>
                   ))}
                   <td className="text-nowrap">{edge.relaxation ? <Fitted relaxation={edge.relaxation} /> : 'too coarse'}</td>
@@ -48,7 +48,7 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
               ))}
             </tbody>
           </table>
-          <p className="soft mb-0 mt-2">The drift before each step is taken off. The slowest fitted branch also holds what the discharge itself costs during the pulse.</p>
+          <p className="soft mb-0 mt-2">The drift before each step is taken off. The figures hold what the step’s own charge costs in that time; the parts at once and in stages do not.</p>
           {edges.length > listed && <p className="soft mb-0">and {edges.length - listed} more</p>}
         </div>
       )}
@@ -56,13 +56,18 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
   );
 }
 
-/** The ohmic part, then each branch with its time constant. */
-const Fitted = ({ relaxation: { ohmicOhm, branches } }: { relaxation: Relaxation }) => (
+/** What comes at once and in stages, then branches with their time constants where the log tells them. */
+const Fitted = ({ relaxation: { ohmicOhm, stages, branches } }: { relaxation: Relaxation }) => (
   <span className="num" style={{ fontSize: '0.85rem' }}>
-    {milliohms(ohmicOhm)} at once
+    {ohmicOhm ? `${milliohms(ohmicOhm)} at once` : 'too coarse for what comes at once'}
+    {stages.map((stage) => (
+      <span key={stage.toS}>
+        <br />+ {milliohms(stage.resistanceOhm)} from {stage.fromS} to {stage.toS} s
+      </span>
+    ))}
     {branches.map((branch) => (
       <span key={branch.timeConstantS.value}>
-        <br />+ {milliohms(branch.resistanceOhm)} in {formatQuantity(branch.timeConstantS, seconds)}
+        <br />a branch of {milliohms(branch.resistanceOhm)}, {formatQuantity(branch.timeConstantS, seconds)}
       </span>
     ))}
   </span>

@@ -1,9 +1,10 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
-import { curveOf, runById, runsOfCell } from '@/records/runs';
+import { curveOf, type Run, runById, runsOfCell } from '@/records/runs';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/workshop/shelf';
+import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';
@@ -16,8 +17,11 @@ import { judgeRun } from '@/workshop/judgeRun';
 import { LoadSteps } from './LoadSteps';
 import { pulsesFiled } from '@/records/readings';
 
-const loadText = (load: { kind: string; resistanceOhm?: number; currentA?: number }): string =>
-  load.kind === 'resistor' ? `resistor ${load.resistanceOhm} Ω` : load.kind === 'current' ? `constant ${load.currentA?.toFixed(3)} A` : 'current as logged';
+function loadText({ load, loadTolerance }: Run): string {
+  const within = loadTolerance === null ? '' : ` ± ${Number((loadTolerance * 100).toPrecision(3))} %`;
+  if (load.kind === 'column') return 'current as logged';
+  return load.kind === 'resistor' ? `resistor ${load.resistanceOhm} Ω${within}` : `constant ${load.currentA.toFixed(3)} A${within}`;
+}
 
 /** One discharge: capacity large, the curve with its cut-off, everything that was noticed. */
 export async function RunPage({ id }: { id: number }) {
@@ -31,6 +35,7 @@ export async function RunPage({ id }: { id: number }) {
   const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfCell(db, run.cellId)]);
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
   const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })));
+  const logger = workshop.instruments.byId(run.loggerId);
   const health = cell ? result.capacityAh.value / cell.ratedCapacityAh : null;
   const notices = [...run.notices, ...result.warnings];
 
@@ -41,24 +46,29 @@ export async function RunPage({ id }: { id: number }) {
           <Link href="/runs">Run {run.id}</Link> · <Link href={`/cells/${run.code}`} className="num">{run.code}</Link>
         </h1>
         <span className="soft">
-          {run.fileName} · {loadText(run.load)} · ended {format(run.endedAt, 'd MMM yyyy HH:mm')}
+          {run.fileName} · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended {format(run.endedAt, 'd MMM yyyy HH:mm')}
         </span>
         {run.voidReason !== null && <span className="tag hot">void: {run.voidReason}</span>}
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Curve">
-          <DischargeChart curves={curves} shown={id} cutoffV={cutoffV} endS={result.durationS} gaps={result.gaps} />
+          <DischargeChart curves={curves} shown={id} cutoffV={cutoffV} fromS={result.fromS} toS={result.toS} gaps={result.gaps} />
         </section>
         <section className="sheet lead-ember" aria-label="Capacity">
           <div className="soft">{result.reachedCutoff ? `Capacity down to ${cutoffV} V` : 'Capacity, at least'}</div>
           <Figure quantity={result.capacityAh} as={display.capacity} mid />
-          {health !== null && <p className="mb-2">{Math.round(health * 100)} % of the rated {formatFigure(cell?.ratedCapacityAh ?? 0, display.capacity, 2)}</p>}
+          {health !== null && (
+            <p className="mb-2">
+              {result.reachedCutoff === false && 'at least '}
+              {Math.round(health * 100)} % of the rated {formatFigure(cell?.ratedCapacityAh ?? 0, display.capacity, 2)}
+            </p>
+          )}
           <table className="table num" style={{ fontSize: '0.92rem' }}>
             <tbody>
               {(
                 [
                   ['energy', formatFigure(result.energyWh, display.energy)],
-                  ['time', formatDuration(result.durationS)],
+                  ['time under load', formatDuration(result.durationS)],
                   ['mean', `${formatFigure(result.meanVoltageV, display.voltage)}, ${formatFigure(result.meanCurrentA, display.current)}`],
                   ['rate', `${(result.meanCurrentA / (cell?.ratedCapacityAh ?? NaN)).toFixed(2)} C`],
                   ['samples', result.samples.toLocaleString('en')],
@@ -71,6 +81,7 @@ export async function RunPage({ id }: { id: number }) {
               ))}
             </tbody>
           </table>
+          <Budget budget={result.budget} as={display.capacity} decimals={4} />
         </section>
       </div>
       {notices.length > 0 && (
@@ -89,7 +100,7 @@ export async function RunPage({ id }: { id: number }) {
           <h2>Runs of this cell</h2>
           {compared.map((other) => (
             <div key={other.id}>
-              <Link href={`/runs/${other.id}`}>Run {other.id}</Link> <span className="soft">{loadText(other.load)}, {format(other.endedAt, 'd MMM yyyy')}</span>
+              <Link href={`/runs/${other.id}`}>Run {other.id}</Link> <span className="soft">{loadText(other)}, {format(other.endedAt, 'd MMM yyyy')}</span>
             </div>
           ))}
         </section>

@@ -1,6 +1,7 @@
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
+import { listInstruments } from '@/records/instruments';
 import { countRuns, listRuns } from '@/records/runs';
 import { judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
@@ -16,7 +17,7 @@ const mostSuggested = 200;
 /** Discharges that were imported, newest first, and the door for the next. */
 export async function RunsPage({ page }: { page: number }) {
   const db = database();
-  const [{ cells }, runs, total] = await Promise.all([judgedWorkshop(), listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize), countRuns(db)]);
+  const [{ cells }, runs, total, instruments] = await Promise.all([judgedWorkshop(), listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize), countRuns(db), listInstruments(db)]);
   const waiting = cells.filter((cell) => cell.waits === 'runs');
   return (
     <>
@@ -69,7 +70,7 @@ export async function RunsPage({ page }: { page: number }) {
         <div className="stack">
           <section className="sheet lead-ink">
             <h2>Import a discharge</h2>
-            <ImportForm waiting={waiting.slice(0, mostSuggested).map((cell) => cell.code)} />
+            <ImportForm waiting={waiting.slice(0, mostSuggested).map((cell) => cell.code)} loggers={instruments.filter((one) => one.archivedAt === null && one.ranges.voltage).map(({ code, name }) => ({ code, name }))} />
           </section>
           <p className="soft mb-0">A resistor has no shut-off: someone must be there when the cell reaches its floor. Never leave a discharge unattended.</p>
         </div>

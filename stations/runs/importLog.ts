@@ -2,9 +2,11 @@ import 'server-only';
 import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import type { Warning } from '@/core/warning';
+import { logToolsOf } from '@/core/capacity/logTools';
 import { cellByCode } from '@/records/cells';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
 import { rulesInForce } from '@/records/houseRules';
+import { instrumentByCode } from '@/records/instruments';
 import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
 import { spoolBody } from '@/stations/api/logBody';
 import { Refusal } from '@/stations/api/respond';
@@ -18,6 +20,10 @@ export interface LogImport {
   code: string;
   fileName: string;
   load: DischargeLoad;
+  /** Limit of the resistor or the set current, a share; null where nobody said. */
+  loadTolerance?: number | null;
+  /** Code of the instrument that logged it; null where nobody said. */
+  logger?: string | null;
   endedAt: Date;
 }
 
@@ -36,10 +42,12 @@ export interface ImportedLog {
  * @param signal ends it when the sender has left; nothing is stored then
  * @throws Refusal for an unknown cell, a known file, too large a file; ImpossibleInput for what is no log
  */
-export async function importLog({ code, fileName, load, endedAt }: LogImport, body: ReadableStream<Uint8Array> | null, signal?: AbortSignal): Promise<ImportedLog> {
+export async function importLog({ code, fileName, load, loadTolerance = null, logger = null, endedAt }: LogImport, body: ReadableStream<Uint8Array> | null, signal?: AbortSignal): Promise<ImportedLog> {
   const db = database();
   const cell = await cellByCode(db, code);
   if (!cell) throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [{ path: 'cell', message: `There is no cell ${code}.` }]);
+  const loggedBy = logger === null ? null : await instrumentByCode(db, logger);
+  if (logger !== null && !loggedBy) throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [{ path: 'logger', message: `There is no instrument ${logger} in use.` }]);
   const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
   const runId = await reserveRunId(db);
   const folder = await temporaryFolder();
@@ -47,13 +55,13 @@ export async function importLog({ code, fileName, load, endedAt }: LogImport, bo
   const [file, rows] = [join(folder, 'log'), join(folder, 'samples')];
   try {
     const contentSha256 = await spoolBody(body, file);
-    const read = await inBackground('readLog', { file, load, cutoffV, rows: { file: rows, runId } }, signal === undefined ? {} : { signal });
+    const read = await inBackground('readLog', { file, load, tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null), cutoffV, rows: { file: rows, runId } }, signal === undefined ? {} : { signal });
     if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
     const known = await runWithContent(db, contentSha256);
     if (known) throw alreadyHere(known);
     isStoring = true;
     await inTransaction(async (connection) => {
-      await addRun(connection, runId, { ...read, contentSha256, cellId: cell.id, fileName, load, endedAt, samples: read.result.samples });
+      await addRun(connection, runId, { ...read, contentSha256, cellId: cell.id, fileName, load, loadTolerance, loggerId: loggedBy?.id ?? null, endedAt, samples: read.result.samples });
       await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
       await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
       signal?.throwIfAborted();

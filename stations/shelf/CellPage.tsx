@@ -99,7 +99,7 @@ function Verdict({ cell }: { cell: JudgedCell }) {
     <section className="sheet lead-ember" aria-label="Verdict">
       <span className="code">{cell.code}</span>
       <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
-        {intake.class !== null && intake.class !== 'usable' ? <IntakeClassMark of={intake.class} named /> : <DutyMark duty={duty.duty} named />}
+        {intake.class !== null && intake.class !== 'usable' ? <IntakeClassMark of={intake.class} named /> : <DutyMark duty={duty.duty} atLeast={duty.isAtLeast} named />}
       </p>
       {intake.class === 'usable' && <p>{duty.because}</p>}
       {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {cell.leftOut}</p>}
@@ -156,7 +156,7 @@ function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistan
       </div>
       <p className="mb-0 mt-2">
         {formatQuantity(resistance, display.resistance)} after 10 s: at {amps} A it sags {formatQuantity(sagV(amps, resistance), display.milliVolt)} and turns {formatQuantity(heatW(amps, resistance), { unit: 'W', factor: 1, decimals: 2 })} into heat. It sags by {Math.round(sagShare * 100)} % ({formatFigure(sag, display.milliVolt)}) at {formatQuantity(highestCurrentA(sag, resistance), display.current)}.
-        {cell.capacity && ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), { unit: 'mΩ·Ah', factor: 1000, decimals: 1 })}.`}
+        {cell.capacity && !cell.capacityIsAtLeast && ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), { unit: 'mΩ·Ah', factor: 1000, decimals: 1 })}.`}
         {cell.asNewOhm !== null && ` New it had ${formatFigure(cell.asNewOhm, display.resistance)}: now ${(resistance.value / cell.asNewOhm).toFixed(2)} times that.`}
       </p>
     </section>

@@ -2,6 +2,7 @@ import { display, formatQuantity } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { DutyMark } from '@/ui/DutyMark';
 import Link from 'next/link';
+import { capacityText } from './capacityText';
 import { whyOf } from './ShelfTable';
 
 /** One cell beside the map: its duty, why, and its two figures. */
@@ -15,11 +16,11 @@ export function CellSlip({ cell }: { cell: JudgedCell }) {
       </div>
       <p className="mb-1">
         <b>
-          <DutyMark duty={cell.duty.duty} named />
+          <DutyMark duty={cell.duty.duty} atLeast={cell.duty.isAtLeast} named />
         </b>
       </p>
       <p className="soft mb-2">{whyOf(cell)}</p>
-      <div className="num">{cell.capacity ? formatQuantity(cell.capacity, display.capacity) : 'no capacity yet'}</div>
+      <div className="num">{capacityText(cell) ?? 'no capacity yet'}</div>
       <div className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : 'no resistance yet'}</div>
       {cell.duty.rateC && <div className="num">{formatQuantity(cell.duty.rateC, display.cRate)} at the sag limit</div>}
     </section>

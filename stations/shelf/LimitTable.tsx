@@ -26,7 +26,10 @@ export function LimitTable({ cell }: { cell: JudgedCell }) {
               <td>
                 {dutyNames[check.duty]}, {check.what}
               </td>
-              <td className="num">{formatQuantity(check.measured, as)}</td>
+              <td className="num">
+                {cell.capacityIsAtLeast && (check.what === 'health' ? 'at least ' : 'if as new ')}
+                {formatQuantity(check.measured, as)}
+              </td>
               <td className="num">
                 <Link href={`/rules#${check.rule}`} prefetch={false}>
                   {formatFigure(check.limit, as)}

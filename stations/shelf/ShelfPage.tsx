@@ -142,7 +142,8 @@ function countByDuty(cells: readonly JudgedCell[]): Map<Duty | null, number> {
 
 const again = (cells: JudgedCell[]) => cells.filter((cell) => cell.duty.measureAgain !== null && cell.waits === 'shelf');
 
-const graded = (cell: JudgedCell): boolean => cell.capacity !== null && cell.resistance !== null;
+/** What has a place on the map; a least capacity has none. */
+const graded = (cell: JudgedCell): boolean => cell.capacity !== null && !cell.capacityIsAtLeast && cell.resistance !== null;
 
 function modelsOf(cells: JudgedCell[]) {
   const models = new Map<string, { name: string; rated: number; nominalV: number; cells: JudgedCell[] }>();

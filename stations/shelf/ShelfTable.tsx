@@ -1,6 +1,7 @@
 import { duties } from '@/core/grading/duty';
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
+import { capacityText } from './capacityText';
 import { DutyMark } from '@/ui/DutyMark';
 import Link from 'next/link';
 
@@ -58,10 +59,10 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
                 </Link>
               </td>
               <td className="text-nowrap">
-                <DutyMark duty={cell.intake.class === 'out' ? 'retire' : cell.duty.duty} named />
+                <DutyMark duty={cell.intake.class === 'out' ? 'retire' : cell.duty.duty} atLeast={cell.duty.isAtLeast} named />
               </td>
-              <td className="num">{cell.capacity ? formatQuantity(cell.capacity, display.capacity) : '–'}</td>
-              <td className="num">{cell.duty.health ? formatQuantity(cell.duty.health, display.share) : '–'}</td>
+              <td className="num">{capacityText(cell) ?? '–'}</td>
+              <td className="num">{cell.duty.health ? `${cell.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(cell.duty.health, display.share)}` : '–'}</td>
               <td className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : '–'}</td>
               <td className="num">{cell.duty.rateC ? formatQuantity(cell.duty.rateC, display.cRate) : '–'}</td>
               <td className="soft">{whyOf(cell)}</td>

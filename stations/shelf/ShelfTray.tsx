@@ -16,7 +16,7 @@ export function ShelfTray({ cells }: { cells: JudgedCell[] }) {
               <span>
                 <b className="num">{cell.code}</b> <DutyMark duty={cell.intake.class === 'out' ? 'retire' : cell.duty.duty} />
               </span>
-              <span className="num soft">{cell.capacity ? formatFigure(cell.capacity.value, display.capacity, 2) : '– Ah'}</span>
+              <span className="num soft">{cell.capacity ? `${cell.capacityIsAtLeast ? '≥ ' : ''}${formatFigure(cell.capacity.value, display.capacity, 2)}` : '– Ah'}</span>
               <span className="num soft">{cell.resistance ? formatFigure(cell.resistance.value, display.resistance) : '– mΩ'}</span>
             </Link>
           </li>

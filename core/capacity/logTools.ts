@@ -1,0 +1,21 @@
+import type { InstrumentRange } from '../instruments/instrument';
+
+/** What is known of the tools of a log, each a limit as a maker states it: ± share of the reading ± a fixed part. */
+export interface LogTools {
+  /** Of the resistor or of the set current, a share. */
+  loadTolerance?: number | undefined;
+  voltageAccuracyShare?: number | undefined;
+  voltageAccuracyV?: number | undefined;
+  currentAccuracyShare?: number | undefined;
+  currentAccuracyA?: number | undefined;
+}
+
+/** The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure. */
+export function logToolsOf(loadTolerance: number | null, ranges: { voltage?: InstrumentRange; current?: InstrumentRange } | null): LogTools {
+  const { voltage, current } = ranges ?? {};
+  return {
+    ...(loadTolerance === null ? {} : { loadTolerance }),
+    ...(voltage && { voltageAccuracyShare: voltage.accuracyShare, voltageAccuracyV: voltage.accuracyCounts * voltage.resolution }),
+    ...(current && { currentAccuracyShare: current.accuracyShare, currentAccuracyA: current.accuracyCounts * current.resolution }),
+  };
+}
