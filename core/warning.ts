@@ -2,6 +2,8 @@
 export type WarningCode =
   | 'board-in-path'
   | 'brief-dips'
+  | 'after-time-unknown'
+  | 'charge-accuracy-assumed'
   | 'charge-flat'
   | 'charge-left-out'
   | 'charge-outside'

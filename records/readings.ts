@@ -133,7 +133,7 @@ const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId"
   coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
   reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
   reading.at_low_v as "atLowV", reading.at_high_v as "atHighV", reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
-  reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken",
+  reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken", round.after_s as "afterS",
   case when reading.round_id is not null then greatest(
     (select max(began_at) from rest where rest.batch_id = (select batch_id from cell where cell.id = reading.cell_id) and rest.voided_at is null and began_at <= reading.taken_at),
     (select max(ended_at) from run where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)) end as "disturbedAt",
@@ -168,6 +168,7 @@ interface ResistanceRow {
   loadTolerance: number | null;
   loadRatingW: number | null;
   zeroTaken: boolean | null;
+  afterS: number | null;
   disturbedAt: Date | null;
   edge: LoadEdge | null;
 }
@@ -180,10 +181,10 @@ function storedResistance(row: ResistanceRow): StoredResistance | null {
 }
 
 function factsOf(row: ResistanceRow): ResistanceFacts | null {
-  const { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW, zeroTaken, atLowV, lowCurrentA, atHighV, highCurrentA, resistanceOhm, edge } = row;
+  const { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW, zeroTaken, afterS, atLowV, lowCurrentA, atHighV, highCurrentA, resistanceOhm, edge } = row;
   if (kind === 'pulse') return { kind, edge };
   if (step === null) return null;
-  if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
+  if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, afterS, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
   if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step, openV, zeroTaken };
   if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null) return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, currentStep: currentStep ?? step };
   return null;

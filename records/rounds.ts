@@ -15,6 +15,8 @@ export interface NewRound {
   loadRatingW: number | null;
   /** Whether the zero of a resistance meter was taken; null where nobody noted it. */
   zeroTaken?: boolean | null;
+  /** When the level after a load is read, s after the load came off; null where nobody noted it. */
+  afterS?: number | null;
   /** Of the bench, where no reading says otherwise. */
   temperatureC: number | null;
 }
@@ -22,6 +24,7 @@ export interface NewRound {
 export interface Round extends NewRound {
   id: number;
   zeroTaken: boolean | null;
+  afterS: number | null;
   batchCode: string;
   batchOrigin: string;
   openedAt: Date;
@@ -31,16 +34,16 @@ export interface Round extends NewRound {
 
 export async function openRound(db: Queryable, round: NewRound): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id, load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, temperature_c)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
-    [round.batchId, round.protocolId, round.method, round.instrumentId, round.ammeterId, round.loadResistanceOhm, round.loadTolerance, round.loadRatingW, round.zeroTaken ?? null, round.temperatureC],
+    `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id, load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
+    [round.batchId, round.protocolId, round.method, round.instrumentId, round.ammeterId, round.loadResistanceOhm, round.loadTolerance, round.loadRatingW, round.zeroTaken ?? null, round.afterS ?? null, round.temperatureC],
   );
   return rows[0]?.id as number;
 }
 
 const selectRound = `
   select round.id, round.batch_id as "batchId", protocol_id as "protocolId", method, instrument_id as "instrumentId", ammeter_id as "ammeterId",
-    load_resistance_ohm as "loadResistanceOhm", load_tolerance as "loadTolerance", load_rating_w as "loadRatingW", zero_taken as "zeroTaken", temperature_c as "temperatureC",
+    load_resistance_ohm as "loadResistanceOhm", load_tolerance as "loadTolerance", load_rating_w as "loadRatingW", zero_taken as "zeroTaken", after_s as "afterS", temperature_c as "temperatureC",
     opened_at as "openedAt", batch.code as "batchCode", batch.origin as "batchOrigin",
     (select count(distinct cell_id) from reading where round_id = round.id and voided_at is null) as read
   from round join batch on batch.id = round.batch_id`;

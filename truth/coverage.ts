@@ -8,48 +8,55 @@ export interface TrueCase {
   truth: number;
 }
 
-/** A population of cases of one figure. */
+/** A population of cases, made in one way, and the figures that are told of each. */
 export interface Population {
-  figure: string;
-  /** How the cases were made, in one line. */
+  /** How the cases are made, in one line. */
   made: string;
-  /** Where limits are uniform and one of them rules, more than 97 of 100 may hold the truth. */
-  limitRules?: boolean;
-  draw(chance: Chance): TrueCase;
+  figures: readonly string[];
+  /** One case: of each figure in turn. */
+  draw(chance: Chance): TrueCase[];
 }
 
 export interface Coverage {
   figure: string;
   made: string;
   cases: number;
-  /** Share of cases that the house told. */
+  /** Share of cases of which the house told the figure. */
   told: number;
   /** Share of the told ones whose value ± 1.96 u holds the truth. */
   held: number;
-  /** Median of (value − truth)/truth. */
+  /** Median of (value − truth)/truth; NaN where the truth is nought. */
   bias: number;
   /** Median of |value − truth|/u. */
   errorOverU: number;
   /** Median of u/truth. */
   relativeU: number;
-  limitRules: boolean;
 }
 
-export function coverageOf({ figure, made, limitRules = false, draw }: Population, cases: number, seed: number): Coverage {
+const share = (count: number, of: number): number => (of === 0 ? NaN : count / of);
+const middle = (values: number[]): number => (values.length === 0 || values.some(Number.isNaN) ? NaN : median(values));
+
+/** Draws so many cases with a seed and holds what was told against the truth. */
+export function coverageOf({ made, figures, draw }: Population, cases: number, seed: number): Coverage[] {
   const chance = seededChance(seed);
   const drawn = Array.from({ length: cases }, () => draw(chance));
-  const told = drawn.flatMap(({ told: said, truth }) => (said ? [{ ...said, truth }] : []));
-  const share = (count: number, of: number): number => (of === 0 ? NaN : count / of);
-  const middle = (values: number[]): number => (values.length === 0 ? NaN : median(values));
-  return {
-    figure,
-    made,
-    cases,
-    told: share(told.length, cases),
-    held: share(told.filter(({ value, u, truth }) => Math.abs(value - truth) <= 1.959964 * u).length, told.length),
-    bias: middle(told.map(({ value, truth }) => (value - truth) / truth)),
-    errorOverU: middle(told.map(({ value, u, truth }) => Math.abs(value - truth) / u)),
-    relativeU: middle(told.map(({ u, truth }) => u / truth)),
-    limitRules,
-  };
+  return figures.map((figure, i): Coverage => {
+    const told = drawn.flatMap((one) => {
+      const { told: said, truth } = one[i] as TrueCase;
+      return said ? [{ ...said, truth }] : [];
+    });
+    return {
+      figure,
+      made,
+      cases,
+      told: share(told.length, cases),
+      held: share(told.filter(({ value, u, truth }) => Math.abs(value - truth) <= 1.959964 * u).length, told.length),
+      bias: middle(told.map(({ value, truth }) => (truth === 0 ? NaN : (value - truth) / truth))),
+      errorOverU: middle(told.map(({ value, u, truth }) => Math.abs(value - truth) / u)),
+      relativeU: middle(told.map(({ u, truth }) => (truth === 0 ? NaN : u / Math.abs(truth)))),
+    };
+  });
 }
+
+/** An interval as a value and the uncertainty that makes ± 1.96 of it. */
+export const interval = (low: number, high: number): Quantity => ({ value: (low + high) / 2, u: (high - low) / 2 / 1.959964 });

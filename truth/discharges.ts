@@ -116,11 +116,10 @@ function capacityCase(chance: Chance, bench: Bench): TrueCase {
   return { told: reachedCutoff ? capacityAh : null, truth: truthAh };
 }
 
-const population = (made: string, change: Partial<Bench>, limitRules = true): Population => ({ figure: 'capacity', made, limitRules, draw: (chance) => capacityCase(chance, { ...usual, ...change }) });
+const population = (made: string, change: Partial<Bench>): Population => ({ figures: ['capacity'], made, draw: (chance) => [capacityCase(chance, { ...usual, ...change })] });
 
 const fine = { loadTolerance: 0.0005 };
 
-export const usualBench = usual;
 export const dischargePopulations: Population[] = [
   population('set current ± 1 %, 1 s, rest of 10 min before and 30 min after', { beforeS: 600, afterS: 1800 }),
   ...[1, 10, 30, 60, 120].map((stepS) => population(`set current known to 0.05 %, every ${stepS} s, the log ends with the load`, { ...fine, stepS })),

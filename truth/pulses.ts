@@ -108,7 +108,7 @@ function pulseCase(chance: Chance, bench: Bench): TrueCase {
   return { told: value === undefined || u === undefined ? null : { value, u }, truth };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({ figure: `resistance at ${change.horizon ?? usual.horizon}`, made, limitRules: true, draw: (chance) => pulseCase(chance, { ...usual, ...change }) });
+const population = (made: string, change: Partial<Bench>): Population => ({ figures: [`resistance at ${change.horizon ?? usual.horizon}`], made, draw: (chance) => [pulseCase(chance, { ...usual, ...change })] });
 
 export const pulsePopulations: Population[] = [
   ...(['1s', '10s', '30s'] as const).map((horizon) => population('column, 1 s, rested', { horizon })),
@@ -129,43 +129,33 @@ export const pulsePopulations: Population[] = [
   population('release after 5 min, 1 s', { edge: 'off', pulseS: [300, 320] }),
 ];
 
-const relaxationOf = (chance: Chance, bench: Bench) => {
-  const drawn = drawPulse(chance, bench);
-  const meter = createDischargeMeter({ load: drawn.load, tools: drawn.tools, voltageDigitV: bench.voltage.digit });
-  drawn.samples.forEach(meter.push);
-  const edge = meter.finish(bench.voltage.digit).edges.find((one) => one.atS >= drawn.onS && one.atS - drawn.onS < bench.stepS * 2);
-  return { ...drawn, relaxation: edge?.relaxation ?? null };
-};
+const parts = ['resistance at once', 'resistance from 0 to 1 s', 'resistance from 1 to 10 s', 'slowest time constant told', 'resistance of that branch'] as const;
 
-/** What comes at once, and what between two moments, without what the charge costs. */
-const ohmicCase = (bench: Bench) => (chance: Chance): TrueCase => {
-  const { cell, soc, relaxation } = relaxationOf(chance, bench);
-  return { told: relaxation?.ohmicOhm ?? null, truth: answerOhm(cell, soc, 0) };
-};
-const stageCase = (bench: Bench, fromS: number, toS: number) => (chance: Chance): TrueCase => {
-  const { cell, soc, relaxation } = relaxationOf(chance, bench);
-  return { told: relaxation?.stages.find((stage) => stage.fromS === fromS && stage.toS === toS)?.resistanceOhm ?? null, truth: answerOhm(cell, soc, toS) - answerOhm(cell, soc, fromS) };
-};
-const branchCase = (bench: Bench, of: 'resistanceOhm' | 'timeConstantS') => (chance: Chance): TrueCase => {
-  const { cell, soc, relaxation } = relaxationOf(chance, bench);
-  const branch = relaxation?.branches.at(-1);
-  if (!branch) return { told: null, truth: NaN };
-  const near = cell.branches.reduce((a, b) => (Math.abs(Math.log(b.tauS / branch.timeConstantS.value)) < Math.abs(Math.log(a.tauS / branch.timeConstantS.value)) ? b : a));
-  return { told: branch[of], truth: of === 'timeConstantS' ? near.tauS : (near.ohm * answerOhm(cell, soc, 0)) / cell.ohmicOhm };
-};
-
-const relaxing = (branches: number, stepS: number, pulseS: number, noise: number): Bench => ({ ...usual, branches, stepS, pulseS: [pulseS, pulseS], voltage: { ...usual.voltage, noise, digit: noise < 0.0005 ? 0.0001 : 0.001 } });
+/** The parts of a cell's answer, without what the charge costs, told of one pulse. */
+function relaxationCases(chance: Chance, bench: Bench): TrueCase[] {
+  const { cell, soc, samples, load, tools, onS } = drawPulse(chance, bench);
+  const meter = createDischargeMeter({ load, tools, voltageDigitV: bench.voltage.digit });
+  samples.forEach(meter.push);
+  const relaxation = meter.finish(bench.voltage.digit).edges.find((one) => one.atS >= onS && one.atS - onS < bench.stepS * 2)?.relaxation;
+  const stage = (fromS: number, toS: number): TrueCase => ({
+    told: relaxation?.stages.find((one) => one.fromS === fromS && one.toS === toS)?.resistanceOhm ?? null,
+    truth: answerOhm(cell, soc, toS) - answerOhm(cell, soc, fromS),
+  });
+  const slowest = relaxation?.branches.at(-1);
+  const off = (tauS: number): number => Math.abs(Math.log(tauS / (slowest?.timeConstantS.value ?? 1)));
+  const near = cell.branches.reduce((a, b) => (off(b.tauS) < off(a.tauS) ? b : a));
+  return [
+    { told: relaxation?.ohmicOhm ?? null, truth: answerOhm(cell, soc, 0) },
+    stage(0, 1),
+    stage(1, 10),
+    { told: slowest?.timeConstantS ?? null, truth: near.tauS },
+    { told: slowest?.resistanceOhm ?? null, truth: (near.ohm * answerOhm(cell, soc, 0)) / cell.ohmicOhm },
+  ];
+}
 
 export const relaxationPopulations: Population[] = [1, 2, 3].flatMap((branches) =>
-  ([[0.1, 60, 0.0002], [0.1, 30, 0.0005], [0.1, 10, 0.002], [1, 60, 0.0002], [1, 30, 0.0005]] as const).flatMap(([stepS, pulseS, noise]): Population[] => {
-    const bench = relaxing(branches, stepS, pulseS, noise);
-    const made = `${branches} branch${branches > 1 ? 'es' : ''}, ${pulseS} s, every ${stepS} s, noise ${noise * 1000} mV`;
-    return [
-      { figure: 'resistance at once', made, limitRules: true, draw: ohmicCase(bench) },
-      { figure: 'resistance from 0 to 1 s', made, limitRules: true, draw: stageCase(bench, 0, 1) },
-      { figure: 'resistance from 1 to 10 s', made, limitRules: true, draw: stageCase(bench, 1, 10) },
-      { figure: 'slowest time constant', made, limitRules: true, draw: branchCase(bench, 'timeConstantS') },
-      { figure: 'resistance of the slowest branch', made, limitRules: true, draw: branchCase(bench, 'resistanceOhm') },
-    ];
+  ([[0.1, 60, 0.0002], [0.1, 30, 0.0005], [0.1, 10, 0.002], [1, 60, 0.0002], [1, 30, 0.0005]] as const).map(([stepS, pulseS, noise]): Population => {
+    const bench: Bench = { ...usual, branches, stepS, pulseS: [pulseS, pulseS], voltage: { ...usual.voltage, noise, digit: noise < 0.0005 ? 0.0001 : 0.001 } };
+    return { figures: parts, made: `${branches} branch${branches > 1 ? 'es' : ''}, pulse of ${pulseS} s, every ${stepS} s, noise ${noise * 1000} mV`, draw: (chance) => relaxationCases(chance, bench) };
   }),
 );

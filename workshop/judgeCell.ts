@@ -10,7 +10,7 @@ import { showsTenSeconds } from '@/core/resistance/methods';
 import type { CellFacts } from '@/records/cells';
 import type { StoredResistance } from '@/records/readings';
 import type { InstrumentBook } from './book';
-import { type Bench, type JudgedResistance, judgeStored } from './judgeStored';
+import { type Bench, type JudgedResistance, judgePresses } from './judgeStored';
 
 /** A cell with what its facts say under the rules in force. */
 export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
@@ -44,7 +44,7 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
   const voltageV = facts.voltage && correctedVoltage(facts.voltage, bench.instruments).value;
   const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
-  const judged = resistances.map((stored): JudgedOne => ({ ...judgeStored(stored, facts, bench), stored }));
+  const judged = judgePresses(resistances, facts, bench).map((one, i): JudgedOne => ({ ...one, stored: resistances[i] as StoredResistance }));
   const { resistance, leftOut } = tenSecondOf(judged, bench);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const capacityIsAtLeast = facts.run?.reachedCutoff === false;

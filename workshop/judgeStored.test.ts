@@ -22,7 +22,7 @@ test.each([
   [{ facts: { ...direct, openV: 3.7 } as ResistanceFacts }, 'charge-outside'],
   [{ temperatureC: 9 }, 'temperature-outside'],
   [{ disturbedAt: new Date(takenAt.getTime() - 20 * minute) }, 'not-rested'],
-  [{ facts: { kind: 'load-step', openV: 3.7, loadedV: 3.6, afterV: null, currentA: 2, step: 0.001, currentStep: 0.01, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null } as ResistanceFacts, method: 'ammeter' as const }, 'charge-outside'],
+  [{ facts: { kind: 'load-step', openV: 3.7, loadedV: 3.6, afterV: null, afterS: null, currentA: 2, step: 0.001, currentStep: 0.01, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null } as ResistanceFacts, method: 'ammeter' as const }, 'charge-outside'],
   [{ facts: { kind: 'pulse', edge: { atS: 60, deltaCurrentA: 2, fromV: 3.5, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, currentRelativeU: 0, unsettled: [], relaxation: null } } as ResistanceFacts, method: 'pulse' as const }, 'charge-outside'],
 ])('case %#: kept with its figure, left out of any comparison', (change, code) => {
   const judged = judge(change);

@@ -1,5 +1,6 @@
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { judgeReading, type ResistanceFacts, type ResistanceResult } from '@/core/resistance/judgeReading';
+import { repeatsOf, taughtNoise } from '@/core/resistance/repeats';
 import { trapsOf } from '@/core/resistance/traps';
 import type { Warning } from '@/core/warning';
 import type { Protocol } from '@/records/protocols';
@@ -21,14 +22,36 @@ export interface JudgedResistance {
   leftOut: string | null;
 }
 
+/** The cell that was read; null where it is not known. */
+type JudgedFor = { chemistry: Chemistry; board: boolean } | null;
+
 /** A stored reading with what it shows, corrected, and the traps it may have stepped into. */
-export function judgeStored(stored: StoredResistance, cell: { chemistry: Chemistry; board: boolean } | null, { instruments, protocols }: Bench): JudgedResistance {
+export function judgeStored(stored: StoredResistance, cell: JudgedFor, { instruments, protocols }: Bench, noiseOhm: number | null = null): JudgedResistance {
   const { facts, method, takenAt, temperatureC, disturbedAt } = stored;
   const protocol = protocols.get(stored.protocolId);
-  const result = judgeReading(facts, instruments.toolsOf(stored));
+  const result = judgeReading(facts, instruments.toolsOf(stored), noiseOhm);
   const restedS = disturbedAt && (takenAt.getTime() - disturbedAt.getTime()) / 1000;
   const traps = trapsOf({ method, chemistry: cell?.chemistry ?? 'li-ion', openV: openV(facts), temperatureC, restedS, board: cell?.board ?? false }, protocol ?? anyWindow);
   return { result, warnings: [...(result?.warnings ?? []), ...traps.warnings], leftOut: traps.leftOut };
+}
+
+/**
+ * The stored readings of one cell, newest first: within a round, pressing again teaches the noise of its readings, unless
+ * the presses differ by more than a contact should.
+ */
+export function judgePresses(presses: readonly StoredResistance[], cell: JudgedFor, bench: Bench): JudgedResistance[] {
+  const judged = presses.map((one) => judgeStored(one, cell, bench));
+  const byRound = new Map<number, JudgedResistance[]>();
+  presses.forEach(({ roundId }, i) => byRound.set(roundId, [...(byRound.get(roundId) ?? []), judged[i] as JudgedResistance]));
+  const noiseOf = (roundId: number): number | null => {
+    const own = (byRound.get(roundId) ?? []).flatMap(({ result, leftOut }) => (result && leftOut === null ? [result] : []));
+    const values = own.map(({ resistance }) => resistance.value);
+    return own[0] && !repeatsOf(values, own[0].randomU)?.differ ? taughtNoise(values) : null;
+  };
+  return presses.map((one, i) => {
+    const noiseOhm = noiseOf(one.roundId);
+    return noiseOhm === null ? (judged[i] as JudgedResistance) : judgeStored(one, cell, bench, noiseOhm);
+  });
 }
 
 const anyWindow = { charge: null, temperature: null, restS: 0 };

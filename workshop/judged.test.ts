@@ -16,7 +16,7 @@ const protocols = new Map([protocol(1, 10, { coldestC: 15, warmestC: 25 }), prot
 const bench = { instruments: noInstruments, protocols };
 const load: CellFacts['resistances'][number] = {
   roundId: 1, protocolId: 1, disturbedAt: null, method: 'resistor', takenAt: day(5), temperatureC: null, instrumentId: null, channel: null, ammeterId: null,
-  facts: { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null },
+  facts: { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, afterS: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null },
 };
 const facts: CellFacts = {
   id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, maker: 'M', model: 'N', chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, board: false, asNewOhm: null, rescues: 0,

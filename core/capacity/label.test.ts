@@ -21,10 +21,16 @@ describe('common practice: weight follows capacity', () => {
 });
 
 test('a coarse scale cannot condemn a cell at the border', () => {
-  expect(weighClaim(3.4, 3.6, read(0.0435, 0.0001), 280).claim).toBe('impossible');
+  expect(weighClaim(3.4, 3.6, read(0.0435, 0.0001), 280).claim).toBe('doubtful');
   expect(weighClaim(3.4, 3.6, read(0.043, 0.005), 280).claim).toBe('possible');
 });
 
 test('no weight is refused', () => {
   expect(() => weighClaim(3, 3.7, read(0, 0.0001), 280)).toThrow('massKg');
+});
+
+test('just beyond the best cells asks for a look at the label; half the weight is a fake', () => {
+  expect(weighClaim(3.5, 3.6, read(0.0425, 0.0001), 300).claim).toBe('possible');
+  expect(weighClaim(3.6, 3.6, read(0.0425, 0.0001), 300).claim).toBe('doubtful');
+  expect(weighClaim(3.6, 3.6, read(0.0215, 0.0001), 300).claim).toBe('impossible');
 });

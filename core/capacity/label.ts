@@ -22,15 +22,19 @@ export function buildFromLabel(energyWh: number, packV: number, cellNominalV: nu
 
 export interface WeightVerdict {
   specificEnergyWhPerKg: number;
-  /** Whether the claim can be true at all for that weight. */
-  claim: 'possible' | 'impossible';
+  /** Whether the claim can be true for that weight: doubtful asks for a look at the label, impossible is a fake. */
+  claim: 'possible' | 'doubtful' | 'impossible';
   /** The most that this weight could hold, Ah. */
   mostAh: number;
 }
 
+/** Up to so many times the limit a claim is doubtful. */
+const doubtfulTimes = 1.25;
+
 /**
  * Whether a cell of this weight can hold what its label claims: specific energy = capacity · nominal voltage / mass.
- * The claim is impossible only when it is so for the heaviest mass the scale allows (k = 2).
+ * The limit is what the best cells made reach; a claim up to a quarter above it may be a newer cell or a misread label, one
+ * beyond that is no cell's. Both for the heaviest mass the scale allows (k = 2).
  * Source of the limit: house rule, from memory of the best cylindrical lithium cells.
  */
 export function weighClaim(claimedAh: number, nominalV: number, massKg: Quantity, bestWhPerKg: number): WeightVerdict {
@@ -38,7 +42,7 @@ export function weighClaim(claimedAh: number, nominalV: number, massKg: Quantity
   const mostAh = (bestWhPerKg * (mass + 2 * massKg.u)) / positive('nominalV', nominalV);
   return {
     specificEnergyWhPerKg: (positive('claimedAh', claimedAh) * nominalV) / mass,
-    claim: claimedAh > mostAh ? 'impossible' : 'possible',
+    claim: claimedAh <= mostAh ? 'possible' : claimedAh <= doubtfulTimes * mostAh ? 'doubtful' : 'impossible',
     mostAh,
   };
 }

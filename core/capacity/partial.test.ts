@@ -5,15 +5,20 @@ test('common practice: 2291 mAh from a rested 3.73 V to full is 2864 mAh, 69.8 %
   expect(startSoc.value).toBeCloseTo(0.2, 9);
   expect(capacityAh.value).toBeCloseTo(2.864, 3);
   expect(capacityAh.value / 4.1).toBeCloseTo(0.698, 3);
-  expect(warnings).toEqual([]);
+  expect(warnings.map((warning) => warning.code)).toEqual(['charge-accuracy-assumed']);
 });
 
 test('the start voltage over the slope makes the uncertainty', () => {
-  const sure = partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 2, voltageUncertaintyV: 0.001 });
-  const unsure = partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 2, voltageUncertaintyV: 0.02 });
-  expect(unsure.capacityAh.u).toBeGreaterThan(1.9 * sure.capacityAh.u);
-  // d(capacity)/d(soc) = charge / 0.8²; slope at 20 % is 0.4 V per whole charge.
-  expect(unsure.capacityAh.u).toBeCloseTo((2 / 0.64) * (Math.hypot(0.02, 0.01) / 0.4), 2);
+  const at = (voltageUncertaintyV: number, chargeAccuracyShare = 0) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.95], chargeAh: 0.6, voltageUncertaintyV, chargeAccuracyShare }).capacityAh;
+  expect(at(0.02).u).toBeGreaterThan(1.4 * at(0.001).u);
+  // d(capacity)/d(soc) = charge / 0.3²; about 70 % the slope is 0.7 V per whole charge, and makes differ by 30 mV.
+  expect(at(0.001).u).toBeCloseTo((0.6 / 0.09) * (Math.hypot(0.001, 0.03 / Math.sqrt(3)) / 0.7), 1);
+  expect(Math.hypot(at(0.001).u, (2 * 0.02) / Math.sqrt(3))).toBeCloseTo(at(0.001, 0.02).u, 3);
+});
+
+test('the doubt of the start is carried through the bent curve: it does not jump from one reading to the next', () => {
+  const doubts = Array.from({ length: 20 }, (_, i) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.68 + i / 1000], chargeAh: 2 }).capacityAh.u);
+  doubts.slice(1).forEach((u, i) => expect(u / (doubts[i] as number)).toBeLessThan(1.1));
 });
 
 test('each cell has its own figure, and cells far apart are said so', () => {

@@ -11,6 +11,8 @@ export interface PartialCharge {
   chargeAh: number;
   /** Rested voltage at the end; full where not given. */
   endVoltageV?: number;
+  /** Limit of what the charger says it put in, a share; 0.02 where nothing is known. */
+  chargeAccuracyShare?: number;
   /** Standard uncertainty of a voltage reading, V. */
   voltageUncertaintyV?: number;
 }
@@ -26,6 +28,10 @@ export interface PartialCapacity {
 /** Below this slope, V per whole charge, 10 mV of doubt cost 4 % of charge. */
 const flatSlope = 0.25;
 const reserveSoc = 0.2;
+/** Start and end nearer than this tell no capacity. */
+const leastApart = 0.05;
+/** For a healthy lithium cell what went in is within a per cent or two of what comes out. */
+const assumedChargeShare = 0.02;
 const apartV = 0.02;
 
 /**
@@ -35,17 +41,18 @@ const apartV = 0.02;
  *
  * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
  */
-export function partialCapacity({ chemistry, startVoltagesV, chargeAh, endVoltageV, voltageUncertaintyV = 0.005 }: PartialCharge): PartialCapacity {
+export function partialCapacity({ chemistry, startVoltagesV, chargeAh, endVoltageV, chargeAccuracyShare, voltageUncertaintyV = 0.005 }: PartialCharge): PartialCapacity {
   positive('chargeAh', chargeAh);
   if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', 'Give at least one rested start voltage.');
   const curve = openCircuitOf(chemistry);
   const endSoc = endVoltageV === undefined ? exact(1) : curve.socAt({ value: endVoltageV, u: voltageUncertaintyV });
+  const charge = { value: chargeAh, u: (chargeAh * (chargeAccuracyShare ?? assumedChargeShare)) / Math.sqrt(3) };
 
   const capacityFrom = (start: Quantity): Quantity => {
-    if (endSoc.value - start.value < 0.05) {
+    if (endSoc.value - start.value < leastApart) {
       throw new ImpossibleInput('startVoltagesV', 'Start and end are less than 5 % of charge apart; a capacity cannot be told from that.');
     }
-    const { value, u } = propagate(({ start: from, end }) => chargeAh / (end - from), { start, end: endSoc });
+    const { value, u } = propagate(({ put, start: from, end }) => put / Math.max(leastApart, end - from), { put: charge, start, end: endSoc });
     return { value, u };
   };
 
@@ -57,8 +64,10 @@ export function partialCapacity({ chemistry, startVoltagesV, chargeAh, endVoltag
   const mean = (pick: (cell: (typeof perCell)[number]) => number) => perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
   const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
 
-  return { startSoc, capacityAh: capacityFrom(startSoc), perCell, warnings: warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)) };
+  return { startSoc, capacityAh: capacityFrom(startSoc), perCell, warnings: [...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)), ...(chargeAccuracyShare === undefined ? [chargeAssumed] : [])] };
 }
+
+const chargeAssumed: Warning = { code: 'charge-accuracy-assumed', message: 'Nothing was said of how true the charge put in is: ± 2 % was assumed.' };
 
 function warningsOf(startVoltagesV: number[], startSoc: number, slope: number): Warning[] {
   const warnings: Warning[] = [];

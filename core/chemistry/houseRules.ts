@@ -31,7 +31,7 @@ export const ruleBook = {
   lowestIronPhosphateV: rule('Lowest, iron phosphate', 'V', 'One school stops at 2.5 V, the bolder at 2.0 V.', [2.0, 3.0], [2.5, 2.5, 2.0]),
   storageLithiumV: rule('Storage of 4.20 V lithium', 'V', 'Pack keepers hold 3.80 to 3.85 V; makers of cells about 3.6 V for long shelves.', [3.5, 3.9], [3.8, 3.8, 3.6]),
   weightTolerance: rule('Weight may differ from its model by', 'share', 'Weight follows capacity within one size and chemistry; a fake is far too light.', [0.01, 0.3], [0.05, 0.08, 0.1]),
-  bestSpecificEnergyWhPerKg: rule('No cylindrical lithium cell holds more than', 'Wh/kg', 'The best cells made stay below about 280 Wh/kg (from memory).', [200, 400], [280, 280, 280]),
+  bestSpecificEnergyWhPerKg: rule('The best lithium cells hold up to', 'Wh/kg', 'The best cylindrical cells and pouches of today reach about 300 Wh/kg (from memory). A label a little beyond is looked at again; one a quarter beyond is a fake.', [200, 500], [300, 300, 300]),
   sagShare: rule('Sag at which current is compared', 'share', 'The current at which a cell loses this share of its nominal voltage tells its duty.', [0.02, 0.2], [0.05, 0.05, 0.05]),
   surgeHealth: rule('Surge needs health of', 'share', 'At 80 % a cell leaves the demanding duty.', [0.5, 1], [0.85, 0.8, 0.75]),
   surgeCRate: rule('Surge needs a rate at that sag of', 'C', 'Demanding loads draw several times the capacity an hour.', [1, 20], [4, 3, 2.5]),

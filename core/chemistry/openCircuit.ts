@@ -7,8 +7,8 @@ export type Rechargeable = Exclude<Chemistry, 'alkaline'>;
 
 interface Table {
   source: 'common practice' | 'from memory';
-  /** Standard uncertainty of the table itself, V: makes differ. */
-  doubtV: number;
+  /** By how much makes differ from the table, V: a limit, either way. */
+  limitV: number;
   /** [state of charge in %, rested volts], rising. */
   points: readonly (readonly [number, number])[];
 }
@@ -16,7 +16,7 @@ interface Table {
 const tables: Record<Rechargeable, Table> = {
   lipo: {
     source: 'common practice',
-    doubtV: 0.01,
+    limitV: 0.03,
     points: [
       [0, 3.27], [5, 3.61], [10, 3.69], [15, 3.71], [20, 3.73], [25, 3.75], [30, 3.77], [35, 3.79], [40, 3.8], [45, 3.82], [50, 3.84],
       [55, 3.85], [60, 3.87], [65, 3.91], [70, 3.95], [75, 3.98], [80, 4.02], [85, 4.08], [90, 4.11], [95, 4.15], [100, 4.2],
@@ -24,32 +24,32 @@ const tables: Record<Rechargeable, Table> = {
   },
   'li-ion': {
     source: 'from memory',
-    doubtV: 0.03,
+    limitV: 0.03,
     points: [[0, 2.95], [5, 3.3], [10, 3.43], [20, 3.54], [30, 3.6], [40, 3.65], [50, 3.71], [60, 3.79], [70, 3.88], [80, 3.97], [90, 4.06], [100, 4.18]],
   },
   lihv: {
     source: 'from memory',
-    doubtV: 0.02,
+    limitV: 0.035,
     points: [[0, 3.27], [5, 3.61], [10, 3.69], [20, 3.74], [30, 3.78], [40, 3.82], [50, 3.87], [60, 3.94], [70, 4.04], [80, 4.14], [90, 4.24], [100, 4.34]],
   },
   lfp: {
     source: 'from memory',
-    doubtV: 0.01,
+    limitV: 0.02,
     points: [[0, 2.5], [5, 3.05], [10, 3.18], [20, 3.24], [30, 3.27], [40, 3.285], [50, 3.292], [60, 3.3], [70, 3.318], [80, 3.327], [90, 3.335], [95, 3.345], [100, 3.45]],
   },
   nimh: {
     source: 'from memory',
-    doubtV: 0.02,
+    limitV: 0.035,
     points: [[0, 1.05], [5, 1.16], [10, 1.2], [20, 1.235], [40, 1.26], [60, 1.28], [80, 1.31], [90, 1.34], [100, 1.41]],
   },
   nicd: {
     source: 'from memory',
-    doubtV: 0.02,
+    limitV: 0.035,
     points: [[0, 1.05], [5, 1.17], [10, 1.21], [20, 1.24], [40, 1.26], [60, 1.275], [80, 1.295], [90, 1.315], [100, 1.37]],
   },
   sla: {
     source: 'from memory',
-    doubtV: 0.015,
+    limitV: 0.025,
     points: [[0, 1.93], [10, 1.95], [20, 1.97], [40, 2.01], [60, 2.05], [80, 2.09], [100, 2.135]],
   },
 };
@@ -63,8 +63,9 @@ export interface OpenCircuitCurve {
   /** dV/dSoC at that charge, V per whole charge. */
   slopeAt(soc: number): number;
   /**
-   * State of charge at a rested voltage. The doubt of the voltage and of the curve is divided by the slope,
-   * and never exceeds that of knowing nothing (rectangular from 0 to 1).
+   * State of charge at a rested voltage. The doubt of the voltage and of the curve is carried through the curve, which is
+   * bent: half the difference between the charges at either end of it, and never more than knowing nothing (rectangular
+   * from 0 to 1).
    */
   socAt(restedV: Quantity): Quantity;
 }
@@ -82,9 +83,9 @@ export function openCircuitCurve(points: readonly (readonly [number, number])[],
     slopeAt: (soc) => curve.slopeAt(soc),
     socAt: ({ value, u }) => {
       if (!Number.isFinite(value)) throw new ImpossibleInput('voltageV', 'A rested voltage is missing.');
-      const soc = curve.inverseAt(value);
-      const slope = curve.slopeAt(soc);
-      return { value: soc, u: Math.min(1 / Math.sqrt(12), Math.hypot(u, doubtV) / slope) };
+      const doubt = Math.hypot(u, doubtV);
+      const through = (curve.inverseAt(value + doubt) - curve.inverseAt(value - doubt)) / 2;
+      return { value: curve.inverseAt(value), u: Math.min(1 / Math.sqrt(12), through) };
     },
   };
 }
@@ -95,8 +96,8 @@ const curves = new Map<Rechargeable, OpenCircuitCurve>();
 export function openCircuitOf(chemistry: Rechargeable): OpenCircuitCurve {
   let curve = curves.get(chemistry);
   if (!curve) {
-    const { points, doubtV, source } = tables[chemistry];
-    curve = openCircuitCurve(points.map(([percent, volts]) => [percent / 100, volts]), doubtV, source);
+    const { points, limitV, source } = tables[chemistry];
+    curve = openCircuitCurve(points.map(([percent, volts]) => [percent / 100, volts]), limitV / Math.sqrt(3), source);
     curves.set(chemistry, curve);
   }
   return curve;

@@ -94,10 +94,12 @@ function weightReasons({ chemistry, ratedCapacityAh, modelMassKg, massKg }: Inta
   const shown = formatFigure(massKg.value, display.mass);
   if (family === 'lithium') {
     const { claim, specificEnergyWhPerKg, mostAh } = weighClaim(ratedCapacityAh, nominalV, massKg, rules.bestSpecificEnergyWhPerKg);
+    const would = `${formatFigure(ratedCapacityAh, display.capacity, 2)} in ${shown} would be ${Math.round(specificEnergyWhPerKg)} Wh/kg`;
     if (claim === 'impossible') {
-      const text = `This weight cannot hold that capacity: ${formatFigure(ratedCapacityAh, display.capacity, 2)} in ${shown} would be ${Math.round(specificEnergyWhPerKg)} Wh/kg; ${formatFigure(mostAh, display.capacity, 2)} at the very most.`;
+      const text = `This weight cannot hold that capacity: ${would}; ${formatFigure(mostAh, display.capacity, 2)} at the very most.`;
       return [{ class: 'out', reason: { text, rule: 'bestSpecificEnergyWhPerKg' }, unsafe: true }];
     }
+    if (claim === 'doubtful') return [{ class: 'usable', reason: { text: `Look at its label and weigh it again: ${would}, more than the best cells hold.`, rule: 'bestSpecificEnergyWhPerKg' } }];
   }
   if (modelMassKg === null) return [];
   const off = Math.max(0, Math.abs(massKg.value - modelMassKg) - 2 * massKg.u) / modelMassKg;

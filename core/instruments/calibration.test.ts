@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { calibrate, type Calibrated, type CalibrationPoint, corrected, errorInterval, fillsTo } from './calibration';
 
 const point = (reading: number, reference: number, u = 0.001, referenceU = 0.0004): CalibrationPoint => ({ reading: { value: reading, u }, reference: { value: reference, u: referenceU } });
-const fine: Calibrated = { resolution: 0.001, statedU: 0.01 };
+const fine: Calibrated = { resolution: 0.001, statedU: 0.01, accuracyShare: 0 };
 const correctionOf = (...given: Parameters<typeof calibrate>) => {
   const verdict = calibrate(...given);
   if (!verdict.ok) throw new Error(verdict.because);
@@ -36,8 +36,24 @@ test('reading more levels does not make the reference surer than it is', () => {
 
 test('far from the levels the correction is less certain', () => {
   const correction = correctionOf('line', [point(3.5, 3.52), point(4.1, 4.13)], fine);
-  const width = (at: number) => errorInterval(correction, at).high - errorInterval(correction, at).low;
+  const width = (at: number) => errorInterval(correction, at, 0.0003).high - errorInterval(correction, at, 0.0003).low;
   expect(width(1)).toBeGreaterThan(2 * width(3.8));
+});
+
+test('an offset from one level is less certain away from it, by what the maker promises of the gain', () => {
+  const correction = correctionOf('offset', [point(3.5, 3.52)], { ...fine, accuracyShare: 0.004 });
+  const doubt = (volts: number) => corrected({ value: volts, u: 0 }, correction).u;
+  expect(doubt(4.2) ** 2 - doubt(3.5) ** 2).toBeCloseTo(((0.004 / Math.sqrt(3)) * 0.7) ** 2, 9);
+});
+
+test('the next error is as wide as so few levels allow: Student for their scatter, and the digit of the reading', () => {
+  const scattered = correctionOf('offset', [point(3.57, 3.6), point(3.572, 3.6), point(3.568, 3.6)], { ...fine, accuracyShare: 0 });
+  const { low, high } = errorInterval(scattered, 3.57, 0.0003);
+  // Deviation 2 mV of three, pooled with 0.3 mV of four: 1.18 mV, and t(6) = 2.447.
+  expect((high - low) / 2).toBeGreaterThan(2.447 * 0.00118);
+  const single = correctionOf('offset', [point(3.57, 3.6)], { ...fine, accuracyShare: 0 });
+  const one = errorInterval(single, 3.57, 0.003);
+  expect((one.high - one.low) / 2).toBeGreaterThan(1.96 * 0.003);
 });
 
 test('no correction leaves a reading as it is', () => {

@@ -1,7 +1,7 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { type Quantity, quadrature } from '../quantity/quantity';
 import { coverage95 } from '../statistics/distributions';
-import { fitLine, type Line, newPoint, onLine } from '../statistics/line';
+import { fitLine, type Line, onLine } from '../statistics/line';
 
 /** One level at which an instrument's reading stands beside a reference. */
 export interface CalibrationPoint {
@@ -16,6 +16,8 @@ export interface Calibrated {
   resolution: number;
   /** Standard uncertainty of its readings as its maker states it; endless where nothing is known. */
   statedU: number;
+  /** What its maker promises of its gain, a share: from levels near each other the rest of the range is known no better. Half a per cent where nothing is known. */
+  accuracyShare?: number | undefined;
 }
 
 /** What to take off a reading: offset + gain error · reading, with its covariance, in the unit of the reading. */
@@ -26,21 +28,25 @@ export interface Correction {
   /** Growth of the error with the reading; nought for an offset alone. */
   gain: Quantity;
   covariance: number;
-  /** Scatter of the levels about the correction. */
+  /** Scatter of the levels about the correction, and how many more of them there are than it takes to find it. */
   residual: number;
   degrees: number;
 }
 
 export type CalibrationVerdict = { ok: true; correction: Correction } | { ok: false; because: string };
 
+const assumedGainShare = 0.005;
+const assumedDegrees = 4;
+
 /**
  * The correction of an instrument against a reference: an offset from one level or more, or offset and gain from two or
- * more different levels, by weighted least squares.
+ * more different levels, by weighted least squares. Of an offset the gain is not known better than its maker promises:
+ * away from the levels the correction gets less certain.
  * Refused where it could only make things worse: a reference less certain than the instrument itself or than the
  * correction wanted, an instrument whose last digit is coarser than the correction, nothing to correct.
  * Source: JCGM 100:2008 (GUM), annex H.3.
  */
-export function calibrate(kind: Correction['kind'], points: readonly CalibrationPoint[], { resolution, statedU }: Calibrated): CalibrationVerdict {
+export function calibrate(kind: Correction['kind'], points: readonly CalibrationPoint[], { resolution, statedU, accuracyShare = assumedGainShare }: Calibrated): CalibrationVerdict {
   if (points.length === 0) return refused('There is no level at which this channel and the reference were both read.');
   const errors = points.map(({ reading, reference }) => ({ x: reading.value, y: reading.value - reference.value, u: quadrature(reading.u, reference.u) }));
   const worst = points.find(({ reference }) => reference.u > statedU);
@@ -48,7 +54,7 @@ export function calibrate(kind: Correction['kind'], points: readonly Calibration
   if (kind === 'line' && points.length < 2) return refused('A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.');
   let line: Line;
   try {
-    line = kind === 'line' ? fitLine(errors) : offsetOf(errors);
+    line = kind === 'line' ? { ...fitLine(errors), degrees: errors.length - 2 } : offsetOf(errors, accuracyShare / Math.sqrt(3));
   } catch (error) {
     if (!(error instanceof ImpossibleInput)) throw error;
     return refused('All levels are equal: they cannot tell a gain. Read a fuller or an emptier battery as well, or correct the offset alone.');
@@ -68,19 +74,24 @@ const refused = (because: string): CalibrationVerdict => ({ ok: false, because }
 
 const millivolts = (volts: number): string => `${Number((volts * 1000).toPrecision(2))} mV`;
 
-function offsetOf(errors: readonly { y: number; u: number }[]): Line {
-  const weights = errors.map(({ u }) => 1 / u ** 2);
-  const total = weights.reduce((sum, weight) => sum + weight, 0);
-  const mean = errors.reduce((sum, { y }, i) => sum + y * (weights[i] as number), 0) / total;
+/** An offset as a line whose slope is nought with the doubt of a gain, lowered by what the levels show of it. */
+function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU: number): Line {
+  const weighted = errors.map(({ x, y, u }) => ({ x, y, weight: 1 / u ** 2 }));
+  const sum = (of: (one: (typeof weighted)[number]) => number): number => weighted.reduce((total, one) => total + of(one), 0);
+  const total = sum(({ weight }) => weight);
+  const mean = sum(({ y, weight }) => y * weight) / total;
+  const middle = sum(({ x, weight }) => x * weight) / total;
+  const spread = sum(({ x, weight }) => (x - middle) ** 2 * weight);
   const left = errors.length - 1;
-  const scatter = left > 0 ? errors.reduce((sum, { y }, i) => sum + (y - mean) ** 2 * (weights[i] as number), 0) / left : 0;
+  const scatter = left > 0 ? sum(({ y, weight }) => (y - mean) ** 2 * weight) / left : 0;
+  const slopeU = gainU > 0 ? 1 / Math.sqrt(1 / gainU ** 2 + spread) : 0;
   return {
-    intercept: { value: mean, u: Math.sqrt(Math.max(1, scatter) / total) },
-    slope: { value: 0, u: 0 },
-    covariance: 0,
+    intercept: { value: mean, u: quadrature(Math.sqrt(Math.max(1, scatter) / total), slopeU * middle) },
+    slope: { value: 0, u: slopeU },
+    covariance: -(slopeU ** 2) * middle,
     residual: Math.sqrt((scatter * errors.length) / total),
     rSquared: 1,
-    degrees: Infinity,
+    degrees: left,
   };
 }
 
@@ -93,10 +104,19 @@ export function corrected(reading: Quantity, correction: Correction | null): Qua
   return { value: reading.value - error.value, u: quadrature(reading.u, error.u) };
 }
 
-/** Where the error of a further reading of that size lies, with 95 % confidence. */
-export function errorInterval(correction: Correction, reading: number): { value: number; low: number; high: number } {
-  const { value, u } = newPoint(asLine(correction), reading);
-  const half = coverage95(correction.degrees) * u;
+/**
+ * Where the error of a further reading of that size lies, with 95 % confidence: the correction's doubt, the reading's own
+ * digit and noise together with the scatter of the levels, with Student's factor for so few.
+ *
+ * @param readingU digit and noise of one reading, one standard uncertainty
+ */
+export function errorInterval(correction: Correction, reading: number, readingU: number): { value: number; low: number; high: number } {
+  const { value, u } = onLine(asLine(correction), reading);
+  const { residual, degrees } = correction;
+  const seen = Number.isFinite(degrees) ? Math.max(0, degrees) : 0;
+  // What is assumed of one reading counts as much as seeing it on some levels.
+  const scatter = Math.sqrt((assumedDegrees * readingU ** 2 + seen * residual ** 2) / (assumedDegrees + seen));
+  const half = quadrature(coverage95(assumedDegrees + seen) * scatter, coverage95(Infinity) * u);
   return { value, low: value - half, high: value + half };
 }
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { consensusOf, differenceFrom, type Opinion } from './consensus';
 
-const opinions = (...values: [number, number][]): Opinion[] => values.map(([value, u], i) => ({ of: `m${i + 1}`, reading: { value, u } }));
+const opinions = (...values: [number, number][]): Opinion[] => values.map(([value, u], i) => ({ of: `m${i + 1}`, instrument: `m${i + 1}`, reading: { value, u } }));
 
 test('the one that stands alone is apart, and does not drag the reference along', () => {
   const found = consensusOf(opinions([3.801, 0.002], [3.802, 0.002], [3.8, 0.003], [3.771, 0.002]));
@@ -36,7 +36,7 @@ test('a crowd too large for all subsets gives the same answer by dropping the wo
 test('one bad instrument among five good ones never moves the reference by more than their own doubt', () => {
   fc.assert(
     fc.property(fc.double({ min: -1, max: 1, noNaN: true }), (off) => {
-      const found = consensusOf([...opinions([3.8, 0.002], [3.801, 0.002], [3.799, 0.002], [3.8, 0.002], [3.8, 0.002]), { of: 'bad', reading: { value: 3.8 + off, u: 0.002 } }]);
+      const found = consensusOf([...opinions([3.8, 0.002], [3.801, 0.002], [3.799, 0.002], [3.8, 0.002], [3.8, 0.002]), { of: 'bad', instrument: 'bad', reading: { value: 3.8 + off, u: 0.002 } }]);
       expect(found.kind).toBe('agreed');
       if (found.kind === 'agreed') expect(Math.abs(found.reference.value - 3.8)).toBeLessThan(0.003);
     }),
@@ -47,4 +47,23 @@ test('the difference of a member is correlated with the reference', () => {
   const reference = { value: 3.8, u: 0.001 };
   expect(differenceFrom(reference, { value: 3.803, u: 0.002 }, true).u).toBeCloseTo(Math.sqrt(3) * 0.001, 9);
   expect(differenceFrom(reference, { value: 3.803, u: 0.002 }, false).u).toBeCloseTo(Math.sqrt(5) * 0.001, 9);
+});
+
+test('one fine meter that is wrong does not drag the reference against four coarse ones that agree', () => {
+  for (const off of [0.004, 0.006, 0.01, 0.03]) {
+    const found = consensusOf(opinions([3.8, 0.004], [3.801, 0.004], [3.799, 0.004], [3.8, 0.004], [3.8 + off, 0.0003]));
+    expect(found.kind).toBe('agreed');
+    if (found.kind === 'agreed') expect(Math.abs(found.reference.value - 3.8)).toBeLessThan(1.96 * found.reference.u);
+  }
+});
+
+test('the channels of one instrument are one witness, not four', () => {
+  const channels = [3.84, 3.841, 3.839, 3.84].map((value, i) => ({ of: `C.${i + 1}`, instrument: 'C', reading: { value, u: 0.002 } }));
+  expect(consensusOf([...channels, ...opinions([3.8, 0.002])])).toMatchObject({ kind: 'nobody-knows' });
+  expect(consensusOf([...channels, ...opinions([3.8, 0.002], [3.801, 0.002], [3.799, 0.002])])).toMatchObject({ apart: ['C.1', 'C.2', 'C.3', 'C.4'] });
+});
+
+test('a channel that contradicts its instrument is apart on its own; two that contradict each other are no witness', () => {
+  const channels = [3.8, 3.76].map((value, i) => ({ of: `C.${i + 1}`, instrument: 'C', reading: { value, u: 0.002 } }));
+  expect(consensusOf([...channels, ...opinions([3.8, 0.002], [3.801, 0.002], [3.799, 0.002])])).toMatchObject({ apart: ['C.2'], consistent: ['C.1', 'm1', 'm2', 'm3'] });
 });

@@ -1,15 +1,18 @@
 import { type Quantity, quadrature } from '../quantity/quantity';
 import { chiSquareQuantile } from '../statistics/distributions';
+import { median } from 'simple-statistics';
 
 /** What one instrument, or one channel of it, read on one battery. */
 export interface Opinion {
   /** Instrument and channel. */
   of: string;
+  /** The instrument: its channels share its reference, and are one witness together. */
+  instrument: string;
   reading: Quantity;
 }
 
 export type Consensus =
-  | { kind: 'agreed'; reference: Quantity; consistent: string[]; apart: string[]; chiSquare: number; limit: number }
+  | { kind: 'agreed'; reference: Quantity; consistent: string[]; apart: string[]; chiSquare: number; limit: number; leastU: number }
   /** A certified instrument was believed. */
   | { kind: 'declared'; reference: Quantity; by: string }
   | { kind: 'nobody-knows'; because: string };
@@ -19,22 +22,67 @@ const mostForAllSubsets = 14;
 const confidence = 0.95;
 
 /**
- * The value that the largest consistent subset of the readings agrees on: the weighted mean of the most instruments whose
- * chi-square lies below its 95 % point; of equally many, those with the least chi-square. More than half must agree, and
- * at least three, or nobody can know.
- * Source: Cox, The evaluation of key comparison data: determining the largest consistent subset, Metrologia 44, 187 (2007).
+ * The value that the largest consistent subset of the instruments agrees on: the most whose chi-square lies below its 95 %
+ * point; of equally many, those with the least chi-square. More than half must agree, and at least three, or nobody can
+ * know. Then every channel is held against it.
+ *
+ * In the reference no instrument counts as surer than the middle one, and one that claims to be much finer must agree with
+ * what the others say together: a fine meter that is wrong must not outweigh coarse ones that agree.
+ * Source: Cox, The evaluation of key comparison data: determining the largest consistent subset, Metrologia 44, 187 (2007);
+ * the limit to a weight is common practice in such comparisons.
  */
 export function consensusOf(opinions: readonly Opinion[]): Consensus {
-  if (opinions.length < 3) {
-    return { kind: 'nobody-knows', because: `${opinions.length === 2 ? 'Two instruments' : 'One instrument'} cannot tell which is right. A third independent one would help, or one that is certified.` };
+  const witnesses = witnessesOf(opinions);
+  if (witnesses.length < 3) {
+    return { kind: 'nobody-knows', because: `${witnesses.length === 2 ? 'Two instruments' : 'One instrument'} cannot tell which is right. A third independent one would help, or one that is certified.` };
   }
-  const found = opinions.length <= mostForAllSubsets ? largestConsistent(opinions) : byDropping(opinions);
-  if (!found || found.length * 2 <= opinions.length || found.length < 3) {
-    return { kind: 'nobody-knows', because: `No majority of these ${opinions.length} agrees within its own doubt. One certified instrument would settle it, or one more independent meter with a finer last digit.` };
+  const agreeing = witnesses.length <= mostForAllSubsets ? largestConsistent(witnesses) : byDropping(witnesses);
+  const found = agreeing && withoutWrongFine(agreeing, witnesses.length);
+  if (!found || found.length * 2 <= witnesses.length || found.length < 3) {
+    return { kind: 'nobody-knows', because: `No majority of these ${witnesses.length} agrees within its own doubt. One certified instrument would settle it, or one more independent meter with a finer last digit.` };
   }
-  const { mean, chiSquare } = weightedMean(found);
-  const consistent = found.map((one) => one.of);
-  return { kind: 'agreed', reference: mean, consistent, apart: opinions.map((one) => one.of).filter((of) => !consistent.includes(of)), chiSquare, limit: limitFor(found.length) };
+  const { chiSquare } = weightedMean(found);
+  const leastU = median(found.map(({ reading }) => reading.u));
+  const { mean: reference } = weightedMean(found.map(({ reading, ...one }) => ({ ...one, reading: { ...reading, u: Math.max(reading.u, leastU) } })));
+  const members = new Set(found.map((one) => one.instrument));
+  const excluded = new Set(witnesses.map((one) => one.instrument).filter((instrument) => !members.has(instrument)));
+  const isApart = ({ instrument, reading }: Opinion): boolean => {
+    // What alone spoke for a member of the consensus agrees; a channel beside it, or of no witness, is held against it.
+    if (found.some((one) => one.instrument === instrument && one.reading.value === reading.value)) return false;
+    const { value, u } = differenceFrom(reference, reading, false);
+    return excluded.has(instrument) || Math.abs(value) > 2 * u;
+  };
+  const apart = opinions.filter(isApart).map((one) => one.of);
+  return { kind: 'agreed', reference, consistent: opinions.map((one) => one.of).filter((of) => !apart.includes(of)), apart, chiSquare, limit: limitFor(found.length), leastU };
+}
+
+/** A meter that claims to be so many times finer than the middle one is heard only if the others bear it out. */
+const timesFiner = 2;
+
+/** Without a fine meter that lies off what all the others say together; its weight had hidden that. */
+function withoutWrongFine(members: readonly Opinion[], witnesses: number): Opinion[] {
+  const usualU = median(members.map(({ reading }) => reading.u));
+  const kept = members.filter((one) => {
+    const rest = members.filter((other) => other !== one);
+    if (one.reading.u * timesFiner > usualU || rest.length < 3) return true;
+    const { mean } = weightedMean(rest);
+    return Math.abs(one.reading.value - mean.value) <= 2 * quadrature(one.reading.u, mean.u);
+  });
+  return kept.length * 2 > witnesses && kept.length >= 3 ? kept : [...members];
+}
+
+/** One witness an instrument: of several channels the middle one; of two that contradict each other none. */
+function witnessesOf(opinions: readonly Opinion[]): Opinion[] {
+  const byInstrument = new Map<string, Opinion[]>();
+  for (const one of opinions) byInstrument.set(one.instrument, [...(byInstrument.get(one.instrument) ?? []), one]);
+  return [...byInstrument.values()].flatMap((channels): Opinion[] => {
+    const sorted = [...channels].sort((a, b) => a.reading.value - b.reading.value);
+    const [low, high] = [sorted[(sorted.length - 1) >> 1] as Opinion, sorted[sorted.length >> 1] as Opinion];
+    if (low === high) return [low];
+    const apartV = high.reading.value - low.reading.value;
+    if (sorted.length === 2 && apartV > 2 * quadrature(low.reading.u, high.reading.u)) return [];
+    return [{ ...low, reading: { value: (low.reading.value + high.reading.value) / 2, u: low.reading.u } }];
+  });
 }
 
 const limitFor = (count: number): number => chiSquareQuantile(confidence, count - 1);

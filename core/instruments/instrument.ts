@@ -22,5 +22,11 @@ export interface InstrumentRange {
 export const readingU = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
   quadrature(limitOf(value, { resolution, accuracyShare, accuracyCounts }) / Math.sqrt(3), rectangular(resolution));
 
+/**
+ * Standard uncertainty of one reading in what varies from press to press, as long as nobody pressed again: the last digit,
+ * and a digit of noise either way (rectangular). Common practice.
+ */
+export const shownU = (step: number): number => quadrature(rectangular(step), step / Math.sqrt(3));
+
 /** The most by which a reading may be off within the maker's promise. */
 export const limitOf = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number => Math.abs(value) * accuracyShare + accuracyCounts * resolution;

@@ -1,4 +1,4 @@
-import { agreementOf } from './agreement';
+import { agreementOf, isApart } from './agreement';
 import { currentsAsked, judgeRatio, showsTenSeconds } from './methods';
 
 const large = [494, 395, 516, 434, 476, 557, 413, 442, 650, 433, 417, 656, 267, 478, 178, 423, 427];
@@ -8,8 +8,11 @@ test('Bland and Altman 1986: peak flow by two meters', () => {
   const found = agreementOf(large.map((first, i) => ({ first, second: mini[i] as number })));
   expect(found?.bias.value).toBeCloseTo(-2.1, 1);
   expect(found?.spread).toBeCloseTo(38.8, 1);
-  expect(found?.low).toBeCloseTo(-79.6, 1);
-  expect(found?.high).toBeCloseTo(75.4, 1);
+  // The paper's limits are ± 2 standard deviations; ours, for 17 subjects, ± 2.18.
+  const [bias, spread] = [found?.bias.value ?? NaN, found?.spread ?? NaN];
+  expect(bias - 2 * spread).toBeCloseTo(-79.6, 1);
+  expect(bias + 2 * spread).toBeCloseTo(75.4, 1);
+  expect(((found?.high ?? NaN) - bias) / spread).toBeCloseTo(2.12 * Math.sqrt(1 + 1 / 17), 2);
   // The paper's standard errors: 9.4 of the bias, 16.3 of either limit; t with 16 degrees 2.12.
   expect(found?.bias.u).toBeCloseTo(9.4, 1);
   expect(found?.limitDoubt).toBeCloseTo(2.12 * 16.3, 0);
@@ -20,6 +23,17 @@ test('differences that grow with the size are told: there the ratio says more', 
   expect(agreementOf(pairs)).toMatchObject({ growing: true, ratio: expect.closeTo(1.6, 9) });
   expect(agreementOf(large.map((first, i) => ({ first, second: mini[i] as number })))?.growing).toBe(false);
   expect(agreementOf(large.map(() => ({ first: 1, second: 1 })))?.growing).toBe(false);
+});
+
+test('the odd one is odd by the ratio where differences grow, by the difference elsewhere', () => {
+  const chance = [0.02, -0.03, 0.01, 0.04, -0.02, 0.03, -0.01, -0.04, 0.02, 0];
+  const pairs = [20, 25, 30, 35, 40, 60, 80, 110, 150, 200].map((first, i) => ({ first, second: first * 1.6 * (1 + (chance[i] as number)) }));
+  const found = agreementOf(pairs);
+  if (!found) throw new Error('nothing found');
+  expect(found.ratioLow).toBeGreaterThan(1.45);
+  expect(found.ratioHigh).toBeLessThan(1.75);
+  expect(isApart({ first: 300, second: 480 }, found)).toBe(false);
+  expect(isApart({ first: 30, second: 60 }, found)).toBe(true);
 });
 
 test('a handful of cells says nothing', () => {

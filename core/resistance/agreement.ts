@@ -1,4 +1,4 @@
-import { median, sampleCorrelation } from 'simple-statistics';
+import { mean, median, sampleCorrelation, sampleStandardDeviation } from 'simple-statistics';
 import { coverage95 } from '../statistics/distributions';
 import type { Quantity } from '../quantity/quantity';
 
@@ -13,14 +13,16 @@ export interface Agreement {
   bias: Quantity;
   /** Standard deviation of the differences. */
   spread: number;
-  /** Bias ± 2 standard deviations: where nineteen of twenty differences lie. */
+  /** Where nineteen of twenty further differences lie. */
   low: number;
   high: number;
   /** Half width of the 95 % interval of either limit. */
   limitDoubt: number;
-  /** Median of second over first. */
+  /** Median of second over first, and where nineteen of twenty further ratios lie. */
   ratio: number;
-  /** The differences grow or shrink with the size of what is measured: then the ratio tells more than the bias. */
+  ratioLow: number;
+  ratioHigh: number;
+  /** The differences grow or shrink with the size of what is measured: then the limits are those of the ratio. */
   growing: boolean;
 }
 
@@ -32,7 +34,9 @@ export const leastPairs = 8;
 
 /**
  * How far two methods agree on the same cells: the mean difference and the limits within which nineteen of twenty lie.
- * Null while fewer than `leastPairs` were measured both ways.
+ * Null while fewer than `leastPairs` were measured both ways. The paper takes ± 2 standard deviations for many subjects;
+ * for few, the prediction interval of one further difference makes "nineteen of twenty" true: t(n − 1) · s · √(1 + 1/n).
+ * The limits of the ratio are the same of the logarithms, as the paper advises where differences grow with the size.
  * Source: Bland and Altman, Statistical methods for assessing agreement, Lancet 1986; i: 307.
  */
 export function agreementOf(pairs: readonly Pair[]): Agreement | null {
@@ -41,19 +45,30 @@ export function agreementOf(pairs: readonly Pair[]): Agreement | null {
   const differences = pairs.map(({ first, second }) => first - second);
   const bias = differences.reduce((sum, value) => sum + value, 0) / count;
   const spread = Math.sqrt(differences.reduce((sum, value) => sum + (value - bias) ** 2, 0) / (count - 1));
+  const factor = coverage95(count - 1) * Math.sqrt(1 + 1 / count);
+  const logs = pairs.map(({ first, second }) => Math.log(second / first));
+  const [logRatio, logSpread] = [mean(logs), sampleStandardDeviation(logs)];
   return {
     count,
     bias: { value: bias, u: spread / Math.sqrt(count) },
     spread,
-    low: bias - 2 * spread,
-    high: bias + 2 * spread,
+    low: bias - factor * spread,
+    high: bias + factor * spread,
     limitDoubt: coverage95(count - 1) * spread * Math.sqrt(3 / count),
     growing: growsWith(pairs.map(({ first, second }) => (first + second) / 2), differences),
     ratio: median(pairs.map(({ first, second }) => second / first)),
+    ratioLow: Math.exp(logRatio - factor * logSpread),
+    ratioHigh: Math.exp(logRatio + factor * logSpread),
   };
 }
 
 function growsWith(means: readonly number[], differences: readonly number[]): boolean {
   const spreads = Math.max(...means) > Math.min(...means) && Math.max(...differences) > Math.min(...differences);
   return spreads && sampleCorrelation([...means], [...differences]) ** 2 > growingShare;
+}
+
+/** Whether a cell stands outside the limits that count for these two methods. */
+export function isApart({ first, second }: Pair, { growing, low, high, ratioLow, ratioHigh }: Agreement): boolean {
+  const [value, least, most] = growing ? [second / first, ratioLow, ratioHigh] : [first - second, low, high];
+  return value < least || value > most;
 }

@@ -1,9 +1,11 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { type Correction, corrected } from '../instruments/calibration';
-import type { InstrumentRange } from '../instruments/instrument';
+import { type InstrumentRange, limitOf } from '../instruments/instrument';
+import { leadPairOhm } from '../instruments/leads';
 import { type Contribution, exact, propagate, type Quantity, quadrature, read } from '../quantity/quantity';
 import type { Warning } from '../warning';
-import { directResistance } from './direct';
+import { clipsOhm, directResistance } from './direct';
+import { notYetRested } from './levelAfter';
 import { loadStep } from './loadStep';
 import type { LoadEdge } from './pulses';
 import { twoCurrentStep } from './twoCurrents';
@@ -16,6 +18,8 @@ export type ResistanceFacts =
       loadedV: number;
       /** Level after the load was taken off; null where it was not read. */
       afterV: number | null;
+      /** When it was read, s after the load came off; null where nobody noted it. */
+      afterS: number | null;
       /** Null with a resistor. */
       currentA: number | null;
       step: number;
@@ -64,15 +68,19 @@ const assumedToleranceShare = 0.01;
 const usualCurrentStepA = 0.01;
 
 /** Contributions that are the same at every press. */
-const lasting = ['load resistor', 'gain of the meter', 'accuracy', 'leads and clips', 'current of the log'];
+const lasting = ['load resistor', 'gain of the meter', 'accuracy', 'accuracy of the ammeter', 'leads and clips', 'current of the log', 'time of the level after'];
 
 /**
  * The resistance that raw readings show, corrected, with its doubt and warnings; null for confirmed readings that make no
  * sense as a resistance. A steady offset of the meter cancels in a drop, as do its counts of accuracy; its gain does not.
+ * Until pressing again has taught how much a figure varies, a digit of noise is assumed for every reading.
+ *
+ * @param noiseOhm what pressing again taught, one standard uncertainty; null for nothing yet
  */
-export function judgeReading(facts: ResistanceFacts, tools: Tools): ResistanceResult | null {
+export function judgeReading(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null = null): ResistanceResult | null {
   try {
-    const { resistance, budget, loadPowerW, warnings } = computed(facts, tools);
+    const { resistance, budget, loadPowerW, warnings } = computed(facts, tools, noiseOhm);
+    if (!(resistance.value > 0)) return null;
     return { resistance, budget, loadPowerW, warnings, randomU: quadrature(...budget.filter((share) => !lasting.includes(share.input)).map((share) => share.u)) };
   } catch (error) {
     if (error instanceof ImpossibleInput) return null;
@@ -80,19 +88,23 @@ export function judgeReading(facts: ResistanceFacts, tools: Tools): ResistanceRe
   }
 }
 
-function computed(facts: ResistanceFacts, tools: Tools): Omit<ResistanceResult, 'randomU'> {
+function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null): Omit<ResistanceResult, 'randomU'> {
   switch (facts.kind) {
     case 'load-step': {
-      const { resistance, loadPowerW, warnings } = loadStep({ ...voltsOf(facts, tools), load: loadOf(facts, tools), gainU: gainU(tools) });
-      return { ...parts(resistance), loadPowerW, warnings };
+      const load = loadOf(facts, tools);
+      const noiseV = noiseOhm === null ? noiseOfDrop(facts.step) : noiseOhm * (load.kind === 'ammeter' ? load.currentA.value : facts.loadedV / load.resistanceOhm.value);
+      const { resistance, loadPowerW, warnings } = loadStep({ ...voltsOf(facts, tools), load, noiseV, leads: leadsOf(tools), gainU: gainU(tools) });
+      const rested = facts.afterV === null ? resistance : restedOut(resistance, facts.afterS);
+      return { ...parts(rested), loadPowerW, warnings: facts.afterV === null || facts.afterS !== null ? warnings : [...warnings, afterUnknown] };
     }
     case 'two-current': {
       const volt = (value: number) => correctedVolt(value, facts.step, tools);
-      const { resistance, loadPowerW, warnings } = twoCurrentStep({ atLowV: volt(facts.atLowV), atHighV: volt(facts.atHighV), lowCurrentA: read(facts.lowCurrentA, facts.currentStep), highCurrentA: ampere(facts.highCurrentA, facts.currentStep, tools), gainU: gainU(tools) });
+      const riseA = facts.highCurrentA - facts.lowCurrentA;
+      const { resistance, loadPowerW, warnings } = twoCurrentStep({ atLowV: volt(facts.atLowV), atHighV: volt(facts.atHighV), lowCurrentA: read(facts.lowCurrentA, facts.currentStep), highCurrentA: read(facts.highCurrentA, facts.currentStep), currentLimitA: tools.current ? limitOf(riseA, tools.current) : 0, noiseV: noiseOhm === null ? noiseOfDrop(facts.step) : noiseOhm * riseA, leads: leadsOf(tools), gainU: gainU(tools) });
       return { ...parts(resistance), loadPowerW, warnings };
     }
     case 'resistance': {
-      const { resistance, warnings } = directResistance({ resistanceOhm: facts.resistanceOhm, stepOhm: facts.step, range: tools.resistance, wires: tools.wires, leads: tools.leads, zeroTaken: facts.zeroTaken });
+      const { resistance, warnings } = directResistance({ resistanceOhm: facts.resistanceOhm, stepOhm: facts.step, range: tools.resistance, wires: tools.wires, leads: tools.leads, zeroTaken: facts.zeroTaken, noiseOhm: noiseOhm ?? facts.step / Math.sqrt(3) });
       if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', 'A resistance is above nought.');
       return { ...parts(resistance), loadPowerW: null, warnings };
     }
@@ -109,15 +121,37 @@ function computed(facts: ResistanceFacts, tools: Tools): Omit<ResistanceResult, 
 
 const parts = ({ value, u, budget }: Quantity & { budget: Contribution[] }) => ({ resistance: { value, u }, budget });
 
+/** Noise of a drop of two readings, a digit each. */
+const noiseOfDrop = (step: number): number => (Math.SQRT2 * step) / Math.sqrt(3);
+
+/** Copper leads are known to about a tenth, with warmth and joints. */
+const leadsU = 0.1;
+
+/** What two wires that carry the load's current add to the drop: leads where they are known, and clips as doubt. */
+function leadsOf({ wires, leads }: Tools): Quantity {
+  if (wires !== 2) return exact(0);
+  const ohm = leads ? leadPairOhm(leads.gauge, leads.lengthM) : 0;
+  return { value: ohm, u: quadrature(leadsU * ohm, clipsOhm / Math.sqrt(3)) };
+}
+
+/** What the cell had not yet recovered when the level after was read. */
+function restedOut({ value, u, budget }: Quantity & { budget: Contribution[] }, afterS: number | null): Quantity & { budget: Contribution[] } {
+  const { share, u: shareU } = notYetRested(afterS);
+  const times = 1 / (1 - share);
+  const widened = [...budget.map((one) => ({ ...one, u: one.u * times })), { input: 'time of the level after', u: value * times ** 2 * shareU }].sort((a, b) => b.u - a.u);
+  return { value: value * times, u: quadrature(u * times, value * times ** 2 * shareU), budget: widened };
+}
+
+const afterUnknown: Warning = { code: 'after-time-unknown', message: 'When the level after the load was read is not noted; 20 s after it was assumed. Read it a minute after, and note that with the round: the figure gets surer.' };
+
 const gainU = ({ voltage, correction }: Tools): number => (correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3));
 
 /** The offset's own doubt is common to both voltages of a drop and cancels, so only the last digit is left of it here. */
 const correctedVolt = (value: number, step: number, { correction }: Tools): Quantity => ({ value: corrected(exact(value), correction).value, u: read(value, step).u });
 
 function voltsOf({ openV, loadedV, afterV, step }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {
-  const [open, loaded] = [correctedVolt(openV, step, tools), correctedVolt(loadedV, step, tools)];
-  const droopV = afterV === null ? exact(0) : { value: open.value - correctedVolt(afterV, step, tools).value, u: open.u * Math.SQRT2 };
-  return { openV: open, loadedV: loaded, droopV };
+  // With the level after, the open reading cancels: open − loaded − (open − after) = after − loaded.
+  return { openV: correctedVolt(afterV ?? openV, step, tools), loadedV: correctedVolt(loadedV, step, tools) };
 }
 
 function loadOf({ currentA, currentStep, loadResistanceOhm, loadTolerance, loadRatingW }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {
@@ -129,4 +163,4 @@ function loadOf({ currentA, currentStep, loadResistanceOhm, loadTolerance, loadR
   };
 }
 
-const ampere = (value: number, step: number, { current }: Tools): Quantity => ({ value, u: quadrature(read(value, step).u, (Math.abs(value) * (current?.accuracyShare ?? 0)) / Math.sqrt(3)) });
+const ampere = (value: number, step: number, { current }: Tools): Quantity => ({ value, u: quadrature(read(value, step).u, current ? limitOf(value, current) / Math.sqrt(3) : 0) });

@@ -15,11 +15,15 @@ export interface LoadStep {
   droopV?: Quantity;
   /** Cells in series between the probes. */
   seriesCells?: number;
+  /** Standard uncertainty of the drop from noise of its readings, V. */
+  noiseV?: number;
+  /** Leads that carry the load's current and are in the drop, both ways, Ω; taken off. */
+  leads?: Quantity;
   /** Standard uncertainty of the voltmeter's gain, a share. With a resistor it cancels: the same meter tells the current. */
   gainU?: number;
 }
 
-type Input = 'open voltage' | 'loaded voltage' | 'load current' | 'load resistor' | 'droop' | 'gain of the meter';
+type Input = 'open voltage' | 'loaded voltage' | 'load current' | 'load resistor' | 'droop' | 'noise of the readings' | 'leads and clips' | 'gain of the meter';
 
 export interface StepResult {
   /** Ω, with the share of each input in its uncertainty. */
@@ -42,7 +46,7 @@ const resolvedShare = 0.1;
  * @example
  * loadStep({ openV: exact(3.95), loadedV: exact(3.8), load: { kind: 'ammeter', currentA: exact(1.5) } }).resistance.value // 0.1
  */
-export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells = 1, gainU = 0 }: LoadStep): StepResult {
+export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells = 1, noiseV = 0, leads = exact(0), gainU = 0 }: LoadStep): StepResult {
   const drop = openV.value - loadedV.value - droopV.value;
   if (!(drop > 0)) {
     throw new ImpossibleInput(
@@ -52,7 +56,7 @@ export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells 
     );
   }
   positive('seriesCells', seriesCells);
-  const resistance = load.kind === 'ammeter' ? byAmmeter(openV, loadedV, droopV, load.currentA, gainU) : byResistor(openV, loadedV, droopV, load.resistanceOhm);
+  const resistance = load.kind === 'ammeter' ? byAmmeter({ openV, loadedV, droopV, noiseV, leads }, load.currentA, gainU) : byResistor({ openV, loadedV, droopV, noiseV, leads }, load.resistanceOhm);
   const currentA = load.kind === 'ammeter' ? load.currentA : propagate(({ v, r }) => v / r, { v: loadedV, r: load.resistanceOhm });
   const loadPowerW = currentA.value * loadedV.value;
 
@@ -65,24 +69,31 @@ export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells 
   };
 }
 
-function byAmmeter(openV: Quantity, loadedV: Quantity, droopV: Quantity, currentA: Quantity, gainU: number): Propagated<Input> {
+interface Drop {
+  openV: Quantity;
+  loadedV: Quantity;
+  droopV: Quantity;
+  noiseV: number;
+  leads: Quantity;
+}
+
+const shared = ({ openV, loadedV, droopV, noiseV, leads }: Drop) => ({ 'open voltage': openV, 'loaded voltage': loadedV, droop: droopV, 'noise of the readings': { value: 0, u: noiseV }, 'leads and clips': leads });
+const dropOf = (x: Record<Input, number>): number => x['open voltage'] - x['loaded voltage'] - x.droop + x['noise of the readings'];
+
+function byAmmeter(drop: Drop, currentA: Quantity, gainU: number): Propagated<Input> {
   positive('currentA', currentA.value);
-  return propagate<Input>((x) => (x['gain of the meter'] * (x['open voltage'] - x['loaded voltage'] - x.droop)) / x['load current'], {
-    'open voltage': openV,
-    'loaded voltage': loadedV,
-    droop: droopV,
+  return propagate<Input>((x) => (x['gain of the meter'] * dropOf(x)) / x['load current'] - x['leads and clips'], {
+    ...shared(drop),
     'load current': currentA,
     'gain of the meter': { value: 1, u: gainU },
   } as Record<Input, Quantity>);
 }
 
-function byResistor(openV: Quantity, loadedV: Quantity, droopV: Quantity, resistanceOhm: Quantity): Propagated<Input> {
+function byResistor(drop: Drop, resistanceOhm: Quantity): Propagated<Input> {
   positive('loadResistanceOhm', resistanceOhm.value);
-  positive('loadedVoltageV', loadedV.value);
-  return propagate<Input>((x) => ((x['open voltage'] - x['loaded voltage'] - x.droop) * x['load resistor']) / x['loaded voltage'], {
-    'open voltage': openV,
-    'loaded voltage': loadedV,
-    droop: droopV,
+  positive('loadedVoltageV', drop.loadedV.value);
+  return propagate<Input>((x) => (dropOf(x) * x['load resistor']) / x['loaded voltage'] - x['leads and clips'], {
+    ...shared(drop),
     'load resistor': resistanceOhm,
   } as Record<Input, Quantity>);
 }

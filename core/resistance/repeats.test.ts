@@ -1,4 +1,4 @@
-import { repeatsOf } from './repeats';
+import { repeatsOf, taughtNoise } from './repeats';
 
 test('the same figure twice means the cell, another one means the contact', () => {
   expect(repeatsOf([0.0435, 0.0437], 0.0004)).toEqual({ range: expect.closeTo(0.0002, 12), limit: expect.closeTo(0.03 * 0.0436, 12), differ: false });
@@ -8,4 +8,10 @@ test('the same figure twice means the cell, another one means the contact', () =
 test('a coarse meter may differ by its own coarseness', () => {
   expect(repeatsOf([0.04, 0.045], 0.002)?.differ).toBe(false);
   expect(repeatsOf([0.04], 0.002)).toBeNull();
+});
+
+test('four presses teach the noise, with Student’s factor for so few; three do not', () => {
+  expect(taughtNoise([0.02, 0.021, 0.0205])).toBeNull();
+  // Deviation 0.5774 mΩ, t(3) 3.182 over 1.960.
+  expect(taughtNoise([0.02, 0.021, 0.02, 0.021])).toBeCloseTo((0.0005774 * 3.1824) / 1.96, 6);
 });

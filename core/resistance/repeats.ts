@@ -1,7 +1,22 @@
+import { sampleStandardDeviation } from 'simple-statistics';
+import { coverage95 } from '../statistics/distributions';
+
 /** Two single readings differ by more than 2.8 standard deviations in one of twenty cases (ISO 5725, from memory). */
 const repeatabilityFactor = 2.8;
 /** A contact may always differ by so much. */
 const leastShare = 0.03;
+
+/** So many presses of one cell teach how much its figure varies. */
+const leastPresses = 4;
+
+/**
+ * What pressing again has taught of the noise of one reading, one standard uncertainty: the deviation of the presses with
+ * Student's factor for so few; null while they are too few.
+ */
+export function taughtNoise(values: readonly number[]): number | null {
+  if (values.length < leastPresses) return null;
+  return (sampleStandardDeviation([...values]) * coverage95(values.length - 1)) / coverage95(Infinity);
+}
 
 export interface Repeats {
   /** Largest less smallest. */

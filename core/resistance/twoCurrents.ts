@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../impossibleInput';
-import type { Quantity } from '../quantity/quantity';
+import { exact, type Quantity } from '../quantity/quantity';
 import { loadStep, type StepResult } from './loadStep';
 
 export interface TwoCurrentStep {
@@ -9,6 +9,10 @@ export interface TwoCurrentStep {
   atHighV: Quantity;
   seriesCells?: number;
   gainU?: number;
+  noiseV?: number;
+  leads?: Quantity;
+  /** Limit of the ammeter on the step, A: its gain on the difference, its zero once. */
+  currentLimitA?: number;
 }
 
 /**
@@ -17,11 +21,11 @@ export interface TwoCurrentStep {
  *
  * @throws ImpossibleInput when the currents or the voltages are not in that order
  */
-export function twoCurrentStep({ lowCurrentA, highCurrentA, atLowV, atHighV, seriesCells = 1, gainU = 0 }: TwoCurrentStep): StepResult {
+export function twoCurrentStep({ lowCurrentA, highCurrentA, atLowV, atHighV, seriesCells = 1, gainU = 0, noiseV = 0, leads = exact(0), currentLimitA = 0 }: TwoCurrentStep): StepResult {
   if (!(highCurrentA.value > lowCurrentA.value)) {
     throw new ImpossibleInput('highCurrentA', `The high current (${highCurrentA.value} A) must exceed the low one (${lowCurrentA.value} A).`);
   }
-  const rise: Quantity = { value: highCurrentA.value - lowCurrentA.value, u: Math.hypot(highCurrentA.u, lowCurrentA.u) };
-  const step = loadStep({ openV: atLowV, loadedV: atHighV, load: { kind: 'ammeter', currentA: rise }, seriesCells, gainU });
+  const rise: Quantity = { value: highCurrentA.value - lowCurrentA.value, u: Math.hypot(highCurrentA.u, lowCurrentA.u, currentLimitA / Math.sqrt(3)) };
+  const step = loadStep({ openV: atLowV, loadedV: atHighV, load: { kind: 'ammeter', currentA: rise }, seriesCells, gainU, noiseV, leads });
   return { ...step, currentA: rise, loadPowerW: highCurrentA.value * atHighV.value };
 }

@@ -3,5 +3,6 @@ declare module 'jstat' {
     inv(p: number, degrees: number): number;
     cdf(x: number, degrees: number): number;
   }
-  export const jStat: { chisquare: Distribution; studentt: Distribution };
+  export const jStat: { chisquare: Distribution;
+    normal: { inv(p: number, mean: number, deviation: number): number }; studentt: Distribution };
 }

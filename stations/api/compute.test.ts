@@ -24,7 +24,7 @@ describe('resistance', () => {
 
   test('says what it assumed', () => {
     expect(computeResistance(request({})).warnings.map((warning) => warning.code)).toEqual(['resolution-assumed']);
-    expect(computeResistance(request({ currentA: undefined, loadResistanceOhm: 2, voltageResolutionV: 0.01 })).warnings).toEqual([]);
+    expect(computeResistance(request({ currentA: undefined, loadResistanceOhm: 2, loadTolerance: 0.01, voltageResolutionV: 0.01 })).warnings).toEqual([]);
   });
 
   test.each([

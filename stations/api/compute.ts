@@ -1,6 +1,6 @@
-import type { DischargeLoad } from '@/core/capacity/discharge';
+import { assumedLoadTolerance, type DischargeLoad } from '@/core/capacity/discharge';
 import { partialCapacity } from '@/core/capacity/partial';
-import { exact, read } from '@/core/quantity/quantity';
+import { exact, quadrature, read, rectangular } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
 import { twoCurrentStep } from '@/core/resistance/twoCurrents';
 import type { Warning } from '@/core/warning';
@@ -15,6 +15,13 @@ import type { dischargeQuery, dischargeResponse, matchRequest, matchResponse, pa
 const assumedVoltageStepV = 0.001;
 const assumedCurrentStepA = 0.01;
 
+type ResistanceRequest = z.infer<typeof resistanceRequest>;
+
+/** Limits of the tools as standard uncertainties: the voltmeter's gain; its fixed part cancels in a drop. */
+const voltmeterGainU = ({ voltageAccuracyShare = 0 }: ResistanceRequest): number => voltageAccuracyShare / Math.sqrt(3);
+
+const currentLimit = (currentA: number, { currentAccuracyShare = 0, currentAccuracyA = 0 }: ResistanceRequest): number => currentAccuracyShare * currentA + currentAccuracyA;
+
 /** Computes a resistance from the readings of one step; nothing is stored. */
 export function computeResistance(request: z.infer<typeof resistanceRequest>): z.infer<typeof resistanceResponse> {
   const voltageStep = request.voltageResolutionV ?? assumedVoltageStepV;
@@ -24,6 +31,7 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
     request.voltageResolutionV === undefined || (!byResistor && request.currentResolutionA === undefined)
       ? [{ code: 'resolution-assumed', message: 'Where no resolution was given, 1 mV and 10 mA were assumed.' }]
       : [];
+  if (byResistor && request.loadTolerance === undefined) assumed.push({ code: 'load-tolerance-assumed', message: 'Nothing was said of the resistor’s tolerance: ± 1 % was assumed.' });
   const step = request.method === 'two-current' ? twoCurrents(request, voltageStep, currentStep) : oneLoad(request, voltageStep, currentStep);
   return {
     resistanceOhm: step.resistance.value,
@@ -43,10 +51,11 @@ function oneLoad(request: Extract<z.infer<typeof resistanceRequest>, { method: '
     loadedV: read(request.loadedVoltageV, voltageStep),
     droopV: exact(request.droopV),
     seriesCells: request.seriesCells,
+    gainU: voltmeterGainU(request),
     load:
       loadResistanceOhm === undefined
-        ? { kind: 'ammeter', currentA: read(currentA ?? NaN, currentStep) }
-        : { kind: 'resistor', resistanceOhm: exact(loadResistanceOhm), ...(loadPowerRatingW === undefined ? {} : { powerRatingW: loadPowerRatingW }) },
+        ? { kind: 'ammeter', currentA: { value: currentA ?? NaN, u: quadrature(rectangular(currentStep), currentLimit(currentA ?? 0, request) / Math.sqrt(3)) } }
+        : { kind: 'resistor', resistanceOhm: { value: loadResistanceOhm, u: (loadResistanceOhm * (request.loadTolerance ?? assumedLoadTolerance)) / Math.sqrt(3) }, ...(loadPowerRatingW === undefined ? {} : { powerRatingW: loadPowerRatingW }) },
   });
 }
 
@@ -56,6 +65,8 @@ const twoCurrents = (request: Extract<z.infer<typeof resistanceRequest>, { metho
     highCurrentA: read(request.highCurrentA, currentStep),
     atLowV: read(request.voltageAtLowV, voltageStep),
     atHighV: read(request.voltageAtHighV, voltageStep),
+    currentLimitA: currentLimit(request.highCurrentA - request.lowCurrentA, request),
+    gainU: voltmeterGainU(request),
     seriesCells: request.seriesCells,
   });
 
@@ -91,10 +102,11 @@ export async function computeDischarge({ load, cutoffV, seriesCells, voltageReso
   };
 }
 
-export function computePartialCapacity({ endVoltageV, voltageUncertaintyV, ...request }: z.infer<typeof partialCapacityRequest>): z.infer<typeof partialCapacityResponse> {
+export function computePartialCapacity({ endVoltageV, chargeAccuracyShare, voltageUncertaintyV, ...request }: z.infer<typeof partialCapacityRequest>): z.infer<typeof partialCapacityResponse> {
   const { startSoc, capacityAh, perCell, warnings } = partialCapacity({
     ...request,
     ...(endVoltageV === undefined ? {} : { endVoltageV }),
+    ...(chargeAccuracyShare === undefined ? {} : { chargeAccuracyShare }),
     ...(voltageUncertaintyV === undefined ? {} : { voltageUncertaintyV }),
   });
   return {

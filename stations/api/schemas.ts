@@ -108,6 +108,7 @@ export const partialCapacityRequest = z.object({
   startVoltagesV: z.array(figure).min(1).max(1000),
   chargeAh: positive,
   endVoltageV: figure.optional(),
+  chargeAccuracyShare: z.number().min(0).max(1).optional().describe('Limit of the charge put in, a share; 0.02 is assumed, and said so, where it is missing.'),
   voltageUncertaintyV: figure.min(0).optional(),
 });
 

@@ -1,5 +1,6 @@
 import { pageOf } from '@/stations/address';
 import { corrected, errorInterval, fillsTo } from '@/core/instruments/calibration';
+import { shownU } from '@/core/instruments/instrument';
 import { display, formatFigure, formatQuantity, type Display } from '@/core/quantity/format';
 import { judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
@@ -98,11 +99,14 @@ function Finding({ sheet }: { sheet: CheckedSheet }) {
   );
 }
 
+const nextText = ({ low, high }: { low: number; high: number }): string => `The next reading of 4 V will be off by ${formatFigure(low, display.milliVolt)} to ${formatFigure(high, display.milliVolt)} (95 %);`;
+
 function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: CheckedChannel }) {
   const differences = channel.readings.flatMap((reading) => reading.difference ?? []);
   const mean = { value: differences.reduce((sum, one) => sum + one.value, 0) / differences.length, u: Math.min(...differences.map((one) => one.u)) };
   const offset = calibrationOf(sheet, channel, 'offset');
   const isCharger = channel.instrument.kind === 'charger';
+  const step = channel.instrument.ranges.voltage?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV));
   return (
     <div className="mb-3">
       <span className="code">{channel.name}</span>
@@ -117,7 +121,7 @@ function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: Checke
       {isCharger && mean.value < 0 && <p className="ask">It overcharges that cell every time, which is dangerous for lithium. Do not charge through this channel until it is corrected or the charger is set lower.</p>}
       {offset.ok && (
         <p className="soft mb-2">
-          The next reading of 4 V will be off by {formatFigure(errorInterval(offset.correction, 4).low, display.milliVolt)} to {formatFigure(errorInterval(offset.correction, 4).high, display.milliVolt)} (95 %); corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
+          {nextText(errorInterval(offset.correction, 4, shownU(step)))} corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
         </p>
       )}
       {channel.corrected ? <p className="mb-0">It is corrected from now on; read it once more to see.</p> : <CalibrateButtons checkId={sheet.check.id} name={channel.name} />}

@@ -61,7 +61,7 @@ test('an instrument of which nobody noted a range is taken by the last digit tha
   const crude = instrument(5, 'OLD', { ranges: {} });
   const off = (voltageV: number) => judged([...readings, { ...reading(1, 5, voltageV), step: 0.01 }], bookOf([...bench, crude], []));
   const near = off(3.71);
-  expect(channelOf(near, 'OLD')).toMatchObject({ apartOn: 0, readings: [{ stepV: 0.01, raw: { u: expect.closeTo(0.01 / Math.sqrt(12), 9) } }] });
+  expect(channelOf(near, 'OLD')).toMatchObject({ apartOn: 0, readings: [{ stepV: 0.01, raw: { u: expect.closeTo(Math.hypot(0.01 / Math.sqrt(12), 0.01 / Math.sqrt(3)), 9) } }] });
   // A correction of a centivolt from a tool that shows centivolts is no correction.
   expect(calibrationOf(near, channelOf(near, 'OLD'), 'offset')).toMatchObject({ ok: false });
   const far = off(4.2);

@@ -1,7 +1,7 @@
 import 'server-only';
 import { calibrate, type CalibrationVerdict, corrected, type Correction } from '@/core/instruments/calibration';
 import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
-import { type InstrumentRange, readingU } from '@/core/instruments/instrument';
+import { type InstrumentRange, readingU, shownU } from '@/core/instruments/instrument';
 import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import { type CrossCheck, type CrossCheckReading, crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
 import { database } from '@/records/database';
@@ -56,13 +56,13 @@ export function judgeSheet(check: CrossCheck, readings: readonly CrossCheckReadi
     const range = rangeOf(instrument, one.step);
     const calibration = book.calibrationAt(one.instrumentId, one.channel, one.takenAt);
     const reading = corrected({ value: one.voltageV, u: calibration ? rectangular(range.resolution) : readingU(one.voltageV, range) }, calibration?.correction ?? null);
-    return [{ ...one, instrument, name: channelName(instrument, one.channel), raw: { value: one.voltageV, u: rectangular(Math.max(one.step, range.resolution)) }, reading }];
+    return [{ ...one, instrument, name: channelName(instrument, one.channel), raw: { value: one.voltageV, u: shownU(Math.max(one.step, range.resolution)) }, reading }];
   });
   const consensus = check.batteries.map((_, i) => {
     const here = known.filter((one) => one.position === i + 1);
     const certified = here.find((one) => one.instrument.certified);
     if (certified) return { kind: 'declared' as const, reference: certified.reading, by: certified.name };
-    return here.length === 0 ? null : consensusOf(here.map((one) => ({ of: one.name, reading: one.reading })));
+    return here.length === 0 ? null : consensusOf(here.map((one) => ({ of: one.name, instrument: one.instrument.code, reading: one.reading })));
   });
   const names = [...new Set(known.map((one) => one.name))];
   const channels = names.map((name): CheckedChannel => {
@@ -83,7 +83,8 @@ function against(consensus: Consensus | null, name: string, reading: Quantity): 
     const difference = differenceFrom(consensus.reference, reading, consensus.by === name);
     return { difference, apart: consensus.by !== name && Math.abs(difference.value) > 2 * difference.u };
   }
-  return { difference: differenceFrom(consensus.reference, reading, consensus.consistent.includes(name)), apart: consensus.apart.includes(name) };
+  const isMember = consensus.consistent.includes(name);
+  return { difference: differenceFrom(consensus.reference, isMember ? { ...reading, u: Math.max(reading.u, consensus.leastU) } : reading, isMember), apart: consensus.apart.includes(name) };
 }
 
 /** What the instruments read on a battery so far, in the middle; null while none did. */
@@ -100,7 +101,7 @@ export function calibrationOf(sheet: CheckedSheet, channel: CheckedChannel, kind
   });
   const range = channel.instrument.ranges.voltage;
   const typical = points[0]?.reading.value ?? 0;
-  return calibrate(kind, points, { resolution: range?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV)), statedU: range ? readingU(typical, range) : Infinity });
+  return calibrate(kind, points, { resolution: range?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV)), statedU: range ? readingU(typical, range) : Infinity, accuracyShare: range?.accuracyShare });
 }
 
 /** Every sheet, judged; the newest first. */

@@ -3,14 +3,21 @@
 import { minus } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver, tickText } from '@/ui/ticks';
-import type { Agreement } from '@/core/resistance/agreement';
+import { type Agreement, isApart } from '@/core/resistance/agreement';
 import { CartesianGrid, Label, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
 import type { CellPair } from './compare';
 
-/** Difference against mean of two methods, a dot a cell, with bias and limits. Source: Bland and Altman 1986. */
+/** Difference against mean of two methods, a dot a cell, with bias and limits; the ratio where differences grow. Source: Bland and Altman 1986. */
 export function AgreementPlot({ pairs, agreement, first, second }: { pairs: CellPair[]; agreement: Agreement; first: string; second: string }) {
-  const dots = pairs.map((pair) => ({ ...pair, mean: (pair.first + pair.second) * 500, difference: (pair.first - pair.second) * 1000, outside: pair.first - pair.second < agreement.low || pair.first - pair.second > agreement.high }));
-  const ticks = ticksOver(Math.min(agreement.low * 1000, ...dots.map((dot) => dot.difference)), Math.max(agreement.high * 1000, ...dots.map((dot) => dot.difference)), [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
+  const { growing, ratio } = agreement;
+  const dots = pairs.map((pair) => {
+    const difference = (pair.first - pair.second) * 1000;
+    return { ...pair, mean: (pair.first + pair.second) * 500, difference, shown: growing ? pair.second / pair.first : difference, outside: isApart(pair, agreement) };
+  });
+  const [middle, ...limits] = growing ? [ratio, agreement.ratioLow, agreement.ratioHigh] : [agreement.bias.value * 1000, agreement.low * 1000, agreement.high * 1000];
+  const text = (value: number): string => minus(value.toFixed(growing ? 2 : 1));
+  const shown = [...limits, ...dots.map((dot) => dot.shown)];
+  const ticks = ticksOver(Math.min(...shown), Math.max(...shown), [0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
   return (
     <>
       <ResponsiveContainer width="100%" height={320} minWidth={0}>
@@ -19,12 +26,12 @@ export function AgreementPlot({ pairs, agreement, first, second }: { pairs: Cell
           <XAxis type="number" dataKey="mean" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
             <Label value="mean of both, mΩ" position="bottom" className="axis" />
           </XAxis>
-          <YAxis type="number" dataKey="difference" domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={tickText} tick={{ className: 'axis' }} stroke="var(--soft)" width={56}>
-            <Label value="first − second, mΩ" angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
+          <YAxis type="number" dataKey="shown" domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={tickText} tick={{ className: 'axis' }} stroke="var(--soft)" width={56}>
+            <Label value={growing ? 'second over first' : 'first − second, mΩ'} angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
           </YAxis>
-          <ReferenceLine y={agreement.bias.value * 1000} stroke="var(--sea)" strokeWidth={2} label={{ value: minus((agreement.bias.value * 1000).toFixed(1)), position: 'right', className: 'axis' }} />
-          {[agreement.low, agreement.high].map((limit) => (
-            <ReferenceLine key={limit} y={limit * 1000} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: minus((limit * 1000).toFixed(1)), position: 'right', className: 'axis' }} />
+          <ReferenceLine y={middle ?? 0} stroke="var(--sea)" strokeWidth={2} label={{ value: text(middle ?? 0), position: 'right', className: 'axis' }} />
+          {limits.map((limit) => (
+            <ReferenceLine key={limit} y={limit} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: text(limit), position: 'right', className: 'axis' }} />
           ))}
           <Tooltip
             cursor={false}

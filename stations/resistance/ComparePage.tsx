@@ -1,6 +1,6 @@
 import { numberOf } from '@/stations/address';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { type Agreement, leastPairs } from '@/core/resistance/agreement';
+import { type Agreement, isApart, leastPairs } from '@/core/resistance/agreement';
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
 import { modelName } from '@/stations/models';
@@ -19,10 +19,10 @@ async function modelOfBatch(batchCode: string): Promise<string | null> {
 }
 
 /** Of thousands of cells the plot shows the crowd thinned. */
-const plotted = (pairs: readonly CellPair[], { low, high }: Agreement): CellPair[] =>
+const plotted = (pairs: readonly CellPair[], agreement: Agreement): CellPair[] =>
   thinned(
-    pairs.map((pair) => ({ ...pair, x: pair.first + pair.second, y: pair.first - pair.second })),
-    ({ y }) => String(y < low || y > high),
+    pairs.map((pair) => ({ ...pair, x: pair.first + pair.second, y: agreement.growing ? pair.second / pair.first : pair.first - pair.second })),
+    (pair) => String(isApart(pair, agreement)),
   );
 
 /** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
@@ -70,10 +70,15 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
                 <p>{verdict.why}</p>
                 {verdict.isUsual === false && <p className="ask">Look for leads or clips in the figure, a bad contact, another charge or temperature, or a wrong instrument.</p>}
                 <p className="mb-1">
-                  On {agreement.count} cells the first reads {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)} {agreement.bias.value < 0 ? 'less' : 'more'} than the second; nineteen of twenty differences lie from {formatFigure(agreement.low, display.resistance)} to {formatFigure(agreement.high, display.resistance)}.
+                  On {agreement.count} cells the first reads {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)} {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
+                  {agreement.growing
+                    ? `Nineteen of twenty ratios lie from ${agreement.ratioLow.toFixed(2)} to ${agreement.ratioHigh.toFixed(2)} times.`
+                    : `Nineteen of twenty differences lie from ${formatFigure(agreement.low, display.resistance)} to ${formatFigure(agreement.high, display.resistance)}.`}
                 </p>
-                {agreement.growing && <p>The differences grow with the resistance itself, so the ratio tells more than they do: a cell far out on the right is high by either method, not a slip of one.</p>}
-                <p className="soft mb-0">Limits: mean ± 2 standard deviations, each good to ± {formatFigure(agreement.limitDoubt, display.resistance)}. Nothing is converted from one method into the other.</p>
+                {agreement.growing && <p>The differences grow with the resistance itself, so the ratio is what the two have in common: a cell is odd where its ratio is.</p>}
+                <p className="soft mb-0">
+                  The limits are for one further cell, from {agreement.count} cells{agreement.growing ? '' : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}. Nothing is converted from one method into the other.
+                </p>
               </>
             ) : (
               <p className="mb-0">Choose two protocols that share cells.</p>

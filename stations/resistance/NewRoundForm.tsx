@@ -24,6 +24,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
   const method = protocols.find((one) => String(one.id) === chosen)?.method ?? 'resistor';
   const choices = (list: [string, string][]): [string, string][] => [['', 'not on the bench list'], ...list.map(([code, name]): [string, string] => [code, `${code}: ${name}`])];
   const needsCurrent = method === 'ammeter' || method === 'preload' || method === 'two-current';
+  const readsAfter = method === 'ammeter' || method === 'preload' || method === 'resistor';
   return (
     <form onSubmit={submit}>
       <div className="fields">
@@ -39,6 +40,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
             <Field name="ratingW" label="Its rating, W" error={fields.ratingW} hint="If known" figures />
           </>
         )}
+        {readsAfter && <Field name="afterS" label="Level after read, s" error={fields.afterS} hint="After the load comes off; later is surer" figures />}
         <Field name="temperatureC" label="Bench, °C" error={fields.temperatureC} hint="If known" figures />
       </div>
       <p className="soft mt-2 mb-0">

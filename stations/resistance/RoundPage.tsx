@@ -69,7 +69,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             </span>
           </div>
           <BatchStrip points={[...figures].map(([code, { result }]) => ({ code, ohm: result?.resistance.value ?? 0, odd: isOdd(result?.resistance.value ?? 0, crowd) }))} now={lastCode ?? null} crowd={crowd} />
-          <p className="soft mb-0">{oddRuleText(crowd, workshop.rules.limits.oddBeyond)}</p>
+          <p className="soft mb-0">{oddRuleText(crowd)}</p>
         </section>
       )}
       {readings.length > 0 && (

@@ -73,6 +73,7 @@ const newRound = z.object({
   loadOhm: typedPositive('Load resistor').optional(),
   tolerancePercent: typedPositive('Tolerance').refine((value) => value < 100, 'Tolerance: below 100 %.').optional(),
   ratingW: optional(typedPositive('Power rating')).optional(),
+  afterS: optional(typedPositive('Level after').refine((value) => value <= 3600, 'Level after: within an hour.')).optional(),
 });
 
 /** Opens a round: a protocol applied to a batch, cell after cell. */
@@ -99,6 +100,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
         loadTolerance: byResistor ? (round.tolerancePercent ?? 1) / 100 : null,
         loadRatingW: byResistor ? (round.ratingW ?? null) : null,
         zeroTaken: protocol.method !== 'ac-meter' || round.zero === '' ? null : round.zero === 'yes',
+        afterS: protocol.method === 'ac-meter' ? null : (round.afterS ?? null),
         temperatureC: round.temperatureC,
       }),
     );

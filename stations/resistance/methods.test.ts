@@ -23,8 +23,8 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
 });
 
 test('every budget names its largest share first', () => {
-  const result = judgeReading({ kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: 3.94, currentA: 1.6, step: 0.01, currentStep: 0.01, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null }, { ...noTools, voltage: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 0 } });
+  const result = judgeReading({ kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: 3.94, afterS: null, currentA: 1.6, step: 0.01, currentStep: 0.01, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null }, { ...noTools, voltage: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 0 } });
   const shares = result?.budget.map((share) => share.u) ?? [];
   expect(shares).toEqual([...shares].sort((a, b) => b - a));
-  expect(result?.budget.map((share) => share.input)).toEqual(expect.arrayContaining(['open voltage', 'loaded voltage', 'droop', 'load current', 'gain of the meter']));
+  expect(result?.budget.map((share) => share.input)).toEqual(expect.arrayContaining(['open voltage', 'loaded voltage', 'noise of the readings', 'time of the level after', 'load current', 'gain of the meter']));
 });

@@ -3,6 +3,7 @@ import { repeatsOf, type Repeats } from '@/core/resistance/repeats';
 import { methods } from '@/core/resistance/methods';
 import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
 import { rectangular } from '@/core/quantity/quantity';
+import { median } from 'simple-statistics';
 import type { Warning } from '@/core/warning';
 import { cellsChangedSince } from '@/records/cells';
 import { database, snapshotOf } from '@/records/database';
@@ -10,7 +11,7 @@ import type { Protocol } from '@/records/protocols';
 import { readingsOfRounds, type RoundReadingRow } from '@/records/readings';
 import { type Round, roundById } from '@/records/rounds';
 import type { RoundContext } from './entry';
-import { type JudgedResistance, judgeStored } from '@/workshop/judgeStored';
+import { type JudgedResistance, judgePresses } from '@/workshop/judgeStored';
 import { type Kept, renewed } from '@/workshop/renewed';
 import { judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
@@ -32,8 +33,17 @@ export interface JudgedReading extends JudgedResistance {
   row: RoundReadingRow;
 }
 
-export const judgeReadings = (rows: readonly RoundReadingRow[], workshop: Workshop): JudgedReading[] =>
-  rows.map((row) => ({ row, ...judgeStored(row.resistance, cellOfCode(workshop, row.code), workshop) }));
+/** The readings of a round, judged; all of a cell's are needed, since pressing again teaches its noise. */
+export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Workshop): JudgedReading[] {
+  const byCell = new Map<string, RoundReadingRow[]>();
+  for (const row of rows) byCell.set(row.code, [...(byCell.get(row.code) ?? []), row]);
+  const judged = new Map<number, JudgedReading>();
+  for (const [code, own] of byCell) {
+    const presses = judgePresses(own.map((row) => row.resistance), cellOfCode(workshop, code), workshop);
+    own.forEach((row, i) => judged.set(row.id, { row, ...(presses[i] as JudgedResistance) }));
+  }
+  return rows.map((row) => judged.get(row.id) as JudgedReading);
+}
 
 /** The newest comparable figure of each cell. */
 export function figuresByCell(readings: readonly JudgedReading[]): Map<string, JudgedReading> {
@@ -42,10 +52,10 @@ export function figuresByCell(readings: readonly JudgedReading[]): Map<string, J
   return newest;
 }
 
-/** The crowd of a round; a reading's own uncertainty is the least spread assumed. */
+/** The crowd of a round; its readings' typical uncertainty is the least spread assumed. */
 export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: number): Crowd | null {
   const figures = [...figuresByCell(readings).values()].map((reading) => reading.result?.resistance ?? { value: NaN, u: 0 });
-  return crowdOf(figures.map((figure) => figure.value), oddBeyond, Math.max(rectangular(0.0001), figures[0]?.u ?? 0));
+  return crowdOf(figures.map((figure) => figure.value), oddBeyond, Math.max(rectangular(0.0001), figures.length === 0 ? 0 : median(figures.map((figure) => figure.u))));
 }
 
 /** What a screen shows of one cell that was just read. Plain data: it goes to the browser. */
