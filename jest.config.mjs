@@ -11,7 +11,7 @@ const shared = {
 
 const config = {
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{bin,core,stations,ui,workers,demo,http,workshop}/**/!(*.db).test.ts'] },
+    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{bin,core,stations,ui,workers,demo,http,workshop,truth}/**/!(*.db).test.ts'] },
     { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts', '<rootDir>/{stations,workshop,http}/**/*.db.test.ts'] },
   ],
 };

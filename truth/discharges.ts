@@ -79,7 +79,8 @@ export function drawDischarge(chance: Chance, bench: Bench): { samples: Sample[]
   let stopS = firstLookS;
   while (at(voltages, stopS / gridS) * stopper.gain + stopper.offset > cutoffV && stopS / gridS < voltages.length - 1) stopS += looksS;
 
-  const phaseS = bench.beforeS > 0 ? between(chance, 0, bench.stepS) : 0;
+  // A device logs from the moment its load comes on, a logger of its own from some moment of the step after it.
+  const phaseS = bench.beforeS > 0 || chance.uniform() < 0.5 ? between(chance, 0, bench.stepS) : 0;
   const samples: Sample[] = [];
   const log = (timeS: number, v: number, a: number): void => {
     samples.push({ timeS, voltageV: shown(v, voltmeter, chance), currentA: bench.load === 'column' ? shown(a, ammeter, chance) : null, temperatureC: null });

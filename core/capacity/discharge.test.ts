@@ -108,8 +108,9 @@ describe('rough logs', () => {
 
 test('the uncertainty holds the load, the step at the cut-off, and for a resistor the voltage step', () => {
   const result = measure(falling(0, 800), { load: { kind: 'current', currentA: 1 }, cutoffV: 3.3, tools: { loadTolerance: 0.01 * Math.sqrt(3), voltageAccuracyV: 0 } });
-  // 1 % of 700 As and 0.29 mV over 1 mV/s at 1 A.
-  expect(result.capacityAh.u * 3600).toBeCloseTo(Math.hypot(7, 0.2887), 3);
+  // 1 % of 700 As, 0.29 mV over 1 mV/s at 1 A, and half a second of 1 A before the log began.
+  expect(result.capacityAh.u * 3600).toBeCloseTo(Math.hypot(7, 0.2887, 0.5), 3);
+  expect(result.budget.map(({ input }) => input)).toEqual(['load', 'moment of switching', 'cut-off']);
 });
 
 test('load steps of a measured current show their resistance at 1 and 10 s', () => {

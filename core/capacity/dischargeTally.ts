@@ -116,8 +116,12 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     if (!counted) return null;
     const ended = settled ?? pending?.ended ?? provisional?.ended ?? null;
     const whole = ended?.counted ?? counted;
+    // A log that begins under load began with it, as a device's does, or anywhere in the step after it came on: up to a whole
+    // step is missing, and with two of these no more.
+    const begunU = whole.fromS === logFromS && whole.loadedS > 0 ? ((whole.chargeAs / whole.loadedS) * usualStepS) / 2 : 0;
     return {
       ...whole,
+      switchVarianceAs2: whole.switchVarianceAs2 + begunU ** 2,
       gaps: gaps.filter((gap) => gap.fromS < whole.toS),
       restBeforeS: whole.fromS - (logFromS ?? 0),
       restBetweenS,
@@ -290,8 +294,6 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     },
     finish(): Tallied | null {
       const endS = previous?.timeS ?? 0;
-      // A log that begins under load does not tell when that came on.
-      if (counted && counted.fromS === logFromS && counted.loadedS > 0) counted.switchVarianceAs2 += rectangular((counted.chargeAs / counted.loadedS) * usualStepS) ** 2;
       if (previous && previous.currentA > 0) endLoad(endS + usualStepS, previous.currentA, null);
       close(endS);
       return best;

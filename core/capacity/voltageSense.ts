@@ -41,7 +41,7 @@ const leastTimes = 4;
 /** A fall of so many digits in a step does not stop under load; what it rises by then is less than this share of it. */
 const stalledDigits = 4;
 const stalledShare = 0.35;
-/** A dip that comes back within so many samples was a contact. */
+/** A dip that comes back within so many samples, to fall on from there, was a contact. */
 const briefSamples = 10;
 
 type Mode = 'unknown' | 'charging' | 'resting' | 'loaded';
@@ -120,7 +120,7 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
       sensed.beginAnew();
       return go('unknown', sample);
     }
-    const wasContact = dip !== null && dip.samples <= briefSamples && sample.voltageV <= dip.fromV + limitV / 2;
+    const wasContact = dip !== null && dip.samples <= briefSamples && sample.voltageV <= dip.fromV + limitV / 2 && (pending.at(-1)?.voltageV ?? -Infinity) <= sample.voltageV;
     dip = null;
     if (wasContact) {
       lowestV = sample.voltageV;

@@ -43,7 +43,12 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
   }
   const { chiSquare } = weightedMean(found);
   const leastU = median(found.map(({ reading }) => reading.u));
-  const { mean: reference } = weightedMean(found.map(({ reading, ...one }) => ({ ...one, reading: { ...reading, u: Math.max(reading.u, leastU) } })));
+  const evened = found.map(({ reading, ...one }) => ({ ...one, reading: { ...reading, u: Math.max(reading.u, leastU) } }));
+  const { mean } = weightedMean(evened);
+  // By how much those that claim to be finer pull: should one of them be wrong, the reference is off by that and by the luck
+  // of the others that let it pass.
+  const pulls = evened.filter((_, i) => isMuchFiner(found[i] as Opinion, leastU)).map((one) => mean.value - weightedMean(evened.filter((other) => other !== one)).mean.value);
+  const reference = { value: mean.value, u: quadrature(mean.u, ...pulls.map((pull) => 2 * pull)) };
   const members = new Set(found.map((one) => one.instrument));
   const excluded = new Set(witnesses.map((one) => one.instrument).filter((instrument) => !members.has(instrument)));
   const isApart = ({ instrument, reading }: Opinion): boolean => {
@@ -59,14 +64,16 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
 /** A meter that claims to be so many times finer than the middle one is heard only if the others bear it out. */
 const timesFiner = 2;
 
+const isMuchFiner = ({ reading }: Opinion, usualU: number): boolean => reading.u * timesFiner <= usualU;
+
 /** Without a fine meter that lies off what all the others say together; its weight had hidden that. */
 function withoutWrongFine(members: readonly Opinion[], witnesses: number): Opinion[] {
   const usualU = median(members.map(({ reading }) => reading.u));
   const kept = members.filter((one) => {
     const rest = members.filter((other) => other !== one);
-    if (one.reading.u * timesFiner > usualU || rest.length < 3) return true;
+    if (!isMuchFiner(one, usualU) || rest.length < 3) return true;
     const { mean } = weightedMean(rest);
-    return Math.abs(one.reading.value - mean.value) <= 2 * quadrature(one.reading.u, mean.u);
+    return Math.abs(one.reading.value - mean.value) <= 1.5 * quadrature(one.reading.u, mean.u);
   });
   return kept.length * 2 > witnesses && kept.length >= 3 ? kept : [...members];
 }

@@ -53,6 +53,7 @@ const growth = 1.09;
 const firstBinS = 0.01;
 /** A drift that may be wrong by more than this share of the resistance leaves nothing to tell. */
 const mostUnsettled = 0.15;
+const digitsWidening = 1.1;
 /** Scatter beyond this share of a digit carries the mean across digits. */
 const dithered = 0.58;
 
@@ -211,8 +212,8 @@ function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, curren
   const seen = pulse.bins.map(({ timeS, voltageV, count }) => ({ x: timeS - edgeS, y: (baseline.at(timeS - edgeS).value - voltageV) / deltaOf(timeS - edgeS), weight: count }));
   const deltaA = deltaOf(Infinity);
   const lastS = seen.at(-1)?.x ?? 0;
-  // A digit of current before and one after.
-  const digitsU = Math.SQRT2 * rectangular(currentDigitA);
+  // A digit of current before and one after; where they are a large part of the step, the quotient is wider than they are.
+  const digitsU = Math.SQRT2 * rectangular(currentDigitA) * digitsWidening;
   const relativeU = quadrature(currentRelativeU, digitsU / Math.abs(deltaA), voltageRelativeU);
   const edge: LoadEdge = {
     atS: pulse.atS,

@@ -155,6 +155,8 @@ function solveWithPriors(points: readonly CurvePoint[], rowOf: (x: number) => nu
 
 /** Another branch must pay for its two parameters by this much of Akaike's measure. */
 const worthAnother = 6;
+/** A shorter pulse does not show one branch from the next. */
+const shortestS = 20;
 /** Two branches closer than this are one. */
 const leastApart = 3;
 /** A curve that leaves more than this many times the samples' own scatter has more branches than it was given. */
@@ -176,7 +178,7 @@ const answer = (t: number, parameters: readonly number[]): number => {
 function fitBranches({ points, stepS, sampleU, relativeU }: SeenStep): RelaxationBranchFit[] {
   const after = points.filter(({ x }) => x > 0);
   const [first, last] = [after[0], after.at(-1)];
-  if (!first || !last || after.length < leastPoints + 2) return [];
+  if (!first || !last || after.length < leastPoints + 2 || last.x < shortestS) return [];
   const rise = last.y - first.y;
   const settled = after.find((point) => point.y - first.y > 0.63 * rise)?.x ?? last.x / 3;
   const tau = Math.max(settled, last.x / 50, 1e-4);
