@@ -76,7 +76,7 @@ const samples = 40_000;
 async function importLog(server: string): Promise<void> {
   nextLog += 1;
   const csv = `# ${nextLog}\ntime,voltage\n${Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}`).join('\n')}\n`;
-  const answer = await fetch(`${server}/api/v1/runs?cell=Z0001-002&load=current:0.5`, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: csv }).then((given) => given.json() as Promise<{ id?: number; samples?: number }>, () => null);
+  const answer = await fetch(`${server}/api/v1/runs?cell=Z0001-002&load=current:0.5&loadTolerance=0.02`, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: csv }).then((given) => given.json() as Promise<{ id?: number; samples?: number }>, () => null);
   if (answer?.id === undefined) return;
   counts.imports += 1;
   acknowledged.runs.set(answer.id, answer.samples ?? 0);

@@ -48,12 +48,13 @@ function question(): Asked {
   return { kind: path.startsWith('/api') ? 'questions of the API' : 'readings of a round', path, init };
 }
 
-const cellsOfLog = ['time', 'voltage', 'V', 's', '0', '10', '20', '3.9', '3,8', '4.1', '-1', '1e308', 'NaN', '', 'x', '00:01:00', '2026-01-01T00:00:00Z', '"', '\u0000', '=', '𝟛'];
+const cellsOfLog = ['time', 'voltage', 'V', 's', '0', '10', '20', '3.9', '3,8', '4.1', '-1', '1e308', 'NaN', '', 'x', '00:01:00', '2:05:10 PM', '31.10.2026', '31.10.2026 23:59:58', '11/1/2026 1:00 PM', '2026-01-01T00:00:00Z', '"', '\u0000', '=', '𝟛'];
 function log(): Asked {
   const separator = pick([',', ';', '\t', '|']);
   const lines = Array.from({ length: Math.floor(chance.uniform() * 120) }, (_, i) => (chance.uniform() < 0.7 ? `${i * 10}${separator}${(4.1 - i / 100).toFixed(3)}` : Array.from({ length: 1 + Math.floor(chance.uniform() * 4) }, () => pick(cellsOfLog)).join(separator)));
   const load = pick(['resistor:4', 'current:0.5', 'column', 'resistor:0', 'current:1e99', 'lamp', '']);
   const query = new URLSearchParams({ load, cutoffV: pick(['3', '2.8', '-1', 'x', '1e300', '']), seriesCells: pick(['1', '7', '0', '1e9']), cell: pick(['Z0001-001', 'nope', '\u0000', '']), fileName: pick(['a.csv', 'x'.repeat(400), '\u0000']), endedAt: pick(['2026-11-01T00:00:00Z', 'yesterday', '']) });
+  for (const name of ['loadTolerance', 'voltageAccuracyShare', 'voltageAccuracyV', 'currentAccuracyShare', 'currentAccuracyA', 'voltageResolutionV', 'logger']) if (chance.uniform() < 0.2) query.set(name, pick(['0.01', '0', '0.9', '1', '-1', 'x', '1e300', '', 'DM1']));
   const body = chance.uniform() < 0.1 ? String.fromCharCode(...Array.from({ length: 500 }, () => Math.floor(chance.uniform() * 256))) : lines.join('\n');
   return { kind: 'logs', path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`, init: { method: 'POST', headers: { 'content-type': 'text/csv' }, body } };
 }

@@ -319,7 +319,7 @@ test('steps in a log show the resistance at four times, and one is filed for its
   await page.goto(`/runs/${rows[0].id}`);
   const steps = page.getByRole('region', { name: 'Load steps' });
   await expect(steps.locator('tbody tr')).toHaveCount(10);
-  await expect(steps.locator('tbody tr').first()).toContainText(' in ');
+  await expect(steps.locator('tbody tr').first()).toContainText('at once');
   await steps.getByRole('button', { name: 'File the step at 30 s' }).click();
   await expect(steps.getByText('filed', { exact: true })).toBeVisible();
   await page.goto(`/cells/${rows[0].code}?amps=3`);

@@ -22,7 +22,7 @@ export async function addCalibration(db: Queryable, { instrumentId, channel, cor
   const { rows } = await db.query<{ id: number }>(
     `insert into calibration (instrument_id, channel, kind, offset_v, offset_u, gain, gain_u, covariance, residual_v, degrees, cross_check_id, reference, calibrated_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`,
-    [instrumentId, channel, kind, offset.value, offset.u, gain.value, gain.u, covariance, residual, Number.isFinite(degrees) ? degrees : null, crossCheckId, reference, calibratedAt],
+    [instrumentId, channel, kind, offset.value, offset.u, gain.value, gain.u, covariance, residual, degrees > 0 && Number.isFinite(degrees) ? degrees : null, crossCheckId, reference, calibratedAt],
   );
   return rows[0]?.id as number;
 }

@@ -84,8 +84,9 @@ export function cutoffMet({ cutoffV, points, below, latestS, inSilence, endedV, 
   }
   const latest = Math.max(earliestS, Math.min(marginV / fall.slope, edgeS));
   bestS = Math.min(Math.max(bestS, earliestS), latest);
-  // As steep as the fall is by then, or as it was on average.
-  const steep = below ? Math.max(fall.slope, (last.voltageV - below.voltageV) / edgeS / 2) : fall.slope * Math.exp(fall.growth * bestS);
+  // As steep as the fall is by then, or as it was on average where the step is more than noise.
+  const stepV = below ? last.voltageV - below.voltageV : 0;
+  const steep = stepV > 2 * atCutoff * readingU ? Math.max(fall.slope, stepV / edgeS / 2) : fall.slope * Math.exp(fall.growth * bestS);
   return { reached: true, atS: last.timeS + bestS, uS: Math.hypot((latest - earliestS) / Math.sqrt(12), readingU / steep, limitV / Math.sqrt(3) / steep) };
 }
 

@@ -50,11 +50,13 @@ export interface Discharge {
 export const dischargeArithmetic = 3;
 
 /** Limits assumed, and said to be, where nothing is known of the tools. */
-export const assumedLoadTolerance = 0.01;
+const assumedLoadTolerance = 0.01;
 const assumedCurrentShare = 0.01;
 const assumedVoltageShare = 0.005;
 
 const wildPerCellV = 0.15;
+/** Less than this share of a discharge is no charge of its own. */
+const chargedShare = 0.01;
 /** A current that moves over fewer digits than this is off by the same part of one all along. */
 const ditheredDigits = 2;
 
@@ -98,11 +100,10 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
     });
     return {
       push: sense.push,
-      finish: () => (sense.finish().onlyRose ? null : { tallied: tally.finish(), way: 1 }),
+      finish: () => (sense.finish().onlyRose ? null : { tallied: tally.finish(), way: 1, charged: false }),
       currents: [],
       restA: 0,
       missing: 0,
-      charged: () => false,
     };
   };
 
@@ -131,10 +132,11 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
       },
       finish() {
         const [one, other] = [along.finish(), against.finish()];
-        const way = direction.ofDischarge(one?.chargeAs ?? 0, other?.chargeAs ?? 0);
-        return { tallied: way === 1 ? one : other, way };
+        const [oneAs, otherAs] = [one?.chargeAs ?? 0, other?.chargeAs ?? 0];
+        const way = direction.ofDischarge(oneAs, otherAs);
+        const [discharged, charged] = way === 1 ? [oneAs, otherAs] : [otherAs, oneAs];
+        return { tallied: way === 1 ? one : other, way, charged: charged > chargedShare * discharged };
       },
-      charged: () => direction.hasBoth(),
     };
   };
 
@@ -171,7 +173,7 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
         toS: at.toS,
         gaps: at.gaps,
         edges: pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV, currentStepA)),
-        warnings: warningsOf({ at, wild: wild.found(), negated: found?.way === -1, cutoffV, missing: flow.missing, charged: flow.charged(), load, tools, ended: found !== null }),
+        warnings: warningsOf({ at, wild: wild.found(), negated: found?.way === -1, cutoffV, missing: flow.missing, charged: found?.charged ?? false, load, tools, ended: found !== null }),
       };
     },
   };
@@ -182,15 +184,13 @@ export type DischargeMeter = ReturnType<typeof createDischargeMeter>;
 /** How samples become a discharge: by a told load or by the column. */
 interface Flow {
   push(sample: Sample): void;
-  /** Null where there is no discharge at all; `way` is the sign of a discharge in the column. */
-  finish(): { tallied: Tallied | null; way: 1 | -1 } | null;
+  /** Null where there is no discharge at all; `way` is the sign of a discharge in the column, `charged` whether current flowed the other way as well. */
+  finish(): { tallied: Tallied | null; way: 1 | -1; charged: boolean } | null;
   /** The first currents under load, for the column's last digit, and what it shows at rest. */
   currents: number[];
   restA: number;
   /** Samples without a current. */
   missing: number;
-  /** Whether current flowed both ways. */
-  charged(): boolean;
 }
 
 const nothing: Tallied = {
@@ -201,18 +201,15 @@ const nothing: Tallied = {
 function createDirection() {
   let evidenceV = 0;
   let previous: { voltageV: number; currentA: number; way: number } | null = null;
-  const seen = new Set<number>();
   return {
     push(voltageV: number, currentA: number, way: number): void {
       if (previous) {
         const fellV = previous.voltageV - voltageV;
         evidenceV += previous.way === way ? way * fellV : Math.sign(currentA - previous.currentA) * fellV;
       }
-      if (way !== 0) seen.add(way);
       previous = { voltageV, currentA, way };
     },
     ofDischarge: (alongAs: number, againstAs: number): 1 | -1 => (Math.abs(evidenceV) > 1e-6 ? (evidenceV > 0 ? 1 : -1) : alongAs >= againstAs ? 1 : -1),
-    hasBoth: () => seen.size > 1,
   };
 }
 

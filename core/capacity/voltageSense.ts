@@ -41,6 +41,8 @@ const leastTimes = 4;
 /** A fall of so many digits in a step does not stop under load; what it rises by then is less than this share of it. */
 const stalledDigits = 4;
 const stalledShare = 0.35;
+/** It would have fallen on by so many digits in the samples that show it. */
+const toldDigits = 3;
 /** A dip that comes back within so many samples, to fall on from there, was a contact. */
 const briefSamples = 10;
 
@@ -138,7 +140,10 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
     const [next] = pending;
     // What it would have fallen by in this step, had it gone on as before.
     const fellV = lastRate * (sample.timeS - from.timeS);
-    if (!next || count <= ahead || fellV < Math.max(leastJumpV * seriesCells, stalledDigits * digits(), leastChanges * usualRiseV) || sample.voltageV > from.voltageV + digits()) return false;
+    const [end] = pending.slice(-1);
+    // Too dense a log does not tell so soon whether it goes on falling.
+    if (!next || !end || lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), usualRiseV)) return false;
+    if (count <= ahead || fellV < Math.max(leastJumpV * seriesCells, stalledDigits * digits(), leastChanges * usualRiseV) || sample.voltageV > from.voltageV + digits()) return false;
     if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledShare * fellV : onJumpV / 2)) return false;
     return pending.every((one) => one.voltageV >= sample.voltageV - Math.max(digits(), (lastRate / 10) * (one.timeS - sample.timeS)));
   };

@@ -25,6 +25,8 @@ export function lastDigitOf(values: readonly number[], written: number): number 
 }
 
 const mostDecimals = 6;
+/** Of figures that hardly changed yet, no coarser digit is believed. */
+const mostUnseen = 0.001;
 
 /** As many decimals as this figure has beyond `decimals`, at most six. */
 function decimalsOf(value: number, decimals: number): number {
@@ -38,7 +40,7 @@ export const writtenDigitOf = (values: readonly number[]): number => 10 ** -valu
 
 /**
  * Watches figures for their last digit as they come: their decimals, or the smallest change once it was seen three times;
- * no finer than what is known of it already.
+ * no finer than what is known of it already. A few equal figures tell nothing: their noughts may have been written.
  */
 export function createDigitWatch(known = 0) {
   let decimals = 0;
@@ -54,6 +56,6 @@ export function createDigitWatch(known = 0) {
       if (change < least / 1.5) [least, seen] = [change, 1];
       else if (change < 1.5 * least) seen += 1;
     },
-    digit: (): number => Math.max(known, 10 ** -decimals, seen < fewestSteps ? 0 : least),
+    digit: (): number => Math.max(known, seen < fewestSteps ? Math.min(10 ** -decimals, mostUnseen) : Math.max(least, 10 ** -decimals)),
   };
 }

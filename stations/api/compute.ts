@@ -1,4 +1,4 @@
-import { assumedLoadTolerance, type DischargeLoad } from '@/core/capacity/discharge';
+import type { DischargeLoad } from '@/core/capacity/discharge';
 import { partialCapacity } from '@/core/capacity/partial';
 import { exact, quadrature, read, rectangular } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
@@ -31,7 +31,7 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
     request.voltageResolutionV === undefined || (!byResistor && request.currentResolutionA === undefined)
       ? [{ code: 'resolution-assumed', message: 'Where no resolution was given, 1 mV and 10 mA were assumed.' }]
       : [];
-  if (byResistor && request.loadTolerance === undefined) assumed.push({ code: 'load-tolerance-assumed', message: 'Nothing was said of the resistor’s tolerance: ± 1 % was assumed.' });
+  if (byResistor && request.loadTolerance === undefined) assumed.push({ code: 'load-tolerance-assumed', message: 'Nothing was said of the resistor’s tolerance: it was taken as exact.' });
   const step = request.method === 'two-current' ? twoCurrents(request, voltageStep, currentStep) : oneLoad(request, voltageStep, currentStep);
   return {
     resistanceOhm: step.resistance.value,
@@ -55,7 +55,7 @@ function oneLoad(request: Extract<z.infer<typeof resistanceRequest>, { method: '
     load:
       loadResistanceOhm === undefined
         ? { kind: 'ammeter', currentA: { value: currentA ?? NaN, u: quadrature(rectangular(currentStep), currentLimit(currentA ?? 0, request) / Math.sqrt(3)) } }
-        : { kind: 'resistor', resistanceOhm: { value: loadResistanceOhm, u: (loadResistanceOhm * (request.loadTolerance ?? assumedLoadTolerance)) / Math.sqrt(3) }, ...(loadPowerRatingW === undefined ? {} : { powerRatingW: loadPowerRatingW }) },
+        : { kind: 'resistor', resistanceOhm: { value: loadResistanceOhm, u: (loadResistanceOhm * (request.loadTolerance ?? 0)) / Math.sqrt(3) }, ...(loadPowerRatingW === undefined ? {} : { powerRatingW: loadPowerRatingW }) },
   });
 }
 
