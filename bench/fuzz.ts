@@ -59,7 +59,7 @@ function log(): Asked {
   return { kind: 'logs', path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`, init: { method: 'POST', headers: { 'content-type': 'text/csv' }, body } };
 }
 
-const addresses = ['/', '/intake', '/intake/*', '/intake/*/labels', '/instruments', '/instruments/check/*', '/resistance', '/resistance/*', '/resistance/compare', '/resistance/predict', '/resistance/protocols', '/runs', '/runs/*', '/shelf', '/cells/*', '/builds', '/builds/new', '/builds/*', '/clinic', '/clinic/*', '/rules', '/access', '/login', '/api/v1/health', '/api/v1/openapi.json'];
+const addresses = ['/', '/intake', '/intake/*', '/intake/*/labels', '/instruments', '/instruments/check/*', '/resistance', '/resistance/*', '/resistance/compare', '/resistance/predict', '/resistance/protocols', '/runs', '/runs/*', '/shelf', '/cells/*', '/builds', '/builds/new', '/builds/*', '/clinic', '/clinic/*', '/rules', '/truth', '/access', '/login', '/api/v1/health', '/api/v1/openapi.json'];
 const parameters = ['page', 'q', 'view', 'sort', 'model', 'cell', 'at', 'all', 'amps', 'first', 'second', 'round', 'of', 'series', 'parallel', 'duty', 'enoughAh', 'to', 'wait', 'wrong'];
 const names = ['1', '3', 'Z0001', 'Z0001-001', 'PF1', '0', '-1', '1.5', '1e10', '99999999999999', 'valueOf', '__proto__', '%ff', '%00', '..', 'x'.repeat(3000), '%F0%9F%94%8B', "';--"];
 

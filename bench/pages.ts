@@ -9,7 +9,7 @@ const sizes = [
 ];
 const repeats = 5;
 
-const pages = ['/intake', '/intake/Z0003', '/instruments', '/resistance', '/resistance/3', '/resistance/compare', '/resistance/predict', '/runs', '/shelf?view=map', '/shelf?view=tray', '/shelf?view=table&sort=capacity', '/cells/Z0003-004', '/builds', '/clinic', '/rules', '/access'];
+const pages = ['/intake', '/intake/Z0003', '/instruments', '/resistance', '/resistance/3', '/resistance/compare', '/resistance/predict', '/runs', '/shelf?view=map', '/shelf?view=tray', '/shelf?view=table&sort=capacity', '/cells/Z0003-004', '/builds', '/clinic', '/rules', '/truth', '/access'];
 
 /** Two protocols on the cells of half the batches, so that there is something to compare. */
 async function measureTwice(pool: Pool): Promise<void> {

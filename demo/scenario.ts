@@ -56,7 +56,7 @@ export interface Peculiarity {
 export const peculiar: Record<string, Peculiarity> = {
   'S1-007': { findings: ['dented'] },
   'S1-013': { restV: 2.214 },
-  'S1-019': { massG: 30.8 },
+  'S1-019': { massG: 22.4 },
   'S1-026': { resistanceTimes: 2.6 },
   'S1-031': { health: 0.61 },
   'S1-038': { restV: 0.87 },

@@ -2,7 +2,7 @@ import { axeViolations, expect, test, type } from './workshop';
 
 test.use({ demo: true });
 
-const screens = ['/intake', '/intake/H2', '/intake/S1/labels', '/instruments', '/instruments/check/1', '/resistance', '/resistance/2', '/resistance/protocols', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/runs/124', '/shelf', '/shelf?view=tray', '/shelf?view=table', '/cells/S1-019', '/builds', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1', '/rules'];
+const screens = ['/intake', '/intake/H2', '/intake/S1/labels', '/instruments', '/instruments/check/1', '/resistance', '/resistance/2', '/resistance/protocols', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/runs/124', '/shelf', '/shelf?view=tray', '/shelf?view=table', '/cells/S1-019', '/builds', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1', '/rules', '/truth'];
 
 for (const [name, viewport, theme] of [
   ['by day', { width: 1280, height: 800 }, 'light'],

@@ -1,5 +1,6 @@
 import { type Display, formatFigure } from '@/core/quantity/format';
 import type { Contribution } from '@/core/quantity/quantity';
+import Link from 'next/link';
 
 /** Where the uncertainty of a figure comes from, largest first, and where it says how often such figures hold the truth. */
 export function Budget({ budget, as, decimals }: { budget: readonly Contribution[]; as: Display; decimals: number }) {
@@ -13,7 +14,7 @@ export function Budget({ budget, as, decimals }: { budget: readonly Contribution
         </div>
       ))}
       <div>
-        One standard uncertainty. In simulated cases whose truth is known, the figure and twice its ± hold it about nineteen times of twenty; docs/truth.md has the table.
+        One standard uncertainty each. Twice the ± holds the truth about nineteen times of twenty: <Link href="/truth">how that was tried</Link>.
       </div>
     </details>
   );

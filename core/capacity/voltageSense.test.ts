@@ -1,3 +1,4 @@
+import { seededChance } from '../statistics/random';
 import { createDischargeMeter } from './discharge';
 import type { Sample } from './logReader';
 import { createVoltageSense } from './voltageSense';
@@ -75,4 +76,10 @@ test('a log of voltage alone with a known current shows the resistance of its lo
   expect(edges.filter(({ deltaCurrentA }) => deltaCurrentA > 0)).toHaveLength(1);
   expect(edges[0]).toMatchObject({ atS: 20, deltaCurrentA: 1 });
   expect(Math.abs((edges[0]?.resistanceOhm['10s'] ?? 0) - 0.068)).toBeLessThan(2 * (edges[0]?.standardUncertaintyOhm['10s'] ?? 0));
+});
+
+test('a silence in the middle of a noisy plateau is no end of the load', () => {
+  const chance = seededChance(3);
+  const plateau = Array.from({ length: 3000 }, (_, t) => sample(t, Math.round((3.9 - t * 1e-4 + chance.normal(0, 0.0006)) * 1000) / 1000)).filter(({ timeS }) => timeS < 1000 || timeS > 1180);
+  expect(sense(plateau, { digitV: 0.001 })).toMatchObject({ fromS: 0, toS: 2999, steps: 0 });
 });

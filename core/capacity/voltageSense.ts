@@ -138,8 +138,8 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
    */
   const hasStalled = (from: Sample, sample: Sample): boolean => {
     const [next] = pending;
-    // What it would have fallen by in this step, had it gone on as before.
-    const fellV = lastRate * (sample.timeS - from.timeS);
+    // What it fell by in the step before, or would have in this one had it gone on so.
+    const fellV = Math.min(-lastChangeV, lastRate * (sample.timeS - from.timeS));
     const [end] = pending.slice(-1);
     // Too dense a log does not tell so soon whether it goes on falling.
     if (!next || !end || lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), usualRiseV)) return false;

@@ -136,6 +136,6 @@ function becauseOf(checks: readonly LimitCheck[], reached: Duty, facts: DutyFact
   if (!stop) return `Meets every limit of the demanding duty.`;
   const doubt = stop.met === 'uncertain' ? 'cannot be told from' : 'is below';
   if (stop.what === 'health') return `Health of ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
-  const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met') ? `Holds ${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its` : 'Its';
+  const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met') ? `Holds ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its` : 'Its';
   return `${holds} rate of ${stop.measured.value.toFixed(2)} C at the sag limit ${doubt} the ${stop.limit} C of ${stop.duty}.`;
 }

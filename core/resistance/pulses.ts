@@ -75,6 +75,8 @@ interface OpenPulse {
   afterA: number;
   bins: Stretch[];
   binNumber: number;
+  /** The last sample of it. */
+  lastS: number;
 }
 
 /**
@@ -103,11 +105,11 @@ export function createPulseFinder() {
   const begin = (timeS: number, currentA: number, before: NonNullable<typeof previous>): void => {
     // An edge that a sample caught halfway: one step from where it began.
     if (open && open.bins.length === 1 && open.bins[0]?.count === 1 && Math.sign(currentA - before.currentA) === Math.sign(open.afterA - open.beforeA)) {
-      open = { ...open, atS: timeS, afterA: currentA, bins: [], binNumber: -1 };
+      open = { ...open, atS: timeS, afterA: currentA, bins: [], binNumber: -1, lastS: timeS };
       return;
     }
     close();
-    open = { atS: timeS, beforeS: before.timeS, sinceS: before.timeS - (settledSinceS ?? before.timeS), before: baseline, beforeA: before.currentA, afterA: currentA, bins: [], binNumber: -1 };
+    open = { atS: timeS, beforeS: before.timeS, sinceS: before.timeS - (settledSinceS ?? before.timeS), before: baseline, beforeA: before.currentA, afterA: currentA, bins: [], binNumber: -1, lastS: timeS };
     settledSinceS = timeS;
     baseline = [];
   };
@@ -155,6 +157,7 @@ function addToBins(open: OpenPulse, timeS: number, voltageV: number, currentA: n
   if (last && number === open.binNumber) average(last, timeS, voltageV, currentA);
   else open.bins.push({ timeS, voltageV, currentA, count: 1 });
   open.binNumber = number;
+  open.lastS = timeS;
 }
 
 function average(stretch: Stretch, timeS: number, voltageV: number, currentA: number): void {
@@ -233,7 +236,7 @@ function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, curren
     }),
   };
   for (const [name, horizonS] of Object.entries(horizonsS) as [Horizon, number][]) {
-    const found = atHorizon(seen, horizonS, stepS);
+    const found = atHorizon(seen, horizonS, stepS, pulse.lastS - edgeS);
     if (!found) continue;
     const size = Math.abs(deltaOf(horizonS));
     const driftOhm = baseline.driftU(horizonS) / size;
@@ -267,12 +270,12 @@ function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number
 }
 
 /** The resistance that long after the edge between two points, or one step beyond the last; null where the log is too coarse. */
-function atHorizon(seen: readonly { x: number; y: number; weight: number }[], horizonS: number, stepS: number): { value: number; u: number; samples: number } | null {
+function atHorizon(seen: readonly { x: number; y: number; weight: number }[], horizonS: number, stepS: number, lastS: number): { value: number; u: number; samples: number } | null {
   const found = seen.findIndex((point) => point.x >= horizonS);
   const isBeyond = found < 0;
   const at = isBeyond ? seen.length - 1 : found === 0 && (seen[0]?.x ?? Infinity) <= horizonS * (1 + 1e-9) ? 1 : found;
   const [a, b] = [seen[at - 1], seen[at]];
-  if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - b.x > stepS * (1 + 1e-6))) return null;
+  if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - lastS > stepS * (1 + 1e-6))) return null;
   const slope = (b.y - a.y) / (b.x - a.x);
   // When exactly between two samples the load came on is not known: the curve's slope turns that into ohms.
   const whenU = Math.abs(slope) * rectangular(stepS);

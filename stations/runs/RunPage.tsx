@@ -1,5 +1,6 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
+import type { Warning } from '@/core/warning';
 import { database } from '@/records/database';
 import { curveOf, type Run, runById, runsOfCell } from '@/records/runs';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
@@ -23,6 +24,9 @@ function loadText({ load, loadTolerance }: Run): string {
   return load.kind === 'resistor' ? `resistor ${load.resistanceOhm} Ω${within}` : `constant ${load.currentA.toFixed(3)} A${within}`;
 }
 
+/** What was assumed of the tools is no oddity of the log. */
+const isAssumed = ({ code }: Warning): boolean => code === 'load-tolerance-assumed' || code === 'current-accuracy-assumed' || code === 'voltage-accuracy-assumed';
+
 /** One discharge: capacity large, the curve with its cut-off, everything that was noticed. */
 export async function RunPage({ id }: { id: number }) {
   const db = database();
@@ -37,7 +41,8 @@ export async function RunPage({ id }: { id: number }) {
   const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })));
   const logger = workshop.instruments.byId(run.loggerId);
   const health = cell ? result.capacityAh.value / cell.ratedCapacityAh : null;
-  const notices = [...run.notices, ...result.warnings];
+  const all = [...run.notices, ...result.warnings];
+  const [assumed, notices] = [all.filter(isAssumed), all.filter((notice) => !isAssumed(notice))];
 
   return (
     <>
@@ -68,7 +73,7 @@ export async function RunPage({ id }: { id: number }) {
               {(
                 [
                   ['energy', formatFigure(result.energyWh, display.energy)],
-                  ['time under load', formatDuration(result.durationS)],
+                  ['loaded', formatDuration(result.durationS)],
                   ['mean', `${formatFigure(result.meanVoltageV, display.voltage)}, ${formatFigure(result.meanCurrentA, display.current)}`],
                   ['rate', `${(result.meanCurrentA / (cell?.ratedCapacityAh ?? NaN)).toFixed(2)} C`],
                   ['samples', result.samples.toLocaleString('en')],
@@ -82,6 +87,11 @@ export async function RunPage({ id }: { id: number }) {
             </tbody>
           </table>
           <Budget budget={result.budget} as={display.capacity} decimals={4} />
+          {assumed.map((notice) => (
+            <p key={notice.code} className="soft mb-0">
+              {notice.message}
+            </p>
+          ))}
         </section>
       </div>
       {notices.length > 0 && (

@@ -102,6 +102,11 @@ function Verdict({ cell }: { cell: JudgedCell }) {
         {intake.class !== null && intake.class !== 'usable' ? <IntakeClassMark of={intake.class} named /> : <DutyMark duty={duty.duty} atLeast={duty.isAtLeast} named />}
       </p>
       {intake.class === 'usable' && <p>{duty.because}</p>}
+      {cell.capacityIsAtLeast && cell.run && duty.duty !== null && (
+        <p className="ask">
+          <Link href={`/runs/${cell.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least {cell.capacity && formatQuantity(cell.capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
+        </p>
+      )}
       {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {cell.leftOut}</p>}
       {duty.measureAgain && (
         <p className="ask">

@@ -9,37 +9,40 @@ const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncer
 /** Each limit that a cell met or missed, with the measured value, its uncertainty and the house rule. */
 export function LimitTable({ cell }: { cell: JudgedCell }) {
   return (
-    <table className="table" style={{ fontSize: '0.92rem' }}>
-      <thead>
-        <tr>
-          <th>Duty</th>
-          <th className="num">Measured</th>
-          <th className="num">Limit</th>
-          <th>&nbsp;</th>
-        </tr>
-      </thead>
-      <tbody>
-        {cell.duty.checks.map((check) => {
-          const as = check.what === 'health' ? display.share : display.cRate;
-          return (
-            <tr key={check.rule}>
-              <td>
-                {dutyNames[check.duty]}, {check.what}
-              </td>
-              <td className="num">
-                {cell.capacityIsAtLeast && (check.what === 'health' ? 'at least ' : 'if as new ')}
-                {formatQuantity(check.measured, as)}
-              </td>
-              <td className="num">
-                <Link href={`/rules#${check.rule}`} prefetch={false}>
-                  {formatFigure(check.limit, as)}
-                </Link>
-              </td>
-              <td className={check.met === 'met' ? '' : 'hot'}>{signs[check.met]}</td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <>
+      <table className="table" style={{ fontSize: '0.92rem' }}>
+        <thead>
+          <tr>
+            <th>Duty</th>
+            <th className="num">Measured</th>
+            <th className="num">Limit</th>
+            <th>&nbsp;</th>
+          </tr>
+        </thead>
+        <tbody>
+          {cell.duty.checks.map((check) => {
+            const as = check.what === 'health' ? display.share : display.cRate;
+            return (
+              <tr key={check.rule}>
+                <td>
+                  {dutyNames[check.duty]}, {check.what}
+                </td>
+                <td className="num">
+                  {cell.capacityIsAtLeast && check.what === 'health' && '≥ '}
+                  {formatQuantity(check.measured, as)}
+                </td>
+                <td className="num">
+                  <Link href={`/rules#${check.rule}`} prefetch={false}>
+                    {formatFigure(check.limit, as)}
+                  </Link>
+                </td>
+                <td className={check.met === 'met' ? '' : 'hot'}>{signs[check.met]}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      {cell.capacityIsAtLeast && <p className="soft mb-0">The rates are as if it held its rated capacity.</p>}
+    </>
   );
 }
