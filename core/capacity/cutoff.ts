@@ -44,7 +44,7 @@ const mostGrowth = 4;
 const quicker = 2;
 
 /** In a silence, the cut-off was met no earlier than this share of the time that the fall before would have taken. */
-const earliestInSilence = 0.15;
+const earliestInSilence = 0.05;
 
 /** A fall from the last point on: slope · (exp(growth · t) − 1)/growth. */
 interface Fall {

@@ -48,7 +48,7 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
   // By how much those that claim to be finer pull: should one of them be wrong, the reference is off by that and by the luck
   // of the others that let it pass.
   const pulls = evened.filter((_, i) => isMuchFiner(found[i] as Opinion, leastU)).map((one) => mean.value - weightedMean(evened.filter((other) => other !== one)).mean.value);
-  const reference = { value: mean.value, u: quadrature(mean.u, ...pulls.map((pull) => 2 * pull)) };
+  const reference = { value: mean.value, u: quadrature(mean.u * (found.length < witnesses.length ? choosing : 1), ...pulls.map((pull) => luck * pull)) };
   const members = new Set(found.map((one) => one.instrument));
   const excluded = new Set(witnesses.map((one) => one.instrument).filter((instrument) => !members.has(instrument)));
   const isApart = ({ instrument, reading }: Opinion): boolean => {
@@ -61,6 +61,10 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
   return { kind: 'agreed', reference, consistent: opinions.map((one) => one.of).filter((of) => !apart.includes(of)), apart, chiSquare, limit: limitFor(found.length), leastU };
 }
 
+/** Those that were chosen because they agree seem surer than they are. */
+const choosing = 1.1;
+/** A fine meter that is wrong is let pass where the others happen to err its way. */
+const luck = 2.5;
 /** A meter that claims to be so many times finer than the middle one is heard only if the others bear it out. */
 const timesFiner = 2;
 
