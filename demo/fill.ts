@@ -21,7 +21,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
 import { batches, type DemoBatch, packs } from './scenario';
-import { acReading, type DemoCell, dischargeLog, groupReadings, loadStepReading, pulseLog, restReading, trueCellsOf, withDirtyPole } from './simulate';
+import { acReading, type DemoCell, dischargeLog, groupReadings, levelAfterS, loadStepReading, pulseLog, restReading, trueCellsOf, withDirtyPole } from './simulate';
 
 const seed = 20_261_101;
 const rules = presetRules('workshop');
@@ -102,6 +102,7 @@ async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: numb
     loadResistanceOhm: byResistor ? load.ohm : null,
     loadTolerance: byResistor ? 0.01 : null,
     loadRatingW: byResistor ? load.ratingW : null,
+    afterS: byResistor ? null : levelAfterS,
     temperatureC: 21.5,
   });
   for (const [i, cell] of cells.slice(0, batch.measured).entries()) {

@@ -72,7 +72,10 @@ export const acReading = (cell: DemoCell, meter: MeterModel, chance: Chance): nu
 /** The same cell behind a dirty pole. */
 export const withDirtyPole = (cell: DemoCell): DemoCell => ({ ...cell, model: { ...cell.model, ohmicOhm: cell.model.ohmicOhm + (cell.quirk.contactOhm ?? 0) } });
 
-/** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the level one minute after. */
+/** When the bench reads the level after a load, s after it comes off. */
+export const levelAfterS = 90;
+
+/** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the level after. */
 export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance: Chance): DemoStep {
   const start = restedState(cell.soc);
   const openV = readingOf(terminalV(cell.model, start, 0), voltmeter, chance);
@@ -84,7 +87,7 @@ export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance:
   }
   const loadedV = readingOf(terminalV(cell.model, state, currentA), voltmeter, chance);
   if (load.method === 'resistor') return { openV, loadedV, afterV: null, currentA: null };
-  const after = advance(cell.model, state, 0, 90);
+  const after = advance(cell.model, state, 0, levelAfterS);
   return { openV, loadedV, afterV: Math.min(openV, readingOf(terminalV(cell.model, after, 0), voltmeter, chance)), currentA: readingOf(currentA, ammeter, chance) };
 }
 

@@ -3,16 +3,10 @@ import type { Sample } from '@/core/capacity/logReader';
 import type { LogTools } from '@/core/capacity/logTools';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
+import { drawLog, type LogBench, usualLogBench } from './logBench';
 import { between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, type TrueTool, voltageOf } from './trueCell';
 
-interface Bench {
-  load: 'current' | 'resistor' | 'column';
-  stepS: number;
-  /** Rates to draw from, 1/h. */
-  rate: [number, number];
-  loadTolerance: number;
-  voltage: { share: number; fixed: number; noise: number; digit: number };
-  current: { share: number; fixed: number; noise: number; digit: number };
+interface Bench extends LogBench {
   /** Rest in the log before and after; nought: it begins with the load, or ends with it. */
   beforeS: number;
   afterS: number;
@@ -20,12 +14,7 @@ interface Bench {
   silenceS: number;
 }
 
-const usual: Bench = {
-  load: 'current', stepS: 1, rate: [0.4, 1.2], loadTolerance: 0.01,
-  voltage: { share: 0.002, fixed: 0.003, noise: 0.0005, digit: 0.001 },
-  current: { share: 0.01, fixed: 0.005, noise: 0.001, digit: 0.001 },
-  beforeS: 0, afterS: 0, silenceS: 0,
-};
+const usual: Bench = { ...usualLogBench, beforeS: 0, afterS: 0, silenceS: 0 };
 
 const cutoffV = 3;
 const lowestV = 2.2;
@@ -56,14 +45,9 @@ const at = (values: readonly number[], place: number): number => {
 /** A discharge with its rests as a log, read by tools drawn from their promises, and the true capacity down to the cut-off. */
 export function drawDischarge(chance: Chance, bench: Bench): { samples: Sample[]; load: DischargeLoad; tools: LogTools; truthAh: number } {
   const cell = drawCell(chance);
-  const rate = between(chance, ...bench.rate);
-  const [voltmeter, ammeter] = [drawTool(chance, bench.voltage, bench.voltage.noise, bench.voltage.digit), drawTool(chance, bench.current, bench.current.noise, bench.current.digit)];
-  const statedA = Number((rate * cell.capacityAh).toPrecision(3));
-  const trueA = statedA * (1 + between(chance, -bench.loadTolerance, bench.loadTolerance));
-  const statedOhm = Number((3.6 / statedA).toPrecision(3));
-  const trueOhm = statedOhm * (1 + between(chance, -bench.loadTolerance, bench.loadTolerance));
+  const { currentAt, voltmeter, ammeter, load, tools } = drawLog(chance, bench, cell);
   const gridS = Math.min(1, bench.stepS);
-  const { voltages, currents } = fall(cell, bench.load === 'resistor' ? (v) => v / trueOhm : () => trueA, gridS);
+  const { voltages, currents } = fall(cell, currentAt, gridS);
 
   const met = voltages.findIndex((v) => v < cutoffV);
   const [above, below] = [voltages[met - 1] as number, voltages[met] as number];
@@ -95,17 +79,13 @@ export function drawDischarge(chance: Chance, bench: Bench): { samples: Sample[]
     else log(t - logFromS, at(voltages, t / gridS), at(currents, t / gridS));
   }
   if (bench.afterS > 0) {
-    const meanA = currents.reduce((sum, a) => sum + a, 0) / currents.length;
     for (let s = 0; s < stopS; s += 1) moveOn(cell, state, at(currents, s / gridS), Math.min(1, stopS - s));
     moveOn(cell, state, 0, Math.max(1e-6, t - stopS));
     for (; t < stopS + bench.afterS; t += bench.stepS) {
       if (!(t > silentFromS && t < silentFromS + bench.silenceS)) log(t - logFromS, voltageOf(cell, state, 0), 0);
       moveOn(cell, state, 0, bench.stepS);
     }
-    if (!(meanA > 0)) throw new Error('A discharge without a current.');
   }
-  const load: DischargeLoad = bench.load === 'column' ? { kind: 'column' } : bench.load === 'resistor' ? { kind: 'resistor', resistanceOhm: statedOhm } : { kind: 'current', currentA: statedA };
-  const tools: LogTools = { loadTolerance: bench.loadTolerance, voltageAccuracyShare: bench.voltage.share, voltageAccuracyV: bench.voltage.fixed, currentAccuracyShare: bench.current.share, currentAccuracyA: bench.current.fixed };
   return { samples, load, tools, truthAh };
 }
 

@@ -1,18 +1,12 @@
-import { createDischargeMeter, type DischargeLoad } from '@/core/capacity/discharge';
+import { createDischargeMeter } from '@/core/capacity/discharge';
 import type { Sample } from '@/core/capacity/logReader';
-import type { LogTools } from '@/core/capacity/logTools';
 import { type Horizon, horizonsS } from '@/core/resistance/pulses';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { answerOhm, between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
+import { drawLog, type LogBench, usualLogBench } from './logBench';
+import { answerOhm, between, drawCell, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
 
-interface Bench {
-  load: 'current' | 'resistor' | 'column';
-  stepS: number;
-  rate: [number, number];
-  loadTolerance: number;
-  voltage: { share: number; fixed: number; noise: number; digit: number };
-  current: { share: number; fixed: number; noise: number; digit: number };
+interface Bench extends LogBench {
   /** Rest in the log before, length of the pulse, rest after it. */
   beforeS: [number, number];
   pulseS: [number, number];
@@ -25,9 +19,7 @@ interface Bench {
 }
 
 const usual: Bench = {
-  load: 'column', stepS: 1, rate: [0.5, 2], loadTolerance: 0.01,
-  voltage: { share: 0.002, fixed: 0.003, noise: 0.0005, digit: 0.001 },
-  current: { share: 0.005, fixed: 0.005, noise: 0.001, digit: 0.001 },
+  ...usualLogBench, load: 'column', rate: [0.5, 2], current: { ...usualLogBench.current, share: 0.005 },
   beforeS: [20, 60], pulseS: [35, 60], afterS: 60, loadedBeforeS: null, edge: 'on', horizon: '10s', branches: 3,
 };
 
@@ -48,13 +40,8 @@ function loaded(cell: TrueCell, state: TrueState, currentOf: (v: number) => numb
 /** A pulse between rests as a log, and the true resistance at one horizon of one of its edges. */
 export function drawPulse(chance: Chance, bench: Bench) {
   const cell = drawCell(chance, bench.branches);
-  const statedA = Number((between(chance, ...bench.rate) * cell.capacityAh).toPrecision(3));
-  const trueA = statedA * (1 + between(chance, -bench.loadTolerance, bench.loadTolerance));
-  const statedOhm = Number((3.6 / statedA).toPrecision(3));
-  const trueOhm = statedOhm * (1 + between(chance, -bench.loadTolerance, bench.loadTolerance));
-  const on = bench.load === 'resistor' ? (v: number) => v / trueOhm : () => trueA;
+  const { currentAt: on, voltmeter, ammeter, load, tools } = drawLog(chance, bench, cell);
   const off = () => 0;
-  const [voltmeter, ammeter] = [drawTool(chance, bench.voltage, bench.voltage.noise, bench.voltage.digit), drawTool(chance, bench.current, bench.current.noise, bench.current.digit)];
   const state = rested(cell, between(chance, 0.35, 0.85));
   if (bench.loadedBeforeS) {
     go(cell, state, on, 60);
@@ -92,8 +79,6 @@ export function drawPulse(chance: Chance, bench: Bench) {
     const amps = loaded(cell, state, current);
     samples.push({ timeS: atS, voltageV: shown(voltageOf(cell, state, amps), voltmeter, chance), currentA: bench.load === 'column' ? shown(amps, ammeter, chance) : null, temperatureC: null });
   }
-  const load: DischargeLoad = bench.load === 'column' ? { kind: 'column' } : bench.load === 'resistor' ? { kind: 'resistor', resistanceOhm: statedOhm } : { kind: 'current', currentA: statedA };
-  const tools: LogTools = { loadTolerance: bench.loadTolerance, voltageAccuracyShare: bench.voltage.share, voltageAccuracyV: bench.voltage.fixed, currentAccuracyShare: bench.current.share, currentAccuracyA: bench.current.fixed };
   return { cell, soc: socAtOn, samples, load, tools, truth, onS, offS };
 }
 

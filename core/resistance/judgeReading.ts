@@ -5,7 +5,7 @@ import { leadPairOhm } from '../instruments/leads';
 import { type Contribution, exact, propagate, type Quantity, quadrature, read } from '../quantity/quantity';
 import type { Warning } from '../warning';
 import { clipsOhm, directResistance } from './direct';
-import { notYetRested } from './levelAfter';
+import { assumedAfterS, notYetRested } from './levelAfter';
 import { loadStep } from './loadStep';
 import type { LoadEdge } from './pulses';
 import { twoCurrentStep } from './twoCurrents';
@@ -142,7 +142,7 @@ function restedOut({ value, u, budget }: Quantity & { budget: Contribution[] }, 
   return { value: value * times, u: quadrature(u * times, value * times ** 2 * shareU), budget: widened };
 }
 
-const afterUnknown: Warning = { code: 'after-time-unknown', message: 'When the level after the load was read is not noted; 20 s after it was assumed. Read it a minute after, and note that with the round: the figure gets surer.' };
+const afterUnknown: Warning = { code: 'after-time-unknown', message: `Nobody noted when the level after was read: ${assumedAfterS} s after the load was assumed. Reading it a minute after, and noting that with the round, makes the figure surer.` };
 
 const gainU = ({ voltage, correction }: Tools): number => (correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3));
 

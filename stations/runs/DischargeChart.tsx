@@ -18,7 +18,8 @@ export function DischargeChart({ curves, shown, cutoffV, fromS, toS, gaps }: { c
   const points = curves.find((curve) => curve.id === shown)?.points ?? [];
   const all = curves.flatMap((curve) => curve.points);
   const volts = ticksOver(Math.min(cutoffV, ...all.map((point) => point.voltageV)), Math.max(...all.map((point) => point.voltageV)), [0.05, 0.1, 0.2, 0.5, 1]);
-  const times = ticksOver(0, Math.max(...all.map((point) => point.timeS)), [60, 300, 600, 1800, 3600, 7200, 14_400]);
+  const lastS = Math.max(...all.map((point) => point.timeS));
+  const times = ticksOver(0, lastS, [60, 300, 600, 1800, 3600, 7200, 14_400]).filter((time) => time <= lastS);
   return (
     <>
       <div className="d-flex justify-content-between">
