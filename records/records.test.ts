@@ -134,6 +134,12 @@ describe('readings', () => {
     await file({ kind: 'pulse', roundId: logged, temperatureC: null, runId, atS: 60 });
     expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({ method: 'pulse', facts: { kind: 'pulse', edge } });
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
+    // A newer arithmetic sees the step a sample later and reads it otherwise; or it sees none.
+    const edgeNow = async () => (await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]?.facts;
+    await keepResult(database(), runId, 2.8, 3, { ...result(2, true), edges: [{ ...edge, atS: 61, resistanceOhm: { '10s': 0.08 } }] });
+    expect(await edgeNow()).toMatchObject({ edge: { atS: 61, resistanceOhm: { '10s': 0.08 } } });
+    await keepResult(database(), runId, 2.8, 4, result(2, true));
+    expect(await edgeNow()).toMatchObject({ kind: 'pulse', edge: null });
     expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
       { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 },
       { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, zeroTaken: null },

@@ -1,6 +1,7 @@
 import { presetRules } from '@/core/chemistry/houseRules';
 import { addBatch, modelNamed } from '@/records/batches';
 import { database } from '@/records/database';
+import { addInstrument } from '@/records/instruments';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
 import { countRuns, eachSample, runById } from '@/records/runs';
@@ -104,6 +105,27 @@ test('a resistor as the load, a semicolon file, a gap: stored as read, the resul
   expect(result.gaps).toHaveLength(1);
   expect(notices.map((notice) => notice.code)).toContain('gap');
   expect(result.meanCurrentA).toBeCloseTo(result.meanVoltageV / 3.5, 6);
+});
+
+test('what was told of the tools is kept with the run and enters its doubt, also when it is judged anew', async () => {
+  const loggerId = await addInstrument(database(), { code: 'LG1', name: 'Logger', kind: 'logger', channels: 1, wires: null, leads: null, certified: false, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 } } });
+  const told = (hours: number, change: { loadTolerance?: number; logger?: string }) =>
+    importLog({ code: 'T1-007', fileName: 'log.csv', load: { kind: 'current', currentA: 1 }, endedAt: new Date('2026-11-02T12:00:00Z'), ...change }, new Response(logOf(hours)).body);
+  const { id, result } = await told(1.61, { loadTolerance: 0.05, logger: 'LG1' });
+  expect(result.capacityAh.u).toBeGreaterThan(0.028 * result.capacityAh.value);
+  expect(result.warnings.map((warning) => warning.code)).not.toContain('voltage-accuracy-assumed');
+  const run = await runById(database(), id);
+  expect(run).toMatchObject({ loadTolerance: 0.05, loggerId });
+  if (run) expect((await judgeRun(run, 3.5)).capacityAh.u).toBeGreaterThan(0.028 * 0.5);
+  expect((await told(1.62, {})).result.warnings.map((warning) => warning.code)).toContain('load-tolerance-assumed');
+  await expect(told(1.63, { logger: 'XX9' })).rejects.toMatchObject({ code: 'no-such-instrument' });
+});
+
+test('a log that ends above the cut-off is a lower bound: it retires no cell and waits for a whole discharge', async () => {
+  await send('T1-008', logOf(0.25));
+  const cell = (await judgedWorkshop()).cells.find((one) => one.code === 'T1-008');
+  expect(cell).toMatchObject({ capacityIsAtLeast: true, duty: { isAtLeast: true } });
+  expect(cell?.duty.duty).not.toBe('retire');
 });
 
 test('results of an older arithmetic are made anew from the samples', async () => {
