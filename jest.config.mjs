@@ -10,6 +10,8 @@ const shared = {
 };
 
 const config = {
+  // A busy machine is no failure: what hangs is ended all the same.
+  testTimeout: 120_000,
   projects: [
     { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{bin,core,stations,ui,workers,demo,http,workshop,truth}/**/!(*.db).test.ts'] },
     { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts', '<rootDir>/{stations,workshop,http}/**/*.db.test.ts'] },

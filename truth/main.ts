@@ -60,7 +60,7 @@ const after = `## What is not covered, and why
 - A load that ended within a long silence of the log, where the voltage after it shows no recovery: the silence is counted as loaded.
 - A logger without a column of current, in steps of 20 mV, that began at rest under a load so light that the voltage jumps by less than two steps: where the load came on is not seen.
 - Cells whose resistance or temperature changes during the pulse; contacts that change during a log.
-- Time constants are told with a twelfth of doubt at least, since a cell has more of them than can be told apart; they are left out wherever the log does not show one or two and no more.
+- Time constants are told with 14 % of doubt at least, since a cell has more of them than can be told apart; they are left out wherever the log does not show one or two and no more.
 - Resistances told by a charger are its own kind of figure: only its last digit and its maker's promise are in the uncertainty.`;
 
 main(process.argv.slice(2));

@@ -64,7 +64,7 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
 /** Those that were chosen because they agree seem surer than they are. */
 const choosing = 1.1;
 /** A fine meter that is wrong is let pass where the others happen to err its way. */
-const luck = 2.5;
+const luck = 3;
 /** A meter that claims to be so many times finer than the middle one is heard only if the others bear it out. */
 const timesFiner = 2;
 

@@ -53,7 +53,7 @@ const growth = 1.09;
 const firstBinS = 0.01;
 /** A drift that may be wrong by more than this share of the resistance leaves nothing to tell. */
 const mostUnsettled = 0.15;
-const digitsWidening = 1.1;
+const digitsWidening = 1.15;
 /** Scatter beyond this share of a digit carries the mean across digits. */
 const dithered = 0.58;
 

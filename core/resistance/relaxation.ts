@@ -49,7 +49,7 @@ const leastSure = 0.25;
 /** Between samples further apart than this, what comes at once cannot be told from what comes quickly, nor time constants from each other. */
 const coarsestS = 0.25;
 /** A cell has more time constants than can be told; one that is told stands for its neighbours as well, and is no better than this share. */
-const neighboursU = 0.12;
+const neighboursU = 0.14;
 /** Time constants that any answer is made of, a decade. */
 const perDecade = 3;
 /** No log is cleaner than this share of the answer. */
