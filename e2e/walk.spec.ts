@@ -2,18 +2,17 @@ import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
 
 test.use({ apart: 'walk' });
 
-/** The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart). */
-test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
-  test.setTimeout(240_000);
-
-  await test.step('an empty workshop says what to do first', async () => {
+/** The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart), each part on what the one before left. */
+test.describe.serial('from a box of 48 cells to a matched pack', () => {
+  test('an empty workshop says what to do first', async ({ page }) => {
     await page.goto('/');
     await expect(page).toHaveURL(/\/intake$/);
     await expect(page.getByText('Take in the first box')).toBeVisible();
     await expect(page.getByRole('link', { name: /Hold|Upkeep/ })).toHaveCount(0);
   });
 
-  await test.step('intake: a batch with running codes, a refusal in its place first', async () => {
+  test('intake: a batch with running codes, a refusal in its place first', async ({ page }) => {
+    await page.goto('/intake');
     await fillByKeys(page, { Code: 'B1', 'Number of cells': 'many', 'From where, used how': 'A box from the quay', Model: 'Q18-25', Maker: 'Quillon', 'Rated capacity, Ah': '2450', 'Weight of a good one, g': '44,6' });
     await tabTo(page, 'Take in');
     await page.keyboard.press('Enter');
@@ -27,7 +26,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.locator('.code')).toHaveText('B1-001');
   });
 
-  await test.step('intake: voltage, weight, inspection, one after the other', async () => {
+  test('intake: voltage, weight, inspection, one after the other', async ({ page }) => {
+    await page.goto('/intake/B1');
     await type(page, '3,712');
     await expect(said(page)).toContainText('Filed B1-001: 3.712 V');
     await expect(page.getByText('Weigh it.')).toBeVisible();
@@ -38,7 +38,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByRole('region', { name: 'The cell before' })).toContainText('Usable');
   });
 
-  await test.step('intake: implausible figures are asked about, undo takes the last one back', async () => {
+  test('intake: implausible figures are asked about, undo takes the last one back', async ({ page, workshop }) => {
+    await page.goto('/intake/B1');
     await type(page, '37');
     await expect(said(page)).toContainText('3.700 V would fit');
     await type(page, '-0.2');
@@ -52,7 +53,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     expect(rows).toEqual([{ void_reason: 'undone at entry' }]);
   });
 
-  await test.step('intake: the rest of the box, with a fake, a low one and a dented one', async () => {
+  test('intake: the rest of the box, with a fake, a low one and a dented one', async ({ page }) => {
+    await page.goto('/intake/B1');
     const special: Record<number, string> = { 5: '3.70 22.1 ok', 9: '2.31 44.4 ok', 12: '3.68 44.6 d', 17: '0.9 44.6 ok' };
     for (let n = 2; n <= 48; n++) {
       const code = `B1-0${String(n).padStart(2, '0')}`;
@@ -67,7 +69,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByRole('link', { name: /^44\s*Resistance/ })).toBeVisible();
   });
 
-  await test.step('resistance: a round with a resistor, each figure with its uncertainty', async () => {
+  test('resistance: a round with a resistor, each figure with its uncertainty', async ({ page }) => {
+    await page.goto('/intake/B1');
     await page.keyboard.press('Alt+3');
     await expect(page).toHaveURL(/\/resistance$/);
     await page.getByLabel('Protocol').focus();
@@ -99,7 +102,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByText('times the middle of this batch')).toBeVisible();
   });
 
-  await test.step('runs: import a discharge, see curve, cut-off and capacity', async () => {
+  test('runs: import a discharge, see curve, cut-off and capacity', async ({ page }) => {
+    await page.goto('/intake');
     await page.keyboard.press('Alt+4');
     await expect(page).toHaveURL(/\/runs$/);
     await page.locator('input[type=file]').setInputFiles({ name: 'b1-001.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(2.3)) });
@@ -120,7 +124,7 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     }
   });
 
-  await test.step('shelf: every cell with its duty and the reasons, as map, table and tray', async () => {
+  test('shelf: every cell with its duty and the reasons, as map, table and tray', async ({ page }) => {
     await page.goto('/shelf');
     await expect(page.locator('.recharts-scatter-symbol')).toHaveCount(12);
     await type(page, 'surge > 2 Ah');
@@ -134,7 +138,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByRole('region', { name: 'Limits' })).toContainText('met');
   });
 
-  await test.step('builds: 4 in series, 3 in parallel, saved and printed', async () => {
+  test('builds: 4 in series, 3 in parallel, saved and printed', async ({ page }) => {
+    await page.goto('/shelf');
     await page.keyboard.press('Alt+6');
     await expect(page).toHaveURL(/\/builds$/);
     await expect(page.getByLabel('A pack, such as 4s3p')).toBeVisible();
@@ -157,7 +162,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByText(/need 12 cells; only 0 are given/)).toBeVisible();
   });
 
-  await test.step('clinic: group voltages, spread, sum check, what the house rules say', async () => {
+  test('clinic: group voltages, spread, sum check, what the house rules say', async ({ page }) => {
+    await page.goto('/shelf');
     await page.keyboard.press('Alt+7');
     await expect(page).toHaveURL(/\/clinic$/);
     await fillByKeys(page, { Code: 'PX1', 'What it serves': 'Weir lantern' });
@@ -176,7 +182,7 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByRole('link', { name: /^0\s*Clinic/ })).toBeVisible();
   });
 
-  await test.step('house rules: other rules judge everything anew', async () => {
+  test('house rules: other rules judge everything anew', async ({ page }) => {
     await page.goto('/rules');
     await page.getByRole('button', { name: 'careful' }).focus();
     await page.keyboard.press('Enter');
@@ -189,7 +195,8 @@ test('from a box of 48 cells to a matched pack', async ({ page, workshop }) => {
     await expect(page.getByText('Capacity down to 3 V')).toBeVisible();
   });
 
-  await test.step('the keys of a screen are one key away', async () => {
+  test('the keys of a screen are one key away', async ({ page }) => {
+    await page.goto('/shelf');
     await page.locator('h1').first().click();
     await page.keyboard.press('?');
     await expect(page.getByRole('dialog')).toContainText('undo the last entry');
