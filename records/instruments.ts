@@ -46,24 +46,6 @@ export async function listInstruments(db: Queryable): Promise<Instrument[]> {
   return rows.map(({ leadGauge, leadLengthM, ranges, ...row }) => ({ ...row, ranges: ranges ?? {}, leads: leadGauge === null || leadLengthM === null ? null : { gauge: leadGauge, lengthM: leadLengthM } }));
 }
 
-/** What an instrument's maker promises of it; null for one that there is not. */
-export async function rangesOf(db: Queryable, id: number): Promise<Instrument['ranges'] | null> {
-  const { rows } = await db.query<{ ranges: Instrument['ranges'] | null }>(
-    `select (select jsonb_object_agg(quantity, jsonb_build_object('resolution', resolution, 'accuracyShare', accuracy_share, 'accuracyCounts', accuracy_counts))
-       from instrument_range where instrument_id = instrument.id) as ranges
-     from instrument where id = $1`,
-    [id],
-  );
-  return rows[0] ? (rows[0].ranges ?? {}) : null;
-}
-
-/** An instrument that is in use, by its code; null for none. */
-export async function instrumentByCode(db: Queryable, code: string): Promise<{ id: number; ranges: Instrument['ranges'] } | null> {
-  const { rows } = await db.query<{ id: number }>('select id from instrument where code = $1 and archived_at is null', [code]);
-  const id = rows[0]?.id;
-  return id === undefined ? null : { id, ranges: (await rangesOf(db, id)) ?? {} };
-}
-
 /** Puts an instrument away or takes it out again; what it read stays. */
 export async function archiveInstrument(db: Queryable, id: number, away: boolean): Promise<boolean> {
   const { rowCount } = await db.query('update instrument set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2', [id, away]);

@@ -57,8 +57,8 @@ interface Fall {
  * Where a falling voltage met the cut-off. The end of a discharge falls ever faster, like an exponential: between two
  * samples the straight line is too early and the slope before them carried on too late, so the truth lies between, most
  * likely on the exponential through the last points. The same carries on beyond the last sample, up to the moment at
- * which the load was seen off or the next sample was due: a log that would have crossed by then reached its cut-off. In a long silence only
- * that the fall did not slow down is known.
+ * which the load was seen off or the next sample was due: a log that would have crossed by then reached its cut-off. In a
+ * long silence only that the fall did not slow down is known.
  *
  * The uncertainty is that interval's (rectangular), the reading's digit and noise, and the voltmeter's limits, each
  * turned into time by the slope there.

@@ -83,14 +83,12 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
     const tally = tallyOf();
     const currentOf = ({ voltageV }: Sample): number => (load.kind === 'resistor' ? voltageV / load.resistanceOhm : load.kind === 'current' ? load.currentA : 0);
     let restedA = 0;
-    let sure = false;
     const sense = createVoltageSense({ seriesCells, digitV }, {
       sample(sample, isLoaded, stepsOn, isLowest) {
         const currentA = currentOf(sample);
         // Steps count from an unknown level: after a log that began loaded, "off" is less than nothing.
-        sure ||= stepsOn !== 0;
         if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
-        pulses.push(sample.timeS, sample.voltageV, sure && isLoaded && stepsOn > 0 ? currentA : stepsOn < 0 ? restedA : 0);
+        pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : stepsOn < 0 ? restedA : 0);
         tally.push(sample, isLoaded ? currentA : 0);
         if (isLoaded && isLowest) tally.markLowest();
       },

@@ -71,6 +71,19 @@ interface Ended {
   varianceAs2: number;
 }
 
+interface Point {
+  voltageV: number;
+  currentA: number;
+}
+
+/** Counts a stretch under load by the trapezoid rule. */
+function addStretch(counted: Counted, stepS: number, from: Point, to: Point): void {
+  counted.loadedS += stepS;
+  counted.chargeAs += ((from.currentA + to.currentA) / 2) * stepS;
+  counted.energyWs += ((from.currentA * from.voltageV + to.currentA * to.voltageV) / 2) * stepS;
+  counted.voltSeconds += ((from.voltageV + to.voltageV) / 2) * stepS;
+}
+
 const none = (sample: Sample): Counted => ({ fromS: sample.timeS, toS: sample.timeS, loadedS: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, voltageV: sample.voltageV, switchVarianceAs2: 0, gapVarianceAs2: 0 });
 
 /**
@@ -97,8 +110,6 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
   let briefDips = 0;
   let best: Tallied | null = null;
   const last = createLastStretch(digitV);
-
-  const isDone = (): boolean => settled !== null;
 
   /** Closes the present discharge; a later one is another. */
   const close = (endS: number): void => {
@@ -171,12 +182,9 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     if (previous.voltageV > sample.voltageV) onJumpV = previous.voltageV - sample.voltageV;
     // The load went on somewhere between the two samples.
     const stepS = sample.timeS - previous.timeS;
-    const seen = (currentA * stepS) / 2;
+    const now = { voltageV: sample.voltageV, currentA };
     counted.fromS = counted.chargeAs === 0 ? sample.timeS - stepS / 2 : counted.fromS;
-    counted.chargeAs += seen;
-    counted.loadedS += stepS / 2;
-    counted.energyWs += seen * sample.voltageV;
-    counted.voltSeconds += (sample.voltageV * stepS) / 2;
+    addStretch(counted, stepS / 2, now, now);
     counted.switchVarianceAs2 += rectangular(currentA * stepS) ** 2;
     counted.toS = sample.timeS;
     counted.voltageV = sample.voltageV;
@@ -186,12 +194,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     if (!counted || !previous) return;
     const before: Counted | null = cutoffV !== undefined && started && sample.voltageV < cutoffV && !pending ? { ...counted } : null;
     const stepS = sample.timeS - previous.timeS;
-    const chargeAs = ((previous.currentA + currentA) / 2) * stepS;
+    addStretch(counted, stepS, previous, { voltageV: sample.voltageV, currentA });
     counted.toS = sample.timeS;
-    counted.loadedS += stepS;
-    counted.chargeAs += chargeAs;
-    counted.energyWs += ((previous.currentA * previous.voltageV + currentA * sample.voltageV) / 2) * stepS;
-    counted.voltSeconds += ((previous.voltageV + sample.voltageV) / 2) * stepS;
     counted.voltageV = sample.voltageV;
     const changeA = Math.abs(currentA - previous.currentA);
     if (isGap(stepS)) {
@@ -239,7 +243,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     /** @param currentA positive; nought where no load is on · @param isCharge current flows the other way */
     push(sample: Sample, currentA: number, isCharge = false): void {
       logFromS ??= sample.timeS;
-      if (isDone()) {
+      if (settled) {
         offSinceS ??= currentA > 0 ? null : sample.timeS;
         if (isCharge) close(sample.timeS);
         return;
@@ -260,12 +264,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
         endLoad(sample.timeS, previous.currentA, sample.voltageV);
         // It went off somewhere between the two samples; within a silence that is not known, and nothing of it is counted.
         const moreS = isGap(stepS) ? 0 : stepS / 2;
-        const more = previous.currentA * moreS;
-        counted.chargeAs += more;
-        counted.loadedS += moreS;
-        counted.energyWs += more * previous.voltageV;
-        counted.voltSeconds += previous.voltageV * moreS;
-        counted.switchVarianceAs2 += rectangular(2 * more) ** 2;
+        addStretch(counted, moreS, previous, previous);
+        counted.switchVarianceAs2 += rectangular(2 * previous.currentA * moreS) ** 2;
         counted.toS += moreS;
         offSinceS = counted.toS;
         lowest = null;

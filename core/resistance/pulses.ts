@@ -176,6 +176,8 @@ interface Baseline {
   currentA: number;
   /** Scatter of one sample about it. */
   scatterV: number;
+  /** Of a digit that scatter does not carry across: samples are off by the same part of one all along. */
+  digitU: number;
 }
 
 function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
@@ -186,13 +188,12 @@ function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
   const mean = (of: (stretch: Stretch) => number): number => stretches.reduce((sum, stretch) => sum + of(stretch) * stretch.count, 0) / Math.max(1, samples);
   const currentA = stretches.length > 0 ? mean((one) => one.currentA) : pulse.beforeA;
   const levelV = mean((one) => one.voltageV);
-  if (stretches.length < 3) return { at: () => ({ value: levelV, u: rectangular(digitV) }), driftU: () => 0, currentA, scatterV: rectangular(digitV) };
+  if (stretches.length < 3) return { at: () => ({ value: levelV, u: rectangular(digitV) }), driftU: () => 0, currentA, scatterV: rectangular(digitV), digitU: rectangular(digitV) };
   const line: Line = fitLine(stretches.map((stretch) => ({ x: stretch.timeS - edgeS, y: stretch.voltageV })));
   const scatterV = line.residual * Math.sqrt(samples / stretches.length);
-  // Digits that scatter does not carry across are off by the same part of one all along.
   const digitU = scatterV > dithered * digitV ? 0 : rectangular(digitV);
   const isDrifting = Math.abs(line.slope.value) > 2 * line.slope.u + digitV / Math.max(1e-9, windowS) / 2;
-  if (!isDrifting) return { at: () => ({ value: levelV, u: quadrature(line.residual / Math.sqrt(stretches.length), digitU) }), driftU: () => 0, currentA, scatterV };
+  if (!isDrifting) return { at: () => ({ value: levelV, u: quadrature(line.residual / Math.sqrt(stretches.length), digitU) }), driftU: () => 0, currentA, scatterV, digitU };
   // The slope is that of the middle of the window; from there on the drift slows down, or it does not.
   const middleS = stretches.reduce((sum, stretch) => sum + stretch.timeS, 0) / stretches.length - edgeS;
   const settlingS = Math.max(1e-3, pulse.sinceS + middleS);
@@ -203,6 +204,7 @@ function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
     driftU: (afterS) => (Math.abs(slope) * (straightS(afterS) - slowingS(afterS))) / 2 / Math.sqrt(3),
     currentA,
     scatterV,
+    digitU,
   };
 }
 
@@ -244,7 +246,7 @@ function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, curren
       edge.unsettled.push(name);
       continue;
     }
-    const readingU = baseline.scatterV > dithered * voltageDigitV ? baseline.scatterV / Math.sqrt(found.samples) : quadrature(baseline.scatterV / Math.sqrt(found.samples), rectangular(voltageDigitV));
+    const readingU = quadrature(baseline.scatterV / Math.sqrt(found.samples), baseline.digitU);
     edge.resistanceOhm[name] = found.value;
     edge.standardUncertaintyOhm[name] = quadrature(readingU / size, baseline.at(horizonS).u / size, driftOhm, found.u, found.value * relativeU, (found.value * meanTo(horizonS).u) / size);
   }

@@ -83,10 +83,10 @@ export function fitRelaxation(seen: SeenStep): Relaxation | null {
   stageEndsS.forEach((toS, i) => {
     const fromS = i === 0 ? 0 : (stageEndsS[i - 1] as number);
     if (toS > last.x + 2 * stepS || toS - fromS < 4 * stepS) return;
-    const resistanceOhm = told(fit.taus.reduce((weights, tau, j) => ((weights[j + 1] = Math.exp(-fromS / tau) - Math.exp(-toS / tau)), weights), zeros(fit.mean.length)));
+    const resistanceOhm = told([0, ...fit.taus.map((tau) => Math.exp(-fromS / tau) - Math.exp(-toS / tau)), 0, 0]);
     if (resistanceOhm) stages.push({ fromS, toS, resistanceOhm });
   });
-  const ohmicOhm = stepS > coarsestS ? null : told(zeros(fit.mean.length).map((_, i) => (i === 0 ? 1 : 0)));
+  const ohmicOhm = stepS > coarsestS ? null : told([1, ...fit.taus.map(() => 0), 0, 0]);
   return { ohmicOhm, stages, branches: stepS > coarsestS ? [] : fitBranches(seen), residualOhm: fit.residual };
 }
 

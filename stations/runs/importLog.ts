@@ -6,7 +6,7 @@ import { logToolsOf } from '@/core/capacity/logTools';
 import { cellByCode } from '@/records/cells';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
 import { rulesInForce } from '@/records/houseRules';
-import { instrumentByCode } from '@/records/instruments';
+import { listInstruments } from '@/records/instruments';
 import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
 import { spoolBody } from '@/stations/api/logBody';
 import { Refusal } from '@/stations/api/respond';
@@ -46,7 +46,7 @@ export async function importLog({ code, fileName, load, loadTolerance = null, lo
   const db = database();
   const cell = await cellByCode(db, code);
   if (!cell) throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [{ path: 'cell', message: `There is no cell ${code}.` }]);
-  const loggedBy = logger === null ? null : await instrumentByCode(db, logger);
+  const loggedBy = logger === null ? undefined : (await listInstruments(db)).find((one) => one.code === logger && one.archivedAt === null);
   if (logger !== null && !loggedBy) throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [{ path: 'logger', message: `There is no instrument ${logger} in use.` }]);
   const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
   const runId = await reserveRunId(db);
