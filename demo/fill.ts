@@ -42,7 +42,7 @@ async function fill(connection: PoolClient): Promise<void> {
     for (const { daysAgo, soc, channelOffsetsV, terminals, instrument } of pack.rounds) {
       const socs = Array.isArray(soc) ? soc : Array.from({ length: pack.series }, () => soc);
       const { groups, terminalV } = groupReadings(openCircuitOf(pack.chemistry), socs, channelOffsetsV, chance);
-      await filePackRound(connection, { entry: randomUUID(), packId, series: pack.series, state: 'rest', groupVoltagesV: groups, terminalV: terminals ? terminalV : null, stepV: 0.001, instrumentId: bench.get(instrument) ?? null, terminalInstrumentId: terminals ? (bench.get('DM1') ?? null) : null, confirmed: false, takenAt: ago(daysAgo) });
+      await filePackRound(connection, { entry: randomUUID(), packId, series: pack.series, state: 'rest', groupVoltagesV: groups, groupStepsV: groups.map(() => 0.001), terminalV: terminals ? terminalV : null, terminalStepV: terminals ? 0.001 : null, instrumentId: bench.get(instrument) ?? null, terminalInstrumentId: terminals ? (bench.get('DM1') ?? null) : null, confirmed: false, takenAt: ago(daysAgo) });
     }
   }
   await saveLantern(connection);

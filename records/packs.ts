@@ -23,8 +23,10 @@ export interface NewPackRound {
   series: number;
   state: PackState;
   groupVoltagesV: number[];
+  /** Last digit of each. */
+  groupStepsV: number[];
   terminalV: number | null;
-  stepV: number;
+  terminalStepV: number | null;
   /** What the groups were read with, group by channel where it has several; null where none was named. */
   instrumentId: number | null;
   terminalInstrumentId: number | null;
@@ -43,8 +45,12 @@ export interface PackRound extends Omit<NewPackRound, 'takenAt'> {
 const selectPack = `
   select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board from pack`;
 
+/** Rounds of the first days have one last digit for all their figures. */
+const stepsOf = 'coalesce(group_steps_v, array_fill(step_v, array[series])) as "groupStepsV", coalesce(terminal_step_v, case when terminal_v is not null then step_v end) as "terminalStepV"';
+
 const selectRound = `
-  select pack_round.id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", step_v as "stepV",
+  select pack_round.id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV",
+    ${stepsOf},
     instrument_id as "instrumentId", terminal_instrument_id as "terminalInstrumentId", coalesce(instrument.code, pack_round.instrument) as instrument,
     confirmed, taken_at as "takenAt", void_reason as "voidReason"
   from pack_round left join instrument on instrument.id = pack_round.instrument_id`;
@@ -69,16 +75,16 @@ export async function packByCode(db: Queryable, code: string): Promise<Pack | nu
  */
 export async function filePackRound(db: Queryable, round: NewPackRound): Promise<boolean> {
   const { rowCount } = await db.query(
-    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument_id, terminal_instrument_id, confirmed, taken_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict (entry) do nothing`,
-    [round.entry, round.packId, round.series, round.state, round.groupVoltagesV, round.terminalV, round.stepV, round.instrumentId, round.terminalInstrumentId, round.confirmed, round.takenAt ?? new Date()],
+    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, group_steps_v, terminal_step_v, instrument_id, terminal_instrument_id, confirmed, taken_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict (entry) do nothing`,
+    [round.entry, round.packId, round.series, round.state, round.groupVoltagesV, round.terminalV, Math.max(...round.groupStepsV), round.groupStepsV, round.terminalStepV, round.instrumentId, round.terminalInstrumentId, round.confirmed, round.takenAt ?? new Date()],
   );
-  const { entry, packId, state, groupVoltagesV, terminalV, stepV } = round;
-  const { rows } = await db.query<{ entry: string; packId: number; state: PackState; groupVoltagesV: number[]; terminalV: number | null; stepV: number }>(
-    'select entry, pack_id as "packId", state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", step_v as "stepV" from pack_round where entry = $1',
+  const { entry, packId, state, groupVoltagesV, groupStepsV, terminalV, terminalStepV } = round;
+  const { rows } = await db.query<Pick<NewPackRound, 'entry' | 'packId' | 'state' | 'groupVoltagesV' | 'groupStepsV' | 'terminalV' | 'terminalStepV'>>(
+    `select entry, pack_id as "packId", state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", ${stepsOf} from pack_round where entry = $1`,
     [entry],
   );
-  return isNewEntry([{ entry, packId, state, groupVoltagesV, terminalV, stepV }], rows, 'entry', rowCount ?? 0);
+  return isNewEntry([{ entry, packId, state, groupVoltagesV, groupStepsV, terminalV, terminalStepV }], rows, 'entry', rowCount ?? 0);
 }
 
 export async function voidPackRound(db: Queryable, entry: string, reason: string): Promise<boolean> {
@@ -88,7 +94,7 @@ export async function voidPackRound(db: Queryable, entry: string, reason: string
 
 /** Files a voided round once more, as a new entry; the voided one stays as it is. */
 export async function refilePackRound(db: Queryable, entry: string, anew: string): Promise<boolean> {
-  const kept = 'pack_id, series, state, group_voltages_v, terminal_v, step_v, instrument, instrument_id, terminal_instrument_id, confirmed, taken_at';
+  const kept = 'pack_id, series, state, group_voltages_v, terminal_v, step_v, group_steps_v, terminal_step_v, instrument, instrument_id, terminal_instrument_id, confirmed, taken_at';
   const { rowCount } = await db.query(`insert into pack_round (entry, ${kept}) select $2, ${kept} from pack_round where entry = $1 and voided_at is not null on conflict (entry) do nothing`, [entry, anew]);
   return rowCount === 1;
 }

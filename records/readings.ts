@@ -86,6 +86,17 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
   return rowCount ?? 0;
 }
 
+/** The code of the cell of a batch that stands read, weighed or looked at last; null where none was. */
+export async function cellReadLast(db: Queryable, batchCode: string): Promise<string | null> {
+  const { rows } = await db.query<{ code: string }>(
+    `select cell.code from cell join batch on batch.id = cell.batch_id
+     cross join lateral (select id from reading where cell_id = cell.id and kind in ('voltage', 'mass', 'inspection') and voided_at is null order by id desc limit 1) last
+     where batch.code = $1 order by last.id desc limit 1`,
+    [batchCode],
+  );
+  return rows[0]?.code ?? null;
+}
+
 /** Voids every reading of an entry. Returns how many there were. */
 export async function voidEntry(db: Queryable, entry: string, reason: string): Promise<number> {
   const { rowCount } = await db.query('update reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null', [entry, reason]);
@@ -99,6 +110,8 @@ export interface StoredReading {
   roundId: number | null;
   voltageV: number | null;
   massKg: number | null;
+  /** Last digit of a voltage or a weight, in its SI unit. */
+  step: number | null;
   findings: InspectionFinding[] | null;
   instrumentId: number | null;
   channel: number | null;
@@ -194,8 +207,8 @@ const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, r
     reading.confirmed, reading.void_reason as "voidReason"`;
 
 const readingOf = (row: ReadingRow): StoredReading => {
-  const { id, entry, kind, roundId, voltageV, massKg, findings, instrumentId, channel, confirmed, takenAt, voidReason } = row;
-  return { id, entry, kind, roundId, voltageV, massKg, findings, instrumentId, channel, confirmed, takenAt, voidReason, resistance: storedResistance(row) };
+  const { id, entry, kind, roundId, voltageV, massKg, step, findings, instrumentId, channel, confirmed, takenAt, voidReason } = row;
+  return { id, entry, kind, roundId, voltageV, massKg, step, findings, instrumentId, channel, confirmed, takenAt, voidReason, resistance: storedResistance(row) };
 };
 
 /** Everything ever read of one cell, newest first, voided ones included. */

@@ -283,7 +283,7 @@ describe('instruments', () => {
 describe('packs', () => {
   test('a round has one voltage a group; voided rounds stay in sight', async () => {
     const packId = await addPack(database(), { code: 'PT1', name: 'test', chemistry: 'li-ion', series: 3, parallel: 1, ratedCapacityAh: 2, board: 'none' });
-    const round = { entry: randomUUID(), packId, series: 3, state: 'rest' as const, groupVoltagesV: [3.7, 3.71, 3.69], terminalV: null, stepV: 0.01, instrumentId: null, terminalInstrumentId: null, confirmed: false };
+    const round = { entry: randomUUID(), packId, series: 3, state: 'rest' as const, groupVoltagesV: [3.7, 3.71, 3.69], groupStepsV: [0.01, 0.01, 0.01], terminalV: null, terminalStepV: null, instrumentId: null, terminalInstrumentId: null, confirmed: false };
     await filePackRound(database(), round);
     await filePackRound(database(), round);
     expect(await constraint(filePackRound(database(), { ...round, entry: randomUUID(), groupVoltagesV: [3.7, 3.71] }))).toMatch(/^pack_round_check/);

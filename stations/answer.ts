@@ -1,5 +1,6 @@
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
+import type { Asked } from '@/ui/entryLine';
 import { z } from 'zod';
 
 /** What an action tells the screen: done, or which field is wrong and what was expected. */
@@ -11,13 +12,15 @@ export interface Refused {
   said: string;
   fields: Record<string, string>;
   asks?: boolean;
+  /** The line as it was probably meant. */
+  suggests?: string | null;
   away?: boolean;
 }
 
 export const done = <T>(value: T): Answer<T> => ({ ok: true, value });
 export const refuse = (said: string, fields: Record<string, string> = {}): Refused => ({ ok: false, said, fields });
 /** A question that filing it once more, confirmed, answers with yes. */
-export const ask = (said: string): Refused => ({ ok: false, said, fields: {}, asks: true });
+export const ask = ({ text, suggests }: Asked): Refused => ({ ok: false, said: text, fields: {}, asks: true, suggests });
 
 const awayText = 'The database cannot be reached, so nothing was stored. Start it with bin/db start, then try again.';
 const lostText = 'The database went away while this was being stored: whether it was is not known. Look what stands there before you enter it again.';

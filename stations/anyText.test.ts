@@ -1,6 +1,7 @@
 import { createCsvLog } from '@/core/capacity/csvLog';
 import type { Sample } from '@/core/capacity/logReader';
 import { ImpossibleInput } from '@/core/impossibleInput';
+import { display } from '@/core/quantity/format';
 import { parseQuantity } from '@/core/quantity/parse';
 import fc from 'fast-check';
 import { needOf, needOfText } from './builds/need';
@@ -14,7 +15,7 @@ import { readQuery } from './shelf/query';
 const keys = [...'0123456789.,-+=<>/ VAmΩgkshdlrwpPS1μ\t"', 'NaN', '1e9', 'Infinity', 'S1-001', 'PF1', ' 3.7 '];
 const typed = fc.array(fc.constantFrom(...keys), { maxLength: 14 }).map((parts) => parts.join(''));
 
-const cell = { code: 'S1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'] } as const;
+const cell = { code: 'S1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'], has: {}, times: 0 } as const;
 const noNaN = (value: unknown) => expect(JSON.stringify(value, (_, one: unknown) => (typeof one === 'number' && !Number.isFinite(one) ? 'not finite' : one))).not.toContain('not finite');
 
 const parsers: Record<string, (text: string) => unknown> = {
@@ -25,7 +26,7 @@ const parsers: Record<string, (text: string) => unknown> = {
   'a reading of an AC meter': (text) => understandReading(text, { method: 'ac-meter', loadResistanceOhm: null, batchMedianOhm: 0.04 }, cell, () => cell, () => null),
   'two currents': (text) => understandReading(text, { method: 'two-current', loadResistanceOhm: null, batchMedianOhm: null }, cell, () => cell, () => null),
   'group voltages': (text) => understandGroups(text, { code: 'PF1', chemistry: 'lfp', series: 2 }, () => null),
-  'a line of a cross-check': (text) => understandCheck(text, 1, [{ code: 'DM', channels: 3 }], 2, () => null),
+  'a line of a cross-check': (text) => understandCheck(text, 1, [{ code: 'DM', channels: 3, resolution: 0.001, as: display.voltage }], 2, { othersV: () => null, standing: () => null, corrects: false }),
   'a filter of the shelf': readQuery,
   'a pack': needOfText,
   'an address of a match': (text) => needOf({ series: text, parallel: text, enoughAh: text }),

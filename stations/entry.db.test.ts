@@ -6,7 +6,7 @@ import { database, filingDatabase, inTransaction, refusedBy } from '@/records/da
 import { fileCrossCheck, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
-import { addPack, filePackRound } from '@/records/packs';
+import { addPack, filePackRound, type NewPackRound } from '@/records/packs';
 import { fileEntry, type NewReading, voidEntry } from '@/records/readings';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
@@ -68,7 +68,7 @@ test('lines of a sheet and of a pack are held against what was filed, too', asyn
   const read = (voltageV: number) => storing({ replaces: null }, (connection) => fileCrossCheck(connection, { ...line, readings: [{ channel: 1, voltageV, step: 0.001 }] }), voidEntry);
   expect([(await read(3.7)).ok, (await read(3.7)).ok, (await read(3.6)).ok]).toEqual([true, true, false]);
   const packId = await addPack(db, { code: 'PT1', name: 'a pack', chemistry: 'li-ion', series: 2, parallel: 1, ratedCapacityAh: 2, board: 'full' });
-  const round = { entry: randomUUID(), packId, series: 2, state: 'rest', terminalV: null, stepV: 0.01, instrumentId: null, terminalInstrumentId: null, confirmed: false } as const;
+  const round = { entry: randomUUID(), packId, series: 2, state: 'rest', groupStepsV: [0.01, 0.01], terminalV: null, terminalStepV: null, instrumentId: null, terminalInstrumentId: null, confirmed: false } satisfies Partial<NewPackRound>;
   const groups = (...groupVoltagesV: number[]) => storing({ replaces: null }, (connection) => filePackRound(connection, { ...round, groupVoltagesV }), voidEntry);
   expect([(await groups(3.7, 3.6)).ok, (await groups(3.7, 3.6)).ok, (await groups(3.7, 3.5)).ok]).toEqual([true, true, false]);
 });

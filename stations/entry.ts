@@ -63,7 +63,7 @@ export async function takingBack(voidIt: VoidEntry, entry: string): Promise<File
   const answer = await answering(async () => done(await voidIt(database(), entryId.parse(entry), 'undone at entry')));
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
-  return { ok: true, said: answer.value > 0 ? 'Undone: the last entry is void.' : 'That entry was void already.' };
+  return { ok: true, said: answer.value > 0 ? 'It stays stored, void.' : 'It was void already.' };
 }
 
 /** Files what was taken back once more. */
@@ -71,7 +71,7 @@ export async function bringingBack(refile: (entry: string, anew: string) => Prom
   const answer = await answering(async () => ((await refile(entryId.parse(entry), entryId.parse(anew))) > 0 ? done(undefined) : refuse('There is nothing left to file again.')));
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
-  return { ok: true, said: 'Filed again.' };
+  return { ok: true, said: '' };
 }
 
 /** Of cells. */

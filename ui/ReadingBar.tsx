@@ -10,7 +10,8 @@ interface ReadingBarProps {
   /** What is typed here, for the label and the empty line. */
   label: string;
   placeholder: string;
-  understand(text: string): Understood;
+  /** `corrects`: the line stands for one that was filed, which is void by it. */
+  understand(text: string, corrects: boolean): Understood;
   /** The cell or pack that is shown. */
   current?: string | null;
   filing?: Filing;
@@ -27,6 +28,12 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
   });
   useEffect(() => {
     if (window.matchMedia('(pointer: fine)').matches) input.current?.focus({ preventScroll: true });
+    // What is typed after a click on a list or a link was meant for the bar.
+    const toTheBar = (event: KeyboardEvent) => {
+      if (isForTheBar(event)) input.current?.focus();
+    };
+    document.addEventListener('keydown', toTheBar);
+    return () => document.removeEventListener('keydown', toTheBar);
   }, []);
 
   /** Within a half-typed line a key belongs to the text field. */
@@ -54,9 +61,16 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
           aria-label={label}
           placeholder={placeholder}
           value={bar.text}
-          onChange={(event) => bar.type(event.target.value)}
+          onChange={(event) => {
+            if (event.target.value === '?') return openKeys();
+            // A slash is the hand's habit.
+            bar.type(event.target.value.replace(/^\s*\/+/, ''));
+          }}
           onKeyDown={(event) => {
             if (event.key === 'ArrowUp' && bar.text === '' && bar.correct()) event.preventDefault();
+            if (event.key !== 'ArrowDown' || bar.suggestion === null) return;
+            event.preventDefault();
+            bar.takeSuggestion();
           }}
           autoComplete="off"
           autoCapitalize="characters"
@@ -69,11 +83,16 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
         {bar.said}
         {bar.isHot && bar.ahead > 0 && ` ${bar.ahead} more ${bar.ahead === 1 ? 'line waits' : 'lines wait'} behind this one.`}
       </div>
+      {bar.suggestion !== null && (
+        <button type="button" className="btn btn-plain suggestion" onClick={bar.takeSuggestion}>
+          <kbd>↓</kbd> file <b className="num">{bar.suggestion}</b>
+        </button>
+      )}
       {bar.waiting.length > 0 && <Waiting bar={bar} />}
       <div className="keys">
         {filing && (
           <button type="button" onClick={bar.takeBack}>
-            <kbd>Ctrl Z</kbd> undo
+            <kbd>Ctrl Z</kbd> undo {bar.last !== null && <span className="num">{bar.last}</span>}
           </button>
         )}
         <button type="button" onClick={bar.sound.toggle} aria-pressed={bar.sound.on} aria-label="Sound" title="Sound (Alt S)">
@@ -85,6 +104,16 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
       </div>
     </footer>
   );
+}
+
+const isDigit = (key: string): boolean => /^[\d.,+-]$/.test(key);
+
+/** A key that types something where nothing takes it. In a list of choices letters choose, and only figures are for the bar. */
+function isForTheBar({ key, ctrlKey, metaKey, altKey, isComposing, defaultPrevented, target }: KeyboardEvent): boolean {
+  if (ctrlKey || metaKey || altKey || isComposing || defaultPrevented || key.length !== 1 || !/[\p{L}\d.,+-]/u.test(key)) return false;
+  if (!(target instanceof Element) || target.closest('[role="dialog"]')) return false;
+  if (target instanceof HTMLSelectElement) return target.form === null && isDigit(key);
+  return !target.closest('input, textarea, [contenteditable="true"]');
 }
 
 /** What is kept in this browser and not filed: each line can be looked at, changed and dropped. */

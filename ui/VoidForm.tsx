@@ -1,18 +1,27 @@
 'use client';
 
-import { useState, useTransition } from 'react';
+import { useId, useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 
+interface VoidFormProps {
+  what: string;
+  note: string;
+  /** In a list: what it is stands beside it. */
+  brief?: boolean;
+  action(reason: string): Promise<void>;
+}
+
 /** Voids a fact with a reason: it stays stored, and counts no more. */
-export function VoidForm({ what, note, action }: { what: string; note: string; action(reason: string): Promise<void> }) {
+export function VoidForm({ what, note, brief = false, action }: VoidFormProps) {
+  const id = useId();
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
   const [pending, start] = useTransition();
   if (!open) {
     return (
-      <Button variant="quiet" onClick={() => setOpen(true)}>
-        Void {what} …
+      <Button variant="quiet" aria-label={`Void ${what} …`} onClick={() => setOpen(true)}>
+        Void {brief ? '' : `${what} `}…
       </Button>
     );
   }
@@ -24,9 +33,9 @@ export function VoidForm({ what, note, action }: { what: string; note: string; a
         if (reason.trim() !== '') start(() => action(reason.trim()));
       }}
     >
-      <Form.Label htmlFor="void-reason">Why is {what} void?</Form.Label>
+      <Form.Label htmlFor={id}>Why is {what} void?</Form.Label>
       <div className="d-flex gap-2">
-        <Form.Control id="void-reason" autoFocus value={reason} maxLength={200} onChange={(event) => setReason(event.target.value)} />
+        <Form.Control id={id} autoFocus value={reason} maxLength={200} onChange={(event) => setReason(event.target.value)} />
         <Button type="submit" variant="plain" disabled={pending || reason.trim() === ''}>
           Void
         </Button>

@@ -16,8 +16,14 @@ export const entryLine = z.object({
 });
 export type EntryLine = z.infer<typeof entryLine>;
 
-/** `asks`: a second Enter files it as read. `away`: nothing was wrong with it, it could not be stored. */
-export type Filed = { ok: true; said: string; odd?: boolean } | { ok: false; said: string; asks?: boolean; away?: boolean };
+/** A question about a line that a second Enter answers with yes; `suggests` is the line as it was probably meant. */
+export interface Asked {
+  text: string;
+  suggests: string | null;
+}
+
+/** `asks`: a second Enter files it as read. `suggests`: the line as it was probably meant. `away`: nothing was wrong with it, it could not be stored. */
+export type Filed = { ok: true; said: string; odd?: boolean } | { ok: false; said: string; asks?: boolean; suggests?: string | null; away?: boolean };
 
 /** What a call that got no answer comes to: it is not known whether it was filed; sent again it is filed once. */
 export const lost: Filed = { ok: false, away: true, said: 'The server did not answer.' };

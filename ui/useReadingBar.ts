@@ -2,21 +2,23 @@
 
 import { useRouter } from 'next/navigation';
 import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
-import { type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
+import { draftText, emptyMemory, type FiledLine, remember, remembered, useMemory } from './barMemory';
+import { type Asked, type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
 import { useEntryQueue, type WaitingEntry } from './entryQueue';
 import { useSound } from './sound';
 
 /** What a typed line means, before it is filed. */
 export type Understood =
   | { kind: 'nothing' }
-  | { kind: 'wrong'; said: string }
+  /** `suggests` is the line as it was probably meant. */
+  | { kind: 'wrong'; said: string; suggests?: string }
   /** Go somewhere instead of filing. */
   | { kind: 'go'; said: string; href: string }
   /**
    * `asks` is a question that a second Enter answers with yes; `code` is what it is for; `inFull` is the line as it means
    * the same whatever is shown.
    */
-  | { kind: 'reading'; said: string; asks: string | null; code: string | null; inFull: string };
+  | { kind: 'reading'; said: string; asks: Asked | null; code: string | null; inFull: string };
 
 /** Files readings for one place, a batch or a round, and takes them back. */
 export interface Filing {
@@ -27,6 +29,8 @@ export interface Filing {
   /** The screen goes on by the answer itself; otherwise the bar waits for the screen that the server makes anew. */
   immediate?: boolean;
   file(line: EntryLine): Promise<Filed>;
+  /** After each line that was filed. */
+  filed?(): void;
   undo(entry: string): Promise<Filed>;
   /** Files what was taken back once more, under a new id. */
   redo(entry: string, anew: string): Promise<Filed>;
@@ -48,7 +52,7 @@ const noFiling: Filing = { place: '', file: async () => lost, undo: async () => 
  * it in order, each for the cell that is shown by then. A line that is refused or asked about comes back into the bar,
  * and those behind it wait until it is filed or emptied.
  */
-export function useReadingBar(understand: (text: string) => Understood, current: string | null, filing: Filing | undefined) {
+export function useReadingBar(understand: (text: string, corrects: boolean) => Understood, current: string | null, filing: Filing | undefined) {
   const router = useRouter();
   /** `draft` was half typed when an earlier line came back. */
   const [{ typed }, setBar] = useState({ typed: nothing, draft: nothing });
@@ -57,8 +61,8 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   const [aheadCount, setAheadCount] = useState(0);
   const inFlight = useRef(false);
   const [held, setHeld] = useState(false);
-  /** The line that Enter files though it was asked about. */
-  const [asked, setAsked] = useState<string | null>(null);
+  /** The line that Enter files though it was asked about, with the question. */
+  const [asked, setAsked] = useState<(Asked & { about: string }) | null>(null);
   /** `about` is the line it was said of where that stands in the bar. */
   const [told, setTold] = useState<{ said: string; bad: boolean; about: string } | null>(null);
   const [underWay, setUnderWay] = useState(false);
@@ -66,14 +70,18 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   const busy = underWay || pending;
   const sound = useSound();
   const { file, undo, redo, place, circumstances = {} } = filing ?? noFiling;
-  /** Entries of this visit in order, and those taken back that can come again. */
-  const filed = useRef<{ entry: string; inFull: string }[]>([]);
-  const taken = useRef<{ entry: string; inFull: string }[]>([]);
+  const last = useMemory(place).filed.at(-1);
 
   const noteFiled = useCallback(({ entry, replaces }: EntryLine, inFull: string) => {
-    filed.current = [...filed.current.filter((one) => one.entry !== replaces), { entry, inFull }];
-    taken.current = [];
-  }, []);
+    const { filed } = remembered(place);
+    remember(place, { filed: [...filed.filter((one) => one.entry !== replaces), { entry, inFull }], taken: [] });
+  }, [place]);
+  useEffect(() => {
+    const text = draftText(remembered(place).draft, current);
+    if (text !== '') startTransition(() => setBar((bar) => (bar.typed.text === '' ? { ...bar, typed: { text, replaces: null } } : bar)));
+    // Once for each place: what is typed later is kept, not fetched.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [place]);
   const waitingFiled = useCallback((line: WaitingEntry) => {
     noteFiled(line, line.inFull);
     setTold({ said: `The connection is back: ${line.text} is filed.`, bad: false, about: '' });
@@ -81,15 +89,16 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   }, [noteFiled, router]);
   const queue = useEntryQueue(place, file, waitingFiled);
   const someWait = queue.waiting.some((one) => one.refused === null);
-  const understood = understand(typed.text);
+  const understood = understand(typed.text, typed.replaces !== null);
 
   const comesBack = (line: Typed) => {
     setHeld(true);
+    remember(place, { draft: { text: line.text, current } });
     setBar(({ typed: now, draft }) => ({ typed: line, draft: now.text === '' ? draft : now }));
   };
 
   const take = (line: Typed) => {
-    const meant = understand(line.text);
+    const meant = understand(line.text, line.replaces !== null);
     switch (meant.kind) {
       case 'nothing':
         return setTold(null);
@@ -101,10 +110,10 @@ export function useReadingBar(understand: (text: string) => Understood, current:
         return comesBack(line);
       case 'reading': {
         if (!filing) return;
-        const confirmed = asked === line.text;
+        const confirmed = asked?.about === line.text;
         if (meant.asks === null || confirmed) return fileLine(line, meant, confirmed);
         sound.play('odd');
-        setAsked(line.text);
+        setAsked({ ...meant.asks, about: line.text });
         setTold(null);
         return comesBack(line);
       }
@@ -137,12 +146,13 @@ export function useReadingBar(understand: (text: string) => Understood, current:
       return;
     }
     sound.play(answer.ok ? (answer.odd || line.confirmed ? 'odd' : 'filed') : 'look');
-    setTold({ said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text });
+    setTold(!answer.ok && answer.asks ? null : { said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text });
     if (!answer.ok) {
-      setAsked(answer.asks ? line.text : null);
+      setAsked(answer.asks ? { text: answer.said, suggests: answer.suggests ?? null, about: line.text } : null);
       return comesBack(typedLine);
     }
     noteFiled(line, inFull);
+    filing?.filed?.();
   };
 
   useEffect(() => {
@@ -158,47 +168,63 @@ export function useReadingBar(understand: (text: string) => Understood, current:
   });
 
   /** Moves the last of one list to the other if the server agrees; `id` is its entry afterwards. */
-  const move = (from: typeof filed, to: typeof filed, none: string, ask: (entry: string) => Promise<{ answer: Filed; id: string }>) => {
+  const move = (from: 'filed' | 'taken', done: string, none: string, ask: (entry: string) => Promise<{ answer: Filed; id: string }>) => {
     if (!filing) return;
     if (busy) return setTold({ said: 'The last line is still on its way; press again.', bad: false, about: '' });
-    const last = from.current.pop();
-    if (!last) return setTold({ said: none, bad: false, about: '' });
+    const moving = remembered(place)[from].at(-1);
+    if (!moving) return setTold({ said: none, bad: false, about: '' });
     startFiling(async () => {
-      const { answer, id } = await ask(last.entry).catch((error: unknown) => ({ answer: unanswered(error), id: last.entry }));
-      if (answer.ok) to.current.push({ ...last, entry: id });
-      else from.current.push(last);
-      startTransition(() => setTold({ said: answer.said, bad: !answer.ok, about: '' }));
+      const { answer, id } = await ask(moving.entry).catch((error: unknown) => ({ answer: unanswered(error), id: moving.entry }));
+      if (answer.ok) {
+        const { filed, taken } = remembered(place);
+        const moved = { ...moving, entry: id };
+        const without = (list: FiledLine[]) => list.filter((one) => one.entry !== moving.entry);
+        remember(place, from === 'filed' ? { filed: without(filed), taken: [...taken, moved] } : { filed: [...filed, moved], taken: without(taken) });
+      }
+      startTransition(() => setTold({ said: answer.ok ? `${done}: ${moving.inFull}. ${answer.said}`.trim() : answer.said, bad: !answer.ok, about: '' }));
     });
   };
 
-  const asks = understood.kind === 'reading' && understood.asks && asked === typed.text ? `${understood.asks} Enter again files it as read.` : null;
+  const question = understood.kind === 'reading' && asked?.about === typed.text ? asked : null;
+  const asks = question && `${question.text} Enter again files it as read.`;
   const isTold = told !== null && (typed.text === '' || typed.text === told.about) && asks === null;
+  const suggestion = question?.suggests ?? (understood.kind === 'wrong' ? (understood.suggests ?? null) : null);
+
+  const enter = (line: Typed) => {
+    remember(place, { draft: emptyMemory.draft });
+    setBar(({ draft }) => ({ typed: draft, draft: nothing }));
+    if (busy || inFlight.current) {
+      if (line.text.trim() !== '') setAheadCount(ahead.current.push(line));
+      return;
+    }
+    setHeld(false);
+    setAsked(null);
+    take(line);
+  };
 
   return {
     text: typed.text,
     type: (text: string) => {
+      remember(place, { draft: { text, current } });
       setBar(({ typed: now, draft }) => ({ typed: { text, replaces: text === '' ? null : now.replaces }, draft }));
       setAsked(null);
     },
-    enter: () => {
-      setBar(({ draft }) => ({ typed: draft, draft: nothing }));
-      if (busy || inFlight.current) {
-        if (typed.text.trim() !== '') setAheadCount(ahead.current.push(typed));
-        return;
-      }
-      setHeld(false);
-      setAsked(null);
-      take(typed);
+    enter: () => enter(typed),
+    /** The line as it was probably meant, where it was asked about. */
+    suggestion,
+    takeSuggestion: () => {
+      if (suggestion !== null) enter({ text: suggestion, replaces: typed.replaces });
     },
-    takeBack: () => move(filed, taken, 'Nothing filed here yet that could be undone.', async (entry) => ({ answer: await undo(entry), id: entry })),
+    /** The line that undoing would take back. */
+    last: last?.inFull ?? null,
+    takeBack: () => move('filed', 'Undone', 'Nothing was filed here in this window that could be undone.', async (entry) => ({ answer: await undo(entry), id: entry })),
     bringBack: () =>
-      move(taken, filed, 'Nothing was undone here that could be filed again.', async (entry) => {
+      move('taken', 'Filed again', 'Nothing was undone here that could be filed again.', async (entry) => {
         const anew = crypto.randomUUID();
         return { answer: await redo(entry, anew), id: anew };
       }),
     /** Puts the last entry into the bar, to be filed in its place. */
     correct: () => {
-      const last = filed.current.at(-1);
       // The last entry is one that waits, not the last one filed: that would be corrected twice.
       if (!last || busy || someWait) return false;
       setBar({ typed: { text: last.inFull, replaces: last.entry }, draft: nothing });

@@ -1,3 +1,5 @@
+import type { LastDigit } from '@/core/grading/plausibility';
+import { display } from '@/core/quantity/format';
 import type { Tools } from '@/core/resistance/judgeReading';
 import type { Calibration } from '@/records/calibrations';
 import type { Instrument } from '@/records/instruments';
@@ -43,5 +45,17 @@ export function bookOf(all: readonly Instrument[], calibrations: readonly Calibr
   };
 }
 
-/** Code and name of what measures voltage and is not put away. */
-export const voltmeters = (book: InstrumentBook): [string, string][] => book.all.filter((one) => one.archivedAt === null && one.ranges.voltage).map((one) => [one.code, one.name]);
+/** What measures voltage and is not put away, for a bar to choose from. */
+export interface Voltmeter extends LastDigit {
+  name: string;
+  channels: number;
+}
+
+/** The last digit that an instrument shows of a voltage; null where it shows none. */
+export const voltDigitOf = (instrument: Instrument | null): LastDigit | null => (instrument?.ranges.voltage ? { code: instrument.code, resolution: instrument.ranges.voltage.resolution, as: display.voltage } : null);
+
+export const voltmeters = (book: InstrumentBook): Voltmeter[] =>
+  book.all.flatMap((one) => {
+    const digit = one.archivedAt === null ? voltDigitOf(one) : null;
+    return digit ? [{ ...digit, name: one.name, channels: one.channels }] : [];
+  });

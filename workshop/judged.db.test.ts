@@ -72,7 +72,7 @@ test('what every screen asks is asked once for each state, and again after a fai
   const unread = await packs();
   expect(unread).toMatchObject([{ code: 'PT1', judgement: null }]);
   expect(await packs()).toBe(unread);
-  await filePackRound(database(), { entry: randomUUID(), packId, series: 2, state: 'rest', groupVoltagesV: [3.7, 3.71], terminalV: 7.41, stepV: 0.01, instrumentId: null, terminalInstrumentId: null, confirmed: false });
+  await filePackRound(database(), { entry: randomUUID(), packId, series: 2, state: 'rest', groupVoltagesV: [3.7, 3.71], groupStepsV: [0.01, 0.01], terminalV: 7.41, terminalStepV: 0.01, instrumentId: null, terminalInstrumentId: null, confirmed: false });
   expect(await packs()).toMatchObject([{ judgement: { sumCheck: { agrees: true } } }]);
 
   let asked = 0;

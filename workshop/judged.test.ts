@@ -84,7 +84,7 @@ describe('calibrations', () => {
   });
 
   const pack: Pack = { id: 1, code: 'PA', name: 'test', chemistry: 'li-ion', series: 3, parallel: 1, ratedCapacityAh: 2, board: 'none' };
-  const round: PackRound = { id: 1, entry: '', packId: 1, series: 3, state: 'rest', groupVoltagesV: [3.9, 3.87, 3.9], terminalV: 11.7, stepV: 0.001, instrument: 'CK', instrumentId: 7, terminalInstrumentId: null, confirmed: false, takenAt: day(5), voidReason: null };
+  const round: PackRound = { id: 1, entry: '', packId: 1, series: 3, state: 'rest', groupVoltagesV: [3.9, 3.87, 3.9], groupStepsV: [0.001, 0.001, 0.001], terminalV: 11.7, terminalStepV: 0.001, instrument: 'CK', instrumentId: 7, terminalInstrumentId: null, confirmed: false, takenAt: day(5), voidReason: null };
 
   test('the groups of a pack are corrected channel by channel, and then their sum agrees with the terminals', () => {
     expect(judgePackRound(pack, round, rules, bookOf([checker], []))).toMatchObject({ sumCheck: { agrees: true }, level: 'good' });
@@ -94,7 +94,7 @@ describe('calibrations', () => {
   });
 
   test('without instruments a round is judged by its last digit', () => {
-    const plain = { ...round, instrumentId: null, groupVoltagesV: [3.9, 3.7, 3.9], terminalV: 11.5, stepV: 0.01 };
+    const plain = { ...round, instrumentId: null, groupVoltagesV: [3.9, 3.7, 3.9], groupStepsV: [0.01, 0.01, 0.01], terminalV: 11.5, terminalStepV: 0.01 };
     expect(judgePackRound(pack, plain, rules, noInstruments)).toMatchObject({ level: 'out-of-service', sumCheck: { agrees: true } });
   });
 });

@@ -144,16 +144,12 @@ export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<Judge
 
 /** Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own. */
 export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, book: InstrumentBook): PackJudgement {
-  const volt = (valueV: number, instrumentId: number | null, channel: number) => correctedVoltage({ valueV, step: round.stepV, instrumentId, channel, takenAt: round.takenAt }, book);
+  const volt = (valueV: number, stepV: number, instrumentId: number | null, channel: number) => {
+    const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);
+    return { voltageV: value, stepV, u };
+  };
   const hasChannels = (book.byId(round.instrumentId)?.channels ?? 1) > 1;
-  const groups = round.groupVoltagesV.map((valueV, i) => volt(valueV, round.instrumentId, hasChannels ? i + 1 : 1));
-  const terminal = round.terminalV === null ? null : volt(round.terminalV, round.terminalInstrumentId, 1);
-  return judgeGroups(
-    {
-      chemistry: pack.chemistry, state: round.state, stepV: round.stepV,
-      groupVoltagesV: groups.map((group) => group.value), groupU: groups.map((group) => group.u),
-      terminalVoltageV: terminal?.value ?? null, ...(terminal ? { terminalU: terminal.u } : {}),
-    },
-    rules,
-  );
+  const groups = round.groupVoltagesV.map((valueV, i) => volt(valueV, round.groupStepsV[i] as number, round.instrumentId, hasChannels ? i + 1 : 1));
+  const terminal = round.terminalV === null || round.terminalStepV === null ? null : volt(round.terminalV, round.terminalStepV, round.terminalInstrumentId, 1);
+  return judgeGroups({ chemistry: pack.chemistry, state: round.state, groups, terminal }, rules);
 }

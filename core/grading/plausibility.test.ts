@@ -1,56 +1,82 @@
-import { askAboutDigitsOf, askAboutMass, askAboutResistance, askAboutVoltage, misread } from './plausibility';
+import { display } from '../quantity/format';
+import { askAboutDigitsOf, askAboutMass, askAboutResistance, askAboutVoltage, askAgainstOthers, misread } from './plausibility';
+
+/** A figure as it was typed, in the SI unit. */
+const typed = (text: string, unit = 1) => ({ value: Number(text) * unit, step: 10 ** -(text.split('.')[1] ?? '').length * unit });
+const grams = (text: string) => typed(text, 1e-3);
+const milliohm = grams;
 
 test.each([
-  [37, 'li-ion', '3.700 V would fit'],
-  [3712, 'li-ion', '3.712 V would fit'],
-  [14.87, 'nimh', '1.487 V would fit'],
-  [-0.2, 'li-ion', 'reversed'],
-  [5.5, 'lfp', 'at most 3.65 V'],
-] as const)('%d V of one %s cell is asked about', (voltage, chemistry, words) => {
-  expect(askAboutVoltage(voltage, chemistry)).toContain(words);
+  ['37', 'li-ion', '3.7 V'],
+  ['3712', 'li-ion', '3.712 V'],
+  ['371.0', 'li-ion', '3.710 V'],
+  ['14.87', 'nimh', '1.487 V'],
+] as const)('%s V of one %s cell is asked about, and %s is what was meant', (text, chemistry, meant) => {
+  expect(askAboutVoltage(typed(text), chemistry)).toEqual({ text: expect.stringContaining(`Was it ${meant}?`), meant });
+});
+
+test.each([
+  ['-0.2', 'li-ion', 'reversed'],
+  ['5.5', 'lfp', 'at most 3.65 V'],
+] as const)('%s V of one %s cell is asked about', (text, chemistry, words) => {
+  expect(askAboutVoltage(typed(text), chemistry)).toEqual({ text: expect.stringContaining(words) });
 });
 
 test('plausible and merely bad voltages are not asked about', () => {
-  expect([3.71, 0.02, 4.21].map((voltage) => askAboutVoltage(voltage, 'li-ion'))).toEqual([null, null, null]);
+  expect(['3.71', '0.02', '4.21'].map((text) => askAboutVoltage(typed(text), 'li-ion'))).toEqual([null, null, null]);
 });
 
-test('weights are held against the model', () => {
-  expect(askAboutMass(0.452, 0.0452)).toContain('45.2 g would fit');
-  expect(askAboutMass(0.03, 0.0452)).toBeNull();
-  expect(askAboutMass(20, null)).toContain('for one cell');
+test('weights are held against the model; two at once are asked about as a pair', () => {
+  expect(askAboutMass(grams('452'), 0.0452)?.meant).toBe('45.2 g');
+  expect(askAboutMass(grams('30'), 0.0452)).toBeNull();
+  expect(askAboutMass(typed('20'), null)?.text).toContain('for one cell');
+  expect(askAboutMass(grams('90'), 0.0452)?.text).toContain('is it a pair');
 });
 
 test('a resistance five times off its batch is asked about, once there is a batch', () => {
-  expect(askAboutResistance(0.43, 0.045)).toContain('or was it 43.0 mΩ?');
-  expect(askAboutResistance(7.77, 0.045)).toContain('bad contact');
-  expect(askAboutResistance(0.09, 0.045)).toBeNull();
-  expect(askAboutResistance(0.43, null)).toBeNull();
+  expect(askAboutResistance(milliohm('430'), 0.045)?.meant).toBe('43.0 mΩ');
+  expect(askAboutResistance(typed('7.77'), 0.045)?.text).toContain('bad contact');
+  expect(askAboutResistance(milliohm('90'), 0.045)).toBeNull();
+  expect(askAboutResistance(milliohm('430'), null)).toBeNull();
+});
+
+test('of a resistance that was reckoned nobody can say what was meant', () => {
+  expect(askAboutResistance({ value: 0.43, step: null }, 0.045)).toEqual({ text: expect.stringContaining('bad contact') });
 });
 
 describe('digits swapped or dropped', () => {
   test.each([
-    [18.7, 1, 14.9, 0.3, 14.87],
-    [3.17, 2, 3.72, 0.06, 3.71],
-    [2.46, 2, 3.72, 0.06, undefined],
-  ])('%f (%d decimals) among %f was %f', (value, decimals, expected, within, meant) => {
-    const found = misread(value, decimals, expected, within);
+    ['18.7', 14.9, 0.3, 14.87],
+    ['3.17', 3.72, 0.06, 3.71],
+    ['2.46', 3.72, 0.06, undefined],
+  ])('%s among %f was %f', (text, expected, within, meant) => {
+    const found = misread(typed(text), expected, within)?.value;
     if (meant === undefined) expect(found).toBeUndefined();
     else expect(Math.abs((found ?? NaN) - expected)).toBeLessThanOrEqual(Math.abs(meant - expected) + 0.03);
   });
 
   test('a voltage far from its neighbours is asked about where a swap explains it, and a weak cell is not', () => {
-    expect(askAboutVoltage(3.17, 'li-ion', 3.72)).toContain('or was it 3.710 V?');
-    expect(askAboutVoltage(2.46, 'li-ion', 3.72)).toBeNull();
-    expect(askAboutVoltage(3.66, 'li-ion', 3.72)).toBeNull();
+    expect(askAboutVoltage(typed('3.17'), 'li-ion', 3.72)).toEqual({ text: expect.stringContaining('Was it 3.71 V?'), meant: '3.71 V' });
+    expect(askAboutVoltage(typed('2.46'), 'li-ion', 3.72)).toBeNull();
+    expect(askAboutVoltage(typed('3.66'), 'li-ion', 3.72)).toBeNull();
   });
 
   test('a resistance below nought is asked about even in an empty batch', () => {
-    expect(askAboutResistance(-0.002, null)).toContain('above nought');
+    expect(askAboutResistance(milliohm('-2'), null)?.text).toContain('above nought');
   });
 });
 
-test('a figure finer than its instrument shows is asked about', () => {
-  expect(askAboutDigitsOf(0.0001, 0.001, 'DM1')).toContain('DM1 does not show digits that fine');
-  expect(askAboutDigitsOf(0.001, 0.001, 'DM1')).toBeNull();
-  expect(askAboutDigitsOf(0.0001, null, null)).toBeNull();
+test('on one battery, one that reads far off is asked about', () => {
+  expect(askAgainstOthers(typed('37.1'), 3.712)?.meant).toBe('3.71 V');
+  expect(askAgainstOthers(typed('2.9'), 3.712)).toEqual({ text: expect.stringContaining('the same battery') });
+  expect(askAgainstOthers(typed('3.7'), 3.712)).toBeNull();
+});
+
+test('a figure with finer digits than its instrument shows is asked about, and one with fewer', () => {
+  const meter = { code: 'DM1', resolution: 0.01, as: display.voltage };
+  expect(askAboutDigitsOf(typed('3.801'), meter)?.text).toContain('DM1 does not show digits that fine');
+  expect(askAboutDigitsOf(typed('3.8'), meter)).toEqual({ text: expect.stringContaining('Was it 3.80 V?'), meant: '3.80 V' });
+  expect(askAboutDigitsOf(typed('3.80'), meter)).toBeNull();
+  expect(askAboutDigitsOf(milliohm('21'), { code: 'RM1', resolution: 0.0001, as: display.resistance })?.meant).toBe('21.0 mΩ');
+  expect(askAboutDigitsOf(typed('3.8'), null)).toBeNull();
 });

@@ -1,5 +1,12 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
-import { display, formatFigure } from '../quantity/format';
+import { decimalsOfStep, display, type Display, formatFigure, formatRead } from '../quantity/format';
+import type { Question } from '../quantity/question';
+
+/** A figure as it was typed, with its last digit, both in the SI unit. */
+export interface Typed {
+  value: number;
+  step: number;
+}
 
 /** A tenfold or a thousandfold: a slipped point, millivolts for volts. */
 const slips = [10, 0.1, 100, 0.01, 1000, 0.001];
@@ -7,20 +14,20 @@ const slips = [10, 0.1, 100, 0.01, 1000, 0.001];
 const fits = (value: number, least: number, most: number): boolean => value >= least && value <= most;
 
 /** The figure that was probably meant, if moving the decimal point makes it fit. */
-const slipped = (value: number, least: number, most: number): number | undefined => slips.map((slip) => Number((value / slip).toPrecision(9))).find((v) => fits(v, least, most));
+const slipped = ({ value, step }: Typed, least: number, most: number): Typed | undefined =>
+  slips.map((slip) => ({ value: Number((value / slip).toPrecision(9)), step: step / slip })).find((one) => fits(one.value, least, most));
 
 /**
  * The figure that was probably meant if two neighbouring digits were swapped or one was dropped: of those within `within`
  * of what is expected the nearest, swaps first; undefined where none is.
- *
- * @param decimals as typed
  */
-export function misread(value: number, decimals: number, expected: number, within: number): number | undefined {
+export function misread({ value, step }: Typed, expected: number, within: number): Typed | undefined {
+  const decimals = decimalsOfStep(step);
   const digits = Math.abs(value).toFixed(decimals).replace('.', '');
-  const number = (text: string, places: number) => Number(text) / 10 ** places;
-  const nearest = (candidates: number[]): number | undefined => {
-    const off = (candidate: number) => Math.abs(candidate - expected);
-    const near = candidates.filter((candidate) => candidate !== value && off(candidate) <= within);
+  const number = (text: string, places: number): Typed => ({ value: Number(text) / 10 ** places, step: 10 ** -places });
+  const nearest = (candidates: Typed[]): Typed | undefined => {
+    const off = (candidate: Typed) => Math.abs(candidate.value - expected);
+    const near = candidates.filter((candidate) => candidate.value !== value && off(candidate) <= within);
     return near.length === 0 ? undefined : near.reduce((best, candidate) => (off(candidate) < off(best) ? candidate : best));
   };
   const swapped = [...digits].slice(1).map((_, i) => number(digits.slice(0, i) + digits[i + 1] + digits[i] + digits.slice(i + 2), decimals));
@@ -31,12 +38,23 @@ export function misread(value: number, decimals: number, expected: number, withi
   return nearest(swapped) ?? nearest(dropped);
 }
 
+/** The same figure in thousandths, as milliohms are read. */
+const inThousandths = ({ value, step }: Typed): Typed => ({ value: Number((value * 1000).toPrecision(9)), step: step * 1000 });
+const fromThousandths = (read: Typed | undefined): Typed | undefined => read && { value: read.value / 1000, step: read.step / 1000 };
+
+/** The question with the figure that was probably meant, where one is known. */
+function asking(text: string, meant: Typed | undefined, as: Display): Question {
+  if (meant === undefined) return { text };
+  const figure = formatRead(meant.value, meant.step, as);
+  return { text: `${text} Was it ${figure}?`, meant: figure };
+}
+
 /** A question about a voltage far from what others read on the very same battery; null for a plausible one. */
-export function askAgainstOthers(voltageV: number, othersV: number): string | null {
-  if (Math.abs(voltageV - othersV) <= farFromNeighboursV) return null;
-  const meant = slipped(voltageV, othersV - nearNeighboursV, othersV + nearNeighboursV) ?? misread(voltageV, decimalsOf(voltageV), othersV, nearNeighboursV);
-  const figures = `${formatFigure(voltageV, display.voltage)} where the others read ${formatFigure(othersV, display.voltage)}`;
-  return meant === undefined ? `${figures}: is this the same battery?` : `${figures}: or was it ${formatFigure(meant, display.voltage)}?`;
+export function askAgainstOthers(read: Typed, othersV: number): Question | null {
+  if (Math.abs(read.value - othersV) <= farFromNeighboursV) return null;
+  const meant = slipped(read, othersV - nearNeighboursV, othersV + nearNeighboursV) ?? misread(read, othersV, nearNeighboursV);
+  const figures = `${formatRead(read.value, read.step, display.voltage)} where the others read ${formatFigure(othersV, display.voltage)}`;
+  return asking(meant === undefined ? `${figures}: is this the same battery?` : `${figures}.`, meant, display.voltage);
 }
 
 /**
@@ -45,51 +63,65 @@ export function askAgainstOthers(voltageV: number, othersV: number): string | nu
  *
  * @param neighboursV what its batch or pack reads, if that is known: far from it, a swapped or dropped digit is asked about
  */
-export function askAboutVoltage(voltageV: number, chemistry: Chemistry, neighboursV: number | null = null): string | null {
+export function askAboutVoltage(typed: Typed, chemistry: Chemistry, neighboursV: number | null = null): Question | null {
   const { fullV, name } = chemistries[chemistry];
   const most = fullV + 0.1;
-  if (fits(voltageV, 0, most)) return askAboutDigits(voltageV, neighboursV);
-  const read = formatFigure(voltageV, display.voltage);
-  if (voltageV < 0) return `${read}: below zero. Are the probes reversed, or the cell?`;
-  const meant = slipped(voltageV, fullV / 2, most);
-  return `${read} for one cell (${name}, at most ${fullV} V)?${meant === undefined ? '' : ` ${formatFigure(meant, display.voltage)} would fit.`}`;
+  if (fits(typed.value, 0, most)) return askAboutDigits(typed, neighboursV);
+  const read = formatRead(typed.value, typed.step, display.voltage);
+  if (typed.value < 0) return { text: `${read}: below zero. Are the probes reversed, or the cell?` };
+  return asking(`${read} for one cell (${name}, at most ${fullV} V)?`, slipped(typed, fullV / 2, most), display.voltage);
 }
 
-function askAboutDigits(voltageV: number, neighboursV: number | null): string | null {
-  if (neighboursV === null || Math.abs(voltageV - neighboursV) < farFromNeighboursV) return null;
-  const meant = misread(voltageV, decimalsOf(voltageV), neighboursV, nearNeighboursV);
-  return meant === undefined ? null : `${formatFigure(voltageV, display.voltage)} where its neighbours have ${formatFigure(neighboursV, display.voltage)}: or was it ${formatFigure(meant, display.voltage)}?`;
+function askAboutDigits(typed: Typed, neighboursV: number | null): Question | null {
+  if (neighboursV === null || Math.abs(typed.value - neighboursV) < farFromNeighboursV) return null;
+  const meant = misread(typed, neighboursV, nearNeighboursV);
+  return meant === undefined ? null : asking(`${formatRead(typed.value, typed.step, display.voltage)} where its neighbours have ${formatFigure(neighboursV, display.voltage)}.`, meant, display.voltage);
 }
 
 const farFromNeighboursV = 0.3;
 const nearNeighboursV = 0.06;
 
-/** Decimals of a figure as it was typed, trailing noughts aside. */
-const decimalsOf = (value: number): number => (String(value).split('.')[1] ?? '').length;
+/** Two cells on the scale at once weigh so many times one, at least and at most. */
+const pairMass = { least: 1.8, most: 2.2 };
 
 /** A question about a weight far from its model, or from any single cell; null for a plausible one. */
-export function askAboutMass(massKg: number, modelMassKg: number | null): string | null {
-  const [least, most] = modelMassKg === null ? [0.003, 5] : [modelMassKg / 2.5, modelMassKg * 2.5];
-  if (fits(massKg, least, most)) return null;
-  const meant = slipped(massKg, least, most);
+export function askAboutMass(typed: Typed, modelMassKg: number | null): Question | null {
+  const read = formatRead(typed.value, typed.step, display.mass);
   const usual = modelMassKg === null ? '' : `; its model weighs ${formatFigure(modelMassKg, display.mass)}`;
-  return `${formatFigure(massKg, display.mass)} for one cell${usual}?${meant === undefined ? '' : ` ${formatFigure(meant, display.mass)} would fit.`}`;
+  if (modelMassKg !== null && fits(typed.value, pairMass.least * modelMassKg, pairMass.most * modelMassKg)) return { text: `${read} for one cell${usual}: is it a pair, welded together?` };
+  const [least, most] = modelMassKg === null ? [0.003, 5] : [modelMassKg / 2.5, modelMassKg * 2.5];
+  if (fits(typed.value, least, most)) return null;
+  return asking(`${read} for one cell${usual}?`, slipped(typed, least, most), display.mass);
 }
 
-/** A question about a resistance far off its batch, or below nought; null for a plausible one or while the batch is small. */
-export function askAboutResistance(resistanceOhm: number, batchMedianOhm: number | null): string | null {
-  const read = formatFigure(resistanceOhm, display.resistance);
-  if (resistanceOhm <= 0) return `${read}: a resistance is above nought. Was the zero taken with the probes apart, or are they swapped?`;
-  if (batchMedianOhm === null || fits(resistanceOhm, batchMedianOhm / 5, batchMedianOhm * 5)) return null;
-  const milliohm = Number((resistanceOhm * 1000).toPrecision(9));
-  const meant = slipped(resistanceOhm, batchMedianOhm / 2, batchMedianOhm * 2) ?? dividedBy1000(misread(milliohm, decimalsOf(milliohm), batchMedianOhm * 1000, batchMedianOhm * 300));
-  return `${read} where its batch has ${formatFigure(batchMedianOhm, display.resistance)}: ${meant === undefined ? 'a slipped point, or a bad contact?' : `or was it ${formatFigure(meant, display.resistance)}? It may be a bad contact too.`}`;
+/**
+ * A question about a resistance far off its batch, or below nought; null for a plausible one or while the batch is small.
+ * A figure that was reckoned, not typed, has no step, and none that was meant.
+ */
+export function askAboutResistance(typed: { value: number; step: number | null }, batchMedianOhm: number | null): Question | null {
+  const { value, step } = typed;
+  const read = step === null ? formatFigure(value, display.resistance) : formatRead(value, step, display.resistance);
+  if (value <= 0) return { text: `${read}: a resistance is above nought. Was the zero taken with the probes apart, or are they swapped?` };
+  if (batchMedianOhm === null || fits(value, batchMedianOhm / 5, batchMedianOhm * 5)) return null;
+  const text = `${read} where its batch has ${formatFigure(batchMedianOhm, display.resistance)}: a slipped point, or a bad contact?`;
+  if (step === null) return { text };
+  const meant = slipped({ value, step }, batchMedianOhm / 2, batchMedianOhm * 2) ?? fromThousandths(misread(inThousandths({ value, step }), batchMedianOhm * 1000, batchMedianOhm * 300));
+  return asking(text, meant, display.resistance);
 }
 
-const dividedBy1000 = (value: number | undefined): number | undefined => (value === undefined ? undefined : value / 1000);
+/** What an instrument shows of a quantity: the last digit, in its SI unit. */
+export interface LastDigit {
+  code: string;
+  resolution: number;
+  as: Display;
+}
 
-/** A question about a figure with finer digits than its instrument shows; null where none is known or it fits. */
-export function askAboutDigitsOf(step: number, resolution: number | null, instrument: string | null): string | null {
-  if (resolution === null || instrument === null || step >= 0.99 * resolution) return null;
-  return `${instrument} does not show digits that fine: is this its reading, or another one's?`;
+/** A question about a figure with finer digits than its instrument shows, or with fewer; null where none is known or it fits. */
+export function askAboutDigitsOf({ value, step }: Typed, shown: LastDigit | null): Question | null {
+  if (shown === null) return null;
+  const { code, resolution, as } = shown;
+  if (step < 0.99 * resolution) return { text: `${code} does not show digits that fine: is this its reading, or another one's?` };
+  const digits = decimalsOfStep(resolution * as.factor);
+  if (decimalsOfStep(step * as.factor) >= digits) return null;
+  return asking(`${code} shows ${digits === 1 ? 'one decimal' : `${digits} decimals`} of ${as.unit}, and ${formatRead(value, step, as)} has fewer.`, { value, step: 10 ** -digits / as.factor }, as);
 }

@@ -1,23 +1,27 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { ImpossibleInput } from '../impossibleInput';
-import { display, formatFigure, formatQuantity } from '../quantity/format';
+import { display, formatFigure, formatQuantity, formatRead } from '../quantity/format';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { openCircuitOf } from '../chemistry/openCircuit';
 
-export type PackState = 'rest' | 'load' | 'charge-end' | 'discharge-end';
+export const packStates = ['rest', 'load', 'charge-end', 'discharge-end'] as const;
+export type PackState = (typeof packStates)[number];
 
 export interface GroupReadings {
   chemistry: Chemistry;
   state: PackState;
-  /** From the negative end, position 1 first, V. */
-  groupVoltagesV: readonly number[];
-  terminalVoltageV: number | null;
-  /** Last digit of the readings, V. */
+  /** From the negative end, position 1 first. */
+  groups: readonly VoltageRead[];
+  terminal: VoltageRead | null;
+}
+
+export interface VoltageRead {
+  voltageV: number;
+  /** Its last digit, V. */
   stepV: number;
-  /** Standard uncertainty of each group's reading and of the terminals'; half a last digit where not given. */
-  groupU?: readonly number[];
-  terminalU?: number;
+  /** Its standard uncertainty, V; half a last digit where not given. */
+  u?: number;
 }
 
 export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service';
@@ -25,11 +29,13 @@ export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-o
 export interface GroupJudgement {
   position: number;
   voltageV: number;
+  /** Its last digit as it was read, V. */
+  stepV: number;
   /** From the median of the groups, V. */
   deviationV: number;
   /** At rest only: state of charge by the chemistry's curve. */
   soc: Quantity | null;
-  /** Stands apart from the others by more than a good spread. */
+  /** Stands apart from the others by more than a good spread, and is what makes the spread: not one of those that only the middle lies off. */
   odd: boolean;
   /** Below its floor, above its charge end, or reversed. */
   limit: { text: string; rule?: RuleKey } | null;
@@ -57,30 +63,38 @@ export interface PackJudgement {
  * @throws ImpossibleInput with fewer than one group or a reading that is no number
  */
 export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
-  const { groupVoltagesV, chemistry, state, stepV, groupU = groupVoltagesV.map(() => rectangular(stepV)), terminalU = rectangular(stepV) } = readings;
-  if (groupVoltagesV.length === 0 || !groupVoltagesV.every(Number.isFinite)) throw new ImpossibleInput('groupVoltagesV', 'Give one voltage for each group.');
-  const sorted = groupVoltagesV.map((value, i) => ({ value, u: groupU[i] ?? rectangular(stepV) })).sort((a, b) => a.value - b.value);
+  const { chemistry, state } = readings;
+  const read = readings.groups.map(quantityOf);
+  if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value))) throw new ImpossibleInput('groups', 'Give one voltage for each group.');
+  const sorted = read.toSorted((a, b) => a.value - b.value);
   const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
   const medianV = ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
   // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30 mV.
   const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
   const [level, levelRule] = levelOf(spreadV.value, rules);
-  const groups = groupVoltagesV.map((voltageV, i): GroupJudgement => {
+  const furthestV = Math.max(...read.map(({ value }) => Math.abs(value - medianV)));
+  const groups = readings.groups.map(({ voltageV, stepV }, i): GroupJudgement => {
     const deviationV = voltageV - medianV;
     return {
       position: i + 1,
       voltageV,
+      stepV,
       deviationV,
-      soc: state === 'rest' && chemistry !== 'alkaline' ? openCircuitOf(chemistry).socAt({ value: voltageV, u: groupU[i] ?? rectangular(stepV) }) : null,
-      odd: Math.abs(deviationV) > rules.spreadGoodV,
+      soc: state === 'rest' && chemistry !== 'alkaline' ? openCircuitOf(chemistry).socAt(read[i] as Quantity) : null,
+      odd: Math.abs(deviationV) > rules.spreadGoodV && Math.abs(deviationV) > causeShare * furthestV,
       limit: limitOf(voltageV, chemistry, rules),
     };
   });
-  const sum = { value: groupVoltagesV.reduce((total, v) => total + v, 0), u: quadrature(...groupU) };
-  const terminal = readings.terminalVoltageV === null ? null : { value: readings.terminalVoltageV, u: terminalU };
+  const sum = { value: read.reduce((total, { value }) => total + value, 0), u: quadrature(...read.map(({ u }) => u)) };
+  const terminal = readings.terminal && quantityOf(readings.terminal);
   const sumCheck = terminal && checkSum(sum, terminal, groups.length, rules);
   return { groups, medianV, spreadV, level, levelRule, sum, terminal, sumCheck, says: sayings(groups, spreadV, level, levelRule, sumCheck) };
 }
+
+const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Quantity => ({ value: voltageV, u });
+
+/** A group nearer to the middle than this share of the furthest is not what makes the spread. */
+const causeShare = 0.5;
 
 function levelOf(spreadV: number, rules: HouseRules): [SpreadLevel, RuleKey] {
   if (spreadV >= rules.spreadOutV) return ['out-of-service', 'spreadOutV'];
@@ -117,7 +131,7 @@ const levelTexts: Record<SpreadLevel, string> = {
 
 function sayings(groups: GroupJudgement[], spreadV: Quantity, level: SpreadLevel, rule: RuleKey, sumCheck: PackJudgement['sumCheck']): PackJudgement['says'] {
   const says: PackJudgement['says'] = groups.flatMap((group) =>
-    group.limit ? [{ text: `Group ${group.position} at ${formatFigure(group.voltageV, display.voltage)} is ${group.limit.text}. Do not charge it by the usual way.`, urgent: true, ...(group.limit.rule ? { rule: group.limit.rule } : {}) }] : [],
+    group.limit ? [{ text: `Group ${group.position} at ${formatRead(group.voltageV, group.stepV, display.voltage)} is ${group.limit.text}. Do not charge it by the usual way.`, urgent: true, ...(group.limit.rule ? { rule: group.limit.rule } : {}) }] : [],
   );
   if (sumCheck && !sumCheck.agrees) says.push({ text: `The ${sumCheck.text}`, urgent: true, rule: 'sumToleranceV' });
   if (groups.length > 1) {

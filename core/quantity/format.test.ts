@@ -19,7 +19,9 @@ test('a plain figure keeps the decimals of its kind', () => {
 
 test.each([
   [0.04551, 0.00001, display.mass, '45.51 g'],
-  [0.045, 0.001, display.mass, '45.0 g'],
+  [0.045, 0.001, display.mass, '45 g'],
+  [4.14, 0.01, display.voltage, '4.14 V'],
+  [19.7, 0.1, display.voltage, '19.7 V'],
   [3.7012, 0.0001, display.voltage, '3.7012 V'],
   [0.0435, 0.0005, display.resistance, '43.5 mΩ'],
   [0.021, 1e-150, display.resistance, '21.000000 mΩ'],

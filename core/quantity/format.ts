@@ -34,12 +34,15 @@ export function formatFigure(value: number, as: Display, decimals = as.decimals)
 /** More decimals than this no instrument shows; a slip of the finger may hold hundreds. */
 const mostDecimals = 6;
 
+/** Decimal places down to a step; none for steps of one and more. */
+export const decimalsOfStep = (step: number): number => Math.min(mostDecimals, Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)));
+
 /**
- * A figure as it was read: every digit of it, and no fewer than its kind is shown with.
+ * A figure as it was read: every digit of it and no more, so that 4.14 stays 4.14.
  *
  * @param step its last digit in the SI unit, above 0
  */
-export const formatRead = (value: number, step: number, as: Display): string => formatFigure(value, as, Math.min(mostDecimals, Math.max(as.decimals, Math.ceil(-Math.log10(step * as.factor) - 1e-9))));
+export const formatRead = (value: number, step: number, as: Display): string => formatFigure(value, as, decimalsOfStep(step * as.factor));
 
 /**
  * Value and standard uncertainty, both rounded to what is known: the uncertainty keeps one significant

@@ -7,9 +7,9 @@ import { addApiKeyAction } from './actions';
 
 /** A new key, and the key itself once it was made. */
 export function NewKeyForm() {
-  const { answer, pending, submit } = useFormAnswer(addApiKeyAction);
+  const { answer, pending, form } = useFormAnswer('key', addApiKeyAction);
   return (
-    <form onSubmit={submit} aria-label="A new key">
+    <form {...form} aria-label="A new key">
       <Field name="name" label="What will use it" hint="Such as: logger on the shelf" error={answer?.ok === false ? answer.fields.name : undefined} />
       <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Make a key" busy="Making …" />
       {answer?.ok && (

@@ -68,7 +68,7 @@ export function MatchSheet({ need, cells, joinWithinV }: MatchSheetProps) {
 }
 
 function Found({ match, need }: { match: Match; need: PackNeed }) {
-  const { answer, pending, submit } = useFormAnswer(saveBuildAction);
+  const { answer, pending, form } = useFormAnswer('save build', saveBuildAction);
   return (
     <div className="stack">
       <section className="sheet lead-ember" aria-label="Pack capacity">
@@ -94,7 +94,7 @@ function Found({ match, need }: { match: Match; need: PackNeed }) {
         <h2>Left over: {match.left.length}</h2>
         <p className="num mb-0">{match.left.map((cell) => cell.id).join(' ') || 'none'}</p>
       </section>
-      <form className="sheet" onSubmit={submit} aria-label="Save this build">
+      <form className="sheet" {...form} aria-label="Save this build">
         <input type="hidden" name="series" value={need.series} />
         <input type="hidden" name="parallel" value={need.parallel} />
         <input type="hidden" name="groups" value={JSON.stringify(match.groups.map((group) => group.cells.map((cell) => cell.id)))} />

@@ -72,7 +72,7 @@ export async function ClinicPage({ page }: { page: number }) {
           <NewPackForm />
         </section>
       </div>
-      <GroupsBar shown={null} packs={packs.map(packContext)} instruments={voltmeters(workshop.instruments)} />
+      <GroupsBar shown={null} packs={packs.map(packContext)} meters={voltmeters(workshop.instruments)} />
     </>
   );
 }

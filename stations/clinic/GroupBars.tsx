@@ -1,4 +1,5 @@
 import type { GroupJudgement } from '@/core/packs/groupVoltages';
+import { decimalsOfStep } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksWithin } from '@/ui/ticks';
 
@@ -26,7 +27,7 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
   const name = (i: number) => (i === 0 ? '1 −' : i === groups.length - 1 ? `${i + 1} +` : `${i + 1}`);
 
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" aria-label={groups.map((group) => `group ${group.position} ${group.voltageV.toFixed(3)} volts${group.odd ? ', odd' : ''}`).join('; ')}>
+    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" aria-label={groups.map((group) => `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} volts${group.odd ? ', odd' : ''}`).join('; ')}>
       {lines.map((v) => (
         <g key={v}>
           <path d={`M${left - 6} ${y(v)}H${width - 6}`} stroke="var(--rule)" />
@@ -46,7 +47,7 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
             {was !== undefined && <path d={`M${cx - 13} ${y(was)}h26`} stroke="var(--soft)" strokeWidth={2.5} />}
             {group.odd ? <OddMark cx={cx} cy={cy} reach={11} /> : <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />}
             <text x={cx} y={cy + (above ? -15 : 27)} textAnchor="middle" className="axis" style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}>
-              {group.voltageV.toFixed(3)}
+              {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
             </text>
             <text x={cx} y={height - 18} textAnchor="middle" className="axis" style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}>
               {name(i)}

@@ -5,18 +5,17 @@ import { buildFromLabel } from '@/core/capacity/label';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { addPackAction } from './actions';
 
 /** A pack: from its label, or as it was opened and counted. */
 export function NewPackForm() {
-  const form = useRef<HTMLFormElement>(null);
   const [hint, setHint] = useState('Or give what its label says below');
-  const { answer, pending, submit } = useFormAnswer(addPackAction);
+  const { answer, pending, form } = useFormAnswer('pack', addPackAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
 
   const readLabel = () => {
-    const input = (name: string) => form.current?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
+    const input = (name: string) => form.ref.current?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
     const figure = (name: string) => Number(input(name)?.value.replace(',', '.'));
     const [energyWh, packV, cellAh] = [figure('labelWh'), figure('labelV'), figure('labelCellAh') || 2.5];
     if (!(energyWh > 0) || !(packV > 0)) return;
@@ -32,7 +31,7 @@ export function NewPackForm() {
   };
 
   return (
-    <form ref={form} onSubmit={submit}>
+    <form {...form}>
       <div className="fields">
         <Field name="code" label="Code" hint="Begins with P" error={fields.code} figures />
         <Field name="name" label="What it serves" error={fields.name} />

@@ -1,5 +1,5 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { type Display, display, formatFigure, formatQuantity, quantityParts } from '@/core/quantity/format';
+import { decimalsOfStep, type Display, display, formatFigure, formatQuantity, quantityParts } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
 import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
@@ -10,10 +10,10 @@ import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GroupBars } from './GroupBars';
-import { packContext } from './entry';
+import { packContext, stateTexts } from './entry';
 import { GroupsBar } from './GroupsBar';
+import { VoidEntry } from '../VoidEntry';
 
-const stateTexts = { rest: 'at rest', load: 'under load', 'charge-end': 'at the end of charge', 'discharge-end': 'at the end of discharge' };
 const boardTexts = { full: 'board sees and balances every group', protects: 'board protects, does not balance', none: 'no board' };
 
 /** A figure over its doubt, under a heading that has the unit. */
@@ -101,6 +101,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 <th className="num">Terminals, V</th>
                 <th className="num">Spread, mV</th>
                 {latest?.judgement.groups.some((group) => group.soc) && <th className="num">Lowest, %</th>}
+                <th className="text-end">Mistaken?</th>
               </tr>
             </thead>
             <tbody>
@@ -117,21 +118,24 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                     {round.judgement.groups.map((group) => (
                       <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
                         {group.odd && '◆'}
-                        {group.voltageV.toFixed(3)}
+                        {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
                       </td>
                     ))}
                     <Measured quantity={round.judgement.sum} as={display.voltage} />
                     <Measured quantity={round.judgement.terminal} as={display.voltage} />
                     <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
                     {latest?.judgement.groups.some((group) => group.soc) && <Measured quantity={lowest} as={display.charge} />}
+                    <td className="text-end">
+                      <VoidEntry of="pack round" entry={round.entry} name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`} />
+                    </td>
                   </tr>
                 );
               })}
               {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
                 <tr key={round.id} className="soft">
                   <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
-                  <td colSpan={pack.series + 4}>
-                    <s className="num">{round.groupVoltagesV.map((v) => v.toFixed(3)).join(' ')}</s> void: {round.voidReason}
+                  <td colSpan={pack.series + 5}>
+                    <s className="num">{round.groupVoltagesV.map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number))).join(' ')}</s> void: {round.voidReason}
                   </td>
                 </tr>
               ))}
@@ -140,7 +144,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           <Pages page={page} total={Math.max(standing.length, voided.length)} size={pageSize} href={(to) => `/clinic/${pack.code}?page=${to}`} />
         </section>
       )}
-      <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} instruments={voltmeters(instruments)} />
+      <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
     </>
   );
 }

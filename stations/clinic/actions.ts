@@ -1,8 +1,10 @@
 'use server';
 
+import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
+import { voltDigitOf } from '@/workshop/book';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
 import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
@@ -42,7 +44,7 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
 }
 
 /** What is chosen beside the bar of the clinic. */
-const circumstancesSchema = z.object({ state: z.enum(['rest', 'load', 'charge-end', 'discharge-end']), groupsWith: z.string(), terminalsWith: z.string() });
+const circumstancesSchema = z.object({ state: z.enum(packStates), groupsWith: z.string(), terminalsWith: z.string() });
 
 const voidRound: VoidEntry = async (db, entry, reason) => Number(await voidPackRound(db, entry, reason));
 
@@ -53,14 +55,19 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), listInstruments(db)]);
     const packOf = (code: string | null) => packs.find((pack) => pack.code === code) ?? null;
-    const idOf = (code: string) => instruments.find((one) => one.code === code && one.archivedAt === null)?.id ?? null;
-    const line = understandGroups(text, packOf(current), packOf);
+    const instrumentOf = (code: string) => instruments.find((one) => one.code === code && one.archivedAt === null) ?? null;
+    const [groupsMeter, terminalsMeter] = [instrumentOf(groupsWith), instrumentOf(terminalsWith)];
+    const line = understandGroups(text, packOf(current), packOf, { groups: voltDigitOf(groupsMeter), terminals: voltDigitOf(terminalsMeter) });
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
-    const { groupVoltagesV, terminalV, stepV } = line;
-    const round = { entry, packId: pack.id, series: pack.series, state, groupVoltagesV, terminalV, stepV, instrumentId: idOf(groupsWith), terminalInstrumentId: idOf(terminalsWith), confirmed };
+    const round = {
+      entry, packId: pack.id, series: pack.series, state, confirmed,
+      groupVoltagesV: line.groups.map(({ value }) => value), groupStepsV: line.groups.map(({ step }) => step),
+      terminalV: line.terminal?.value ?? null, terminalStepV: line.terminal?.step ?? null,
+      instrumentId: groupsMeter?.id ?? null, terminalInstrumentId: terminalsMeter?.id ?? null,
+    };
     return done({ said: line.said, store: (connection) => filePackRound(connection, round) });
   });
 }

@@ -1,8 +1,11 @@
-import { askAboutVoltage } from '@/core/grading/plausibility';
+import { askAboutDigitsOf, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { display, formatFigure } from '@/core/quantity/format';
+import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
-import { parseQuantity } from '@/core/quantity/parse';
+import { type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
+import type { Question } from '@/core/quantity/question';
+import type { Asked } from '@/ui/entryLine';
+import type { PackState } from '@/core/packs/groupVoltages';
 import { median } from 'simple-statistics';
 import { packCodeOf, wordsOf } from '@/ui/tokens';
 
@@ -12,23 +15,34 @@ export interface PackContext {
   series: number;
 }
 
+export const stateTexts = { rest: 'at rest', load: 'under load', 'charge-end': 'at the end of charge', 'discharge-end': 'at the end of discharge' } as const satisfies Record<PackState, string>;
+
 /** What of a pack its reading bar needs. */
 export const packContext = ({ code, chemistry, series }: PackContext): PackContext => ({ code, chemistry, series });
 
+/** A voltage as it was read, with its last digit, V. */
+export type Figure = Pick<ParsedQuantity, 'value' | 'step'>;
+
+/** What groups and terminals are read with; null where nobody said. */
+export interface ReadWith {
+  groups: LastDigit | null;
+  terminals: LastDigit | null;
+}
+
 export type GroupsLine =
   | { kind: 'nothing' }
-  | { kind: 'wrong'; said: string }
+  | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever pack is shown. */
-  | { kind: 'groups'; code: string; groupVoltagesV: number[]; terminalV: number | null; stepV: number; said: string; asks: string | null; inFull: string };
+  | { kind: 'groups'; code: string; groups: Figure[]; terminal: Figure | null; said: string; asks: Asked | null; inFull: string };
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
- * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a group, and after `=` the
- * voltage at the terminals.
+ * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a group,
+ * and after `=` the voltage at the terminals.
  */
-export function understandGroups(text: string, shown: PackContext | null, packOf: (code: string) => PackContext | null): GroupsLine {
+export function understandGroups(text: string, shown: PackContext | null, packOf: (code: string) => PackContext | null, readWith: ReadWith = { groups: null, terminals: null }): GroupsLine {
   const words = wordsOf(text.replace('=', ' = '), ['V', 'mV']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
@@ -43,50 +57,60 @@ export function understandGroups(text: string, shown: PackContext | null, packOf
   const equals = parsed.indexOf('=');
   const groups = numbersOf(equals < 0 ? parsed : parsed.slice(0, equals));
   const terminals = equals < 0 ? [] : numbersOf(parsed.slice(equals + 1));
-  if (groups.length !== current.series) return { kind: 'wrong', said: `${current.code} has ${current.series} groups; ${groups.length} voltage${groups.length === 1 ? ' was' : 's were'} read.` };
+  if (groups.length !== current.series) return { kind: 'wrong', said: `${current.code} has ${current.series} groups; ${groups.length} ${groups.length === 1 ? 'voltage was' : 'voltages were'} read.` };
   if (equals >= 0 && terminals.length !== 1) return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
 
-  const voltages = groups.map((figure) => figure.value);
-  const terminal = terminals[0];
-  const beyond = beyondOf(voltages, terminal?.value ?? null, current.series);
-  if (beyond) return { kind: 'wrong', said: beyond };
-  const spread = Math.max(...voltages) - Math.min(...voltages);
+  const terminal = terminals[0] ?? null;
+  const figuresAt: Placed[] = [...groups.map((figure, i) => ({ figure, name: `Group ${i + 1}`, place: i })), ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : [])];
+  /** The line with another figure in that place. */
+  const instead = (place: number, meant: string) => [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+  const beyond = firstQuestion(figuresAt, (one) => beyondOf(one, current.series), instead);
+  if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyond.suggests !== null && { suggests: beyond.suggests }) };
+  const asks = firstQuestion(figuresAt.slice(0, groups.length), ({ figure, place }) => askAboutGroup(figure, groups.filter((_, other) => other !== place), current), instead)
+    ?? askAboutSum(groups, terminal, current)
+    ?? firstQuestion(figuresAt, ({ figure, place }) => askAboutDigitsOf(figure, place < groups.length ? readWith.groups : readWith.terminals), instead);
+  const values = groups.map((figure) => figure.value);
   return {
-    kind: 'groups',
-    code: current.code,
-    groupVoltagesV: voltages,
-    terminalV: terminal?.value ?? null,
-    stepV: Math.max(...groups.map((figure) => figure.step)),
-    said: `${current.code}: ${voltages.length} groups, spread ${formatFigure(spread, display.milliVolt)}${terminal ? `, terminals ${formatFigure(terminal.value, display.voltage, 2)}` : ''}`,
-    asks: asksAbout(voltages, terminal?.value ?? null, current),
+    kind: 'groups', code: current.code, groups, terminal, asks,
+    said: `${current.code}: ${values.length} ${values.length === 1 ? 'group' : 'groups'}, spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}${terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : ''}`,
     inFull: `${current.code} ${figures.join(' ')}`,
   };
 }
 
-/** Why one of the voltages cannot be kept; that of the terminals is that of all groups together. */
-function beyondOf(voltages: readonly number[], terminalV: number | null, series: number): string | null {
-  const questions = voltages.map((value, i) => {
-    const beyond = beyondLimit({ dimension: 'voltage', value });
-    return beyond && `Group ${i + 1}, ${beyond}`;
-  });
-  if (terminalV !== null && beyondLimit({ dimension: 'voltage', value: terminalV / series })) questions.push(`Terminals: ${formatFigure(terminalV, display.voltage, 2)} is more than ${series} groups can have.`);
-  return questions.find((question) => question !== null) ?? null;
+/** A figure of the line with its name and the place of its word. */
+interface Placed {
+  figure: ParsedQuantity;
+  name: string;
+  place: number;
 }
 
-interface Figure {
-  value: number;
-  step: number;
-}
+const numbersOf = (parsed: readonly (ParsedQuantity | '=' | null)[]): ParsedQuantity[] => parsed.filter((figure) => figure !== null && figure !== '=');
 
-const numbersOf = (parsed: readonly (Figure | '=' | null)[]): Figure[] => parsed.filter((figure): figure is Figure => figure !== null && figure !== '=');
-
-function asksAbout(voltages: number[], terminalV: number | null, { chemistry, series }: PackContext): string | null {
-  for (const [i, voltage] of voltages.entries()) {
-    const question = askAboutVoltage(voltage, chemistry, voltages.length > 2 ? median(voltages.filter((_, other) => other !== i)) : null);
-    if (question) return `Group ${i + 1}: ${question}`;
+/** The first question about one of the figures, with the line as it was probably meant. */
+function firstQuestion(figures: readonly Placed[], ask: (placed: Placed) => Question | null, instead: (place: number, meant: string) => string): Asked | null {
+  for (const placed of figures) {
+    const question = ask(placed);
+    if (question) return { text: `${placed.name}, ${question.text}`, suggests: question.meant === undefined ? null : instead(placed.place, question.meant) };
   }
-  const sum = voltages.reduce((total, voltage) => total + voltage, 0);
-  // Beyond any meter's error: more likely a slip of the pen than a finding.
-  if (terminalV !== null && Math.abs(terminalV - sum) > 0.15 * sum + 0.1 * series) return `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ${formatFigure(terminalV, display.voltage, 2)}?`;
   return null;
+}
+
+/** Why a voltage cannot be kept; that of the terminals is that of all groups together. */
+function beyondOf({ figure, name }: Placed, series: number): Question | null {
+  if (name !== 'Terminals') return beyondLimit(figure);
+  if (!beyondLimit({ ...figure, value: figure.value / series })) return null;
+  const text = `${formatRead(figure.value, figure.step, display.voltage)} is more than ${series} groups can have.`;
+  if (beyondLimit({ ...figure, value: figure.value / 1000 / series })) return { text };
+  const meant = formatRead(figure.value / 1000, figure.step / 1000, display.voltage);
+  return { text: `${text} Was it ${meant}?`, meant };
+}
+
+const askAboutGroup = (figure: ParsedQuantity, others: readonly ParsedQuantity[], { chemistry }: PackContext): Question | null =>
+  askAboutVoltage(figure, chemistry, others.length > 1 ? median(others.map(({ value }) => value)) : null);
+
+/** Terminals beyond any meter's error off the sum: more likely a slip of the pen than a finding. */
+function askAboutSum(groups: readonly ParsedQuantity[], terminal: ParsedQuantity | null, { series }: PackContext): Asked | null {
+  const sum = groups.reduce((total, { value }) => total + value, 0);
+  if (terminal === null || Math.abs(terminal.value - sum) <= 0.15 * sum + 0.1 * series) return null;
+  return { text: `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ${formatRead(terminal.value, terminal.step, display.voltage)}?`, suggests: null };
 }

@@ -4,7 +4,7 @@ import type { EntryLine } from '@/ui/entryLine';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { useMemo } from 'react';
 import { fileCheck, redoCheck, undoCheck } from './actions';
-import { type CheckInstrument, understandCheck } from './entry';
+import { type CheckInstrument, standingKey, understandCheck } from './entry';
 
 interface CheckBarProps {
   checkId: number;
@@ -13,10 +13,12 @@ interface CheckBarProps {
   instruments: CheckInstrument[];
   /** What was read on each battery so far, in the middle, by position from 1. */
   othersV: (number | null)[];
+  /** What each channel showed on each battery, in words, by battery, code and channel. */
+  standing: Record<string, string>;
 }
 
 /** The reading bar of a sheet: an instrument and what it shows, or another battery. */
-export function CheckBar({ checkId, position, batteries, instruments, othersV }: CheckBarProps) {
+export function CheckBar({ checkId, position, batteries, instruments, othersV, standing }: CheckBarProps) {
   const filing = useMemo(
     () => ({ place: `check ${checkId}`, file: (line: EntryLine) => fileCheck(checkId, line), undo: undoCheck, redo: redoCheck }),
     [checkId],
@@ -27,9 +29,9 @@ export function CheckBar({ checkId, position, batteries, instruments, othersV }:
     <ReadingBar
       label={`What is read on B${position}, ${batteries[position - 1] ?? ''}`}
       placeholder={`${example}, or B2`}
-      current={String(position)}
-      understand={(text) => {
-        const line = understandCheck(text, position, instruments, batteries.length, (at) => othersV[at - 1] ?? null);
+      current={`B${position}`}
+      understand={(text, corrects) => {
+        const line = understandCheck(text, position, instruments, batteries.length, { othersV: (at) => othersV[at - 1] ?? null, standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null, corrects });
         if (line.kind === 'battery') return { kind: 'go', said: `go to B${line.position}, ${batteries[line.position - 1]}`, href: `/instruments/check/${checkId}?at=${line.position}` };
         return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
       }}

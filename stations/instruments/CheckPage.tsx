@@ -2,6 +2,7 @@ import { pageOf } from '@/stations/address';
 import { corrected, errorInterval, fillsTo } from '@/core/instruments/calibration';
 import { shownU } from '@/core/instruments/instrument';
 import { display, formatFigure, formatQuantity, type Display } from '@/core/quantity/format';
+import { voltmeters } from '@/workshop/book';
 import { judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import Link from 'next/link';
@@ -9,7 +10,7 @@ import { notFound } from 'next/navigation';
 import { CalibrateButtons } from './CalibrateButtons';
 import { CheckBar } from './CheckBar';
 import { DifferenceChart } from './DifferenceChart';
-import { calibrationOf, type CheckedChannel, type CheckedSheet, judgedSheets, othersOn } from './sheet';
+import { calibrationOf, type CheckedChannel, type CheckedSheet, judgedSheets, othersOn, standingOf } from './sheet';
 
 const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
 
@@ -21,7 +22,6 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
   if (!sheet) notFound();
   const { check, channels, consensus } = sheet;
   const position = Math.min(check.batteries.length, pageOf(at));
-  const onBench = instruments.all.filter((one) => one.archivedAt === null && one.ranges.voltage).map(({ code, channels: count }) => ({ code, channels: count }));
   const here = channels.filter((channel) => channel.readings.some((one) => one.position === position));
   return (
     <>
@@ -58,7 +58,7 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           <DifferenceTable sheet={sheet} />
         </section>
       )}
-      <CheckBar checkId={id} position={position} batteries={check.batteries} instruments={onBench} othersV={check.batteries.map((_, i) => othersOn(sheet, i + 1))} />
+      <CheckBar checkId={id} position={position} batteries={check.batteries} instruments={voltmeters(instruments)} othersV={check.batteries.map((_, i) => othersOn(sheet, i + 1))} standing={standingOf(sheet)} />
     </>
   );
 }

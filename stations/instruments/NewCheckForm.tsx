@@ -7,10 +7,10 @@ import { openCheckAction } from './actions';
 
 /** A sheet: a name and the batteries that everything is put on. */
 export function NewCheckForm() {
-  const { answer, pending, submit } = useFormAnswer(openCheckAction);
+  const { answer, pending, form } = useFormAnswer('cross-check', openCheckAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   return (
-    <form onSubmit={submit}>
+    <form {...form}>
       <div className="fields">
         <Field name="name" label="Sheet" hint="Such as: all meters, November" error={fields.name} wide />
         <Field name="batteries" label="Batteries" hint="Several levels, with commas: empty, half, full" error={fields.batteries} wide />

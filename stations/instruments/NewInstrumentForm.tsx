@@ -10,10 +10,10 @@ const kinds = instrumentKinds.map((kind): [string, string] => [kind, { meter: 'M
 
 /** What an instrument measures, how finely and how truly. */
 export function NewInstrumentForm() {
-  const { answer, pending, submit } = useFormAnswer(addInstrumentAction);
+  const { answer, pending, form } = useFormAnswer('instrument', addInstrumentAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   return (
-    <form onSubmit={submit}>
+    <form {...form}>
       <div className="fields">
         <Field name="code" label="Code" hint="Typed at the bench" error={fields.code} figures />
         <Field name="channels" label="Channels" defaultValue="1" error={fields.channels} figures />

@@ -7,13 +7,14 @@ import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
 import { acting, type Answer, answering, ask, done, fieldsOf, reasonText, refuse, serial, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack } from '@/stations/entry';
+import { voltmeters } from '@/workshop/book';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { understandCheck } from './entry';
-import { calibrationOf, judgedSheets, othersOn } from './sheet';
+import { standingKey, understandCheck } from './entry';
+import { calibrationOf, judgedSheets, othersOn, standingOf } from './sheet';
 
 const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
 const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least nought.`));
@@ -101,12 +102,14 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
 
 /** Files one line of a sheet, on the battery whose position was shown. */
 export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidCrossCheckEntry, async ({ entry, text, confirmed, current }) => {
+  return filing(typed, voidCrossCheckEntry, async ({ entry, text, confirmed, current, replaces }) => {
     const workshop = await judgedWorkshop();
     const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
     if (!sheet) return refuse('This sheet is not there any more.');
     const onBench = workshop.instruments.all.filter((one) => one.archivedAt === null);
-    const line = understandCheck(text, Number(current) || 1, onBench, sheet.check.batteries.length, (at) => othersOn(sheet, at));
+    const standing = standingOf(sheet);
+    const context = { othersV: (at: number) => othersOn(sheet, at), standing: (at: number, code: string, channel: number) => standing[standingKey(at, code, channel)] ?? null, corrects: replaces !== null };
+    const line = understandCheck(text, Number(/^B(\d+)$/.exec(current ?? '')?.[1] ?? 1), voltmeters(workshop.instruments), sheet.check.batteries.length, context);
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const instrument = onBench.find((one) => one.code === line.code);

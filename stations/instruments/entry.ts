@@ -1,21 +1,35 @@
-import { askAgainstOthers } from '@/core/grading/plausibility';
-import { display, formatFigure } from '@/core/quantity/format';
+import { askAboutDigitsOf, askAgainstOthers, type LastDigit, type Typed } from '@/core/grading/plausibility';
+import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { parseQuantity } from '@/core/quantity/parse';
+import type { Question } from '@/core/quantity/question';
+import type { Asked } from '@/ui/entryLine';
 import { wordsOf } from '@/ui/tokens';
 
-export interface CheckInstrument {
-  code: string;
+/** What reads voltages, with its last digit. */
+export interface CheckInstrument extends LastDigit {
   channels: number;
+}
+
+/** Names a channel on a battery of the sheet. */
+export const standingKey = (position: number, code: string, channel: number): string => `B${position} ${code}.${channel}`;
+
+export interface CheckContext {
+  /** What others read on this battery; null while nobody did. */
+  othersV(position: number): number | null;
+  /** What a channel showed on this battery, in words; null where nothing. */
+  standing(position: number, code: string, channel: number): string | null;
+  /** The line stands for another one, which is void by it. */
+  corrects: boolean;
 }
 
 export type CheckLine =
   | { kind: 'nothing' }
-  | { kind: 'wrong'; said: string }
+  | { kind: 'wrong'; said: string; suggests?: string }
   /** Another battery of the sheet. */
   | { kind: 'battery'; position: number }
   /** `inFull` is the line as it means the same whatever battery is at hand. */
-  | { kind: 'readings'; code: string; position: number; readings: { channel: number; voltageV: number; step: number }[]; said: string; asks: string | null; inFull: string };
+  | { kind: 'readings'; code: string; position: number; readings: { channel: number; voltageV: number; step: number }[]; said: string; asks: Asked | null; inFull: string };
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
@@ -23,9 +37,8 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
  * Understands a line of a cross-check sheet: `B2` goes to the second battery; an instrument's code and one voltage for
  * each of its channels files them; `CK.3 3.71` files channel 3 alone.
  *
- * @param othersV what others read on this battery; null while nobody did
  */
-export function understandCheck(text: string, position: number, instruments: readonly CheckInstrument[], batteries: number, othersV: (position: number) => number | null): CheckLine {
+export function understandCheck(text: string, position: number, instruments: readonly CheckInstrument[], batteries: number, { othersV, standing, corrects }: CheckContext): CheckLine {
   const words = wordsOf(text, ['V', 'mV']);
   const [first = ''] = words;
   if (first === '') return { kind: 'nothing' };
@@ -45,19 +58,26 @@ export function understandCheck(text: string, position: number, instruments: rea
     const example = Array.from({ length: wanted }, () => '3.71').join(' ');
     return { kind: 'wrong', said: `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a channel`}: ${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.` };
   }
+  /** The line with another figure in that place. */
+  const instead = ({ meant }: Question, place: number) => (meant === undefined ? null : [`B${at}`, rest[0], ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' '));
   const readings = [];
+  const asked: Asked[] = [];
   for (const [i, word] of figures.entries()) {
     const parsed = parseQuantity(word, volt);
     if (!parsed || parsed.dimension !== 'voltage') return { kind: 'wrong', said: `"${word}" was not understood as a voltage.` };
     const beyond = beyondLimit(parsed);
-    if (beyond) return { kind: 'wrong', said: beyond };
+    const beyondSuggests = beyond && instead(beyond, i);
+    if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyondSuggests && { suggests: beyondSuggests }) };
+    const question = askAboutCheck(parsed, othersV(at)) ?? askAboutDigitsOf(parsed, instrument);
+    if (question) asked.push({ text: question.text, suggests: instead(question, i) });
     readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
   }
-  const asks = readings.map((reading) => askAboutCheck(reading.voltageV, othersV(at))).find((question) => question !== null) ?? null;
-  return { kind: 'readings', code, position: at, readings, said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatFigure(reading.voltageV, display.voltage)).join(', ')}`, asks, inFull: `B${at} ${rest.join(' ')}` };
+  const stands = corrects ? undefined : readings.map(({ channel }) => standing(at, code, channel)).find((one) => one !== null);
+  const asks = asked[0] ?? (stands ? { text: `${rest[0]?.toUpperCase()} showed ${stands} on B${at} already: shall this stand in its place?`, suggests: null } : null);
+  return { kind: 'readings', code, position: at, readings, said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatRead(reading.voltageV, reading.step, display.voltage)).join(', ')}`, asks, inFull: `B${at} ${rest.join(' ')}` };
 }
 
-function askAboutCheck(voltageV: number, othersV: number | null): string | null {
-  if (othersV !== null) return askAgainstOthers(voltageV, othersV);
-  return voltageV < 0 ? `${formatFigure(voltageV, display.voltage)}: below zero. Are the probes reversed?` : null;
+function askAboutCheck(typed: Typed, othersV: number | null): Question | null {
+  if (othersV !== null) return askAgainstOthers(typed, othersV);
+  return typed.value < 0 ? { text: `${formatRead(typed.value, typed.step, display.voltage)}: below zero. Are the probes reversed?` } : null;
 }

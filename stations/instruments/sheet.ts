@@ -2,6 +2,7 @@ import 'server-only';
 import { calibrate, type CalibrationVerdict, corrected, type Correction } from '@/core/instruments/calibration';
 import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
 import { type InstrumentRange, readingU, shownU } from '@/core/instruments/instrument';
+import { display, formatRead } from '@/core/quantity/format';
 import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import { type CrossCheck, type CrossCheckReading, crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
 import { database } from '@/records/database';
@@ -9,6 +10,7 @@ import { median } from 'simple-statistics';
 import type { Instrument } from '@/records/instruments';
 import { oncePer, type Workshop } from '@/workshop/judged';
 import type { InstrumentBook } from '@/workshop/book';
+import { standingKey } from './entry';
 
 /** One instrument, or one channel of it, on one battery. */
 export interface CheckedReading {
@@ -92,6 +94,10 @@ export function othersOn({ channels }: CheckedSheet, position: number): number |
   const values = channels.flatMap((channel) => channel.readings.filter((one) => one.position === position).map((one) => one.raw.value));
   return values.length === 0 ? null : median(values);
 }
+
+/** What each channel showed on each battery, in words, by `standingKey`. */
+export const standingOf = ({ channels }: CheckedSheet): Record<string, string> =>
+  Object.fromEntries(channels.flatMap(({ instrument, channel, readings }) => readings.map(({ position, raw, stepV }) => [standingKey(position, instrument.code, channel), formatRead(raw.value, stepV, display.voltage)])));
 
 /** What correcting a channel by this sheet would come to. */
 export function calibrationOf(sheet: CheckedSheet, channel: CheckedChannel, kind: Correction['kind']): CalibrationVerdict {

@@ -1,6 +1,7 @@
 import { inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { display, formatFigure } from '@/core/quantity/format';
 import { batchByCode } from '@/records/batches';
+import { cellReadLast } from '@/records/readings';
 import { database } from '@/records/database';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
@@ -9,19 +10,21 @@ import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { voltmeters } from '@/workshop/book';
-import { batchMiddleV } from './entry';
-import { entryCellOf } from './entryCell';
+import { batchMiddleV, intakeFields } from './entry';
+import { entryCellOf, readAs } from './entryCell';
+import { cellInHand } from './inHand';
 import { IntakeBar } from './IntakeBar';
 import { IntakeTray } from './IntakeTray';
 
 /** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
-export async function BatchPage({ code, at }: { code: string; at: string | undefined }) {
-  const [judged, batch] = await Promise.all([judgedWorkshop(), batchByCode(database(), code)]);
+export async function BatchPage({ code: asked, at, after }: { code: string; at: string | undefined; after: string | undefined }) {
+  const code = asked.toUpperCase();
+  const [judged, batch, latest] = await Promise.all([judgedWorkshop(), batchByCode(database(), code), cellReadLast(database(), code)]);
   if (!batch) notFound();
   const workshop = await withCellsOf(judged, { batchCode: code });
   const cells = cellsOfBatch(workshop, code);
-  const current = cells.find((cell) => cell.code === at) ?? cells.find((cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out') ?? null;
-  const before = current ? cells[current.place - 2] : cells.at(-1);
+  const current = cellInHand(cells, { at, after, latest });
+  const before = cells.find((cell) => cell.code === latest && cell !== current) ?? (current ? cells[current.place - 2] : cells.at(-1));
   const read = cells.filter((cell) => cell.intake.class !== null).length;
   const count = (of: string) => cells.filter((cell) => cell.intake.class === of).length;
 
@@ -59,7 +62,7 @@ export async function BatchPage({ code, at }: { code: string; at: string | undef
           <Reasons cell={before} />
         </section>
       )}
-      <IntakeBar batchCode={code} currentCode={current?.code ?? null} cells={cells.map(entryCellOf)} instruments={voltmeters(workshop.instruments)} batchV={batchMiddleV(cells)} />
+      <IntakeBar batchCode={code} currentCode={current?.code ?? null} isVisit={at !== undefined} cells={cells.map(entryCellOf)} meters={voltmeters(workshop.instruments)} batchV={batchMiddleV(cells)} />
     </>
   );
 }
@@ -68,11 +71,7 @@ const wanted = { voltage: 'Measure its resting voltage', weight: 'Weigh it', ins
 
 function InHand({ cell }: { cell: JudgedCell }) {
   const [next] = cell.intake.missing;
-  const shown = [
-    ['voltage', cell.voltageV === null ? null : formatFigure(cell.voltageV, display.voltage)],
-    ['weight', cell.massKg === null ? null : formatFigure(cell.massKg, display.mass)],
-    ['inspection', cell.findings === null ? null : cell.findings.length === 0 ? 'nothing found' : cell.findings.map((finding) => inspectionFindings[finding].text).join(', ')],
-  ] as const;
+  const has = readAs(cell);
   return (
     <section className="sheet lead-ember" aria-label="Cell in hand">
       <div className="d-flex flex-wrap align-items-baseline gap-3">
@@ -84,23 +83,31 @@ function InHand({ cell }: { cell: JudgedCell }) {
       </div>
       <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '4px 0 10px' }}>{next ? `${wanted[next]}.` : <IntakeClassMark of={cell.intake.class} named />}</p>
       <div className="fields">
-        {shown.map(([field, value]) => (
+        {intakeFields.map((field) => (
           <div key={field}>
             <div className="soft">{field}</div>
             <div className="num" style={{ fontSize: '1.45rem', fontWeight: 600 }}>
-              {value ?? '–'}
+              {has[field] ?? '–'}
             </div>
           </div>
         ))}
       </div>
-      {next === 'inspection' && (
+      {next && (
         <p className="mt-3 mb-0">
-          <kbd>ok</kbd> nothing found
-          {inspectionKeys.map((key) => (
-            <span key={key} className="ms-3 text-nowrap">
-              <kbd>{inspectionFindings[key].key}</kbd> {inspectionFindings[key].text}
-            </span>
-          ))}
+          {next === 'inspection' && (
+            <>
+              <kbd>ok</kbd> nothing found
+              {inspectionKeys.map((key) => (
+                <span key={key} className="ms-3 text-nowrap">
+                  <kbd>{inspectionFindings[key].key}</kbd> {inspectionFindings[key].text}
+                </span>
+              ))}
+              <br />
+            </>
+          )}
+          <Link href={`/intake/${cell.batchCode}?after=${cell.code}`} scroll={false} prefetch={false}>
+            <kbd>-</kbd> leave it for later
+          </Link>
         </p>
       )}
       {cell.intake.reasons.length > 0 && (

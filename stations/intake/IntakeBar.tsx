@@ -3,36 +3,41 @@
 import type { EntryLine } from '@/ui/entryLine';
 import { useWaiting, type WaitingEntry } from '@/ui/entryQueue';
 import { ReadingBar } from '@/ui/ReadingBar';
-import { useMemo, useState } from 'react';
+import type { Voltmeter } from '@/workshop/book';
+import { MeterChoice } from '@/ui/MeterChoice';
+import { useChoice } from '@/ui/stored';
+import { useRouter } from 'next/navigation';
+import { startTransition, useMemo } from 'react';
 import { fileIntake, redoIntake, undoIntake } from './actions';
-import { type EntryCell, type IntakeField, understandIntake } from './entry';
-
-const fieldOf = { voltage: 'voltage', mass: 'weight', inspection: 'inspection' } as const satisfies Record<string, IntakeField>;
+import { type EntryCell, fieldOf, sayReading, understandIntake } from './entry';
 
 /** The cells as they will be once the entries that wait for the connection are filed. */
 function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): EntryCell[] {
   return waiting.reduce((now, one) => {
     const line = understandIntake(one.text, now.find((cell) => cell.code === one.current) ?? null, (code) => now.find((cell) => cell.code === code) ?? null);
     if (line.kind !== 'readings') return now;
-    const read = line.readings.map((reading) => fieldOf[reading.kind]);
-    return now.map((cell) => (cell.code === line.code ? { ...cell, missing: cell.missing.filter((field) => !read.includes(field)) } : cell));
+    const read = Object.fromEntries(line.readings.map((reading) => [fieldOf[reading.kind], sayReading(reading)]));
+    return now.map((cell) => (cell.code === line.code ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) } : cell));
   }, cells);
 }
 
 interface IntakeBarProps {
   batchCode: string;
   currentCode: string | null;
+  /** The address says which cell is shown: for one filing. */
+  isVisit: boolean;
   cells: EntryCell[];
-  /** Code and name of what measures voltage. */
-  instruments: [string, string][];
+  /** What measures voltage. */
+  meters: Voltmeter[];
   batchV: number | null;
 }
 
 /** The reading bar of a batch's intake. */
-export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, batchV }: IntakeBarProps) {
+export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, meters, batchV }: IntakeBarProps) {
+  const router = useRouter();
   const place = `intake ${batchCode}`;
   const waiting = useWaiting(place);
-  const [meter, setMeter] = useState('');
+  const [meter, setMeter] = useChoice('meter', meters.map((one) => one.code));
   const cells = useMemo(() => afterWaiting(stored, waiting), [stored, waiting]);
   const cellOf = (code: string | null) => cells.find((cell) => cell.code === code) ?? null;
   const shown = cellOf(currentCode);
@@ -44,25 +49,21 @@ export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, 
       place,
       circumstances: { meter },
       file: (line: EntryLine) => fileIntake(batchCode, line),
+      filed: () => {
+        // The cell stays until its steps are done by what was filed last, no longer by the address.
+        if (isVisit) startTransition(() => router.replace(`/intake/${batchCode}`, { scroll: false }));
+      },
       undo: undoIntake,
       redo: redoIntake,
     }),
-    [place, batchCode, meter],
+    [place, batchCode, meter, isVisit, router],
   );
   return (
     <>
-      {instruments.length > 0 && (
-        <label className="d-flex flex-wrap align-items-center gap-2 mt-3">
-          <span className="form-label mb-0">Voltages are read with</span>
-          <select className="form-select" style={{ width: 'auto', maxWidth: '100%' }} value={meter} onChange={(event) => setMeter(event.target.value)}>
-            <option value="">some meter</option>
-            {instruments.map(([code, name]) => (
-              <option key={code} value={code}>
-                {code}: {name}
-              </option>
-            ))}
-          </select>
-        </label>
+      {meters.length > 0 && (
+        <div className="d-flex flex-wrap align-items-center gap-2 mt-3">
+          <MeterChoice label="Voltages are read with" meters={meters} value={meter} choose={setMeter} />
+        </div>
       )}
       {waiting.length > 0 && current && (
         <p className="ask mt-2" role="status">
@@ -73,8 +74,9 @@ export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, 
         label={current ? `Reading of ${current.code}: ${next ?? 'again'}` : 'Reading'}
         placeholder={placeholder}
         current={current?.code ?? null}
-        understand={(text) => {
-          const line = understandIntake(text, current, cellOf, batchV);
+        understand={(text, corrects) => {
+          if (current && isSkip(text)) return { kind: 'go', said: `leave ${current.code} for later`, href: `/intake/${batchCode}?after=${current.code}` };
+          const line = understandIntake(text, current, cellOf, batchV, { meter: meters.find((one) => one.code === meter) ?? null, corrects });
           if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/intake/${batchCode}?at=${line.code}` };
           return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
         }}
@@ -83,3 +85,6 @@ export function IntakeBar({ batchCode, currentCode, cells: stored, instruments, 
     </>
   );
 }
+
+/** The line that leaves the cell shown for later. */
+const isSkip = (text: string): boolean => text.trim() === '-' || text.trim().toLowerCase() === 'skip';

@@ -5,20 +5,18 @@ import type { CellModel } from '@/records/batches';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
-import { useRef } from 'react';
 import { addBatchAction } from './actions';
 
 /** A box of equal cells. Choosing a known model fills in what is known of it. */
 export function NewBatchForm({ models }: { models: CellModel[] }) {
-  const form = useRef<HTMLFormElement>(null);
-  const { answer, pending, submit } = useFormAnswer(addBatchAction);
+  const { answer, pending, form } = useFormAnswer('batch', addBatchAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
 
   const fillKnown = (name: string) => {
     const known = models.find((model) => model.name === name);
-    if (!known || !form.current) return;
+    if (!known || !form.ref.current) return;
     const set = (field: string, value: string | number | null) => {
-      const input = form.current?.elements.namedItem(field);
+      const input = form.ref.current?.elements.namedItem(field);
       if ((input instanceof HTMLInputElement || input instanceof HTMLSelectElement) && value !== null) input.value = String(value);
     };
     set('maker', known.maker);
@@ -30,7 +28,7 @@ export function NewBatchForm({ models }: { models: CellModel[] }) {
   };
 
   return (
-    <form ref={form} onSubmit={submit}>
+    <form {...form}>
       <div className="fields">
         <Field name="code" label="Code" hint="Cells become S2-001, S2-002 …" error={fields.code} figures />
         <Field name="count" label="Number of cells" error={fields.count} figures />

@@ -7,6 +7,7 @@ import { fileEntry, voidEntry } from '@/records/readings';
 import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { filing, redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { voltDigitOf } from '@/workshop/book';
 import { cellsOfBatch } from '@/workshop/shelf';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -49,20 +50,20 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidEntry, async ({ entry, text, confirmed, current: shown, circumstances }) => {
+  return filing(typed, voidEntry, async ({ entry, text, confirmed, current: shown, circumstances, replaces }) => {
     const workshop = await withCellsOf(await judgedWorkshop(), { batchCode });
     const cells = cellsOfBatch(workshop, batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
-    const current = byCode(shown);
-    const line = understandIntake(text, current ? entryCellOf(current) : null, (code) => {
+    const instrument = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null) ?? null;
+    const entryCell = (code: string | null) => {
       const cell = byCode(code);
       return cell ? entryCellOf(cell) : null;
-    }, batchMiddleV(cells));
+    };
+    const line = understandIntake(text, entryCell(shown), entryCell, batchMiddleV(cells), { meter: voltDigitOf(instrument), corrects: replaces !== null });
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
-    const instrument = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null);
     const takenWith = instrument ? { instrumentId: instrument.id, channel: 1 } : null;
     return done({ said: line.said, store: (db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith, readings: line.readings }) });
   });

@@ -1,6 +1,7 @@
+import { display } from '@/core/quantity/format';
 import { batchMiddleV, type EntryCell, understandIntake } from './entry';
 
-const cell = (missing: EntryCell['missing'], code = 'S1-014'): EntryCell => ({ code, chemistry: 'li-ion', modelMassKg: 0.0446, missing });
+const cell = (missing: EntryCell['missing'], code = 'S1-014'): EntryCell => ({ code, chemistry: 'li-ion', modelMassKg: 0.0446, missing, has: {} });
 const fresh = cell(['voltage', 'weight', 'inspection']);
 const understand = (text: string, current: EntryCell | null = fresh) => understandIntake(text, current, (code) => (code === 'S1-015' ? cell([], code) : null));
 
@@ -25,11 +26,11 @@ test('in full a line says whose it is and in what unit: typed again it means the
 });
 
 test.each([
-  ['37', '3.700 V would fit'],
+  ['37', 'Was it 3.7 V?'],
   ['-0.2', 'reversed'],
-  ['3.7 445', '44.5 g would fit'],
+  ['3.7 445', 'Was it 44.5 g?'],
 ])('%s is asked about', (text, words) => {
-  expect(understand(text)).toMatchObject({ asks: expect.stringContaining(words) });
+  expect(understand(text)).toMatchObject({ asks: { text: expect.stringContaining(words) } });
 });
 
 test.each([
@@ -47,9 +48,9 @@ test('with every cell read, a line needs a code', () => {
 });
 
 test('two digits swapped against the rest of the batch are asked about; a weak cell is not', () => {
-  const cell = { code: 'A1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'] } as const;
+  const cell = { code: 'A1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'], has: {} } as const;
   const ask = (text: string, batchV: number | null) => understandIntake(text, cell, () => cell, batchV);
-  expect(ask('3.17', 3.715)).toMatchObject({ asks: expect.stringContaining('or was it 3.710 V?') });
+  expect(ask('3.17', 3.715)).toMatchObject({ asks: { text: expect.stringContaining('Was it 3.71 V?'), suggests: 'A1-001 3.71 V' } });
   expect(ask('3.17', null)).toMatchObject({ asks: null });
   expect(ask('2.46', 3.715)).toMatchObject({ asks: null });
   expect(batchMiddleV([3.7, 3.71, 3.72, 3.73, 2.2].map((voltageV) => ({ voltageV })))).toBe(3.71);
@@ -57,8 +58,30 @@ test('two digits swapped against the rest of the batch are asked about; a weak c
 });
 
 test.each([
-  ['3712', '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?'],
-  ['3.7 0', '0 g: a weight here is above zero and at most 99000 g.'],
-])('%s cannot be kept', (line, said) => {
-  expect(understand(line)).toEqual({ kind: 'wrong', said });
+  ['3712', '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?', 'S1-014 3.712 V'],
+  ['3712 44.5 ok', '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?', 'S1-014 3.712 V 44.5 ok'],
+  ['3.7 0', '0 g: a weight here is above zero and at most 99000 g.', undefined],
+])('%s cannot be kept', (line, said, suggests) => {
+  expect(understand(line)).toEqual({ kind: 'wrong', said, ...(suggests && { suggests }) });
+});
+
+test('what stands already is not replaced without a question, but by a correction', () => {
+  const read: EntryCell = { ...cell(['inspection']), has: { voltage: '3.71 V', weight: '44.5 g' } };
+  expect(understand('3.9 V', read)).toMatchObject({ asks: { text: 'S1-014 has a voltage already, 3.71 V: shall this one stand in its place?' } });
+  expect(understand('44 g ok', read)).toMatchObject({ asks: { text: expect.stringContaining('a weight already, 44.5 g') } });
+  expect(understandIntake('3.9 V', read, () => null, null, { corrects: true })).toMatchObject({ asks: null });
+  const dented: EntryCell = { ...cell([]), has: { inspection: 'dented' } };
+  expect(understand('ok', dented)).toMatchObject({ asks: { text: 'S1-014 was looked at already: dented. Shall this be added?' } });
+});
+
+test('an inspection before voltage and weight asks whether it is this cell', () => {
+  expect(understand('ok')).toMatchObject({ asks: { text: 'S1-014 has no voltage and no weight yet: is it the cell in your hand?' } });
+  expect(understand('3.71 ok')).toMatchObject({ asks: { text: 'S1-014 has no weight yet: is it the cell in your hand?' } });
+  expect(understand('3.71 44.5 d')).toMatchObject({ asks: null });
+  expect(understand('d', cell(['inspection']))).toMatchObject({ asks: null });
+});
+
+test('a figure with fewer digits than its meter shows asks for them', () => {
+  const meter = { code: 'DM2', resolution: 0.01, as: display.voltage };
+  expect(understandIntake('3.8 44.5 ok', fresh, () => null, null, { meter })).toMatchObject({ asks: { text: expect.stringContaining('Was it 3.80 V?'), suggests: 'S1-014 3.80 V 44.5 ok' } });
 });

@@ -1,13 +1,16 @@
-import { askAboutMass, askAboutVoltage } from '@/core/grading/plausibility';
+import { askAboutDigitsOf, askAboutMass, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
+import type { Question } from '@/core/quantity/question';
+import type { Asked } from '@/ui/entryLine';
 import { cellCodeOf, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
 
-export type IntakeField = 'voltage' | 'weight' | 'inspection';
+export const intakeFields = ['voltage', 'weight', 'inspection'] as const;
+export type IntakeField = (typeof intakeFields)[number];
 
 /** What is known of the cell a line is for. */
 export interface EntryCell {
@@ -15,6 +18,8 @@ export interface EntryCell {
   chemistry: Chemistry;
   modelMassKg: number | null;
   missing: readonly IntakeField[];
+  /** What it was read to be, in words, as far as it was. */
+  has: Partial<Record<IntakeField, string>>;
 }
 
 export type IntakeReading =
@@ -24,10 +29,10 @@ export type IntakeReading =
 
 export type IntakeLine =
   | { kind: 'nothing' }
-  | { kind: 'wrong'; said: string }
+  | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever cell is shown and whatever it lacks. */
-  | { kind: 'readings'; code: string; readings: IntakeReading[]; said: string; asks: string | null; inFull: string };
+  | { kind: 'readings'; code: string; readings: IntakeReading[]; said: string; asks: Asked | null; inFull: string };
 
 const bareVolt: BareUnit = { dimension: 'voltage', factor: 1 };
 const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
@@ -40,8 +45,9 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  * @param current the cell that is shown
  * @param cellOf another cell of the batch by its code
  * @param batchV what the batch reads in the middle; null while too few were read
+ * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by it
  */
-export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batchV: number | null = null): IntakeLine {
+export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batchV: number | null = null, { meter = null, corrects = false }: IntakeContext = {}): IntakeLine {
   const words = wordsOf(text, ['V', 'mV', 'g', 'kg']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = cellCodeOf(words[0]);
@@ -52,19 +58,25 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
 
   const readings: IntakeReading[] = [];
   const inFull = [cell.code];
+  const questions: (Question | null)[] = [];
+  /** The line with another word in that place. */
+  const instead = (place: number, meant: string) => [cell.code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
   const has = (kind: IntakeReading['kind']) => readings.some((reading) => reading.kind === kind);
-  for (const word of rest) {
+  for (const [place, word] of rest.entries()) {
     const findings = findingsOf(word);
     if (findings) {
       readings.push({ kind: 'inspection', findings });
       inFull.push(word);
+      questions.push(null);
       continue;
     }
     const wantsMass = has('voltage') || (!cell.missing.includes('voltage') && cell.missing.includes('weight'));
     const parsed = parseQuantity(word, wantsMass ? bareGram : bareVolt);
     if (!parsed) return { kind: 'wrong', said: `"${word}" was not understood. Expected a voltage, a weight in g, or letters of the inspection.` };
     const beyond = beyondLimit(parsed);
-    if (beyond) return { kind: 'wrong', said: beyond };
+    if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyond.meant && { suggests: instead(place, beyond.meant) }) };
+    if (parsed.dimension === 'voltage') questions.push(askAboutVoltage(parsed, cell.chemistry, batchV) ?? askAboutDigitsOf(parsed, meter));
+    else questions.push(askAboutMass(parsed, cell.modelMassKg));
     if (parsed.dimension === 'voltage') readings.push({ kind: 'voltage', voltageV: parsed.value, step: parsed.step });
     else if (parsed.dimension === 'mass') readings.push({ kind: 'mass', massKg: parsed.value, step: parsed.step });
     else return { kind: 'wrong', said: `"${word}" is no voltage or weight.` };
@@ -72,7 +84,35 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   }
   const kinds = readings.map((reading) => reading.kind);
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
-  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: asksAbout(readings, cell, batchV), inFull: inFull.join(' ') };
+  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: askedOf(questions, instead) ?? askAboutCell(readings, cell, corrects), inFull: inFull.join(' ') };
+}
+
+/** The first question of a line, with the line as it was probably meant. */
+function askedOf(questions: readonly (Question | null)[], instead: (place: number, meant: string) => string): Asked | null {
+  const place = questions.findIndex((question) => question !== null);
+  const question = questions[place];
+  return question ? { text: question.text, suggests: question.meant === undefined ? null : instead(place, question.meant) } : null;
+}
+
+/** Whether it is this cell that was meant: one that was read already, or that is looked at before it was measured. */
+function askAboutCell(readings: readonly IntakeReading[], cell: EntryCell, corrects: boolean): Asked | null {
+  const { code, has } = cell;
+  const fields = readings.map(({ kind }) => fieldOf[kind]);
+  const there = corrects ? undefined : fields.find((field) => has[field] !== undefined);
+  if (there === 'inspection') return { text: `${code} was looked at already: ${has.inspection}. Shall this be added?`, suggests: null };
+  if (there) return { text: `${code} has a ${there} already, ${has[there]}: shall this one stand in its place?`, suggests: null };
+  if (!fields.includes('inspection')) return null;
+  const lacks = cell.missing.filter((field) => !fields.includes(field));
+  return lacks.length === 0 ? null : { text: `${code} has no ${lacks.join(' and no ')} yet: is it the cell in your hand?`, suggests: null };
+}
+
+export const fieldOf = { voltage: 'voltage', mass: 'weight', inspection: 'inspection' } as const satisfies Record<IntakeReading['kind'], IntakeField>;
+
+export interface IntakeContext {
+  /** What voltages are read with. */
+  meter?: LastDigit | null;
+  /** The line stands for another one, which is void by it. */
+  corrects?: boolean;
 }
 
 function findingsOf(word: string): InspectionFinding[] | null {
@@ -82,19 +122,13 @@ function findingsOf(word: string): InspectionFinding[] | null {
   return findings.every((finding) => finding !== undefined) ? [...new Set(findings)] : null;
 }
 
-function sayReading(reading: IntakeReading): string {
+export function sayReading(reading: IntakeReading): string {
   if (reading.kind === 'voltage') return formatRead(reading.voltageV, reading.step, display.voltage);
   if (reading.kind === 'mass') return formatRead(reading.massKg, reading.step, display.mass);
-  return reading.findings.length === 0 ? 'inspected, nothing found' : reading.findings.map((finding) => inspectionFindings[finding].text).join(', ');
+  return sayFindings(reading.findings);
 }
 
-function asksAbout(readings: readonly IntakeReading[], cell: EntryCell, batchV: number | null): string | null {
-  const questions = readings.map((reading) => {
-    if (reading.kind === 'voltage') return askAboutVoltage(reading.voltageV, cell.chemistry, batchV);
-    return reading.kind === 'mass' ? askAboutMass(reading.massKg, cell.modelMassKg) : null;
-  });
-  return questions.find((question) => question !== null) ?? null;
-}
+export const sayFindings = (findings: readonly InspectionFinding[]): string => (findings.length === 0 ? 'nothing found' : findings.map((finding) => inspectionFindings[finding].text).join(', '));
 
 /** From so many voltages on a batch has a middle that a slip of the pen stands out from. */
 const leastForMiddle = 5;

@@ -17,7 +17,7 @@ interface NewRoundFormProps {
 /** A protocol applied to a batch, with the instruments and the load at hand. */
 export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormProps) {
   const [chosen, setChosen] = useState(String(protocols[0]?.id ?? ''));
-  const { answer, pending, submit } = useFormAnswer(openRoundAction);
+  const { answer, pending, form } = useFormAnswer('round', openRoundAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   if (batches.length === 0) return <p className="soft">No batch has usable cells yet.</p>;
   if (protocols.length === 0) return <p className="soft">No protocol is at hand: take one out again, or write one down.</p>;
@@ -26,7 +26,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
   const needsCurrent = method === 'ammeter' || method === 'preload' || method === 'two-current';
   const readsAfter = method === 'ammeter' || method === 'preload' || method === 'resistor';
   return (
-    <form onSubmit={submit}>
+    <form {...form}>
       <div className="fields">
         <Field name="batch" label="Batch" choices={batches} error={fields.batch} wide />
         <Field name="protocol" label="Protocol" choices={protocols.map(({ id, text }) => [String(id), text])} onChange={setChosen} error={fields.protocol} wide />

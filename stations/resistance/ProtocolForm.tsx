@@ -8,10 +8,10 @@ import { addProtocolAction } from './actions';
 
 /** Method, windows and times of a protocol. */
 export function ProtocolForm() {
-  const { answer, pending, submit } = useFormAnswer(addProtocolAction);
+  const { answer, pending, form } = useFormAnswer('protocol', addProtocolAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   return (
-    <form onSubmit={submit}>
+    <form {...form}>
       <div className="fields">
         <Field name="name" label="Name" error={fields.name} wide />
         <Field name="school" label="Why so" hint="Which school, which reason" error={fields.school} wide />

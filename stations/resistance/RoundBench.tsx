@@ -20,8 +20,6 @@ export interface BenchCell extends RoundCell {
   voltageV: number | null;
   /** What the protocol asks for, A, in order. */
   currentsA: number[];
-  /** Readings of it in this round. */
-  times: number;
 }
 
 /** Rejects while the server cannot be reached. */
@@ -57,7 +55,10 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   const waiting = useWaiting(place);
   const times = (cell: BenchCell) => Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
   const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
-  const asked = isAhead || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
+  /** Going to a cell is for one filing. */
+  const [visited, setVisited] = useState<string | null>(null);
+  if (at === null && visited !== null) setVisited(null);
+  const asked = at === visited || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
   const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
   // The next prompt does not wait for hundreds of places to be drawn.
   const read = useDeferredValue(useMemo(() => new Set([...[...known].flatMap(([code, count]) => (count > 0 ? code : [])), ...waiting.flatMap((one) => one.code ?? [])]), [known, waiting]));
@@ -66,10 +67,13 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
   const understand = useCallback(
     (text: string, current: string | null) => {
-      const cellOf = (code: string) => byCode.get(code) ?? null;
+      const cellOf = (code: string) => {
+        const cell = byCode.get(code);
+        return cell ? { ...cell, times: Math.max(cell.times, known.get(code) ?? 0) } : null;
+      };
       return understandReading(text, round, current === null ? null : cellOf(current), cellOf, (code) => others[code] ?? null);
     },
-    [round, byCode, others],
+    [round, byCode, known, others],
   );
 
   const file = useCallback(
@@ -95,8 +99,13 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
       setKnown(new Map());
       return answer;
     };
-    return { place, immediate: true, file, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
-  }, [place, file]);
+    const filed = () => {
+      if (at === null) return;
+      setVisited(at);
+      window.history.replaceState(null, '', `/resistance/${roundId}`);
+    };
+    return { place, immediate: true, file, filed, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
+  }, [place, file, at, roundId]);
 
   useEffect(() => {
     // Makes the server ready, no more: without a connection the readings wait, and say so themselves.

@@ -12,6 +12,7 @@ import { protocolText } from './protocolText';
 import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, whyNotMeasured } from './round';
 import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
+import { VoidEntry } from '../VoidEntry';
 
 /** Readings listed at once, the newest first. */
 const pageSize = 50;
@@ -81,7 +82,8 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                 <th>Cell</th>
                 <th>Read</th>
                 <th className="num">Resistance</th>
-                <th>&nbsp;</th>
+                <th>Remarks</th>
+                <th className="text-end">Mistaken?</th>
               </tr>
             </thead>
             <tbody>
@@ -98,6 +100,9 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                     <td>{sayReading(rawReading(row.resistance))}</td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
                     <td>{leftOut === null ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact'].filter(Boolean).join(', ') : `not compared: ${leftOut}`}</td>
+                    <td className="text-end">
+                      <VoidEntry of="reading" entry={row.entry} name={`this reading of ${row.code}`} />
+                    </td>
                   </tr>
                 );
               })}

@@ -1,6 +1,7 @@
+import { display } from '@/core/quantity/format';
 import { type RoundContext, understandReading } from './entry';
 
-const cell = { code: 'H1-007', chemistry: 'li-ion' } as const;
+const cell = { code: 'H1-007', chemistry: 'li-ion', times: 0 } as const;
 const resistor: RoundContext = { method: 'resistor', loadResistanceOhm: 1.8, batchMedianOhm: 0.05 };
 const of = (method: RoundContext['method'], batchMedianOhm: number | null = null): RoundContext => ({ method, loadResistanceOhm: null, batchMedianOhm });
 const understand = (text: string, round = resistor) =>
@@ -13,7 +14,7 @@ test('two voltages with a resistor, a third is the level after', () => {
 
 test('with an ammeter the current comes third, or anywhere with its unit', () => {
   expect(understand('3.95 3.87 1.62A', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, currentStep: 0.01, afterV: null } });
-  expect(understand('1620 mA 3.95 3V87 3.94 21.5 °C', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, afterV: 3.94, temperatureC: 21.5 }, said: 'H1-007: open 3.950 V, loaded 3.870 V at 1.62 A, after 3.940 V, 21.5 °C' });
+  expect(understand('1620 mA 3.95 3V87 3.94 21.5 °C', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, afterV: 3.94, temperatureC: 21.5 }, said: 'H1-007: open 3.95 V, loaded 3.87 V at 1.62 A, after 3.94 V, 21.5 °C' });
 });
 
 test.each([
@@ -31,14 +32,14 @@ test('the volts that a resistance meter shows may stand behind its figure, or an
   expect(understand('21.4', of('ac-meter'))).toMatchObject({ reading: { openV: null }, said: 'H1-007: resistance 21.4 mΩ' });
   expect(understand('21.4 4.152', of('ac-meter'))).toMatchObject({ reading: { resistanceOhm: expect.closeTo(0.0214, 9), openV: 4.152 }, said: 'H1-007: resistance 21.4 mΩ, open 4.152 V', asks: null });
   expect(understand('4.152V 38', of('told'))).toMatchObject({ reading: { resistanceOhm: expect.closeTo(0.038, 9), openV: 4.152 } });
-  expect(understand('4.152 21.4', of('ac-meter'))).toMatchObject({ asks: expect.stringContaining('2.140 V would fit') });
+  expect(understand('4.152 21.4', of('ac-meter'))).toMatchObject({ asks: { text: expect.stringContaining('Was it 2.14 V?'), suggests: 'H1-007 4.152 2.14 V' } });
 });
 
 test('in full a line says whose it is, so that it can be typed again whatever cell is shown by then', () => {
   for (const [text, round] of [['3.95 3.85', resistor], ['h1-8 3,950 3,85 3,945', resistor], ['21.4 4.152 8C', of('ac-meter')], ['3.98 0.5 3.87 2.5', of('two-current')]] as const) {
     const line = understand(text, round);
     if (line.kind !== 'reading') throw new Error(line.kind);
-    const other = understandReading(line.inFull, round, { code: 'H1-001', chemistry: 'lfp' }, (code) => ({ ...cell, code }), () => null);
+    const other = understandReading(line.inFull, round, { code: 'H1-001', chemistry: 'lfp', times: 0 }, (code) => ({ ...cell, code }), () => null);
     expect(other).toEqual({ ...line, inFull: line.inFull });
   }
 });
@@ -50,15 +51,15 @@ test('the preloaded step and the two currents', () => {
 
 test.each([
   ['3.85 3.95', resistor, 'swapped'],
-  ['39.5 3.85', resistor, '3.950 V would fit'],
+  ['39.5 3.85', resistor, 'Was it 3.95 V?'],
   ['3.95 3.85 3.85', resistor, 'load still on'],
   ['3.95 3.85 3.96', resistor, 'still settling'],
   ['3.95 3.05', resistor, 'where its batch has'],
   ['3.98 2.5 3.87 0.5', of('two-current'), 'the higher one'],
   ['-12', of('ac-meter'), 'above nought'],
-  ['435', of('told', 0.044), 'or was it 43.5 mΩ?'],
+  ['435', of('told', 0.044), 'Was it 43.5 mΩ?'],
 ])('%s is asked about', (text, round, words) => {
-  expect(understand(text, round)).toMatchObject({ kind: 'reading', asks: expect.stringContaining(words) });
+  expect(understand(text, round)).toMatchObject({ kind: 'reading', asks: { text: expect.stringContaining(words) } });
 });
 
 test.each([
@@ -74,12 +75,18 @@ test.each([
   expect(understand(text, round)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
 });
 
+test('a second reading of a cell in its round says so', () => {
+  const line = understandReading('21.4', of('ac-meter'), { ...cell, times: 1 }, () => null, () => null);
+  expect(line).toMatchObject({ said: 'H1-007, press 2: resistance 21.4 mΩ', asks: null });
+});
+
 test('a code alone goes there', () => {
   expect(understand('H1-8')).toEqual({ kind: 'go', code: 'H1-008' });
 });
 
 test('digits finer than the instrument shows are asked about', () => {
-  const withMeter = { ...of('ac-meter'), instrument: { code: 'RM1', resolution: 0.0001 } };
-  expect(understand('21.43', withMeter)).toMatchObject({ asks: expect.stringContaining('RM1 does not show digits that fine') });
+  const withMeter = { ...of('ac-meter'), instrument: { code: 'RM1', resolution: 0.0001, as: display.resistance } };
+  expect(understand('21.43', withMeter)).toMatchObject({ asks: { text: expect.stringContaining('RM1 does not show digits that fine') } });
+  expect(understand('21', withMeter)).toMatchObject({ asks: { suggests: 'H1-007 21.0 mΩ' } });
   expect(understand('21.4', withMeter)).toMatchObject({ asks: null });
 });

@@ -1,23 +1,27 @@
-import { askAboutDigitsOf, askAboutResistance, askAboutVoltage } from '@/core/grading/plausibility';
+import { askAboutDigitsOf, askAboutResistance, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
+import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { NewResistanceReading } from '@/records/readings';
+import type { Asked } from '@/ui/entryLine';
 import { cellCodeOf, wordsOf } from '@/ui/tokens';
 
 export interface RoundCell {
   code: string;
   chemistry: Chemistry;
+  /** Readings of it in this round so far. */
+  times: number;
 }
 
 export interface RoundContext {
   method: MethodKey;
   loadResistanceOhm: number | null;
   batchMedianOhm: number | null;
-  /** What it is read with: its code, and its last digit in the SI unit of what the method needs; null where none was named. */
-  instrument?: { code: string; resolution: number } | null;
+  /** What it is read with, and its last digit of what the method needs; null where none was named. */
+  instrument?: LastDigit | null;
 }
 
 type WithoutRound<T> = T extends unknown ? Omit<T, 'roundId'> : never;
@@ -25,10 +29,10 @@ export type RoundReading = WithoutRound<NewResistanceReading>;
 
 export type RoundLine =
   | { kind: 'nothing' }
-  | { kind: 'wrong'; said: string }
+  | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever cell is shown. */
-  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: string | null; inFull: string };
+  | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: Asked | null; inFull: string };
 
 /** What a figure without unit is, one after the other; the last one of `after` may be left out. */
 const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional: BareUnit[] }> = {
@@ -61,15 +65,31 @@ export function understandReading(text: string, round: RoundContext, current: Ro
   const read = figuresOf(figures, round.method);
   if (typeof read === 'string') return { kind: 'wrong', said: `"${read}" was not understood. Expected ${expected}.` };
   if (!read) return { kind: 'wrong', said: `${cell.code}: expected ${expected}.` };
-  const beyond = [...Object.values(read.by).flat(), ...(read.temperatureC === null ? [] : [{ dimension: 'temperature' as const, value: read.temperatureC }])].map(beyondLimit).find((one) => one !== null);
-  if (beyond) return { kind: 'wrong', said: beyond };
+  /** The line with the figure that was meant in the place of that one. */
+  const instead = ({ meant }: Question, place: number | undefined): string | null =>
+    meant === undefined || place === undefined ? null : [cell.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+  for (const figure of [...Object.values(read.by).flat(), ...(read.temperature ? [read.temperature] : [])]) {
+    const beyond = beyondLimit(figure);
+    const suggests = beyond && instead(beyond, figure.place);
+    if (beyond) return { kind: 'wrong', said: beyond.text, ...(suggests && { suggests }) };
+  }
   const reading = readingOf(round.method, read);
-  return { kind: 'reading', code: cell.code, reading, said: `${cell.code}: ${sayReading(reading)}`, asks: asksAbout(reading, round, cell), inFull: `${cell.code} ${figures.join(' ')}` };
+  const asked = questionOf(reading, read, round, cell);
+  const again = cell.times > 0 ? `, press ${cell.times + 1}` : '';
+  return {
+    kind: 'reading', code: cell.code, reading,
+    said: `${cell.code}${again}: ${sayReading(reading)}`,
+    asks: asked && { text: asked.question.text, suggests: instead(asked.question, asked.place) },
+    inFull: `${cell.code} ${figures.join(' ')}`,
+  };
 }
 
+/** A figure with the place of its word in the line. */
+type Placed = ParsedQuantity & { place: number };
+
 interface Figures {
-  by: Partial<Record<Dimension, ParsedQuantity[]>>;
-  temperatureC: number | null;
+  by: Partial<Record<Dimension, Placed[]>>;
+  temperature: Placed | null;
 }
 
 /** The figures by dimension in their order; the word that makes no sense; or null where there are too few or too many. */
@@ -77,19 +97,19 @@ function figuresOf(words: readonly string[], method: Exclude<MethodKey, 'pulse'>
   const { first, optional } = shapes[method];
   const open = [...first, ...optional];
   const by: Figures['by'] = {};
-  let temperatureC: number | null = null;
-  for (const word of words) {
+  let temperature: Placed | null = null;
+  for (const [place, word] of words.entries()) {
     const parsed = parseQuantity(word.replace(/(\d)°?c$/i, '$1degC'), open[0] ?? { dimension: 'voltage', factor: 1 });
-    if (parsed?.dimension === 'temperature' && temperatureC === null) {
-      temperatureC = parsed.value;
+    if (parsed?.dimension === 'temperature' && temperature === null) {
+      temperature = { ...parsed, place };
       continue;
     }
-    const place = parsed ? open.findIndex((unit) => unit.dimension === parsed.dimension) : -1;
-    if (!parsed || place < 0) return word;
-    open.splice(place, 1);
-    by[parsed.dimension] = [...(by[parsed.dimension] ?? []), inOhms(parsed, word)];
+    const taken = parsed ? open.findIndex((unit) => unit.dimension === parsed.dimension) : -1;
+    if (!parsed || taken < 0) return word;
+    open.splice(taken, 1);
+    by[parsed.dimension] = [...(by[parsed.dimension] ?? []), { ...inOhms(parsed, word), place }];
   }
-  return words.length > 0 && open.length <= optional.length ? { by, temperatureC } : null;
+  return words.length > 0 && open.length <= optional.length ? { by, temperature } : null;
 }
 
 /** `0.0435` in a round of milliohms is ohms. */
@@ -99,7 +119,8 @@ function inOhms(parsed: ParsedQuantity, word: string): ParsedQuantity {
   return (bare && small && parseQuantity(word, { dimension: 'resistance', factor: 1 })) || parsed;
 }
 
-function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperatureC }: Figures): RoundReading {
+function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Figures): RoundReading {
+  const temperatureC = temperature?.value ?? null;
   const volts = by.voltage ?? [];
   const amps = by.current ?? [];
   const coarsest = (figures: readonly ParsedQuantity[]) => Math.max(...figures.map((figure) => figure.step));
@@ -135,41 +156,41 @@ export function sayReading(reading: RoundReading): string {
   }
 }
 
-function asksAbout(reading: RoundReading, round: RoundContext, cell: RoundCell): string | null {
-  const digits = reading.kind === 'pulse' ? null : askAboutDigitsOf(reading.step, round.instrument?.resolution ?? null, round.instrument?.code ?? null);
-  return figuresAsk(reading, round, cell) ?? digits;
+/** The first question about a line, with the place of the figure it is about. */
+function questionOf(reading: RoundReading, { by }: Figures, round: RoundContext, cell: RoundCell): { question: Question; place?: number } | null {
+  const each = (figures: readonly Placed[] | undefined, ask: (figure: Placed) => Question | null) =>
+    (figures ?? []).map((figure) => ({ question: ask(figure), place: figure.place })).find((one): one is { question: Question; place: number } => one.question !== null);
+  const odd = each(by.voltage, (figure) => askAboutVoltage(figure, cell.chemistry)) ?? each(by.resistance, (figure) => askAboutResistance(figure, round.batchMedianOhm));
+  if (odd) return odd;
+  const question = askAboutStep(reading, round);
+  return question ? { question } : (each(by[methods[round.method].needs], (figure) => askAboutDigitsOf(figure, round.instrument ?? null)) ?? null);
 }
 
-function figuresAsk(reading: RoundReading, round: RoundContext, cell: RoundCell): string | null {
-  const volts = voltagesOf(reading).map((value) => askAboutVoltage(value, cell.chemistry));
-  const odd = volts.find((question) => question !== null);
-  if (odd) return odd;
-  if (reading.kind === 'resistance') return askAboutResistance(reading.resistanceOhm, round.batchMedianOhm);
+/** A question about what a step of current comes to. */
+function askAboutStep(reading: RoundReading, round: RoundContext): Question | null {
+  const text = stepText(reading);
+  if (text !== null) return { text };
+  const ohm = stepOhm(reading, round);
+  return ohm === null ? null : askAboutResistance({ value: ohm, step: null }, round.batchMedianOhm);
+}
+
+function stepText(reading: RoundReading): string | null {
   if (reading.kind === 'two-current') {
     if (reading.lowCurrentA >= reading.highCurrentA) return 'The second current should be the higher one: were the two swapped?';
     if (reading.atHighV >= reading.atLowV) return 'At the higher current the voltage is the lower one: were the two swapped?';
-    return askAboutResistance((reading.atLowV - reading.atHighV) / (reading.highCurrentA - reading.lowCurrentA), round.batchMedianOhm);
   }
   if (reading.kind !== 'load-step') return null;
   const { openV, loadedV, afterV } = reading;
   if (loadedV >= openV) return 'Under load the voltage is the lower one: were the two swapped?';
   const droopV = afterV === null ? 0 : openV - afterV;
   if (droopV < 0) return 'The level after lies above the one before: was the cell still settling?';
-  if (droopV >= openV - loadedV) return 'The level after is as low as the loaded one: was the load still on?';
-  const currentA = reading.currentA ?? loadedV / (round.loadResistanceOhm ?? Infinity);
-  return askAboutResistance((openV - loadedV - droopV) / currentA, round.batchMedianOhm);
+  return droopV >= openV - loadedV ? 'The level after is as low as the loaded one: was the load still on?' : null;
 }
 
-function voltagesOf(reading: RoundReading): number[] {
-  const given = (volts: (number | null)[]): number[] => volts.filter((value) => value !== null);
-  switch (reading.kind) {
-    case 'load-step':
-      return given([reading.openV, reading.loadedV, reading.afterV]);
-    case 'two-current':
-      return [reading.atLowV, reading.atHighV];
-    case 'resistance':
-      return given([reading.openV]);
-    case 'pulse':
-      return [];
-  }
+/** What the figures of a step give, for a first glance; null where they are no step. */
+function stepOhm(reading: RoundReading, round: RoundContext): number | null {
+  if (reading.kind === 'two-current') return (reading.atLowV - reading.atHighV) / (reading.highCurrentA - reading.lowCurrentA);
+  if (reading.kind !== 'load-step') return null;
+  const { openV, loadedV, afterV } = reading;
+  return ((afterV ?? openV) - loadedV) / (reading.currentA ?? loadedV / (round.loadResistanceOhm ?? Infinity));
 }

@@ -41,7 +41,7 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     };
     const byCode = (code: string) => {
       const cell = inBatch(code);
-      return cell && whyNotMeasured(cell) === null ? cell : null;
+      return cell && whyNotMeasured(cell) === null ? { ...cell, times: readings.filter(({ row }) => row.code === code && row.entry !== replaces).length } : null;
     };
     const whyNot = (code: string) => {
       const cell = inBatch(code);
@@ -56,7 +56,7 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     if (!cell) return refuse(`There is no cell ${line.code}.`);
     const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
     const already = others.filter(({ row }) => row.code === line.code);
-    if (seen !== null && already.length > seen && !confirmed) return ask(`${line.code} was read meanwhile from another screen. Enter again files this as a second press.`);
+    if (seen !== null && already.length > seen && !confirmed) return ask({ text: `${line.code} was read meanwhile from another screen: is this a second press?`, suggests: null });
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
     const kept = await storing({ replaces }, (db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] }), voidEntry, filingDatabase());
     if (!kept.ok) return kept;

@@ -3,7 +3,7 @@ import { methodKeys, methods } from '@/core/resistance/methods';
 import { rawReading } from './rawReading';
 import { sayReading, understandReading } from './entry';
 
-const cell = { code: 'A1-001', chemistry: 'li-ion' } as const;
+const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0 } as const;
 const typed = methodKeys.filter((key) => key !== 'pulse');
 
 test.each(typed)('%s: what its example shows is understood, said back and gives a resistance', (method) => {

@@ -2,6 +2,7 @@ import 'server-only';
 import { repeatsOf, type Repeats } from '@/core/resistance/repeats';
 import { methods } from '@/core/resistance/methods';
 import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
+import { display } from '@/core/quantity/format';
 import { rectangular } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
 import type { Warning } from '@/core/warning';
@@ -132,5 +133,5 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
 export function contextOf({ round, workshop, crowd }: OpenRound): RoundContext {
   const instrument = workshop.instruments.byId(round.instrumentId);
   const range = instrument?.ranges[methods[round.method].needs];
-  return { method: round.method, loadResistanceOhm: round.loadResistanceOhm, batchMedianOhm: crowd?.median ?? null, instrument: instrument && range ? { code: instrument.code, resolution: range.resolution } : null };
+  return { method: round.method, loadResistanceOhm: round.loadResistanceOhm, batchMedianOhm: crowd?.median ?? null, instrument: instrument && range ? { code: instrument.code, resolution: range.resolution, as: methods[round.method].needs === 'resistance' ? display.resistance : display.voltage } : null };
 }

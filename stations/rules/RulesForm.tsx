@@ -3,7 +3,6 @@
 import type { HouseRules, Preset, RuleKey } from '@/core/chemistry/houseRules';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
-import { useRef } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { adoptRulesAction } from './actions';
@@ -22,19 +21,18 @@ interface RuleLine {
 const shownUnit: Record<string, string> = { share: 'of 1', count: '', k: 'u', '×MAD': '× spread' };
 
 export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { key: Preset; limits: HouseRules }[] }) {
-  const form = useRef<HTMLFormElement>(null);
-  const { answer, pending, submit } = useFormAnswer(adoptRulesAction);
+  const { answer, pending, form } = useFormAnswer('rules', adoptRulesAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
 
   const take = (preset: { key: Preset; limits: HouseRules }) => {
     for (const { key } of rules) {
-      const input = form.current?.elements.namedItem(key);
+      const input = form.ref.current?.elements.namedItem(key);
       if (input instanceof HTMLInputElement) input.value = String(preset.limits[key]);
     }
   };
 
   return (
-    <form ref={form} onSubmit={submit} className="sheet">
+    <form {...form} className="sheet">
       <div className="d-flex flex-wrap gap-2 align-items-center mb-2">
         <span className="soft">Start from</span>
         {presets.map((preset) => (

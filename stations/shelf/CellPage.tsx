@@ -1,5 +1,4 @@
-import { inspectionFindings } from '@/core/grading/intake';
-import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
 import { chemistries } from '@/core/chemistry/chemistries';
@@ -19,9 +18,11 @@ import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { sayFindings } from '../intake/entry';
 import { GoBar } from '../frame/GoBar';
+import { VoidEntry } from '../VoidEntry';
 import { LimitTable } from './LimitTable';
-import { VoidReading } from './VoidReading';
+
 
 const pageSize = 100;
 
@@ -47,7 +48,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
         <Verdict cell={cell} />
         <section className="sheet" aria-label="Limits">
           <h2>Limits of the house</h2>
-          {cell.duty.checks.length > 0 ? <LimitTable cell={cell} /> : <p className="soft mb-0">Capacity and resistance are missing yet.</p>}
+          {cell.duty.checks.length > 0 ? <LimitTable cell={cell} /> : <p className="soft mb-0">{cell.capacity ? 'Its resistance is' : cell.resistance ? 'Its capacity is' : 'Capacity and resistance are'} not measured yet.</p>}
         </section>
       </div>
       {cell.resistance && <Uses cell={cell} resistance={cell.resistance} amps={Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))} sagShare={rules.limits.sagShare} />}
@@ -77,7 +78,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                     {reading.confirmed && ' · odd, confirmed'}
                     {reading.voidReason !== null && ` · void: ${reading.voidReason}`}
                   </td>
-                  <td className="text-end">{reading.voidReason === null && <VoidReading entry={reading.entry} />}</td>
+                  <td className="text-end">{reading.voidReason === null && <VoidEntry of="reading" entry={reading.entry} name={`this ${kindNames[reading.kind]}`} />}</td>
                 </tr>
               ))}
             </tbody>
@@ -132,11 +133,11 @@ function Verdict({ cell }: { cell: JudgedCell }) {
 function sayReading(reading: StoredReading): string {
   switch (reading.kind) {
     case 'voltage':
-      return formatFigure(reading.voltageV ?? NaN, display.voltage);
+      return formatRead(reading.voltageV ?? NaN, reading.step ?? 0.001, display.voltage);
     case 'mass':
-      return formatFigure(reading.massKg ?? NaN, display.mass);
+      return formatRead(reading.massKg ?? NaN, reading.step ?? 1e-4, display.mass);
     case 'inspection':
-      return reading.findings?.length ? reading.findings.map((finding) => inspectionFindings[finding].text).join(', ') : 'nothing found';
+      return sayFindings(reading.findings ?? []);
     default:
       return reading.resistance ? `${sayResistance(rawReading(reading.resistance))} (round ${reading.roundId})` : '';
   }
