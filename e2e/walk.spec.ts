@@ -41,11 +41,11 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
   test('intake: implausible figures are asked about, undo takes the last one back', async ({ page, workshop }) => {
     await page.goto('/intake/B1');
     await type(page, '37');
-    await expect(said(page)).toContainText('3.700 V would fit');
+    await expect(said(page)).toContainText('Was it 3.7 V?');
     await type(page, '-0.2');
     await expect(said(page)).toContainText('Are the probes reversed');
     await page.keyboard.press('Enter');
-    await expect(said(page)).toContainText('Filed B1-002: −0.200 V');
+    await expect(said(page)).toContainText('Filed B1-002: −0.2 V');
     await page.keyboard.press('Control+z');
     await expect(said(page)).toContainText('Undone');
     await expect(page.locator('.code')).toHaveText('B1-002');

@@ -31,21 +31,37 @@ export interface Build {
 
 const columns = 'id, name, series, parallel, saved_at as "savedAt", void_reason as "voidReason"';
 
-/** The newest builds that stand. */
+/** The newest builds, void ones included. */
 export async function listBuilds(db: Queryable, limit: number, offset = 0): Promise<Build[]> {
-  const { rows } = await db.query<Build>(`select ${columns} from build where voided_at is null order by id desc limit $1 offset $2`, [limit, offset]);
+  const { rows } = await db.query<Build>(`select ${columns} from build order by id desc limit $1 offset $2`, [limit, offset]);
   return rows;
 }
 
-export async function countBuilds(db: Queryable): Promise<number> {
-  const { rows } = await db.query<{ count: number }>('select count(*) as count from build where voided_at is null');
-  return rows[0]?.count ?? 0;
+/** All there ever were, and those that stand. */
+export async function countBuilds(db: Queryable): Promise<{ all: number; standing: number }> {
+  const { rows } = await db.query<{ all: number; standing: number }>('select count(*) as all, count(*) filter (where voided_at is null) as standing from build');
+  return rows[0] ?? { all: 0, standing: 0 };
 }
 
 export async function buildById(db: Queryable, id: number): Promise<(Build & { cells: { cellId: number; position: number }[] }) | null> {
   const { rows } = await db.query<Build>(`select ${columns} from build where id = $1`, [id]);
-  const { rows: cells } = await db.query<{ cellId: number; position: number }>('select cell_id as "cellId", position from build_cell where build_id = $1 order by position, cell_id', [id]);
+  const { rows: cells } = await db.query<{ cellId: number; position: number }>('select cell_id as "cellId", position from build_cell where build_id = $1 and swapped_for is null order by position, cell_id', [id]);
   return rows[0] ? { ...rows[0], cells } : null;
+}
+
+/**
+ * Puts another cell in the place of one; the one taken out is free again. Returns false where it is not in the build. A cell
+ * that another build holds is refused by the database. Run it in a transaction.
+ */
+export async function swapBuildCell(db: Queryable, id: number, outId: number, inId: number): Promise<boolean> {
+  const { rows } = await db.query<{ position: number }>('update build_cell set released = true, swapped_for = $3 where build_id = $1 and cell_id = $2 and not released returning position', [id, outId, inId]);
+  if (!rows[0]) return false;
+  await db.query(
+    `insert into build_cell (build_id, cell_id, position) values ($1, $2, $3)
+     on conflict (build_id, cell_id) do update set position = excluded.position, released = false, swapped_for = null`,
+    [id, inId, rows[0].position],
+  );
+  return true;
 }
 
 /** Voids a build and gives its cells back to the shelf. Run it in a transaction. */

@@ -9,9 +9,16 @@ export interface CellFacts {
   code: string;
   batchCode: string;
   place: number;
+  /** What names the weld it is part of; null for a cell on its own. */
   bond: string | null;
-  maker: string;
-  model: string;
+  /** The codes of those it is welded to. */
+  weldedTo: string[];
+  /** Its batch was put away, by mistake taken in. */
+  putAway: boolean;
+  /** Null where nobody knows them; then its size is known. */
+  maker: string | null;
+  model: string | null;
+  size: string | null;
   chemistry: Chemistry;
   ratedCapacityAh: number;
   modelMassKg: number | null;
@@ -52,30 +59,36 @@ interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
 export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, arithmetic: number, only: readonly number[] | null = null): Promise<CellFacts[]> {
   // Planning this takes longer than a few cells do: it is prepared for them, once a connection.
   const some = (column: string): string => (only ? `${column} = any($3)` : 'true');
-  const text = `with standing as (
+  const text = `with welded as (
+       select distinct on (cell_id) cell_id, id, cell_ids from weld, unnest(cell_ids) cell_id where voided_at is null and ${some('cell_id')} order by cell_id, id desc),
+     standing as (
        select distinct on (cell_id, kind) * from reading where voided_at is null and ${some('cell_id')} order by cell_id, kind, id desc),
      inspected as (
        select cell_id, array_agg(distinct finding) filter (where finding is not null) as findings
        from reading left join lateral unnest(findings) finding on true
        where kind = 'inspection' and voided_at is null and ${some('cell_id')} group by cell_id),
      judged as (
-       select distinct on (run.cell_id) run.cell_id, run.id, result.capacity_ah, result.capacity_u, (result.result ->> 'reachedCutoff')::boolean as reached
-       from run
-       join cell on cell.id = run.cell_id
+       select distinct on (cell.id) cell.id as cell_id, run.id, result.capacity_ah / (1 + cardinality(run.with_cell_ids)) as capacity_ah, result.capacity_u / (1 + cardinality(run.with_cell_ids)) as capacity_u,
+         (result.result ->> 'reachedCutoff')::boolean as reached
+       from (select *, cell_id as of_id from run union all select *, unnest(with_cell_ids) from run where with_cell_ids <> '{}') run
+       join cell on cell.id = run.of_id
        join cell_model on cell_model.id = cell.model_id
        join run_result result on result.run_id = run.id and result.arithmetic = $2 and result.cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
-       where run.voided_at is null and ${some('run.cell_id')}
-       order by run.cell_id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc)
-     select cell.id, cell.code, batch.code as "batchCode", cell.place, cell.bond, cell_model.maker, cell_model.name as model, cell_model.chemistry,
+       where run.voided_at is null and ${some('run.of_id')}
+       order by cell.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc)
+     select cell.id, cell.code, batch.code as "batchCode", cell.place, 'w' || welded.id as bond,
+       coalesce((select array_agg(partner.code order by partner.code) from cell partner where partner.id = any(welded.cell_ids) and partner.id <> cell.id), '{}') as "weldedTo",
+       batch.archived_at is not null as "putAway", cell_model.maker, cell_model.name as model, cell_model.size, cell_model.chemistry,
        cell_model.rated_capacity_ah as "ratedCapacityAh", cell_model.mass_kg as "modelMassKg", cell.rescues,
        cell_model.board, cell_model.as_new_ohm as "asNewOhm", volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId", volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
-       weight.mass_kg as "massKg", weight.step as "massStepKg",
+       weight.mass_kg / weight.together as "massKg", weight.step / weight.together as "massStepKg",
        case when inspected.cell_id is not null then coalesce(inspected.findings, '{}') end as findings,
        judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU", judged.reached as "reachedCutoff",
        build_cell.build_id as "buildId"
      from cell
      join batch on batch.id = cell.batch_id
      join cell_model on cell_model.id = cell.model_id
+     left join welded on welded.cell_id = cell.id
      left join standing volts on volts.cell_id = cell.id and volts.kind = 'voltage'
      left join standing weight on weight.cell_id = cell.id and weight.kind = 'mass'
      left join inspected on inspected.cell_id = cell.id
@@ -89,10 +102,10 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
 }
 
 function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
-  const { id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId } = row;
+  const { id, code, batchCode, place, bond, weldedTo, putAway, maker, model, size, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId } = row;
   const { voltageV, voltageStep, voltageInstrumentId, voltageChannel, voltageTakenAt, runId, capacityAh, capacityU, reachedCutoff } = row;
   return {
-    id, code, batchCode, place, bond, maker, model, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId,
+    id, code, batchCode, place, bond, weldedTo, putAway, maker, model, size, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId,
     voltage: voltageV === null || voltageStep === null || voltageTakenAt === null ? null : { valueV: voltageV, step: voltageStep, instrumentId: voltageInstrumentId, channel: voltageChannel, takenAt: voltageTakenAt },
     resistances,
     run: runId === null || capacityAh === null || capacityU === null ? null : { id: runId, capacityAh, capacityU, reachedCutoff },
@@ -126,9 +139,11 @@ export async function cellsChangedSince(db: Queryable, { visible }: Snapshot): P
   return rows.map((row) => row.id);
 }
 
-export async function cellByCode(db: Queryable, code: string): Promise<{ id: number; code: string; chemistry: Chemistry } | null> {
-  const { rows } = await db.query<{ id: number; code: string; chemistry: Chemistry }>(
-    'select cell.id, cell.code, cell_model.chemistry from cell join cell_model on cell_model.id = cell.model_id where cell.code = $1',
+export async function cellByCode(db: Queryable, code: string): Promise<{ id: number; code: string; chemistry: Chemistry; batchId: number; weldedIds: number[] } | null> {
+  const { rows } = await db.query<{ id: number; code: string; chemistry: Chemistry; batchId: number; weldedIds: number[] }>(
+    `select cell.id, cell.code, cell_model.chemistry, cell.batch_id as "batchId",
+       coalesce((select array_remove(cell_ids, cell.id) from weld where cell_ids @> array[cell.id] and voided_at is null order by id desc limit 1), '{}') as "weldedIds"
+     from cell join cell_model on cell_model.id = cell.model_id where cell.code = $1`,
     [code],
   );
   return rows[0] ?? null;

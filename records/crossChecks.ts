@@ -17,6 +17,19 @@ export async function openCrossCheck(db: Queryable, name: string, batteries: rea
   return id;
 }
 
+/** Adds a battery behind the others and returns its position; null where the sheet has its most already. Run it in a transaction. */
+export async function addBattery(db: Queryable, crossCheckId: number, label: string, most: number): Promise<number | null> {
+  // Two that are added at once stand one behind the other.
+  await db.query('select id from cross_check where id = $1 for update', [crossCheckId]);
+  const { rows } = await db.query<{ position: number }>(
+    `insert into cross_check_battery (cross_check_id, position, label)
+     select id, count + 1, $2 from cross_check cross join lateral (select count(*)::int from cross_check_battery where cross_check_id = cross_check.id) counted (count)
+     where id = $1 and count < $3 returning position`,
+    [crossCheckId, label, most],
+  );
+  return rows[0]?.position ?? null;
+}
+
 export async function listCrossChecks(db: Queryable): Promise<CrossCheck[]> {
   const { rows } = await db.query<CrossCheck>(`
     select id, name, opened_at as "openedAt",
@@ -69,7 +82,7 @@ export async function fileCrossCheck(db: Queryable, { entry, crossCheckId, posit
   return isNewEntry(
     readings.map((reading) => ({ ...reading, crossCheckId, position, instrumentId })),
     rows,
-    'channel',
+    ['channel'],
     inserted,
   );
 }

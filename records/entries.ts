@@ -8,15 +8,15 @@ export class EntryTaken extends Error {
 }
 
 /**
- * Holds what an entry should have filed against what is stored under it, row by row of their common key. Returns false
+ * Holds what an entry should have filed against what is stored under it, row by row of their common keys. Returns false
  * where it was filed before.
  *
  * @param inserted how many of the given rows are stored only now
  * @throws EntryTaken where anything differs
  */
-export function isNewEntry<Row extends object>(given: readonly Row[], stored: readonly Row[], key: keyof Row, inserted: number): boolean {
+export function isNewEntry<Row extends object>(given: readonly Row[], stored: readonly Row[], keys: readonly (keyof Row)[], inserted: number): boolean {
   const same = given.every((row) => {
-    const there = stored.find((one) => one[key] === row[key]);
+    const there = stored.find((one) => keys.every((key) => one[key] === row[key]));
     return there !== undefined && Object.entries(row).every(([name, value]) => isDeepStrictEqual(there[name as keyof Row] ?? null, value ?? null));
   });
   if (!same || given.length !== stored.length || (inserted > 0 && inserted < given.length)) throw new EntryTaken();

@@ -84,7 +84,7 @@ export async function filePackRound(db: Queryable, round: NewPackRound): Promise
     `select entry, pack_id as "packId", state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", ${stepsOf} from pack_round where entry = $1`,
     [entry],
   );
-  return isNewEntry([{ entry, packId, state, groupVoltagesV, groupStepsV, terminalV, terminalStepV }], rows, 'entry', rowCount ?? 0);
+  return isNewEntry([{ entry, packId, state, groupVoltagesV, groupStepsV, terminalV, terminalStepV }], rows, ['entry'], rowCount ?? 0);
 }
 
 export async function voidPackRound(db: Queryable, entry: string, reason: string): Promise<boolean> {

@@ -29,6 +29,8 @@ export interface Entry {
   /** Made by whoever typed it, so that sending it twice files it once. */
   entry: string;
   cellId: number;
+  /** Those read together with it, since they are welded: the same is filed for each. */
+  withCellIds?: readonly number[];
   confirmed: boolean;
   readings: NewReading[];
   takenWith?: TakenWith | null;
@@ -49,26 +51,28 @@ const storedColumns = Object.entries(columnOf).map(([name, column]) => `${column
  *
  * @throws EntryTaken when something else was filed under that id
  */
-export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<boolean> {
+export async function fileEntry(db: Queryable, { entry, cellId, withCellIds = [], confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<boolean> {
   let inserted = 0;
-  for (const { kind, ...values } of readings) {
+  const cellIds = [cellId, ...withCellIds];
+  const together = cellIds.length;
+  for (const { reading: { kind, ...values }, id } of readings.flatMap((reading) => cellIds.map((id) => ({ reading, id })))) {
     const own = Object.entries(values).sort() as [keyof typeof columnOf, unknown][];
-    const given = [entry, cellId, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...own.map(([, value]) => value)];
+    const given = [entry, id, together, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...own.map(([, value]) => value)];
     const { rowCount } = await prepared(
       db,
       `file a ${kind} reading`,
-      `insert into reading (entry, cell_id, kind, confirmed, taken_at, instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
+      `insert into reading (entry, cell_id, together, kind, confirmed, taken_at, instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
        values (${given.map((_, i) => `$${i + 1}`).join(', ')})
-       on conflict (entry, kind) do nothing`,
+       on conflict (entry, kind, cell_id) do nothing`,
       given,
     );
     inserted += rowCount ?? 0;
   }
-  const { rows } = await prepared<NewReading & { cellId: number }>(db, 'what an entry filed', `select kind, cell_id as "cellId", ${storedColumns} from reading where entry = $1`, [entry]);
+  const { rows } = await prepared<NewReading & { cellId: number; together: number }>(db, 'what an entry filed', `select kind, cell_id as "cellId", together, ${storedColumns} from reading where entry = $1`, [entry]);
   return isNewEntry(
-    readings.map((reading) => ({ ...reading, cellId })),
+    readings.flatMap((reading) => cellIds.map((id) => ({ ...reading, cellId: id, together }))),
     rows,
-    'kind',
+    ['kind', 'cellId'],
     inserted,
   );
 }
@@ -78,9 +82,9 @@ export async function fileEntry(db: Queryable, { entry, cellId, confirmed, readi
  * they are: facts are not unvoided.
  */
 export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<number> {
-  const kept = ['cell_id', 'kind', 'confirmed', 'taken_at', 'instrument_id', 'channel', ...Object.values(columnOf)].join(', ');
+  const kept = ['cell_id', 'together', 'kind', 'confirmed', 'taken_at', 'instrument_id', 'channel', ...Object.values(columnOf)].join(', ');
   const { rowCount } = await db.query(
-    `insert into reading (entry, ${kept}) select $2, ${kept} from reading where entry = $1 and voided_at is not null on conflict (entry, kind) do nothing`,
+    `insert into reading (entry, ${kept}) select $2, ${kept} from reading where entry = $1 and voided_at is not null on conflict (entry, kind, cell_id) do nothing`,
     [entry, anew],
   );
   return rowCount ?? 0;
@@ -112,6 +116,8 @@ export interface StoredReading {
   massKg: number | null;
   /** Last digit of a voltage or a weight, in its SI unit. */
   step: number | null;
+  /** So many welded cells were read as one. */
+  together: number;
   findings: InspectionFinding[] | null;
   instrumentId: number | null;
   channel: number | null;
@@ -123,6 +129,8 @@ export interface StoredReading {
 
 /** A reading of a resistance round as stored, with what of its round it takes to judge it. */
 export interface StoredResistance {
+  /** So many cells welded in parallel were read as one. */
+  together: number;
   roundId: number;
   protocolId: number;
   method: MethodKey;
@@ -142,7 +150,7 @@ interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, Resista
 const sameStepS = 2.5;
 
 /** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
-const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId", round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
+const resistanceColumns = `reading.kind as "kind", reading.together, reading.round_id as "roundId", round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
   coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
   reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
   reading.at_low_v as "atLowV", reading.at_high_v as "atHighV", reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
@@ -157,6 +165,7 @@ const resistanceColumns = `reading.kind as "kind", reading.round_id as "roundId"
     order by abs((edge ->> 'atS')::double precision - reading.at_s) limit 1) end as "edge"`;
 
 interface ResistanceRow {
+  together: number;
   kind: NewReading['kind'];
   roundId: number | null;
   protocolId: number | null;
@@ -188,9 +197,9 @@ interface ResistanceRow {
 
 function storedResistance(row: ResistanceRow): StoredResistance | null {
   const facts = factsOf(row);
-  const { roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt } = row;
+  const { together, roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt } = row;
   if (!facts || roundId === null || protocolId === null || method === null) return null;
-  return { roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt, facts };
+  return { together, roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt, facts };
 }
 
 function factsOf(row: ResistanceRow): ResistanceFacts | null {
@@ -207,8 +216,8 @@ const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, r
     reading.confirmed, reading.void_reason as "voidReason"`;
 
 const readingOf = (row: ReadingRow): StoredReading => {
-  const { id, entry, kind, roundId, voltageV, massKg, step, findings, instrumentId, channel, confirmed, takenAt, voidReason } = row;
-  return { id, entry, kind, roundId, voltageV, massKg, step, findings, instrumentId, channel, confirmed, takenAt, voidReason, resistance: storedResistance(row) };
+  const { id, entry, kind, roundId, voltageV, massKg, step, together, findings, instrumentId, channel, confirmed, takenAt, voidReason } = row;
+  return { id, entry, kind, roundId, voltageV, massKg, step, together, findings, instrumentId, channel, confirmed, takenAt, voidReason, resistance: storedResistance(row) };
 };
 
 /** Everything ever read of one cell, newest first, voided ones included. */

@@ -69,7 +69,7 @@ describe('batches', () => {
   test('get running codes, and a bond for what is welded together', async () => {
     const facts = await cellFacts(database(), cutoffs, 1);
     expect(facts.map((cell) => cell.code)).toEqual(['T1-001', 'T1-002', 'T1-003', 'T1-004', 'T1-005', 'T1-006']);
-    expect(facts.map((cell) => cell.bond)).toEqual(['T1/w1', 'T1/w1', null, null, null, null]);
+    expect(facts.map((cell) => cell.bond)).toEqual(['w1', 'w1', null, null, null, null]);
     expect(await batchByCode(database(), 'T1')).toMatchObject({ origin: 'a test', cells: 6 });
   });
 
@@ -230,7 +230,7 @@ describe('instruments', () => {
 
   test('keep what they are, are put away and taken out again, never deleted', async () => {
     const id = await addInstrument(database(), meter);
-    expect((await listInstruments(database()))[0]).toEqual({ ...meter, id, archivedAt: null });
+    expect((await listInstruments(database()))[0]).toEqual({ ...meter, id, archivedAt: null, noted: meter.ranges });
     expect(await archiveInstrument(database(), id, true)).toBe(true);
     expect(await archiveInstrument(database(), id, true)).toBe(false);
     expect((await listInstruments(database()))[0]?.archivedAt).toBeInstanceOf(Date);

@@ -10,6 +10,8 @@ import type { Queryable } from './database';
 
 export interface NewRun {
   cellId: number;
+  /** Those welded to it, which the log is of as well. */
+  withCellIds?: readonly number[];
   fileName: string;
   contentSha256: Buffer;
   load: DischargeLoad;
@@ -39,11 +41,11 @@ export async function copySamples(connection: PoolClient, rows: Readable): Promi
 
 export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
   await db.query(
-    `insert into run (id, cell_id, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a, load_tolerance, logger_id, voltage_step_v, current_step_a, samples, columns, notices, ended_at)
+    `insert into run (id, cell_id, with_cell_ids, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a, load_tolerance, logger_id, voltage_step_v, current_step_a, samples, columns, notices, ended_at)
      overriding system value
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
     [
-      id, run.cellId, run.fileName, run.contentSha256, run.load.kind,
+      id, run.cellId, run.withCellIds ?? [], run.fileName, run.contentSha256, run.load.kind,
       run.load.kind === 'resistor' ? run.load.resistanceOhm : null,
       run.load.kind === 'current' ? run.load.currentA : null,
       run.loadTolerance ?? null, run.loggerId ?? null, run.voltageStepV, run.currentStepA ?? null, run.samples, JSON.stringify(run.columns), JSON.stringify(run.notices), run.endedAt,
@@ -64,6 +66,8 @@ export interface Run {
   id: number;
   cellId: number;
   code: string;
+  /** Codes of those welded to it, which the log is of as well. */
+  withCodes: string[];
   fileName: string;
   load: DischargeLoad;
   loadTolerance: number | null;
@@ -85,7 +89,7 @@ interface RunRow extends Omit<Run, 'load'> {
 }
 
 const selectRun = `
-  select run.id, cell_id as "cellId", cell.code, file_name as "fileName", load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
+  select run.id, cell_id as "cellId", cell.code, array(select code from cell other where other.id = any(run.with_cell_ids) order by code) as "withCodes", file_name as "fileName", load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
     load_current_a as "loadCurrentA", load_tolerance as "loadTolerance", logger_id as "loggerId", voltage_step_v as "voltageStepV", current_step_a as "currentStepA", samples, columns, notices, ended_at as "endedAt",
     run.recorded_at as "recordedAt", void_reason as "voidReason"
   from run join cell on cell.id = run.cell_id`;
@@ -102,7 +106,7 @@ export async function runById(db: Queryable, id: number): Promise<Run | null> {
 }
 
 export async function runsOfCell(db: Queryable, cellId: number): Promise<Run[]> {
-  const { rows } = await db.query<RunRow>(`${selectRun} where cell_id = $1 order by run.id desc`, [cellId]);
+  const { rows } = await db.query<RunRow>(`${selectRun} where cell_id = $1 or with_cell_ids @> array[$1::int] and with_cell_ids <> '{}' order by run.id desc`, [cellId]);
   return rows.map(runOf);
 }
 
@@ -227,7 +231,7 @@ export interface Delivered {
 /** What each of these cells delivered in its newest standing run that reached the cut-off of its chemistry. */
 export async function deliveredByCell(db: Queryable, cellIds: readonly number[], cutoffs: Record<string, number>, arithmetic: number): Promise<Delivered[]> {
   const { rows } = await db.query<Delivered>(
-    `select distinct on (run.cell_id) run.cell_id as "cellId", (result ->> 'energyWh')::double precision as "energyWh", (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
+    `select distinct on (run.cell_id) run.cell_id as "cellId", (result ->> 'energyWh')::double precision / (1 + cardinality(with_cell_ids)) as "energyWh", (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
      from run
      join cell on cell.id = run.cell_id
      join cell_model on cell_model.id = cell.model_id

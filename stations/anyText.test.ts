@@ -15,7 +15,7 @@ import { readQuery } from './shelf/query';
 const keys = [...'0123456789.,-+=<>/ VAmΩgkshdlrwpPS1μ\t"', 'NaN', '1e9', 'Infinity', 'S1-001', 'PF1', ' 3.7 '];
 const typed = fc.array(fc.constantFrom(...keys), { maxLength: 14 }).map((parts) => parts.join(''));
 
-const cell = { code: 'S1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'], has: {}, times: 0 } as const;
+const cell = { code: 'S1-001', chemistry: 'li-ion', modelMassKg: 0.045, missing: ['voltage', 'weight', 'inspection'], has: {}, times: 0, weldedTo: [] } as const;
 const noNaN = (value: unknown) => expect(JSON.stringify(value, (_, one: unknown) => (typeof one === 'number' && !Number.isFinite(one) ? 'not finite' : one))).not.toContain('not finite');
 
 const parsers: Record<string, (text: string) => unknown> = {

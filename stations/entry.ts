@@ -3,6 +3,7 @@ import { database, inTransaction, type Queryable } from '@/records/database';
 import { EntryTaken } from '@/records/entries';
 import { refileEntry, voidEntry } from '@/records/readings';
 import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
+import { renewWeld, voidWeld } from '@/records/welds';
 import { revalidatePath } from 'next/cache';
 import type { Pool } from 'pg';
 import { z } from 'zod';
@@ -74,6 +75,8 @@ export async function bringingBack(refile: (entry: string, anew: string) => Prom
   return { ok: true, said: '' };
 }
 
-/** Of cells. */
-export const undoEntry = async (entry: string): Promise<Filed> => takingBack(voidEntry, entry);
-export const redoEntry = async (entry: string, anew: string): Promise<Filed> => bringingBack((id, next) => inTransaction((db) => refileEntry(db, id, next)), entry, anew);
+/** Of cells: what was read of them, and that they are welded together. */
+export const voidOfCells: VoidEntry = async (db, entry, reason) => (await voidEntry(db, entry, reason)) + Number(await voidWeld(db, entry, reason));
+export const undoEntry = async (entry: string): Promise<Filed> => takingBack(voidOfCells, entry);
+export const redoEntry = async (entry: string, anew: string): Promise<Filed> =>
+  bringingBack((id, next) => inTransaction(async (db) => (await refileEntry(db, id, next)) + Number(await renewWeld(db, id, next))), entry, anew);

@@ -2,19 +2,19 @@
 
 import { database } from '@/records/database';
 import { voidPackRound } from '@/records/packs';
+import { voidNote } from '@/records/notes';
 import { voidEntry } from '@/records/readings';
+import { voidWeld } from '@/records/welds';
 import { acting, reasonText } from '@/stations/answer';
 import { entryId } from '@/stations/entry';
 import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
 
-/** Voids an entry of a cell with a reason. */
-export async function voidReadingAction(entry: string, reason: string): Promise<void> {
-  await acting(() => voidEntry(database(), entryId.parse(entry), reasonText.parse(reason)));
-  revalidatePath('/', 'layout');
-}
+const voids = { reading: voidEntry, 'pack round': voidPackRound, weld: voidWeld, note: voidNote };
+export type Voidable = keyof typeof voids;
 
-/** Voids a round of a pack's groups with a reason. */
-export async function voidPackRoundAction(entry: string, reason: string): Promise<void> {
-  await acting(() => voidPackRound(database(), entryId.parse(entry), reasonText.parse(reason)));
+/** Voids an entry of that kind with a reason. */
+export async function voidEntryAction(of: Voidable, entry: string, reason: string): Promise<void> {
+  await acting(() => voids[z.enum(Object.keys(voids) as Voidable[]).parse(of)](database(), entryId.parse(entry), reasonText.parse(reason)));
   revalidatePath('/', 'layout');
 }

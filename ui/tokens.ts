@@ -16,6 +16,23 @@ export function wordsOf(text: string, units: readonly string[]): string[] {
 /** A cell code such as S1-014, in capitals; null for any other word. */
 export const cellCodeOf = (word: string | undefined): string | null => (word && /^[a-z][a-z0-9]{0,5}-\d{1,5}$/i.test(word) ? padded(word.toUpperCase()) : null);
 
+/** The codes of cells welded together, typed as S1-004+005 or S1-004+S1-005; null for any other word. */
+export function weldCodesOf(word: string | undefined): string[] | null {
+  const [first = '', ...more] = (word ?? '').split('+');
+  const code = cellCodeOf(first);
+  if (code === null || more.length === 0) return null;
+  const batch = code.slice(0, code.indexOf('-'));
+  const codes = more.map((one) => (/^\d{1,5}$/.test(one) ? cellCodeOf(`${batch}-${one}`) : cellCodeOf(one)));
+  return codes.every((one) => one !== null) ? [...new Set([code, ...codes])].sort() : null;
+}
+
+/** Cells welded together, as they are typed: S1-004+005. */
+export function weldText(codes: readonly string[]): string {
+  const [first = '', ...more] = [...codes].sort();
+  const batch = first.slice(0, first.indexOf('-') + 1);
+  return [first, ...more.map((code) => (code.startsWith(batch) ? code.slice(batch.length) : code))].join('+');
+}
+
 /** S1-14 is S1-014. */
 const padded = (code: string): string => code.replace(/-(\d+)$/, (_, digits: string) => `-${digits.padStart(3, '0')}`);
 

@@ -2,6 +2,7 @@ import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
 import { inspectionFindings, type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
+import { type Standing, standingOf } from '@/core/grading/standing';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { corrected } from '@/core/instruments/calibration';
 import { readingU } from '@/core/instruments/instrument';
@@ -28,6 +29,7 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
   intake: IntakeVerdict;
   duty: DutyVerdict;
   waits: Waiting;
+  standing: Standing;
 }
 
 /** Cut-off of a test discharge by chemistry under these rules, V per cell. */
@@ -53,7 +55,7 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
     ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
   ];
   const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, capacityIsAtLeast, resistanceOhm: resistance, safety }, rules);
-  return { ...facts, voltageV, resistance, leftOut, figures: figuresOf(judged), capacity, capacityIsAtLeast, intake, duty, waits: nextStation(intake, duty, facts.buildId !== null) };
+  return { ...facts, voltageV, resistance, leftOut, figures: figuresOf(judged), capacity, capacityIsAtLeast, intake, duty, waits: nextStation(intake, duty, { inBuild: facts.buildId !== null, putAway: facts.putAway }), standing: standingOf(intake.class, duty.duty) };
 }
 
 /** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */

@@ -9,7 +9,7 @@ const bench: Bench = { instruments: bookOf([], []), protocols: new Map([[1, prot
 const minute = 60_000;
 const takenAt = new Date(Date.UTC(2026, 4, 2, 12));
 const direct: ResistanceFacts = { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: 4.17, zeroTaken: null };
-const stored: StoredResistance = { roundId: 1, protocolId: 1, method: 'ac-meter', takenAt, temperatureC: 21, instrumentId: null, channel: null, ammeterId: null, disturbedAt: null, facts: direct };
+const stored: StoredResistance = { together: 1, roundId: 1, protocolId: 1, method: 'ac-meter', takenAt, temperatureC: 21, instrumentId: null, channel: null, ammeterId: null, disturbedAt: null, facts: direct };
 const cell = { chemistry: 'li-ion', board: false } as const;
 const judge = (change: Partial<StoredResistance>, at: Bench = bench) => judgeStored({ ...stored, ...change }, cell, at);
 const codes = (judged: ReturnType<typeof judge>) => judged.warnings.map((warning) => warning.code);

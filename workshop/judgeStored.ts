@@ -29,10 +29,17 @@ type JudgedFor = { chemistry: Chemistry; board: boolean } | null;
 export function judgeStored(stored: StoredResistance, cell: JudgedFor, { instruments, protocols }: Bench, noiseOhm: number | null = null): JudgedResistance {
   const { facts, method, takenAt, temperatureC, disturbedAt } = stored;
   const protocol = protocols.get(stored.protocolId);
-  const result = judgeReading(facts, instruments.toolsOf(stored), noiseOhm);
+  const result = eachOf(stored.together, judgeReading(facts, instruments.toolsOf(stored), noiseOhm === null ? null : noiseOhm / stored.together));
   const restedS = disturbedAt && (takenAt.getTime() - disturbedAt.getTime()) / 1000;
   const traps = trapsOf({ method, chemistry: cell?.chemistry ?? 'li-ion', openV: openV(facts), temperatureC, restedS, board: cell?.board ?? false }, protocol ?? anyWindow);
   return { result, warnings: [...(result?.warnings ?? []), ...traps.warnings], leftOut: traps.leftOut };
+}
+
+/** What a reading of welded cells shows of each: in parallel they have a share of the resistance that one has, taken as alike. */
+function eachOf(together: number, result: ResistanceResult | null): ResistanceResult | null {
+  if (result === null || together === 1) return result;
+  const { resistance, budget, randomU, ...rest } = result;
+  return { ...rest, resistance: { value: together * resistance.value, u: together * resistance.u }, budget: budget.map((share) => ({ ...share, u: together * share.u })), randomU: together * randomU };
 }
 
 /**

@@ -15,11 +15,11 @@ const protocol = (id: number, holdS: number, temperature: Protocol['temperature'
 const protocols = new Map([protocol(1, 10, { coldestC: 15, warmestC: 25 }), protocol(2, 1)].map((one) => [one.id, one]));
 const bench = { instruments: noInstruments, protocols };
 const load: CellFacts['resistances'][number] = {
-  roundId: 1, protocolId: 1, disturbedAt: null, method: 'resistor', takenAt: day(5), temperatureC: null, instrumentId: null, channel: null, ammeterId: null,
+  together: 1, roundId: 1, protocolId: 1, disturbedAt: null, method: 'resistor', takenAt: day(5), temperatureC: null, instrumentId: null, channel: null, ammeterId: null,
   facts: { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, afterS: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null },
 };
 const facts: CellFacts = {
-  id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, maker: 'M', model: 'N', chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, board: false, asNewOhm: null, rescues: 0,
+  id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, weldedTo: [], putAway: false, maker: 'M', model: 'N', size: null, chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, board: false, asNewOhm: null, rescues: 0,
   voltage: voltage(3.7), massKg: 0.0451, massStepKg: 0.0001, findings: [], resistances: [load], run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true }, buildId: null,
 };
 const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, bench);
@@ -64,7 +64,7 @@ test('other rules, other verdict; the facts stay', () => {
 });
 
 describe('calibrations', () => {
-  const checker: Instrument = { id: 7, code: 'CK', name: 'checker', kind: 'checker', channels: 3, wires: null, leads: null, certified: false, archivedAt: null, ranges: { voltage: { resolution: 0.001, accuracyShare: 0, accuracyCounts: 5 } } };
+  const checker: Instrument = { id: 7, code: 'CK', name: 'checker', kind: 'checker', channels: 3, wires: null, leads: null, certified: false, archivedAt: null, ranges: { voltage: { resolution: 0.001, accuracyShare: 0, accuracyCounts: 5 } }, noted: {} };
   const calibration = (channel: number, offsetV: number, from: number, withdrawn = false) => ({
     id: channel * 10 + from, instrumentId: 7, channel, crossCheckId: null, reference: 'DM', calibratedAt: day(from), withdrawnAt: withdrawn ? day(9) : null, withdrawnBecause: null,
     correction: { kind: 'offset' as const, offset: { value: offsetV, u: 0.001 }, gain: { value: 0, u: 0 }, covariance: 0, residual: 0, degrees: Infinity },

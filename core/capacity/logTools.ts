@@ -10,12 +10,12 @@ export interface LogTools {
   currentAccuracyA?: number | undefined;
 }
 
-/** The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure. */
+/** The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure or nobody noted. */
 export function logToolsOf(loadTolerance: number | null, ranges: { voltage?: InstrumentRange; current?: InstrumentRange } | null): LogTools {
   const { voltage, current } = ranges ?? {};
   return {
     ...(loadTolerance === null ? {} : { loadTolerance }),
-    ...(voltage && { voltageAccuracyShare: voltage.accuracyShare, voltageAccuracyV: voltage.accuracyCounts * voltage.resolution }),
-    ...(current && { currentAccuracyShare: current.accuracyShare, currentAccuracyA: current.accuracyCounts * current.resolution }),
+    ...(voltage && !voltage.isAssumed && { voltageAccuracyShare: voltage.accuracyShare, voltageAccuracyV: voltage.accuracyCounts * voltage.resolution }),
+    ...(current && !current.isAssumed && { currentAccuracyShare: current.accuracyShare, currentAccuracyA: current.accuracyCounts * current.resolution }),
   };
 }

@@ -14,5 +14,6 @@ test.each([
   [intake('rescue-only'), duty(null), false, 'rescue'],
   [intake('out'), duty(null), true, 'retired'],
 ] as const)('case %#', (intakeVerdict, dutyVerdict, inBuild, expected) => {
-  expect(nextStation(intakeVerdict, dutyVerdict, inBuild)).toBe(expected);
+  expect(nextStation(intakeVerdict, dutyVerdict, { inBuild, putAway: false })).toBe(expected);
+  expect(nextStation(intakeVerdict, dutyVerdict, { inBuild, putAway: true })).toBe('put-away');
 });

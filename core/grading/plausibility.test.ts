@@ -30,7 +30,9 @@ test('weights are held against the model; two at once are asked about as a pair'
   expect(askAboutMass(grams('452'), 0.0452)?.meant).toBe('45.2 g');
   expect(askAboutMass(grams('30'), 0.0452)).toBeNull();
   expect(askAboutMass(typed('20'), null)?.text).toContain('for one cell');
-  expect(askAboutMass(grams('90'), 0.0452)?.text).toContain('is it a pair');
+  expect(askAboutMass(grams('90'), 0.0452)?.text).toContain('a pair, welded together?');
+  expect(askAboutMass(grams('90'), 0.0452, 2)).toBeNull();
+  expect(askAboutMass(grams('44'), null)).toBeNull();
 });
 
 test('a resistance five times off its batch is asked about, once there is a batch', () => {

@@ -84,14 +84,20 @@ const nearNeighboursV = 0.06;
 /** Two cells on the scale at once weigh so many times one, at least and at most. */
 const pairMass = { least: 1.8, most: 2.2 };
 
-/** A question about a weight far from its model, or from any single cell; null for a plausible one. */
-export function askAboutMass(typed: Typed, modelMassKg: number | null): Question | null {
+/**
+ * A question about a weight far from what such a cell weighs, or from any single cell; null for a plausible one.
+ *
+ * @param usualKg what one weighs by its model or among its batch; null where neither is known
+ * @param together so many lie welded on the scale
+ */
+export function askAboutMass(typed: Typed, usualKg: number | null, together = 1): Question | null {
   const read = formatRead(typed.value, typed.step, display.mass);
-  const usual = modelMassKg === null ? '' : `; its model weighs ${formatFigure(modelMassKg, display.mass)}`;
-  if (modelMassKg !== null && fits(typed.value, pairMass.least * modelMassKg, pairMass.most * modelMassKg)) return { text: `${read} for one cell${usual}: is it a pair, welded together?` };
-  const [least, most] = modelMassKg === null ? [0.003, 5] : [modelMassKg / 2.5, modelMassKg * 2.5];
+  const what = together === 1 ? 'one cell' : `${together} cells`;
+  const usual = usualKg === null ? '' : `, where one has ${formatFigure(usualKg, display.mass)}`;
+  if (together === 1 && usualKg !== null && fits(typed.value, pairMass.least * usualKg, pairMass.most * usualKg)) return { text: `${read} for one cell${usual}: a pair, welded together? Then type both codes, such as S1-004+005.` };
+  const [least, most] = usualKg === null ? [0.003 * together, 5 * together] : [(together * usualKg) / 2.5, together * usualKg * 2.5];
   if (fits(typed.value, least, most)) return null;
-  return asking(`${read} for one cell${usual}?`, slipped(typed, least, most), display.mass);
+  return asking(`${read} for ${what}${usual}?`, slipped(typed, least, most), display.mass);
 }
 
 /**

@@ -1,4 +1,4 @@
-import { limitOf, readingU } from './instrument';
+import { limitOf, rangeOf, readingU } from './instrument';
 
 const meter = { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 };
 
@@ -10,4 +10,9 @@ test('hand-worked: ± 0.5 % ± 2 counts of 1 mV on 4 V is 22 mV at most, 12.7 mV
 
 test('an instrument of which nothing is promised is still no finer than its last digit', () => {
   expect(readingU(4, { resolution: 0.01, accuracyShare: 0, accuracyCounts: 0 })).toBeCloseTo(0.01 / Math.sqrt(12), 12);
+});
+
+test('an accuracy that nobody noted is assumed and marked, not nought', () => {
+  expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: null, accuracyCounts: null })).toEqual({ resolution: 0.01, accuracyShare: 0.005, accuracyCounts: 3, isAssumed: true });
+  expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: 0.001, accuracyCounts: null })).toEqual({ resolution: 0.01, accuracyShare: 0.001, accuracyCounts: 0 });
 });

@@ -5,7 +5,7 @@ export type InstrumentKind = (typeof instrumentKinds)[number];
 
 export type MeasuredQuantity = 'voltage' | 'current' | 'resistance';
 
-/** How finely and how truly an instrument measures one quantity, as its maker states it. */
+/** How finely and how truly an instrument measures one quantity, as its maker states it, or as is assumed of it. */
 export interface InstrumentRange {
   /** Last digit shown, in the SI unit of the quantity. */
   resolution: number;
@@ -13,6 +13,25 @@ export interface InstrumentRange {
   accuracyShare: number;
   /** ± counts of the last digit. */
   accuracyCounts: number;
+  /** Nobody knows its accuracy: it is taken as that of a cheap one. */
+  isAssumed?: boolean;
+}
+
+/** What is noted of an instrument: its accuracy as far as anybody knows. */
+export interface NotedRange {
+  resolution: number;
+  accuracyShare: number | null;
+  accuracyCounts: number | null;
+}
+
+/** Limits of cheap instruments, as a share of the reading; with three counts. From memory of common data sheets. */
+const cheapShare: Record<MeasuredQuantity, number> = { voltage: 0.005, current: 0.01, resistance: 0.02 };
+const cheapCounts = 3;
+
+/** What an instrument is taken to promise. */
+export function rangeOf(quantity: MeasuredQuantity, { resolution, accuracyShare, accuracyCounts }: NotedRange): InstrumentRange {
+  if (accuracyShare === null && accuracyCounts === null) return { resolution, accuracyShare: cheapShare[quantity], accuracyCounts: cheapCounts, isAssumed: true };
+  return { resolution, accuracyShare: accuracyShare ?? 0, accuracyCounts: accuracyCounts ?? 0 };
 }
 
 /**

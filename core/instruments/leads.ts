@@ -15,6 +15,9 @@ export function wireOhm(gauge: number, lengthM: number): number {
   return (copperOhmM * positive('lengthM', lengthM)) / (Math.PI * (diameterM / 2) ** 2);
 }
 
+/** Cross-section of an American gauge, mm², as leads are sold by elsewhere. */
+export const wireAreaMm2 = (gauge: number): number => Math.PI * (500 * wireDiameterM(gauge)) ** 2;
+
 export const wireDiameterM = (gauge: number): number => 0.127e-3 * 92 ** ((36 - gauge) / 39);
 
 /** Both leads of a two-wire instrument, there and back, clips and contacts aside, Ω. */

@@ -144,7 +144,7 @@ export const healthResponse = z.object({ status: z.enum(['ok', 'degraded']), dat
 
 /** A log to keep with a cell. */
 export const runQuery = z.object({
-  cell: z.string({ error: 'Give cell=CODE.' }).min(1),
+  cell: z.string({ error: 'Give cell=CODE.' }).min(1).toUpperCase(),
   load: loadParameter,
   loadTolerance: z.coerce.number({ error: 'Expected a share, such as 0.01.' }).min(0).max(1).optional().describe('Limit of the resistor or of the set current, a share.'),
   logger: z.string().max(40).optional().describe('Code of the instrument that logged it.'),

@@ -9,7 +9,9 @@ import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BuildsBar } from './BuildsBar';
+import { free } from './candidates';
 import { GroupTable } from './GroupTable';
+import { SwapForm } from './SwapForm';
 import { voidBuildAction } from './actions';
 
 /** The build sheet: what to put where, with the figures it stands on today. Made to be printed. */
@@ -75,6 +77,10 @@ export async function BuildPage({ id }: { id: number }) {
       </div>
       {build.voidReason === null && (
         <div className="no-print">
+          <details className="sheet mb-3">
+            <summary>Swap a cell</summary>
+            <SwapForm build={id} codes={groups.flatMap((group) => group.codes)} free={free(cells).filter((cell) => first && modelName(cell) === modelName(first)).map((cell) => cell.code)} />
+          </details>
           <VoidForm what="this build" note="Its cells go back to the shelf." action={voidBuildAction.bind(null, id)} />
         </div>
       )}

@@ -1,6 +1,7 @@
 import { countBuilds, listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
+import { counted } from '@/ui/counted';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
@@ -20,7 +21,7 @@ export async function BuildsPage({ page }: { page: number }) {
     <>
       <div className="head">
         <h1>Builds</h1>
-        <span className="soft">{available.length} graded cells are free</span>
+        <span className="soft">{counted(available.length, 'graded cell is', 'graded cells are')} free</span>
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Saved builds">
@@ -33,11 +34,12 @@ export async function BuildsPage({ page }: { page: number }) {
             <div className="table-scroll" tabIndex={0}><table className="table">
               <tbody>
                 {builds.map((build) => (
-                  <tr key={build.id}>
+                  <tr key={build.id} className={build.voidReason === null ? '' : 'soft'}>
                     <td>
                       <Link className="fw-bold" href={`/builds/${build.id}`}>
-                        {build.name}
+                        {build.voidReason === null ? build.name : <s>{build.name}</s>}
                       </Link>
+                      {build.voidReason !== null && ` void: ${build.voidReason}`}
                     </td>
                     <td>
                       {build.series} in series, {build.parallel} in parallel
@@ -48,7 +50,7 @@ export async function BuildsPage({ page }: { page: number }) {
               </tbody>
             </table></div>
           )}
-          <Pages page={page} total={total} size={pageSize} href={(to) => `/builds?page=${to}`} />
+          <Pages page={page} total={total.all} size={pageSize} href={(to) => `/builds?page=${to}`} />
         </section>
         <section className="sheet lead-ink">
           <h2>A new pack</h2>

@@ -1,4 +1,5 @@
 import { display, formatFigure } from '@/core/quantity/format';
+import Link from 'next/link';
 import { sharesOfDrop } from '@/core/resistance/uses';
 
 interface Group {
@@ -7,8 +8,14 @@ interface Group {
   resistanceOhm: number;
 }
 
+interface GroupTableProps {
+  groups: Group[];
+  /** Where the same match is without that cell. */
+  without?: (code: string) => string;
+}
+
 /** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */
-export function GroupTable({ groups }: { groups: Group[] }) {
+export function GroupTable({ groups, without }: GroupTableProps) {
   const weakest = Math.min(...groups.map((group) => group.capacityAh));
   const shares = sharesOfDrop(groups.map((group) => group.resistanceOhm));
   return (
@@ -31,7 +38,16 @@ export function GroupTable({ groups }: { groups: Group[] }) {
               {i === 0 ? ' −' : i === groups.length - 1 ? ' +' : ''}
             </td>
             <td className="num" style={{ textAlign: 'left' }}>
-              {group.codes.join('  ')}
+              {group.codes.map((code) => (
+                <span key={code} className="text-nowrap me-2">
+                  {code}
+                  {without && (
+                    <Link href={without(code)} className="btn btn-quiet btn-sm px-1" aria-label={`Match without ${code}`} title={`Match without ${code}`} prefetch={false}>
+                      ✕
+                    </Link>
+                  )}
+                </span>
+              ))}
             </td>
             <td className="num">{formatFigure(group.capacityAh, display.capacity)}</td>
             <td className="num">{group.capacityAh === weakest ? <b className="hot">weakest</b> : formatFigure(group.capacityAh - weakest, display.milliCapacity, 1)}</td>

@@ -11,7 +11,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { saveBuildAction } from './actions';
 import { GroupTable } from './GroupTable';
-import type { PackNeed } from './need';
+import { needHref, type PackNeed } from './need';
 
 interface MatchSheetProps {
   need: PackNeed;
@@ -82,7 +82,7 @@ function Found({ match, need }: { match: Match; need: PackNeed }) {
         </p>
       </section>
       <section className="sheet" aria-label="Groups">
-        <GroupTable groups={match.groups.map((group) => ({ ...group, codes: group.cells.map((cell) => cell.id) }))} />
+        <GroupTable groups={match.groups.map((group) => ({ ...group, codes: group.cells.map((cell) => cell.id) }))} without={(code) => needHref({ ...need, without: [...need.without, code] })} />
         {match.warnings.map((warning) => (
           <p key={warning.message} className="ask mt-2 mb-0">
             {warning.message}

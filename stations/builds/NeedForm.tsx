@@ -23,7 +23,8 @@ export function NeedForm({ models, need }: { models: { name: string; count: numb
           ]}
           defaultValue={need?.duty ?? 'steady'}
         />
-        <Field name="enoughAh" label="Enough, Ah" hint="Spares the best cells" defaultValue={need?.enoughAh ?? ''} figures />
+        <Field name="enoughAh" label="Capacity needed, Ah" hint="Spares the best cells" defaultValue={need?.enoughAh ?? ''} figures />
+        <Field name="without" label="Without" hint="Codes of cells to leave out" defaultValue={need?.without.join(' ') ?? ''} wide />
       </div>
       <Button type="submit" variant="ember" className="mt-3">
         Match

@@ -4,7 +4,7 @@ import { BuildsBar } from './BuildsBar';
 import { candidatesOf, free, modelsOf } from './candidates';
 import { MatchSheet } from './MatchSheet';
 import { NeedForm } from './NeedForm';
-import { needOf } from './need';
+import { needHref, needOf } from './need';
 
 /** The match of a pack: made in the browser's own worker from the cells given here. */
 export async function NewBuildPage({ parameters }: { parameters: Record<string, string | undefined> }) {
@@ -21,6 +21,12 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
         {need && (
           <span className="soft">
             {need.model} · {need.duty === 'surge' ? 'Surge only' : `${need.duty} or better`}
+            {need.without.length > 0 && (
+              <>
+                {' '}
+                · without {need.without.join(', ')} <Link href={needHref({ ...need, without: [] })}>with all again</Link>
+              </>
+            )}
           </span>
         )}
       </div>

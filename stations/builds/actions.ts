@@ -1,9 +1,12 @@
 'use server';
 
-import { addBuild, voidBuild } from '@/records/builds';
+import { addBuild, swapBuildCell, voidBuild } from '@/records/builds';
 import { inTransaction } from '@/records/database';
 import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse, serial, typedText } from '@/stations/answer';
+import { modelName } from '@/stations/models';
+import { cellCodeOf, weldText } from '@/ui/tokens';
 import { judgedWorkshop } from '@/workshop/judged';
+import { cellOfCode } from '@/workshop/shelf';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -40,6 +43,29 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/builds/${answer.value}`);
+}
+
+const swap = z.object({ build: z.coerce.number<string>().pipe(serial), out: z.string().max(20), in: typedText('Put in', 20, 'Which cell comes in?').transform((text) => cellCodeOf(text) ?? text) });
+
+/** Puts another free cell in the place of one of a saved build. */
+export async function swapCellAction(_: Answer<string> | null, form: FormData): Promise<Answer<string>> {
+  const taken = 'Another build took that cell in the meantime.';
+  const answer = await answering(
+    async () => {
+      const { build, out, in: code } = swap.parse(fieldsOf(form));
+      const workshop = await judgedWorkshop();
+      const [leaving, arriving] = [cellOfCode(workshop, out), free(workshop.cells).find((cell) => cell.code === code)];
+      if (!leaving) return refuse(`There is no cell ${out}.`);
+      if (!arriving) return refuse(`${code} is not free: only graded cells that no build holds can come in.`, { in: `${code} is not free.` });
+      const welded = [leaving, arriving].find((cell) => cell.weldedTo.length > 0);
+      if (welded) return refuse(`${weldText([welded.code, ...welded.weldedTo])} are welded together and stay so: match anew without them.`);
+      if (modelName(arriving) !== modelName(leaving)) return refuse(`${code} is ${modelName(arriving)}, ${out} is ${modelName(leaving)}: cells of one group are of one model.`, { in: 'Another model.' });
+      return (await inTransaction((db) => swapBuildCell(db, build, leaving.id, arriving.id))) ? done(`${code} is in the place of ${out}.`) : refuse(`${out} is not in this build any more.`);
+    },
+    { build_cell_once: taken },
+  );
+  revalidatePath('/', 'layout');
+  return answer;
 }
 
 /** Voids a build; its cells are free again. */

@@ -3,8 +3,8 @@ import { candidatesOf, free, modelsOf } from './candidates';
 import type { PackNeed } from './need';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
-  ({ code, maker: 'Quillon', model: 'Q18', bond: null, waits: 'shelf', duty: { duty: 'steady' }, capacity: { value: 2.2, u: 0.01 }, resistance: { value: 0.05, u: 0.001 }, ...change }) as JudgedCell;
-const need: PackNeed = { model: 'Quillon Q18', duty: 'steady', series: 2, parallel: 2, enoughAh: null };
+  ({ code, maker: 'Quillon', model: 'Q18', bond: null, weldedTo: [], waits: 'shelf', duty: { duty: 'steady' }, capacity: { value: 2.2, u: 0.01 }, resistance: { value: 0.05, u: 0.001 }, ...change }) as JudgedCell;
+const need: PackNeed = { model: 'Quillon Q18', duty: 'steady', series: 2, parallel: 2, enoughAh: null, without: [] };
 const codes = (cells: readonly { id: string }[]) => cells.map((one) => one.id);
 
 const shelf = [
@@ -23,6 +23,7 @@ test('a match chooses among free cells of the model, of that duty or better', ()
   expect(codes(candidatesOf(shelf, { ...need, duty: 'surge' }))).toEqual(['A1-002']);
   expect(codes(candidatesOf(shelf, { ...need, duty: 'trickle' }))).toEqual(['A1-001', 'A1-002', 'A1-003', 'A1-008']);
   expect(candidatesOf(shelf, { ...need, model: 'Quillon Q99' })).toEqual([]);
+  expect(codes(candidatesOf(shelf, { ...need, without: ['A1-002'] }))).toEqual(['A1-001', 'A1-008']);
 });
 
 test('what a match needs of each goes along, its bond where it is welded', () => {

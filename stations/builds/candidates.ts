@@ -11,10 +11,13 @@ export const free = (cells: readonly JudgedCell[]): JudgedCell[] => cells.filter
 /** Models with free cells, the most plentiful first. */
 export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] => mostPlentiful(cells.map(modelName));
 
+/** A cell that shall not be in it, or that is welded to one. */
+const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): boolean => [code, ...weldedTo].some((one) => without.includes(one));
+
 /** The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as they are free. */
 export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): MatchCell[] {
   const allowed = duties.slice(0, duties.indexOf(need.duty) + 1);
-  const chosen = free(cells).filter((cell) => modelName(cell) === need.model && cell.duty.duty !== null && allowed.includes(cell.duty.duty));
+  const chosen = free(cells).filter((cell) => !isBarred(cell, need.without) && modelName(cell) === need.model && cell.duty.duty !== null && allowed.includes(cell.duty.duty));
   return chosen.map((cell) => ({
     id: cell.code,
     capacityAh: cell.capacity?.value ?? 0,

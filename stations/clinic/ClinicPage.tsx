@@ -1,5 +1,8 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
+import { database } from '@/records/database';
+import { notedWith } from '@/records/notes';
+import { counted } from '@/ui/counted';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
@@ -12,22 +15,31 @@ import { NewPackForm } from './NewPackForm';
 const pageSize = 50;
 
 /** Packs that came back, the ones that need attention first. */
-export async function ClinicPage({ page }: { page: number }) {
+export async function ClinicPage({ page, note }: { page: number; note: string | undefined }) {
   const workshop = await judgedWorkshop();
-  const packs = (await judgedPacks(workshop)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
+  const noted = note ? new Set((await notedWith(database(), note)).packIds) : null;
+  const packs = (await judgedPacks(workshop)).filter((pack) => noted === null || noted.has(pack.id)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
   packs.sort((a, b) => Number(b.urgent !== undefined) - Number(a.urgent !== undefined));
   const shown = packs.slice((page - 1) * pageSize, page * pageSize);
   return (
     <>
       <div className="head">
         <h1>Clinic</h1>
-        <span className="soft">Per group, always with the spread, never just the total.</span>
+        <span className="soft">
+          {note ? (
+            <>
+              {counted(packs.length, 'pack')} with “{note}” in a note · <Link href="/clinic">show all</Link>
+            </>
+          ) : (
+            'Per group, always with the spread, never just the total.'
+          )}
+        </span>
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Packs">
           {packs.length === 0 ? (
             <div className="empty">
-              <p>No pack yet. Take one in, then read its groups from the black lead.</p>
+              <p>{note ? 'No pack has such a note.' : 'No pack yet. Take one in, then read its groups from the black lead.'}</p>
             </div>
           ) : (
             <div className="table-scroll" tabIndex={0}><table className="table">
@@ -65,7 +77,7 @@ export async function ClinicPage({ page }: { page: number }) {
               </tbody>
             </table></div>
           )}
-          <Pages page={page} total={packs.length} size={pageSize} href={(to) => `/clinic?page=${to}`} />
+          <Pages page={page} total={packs.length} size={pageSize} href={(to) => `/clinic?${new URLSearchParams({ page: String(to), ...(note && { note }) })}`} />
         </section>
         <section className="sheet lead-ink">
           <h2>Take a pack in</h2>

@@ -51,6 +51,8 @@ export function GroupsBar({ shown, packs, meters }: GroupsBarProps) {
         placeholder={shown ? `${shown.series} volts, = terminals` : 'PF1 3.95 3.94 … or a code'}
         current={shown?.code ?? null}
         understand={(text) => {
+          const note = /^["“](.+?)["”]?$/.exec(text.trim())?.[1];
+          if (note) return { kind: 'go', said: `packs with “${note}” in a note`, href: `/clinic?${new URLSearchParams({ note })}` };
           const line = understandGroups(text, shown, packOf, { groups: meterOf(groupsWith), terminals: meterOf(terminalsWith) });
           if (line.kind === 'go') return { kind: 'go', said: `open ${line.code}`, href: `/clinic/${line.code}` };
           return line.kind === 'groups' ? { ...line, kind: 'reading' } : line;

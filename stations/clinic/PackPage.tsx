@@ -12,6 +12,8 @@ import { notFound } from 'next/navigation';
 import { GroupBars } from './GroupBars';
 import { packContext, stateTexts } from './entry';
 import { GroupsBar } from './GroupsBar';
+import { notesOf } from '@/records/notes';
+import { Notes } from '../Notes';
 import { VoidEntry } from '../VoidEntry';
 
 const boardTexts = { full: 'board sees and balances every group', protects: 'board protects, does not balance', none: 'no board' };
@@ -35,7 +37,8 @@ const pageSize = 50;
 export async function PackPage({ code, page }: { code: string; page: number }) {
   const pack = await packByCode(database(), code.toUpperCase());
   if (!pack) notFound();
-  const [{ rules, instruments }, rounds, packs] = await Promise.all([judgedWorkshop(), roundsOfPack(database(), pack.id), listPacks(database())]);
+  const db = database();
+  const [{ rules, instruments }, rounds, packs, notes] = await Promise.all([judgedWorkshop(), roundsOfPack(db, pack.id), listPacks(db), notesOf(db, { packId: pack.id })]);
   const standing = rounds.filter((round) => round.voidReason === null).map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
   const voided = rounds.filter((round) => round.voidReason !== null);
   const [latest, before] = standing;
@@ -144,6 +147,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           <Pages page={page} total={Math.max(standing.length, voided.length)} size={pageSize} href={(to) => `/clinic/${pack.code}?page=${to}`} />
         </section>
       )}
+      <Notes code={pack.code} notes={notes} />
       <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
     </>
   );

@@ -29,8 +29,8 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     { href: '/instruments', name: 'Instruments', count: wrong, counts: 'channels known to be wrong and not corrected', hot: wrong > 0 },
     { href: '/resistance', name: 'Resistance', count: cells('resistance'), counts: 'cells to measure', hot: false },
     { href: '/runs', name: 'Runs', count: cells('runs'), counts: 'cells to discharge', hot: false },
-    { href: '/shelf', name: 'Shelf', count: cells('shelf'), counts: 'graded cells', hot: false },
-    { href: '/builds', name: 'Builds', count: builds, counts: 'saved builds', hot: false },
+    { href: '/shelf', name: 'Shelf', count: cells('shelf'), counts: 'graded cells that are free', hot: false },
+    { href: '/builds', name: 'Builds', count: builds.standing, counts: 'saved builds', hot: false },
     { href: '/clinic', name: 'Clinic', count: urgent.length, counts: 'packs that need attention', hot: urgent.length > 0 },
   ];
 }

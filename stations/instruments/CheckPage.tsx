@@ -9,7 +9,10 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { CalibrateButtons } from './CalibrateButtons';
 import { CheckBar } from './CheckBar';
+import { counted } from '@/ui/counted';
 import { DifferenceChart } from './DifferenceChart';
+import { NewBatteryForm } from './NewBatteryForm';
+import { promiseText } from './promise';
 import { calibrationOf, type CheckedChannel, type CheckedSheet, judgedSheets, othersOn, standingOf } from './sheet';
 
 const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
@@ -30,7 +33,7 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           <Link href="/instruments">Instruments</Link> · {check.name}
         </h1>
         <span className="soft">
-          {format(check.openedAt, 'd MMM yyyy')} · {channels.length} channels on {check.batteries.length} batteries
+          {format(check.openedAt, 'd MMM yyyy')} · {counted(channels.length, 'channel')} on {counted(check.batteries.length, 'battery', 'batteries')}
         </span>
       </div>
       <div className="cols wide-end">
@@ -49,6 +52,10 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
               <span className="soft">{referenceText(consensus[i] ?? null)}</span>
             </div>
           ))}
+          <details className="mt-2">
+            <summary>Another battery</summary>
+            <NewBatteryForm check={id} />
+          </details>
         </section>
       </div>
       {channels.length > 0 && (
@@ -106,6 +113,7 @@ function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: Checke
   const mean = { value: differences.reduce((sum, one) => sum + one.value, 0) / differences.length, u: Math.min(...differences.map((one) => one.u)) };
   const offset = calibrationOf(sheet, channel, 'offset');
   const isCharger = channel.instrument.kind === 'charger';
+  const isAssumed = channel.instrument.ranges.voltage?.isAssumed && channel.instrument.ranges.voltage;
   const step = channel.instrument.ranges.voltage?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV));
   return (
     <div className="mb-3">
@@ -122,6 +130,11 @@ function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: Checke
       {offset.ok && (
         <p className="soft mb-2">
           {nextText(errorInterval(offset.correction, 4, shownU(step)))} corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
+        </p>
+      )}
+      {isAssumed && (
+        <p className="soft mb-2">
+          Nobody noted how true {channel.instrument.code} is: {promiseText(isAssumed)} is assumed. This correction rests on that and on the {counted(differences.length, 'battery', 'batteries')} read here.
         </p>
       )}
       {channel.corrected ? <p className="mb-0">It is corrected from now on; read it once more to see.</p> : <CalibrateButtons checkId={sheet.check.id} name={channel.name} />}

@@ -1,6 +1,6 @@
 import { fillsTo } from '@/core/instruments/calibration';
 import type { InstrumentRange, MeasuredQuantity } from '@/core/instruments/instrument';
-import { leadPairOhm } from '@/core/instruments/leads';
+import { leadPairOhm, wireAreaMm2 } from '@/core/instruments/leads';
 import { type Display, display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Calibration } from '@/records/calibrations';
 import type { Instrument } from '@/records/instruments';
@@ -9,24 +9,33 @@ import { ArchiveButton } from '@/ui/ArchiveButton';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
+import { correctionsOf } from '@/records/corrections';
+import { database } from '@/records/database';
+import { counted } from '@/ui/counted';
 import type { InstrumentBook } from '@/workshop/book';
+import { Corrections } from '../Corrections';
+import { promiseText } from './promise';
 import { archiveInstrumentAction } from './actions';
 import { NewCheckForm } from './NewCheckForm';
-import { NewInstrumentForm } from './NewInstrumentForm';
+import { InstrumentForm } from './InstrumentForm';
 import { channelName, judgedSheets } from './sheet';
 import { WithdrawCalibration } from './WithdrawCalibration';
 
 const kindNames = { meter: 'meter', checker: 'checker', charger: 'charger', load: 'load', logger: 'logger' };
 const shownIn: Record<MeasuredQuantity, Display> = { voltage: { unit: 'mV', factor: 1e3, decimals: 1 }, current: { unit: 'mA', factor: 1e3, decimals: 1 }, resistance: { unit: 'mΩ', factor: 1e3, decimals: 2 } };
 
-const rangeText = (quantity: MeasuredQuantity, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): string =>
-  `${Number((resolution * shownIn[quantity].factor).toPrecision(3))} ${shownIn[quantity].unit} steps, ± ${Number((accuracyShare * 100).toPrecision(3))} % ± ${accuracyCounts}`;
+function rangeText(quantity: MeasuredQuantity, { resolution, isAssumed, ...range }: InstrumentRange): string {
+  const step = `${Number((resolution * shownIn[quantity].factor).toPrecision(3))} ${shownIn[quantity].unit} steps`;
+  return isAssumed ? `${step}, accuracy not known` : `${step}, ${promiseText(range)}`;
+}
 
 /** What is on the bench, the sheets that hold it against each other, and the corrections in force. */
-export async function InstrumentsPage() {
+export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
   const workshop = await judgedWorkshop();
   const { instruments } = workshop;
   const sheets = await judgedSheets(workshop);
+  const editing = instruments.all.find((one) => one.code === edit?.toUpperCase());
+  const corrections = editing ? await correctionsOf(database(), { instrumentId: editing.id }) : [];
   return (
     <>
       <div className="head">
@@ -77,7 +86,7 @@ export async function InstrumentsPage() {
                     {check.name}
                   </Link>{' '}
                   <span className="soft">
-                    {format(check.openedAt, 'd MMM')} · {check.batteries.length} batteries · {channels.length} channels
+                    {format(check.openedAt, 'd MMM')} · {counted(check.batteries.length, 'battery', 'batteries')} · {counted(channels.length, 'channel')}
                   </span>
                   {apart.length > 0 && <span className="hot"> ◆ {apart.map((channel) => channel.name).join(', ')} {apart.length === 1 ? 'stands' : 'stand'} alone</span>}
                 </p>
@@ -85,10 +94,21 @@ export async function InstrumentsPage() {
             })}
             <NewCheckForm />
           </section>
-          <section className="sheet lead-ink" aria-label="A new instrument">
-            <h2>A new instrument</h2>
-            <NewInstrumentForm />
-          </section>
+          {editing ? (
+            <section className="sheet lead-ink" aria-label={`Correct ${editing.code}`}>
+              <h2>Correct {editing.code}</h2>
+              <InstrumentForm key={editing.code} now={editing} />
+              <p className="mt-2">
+                <Link href="/instruments">Leave it as it is</Link>
+              </p>
+              <Corrections corrections={corrections} />
+            </section>
+          ) : (
+            <section className="sheet lead-ink" aria-label="A new instrument">
+              <h2>A new instrument</h2>
+              <InstrumentForm />
+            </section>
+          )}
         </div>
       </div>
       <GoBar placeholder="S1-014 opens a cell" />
@@ -111,7 +131,7 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
           {instrument.channels > 1 && `, ${instrument.channels} channels`}
           {instrument.certified && ', certified'}
           {instrument.wires && `, ${instrument.wires === 2 ? 'two' : 'four'} wires`}
-          {instrument.leads && `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge}: ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}
+          {instrument.leads && `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge} (${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}
           {instrument.archivedAt && `, put away ${format(instrument.archivedAt, 'd MMM yyyy')}`}
         </span>
       </td>
@@ -124,6 +144,9 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
         {corrections.length > 0 && <span className="soft">corrected: {corrections.map((channel) => channelName(instrument, channel)).join(', ')}</span>}
       </td>
       <td className="text-end">
+        <Link className="btn btn-quiet" href={`/instruments?edit=${instrument.code}`} aria-label={`Correct ${instrument.code}`} prefetch={false}>
+          Correct
+        </Link>
         <ArchiveButton name={instrument.code} away={instrument.archivedAt === null} act={archiveInstrumentAction.bind(null, instrument.id, instrument.archivedAt === null)} />
       </td>
     </tr>

@@ -2,9 +2,10 @@
 
 import { instrumentKinds } from '@/core/instruments/instrument';
 import { addCalibration, withdrawCalibration } from '@/records/calibrations';
-import { fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from '@/records/crossChecks';
+import { addBattery, fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
-import { addInstrument, archiveInstrument } from '@/records/instruments';
+import { addInstrument, archiveInstrument, correctInstrument, listInstruments, type NewInstrument } from '@/records/instruments';
+import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { acting, type Answer, answering, ask, done, fieldsOf, reasonText, refuse, serial, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack } from '@/stations/entry';
 import { voltmeters } from '@/workshop/book';
@@ -44,34 +45,69 @@ const newInstrument = z
   .refine(({ voltStepMv, ampStepMa, ohmStep }) => voltStepMv !== null || ampStepMa !== null || ohmStep !== null, { path: ['voltStepMv'], error: 'What does it measure? Give the last digit of at least one quantity.' })
   .refine(({ gauge, leadM }) => (gauge === null) === (leadM === null), { path: ['leadM'], error: 'Leads: give both gauge and length, or neither.' });
 
+/** An instrument as a form says it. */
+function instrumentOf(form: FormData): NewInstrument {
+  const given = newInstrument.parse(fieldsOf(form));
+  const range = (step: number | null, unit: number, percent: number | null, counts: number | null) => (step === null ? undefined : { resolution: step * unit, accuracyShare: percent === null ? null : percent / 100, accuracyCounts: counts });
+  const ranges = Object.entries({
+    voltage: range(given.voltStepMv, 1e-3, given.voltPercent, given.voltCounts),
+    current: range(given.ampStepMa, 1e-3, given.ampPercent, given.ampCounts),
+    resistance: range(given.ohmStep, 1e-3, given.ohmPercent, given.ohmCounts),
+  }).filter(([, value]) => value !== undefined);
+  return {
+    code: given.code,
+    name: given.name,
+    kind: given.kind,
+    channels: given.channels,
+    certified: given.certified === 'yes',
+    wires: given.wires === '' ? null : given.wires === '2' ? 2 : 4,
+    leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
+    ranges: Object.fromEntries(ranges),
+  };
+}
+
+const codeTaken = { instrument_code_key: 'There is an instrument with this code already; choose another.' };
+
 /** Puts an instrument on the bench. */
 export async function addInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {
-  return answering(
-    async () => {
-      const given = newInstrument.parse(fieldsOf(form));
-      const range = (step: number | null, unit: number, percent: number | null, counts: number | null) => (step === null ? undefined : { resolution: step * unit, accuracyShare: (percent ?? 0) / 100, accuracyCounts: counts ?? 0 });
-      const ranges = Object.entries({
-        voltage: range(given.voltStepMv, 1e-3, given.voltPercent, given.voltCounts),
-        current: range(given.ampStepMa, 1e-3, given.ampPercent, given.ampCounts),
-        resistance: range(given.ohmStep, 1e-3, given.ohmPercent, given.ohmCounts),
-      }).filter(([, value]) => value !== undefined);
-      await inTransaction((db) =>
-        addInstrument(db, {
-          code: given.code,
-          name: given.name,
-          kind: given.kind,
-          channels: given.channels,
-          certified: given.certified === 'yes',
-          wires: given.wires === '' ? null : given.wires === '2' ? 2 : 4,
-          leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
-          ranges: Object.fromEntries(ranges),
-        }),
-      );
-      revalidatePath('/', 'layout');
-      return done(undefined);
-    },
-    { instrument_code_key: 'There is an instrument with this code already; choose another.' },
-  );
+  const answer = await answering(async () => {
+    const instrument = instrumentOf(form);
+    await inTransaction((db) => addInstrument(db, instrument));
+    return done(undefined);
+  }, codeTaken);
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+const corrected = z.object({ id: z.coerce.number<string>().pipe(serial), by: typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.') });
+
+/** Corrects what was noted of an instrument; who did it is kept. */
+export async function correctInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { id, by } = corrected.parse(fieldsOf(form));
+    const instrument = instrumentOf(form);
+    const before = (await listInstruments(database())).find((one) => one.id === id);
+    if (!before) return refuse('This instrument is not there any more.');
+    if (instrument.channels < before.channels) return refuse('Its channels were read: there cannot be fewer.', { channels: `At least ${before.channels}, since readings are kept by channel.` });
+    await inTransaction((db) => correctInstrument(db, before, instrument, by));
+    await judgeRunsInForce();
+    return done(undefined);
+  }, codeTaken);
+  revalidatePath('/', 'layout');
+  if (!answer.ok) return answer;
+  redirect('/instruments');
+}
+
+/** Puts another battery on a sheet, at any time. */
+export async function addBatteryAction(_: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { check, label } = z.object({ check: z.coerce.number<string>().pipe(serial), label: typedText('Battery', 60, 'What is this battery?') }).parse(fieldsOf(form));
+    const position = await inTransaction((db) => addBattery(db, check, label, mostBatteries));
+    return position === null ? refuse(tooManyBatteries, { label: tooManyBatteries }) : done({ check, position });
+  });
+  if (!answer.ok) return answer;
+  revalidatePath('/', 'layout');
+  redirect(`/instruments/check/${answer.value.check}?at=${answer.value.position}`);
 }
 
 /** Puts an instrument away or takes it out again. What it read stays, and rounds begun with it go on. */
@@ -80,12 +116,15 @@ export async function archiveInstrumentAction(id: number, away: boolean): Promis
   revalidatePath('/', 'layout');
 }
 
+const mostBatteries = 12;
+const tooManyBatteries = 'At most twelve batteries on one sheet.';
+
 const newCheck = z.object({
   name: typedText('Name', 80, 'What is this sheet called?'),
   batteries: typedText('Batteries', 500)
     .transform((text) => text.split(/[,;\n]/).map((one) => one.trim()).filter(Boolean))
     .refine((labels) => labels.length >= 1, 'Name the batteries, one after the other with commas: nearly empty, half, full.')
-    .refine((labels) => labels.length <= 12, 'At most twelve batteries on one sheet.'),
+    .refine((labels) => labels.length <= mostBatteries, tooManyBatteries),
 });
 
 /** Opens a cross-check sheet: instruments against each other on some batteries. */

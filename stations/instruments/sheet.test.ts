@@ -5,7 +5,7 @@ import { bookOf } from '@/workshop/book';
 import { calibrationOf, judgeSheet, othersOn } from './sheet';
 
 const instrument = (id: number, code: string, change: Partial<Instrument> = {}): Instrument => ({
-  id, code, name: code, kind: 'meter', channels: 1, wires: null, leads: null, certified: false, archivedAt: null, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.0005, accuracyCounts: 2 } }, ...change,
+  id, code, name: code, kind: 'meter', channels: 1, wires: null, leads: null, certified: false, archivedAt: null, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.0005, accuracyCounts: 2 } }, noted: {}, ...change,
 });
 const charger = instrument(4, 'CH', { kind: 'charger', channels: 2 });
 const bench = [instrument(1, 'DM'), instrument(2, 'CK'), instrument(3, 'CX'), charger];

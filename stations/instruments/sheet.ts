@@ -1,7 +1,7 @@
 import 'server-only';
 import { calibrate, type CalibrationVerdict, corrected, type Correction } from '@/core/instruments/calibration';
 import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
-import { type InstrumentRange, readingU, shownU } from '@/core/instruments/instrument';
+import { type InstrumentRange, rangeOf, readingU, shownU } from '@/core/instruments/instrument';
 import { display, formatRead } from '@/core/quantity/format';
 import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import { type CrossCheck, type CrossCheckReading, crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
@@ -23,6 +23,8 @@ export interface CheckedReading {
   /** From the reference; null where nobody can know it. */
   difference: Quantity | null;
   apart: boolean;
+  /** A channel of its instrument was calibrated since. */
+  isOfBefore: boolean;
 }
 
 export interface CheckedChannel {
@@ -46,16 +48,14 @@ export interface CheckedSheet {
 
 export const channelName = (instrument: Instrument, channel: number): string => (instrument.channels === 1 ? instrument.code : `${instrument.code}.${channel}`);
 
-/** An instrument of which nobody noted what it promises is taken by its last digit, times three. */
-const unknownCounts = 3;
-const rangeOf = (instrument: Instrument, step: number): InstrumentRange => instrument.ranges.voltage ?? { resolution: step, accuracyShare: 0, accuracyCounts: unknownCounts };
+const voltageRangeOf = (instrument: Instrument, step: number): InstrumentRange => instrument.ranges.voltage ?? rangeOf('voltage', { resolution: step, accuracyShare: null, accuracyCounts: null });
 
 /** Judges a sheet: the reference on each battery, found without trusting anyone or declared, and how far each lies from it. */
 export function judgeSheet(check: CrossCheck, readings: readonly CrossCheckReading[], book: InstrumentBook, now = new Date()): CheckedSheet {
   const known = readings.flatMap((one) => {
     const instrument = book.byId(one.instrumentId);
     if (!instrument) return [];
-    const range = rangeOf(instrument, one.step);
+    const range = voltageRangeOf(instrument, one.step);
     const calibration = book.calibrationAt(one.instrumentId, one.channel, one.takenAt);
     const reading = corrected({ value: one.voltageV, u: calibration ? rectangular(range.resolution) : readingU(one.voltageV, range) }, calibration?.correction ?? null);
     return [{ ...one, instrument, name: channelName(instrument, one.channel), raw: { value: one.voltageV, u: shownU(Math.max(one.step, range.resolution)) }, reading }];
@@ -72,7 +72,7 @@ export function judgeSheet(check: CrossCheck, readings: readonly CrossCheckReadi
     const { instrument, channel } = own[0] as (typeof known)[number];
     const checked = own.map((one): CheckedReading => {
       const { difference, apart } = against(consensus[one.position - 1] ?? null, name, one.reading);
-      return { position: one.position, raw: one.raw, stepV: one.step, reading: one.reading, difference, apart };
+      return { position: one.position, raw: one.raw, stepV: one.step, reading: one.reading, difference, apart, isOfBefore: book.calibrations.some((calibration) => calibration.instrumentId === instrument.id && !calibration.withdrawnAt && calibration.calibratedAt > one.takenAt) };
     });
     return { instrument, channel, name, readings: checked, apartOn: checked.filter((one) => one.apart).length, corrected: book.calibrationAt(instrument.id, channel, now) !== null };
   });
@@ -95,9 +95,9 @@ export function othersOn({ channels }: CheckedSheet, position: number): number |
   return values.length === 0 ? null : median(values);
 }
 
-/** What each channel showed on each battery, in words, by `standingKey`. */
+/** What each channel showed on each battery, in words, by `standingKey`, since its instrument was calibrated. */
 export const standingOf = ({ channels }: CheckedSheet): Record<string, string> =>
-  Object.fromEntries(channels.flatMap(({ instrument, channel, readings }) => readings.map(({ position, raw, stepV }) => [standingKey(position, instrument.code, channel), formatRead(raw.value, stepV, display.voltage)])));
+  Object.fromEntries(channels.flatMap(({ instrument, channel, readings }) => readings.filter((one) => !one.isOfBefore).map(({ position, raw, stepV }) => [standingKey(position, instrument.code, channel), formatRead(raw.value, stepV, display.voltage)])));
 
 /** What correcting a channel by this sheet would come to. */
 export function calibrationOf(sheet: CheckedSheet, channel: CheckedChannel, kind: Correction['kind']): CalibrationVerdict {

@@ -1,16 +1,25 @@
 import { inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { display, formatFigure } from '@/core/quantity/format';
-import { batchByCode } from '@/records/batches';
+import { type Batch, batchByCode, listModels, modelOfBatch } from '@/records/batches';
+import { correctionsOf } from '@/records/corrections';
 import { cellReadLast } from '@/records/readings';
 import { database } from '@/records/database';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { cellsOfBatch } from '@/workshop/shelf';
+import { Corrections } from '../Corrections';
+import { ArchiveButton } from '@/ui/ArchiveButton';
+import { weldText } from '@/ui/tokens';
+import { timesText } from '@/ui/counted';
+import { format } from 'date-fns';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import { modelText } from '@/stations/models';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { voltmeters } from '@/workshop/book';
-import { batchMiddleV, intakeFields } from './entry';
+import { archiveBatchAction } from './actions';
+import { CorrectBatchForm } from './CorrectBatchForm';
+import { batchMiddle, intakeFields } from './entry';
 import { entryCellOf, readAs } from './entryCell';
 import { cellInHand } from './inHand';
 import { IntakeBar } from './IntakeBar';
@@ -35,7 +44,8 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
           <Link href="/intake">Intake</Link> · batch {code}
         </h1>
         <span className="soft">
-          {batch.origin} · {read} of {cells.length} decided
+          {batch.origin} · {read} of {cells.length} decided{batch.notes && ` · ${batch.notes}`}
+          {batch.archivedAt && <b className="hot"> · put away on {format(batch.archivedAt, 'd MMM yyyy')}</b>}
         </span>
         <span className="end">
           <Link href={`/intake/${code}/labels`}>Labels</Link>
@@ -62,8 +72,28 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
           <Reasons cell={before} />
         </section>
       )}
-      <IntakeBar batchCode={code} currentCode={current?.code ?? null} isVisit={at !== undefined} cells={cells.map(entryCellOf)} meters={voltmeters(workshop.instruments)} batchV={batchMiddleV(cells)} />
+      <AboutBatch batch={batch} />
+      <IntakeBar batchCode={code} currentCode={current?.code ?? null} isVisit={at !== undefined} cells={cells.map(entryCellOf)} meters={voltmeters(workshop.instruments)} batch={batchMiddle(cells)} />
     </>
+  );
+}
+
+/** What was noted of the batch, to be corrected, and what stood there before. */
+async function AboutBatch({ batch }: { batch: Batch }) {
+  const db = database();
+  const [model, models, corrections] = await Promise.all([modelOfBatch(db, batch.id), listModels(db), correctionsOf(db, { batchId: batch.id })]);
+  return (
+    <details className="sheet mt-3" aria-label="About this batch">
+      <summary>About this batch{corrections.length > 0 && `, corrected ${timesText(corrections.length)}`}</summary>
+      <div className="cols mt-2">
+        {model && <CorrectBatchForm key={corrections.length} code={batch.code} origin={batch.origin} notes={batch.notes} model={model} models={models} />}
+        <div>
+          <ArchiveButton name={`batch ${batch.code} with its cells`} away={batch.archivedAt === null} act={archiveBatchAction.bind(null, batch.id, batch.archivedAt === null)} />
+          <p className="soft">Taken in by mistake? Put away, its cells are offered and counted nowhere; all that was read of them stays, and it comes back out.</p>
+          <Corrections corrections={corrections} />
+        </div>
+      </div>
+    </details>
   );
 }
 
@@ -75,9 +105,10 @@ function InHand({ cell }: { cell: JudgedCell }) {
   return (
     <section className="sheet lead-ember" aria-label="Cell in hand">
       <div className="d-flex flex-wrap align-items-baseline gap-3">
-        <span className="code">{cell.code}</span>
+        <span className="code">{weldText([cell.code, ...cell.weldedTo])}</span>
         <span className="soft">
-          place {cell.place} · {cell.maker} {cell.model} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)}
+          {cell.weldedTo.length > 0 && 'welded together, read as one: figures are those of each · '}
+          place {cell.place} · {modelText(cell)} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)}
           {cell.modelMassKg !== null && ` · ${formatFigure(cell.modelMassKg, display.mass)} when good`}
         </span>
       </div>

@@ -7,9 +7,10 @@ import type { Voltmeter } from '@/workshop/book';
 import { MeterChoice } from '@/ui/MeterChoice';
 import { useChoice } from '@/ui/stored';
 import { useRouter } from 'next/navigation';
+import { weldText } from '@/ui/tokens';
 import { startTransition, useMemo } from 'react';
 import { fileIntake, redoIntake, undoIntake } from './actions';
-import { type EntryCell, fieldOf, sayReading, understandIntake } from './entry';
+import { type BatchMiddle, type EntryCell, fieldOf, sayReading, understandIntake } from './entry';
 
 /** The cells as they will be once the entries that wait for the connection are filed. */
 function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): EntryCell[] {
@@ -17,7 +18,7 @@ function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): Ent
     const line = understandIntake(one.text, now.find((cell) => cell.code === one.current) ?? null, (code) => now.find((cell) => cell.code === code) ?? null);
     if (line.kind !== 'readings') return now;
     const read = Object.fromEntries(line.readings.map((reading) => [fieldOf[reading.kind], sayReading(reading)]));
-    return now.map((cell) => (cell.code === line.code ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) } : cell));
+    return now.map((cell) => (line.cells.includes(cell.code) ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) } : cell));
   }, cells);
 }
 
@@ -29,11 +30,11 @@ interface IntakeBarProps {
   cells: EntryCell[];
   /** What measures voltage. */
   meters: Voltmeter[];
-  batchV: number | null;
+  batch: BatchMiddle;
 }
 
 /** The reading bar of a batch's intake. */
-export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, meters, batchV }: IntakeBarProps) {
+export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, meters, batch }: IntakeBarProps) {
   const router = useRouter();
   const place = `intake ${batchCode}`;
   const waiting = useWaiting(place);
@@ -71,12 +72,12 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
         </p>
       )}
       <ReadingBar
-        label={current ? `Reading of ${current.code}: ${next ?? 'again'}` : 'Reading'}
+        label={current ? `Reading of ${weldText([current.code, ...current.weldedTo])}: ${next ?? 'again'}` : 'Reading'}
         placeholder={placeholder}
         current={current?.code ?? null}
         understand={(text, corrects) => {
           if (current && isSkip(text)) return { kind: 'go', said: `leave ${current.code} for later`, href: `/intake/${batchCode}?after=${current.code}` };
-          const line = understandIntake(text, current, cellOf, batchV, { meter: meters.find((one) => one.code === meter) ?? null, corrects });
+          const line = understandIntake(text, current, cellOf, batch, { meter: meters.find((one) => one.code === meter) ?? null, corrects });
           if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/intake/${batchCode}?at=${line.code}` };
           return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
         }}

@@ -15,7 +15,7 @@ export async function IntakePage({ page }: { page: number }) {
   const [workshop, batches, total, models] = await Promise.all([judgedWorkshop(), listBatches(db, pageSize, (page - 1) * pageSize), countBatches(db), listModels(db)]);
   const rows = batches.map((batch) => {
     const own = cellsOfBatch(workshop, batch.code);
-    const count = (of: string | null) => own.filter((cell) => cell.intake.class === of).length;
+    const count = (of: string | null) => batch.archivedAt ? 0 : own.filter((cell) => cell.intake.class === of).length;
     return { ...batch, waiting: count(null), usable: count('usable'), rescue: count('rescue-only'), out: count('out') };
   });
   return (
@@ -52,7 +52,10 @@ export async function IntakePage({ page }: { page: number }) {
                           {row.code}
                         </Link>
                       </td>
-                      <td>{row.origin}</td>
+                      <td>
+                        {row.origin}
+                        {row.archivedAt && <span className="soft"> · put away</span>}
+                      </td>
                       <td className="num">{row.cells}</td>
                       <td className="num">{row.waiting > 0 ? <b className="hot">{row.waiting}</b> : 0}</td>
                       <td className="num">{row.usable}</td>

@@ -2,13 +2,15 @@ import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellsOfBatch } from '@/workshop/shelf';
+import { modelText } from '@/stations/models';
 import { PrintButton } from '@/ui/PrintButton';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { toString as qrSvg } from 'qrcode';
 
 /** A sheet of labels, one a cell: its code large and as a QR code (ISO/IEC 18004), its model small. */
-export async function LabelsPage({ code }: { code: string }) {
+export async function LabelsPage({ code: asked }: { code: string }) {
+  const code = asked.toUpperCase();
   const batch = await batchByCode(database(), code);
   if (!batch) notFound();
   const cells = cellsOfBatch(await withCellsOf(await judgedWorkshop(), { batchCode: code }), code);
@@ -33,7 +35,7 @@ export async function LabelsPage({ code }: { code: string }) {
               </b>
               <br />
               <span style={{ fontSize: '7pt' }}>
-                {label.maker} {label.model}
+                {modelText(label)}
               </span>
             </span>
           </li>

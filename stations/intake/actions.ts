@@ -1,11 +1,14 @@
 'use server';
 
 import { chemistryKeys } from '@/core/chemistry/chemistries';
-import { addBatch, modelNamed } from '@/records/batches';
-import { inTransaction } from '@/records/database';
-import { fileEntry, voidEntry } from '@/records/readings';
-import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
-import { filing, redoEntry, undoEntry } from '@/stations/entry';
+import { parseQuantity } from '@/core/quantity/parse';
+import { addBatch, archiveBatch, type BatchAccount, batchByCode, correctBatch, modelNamed } from '@/records/batches';
+import { database, inTransaction, type Queryable } from '@/records/database';
+import { fileEntry } from '@/records/readings';
+import { noteWeld } from '@/records/welds';
+import { acting, type Answer, answering, ask, done, fieldsOf, refuse, serial, typedCount, typedPositive, typedText } from '@/stations/answer';
+import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/entry';
+import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { voltDigitOf } from '@/workshop/book';
 import { cellsOfBatch } from '@/workshop/shelf';
@@ -13,8 +16,50 @@ import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { batchMiddleV, understandIntake } from './entry';
+import { batchMiddle, understandIntake } from './entry';
 import { entryCellOf } from './entryCell';
+
+/** 2.2 and 2.2 Ah are the same, and so are 2200 and 2200 mAh: no cell holds a hundred ampere-hours and no label says 2.2 mAh. */
+const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that of its model, is missing.').transform((text, context) => {
+  const read = parseQuantity(text, { dimension: 'charge', factor: 1 });
+  const valueAh = read?.dimension === 'charge' ? (/^[\d.,]+$/.test(text) && read.value >= 100 ? read.value / 1000 : read.value) : NaN;
+  if (valueAh > 0 && valueAh < 1000) return valueAh;
+  context.addIssue('Capacity: expected a figure such as 2.2 Ah or 2200 mAh.');
+  return z.NEVER;
+});
+
+const noneOr = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
+
+/** What is noted of a batch beside its code: where it comes from, and what its cells are, by model or by what can be seen. */
+const account = z
+  .object({
+    origin: typedText('From', 200, 'Where did these cells come from?'),
+    notes: typedText('Notes', 500).default(''),
+    known: z.enum(['yes', 'no']),
+    maker: typedText('Maker', 60).default(''),
+    model: typedText('Model', 60).default(''),
+    size: typedText('Size', 20).default(''),
+    chemistry: z.enum(chemistryKeys),
+    ratedAh: capacity,
+    massG: noneOr(typedPositive('Weight').refine((value) => value < 100_000, 'Weight of one cell in g: this is more than anybody lifts.')),
+    board: z.enum(['none', 'own']),
+    asNewMilliohm: noneOr(typedPositive('Resistance when new')),
+  })
+  .refine(({ known, model }) => known === 'no' || model !== '', { path: ['model'], error: 'Model is missing; where nobody knows it, say so above.' })
+  .refine(({ known, maker }) => known === 'no' || maker !== '', { path: ['maker'], error: 'Maker is missing; where nobody knows it, say so above.' })
+  .refine(({ known, size }) => known === 'yes' || size !== '', { path: ['size'], error: 'Size is missing: 18650, AA, or what it looks like.' })
+  .transform(({ origin, notes, known, maker, model, size, chemistry, ratedAh, massG, board, asNewMilliohm }): BatchAccount => ({
+    origin,
+    notes,
+    model: {
+      ...(known === 'yes' ? { maker, name: model, size: null } : { maker: null, name: null, size }),
+      chemistry,
+      ratedCapacityAh: ratedAh,
+      massKg: massG === null ? null : massG / 1000,
+      board: board === 'own',
+      asNewOhm: asNewMilliohm === null ? null : asNewMilliohm / 1000,
+    },
+  }));
 
 const newBatch = z.object({
   code: z
@@ -22,35 +67,50 @@ const newBatch = z.object({
     .trim()
     .toUpperCase()
     .regex(/^[A-Z][A-Z0-9]{0,5}$/, 'Code: a letter, then up to five letters or digits, such as S2.'),
-  origin: typedText('From', 200, 'Where did these cells come from?'),
   count: typedCount('Number of cells', 999),
-  maker: typedText('Maker', 60, 'Maker is missing.'),
-  model: typedText('Model', 60, 'Model is missing.'),
-  chemistry: z.enum(chemistryKeys),
-  ratedAh: typedPositive('Rated capacity').refine((value) => value < 1000, 'Rated capacity in Ah: this looks like mAh.'),
-  massG: z.union([z.literal('').transform(() => null), typedPositive('Weight').refine((value) => value < 100_000, 'Weight of one cell in g: this is more than anybody lifts.')]),
-  board: z.enum(['none', 'own']),
-  asNewMilliohm: z.union([z.literal('').transform(() => null), typedPositive('Resistance when new')]),
 });
 
 /** Adds a batch with running codes and opens its intake. */
 export async function addBatchAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const batch = newBatch.parse(fieldsOf(form));
-    await inTransaction(async (db) => {
-      const model = await modelNamed(db, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG === null ? null : batch.massG / 1000, board: batch.board === 'own', asNewOhm: batch.asNewMilliohm === null ? null : batch.asNewMilliohm / 1000 });
-      await addBatch(db, { code: batch.code, origin: batch.origin, modelId: model.id, count: batch.count });
-    });
-    return done(batch.code);
+    const given = fieldsOf(form);
+    const { code, count } = newBatch.parse(given);
+    const { origin, notes, model } = account.parse(given);
+    await inTransaction(async (db) => addBatch(db, { code, origin, notes, modelId: (await modelNamed(db, model)).id, count }));
+    return done(code);
   }, { batch_code_key: 'There is a batch with this code already; choose another.' });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/intake/${answer.value}`);
 }
 
+/** Corrects what was noted of a batch; who did it is kept. */
+export async function correctBatchAction(_: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const given = fieldsOf(form);
+    const { code, by } = z.object({ code: z.string().max(10), by: typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.') }).parse(given);
+    const corrected = account.parse(given);
+    await inTransaction(async (db) => {
+      const batch = await batchByCode(db, code);
+      if (batch) await correctBatch(db, batch, corrected, by);
+    });
+    // Another chemistry has another cut-off.
+    await judgeRunsInForce();
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Puts a batch away with its cells, or takes it out again. */
+export async function archiveBatchAction(id: number, away: boolean): Promise<void> {
+  await acting(() => archiveBatch(database(), serial.parse(id), z.boolean().parse(away)));
+  revalidatePath('/', 'layout');
+}
+
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidEntry, async ({ entry, text, confirmed, current: shown, circumstances, replaces }) => {
+  return filing(typed, voidOfCells, async ({ entry, text, confirmed, current: shown, circumstances, replaces }) => {
     const workshop = await withCellsOf(await judgedWorkshop(), { batchCode });
     const cells = cellsOfBatch(workshop, batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
@@ -59,13 +119,19 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
       const cell = byCode(code);
       return cell ? entryCellOf(cell) : null;
     };
-    const line = understandIntake(text, entryCell(shown), entryCell, batchMiddleV(cells), { meter: voltDigitOf(instrument), corrects: replaces !== null });
+    const line = understandIntake(text, entryCell(shown), entryCell, batchMiddle(cells), { meter: voltDigitOf(instrument), corrects: replaces !== null });
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
-    const cell = byCode(line.code);
-    if (!cell) return refuse(`There is no cell ${line.code}.`);
+    const [first, ...others] = line.cells.flatMap((code) => byCode(code)?.id ?? []);
+    if (first === undefined) return refuse(`There is no cell ${line.code}.`);
+    const { isWeld, readings, said } = line;
     const takenWith = instrument ? { instrumentId: instrument.id, channel: 1 } : null;
-    return done({ said: line.said, store: (db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith, readings: line.readings }) });
+    const store = async (db: Queryable) => {
+      const isNewWeld = isWeld && (await noteWeld(db, entry, [first, ...others]));
+      const areNew = readings.length > 0 && (await fileEntry(db, { entry, cellId: first, withCellIds: others, confirmed, takenWith, readings }));
+      return isNewWeld || areNew;
+    };
+    return done({ said, store });
   });
 }
 

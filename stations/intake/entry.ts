@@ -6,7 +6,7 @@ import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
 import type { Asked } from '@/ui/entryLine';
-import { cellCodeOf, wordsOf } from '@/ui/tokens';
+import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
 
 export const intakeFields = ['voltage', 'weight', 'inspection'] as const;
@@ -20,6 +20,8 @@ export interface EntryCell {
   missing: readonly IntakeField[];
   /** What it was read to be, in words, as far as it was. */
   has: Partial<Record<IntakeField, string>>;
+  /** The codes of those it is welded to: they are read with it. */
+  weldedTo: readonly string[];
 }
 
 export type IntakeReading =
@@ -31,8 +33,11 @@ export type IntakeLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
-  /** `inFull` is the line as it means the same whatever cell is shown and whatever it lacks. */
-  | { kind: 'readings'; code: string; readings: IntakeReading[]; said: string; asks: Asked | null; inFull: string };
+  /**
+   * `code` names the cell, or those welded together; `cells` are its codes; `isWeld`: that they are welded is new. `inFull`
+   * is the line as it means the same whatever cell is shown and whatever it lacks.
+   */
+  | { kind: 'readings'; code: string; cells: string[]; isWeld: boolean; readings: IntakeReading[]; said: string; asks: Asked | null; inFull: string };
 
 const bareVolt: BareUnit = { dimension: 'voltage', factor: 1 };
 const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
@@ -44,23 +49,31 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  *
  * @param current the cell that is shown
  * @param cellOf another cell of the batch by its code
- * @param batchV what the batch reads in the middle; null while too few were read
+ * @param batch what the batch reads in the middle; null while too few were read
  * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by it
  */
-export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batchV: number | null = null, { meter = null, corrects = false }: IntakeContext = {}): IntakeLine {
+export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batch: BatchMiddle = { voltageV: null, massKg: null }, { meter = null, corrects = false }: IntakeContext = {}): IntakeLine {
   const words = wordsOf(text, ['V', 'mV', 'g', 'kg']);
   if (words.length === 0) return { kind: 'nothing' };
-  const named = cellCodeOf(words[0]);
+  const welded = weldCodesOf(words[0]);
+  const named = welded?.[0] ?? cellCodeOf(words[0]);
+  const missing = welded?.find((one) => cellOf(one) === null);
   const cell = named ? cellOf(named) : current;
-  if (!cell) return { kind: 'wrong', said: named ? `There is no cell ${named} in this batch.` : 'Every cell here was read; begin with the code of the one you mean.' };
+  if (!cell || missing) return { kind: 'wrong', said: named ? `There is no cell ${missing ?? named} in this batch.` : 'Every cell here was read; begin with the code of the one you mean.' };
   const rest = named ? words.slice(1) : words;
-  if (rest.length === 0) return { kind: 'go', code: cell.code };
+  const cells = welded ?? [cell.code, ...cell.weldedTo].sort();
+  const code = weldText(cells);
+  const bound = (welded ?? []).map((one) => [one, ...(cellOf(one)?.weldedTo ?? [])].sort());
+  const isWeld = bound.some((others) => others.join() !== cells.join());
+  const otherwise = bound.find((others) => others.length > 1 && others.join() !== cells.join());
+  if (otherwise) return { kind: 'wrong', said: `${weldText(otherwise)} are noted as welded together: void that on the page of one of them first.` };
+  if (rest.length === 0 && !isWeld) return { kind: 'go', code: cell.code };
 
   const readings: IntakeReading[] = [];
-  const inFull = [cell.code];
+  const inFull = [code];
   const questions: (Question | null)[] = [];
   /** The line with another word in that place. */
-  const instead = (place: number, meant: string) => [cell.code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
+  const instead = (place: number, meant: string) => [code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
   const has = (kind: IntakeReading['kind']) => readings.some((reading) => reading.kind === kind);
   for (const [place, word] of rest.entries()) {
     const findings = findingsOf(word);
@@ -75,8 +88,8 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
     if (!parsed) return { kind: 'wrong', said: `"${word}" was not understood. Expected a voltage, a weight in g, or letters of the inspection.` };
     const beyond = beyondLimit(parsed);
     if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyond.meant && { suggests: instead(place, beyond.meant) }) };
-    if (parsed.dimension === 'voltage') questions.push(askAboutVoltage(parsed, cell.chemistry, batchV) ?? askAboutDigitsOf(parsed, meter));
-    else questions.push(askAboutMass(parsed, cell.modelMassKg));
+    if (parsed.dimension === 'voltage') questions.push(askAboutVoltage(parsed, cell.chemistry, batch.voltageV) ?? askAboutDigitsOf(parsed, meter));
+    else questions.push(askAboutMass(parsed, cell.modelMassKg ?? batch.massKg, cells.length));
     if (parsed.dimension === 'voltage') readings.push({ kind: 'voltage', voltageV: parsed.value, step: parsed.step });
     else if (parsed.dimension === 'mass') readings.push({ kind: 'mass', massKg: parsed.value, step: parsed.step });
     else return { kind: 'wrong', said: `"${word}" is no voltage or weight.` };
@@ -84,7 +97,8 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   }
   const kinds = readings.map((reading) => reading.kind);
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
-  return { kind: 'readings', code: cell.code, readings, said: `${cell.code}: ${readings.map(sayReading).join(', ')}`, asks: askedOf(questions, instead) ?? askAboutCell(readings, cell, corrects), inFull: inFull.join(' ') };
+  const said = [...(isWeld ? ['welded together'] : []), ...readings.map(sayReading)].join(', ');
+  return { kind: 'readings', code, cells, isWeld, readings, said: `${code}: ${said}`, asks: askedOf(questions, instead) ?? askAboutCell(code, readings, cell, corrects), inFull: inFull.join(' ') };
 }
 
 /** The first question of a line, with the line as it was probably meant. */
@@ -95,14 +109,13 @@ function askedOf(questions: readonly (Question | null)[], instead: (place: numbe
 }
 
 /** Whether it is this cell that was meant: one that was read already, or that is looked at before it was measured. */
-function askAboutCell(readings: readonly IntakeReading[], cell: EntryCell, corrects: boolean): Asked | null {
-  const { code, has } = cell;
+function askAboutCell(code: string, readings: readonly IntakeReading[], { has, missing }: EntryCell, corrects: boolean): Asked | null {
   const fields = readings.map(({ kind }) => fieldOf[kind]);
   const there = corrects ? undefined : fields.find((field) => has[field] !== undefined);
   if (there === 'inspection') return { text: `${code} was looked at already: ${has.inspection}. Shall this be added?`, suggests: null };
   if (there) return { text: `${code} has a ${there} already, ${has[there]}: shall this one stand in its place?`, suggests: null };
   if (!fields.includes('inspection')) return null;
-  const lacks = cell.missing.filter((field) => !fields.includes(field));
+  const lacks = missing.filter((field) => !fields.includes(field));
   return lacks.length === 0 ? null : { text: `${code} has no ${lacks.join(' and no ')} yet: is it the cell in your hand?`, suggests: null };
 }
 
@@ -130,10 +143,16 @@ export function sayReading(reading: IntakeReading): string {
 
 export const sayFindings = (findings: readonly InspectionFinding[]): string => (findings.length === 0 ? 'nothing found' : findings.map((finding) => inspectionFindings[finding].text).join(', '));
 
-/** From so many voltages on a batch has a middle that a slip of the pen stands out from. */
+/** From so many readings on a batch has a middle that a slip of the pen stands out from. */
 const leastForMiddle = 5;
 
-export function batchMiddleV(cells: readonly { voltageV: number | null }[]): number | null {
-  const read = cells.flatMap((cell) => cell.voltageV ?? []);
-  return read.length < leastForMiddle ? null : median(read);
+/** What the cells of a batch read in the middle. */
+export interface BatchMiddle {
+  voltageV: number | null;
+  massKg: number | null;
+}
+
+export function batchMiddle(cells: readonly BatchMiddle[]): BatchMiddle {
+  const middle = (values: number[]) => (values.length < leastForMiddle ? null : median(values));
+  return { voltageV: middle(cells.flatMap((cell) => cell.voltageV ?? [])), massKg: middle(cells.flatMap((cell) => cell.massKg ?? [])) };
 }

@@ -12,4 +12,4 @@ export function readAs({ voltage, massKg, massStepKg, findings }: Pick<JudgedCel
 }
 
 /** What the reading bar of the intake needs to know of a cell. */
-export const entryCellOf = (cell: JudgedCell): EntryCell => ({ code: cell.code, chemistry: cell.chemistry, modelMassKg: cell.modelMassKg, missing: cell.intake.missing, has: readAs(cell) });
+export const entryCellOf = (cell: JudgedCell): EntryCell => ({ code: cell.code, chemistry: cell.chemistry, modelMassKg: cell.modelMassKg, missing: cell.intake.missing, has: readAs(cell), weldedTo: cell.weldedTo });

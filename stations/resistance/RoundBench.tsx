@@ -7,6 +7,7 @@ import { Figure } from '@/ui/Figure';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { useWaiting } from '@/ui/entryQueue';
 import { ReadingBar } from '@/ui/ReadingBar';
+import { weldText } from '@/ui/tokens';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
@@ -66,19 +67,20 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   const shown = latest && (isAhead || latest.before === cells) ? latest.figure : last;
   const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
   const understand = useCallback(
-    (text: string, current: string | null) => {
-      const cellOf = (code: string) => {
-        const cell = byCode.get(code);
-        return cell ? { ...cell, times: Math.max(cell.times, known.get(code) ?? 0) } : null;
+    (text: string, current: string | null, corrects: boolean) => {
+      const cellOf = (named: string) => {
+        const cell = byCode.get(named) ?? cells.find((one) => one.weldedTo.includes(named));
+        const code = cell?.code ?? named;
+        return cell ? { ...cell, times: corrects ? 0 : Math.max(cell.times, known.get(code) ?? 0) } : null;
       };
       return understandReading(text, round, current === null ? null : cellOf(current), cellOf, (code) => others[code] ?? null);
     },
-    [round, byCode, known, others],
+    [round, cells, byCode, known, others],
   );
 
   const file = useCallback(
     async (typed: EntryLine) => {
-      const line = understand(typed.text, typed.current);
+      const line = understand(typed.text, typed.current, typed.replaces !== null);
       const code = line.kind === 'reading' ? line.code : null;
       const timesOf = (of: string, counts: ReadonlyMap<string, number>): number => Math.max(byCode.get(of)?.times ?? 0, counts.get(of) ?? 0);
       const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : timesOf(code, known) });
@@ -128,7 +130,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
           {next ? (
             <>
               <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
-                {next.code}
+                {weldText([next.code, ...next.weldedTo])}
               </div>
               <p className="soft mb-2">
                 place {next.place}
@@ -145,11 +147,11 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
         </section>
       </div>
       <ReadingBar
-        label={next ? `${methods[round.method].typed} of ${next.code}` : 'Reading'}
+        label={next ? `${methods[round.method].typed} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
         placeholder={methods[round.method].example}
         current={next?.code ?? null}
-        understand={(text) => {
-          const line = understand(text, next?.code ?? null);
+        understand={(text, corrects) => {
+          const line = understand(text, next?.code ?? null, corrects);
           if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/resistance/${roundId}?at=${line.code}` };
           return line.kind === 'reading' ? { ...line, kind: 'reading' } : line;
         }}
@@ -182,11 +184,12 @@ const Place = memo(function Place({ href, code, measured, now }: { href: string;
 });
 
 function LastFigure({ figure }: { figure: RoundFigure }) {
-  const { code, resistance, odd, medianOhm, pressed, repeats, warnings, loadPowerW } = figure;
+  const { code, together, resistance, odd, medianOhm, pressed, repeats, warnings, loadPowerW } = figure;
   return (
     <section className="sheet lead-ember" aria-label="Last figure">
       <div className="d-flex flex-wrap align-items-baseline gap-3">
         <span className="code">{code}</span>
+        {together > 1 && <span className="soft">of each of {together} welded together</span>}
         {loadPowerW !== null && <span className="soft">{formatFigure(loadPowerW, display.power)} in the load</span>}
         {repeats?.differ ? <span className="tag hot ms-auto">◆ press again: a contact changes</span> : odd && <span className="tag hot ms-auto">◆ odd one: press again</span>}
       </div>

@@ -55,7 +55,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
       <RoundBench
         roundId={id}
         round={contextOf(open)}
-        cells={cells.map(({ code, chemistry, place, voltageV, ratedCapacityAh }) => ({ code, chemistry, place, voltageV, currentsA: currentsAsked(round.method, ratedCapacityAh, protocol.rateC), times: times.get(code) ?? 0 }))}
+        cells={cells.map(({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }) => ({ code, chemistry, place, voltageV, weldedTo, currentsA: currentsAsked(round.method, ratedCapacityAh * (weldedTo.length + 1), protocol.rateC), times: times.get(code) ?? 0 }))}
         others={others}
         at={at ?? null}
         last={last}

@@ -1,7 +1,7 @@
 import { display } from '@/core/quantity/format';
 import { type RoundContext, understandReading } from './entry';
 
-const cell = { code: 'H1-007', chemistry: 'li-ion', times: 0 } as const;
+const cell = { code: 'H1-007', chemistry: 'li-ion', times: 0, weldedTo: [] } as const;
 const resistor: RoundContext = { method: 'resistor', loadResistanceOhm: 1.8, batchMedianOhm: 0.05 };
 const of = (method: RoundContext['method'], batchMedianOhm: number | null = null): RoundContext => ({ method, loadResistanceOhm: null, batchMedianOhm });
 const understand = (text: string, round = resistor) =>
@@ -39,7 +39,7 @@ test('in full a line says whose it is, so that it can be typed again whatever ce
   for (const [text, round] of [['3.95 3.85', resistor], ['h1-8 3,950 3,85 3,945', resistor], ['21.4 4.152 8C', of('ac-meter')], ['3.98 0.5 3.87 2.5', of('two-current')]] as const) {
     const line = understand(text, round);
     if (line.kind !== 'reading') throw new Error(line.kind);
-    const other = understandReading(line.inFull, round, { code: 'H1-001', chemistry: 'lfp', times: 0 }, (code) => ({ ...cell, code }), () => null);
+    const other = understandReading(line.inFull, round, { code: 'H1-001', chemistry: 'lfp', times: 0, weldedTo: [] }, (code) => ({ ...cell, code }), () => null);
     expect(other).toEqual({ ...line, inFull: line.inFull });
   }
 });

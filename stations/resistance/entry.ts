@@ -7,13 +7,15 @@ import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { NewResistanceReading } from '@/records/readings';
 import type { Asked } from '@/ui/entryLine';
-import { cellCodeOf, wordsOf } from '@/ui/tokens';
+import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 
 export interface RoundCell {
   code: string;
   chemistry: Chemistry;
   /** Readings of it in this round so far. */
   times: number;
+  /** The codes of those it is welded to: they are read with it. */
+  weldedTo: readonly string[];
 }
 
 export interface RoundContext {
@@ -54,7 +56,7 @@ const leastMilliohm = 0.5;
 export function understandReading(text: string, round: RoundContext, current: RoundCell | null, cellOf: (code: string) => RoundCell | null, whyNot: (code: string) => string | null): RoundLine {
   const words = wordsOf(text, ['V', 'mV', 'A', 'mA', 'mΩ', 'Ω', 'mohm', 'ohm', '°C', 'C']);
   if (words.length === 0) return { kind: 'nothing' };
-  const named = cellCodeOf(words[0]);
+  const named = weldCodesOf(words[0])?.[0] ?? cellCodeOf(words[0]);
   const cell = named ? cellOf(named) : current;
   if (!cell) return { kind: 'wrong', said: named ? (whyNot(named) ?? `${named} is not among the cells of this round.`) : 'Every cell was measured; begin with the code of the one to measure again.' };
   const figures = named ? words.slice(1) : words;
@@ -74,11 +76,14 @@ export function understandReading(text: string, round: RoundContext, current: Ro
     if (beyond) return { kind: 'wrong', said: beyond.text, ...(suggests && { suggests }) };
   }
   const reading = readingOf(round.method, read);
-  const asked = questionOf(reading, read, round, cell);
+  const code = weldText([cell.code, ...cell.weldedTo]);
+  // Several in parallel show a share of what one has.
+  const together = cell.weldedTo.length + 1;
+  const asked = questionOf(reading, read, { ...round, batchMedianOhm: round.batchMedianOhm && round.batchMedianOhm / together }, cell);
   const again = cell.times > 0 ? `, press ${cell.times + 1}` : '';
   return {
     kind: 'reading', code: cell.code, reading,
-    said: `${cell.code}${again}: ${sayReading(reading)}`,
+    said: `${code}${again}: ${sayReading(reading)}`,
     asks: asked && { text: asked.question.text, suggests: instead(asked.question, asked.place) },
     inFull: `${cell.code} ${figures.join(' ')}`,
   };

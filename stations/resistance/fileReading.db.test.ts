@@ -76,7 +76,7 @@ test('an odd one is answered as odd, a press that differs as a contact', async (
 });
 
 test('what was meant is asked about, and filed as a fact once confirmed', async () => {
-  expect(await send('214', { current: codeOf(2) })).toMatchObject({ ok: false, asks: true, said: expect.stringContaining('or was it 21.4 mΩ?') });
+  expect(await send('214', { current: codeOf(2) })).toMatchObject({ ok: false, asks: true, said: expect.stringContaining('Was it 21.4 mΩ?'), suggests: expect.stringMatching(/ 21\.4 mΩ$/) });
   expect(await stored(codeOf(2))).toHaveLength(1);
   expect(await send('214', { current: codeOf(2), confirmed: true })).toMatchObject({ ok: true });
   expect((await stored(codeOf(2))).at(-1)).toMatchObject({ ohm: 0.214, confirmed: true });

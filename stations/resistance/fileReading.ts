@@ -9,7 +9,7 @@ import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
 import { z } from 'zod';
 import { understandReading } from './entry';
-import { contextOf, crowdOfRound, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
+import { contextOf, crowdOfRound, firstOfWeld, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
 
 const longestReadingBytes = 16 * 1024;
 
@@ -35,13 +35,16 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     const { entry, text, confirmed, current, seen, replaces } = readingRequest.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
+    const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
     const inBatch = (code: string) => {
       const cell = cellOfCode(workshop, code);
       return cell?.batchCode === round.batchCode ? cell : null;
     };
-    const byCode = (code: string) => {
+    const byCode = (named: string) => {
+      const one = inBatch(named);
+      const code = one ? firstOfWeld(one) : named;
       const cell = inBatch(code);
-      return cell && whyNotMeasured(cell) === null ? { ...cell, times: readings.filter(({ row }) => row.code === code && row.entry !== replaces).length } : null;
+      return cell && whyNotMeasured(cell) === null ? { ...cell, times: others.filter(({ row }) => row.code === code).length } : null;
     };
     const whyNot = (code: string) => {
       const cell = inBatch(code);
@@ -54,11 +57,10 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
-    const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
     const already = others.filter(({ row }) => row.code === line.code);
     if (seen !== null && already.length > seen && !confirmed) return ask({ text: `${line.code} was read meanwhile from another screen: is this a second press?`, suggests: null });
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
-    const kept = await storing({ replaces }, (db) => fileEntry(db, { entry, cellId: cell.id, confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] }), voidEntry, filingDatabase());
+    const kept = await storing({ replaces }, (db) => fileEntry(db, { entry, cellId: cell.id, withCellIds: cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? []), confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] }), voidEntry, filingDatabase());
     if (!kept.ok) return kept;
     const now = [...judgeReadings(await stored(), workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.

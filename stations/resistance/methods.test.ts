@@ -3,7 +3,7 @@ import { methodKeys, methods } from '@/core/resistance/methods';
 import { rawReading } from './rawReading';
 import { sayReading, understandReading } from './entry';
 
-const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0 } as const;
+const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0, weldedTo: [] } as const;
 const typed = methodKeys.filter((key) => key !== 'pulse');
 
 test.each(typed)('%s: what its example shows is understood, said back and gives a resistance', (method) => {
@@ -19,7 +19,7 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
   expect(result?.resistance.value).toBeLessThan(0.09);
   expect(result?.budget.length).toBeGreaterThan(0);
   // Stored and read back it says the same.
-  expect(sayReading(rawReading({ roundId: 1, protocolId: 1, method, takenAt: new Date(0), temperatureC: null, instrumentId: null, channel: null, ammeterId: null, disturbedAt: null, facts: stored }))).toBe(sayReading(line.reading));
+  expect(sayReading(rawReading({ together: 1, roundId: 1, protocolId: 1, method, takenAt: new Date(0), temperatureC: null, instrumentId: null, channel: null, ammeterId: null, disturbedAt: null, facts: stored }))).toBe(sayReading(line.reading));
 });
 
 test('every budget names its largest share first', () => {

@@ -18,8 +18,11 @@ import { judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
 
-/** The cells a round is for: those of its batch that are usable and free. */
-export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null);
+/** The cells a round is for: those of its batch that are usable and free; of cells welded together the first, which is read for all. */
+export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null && firstOfWeld(cell) === cell.code);
+
+/** The code by which cells welded together are read. */
+export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'weldedTo'>): string => [code, ...weldedTo].sort()[0] as string;
 
 /** Why a cell is not measured in a round, and the way on; null where it may be. */
 export function whyNotMeasured(cell: JudgedCell): string | null {
@@ -62,6 +65,8 @@ export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: numb
 /** What a screen shows of one cell that was just read. Plain data: it goes to the browser. */
 export interface RoundFigure {
   code: string;
+  /** So many cells welded together were read as one; the figures are those of each. */
+  together: number;
   /** Null where the readings give no resistance. */
   resistance: { value: number; u: number } | null;
   budget: { input: string; u: number }[];
@@ -84,6 +89,7 @@ export function roundFigure(code: string, readings: readonly JudgedReading[], cr
   const pressed = alike.flatMap((reading) => (reading.result ? [reading.result.resistance.value] : []));
   return {
     code,
+    together: newest.row.resistance.together,
     resistance: result?.resistance ?? null,
     budget: result?.budget ?? [],
     loadPowerW: result?.loadPowerW ?? null,

@@ -3,6 +3,7 @@
 import { largestLogBytes, tooLargeText } from '@/stations/api/logSize';
 import { Field } from '@/ui/Field';
 import type { LogPreview, Previewer } from '@/workers/preview.worker';
+import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { wrap } from 'comlink';
 import { type FormEvent, useId, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -39,7 +40,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
     const form = new FormData(event.currentTarget);
     const file = form.get('file');
     const text = (name: string) => String(form.get(name) ?? '').trim();
-    const cell = text('cell').toUpperCase();
+    const cell = weldCodesOf(text('cell'))?.[0] ?? cellCodeOf(text('cell')) ?? text('cell').toUpperCase();
     const figure = Number(text('figure').replace(',', '.'));
     if (!(file instanceof File) || file.name === '') return setRefused('Choose the file of the log.');
     if (file.size > largestLogBytes) return setRefused(tooLargeText(file.size));
@@ -63,7 +64,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
   return (
     <form onSubmit={(event) => void submit(event)} noValidate>
       <div className="fields">
-        <Field name="cell" label="Cell" hint="Its code, such as S1-014" suggestions={waiting} figures={false} wide />
+        <Field name="cell" label="Cell" hint="Its code, such as S1-014; of welded ones either" suggestions={waiting} figures={false} wide />
         <div style={{ gridColumn: '1 / -1' }}>
           <Form.Label htmlFor={fileId}>Log, a CSV file</Form.Label>
           <Form.Control id={fileId} type="file" name="file" accept=".csv,.txt,.tsv,text/csv,text/plain" onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])} />

@@ -9,6 +9,7 @@ import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';
+import { weldText } from '@/ui/tokens';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
@@ -40,7 +41,8 @@ export async function RunPage({ id }: { id: number }) {
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
   const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })));
   const logger = workshop.instruments.byId(run.loggerId);
-  const health = cell ? result.capacityAh.value / cell.ratedCapacityAh : null;
+  const together = 1 + run.withCodes.length;
+  const health = cell ? result.capacityAh.value / together / cell.ratedCapacityAh : null;
   const all = [...run.notices, ...result.warnings];
   const [assumed, notices] = [all.filter(isAssumed), all.filter((notice) => !isAssumed(notice))];
 
@@ -48,7 +50,7 @@ export async function RunPage({ id }: { id: number }) {
     <>
       <div className="head">
         <h1>
-          <Link href="/runs">Run {run.id}</Link> · <Link href={`/cells/${run.code}`} className="num">{run.code}</Link>
+          <Link href="/runs">Run {run.id}</Link> · <Link href={`/cells/${run.code}`} className="num">{weldText([run.code, ...run.withCodes])}</Link>
         </h1>
         <span className="soft">
           {run.fileName} · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended {format(run.endedAt, 'd MMM yyyy HH:mm')}
@@ -66,6 +68,7 @@ export async function RunPage({ id }: { id: number }) {
             <p className="mb-2">
               {result.reachedCutoff === false && 'at least '}
               {Math.round(health * 100)} % of the rated {formatFigure(cell?.ratedCapacityAh ?? 0, display.capacity, 2)}
+              {together > 1 && ` of each: ${together} cells welded together count alike`}
             </p>
           )}
           <table className="table num" style={{ fontSize: '0.92rem' }}>

@@ -34,7 +34,7 @@ export async function fileStepAction(runId: number, atS: number): Promise<Answer
       const roundId =
         (await roundOfBatch(connection, batch.id, protocol.id)) ??
         (await openRound(connection, { batchId: batch.id, protocolId: protocol.id, method: 'pulse', instrumentId: null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: null }));
-      await fileEntry(connection, { entry: randomUUID(), cellId: cell.id, confirmed: false, readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }], takenAt: run.endedAt });
+      await fileEntry(connection, { entry: randomUUID(), cellId: cell.id, withCellIds: run.withCodes.flatMap((code) => cellOfCode(workshop, code)?.id ?? []), confirmed: false, readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }], takenAt: run.endedAt });
     });
     return done(undefined);
   });

@@ -61,7 +61,7 @@ export async function importLog({ code, fileName, load, loadTolerance = null, lo
     if (known) throw alreadyHere(known);
     isStoring = true;
     await inTransaction(async (connection) => {
-      await addRun(connection, runId, { ...read, contentSha256, cellId: cell.id, fileName, load, loadTolerance, loggerId: loggedBy?.id ?? null, endedAt, samples: read.result.samples });
+      await addRun(connection, runId, { ...read, contentSha256, cellId: cell.id, withCellIds: cell.weldedIds, fileName, load, loadTolerance, loggerId: loggedBy?.id ?? null, endedAt, samples: read.result.samples });
       await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
       await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
       signal?.throwIfAborted();

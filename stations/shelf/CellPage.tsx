@@ -8,19 +8,24 @@ import { sayReading as sayResistance } from '../resistance/entry';
 import { type Bench, judgeStored } from '@/workshop/judgeStored';
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
+import { notesOf } from '@/records/notes';
 import { runsOfCell } from '@/records/runs';
+import { weldsOfCell } from '@/records/welds';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
-import { dutyNames, DutyMark } from '@/ui/DutyMark';
-import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import { dutyNames } from '@/ui/DutyMark';
+import { StandingMark } from '@/ui/StandingMark';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { sayFindings } from '../intake/entry';
+import { modelText } from '../models';
 import { GoBar } from '../frame/GoBar';
+import { Notes } from '../Notes';
 import { VoidEntry } from '../VoidEntry';
+import { weldText } from '@/ui/tokens';
 import { LimitTable } from './LimitTable';
 
 
@@ -32,7 +37,8 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
   const { rules } = workshop;
   const cell = cellOfCode(workshop, code.toUpperCase());
   if (!cell) notFound();
-  const [readings, runs] = await Promise.all([readingsOfCell(database(), cell.id), runsOfCell(database(), cell.id)]);
+  const db = database();
+  const [readings, runs, welds, notes] = await Promise.all([readingsOfCell(db, cell.id), runsOfCell(db, cell.id), weldsOfCell(db, cell.id), notesOf(db, { cellId: cell.id })]);
   return (
     <>
       <div className="head">
@@ -40,8 +46,9 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
           <Link href="/shelf">Shelf</Link> · cell
         </h1>
         <span className="soft">
-          {cell.maker} {cell.model} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)} rated · batch <Link href={`/intake/${cell.batchCode}`}>{cell.batchCode}</Link>, place {cell.place}
-          {cell.bond && ` · welded to its neighbour (${cell.bond})`}
+          {modelText(cell)} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)} rated · batch <Link href={`/intake/${cell.batchCode}`}>{cell.batchCode}</Link>, place {cell.place}
+          {cell.weldedTo.length > 0 && ` · welded to ${cell.weldedTo.join(', ')}`}
+          {cell.putAway && <b className="hot"> · its batch was put away</b>}
         </span>
       </div>
       <div className="cols wide-end">
@@ -53,6 +60,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
       </div>
       {cell.resistance && <Uses cell={cell} resistance={cell.resistance} amps={Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))} sagShare={rules.limits.sagShare} />}
       <History cell={cell} readings={readings} bench={workshop} />
+      <Notes code={cell.code} notes={notes} />
       <section className="sheet" aria-label="Everything read of it">
         <h2>Everything read of it</h2>
         <div className="table-scroll" tabIndex={0}>
@@ -69,12 +77,24 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                   <td />
                 </tr>
               ))}
+              {(page === 1 ? welds : []).map((weld) => (
+                <tr key={weld.entry} className={weld.voidReason === null ? '' : 'soft'}>
+                  <td className="num text-nowrap">{format(weld.notedAt, 'd MMM yyyy HH:mm')}</td>
+                  <td>weld</td>
+                  <td>
+                    {weld.voidReason === null ? `${weldText(weld.codes)} welded together, read as one` : <s>{weldText(weld.codes)} welded together</s>}
+                    {weld.voidReason !== null && ` · void: ${weld.voidReason}`}
+                  </td>
+                  <td className="text-end">{weld.voidReason === null && <VoidEntry of="weld" entry={weld.entry} name="this weld" />}</td>
+                </tr>
+              ))}
               {readings.slice((page - 1) * pageSize, page * pageSize).map((reading) => (
                 <tr key={reading.id} className={reading.voidReason === null ? '' : 'soft'}>
                   <td className="num text-nowrap">{format(reading.takenAt, 'd MMM yyyy HH:mm')}</td>
                   <td>{kindNames[reading.kind]}</td>
                   <td>
                     {reading.voidReason === null ? sayReading(reading) : <s>{sayReading(reading)}</s>}
+                    {reading.together > 1 && ` · of ${reading.together} welded together`}
                     {reading.confirmed && ' · odd, confirmed'}
                     {reading.voidReason !== null && ` · void: ${reading.voidReason}`}
                   </td>
@@ -100,7 +120,7 @@ function Verdict({ cell }: { cell: JudgedCell }) {
     <section className="sheet lead-ember" aria-label="Verdict">
       <span className="code">{cell.code}</span>
       <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
-        {intake.class !== null && intake.class !== 'usable' ? <IntakeClassMark of={intake.class} named /> : <DutyMark duty={duty.duty} atLeast={duty.isAtLeast} named />}
+        <StandingMark of={cell.standing} atLeast={duty.isAtLeast} named />
       </p>
       {intake.class === 'usable' && <p>{duty.because}</p>}
       {cell.capacityIsAtLeast && cell.run && duty.duty !== null && (

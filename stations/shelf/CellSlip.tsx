@@ -1,6 +1,6 @@
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
-import { DutyMark } from '@/ui/DutyMark';
+import { StandingMark } from '@/ui/StandingMark';
 import Link from 'next/link';
 import { capacityText } from './capacityText';
 import { whyOf } from './ShelfTable';
@@ -16,7 +16,7 @@ export function CellSlip({ cell }: { cell: JudgedCell }) {
       </div>
       <p className="mb-1">
         <b>
-          <DutyMark duty={cell.duty.duty} atLeast={cell.duty.isAtLeast} named />
+          <StandingMark of={cell.standing} atLeast={cell.duty.isAtLeast} named />
         </b>
       </p>
       <p className="soft mb-2">{whyOf(cell)}</p>

@@ -1,12 +1,16 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { type Duty, duties } from '@/core/grading/duty';
+import { type Standing, standings } from '@/core/grading/standing';
+import { database } from '@/records/database';
+import { notedWith } from '@/records/notes';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { pageOf } from '@/stations/address';
 import { modelName } from '@/stations/models';
 import { thinned } from '@/ui/thinned';
 import { cellOfCode } from '@/workshop/shelf';
-import { DutyMark, dutyNames } from '@/ui/DutyMark';
+import { counted } from '@/ui/counted';
+import { dutyNames } from '@/ui/DutyMark';
+import { StandingMark } from '@/ui/StandingMark';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { CellSlip } from './CellSlip';
@@ -34,11 +38,14 @@ export async function ShelfPage(given: ShelfParameters) {
   const { rules, cells } = workshop;
   const view = views.find((one) => one === given.view) ?? 'map';
   const read = readQuery(given.q ?? '');
-  const found = cells.filter((cell) => cell.intake.class !== null && (!read.ok || matches(cell, read.query)));
+  const shelved = cells.filter((cell) => cell.intake.class !== null && !cell.putAway);
+  const noted = read.ok && read.query.note !== undefined ? new Set((await notedWith(database(), read.query.note)).cellIds) : undefined;
+  const found = read.ok ? shelved.filter((cell) => matches(cell, read.query, noted)) : shelved;
   const page = pageOf(given.page);
   const sort = sortKeyOf(given.sort);
   const models = view === 'map' ? modelsOf(found) : [];
-  const byDuty = countByDuty(found);
+  const counts = countByStanding(found);
+  const inBuilds = found.filter((cell) => cell.waits === 'build').length;
   const doubtful = again(found);
   const model = models.find((one) => one.name === given.model) ?? models[0];
   const chosen = given.cell === undefined ? null : cellOfCode(workshop, given.cell);
@@ -51,7 +58,7 @@ export async function ShelfPage(given: ShelfParameters) {
       <div className="head">
         <h1>Shelf</h1>
         <span className="soft">
-          {found.length} of {cells.length} cells · house rules <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
+          {found.length} of {counted(shelved.length, 'cell')} · house rules <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
           {given.q && (
             <>
               {' '}
@@ -96,20 +103,15 @@ export async function ShelfPage(given: ShelfParameters) {
             {chosen && <CellSlip cell={chosen} />}
             <section className="sheet" aria-label="By duty">
               <h2>By duty</h2>
-              {[...duties, null].map((duty) => (
-                <div key={duty} className="d-flex align-items-center gap-2 py-1">
-                  {duty ? (
-                    <Link href={href({ q: duty, page: '' })} className="text-reset">
-                      <DutyMark duty={duty} named />
-                    </Link>
-                  ) : (
-                    <span>
-                      <DutyMark duty={null} named />
-                    </span>
-                  )}
-                  <b className="num ms-auto">{byDuty.get(duty) ?? 0}</b>
+              {standings.map((standing) => (
+                <div key={standing} className="d-flex align-items-center gap-2 py-1">
+                  <Link href={href({ q: standing, page: '' })} className="text-reset">
+                    <StandingMark of={standing} named />
+                  </Link>
+                  <b className="num ms-auto">{counts.get(standing) ?? 0}</b>
                 </div>
               ))}
+              {inBuilds > 0 && <p className="soft mb-0">{inBuilds} of them in builds.</p>}
             </section>
             {doubtful.length > 0 && (
               <section className="sheet" aria-label="Measure again">
@@ -134,9 +136,9 @@ export async function ShelfPage(given: ShelfParameters) {
 }
 
 /** Thousands of cells are gone through once. */
-function countByDuty(cells: readonly JudgedCell[]): Map<Duty | null, number> {
-  const counts = new Map<Duty | null, number>();
-  for (const { duty } of cells) counts.set(duty.duty, (counts.get(duty.duty) ?? 0) + 1);
+function countByStanding(cells: readonly JudgedCell[]): Map<Standing, number> {
+  const counts = new Map<Standing, number>();
+  for (const { standing } of cells) counts.set(standing, (counts.get(standing) ?? 0) + 1);
   return counts;
 }
 

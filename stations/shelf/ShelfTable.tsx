@@ -1,8 +1,8 @@
-import { duties } from '@/core/grading/duty';
+import { standings } from '@/core/grading/standing';
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { capacityText } from './capacityText';
-import { DutyMark } from '@/ui/DutyMark';
+import { StandingMark } from '@/ui/StandingMark';
 import Link from 'next/link';
 
 const sorters = {
@@ -16,12 +16,15 @@ const sorters = {
 
 export type SortKey = keyof typeof sorters;
 
-const rank = (cell: JudgedCell): number => (cell.duty.duty ? duties.indexOf(cell.duty.duty) : 9);
+const rank = (cell: JudgedCell): number => standings.indexOf(cell.standing);
 
 export const sortCells = (cells: readonly JudgedCell[], by: SortKey): JudgedCell[] => [...cells].sort(sorters[by]);
 
 /** The order that an address asks for; by code where it names none. */
 export const sortKeyOf = (text: string | undefined): SortKey => (Object.keys(sorters) as SortKey[]).find((key) => key === text) ?? 'code';
+
+/** Sorted with the largest first. */
+const descending: SortKey[] = ['capacity', 'health', 'rate'];
 
 const columns: [SortKey, string, boolean][] = [
   ['code', 'Cell', false],
@@ -40,10 +43,10 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
         <thead>
           <tr>
             {columns.map(([key, title, figures]) => (
-              <th key={key} className={figures ? 'num' : ''} aria-sort={key === sort ? 'ascending' : undefined}>
+              <th key={key} className={figures ? 'num' : ''} aria-sort={key === sort ? (descending.includes(key) ? 'descending' : 'ascending') : undefined}>
                 <Link href={href(key)} prefetch={false}>
                   {title}
-                  {key === sort && ' ▾'}
+                  {key === sort && (descending.includes(key) ? ' ▾' : ' ▴')}
                 </Link>
               </th>
             ))}
@@ -59,7 +62,7 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
                 </Link>
               </td>
               <td className="text-nowrap">
-                <DutyMark duty={cell.intake.class === 'out' ? 'retire' : cell.duty.duty} atLeast={cell.duty.isAtLeast} named />
+                <StandingMark of={cell.standing} atLeast={cell.duty.isAtLeast} named />
               </td>
               <td className="num">{capacityText(cell) ?? '–'}</td>
               <td className="num">{cell.duty.health ? `${cell.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(cell.duty.health, display.share)}` : '–'}</td>

@@ -1,6 +1,6 @@
 import { display, formatFigure } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
-import { DutyMark } from '@/ui/DutyMark';
+import { StandingMark } from '@/ui/StandingMark';
 import Link from 'next/link';
 
 /** The cells in their places, batch by batch, as they lie on the bench. */
@@ -14,7 +14,7 @@ export function ShelfTray({ cells }: { cells: JudgedCell[] }) {
           <li key={cell.code}>
             <Link href={`/cells/${cell.code}`} prefetch={false}>
               <span>
-                <b className="num">{cell.code}</b> <DutyMark duty={cell.intake.class === 'out' ? 'retire' : cell.duty.duty} />
+                <b className="num">{cell.code}</b> <StandingMark of={cell.standing} />
               </span>
               <span className="num soft">{cell.capacity ? `${cell.capacityIsAtLeast ? '≥ ' : ''}${formatFigure(cell.capacity.value, display.capacity, 2)}` : '– Ah'}</span>
               <span className="num soft">{cell.resistance ? formatFigure(cell.resistance.value, display.resistance) : '– mΩ'}</span>

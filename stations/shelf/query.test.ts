@@ -6,9 +6,12 @@ const query = (text: string) => {
 };
 
 test('duty, batch and limits in any order and spelling', () => {
-  expect(query('trickle > 2 Ah')).toEqual({ duty: 'trickle', leastAh: 2 });
+  expect(query('trickle > 2 Ah')).toEqual({ standing: 'trickle', leastAh: 2 });
   expect(query('s1 <60 mΩ >1800mAh')).toEqual({ batch: 'S1', mostOhm: expect.closeTo(0.06, 9), leastAh: expect.closeTo(1.8, 9) });
   expect(query('< 45')).toEqual({ mostOhm: expect.closeTo(0.045, 9) });
+  expect(query('rescue')).toEqual({ standing: 'rescue' });
+  expect(query('OUT h1')).toEqual({ standing: 'out', batch: 'H1' });
+  expect(query('"blue pack" s1')).toEqual({ note: 'blue pack', batch: 'S1' });
   expect(query('')).toEqual({});
 });
 
@@ -18,9 +21,11 @@ test('what is not understood is named', () => {
 });
 
 test('a limit leaves out cells without that figure', () => {
-  const cell = { batchCode: 'S1', capacity: null, resistance: { value: 0.05 }, duty: { duty: null } };
+  const cell = { id: 4, batchCode: 'S1', capacity: null, resistance: { value: 0.05 }, standing: 'ungraded' } as const;
   expect(matches(cell, {})).toBe(true);
   expect(matches(cell, { leastAh: 1 })).toBe(false);
   expect(matches(cell, { mostOhm: 0.06, batch: 'S1' })).toBe(true);
-  expect(matches(cell, { duty: 'surge' })).toBe(false);
+  expect(matches(cell, { standing: 'surge' })).toBe(false);
+  expect(matches(cell, { note: 'blue' })).toBe(false);
+  expect(matches(cell, { note: 'blue', standing: 'ungraded' }, new Set([4]))).toBe(true);
 });

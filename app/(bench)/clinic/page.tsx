@@ -3,6 +3,7 @@ import { ClinicPage } from '@/stations/clinic/ClinicPage';
 
 export const metadata = { title: 'Clinic' };
 
-export default async function Page({ searchParams }: { searchParams: Promise<{ page?: string }> }) {
-  return <ClinicPage page={pageOf((await searchParams).page)} />;
+export default async function Page({ searchParams }: { searchParams: Promise<{ page?: string; note?: string }> }) {
+  const { page, note } = await searchParams;
+  return <ClinicPage page={pageOf(page)} note={note} />;
 }

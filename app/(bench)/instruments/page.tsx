@@ -1,4 +1,7 @@
 import { InstrumentsPage } from '@/stations/instruments/InstrumentsPage';
 
 export const metadata = { title: 'Instruments' };
-export default InstrumentsPage;
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ edit?: string }> }) {
+  return <InstrumentsPage edit={(await searchParams).edit} />;
+}

@@ -1,0 +1,73 @@
+'use client';
+
+import { instrumentKinds, type NotedRange } from '@/core/instruments/instrument';
+import type { Instrument } from '@/records/instruments';
+import { ByField } from '@/ui/ByField';
+import { Field } from '@/ui/Field';
+import { FormEnd } from '@/ui/FormEnd';
+import { useFormAnswer } from '@/ui/useFormAnswer';
+import { addInstrumentAction, correctInstrumentAction } from './actions';
+
+const kinds = instrumentKinds.map((kind): [string, string] => [kind, { meter: 'Meter', checker: 'Cell checker', charger: 'Charger', load: 'Load', logger: 'Logger' }[kind]]);
+
+const plain = (value: number | null | undefined, factor = 1): number | undefined => (value === null || value === undefined ? undefined : Number((value * factor).toPrecision(6)));
+
+interface RangeFieldsProps {
+  /** Names its fields. */
+  prefix: 'volt' | 'amp' | 'ohm';
+  label: string;
+  noted: NotedRange | undefined;
+  errors: Record<string, string>;
+}
+
+/** The last digit of one quantity, and what its maker promises; left out, that is not known. */
+function RangeFields({ prefix, label, noted, errors }: RangeFieldsProps) {
+  const step = { volt: 'voltStepMv', amp: 'ampStepMa', ohm: 'ohmStep' }[prefix];
+  return (
+    <>
+      <Field name={step} label={label} error={errors[step]} defaultValue={plain(noted?.resolution, 1000)} figures />
+      <Field name={`${prefix}Percent`} label="± % of reading" hint="Blank: not known" error={errors[`${prefix}Percent`]} defaultValue={plain(noted?.accuracyShare, 100)} figures />
+      <Field name={`${prefix}Counts`} label="± counts" hint="Of the last digit" error={errors[`${prefix}Counts`]} defaultValue={plain(noted?.accuracyCounts)} figures />
+    </>
+  );
+}
+
+/** What an instrument measures, how finely and how truly: a new one, or one to be corrected. */
+export function InstrumentForm({ now }: { now?: Instrument }) {
+  const { answer, pending, form } = useFormAnswer(now ? `correct ${now.code}` : 'instrument', now ? correctInstrumentAction : addInstrumentAction);
+  const errors: Record<string, string> = answer?.ok === false ? answer.fields : {};
+  return (
+    <form {...form}>
+      {now && <input type="hidden" name="id" value={now.id} />}
+      <div className="fields">
+        <Field name="code" label="Code" hint="Typed at the bench" error={errors.code} defaultValue={now?.code} />
+        <Field name="channels" label="Channels" defaultValue={now?.channels ?? 1} error={errors.channels} figures />
+        <Field name="name" label="What it is" error={errors.name} defaultValue={now?.name} wide />
+        <Field name="kind" label="Kind" choices={kinds} error={errors.kind} defaultValue={now?.kind} />
+        <Field name="certified" label="Certified" choices={[['no', 'no'], ['yes', 'yes, believe it']]} defaultValue={now?.certified ? 'yes' : 'no'} />
+        <RangeFields prefix="volt" label="Voltage: step, mV" noted={now?.noted.voltage} errors={errors} />
+      </div>
+      <details className="mt-2" open={now && (now.noted.current ?? now.noted.resistance) !== undefined}>
+        <summary>Current, resistance, leads</summary>
+        <div className="fields mt-2">
+          <RangeFields prefix="amp" label="Current: step, mA" noted={now?.noted.current} errors={errors} />
+          <RangeFields prefix="ohm" label="Resistance: step, mΩ" noted={now?.noted.resistance} errors={errors} />
+          <Field name="wires" label="Wires" choices={[['', 'not known'], ['2', 'two'], ['4', 'four']]} defaultValue={now?.wires ?? ''} />
+          <Field name="gauge" label="Leads: gauge" hint="American wire gauge: 18 is 0.82 mm², 22 is 0.33 mm²" error={errors.gauge} defaultValue={now?.leads?.gauge} figures />
+          <Field name="leadM" label="Length, m" hint="One way" error={errors.leadM} defaultValue={now?.leads?.lengthM} figures />
+        </div>
+      </details>
+      {now && (
+        <div className="fields mt-2">
+          <ByField error={errors.by} />
+        </div>
+      )}
+      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label={now ? 'Correct' : 'Put it on the bench'} busy="Noting …" />
+      {answer?.ok && (
+        <p className="mt-2 mb-0" role="status">
+          It is on the bench.
+        </p>
+      )}
+    </form>
+  );
+}
