@@ -21,7 +21,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
 import { batches, type DemoBatch, packs } from './scenario';
-import { acReading, type DemoCell, dischargeLog, groupReadings, levelAfterS, loadStepReading, pulseLog, restReading, trueCellsOf, withDirtyPole } from './simulate';
+import { acReading, asPair, type DemoCell, dischargeLog, groupReadings, levelAfterS, loadStepReading, pulseLog, restReading, trueCellsOf, withDirtyPole } from './simulate';
 
 const seed = 20_261_101;
 const rules = presetRules('workshop');
@@ -70,23 +70,30 @@ async function fillBatch(connection: PoolClient, batch: DemoBatch, bench: Map<st
   const bondedPlaces = Array.from({ length: batch.bondedPairs }, (_, i) => [2 * i + 1, 2 * i + 2]);
   const batchId = await addBatch(connection, { code: batch.code, origin: batch.origin, modelId: model.id, count: batch.count, bondedPlaces, receivedAt: ago(batch.daysAgo) });
   const { rows } = await connection.query<{ id: number }>('select id from cell where batch_id = $1 order by place', [batchId]);
-  const cells = trueCellsOf(batch).map((cell, i) => ({ ...cell, id: rows[i]?.id as number, usable: cell.quirk.restV === undefined && cell.quirk.massG === undefined && !cell.quirk.findings?.some((finding) => finding === 'dented' || finding === 'leaking') }));
+  const isUsable = ({ quirk }: DemoCell) => quirk.restV === undefined && quirk.massG === undefined && !quirk.findings?.some((finding) => finding === 'dented' || finding === 'leaking');
+  const cells = trueCellsOf(batch).flatMap((cell, i, all): BenchCell[] => {
+    const [id, other] = [rows[i]?.id as number, all[i + 1]];
+    if (i >= 2 * batch.bondedPairs || !other) return [{ ...cell, id, withCellIds: [], place: i + 1, usable: isUsable(cell) }];
+    // Of a welded pair the first stands for both.
+    return i % 2 === 1 ? [] : [{ ...asPair(cell, other), id, withCellIds: [rows[i + 1]?.id as number], place: i + 1, usable: isUsable(cell) && isUsable(other) }];
+  });
+  const upTo = (place: number) => cells.filter((cell) => cell.place <= place);
 
-  for (const [i, cell] of cells.slice(0, batch.read).entries()) {
-    await file(connection, cell.id, ago(batch.daysAgo, 60 + i), [
+  for (const [i, cell] of upTo(batch.read).entries()) {
+    await file(connection, cell, ago(batch.daysAgo, 60 + i), [
       { kind: 'voltage', voltageV: restReading(cell, chance), step: 0.001 },
       { kind: 'mass', massKg: Math.round(cell.massG * 10) / 1e4, step: 0.0001 },
       { kind: 'inspection', findings: cell.quirk.findings ?? [] },
     ]);
   }
-  if (batch.measured > 0) await fillRound(connection, batch, batchId, cells, bench, chance);
-  if (batch.code === 'H1') await fillAcRound(connection, batch, batchId, cells, bench, chance);
+  if (batch.measured > 0) await fillRound(connection, batch, batchId, upTo(batch.measured), bench, chance);
+  if (batch.code === 'H1') await fillAcRound(connection, batch, batchId, upTo(batch.measured), bench, chance);
   await fillRuns(connection, batch, cells, chance);
   if (batch.code === 'N1') await beginRest(connection, batchId, 'charge', rules.restAfterChargeH * 3600, new Date(now - 13 * minuteMs));
   return cells;
 }
 
-type BenchCell = DemoCell & { id: number; usable: boolean };
+type BenchCell = DemoCell & { id: number; withCellIds: number[]; place: number; usable: boolean };
 
 const protocolNamed = async (connection: PoolClient, name: string): Promise<number> => (await listProtocols(connection)).find((one) => one.name === name)?.id as number;
 
@@ -105,13 +112,13 @@ async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: numb
     afterS: byResistor ? null : levelAfterS,
     temperatureC: 21.5,
   });
-  for (const [i, cell] of cells.slice(0, batch.measured).entries()) {
+  for (const [i, cell] of cells.entries()) {
     if (!cell.usable) continue;
     // A dirty pole is pressed once more, and then shows another figure.
     const presses = cell.quirk.contactOhm === undefined ? [cell] : [withDirtyPole(cell), cell];
     for (const pressed of presses) {
       const reading: NewReading = { kind: 'load-step', roundId, temperatureC: null, ...loadStepReading(pressed, load, chance), step: 0.001, currentStep: byResistor ? null : 0.01 };
-      await file(connection, cell.id, ago(batch.daysAgo - 1, i), [reading], { instrumentId: bench.get('DM1') as number, channel: 1 });
+      await file(connection, cell, ago(batch.daysAgo - 1, i), [reading], { instrumentId: bench.get('DM1') as number, channel: 1 });
     }
   }
 }
@@ -121,9 +128,9 @@ async function fillAcRound(connection: PoolClient, batch: DemoBatch, batchId: nu
   const meter = instrumentOf('RM1');
   const roundId = await openRound(connection, { batchId, protocolId: await protocolNamed(connection, 'Full and rested'), method: 'ac-meter', instrumentId: bench.get('RM1') ?? null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, zeroTaken: true, temperatureC: 21 });
   const [truth] = meter.truth;
-  for (const [i, cell] of cells.slice(0, batch.measured).entries()) {
+  for (const [i, cell] of cells.entries()) {
     if (!cell.usable || !truth) continue;
-    await file(connection, cell.id, ago(batch.daysAgo - 1, 300 + i), [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance), step: 0.0001, openV: null }], { instrumentId: bench.get('RM1') as number, channel: 1 });
+    await file(connection, cell, ago(batch.daysAgo - 1, 300 + i), [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance), step: 0.0001, openV: null }], { instrumentId: bench.get('RM1') as number, channel: 1 });
   }
 }
 
@@ -139,6 +146,7 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCe
     const last = batch.code === 'S1' && i === discharged.length - 1;
     await addRun(connection, id, {
       cellId: cell.id,
+      withCellIds: cell.withCellIds,
       fileName: `${cell.code.toLowerCase()}-discharge.csv`,
       contentSha256: createHash('sha256').update(`${seed} ${cell.code}`).digest(),
       load,
@@ -156,7 +164,7 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCe
 /** Four cells were also tried with pulses: their logs hold the current, and steps to find. */
 async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: BenchCell[], chance: Chance): Promise<void> {
   const cutoffV = lowestVoltageV(batch.chemistry, rules);
-  for (const [i, cell] of cells.slice(8, 12).entries()) {
+  for (const [i, cell] of cells.filter((one) => one.withCellIds.length === 0).slice(8, 12).entries()) {
     const samples = pulseLog(cell, batch.ratedAh, chance);
     const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV });
     samples.forEach((sample) => meter.push(sample));
@@ -179,7 +187,7 @@ async function saveLantern(connection: PoolClient): Promise<void> {
   await addBuild(connection, { name: 'Path lantern, chapel bend', series: 2, parallel: 2, groups: match.groups.map((group) => group.cells.map((cell) => Number(cell.id))) });
 }
 
-const file = (connection: PoolClient, cellId: number, takenAt: Date, readings: NewReading[], takenWith: TakenWith | null = null) => fileEntry(connection, { entry: randomUUID(), cellId, confirmed: false, readings, takenAt, takenWith });
+const file = (connection: PoolClient, { id, withCellIds }: BenchCell, takenAt: Date, readings: NewReading[], takenWith: TakenWith | null = null) => fileEntry(connection, { entry: randomUUID(), cellId: id, withCellIds, confirmed: false, readings, takenAt, takenWith });
 
 async function main(): Promise<void> {
   await migrate();

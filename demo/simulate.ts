@@ -56,6 +56,15 @@ export function cellsOf(batch: DemoBatch, chance: Chance): DemoCell[] {
   });
 }
 
+/** Two cells left welded together, in parallel: what hands and instruments find of both at once. */
+export function asPair(a: DemoCell, b: DemoCell): DemoCell {
+  const both = (x: number, y: number) => 1 / (1 / x + 1 / y);
+  const [p, q] = [a.model, b.model];
+  const branch = (i: 0 | 1) => ({ ...p.branches[i], resistanceOhm: both(p.branches[i].resistanceOhm, q.branches[i].resistanceOhm) });
+  const model = { ...p, capacityAh: p.capacityAh + q.capacityAh, ohmicOhm: both(p.ohmicOhm, q.ohmicOhm), branches: [branch(0), branch(1)] as const };
+  return { ...a, model, soc: (a.soc * p.capacityAh + b.soc * q.capacityAh) / model.capacityAh, massG: a.massG + b.massG };
+}
+
 export const restReading = (cell: DemoCell, chance: Chance): number =>
   readingOf(cell.quirk.restV ?? cell.model.curve.voltageAt(cell.soc), voltmeter, chance);
 

@@ -3,7 +3,7 @@
 import { Volume2, VolumeX } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { openKeys } from './keys';
+import { lineEvent, openKeys } from './keys';
 import { type Filing, type Understood, useReadingBar } from './useReadingBar';
 
 interface ReadingBarProps {
@@ -36,6 +36,13 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
     return () => document.removeEventListener('keydown', toTheBar);
   }, []);
 
+  const { enterLine } = bar;
+  useEffect(() => {
+    const take = (event: Event) => enterLine(String((event as CustomEvent).detail));
+    window.addEventListener(lineEvent, take);
+    return () => window.removeEventListener(lineEvent, take);
+  });
+
   /** Within a half-typed line a key belongs to the text field. */
   const unlessTyping = (act: () => void) => (event: KeyboardEvent) => {
     if (input.current?.value && document.activeElement === input.current) return;
@@ -58,6 +65,7 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
       >
         <input
           ref={input}
+          id="bar"
           aria-label={label}
           placeholder={placeholder}
           value={bar.text}

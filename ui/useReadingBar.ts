@@ -190,9 +190,8 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
   const isTold = told !== null && (typed.text === '' || typed.text === told.about) && asks === null;
   const suggestion = question?.suggests ?? (understood.kind === 'wrong' ? (understood.suggests ?? null) : null);
 
-  const enter = (line: Typed) => {
-    remember(place, { draft: emptyMemory.draft });
-    setBar(({ draft }) => ({ typed: draft, draft: nothing }));
+  /** Takes a line, now or after those under way. */
+  const send = (line: Typed) => {
     if (busy || inFlight.current) {
       if (line.text.trim() !== '') setAheadCount(ahead.current.push(line));
       return;
@@ -200,6 +199,12 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
     setHeld(false);
     setAsked(null);
     take(line);
+  };
+
+  const enter = (line: Typed) => {
+    remember(place, { draft: emptyMemory.draft });
+    setBar(({ draft }) => ({ typed: draft, draft: nothing }));
+    send(line);
   };
 
   return {
@@ -210,6 +215,8 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
       setAsked(null);
     },
     enter: () => enter(typed),
+    /** A line that was not typed, such as tapped findings. */
+    enterLine: (text: string) => send({ text, replaces: null }),
     /** The line as it was probably meant, where it was asked about. */
     suggestion,
     takeSuggestion: () => {

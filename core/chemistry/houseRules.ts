@@ -54,6 +54,9 @@ export const ruleBook = {
 export type RuleKey = keyof typeof ruleBook;
 export const ruleKeys = Object.keys(ruleBook) as RuleKey[];
 
+/** A limit as people read and type it: shares in per cent. */
+export const ruleShown = (key: RuleKey, value: number): number => (ruleBook[key].unit === 'share' ? Number((100 * value).toPrecision(12)) : value);
+
 /** The limits in force. Pure data: verdicts take them as an argument and cite them by key. */
 export type HouseRules = Readonly<Record<RuleKey, number>>;
 

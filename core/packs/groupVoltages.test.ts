@@ -27,7 +27,7 @@ describe('common practice: spreads of the trade', () => {
     expect(judgement.sum.value).toBeCloseTo(20, 9);
     expect(judgement.sumCheck?.agrees).toBe(false);
     expect(judgement.groups.filter((group) => group.odd).map((group) => group.position)).toEqual([5]);
-    expect(said(judgement)).toContain('Group 5 stands 500 mV below the middle');
+    expect(said(judgement)).toContain('Group 5 stands 500 ± 4 mV below the middle');
   });
 
   test.each([[0.008, 'excellent'], [0.035, 'uneven'], [0.1, 'attention'], [0.2, 'out-of-service']])('a spread of %d V is %s', (spread, level) => {

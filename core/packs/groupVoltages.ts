@@ -1,7 +1,7 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { ImpossibleInput } from '../impossibleInput';
-import { display, formatFigure, formatQuantity, formatRead } from '../quantity/format';
+import { display, formatQuantity, formatRead } from '../quantity/format';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { openCircuitOf } from '../chemistry/openCircuit';
 
@@ -125,7 +125,7 @@ const levelTexts: Record<SpreadLevel, string> = {
   excellent: 'as even as it gets',
   good: 'even enough, no balancing needed',
   uneven: 'more than a good pack has; balance it at the next charge and watch it',
-  attention: 'wants attention: balance it, then see whether the same group is off again',
+  attention: 'wants attention',
   'out-of-service': 'out of service until it is explained',
 };
 
@@ -136,8 +136,8 @@ function sayings(groups: GroupJudgement[], spreadV: Quantity, level: SpreadLevel
   if (sumCheck && !sumCheck.agrees) says.push({ text: `The ${sumCheck.text}`, urgent: true, rule: 'sumToleranceV' });
   if (groups.length > 1) {
     const furthest = groups.reduce((a, b) => (Math.abs(b.deviationV) > Math.abs(a.deviationV) ? b : a));
-    const who = furthest.odd ? ` Group ${furthest.position} stands ${formatFigure(Math.abs(furthest.deviationV), display.milliVolt)} ${furthest.deviationV < 0 ? 'below' : 'above'} the middle.` : '';
-    says.push({ text: `Spread ${formatFigure(spreadV.value, display.milliVolt)}: ${levelTexts[level]}.${who}`, urgent: level === 'attention' || level === 'out-of-service', rule });
+    const who = furthest.odd ? ` Group ${furthest.position} stands ${formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt)} ${furthest.deviationV < 0 ? 'below' : 'above'} the middle.` : '';
+    says.push({ text: `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${levelTexts[level]}.${who}`, urgent: level === 'attention' || level === 'out-of-service', rule });
   }
   return says;
 }

@@ -1,8 +1,11 @@
-import { display, formatFigure } from '@/core/quantity/format';
+import { groupFigures, packFigures } from '@/core/matching/groupFigures';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
 import { modelName } from '@/stations/models';
 import { judgedWorkshop } from '@/workshop/judged';
+import { Figure } from '@/ui/Figure';
+import { PlusMinus } from '@/ui/PlusMinus';
 import { PrintButton } from '@/ui/PrintButton';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';
@@ -22,14 +25,9 @@ export async function BuildPage({ id }: { id: number }) {
   const byId = new Map(cells.map((cell) => [cell.id, cell]));
   const groups = Array.from({ length: build.series }, (_, i) => {
     const members = build.cells.filter(({ position }) => position === i + 1).flatMap(({ cellId }) => byId.get(cellId) ?? []);
-    return {
-      codes: members.map((cell) => cell.code),
-      capacityAh: members.reduce((sum, cell) => sum + (cell.capacity?.value ?? 0), 0),
-      resistanceOhm: 1 / members.reduce((sum, cell) => sum + 1 / (cell.resistance?.value ?? Infinity), 0),
-    };
+    return { codes: members.map((cell) => cell.code), ...groupFigures(members.flatMap(({ capacity, resistance }) => (capacity && resistance ? [{ capacity, resistance }] : []))) };
   });
-  const packAh = Math.min(...groups.map((group) => group.capacityAh));
-  const packOhm = groups.reduce((sum, group) => sum + group.resistanceOhm, 0);
+  const pack = packFigures(groups);
   const [first] = build.cells.map(({ cellId }) => byId.get(cellId));
 
   return (
@@ -53,15 +51,13 @@ export async function BuildPage({ id }: { id: number }) {
         <div className="stack">
           <section className="sheet lead-ember" aria-label="Pack capacity">
             <div className="soft">Capacity by its weakest group</div>
-            <div className="big mid">
-              {packAh.toFixed(3)}
-          <small>Ah</small>
-            </div>
-            <p className="mb-0">{formatFigure(packOhm, display.resistance)} from end to end by the ten-second figures of its cells, joints not counted.</p>
+            <Figure quantity={pack.capacity} as={display.capacity} mid />
+            <p className="mb-0">{formatQuantity(pack.resistance, display.resistance)} from end to end by the ten-second figures of its cells, joints not counted.</p>
           </section>
           <section className="sheet" aria-label="Groups">
             <h2>Groups, from the negative end</h2>
             <GroupTable groups={groups} />
+            <PlusMinus />
           </section>
         </div>
         <section className="sheet" aria-label="Before you join them">

@@ -2,6 +2,10 @@
 
 import type { Match, MatchCell } from '@/core/matching/match';
 import { display, formatFigure } from '@/core/quantity/format';
+import { groupFigures, type MeasuredCell, packFigures } from '@/core/matching/groupFigures';
+import { counted } from '@/ui/counted';
+import { Figure } from '@/ui/Figure';
+import { PlusMinus } from '@/ui/PlusMinus';
 import { FormEnd } from '@/ui/FormEnd';
 import { Field } from '@/ui/Field';
 import { useFormAnswer } from '@/ui/useFormAnswer';
@@ -16,11 +20,13 @@ import { needHref, type PackNeed } from './need';
 interface MatchSheetProps {
   need: PackNeed;
   cells: MatchCell[];
+  /** What is known of each, by code, with its doubt. */
+  measured: Record<string, MeasuredCell>;
   joinWithinV: number;
 }
 
 /** The match, computed in a worker, with what holds it back and what is left over. */
-export function MatchSheet({ need, cells, joinWithinV }: MatchSheetProps) {
+export function MatchSheet({ need, cells, measured, joinWithinV }: MatchSheetProps) {
   const [matched, setMatched] = useState<Matched | 'stopped' | null>(null);
   const worker = useRef<Worker | null>(null);
 
@@ -42,7 +48,7 @@ export function MatchSheet({ need, cells, joinWithinV }: MatchSheetProps) {
   if (matched === null) {
     return (
       <section className="sheet lead-ember" role="status">
-        <p className="mb-2">Matching {cells.length} cells …</p>
+        <p className="mb-2">Matching {counted(cells.length, 'cell')} …</p>
         <Button
           variant="quiet"
           onClick={() => {
@@ -64,30 +70,29 @@ export function MatchSheet({ need, cells, joinWithinV }: MatchSheetProps) {
       </section>
     );
   }
-  return <Found match={matched.match} need={need} />;
+  return <Found match={matched.match} need={need} measured={measured} />;
 }
 
-function Found({ match, need }: { match: Match; need: PackNeed }) {
+function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProps, 'need' | 'measured'>) {
+  const groups = match.groups.map(({ cells }) => ({ codes: cells.map((cell) => cell.id), ...groupFigures(cells.flatMap((cell) => measured[cell.id] ?? [])) }));
   const { answer, pending, form } = useFormAnswer('save build', saveBuildAction);
   return (
     <div className="stack">
       <section className="sheet lead-ember" aria-label="Pack capacity">
         <div className="soft">Capacity of the pack, set by its weakest group</div>
-        <div className="big mid">
-          {match.packCapacityAh.toFixed(3)}
-          <small>Ah</small>
-        </div>
+        <Figure quantity={packFigures(groups).capacity} as={display.capacity} mid />
         <p className="mb-0">
-          {match.proven ? 'No other arrangement of these cells is better.' : `No arrangement of these cells can exceed ${match.upperBoundAh.toFixed(3)} Ah; this one comes within ${gapText(match.gap)}.`} Groups differ by {(match.spread * 100).toFixed(2)} %.
+          {match.proven ? 'No other arrangement of these cells is better.' : `No arrangement of these cells is better by more than ${gapText(match.gap)}.`} Groups differ by {(match.spread * 100).toFixed(1)} %.
         </p>
       </section>
       <section className="sheet" aria-label="Groups">
-        <GroupTable groups={match.groups.map((group) => ({ ...group, codes: group.cells.map((cell) => cell.id) }))} without={(code) => needHref({ ...need, without: [...need.without, code] })} />
+        <GroupTable groups={groups} without={(code) => needHref({ ...need, without: [...need.without, code] })} />
         {match.warnings.map((warning) => (
           <p key={warning.message} className="ask mt-2 mb-0">
             {warning.message}
           </p>
         ))}
+        <PlusMinus />
         <p className="soft mt-2 mb-0">Before joining cells in parallel, bring their voltages together: read each one now, not from memory.</p>
       </section>
       <section className="sheet" aria-label="Left over">
@@ -105,4 +110,4 @@ function Found({ match, need }: { match: Match; need: PackNeed }) {
   );
 }
 
-const gapText = (gap: number): string => (gap < 1e-4 ? 'a ten-thousandth of it' : formatFigure(gap, { ...display.share, decimals: 2 }));
+const gapText = (gap: number): string => (gap < 1e-4 ? 'a ten-thousandth' : formatFigure(gap, { ...display.share, decimals: 2 }));

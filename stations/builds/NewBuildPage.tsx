@@ -1,7 +1,7 @@
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { candidatesOf, free, modelsOf } from './candidates';
+import { candidatesOf, free, measuredOf, modelsOf } from './candidates';
 import { MatchSheet } from './MatchSheet';
 import { NeedForm } from './NeedForm';
 import { needHref, needOf } from './need';
@@ -12,6 +12,7 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
   const models = modelsOf(free(cells));
   const asked = needOf(parameters);
   const need = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
+  const candidates = need ? candidatesOf(cells, need) : [];
   return (
     <>
       <div className="head">
@@ -32,7 +33,7 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
       </div>
       <div className="cols">
         {need ? (
-          <MatchSheet key={JSON.stringify(need)} need={need} cells={candidatesOf(cells, need)} joinWithinV={rules.limits.joinWithinV} />
+          <MatchSheet key={JSON.stringify(need)} need={need} cells={candidates} measured={measuredOf(cells, candidates.map((cell) => cell.id))} joinWithinV={rules.limits.joinWithinV} />
         ) : (
           <p className="ask">Series and parallel: expected whole numbers from 1 to 100.</p>
         )}

@@ -1,5 +1,6 @@
 import 'server-only';
 import { duties } from '@/core/grading/duty';
+import type { MeasuredCell } from '@/core/matching/groupFigures';
 import type { MatchCell } from '@/core/matching/match';
 import { modelName, mostPlentiful } from '@/stations/models';
 import type { JudgedCell } from '@/workshop/judgeCell';
@@ -10,6 +11,12 @@ export const free = (cells: readonly JudgedCell[]): JudgedCell[] => cells.filter
 
 /** Models with free cells, the most plentiful first. */
 export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] => mostPlentiful(cells.map(modelName));
+
+/** What is known of each of these cells, by code, with its doubt. */
+export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[]): Record<string, MeasuredCell> => {
+  const asked = new Set(codes);
+  return Object.fromEntries(cells.flatMap(({ code, capacity, resistance }) => (asked.has(code) && capacity && resistance ? [[code, { capacity, resistance }]] : [])));
+};
 
 /** A cell that shall not be in it, or that is welded to one. */
 const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): boolean => [code, ...weldedTo].some((one) => without.includes(one));

@@ -46,7 +46,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
               <thead>
                 <tr>
                   <th>Pack</th>
-                  <th>Build</th>
+                  <th>Made of</th>
                   <th className="num">Spread</th>
                   <th>What the house rules say</th>
                   <th>Read</th>
@@ -63,7 +63,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                       <span className="soft">{pack.name}</span>
                     </td>
                     <td>
-                      {pack.series} × {pack.parallel}, {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
+                      {pack.series} in series, {pack.parallel} in parallel, {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
                       <br />
                       <span className="soft">{chemistries[pack.chemistry].name}</span>
                     </td>

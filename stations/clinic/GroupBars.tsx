@@ -27,7 +27,7 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
   const name = (i: number) => (i === 0 ? '1 −' : i === groups.length - 1 ? `${i + 1} +` : `${i + 1}`);
 
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" aria-label={groups.map((group) => `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} volts${group.odd ? ', odd' : ''}`).join('; ')}>
+    <svg viewBox={`0 0 ${width} ${height}`} width="100%" className="scaled" role="img" aria-label={groups.map((group) => `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} volts${group.odd ? ', odd' : ''}`).join('; ')}>
       {lines.map((v) => (
         <g key={v}>
           <path d={`M${left - 6} ${y(v)}H${width - 6}`} stroke="var(--rule)" />

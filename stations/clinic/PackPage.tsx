@@ -12,9 +12,21 @@ import { notFound } from 'next/navigation';
 import { GroupBars } from './GroupBars';
 import { packContext, stateTexts } from './entry';
 import { GroupsBar } from './GroupsBar';
+import type { SpreadLevel } from '@/core/packs/groupVoltages';
+import { PlusMinus } from '@/ui/PlusMinus';
+import { RuleLink } from '../RuleLink';
 import { notesOf } from '@/records/notes';
 import { Notes } from '../Notes';
 import { VoidEntry } from '../VoidEntry';
+
+/** What comes next for a pack by its spread. */
+const nextTexts: Record<SpreadLevel, string> = {
+  excellent: 'Next: look again after a month, or after use.',
+  good: 'Next: look again after a month, or after use.',
+  uneven: 'Next: charge it with a balancing charger, attended; a day later look whether the same group is off again.',
+  attention: 'Next: charge it with a balancing charger, attended, until every group is full; a day later read it again. The same group low again is a fault.',
+  'out-of-service': 'Next: take it out of use. Read it at rest with another instrument, then at the end of a balanced, attended charge and a day later: that tells a low charge from a bad group.',
+};
 
 const boardTexts = { full: 'board sees and balances every group', protects: 'board protects, does not balance', none: 'no board' };
 
@@ -51,7 +63,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           <Link href="/clinic">Clinic</Link> · <span className="num">{pack.code}</span> {pack.name}
         </h1>
         <span className="soft">
-          {pack.series} in series, {pack.parallel} parallel · {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} · {chemistries[pack.chemistry].name} · {boardTexts[pack.board]}
+          {pack.series} in series, {pack.parallel} in parallel · {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} · {chemistries[pack.chemistry].name} · {boardTexts[pack.board]}
         </span>
       </div>
       {latest ? (
@@ -77,15 +89,19 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
             {latest.judgement.says.some((says) => says.urgent) && (
               <p className="ask">Check count, chemistry and polarity before any charge. Never force a pack that is swollen, hot or leaking; stay with it, on a surface that does not burn.</p>
             )}
-            <p className="soft mb-0">
-              By the house rules <Link href="/rules">{rules.name}</Link>.
+            <p className="next">
+              {nextTexts[latest.judgement.level]} <a href="#bar">Read it below</a>
             </p>
+            <p className="soft mb-0">
+              By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{rules.name}</Link>.
+            </p>
+            <PlusMinus />
           </section>
         </div>
       ) : (
         <section className="sheet lead-ember empty">
           <p>
-            Read its {pack.series} groups from the black lead, one after the other, and the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of amperes.
+            Read its {pack.series === 1 ? 'one group' : `${pack.series} groups`} from the black lead, one after the other, and the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of amperes.
           </p>
         </section>
       )}
@@ -104,7 +120,6 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 <th className="num">Terminals, V</th>
                 <th className="num">Spread, mV</th>
                 {latest?.judgement.groups.some((group) => group.soc) && <th className="num">Lowest, %</th>}
-                <th className="text-end">Mistaken?</th>
               </tr>
             </thead>
             <tbody>
@@ -117,6 +132,8 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                       <span className="num">{format(round.takenAt, 'd MMM HH:mm')}</span>
                       <br />
                       <span className="soft">{stateTexts[round.state]}</span>
+                      <br />
+                      <VoidEntry of="pack round" entry={round.entry} name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`} />
                     </td>
                     {round.judgement.groups.map((group) => (
                       <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
@@ -128,16 +145,13 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                     <Measured quantity={round.judgement.terminal} as={display.voltage} />
                     <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
                     {latest?.judgement.groups.some((group) => group.soc) && <Measured quantity={lowest} as={display.charge} />}
-                    <td className="text-end">
-                      <VoidEntry of="pack round" entry={round.entry} name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`} />
-                    </td>
                   </tr>
                 );
               })}
               {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
                 <tr key={round.id} className="soft">
                   <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
-                  <td colSpan={pack.series + 5}>
+                  <td colSpan={pack.series + 4}>
                     <s className="num">{round.groupVoltagesV.map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number))).join(' ')}</s> void: {round.voidReason}
                   </td>
                 </tr>
@@ -147,6 +161,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           <Pages page={page} total={Math.max(standing.length, voided.length)} size={pageSize} href={(to) => `/clinic/${pack.code}?page=${to}`} />
         </section>
       )}
+      <div className="mt-3" />
       <Notes code={pack.code} notes={notes} />
       <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
     </>

@@ -31,7 +31,7 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
         <Stops stops={facts?.stops ?? []} />
         <div className="quiet">
           <Link className="btn btn-quiet" href="/rules">
-            <Settings2 size={16} aria-hidden /> House rules
+            <Settings2 size={16} aria-hidden /> <span>House rules</span>
           </Link>
           <ThemeSwitch theme={theme} />
         </div>
@@ -46,15 +46,17 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
 }
 
 const WatchPlace = ({ facts }: { facts: FrameFacts | null }) => (
-  <aside className="watch" aria-label="Watch" tabIndex={0}>
-    <h2>Watch</h2>
-    <Watch resting={(facts?.resting ?? []).map((rest) => ({ ...rest, dueAt: rest.dueAt.getTime() }))} />
-    {facts?.judging && <Judging {...facts.judging} />}
-    {facts && (
-      <p className="backup soft">
-        <Link href="/access">{facts.backupAt ? `Last backup ${format(facts.backupAt, 'd MMM HH:mm')}` : 'No backup yet'}</Link>
-      </p>
-    )}
+  <aside className="watch" aria-label="Watch">
+    <div tabIndex={0} role="group" aria-label="On the watch">
+      <h2>Watch</h2>
+      <Watch resting={(facts?.resting ?? []).map((rest) => ({ ...rest, dueAt: rest.dueAt.getTime() }))} />
+      {facts?.judging && <Judging {...facts.judging} />}
+      {facts && (
+        <p className="backup soft">
+          <Link href="/access">{facts.backupAt ? `Last backup ${format(facts.backupAt, 'd MMM HH:mm')}` : 'No backup yet'}</Link>
+        </p>
+      )}
+    </div>
   </aside>
 );
 

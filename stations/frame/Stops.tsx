@@ -18,7 +18,7 @@ export function Stops({ stops }: { stops: Stop[] }) {
     { enableOnFormTags: true, preventDefault: true },
   );
   return (
-    <nav aria-label="Stations" style={{ display: 'flex', gap: 2 }}>
+    <nav className="stops" aria-label="Stations">
       {stops.map((stop) => {
         const here = path.startsWith(stop.href) || (stop.href === '/shelf' && path.startsWith('/cells'));
         return (

@@ -14,7 +14,7 @@ export function ThemeSwitch({ theme: given }: { theme: 'light' | 'dark' }) {
   };
   return (
     <button type="button" className="btn btn-quiet" onClick={change}>
-      {theme === 'dark' ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />} {theme === 'dark' ? 'Day' : 'Night'}
+      {theme === 'dark' ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />} <span>{theme === 'dark' ? 'Day' : 'Night'}</span>
     </button>
   );
 }

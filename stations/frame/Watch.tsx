@@ -1,22 +1,19 @@
 'use client';
 
 import { formatDuration } from '@/core/quantity/format';
+import { counted } from '@/ui/counted';
+import { store, useStored } from '@/ui/stored';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
 import { endRestAction } from './actions';
+import { groupsOf, type Slip } from './watchGroups';
 
-interface Slip {
-  restId: number | null;
-  code: string;
-  reason: 'charge' | 'discharge';
-  dueAt: number;
-}
+const foldedKey = 'bold-ember-watch-folded';
 
-/** What rests now, with its countdown. A slip whose time is over turns hot and says what to do. */
+/** What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot and says what to do. */
 export function Watch({ resting }: { resting: Slip[] }) {
-  const router = useRouter();
   const [now, setNow] = useState<number | null>(null);
-  const [, startTransition] = useTransition();
+  const folded = useStored(foldedKey) !== null;
   useEffect(() => {
     const tick = () => setNow(Date.now());
     tick();
@@ -25,30 +22,55 @@ export function Watch({ resting }: { resting: Slip[] }) {
   }, []);
 
   if (resting.length === 0) return <p className="soft">Nothing rests or runs.</p>;
-  return resting.map((slip) => {
-    const due = now !== null && slip.dueAt <= now;
-    return (
-      <div key={`${slip.code}${slip.dueAt}`} className={`slip${due ? ' due' : ''}`}>
-        <div className="t">{now === null ? '–:––:––' : due ? 'rested' : formatDuration((slip.dueAt - now) / 1000)}</div>
-        <p>
-          <b>{slip.code}</b> rests after {slip.reason}
-        </p>
-        <p className="soft">{due ? 'Ready to measure.' : slip.reason === 'charge' ? 'Do not measure resistance yet.' : 'Then read its voltage, and back to storage.'}</p>
-        {slip.restId !== null && (
-          <button
-            type="button"
-            className="btn btn-plain btn-sm w-100 mt-2"
-            onClick={() =>
-              startTransition(async () => {
-                await endRestAction(slip.restId as number);
-                router.refresh();
-              })
-            }
-          >
-            {due ? 'Seen' : 'End the rest'}
-          </button>
-        )}
-      </div>
-    );
-  });
+  const ready = now === null ? 0 : resting.filter((slip) => slip.dueAt <= now).length;
+  return (
+    <>
+      <button type="button" className="btn btn-quiet fold" aria-expanded={!folded} onClick={() => store(foldedKey, folded ? null : 'yes')}>
+        {ready > 0 && <span className="hot">◆ {ready} rested, </span>}
+        {resting.length - ready} resting {folded ? '▸' : '▾'}
+      </button>
+      {!folded && groupsOf(resting, now ?? 0).map((slips) => <Group key={`${slips[0]?.code}${slips[0]?.dueAt}`} slips={slips} now={now} />)}
+    </>
+  );
+}
+
+function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
+  const router = useRouter();
+  const [, startTransition] = useTransition();
+  const [first] = slips as [Slip];
+  const due = now !== null && first.dueAt <= now;
+  const left = (slip: Slip) => (now === null ? '–:––:––' : slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000));
+  return (
+    <div className={`slip${due ? ' due' : ''}`}>
+      <div className="t">{left(first)}</div>
+      <p>
+        <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b> {slips.length === 1 ? 'rests' : 'rest'} after {first.reason}
+      </p>
+      <p className="soft">{due ? 'Ready to measure.' : first.reason === 'charge' ? 'Do not measure resistance yet.' : 'Then read its voltage, and back to storage.'}</p>
+      {slips.length > 1 && (
+        <details>
+          <summary>Each of them</summary>
+          {slips.map((slip) => (
+            <div key={slip.code} className="d-flex justify-content-between num">
+              <span>{slip.code}</span> <span>{left(slip)}</span>
+            </div>
+          ))}
+        </details>
+      )}
+      {first.restId !== null && (
+        <button
+          type="button"
+          className="btn btn-plain btn-sm w-100 mt-2"
+          onClick={() =>
+            startTransition(async () => {
+              await endRestAction(first.restId as number);
+              router.refresh();
+            })
+          }
+        >
+          {due ? 'Seen' : 'End the rest'}
+        </button>
+      )}
+    </div>
+  );
 }

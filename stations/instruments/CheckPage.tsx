@@ -10,6 +10,7 @@ import { notFound } from 'next/navigation';
 import { CalibrateButtons } from './CalibrateButtons';
 import { CheckBar } from './CheckBar';
 import { counted } from '@/ui/counted';
+import { PlusMinus } from '@/ui/PlusMinus';
 import { DifferenceChart } from './DifferenceChart';
 import { NewBatteryForm } from './NewBatteryForm';
 import { promiseText } from './promise';
@@ -58,6 +59,7 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           </details>
         </section>
       </div>
+      {channels.length > 0 && <PlusMinus />}
       {channels.length > 0 && (
         <section className="sheet mb-3" aria-label="Differences">
           <h2>Differences from the reference</h2>
@@ -154,7 +156,7 @@ function DifferenceTable({ sheet: { check, channels } }: { sheet: CheckedSheet }
                 B{i + 1} {label}
               </th>
             ))}
-            <th>&nbsp;</th>
+            <th>Finding</th>
           </tr>
         </thead>
         <tbody>

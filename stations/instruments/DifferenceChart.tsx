@@ -9,17 +9,17 @@ const left = 84;
 const top = 18;
 const floor = 44;
 
-/** Each channel's difference from the reference on each battery, with its interval (two standard uncertainties). */
+/** Each channel's difference from the reference on each battery, with its standard uncertainty. */
 export function DifferenceChart({ channels, batteries }: { channels: CheckedChannel[]; batteries: string[] }) {
   const rows = channels.flatMap((channel) => channel.readings.flatMap((reading) => (reading.difference ? [{ channel, reading, difference: reading.difference }] : [])));
   if (rows.length === 0) return null;
-  const ends = rows.flatMap(({ difference }) => [difference.value - 2 * difference.u, difference.value + 2 * difference.u]).map((v) => v * 1000);
+  const ends = rows.flatMap(({ difference }) => [difference.value - difference.u, difference.value + difference.u]).map((v) => v * 1000);
   const ticks = ticksOver(Math.min(0, ...ends), Math.max(0, ...ends), [0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500]);
   const [low, high] = [ticks[0] ?? 0, ticks.at(-1) ?? 1];
   const x = (millivolts: number) => left + ((millivolts - low) / (high - low)) * (width - left - 20);
   const height = top + channels.length * rowHeight + floor;
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" aria-label="Differences from the reference in millivolts; the table below has the same figures">
+    <svg viewBox={`0 0 ${width} ${height}`} width="100%" className="scaled" role="img" aria-label="Differences from the reference in millivolts; the table below has the same figures">
       {ticks.map((tick) => (
         <g key={tick}>
           <path d={`M${x(tick)} ${top - 6}V${height - floor}`} stroke={tick === 0 ? 'var(--ink)' : 'var(--rule)'} strokeWidth={tick === 0 ? 2 : 1} />
@@ -29,7 +29,7 @@ export function DifferenceChart({ channels, batteries }: { channels: CheckedChan
         </g>
       ))}
       <text className="axis" x={width - 20} y={height - 6} textAnchor="end">
-        mV from the reference; bars: two standard uncertainties
+        mV from the reference, with ±
       </text>
       {channels.map((channel, row) => (
         <g key={channel.name}>
@@ -44,8 +44,8 @@ export function DifferenceChart({ channels, batteries }: { channels: CheckedChan
             const colour = apart ? 'var(--ember)' : 'var(--sea)';
             return (
               <g key={position}>
-                <title>{`${channel.name} on ${batteries[position - 1] ?? ''}: ${minus((difference.value * 1000).toFixed(1))} ± ${(2000 * difference.u).toFixed(1)} mV`}</title>
-                <path d={`M${x((difference.value - 2 * difference.u) * 1000)} ${y}H${x((difference.value + 2 * difference.u) * 1000)}`} stroke={colour} strokeWidth={2} />
+                <title>{`${channel.name} on ${batteries[position - 1] ?? ''}: ${minus((difference.value * 1000).toFixed(1))} ± ${(1000 * difference.u).toFixed(1)} mV`}</title>
+                <path d={`M${x((difference.value - difference.u) * 1000)} ${y}H${x((difference.value + difference.u) * 1000)}`} stroke={colour} strokeWidth={2} />
                 {apart ? <OddMark cx={cx} cy={y} reach={6} colour={colour} /> : <circle cx={cx} cy={y} r={4} fill={colour} />}
               </g>
             );

@@ -46,6 +46,7 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
         <div className="stack">
           <section className="sheet" aria-label="On the bench">
             <h2>On the bench</h2>
+            {instruments.all.length > 0 && <p className="soft mb-1">± is what its maker promises at the most.</p>}
             {instruments.all.length === 0 ? (
               <p className="empty">No instrument yet. Note what your meter, checker and charger show as their last digit, and what their makers promise.</p>
             ) : (
@@ -128,7 +129,7 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
         <br />
         <span className="soft">
           {kindNames[instrument.kind]}
-          {instrument.channels > 1 && `, ${instrument.channels} channels`}
+          {instrument.channels > 1 && `, ${counted(instrument.channels, 'channel')}`}
           {instrument.certified && ', certified'}
           {instrument.wires && `, ${instrument.wires === 2 ? 'two' : 'four'} wires`}
           {instrument.leads && `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge} (${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}

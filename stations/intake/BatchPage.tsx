@@ -1,4 +1,3 @@
-import { inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { display, formatFigure } from '@/core/quantity/format';
 import { type Batch, batchByCode, listModels, modelOfBatch } from '@/records/batches';
 import { correctionsOf } from '@/records/corrections';
@@ -8,12 +7,14 @@ import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { cellsOfBatch } from '@/workshop/shelf';
 import { Corrections } from '../Corrections';
+import { NextStep } from '../NextStep';
 import { ArchiveButton } from '@/ui/ArchiveButton';
 import { weldText } from '@/ui/tokens';
 import { timesText } from '@/ui/counted';
 import { format } from 'date-fns';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { modelText } from '@/stations/models';
+import { RuleLink } from '@/stations/RuleLink';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { voltmeters } from '@/workshop/book';
@@ -22,6 +23,7 @@ import { CorrectBatchForm } from './CorrectBatchForm';
 import { batchMiddle, intakeFields } from './entry';
 import { entryCellOf, readAs } from './entryCell';
 import { cellInHand } from './inHand';
+import { InspectionKeys } from './InspectionKeys';
 import { IntakeBar } from './IntakeBar';
 import { IntakeTray } from './IntakeTray';
 
@@ -70,6 +72,7 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
             <span className="num">{before.code}</span> <IntakeClassMark of={before.intake.class} named />
           </h2>
           <Reasons cell={before} />
+        {before.intake.class !== 'usable' && <NextStep cell={before} />}
         </section>
       )}
       <AboutBatch batch={batch} />
@@ -123,20 +126,10 @@ function InHand({ cell }: { cell: JudgedCell }) {
           </div>
         ))}
       </div>
+      {next === 'inspection' && <InspectionKeys key={cell.code} code={cell.code} />}
       {next && (
         <p className="mt-3 mb-0">
-          {next === 'inspection' && (
-            <>
-              <kbd>ok</kbd> nothing found
-              {inspectionKeys.map((key) => (
-                <span key={key} className="ms-3 text-nowrap">
-                  <kbd>{inspectionFindings[key].key}</kbd> {inspectionFindings[key].text}
-                </span>
-              ))}
-              <br />
-            </>
-          )}
-          <Link href={`/intake/${cell.batchCode}?after=${cell.code}`} scroll={false} prefetch={false}>
+          <Link className="btn btn-quiet" href={`/intake/${cell.batchCode}?after=${cell.code}`} scroll={false} prefetch={false}>
             <kbd>-</kbd> leave it for later
           </Link>
         </p>
@@ -146,7 +139,8 @@ function InHand({ cell }: { cell: JudgedCell }) {
           <Reasons cell={cell} />
         </div>
       )}
-      {cell.intake.unsafe && <p className="ask mt-2 mb-0">Set it aside outdoors, on stone, poles taped. Never charge it. Your local recycler says how to bring it.</p>}
+      {cell.intake.unsafe && <p className="ask mt-2 mb-0">Set it aside outdoors, on stone. Never charge it.</p>}
+      {cell.intake.missing.length === 0 && <NextStep cell={cell} />}
     </section>
   );
 }
@@ -156,7 +150,7 @@ function Reasons({ cell }: { cell: JudgedCell }) {
     <ul className="reasons">
       {cell.intake.reasons.map((reason) => (
         <li key={reason.text}>
-          {reason.text} {reason.rule && <Link className="rule-key" href={`/rules#${reason.rule}`}>house rule</Link>}
+          {reason.text} {reason.rule && <RuleLink rule={reason.rule} />}
         </li>
       ))}
     </ul>

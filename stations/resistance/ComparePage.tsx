@@ -7,6 +7,8 @@ import { modelName } from '@/stations/models';
 import { judgedWorkshop } from '@/workshop/judged';
 import { cellsOfBatch } from '@/workshop/shelf';
 import { thinned } from '@/ui/thinned';
+import { counted } from '@/ui/counted';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
@@ -70,14 +72,15 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
                 <p>{verdict.why}</p>
                 {verdict.isUsual === false && <p className="ask">Look for leads or clips in the figure, a bad contact, another charge or temperature, or a wrong instrument.</p>}
                 <p className="mb-1">
-                  On {agreement.count} cells the first reads {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)} {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
+                  On {counted(agreement.count, 'cell')} the first reads {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)} {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
                   {agreement.growing
                     ? `Nineteen of twenty ratios lie from ${agreement.ratioLow.toFixed(2)} to ${agreement.ratioHigh.toFixed(2)} times.`
                     : `Nineteen of twenty differences lie from ${formatFigure(agreement.low, display.resistance)} to ${formatFigure(agreement.high, display.resistance)}.`}
                 </p>
                 {agreement.growing && <p>The differences grow with the resistance itself, so the ratio is what the two have in common: a cell is odd where its ratio is.</p>}
+                <PlusMinus />
                 <p className="soft mb-0">
-                  The limits are for one further cell, from {agreement.count} cells{agreement.growing ? '' : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}. Nothing is converted from one method into the other.
+                  The limits are for one further cell, from {counted(agreement.count, 'cell')}{agreement.growing ? '' : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}. Nothing is converted from one method into the other.
                 </p>
               </>
             ) : (

@@ -5,6 +5,8 @@ import { deliveredByCell } from '@/records/runs';
 import { modelName, mostPlentiful } from '@/stations/models';
 import { judgedWorkshop } from '@/workshop/judged';
 import { cutoffsOf } from '@/workshop/judgeCell';
+import { counted } from '@/ui/counted';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { type Predicted, predictionOf } from './predict';
@@ -74,12 +76,13 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
           <section className="sheet lead-ember" aria-label="In words">
             {prediction ? (
               <>
-                <div className="soft">R² on {shown.length} cells</div>
+                <div className="soft">R² on {counted(shown.length, 'cell')}</div>
                 <div className="big mid">{prediction.line.rSquared.toFixed(2)}</div>
                 <p style={{ fontWeight: 700 }}>{strengthOf(prediction.line.rSquared)}</p>
                 <p>
                   Each further 10 mΩ goes with {Math.abs(prediction.line.slope.value * 0.01).toFixed(decimals)} ± {(prediction.line.slope.u * 0.01).toFixed(decimals)} {unit} {prediction.line.slope.value < 0 ? 'less' : 'more'}.
                 </p>
+                <PlusMinus />
                 <p>A further cell lies within the band in nineteen of twenty cases.</p>
                 {prediction.outside.length > 0 && (
                   <p className="mb-0">
@@ -92,7 +95,7 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 )}
               </>
             ) : (
-              <p className="mb-0">{shown.length} cells: five that differ are needed to draw a line.</p>
+              <p className="mb-0">{counted(shown.length, 'cell')}: five that differ are needed to draw a line.</p>
             )}
           </section>
         </div>

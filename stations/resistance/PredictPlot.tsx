@@ -1,5 +1,6 @@
 'use client';
 
+import { decimalsOfStep } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver } from '@/ui/ticks';
 import { Area, CartesianGrid, ComposedChart, Label, Line, ResponsiveContainer, Scatter, Tooltip, XAxis, YAxis } from 'recharts';
@@ -29,7 +30,7 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
           <XAxis type="number" dataKey="milliohm" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
             <Label value="ten-second resistance, mΩ" position="bottom" className="axis" />
           </XAxis>
-          <YAxis type="number" domain={[ticks[0] ?? 0, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={(value: number) => value.toFixed(Math.max(1, decimals - 1))} tick={{ className: 'axis' }} stroke="var(--soft)" width={58}>
+          <YAxis type="number" domain={[ticks[0] ?? 0, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={(value: number) => value.toFixed(decimalsOfStep((ticks[1] ?? 1) - (ticks[0] ?? 0)))} tick={{ className: 'axis' }} stroke="var(--soft)" width={58}>
             <Label value={label} angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
           </YAxis>
           <Area dataKey="range" stroke="none" fill="var(--sea-wash)" fillOpacity={1} isAnimationActive={false} activeDot={false} />

@@ -2,6 +2,7 @@
 
 import { display, formatFigure } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
+import type { Warning } from '@/core/warning';
 import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import type { EntryLine, Filed } from '@/ui/entryLine';
@@ -43,10 +44,12 @@ interface RoundBenchProps {
   /** A cell that was asked for. */
   at: string | null;
   last: RoundFigure | null;
+  /** What holds for the whole round, said once. */
+  said: Warning[];
 }
 
 /** The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the screen follows. */
-export function RoundBench({ roundId, round, cells, others, at, last }: RoundBenchProps) {
+export function RoundBench({ roundId, round, cells, others, at, last, said }: RoundBenchProps) {
   const router = useRouter();
   /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
   const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
@@ -124,7 +127,7 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
   return (
     <>
       <div className="cols">
-        {shown ? <LastFigure figure={shown} /> : <FirstCell method={round.method} />}
+        {shown ? <LastFigure roundId={roundId} figure={{ ...shown, warnings: shown.warnings.filter((warning) => !said.some((one) => one.code === warning.code)) }} /> : <FirstCell method={round.method} />}
         <section className="sheet" aria-label="Next cell">
           <h2>Next</h2>
           {next ? (
@@ -140,12 +143,21 @@ export function RoundBench({ roundId, round, cells, others, at, last }: RoundBen
             </>
           ) : (
             <p className="mb-2">
-              All {cells.length} cells are measured. On to their <Link href="/runs">runs</Link>.
+              {cells.length === 1 ? 'Its one cell is measured.' : `All ${cells.length} cells are measured.`} On to their <Link href="/runs">runs</Link>.
             </p>
           )}
           <Tray roundId={roundId} cells={cells} read={read} marked={marked} />
         </section>
       </div>
+      {said.length > 0 && (
+        <section className="sheet mb-3" aria-label="Of this round">
+          {said.map((warning) => (
+            <p key={warning.code} className="ask mb-1">
+              {warning.message}
+            </p>
+          ))}
+        </section>
+      )}
       <ReadingBar
         label={next ? `${methods[round.method].typed} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
         placeholder={methods[round.method].example}
@@ -183,7 +195,7 @@ const Place = memo(function Place({ href, code, measured, now }: { href: string;
   );
 });
 
-function LastFigure({ figure }: { figure: RoundFigure }) {
+function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure }) {
   const { code, together, resistance, odd, medianOhm, pressed, repeats, warnings, loadPowerW } = figure;
   return (
     <section className="sheet lead-ember" aria-label="Last figure">
@@ -191,7 +203,7 @@ function LastFigure({ figure }: { figure: RoundFigure }) {
         <span className="code">{code}</span>
         {together > 1 && <span className="soft">of each of {together} welded together</span>}
         {loadPowerW !== null && <span className="soft">{formatFigure(loadPowerW, display.power)} in the load</span>}
-        {repeats?.differ ? <span className="tag hot ms-auto">◆ press again: a contact changes</span> : odd && <span className="tag hot ms-auto">◆ odd one: press again</span>}
+        {repeats?.differ ? <span className="tag hot ms-auto">◆ press again: a contact changes</span> : odd && <span className="tag hot ms-auto">◆ odd one</span>}
       </div>
       {resistance ? <Figure quantity={resistance} as={display.resistance} /> : <p className="ask">These readings give no resistance. They stay as read; measure again.</p>}
       {pressed.length > 1 && (
@@ -202,7 +214,7 @@ function LastFigure({ figure }: { figure: RoundFigure }) {
       )}
       {odd && resistance && medianOhm !== null && pressed.length === 1 && (
         <p className="mb-1">
-          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch ({formatFigure(medianOhm, display.resistance)}). The same figure twice means the cell, another one means the contact.
+          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch ({formatFigure(medianOhm, display.resistance)}). Lift it out, seat it again and <Link href={`/resistance/${roundId}?at=${code}`} scroll={false} prefetch={false}>press {code} once more</Link>: the same figure twice means the cell, another one the contact.
         </p>
       )}
       {warnings.map((warning) => (

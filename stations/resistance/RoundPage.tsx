@@ -4,12 +4,14 @@ import { isOdd, oddRuleText } from '@/core/statistics/crowd';
 import { cellsOfBatch } from '@/workshop/shelf';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
+import { counted } from '@/ui/counted';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
 import { sayReading } from './entry';
 import { protocolText } from './protocolText';
-import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, whyNotMeasured } from './round';
+import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, warningsOfRound, whyNotMeasured } from './round';
 import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
 import { VoidEntry } from '../VoidEntry';
@@ -59,13 +61,14 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
         others={others}
         at={at ?? null}
         last={last}
+        said={warningsOfRound(readings)}
       />
       {figures.size > 0 && (
         <section className="sheet mb-3" aria-label="The batch so far">
           <div className="d-flex justify-content-between flex-wrap">
             <h2>The batch so far</h2>
             <span className="soft">
-              {figures.size} cells
+              {counted(figures.size, 'cell')}
               {crowd && ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ${formatFigure(crowd.spread, display.resistance)} · odd beyond ${formatFigure(crowd.high, display.resistance)}`}
             </span>
           </div>
@@ -73,6 +76,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
           <p className="soft mb-0">{oddRuleText(crowd)}</p>
         </section>
       )}
+      {readings.length > 0 && <PlusMinus />}
       {readings.length > 0 && (
         <section className="table-scroll" tabIndex={0} aria-label="Readings">
           <table className="table">

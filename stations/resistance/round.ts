@@ -26,6 +26,7 @@ export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'welde
 
 /** Why a cell is not measured in a round, and the way on; null where it may be. */
 export function whyNotMeasured(cell: JudgedCell): string | null {
+  if (cell.putAway) return `${cell.code} was put away with its batch: take that out again first.`;
   if (cell.intake.class === 'out' || cell.waits === 'retired') return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'retired'} It is not measured any more.`;
   if (cell.buildId !== null) return `${cell.code} is in build ${cell.buildId}: free it there, or read its pack in the clinic.`;
   if (cell.intake.class === 'rescue-only') return `${cell.code} lies below its floor: rescue comes first.`;
@@ -99,6 +100,16 @@ export function roundFigure(code: string, readings: readonly JudgedReading[], cr
     pressed,
     repeats: repeatsOf(pressed, result?.randomU ?? 0),
   };
+}
+
+/** What is the same for every reading of a round: it is said once a round. */
+const ofTheRound = ['load-overrated', 'zero-not-taken', 'temperature-unknown', 'after-time-unknown', 'leads-swamp', 'charge-unknown', 'board-in-path'];
+
+/** The warnings that hold for a round as a whole, each once, as it was said of the first reading. */
+export function warningsOfRound(readings: readonly JudgedReading[]): Warning[] {
+  const said = new Map<string, Warning>();
+  for (const { warnings } of readings.toReversed()) for (const warning of warnings) if (ofTheRound.includes(warning.code) && !said.has(warning.code)) said.set(warning.code, warning);
+  return [...said.values()];
 }
 
 export interface OpenRound {

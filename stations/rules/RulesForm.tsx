@@ -1,6 +1,6 @@
 'use client';
 
-import type { HouseRules, Preset, RuleKey } from '@/core/chemistry/houseRules';
+import { type HouseRules, type Preset, type RuleKey, ruleShown } from '@/core/chemistry/houseRules';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import Button from 'react-bootstrap/Button';
@@ -18,7 +18,7 @@ interface RuleLine {
   value: number;
 }
 
-const shownUnit: Record<string, string> = { share: 'of 1', count: '', k: 'u', '×MAD': '× spread' };
+const shownUnit: Record<string, string> = { share: '%', count: '', k: 'times the ±', '×MAD': '× spread' };
 
 export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { key: Preset; limits: HouseRules }[] }) {
   const { answer, pending, form } = useFormAnswer('rules', adoptRulesAction);
@@ -27,7 +27,7 @@ export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { ke
   const take = (preset: { key: Preset; limits: HouseRules }) => {
     for (const { key } of rules) {
       const input = form.ref.current?.elements.namedItem(key);
-      if (input instanceof HTMLInputElement) input.value = String(preset.limits[key]);
+      if (input instanceof HTMLInputElement) input.value = String(ruleShown(key, preset.limits[key]));
     }
   };
 
@@ -66,13 +66,13 @@ export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { ke
               </td>
               <td style={{ minWidth: 150 }}>
                 <span className="d-flex align-items-center gap-1">
-                  <Form.Control id={`rule-${rule.key}`} name={rule.key} defaultValue={rule.value} className="num" style={{ width: 90 }} inputMode="decimal" isInvalid={rule.key in fields} />
+                  <Form.Control id={`rule-${rule.key}`} name={rule.key} defaultValue={ruleShown(rule.key, rule.value)} className="num" style={{ width: 90 }} inputMode="decimal" isInvalid={rule.key in fields} />
                   <span className="soft">{shownUnit[rule.unit] ?? rule.unit}</span>
                 </span>
               </td>
               {presets.map((preset) => (
                 <td key={preset.key} className="num soft">
-                  {preset.limits[rule.key]}
+                  {ruleShown(rule.key, preset.limits[rule.key])}
                 </td>
               ))}
             </tr>

@@ -1,6 +1,6 @@
 'use server';
 
-import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
+import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys, ruleShown } from '@/core/chemistry/houseRules';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { type Answer, answering, done, fieldsOf, typedNumber } from '@/stations/answer';
@@ -11,8 +11,10 @@ import { z } from 'zod';
 const typedRules = z.object(
   Object.fromEntries(
     ruleKeys.map((key) => {
-      const { title, least, most } = ruleBook[key];
-      return [key, typedNumber(title).refine((value) => value >= least && value <= most, `${title}: expected ${least} to ${most}.`)];
+      const { title, least, most, unit } = ruleBook[key];
+      const [from, to] = [ruleShown(key, least), ruleShown(key, most)];
+      const typed = typedNumber(title).refine((value) => value >= from && value <= to, `${title}: expected ${from} to ${to}${unit === 'share' ? ' %' : ''}.`);
+      return [key, unit === 'share' ? typed.transform((percent) => Number((percent / 100).toPrecision(12))) : typed];
     }),
   ),
 );

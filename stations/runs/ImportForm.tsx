@@ -3,6 +3,8 @@
 import { largestLogBytes, tooLargeText } from '@/stations/api/logSize';
 import { Field } from '@/ui/Field';
 import type { LogPreview, Previewer } from '@/workers/preview.worker';
+import type { LogColumn } from '@/core/capacity/logColumns';
+import { counted } from '@/ui/counted';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { wrap } from 'comlink';
 import { type FormEvent, useId, useState } from 'react';
@@ -105,12 +107,16 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
   );
 }
 
+const units: Record<string, string> = { v: 'V', mv: 'mV', a: 'A', ma: 'mA', c: '°C' };
+const forms = { clock: 'as hh:mm:ss', date: 'as a date and a time', day: 'as a day' };
+const writtenText = ({ written, unit }: LogColumn): string => (written === 'number' ? `in ${units[unit] ?? unit}` : forms[written]);
+
 function Preview({ preview }: { preview: LogPreview }) {
   if (!preview.ok) return <p className="ask mt-3">{preview.said}</p>;
   return (
     <div className="mt-3 soft">
-      Understood: {preview.columns.map((column) => `${column.field} in ${column.written === 'number' ? column.unit : column.written} (column ${column.index + 1})`).join(', ')}; {preview.whole ? '' : 'more than '}
-      {preview.samples} samples.
+      Understood: {preview.columns.map((column) => `${column.field} ${writtenText(column)} (column ${column.index + 1})`).join(', ')}; {preview.whole ? '' : 'more than '}
+      {counted(preview.samples, 'sample')}.
       {preview.warnings.map((warning) => (
         <div key={warning.code}>◆ {warning.message}</div>
       ))}

@@ -29,7 +29,7 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
                   </th>
                 ))}
                 <th>Fitted, mΩ</th>
-                <th>&nbsp;</th>
+                <th>Keep</th>
               </tr>
             </thead>
             <tbody>

@@ -10,6 +10,7 @@ import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
 import { format } from 'date-fns';
 import { weldText } from '@/ui/tokens';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
@@ -90,6 +91,7 @@ export async function RunPage({ id }: { id: number }) {
             </tbody>
           </table>
           <Budget budget={result.budget} as={display.capacity} decimals={4} />
+          <PlusMinus />
           {assumed.map((notice) => (
             <p key={notice.code} className="soft mb-0">
               {notice.message}

@@ -6,6 +6,8 @@ import { countRuns, listRuns } from '@/records/runs';
 import { judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { format } from 'date-fns';
+import { counted } from '@/ui/counted';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { ImportForm } from './ImportForm';
@@ -24,7 +26,7 @@ export async function RunsPage({ page }: { page: number }) {
       <div className="head">
         <h1>Runs</h1>
         <span className="soft">
-          {total} discharges · {waiting.length} cells wait for theirs
+          {counted(total, 'discharge')} · {counted(waiting.length, 'cell waits', 'cells wait')} for theirs
         </span>
       </div>
       <div className="cols">
@@ -65,6 +67,7 @@ export async function RunsPage({ page }: { page: number }) {
               </table>
             </div>
           )}
+          {runs.length > 0 && <PlusMinus />}
           <Pages page={page} total={total} size={pageSize} href={(to) => `/runs?page=${to}`} />
         </section>
         <div className="stack">

@@ -18,11 +18,14 @@ import { dutyNames } from '@/ui/DutyMark';
 import { StandingMark } from '@/ui/StandingMark';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
+import { RuleLink } from '@/stations/RuleLink';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { sayFindings } from '../intake/entry';
 import { modelText } from '../models';
 import { GoBar } from '../frame/GoBar';
+import { PlusMinus } from '@/ui/PlusMinus';
+import { NextStep } from '../NextStep';
 import { Notes } from '../Notes';
 import { VoidEntry } from '../VoidEntry';
 import { weldText } from '@/ui/tokens';
@@ -60,6 +63,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
       </div>
       {cell.resistance && <Uses cell={cell} resistance={cell.resistance} amps={Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))} sagShare={rules.limits.sagShare} />}
       <History cell={cell} readings={readings} bench={workshop} />
+      {(cell.capacity ?? cell.resistance) && <PlusMinus />}
       <Notes code={cell.code} notes={notes} />
       <section className="sheet" aria-label="Everything read of it">
         <h2>Everything read of it</h2>
@@ -137,15 +141,11 @@ function Verdict({ cell }: { cell: JudgedCell }) {
       <ul className="reasons mb-2">
         {intake.reasons.map((reason) => (
           <li key={reason.text}>
-            {reason.text} {reason.rule && <Link className="rule-key" href={`/rules#${reason.rule}`}>house rule</Link>}
+            {reason.text} {reason.rule && <RuleLink rule={reason.rule} />}
           </li>
         ))}
       </ul>
-      {cell.buildId !== null && (
-        <p className="mt-2 mb-0">
-          Set aside for <Link href={`/builds/${cell.buildId}`}>build {cell.buildId}</Link>.
-        </p>
-      )}
+      <NextStep cell={cell} />
     </section>
   );
 }
@@ -172,9 +172,9 @@ function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistan
         <h2 className="mb-0">In use</h2>
         <form method="get" className="d-flex align-items-center gap-2">
           <label className="form-label mb-0" htmlFor="use-amps">
-            at a current of, A
+            at a current of
           </label>
-          <input id="use-amps" name="amps" className="form-control num" style={{ width: 90 }} inputMode="decimal" defaultValue={amps} />
+          <input id="use-amps" name="amps" className="form-control num" style={{ width: 90 }} inputMode="decimal" defaultValue={amps} /> A
           <button className="btn btn-plain" type="submit">
             Reckon
           </button>

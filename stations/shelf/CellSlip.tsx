@@ -1,6 +1,7 @@
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import { StandingMark } from '@/ui/StandingMark';
+import { NextStep } from '../NextStep';
 import Link from 'next/link';
 import { capacityText } from './capacityText';
 import { whyOf } from './ShelfTable';
@@ -22,6 +23,7 @@ export function CellSlip({ cell }: { cell: JudgedCell }) {
       <p className="soft mb-2">{whyOf(cell)}</p>
       <div className="num">{capacityText(cell) ?? 'no capacity yet'}</div>
       <div className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : 'no resistance yet'}</div>
+      <NextStep cell={cell} />
       {cell.duty.rateC && <div className="num">{formatQuantity(cell.duty.rateC, display.cRate)} at the sag limit</div>}
     </section>
   );

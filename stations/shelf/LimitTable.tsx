@@ -16,7 +16,7 @@ export function LimitTable({ cell }: { cell: JudgedCell }) {
             <th>Duty</th>
             <th className="num">Measured</th>
             <th className="num">Limit</th>
-            <th>&nbsp;</th>
+            <th>Met?</th>
           </tr>
         </thead>
         <tbody>
@@ -36,7 +36,7 @@ export function LimitTable({ cell }: { cell: JudgedCell }) {
                     {formatFigure(check.limit, as)}
                   </Link>
                 </td>
-                <td className={check.met === 'met' ? '' : 'hot'}>{signs[check.met]}</td>
+                <td className={`text-nowrap ${check.met === 'met' ? '' : 'hot'}`}>{signs[check.met]}</td>
               </tr>
             );
           })}

@@ -12,6 +12,7 @@ import { counted } from '@/ui/counted';
 import { dutyNames } from '@/ui/DutyMark';
 import { StandingMark } from '@/ui/StandingMark';
 import { Pages } from '@/ui/Pages';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { CellSlip } from './CellSlip';
 import { matches, readQuery } from './query';
@@ -130,6 +131,7 @@ export async function ShelfPage(given: ShelfParameters) {
           </div>
         </div>
       )}
+      {(view === 'table' || chosen) && found.length > 0 && <PlusMinus />}
       <ShelfBar view={view} model={given.model ?? ''} />
     </>
   );
