@@ -60,7 +60,7 @@ function log(): Asked {
 }
 
 const addresses = ['/', '/intake', '/intake/*', '/intake/*/labels', '/instruments', '/instruments/check/*', '/resistance', '/resistance/*', '/resistance/compare', '/resistance/predict', '/resistance/protocols', '/runs', '/runs/*', '/shelf', '/cells/*', '/builds', '/builds/new', '/builds/*', '/clinic', '/clinic/*', '/rules', '/truth', '/access', '/login', '/api/v1/health', '/api/v1/openapi.json'];
-const parameters = ['page', 'q', 'view', 'sort', 'model', 'cell', 'at', 'all', 'amps', 'first', 'second', 'round', 'of', 'series', 'parallel', 'duty', 'enoughAh', 'to', 'wait', 'wrong'];
+const parameters = ['page', 'q', 'view', 'sort', 'model', 'cell', 'at', 'after', 'edit', 'note', 'without', 'all', 'amps', 'first', 'second', 'round', 'of', 'series', 'parallel', 'duty', 'enoughAh', 'to', 'wait', 'wrong'];
 const names = ['1', '3', 'Z0001', 'Z0001-001', 'PF1', '0', '-1', '1.5', '1e10', '99999999999999', 'valueOf', '__proto__', '%ff', '%00', '..', 'x'.repeat(3000), '%F0%9F%94%8B', "';--"];
 
 function page(): Asked {
@@ -92,7 +92,7 @@ function actionsOfBuild(): Action[] {
 
 const { encodeReply } = createRequire(`${process.cwd()}/`)('next/dist/compiled/react-server-dom-turbopack/client.node') as { encodeReply(value: unknown): Promise<string | FormData> };
 
-const formFields = ['code', 'name', 'origin', 'count', 'maker', 'model', 'chemistry', 'ratedAh', 'massG', 'board', 'asNewMilliohm', 'kind', 'channels', 'certified', 'voltStepMv', 'voltPercent', 'voltCounts', 'gauge', 'leadM', 'wires', 'batteries', 'school', 'method', 'holdS', 'batch', 'protocol', 'instrument', 'loadOhm', 'tolerancePercent', 'ratingW', 'temperatureC', 'series', 'parallel', 'groups', 'ratedCapacityAh'];
+const formFields = ['code', 'name', 'origin', 'count', 'maker', 'model', 'chemistry', 'ratedAh', 'massG', 'board', 'asNewMilliohm', 'kind', 'channels', 'certified', 'voltStepMv', 'voltPercent', 'voltCounts', 'gauge', 'leadM', 'wires', 'batteries', 'school', 'method', 'holdS', 'batch', 'protocol', 'instrument', 'loadOhm', 'tolerancePercent', 'ratingW', 'temperatureC', 'series', 'parallel', 'groups', 'ratedCapacityAh', 'known', 'size', 'notes', 'by', 'id', 'label', 'check', 'text', 'build', 'out', 'in'];
 
 function formOf(): FormData {
   const form = new FormData();

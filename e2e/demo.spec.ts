@@ -54,7 +54,7 @@ test('voiding a run with a reason takes its capacity from the cell, and the run 
   await page.getByLabel('Why is this run void?').fill('logger was on another cell');
   await page.getByRole('button', { name: 'Void', exact: true }).click();
   await expect(page.getByText('void: logger was on another cell')).toBeVisible();
-  await page.getByRole('link', { name: 'H1-008' }).click();
+  await page.getByRole('link', { name: 'H1-014' }).click();
   await expect(page.getByText('Not measured yet: capacity')).toBeVisible();
 });
 

@@ -17,7 +17,7 @@ test('an instrument without a last digit is refused in its place; with one it is
   await page.getByLabel('Code').fill('DM1');
   await page.keyboard.press('Enter');
   await expect(page.getByText('Give the last digit of at least one quantity').first()).toBeVisible();
-  await fillByKeys(page, { 'Volts: step, mV': '1', '± % of reading': '0,05', '± counts': '2' });
+  await fillByKeys(page, { 'Voltage: step, mV': '1', '± % of reading': '0,05', '± counts': '2' });
   await page.getByText('Current, resistance, leads').click();
   await page.getByLabel('Leads: gauge').fill('22');
   await page.keyboard.press('Enter');
@@ -31,12 +31,12 @@ test('an instrument without a last digit is refused in its place; with one it is
 
 test('two of one code are refused; a certified one is believed at once', async ({ page }) => {
   await page.goto('/instruments');
-  await fillByKeys(page, { Code: 'DM1', 'What it is': 'another', 'Volts: step, mV': '1' });
+  await fillByKeys(page, { Code: 'DM1', 'What it is': 'another', 'Voltage: step, mV': '1' });
   await page.keyboard.press('Enter');
   await expect(page.getByText('There is an instrument with this code already').first()).toBeVisible();
   await page.getByLabel('Code').fill('REF');
   await page.getByLabel('Certified').selectOption('yes');
-  await page.getByLabel('Volts: step, mV').fill('0.1');
+  await page.getByLabel('Voltage: step, mV').fill('0.1');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('row', { name: /^REF/ })).toContainText('another');
   await expect(page.getByRole('row', { name: /^REF/ })).toContainText('certified');
@@ -61,7 +61,7 @@ test('two of one code are refused; a certified one is believed at once', async (
 
 test('a reference worse than the instrument corrects nothing, certified or not', async ({ page }) => {
   await page.goto('/instruments');
-  await fillByKeys(page, { Code: 'OLD', 'What it is': 'A certificate from long ago', 'Volts: step, mV': '10', '± % of reading': '0.5' });
+  await fillByKeys(page, { Code: 'OLD', 'What it is': 'A certificate from long ago', 'Voltage: step, mV': '10', '± % of reading': '0.5' });
   await page.getByLabel('Certified').selectOption('yes');
   await page.getByLabel('Code').focus();
   await page.keyboard.press('Enter');

@@ -102,7 +102,7 @@ for (const [field, value, says] of [
 ] as const) {
   test(`an instrument with ${field} ${JSON.stringify(value)}: the field is named, the text stays`, async ({ page }) => {
     await page.goto('/instruments');
-    await fillInstrument(page, { Code: 'DM9', 'What it is': 'a meter', 'Volts: step, mV': '1', ...(field === 'Length, m' ? { 'Leads: gauge': '18' } : {}), [field]: value });
+    await fillInstrument(page, { Code: 'DM9', 'What it is': 'a meter', 'Voltage: step, mV': '1', ...(field === 'Length, m' ? { 'Leads: gauge': '18' } : {}), [field]: value });
     await expect(page.getByText(says).first()).toBeVisible();
     await expect(page.getByLabel('Code', { exact: true }).first()).toHaveValue('DM9');
   });

@@ -16,7 +16,7 @@ export function NextStep({ cell }: { cell: Known }) {
           Next: nothing. <Link href={`/intake/${batchCode}`}>Its batch was put away</Link>, and comes back out there.
         </p>
       );
-    case 'retired':
+    case 'out':
       return (
         <p className="next">
           Next: tape its poles and set it aside, not on the shelf. Your local recycler says how to bring it. <Link href="/shelf?q=out&view=table">All that are out</Link>

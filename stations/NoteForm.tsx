@@ -1,7 +1,7 @@
 'use client';
 
 import { Field } from '@/ui/Field';
-import { FormEnd } from '@/ui/FormEnd';
+import Button from 'react-bootstrap/Button';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { addNoteAction } from './noteActions';
 
@@ -9,10 +9,19 @@ import { addNoteAction } from './noteActions';
 export function NoteForm({ code }: { code: string }) {
   const { answer, pending, form } = useFormAnswer(`note ${code}`, addNoteAction);
   return (
-    <form {...form} aria-label={`Note on ${code}`}>
+    <form {...form} className="d-flex flex-wrap align-items-end gap-2" aria-label={`Note on ${code}`}>
       <input type="hidden" name="code" value={code} />
-      <Field key={answer?.ok ? answer.value : ''} name="text" label={`Note on ${code}`} error={answer?.ok === false ? answer.fields.text : undefined} />
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Keep the note" busy="Keeping …" />
+      <div className="flex-grow-1">
+        <Field key={answer?.ok ? answer.value : ''} name="text" label={`Note on ${code}`} error={answer?.ok === false ? answer.fields.text : undefined} />
+      </div>
+      <Button type="submit" variant="plain" disabled={pending}>
+        {pending ? 'Keeping …' : 'Keep the note'}
+      </Button>
+      {answer?.ok === false && (
+        <p className="hot w-100 mb-0" role="alert">
+          ◆ {answer.said}
+        </p>
+      )}
     </form>
   );
 }

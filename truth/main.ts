@@ -3,15 +3,16 @@ import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { dischargePopulations } from './discharges';
 import { instrumentPopulations } from './instruments';
+import { packPopulations } from './packs';
 import { pulsePopulations, relaxationPopulations } from './pulses';
 import { readingPopulations } from './readings';
 
-const groups = { discharges: dischargePopulations, pulses: pulsePopulations, relaxation: relaxationPopulations, readings: readingPopulations, instruments: instrumentPopulations, crowds: crowdPopulations };
+const groups = { discharges: dischargePopulations, pulses: pulsePopulations, relaxation: relaxationPopulations, readings: readingPopulations, instruments: instrumentPopulations, crowds: crowdPopulations, packs: packPopulations };
 type Group = keyof typeof groups;
 
 const usualCases = 400;
 /** What is quick to simulate is simulated more often. */
-const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds']);
+const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds', 'packs']);
 const quickTimes = 5;
 const seed = 20_261_126;
 
@@ -46,6 +47,7 @@ const titles: Record<Group, string> = {
   readings: 'Typed resistances',
   instruments: 'Instruments',
   crowds: 'Crowds, two methods, partial charges',
+  packs: 'Groups and packs',
 };
 
 const before = `# Are the figures true?

@@ -2,6 +2,7 @@ import { coverageOf, type Population } from './coverage';
 import { crowdPopulations } from './crowds';
 import { dischargePopulations } from './discharges';
 import { instrumentPopulations } from './instruments';
+import { packPopulations } from './packs';
 import { pulsePopulations, relaxationPopulations } from './pulses';
 import { readingPopulations } from './readings';
 
@@ -33,6 +34,7 @@ test.each([
   ...named(readingPopulations, 'resistor ± 5 %', '± 5 counts', 'after 50 to 70 s', 'two wires', 'four wires'),
   ...named(instrumentPopulations, 'one level', 'gain from three levels', 'five meters and one', 'fine one 6 mV'),
   ...named(crowdPopulations, 'batch of 5 ', 'batch of 40', 'than 8, differences of one size', 'than 8, differences that grow', 'than 6', 'pouch cell from 20', 'cylindrical'),
+  ...named(packPopulations, 'four groups of three'),
 ])('%s', (_, population) => {
   const cases = 300;
   for (const coverage of coverageOf(population, cases, 12)) {

@@ -23,7 +23,7 @@ export function DutyShape({ duty, x, y, size = 6 }: { duty: Duty | null; x: numb
 
 /** The shape alone, with its word for those who do not see it unless the word stands beside it; "at least" where only a least capacity is known. */
 export function DutyMark({ duty, named = false, atLeast = false }: { duty: Duty | null; named?: boolean; atLeast?: boolean }) {
-  const name = duty ? `${atLeast && duty !== 'retire' ? 'at least ' : ''}${dutyNames[duty]}` : 'not graded yet';
+  const name = duty ? `${atLeast && duty !== 'retire' ? 'at least ' : ''}${dutyNames[duty]}` : 'Not graded yet';
   return (
     <>
       <svg width="18" height="18" aria-hidden={named} role={named ? undefined : 'img'} aria-label={named ? undefined : name}>

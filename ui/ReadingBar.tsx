@@ -1,7 +1,7 @@
 'use client';
 
 import { Volume2, VolumeX } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { lineEvent, openKeys } from './keys';
 import { type Filing, type Understood, useReadingBar } from './useReadingBar';
@@ -12,15 +12,18 @@ interface ReadingBarProps {
   placeholder: string;
   /** `corrects`: the line stands for one that was filed, which is void by it. */
   understand(text: string, corrects: boolean): Understood;
+  /** What is typed is figures: a phone shows its keypad for them, and keys for what else the line may hold. */
+  figures?: readonly string[];
   /** The cell or pack that is shown. */
   current?: string | null;
   filing?: Filing;
 }
 
 /** One line at the bottom of every screen: type, see what was understood, Enter files it. */
-export function ReadingBar({ label, placeholder, understand, current = null, filing }: ReadingBarProps) {
+export function ReadingBar({ label, placeholder, understand, figures, current = null, filing }: ReadingBarProps) {
   const input = useRef<HTMLInputElement>(null);
   const bar = useReadingBar(understand, current, filing);
+  const [letters, setLetters] = useState(false);
 
   useHotkeys('slash', (event) => {
     event.preventDefault();
@@ -82,10 +85,31 @@ export function ReadingBar({ label, placeholder, understand, current = null, fil
           }}
           autoComplete="off"
           autoCapitalize="characters"
+          inputMode={figures && !letters ? 'decimal' : undefined}
           spellCheck={false}
           enterKeyHint="done"
         />
       </form>
+      {figures && (
+        <div className="keypad" role="group" aria-label="Beside the figures">
+          {[' ', ...figures].map((key) => (
+            <button
+              key={key}
+              type="button"
+              onPointerDown={(event) => event.preventDefault()}
+              onClick={() => {
+                bar.type(bar.text + key);
+                input.current?.focus();
+              }}
+            >
+              {key === ' ' ? 'next figure' : key.trim()}
+            </button>
+          ))}
+          <button type="button" aria-pressed={letters} onPointerDown={(event) => event.preventDefault()} onClick={() => setLetters(!letters)}>
+            {letters ? '123' : 'abc'}
+          </button>
+        </div>
+      )}
       <div className={`said${bar.isHot ? ' asks' : ''}`} role="status" aria-live="polite">
         {bar.isHot && <span aria-hidden>◆ </span>}
         {bar.said}

@@ -39,7 +39,7 @@ test.each([
   [{ run: null }, 'runs'],
   [{ buildId: 4 }, 'build'],
   [{ voltage: voltage(2.5) }, 'rescue'],
-  [{ findings: ['swollen' as const] }, 'retired'],
+  [{ findings: ['swollen' as const] }, 'out'],
 ])('case %#: it waits elsewhere', (change, waits) => {
   expect(judge(change).waits).toBe(waits);
 });

@@ -12,7 +12,7 @@ test.each([
   [intake('usable'), duty('steady'), false, 'shelf'],
   [intake('usable'), duty('steady'), true, 'build'],
   [intake('rescue-only'), duty(null), false, 'rescue'],
-  [intake('out'), duty(null), true, 'retired'],
+  [intake('out'), duty(null), true, 'out'],
 ] as const)('case %#', (intakeVerdict, dutyVerdict, inBuild, expected) => {
   expect(nextStation(intakeVerdict, dutyVerdict, { inBuild, putAway: false })).toBe(expected);
   expect(nextStation(intakeVerdict, dutyVerdict, { inBuild, putAway: true })).toBe('put-away');

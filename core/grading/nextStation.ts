@@ -2,7 +2,7 @@ import type { DutyVerdict } from './duty';
 import type { IntakeVerdict } from './intake';
 
 /** Where a cell waits: a station of the bench, the rescue, or nowhere any more. */
-export type Waiting = 'intake' | 'resistance' | 'runs' | 'shelf' | 'rescue' | 'build' | 'retired' | 'put-away';
+export type Waiting = 'intake' | 'resistance' | 'runs' | 'shelf' | 'rescue' | 'build' | 'out' | 'put-away';
 
 export interface Whereabouts {
   inBuild: boolean;
@@ -13,7 +13,7 @@ export interface Whereabouts {
 /** The next station of a cell, from its verdicts: the first measurement that is missing, else the shelf. */
 export function nextStation(intake: IntakeVerdict, duty: DutyVerdict, { inBuild, putAway }: Whereabouts): Waiting {
   if (putAway) return 'put-away';
-  if (intake.class === 'out') return 'retired';
+  if (intake.class === 'out') return 'out';
   if (inBuild) return 'build';
   if (intake.class === 'rescue-only') return 'rescue';
   if (intake.class === null) return 'intake';

@@ -14,7 +14,7 @@ const width = 640;
 const height = 320;
 const left = 60;
 const top = 26;
-const floor = 56;
+const floor = 64;
 
 /** Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are diamonds. */
 export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
@@ -49,7 +49,7 @@ export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
             <text x={cx} y={cy + (above ? -15 : 27)} textAnchor="middle" className="axis" style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}>
               {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
             </text>
-            <text x={cx} y={height - 18} textAnchor="middle" className="axis" style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}>
+            <text x={cx} y={height - 28} textAnchor="middle" className="axis" style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}>
               {name(i)}
             </text>
           </g>

@@ -49,6 +49,7 @@ export function GroupsBar({ shown, packs, meters }: GroupsBarProps) {
       <ReadingBar
         label={shown ? `Group voltages of ${shown.code}` : 'A pack and its group voltages'}
         placeholder={shown ? `${shown.series} volts, = terminals` : 'PF1 3.95 3.94 … or a code'}
+        {...(shown && { figures: [' = '] })}
         current={shown?.code ?? null}
         understand={(text) => {
           const note = /^["“](.+?)["”]?$/.exec(text.trim())?.[1];

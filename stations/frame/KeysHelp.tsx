@@ -9,46 +9,65 @@ import { useHotkeys } from 'react-hotkeys-hook';
 type Keys = readonly (readonly [keys: string, does: string])[];
 
 const everywhere: Keys = [
-  ['/', 'to the reading bar'],
-  ['Enter', 'file what was understood; once more confirms an odd figure'],
-  ['Ctrl Z', 'undo the last entry of this screen'],
-  ['Ctrl Y', 'file again what was undone'],
+  ['/', 'to the reading bar; so does any figure or letter typed elsewhere'],
+  ['Enter', 'file what was understood; once more confirms what was asked about'],
+  ['↓', 'file what was probably meant, where the bar says “was it …?”'],
   ['↑', 'correct the last entry: it comes back into the bar'],
+  ['Ctrl Z', 'undo the last entry of this screen, also after a reload'],
+  ['Ctrl Y', 'file again what was undone'],
   ['Alt S', 'sound on or off: one tone filed, two odd, a falling one look here'],
   ['Alt 1 … 7', 'to a station of the bench line'],
-  ['?', 'these keys'],
+  ['?', 'these keys, also from the empty bar'],
 ];
 
+/** Every form that the bar of a station understands. Codes and units are read in any case, decimal commas as points. */
 const byStation: Record<string, Keys> = {
   '/intake': [
-    ['3.712 Enter', 'voltage of the cell shown, then 45.2 its weight in g'],
-    ['ok Enter', 'inspected, nothing found'],
-    ['s l d h m r w', 'swollen, leaking, dented, hot, smell, rust, wrap: type the letters together'],
-    ['S1-014', 'go to that cell'],
+    ['3.712', 'voltage of the cell shown, then 45.2 its weight in g; 3712 mV and 3V71 will do'],
+    ['3.712 45.2 ok', 'all three in one line'],
+    ['ok', 'inspected, nothing found'],
+    ['s l d h m r w', 'swollen, leaking, dented, warm, smells, rust, wrap: the letters together, or tap them'],
+    ['-', 'leave this cell for later'],
+    ['S1-014', 'go to that cell, for one filing'],
+    ['S1-014 45.2 g', 'file for that cell'],
+    ['S1-004+005', 'the two are welded together; with figures behind it both are read as one'],
   ],
   '/instruments': [
     ['DM1 3.712', 'what an instrument shows on the battery at hand'],
     ['CK1 3.71 3.70 …', 'one voltage for each channel; CK1.2 3.70 for channel 2 alone'],
-    ['B2', 'the next battery'],
+    ['B2', 'to the second battery; B2 DM1 3.712 files for it'],
+    ['S1-014, PF1', 'on the list of instruments: open that cell or pack'],
   ],
   '/resistance': [
-    ['21.4 Enter', 'a resistance in mΩ; 43.5m, 0.0435 and 43,5 mΩ are the same'],
-    ['4.03 3.91 Enter', 'open and loaded voltage'],
+    ['21.4', 'a resistance in mΩ; 43.5m, 0.0435 and 43,5 mΩ are the same'],
+    ['21.4 4.15', 'with the voltage that the meter shows'],
+    ['4.03 3.91', 'open and loaded voltage'],
     ['4.03 3.91 1.74', 'with an ammeter: the current third'],
     ['… 4.01', 'last of all the level after, to take the droop off'],
+    ['4.01 3.89 1.74 4.00', 'preloaded step: preloaded, loaded, current, level after'],
+    ['3.98 0.5 3.87 2.5', 'two currents: voltage and current low, voltage and current high'],
     ['… 21.5C', 'the temperature, anywhere with its unit'],
-    ['S1-014 4.03 3.91', 'for another cell than the one shown'],
+    ['S1-014', 'go to that cell, for one filing'],
+    ['S1-014 4.03 3.91', 'file for that cell; of welded ones either code, or S1-004+005'],
   ],
-  '/runs': [['S1-014', 'open that cell']],
+  '/runs': [['S1-014, PF1', 'open that cell or pack']],
   '/shelf': [
-    ['trickle > 2 Ah', 'only these: duty, batch, > or < with Ah or mΩ'],
+    ['trickle', 'only these: surge, steady, trickle, retire, rescue, out, ungraded'],
+    ['S1 > 2 Ah < 60 mΩ', 'a batch, and limits of capacity and resistance, in any order'],
+    ['"blue pack"', 'with these words in a note'],
     ['S1-014', 'open that cell'],
   ],
-  '/builds': [['4s3p Enter', 'a new match, 4 in series and 3 in parallel']],
+  '/cells': [['S1-014, PF1', 'open that cell or pack']],
+  '/builds': [
+    ['4s3p', 'a new match, 4 in series and 3 in parallel; 4x3 will do'],
+    ['4s3p without G1-013', 'leaving out one cell or several'],
+  ],
   '/clinic': [
     ['3.95 3.94 3.96', 'group voltages from the black lead'],
-    ['= 11.85', 'with the voltage at the terminals'],
-    ['PF1 3.95 …', 'for another pack than the one shown'],
+    ['… = 11.85', 'with the voltage at the terminals'],
+    ['PF1', 'open that pack'],
+    ['PF1 3.95 …', 'file for that pack'],
+    ['"blue lid"', 'packs with these words in a note'],
   ],
 };
 

@@ -29,6 +29,7 @@ export function CheckBar({ checkId, position, batteries, instruments, othersV, s
     <ReadingBar
       label={`What is read on B${position}, ${batteries[position - 1] ?? ''}`}
       placeholder={`${example}, or B2`}
+      figures={instruments.slice(0, 4).map((one) => `${one.code} `)}
       current={`B${position}`}
       understand={(text, corrects) => {
         const line = understandCheck(text, position, instruments, batteries.length, { othersV: (at) => othersV[at - 1] ?? null, standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null, corrects });

@@ -34,7 +34,7 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
   const workshop = await judgedWorkshop();
   const { instruments } = workshop;
   const sheets = await judgedSheets(workshop);
-  const editing = instruments.all.find((one) => one.code === edit?.toUpperCase());
+  const editing = instruments.all.find((one) => one.code === String(edit ?? '').toUpperCase());
   const corrections = editing ? await correctionsOf(database(), { instrumentId: editing.id }) : [];
   return (
     <>

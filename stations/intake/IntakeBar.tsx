@@ -74,6 +74,7 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
       <ReadingBar
         label={current ? `Reading of ${weldText([current.code, ...current.weldedTo])}: ${next ?? 'again'}` : 'Reading'}
         placeholder={placeholder}
+        figures={['ok', '-', '+']}
         current={current?.code ?? null}
         understand={(text, corrects) => {
           if (current && isSkip(text)) return { kind: 'go', said: `leave ${current.code} for later`, href: `/intake/${batchCode}?after=${current.code}` };

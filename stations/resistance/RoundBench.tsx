@@ -74,7 +74,7 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
       const cellOf = (named: string) => {
         const cell = byCode.get(named) ?? cells.find((one) => one.weldedTo.includes(named));
         const code = cell?.code ?? named;
-        return cell ? { ...cell, times: corrects ? 0 : Math.max(cell.times, known.get(code) ?? 0) } : null;
+        return cell ? { ...cell, times: Math.max(0, Math.max(cell.times, known.get(code) ?? 0) - Number(corrects)) } : null;
       };
       return understandReading(text, round, current === null ? null : cellOf(current), cellOf, (code) => others[code] ?? null);
     },
@@ -161,6 +161,7 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
       <ReadingBar
         label={next ? `${methods[round.method].typed} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
         placeholder={methods[round.method].example}
+        figures={['°C']}
         current={next?.code ?? null}
         understand={(text, corrects) => {
           const line = understand(text, next?.code ?? null, corrects);

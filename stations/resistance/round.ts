@@ -27,7 +27,7 @@ export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'welde
 /** Why a cell is not measured in a round, and the way on; null where it may be. */
 export function whyNotMeasured(cell: JudgedCell): string | null {
   if (cell.putAway) return `${cell.code} was put away with its batch: take that out again first.`;
-  if (cell.intake.class === 'out' || cell.waits === 'retired') return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'retired'} It is not measured any more.`;
+  if (cell.intake.class === 'out' || cell.waits === 'out') return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'out'} It is not measured any more.`;
   if (cell.buildId !== null) return `${cell.code} is in build ${cell.buildId}: free it there, or read its pack in the clinic.`;
   if (cell.intake.class === 'rescue-only') return `${cell.code} lies below its floor: rescue comes first.`;
   if (cell.intake.class === null) return `${cell.code} was not taken in yet: read its ${cell.intake.missing[0] ?? 'voltage'} at the intake first.`;

@@ -82,7 +82,7 @@ export async function ShelfPage(given: ShelfParameters) {
           <Link href={cells.length === 0 ? '/intake' : '/shelf'}>{cells.length === 0 ? 'To the intake' : 'Show all'}</Link>
         </div>
       ) : (
-        <div className="cols">
+        <div className={view === 'table' ? 'stack reversed' : 'cols'}>
           <section aria-label={view}>
             {view === 'map' && model && (
               <div className="sheet">
@@ -100,18 +100,20 @@ export async function ShelfPage(given: ShelfParameters) {
             {view === 'table' && <ShelfTable cells={shown} href={(by) => href({ sort: by, page: '' })} sort={sort} />}
             {view !== 'map' && <Pages page={page} total={found.length} size={pageSize[view]} href={(to) => href({ page: String(to) })} />}
           </section>
-          <div className="stack">
+          <div className={view === 'table' ? 'cols wide-end' : 'stack'}>
             {chosen && <CellSlip cell={chosen} />}
             <section className="sheet" aria-label="By duty">
               <h2>By duty</h2>
-              {standings.map((standing) => (
-                <div key={standing} className="d-flex align-items-center gap-2 py-1">
-                  <Link href={href({ q: standing, page: '' })} className="text-reset">
-                    <StandingMark of={standing} named />
-                  </Link>
-                  <b className="num ms-auto">{counts.get(standing) ?? 0}</b>
-                </div>
-              ))}
+              <div className={view === 'table' ? 'd-flex flex-wrap gap-4' : ''}>
+                {standings.map((standing) => (
+                  <div key={standing} className="d-flex align-items-center gap-2 py-1">
+                    <Link href={href({ q: standing, page: '' })} className="text-reset">
+                      <StandingMark of={standing} named />
+                    </Link>
+                    <b className="num ms-auto">{counts.get(standing) ?? 0}</b>
+                  </div>
+                ))}
+              </div>
               {inBuilds > 0 && <p className="soft mb-0">{inBuilds} of them in builds.</p>}
             </section>
             {doubtful.length > 0 && (

@@ -31,7 +31,7 @@ const columns: [SortKey, string, boolean][] = [
   ['duty', 'Duty', false],
   ['capacity', 'Capacity', true],
   ['health', 'Health', true],
-  ['resistance', '10 s resistance', true],
+  ['resistance', '10-second resistance', true],
   ['rate', 'Rate at sag', true],
 ];
 

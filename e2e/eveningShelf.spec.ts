@@ -1,0 +1,99 @@
+import { batches } from '../demo/scenario';
+import { axeViolations, expect, said, test, type } from './workshop';
+
+test.use({ demo: true, apart: 'evening shelf' });
+
+test('a build with a cell barred, then swapped, then void: it stays in the list', async ({ page }) => {
+  await page.goto('/builds');
+  const model = await page.getByLabel('Cells', { exact: true }).inputValue();
+  await type(page, '2s2p');
+  const groups = page.getByRole('region', { name: 'Groups' });
+  const codes = async () => [...((await groups.textContent()) ?? '').matchAll(/[A-Z]\d-\d{3}/g)].map(([code]) => code);
+  await expect(groups).toBeVisible();
+  const [barred = ''] = await codes();
+  await type(page, `2s2p without ${barred.toLowerCase()}`);
+  await expect(page.getByText(`without ${barred}`)).toBeVisible();
+  await expect.poll(codes).not.toContain(barred);
+  await expect(page.getByRole('region', { name: 'Pack capacity' })).toContainText('±');
+  await page.getByLabel('Name of the pack').fill('Evening lantern');
+  await page.getByRole('button', { name: 'Save and set the cells aside' }).click();
+  await expect(page).toHaveURL(/\/builds\/\d+$/);
+  await page.getByText('Swap a cell').click();
+  const alone = (await page.getByLabel('Take out').locator('option').allTextContents()).at(-1) ?? '';
+  await page.getByLabel('Take out').selectOption(alone);
+  await page.getByLabel('Put in').fill(barred);
+  await page.getByRole('button', { name: 'Swap', exact: true }).click();
+  const answer = page.getByRole('status').filter({ hasText: `${barred} is in the place of ${alone}.` }).or(page.getByRole('alert').filter({ hasText: 'welded together' }));
+  await expect(answer).toBeVisible();
+  await page.getByRole('button', { name: 'Void this build' }).click();
+  await page.getByLabel('Why is this build void?').fill('another lamp');
+  await page.getByRole('button', { name: 'Void', exact: true }).click();
+  await expect(page.getByText('void: another lamp')).toBeVisible();
+  await page.goto('/builds');
+  await expect(page.getByRole('row', { name: /Evening lantern/ })).toContainText('void: another lamp');
+  expect(model).not.toBe('');
+});
+
+test('the shelf: counts, table and filters agree for everything a cell counts as', async ({ page }) => {
+  for (const standing of ['surge', 'steady', 'trickle', 'retire', 'rescue', 'out', 'ungraded']) {
+    await page.goto('/shelf');
+    const count = Number(await page.getByRole('region', { name: 'By duty' }).locator('div', { has: page.locator(`a[href*="q=${standing}"]`) }).locator('b').textContent());
+    await page.goto(`/shelf?view=table&q=${standing}`);
+    if (count === 0) await expect(page.getByText('No cell is like that.')).toBeVisible();
+    else await expect(page.locator('.head')).toContainText(`${count} of ${batches.reduce((sum, batch) => sum + batch.read, 0)} cells`);
+    if (count > 0 && count <= 60) await expect(page.getByRole('row')).toHaveCount(count + 1);
+  }
+});
+
+const screens = ['/intake', '/intake/H2', '/instruments', '/instruments/check/1', '/resistance/1', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/shelf?view=table', '/cells/S1-020', '/cells/S1-019', '/cells/S1-013', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1'];
+
+test('± is explained once on every screen that has one, headings are never empty, one is one', async ({ page }) => {
+  for (const screen of screens) {
+    await page.goto(screen);
+    if (screen.startsWith('/builds/new')) await expect(page.getByRole('region', { name: 'Groups' })).toBeVisible();
+    const text = (await page.locator('main').innerText()).replaceAll('\u00a0', ' ');
+    const meant = text.split('± is one standard uncertainty').length - 1;
+    expect({ screen, meant }).toEqual({ screen, meant: /± \d/.test(text.replace(/steps, ± .*/g, '')) ? 1 : 0 });
+    expect(text).not.toMatch(/\b1 (cells|channels|batteries|groups|readings|samples|discharges|packs)\b/);
+    expect((await page.locator('th').allTextContents()).filter((heading) => heading.replaceAll('\u00a0', '').trim() === '')).toEqual([]);
+  }
+});
+
+test.describe('on a phone, by touch', () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
+
+  test('everything is within reach: stations, rules and night without a scroll, targets of 44 px, legible charts', async ({ page }) => {
+    for (const screen of ['/intake/H2', '/clinic/PF1', '/resistance/1', '/shelf']) {
+      await page.goto(screen);
+      expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+      const targets = page.locator('.bench-line a:visible, .bench-line button:visible');
+      expect(await targets.count()).toBe(9);
+      for (const box of await targets.evaluateAll((all) => all.map((one) => one.getBoundingClientRect()).map(({ left, right, width, height }) => ({ left, right, width, height })))) {
+        expect(box.left).toBeGreaterThanOrEqual(0);
+        expect(box.right).toBeLessThanOrEqual(390);
+        expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
+      }
+      const letters = await page.locator('svg text').evaluateAll((all) => all.filter((one) => one.textContent?.trim()).map((one) => one.getBoundingClientRect().height));
+      for (const height of letters) expect(height).toBeGreaterThanOrEqual(10);
+      expect(await axeViolations(page)).toEqual([]);
+    }
+  });
+
+  test('a cell is taken in by keypad and taps', async ({ page }) => {
+    await page.goto('/intake/H2');
+    const bar = page.locator('footer.bar input');
+    const code = (await page.locator('.code').textContent()) ?? '';
+    await expect(bar).toHaveAttribute('inputmode', 'decimal');
+    await bar.tap();
+    await page.keyboard.type('3.72');
+    await page.getByRole('button', { name: 'next figure' }).tap();
+    await page.keyboard.type('46.8');
+    await page.keyboard.press('Enter');
+    await expect(said(page)).toContainText(`Filed ${code}: 3.72 V, 46.8 g`);
+    await page.getByRole('button', { name: 'nothing found' }).tap();
+    await expect(said(page)).toContainText(`Filed ${code}: nothing found`);
+    await expect(page.getByRole('region', { name: 'The cell before' })).toContainText('Usable');
+    await page.getByRole('button', { name: 'abc' }).tap();
+    await expect(bar).not.toHaveAttribute('inputmode', 'decimal');
+  });
+});
