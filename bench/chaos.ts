@@ -1,5 +1,7 @@
 import { seededChance } from '@/core/statistics/random';
+import { cellIdsAfter } from '@/records/cells';
 import { migrate } from '@/records/migrate';
+import { noteWeld } from '@/records/welds';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -22,7 +24,7 @@ type Target = (typeof targets)[number];
 /** Where the cluster of this run lies: the command that started it says so. */
 const cluster = process.env.CHAOS_CLUSTER ?? '';
 
-const acknowledged = { readings: new Map<string, number>(), runs: new Map<number, number>() };
+const acknowledged = { readings: new Map<string, Line>(), runs: new Map<number, number>() };
 const counts = { kills: 0, sentAgain: 0, imports: 0, matches: 0, restores: 0, restoresKilled: 0 };
 const faults: string[] = [];
 
@@ -52,6 +54,8 @@ async function startDatabase(): Promise<void> {
 
 interface Line {
   entry: string;
+  /** Of a welded pair, both or neither are to have it. */
+  isPair: boolean;
   text: string;
   ohm: number;
 }
@@ -60,14 +64,15 @@ let nextOhm = 200_000;
 /** Every reading has a figure of its own, so that each can be found again. */
 function newLine(): Line {
   nextOhm += 1;
-  return { entry: crypto.randomUUID(), text: `${(nextOhm / 10_000).toFixed(4)} mΩ`, ohm: nextOhm };
+  return { entry: crypto.randomUUID(), isPair: nextOhm % 3 === 0, text: `${(nextOhm / 10_000).toFixed(4)} mΩ`, ohm: nextOhm };
 }
 
 /** True once the server said that it is stored; false where it is not known. */
-async function file(server: string, roundId: number, { entry, text, ohm }: Line): Promise<boolean> {
-  const body = { entry, text: `Z0001-001 ${text}`, confirmed: true, current: null, circumstances: {}, replaces: null, seen: null };
+async function file(server: string, roundId: number, line: Line): Promise<boolean> {
+  const { entry, text, isPair } = line;
+  const body = { entry, text: `${isPair ? 'Z0001-003+004' : 'Z0001-001'} ${text}`, confirmed: true, current: null, circumstances: {}, replaces: null, seen: null };
   const answer = await fetch(`${server}/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).then((given) => given.json() as Promise<{ ok?: boolean }>, () => null);
-  if (answer?.ok) acknowledged.readings.set(entry, ohm);
+  if (answer?.ok) acknowledged.readings.set(entry, line);
   return answer?.ok === true;
 }
 
@@ -93,10 +98,10 @@ async function verify(round: string): Promise<void> {
   await asked(async (db) => {
     const { rows } = await db.query<{ entry: string; ohm: number; count: string }>('select entry, min(resistance_ohm) as ohm, count(*) as count from reading where resistance_ohm is not null group by entry');
     const stored = new Map(rows.map((row) => [row.entry, row]));
-    for (const [entry, ohm] of acknowledged.readings) {
+    for (const [entry, { ohm, isPair }] of acknowledged.readings) {
       const row = stored.get(entry);
       if (!row) faults.push(`${round}: reading ${ohm} was acknowledged and is lost`);
-      else if (Number(row.count) !== 1 || Math.round(row.ohm * 1e7) !== ohm) faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
+      else if (Number(row.count) !== (isPair ? 2 : 1) || Math.round(row.ohm * 1e7) !== ohm) faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
     }
     const runs = await db.query<{ id: number; samples: number; stored: string }>("select run.id, run.samples, (select count(*) from sample where run_id = run.id) as stored from run where file_name <> 'bench.csv'");
     const byId = new Map(runs.rows.map((row) => [row.id, row]));
@@ -178,6 +183,7 @@ async function main(): Promise<void> {
   const { database } = await import('@/records/database');
   await migrate();
   await fillShelf(database(), 500);
+  await noteWeld(database(), crypto.randomUUID(), await cellIdsAfter(database(), 'Z0001-002', 2));
   await database().end();
   const roundId = await asked(async (db) => {
     const { rows } = await db.query<{ id: number }>("insert into round (batch_id, protocol_id, method) select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch returning id");

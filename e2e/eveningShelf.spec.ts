@@ -37,7 +37,7 @@ test('a build with a cell barred, then swapped, then void: it stays in the list'
 test('the shelf: counts, table and filters agree for everything a cell counts as', async ({ page }) => {
   for (const standing of ['surge', 'steady', 'trickle', 'retire', 'rescue', 'out', 'ungraded']) {
     await page.goto('/shelf');
-    const count = Number(await page.getByRole('region', { name: 'By duty' }).locator('div', { has: page.locator(`a[href*="q=${standing}"]`) }).locator('b').textContent());
+    const count = Number(await page.getByRole('region', { name: 'By duty' }).locator('.py-1', { has: page.locator(`a[href*="q=${standing}"]`) }).locator('b').textContent());
     await page.goto(`/shelf?view=table&q=${standing}`);
     if (count === 0) await expect(page.getByText('No cell is like that.')).toBeVisible();
     else await expect(page.locator('.head')).toContainText(`${count} of ${batches.reduce((sum, batch) => sum + batch.read, 0)} cells`);

@@ -26,7 +26,7 @@ test('an instrument without a last digit is refused in its place; with one it is
   await page.keyboard.press('Enter');
   await expect(page.getByText('It is on the bench.')).toBeVisible();
   // Half a metre of gauge 22 there and back: 52.96 mΩ/m (ASTM B258).
-  await expect(page.getByText('0.5 m of gauge 22: 53.0 mΩ there and back')).toBeVisible();
+  await expect(page.getByText('0.5 m of gauge 22 (0.33 mm²): 53.0 mΩ there and back')).toBeVisible();
 });
 
 test('two of one code are refused; a certified one is believed at once', async ({ page }) => {
@@ -37,6 +37,7 @@ test('two of one code are refused; a certified one is believed at once', async (
   await page.getByLabel('Code').fill('REF');
   await page.getByLabel('Certified').selectOption('yes');
   await page.getByLabel('Voltage: step, mV').fill('0.1');
+  await page.getByLabel('± % of reading').first().fill('0.01');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('row', { name: /^REF/ })).toContainText('another');
   await expect(page.getByRole('row', { name: /^REF/ })).toContainText('certified');
@@ -46,7 +47,7 @@ test('two of one code are refused; a certified one is believed at once', async (
   await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
   await type(page, 'REF 3.7000');
   await type(page, 'DM1 3.725');
-  await expect(page.getByText('3.700000 ± 0.000029 V, by REF')).toBeVisible();
+  await expect(page.getByText('3.70000 ± 0.00022 V, by REF')).toBeVisible();
   const finding = page.getByRole('region', { name: 'Finding' });
   await expect(finding).toContainText('DM1');
   await expect(finding).toContainText('high');

@@ -98,7 +98,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
       }
       await expect(said(page)).toContainText(`Filed B1-0${String(n).padStart(2, '0')}`);
     }
-    await expect(page.getByText('odd one')).toBeVisible();
+    await expect(page.locator('.tag.hot')).toContainText('odd one');
     await expect(page.getByText('times the middle of this batch')).toBeVisible();
   });
 
@@ -132,7 +132,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await page.goto('/shelf?view=table&sort=capacity');
     await expect(page.locator('tbody tr').first()).toContainText('B1-015');
     await page.goto('/shelf?view=tray');
-    await expect(page.getByRole('link', { name: /B1-012 Retire/ })).toBeVisible();
+    await expect(page.getByRole('link', { name: /B1-012 Out/ })).toBeVisible();
     await type(page, 'B1-7');
     await expect(page).toHaveURL(/\/cells\/B1-007$/);
     await expect(page.getByRole('region', { name: 'Limits' })).toContainText('met');

@@ -19,9 +19,9 @@ export type NewReading =
 
 /** A reading of a resistance round, raw. */
 export type NewResistanceReading = { roundId: number; temperatureC: number | null } & (
-  | { kind: 'load-step'; openV: number; loadedV: number; afterV: number | null; currentA: number | null; step: number; currentStep: number | null }
-  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; currentStep: number }
-  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null }
+  | { kind: 'load-step'; openV: number; loadedV: number; afterV: number | null; currentA: number | null; step: number; loadedStep?: number | null; afterStep?: number | null; currentStep: number | null }
+  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; highStep?: number | null; currentStep: number }
+  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null; openStep?: number | null }
   | { kind: 'pulse'; runId: number; atS: number }
 );
 
@@ -41,7 +41,7 @@ export interface Entry {
 const columnOf = {
   roundId: 'round_id', temperatureC: 'temperature_c', voltageV: 'voltage_v', massKg: 'mass_kg', findings: 'findings', openV: 'open_v', loadedV: 'loaded_v', afterV: 'after_v',
   currentA: 'current_a', step: 'step', currentStep: 'current_step', atLowV: 'at_low_v', atHighV: 'at_high_v', lowCurrentA: 'low_current_a', highCurrentA: 'high_current_a',
-  resistanceOhm: 'resistance_ohm', runId: 'run_id', atS: 'at_s',
+  resistanceOhm: 'resistance_ohm', openStep: 'open_step', loadedStep: 'loaded_step', afterStep: 'after_step', highStep: 'high_step', runId: 'run_id', atS: 'at_s',
 } as const;
 
 const storedColumns = Object.entries(columnOf).map(([name, column]) => `${column} as "${name}"`).join(', ');
@@ -152,7 +152,7 @@ const sameStepS = 2.5;
 /** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
 const resistanceColumns = `reading.kind as "kind", reading.together, reading.round_id as "roundId", round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
   coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
-  reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
+  reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep", reading.open_step as "openStep", reading.loaded_step as "loadedStep", reading.after_step as "afterStep", reading.high_step as "highStep",
   reading.at_low_v as "atLowV", reading.at_high_v as "atHighV", reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
   reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken", round.after_s as "afterS",
   case when reading.round_id is not null then greatest(
@@ -181,6 +181,10 @@ interface ResistanceRow {
   currentA: number | null;
   step: number | null;
   currentStep: number | null;
+  openStep: number | null;
+  loadedStep: number | null;
+  afterStep: number | null;
+  highStep: number | null;
   atLowV: number | null;
   atHighV: number | null;
   lowCurrentA: number | null;
@@ -203,12 +207,12 @@ function storedResistance(row: ResistanceRow): StoredResistance | null {
 }
 
 function factsOf(row: ResistanceRow): ResistanceFacts | null {
-  const { kind, openV, loadedV, afterV, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW, zeroTaken, afterS, atLowV, lowCurrentA, atHighV, highCurrentA, resistanceOhm, edge } = row;
+  const { kind, openV, loadedV, afterV, currentA, step, currentStep, openStep, loadedStep, afterStep, highStep, loadResistanceOhm, loadTolerance, loadRatingW, zeroTaken, afterS, atLowV, lowCurrentA, atHighV, highCurrentA, resistanceOhm, edge } = row;
   if (kind === 'pulse') return { kind, edge };
   if (step === null) return null;
-  if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, afterS, currentA, step, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
-  if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step, openV, zeroTaken };
-  if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null) return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, currentStep: currentStep ?? step };
+  if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, afterS, currentA, step, loadedStep, afterStep, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
+  if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step, openV, openStep, zeroTaken };
+  if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null) return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep: currentStep ?? step };
   return null;
 }
 

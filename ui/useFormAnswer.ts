@@ -30,15 +30,12 @@ function fill(form: HTMLFormElement, field: string, value: string): void {
 }
 
 /**
- * A form's server action and its answer. What was typed stays in place after a refusal, and in this window over a reload
- * and a visit elsewhere, until it is taken.
+ * Keeps what is typed into a form in this window, over a reload and a visit elsewhere, until it is sent.
  *
  * @param name tells the form apart from others
  */
-export function useFormAnswer<A extends { ok: boolean }>(name: string, action: (previous: A | null, form: FormData) => Promise<A>) {
-  const [answer, run, pending] = useActionState<A | null, FormData>(action as (previous: Awaited<A> | null, form: FormData) => Promise<A>, null);
+export function useKeptForm(name: string) {
   const ref = useRef<HTMLFormElement>(null);
-
   useEffect(() => {
     const kept = Object.entries(keptFields(name));
     if (kept.length === 0) return;
@@ -50,21 +47,34 @@ export function useFormAnswer<A extends { ok: boolean }>(name: string, action: (
     const timer = setTimeout(fillAll);
     return () => clearTimeout(timer);
   }, [name]);
-
-  useEffect(() => {
-    // Taken away when it was sent: a refused one is kept again.
-    if (answer?.ok === false && ref.current) keep(name, fieldsOf(ref.current));
-  }, [answer, name]);
-
-  const form = {
-    ref,
-    onInput: (event: FormEvent<HTMLFormElement>): void => keep(name, fieldsOf(event.currentTarget)),
-    onSubmit: (event: FormEvent<HTMLFormElement>): void => {
-      event.preventDefault();
-      const given = new FormData(event.currentTarget);
-      keep(name, null);
-      startTransition(() => run(given));
-    },
+  return {
+    /** For the form itself. */
+    kept: { ref, onInput: (event: FormEvent<HTMLFormElement>): void => keep(name, fieldsOf(event.currentTarget)) },
+    sent: () => keep(name, null),
+    /** A refused one is kept again. */
+    refused: () => ref.current && keep(name, fieldsOf(ref.current)),
   };
-  return { answer, pending, form };
+}
+
+/**
+ * A form's server action and its answer. What was typed stays in place after a refusal, and is kept until it is taken.
+ *
+ * @param name tells the form apart from others
+ */
+export function useFormAnswer<A extends { ok: boolean }>(name: string, action: (previous: A | null, form: FormData) => Promise<A>) {
+  const [answer, run, pending] = useActionState<A | null, FormData>(action as (previous: Awaited<A> | null, form: FormData) => Promise<A>, null);
+  const { kept, sent, refused } = useKeptForm(name);
+  useEffect(() => {
+    if (answer?.ok === false) refused();
+    // Once for each answer.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [answer]);
+
+  const onSubmit = (event: FormEvent<HTMLFormElement>): void => {
+    event.preventDefault();
+    const given = new FormData(event.currentTarget);
+    sent();
+    startTransition(() => run(given));
+  };
+  return { answer, pending, form: { ...kept, onSubmit } };
 }

@@ -40,7 +40,7 @@ export const ruleBook = {
   trickleHealth: rule('Trickle needs health of', 'share', 'Half the capacity still serves a sensor or a light.', [0.2, 1], [0.6, 0.5, 0.4]),
   trickleCRate: rule('Trickle needs a rate at that sag of', 'C', 'Low drains need a fifth of the capacity an hour.', [0.02, 5], [0.25, 0.2, 0.15]),
   guardBand: rule('A limit is met only beyond', 'k', 'So many standard uncertainties must lie between value and limit, or the class is the lower one.', [0, 3], [2, 1.64, 1]),
-  oddBeyond: rule('Odd one out beyond', '×MAD', 'Median and median absolute deviation are not dragged along by the odd one itself.', [2, 6], [3, 3.5, 4]),
+  oddBeyond: rule('Odd one out beyond', '×MAD', 'Median and median absolute deviation (divided by 0.6745, so that it compares with a standard deviation) are not dragged along by the odd one itself.', [2, 6], [3, 3.5, 4]),
   spreadExcellentV: rule('Group spread: excellent up to', 'V', 'Such a pack is as even as it gets.', [0.002, 0.03], [0.01, 0.01, 0.015]),
   spreadGoodV: rule('Group spread: good, no balancing, up to', 'V', 'Balancing gains nothing below this.', [0.01, 0.08], [0.02, 0.03, 0.04]),
   spreadAttentionV: rule('Group spread: wants attention from', 'V', 'A tenth of a volt is slow to balance and costs run time.', [0.05, 0.3], [0.08, 0.1, 0.12]),

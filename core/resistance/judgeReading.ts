@@ -22,19 +22,23 @@ export type ResistanceFacts =
       afterS: number | null;
       /** Null with a resistor. */
       currentA: number | null;
+      /** Last digit of the voltages; of those below where they have one of their own. */
       step: number;
+      loadedStep?: number | null;
+      afterStep?: number | null;
       currentStep: number | null;
       loadResistanceOhm: number | null;
       loadTolerance: number | null;
       loadRatingW: number | null;
     }
-  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; currentStep: number }
+  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; highStep?: number | null; currentStep: number }
   | {
       kind: 'resistance';
       resistanceOhm: number;
       step: number;
       /** What the meter shows beside it, where it was read. */
       openV: number | null;
+      openStep?: number | null;
       /** Null where nobody noted it. */
       zeroTaken: boolean | null;
     }
@@ -92,15 +96,14 @@ function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null)
   switch (facts.kind) {
     case 'load-step': {
       const load = loadOf(facts, tools);
-      const noiseV = noiseOhm === null ? noiseOfDrop(facts.step) : noiseOhm * (load.kind === 'ammeter' ? load.currentA.value : facts.loadedV / load.resistanceOhm.value);
+      const noiseV = noiseOhm === null ? noiseOfDrop(facts.afterV === null ? facts.step : (facts.afterStep ?? facts.step), facts.loadedStep ?? facts.step) : noiseOhm * (load.kind === 'ammeter' ? load.currentA.value : facts.loadedV / load.resistanceOhm.value);
       const { resistance, loadPowerW, warnings } = loadStep({ ...voltsOf(facts, tools), load, noiseV, leads: leadsOf(tools), gainU: gainU(tools) });
       const rested = facts.afterV === null ? resistance : restedOut(resistance, facts.afterS);
       return { ...parts(rested), loadPowerW, warnings: facts.afterV === null || facts.afterS !== null ? warnings : [...warnings, afterUnknown] };
     }
     case 'two-current': {
-      const volt = (value: number) => correctedVolt(value, facts.step, tools);
       const riseA = facts.highCurrentA - facts.lowCurrentA;
-      const { resistance, loadPowerW, warnings } = twoCurrentStep({ atLowV: volt(facts.atLowV), atHighV: volt(facts.atHighV), lowCurrentA: read(facts.lowCurrentA, facts.currentStep), highCurrentA: read(facts.highCurrentA, facts.currentStep), currentLimitA: tools.current ? limitOf(riseA, tools.current) : 0, noiseV: noiseOhm === null ? noiseOfDrop(facts.step) : noiseOhm * riseA, leads: leadsOf(tools), gainU: gainU(tools) });
+      const { resistance, loadPowerW, warnings } = twoCurrentStep({ atLowV: correctedVolt(facts.atLowV, facts.step, tools), atHighV: correctedVolt(facts.atHighV, facts.highStep ?? facts.step, tools), lowCurrentA: read(facts.lowCurrentA, facts.currentStep), highCurrentA: read(facts.highCurrentA, facts.currentStep), currentLimitA: tools.current ? limitOf(riseA, tools.current) : 0, noiseV: noiseOhm === null ? noiseOfDrop(facts.step, facts.highStep ?? facts.step) : noiseOhm * riseA, leads: leadsOf(tools), gainU: gainU(tools) });
       return { ...parts(resistance), loadPowerW, warnings };
     }
     case 'resistance': {
@@ -121,8 +124,8 @@ function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null)
 
 const parts = ({ value, u, budget }: Quantity & { budget: Contribution[] }) => ({ resistance: { value, u }, budget });
 
-/** Noise of a drop of two readings, a digit each. */
-const noiseOfDrop = (step: number): number => (Math.SQRT2 * step) / Math.sqrt(3);
+/** Noise of a drop of two readings, a digit of each. */
+const noiseOfDrop = (one: number, other: number): number => quadrature(one, other) / Math.sqrt(3);
 
 /** Copper leads are known to about a tenth, with warmth and joints. */
 const leadsU = 0.1;
@@ -149,9 +152,9 @@ const gainU = ({ voltage, correction }: Tools): number => (correction?.kind === 
 /** The offset's own doubt is common to both voltages of a drop and cancels, so only the last digit is left of it here. */
 const correctedVolt = (value: number, step: number, { correction }: Tools): Quantity => ({ value: corrected(exact(value), correction).value, u: read(value, step).u });
 
-function voltsOf({ openV, loadedV, afterV, step }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {
+function voltsOf({ openV, loadedV, afterV, step, loadedStep, afterStep }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {
   // With the level after, the open reading cancels: open − loaded − (open − after) = after − loaded.
-  return { openV: correctedVolt(afterV ?? openV, step, tools), loadedV: correctedVolt(loadedV, step, tools) };
+  return { openV: correctedVolt(afterV ?? openV, afterV === null ? step : (afterStep ?? step), tools), loadedV: correctedVolt(loadedV, loadedStep ?? step, tools) };
 }
 
 function loadOf({ currentA, currentStep, loadResistanceOhm, loadTolerance, loadRatingW }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {

@@ -60,6 +60,6 @@ export const isOdd = (value: number, crowd: Crowd | null): boolean => crowd !== 
 export const oddRuleText = (crowd: Crowd | null): string => {
   if (!crowd) return 'Odd ones show once three cells are read.';
   return crowd.factor === null
-    ? `So few cells: odd is what lies beyond ${fewTimes} times the middle, either way. From five on the spread of the batch decides.`
-    : `Odd is what lies more than ${crowd.factor.toFixed(1)} robust deviations (median absolute deviation / 0.6745) from the middle: one bad cell cannot drag these limits along, and of twenty batches of this size without an odd cell one alarms.`;
+    ? `Odd: beyond ${fewTimes} times the middle, either way; from five cells on the spread decides.`
+    : `Odd: more than ${crowd.factor.toFixed(1)} robust deviations from the middle. One batch of twenty shows one by chance.`;
 };

@@ -145,3 +145,10 @@ update instrument_range set accuracy_share = null, accuracy_counts = null where 
 
 -- A cell of a build gave its place to another one.
 alter table build_cell add column swapped_for integer references cell;
+
+-- The last digit of each voltage of a step where it is not that of all, `step`; and of the volts beside a resistance.
+alter table reading
+  add column open_step double precision check (open_step > 0),
+  add column loaded_step double precision check (loaded_step > 0),
+  add column after_step double precision check (after_step > 0),
+  add column high_step double precision check (high_step > 0);

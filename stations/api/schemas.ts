@@ -147,7 +147,7 @@ export const runQuery = z.object({
   cell: z.string({ error: 'Give cell=CODE.' }).min(1).toUpperCase(),
   load: loadParameter,
   loadTolerance: z.coerce.number({ error: 'Expected a share, such as 0.01.' }).min(0).max(1).optional().describe('Limit of the resistor or of the set current, a share.'),
-  logger: z.string().max(40).optional().describe('Code of the instrument that logged it.'),
+  logger: z.string().toUpperCase().max(40).optional().describe('Code of the instrument that logged it.'),
   endedAt: z.iso.datetime({ offset: true }).optional(),
   fileName: z.string().max(200).default('log.csv'),
 });

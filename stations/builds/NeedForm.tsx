@@ -1,14 +1,16 @@
 'use client';
 
 import { Field } from '@/ui/Field';
+import { useKeptForm } from '@/ui/useFormAnswer';
 import Form from 'next/form';
 import Button from 'react-bootstrap/Button';
 import type { PackNeed } from './need';
 
 /** What the pack must be. A plain form: its answer is an address that can be kept. */
 export function NeedForm({ models, need }: { models: { name: string; count: number }[]; need: PackNeed | null }) {
+  const { kept, sent } = useKeptForm(need === null ? 'need' : 'need shown');
   return (
-    <Form action="/builds/new">
+    <Form action="/builds/new" {...kept} onSubmit={sent}>
       <div className="fields">
         <Field name="series" label="In series" defaultValue={need?.series ?? 4} figures />
         <Field name="parallel" label="In parallel" defaultValue={need?.parallel ?? 3} figures />

@@ -1,11 +1,12 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { display, formatFigure } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { notedWith } from '@/records/notes';
 import { counted } from '@/ui/counted';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
+import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { voltmeters } from '@/workshop/book';
 import { packContext } from './entry';
@@ -67,7 +68,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                       <br />
                       <span className="soft">{chemistries[pack.chemistry].name}</span>
                     </td>
-                    <td className="num">{pack.judgement ? formatFigure(pack.judgement.spreadV.value, display.milliVolt) : '–'}</td>
+                    <td className="num">{pack.judgement ? formatQuantity(pack.judgement.spreadV, display.milliVolt) : '–'}</td>
                     <td>
                       {pack.urgent ? <span className="hot">◆ {pack.urgent.text}</span> : (pack.judgement?.says[0]?.text ?? <span className="soft">not read yet</span>)}
                     </td>
@@ -77,6 +78,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
               </tbody>
             </table></div>
           )}
+          {packs.some((pack) => pack.judgement) && <PlusMinus />}
           <Pages page={page} total={packs.length} size={pageSize} href={(to) => `/clinic?${new URLSearchParams({ page: String(to), ...(note && { note }) })}`} />
         </section>
         <section className="sheet lead-ink">

@@ -98,7 +98,7 @@ function Finding({ sheet }: { sheet: CheckedSheet }) {
         apart.map((channel) => <ApartChannel key={channel.name} sheet={sheet} channel={channel} />)
       )}
       {unknown?.kind === 'nobody-knows' && <p className="ask">{unknown.because}</p>}
-      {apart.length > 0 && <p className="soft mb-0">A wrong calibration is as dangerous as none. Raw readings stay as they are; the correction is dated, counts for later readings, and is withdrawn with one act.</p>}
+      {apart.length > 0 && <p className="soft mb-0">A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with one act.</p>}
       {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (
         <p className="soft mb-0">
           The reference is the weighted mean of the largest set of instruments that agree within their own doubt (chi-square, 95 %): one bad instrument cannot drag it along. Sheet {check.id}.

@@ -34,7 +34,7 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
   if (!batch) notFound();
   const workshop = await withCellsOf(judged, { batchCode: code });
   const cells = cellsOfBatch(workshop, code);
-  const current = cellInHand(cells, { at, after, latest });
+  const current = cellInHand(cells, { at: at && String(at).toUpperCase(), after: after && String(after).toUpperCase(), latest });
   const before = cells.find((cell) => cell.code === latest && cell !== current) ?? (current ? cells[current.place - 2] : cells.at(-1));
   const read = cells.filter((cell) => cell.intake.class !== null).length;
   const count = (of: string) => cells.filter((cell) => cell.intake.class === of).length;
@@ -92,7 +92,7 @@ async function AboutBatch({ batch }: { batch: Batch }) {
         {model && <CorrectBatchForm key={corrections.length} code={batch.code} origin={batch.origin} notes={batch.notes} model={model} models={models} />}
         <div>
           <ArchiveButton name={`batch ${batch.code} with its cells`} away={batch.archivedAt === null} act={archiveBatchAction.bind(null, batch.id, batch.archivedAt === null)} />
-          <p className="soft">Taken in by mistake? Put away, its cells are offered and counted nowhere; all that was read of them stays, and it comes back out.</p>
+          <p className="soft">Taken in by mistake? Put away, its cells count nowhere; all that was read of them stays.</p>
           <Corrections corrections={corrections} />
         </div>
       </div>

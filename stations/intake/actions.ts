@@ -70,12 +70,20 @@ const newBatch = z.object({
   count: typedCount('Number of cells', 999),
 });
 
+const correction = z.object({ code: z.string().max(10), by: typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.') });
+
+/** What both say of the same fields; everything that is wrong by either is told at once. */
+function bothOf<A, B>(one: z.ZodType<A>, other: z.ZodType<B>, given: unknown): A & B {
+  const [a, b] = [one.safeParse(given), other.safeParse(given)];
+  if (!a.success || !b.success) throw new z.ZodError([...(a.error?.issues ?? []), ...(b.error?.issues ?? [])]);
+  return { ...a.data, ...b.data };
+}
+
 /** Adds a batch with running codes and opens its intake. */
 export async function addBatchAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const given = fieldsOf(form);
-    const { code, count } = newBatch.parse(given);
-    const { origin, notes, model } = account.parse(given);
+    const { code, count, origin, notes, model } = bothOf(newBatch, account, given);
     await inTransaction(async (db) => addBatch(db, { code, origin, notes, modelId: (await modelNamed(db, model)).id, count }));
     return done(code);
   }, { batch_code_key: 'There is a batch with this code already; choose another.' });
@@ -88,8 +96,7 @@ export async function addBatchAction(_: Answer | null, form: FormData): Promise<
 export async function correctBatchAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const given = fieldsOf(form);
-    const { code, by } = z.object({ code: z.string().max(10), by: typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.') }).parse(given);
-    const corrected = account.parse(given);
+    const { code, by, ...corrected } = bothOf(correction, account, given);
     await inTransaction(async (db) => {
       const batch = await batchByCode(db, code);
       if (batch) await correctBatch(db, batch, corrected, by);

@@ -8,6 +8,7 @@ const understand = (text: string, current: EntryCell | null = fresh) => understa
 test('bare figures are taken in the order in which they are asked for', () => {
   expect(understand('3,712')).toMatchObject({ code: 'S1-014', readings: [{ kind: 'voltage', voltageV: 3.712, step: 0.001 }], asks: null });
   expect(understand('44.5', cell(['weight', 'inspection']))).toMatchObject({ readings: [{ kind: 'mass', massKg: expect.closeTo(0.0445, 9) }] });
+  expect(understand('3.72 44.5', cell(['weight', 'inspection']))).toMatchObject({ readings: [{ kind: 'voltage' }, { kind: 'mass' }] });
   expect(understand('3.712 44.5 ok')).toMatchObject({ readings: [{ kind: 'voltage' }, { kind: 'mass' }, { kind: 'inspection', findings: [] }] });
 });
 

@@ -71,6 +71,8 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
 
   const readings: IntakeReading[] = [];
   const inFull = [code];
+  /** Two figures without a unit are voltage and weight, whatever is missing. */
+  const bare = rest.filter((word) => /^[+-]?[\d.,]+$/.test(word)).length;
   const questions: (Question | null)[] = [];
   /** The line with another word in that place. */
   const instead = (place: number, meant: string) => [code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
@@ -83,7 +85,7 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
       questions.push(null);
       continue;
     }
-    const wantsMass = has('voltage') || (!cell.missing.includes('voltage') && cell.missing.includes('weight'));
+    const wantsMass = has('voltage') || (bare < 2 && !cell.missing.includes('voltage') && cell.missing.includes('weight'));
     const parsed = parseQuantity(word, wantsMass ? bareGram : bareVolt);
     if (!parsed) return { kind: 'wrong', said: `"${word}" was not understood. Expected a voltage, a weight in g, or letters of the inspection.` };
     const beyond = beyondLimit(parsed);

@@ -14,6 +14,7 @@ import { protocolText } from './protocolText';
 import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, warningsOfRound, whyNotMeasured } from './round';
 import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
+import { RuleLink } from '../RuleLink';
 import { VoidEntry } from '../VoidEntry';
 
 /** Readings listed at once, the newest first. */
@@ -59,7 +60,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
         round={contextOf(open)}
         cells={cells.map(({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }) => ({ code, chemistry, place, voltageV, weldedTo, currentsA: currentsAsked(round.method, ratedCapacityAh * (weldedTo.length + 1), protocol.rateC), times: times.get(code) ?? 0 }))}
         others={others}
-        at={at ?? null}
+        at={at === undefined ? null : String(at).toUpperCase()}
         last={last}
         said={warningsOfRound(readings)}
       />
@@ -73,7 +74,9 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             </span>
           </div>
           <BatchStrip points={[...figures].map(([code, { result }]) => ({ code, ohm: result?.resistance.value ?? 0, odd: isOdd(result?.resistance.value ?? 0, crowd) }))} now={lastCode ?? null} crowd={crowd} />
-          <p className="soft mb-0">{oddRuleText(crowd)}</p>
+          <p className="soft mb-0">
+            {oddRuleText(crowd)} <RuleLink rule="oddBeyond" />
+          </p>
         </section>
       )}
       {readings.length > 0 && <PlusMinus />}

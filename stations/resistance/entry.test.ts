@@ -9,12 +9,12 @@ const understand = (text: string, round = resistor) =>
 
 test('two voltages with a resistor, a third is the level after', () => {
   expect(understand('3.95 3.85')).toMatchObject({ code: 'H1-007', reading: { kind: 'load-step', openV: 3.95, loadedV: 3.85, afterV: null, currentA: null, step: 0.01 }, asks: null });
-  expect(understand('h1-8 3,950 3,85 3,945')).toMatchObject({ code: 'H1-008', reading: { afterV: 3.945, step: 0.01 } });
+  expect(understand('h1-8 3,950 3,85 3,945')).toMatchObject({ code: 'H1-008', reading: { afterV: 3.945, step: 0.001, loadedStep: 0.01, afterStep: 0.001 }, said: 'H1-008: open 3.950 V, loaded 3.85 V, after 3.945 V' });
 });
 
 test('with an ammeter the current comes third, or anywhere with its unit', () => {
   expect(understand('3.95 3.87 1.62A', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, currentStep: 0.01, afterV: null } });
-  expect(understand('1620 mA 3.95 3V87 3.94 21.5 °C', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, afterV: 3.94, temperatureC: 21.5 }, said: 'H1-007: open 3.95 V, loaded 3.87 V at 1.62 A, after 3.94 V, 21.5 °C' });
+  expect(understand('1620 mA 3.95 3V87 3.94 21.5 °C', of('ammeter'))).toMatchObject({ reading: { currentA: 1.62, afterV: 3.94, temperatureC: 21.5 }, said: 'H1-007: open 3.95 V, loaded 3.87 V at 1.620 A, after 3.94 V, 21.5 °C' });
 });
 
 test.each([

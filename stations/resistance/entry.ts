@@ -1,6 +1,6 @@
 import { askAboutDigitsOf, askAboutResistance, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { display, formatFigure, formatRead } from '@/core/quantity/format';
+import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
@@ -130,33 +130,35 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Fig
   const amps = by.current ?? [];
   const coarsest = (figures: readonly ParsedQuantity[]) => Math.max(...figures.map((figure) => figure.step));
   const at = (figures: readonly ParsedQuantity[], i: number) => figures[i]?.value ?? NaN;
+  const stepAt = (figures: readonly ParsedQuantity[], i: number) => figures[i]?.step ?? NaN;
   switch (method) {
     case 'ac-meter':
     case 'told':
-      return { kind: 'resistance', temperatureC, resistanceOhm: by.resistance?.[0]?.value ?? NaN, step: by.resistance?.[0]?.step ?? 1e-4, openV: volts[0]?.value ?? null };
+      return { kind: 'resistance', temperatureC, resistanceOhm: by.resistance?.[0]?.value ?? NaN, step: by.resistance?.[0]?.step ?? 1e-4, openV: volts[0]?.value ?? null, openStep: volts[0]?.step ?? null };
     case 'two-current':
-      return { kind: 'two-current', temperatureC, atLowV: at(volts, 0), lowCurrentA: at(amps, 0), atHighV: at(volts, 1), highCurrentA: at(amps, 1), step: coarsest(volts), currentStep: coarsest(amps) };
+      return { kind: 'two-current', temperatureC, atLowV: at(volts, 0), lowCurrentA: at(amps, 0), atHighV: at(volts, 1), highCurrentA: at(amps, 1), step: stepAt(volts, 0), highStep: stepAt(volts, 1), currentStep: coarsest(amps) };
     default:
-      return { kind: 'load-step', temperatureC, openV: at(volts, 0), loadedV: at(volts, 1), afterV: volts[2]?.value ?? null, currentA: amps[0]?.value ?? null, step: coarsest(volts), currentStep: amps[0]?.step ?? null };
+      return { kind: 'load-step', temperatureC, openV: at(volts, 0), loadedV: at(volts, 1), afterV: volts[2]?.value ?? null, currentA: amps[0]?.value ?? null, step: stepAt(volts, 0), loadedStep: stepAt(volts, 1), afterStep: volts[2]?.step ?? null, currentStep: amps[0]?.step ?? null };
   }
 }
 
-const volt = (value: number, step = 0.001): string => formatRead(value, step, display.voltage);
-const ampere = (value: number): string => formatFigure(value, display.current);
+const volt = (value: number, step: number): string => formatRead(value, step, display.voltage);
+const ampere = (value: number, step: number): string => formatRead(value, step, display.current);
 
 /** A raw reading in words. */
 export function sayReading(reading: RoundReading): string {
   const temperature = reading.temperatureC === null ? '' : `, ${reading.temperatureC} °C`;
   switch (reading.kind) {
     case 'resistance':
-      return `resistance ${formatRead(reading.resistanceOhm, reading.step, display.resistance)}${reading.openV === null ? '' : `, open ${volt(reading.openV)}`}${temperature}`;
+      return `resistance ${formatRead(reading.resistanceOhm, reading.step, display.resistance)}${reading.openV === null ? '' : `, open ${volt(reading.openV, reading.openStep ?? 0.001)}`}${temperature}`;
     case 'two-current':
-      return `${volt(reading.atLowV, reading.step)} at ${ampere(reading.lowCurrentA)}, ${volt(reading.atHighV, reading.step)} at ${ampere(reading.highCurrentA)}${temperature}`;
+      return `${volt(reading.atLowV, reading.step)} at ${ampere(reading.lowCurrentA, reading.currentStep)}, ${volt(reading.atHighV, reading.highStep ?? reading.step)} at ${ampere(reading.highCurrentA, reading.currentStep)}${temperature}`;
     case 'pulse':
       return `step at ${Math.round(reading.atS)} s of run ${reading.runId}`;
     case 'load-step': {
-      const { openV, loadedV, afterV, currentA, step } = reading;
-      return `open ${volt(openV, step)}, loaded ${volt(loadedV, step)}${currentA === null ? '' : ` at ${ampere(currentA)}`}${afterV === null ? '' : `, after ${volt(afterV, step)}`}${temperature}`;
+      const { openV, loadedV, afterV, currentA, currentStep, step, loadedStep, afterStep } = reading;
+      const at = currentA === null ? '' : ` at ${ampere(currentA, currentStep ?? 0.01)}`;
+      return `open ${volt(openV, step)}, loaded ${volt(loadedV, loadedStep ?? step)}${at}${afterV === null ? '' : `, after ${volt(afterV, afterStep ?? step)}`}${temperature}`;
     }
   }
 }

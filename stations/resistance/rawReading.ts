@@ -5,14 +5,14 @@ import type { RoundReading } from './entry';
 export function rawReading({ facts, temperatureC }: StoredResistance): RoundReading {
   switch (facts.kind) {
     case 'load-step': {
-      const { kind, openV, loadedV, afterV, currentA, step, currentStep } = facts;
-      return { kind, temperatureC, openV, loadedV, afterV, currentA, step, currentStep };
+      const { kind, openV, loadedV, afterV, currentA, step, loadedStep, afterStep, currentStep } = facts;
+      return { kind, temperatureC, openV, loadedV, afterV, currentA, step, loadedStep, afterStep, currentStep };
     }
     case 'pulse':
       return { kind: 'pulse', temperatureC, runId: 0, atS: facts.edge?.atS ?? 0 };
     case 'resistance': {
-      const { kind, resistanceOhm, step, openV } = facts;
-      return { kind, temperatureC, resistanceOhm, step, openV };
+      const { kind, resistanceOhm, step, openV, openStep } = facts;
+      return { kind, temperatureC, resistanceOhm, step, openV, openStep };
     }
     case 'two-current':
       return { ...facts, temperatureC };

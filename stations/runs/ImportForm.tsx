@@ -5,6 +5,7 @@ import { Field } from '@/ui/Field';
 import type { LogPreview, Previewer } from '@/workers/preview.worker';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import { counted } from '@/ui/counted';
+import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { wrap } from 'comlink';
 import { type FormEvent, useId, useState } from 'react';
@@ -16,6 +17,7 @@ import { type Sending, sendLog } from './sendLog';
 /** A log to keep with a cell: the file is looked at here, then sent, read and stored while it arrives. */
 export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: { code: string; name: string }[] }) {
   const fileId = useId();
+  const { kept, sent } = useKeptForm('import');
   const [load, setLoad] = useState('current');
   const [preview, setPreview] = useState<LogPreview | null>(null);
   const [sending, setSending] = useState<Sending | null>(null);
@@ -58,13 +60,14 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
     const answer = await run.answer;
     setSending(null);
     if (!answer.ok) return setRefused(answer.said);
+    sent();
     // A whole load: the bench line counts anew, and nothing stands between the answer and the run.
     // eslint-disable-next-line @next/next/no-location-assign-relative-destination -- see above
     window.location.assign(`/runs/${answer.id}`);
   };
 
   return (
-    <form onSubmit={(event) => void submit(event)} noValidate>
+    <form {...kept} onSubmit={(event) => void submit(event)} noValidate>
       <div className="fields">
         <Field name="cell" label="Cell" hint="Its code, such as S1-014; of welded ones either" suggestions={waiting} figures={false} wide />
         <div style={{ gridColumn: '1 / -1' }}>
@@ -73,7 +76,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
         </div>
         <div style={{ gridColumn: '1 / -1' }}>
           <Form.Label htmlFor={`${fileId}-load`}>What drew the current</Form.Label>
-          <Form.Select id={`${fileId}-load`} value={load} onChange={(event) => setLoad(event.target.value)}>
+          <Form.Select id={`${fileId}-load`} name="load" value={load} onChange={(event) => setLoad(event.target.value)}>
             <option value="current">A constant current</option>
             <option value="resistor">A known resistor</option>
             <option value="column">As the log&rsquo;s own column says</option>

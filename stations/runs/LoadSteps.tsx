@@ -15,7 +15,7 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
     <section className="sheet mb-3" aria-label="Load steps">
       <h2>Steps of the load in the log</h2>
       {edges.length === 0 ? (
-        <p className="soft mb-0">No step of the load in this log, so it tells no resistance. A log that begins at rest, or with pulses of some seconds, would; samples at most 2 s apart.</p>
+        <p className="soft mb-0">No step of the load in this log. A rest before it, or pulses of some seconds, sampled every 2 s, would show one.</p>
       ) : (
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
@@ -48,7 +48,7 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
               ))}
             </tbody>
           </table>
-          <p className="soft mb-0 mt-2">The drift before each step is taken off. The figures hold what the step’s own charge costs in that time; the parts at once and in stages do not.</p>
+          <p className="soft mb-0 mt-2">The drift before each step is taken off; what its own charge costs is in the figures, not in the fit.</p>
           {edges.length > listed && <p className="soft mb-0">and {edges.length - listed} more</p>}
         </div>
       )}

@@ -49,7 +49,7 @@ export async function ShelfPage(given: ShelfParameters) {
   const inBuilds = found.filter((cell) => cell.waits === 'build').length;
   const doubtful = again(found);
   const model = models.find((one) => one.name === given.model) ?? models[0];
-  const chosen = given.cell === undefined ? null : cellOfCode(workshop, given.cell);
+  const chosen = given.cell === undefined ? null : cellOfCode(workshop, String(given.cell).toUpperCase());
   const href = (change: ShelfParameters) => `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
   const sorted = view === 'table' && sort !== 'code' ? sortCells(found, sort) : found;
   const shown = Number.isFinite(pageSize[view]) ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view]) : sorted;
