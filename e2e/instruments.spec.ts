@@ -148,7 +148,7 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
     await type(page, `4.02 0.49 3.9${n} 2.45`);
     await expect(said(page)).toContainText(`Filed W1-00${n}`);
   }
-  await expect(page.getByText('So few cells: odd is what lies beyond 1.75 times the middle')).toBeVisible();
+  await expect(page.getByText('Odd: beyond 1.75 times the middle')).toBeVisible();
   await type(page, '4.02 0.49 3.93 2.45 8C');
   await expect(said(page)).toContainText('Filed W1-005');
   await expect(page.getByText('8 °C is outside the 15 to 25 °C of this protocol').first()).toBeVisible();

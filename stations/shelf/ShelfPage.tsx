@@ -104,7 +104,7 @@ export async function ShelfPage(given: ShelfParameters) {
             {chosen && <CellSlip cell={chosen} />}
             <section className="sheet" aria-label="By duty">
               <h2>By duty</h2>
-              <div className={view === 'table' ? 'd-flex flex-wrap gap-4' : ''}>
+              <div className={view === 'table' ? 'd-flex flex-wrap column-gap-4' : ''}>
                 {standings.map((standing) => (
                   <div key={standing} className="d-flex align-items-center gap-2 py-1">
                     <Link href={href({ q: standing, page: '' })} className="text-reset">

@@ -28,7 +28,7 @@ const descending: SortKey[] = ['capacity', 'health', 'rate'];
 
 const columns: [SortKey, string, boolean][] = [
   ['code', 'Cell', false],
-  ['duty', 'Duty', false],
+  ['duty', 'Duty, and why', false],
   ['capacity', 'Capacity', true],
   ['health', 'Health', true],
   ['resistance', '10-second resistance', true],
@@ -50,7 +50,6 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
                 </Link>
               </th>
             ))}
-            <th>Why</th>
           </tr>
         </thead>
         <tbody>
@@ -61,14 +60,15 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
                   {cell.code}
                 </Link>
               </td>
-              <td className="text-nowrap">
+              <td style={{ minWidth: '16rem' }}>
                 <StandingMark of={cell.standing} atLeast={cell.duty.isAtLeast} named />
+                <br />
+                <span className="soft">{whyOf(cell)}</span>
               </td>
               <td className="num">{capacityText(cell) ?? '–'}</td>
               <td className="num">{cell.duty.health ? `${cell.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(cell.duty.health, display.share)}` : '–'}</td>
               <td className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : '–'}</td>
               <td className="num">{cell.duty.rateC ? formatQuantity(cell.duty.rateC, display.cRate) : '–'}</td>
-              <td className="soft">{whyOf(cell)}</td>
             </tr>
           ))}
         </tbody>
