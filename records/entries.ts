@@ -1,4 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
+import type { Queryable } from './database';
+
+/** Whether anything was filed under that entry's id: then it is sent again, since its answer was lost. */
+export async function isFiled(db: Queryable, entry: string): Promise<boolean> {
+  const tables = ['reading', 'weld', 'cross_check_reading', 'pack_round'];
+  const { rows } = await db.query<{ filed: boolean }>(`select ${tables.map((table) => `exists (select from ${table} where entry = $1)`).join(' or ')} as filed`, [entry]);
+  return rows[0]?.filed === true;
+}
 
 /** An entry's id came again with something else than was filed under it. */
 export class EntryTaken extends Error {

@@ -1,6 +1,6 @@
 import 'server-only';
 import { database, inTransaction, type Queryable } from '@/records/database';
-import { EntryTaken } from '@/records/entries';
+import { EntryTaken, isFiled } from '@/records/entries';
 import { refileEntry, voidEntry } from '@/records/readings';
 import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
 import { renewWeld, voidWeld } from '@/records/welds';
@@ -48,7 +48,9 @@ export async function storing(line: Pick<EntryLine, 'replaces'>, store: Meant['s
 /** Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is made anew. */
 export async function filing(typed: EntryLine, voidIt: VoidEntry, work: (line: EntryLine) => Promise<Answer<Meant>>): Promise<Filed> {
   const answer = await answering(async () => {
-    const line = entryLine.parse(typed);
+    const given = entryLine.parse(typed);
+    // Sent again, it was answered with yes the first time, and is not asked about for what it filed itself.
+    const line = { ...given, confirmed: given.confirmed || (await isFiled(database(), given.entry)) };
     const meant = await work(line);
     if (!meant.ok) return meant;
     const stored = await storing(line, meant.value.store, voidIt);

@@ -3,6 +3,7 @@
 import { useMemo } from 'react';
 import { z } from 'zod';
 import { store, stored, useStored } from './stored';
+import { cellCodeOf, packCodeOf, weldCodesOf } from './tokens';
 
 /** A line that was filed, and what it says wherever it is read. */
 const filedLine = z.object({ entry: z.uuid(), inFull: z.string() });
@@ -47,5 +48,10 @@ export function remember(place: string, change: Partial<BarMemory>): void {
   store(keyOf(place), JSON.stringify({ draft, filed: filed.slice(-mostLines), taken: taken.slice(-mostLines) }), 'session');
 }
 
+const namesOne = (word: string | undefined): boolean => Boolean(cellCodeOf(word) ?? weldCodesOf(word) ?? packCodeOf(word)) || /^b\d{1,2}$/i.test(word ?? '');
+
 /** A draft as it means the same whatever is shown now: typed for another cell, it begins with the code of that one. */
-export const draftText = ({ text, current }: BarMemory['draft'], shown: string | null): string => (text === '' || current === null || current === shown ? text : `${current} ${text}`);
+export function draftText({ text, current }: BarMemory['draft'], shown: string | null): string {
+  if (text === '' || current === null || current === shown || namesOne(text.trim().split(/\s+/)[0])) return text;
+  return `${current} ${text}`;
+}

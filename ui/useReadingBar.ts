@@ -139,7 +139,8 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
 
   const answered = (answer: Filed, typedLine: Typed, line: EntryLine, { code, inFull }: Meant) => {
     if (!answer.ok && answer.away) {
-      queue.add({ ...line, code, inFull, refused: null });
+      // In full it means the same when it is sent, whatever its cell lacks by then.
+      queue.add({ ...line, text: inFull, code, inFull, refused: null });
       sound.play('look');
       const why = answer.said === turnedAway.said ? turnedAway.said : 'No connection';
       setTold({ said: `${why}: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`, bad: true, about: '' });

@@ -1,6 +1,7 @@
 'use server';
 
 import { chemistryKeys } from '@/core/chemistry/chemistries';
+import { ImpossibleInput } from '@/core/impossibleInput';
 import { parseQuantity } from '@/core/quantity/parse';
 import { addBatch, archiveBatch, type BatchAccount, batchByCode, correctBatch, modelNamed } from '@/records/batches';
 import { database, inTransaction, type Queryable } from '@/records/database';
@@ -99,7 +100,8 @@ export async function correctBatchAction(_: Answer | null, form: FormData): Prom
     const { code, by, ...corrected } = bothOf(correction, account, given);
     await inTransaction(async (db) => {
       const batch = await batchByCode(db, code);
-      if (batch) await correctBatch(db, batch, corrected, by);
+      if (!batch) throw new ImpossibleInput('code', `There is no batch ${code}.`);
+      await correctBatch(db, batch, corrected, by);
     });
     // Another chemistry has another cut-off.
     await judgeRunsInForce();
@@ -127,6 +129,8 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
       return cell ? entryCellOf(cell) : null;
     };
     const line = understandIntake(text, entryCell(shown), entryCell, batchMiddle(cells), { meter: voltDigitOf(instrument), corrects: replaces !== null });
+    // That they are welded was filed already, by this very line: it is sent again.
+    if (line.kind === 'go' && confirmed && text.includes('+')) return done({ said: text.trim(), store: async () => false });
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const [first, ...others] = line.cells.flatMap((code) => byCode(code)?.id ?? []);

@@ -55,18 +55,11 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
 export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batch: BatchMiddle = { voltageV: null, massKg: null }, { meter = null, corrects = false }: IntakeContext = {}): IntakeLine {
   const words = wordsOf(text, ['V', 'mV', 'g', 'kg']);
   if (words.length === 0) return { kind: 'nothing' };
-  const welded = weldCodesOf(words[0]);
-  const named = welded?.[0] ?? cellCodeOf(words[0]);
-  const missing = welded?.find((one) => cellOf(one) === null);
-  const cell = named ? cellOf(named) : current;
-  if (!cell || missing) return { kind: 'wrong', said: named ? `There is no cell ${missing ?? named} in this batch.` : 'Every cell here was read; begin with the code of the one you mean.' };
-  const rest = named ? words.slice(1) : words;
-  const cells = welded ?? [cell.code, ...cell.weldedTo].sort();
+  const subject = subjectOf(words[0], current, cellOf);
+  if ('wrong' in subject) return { kind: 'wrong', said: subject.wrong };
+  const { cell, cells, isNamed, isWeld } = subject;
   const code = weldText(cells);
-  const bound = (welded ?? []).map((one) => [one, ...(cellOf(one)?.weldedTo ?? [])].sort());
-  const isWeld = bound.some((others) => others.join() !== cells.join());
-  const otherwise = bound.find((others) => others.length > 1 && others.join() !== cells.join());
-  if (otherwise) return { kind: 'wrong', said: `${weldText(otherwise)} are noted as welded together: void that on the page of one of them first.` };
+  const rest = isNamed ? words.slice(1) : words;
   if (rest.length === 0 && !isWeld) return { kind: 'go', code: cell.code };
 
   const readings: IntakeReading[] = [];
@@ -101,6 +94,32 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
   const said = [...(isWeld ? ['welded together'] : []), ...readings.map(sayReading)].join(', ');
   return { kind: 'readings', code, cells, isWeld, readings, said: `${code}: ${said}`, asks: askedOf(questions, instead) ?? askAboutCell(code, readings, cell, corrects), inFull: inFull.join(' ') };
+}
+
+interface Subject {
+  cell: EntryCell;
+  /** Its code and those of the cells welded to it. */
+  cells: string[];
+  /** The line begins with its code. */
+  isNamed: boolean;
+  /** That they are welded together is new. */
+  isWeld: boolean;
+}
+
+/** What a line is for: a cell or several welded together, by its first word, else the cell that is shown; or why there is none. */
+function subjectOf(word: string | undefined, current: EntryCell | null, cellOf: (code: string) => EntryCell | null): Subject | { wrong: string } {
+  const welded = weldCodesOf(word);
+  const named = welded ?? [cellCodeOf(word)].filter((code) => code !== null);
+  const unknown = named.find((code) => cellOf(code) === null);
+  if (unknown) return { wrong: `There is no cell ${unknown} in this batch.` };
+  const cell = named[0] === undefined ? current : cellOf(named[0]);
+  if (!cell) return { wrong: 'Every cell here was read; begin with the code of the one you mean.' };
+  const weldOf = (one: EntryCell): string[] => [one.code, ...one.weldedTo].sort();
+  if (!welded) return { cell, cells: weldOf(cell), isNamed: named.length > 0, isWeld: false };
+  const others = welded.map((code) => weldOf(cellOf(code) as EntryCell)).filter((weld) => weld.join() !== welded.join());
+  const otherwise = others.find((weld) => weld.length > 1);
+  if (otherwise) return { wrong: `${weldText(otherwise)} are noted as welded together: void that on the page of one of them first.` };
+  return { cell, cells: welded, isNamed: true, isWeld: others.length > 0 };
 }
 
 /** The first question of a line, with the line as it was probably meant. */

@@ -25,7 +25,7 @@ const quantities = {
 export async function PredictPage({ model: wanted, of }: { model?: string; of?: string }) {
   const { cells, rules } = await judgedWorkshop();
   const quantity = of === 'voltage' ? 'voltage' : 'energy';
-  const known = cells.filter((cell) => cell.resistance && cell.run?.reachedCutoff);
+  const known = cells.filter((cell) => !cell.putAway && cell.resistance && cell.run?.reachedCutoff);
   const models = mostPlentiful(known.map(modelName)).map((one) => one.name);
   const model = models.find((one) => one === wanted) ?? models[0];
   const own = known.filter((cell) => modelName(cell) === model).slice(0, mostCells);

@@ -22,7 +22,7 @@ export async function ResistancePage({ page }: { page: number }) {
   const { instruments, protocols } = workshop;
   const measuring = (quantity: MeasuredQuantity) => instruments.all.filter((one) => one.archivedAt === null && one.ranges[quantity]).map((one): [string, string] => [one.code, one.name]);
   const waiting = (code: string) => cellsOfBatch(workshop, code).filter((cell) => cell.waits === 'resistance').length;
-  const usable = batches.filter((batch) => cellsOfBatch(workshop, batch.code).some((cell) => cell.intake.class === 'usable'));
+  const usable = batches.filter((batch) => batch.archivedAt === null && cellsOfBatch(workshop, batch.code).some((cell) => cell.intake.class === 'usable'));
   return (
     <>
       <div className="head">

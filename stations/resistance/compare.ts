@@ -49,10 +49,11 @@ export const everyModel = 'every';
  */
 export async function compareProtocols(firstId: number | null, secondId: number | null, chosenModel: string | null = null): Promise<Comparison> {
   const workshop = await judgedWorkshop();
-  const shared = sharedBy(workshop.cells);
+  const cells = workshop.cells.filter((cell) => !cell.putAway);
+  const shared = sharedBy(cells);
   const protocols = [...workshop.protocols.values()].filter((protocol) => shared.has(protocol.id));
   const pairsOf = (a: Protocol, b: Protocol): CellPair[] =>
-    workshop.cells.flatMap((cell) => {
+    cells.flatMap((cell) => {
       const [first, second] = [figureOf(cell, a.id), figureOf(cell, b.id)];
       return first === undefined || second === undefined ? [] : [{ code: cell.code, model: modelName(cell), first, second }];
     });
