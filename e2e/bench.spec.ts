@@ -277,7 +277,7 @@ test.describe('what goes wrong at the bench', () => {
   test('a resistance below nought is asked about, kept when confirmed, and gives no figure', async ({ page }) => {
     await page.goto('/resistance/3');
     await type(page, 'H1-021 -0.4');
-    await expect(said(page)).toContainText('above nought');
+    await expect(said(page)).toContainText('above zero');
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed H1-021');
     await expect(page.getByText('These readings give no resistance')).toBeVisible();

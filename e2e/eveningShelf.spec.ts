@@ -96,4 +96,38 @@ test.describe('on a phone, by touch', () => {
     await page.getByRole('button', { name: 'abc' }).tap();
     await expect(bar).not.toHaveAttribute('inputmode', 'decimal');
   });
+
+  test('the rest of the evening: a welded pair, a round, a cross-check, a build, a pack', async ({ page }) => {
+    const bar = page.locator('footer.bar input');
+    const enter = async (...parts: string[]) => {
+      await bar.tap();
+      for (const part of parts) {
+        if (/^\[.*\]$/.test(part)) await page.getByRole('group', { name: 'Beside the figures' }).getByRole('button', { name: part.slice(1, -1), exact: true }).tap();
+        else await page.keyboard.type(part);
+      }
+      await page.keyboard.press('Enter');
+    };
+    await page.goto('/intake/H2');
+    await enter('[abc]', 'h2-34', '[+]', '35 3.70 93.5 ok');
+    await expect(said(page)).toContainText('Filed H2-034+035: welded together, 3.70 V, 93.5 g, nothing found.');
+    await page.goto('/resistance/1');
+    const next = (await page.getByRole('region', { name: 'Next cell' }).locator('.num').first().textContent()) ?? '';
+    await enter('3.602', '[next figure]', '3.554');
+    await expect(said(page)).toContainText(`Filed ${next}: open 3.602 V, loaded 3.554 V`);
+    await page.goto('/instruments/check/1');
+    await enter('[DM1]', '3.414');
+    await expect(said(page)).toContainText('already: shall this stand in its place?');
+    await page.goto('/builds/new?series=2&parallel=2');
+    const out = page.getByRole('link', { name: /^Match without/ }).first();
+    const barred = ((await out.getAttribute('aria-label')) ?? '').replace('Match without ', '');
+    await out.tap();
+    await expect(page.getByText(`without ${barred}`)).toBeVisible();
+    await page.goto('/clinic/PL1');
+    await enter('4.141', '[next figure]', '4.139', '[=]', '8.280');
+    await expect(said(page)).toContainText('Filed PL1: 2 groups, spread 2 mV, terminals 8.280 V');
+    await page.getByRole('link', { name: 'House rules' }).tap();
+    await expect(page).toHaveURL(/\/rules$/);
+    await page.getByRole('button', { name: 'Night' }).tap();
+    await expect(page.locator('html')).toHaveAttribute('data-bs-theme', 'dark');
+  });
 });

@@ -64,7 +64,7 @@ describe('digits swapped or dropped', () => {
   });
 
   test('a resistance below nought is asked about even in an empty batch', () => {
-    expect(askAboutResistance(milliohm('-2'), null)?.text).toContain('above nought');
+    expect(askAboutResistance(milliohm('-2'), null)?.text).toContain('above zero');
   });
 });
 

@@ -107,7 +107,7 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
 export function askAboutResistance(typed: { value: number; step: number | null }, batchMedianOhm: number | null): Question | null {
   const { value, step } = typed;
   const read = step === null ? formatFigure(value, display.resistance) : formatRead(value, step, display.resistance);
-  if (value <= 0) return { text: `${read}: a resistance is above nought. Was the zero taken with the probes apart, or are they swapped?` };
+  if (value <= 0) return { text: `${read}: a resistance is above zero. Was the zero taken with the probes apart, or are they swapped?` };
   if (batchMedianOhm === null || fits(value, batchMedianOhm / 5, batchMedianOhm * 5)) return null;
   const text = `${read} where its batch has ${formatFigure(batchMedianOhm, display.resistance)}: a slipped point, or a bad contact?`;
   if (step === null) return { text };

@@ -67,7 +67,7 @@ test.each([
   ['a reference worse than the instrument', 'offset', [point(3.57, 3.6, 0.001, 0.02)], fine, 'less certain than the instrument'],
   ['a reference coarser than the correction wanted', 'offset', [point(3.594, 3.6, 0.0003, 0.004)], fine, 'must be surer than that'],
   ['a last digit coarser than the correction', 'offset', [point(3.6, 3.606, 0.003)], { ...fine, resolution: 0.01 }, 'finer than this instrument'],
-  ['an error lost in its doubt', 'offset', [point(3.6, 3.606, 0.005)], fine, 'cannot be told from nought'],
+  ['an error lost in its doubt', 'offset', [point(3.6, 3.606, 0.005)], fine, 'cannot be told from zero'],
 ] as const)('refused: %s', (_, kind, points, instrument, words) => {
   expect(calibrate(kind, points, instrument)).toEqual({ ok: false, because: expect.stringContaining(words) });
 });

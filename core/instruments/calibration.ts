@@ -66,7 +66,7 @@ export function calibrate(kind: Correction['kind'], points: readonly Calibration
   if (largest < resolution) return refused(`The correction wanted (${millivolts(largest)}) is finer than this instrument's last digit (${millivolts(resolution)}); it would be no truer afterwards.`);
   if (2 * common > largest) return refused(`To correct ${millivolts(largest)} the reference must be surer than that: it is good to ± ${millivolts(2 * common)}. Read the batteries with a finer meter as well.`);
   const unsure = errors.every(({ x }) => Math.abs(onLine(line, x).value) < 2 * onLine(asLine(correction), x).u);
-  if (unsure) return refused(`The error found (${millivolts(largest)}) cannot be told from nought within its doubt; correcting it would add as much as it takes away.`);
+  if (unsure) return refused(`The error found (${millivolts(largest)}) cannot be told from zero within its doubt; correcting it would add as much as it takes away.`);
   return { ok: true, correction };
 }
 

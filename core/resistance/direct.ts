@@ -45,6 +45,6 @@ export function directResistance({ resistanceOhm, stepOhm, range, wires, leads, 
       message: `Two wires: ${zeroTaken ? 'clips' : 'leads and clips'} of about ${formatFigure(leadOhm, display.resistance)} are in this figure of ${formatFigure(resistanceOhm, display.resistance)}. Use four wires, or compare only with readings through the same leads.`,
     });
   }
-  if (zeroTaken === false) warnings.push({ code: 'zero-not-taken', message: 'No zero was taken: the meter’s own offset is in every figure of this round. Short the probes, set it to nought, and begin a round anew.' });
+  if (zeroTaken === false) warnings.push({ code: 'zero-not-taken', message: 'No zero was taken: the meter’s own offset is in every figure of this round. Short the probes, set it to zero, and begin a round anew.' });
   return { resistance, warnings };
 }

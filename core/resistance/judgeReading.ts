@@ -108,7 +108,7 @@ function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null)
     }
     case 'resistance': {
       const { resistance, warnings } = directResistance({ resistanceOhm: facts.resistanceOhm, stepOhm: facts.step, range: tools.resistance, wires: tools.wires, leads: tools.leads, zeroTaken: facts.zeroTaken, noiseOhm: noiseOhm ?? facts.step / Math.sqrt(3) });
-      if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', 'A resistance is above nought.');
+      if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', 'A resistance is above zero.');
       return { ...parts(resistance), loadPowerW: null, warnings };
     }
     case 'pulse': {

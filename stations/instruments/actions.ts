@@ -18,7 +18,7 @@ import { standingKey, understandCheck } from './entry';
 import { calibrationOf, judgedSheets, othersOn, standingOf } from './sheet';
 
 const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
-const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least nought.`));
+const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
 
 const percent = (what: string) => optional(typedNumber(what).refine((value) => value >= 0 && value < 100, `${what}: expected per cent from 0 to below 100.`));
 

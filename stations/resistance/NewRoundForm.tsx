@@ -41,7 +41,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
           </>
         )}
         {readsAfter && <Field name="afterS" label="Level after read, s" error={fields.afterS} hint="After the load comes off; later is surer" figures />}
-        <Field name="temperatureC" label="Bench, °C" error={fields.temperatureC} hint="If known" figures />
+        <Field name="temperatureC" label="Bench temperature, °C" error={fields.temperatureC} hint="If known" figures />
       </div>
       <p className="soft mt-2 mb-0">
         {methods[method].does}

@@ -28,7 +28,7 @@ const newProtocol = z
     chargeTo: share('Charge to'),
     coldestC: celsius('Coldest'),
     warmestC: celsius('Warmest'),
-    restMin: optional(typedNumber('Rest').refine((value) => value >= 0, 'Rest: at least nought.')),
+    restMin: optional(typedNumber('Rest').refine((value) => value >= 0, 'Rest: at least zero.')),
     rateC: optional(typedPositive('Rate')),
     holdS: typedPositive('Read after').refine((value) => value <= 3600, 'Read after: at most 3600 s.'),
   })

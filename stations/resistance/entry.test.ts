@@ -56,7 +56,7 @@ test.each([
   ['3.95 3.85 3.96', resistor, 'still settling'],
   ['3.95 3.05', resistor, 'where its batch has'],
   ['3.98 2.5 3.87 0.5', of('two-current'), 'the higher one'],
-  ['-12', of('ac-meter'), 'above nought'],
+  ['-12', of('ac-meter'), 'above zero'],
   ['435', of('told', 0.044), 'Was it 43.5 mΩ?'],
 ])('%s is asked about', (text, round, words) => {
   expect(understand(text, round)).toMatchObject({ kind: 'reading', asks: { text: expect.stringContaining(words) } });
