@@ -75,7 +75,7 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await page.keyboard.type(protocol);
     await tabTo(page, /read with$/);
     await page.keyboard.type(instrument);
-    await fillByKeys(page, { 'Bench, °C': '21' });
+    await fillByKeys(page, { 'Bench temperature, °C': '21' });
     await tabTo(page, 'Begin');
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(/\/resistance\/\d+$/);

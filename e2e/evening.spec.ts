@@ -283,3 +283,17 @@ test('a form half filled and the chosen meter are there after a reload and a vis
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('leave this cell for later');
 });
+
+test('sixteen rests make no screen longer, and fold', async ({ page, workshop }) => {
+  const { rows } = await workshop.pool.query<{ id: number }>("insert into batch (code, origin) select 'W' || n, 'a cellar' from generate_series(1, 16) n returning id");
+  for (const { id } of rows) await workshop.pool.query("insert into rest (batch_id, reason, began_at, planned_s) values ($1, 'charge', now(), 3600)", [id]);
+  await page.goto('/clinic/pt5');
+  await page.goto('/resistance/protocols');
+  const watch = page.getByRole('complementary', { name: 'Watch' });
+  await expect(watch.locator('.slip')).toHaveCount(16);
+  const height = () => page.evaluate(() => document.querySelector('.watch')?.getBoundingClientRect().height ?? 0);
+  const work = await page.evaluate(() => document.querySelector('.work')?.getBoundingClientRect().height ?? 0);
+  expect(await height()).toBeLessThanOrEqual(Math.max(800, work) + 1);
+  await watch.getByRole('button', { name: '16 resting' }).click();
+  await expect(watch.locator('.slip')).toHaveCount(0);
+});

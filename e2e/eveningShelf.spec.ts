@@ -47,7 +47,7 @@ test('the shelf: counts, table and filters agree for everything a cell counts as
 
 const screens = ['/intake', '/intake/H2', '/instruments', '/instruments/check/1', '/resistance/1', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/shelf?view=table', '/cells/S1-020', '/cells/S1-019', '/cells/S1-013', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1'];
 
-test('± is explained once on every screen that has one, headings are never empty, one is one', async ({ page }) => {
+test('± is explained once on every screen that has one, headings are never empty, one is one, nothing is said twice', async ({ page }) => {
   for (const screen of screens) {
     await page.goto(screen);
     if (screen.startsWith('/builds/new')) await expect(page.getByRole('region', { name: 'Groups' })).toBeVisible();
@@ -55,6 +55,8 @@ test('± is explained once on every screen that has one, headings are never empt
     const meant = text.split('± is one standard uncertainty').length - 1;
     expect({ screen, meant }).toEqual({ screen, meant: /± \d/.test(text.replace(/steps, ± .*/g, '')) ? 1 : 0 });
     expect(text).not.toMatch(/\b1 (cells|channels|batteries|groups|readings|samples|discharges|packs)\b/);
+    const sentences = (await page.locator('main').evaluate((main) => [...main.querySelectorAll('p, li, h1, h2')].filter((one) => !one.closest('table, .d-none')).map((one) => one.textContent ?? ''))).flatMap((part) => part.split(/(?<=[.!?]) /)).map((one) => one.trim()).filter((one) => one.length > 30);
+    expect({ screen, twice: sentences.filter((one, i) => sentences.indexOf(one) < i) }).toEqual({ screen, twice: [] });
     expect((await page.locator('th').allTextContents()).filter((heading) => heading.replaceAll('\u00a0', '').trim() === '')).toEqual([]);
   }
 });
@@ -75,6 +77,8 @@ test.describe('on a phone, by touch', () => {
       }
       const letters = await page.locator('svg text').evaluateAll((all) => all.filter((one) => one.textContent?.trim()).map((one) => one.getBoundingClientRect().height));
       for (const height of letters) expect(height).toBeGreaterThanOrEqual(10);
+      const small = await page.locator('main button:visible, main select:visible, main input:visible, main .btn:visible, main .tray a:visible, footer button:visible').evaluateAll((all) => all.filter((one) => one.getBoundingClientRect().height < 44).map((one) => one.outerHTML.slice(0, 120)));
+      expect({ screen, small }).toEqual({ screen, small: [] });
       expect(await axeViolations(page)).toEqual([]);
     }
   });

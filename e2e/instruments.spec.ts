@@ -138,7 +138,7 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
   await expect(page.getByLabel('Protocol').getByRole('option', { name: 'Full and rested' })).toHaveCount(1);
   await expect(page.getByLabel('Protocol').getByRole('option', { name: 'At storage charge' })).toHaveCount(0);
   await page.getByLabel('Protocol').selectOption({ label: 'Boathouse, two currents: Two currents' });
-  await page.getByLabel('Bench, °C').fill('21');
+  await page.getByLabel('Bench temperature, °C').fill('21');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/resistance\/\d+$/);
   await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('at 0.49 A, then 2.45 A');
@@ -165,7 +165,7 @@ test('in a round without a connection the bench goes on to the next cell, and al
   await page.goto('/resistance');
   await page.getByLabel('Protocol').selectOption({ label: 'Full and rested: AC meter, 1 kHz' });
   await page.getByLabel('Its zero').selectOption('not taken');
-  await page.getByLabel('Bench, °C').fill('21');
+  await page.getByLabel('Bench temperature, °C').fill('21');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/resistance\/\d+$/);
   const next = page.getByRole('region', { name: 'Next cell' });

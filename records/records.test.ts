@@ -129,7 +129,7 @@ describe('readings', () => {
     await keepResult(database(), runId, 2.8, 2, { ...result(2, true), edges: [edge] });
     const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) => fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
     await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001, openV: null });
-    await file({ kind: 'two-current', roundId: two, temperatureC: null, atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 });
+    await file({ kind: 'two-current', roundId: two, temperatureC: null, atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, highStep: 0.001, currentStep: 0.01 });
     expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances.map((one) => one.facts.kind)).toEqual(['two-current', 'resistance']);
     await file({ kind: 'pulse', roundId: logged, temperatureC: null, runId, atS: 60 });
     expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({ method: 'pulse', facts: { kind: 'pulse', edge } });
@@ -141,8 +141,8 @@ describe('readings', () => {
     await keepResult(database(), runId, 2.8, 4, result(2, true));
     expect(await edgeNow()).toMatchObject({ kind: 'pulse', edge: null });
     expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
-      { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, currentStep: 0.01 },
-      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, zeroTaken: null },
+      { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, highStep: 0.001, currentStep: 0.01 },
+      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, openStep: null, zeroTaken: null },
     ]);
     expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({ resistance: { disturbedAt: expect.any(Date), temperatureC: 21, method: 'ac-meter' } });
     expect(await constraint(file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1, openV: null }))).toBe('reading_resistance_ohm_check');
