@@ -26,7 +26,7 @@ export function Stops({ stops }: { stops: Stop[] }) {
             <b>{stop.count}</b>
             {stop.name}
             <span className="visually-hidden">
-              , {stop.count} {stop.counts}
+              , {stop.counts}
             </span>
             {stop.hot && !here && <span className="flag" />}
           </Link>

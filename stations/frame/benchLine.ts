@@ -5,13 +5,14 @@ import { countBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { type Resting, restingNow } from '@/records/rests';
 import { uncorrectedChannels } from '@/stations/instruments/sheet';
+import { counted } from '@/ui/counted';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from '@/workshop/judged';
 
 export interface Stop {
   href: string;
   name: string;
   count: number;
-  /** What the number counts, for those who listen. */
+  /** The number with what it counts, for those who listen. */
   counts: string;
   /** Something there needs a hand now. */
   hot: boolean;
@@ -24,14 +25,15 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
   const [packs, builds, wrong] = await Promise.all([judgedPacks(workshop), savedBuilds(workshop), uncorrectedChannels(workshop)]);
   const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent));
   const cells = (at: Waiting) => waiting.get(at) ?? 0;
+  const stop = (href: string, name: string, count: number, one: string, many: string, hot = false): Stop => ({ href, name, count, counts: counted(count, one, many), hot });
   return [
-    { href: '/intake', name: 'Intake', count: cells('intake'), counts: 'cells to look at', hot: false },
-    { href: '/instruments', name: 'Instruments', count: wrong, counts: 'channels known to be wrong and not corrected', hot: wrong > 0 },
-    { href: '/resistance', name: 'Resistance', count: cells('resistance'), counts: 'cells to measure', hot: false },
-    { href: '/runs', name: 'Runs', count: cells('runs'), counts: 'cells to discharge', hot: false },
-    { href: '/shelf', name: 'Shelf', count: cells('shelf'), counts: 'graded cells that are free', hot: false },
-    { href: '/builds', name: 'Builds', count: builds.standing, counts: 'saved builds', hot: false },
-    { href: '/clinic', name: 'Clinic', count: urgent.length, counts: 'packs that need attention', hot: urgent.length > 0 },
+    stop('/intake', 'Intake', cells('intake'), 'cell to look at', 'cells to look at'),
+    stop('/instruments', 'Instruments', wrong, 'channel known to be wrong and not corrected', 'channels known to be wrong and not corrected', wrong > 0),
+    stop('/resistance', 'Resistance', cells('resistance'), 'cell to measure', 'cells to measure'),
+    stop('/runs', 'Runs', cells('runs'), 'cell to discharge', 'cells to discharge'),
+    stop('/shelf', 'Shelf', cells('shelf'), 'graded cell that is free', 'graded cells that are free'),
+    stop('/builds', 'Builds', builds.standing, 'saved build', 'saved builds'),
+    stop('/clinic', 'Clinic', urgent.length, 'pack that needs attention', 'packs that need attention', urgent.length > 0),
   ];
 }
 
