@@ -63,6 +63,8 @@ const after = `## What is not covered, and why
 - A logger without a column of current, in steps of 20 mV, that began at rest under a load so light that the voltage jumps by less than two steps: where the load came on is not seen.
 - Cells whose resistance or temperature changes during the pulse; contacts that change during a log.
 - Time constants are told with 14 % of doubt at least, since a cell has more of them than can be told apart; they are left out wherever the log does not show one or two and no more.
+- Which of two welded cells is the weaker: both count as half of the pair.
+- Groups of cells that were measured with different tools: their uncertainties are added as if all leaned the same way, so that the interval is wider than it need be.
 - Resistances told by a charger are its own kind of figure: only its last digit and its maker's promise are in the uncertainty.`;
 
 main(process.argv.slice(2));
