@@ -1,4 +1,4 @@
-import { test, type } from '../e2e/workshop';
+import { expect, said, test, type } from '../e2e/workshop';
 
 test.use({ demo: true });
 
@@ -27,6 +27,7 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
   await page.goto('/intake/H2');
   await type(page, '3.702 46.7 ok');
+  await expect(said(page)).toContainText('Filed');
   for (const [name, path, ready] of views) {
     await page.goto(path);
     if (ready) await page.locator(ready).first().waitFor();

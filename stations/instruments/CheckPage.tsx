@@ -59,12 +59,12 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           </details>
         </section>
       </div>
-      {channels.length > 0 && <PlusMinus />}
       {channels.length > 0 && (
         <section className="sheet mb-3" aria-label="Differences">
           <h2>Differences from the reference</h2>
           <DifferenceChart channels={channels} batteries={check.batteries} />
           <DifferenceTable sheet={sheet} />
+          <PlusMinus />
         </section>
       )}
       <CheckBar checkId={id} position={position} batteries={check.batteries} instruments={voltmeters(instruments)} othersV={check.batteries.map((_, i) => othersOn(sheet, i + 1))} standing={standingOf(sheet)} />

@@ -1,7 +1,7 @@
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd, oddRuleText } from '@/core/statistics/crowd';
-import { cellsOfBatch } from '@/workshop/shelf';
+import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/ui/counted';
@@ -11,7 +11,7 @@ import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
 import { sayReading } from './entry';
 import { protocolText } from './protocolText';
-import { contextOf, figuresByCell, openRoundById, roundCells, roundFigure, warningsOfRound, whyNotMeasured } from './round';
+import { contextOf, figuresByCell, firstOfWeld, openRoundById, roundCells, roundFigure, warningsOfRound, whyNotMeasured } from './round';
 import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
 import { RuleLink } from '../RuleLink';
@@ -29,6 +29,8 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   const times = new Map<string, number>();
   for (const { row } of readings) times.set(row.code, (times.get(row.code) ?? 0) + 1);
   const done = cells.filter((cell) => times.has(cell.code)).length;
+  // Of cells welded together the first stands for all.
+  const read = [...times.keys()].filter((code) => firstOfWeld(cellOfCode(workshop, code) ?? { code, weldedTo: [] }) === code).length;
   const others = Object.fromEntries(cellsOfBatch(workshop, round.batchCode).flatMap((cell) => { const why = whyNotMeasured(cell); return why ? [[cell.code, why]] : []; }));
   const figures = figuresByCell(readings);
   const lastCode = readings[0]?.row.code;
@@ -49,7 +51,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
           {instrument && ` · read with ${instrument.code}`}
           {round.zeroTaken !== null && (round.zeroTaken ? ' · zero taken' : ' · no zero taken')}
           {instrument?.archivedAt && ' (put away since)'} · {done} of {cells.length} done
-          {times.size > done && `, ${times.size - done} more that are not free any more`}
+          {read > done && `, ${read - done} more that are not free any more`}
         </span>
         <span className="end">
           <Link href={`/resistance/compare?round=${round.id}`}>Compare</Link>
