@@ -181,7 +181,7 @@ test('in a round without a connection the bench goes on to the next cell, and al
   await expect.poll(filed, { timeout: 20_000 }).toEqual([{ code: 'W1-001', resistance_ohm: 0.0214 }, { code: 'W1-002', resistance_ohm: 0.0219 }]);
   await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
   await expect(next).toContainText('W1-003');
-  await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('No zero was taken');
+  await expect(page.getByText('No zero was taken')).toHaveCount(1);
 });
 
 test('lines typed ahead are filed in order, each for the cell shown by then; one that is asked about holds those behind it', async ({ page, workshop }) => {
