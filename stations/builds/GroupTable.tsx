@@ -54,12 +54,12 @@ export function GroupTable({ groups, without }: GroupTableProps) {
               <td className="num">
                 {formatQuantity(group.capacity, display.capacity)}
                 <br />
-                {group === weakest ? <b className="hot">◆ weakest</b> : <span className="soft">{above(group)}</span>}
+                {group === weakest ? <b className="hot">◆ weakest</b> : <span className="soft text-wrap">{above(group)}</span>}
               </td>
               <td className="num">
                 {formatQuantity(group.resistance, display.resistance)}
                 <br />
-                <span className="soft">{formatFigure(shares[i] ?? NaN, display.share)} of the drop</span>
+                <span className="soft text-wrap">{formatFigure(shares[i] ?? NaN, display.share)} of the drop</span>
               </td>
             </tr>
           ))}

@@ -124,7 +124,7 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
   return (
     <tr className={instrument.archivedAt ? 'soft' : ''}>
       <td className="num fw-bold">{instrument.code}</td>
-      <td>
+      <td style={{ minWidth: '10rem' }}>
         {instrument.name}
         <br />
         <span className="soft">

@@ -106,7 +106,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                         {row.code}
                       </Link>
                     </td>
-                    <td>{sayReading(rawReading(row.resistance))}</td>
+                    <td style={{ minWidth: '12rem' }}>{sayReading(rawReading(row.resistance))}</td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
                     <td>{leftOut === null ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact'].filter(Boolean).join(', ') : `not compared: ${leftOut}`}</td>
                     <td className="text-end">
