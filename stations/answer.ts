@@ -87,6 +87,12 @@ export const typedText = (what: string, most: number, missing?: string) =>
     .max(most, `${what}: at most ${most} characters.`)
     .refine((text) => !unprintable.test(text), `${what}: it holds characters that cannot be printed. Type it anew.`);
 
+/** A figure that may be left out. */
+export const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
+
+/** Who makes a correction, kept with it. */
+export const changedBy = typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.');
+
 /** The number of something stored. */
 export const serial = z.int().min(1).max(2 ** 31 - 1);
 

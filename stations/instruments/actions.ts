@@ -6,7 +6,7 @@ import { addBattery, fileCrossCheck, openCrossCheck, refileCrossCheckEntry, void
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument, correctInstrument, listInstruments, type NewInstrument } from '@/records/instruments';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
-import { acting, type Answer, answering, ask, done, fieldsOf, reasonText, refuse, serial, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, ask, changedBy, done, fieldsOf, optional, reasonText, refuse, serial, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { bringingBack, filing, takingBack } from '@/stations/entry';
 import { voltmeters } from '@/workshop/book';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -17,7 +17,6 @@ import { z } from 'zod';
 import { standingKey, understandCheck } from './entry';
 import { calibrationOf, judgedSheets, othersOn, standingOf } from './sheet';
 
-const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
 const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
 
 const percent = (what: string) => optional(typedNumber(what).refine((value) => value >= 0 && value < 100, `${what}: expected per cent from 0 to below 100.`));
@@ -79,7 +78,7 @@ export async function addInstrumentAction(_: Answer | null, form: FormData): Pro
   return answer;
 }
 
-const corrected = z.object({ id: z.coerce.number<string>().pipe(serial), by: typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.') });
+const corrected = z.object({ id: z.coerce.number<string>().pipe(serial), by: changedBy });
 
 /** Corrects what was noted of an instrument; who did it is kept. */
 export async function correctInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {

@@ -7,7 +7,7 @@ import { addBatch, archiveBatch, type BatchAccount, batchByCode, correctBatch, m
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { fileEntry } from '@/records/readings';
 import { noteWeld } from '@/records/welds';
-import { acting, type Answer, answering, ask, done, fieldsOf, refuse, serial, typedCount, typedPositive, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, ask, changedBy, done, fieldsOf, optional, refuse, serial, typedCount, typedPositive, typedText } from '@/stations/answer';
 import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/entry';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
@@ -29,8 +29,6 @@ const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that 
   return z.NEVER;
 });
 
-const noneOr = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
-
 /** What is noted of a batch beside its code: where it comes from, and what its cells are, by model or by what can be seen. */
 const account = z
   .object({
@@ -42,9 +40,9 @@ const account = z
     size: typedText('Size', 20).default(''),
     chemistry: z.enum(chemistryKeys),
     ratedAh: capacity,
-    massG: noneOr(typedPositive('Weight').refine((value) => value < 100_000, 'Weight of one cell in g: this is more than anybody lifts.')),
+    massG: optional(typedPositive('Weight').refine((value) => value < 100_000, 'Weight of one cell in g: this is more than anybody lifts.')),
     board: z.enum(['none', 'own']),
-    asNewMilliohm: noneOr(typedPositive('Resistance when new')),
+    asNewMilliohm: optional(typedPositive('Resistance when new')),
   })
   .refine(({ known, model }) => known === 'no' || model !== '', { path: ['model'], error: 'Model is missing; where nobody knows it, say so above.' })
   .refine(({ known, maker }) => known === 'no' || maker !== '', { path: ['maker'], error: 'Maker is missing; where nobody knows it, say so above.' })
@@ -71,7 +69,7 @@ const newBatch = z.object({
   count: typedCount('Number of cells', 999),
 });
 
-const correction = z.object({ code: z.string().max(10), by: typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.') });
+const correction = z.object({ code: z.string().max(10), by: changedBy });
 
 /** What both say of the same fields; everything that is wrong by either is told at once. */
 function bothOf<A, B>(one: z.ZodType<A>, other: z.ZodType<B>, given: unknown): A & B {

@@ -7,7 +7,7 @@ import { listInstruments } from '@/records/instruments';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
-import { acting, type Answer, answering, done, fieldsOf, refuse, serial, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import { acting, type Answer, answering, done, fieldsOf, optional, refuse, serial, typedNumber, typedPositive, typedText } from '@/stations/answer';
 import { redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { Filed } from '@/ui/entryLine';
@@ -15,7 +15,6 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
-const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
 const celsius = (what: string) => optional(typedNumber(what).refine((value) => value > -30 && value < 80, `${what}: expected °C between -30 and 80.`));
 const share = (what: string) => optional(typedNumber(what).refine((value) => value >= 0 && value <= 100, `${what}: expected 0 to 100 %.`));
 
