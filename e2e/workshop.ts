@@ -66,6 +66,12 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
       await page.waitForFunction(answersToHands);
       return answer;
     };
+    const reload = page.reload.bind(page);
+    page.reload = async (...how) => {
+      const answer = await reload(...how);
+      await page.waitForFunction(answersToHands);
+      return answer;
+    };
     await give(page);
     expect(faults).toEqual([]);
   },
