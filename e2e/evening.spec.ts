@@ -153,6 +153,8 @@ test('a round with a slip noticed three cells later, a reload, and a second pers
     await expect(said(page)).toContainText('Filed R1-005');
   });
   await test.step('the slip is voided where it stands, with a reason', async () => {
+    // The list follows once the hands pause.
+    await expect(page.getByRole('region', { name: 'Readings' }).getByRole('row', { name: /R1-005/ })).toBeVisible();
     const slip = page.getByRole('region', { name: 'Readings' }).getByRole('row', { name: /27\.1/ });
     await slip.getByRole('button', { name: 'Void this reading of R1-002' }).click();
     await page.getByLabel('Why is this reading of R1-002 void?').fill('another cell');
