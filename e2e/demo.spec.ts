@@ -1,4 +1,4 @@
-import { axeViolations, expect, test, type } from './workshop';
+import { axeViolations, expect, holdBack, test, type } from './workshop';
 
 test.use({ demo: true });
 
@@ -71,4 +71,14 @@ test('a rest begun here is counted down by the watch and ended there', async ({ 
 test('labels carry a QR code for every cell', async ({ page }) => {
   await page.goto('/intake/F1/labels');
   await expect(page.locator('li svg')).toHaveCount(16);
+});
+
+test('lines typed behind the way to another screen stand in its bar', async ({ page }) => {
+  await page.goto('/clinic');
+  const arrival = await holdBack(page, /clinic\/PF1/, 'GET');
+  await type(page, 'PF1');
+  await type(page, '3.71 3.72 3.73');
+  arrival();
+  await expect(page).toHaveURL(/clinic\/PF1$/);
+  await expect(page.locator('footer.bar input')).toHaveValue('3.71 3.72 3.73');
 });

@@ -52,10 +52,13 @@ test('two of one code are refused; a certified one is believed at once', async (
   await expect(finding).toContainText('DM1');
   await expect(finding).toContainText('high');
 
+  // A slow way to the other battery: what is typed meanwhile is for it.
+  const arrival = await holdBack(page, /at=2/, 'GET');
   await type(page, 'B2');
   await type(page, 'REF 3.7000');
   await type(page, 'DM1 3.725');
-  await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText('Read on it: DM1, REF.');
+  arrival();
+  await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText(/^At handB2.*Read on it: DM1, REF\./);
   await page.getByRole('button', { name: 'by offset and gain' }).click();
   await expect(page.getByText('All levels are equal')).toBeVisible();
 });
@@ -204,6 +207,16 @@ test('lines typed ahead are filed in order, each for the cell shown by then; one
   await expect.poll(filed).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }, { code: 'W1-004', resistance_ohm: 0.0221 }, { code: 'W1-005', resistance_ohm: 0.0212 }]);
   await expect(bar).toHaveValue('21.');
   await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('W1-006');
+});
+
+test('a slow way to another cell: what is typed meanwhile is for that one', async ({ page, workshop }) => {
+  const { rows } = await workshop.pool.query<{ id: number }>('select max(id) as id from round');
+  await page.goto(`/resistance/${rows[0]?.id}`);
+  const arrival = await holdBack(page, /at=W1-002/, 'GET');
+  await type(page, 'W1-002');
+  await type(page, '22.5');
+  arrival();
+  await expect(said(page)).toContainText('Filed W1-002, press 2: resistance 22.5 mΩ');
 });
 
 test('the last entry, typed without a code, is corrected in its own cell though the next is shown', async ({ page, workshop }) => {

@@ -135,14 +135,14 @@ export async function type(page: Page, line: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-/** Keeps what the page sends to an address from the server until the function it gives is called. */
-export async function holdBack(page: Page, address: string): Promise<() => void> {
+/** Keeps what the page sends to an address, or with GET what it asks for, from the server until the function it gives is called. */
+export async function holdBack(page: Page, address: string | RegExp, method: 'POST' | 'GET' = 'POST'): Promise<() => void> {
   let letGo = (): void => undefined;
   const gate = new Promise<void>((resolve) => {
     letGo = resolve;
   });
   await page.route(address, async (route) => {
-    if (route.request().method() === 'POST') await gate;
+    if (route.request().method() === method) await gate;
     await route.continue();
   });
   return letGo;

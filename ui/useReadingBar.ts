@@ -44,6 +44,8 @@ interface Typed {
   replaces: string | null;
 }
 
+/** Lines that stood behind the way to a screen with another bar: that one shows them. */
+const broughtAlong: Typed[] = [];
 const nothing: Typed = { text: '', replaces: null };
 const noFiling: Filing = { place: '', file: async () => lost, undo: async () => lost, redo: async () => lost };
 
@@ -82,6 +84,20 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
     // Once for each place: what is typed later is kept, not fetched.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [place]);
+  useEffect(() => {
+    const [first, ...rest] = broughtAlong.splice(0);
+    const lines = ahead;
+    lines.current = rest;
+    if (first)
+      startTransition(() => {
+        setHeld(true);
+        setAheadCount(rest.length);
+        setBar(({ typed: now }) => ({ typed: first, draft: now }));
+      });
+    return () => {
+      broughtAlong.push(...lines.current);
+    };
+  }, []);
   const waitingFiled = useCallback((line: WaitingEntry) => {
     noteFiled(line, line.inFull);
     setTold({ said: `The connection is back: ${line.text} is filed.`, bad: false, about: '' });
@@ -103,7 +119,8 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
       case 'nothing':
         return setTold(null);
       case 'go':
-        return router.push(meant.href);
+        // Lines entered meanwhile are for what is shown once it is there.
+        return startFiling(() => router.push(meant.href));
       case 'wrong':
         sound.play('look');
         setTold({ said: meant.said, bad: true, about: line.text });
