@@ -21,9 +21,17 @@ const rooms = Object.entries(closed).map(([room, others]) => ({
       'error',
       {
         patterns: [
-          { group: others.flatMap((other) => [`@/${other}`, `@/${other}/*`, `**/${other}/*`]), message: `${room} must not reach into that room.` },
+          {
+            group: others.flatMap((other) => [`@/${other}`, `@/${other}/*`, `**/${other}/*`]),
+            message: `${room} must not reach into that room.`,
+          },
           ...(room === 'core'
-            ? [{ group: ['react', 'react-*', 'next', 'next/*', 'node:*', 'pg', 'fs', 'path'], message: 'core is pure: no interface, no I/O.' }]
+            ? [
+                {
+                  group: ['react', 'react-*', 'next', 'next/*', 'node:*', 'pg', 'fs', 'path'],
+                  message: 'core is pure: no interface, no I/O.',
+                },
+              ]
             : []),
         ],
       },

@@ -2,7 +2,9 @@ const shared = {
   // Property tests draw the same cases every time: a red build can be repeated.
   setupFiles: ['<rootDir>/core/propertySeed.ts'],
   testEnvironment: 'node',
-  transform: { '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }] },
+  transform: {
+    '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }],
+  },
   transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns|ml-[a-z-]+|is-any-array)/)'],
   // The marker that keeps server modules out of the browser has no meaning here.
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1', '^server-only$': '<rootDir>/node_modules/server-only/empty.js' },
@@ -13,8 +15,16 @@ const config = {
   // A busy machine is no failure: what hangs is ended all the same.
   testTimeout: 120_000,
   projects: [
-    { ...shared, displayName: 'unit', testMatch: ['<rootDir>/{bin,core,stations,ui,workers,demo,http,workshop,truth}/**/!(*.db).test.ts'] },
-    { ...shared, displayName: 'records', testMatch: ['<rootDir>/records/**/*.test.ts', '<rootDir>/{stations,workshop,http}/**/*.db.test.ts'] },
+    {
+      ...shared,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/{bin,core,stations,ui,workers,demo,http,workshop,truth}/**/!(*.db).test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'records',
+      testMatch: ['<rootDir>/records/**/*.test.ts', '<rootDir>/{stations,workshop,http}/**/*.db.test.ts'],
+    },
   ],
 };
 

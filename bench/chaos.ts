@@ -18,7 +18,14 @@ const url = process.env.DATABASE_URL ?? '';
 const folder = mkdtempSync(join(tmpdir(), 'bold-ember-chaos-'));
 
 /** What may be killed without a word, each in its turn. */
-const targets = ['server', 'database', 'both', 'restore', 'server during a restore', 'database during a restore'] as const;
+const targets = [
+  'server',
+  'database',
+  'both',
+  'restore',
+  'server during a restore',
+  'database during a restore',
+] as const;
 type Target = (typeof targets)[number];
 
 /** Where the cluster of this run lies: the command that started it says so. */
@@ -64,14 +71,34 @@ let nextOhm = 200_000;
 /** Every reading has a figure of its own, so that each can be found again. */
 function newLine(): Line {
   nextOhm += 1;
-  return { entry: crypto.randomUUID(), isPair: nextOhm % 3 === 0, text: `${(nextOhm / 10_000).toFixed(4)} mΩ`, ohm: nextOhm };
+  return {
+    entry: crypto.randomUUID(),
+    isPair: nextOhm % 3 === 0,
+    text: `${(nextOhm / 10_000).toFixed(4)} mΩ`,
+    ohm: nextOhm,
+  };
 }
 
 /** True once the server said that it is stored; false where it is not known. */
 async function file(server: string, roundId: number, line: Line): Promise<boolean> {
   const { entry, text, isPair } = line;
-  const body = { entry, text: `${isPair ? 'Z0001-003+004' : 'Z0001-001'} ${text}`, confirmed: true, current: null, circumstances: {}, replaces: null, seen: null };
-  const answer = await fetch(`${server}/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }).then((given) => given.json() as Promise<{ ok?: boolean }>, () => null);
+  const body = {
+    entry,
+    text: `${isPair ? 'Z0001-003+004' : 'Z0001-001'} ${text}`,
+    confirmed: true,
+    current: null,
+    circumstances: {},
+    replaces: null,
+    seen: null,
+  };
+  const answer = await fetch(`${server}/resistance/${roundId}/readings`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  }).then(
+    (given) => given.json() as Promise<{ ok?: boolean }>,
+    () => null,
+  );
   if (answer?.ok) acknowledged.readings.set(entry, line);
   return answer?.ok === true;
 }
@@ -81,32 +108,59 @@ const samples = 40_000;
 async function importLog(server: string): Promise<void> {
   nextLog += 1;
   const csv = `# ${nextLog}\ntime,voltage\n${Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}`).join('\n')}\n`;
-  const answer = await fetch(`${server}/api/v1/runs?cell=Z0001-002&load=current:0.5&loadTolerance=0.02`, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: csv }).then((given) => given.json() as Promise<{ id?: number; samples?: number }>, () => null);
+  const answer = await fetch(`${server}/api/v1/runs?cell=Z0001-002&load=current:0.5&loadTolerance=0.02`, {
+    method: 'POST',
+    headers: { 'content-type': 'text/csv' },
+    body: csv,
+  }).then(
+    (given) => given.json() as Promise<{ id?: number; samples?: number }>,
+    () => null,
+  );
   if (answer?.id === undefined) return;
   counts.imports += 1;
   acknowledged.runs.set(answer.id, answer.samples ?? 0);
 }
 
 async function match(server: string): Promise<void> {
-  const cells = Array.from({ length: 200 }, (_, i) => ({ id: `c${i}`, capacityAh: 1.4 + ((i * 7919) % 1201) / 1000, resistanceOhm: 0.05, ...(i < 10 ? { bond: `b${i >> 1}` } : {}) }));
-  const answer = await fetch(`${server}/api/v1/compute/match`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ series: 10, parallel: 15, cells }) }).then((given) => given.ok, () => false);
+  const cells = Array.from({ length: 200 }, (_, i) => ({
+    id: `c${i}`,
+    capacityAh: 1.4 + ((i * 7919) % 1201) / 1000,
+    resistanceOhm: 0.05,
+    ...(i < 10 ? { bond: `b${i >> 1}` } : {}),
+  }));
+  const answer = await fetch(`${server}/api/v1/compute/match`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ series: 10, parallel: 15, cells }),
+  }).then(
+    (given) => given.ok,
+    () => false,
+  );
   if (answer) counts.matches += 1;
 }
 
 /** Every acknowledged fact is there once, and no run is half stored. */
 async function verify(round: string): Promise<void> {
   await asked(async (db) => {
-    const { rows } = await db.query<{ entry: string; ohm: number; count: string }>('select entry, min(resistance_ohm) as ohm, count(*) as count from reading where resistance_ohm is not null group by entry');
+    const { rows } = await db.query<{ entry: string; ohm: number; count: string }>(
+      'select entry, min(resistance_ohm) as ohm, count(*) as count from reading where resistance_ohm is not null group by entry',
+    );
     const stored = new Map(rows.map((row) => [row.entry, row]));
     for (const [entry, { ohm, isPair }] of acknowledged.readings) {
       const row = stored.get(entry);
       if (!row) faults.push(`${round}: reading ${ohm} was acknowledged and is lost`);
-      else if (Number(row.count) !== (isPair ? 2 : 1) || Math.round(row.ohm * 1e7) !== ohm) faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
+      else if (Number(row.count) !== (isPair ? 2 : 1) || Math.round(row.ohm * 1e7) !== ohm)
+        faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
     }
-    const runs = await db.query<{ id: number; samples: number; stored: string }>("select run.id, run.samples, (select count(*) from sample where run_id = run.id) as stored from run where file_name <> 'bench.csv'");
+    const runs = await db.query<{ id: number; samples: number; stored: string }>(
+      "select run.id, run.samples, (select count(*) from sample where run_id = run.id) as stored from run where file_name <> 'bench.csv'",
+    );
     const byId = new Map(runs.rows.map((row) => [row.id, row]));
-    for (const id of acknowledged.runs.keys()) if (!byId.has(id)) faults.push(`${round}: run ${id} was acknowledged and is lost`);
-    for (const row of runs.rows) if (row.samples !== Number(row.stored)) faults.push(`${round}: run ${row.id} has ${row.stored} of ${row.samples} samples`);
+    for (const id of acknowledged.runs.keys())
+      if (!byId.has(id)) faults.push(`${round}: run ${id} was acknowledged and is lost`);
+    for (const row of runs.rows)
+      if (row.samples !== Number(row.stored))
+        faults.push(`${round}: run ${row.id} has ${row.stored} of ${row.samples} samples`);
     const orphans = await db.query('select 1 from sample where not exists (select from run where id = run_id) limit 1');
     if (orphans.rowCount) faults.push(`${round}: samples without a run`);
     const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'reading'::regclass");
@@ -114,7 +168,11 @@ async function verify(round: string): Promise<void> {
   });
 }
 
-const tool = (...given: string[]): ChildProcess => spawn(process.execPath, ['--import', 'tsx', 'records/command.ts', process.cwd(), ...given], { env: { ...process.env, DATABASE_URL: url }, stdio: 'ignore' });
+const tool = (...given: string[]): ChildProcess =>
+  spawn(process.execPath, ['--import', 'tsx', 'records/command.ts', process.cwd(), ...given], {
+    env: { ...process.env, DATABASE_URL: url },
+    stdio: 'ignore',
+  });
 
 async function oneRound(n: number, target: Target, server: BenchServer, roundId: number): Promise<BenchServer> {
   const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 900);
@@ -163,7 +221,8 @@ async function oneRound(n: number, target: Target, server: BenchServer, roundId:
   await settled(current.url);
   for (const line of waiting) {
     counts.sentAgain += 1;
-    for (let tries = 0; tries < 20 && !(await file(current.url, roundId, line)); tries++) await new Promise((resolve) => setTimeout(resolve, 200));
+    for (let tries = 0; tries < 20 && !(await file(current.url, roundId, line)); tries++)
+      await new Promise((resolve) => setTimeout(resolve, 200));
     if (!acknowledged.readings.has(line.entry)) faults.push(`round ${n}: ${line.text} could not be filed afterwards`);
   }
   await verify(`round ${n} (${target})`);
@@ -173,7 +232,13 @@ async function oneRound(n: number, target: Target, server: BenchServer, roundId:
 /** Waits until the server answers and its database with it. */
 async function settled(server: string): Promise<void> {
   for (let tries = 0; tries < 300; tries++) {
-    if (await fetch(`${server}/api/v1/health`).then((answer) => answer.ok, () => false)) return;
+    if (
+      await fetch(`${server}/api/v1/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      )
+    )
+      return;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   faults.push('The server did not answer again.');
@@ -186,17 +251,23 @@ async function main(): Promise<void> {
   await noteWeld(database(), crypto.randomUUID(), await cellIdsAfter(database(), 'Z0001-002', 2));
   await database().end();
   const roundId = await asked(async (db) => {
-    const { rows } = await db.query<{ id: number }>("insert into round (batch_id, protocol_id, method) select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch returning id");
+    const { rows } = await db.query<{ id: number }>(
+      "insert into round (batch_id, protocol_id, method) select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch returning id",
+    );
     return rows[0]?.id as number;
   });
   let server = await serve(url);
   const began = performance.now();
-  for (let n = 1; n <= rounds; n++) server = await oneRound(n, targets[(n - 1) % targets.length] as Target, server, roundId);
+  for (let n = 1; n <= rounds; n++)
+    server = await oneRound(n, targets[(n - 1) % targets.length] as Target, server, roundId);
   const seconds = (performance.now() - began) / 1000;
   await server.stop();
   const text = table([
     ['rounds, each with a kill (−9)', rounds],
-    ...targets.map((target): [string, number] => [`of the ${target}`, Math.ceil((rounds - targets.indexOf(target)) / targets.length)]),
+    ...targets.map((target): [string, number] => [
+      `of the ${target}`,
+      Math.ceil((rounds - targets.indexOf(target)) / targets.length),
+    ]),
     ['readings acknowledged', acknowledged.readings.size],
     ['lines without an answer, sent again', counts.sentAgain],
     [`logs of ${samples.toLocaleString('en')} samples acknowledged`, counts.imports],
@@ -208,7 +279,11 @@ async function main(): Promise<void> {
   ]);
   console.log(text);
   for (const fault of faults.slice(0, 20)) console.error(fault);
-  if (process.argv.includes('--keep')) keepSection('Chaos', `Filing, imports and matches from three clients while processes are killed; backups restored while processes are killed. After each round every acknowledged fact is looked for in the database. Seeded.\n\n${text}`);
+  if (process.argv.includes('--keep'))
+    keepSection(
+      'Chaos',
+      `Filing, imports and matches from three clients while processes are killed; backups restored while processes are killed. After each round every acknowledged fact is looked for in the database. Seeded.\n\n${text}`,
+    );
   if (faults.length > 0) process.exitCode = 1;
 }
 

@@ -24,13 +24,21 @@ interface Asked {
   init?: RequestInit;
 }
 
-const schemaOf = (schema: z.ZodType): Schema => z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as Schema;
+const schemaOf = (schema: z.ZodType): Schema =>
+  z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as Schema;
 
 const questions: [path: string, schema: Schema][] = [
   ['/api/v1/compute/resistance', schemaOf(shapes.resistanceRequest)],
   ['/api/v1/compute/partial-capacity', schemaOf(shapes.partialCapacityRequest)],
   ['/api/v1/compute/match', schemaOf(shapes.matchRequest)],
-  ['/resistance/1/readings', { ...schemaOf(entryLine), properties: { ...schemaOf(entryLine).properties, seen: { type: 'null' } }, required: [...(schemaOf(entryLine).required ?? []), 'seen'] }],
+  [
+    '/resistance/1/readings',
+    {
+      ...schemaOf(entryLine),
+      properties: { ...schemaOf(entryLine).properties, seen: { type: 'null' } },
+      required: [...(schemaOf(entryLine).required ?? []), 'seen'],
+    },
+  ],
 ];
 
 /** As a text that a parser of JSON may or may not like. */
@@ -44,36 +52,183 @@ function jsonOf(value: unknown): string {
 function question(): Asked {
   const [path, schema] = pick(questions);
   const value = valueOf(schema, chance);
-  const init = { method: 'POST', headers: { 'content-type': 'application/json' }, body: jsonOf(chance.uniform() < 0.7 ? mutated(value, chance) : value) };
+  const init = {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: jsonOf(chance.uniform() < 0.7 ? mutated(value, chance) : value),
+  };
   return { kind: path.startsWith('/api') ? 'questions of the API' : 'readings of a round', path, init };
 }
 
-const cellsOfLog = ['time', 'voltage', 'V', 's', '0', '10', '20', '3.9', '3,8', '4.1', '-1', '1e308', 'NaN', '', 'x', '00:01:00', '2:05:10 PM', '31.10.2026', '31.10.2026 23:59:58', '11/1/2026 1:00 PM', '2026-01-01T00:00:00Z', '"', '\u0000', '=', '𝟛'];
+const cellsOfLog = [
+  'time',
+  'voltage',
+  'V',
+  's',
+  '0',
+  '10',
+  '20',
+  '3.9',
+  '3,8',
+  '4.1',
+  '-1',
+  '1e308',
+  'NaN',
+  '',
+  'x',
+  '00:01:00',
+  '2:05:10 PM',
+  '31.10.2026',
+  '31.10.2026 23:59:58',
+  '11/1/2026 1:00 PM',
+  '2026-01-01T00:00:00Z',
+  '"',
+  '\u0000',
+  '=',
+  '𝟛',
+];
 function log(): Asked {
   const separator = pick([',', ';', '\t', '|']);
-  const lines = Array.from({ length: Math.floor(chance.uniform() * 120) }, (_, i) => (chance.uniform() < 0.7 ? `${i * 10}${separator}${(4.1 - i / 100).toFixed(3)}` : Array.from({ length: 1 + Math.floor(chance.uniform() * 4) }, () => pick(cellsOfLog)).join(separator)));
+  const lines = Array.from({ length: Math.floor(chance.uniform() * 120) }, (_, i) =>
+    chance.uniform() < 0.7
+      ? `${i * 10}${separator}${(4.1 - i / 100).toFixed(3)}`
+      : Array.from({ length: 1 + Math.floor(chance.uniform() * 4) }, () => pick(cellsOfLog)).join(separator),
+  );
   const load = pick(['resistor:4', 'current:0.5', 'column', 'resistor:0', 'current:1e99', 'lamp', '']);
-  const query = new URLSearchParams({ load, cutoffV: pick(['3', '2.8', '-1', 'x', '1e300', '']), seriesCells: pick(['1', '7', '0', '1e9']), cell: pick(['Z0001-001', 'nope', '\u0000', '']), fileName: pick(['a.csv', 'x'.repeat(400), '\u0000']), endedAt: pick(['2026-11-01T00:00:00Z', 'yesterday', '']) });
-  for (const name of ['loadTolerance', 'voltageAccuracyShare', 'voltageAccuracyV', 'currentAccuracyShare', 'currentAccuracyA', 'voltageResolutionV', 'logger']) if (chance.uniform() < 0.2) query.set(name, pick(['0.01', '0', '0.9', '1', '-1', 'x', '1e300', '', 'DM1']));
-  const body = chance.uniform() < 0.1 ? String.fromCharCode(...Array.from({ length: 500 }, () => Math.floor(chance.uniform() * 256))) : lines.join('\n');
-  return { kind: 'logs', path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`, init: { method: 'POST', headers: { 'content-type': 'text/csv' }, body } };
+  const query = new URLSearchParams({
+    load,
+    cutoffV: pick(['3', '2.8', '-1', 'x', '1e300', '']),
+    seriesCells: pick(['1', '7', '0', '1e9']),
+    cell: pick(['Z0001-001', 'nope', '\u0000', '']),
+    fileName: pick(['a.csv', 'x'.repeat(400), '\u0000']),
+    endedAt: pick(['2026-11-01T00:00:00Z', 'yesterday', '']),
+  });
+  for (const name of [
+    'loadTolerance',
+    'voltageAccuracyShare',
+    'voltageAccuracyV',
+    'currentAccuracyShare',
+    'currentAccuracyA',
+    'voltageResolutionV',
+    'logger',
+  ])
+    if (chance.uniform() < 0.2) query.set(name, pick(['0.01', '0', '0.9', '1', '-1', 'x', '1e300', '', 'DM1']));
+  const body =
+    chance.uniform() < 0.1
+      ? String.fromCharCode(...Array.from({ length: 500 }, () => Math.floor(chance.uniform() * 256)))
+      : lines.join('\n');
+  return {
+    kind: 'logs',
+    path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`,
+    init: { method: 'POST', headers: { 'content-type': 'text/csv' }, body },
+  };
 }
 
-const addresses = ['/', '/intake', '/intake/*', '/intake/*/labels', '/instruments', '/instruments/check/*', '/resistance', '/resistance/*', '/resistance/compare', '/resistance/predict', '/resistance/protocols', '/runs', '/runs/*', '/shelf', '/cells/*', '/builds', '/builds/new', '/builds/*', '/clinic', '/clinic/*', '/rules', '/truth', '/access', '/login', '/api/v1/health', '/api/v1/openapi.json'];
-const parameters = ['page', 'q', 'view', 'sort', 'model', 'cell', 'at', 'after', 'edit', 'note', 'without', 'all', 'amps', 'first', 'second', 'round', 'of', 'series', 'parallel', 'duty', 'enoughAh', 'to', 'wait', 'wrong'];
-const names = ['1', '3', 'Z0001', 'Z0001-001', 'PF1', '0', '-1', '1.5', '1e10', '99999999999999', 'valueOf', '__proto__', '%ff', '%00', '..', 'x'.repeat(3000), '%F0%9F%94%8B', "';--"];
+const addresses = [
+  '/',
+  '/intake',
+  '/intake/*',
+  '/intake/*/labels',
+  '/instruments',
+  '/instruments/check/*',
+  '/resistance',
+  '/resistance/*',
+  '/resistance/compare',
+  '/resistance/predict',
+  '/resistance/protocols',
+  '/runs',
+  '/runs/*',
+  '/shelf',
+  '/cells/*',
+  '/builds',
+  '/builds/new',
+  '/builds/*',
+  '/clinic',
+  '/clinic/*',
+  '/rules',
+  '/truth',
+  '/access',
+  '/login',
+  '/api/v1/health',
+  '/api/v1/openapi.json',
+];
+const parameters = [
+  'page',
+  'q',
+  'view',
+  'sort',
+  'model',
+  'cell',
+  'at',
+  'after',
+  'edit',
+  'note',
+  'without',
+  'all',
+  'amps',
+  'first',
+  'second',
+  'round',
+  'of',
+  'series',
+  'parallel',
+  'duty',
+  'enoughAh',
+  'to',
+  'wait',
+  'wrong',
+];
+const names = [
+  '1',
+  '3',
+  'Z0001',
+  'Z0001-001',
+  'PF1',
+  '0',
+  '-1',
+  '1.5',
+  '1e10',
+  '99999999999999',
+  'valueOf',
+  '__proto__',
+  '%ff',
+  '%00',
+  '..',
+  'x'.repeat(3000),
+  '%F0%9F%94%8B',
+  "';--",
+];
 
 function page(): Asked {
   const path = pick(addresses).replace('*', () => pick(names));
-  const query = Array.from({ length: Math.floor(chance.uniform() * 4) }, () => `${pick(parameters)}=${encodeURIComponent(lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))))}`).join('&');
-  const headers: Record<string, string> = chance.uniform() < 0.2 ? { rsc: '1', 'next-router-state-tree': lone(String(anyJunk(chance))).replace(/[^\x20-\x7e]/g, '') } : {};
+  const query = Array.from(
+    { length: Math.floor(chance.uniform() * 4) },
+    () =>
+      `${pick(parameters)}=${encodeURIComponent(lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))))}`,
+  ).join('&');
+  const headers: Record<string, string> =
+    chance.uniform() < 0.2
+      ? { rsc: '1', 'next-router-state-tree': lone(String(anyJunk(chance))).replace(/[^\x20-\x7e]/g, '') }
+      : {};
   return { kind: 'pages', path: query ? `${path}?${query}` : path, init: { headers, redirect: 'manual' } };
 }
 
 /** Whoever wants to come in or go out, with whatever they type. */
 function signing(): Asked {
-  const form = new URLSearchParams({ passphrase: lone(String(anyJunk(chance))), to: pick(['/', '/shelf', '//other.example', '/\\other.example', '\u0000', 'x'.repeat(5000)]) });
-  return { kind: 'signing in and out', path: pick(['/login', '/logout']), init: { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: form.toString(), redirect: 'manual' } };
+  const form = new URLSearchParams({
+    passphrase: lone(String(anyJunk(chance))),
+    to: pick(['/', '/shelf', '//other.example', '/\\other.example', '\u0000', 'x'.repeat(5000)]),
+  });
+  return {
+    kind: 'signing in and out',
+    path: pick(['/login', '/logout']),
+    init: {
+      method: 'POST',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      body: form.toString(),
+      redirect: 'manual',
+    },
+  };
 }
 
 /** Half a surrogate cannot be written into an address. */
@@ -86,29 +241,106 @@ interface Action {
 
 /** The actions of the pages as the build knows them. */
 function actionsOfBuild(): Action[] {
-  const manifest = JSON.parse(readFileSync(`${process.env.NEXT_DIST_DIR ?? '.next'}/server/server-reference-manifest.json`, 'utf8')) as { node: Record<string, { exportedName: string }> };
+  const manifest = JSON.parse(
+    readFileSync(`${process.env.NEXT_DIST_DIR ?? '.next'}/server/server-reference-manifest.json`, 'utf8'),
+  ) as { node: Record<string, { exportedName: string }> };
   return Object.entries(manifest.node).map(([id, { exportedName }]) => ({ id, name: exportedName }));
 }
 
-const { encodeReply } = createRequire(`${process.cwd()}/`)('next/dist/compiled/react-server-dom-turbopack/client.node') as { encodeReply(value: unknown): Promise<string | FormData> };
+const { encodeReply } = createRequire(`${process.cwd()}/`)(
+  'next/dist/compiled/react-server-dom-turbopack/client.node',
+) as { encodeReply(value: unknown): Promise<string | FormData> };
 
-const formFields = ['code', 'name', 'origin', 'count', 'maker', 'model', 'chemistry', 'ratedAh', 'massG', 'board', 'asNewMilliohm', 'kind', 'channels', 'certified', 'voltStepMv', 'voltPercent', 'voltCounts', 'gauge', 'leadM', 'wires', 'batteries', 'school', 'method', 'holdS', 'batch', 'protocol', 'instrument', 'loadOhm', 'tolerancePercent', 'ratingW', 'temperatureC', 'series', 'parallel', 'groups', 'ratedCapacityAh', 'known', 'size', 'notes', 'by', 'id', 'label', 'check', 'text', 'build', 'out', 'in'];
+const formFields = [
+  'code',
+  'name',
+  'origin',
+  'count',
+  'maker',
+  'model',
+  'chemistry',
+  'ratedAh',
+  'massG',
+  'board',
+  'asNewMilliohm',
+  'kind',
+  'channels',
+  'certified',
+  'voltStepMv',
+  'voltPercent',
+  'voltCounts',
+  'gauge',
+  'leadM',
+  'wires',
+  'batteries',
+  'school',
+  'method',
+  'holdS',
+  'batch',
+  'protocol',
+  'instrument',
+  'loadOhm',
+  'tolerancePercent',
+  'ratingW',
+  'temperatureC',
+  'series',
+  'parallel',
+  'groups',
+  'ratedCapacityAh',
+  'known',
+  'size',
+  'notes',
+  'by',
+  'id',
+  'label',
+  'check',
+  'text',
+  'build',
+  'out',
+  'in',
+];
 
 function formOf(): FormData {
   const form = new FormData();
-  for (const field of formFields) if (chance.uniform() < 0.7) form.set(field, lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))));
+  for (const field of formFields)
+    if (chance.uniform() < 0.7) form.set(field, lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))));
   return form;
 }
 
 /** What an action may be given: a form, a line of a reading bar, a number, a text, or something else altogether. */
-const argument = (): unknown => pick<() => unknown>([formOf, () => valueOf(schemaOf(entryLine), chance), () => mutated(valueOf(schemaOf(entryLine), chance), chance), () => 1, () => crypto.randomUUID(), () => word(chance), () => anyJunk(chance)])();
+const argument = (): unknown =>
+  pick<() => unknown>([
+    formOf,
+    () => valueOf(schemaOf(entryLine), chance),
+    () => mutated(valueOf(schemaOf(entryLine), chance), chance),
+    () => 1,
+    () => crypto.randomUUID(),
+    () => word(chance),
+    () => anyJunk(chance),
+  ])();
 
 async function action(actions: readonly Action[]): Promise<Asked> {
   const { id, name } = pick(actions);
-  const given = name.endsWith('Action') && chance.uniform() < 0.5 ? [null, formOf()] : Array.from({ length: Math.floor(chance.uniform() * 4) }, argument);
+  const given =
+    name.endsWith('Action') && chance.uniform() < 0.5
+      ? [null, formOf()]
+      : Array.from({ length: Math.floor(chance.uniform() * 4) }, argument);
   // A list, as the framework sends it: anything else it answers with a fault of its own, before the action is reached.
   const body = await encodeReply(given).catch(() => '[]');
-  return { kind: 'actions of pages', path: pick(['/intake', '/shelf', '/rules', '/clinic']), init: { method: 'POST', headers: { 'next-action': chance.uniform() < 0.95 ? id : 'junk', accept: 'text/x-component', ...(typeof body === 'string' ? { 'content-type': 'text/plain;charset=UTF-8' } : {}) }, body, redirect: 'manual' } };
+  return {
+    kind: 'actions of pages',
+    path: pick(['/intake', '/shelf', '/rules', '/clinic']),
+    init: {
+      method: 'POST',
+      headers: {
+        'next-action': chance.uniform() < 0.95 ? id : 'junk',
+        accept: 'text/x-component',
+        ...(typeof body === 'string' ? { 'content-type': 'text/plain;charset=UTF-8' } : {}),
+      },
+      body,
+      redirect: 'manual',
+    },
+  };
 }
 
 /** The next request: each kind with its share. */
@@ -144,7 +376,10 @@ async function main(): Promise<void> {
       if (ms > slowest.ms) slowest = { ms, what: `${kind} ${path.slice(0, 80)}` };
       const status = String(answer.status);
       statuses.set(status, (statuses.get(status) ?? 0) + 1);
-      if (answer.status >= 500) faults.push(`${answer.status} ${kind} ${path.slice(0, 200)} ${JSON.stringify(init?.headers)} ${typeof init?.body === 'string' ? init.body.slice(0, 400) : ''} → ${text.slice(0, 300)}`);
+      if (answer.status >= 500)
+        faults.push(
+          `${answer.status} ${kind} ${path.slice(0, 200)} ${JSON.stringify(init?.headers)} ${typeof init?.body === 'string' ? init.body.slice(0, 400) : ''} → ${text.slice(0, 300)}`,
+        );
     } catch (error) {
       faults.push(`no answer: ${kind} ${path.slice(0, 200)}: ${String(error)}`);
     }
@@ -159,7 +394,10 @@ async function main(): Promise<void> {
   const began = performance.now();
   await Promise.all(Array.from({ length: sideBySide }, worker));
   const seconds = (performance.now() - began) / 1000;
-  const alive = await fetch(`${server.url}/api/v1/health`).then((answer) => answer.ok, () => false);
+  const alive = await fetch(`${server.url}/api/v1/health`).then(
+    (answer) => answer.ok,
+    () => false,
+  );
   await server.stop();
   await pool.end();
   const mean = (list: readonly number[]) => list.reduce((sum, bytes) => sum + bytes, 0) / list.length / 2 ** 20;
@@ -172,12 +410,19 @@ async function main(): Promise<void> {
     ['answered with a fault of the server (5xx), or not at all', faults.length],
     [`slower than ${slowMs / 1000} s`, slowest.ms > slowMs ? `yes: ${slowest.what}` : 'none'],
     ['slowest answer', `${slowest.ms.toFixed(0)} ms`],
-    ['memory of the server, mean of the second and of the last quarter', `${second.toFixed(0)} and ${last.toFixed(0)} MB`],
+    [
+      'memory of the server, mean of the second and of the last quarter',
+      `${second.toFixed(0)} and ${last.toFixed(0)} MB`,
+    ],
     ['the server lives at the end', alive ? 'yes' : 'NO'],
   ]);
   console.log(text);
   for (const fault of faults.slice(0, 20)) console.error(fault);
-  if (process.argv.includes('--keep')) keepSection('Fuzzed requests', `${requests.toLocaleString('en')} requests from the schemas and by mutation, ${sideBySide} side by side, seeded.\n\n${text}`);
+  if (process.argv.includes('--keep'))
+    keepSection(
+      'Fuzzed requests',
+      `${requests.toLocaleString('en')} requests from the schemas and by mutation, ${sideBySide} side by side, seeded.\n\n${text}`,
+    );
   // A short round stands in the tests, which measure neither time nor memory.
   const isMeasured = requests >= 5000;
   if (faults.length > 0 || !alive || (isMeasured && (slowest.ms > slowMs || last > second * 1.3))) process.exitCode = 1;

@@ -43,7 +43,12 @@ export async function benchImporting(server: BenchServer, pool: Pool, code: stri
     // Another first line each time, since the same file is stored once only.
     const body = Readable.from(withHeading(csv, `# ${n}\n`));
     let began = performance.now();
-    const answer = await fetch(`${server.url}/api/v1/runs?cell=${code}&load=current:0.5`, { method: 'POST', headers: { 'content-type': 'text/csv' }, body: Readable.toWeb(body) as BodyInit, duplex: 'half' } as RequestInit);
+    const answer = await fetch(`${server.url}/api/v1/runs?cell=${code}&load=current:0.5`, {
+      method: 'POST',
+      headers: { 'content-type': 'text/csv' },
+      body: Readable.toWeb(body) as BodyInit,
+      duplex: 'half',
+    } as RequestInit);
     if (answer.status !== 201) throw new Error(`The import answered ${answer.status}: ${await answer.text()}`);
     ours.push(performance.now() - began);
 
@@ -51,7 +56,10 @@ export async function benchImporting(server: BenchServer, pool: Pool, code: stri
     const connection = await pool.connect();
     began = performance.now();
     await connection.query('begin');
-    await pipeline(createReadStream(rows, { highWaterMark: 1 << 18 }), connection.query(copyFrom('copy bench_sample (seq, time_s, voltage_v, current_a, temperature_c) from stdin')));
+    await pipeline(
+      createReadStream(rows, { highWaterMark: 1 << 18 }),
+      connection.query(copyFrom('copy bench_sample (seq, time_s, voltage_v, current_a, temperature_c) from stdin')),
+    );
     await connection.query('commit');
     reference.push(performance.now() - began);
     connection.release();
@@ -59,8 +67,18 @@ export async function benchImporting(server: BenchServer, pool: Pool, code: stri
   clearInterval(watch);
   const ratio = middle(ours) / middle(reference);
   return [
-    { what: `import of ${samples.toLocaleString('en')} samples (${(statSync(csv).size / 2 ** 20).toFixed(0)} MB CSV)`, ours: seconds(middle(ours)), reference: `COPY alone ${seconds(middle(reference))}`, ratio: ratio.toFixed(2) },
-    { what: 'memory of the server during it, above idle', ours: `${((peak - idle) / 2 ** 20).toFixed(0)} MB`, reference: 'limit 300 MB', ratio: ((peak - idle) / 2 ** 20 / 300).toFixed(2) },
+    {
+      what: `import of ${samples.toLocaleString('en')} samples (${(statSync(csv).size / 2 ** 20).toFixed(0)} MB CSV)`,
+      ours: seconds(middle(ours)),
+      reference: `COPY alone ${seconds(middle(reference))}`,
+      ratio: ratio.toFixed(2),
+    },
+    {
+      what: 'memory of the server during it, above idle',
+      ours: `${((peak - idle) / 2 ** 20).toFixed(0)} MB`,
+      reference: 'limit 300 MB',
+      ratio: ((peak - idle) / 2 ** 20 / 300).toFixed(2),
+    },
   ];
 }
 

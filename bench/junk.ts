@@ -27,7 +27,9 @@ export function valueOf(schema: Schema, chance: Chance): unknown {
   if (choices) return valueOf(pick(chance, choices), chance);
   switch (schema.type) {
     case 'object': {
-      const chosen = Object.entries(schema.properties ?? {}).filter(([name]) => schema.required?.includes(name) || chance.uniform() < 0.5);
+      const chosen = Object.entries(schema.properties ?? {}).filter(
+        ([name]) => schema.required?.includes(name) || chance.uniform() < 0.5,
+      );
       return Object.fromEntries(chosen.map(([name, own]) => [name, valueOf(own, chance)]));
     }
     case 'array':
@@ -45,7 +47,22 @@ export function valueOf(schema: Schema, chance: Chance): unknown {
   }
 }
 
-const words = ['S1-014', 'A1', '3.712', '43.5m', '4.03 3.91', 'ok', 'PF1', 'DM1 3.7', 'steady > 2 Ah', 'li-ion', '1', '2.5', 'yes', ''];
+const words = [
+  'S1-014',
+  'A1',
+  '3.712',
+  '43.5m',
+  '4.03 3.91',
+  'ok',
+  'PF1',
+  'DM1 3.7',
+  'steady > 2 Ah',
+  'li-ion',
+  '1',
+  '2.5',
+  'yes',
+  '',
+];
 export const word = (chance: Chance): string => pick(chance, words);
 
 const junk: ((chance: Chance) => unknown)[] = [

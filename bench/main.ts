@@ -12,7 +12,8 @@ import { benchShelf, fillShelf } from './shelf';
 import { benchSteps } from './steps';
 import { markdownTable } from './table';
 
-const versionOf = (name: string): string => (JSON.parse(readFileSync(`node_modules/${name}/package.json`, 'utf8')) as { version: string }).version;
+const versionOf = (name: string): string =>
+  (JSON.parse(readFileSync(`node_modules/${name}/package.json`, 'utf8')) as { version: string }).version;
 
 /**
  * Runs every benchmark, prints the table and keeps it in docs/benchmarks.md.
@@ -25,7 +26,12 @@ async function main(only: string[]): Promise<void> {
   const code = await fillShelf(pool);
   const url = process.env.DATABASE_URL ?? '';
   const server = await serve(url);
-  const served = await (async () => [...(wanted('importing') ? await benchImporting(server, pool, code) : []), ...(wanted('shelf') ? await benchShelf(server, pool) : []), ...(wanted('rounds') ? await benchRounds(server, pool) : []), ...(wanted('match') ? await benchMatchBeside(server.url) : [])])().finally(() => server.stop());
+  const served = await (async () => [
+    ...(wanted('importing') ? await benchImporting(server, pool, code) : []),
+    ...(wanted('shelf') ? await benchShelf(server, pool) : []),
+    ...(wanted('rounds') ? await benchRounds(server, pool) : []),
+    ...(wanted('match') ? await benchMatchBeside(server.url) : []),
+  ])().finally(() => server.stop());
   const pages = wanted('pages') ? await benchPages(url, pool) : [];
   const { rows } = await pool.query<{ version: string }>("select current_setting('server_version') as version");
   await pool.end();

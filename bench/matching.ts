@@ -12,7 +12,11 @@ const optimiserLimitS = 60;
 
 function randomCells(count: number): MatchCell[] {
   const chance = seededChance(4_711 + count);
-  return Array.from({ length: count }, (_, i) => ({ id: `c${i}`, capacityAh: 1.4 + 1.2 * chance.uniform(), resistanceOhm: 0.02 + 0.05 * chance.uniform() }));
+  return Array.from({ length: count }, (_, i) => ({
+    id: `c${i}`,
+    capacityAh: 1.4 + 1.2 * chance.uniform(),
+    resistanceOhm: 0.02 + 0.05 * chance.uniform(),
+  }));
 }
 
 /** The same question as a mixed-integer program: maximise t, every group of exactly `parallel` cells, each at least t. */
@@ -52,14 +56,21 @@ export async function benchMatching(): Promise<BenchRow[]> {
     let proven = false;
     try {
       // With its symmetry detection on, highs 1.15.3 calls an arrangement of the first instance optimal that is not.
-      const solution = highs.solve(program(size, cells), { time_limit: optimiserLimitS, mip_rel_gap: 1e-9, mip_abs_gap: 1e-9, mip_detect_symmetry: false, output_flag: false });
+      const solution = highs.solve(program(size, cells), {
+        time_limit: optimiserLimitS,
+        mip_rel_gap: 1e-9,
+        mip_abs_gap: 1e-9,
+        mip_detect_symmetry: false,
+        output_flag: false,
+      });
       proven = solution.Status === 'Optimal';
       found = solution.Columns.t && 'Primal' in solution.Columns.t ? (solution.Columns.t.Primal ?? NaN) : NaN;
     } catch {
       // Too large for its memory, or no arrangement found in time: nothing to compare with.
     }
     const referenceMs = performance.now() - referenceBegan;
-    const gap = (value: number) => (Number.isFinite(value) ? `${(100 * (1 - value / match.upperBoundAh)).toFixed(4)} %` : 'none found');
+    const gap = (value: number) =>
+      Number.isFinite(value) ? `${(100 * (1 - value / match.upperBoundAh)).toFixed(4)} %` : 'none found';
     rows.push({
       what: `match ${size.series} × ${size.parallel} from ${size.count}`,
       ours: `${match.packCapacityAh.toFixed(6)} Ah, gap ${gap(match.packCapacityAh)}${match.proven ? ', proven' : ''}, ${seconds(oursMs)}`,

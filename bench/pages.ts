@@ -9,7 +9,25 @@ const sizes = [
 ];
 const repeats = 5;
 
-const pages = ['/intake', '/intake/Z0003', '/instruments', '/resistance', '/resistance/3', '/resistance/compare', '/resistance/predict', '/runs', '/shelf?view=map', '/shelf?view=tray', '/shelf?view=table&sort=capacity', '/cells/Z0003-004', '/builds', '/clinic', '/rules', '/truth', '/access'];
+const pages = [
+  '/intake',
+  '/intake/Z0003',
+  '/instruments',
+  '/resistance',
+  '/resistance/3',
+  '/resistance/compare',
+  '/resistance/predict',
+  '/runs',
+  '/shelf?view=map',
+  '/shelf?view=tray',
+  '/shelf?view=table&sort=capacity',
+  '/cells/Z0003-004',
+  '/builds',
+  '/clinic',
+  '/rules',
+  '/truth',
+  '/access',
+];
 
 /** Two protocols on the cells of half the batches, so that there is something to compare. */
 async function measureTwice(pool: Pool): Promise<void> {
@@ -46,14 +64,30 @@ export async function benchPages(databaseUrl: string, pool: Pool): Promise<Bench
       // What a person sees while all cells are still being judged.
       const early = await timed(`${server.url}/shelf?view=table`);
       let slowest = 0;
-      while ((await (await fetch(`${server.url}/rules`)).text()).includes('Judging all cells')) slowest = Math.max(slowest, await timed(`${server.url}/api/v1/health`));
+      while ((await (await fetch(`${server.url}/rules`)).text()).includes('Judging all cells'))
+        slowest = Math.max(slowest, await timed(`${server.url}/api/v1/health`));
       const whole = performance.now() - began;
       const health = await middleOf(`${server.url}/api/v1/health`);
-      const row = (what: string, ms: number): BenchRow => ({ what, ours: seconds(ms), reference: `health check ${seconds(health)}`, ratio: (ms / health).toFixed(0) });
+      const row = (what: string, ms: number): BenchRow => ({
+        what,
+        ours: seconds(ms),
+        reference: `health check ${seconds(health)}`,
+        ratio: (ms / health).toFixed(0),
+      });
       const count = cells.toLocaleString('en');
-      rows.push(row(`${count} cells: the first page after a start`, early), row(`${count} cells: all judged after`, whole), row(`${count} cells: slowest health check meanwhile`, slowest));
-      for (const page of pages) rows.push(row(`${count} cells and runs: ${page} (limit ${limit})`, await middleOf(server.url + page)));
-      rows.push({ what: `${count} cells: memory of the server`, ours: `${(server.memory() / 2 ** 20).toFixed(0)} MB`, reference: '–', ratio: '–' });
+      rows.push(
+        row(`${count} cells: the first page after a start`, early),
+        row(`${count} cells: all judged after`, whole),
+        row(`${count} cells: slowest health check meanwhile`, slowest),
+      );
+      for (const page of pages)
+        rows.push(row(`${count} cells and runs: ${page} (limit ${limit})`, await middleOf(server.url + page)));
+      rows.push({
+        what: `${count} cells: memory of the server`,
+        ours: `${(server.memory() / 2 ** 20).toFixed(0)} MB`,
+        reference: '–',
+        ratio: '–',
+      });
     } finally {
       await server.stop();
     }
@@ -69,13 +103,22 @@ const matches = 6;
 /** A heavy match asked of the server, and what a health check takes meanwhile (limit 50 ms). */
 export async function benchMatchBeside(url: string): Promise<BenchRow[]> {
   const { series, parallel, count, bonds } = matchSize;
-  const cells = Array.from({ length: count }, (_, i) => ({ id: `c${i}`, capacityAh: 1.4 + ((i * 7919) % 1201) / 1000, resistanceOhm: 0.05, ...(i < 2 * bonds ? { bond: `b${i >> 1}` } : {}) }));
+  const cells = Array.from({ length: count }, (_, i) => ({
+    id: `c${i}`,
+    capacityAh: 1.4 + ((i * 7919) % 1201) / 1000,
+    resistanceOhm: 0.05,
+    ...(i < 2 * bonds ? { bond: `b${i >> 1}` } : {}),
+  }));
   const body = JSON.stringify({ series, parallel, cells });
   /** Every health check that was answered while one match was under way. */
   const besideOne = async (): Promise<{ ms: number; checks: number[] }> => {
     const began = performance.now();
     let going = true;
-    const match = fetch(`${url}/api/v1/compute/match`, { method: 'POST', headers: { 'content-type': 'application/json' }, body }).then(async (answer) => {
+    const match = fetch(`${url}/api/v1/compute/match`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body,
+    }).then(async (answer) => {
       const text = await answer.text();
       if (!answer.ok) throw new Error(`The match answered ${answer.status}: ${text}`);
       going = false;
@@ -94,7 +137,12 @@ export async function benchMatchBeside(url: string): Promise<BenchRow[]> {
     ms.push(one.ms);
     checks.push(...one.checks);
   }
-  const row = (what: string, time: number): BenchRow => ({ what, ours: seconds(time), reference: `health check at rest ${seconds(health)}`, ratio: (time / health).toFixed(1) });
+  const row = (what: string, time: number): BenchRow => ({
+    what,
+    ours: seconds(time),
+    reference: `health check at rest ${seconds(health)}`,
+    ratio: (time / health).toFixed(1),
+  });
   return [
     row(`match ${series} × ${parallel} of ${count} with ${bonds} bonded pairs, by the API (middle)`, middle(ms)),
     row(`health check meanwhile, middle of ${checks.length} (limit 50 ms)`, middle(checks)),

@@ -9,7 +9,8 @@ What was done to the application to make it lose, freeze or fail, and what came 
 `;
 
 /** A table of two columns in Markdown. */
-export const table = (rows: readonly (readonly [what: string, count: string | number])[]): string => ['| what | count |', '|---|---|', ...rows.map(([what, count]) => `| ${what} | ${count} |`)].join('\n');
+export const table = (rows: readonly (readonly [what: string, count: string | number])[]): string =>
+  ['| what | count |', '|---|---|', ...rows.map(([what, count]) => `| ${what} | ${count} |`)].join('\n');
 
 /** Keeps a section of docs/reliability.md; the others stay as they are. */
 export function keepSection(title: string, text: string): void {

@@ -35,12 +35,22 @@ async function openLongRound(pool: Pool): Promise<number> {
     with batch as (insert into batch (code, origin) values ('Y1', 'benchmark') returning id)
     insert into cell (code, batch_id, model_id, place) select 'Y1-' || lpad(n::text, 3, '0'), batch.id, (select min(id) from cell_model), n from batch, generate_series(1, ${cells}) n`);
   const own = "from cell join batch on batch.id = cell.batch_id where batch.code = 'Y1'";
-  await pool.query(`insert into reading (entry, cell_id, kind, voltage_v, step) select gen_random_uuid(), cell.id, 'voltage', 3.7, 0.001 ${own}`);
-  await pool.query(`insert into reading (entry, cell_id, kind, mass_kg, step) select gen_random_uuid(), cell.id, 'mass', 0.045, 0.0001 ${own}`);
-  await pool.query(`insert into reading (entry, cell_id, kind, findings) select gen_random_uuid(), cell.id, 'inspection', '{}' ${own}`);
-  const { rows } = await pool.query<{ id: number }>("insert into round (batch_id, protocol_id, method) select batch.id, protocol.id, 'ac-meter' from batch, protocol where batch.code = 'Y1' and protocol.method = 'ac-meter' order by protocol.id limit 1 returning id");
+  await pool.query(
+    `insert into reading (entry, cell_id, kind, voltage_v, step) select gen_random_uuid(), cell.id, 'voltage', 3.7, 0.001 ${own}`,
+  );
+  await pool.query(
+    `insert into reading (entry, cell_id, kind, mass_kg, step) select gen_random_uuid(), cell.id, 'mass', 0.045, 0.0001 ${own}`,
+  );
+  await pool.query(
+    `insert into reading (entry, cell_id, kind, findings) select gen_random_uuid(), cell.id, 'inspection', '{}' ${own}`,
+  );
+  const { rows } = await pool.query<{ id: number }>(
+    "insert into round (batch_id, protocol_id, method) select batch.id, protocol.id, 'ac-meter' from batch, protocol where batch.code = 'Y1' and protocol.method = 'ac-meter' order by protocol.id limit 1 returning id",
+  );
   const id = rows[0]?.id as number;
-  await pool.query(`insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step) select gen_random_uuid(), cell.id, 'resistance', ${id}, 0.02 + (cell.place % 50) / 10000.0, 0.0001 ${own} and cell.place <= ${cells - 2 * entries - 5}`);
+  await pool.query(
+    `insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step) select gen_random_uuid(), cell.id, 'resistance', ${id}, 0.02 + (cell.place % 50) / 10000.0, 0.0001 ${own} and cell.place <= ${cells - 2 * entries - 5}`,
+  );
   // No round begins in the second after 10 000 cells came: what the database still does about those is done first.
   await pool.query('vacuum analyze');
   await pool.query('checkpoint');
@@ -50,7 +60,17 @@ async function openLongRound(pool: Pool): Promise<number> {
 /** From Enter to the next prompt in a round of 500 cells, in the browser, against a bare health check from the same page at rest. */
 export async function benchRounds(server: BenchServer, pool: Pool): Promise<BenchRow[]> {
   const id = await openLongRound(pool);
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--no-first-run'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--no-first-run',
+    ],
+  });
   try {
     const page = await browser.newPage();
     await page.goto(`${server.url}/resistance/${id}`);
@@ -70,10 +90,20 @@ export async function benchRounds(server: BenchServer, pool: Pool): Promise<Benc
       trips.push(await page.evaluate<number>(roundTrip));
     }
     for (let n = 0; n < entries; n++) quick.push(await pressEnter(n));
-    const slow = (times: readonly number[]): number => [...times].sort((a, b) => a - b)[Math.floor(0.95 * times.length)] ?? NaN;
-    const row = (what: string, times: readonly number[], of: (times: readonly number[]) => number): BenchRow => ({ what, ours: seconds(of(times)), reference: `health check from that page ${seconds(of(trips))}`, ratio: (of(times) / of(trips)).toFixed(1) });
+    const slow = (times: readonly number[]): number =>
+      [...times].sort((a, b) => a - b)[Math.floor(0.95 * times.length)] ?? NaN;
+    const row = (what: string, times: readonly number[], of: (times: readonly number[]) => number): BenchRow => ({
+      what,
+      ours: seconds(of(times)),
+      reference: `health check from that page ${seconds(of(trips))}`,
+      ratio: (of(times) / of(trips)).toFixed(1),
+    });
     return [
-      row(`Enter to the next prompt, round of ${cells} cells among 10 500, at a person's pace (middle; limit 50 ms)`, paced, middle),
+      row(
+        `Enter to the next prompt, round of ${cells} cells among 10 500, at a person's pace (middle; limit 50 ms)`,
+        paced,
+        middle,
+      ),
       row('the same, 95 of 100 are quicker', paced, slow),
       row('the same, one line upon the other (middle)', quick, middle),
       row('the same, 95 of 100 are quicker', quick, slow),

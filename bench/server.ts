@@ -18,10 +18,19 @@ export async function serve(databaseUrl: string): Promise<BenchServer> {
   await once(probe, 'listening');
   const { port } = probe.address() as AddressInfo;
   probe.close();
-  const server: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], { env: { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl }, stdio: 'ignore' });
+  const server: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], {
+    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl },
+    stdio: 'ignore',
+  });
   const url = `http://127.0.0.1:${port}`;
   for (let tries = 0; tries < 200; tries++) {
-    if (await fetch(`${url}/api/v1/health`).then((answer) => answer.ok, () => false)) break;
+    if (
+      await fetch(`${url}/api/v1/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      )
+    )
+      break;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   return {

@@ -32,8 +32,18 @@ export function benchSteps(): BenchRow[] {
     const log = createCsvLog((sample) => withSteps && finder.push(sample.timeS, sample.voltageV, sample.currentA ?? 0));
     text.forEach(log.push);
     log.finish();
-    const edges = finder.finish({ way: 1, voltageDigitV: 0.0001, voltageRelativeU: 0, currentRelativeU: 0.005, currentDigitA: 0.001 });
-    return { ms: performance.now() - began, edges: edges.length, fitted: edges.filter((edge) => edge.relaxation).length };
+    const edges = finder.finish({
+      way: 1,
+      voltageDigitV: 0.0001,
+      voltageRelativeU: 0,
+      currentRelativeU: 0.005,
+      currentDigitA: 0.001,
+    });
+    return {
+      ms: performance.now() - began,
+      edges: edges.length,
+      fitted: edges.filter((edge) => edge.relaxation).length,
+    };
   };
   const [parsing, both] = [[], []] as [number[], number[]];
   let found = { edges: 0, fitted: 0 };
@@ -44,5 +54,12 @@ export function benchSteps(): BenchRow[] {
     found = whole;
   }
   const own = middle(both) - middle(parsing);
-  return [{ what: `steps of a log of ${samples.toLocaleString('en')} samples: ${found.edges} found, ${found.fitted} fitted (limit 3 × parsing)`, ours: seconds(own), reference: `parsing it ${seconds(middle(parsing))}`, ratio: (own / middle(parsing)).toFixed(2) }];
+  return [
+    {
+      what: `steps of a log of ${samples.toLocaleString('en')} samples: ${found.edges} found, ${found.fitted} fitted (limit 3 × parsing)`,
+      ours: seconds(own),
+      reference: `parsing it ${seconds(middle(parsing))}`,
+      ratio: (own / middle(parsing)).toFixed(2),
+    },
+  ];
 }

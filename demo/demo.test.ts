@@ -24,7 +24,9 @@ describe('the scenario', () => {
     expect(batch.measured).toBeLessThanOrEqual(batch.read);
     expect(batch.discharged).toBeLessThanOrEqual(batch.measured);
     expect(2 * batch.bondedPairs).toBeLessThanOrEqual(batch.count);
-    expect(weighClaim(batch.ratedAh, chemistries[batch.chemistry].nominalV, exact(batch.massG / 1000), 280).claim).toBe('possible');
+    expect(weighClaim(batch.ratedAh, chemistries[batch.chemistry].nominalV, exact(batch.massG / 1000), 280).claim).toBe(
+      'possible',
+    );
   });
 
   test('every peculiar cell exists', () => {
@@ -48,14 +50,19 @@ describe('the simulation', () => {
     expect(again.map((cell) => cell.model.capacityAh)).toEqual(cells.map((cell) => cell.model.capacityAh));
     const [a, b] = [cells[3], again[3]];
     if (!a || !b) throw new Error('no cells');
-    expect(dischargeLog(a, first, seededChance(2)).slice(0, 50)).toEqual(dischargeLog(b, first, seededChance(2)).slice(0, 50));
+    expect(dischargeLog(a, first, seededChance(2)).slice(0, 50)).toEqual(
+      dischargeLog(b, first, seededChance(2)).slice(0, 50),
+    );
     expect(restReading(a, seededChance(4))).toBe(restReading(b, seededChance(4)));
   });
 
   test('a logged discharge measures nearly the true capacity, as the load leaves a little unseen', () => {
     const cell = cells[10];
     if (!cell) throw new Error('no cell');
-    const meter = createDischargeMeter({ load: { kind: 'current', currentA: first.rate * first.ratedAh }, cutoffV: lowestVoltageV('li-ion', rules) });
+    const meter = createDischargeMeter({
+      load: { kind: 'current', currentA: first.rate * first.ratedAh },
+      cutoffV: lowestVoltageV('li-ion', rules),
+    });
     dischargeLog(cell, first, seededChance(7)).forEach((sample) => meter.push(sample));
     const result = meter.finish(0.001);
     expect(result.reachedCutoff).toBe(true);
@@ -82,7 +89,10 @@ describe('the simulation', () => {
     const measure = (code: string, batch: typeof first) => {
       const cell = byCode.get(code);
       if (!cell) throw new Error(code);
-      const meter = createDischargeMeter({ load: { kind: 'current', currentA: batch.rate * batch.ratedAh }, cutoffV: 2.8 });
+      const meter = createDischargeMeter({
+        load: { kind: 'current', currentA: batch.rate * batch.ratedAh },
+        cutoffV: 2.8,
+      });
       dischargeLog(cell, batch, seededChance(3)).forEach((sample) => meter.push(sample));
       return meter.finish(0.001);
     };

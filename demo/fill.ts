@@ -21,7 +21,19 @@ import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
 import { batches, type DemoBatch, packs } from './scenario';
-import { acReading, asPair, type DemoCell, dischargeLog, groupReadings, levelAfterS, loadStepReading, pulseLog, restReading, trueCellsOf, withDirtyPole } from './simulate';
+import {
+  acReading,
+  asPair,
+  type DemoCell,
+  dischargeLog,
+  groupReadings,
+  levelAfterS,
+  loadStepReading,
+  pulseLog,
+  restReading,
+  trueCellsOf,
+  withDirtyPole,
+} from './simulate';
 
 const seed = 20_261_101;
 const rules = presetRules('workshop');
@@ -42,7 +54,20 @@ async function fill(connection: PoolClient): Promise<void> {
     for (const { daysAgo, soc, channelOffsetsV, terminals, instrument } of pack.rounds) {
       const socs = Array.isArray(soc) ? soc : Array.from({ length: pack.series }, () => soc);
       const { groups, terminalV } = groupReadings(openCircuitOf(pack.chemistry), socs, channelOffsetsV, chance);
-      await filePackRound(connection, { entry: randomUUID(), packId, series: pack.series, state: 'rest', groupVoltagesV: groups, groupStepsV: groups.map(() => 0.001), terminalV: terminals ? terminalV : null, terminalStepV: terminals ? 0.001 : null, instrumentId: bench.get(instrument) ?? null, terminalInstrumentId: terminals ? (bench.get('DM1') ?? null) : null, confirmed: false, takenAt: ago(daysAgo) });
+      await filePackRound(connection, {
+        entry: randomUUID(),
+        packId,
+        series: pack.series,
+        state: 'rest',
+        groupVoltagesV: groups,
+        groupStepsV: groups.map(() => 0.001),
+        terminalV: terminals ? terminalV : null,
+        terminalStepV: terminals ? 0.001 : null,
+        instrumentId: bench.get(instrument) ?? null,
+        terminalInstrumentId: terminals ? (bench.get('DM1') ?? null) : null,
+        confirmed: false,
+        takenAt: ago(daysAgo),
+      });
     }
   }
   await saveLantern(connection);
@@ -52,11 +77,26 @@ async function fill(connection: PoolClient): Promise<void> {
 async function fillInstruments(connection: PoolClient, chance: Chance): Promise<Map<string, number>> {
   const bench = new Map<string, number>();
   for (const instrument of instruments) bench.set(instrument.code, await addInstrument(connection, instrument));
-  const crossCheckId = await openCrossCheck(connection, crossCheck.name, crossCheck.batteries.map(([label]) => label));
+  const crossCheckId = await openCrossCheck(
+    connection,
+    crossCheck.name,
+    crossCheck.batteries.map(([label]) => label),
+  );
   for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
     for (const instrument of instruments.filter((one) => one.ranges.voltage)) {
-      const readings = shownVolts(instrument, trueV, chance).map((voltageV, channel) => ({ channel: channel + 1, voltageV, step: 0.001 }));
-      await fileCrossCheck(connection, { entry: randomUUID(), crossCheckId, position: i + 1, instrumentId: bench.get(instrument.code) as number, confirmed: false, readings });
+      const readings = shownVolts(instrument, trueV, chance).map((voltageV, channel) => ({
+        channel: channel + 1,
+        voltageV,
+        step: 0.001,
+      }));
+      await fileCrossCheck(connection, {
+        entry: randomUUID(),
+        crossCheckId,
+        position: i + 1,
+        instrumentId: bench.get(instrument.code) as number,
+        confirmed: false,
+        readings,
+      });
     }
   }
   return bench;
@@ -65,17 +105,53 @@ async function fillInstruments(connection: PoolClient, chance: Chance): Promise<
 /** New cells of these makes have about two thirds of what the society's worn ones have. */
 const asNewShare = 0.68;
 
-async function fillBatch(connection: PoolClient, batch: DemoBatch, bench: Map<string, number>, chance: Chance): Promise<BenchCell[]> {
-  const model = await modelNamed(connection, { maker: batch.maker, name: batch.model, chemistry: batch.chemistry, ratedCapacityAh: batch.ratedAh, massKg: batch.massG / 1000, board: false, asNewOhm: Number((asNewShare * batch.resistanceOhm).toPrecision(2)) });
+async function fillBatch(
+  connection: PoolClient,
+  batch: DemoBatch,
+  bench: Map<string, number>,
+  chance: Chance,
+): Promise<BenchCell[]> {
+  const model = await modelNamed(connection, {
+    maker: batch.maker,
+    name: batch.model,
+    chemistry: batch.chemistry,
+    ratedCapacityAh: batch.ratedAh,
+    massKg: batch.massG / 1000,
+    board: false,
+    asNewOhm: Number((asNewShare * batch.resistanceOhm).toPrecision(2)),
+  });
   const bondedPlaces = Array.from({ length: batch.bondedPairs }, (_, i) => [2 * i + 1, 2 * i + 2]);
-  const batchId = await addBatch(connection, { code: batch.code, origin: batch.origin, modelId: model.id, count: batch.count, bondedPlaces, receivedAt: ago(batch.daysAgo) });
-  const { rows } = await connection.query<{ id: number }>('select id from cell where batch_id = $1 order by place', [batchId]);
-  const isUsable = ({ quirk }: DemoCell) => quirk.restV === undefined && quirk.massG === undefined && !quirk.findings?.some((finding) => finding === 'dented' || finding === 'leaking');
+  const batchId = await addBatch(connection, {
+    code: batch.code,
+    origin: batch.origin,
+    modelId: model.id,
+    count: batch.count,
+    bondedPlaces,
+    receivedAt: ago(batch.daysAgo),
+  });
+  const { rows } = await connection.query<{ id: number }>('select id from cell where batch_id = $1 order by place', [
+    batchId,
+  ]);
+  const isUsable = ({ quirk }: DemoCell) =>
+    quirk.restV === undefined &&
+    quirk.massG === undefined &&
+    !quirk.findings?.some((finding) => finding === 'dented' || finding === 'leaking');
   const cells = trueCellsOf(batch).flatMap((cell, i, all): BenchCell[] => {
     const [id, other] = [rows[i]?.id as number, all[i + 1]];
-    if (i >= 2 * batch.bondedPairs || !other) return [{ ...cell, id, withCellIds: [], place: i + 1, usable: isUsable(cell) }];
+    if (i >= 2 * batch.bondedPairs || !other)
+      return [{ ...cell, id, withCellIds: [], place: i + 1, usable: isUsable(cell) }];
     // Of a welded pair the first stands for both.
-    return i % 2 === 1 ? [] : [{ ...asPair(cell, other), id, withCellIds: [rows[i + 1]?.id as number], place: i + 1, usable: isUsable(cell) && isUsable(other) }];
+    return i % 2 === 1
+      ? []
+      : [
+          {
+            ...asPair(cell, other),
+            id,
+            withCellIds: [rows[i + 1]?.id as number],
+            place: i + 1,
+            usable: isUsable(cell) && isUsable(other),
+          },
+        ];
   });
   const upTo = (place: number) => cells.filter((cell) => cell.place <= place);
 
@@ -89,15 +165,24 @@ async function fillBatch(connection: PoolClient, batch: DemoBatch, bench: Map<st
   if (batch.measured > 0) await fillRound(connection, batch, batchId, upTo(batch.measured), bench, chance);
   if (batch.code === 'H1') await fillAcRound(connection, batch, batchId, upTo(batch.measured), bench, chance);
   await fillRuns(connection, batch, cells, chance);
-  if (batch.code === 'N1') await beginRest(connection, batchId, 'charge', rules.restAfterChargeH * 3600, new Date(now - 13 * minuteMs));
+  if (batch.code === 'N1')
+    await beginRest(connection, batchId, 'charge', rules.restAfterChargeH * 3600, new Date(now - 13 * minuteMs));
   return cells;
 }
 
 type BenchCell = DemoCell & { id: number; withCellIds: number[]; place: number; usable: boolean };
 
-const protocolNamed = async (connection: PoolClient, name: string): Promise<number> => (await listProtocols(connection)).find((one) => one.name === name)?.id as number;
+const protocolNamed = async (connection: PoolClient, name: string): Promise<number> =>
+  (await listProtocols(connection)).find((one) => one.name === name)?.id as number;
 
-async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: number, cells: BenchCell[], bench: Map<string, number>, chance: Chance): Promise<void> {
+async function fillRound(
+  connection: PoolClient,
+  batch: DemoBatch,
+  batchId: number,
+  cells: BenchCell[],
+  bench: Map<string, number>,
+  chance: Chance,
+): Promise<void> {
   const { load } = batch;
   const byResistor = load.method === 'resistor';
   const roundId = await openRound(connection, {
@@ -117,20 +202,63 @@ async function fillRound(connection: PoolClient, batch: DemoBatch, batchId: numb
     // A dirty pole is pressed once more, and then shows another figure.
     const presses = cell.quirk.contactOhm === undefined ? [cell] : [withDirtyPole(cell), cell];
     for (const pressed of presses) {
-      const reading: NewReading = { kind: 'load-step', roundId, temperatureC: null, ...loadStepReading(pressed, load, chance), step: 0.001, currentStep: byResistor ? null : 0.01 };
-      await file(connection, cell, ago(batch.daysAgo - 1, i), [reading], { instrumentId: bench.get('DM1') as number, channel: 1 });
+      const reading: NewReading = {
+        kind: 'load-step',
+        roundId,
+        temperatureC: null,
+        ...loadStepReading(pressed, load, chance),
+        step: 0.001,
+        currentStep: byResistor ? null : 0.01,
+      };
+      await file(connection, cell, ago(batch.daysAgo - 1, i), [reading], {
+        instrumentId: bench.get('DM1') as number,
+        channel: 1,
+      });
     }
   }
 }
 
 /** The same cells once more at 1 kHz, so that the two methods can be held against each other. */
-async function fillAcRound(connection: PoolClient, batch: DemoBatch, batchId: number, cells: BenchCell[], bench: Map<string, number>, chance: Chance): Promise<void> {
+async function fillAcRound(
+  connection: PoolClient,
+  batch: DemoBatch,
+  batchId: number,
+  cells: BenchCell[],
+  bench: Map<string, number>,
+  chance: Chance,
+): Promise<void> {
   const meter = instrumentOf('RM1');
-  const roundId = await openRound(connection, { batchId, protocolId: await protocolNamed(connection, 'Full and rested'), method: 'ac-meter', instrumentId: bench.get('RM1') ?? null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, zeroTaken: true, temperatureC: 21 });
+  const roundId = await openRound(connection, {
+    batchId,
+    protocolId: await protocolNamed(connection, 'Full and rested'),
+    method: 'ac-meter',
+    instrumentId: bench.get('RM1') ?? null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    zeroTaken: true,
+    temperatureC: 21,
+  });
   const [truth] = meter.truth;
   for (const [i, cell] of cells.entries()) {
     if (!cell.usable || !truth) continue;
-    await file(connection, cell, ago(batch.daysAgo - 1, 300 + i), [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance), step: 0.0001, openV: null }], { instrumentId: bench.get('RM1') as number, channel: 1 });
+    await file(
+      connection,
+      cell,
+      ago(batch.daysAgo - 1, 300 + i),
+      [
+        {
+          kind: 'resistance',
+          roundId,
+          temperatureC: null,
+          resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance),
+          step: 0.0001,
+          openV: null,
+        },
+      ],
+      { instrumentId: bench.get('RM1') as number, channel: 1 },
+    );
   }
 }
 
@@ -152,7 +280,15 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCe
       load,
       voltageStepV: 0.001,
       samples: samples.length,
-      columns: (['time', 'voltage', 'temperature'] as const).map((field, index) => ({ field, index, heading: field, written: 'number', unit: { time: 's', voltage: 'v', temperature: 'c' }[field], factor: 1, assumed: false })),
+      columns: (['time', 'voltage', 'temperature'] as const).map((field, index) => ({
+        field,
+        index,
+        heading: field,
+        written: 'number',
+        unit: { time: 's', voltage: 'v', temperature: 'c' }[field],
+        factor: 1,
+        assumed: false,
+      })),
       notices: [],
       endedAt: last ? new Date(now - 9 * minuteMs) : ago(Math.max(1, batch.daysAgo - 3), -i * 97),
     });
@@ -164,15 +300,32 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCe
 /** Four cells were also tried with pulses: their logs hold the current, and steps to find. */
 async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: BenchCell[], chance: Chance): Promise<void> {
   const cutoffV = lowestVoltageV(batch.chemistry, rules);
-  for (const [i, cell] of cells.filter((one) => one.withCellIds.length === 0).slice(8, 12).entries()) {
+  for (const [i, cell] of cells
+    .filter((one) => one.withCellIds.length === 0)
+    .slice(8, 12)
+    .entries()) {
     const samples = pulseLog(cell, batch.ratedAh, chance);
     const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV });
     samples.forEach((sample) => meter.push(sample));
     const id = await reserveRunId(connection);
     await addRun(connection, id, {
-      cellId: cell.id, fileName: `${cell.code.toLowerCase()}-pulses.csv`, contentSha256: createHash('sha256').update(`${seed} pulses ${cell.code}`).digest(), load: { kind: 'column' }, voltageStepV: 0.001, samples: samples.length,
-      columns: (['time', 'voltage', 'current'] as const).map((field, index) => ({ field, index, heading: field, written: 'number', unit: { time: 's', voltage: 'v', current: 'a' }[field], factor: 1, assumed: false })),
-      notices: [], endedAt: ago(batch.daysAgo - 2, 40 * i),
+      cellId: cell.id,
+      fileName: `${cell.code.toLowerCase()}-pulses.csv`,
+      contentSha256: createHash('sha256').update(`${seed} pulses ${cell.code}`).digest(),
+      load: { kind: 'column' },
+      voltageStepV: 0.001,
+      samples: samples.length,
+      columns: (['time', 'voltage', 'current'] as const).map((field, index) => ({
+        field,
+        index,
+        heading: field,
+        written: 'number',
+        unit: { time: 's', voltage: 'v', current: 'a' }[field],
+        factor: 1,
+        assumed: false,
+      })),
+      notices: [],
+      endedAt: ago(batch.daysAgo - 2, 40 * i),
     });
     await copySamples(connection, sampleRowsOf(id, samples));
     await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(0.001));
@@ -181,20 +334,52 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
 
 /** One lantern is matched and saved already. */
 async function saveLantern(connection: PoolClient): Promise<void> {
-  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter((cell) => cell.batchCode === 'H1' && cell.run?.reachedCutoff && cell.resistances.some(({ facts }) => facts.kind === 'load-step'));
-  const cells = facts.slice(0, 14).map((cell) => ({ id: String(cell.id), capacityAh: cell.run?.capacityAh ?? 0, resistanceOhm: 0.05, ...(cell.bond === null ? {} : { bond: cell.bond }) }));
+  const facts = (await cellFacts(connection, { 'li-ion': rules.lowestCylindricalV }, dischargeArithmetic)).filter(
+    (cell) =>
+      cell.batchCode === 'H1' &&
+      cell.run?.reachedCutoff &&
+      cell.resistances.some(({ facts }) => facts.kind === 'load-step'),
+  );
+  const cells = facts.slice(0, 14).map((cell) => ({
+    id: String(cell.id),
+    capacityAh: cell.run?.capacityAh ?? 0,
+    resistanceOhm: 0.05,
+    ...(cell.bond === null ? {} : { bond: cell.bond }),
+  }));
   const match = matchCells({ series: 2, parallel: 2, cells });
-  await addBuild(connection, { name: 'Path lantern, chapel bend', series: 2, parallel: 2, groups: match.groups.map((group) => group.cells.map((cell) => Number(cell.id))) });
+  await addBuild(connection, {
+    name: 'Path lantern, chapel bend',
+    series: 2,
+    parallel: 2,
+    groups: match.groups.map((group) => group.cells.map((cell) => Number(cell.id))),
+  });
 }
 
-const file = (connection: PoolClient, { id, withCellIds }: BenchCell, takenAt: Date, readings: NewReading[], takenWith: TakenWith | null = null) => fileEntry(connection, { entry: randomUUID(), cellId: id, withCellIds, confirmed: false, readings, takenAt, takenWith });
+const file = (
+  connection: PoolClient,
+  { id, withCellIds }: BenchCell,
+  takenAt: Date,
+  readings: NewReading[],
+  takenWith: TakenWith | null = null,
+) =>
+  fileEntry(connection, {
+    entry: randomUUID(),
+    cellId: id,
+    withCellIds,
+    confirmed: false,
+    readings,
+    takenAt,
+    takenWith,
+  });
 
 async function main(): Promise<void> {
   await migrate();
   await inTransaction(async (connection) => {
     // Two demos started at once on one database must not both find it empty.
     await connection.query('lock table batch in exclusive mode');
-    const { rows } = await connection.query<{ empty: boolean }>('select not exists (select from batch) and not exists (select from pack) as empty');
+    const { rows } = await connection.query<{ empty: boolean }>(
+      'select not exists (select from batch) and not exists (select from pack) as empty',
+    );
     if (!rows[0]?.empty) return;
     console.error('Filling the demo workshop …');
     await fill(connection);

@@ -12,11 +12,60 @@ const plain = { wires: null, leads: null, certified: false } as const;
 
 /** The third channel of the charger reads low, so it overfills its cell. */
 export const instruments: DemoInstrument[] = [
-  { ...plain, code: 'DM1', name: 'Bench multimeter, yellow leads', kind: 'meter', channels: 1, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.0005, accuracyCounts: 2 }, current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 3 } }, truth: [errs(0.0006, 1.0002)] },
-  { ...plain, code: 'CK1', name: 'Cell checker from the choir', kind: 'checker', channels: 4, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 3 } }, truth: [errs(0.002), errs(-0.001), errs(0.0015), errs(-0.002)] },
-  { ...plain, code: 'CK2', name: 'Cell checker, cracked case', kind: 'checker', channels: 4, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 4 } }, truth: [errs(-0.003), errs(0.001), errs(0.0025), errs(-0.0005)] },
-  { ...plain, code: 'CH1', name: 'Balancing charger by the window', kind: 'charger', channels: 4, wires: 2, leads: { gauge: 22, lengthM: 0.25 }, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 }, resistance: { resolution: 0.001, accuracyShare: 0.05, accuracyCounts: 2 } }, truth: [errs(0.002), errs(-0.001), errs(-0.071), errs(0.001)] },
-  { ...plain, code: 'RM1', name: 'Milliohm meter with four clips', kind: 'meter', channels: 1, wires: 4, ranges: { resistance: { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 2 } }, truth: [errs(0, 1.001, 0.00005)] },
+  {
+    ...plain,
+    code: 'DM1',
+    name: 'Bench multimeter, yellow leads',
+    kind: 'meter',
+    channels: 1,
+    ranges: {
+      voltage: { resolution: 0.001, accuracyShare: 0.0005, accuracyCounts: 2 },
+      current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 3 },
+    },
+    truth: [errs(0.0006, 1.0002)],
+  },
+  {
+    ...plain,
+    code: 'CK1',
+    name: 'Cell checker from the choir',
+    kind: 'checker',
+    channels: 4,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 3 } },
+    truth: [errs(0.002), errs(-0.001), errs(0.0015), errs(-0.002)],
+  },
+  {
+    ...plain,
+    code: 'CK2',
+    name: 'Cell checker, cracked case',
+    kind: 'checker',
+    channels: 4,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 4 } },
+    truth: [errs(-0.003), errs(0.001), errs(0.0025), errs(-0.0005)],
+  },
+  {
+    ...plain,
+    code: 'CH1',
+    name: 'Balancing charger by the window',
+    kind: 'charger',
+    channels: 4,
+    wires: 2,
+    leads: { gauge: 22, lengthM: 0.25 },
+    ranges: {
+      voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 },
+      resistance: { resolution: 0.001, accuracyShare: 0.05, accuracyCounts: 2 },
+    },
+    truth: [errs(0.002), errs(-0.001), errs(-0.071), errs(0.001)],
+  },
+  {
+    ...plain,
+    code: 'RM1',
+    name: 'Milliohm meter with four clips',
+    kind: 'meter',
+    channels: 1,
+    wires: 4,
+    ranges: { resistance: { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 2 } },
+    truth: [errs(0, 1.001, 0.00005)],
+  },
 ];
 
 export const instrumentOf = (code: string): DemoInstrument => {
@@ -32,5 +81,9 @@ export const shownVolts = ({ truth, ranges }: DemoInstrument, trueV: number, cha
 /** The sheet that holds all of them against each other: batteries by name and true voltage. */
 export const crossCheck = {
   name: 'All meters, before the lantern season',
-  batteries: [['trolley cell, low', 3.412], ['trolley cell, half', 3.756], ['trolley cell, full', 4.127]] as [string, number][],
+  batteries: [
+    ['trolley cell, low', 3.412],
+    ['trolley cell, half', 3.756],
+    ['trolley cell, full', 4.127],
+  ] as [string, number][],
 };

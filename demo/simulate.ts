@@ -1,6 +1,11 @@
 import type { Sample } from '@/core/capacity/logReader';
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
-import { type OpenCircuitCurve, openCircuitCurve, openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
+import {
+  type OpenCircuitCurve,
+  openCircuitCurve,
+  openCircuitOf,
+  type Rechargeable,
+} from '@/core/chemistry/openCircuit';
 import { advance, type CellModel, type CellState, restedState, terminalV } from '@/core/simulation/cell';
 import { type MeterModel, readingOf } from '@/core/simulation/meter';
 import { type Chance, seededChance } from '@/core/statistics/random';
@@ -22,12 +27,16 @@ export interface DemoCell {
 function collapsingCurve(chemistry: Rechargeable): OpenCircuitCurve {
   const table = openCircuitOf(chemistry);
   const tail = 0.03;
-  const points = Array.from({ length: 60 }, (_, i) => i / 59).map((soc): [number, number] => [tail + (1 - tail) * soc, table.voltageAt(soc)]);
+  const points = Array.from({ length: 60 }, (_, i) => i / 59).map((soc): [number, number] => [
+    tail + (1 - tail) * soc,
+    table.voltageAt(soc),
+  ]);
   return openCircuitCurve([[0, 0.6 * table.voltageAt(0)], ...points], 0, table.source);
 }
 
 /** The true cells of a batch, which the bench never sees; the same at every call. */
-export const trueCellsOf = (batch: DemoBatch): DemoCell[] => cellsOf(batch, seededChance([...batch.code].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 20_261_101)));
+export const trueCellsOf = (batch: DemoBatch): DemoCell[] =>
+  cellsOf(batch, seededChance([...batch.code].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 20_261_101)));
 
 export function cellsOf(batch: DemoBatch, chance: Chance): DemoCell[] {
   const curve = collapsingCurve(batch.chemistry);
@@ -36,7 +45,11 @@ export function cellsOf(batch: DemoBatch, chance: Chance): DemoCell[] {
     const quirk = peculiar[code] ?? {};
     const health = quirk.health ?? Math.min(1.02, chance.normal(...batch.health));
     // The more worn, the more resistance; welded pairs and lots vary little, single cells more.
-    const tenSecondOhm = batch.resistanceOhm * (quirk.resistanceTimes ?? 1) * (1 + 1.6 * (batch.health[0] - health)) * Math.exp(chance.normal(0, 0.06));
+    const tenSecondOhm =
+      batch.resistanceOhm *
+      (quirk.resistanceTimes ?? 1) *
+      (1 + 1.6 * (batch.health[0] - health)) *
+      Math.exp(chance.normal(0, 0.06));
     return {
       code,
       quirk,
@@ -60,9 +73,22 @@ export function cellsOf(batch: DemoBatch, chance: Chance): DemoCell[] {
 export function asPair(a: DemoCell, b: DemoCell): DemoCell {
   const both = (x: number, y: number) => 1 / (1 / x + 1 / y);
   const [p, q] = [a.model, b.model];
-  const branch = (i: 0 | 1) => ({ ...p.branches[i], resistanceOhm: both(p.branches[i].resistanceOhm, q.branches[i].resistanceOhm) });
-  const model = { ...p, capacityAh: p.capacityAh + q.capacityAh, ohmicOhm: both(p.ohmicOhm, q.ohmicOhm), branches: [branch(0), branch(1)] as const };
-  return { ...a, model, soc: (a.soc * p.capacityAh + b.soc * q.capacityAh) / model.capacityAh, massG: a.massG + b.massG };
+  const branch = (i: 0 | 1) => ({
+    ...p.branches[i],
+    resistanceOhm: both(p.branches[i].resistanceOhm, q.branches[i].resistanceOhm),
+  });
+  const model = {
+    ...p,
+    capacityAh: p.capacityAh + q.capacityAh,
+    ohmicOhm: both(p.ohmicOhm, q.ohmicOhm),
+    branches: [branch(0), branch(1)] as const,
+  };
+  return {
+    ...a,
+    model,
+    soc: (a.soc * p.capacityAh + b.soc * q.capacityAh) / model.capacityAh,
+    massG: a.massG + b.massG,
+  };
 }
 
 export const restReading = (cell: DemoCell, chance: Chance): number =>
@@ -76,10 +102,14 @@ export interface DemoStep {
 }
 
 /** What a milliohm meter shows at 1 kHz: the ohmic part. Its four clips do not mind a dirty pole much. */
-export const acReading = (cell: DemoCell, meter: MeterModel, chance: Chance): number => readingOf(cell.model.ohmicOhm, meter, chance);
+export const acReading = (cell: DemoCell, meter: MeterModel, chance: Chance): number =>
+  readingOf(cell.model.ohmicOhm, meter, chance);
 
 /** The same cell behind a dirty pole. */
-export const withDirtyPole = (cell: DemoCell): DemoCell => ({ ...cell, model: { ...cell.model, ohmicOhm: cell.model.ohmicOhm + (cell.quirk.contactOhm ?? 0) } });
+export const withDirtyPole = (cell: DemoCell): DemoCell => ({
+  ...cell,
+  model: { ...cell.model, ohmicOhm: cell.model.ohmicOhm + (cell.quirk.contactOhm ?? 0) },
+});
 
 /** When the bench reads the level after a load, s after it comes off. */
 export const levelAfterS = 90;
@@ -97,7 +127,12 @@ export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance:
   const loadedV = readingOf(terminalV(cell.model, state, currentA), voltmeter, chance);
   if (load.method === 'resistor') return { openV, loadedV, afterV: null, currentA: null };
   const after = advance(cell.model, state, 0, levelAfterS);
-  return { openV, loadedV, afterV: Math.min(openV, readingOf(terminalV(cell.model, after, 0), voltmeter, chance)), currentA: readingOf(currentA, ammeter, chance) };
+  return {
+    openV,
+    loadedV,
+    afterV: Math.min(openV, readingOf(terminalV(cell.model, after, 0), voltmeter, chance)),
+    currentA: readingOf(currentA, ammeter, chance),
+  };
 }
 
 /** A logged discharge from full to a little below the house's floor, as a logger writes it. */
@@ -109,7 +144,12 @@ export function dischargeLog(cell: DemoCell, batch: DemoBatch, chance: Chance): 
   let state = restedState(1);
   for (let i = 0; i < 30_000; i++) {
     const trueV = terminalV(cell.model, state, currentA);
-    samples.push({ timeS: i * batch.sampleS, voltageV: readingOf(trueV, logger, chance), currentA: null, temperatureC: readingOf(20.5 + 3 * (1 - state.soc), { offset: 0, gain: 1, noise: 0.05, step: 0.1 }, chance) });
+    samples.push({
+      timeS: i * batch.sampleS,
+      voltageV: readingOf(trueV, logger, chance),
+      currentA: null,
+      temperatureC: readingOf(20.5 + 3 * (1 - state.soc), { offset: 0, gain: 1, noise: 0.05, step: 0.1 }, chance),
+    });
     if (trueV < stopV || state.soc === 0) break;
     state = advance(cell.model, state, currentA, batch.sampleS);
   }
@@ -122,7 +162,12 @@ export function pulseLog(cell: DemoCell, amps: number, chance: Chance): Sample[]
   let state = restedState(0.7);
   for (let i = 0; i < 4800; i++) {
     const currentA = i % 900 >= 300 && i % 900 < 600 ? amps : 0;
-    samples.push({ timeS: i / 10, voltageV: readingOf(terminalV(cell.model, state, currentA), logger, chance), currentA: readingOf(currentA, { offset: 0, gain: 1, noise: 0.0008, step: 0.001 }, chance), temperatureC: null });
+    samples.push({
+      timeS: i / 10,
+      voltageV: readingOf(terminalV(cell.model, state, currentA), logger, chance),
+      currentA: readingOf(currentA, { offset: 0, gain: 1, noise: 0.0008, step: 0.001 }, chance),
+      temperatureC: null,
+    });
     state = advance(cell.model, state, currentA, 0.1);
   }
   return samples;
@@ -131,12 +176,18 @@ export function pulseLog(cell: DemoCell, amps: number, chance: Chance): Sample[]
 function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
   const middle = Math.floor(samples.length * 0.4);
   if (log === 'gap') return samples.filter((_, i) => i < middle || i > middle + 180);
-  if (log === 'wild') return samples.map((sample, i) => (i >= middle && i < middle + 3 ? { ...sample, voltageV: 1.183 } : sample));
+  if (log === 'wild')
+    return samples.map((sample, i) => (i >= middle && i < middle + 3 ? { ...sample, voltageV: 1.183 } : sample));
   return samples;
 }
 
 /** Group voltages of a pack as read through channels with offsets of their own. */
-export function groupReadings(curve: CellModel['curve'], socs: number[], offsetsV: number[] | undefined, chance: Chance): { groups: number[]; terminalV: number } {
+export function groupReadings(
+  curve: CellModel['curve'],
+  socs: number[],
+  offsetsV: number[] | undefined,
+  chance: Chance,
+): { groups: number[]; terminalV: number } {
   const trueV = socs.map((soc) => curve.voltageAt(soc));
   // An over-discharged group lies below its curve: that offset belongs to the group, not to the meter.
   const deepV = socs.map((soc, i) => (soc === 0 ? (offsetsV?.[i] ?? 0) : 0));

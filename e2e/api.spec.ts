@@ -2,18 +2,42 @@ import { expect, test } from './workshop';
 
 test('health tells status, database and version', async ({ request }) => {
   const answer = await request.get('/api/v1/health');
-  expect(await answer.json()).toEqual({ status: 'ok', database: 'ok', version: expect.stringMatching(/^\d+\.\d+\.\d+$/) });
+  expect(await answer.json()).toEqual({
+    status: 'ok',
+    database: 'ok',
+    version: expect.stringMatching(/^\d+\.\d+\.\d+$/),
+  });
 });
 
 test('openapi.json describes every path', async ({ request }) => {
   const description = await (await request.get('/api/v1/openapi.json')).json();
   expect(description.openapi).toBe('3.1.0');
-  expect(Object.keys(description.paths)).toEqual(['/api/v1/health', '/api/v1/compute/resistance', '/api/v1/compute/discharge', '/api/v1/compute/partial-capacity', '/api/v1/compute/match', '/api/v1/runs']);
-  expect(description.paths['/api/v1/compute/match'].post.requestBody.content['application/json'].schema.required).toEqual(['series', 'parallel', 'cells']);
+  expect(Object.keys(description.paths)).toEqual([
+    '/api/v1/health',
+    '/api/v1/compute/resistance',
+    '/api/v1/compute/discharge',
+    '/api/v1/compute/partial-capacity',
+    '/api/v1/compute/match',
+    '/api/v1/runs',
+  ]);
+  expect(
+    description.paths['/api/v1/compute/match'].post.requestBody.content['application/json'].schema.required,
+  ).toEqual(['series', 'parallel', 'cells']);
 });
 
 test('common practice: a preloaded step with droop on four cells', async ({ request }) => {
-  const answer = await request.post('/api/v1/compute/resistance', { data: { method: 'load-step', openVoltageV: 14.87, loadedVoltageV: 14.66, currentA: 4.36, droopV: 0.02, seriesCells: 4, voltageResolutionV: 0.01, currentResolutionA: 0.01 } });
+  const answer = await request.post('/api/v1/compute/resistance', {
+    data: {
+      method: 'load-step',
+      openVoltageV: 14.87,
+      loadedVoltageV: 14.66,
+      currentA: 4.36,
+      droopV: 0.02,
+      seriesCells: 4,
+      voltageResolutionV: 0.01,
+      currentResolutionA: 0.01,
+    },
+  });
   const body = await answer.json();
   expect(body.resistanceOhm).toBeCloseTo(0.0436, 4);
   expect(body.perCellOhm).toBeCloseTo(0.0109, 4);
@@ -22,25 +46,52 @@ test('common practice: a preloaded step with droop on four cells', async ({ requ
 });
 
 test('common practice: a resistor beyond its rating, and two currents', async ({ request }) => {
-  const resistor = await (await request.post('/api/v1/compute/resistance', { data: { method: 'load-step', openVoltageV: 4.03, loadedVoltageV: 3.91, loadResistanceOhm: 2.2, voltageResolutionV: 0.01, loadPowerRatingW: 5 } })).json();
+  const resistor = await (
+    await request.post('/api/v1/compute/resistance', {
+      data: {
+        method: 'load-step',
+        openVoltageV: 4.03,
+        loadedVoltageV: 3.91,
+        loadResistanceOhm: 2.2,
+        voltageResolutionV: 0.01,
+        loadPowerRatingW: 5,
+      },
+    })
+  ).json();
   expect(resistor.standardUncertaintyOhm).toBeCloseTo(0.0023, 4);
   expect(resistor.loadPowerW).toBeCloseTo(6.95, 2);
   expect(resistor.warnings[0].code).toBe('load-overrated');
-  const two = await (await request.post('/api/v1/compute/resistance', { data: { method: 'two-current', lowCurrentA: 0.5, highCurrentA: 2.5, voltageAtLowV: 3.9, voltageAtHighV: 3.8 } })).json();
+  const two = await (
+    await request.post('/api/v1/compute/resistance', {
+      data: { method: 'two-current', lowCurrentA: 0.5, highCurrentA: 2.5, voltageAtLowV: 3.9, voltageAtHighV: 3.8 },
+    })
+  ).json();
   expect(two.resistanceOhm).toBeCloseTo(0.05, 9);
   expect(two.warnings[0].code).toBe('resolution-assumed');
 });
 
 test('common practice: a resistor discharge of seven nickel cells', async ({ request }) => {
   const csv = `time s,voltage V\n${Array.from({ length: 1001 }, (_, i) => `${(28039 * i) / 1000},${(8.535 + 0.6 * (0.5 - i / 1000)).toFixed(5)}`).join('\n')}`;
-  const answer = await request.post('/api/v1/compute/discharge?load=resistor:440&cutoffV=7.0&seriesCells=7', { headers: { 'content-type': 'text/csv' }, data: csv });
+  const answer = await request.post('/api/v1/compute/discharge?load=resistor:440&cutoffV=7.0&seriesCells=7', {
+    headers: { 'content-type': 'text/csv' },
+    data: csv,
+  });
   const body = await answer.json();
   expect(body.capacityAh).toBeCloseTo(0.1511, 4);
-  expect(body).toMatchObject({ samples: 1001, reachedCutoff: false, gaps: [], columns: { time: { unit: 's' }, voltage: { unit: 'v' } } });
+  expect(body).toMatchObject({
+    samples: 1001,
+    reachedCutoff: false,
+    gaps: [],
+    columns: { time: { unit: 's' }, voltage: { unit: 'v' } },
+  });
 });
 
 test('common practice: the partial method', async ({ request }) => {
-  const body = await (await request.post('/api/v1/compute/partial-capacity', { data: { chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 2.291 } })).json();
+  const body = await (
+    await request.post('/api/v1/compute/partial-capacity', {
+      data: { chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 2.291 },
+    })
+  ).json();
   expect(body.startSoc).toBeCloseTo(0.2, 6);
   expect(body.capacityAh).toBeCloseTo(2.864, 3);
 });
@@ -59,10 +110,30 @@ test('errors name the field and never show a stack', async ({ request }) => {
     expect(text).not.toMatch(/at .+\.(ts|js):\d+/);
     return { status: answer.status(), error: JSON.parse(text).error };
   };
-  const missing = await post('/api/v1/compute/resistance', { method: 'load-step', openVoltageV: 4, loadedVoltageV: 3.9 });
+  const missing = await post('/api/v1/compute/resistance', {
+    method: 'load-step',
+    openVoltageV: 4,
+    loadedVoltageV: 3.9,
+  });
   expect(missing).toMatchObject({ status: 400, error: { code: 'invalid', issues: [{ path: 'currentA' }] } });
-  expect(await post('/api/v1/compute/resistance', { method: 'load-step', openVoltageV: 3.8, loadedVoltageV: 3.9, currentA: 1 })).toMatchObject({ status: 400, error: { code: 'impossible', issues: [{ path: 'loadedVoltageV' }] } });
-  expect(await post('/api/v1/compute/match', Buffer.from('{'), { 'content-type': 'application/json' })).toMatchObject({ status: 400, error: { code: 'not-json' } });
-  expect(await post('/api/v1/compute/discharge?load=lamp', 'x', { 'content-type': 'text/csv' })).toMatchObject({ status: 400, error: { issues: [{ path: 'load' }] } });
-  expect(await post('/api/v1/runs?cell=A1-001&load=column', 'x', { 'content-type': 'text/plain' })).toMatchObject({ status: 415, error: { code: 'content-type' } });
+  expect(
+    await post('/api/v1/compute/resistance', {
+      method: 'load-step',
+      openVoltageV: 3.8,
+      loadedVoltageV: 3.9,
+      currentA: 1,
+    }),
+  ).toMatchObject({ status: 400, error: { code: 'impossible', issues: [{ path: 'loadedVoltageV' }] } });
+  expect(await post('/api/v1/compute/match', Buffer.from('{'), { 'content-type': 'application/json' })).toMatchObject({
+    status: 400,
+    error: { code: 'not-json' },
+  });
+  expect(await post('/api/v1/compute/discharge?load=lamp', 'x', { 'content-type': 'text/csv' })).toMatchObject({
+    status: 400,
+    error: { issues: [{ path: 'load' }] },
+  });
+  expect(await post('/api/v1/runs?cell=A1-001&load=column', 'x', { 'content-type': 'text/plain' })).toMatchObject({
+    status: 415,
+    error: { code: 'content-type' },
+  });
 });

@@ -1,31 +1,65 @@
 import { expect, logOf, said, test, type } from './workshop';
 
 test.beforeAll(async ({ workshop }) => {
-  const { rows } = await workshop.pool.query<{ id: number }>("insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Quillon', 'Q18-25', 'li-ion', 2.45, 0.0446) returning id");
-  const batch = await workshop.pool.query<{ id: number }>("insert into batch (code, origin) values ('K1', 'bad input') returning id");
-  await workshop.pool.query("insert into cell (code, batch_id, model_id, place) select 'K1-' || lpad(n::text, 3, '0'), $1, $2, n from generate_series(1, 5) n", [batch.rows[0]?.id, rows[0]?.id]);
+  const { rows } = await workshop.pool.query<{ id: number }>(
+    "insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Quillon', 'Q18-25', 'li-ion', 2.45, 0.0446) returning id",
+  );
+  const batch = await workshop.pool.query<{ id: number }>(
+    "insert into batch (code, origin) values ('K1', 'bad input') returning id",
+  );
+  await workshop.pool.query(
+    "insert into cell (code, batch_id, model_id, place) select 'K1-' || lpad(n::text, 3, '0'), $1, $2, n from generate_series(1, 5) n",
+    [batch.rows[0]?.id, rows[0]?.id],
+  );
 });
 
 const good = logOf(2);
 const rows = good.split('\n');
 
 /** A log and what the answer to it must say. */
-const logs: [name: string, csv: string, expected: { code?: string; message?: RegExp; capacityAh?: number; warning?: string }][] = [
-  ['semicolons and decimal commas', logOf(2, { separator: ';', decimal: ',', heading: 'Zeit;Spannung [V]' }), { capacityAh: 2 }],
+const logs: [
+  name: string,
+  csv: string,
+  expected: { code?: string; message?: RegExp; capacityAh?: number; warning?: string },
+][] = [
+  [
+    'semicolons and decimal commas',
+    logOf(2, { separator: ';', decimal: ',', heading: 'Zeit;Spannung [V]' }),
+    { capacityAh: 2 },
+  ],
   ['a byte order mark', `\uFEFF${good}`, { capacityAh: 2 }],
   ['a row of units', `time,voltage\ns,V\n${rows.slice(1).join('\n')}`, { capacityAh: 2 }],
   ['no heading', rows.slice(1).join('\n'), { capacityAh: 2, warning: 'no-header' }],
-  ['a clock that starts again', [...rows.slice(0, 300), ...rows.slice(300).filter(Boolean).map((row) => row.replace(/^\d+/, (t) => String(Number(t) - 2990)))].join('\n'), { capacityAh: 2, warning: 'clock-reset' }],
+  [
+    'a clock that starts again',
+    [
+      ...rows.slice(0, 300),
+      ...rows
+        .slice(300)
+        .filter(Boolean)
+        .map((row) => row.replace(/^\d+/, (t) => String(Number(t) - 2990))),
+    ].join('\n'),
+    { capacityAh: 2, warning: 'clock-reset' },
+  ],
   ['a gap of minutes', rows.filter((_, i) => i < 200 || i > 260).join('\n'), { capacityAh: 2, warning: 'gap' }],
-  ['three wild samples', rows.map((row, i) => (i >= 300 && i < 303 ? row.replace(/,.*/, ',0.4') : row)).join('\n'), { capacityAh: 2, warning: 'wild-samples' }],
+  [
+    'three wild samples',
+    rows.map((row, i) => (i >= 300 && i < 303 ? row.replace(/,.*/, ',0.4') : row)).join('\n'),
+    { capacityAh: 2, warning: 'wild-samples' },
+  ],
   ['an end above the cut-off', rows.slice(0, 500).join('\n'), { warning: 'cutoff-not-reached' }],
   ['an empty file', '', { code: 'impossible', message: /empty/ }],
-  ['a letter', 'Dear neighbour,\nthe cells are in the shed.\n', { code: 'impossible', message: /No columns of time and voltage/ }],
+  [
+    'a letter',
+    'Dear neighbour,\nthe cells are in the shed.\n',
+    { code: 'impossible', message: /No columns of time and voltage/ },
+  ],
 ];
 
 for (const [name, csv, { code, message, capacityAh, warning }] of logs) {
   test(`a log with ${name}`, async ({ request, workshop }) => {
-    const send = () => request.post('/api/v1/runs?cell=K1-001&load=current:1', { headers: { 'content-type': 'text/csv' }, data: csv });
+    const send = () =>
+      request.post('/api/v1/runs?cell=K1-001&load=current:1', { headers: { 'content-type': 'text/csv' }, data: csv });
     const before = (await workshop.pool.query('select count(*) from run')).rows[0].count;
     const answer = await send();
     const body = await answer.json();
@@ -46,7 +80,11 @@ for (const [name, csv, { code, message, capacityAh, warning }] of logs) {
   });
 }
 
-test('a file of over 200 MB is refused before it is sent, and nothing of a too large body is stored', async ({ page, request, workshop }) => {
+test('a file of over 200 MB is refused before it is sent, and nothing of a too large body is stored', async ({
+  page,
+  request,
+  workshop,
+}) => {
   await page.goto('/runs');
   await page.evaluate(() => {
     const files = new DataTransfer();
@@ -63,7 +101,11 @@ test('a file of over 200 MB is refused before it is sent, and nothing of a too l
 
   const before = (await workshop.pool.query('select count(*) from run')).rows[0].count;
   const line = '0,4.1000\n';
-  const answer = await request.post('/api/v1/runs?cell=K1-002&load=current:1', { headers: { 'content-type': 'text/csv' }, data: Buffer.concat([Buffer.from('time,voltage\n'), Buffer.alloc(201 * 2 ** 20, line)]), timeout: 60_000 });
+  const answer = await request.post('/api/v1/runs?cell=K1-002&load=current:1', {
+    headers: { 'content-type': 'text/csv' },
+    data: Buffer.concat([Buffer.from('time,voltage\n'), Buffer.alloc(201 * 2 ** 20, line)]),
+    timeout: 60_000,
+  });
   expect(answer.status()).toBe(413);
   expect((await workshop.pool.query('select count(*) from run')).rows[0].count).toBe(before);
 });
@@ -72,12 +114,16 @@ test('an import form says what is missing, and an unknown cell by name', async (
   await page.goto('/runs');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('Choose the file of the log.')).toBeVisible();
-  await page.locator('input[type=file]').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(1.1)) });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(1.1)) });
   await page.getByLabel('Cell', { exact: true }).fill('Z9-999');
   await page.getByLabel('Current, A').fill('0,5');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('There is no cell Z9-999.')).toBeVisible();
-  await page.locator('input[type=file]').setInputFiles({ name: 'photo.csv', mimeType: 'text/csv', buffer: Buffer.alloc(150_000, 1) });
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'photo.csv', mimeType: 'text/csv', buffer: Buffer.alloc(150_000, 1) });
   await expect(page.getByText('not a text table')).toBeVisible();
 });
 
@@ -94,7 +140,9 @@ test('entries: what was meant is offered, text is not swallowed', async ({ page 
 
 test('matches that cannot be', async ({ request }) => {
   const cell = (id: string, bond?: string) => ({ id, capacityAh: 2, resistanceOhm: 0.05, ...(bond ? { bond } : {}) });
-  const ask = async (cells: object[]) => (await (await request.post('/api/v1/compute/match', { data: { series: 2, parallel: 2, cells } })).json()).error.message;
+  const ask = async (cells: object[]) =>
+    (await (await request.post('/api/v1/compute/match', { data: { series: 2, parallel: 2, cells } })).json()).error
+      .message;
   expect(await ask([cell('a')])).toContain('only 1 is given');
   expect(await ask([cell('a'), cell('a'), cell('b'), cell('c')])).toContain('Cell a is given twice');
   expect(await ask([cell('a', 'w'), cell('b', 'w'), cell('c', 'w'), cell('d')])).toContain('Bond w holds 3 cells');
@@ -105,14 +153,18 @@ test.describe('the database gone', () => {
     await page.goto('/runs');
     const csv = logOf(2.05, { stepS: 0.2 });
     const send = async () => {
-      await page.locator('input[type=file]').setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+      await page
+        .locator('input[type=file]')
+        .setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
       await expect(page.getByText('Understood:')).toBeVisible();
       await page.getByLabel('Cell', { exact: true }).fill('K1-004');
       await page.getByLabel('Current, A').fill('1');
       await page.getByRole('button', { name: 'Import' }).click();
     };
     // The run's number is taken first; that is when the wire breaks.
-    const lastNumber = async () => (await workshop.pool.query<{ last: string }>("select last_value || ' ' || is_called as last from run_id_seq")).rows[0]?.last;
+    const lastNumber = async () =>
+      (await workshop.pool.query<{ last: string }>("select last_value || ' ' || is_called as last from run_id_seq"))
+        .rows[0]?.last;
     const before = await lastNumber();
     await send();
     await expect.poll(lastNumber, { intervals: [20] }).not.toBe(before);
@@ -139,6 +191,6 @@ test.describe('the database gone', () => {
     await expect(said(page)).toContainText('No connection: K1-005 3.66 is kept in this browser');
     workshop.mend();
     await expect(said(page)).toContainText('The connection is back', { timeout: 20_000 });
-    expect((await workshop.pool.query("select 1 from reading where voltage_v = 3.66")).rowCount).toBe(1);
+    expect((await workshop.pool.query('select 1 from reading where voltage_v = 3.66')).rowCount).toBe(1);
   });
 });

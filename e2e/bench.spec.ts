@@ -11,7 +11,8 @@ const cells = trueCellsOf(batch);
 const truth = instrumentOf('RM1').truth[0] ?? { offset: 0, gain: 1, noise: 0 };
 
 /** What hands would read off the simulated instruments, as they would type it. */
-const acLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => (acReading(cell, { ...truth, step: 0.0001 }, chance) * 1000).toFixed(1);
+const acLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) =>
+  (acReading(cell, { ...truth, step: 0.0001 }, chance) * 1000).toFixed(1);
 const loadLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => {
   const { openV, loadedV, afterV, currentA } = loadStepReading(cell, batch.load, chance);
   return `${openV.toFixed(3)} ${loadedV.toFixed(3)} ${currentA?.toFixed(2)} ${afterV?.toFixed(3)}`;
@@ -40,7 +41,12 @@ test('from instruments that disagree to resistances that compare', async ({ page
         await expect(page.locator('footer.bar input')).toHaveAccessibleName(new RegExp(`read on B${i + 1}`));
       }
       for (const instrument of instruments.filter((one) => one.ranges.voltage)) {
-        await type(page, `${instrument.code} ${shownVolts(instrument, trueV, chance).map((volts) => volts.toFixed(3)).join(' ')}`);
+        await type(
+          page,
+          `${instrument.code} ${shownVolts(instrument, trueV, chance)
+            .map((volts) => volts.toFixed(3))
+            .join(' ')}`,
+        );
         await expect(said(page)).toContainText(`Filed B${i + 1}, ${instrument.code}`);
       }
     }
@@ -57,7 +63,12 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByText('It is corrected from now on')).toBeVisible();
     const chance = seededChance(82);
     for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
-      await type(page, `B${i + 1} CH1 ${shownVolts(instrumentOf('CH1'), trueV, chance).map((volts) => volts.toFixed(3)).join(' ')}`);
+      await type(
+        page,
+        `B${i + 1} CH1 ${shownVolts(instrumentOf('CH1'), trueV, chance)
+          .map((volts) => volts.toFixed(3))
+          .join(' ')}`,
+      );
       await expect(said(page)).toContainText(`Filed B${i + 1}, CH1`);
     }
     await expect(page.getByText('All agree within their doubt')).toBeVisible();
@@ -130,7 +141,9 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByText('On 60 cells')).toBeVisible();
   });
 
-  const { rows } = await workshop.pool.query("select count(*)::int as n from reading join round on round.id = round_id join batch on batch.id = round.batch_id where batch.code = 'Q1'");
+  const { rows } = await workshop.pool.query(
+    "select count(*)::int as n from reading join round on round.id = round_id join batch on batch.id = round.batch_id where batch.code = 'Q1'",
+  );
   expect(rows).toEqual([{ n: 81 }]);
 });
 
@@ -147,8 +160,16 @@ test.describe('the reading bar', () => {
     await expect(said(page)).toContainText('Instead of the last entry: S1-002, press 2: open 3.780 V, loaded 3.720 V');
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed S1-002, press 2: open 3.780 V, loaded 3.720 V');
-    const standing = async () => (await workshop.pool.query("select loaded_v, void_reason from reading join cell on cell.id = cell_id where code = 'S1-002' and open_v = 3.78 order by reading.id")).rows;
-    await expect.poll(standing).toEqual([{ loaded_v: 3.71, void_reason: 'corrected at entry' }, { loaded_v: 3.72, void_reason: null }]);
+    const standing = async () =>
+      (
+        await workshop.pool.query(
+          "select loaded_v, void_reason from reading join cell on cell.id = cell_id where code = 'S1-002' and open_v = 3.78 order by reading.id",
+        )
+      ).rows;
+    await expect.poll(standing).toEqual([
+      { loaded_v: 3.71, void_reason: 'corrected at entry' },
+      { loaded_v: 3.72, void_reason: null },
+    ]);
     await page.keyboard.press('Control+z');
     await expect(said(page)).toContainText('Undone');
     await page.keyboard.press('Control+y');
@@ -173,7 +194,10 @@ test.describe('the reading bar', () => {
     expect(await signal()).toBe('filed');
   });
 
-  test('without a connection entries are kept in order, filed each once when it is back, also after a reload', async ({ page, workshop }) => {
+  test('without a connection entries are kept in order, filed each once when it is back, also after a reload', async ({
+    page,
+    workshop,
+  }) => {
     await page.goto('/intake/H2');
     const first = await page.locator('.code').textContent();
     workshop.cut();
@@ -181,7 +205,12 @@ test.describe('the reading bar', () => {
     await expect(said(page)).toContainText('is kept in this browser');
     await type(page, '3.7014 46.8 ok');
     await expect(page.getByLabel('Kept in this browser')).toContainText('2 not filed yet');
-    const filed = async () => (await workshop.pool.query("select code, voltage_v from reading join cell on cell.id = cell_id where voltage_v in (3.7013, 3.7014) and code like 'H2-%' order by reading.id")).rows;
+    const filed = async () =>
+      (
+        await workshop.pool.query(
+          "select code, voltage_v from reading join cell on cell.id = cell_id where voltage_v in (3.7013, 3.7014) and code like 'H2-%' order by reading.id",
+        )
+      ).rows;
     expect(await filed()).toEqual([]);
     workshop.mend();
     await expect.poll(async () => (await filed()).length, { timeout: 15_000 }).toBe(2);
@@ -194,7 +223,10 @@ test.describe('the reading bar', () => {
     expect(await filed()).toHaveLength(2);
   });
 
-  test('a line that waits for the connection is filed as it was read, whatever is chosen beside the bar by then', async ({ page, workshop }) => {
+  test('a line that waits for the connection is filed as it was read, whatever is chosen beside the bar by then', async ({
+    page,
+    workshop,
+  }) => {
     await page.goto('/clinic/PL1');
     await page.getByLabel('The next reading is').selectOption('under load');
     workshop.cut();
@@ -202,11 +234,15 @@ test.describe('the reading bar', () => {
     await expect(said(page)).toContainText('is kept in this browser');
     await page.getByLabel('The next reading is').selectOption('at rest');
     workshop.mend();
-    const filed = async () => (await workshop.pool.query('select state from pack_round where 4.0107 = any(group_voltages_v)')).rows;
+    const filed = async () =>
+      (await workshop.pool.query('select state from pack_round where 4.0107 = any(group_voltages_v)')).rows;
     await expect.poll(filed, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
   });
 
-  test('a correction without a connection waits with the entry it stands for, which is not corrected twice', async ({ page, workshop }) => {
+  test('a correction without a connection waits with the entry it stands for, which is not corrected twice', async ({
+    page,
+    workshop,
+  }) => {
     await page.goto('/clinic/PL1');
     await type(page, '4.0211 4.0205');
     await expect(said(page)).toContainText('Filed PL1');
@@ -222,8 +258,13 @@ test.describe('the reading bar', () => {
     await expect(page.locator('footer.bar input')).toHaveValue('');
     workshop.mend();
     await expect(page.getByLabel('Kept in this browser')).toHaveCount(0, { timeout: 15_000 });
-    const { rows } = await workshop.pool.query('select group_voltages_v as groups, void_reason from pack_round where 4.0211 = any(group_voltages_v) order by id');
-    expect(rows).toEqual([{ groups: [4.0211, 4.0205], void_reason: 'corrected at entry' }, { groups: [4.0211, 4.0206], void_reason: null }]);
+    const { rows } = await workshop.pool.query(
+      'select group_voltages_v as groups, void_reason from pack_round where 4.0211 = any(group_voltages_v) order by id',
+    );
+    expect(rows).toEqual([
+      { groups: [4.0211, 4.0205], void_reason: 'corrected at entry' },
+      { groups: [4.0211, 4.0206], void_reason: null },
+    ]);
   });
 
   test('several values at once, for a pack that is not the one shown', async ({ page }) => {
@@ -241,13 +282,24 @@ test.describe('what goes wrong at the bench', () => {
     await type(page, 'S1-007 3.78 3.71');
     await expect(said(page)).toContainText('S1-007 is out');
     await page.goto('/builds/1');
-    const code = (await page.getByRole('region', { name: 'Groups' }).getByText(/H1-\d{3}/).first().textContent())?.split(/\s+/)[0] ?? '';
+    const code =
+      (
+        await page
+          .getByRole('region', { name: 'Groups' })
+          .getByText(/H1-\d{3}/)
+          .first()
+          .textContent()
+      )?.split(/\s+/)[0] ?? '';
     await page.goto('/resistance/2');
     await type(page, `${code} 3.78 3.71 1.6`);
     await expect(said(page)).toContainText(`${code} is in build 1: free it there`);
   });
 
-  test('two browsers file into one round: the second is asked, and nothing is lost', async ({ page, context, workshop }) => {
+  test('two browsers file into one round: the second is asked, and nothing is lost', async ({
+    page,
+    context,
+    workshop,
+  }) => {
     await page.goto('/resistance/1');
     const other = await context.newPage();
     await other.goto('/resistance/1');
@@ -257,7 +309,9 @@ test.describe('what goes wrong at the bench', () => {
     await expect(said(page)).toContainText('was read meanwhile from another screen');
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed S1-005');
-    const { rows } = await workshop.pool.query("select count(*)::int as n from reading join cell on cell.id = cell_id where code = 'S1-005' and open_v = 3.78 and voided_at is null");
+    const { rows } = await workshop.pool.query(
+      "select count(*)::int as n from reading join cell on cell.id = cell_id where code = 'S1-005' and open_v = 3.78 and voided_at is null",
+    );
     expect(rows).toEqual([{ n: 2 }]);
   });
 
@@ -285,7 +339,9 @@ test.describe('what goes wrong at the bench', () => {
     await expect(said(page)).toContainText('Undone');
   });
 
-  test('a correction that would make things worse is refused with the reason; one is withdrawn with one act', async ({ page }) => {
+  test('a correction that would make things worse is refused with the reason; one is withdrawn with one act', async ({
+    page,
+  }) => {
     await page.goto('/instruments');
     await fillByKeys(page, { Sheet: 'One level only', Batteries: 'half' });
     await page.keyboard.press('Enter');
@@ -315,8 +371,13 @@ test.describe('what goes wrong at the bench', () => {
   });
 });
 
-test('steps in a log show the resistance at four times, and one is filed for its cell; a log without any says so', async ({ page, workshop }) => {
-  const { rows } = await workshop.pool.query("select run.id, cell.code from run join cell on cell.id = cell_id where file_name like '%pulses%' order by run.id limit 1");
+test('steps in a log show the resistance at four times, and one is filed for its cell; a log without any says so', async ({
+  page,
+  workshop,
+}) => {
+  const { rows } = await workshop.pool.query(
+    "select run.id, cell.code from run join cell on cell.id = cell_id where file_name like '%pulses%' order by run.id limit 1",
+  );
   await page.goto(`/runs/${rows[0].id}`);
   const steps = page.getByRole('region', { name: 'Load steps' });
   await expect(steps.locator('tbody tr')).toHaveCount(10);

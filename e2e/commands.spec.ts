@@ -12,8 +12,16 @@ test.describe.configure({ mode: 'serial' });
 
 const root = process.cwd();
 const workshop = `commands-${process.pid}`;
-const state = process.getuid?.() === 0 ? join('/var/lib/bold-ember', createHash('sha256').update(root).digest('hex').slice(0, 12), workshop) : join(root, '.bold-ember', workshop);
-const env = (more: Record<string, string> = {}): NodeJS.ProcessEnv => ({ ...process.env, DATABASE_URL: '', BOLD_EMBER_WORKSHOP: workshop, ...more });
+const state =
+  process.getuid?.() === 0
+    ? join('/var/lib/bold-ember', createHash('sha256').update(root).digest('hex').slice(0, 12), workshop)
+    : join(root, '.bold-ember', workshop);
+const env = (more: Record<string, string> = {}): NodeJS.ProcessEnv => ({
+  ...process.env,
+  DATABASE_URL: '',
+  BOLD_EMBER_WORKSHOP: workshop,
+  ...more,
+});
 let serving: ChildProcess | undefined;
 let printed = '';
 const folder = mkdtempSync(join(tmpdir(), 'bold-ember-commands-'));
@@ -21,7 +29,11 @@ const folder = mkdtempSync(join(tmpdir(), 'bold-ember-commands-'));
 /** What a command says, on both its outputs; a command that fails says so too. */
 function say(command: string, given: string[], cwd = root): string {
   try {
-    return execFileSync('bash', ['-c', '"$0" "$@" 2>&1', resolve(root, command), ...given], { env: env(), cwd, encoding: 'utf8' });
+    return execFileSync('bash', ['-c', '"$0" "$@" 2>&1', resolve(root, command), ...given], {
+      env: env(),
+      cwd,
+      encoding: 'utf8',
+    });
   } catch (error) {
     return `failed: ${(error as { stdout: string }).stdout}`;
   }
@@ -63,12 +75,30 @@ test('a port that was taken meanwhile is exchanged for another, and noted', asyn
 });
 
 test('no password stands on a command line', async () => {
-  const asking = spawn('bin/db', ['psql', '-c', "select pg_sleep(600) /* who looks */"], { env: env(), stdio: 'ignore' });
-  const lines = () => readdirSync('/proc').filter((name) => /^\d+$/.test(name)).flatMap((pid) => { try { return readFileSync(`/proc/${pid}/cmdline`, 'utf8'); } catch { return []; } });
-  await expect.poll(() => lines().some((line) => line.split('\0')[0]?.endsWith('psql') === true && line.includes('who looks'))).toBe(true);
+  const asking = spawn('bin/db', ['psql', '-c', 'select pg_sleep(600) /* who looks */'], {
+    env: env(),
+    stdio: 'ignore',
+  });
+  const lines = () =>
+    readdirSync('/proc')
+      .filter((name) => /^\d+$/.test(name))
+      .flatMap((pid) => {
+        try {
+          return readFileSync(`/proc/${pid}/cmdline`, 'utf8');
+        } catch {
+          return [];
+        }
+      });
+  await expect
+    .poll(() => lines().some((line) => line.split('\0')[0]?.endsWith('psql') === true && line.includes('who looks')))
+    .toBe(true);
   const password = readFileSync(join(state, 'password'), 'utf8').trim();
   expect(lines().filter((line) => line.includes(password))).toEqual([]);
-  say('bin/db', ['psql', '-c', "select pg_terminate_backend(pid) from pg_stat_activity where query like '%who looks%' and pid <> pg_backend_pid()"]);
+  say('bin/db', [
+    'psql',
+    '-c',
+    "select pg_terminate_backend(pid) from pg_stat_activity where query like '%who looks%' and pid <> pg_backend_pid()",
+  ]);
   await once(asking, 'exit');
 });
 
@@ -79,7 +109,10 @@ test('the workshop is served on another port where its own is taken', async () =
   say('bin/db', ['stop']);
   const server = await occupy(0);
   const { port } = server.address() as AddressInfo;
-  serving = spawn('bash', ['-c', 'exec bin/start 2>&1'], { env: env({ PORT: String(port) }), stdio: ['ignore', 'pipe', 'ignore'] });
+  serving = spawn('bash', ['-c', 'exec bin/start 2>&1'], {
+    env: env({ PORT: String(port) }),
+    stdio: ['ignore', 'pipe', 'ignore'],
+  });
   serving.stdout?.on('data', (text: Buffer) => {
     printed += text.toString();
   });
@@ -94,14 +127,20 @@ test('the workshop is served on another port where its own is taken', async () =
 test('backups are for their owner, in the folder where one stands; what is no backup is refused in words', () => {
   expect(say('bin/db', ['backup', 'mine.backup'], folder)).toContain(`to ${join(folder, 'mine.backup')}`);
   expect(statSync(join(folder, 'mine.backup')).mode & 0o777).toBe(0o600);
-  expect(say('bin/db', ['restore', '/proc/version'], folder)).toMatch(/failed:[^]*no backup of a workshop[^]*Nothing was changed/);
-  expect(say('bin/db', ['restore', 'mine.backup'], folder)).toMatch(/In the file: 0 cells[^]*Here until now: 0 cells[^]*Exchanged[^]*--undo/);
+  expect(say('bin/db', ['restore', '/proc/version'], folder)).toMatch(
+    /failed:[^]*no backup of a workshop[^]*Nothing was changed/,
+  );
+  expect(say('bin/db', ['restore', 'mine.backup'], folder)).toMatch(
+    /In the file: 0 cells[^]*Here until now: 0 cells[^]*Exchanged[^]*--undo/,
+  );
   expect(say('bin/db', ['restore', '--undo'], folder)).toContain('Brought back');
 });
 
 test('a server ended by kill −9 takes its database down in order', async () => {
   expect((await fetch(`${openAt()}/shelf`)).status).toBe(200);
-  const children = execFileSync('pgrep', ['-P', String(serving?.pid)], { encoding: 'utf8' }).trim().split('\n');
+  const children = execFileSync('pgrep', ['-P', String(serving?.pid)], { encoding: 'utf8' })
+    .trim()
+    .split('\n');
   const server = children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('http/main.ts'));
   process.kill(Number(server), 'SIGKILL');
   await expect.poll(() => serving?.exitCode, { timeout: 30_000 }).toBe(1);

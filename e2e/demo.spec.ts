@@ -2,7 +2,32 @@ import { axeViolations, expect, holdBack, test, type } from './workshop';
 
 test.use({ demo: true });
 
-const screens = ['/intake', '/intake/H2', '/intake/S1/labels', '/instruments', '/instruments/check/1', '/resistance', '/resistance/2', '/resistance/protocols', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/runs/124', '/shelf', '/shelf?view=tray', '/shelf?view=table', '/cells/S1-019', '/builds', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1', '/rules', '/truth'];
+const screens = [
+  '/intake',
+  '/intake/H2',
+  '/intake/S1/labels',
+  '/instruments',
+  '/instruments/check/1',
+  '/resistance',
+  '/resistance/2',
+  '/resistance/protocols',
+  '/resistance/compare',
+  '/resistance/predict',
+  '/runs',
+  '/runs/60',
+  '/runs/124',
+  '/shelf',
+  '/shelf?view=tray',
+  '/shelf?view=table',
+  '/cells/S1-019',
+  '/builds',
+  '/builds/1',
+  '/builds/new?series=2&parallel=2',
+  '/clinic',
+  '/clinic/PF1',
+  '/rules',
+  '/truth',
+];
 
 for (const [name, viewport, theme] of [
   ['by day', { width: 1280, height: 800 }, 'light'],
@@ -16,14 +41,18 @@ for (const [name, viewport, theme] of [
       await page.goto(screen);
       await expect(page.locator('h1').first()).toBeVisible();
       expect({ screen, violations: await axeViolations(page) }).toEqual({ screen, violations: [] });
-      const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      const wide = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
       expect({ screen, wide }).toEqual({ screen, wide: 0 });
     }
   });
 }
 
 test('there is something worth finding at every station', async ({ page, workshop }) => {
-  const { rows } = await workshop.pool.query('select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs, (select min(samples) from run) as least, (select max(samples) from run) as most');
+  const { rows } = await workshop.pool.query(
+    'select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs, (select min(samples) from run) as least, (select max(samples) from run) as most',
+  );
   expect(rows[0]).toMatchObject({ cells: 244, packs: 6 });
   expect(rows[0].most).toBeGreaterThan(20_000);
 
@@ -41,7 +70,9 @@ test('there is something worth finding at every station', async ({ page, worksho
 
 test('the counts of the bench line are those of the cells', async ({ page, workshop }) => {
   await page.goto('/intake');
-  const unread = await workshop.pool.query("select count(*)::int as n from cell where not exists (select from reading where cell_id = cell.id)");
+  const unread = await workshop.pool.query(
+    'select count(*)::int as n from cell where not exists (select from reading where cell_id = cell.id)',
+  );
   await expect(page.getByRole('link', { name: new RegExp(`^${unread.rows[0].n}\\s*Intake`) })).toBeVisible();
   await page.goto('/intake/H2');
   await type(page, '3.7 46.8 ok');

@@ -10,16 +10,45 @@ const line = (page: Parameters<typeof said>[0]) => page.locator('footer.bar inpu
 
 /** A box of cells that are read and usable already. */
 async function usableBox(pool: Pool, code: string, count: number): Promise<void> {
-  const model = await modelNamed(pool, { maker: 'Quillon', name: 'Q18-25', chemistry: 'li-ion', ratedCapacityAh: 2.45, massKg: 0.0446, board: false, asNewOhm: null });
+  const model = await modelNamed(pool, {
+    maker: 'Quillon',
+    name: 'Q18-25',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.45,
+    massKg: 0.0446,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(pool, { code, origin: 'a drawer', modelId: model.id, count });
-  const { rows } = await pool.query<{ id: number }>('select cell.id from cell join batch on batch.id = batch_id where batch.code = $1 order by place', [code]);
-  for (const { id } of rows) await fileEntry(pool, { entry: randomUUID(), cellId: id, confirmed: false, readings: [{ kind: 'voltage', voltageV: 3.71, step: 0.01 }, { kind: 'mass', massKg: 0.0445, step: 0.0001 }, { kind: 'inspection', findings: [] }] });
+  const { rows } = await pool.query<{ id: number }>(
+    'select cell.id from cell join batch on batch.id = batch_id where batch.code = $1 order by place',
+    [code],
+  );
+  for (const { id } of rows)
+    await fileEntry(pool, {
+      entry: randomUUID(),
+      cellId: id,
+      confirmed: false,
+      readings: [
+        { kind: 'voltage', voltageV: 3.71, step: 0.01 },
+        { kind: 'mass', massKg: 0.0445, step: 0.0001 },
+        { kind: 'inspection', findings: [] },
+      ],
+    });
 }
 
 test('an unknown box with a dented cell, a fake, a dead one and a welded pair', async ({ page, workshop }) => {
   await page.goto('/intake');
   await page.getByLabel('Maker and model').selectOption('no');
-  for (const [field, text] of Object.entries({ Code: 'G1', 'Number of cells': '7', 'From where, used how': 'Garden tools', Size: '18650', 'Capacity printed on it': '2200 mAh', 'Weight of a good one, g': '44.2' })) await page.getByLabel(field, { exact: true }).fill(text);
+  for (const [field, text] of Object.entries({
+    Code: 'G1',
+    'Number of cells': '7',
+    'From where, used how': 'Garden tools',
+    Size: '18650',
+    'Capacity printed on it': '2200 mAh',
+    'Weight of a good one, g': '44.2',
+  }))
+    await page.getByLabel(field, { exact: true }).fill(text);
   await page.getByRole('button', { name: 'Take in' }).click();
   await expect(page.locator('.code')).toHaveText('G1-001');
   await expect(page.getByText('unknown 18650 · 2.20 Ah')).toBeVisible();
@@ -84,15 +113,27 @@ test('an unknown box with a dented cell, a fake, a dead one and a welded pair', 
     await type(page, 'ok');
     await expect(said(page)).toContainText('begin with the code of the one you mean');
   });
-  const { rows } = await workshop.pool.query("select code, kind, together from reading join cell on cell.id = cell_id where code like 'G1-%' and voided_at is null order by code, reading.id");
-  const kindsOf = (code: string) => rows.filter((row) => row.code === code).map((row) => `${row.kind}${row.together > 1 ? ` of ${row.together}` : ''}`);
+  const { rows } = await workshop.pool.query(
+    "select code, kind, together from reading join cell on cell.id = cell_id where code like 'G1-%' and voided_at is null order by code, reading.id",
+  );
+  const kindsOf = (code: string) =>
+    rows.filter((row) => row.code === code).map((row) => `${row.kind}${row.together > 1 ? ` of ${row.together}` : ''}`);
   expect(kindsOf('G1-003')).toEqual(['voltage', 'mass', 'inspection']);
   expect(kindsOf('G1-004')).toEqual(['voltage']);
   expect(kindsOf('G1-006')).toEqual(['voltage of 2', 'mass of 2', 'inspection of 2']);
 });
 
 test('the box gets its model later, is put away and comes back out; a note is found', async ({ page, workshop }) => {
-  const { id } = await modelNamed(workshop.pool, { maker: null, name: null, size: '18650', chemistry: 'li-ion', ratedCapacityAh: 2.2, massKg: null, board: false, asNewOhm: null });
+  const { id } = await modelNamed(workshop.pool, {
+    maker: null,
+    name: null,
+    size: '18650',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.2,
+    massKg: null,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(workshop.pool, { code: 'U1', origin: 'a shed', modelId: id, count: 2 });
   await page.goto('/intake/u1');
   await type(page, '3.71 44.1 w');
@@ -130,7 +171,11 @@ test('the box gets its model later, is put away and comes back out; a note is fo
   await expect(page.getByRole('link', { name: 'U1-001' })).toBeVisible();
 });
 
-test('a round with a slip noticed three cells later, a reload, and a second person', async ({ page, workshop, browser }) => {
+test('a round with a slip noticed three cells later, a reload, and a second person', async ({
+  page,
+  workshop,
+  browser,
+}) => {
   await usableBox(workshop.pool, 'R1', 7);
   await page.goto('/resistance');
   await page.getByLabel('Batch').selectOption('R1');
@@ -190,18 +235,33 @@ test('a round with a slip noticed three cells later, a reload, and a second pers
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed R1-006');
   });
-  const { rows } = await workshop.pool.query("select code, resistance_ohm from reading join cell on cell.id = cell_id where code like 'R1-%' and kind = 'resistance' and voided_at is null order by code");
-  expect(rows).toEqual([['R1-001', 0.0214], ['R1-002', 0.0217], ['R1-003', 0.0218], ['R1-004', 0.0216], ['R1-005', 0.0219], ['R1-006', 0.0212]].map(([code, resistance_ohm]) => ({ code, resistance_ohm })));
+  const { rows } = await workshop.pool.query(
+    "select code, resistance_ohm from reading join cell on cell.id = cell_id where code like 'R1-%' and kind = 'resistance' and voided_at is null order by code",
+  );
+  expect(rows).toEqual(
+    [
+      ['R1-001', 0.0214],
+      ['R1-002', 0.0217],
+      ['R1-003', 0.0218],
+      ['R1-004', 0.0216],
+      ['R1-005', 0.0219],
+      ['R1-006', 0.0212],
+    ].map(([code, resistance_ohm]) => ({ code, resistance_ohm })),
+  );
 });
 
-test('three meters that disagree: nobody can know, what is assumed of them is said, another battery, one corrected', async ({ page }) => {
+test('three meters that disagree: nobody can know, what is assumed of them is said, another battery, one corrected', async ({
+  page,
+}) => {
   await page.goto('/instruments');
   for (const code of ['MA', 'MB', 'MC', 'MD']) {
     await page.getByLabel('Code').fill(code);
     await page.getByLabel('What it is', { exact: true }).fill(`Meter ${code}`);
     await page.getByLabel('Voltage: step, mV').fill('10');
     await page.getByRole('button', { name: 'Put it on the bench' }).click();
-    await expect(page.getByRole('row', { name: new RegExp(`^${code}`) })).toContainText('10 mV steps, accuracy not known');
+    await expect(page.getByRole('row', { name: new RegExp(`^${code}`) })).toContainText(
+      '10 mV steps, accuracy not known',
+    );
     await page.reload();
   }
   await page.getByLabel('Sheet').fill('Evening');
@@ -236,16 +296,30 @@ test('three meters that disagree: nobody can know, what is assumed of them is sa
   await expect(page.getByRole('row', { name: /^MC/ })).toContainText('10 mV steps, ± 5 % ± 0 counts');
 });
 
-test('the tool battery with one weak group: one hot mark, every figure with its own digits', async ({ page, workshop }) => {
+test('the tool battery with one weak group: one hot mark, every figure with its own digits', async ({
+  page,
+  workshop,
+}) => {
   await page.goto('/clinic');
-  for (const [field, text] of Object.entries({ Code: 'PT5', 'What it serves': 'Hedge cutter', 'In series': '5', 'In parallel': '1', 'Rated, Ah': '2.1' })) await page.getByLabel(field, { exact: true }).fill(text);
+  for (const [field, text] of Object.entries({
+    Code: 'PT5',
+    'What it serves': 'Hedge cutter',
+    'In series': '5',
+    'In parallel': '1',
+    'Rated, Ah': '2.1',
+  }))
+    await page.getByLabel(field, { exact: true }).fill(text);
   await page.getByRole('button', { name: 'Take in' }).click();
   await expect(page.getByText('5 in series, 1 in parallel')).toBeVisible();
   await type(page, '4.12 4.05 4.13 4.10 3.61 = 19.7');
   await expect(said(page)).toContainText('Filed PT5: 5 groups, spread 520 mV, terminals 19.7 V');
   const groups = page.getByRole('region', { name: 'Groups' });
-  await expect(groups.getByRole('img')).toHaveAccessibleName('group 1 4.12 volts; group 2 4.05 volts; group 3 4.13 volts; group 4 4.10 volts; group 5 3.61 volts, odd');
-  await expect(page.getByRole('region', { name: 'What the house rules say' })).toContainText('Next: take it out of use.');
+  await expect(groups.getByRole('img')).toHaveAccessibleName(
+    'group 1 4.12 volts; group 2 4.05 volts; group 3 4.13 volts; group 4 4.10 volts; group 5 3.61 volts, odd',
+  );
+  await expect(page.getByRole('region', { name: 'What the house rules say' })).toContainText(
+    'Next: take it out of use.',
+  );
   const row = page.getByRole('region', { name: 'Rounds' }).getByRole('row').nth(1);
   await expect(row.getByText('◆')).toHaveCount(1);
   await expect(row).toContainText('4.10');
@@ -260,13 +334,20 @@ test('the tool battery with one weak group: one hot mark, every figure with its 
   await page.getByLabel(/^Why is the round/).fill('the leads were swapped');
   await page.getByRole('button', { name: 'Void', exact: true }).click();
   await expect(page.getByText('void: the leads were swapped')).toBeVisible();
-  const { rows } = await workshop.pool.query("select group_steps_v, terminal_step_v from pack_round join pack on pack.id = pack_id where code = 'PT5'");
+  const { rows } = await workshop.pool.query(
+    "select group_steps_v, terminal_step_v from pack_round join pack on pack.id = pack_id where code = 'PT5'",
+  );
   expect(rows).toEqual([{ group_steps_v: [0.01, 0.01, 0.01, 0.01, 0.01], terminal_step_v: 0.1 }]);
 });
 
-test('a form half filled and the chosen meter are there after a reload and a visit elsewhere', async ({ page, workshop }) => {
+test('a form half filled and the chosen meter are there after a reload and a visit elsewhere', async ({
+  page,
+  workshop,
+}) => {
   await usableBox(workshop.pool, 'K1', 1);
-  await workshop.pool.query("insert into instrument (code, name, kind) values ('MK', 'Pocket meter', 'meter'); insert into instrument_range (instrument_id, quantity, resolution) select id, 'voltage', 0.001 from instrument where code = 'MK'");
+  await workshop.pool.query(
+    "insert into instrument (code, name, kind) values ('MK', 'Pocket meter', 'meter'); insert into instrument_range (instrument_id, quantity, resolution) select id, 'voltage', 0.001 from instrument where code = 'MK'",
+  );
   await page.goto('/intake');
   await page.getByLabel('Maker and model').selectOption('no');
   await page.getByLabel('Size').fill('21700');
@@ -287,8 +368,14 @@ test('a form half filled and the chosen meter are there after a reload and a vis
 });
 
 test('sixteen rests make no screen longer, and fold', async ({ page, workshop }) => {
-  const { rows } = await workshop.pool.query<{ id: number }>("insert into batch (code, origin) select 'W' || n, 'a cellar' from generate_series(1, 16) n returning id");
-  for (const { id } of rows) await workshop.pool.query("insert into rest (batch_id, reason, began_at, planned_s) values ($1, 'charge', now(), 3600)", [id]);
+  const { rows } = await workshop.pool.query<{ id: number }>(
+    "insert into batch (code, origin) select 'W' || n, 'a cellar' from generate_series(1, 16) n returning id",
+  );
+  for (const { id } of rows)
+    await workshop.pool.query(
+      "insert into rest (batch_id, reason, began_at, planned_s) values ($1, 'charge', now(), 3600)",
+      [id],
+    );
   await page.goto('/clinic/pt5');
   await page.goto('/resistance/protocols');
   const watch = page.getByRole('complementary', { name: 'Watch' });

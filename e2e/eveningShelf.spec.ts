@@ -23,7 +23,10 @@ test('a build with a cell barred, then swapped, then void: it stays in the list'
   await page.getByLabel('Take out').selectOption(alone);
   await page.getByLabel('Put in').fill(barred);
   await page.getByRole('button', { name: 'Swap', exact: true }).click();
-  const answer = page.getByRole('status').filter({ hasText: `${barred} is in the place of ${alone}.` }).or(page.getByRole('alert').filter({ hasText: 'welded together' }));
+  const answer = page
+    .getByRole('status')
+    .filter({ hasText: `${barred} is in the place of ${alone}.` })
+    .or(page.getByRole('alert').filter({ hasText: 'welded together' }));
   await expect(answer).toBeVisible();
   await page.getByRole('button', { name: 'Void this build' }).click();
   await page.getByLabel('Why is this build void?').fill('another lamp');
@@ -37,17 +40,46 @@ test('a build with a cell barred, then swapped, then void: it stays in the list'
 test('the shelf: counts, table and filters agree for everything a cell counts as', async ({ page }) => {
   for (const standing of ['surge', 'steady', 'trickle', 'retire', 'rescue', 'out', 'ungraded']) {
     await page.goto('/shelf');
-    const count = Number(await page.getByRole('region', { name: 'By duty' }).locator('.py-1', { has: page.locator(`a[href*="q=${standing}"]`) }).locator('b').textContent());
+    const count = Number(
+      await page
+        .getByRole('region', { name: 'By duty' })
+        .locator('.py-1', { has: page.locator(`a[href*="q=${standing}"]`) })
+        .locator('b')
+        .textContent(),
+    );
     await page.goto(`/shelf?view=table&q=${standing}`);
     if (count === 0) await expect(page.getByText('No cell is like that.')).toBeVisible();
-    else await expect(page.locator('.head')).toContainText(`${count} of ${batches.reduce((sum, batch) => sum + batch.read, 0)} cells`);
+    else
+      await expect(page.locator('.head')).toContainText(
+        `${count} of ${batches.reduce((sum, batch) => sum + batch.read, 0)} cells`,
+      );
     if (count > 0 && count <= 60) await expect(page.getByRole('row')).toHaveCount(count + 1);
   }
 });
 
-const screens = ['/intake', '/intake/H2', '/instruments', '/instruments/check/1', '/resistance/1', '/resistance/compare', '/resistance/predict', '/runs', '/runs/60', '/shelf?view=table', '/cells/S1-020', '/cells/S1-019', '/cells/S1-013', '/builds/1', '/builds/new?series=2&parallel=2', '/clinic', '/clinic/PF1'];
+const screens = [
+  '/intake',
+  '/intake/H2',
+  '/instruments',
+  '/instruments/check/1',
+  '/resistance/1',
+  '/resistance/compare',
+  '/resistance/predict',
+  '/runs',
+  '/runs/60',
+  '/shelf?view=table',
+  '/cells/S1-020',
+  '/cells/S1-019',
+  '/cells/S1-013',
+  '/builds/1',
+  '/builds/new?series=2&parallel=2',
+  '/clinic',
+  '/clinic/PF1',
+];
 
-test('± is explained once on every screen that has one, headings are never empty, one is one, nothing is said twice', async ({ page }) => {
+test('± is explained once on every screen that has one, headings are never empty, one is one, nothing is said twice', async ({
+  page,
+}) => {
   for (const screen of screens) {
     await page.goto(screen);
     if (screen.startsWith('/builds/new')) await expect(page.getByRole('region', { name: 'Groups' })).toBeVisible();
@@ -55,29 +87,58 @@ test('± is explained once on every screen that has one, headings are never empt
     const meant = text.split('± is one standard uncertainty').length - 1;
     expect({ screen, meant }).toEqual({ screen, meant: /± \d/.test(text.replace(/steps, ± .*/g, '')) ? 1 : 0 });
     expect(text).not.toMatch(/\b1 (cells|channels|batteries|groups|readings|samples|discharges|packs)\b/);
-    const sentences = (await page.locator('main').evaluate((main) => [...main.querySelectorAll('p, li, h1, h2')].filter((one) => !one.closest('table, .d-none')).map((one) => one.textContent ?? ''))).flatMap((part) => part.split(/(?<=[.!?]) /)).map((one) => one.trim()).filter((one) => one.length > 30);
+    const sentences = (
+      await page
+        .locator('main')
+        .evaluate((main) =>
+          [...main.querySelectorAll('p, li, h1, h2')]
+            .filter((one) => !one.closest('table, .d-none'))
+            .map((one) => one.textContent ?? ''),
+        )
+    )
+      .flatMap((part) => part.split(/(?<=[.!?]) /))
+      .map((one) => one.trim())
+      .filter((one) => one.length > 30);
     expect({ screen, twice: sentences.filter((one, i) => sentences.indexOf(one) < i) }).toEqual({ screen, twice: [] });
-    expect((await page.locator('th').allTextContents()).filter((heading) => heading.replaceAll('\u00a0', '').trim() === '')).toEqual([]);
+    expect(
+      (await page.locator('th').allTextContents()).filter((heading) => heading.replaceAll('\u00a0', '').trim() === ''),
+    ).toEqual([]);
   }
 });
 
 test.describe('on a phone, by touch', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 
-  test('everything is within reach: stations, rules and night without a scroll, targets of 44 px, legible charts', async ({ page }) => {
+  test('everything is within reach: stations, rules and night without a scroll, targets of 44 px, legible charts', async ({
+    page,
+  }) => {
     for (const screen of ['/intake/H2', '/clinic/PF1', '/resistance/1', '/shelf']) {
       await page.goto(screen);
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
       const targets = page.locator('.bench-line a:visible, .bench-line button:visible');
       expect(await targets.count()).toBe(9);
-      for (const box of await targets.evaluateAll((all) => all.map((one) => one.getBoundingClientRect()).map(({ left, right, width, height }) => ({ left, right, width, height })))) {
+      for (const box of await targets.evaluateAll((all) =>
+        all
+          .map((one) => one.getBoundingClientRect())
+          .map(({ left, right, width, height }) => ({ left, right, width, height })),
+      )) {
         expect(box.left).toBeGreaterThanOrEqual(0);
         expect(box.right).toBeLessThanOrEqual(390);
         expect(Math.min(box.width, box.height)).toBeGreaterThanOrEqual(44);
       }
-      const letters = await page.locator('svg text').evaluateAll((all) => all.filter((one) => one.textContent?.trim()).map((one) => one.getBoundingClientRect().height));
+      const letters = await page
+        .locator('svg text')
+        .evaluateAll((all) =>
+          all.filter((one) => one.textContent?.trim()).map((one) => one.getBoundingClientRect().height),
+        );
       for (const height of letters) expect(height).toBeGreaterThanOrEqual(10);
-      const small = await page.locator('main button:visible, main select:visible, main input:visible, main .btn:visible, main .tray a:visible, footer button:visible').evaluateAll((all) => all.filter((one) => one.getBoundingClientRect().height < 44).map((one) => one.outerHTML.slice(0, 120)));
+      const small = await page
+        .locator(
+          'main button:visible, main select:visible, main input:visible, main .btn:visible, main .tray a:visible, footer button:visible',
+        )
+        .evaluateAll((all) =>
+          all.filter((one) => one.getBoundingClientRect().height < 44).map((one) => one.outerHTML.slice(0, 120)),
+        );
       expect({ screen, small }).toEqual({ screen, small: [] });
       expect(await axeViolations(page)).toEqual([]);
     }
@@ -106,7 +167,11 @@ test.describe('on a phone, by touch', () => {
     const enter = async (...parts: string[]) => {
       await bar.tap();
       for (const part of parts) {
-        if (/^\[.*\]$/.test(part)) await page.getByRole('group', { name: 'Beside the figures' }).getByRole('button', { name: part.slice(1, -1), exact: true }).tap();
+        if (/^\[.*\]$/.test(part))
+          await page
+            .getByRole('group', { name: 'Beside the figures' })
+            .getByRole('button', { name: part.slice(1, -1), exact: true })
+            .tap();
         else await page.keyboard.type(part);
       }
       await page.keyboard.press('Enter');

@@ -5,12 +5,16 @@ test.use({ apart: 'instruments' });
 /** Forms of instruments, sheets, protocols and rounds from an empty workshop: refusals in their place, and the way on. */
 test.describe.configure({ mode: 'serial' });
 
-test('an instrument without a last digit is refused in its place; with one it is on the bench, its leads reckoned', async ({ page }) => {
+test('an instrument without a last digit is refused in its place; with one it is on the bench, its leads reckoned', async ({
+  page,
+}) => {
   await page.goto('/instruments');
   await expect(page.getByText('No instrument yet.')).toBeVisible();
   await fillByKeys(page, { Code: 'd', Channels: '0', 'What it is': 'Meter of the boathouse' });
   await page.keyboard.press('Enter');
-  await expect(page.getByText('Code: a letter, then one to five letters or digits', { exact: false }).first()).toBeVisible();
+  await expect(
+    page.getByText('Code: a letter, then one to five letters or digits', { exact: false }).first(),
+  ).toBeVisible();
   await expect(page.getByText('Channels: expected a whole number from 1 to 32.', { exact: true })).toBeVisible();
   await page.getByLabel('Code').focus();
   await fillByKeys(page, { Channels: '1' });
@@ -58,14 +62,21 @@ test('two of one code are refused; a certified one is believed at once', async (
   await type(page, 'REF 3.7000');
   await type(page, 'DM1 3.725');
   arrival();
-  await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText(/^At handB2.*Read on it: DM1, REF\./);
+  await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText(
+    /^At handB2.*Read on it: DM1, REF\./,
+  );
   await page.getByRole('button', { name: 'by offset and gain' }).click();
   await expect(page.getByText('All levels are equal')).toBeVisible();
 });
 
 test('a reference worse than the instrument corrects nothing, certified or not', async ({ page }) => {
   await page.goto('/instruments');
-  await fillByKeys(page, { Code: 'OLD', 'What it is': 'A certificate from long ago', 'Voltage: step, mV': '10', '± % of reading': '0.5' });
+  await fillByKeys(page, {
+    Code: 'OLD',
+    'What it is': 'A certificate from long ago',
+    'Voltage: step, mV': '10',
+    '± % of reading': '0.5',
+  });
   await page.getByLabel('Certified').selectOption('yes');
   await page.getByLabel('Code').focus();
   await page.keyboard.press('Enter');
@@ -81,7 +92,9 @@ test('a reference worse than the instrument corrects nothing, certified or not',
   await expect(page.getByRole('region', { name: 'Calibrations' })).toHaveCount(0);
 });
 
-test('a sheet without batteries and one with too many are refused; what is typed on it is asked about', async ({ page }) => {
+test('a sheet without batteries and one with too many are refused; what is typed on it is asked about', async ({
+  page,
+}) => {
   await page.goto('/instruments');
   await fillByKeys(page, { Sheet: 'none', Batteries: ' , ' });
   await page.keyboard.press('Enter');
@@ -103,7 +116,13 @@ test('a protocol is written down; windows that make no sense are refused', async
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/resistance\/protocols$/);
   await expect(page.getByText('At storage charge, since a full cell flatters.')).toBeVisible();
-  await fillByKeys(page, { Name: 'Boathouse, two currents', 'Charge from, %': '80', 'to, %': '20', 'Coldest, °C': '15', 'Rested, minutes': '30' });
+  await fillByKeys(page, {
+    Name: 'Boathouse, two currents',
+    'Charge from, %': '80',
+    'to, %': '20',
+    'Coldest, °C': '15',
+    'Rested, minutes': '30',
+  });
   await page.keyboard.press('Enter');
   await expect(page.getByText('Charge: the window ends below where it begins.').first()).toBeVisible();
   await page.getByLabel('to, %', { exact: true }).fill('95');
@@ -128,9 +147,19 @@ test('a protocol is written down; windows that make no sense are refused', async
   await expect(page.getByRole('button', { name: 'Take out again At storage charge' })).toBeVisible();
 });
 
-test('a round by two currents: swapped figures are asked about, a cold reading is kept and not compared', async ({ page }) => {
+test('a round by two currents: swapped figures are asked about, a cold reading is kept and not compared', async ({
+  page,
+}) => {
   await page.goto('/intake');
-  await fillByKeys(page, { Code: 'W1', 'Number of cells': '6', 'From where, used how': 'Boathouse lamps', Model: 'Q18-25', Maker: 'Quillon', 'Rated capacity, Ah': '2.45', 'Weight of a good one, g': '44.6' });
+  await fillByKeys(page, {
+    Code: 'W1',
+    'Number of cells': '6',
+    'From where, used how': 'Boathouse lamps',
+    Model: 'Q18-25',
+    Maker: 'Quillon',
+    'Rated capacity, Ah': '2.45',
+    'Weight of a good one, g': '44.6',
+  });
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/intake\/W1$/);
   for (let n = 1; n <= 6; n++) {
@@ -164,7 +193,10 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
   await expect(page.getByText('Cells with both a resistance and a discharge show here.')).toBeVisible();
 });
 
-test('in a round without a connection the bench goes on to the next cell, and all is filed in order when it is back', async ({ page, workshop }) => {
+test('in a round without a connection the bench goes on to the next cell, and all is filed in order when it is back', async ({
+  page,
+  workshop,
+}) => {
   await page.goto('/resistance');
   await page.getByLabel('Protocol').selectOption({ label: 'Full and rested: AC meter, 1 kHz' });
   await page.getByLabel('Its zero').selectOption('not taken');
@@ -180,14 +212,25 @@ test('in a round without a connection the bench goes on to the next cell, and al
   await type(page, '21.9');
   await expect(next).toContainText('W1-003');
   workshop.mend();
-  const filed = async () => (await workshop.pool.query('select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null order by reading.id')).rows;
-  await expect.poll(filed, { timeout: 20_000 }).toEqual([{ code: 'W1-001', resistance_ohm: 0.0214 }, { code: 'W1-002', resistance_ohm: 0.0219 }]);
+  const filed = async () =>
+    (
+      await workshop.pool.query(
+        'select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null order by reading.id',
+      )
+    ).rows;
+  await expect.poll(filed, { timeout: 20_000 }).toEqual([
+    { code: 'W1-001', resistance_ohm: 0.0214 },
+    { code: 'W1-002', resistance_ohm: 0.0219 },
+  ]);
   await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
   await expect(next).toContainText('W1-003');
   await expect(page.getByText('No zero was taken')).toHaveCount(1);
 });
 
-test('lines typed ahead are filed in order, each for the cell shown by then; one that is asked about holds those behind it', async ({ page, workshop }) => {
+test('lines typed ahead are filed in order, each for the cell shown by then; one that is asked about holds those behind it', async ({
+  page,
+  workshop,
+}) => {
   const { rows } = await workshop.pool.query<{ id: number }>('select max(id) as id from round');
   await page.goto(`/resistance/${rows[0]?.id}`);
   await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('W1-003');
@@ -200,11 +243,20 @@ test('lines typed ahead are filed in order, each for the cell shown by then; one
   answer();
   await expect(said(page)).toContainText('Enter again files it as read. 1 more line waits behind this one.');
   await expect(bar).toHaveValue('221');
-  const filed = async () => (await workshop.pool.query("select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null and code >= 'W1-003' order by reading.id")).rows;
+  const filed = async () =>
+    (
+      await workshop.pool.query(
+        "select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null and code >= 'W1-003' order by reading.id",
+      )
+    ).rows;
   expect(await filed()).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }]);
   await type(page, '22.1');
   await expect(said(page)).toContainText('W1-006');
-  await expect.poll(filed).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }, { code: 'W1-004', resistance_ohm: 0.0221 }, { code: 'W1-005', resistance_ohm: 0.0212 }]);
+  await expect.poll(filed).toEqual([
+    { code: 'W1-003', resistance_ohm: 0.021 },
+    { code: 'W1-004', resistance_ohm: 0.0221 },
+    { code: 'W1-005', resistance_ohm: 0.0212 },
+  ]);
   await expect(bar).toHaveValue('21.');
   await expect(page.getByRole('region', { name: 'Next cell' })).toContainText('W1-006');
 });
@@ -219,7 +271,10 @@ test('a slow way to another cell: what is typed meanwhile is for that one', asyn
   await expect(said(page)).toContainText('Filed W1-002, press 2: resistance 22.5 mΩ');
 });
 
-test('the last entry, typed without a code, is corrected in its own cell though the next is shown', async ({ page, workshop }) => {
+test('the last entry, typed without a code, is corrected in its own cell though the next is shown', async ({
+  page,
+  workshop,
+}) => {
   const { rows } = await workshop.pool.query<{ id: number }>('select max(id) as id from round');
   await page.goto(`/resistance/${rows[0]?.id}`);
   await type(page, '21.3');
@@ -234,12 +289,19 @@ test('the last entry, typed without a code, is corrected in its own cell though 
   // The mistake was no press of its own.
   await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('21.4');
   await expect(page.getByRole('region', { name: 'Last figure' })).not.toContainText('Pressed');
-  const standing = async () => (await workshop.pool.query("select resistance_ohm from reading join cell on cell.id = cell_id where code = 'W1-006' and resistance_ohm is not null and voided_at is null")).rows;
+  const standing = async () =>
+    (
+      await workshop.pool.query(
+        "select resistance_ohm from reading join cell on cell.id = cell_id where code = 'W1-006' and resistance_ohm is not null and voided_at is null",
+      )
+    ).rows;
   await expect.poll(standing).toEqual([{ resistance_ohm: 0.0214 }]);
 });
 
 test('a line that makes no sense, emptied, lets those behind it go on', async ({ page, workshop }) => {
-  await workshop.pool.query("update reading set voided_at = now(), void_reason = 'weighed anew' from cell where cell.id = cell_id and code like 'W1-%' and kind = 'mass'");
+  await workshop.pool.query(
+    "update reading set voided_at = now(), void_reason = 'weighed anew' from cell where cell.id = cell_id and code like 'W1-%' and kind = 'mass'",
+  );
   await page.goto('/intake/W1');
   await type(page, 'W1-001 44.1.2');
   await expect(said(page)).toContainText('"44.1.2" was not understood');
@@ -254,7 +316,9 @@ test('a line that makes no sense, emptied, lets those behind it go on', async ({
   await expect(said(page)).toContainText('1 more line waits behind this one.');
   await type(page, '');
   await expect(said(page)).toContainText('Filed W1-003');
-  const { rows } = await workshop.pool.query('select code from reading join cell on cell.id = cell_id where mass_kg > 0.0453 order by reading.id');
+  const { rows } = await workshop.pool.query(
+    'select code from reading join cell on cell.id = cell_id where mass_kg > 0.0453 order by reading.id',
+  );
   expect(rows.map((row) => row.code)).toEqual(['W1-001', 'W1-003']);
 });
 
@@ -269,6 +333,11 @@ test('at the intake, too, a corrected entry stands alone', async ({ page, worksh
   await page.keyboard.type('2g');
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('Filed W1-004: 45.52 g');
-  const { rows } = await workshop.pool.query("select mass_kg, void_reason from reading join cell on cell.id = cell_id where code = 'W1-004' and mass_kg > 0.0455 order by reading.id");
-  expect(rows).toEqual([{ mass_kg: 0.04551, void_reason: 'corrected at entry' }, { mass_kg: 0.04552, void_reason: null }]);
+  const { rows } = await workshop.pool.query(
+    "select mass_kg, void_reason from reading join cell on cell.id = cell_id where code = 'W1-004' and mass_kg > 0.0455 order by reading.id",
+  );
+  expect(rows).toEqual([
+    { mass_kg: 0.04551, void_reason: 'corrected at entry' },
+    { mass_kg: 0.04552, void_reason: null },
+  ]);
 });

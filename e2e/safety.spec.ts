@@ -5,9 +5,16 @@ import { expect, said, test, type } from './workshop';
 test.use({ apart: 'safety' });
 
 test.beforeAll(async ({ workshop }) => {
-  const { rows } = await workshop.pool.query<{ id: number }>("insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Quillon', 'Q18-25', 'li-ion', 2.45, 0.0446) returning id");
-  const batch = await workshop.pool.query<{ id: number }>("insert into batch (code, origin) values ('N1', 'safety') returning id");
-  await workshop.pool.query("insert into cell (code, batch_id, model_id, place) select 'N1-' || lpad(n::text, 3, '0'), $1, $2, n from generate_series(1, 6) n", [batch.rows[0]?.id, rows[0]?.id]);
+  const { rows } = await workshop.pool.query<{ id: number }>(
+    "insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Quillon', 'Q18-25', 'li-ion', 2.45, 0.0446) returning id",
+  );
+  const batch = await workshop.pool.query<{ id: number }>(
+    "insert into batch (code, origin) values ('N1', 'safety') returning id",
+  );
+  await workshop.pool.query(
+    "insert into cell (code, batch_id, model_id, place) select 'N1-' || lpad(n::text, 3, '0'), $1, $2, n from generate_series(1, 6) n",
+    [batch.rows[0]?.id, rows[0]?.id],
+  );
 });
 
 /** Asks as no browser lets a page ask: with any Host header. */
@@ -29,18 +36,42 @@ test('pages run no script but their own, and tell the browser so', async ({ page
   const policy = answer?.headers()['content-security-policy'] ?? '';
   expect(policy).toMatch(/script-src 'self' 'nonce-[\w+/=]+' 'strict-dynamic'/);
   expect(policy).not.toContain('unsafe-eval');
-  expect(answer?.headers()).toMatchObject({ 'x-content-type-options': 'nosniff', 'referrer-policy': 'no-referrer', 'cross-origin-opener-policy': 'same-origin' });
+  expect(answer?.headers()).toMatchObject({
+    'x-content-type-options': 'nosniff',
+    'referrer-policy': 'no-referrer',
+    'cross-origin-opener-policy': 'same-origin',
+  });
   expect(answer?.headers()['x-powered-by']).toBeUndefined();
 });
 
-for (const address of ['/runs/1.5', '/runs/99999999999', '/builds/1e10', '/resistance/-1', '/instruments/check/x', '/cells/%ff', '/cells/%00', '/nope', '/intake/S1', '/clinic/x']) {
+for (const address of [
+  '/runs/1.5',
+  '/runs/99999999999',
+  '/builds/1e10',
+  '/resistance/-1',
+  '/instruments/check/x',
+  '/cells/%ff',
+  '/cells/%00',
+  '/nope',
+  '/intake/S1',
+  '/clinic/x',
+]) {
   test(`${address} is not there, and says so`, async ({ page }) => {
     await page.goto(address);
     await expect(page.getByText('Nothing here by that name')).toBeVisible();
   });
 }
 
-for (const address of ['/shelf?q=1&q=2', '/shelf?view=table&sort=valueOf', '/shelf?page=1e9', '/runs?page=-3', '/shelf?cell=__proto__', '/builds/new?series=x', '/resistance/compare?first=1.5', '/shelf?q=%00']) {
+for (const address of [
+  '/shelf?q=1&q=2',
+  '/shelf?view=table&sort=valueOf',
+  '/shelf?page=1e9',
+  '/runs?page=-3',
+  '/shelf?cell=__proto__',
+  '/builds/new?series=x',
+  '/resistance/compare?first=1.5',
+  '/shelf?q=%00',
+]) {
   test(`${address} is the sensible page`, async ({ page }) => {
     const answer = await page.goto(address);
     expect(answer?.status()).toBe(200);
@@ -49,7 +80,10 @@ for (const address of ['/shelf?q=1&q=2', '/shelf?view=table&sort=valueOf', '/she
   });
 }
 
-test('a figure that cannot be kept is refused with what was meant, and holds no later line back', async ({ page, workshop }) => {
+test('a figure that cannot be kept is refused with what was meant, and holds no later line back', async ({
+  page,
+  workshop,
+}) => {
   await page.goto('/intake/N1?at=N1-001');
   await type(page, '3712');
   await expect(said(page)).toContainText('Was it 3.712 V?');
@@ -63,7 +97,10 @@ test('a figure that cannot be kept is refused with what was meant, and holds no 
   expect((await workshop.pool.query('select 1 from reading')).rowCount).toBe(1);
 });
 
-test('lines that wait for the connection can be looked at, changed and dropped one by one', async ({ page, workshop }) => {
+test('lines that wait for the connection can be looked at, changed and dropped one by one', async ({
+  page,
+  workshop,
+}) => {
   await page.goto('/intake/N1?at=N1-002');
   workshop.cut();
   await type(page, 'N1-002 3.61');
@@ -84,8 +121,13 @@ test('lines that wait for the connection can be looked at, changed and dropped o
   workshop.mend();
   await waiting.getByRole('button', { name: 'Send now' }).click();
   await expect(waiting).toHaveCount(0, { timeout: 20_000 });
-  const { rows } = await workshop.pool.query<{ code: string; v: number }>("select code, voltage_v as v from reading join cell on cell.id = cell_id where voltage_v < 3.7 order by code");
-  expect(rows).toEqual([{ code: 'N1-002', v: 3.61 }, { code: 'N1-004', v: 3.64 }]);
+  const { rows } = await workshop.pool.query<{ code: string; v: number }>(
+    'select code, voltage_v as v from reading join cell on cell.id = cell_id where voltage_v < 3.7 order by code',
+  );
+  expect(rows).toEqual([
+    { code: 'N1-002', v: 3.61 },
+    { code: 'N1-004', v: 3.64 },
+  ]);
 });
 
 const fillInstrument = async (page: Page, fields: Record<string, string>) => {
@@ -102,7 +144,13 @@ for (const [field, value, says] of [
 ] as const) {
   test(`an instrument with ${field} ${JSON.stringify(value)}: the field is named, the text stays`, async ({ page }) => {
     await page.goto('/instruments');
-    await fillInstrument(page, { Code: 'DM9', 'What it is': 'a meter', 'Voltage: step, mV': '1', ...(field === 'Length, m' ? { 'Leads: gauge': '18' } : {}), [field]: value });
+    await fillInstrument(page, {
+      Code: 'DM9',
+      'What it is': 'a meter',
+      'Voltage: step, mV': '1',
+      ...(field === 'Length, m' ? { 'Leads: gauge': '18' } : {}),
+      [field]: value,
+    });
     await expect(page.getByText(says).first()).toBeVisible();
     await expect(page.getByLabel('Code', { exact: true }).first()).toHaveValue('DM9');
   });
@@ -111,7 +159,15 @@ for (const [field, value, says] of [
 test('a batch of cells of 150 kg each is refused in its field', async ({ page }) => {
   await page.goto('/intake');
   await page.getByLabel('Code', { exact: true }).fill('N9');
-  for (const [label, text] of [['Number of cells', '2'], ['From where, used how', 'a barge'], ['Maker', 'Quillon'], ['Model', 'Heavy'], ['Rated capacity, Ah', '2'], ['Weight of a good one, g', '150000']] as const) await page.getByLabel(label, { exact: true }).fill(text);
+  for (const [label, text] of [
+    ['Number of cells', '2'],
+    ['From where, used how', 'a barge'],
+    ['Maker', 'Quillon'],
+    ['Model', 'Heavy'],
+    ['Rated capacity, Ah', '2'],
+    ['Weight of a good one, g', '150000'],
+  ] as const)
+    await page.getByLabel(label, { exact: true }).fill(text);
   await page.getByRole('button', { name: 'Take in' }).click();
   await expect(page.getByText('more than anybody lifts').first()).toBeVisible();
   await expect(page.getByLabel('Model', { exact: true })).toHaveValue('Heavy');

@@ -13,7 +13,15 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
 
   test('intake: a batch with running codes, a refusal in its place first', async ({ page }) => {
     await page.goto('/intake');
-    await fillByKeys(page, { Code: 'B1', 'Number of cells': 'many', 'From where, used how': 'A box from the quay', Model: 'Q18-25', Maker: 'Quillon', 'Rated capacity, Ah': 'lots', 'Weight of a good one, g': '44,6' });
+    await fillByKeys(page, {
+      Code: 'B1',
+      'Number of cells': 'many',
+      'From where, used how': 'A box from the quay',
+      Model: 'Q18-25',
+      Maker: 'Quillon',
+      'Rated capacity, Ah': 'lots',
+      'Weight of a good one, g': '44,6',
+    });
     await tabTo(page, 'Take in');
     await page.keyboard.press('Enter');
     await expect(page.getByText('Number of cells: expected a number.', { exact: true })).toBeVisible();
@@ -49,13 +57,18 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await page.keyboard.press('Control+z');
     await expect(said(page)).toContainText('Undone');
     await expect(page.locator('.code')).toHaveText('B1-002');
-    const { rows } = await workshop.pool.query("select void_reason from reading where voltage_v = -0.2 and confirmed");
+    const { rows } = await workshop.pool.query('select void_reason from reading where voltage_v = -0.2 and confirmed');
     expect(rows).toEqual([{ void_reason: 'undone at entry' }]);
   });
 
   test('intake: the rest of the box, with a fake, a low one and a dented one', async ({ page }) => {
     await page.goto('/intake/B1');
-    const special: Record<number, string> = { 5: '3.70 22.1 ok', 9: '2.31 44.4 ok', 12: '3.68 44.6 d', 17: '0.9 44.6 ok' };
+    const special: Record<number, string> = {
+      5: '3.70 22.1 ok',
+      9: '2.31 44.4 ok',
+      12: '3.68 44.6 d',
+      17: '0.9 44.6 ok',
+    };
     for (let n = 2; n <= 48; n++) {
       const code = `B1-0${String(n).padStart(2, '0')}`;
       await type(page, `${code} ${special[n] ?? `3.7${n % 10} 44.${n % 8} ok`}`);
@@ -106,7 +119,9 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await page.goto('/intake');
     await page.keyboard.press('Alt+4');
     await expect(page).toHaveURL(/\/runs$/);
-    await page.locator('input[type=file]').setInputFiles({ name: 'b1-001.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(2.3)) });
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'b1-001.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(2.3)) });
     await expect(page.getByText('Understood: time in s (column 1), voltage in v (column 2)')).toBeVisible();
     await page.getByLabel('Cell', { exact: true }).focus();
     await page.keyboard.type('b1-001');
@@ -119,7 +134,10 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('B1-001');
     for (let n = 2; n <= 15; n++) {
       if ([5, 9, 12].includes(n)) continue;
-      const answer = await page.request.post(`/api/v1/runs?cell=B1-0${String(n).padStart(2, '0')}&load=current:1`, { headers: { 'content-type': 'text/csv' }, data: logOf(1.8 + 0.04 * n) });
+      const answer = await page.request.post(`/api/v1/runs?cell=B1-0${String(n).padStart(2, '0')}&load=current:1`, {
+        headers: { 'content-type': 'text/csv' },
+        data: logOf(1.8 + 0.04 * n),
+      });
       expect(answer.status()).toBe(201);
     }
   });

@@ -37,14 +37,33 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
       const url = `http://127.0.0.1:${port}`;
       const databaseUrl = new URL(scratch.url);
       databaseUrl.port = String(wire.port);
-      const env: NodeJS.ProcessEnv = { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl.href, BOLD_EMBER_PASSPHRASE: passphrase };
+      const env: NodeJS.ProcessEnv = {
+        ...process.env,
+        NODE_ENV: 'production',
+        PORT: String(port),
+        DATABASE_URL: databaseUrl.href,
+        BOLD_EMBER_PASSPHRASE: passphrase,
+      };
       // Straight to the database: while this waits, the wire does not carry.
-      if (demo) execFileSync('npx', ['tsx', 'demo/fill.ts'], { env: { ...process.env, DATABASE_URL: scratch.url }, stdio: 'pipe' });
+      if (demo)
+        execFileSync('npx', ['tsx', 'demo/fill.ts'], {
+          env: { ...process.env, DATABASE_URL: scratch.url },
+          stdio: 'pipe',
+        });
       const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], { env, stdio: 'pipe' });
       const log: string[] = [];
       server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
       server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
-      await expect.poll(() => fetch(`${url}/api/v1/health`).then((answer) => answer.status, () => 0), { timeout: 30_000, message: log.join('') }).toBe(passphrase ? 401 : 200);
+      await expect
+        .poll(
+          () =>
+            fetch(`${url}/api/v1/health`).then(
+              (answer) => answer.status,
+              () => 0,
+            ),
+          { timeout: 30_000, message: log.join('') },
+        )
+        .toBe(passphrase ? 401 : 200);
       await serve({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend });
       server.kill();
       await once(server, 'exit');
@@ -80,7 +99,9 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
 /** True once the screen's own script has taken over its reading bar: before that a key or a click is lost. */
 function answersToHands(): boolean {
   const bar = document.querySelector('footer.bar input');
-  return bar === null ? document.readyState === 'complete' : Object.keys(bar).some((key) => key.startsWith('__reactProps'));
+  return bar === null
+    ? document.readyState === 'complete'
+    : Object.keys(bar).some((key) => key.startsWith('__reactProps'));
 }
 
 async function freePort(): Promise<number> {
@@ -97,7 +118,10 @@ async function createWire(target: URL) {
   const server = createServer((from) => {
     if (!whole) return from.destroy();
     const to = connect(Number(target.port), target.hostname);
-    for (const [a, b] of [[from, to], [to, from]] as const) {
+    for (const [a, b] of [
+      [from, to],
+      [to, from],
+    ] as const) {
       open.add(a);
       a.on('error', () => b.destroy());
       a.on('close', () => {
@@ -136,7 +160,11 @@ export async function type(page: Page, line: string): Promise<void> {
 }
 
 /** Keeps what the page sends to an address, or with GET what it asks for, from the server until the function it gives is called. */
-export async function holdBack(page: Page, address: string | RegExp, method: 'POST' | 'GET' = 'POST'): Promise<() => void> {
+export async function holdBack(
+  page: Page,
+  address: string | RegExp,
+  method: 'POST' | 'GET' = 'POST',
+): Promise<() => void> {
   let letGo = (): void => undefined;
   const gate = new Promise<void>((resolve) => {
     letGo = resolve;
@@ -179,14 +207,25 @@ export async function axeViolations(page: Page): Promise<string[]> {
   // Evaluated, not added to the page: its own policy would not let a foreign script in.
   await page.evaluate(readFileSync(axePath, 'utf8'));
   return page.evaluate(async () => {
-    const { axe } = window as unknown as { axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
+    const { axe } = window as unknown as {
+      axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
+    };
     const { violations } = await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] });
-    return violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html.slice(0, 140)).slice(0, 3).join(' | ')}`);
+    return violations.map(
+      (violation) =>
+        `${violation.id}: ${violation.nodes
+          .map((node) => node.html.slice(0, 140))
+          .slice(0, 3)
+          .join(' | ')}`,
+    );
   });
 }
 
 /** A discharge log: 1 A from 4.1 V, falling so that 2.8 V is reached after `hours`. */
-export function logOf(hours: number, { separator = ',', decimal = '.', heading = 'Time (s),Voltage (V)', stepS = 10 } = {}): string {
+export function logOf(
+  hours: number,
+  { separator = ',', decimal = '.', heading = 'Time (s),Voltage (V)', stepS = 10 } = {},
+): string {
   const end = hours * 3600;
   const line = (t: number) => {
     const share = t / end;

@@ -35,8 +35,15 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const signIn = (words: string, to = '/shelf') => fetch(`${url}/login`, { method: 'POST', redirect: 'manual', headers: { 'user-agent': 'Test (Phone; x)' }, body: new URLSearchParams({ passphrase: words, to }) });
-const status = async (path: string, headers: Record<string, string> = {}) => (await fetch(url + path, { headers })).status;
+const signIn = (words: string, to = '/shelf') =>
+  fetch(`${url}/login`, {
+    method: 'POST',
+    redirect: 'manual',
+    headers: { 'user-agent': 'Test (Phone; x)' },
+    body: new URLSearchParams({ passphrase: words, to }),
+  });
+const status = async (path: string, headers: Record<string, string> = {}) =>
+  (await fetch(url + path, { headers })).status;
 
 test('nobody comes in without the passphrase, but for the page that asks for it', async () => {
   expect(await status('/shelf')).toBe(401);
@@ -58,7 +65,10 @@ test('the passphrase begins a session of bounded life that only this site can se
   expect(await status('/shelf', { cookie })).toBe(200);
   expect(await status('/api/v1/health', { cookie })).toBe(200);
   expect(await listSessions(database())).toMatchObject([{ agent: 'Test (Phone; x)' }]);
-  expect((await database().query('select 1 from session where token_hash = convert_to($1, $2)', [cookie.slice(11), 'utf8'])).rows).toEqual([]);
+  expect(
+    (await database().query('select 1 from session where token_hash = convert_to($1, $2)', [cookie.slice(11), 'utf8']))
+      .rows,
+  ).toEqual([]);
   await fetch(`${url}/logout`, { method: 'POST', redirect: 'manual', headers: { cookie } });
   expect(await status('/shelf', { cookie })).toBe(401);
   const again = (await signIn(passphrase)).headers.get('set-cookie')?.split(';')[0] as string;
@@ -75,9 +85,12 @@ test('a key opens the API alone, until it is withdrawn', async () => {
   expect(await status('/api/v1/health', { authorization })).toBe(401);
 });
 
-test.each(['//other.example', '/\\other.example', 'http://other.example', '/login?to=/login'])('it never leads elsewhere: %s', async (to) => {
-  expect((await signIn(passphrase, to)).headers.get('location')).toBe('/');
-});
+test.each(['//other.example', '/\\other.example', 'http://other.example', '/login?to=/login'])(
+  'it never leads elsewhere: %s',
+  async (to) => {
+    expect((await signIn(passphrase, to)).headers.get('location')).toBe('/');
+  },
+);
 
 test('wrong tries are told, and slowed down', async () => {
   const said: string[] = [];
@@ -89,7 +102,9 @@ test('wrong tries are told, and slowed down', async () => {
 
 test('another passphrase ends the sessions of the one before; the same one keeps them', async () => {
   await endSessions(database());
-  await database().query("insert into session (token_hash, ends_at, agent) values (sha256('x'), now() + interval '1 day', 'x')");
+  await database().query(
+    "insert into session (token_hash, ends_at, agent) values (sha256('x'), now() + interval '1 day', 'x')",
+  );
   const before = await adopt({ passphrase });
   expect(await adopt({ hash: before })).toBe(before);
   expect(await listSessions(database())).toHaveLength(1);

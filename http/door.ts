@@ -19,7 +19,11 @@ const openToAll = /^\/(login(\?|$)|icon\.svg$)/;
 /** A file of the build itself: an address that only looks like one is a page, and shows the frame. */
 function isBuilt(url: string): boolean {
   const file = /^\/_next\/static\/([\w./~-]+)(\?|$)/.exec(url)?.[1];
-  return file !== undefined && !file.includes('..') && existsSync(join(process.cwd(), process.env.NEXT_DIST_DIR ?? '.next', 'static', file));
+  return (
+    file !== undefined &&
+    !file.includes('..') &&
+    existsSync(join(process.cwd(), process.env.NEXT_DIST_DIR ?? '.next', 'static', file))
+  );
 }
 
 export interface Door {
@@ -44,7 +48,14 @@ export function createDoor(lock: Lock, { behindProxy }: Settings): Door {
   const tries = createTries();
   let checking = 0;
 
-  const callerOf = (request: IncomingMessage): string => (behindProxy ? String(request.headers['x-forwarded-for'] ?? '').split(',').at(-1)?.trim() : '') || (request.socket.remoteAddress ?? '');
+  const callerOf = (request: IncomingMessage): string =>
+    (behindProxy
+      ? String(request.headers['x-forwarded-for'] ?? '')
+          .split(',')
+          .at(-1)
+          ?.trim()
+      : '') ||
+    (request.socket.remoteAddress ?? '');
   const cookie = (request: IncomingMessage, value: string, lifeS: number): string =>
     `${cookieName}=${value}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${lifeS}${behindProxy && request.headers['x-forwarded-proto'] === 'https' ? '; Secure' : ''}`;
 
@@ -75,7 +86,11 @@ export function createDoor(lock: Lock, { behindProxy }: Settings): Door {
       try {
         if (!(await isRight(await hashInForce(), form.get('passphrase') ?? ''))) return back({ wrong: '1' });
         tries.succeeded(caller);
-        const token = await beginSession(database(), sessionLifeS, String(request.headers['user-agent'] ?? 'unknown').slice(0, 200));
+        const token = await beginSession(
+          database(),
+          sessionLifeS,
+          String(request.headers['user-agent'] ?? 'unknown').slice(0, 200),
+        );
         response.setHeader('Set-Cookie', cookie(request, token, sessionLifeS));
         return redirect(response, to);
       } catch (error) {
@@ -102,7 +117,8 @@ function tokenOf(request: IncomingMessage): string | null {
 }
 
 /** Where to go on, within the workshop. */
-const ownPath = (to: string | null): string => (to !== null && /^\/(?![/\\])/.test(to) && !to.startsWith('/login') ? to : '/');
+const ownPath = (to: string | null): string =>
+  to !== null && /^\/(?![/\\])/.test(to) && !to.startsWith('/login') ? to : '/';
 
 function redirect(response: ServerResponse, to: string): void {
   response.writeHead(303, { Location: to, 'Cache-Control': 'no-store' }).end();

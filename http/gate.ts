@@ -44,23 +44,35 @@ const hostOf = (header: string | undefined): string => (header ?? '').toLowerCas
 /** Whether a request is let through; says otherwise why not. Who is signed in is another question. */
 export function turnAway({ method, url, headers }: Asked, { hosts }: Settings): TurnedAway | null {
   if (!hosts.has(hostOf(headers.host))) {
-    return { status: 421, code: 'host', message: 'The workshop does not answer to that name. Names of its own are set by BOLD_EMBER_HOSTS.' };
+    return {
+      status: 421,
+      code: 'host',
+      message: 'The workshop does not answer to that name. Names of its own are set by BOLD_EMBER_HOSTS.',
+    };
   }
   if (method === 'GET' || method === 'HEAD') return null;
   if (method !== 'POST') return { status: 405, code: 'method', message: 'Ask with GET or POST.' };
-  if (!isOwnPage(headers)) return { status: 403, code: 'foreign', message: 'This came from a page of another site, which may not write here.' };
+  if (!isOwnPage(headers))
+    return {
+      status: 403,
+      code: 'foreign',
+      message: 'This came from a page of another site, which may not write here.',
+    };
   const path = url.split('?', 1)[0] ?? '';
   const route = routes.find((one) => one.path.test(path));
   // A header of its own: no foreign page can send it unasked.
-  if (!route && headers['next-action'] === undefined) return { status: 405, code: 'method', message: 'Nothing can be sent to this address.' };
+  if (!route && headers['next-action'] === undefined)
+    return { status: 405, code: 'method', message: 'Nothing can be sent to this address.' };
   const type = (headers['content-type'] ?? '').split(';', 1)[0]?.trim().toLowerCase() ?? '';
-  if (route && !route.types.includes(type)) return { status: 415, code: 'content-type', message: `Send it with content-type ${route.types.join(' or ')}.` };
+  if (route && !route.types.includes(type))
+    return { status: 415, code: 'content-type', message: `Send it with content-type ${route.types.join(' or ')}.` };
   const most = route?.mostBytes ?? largestActionBytes;
   if (Number(headers['content-length'] ?? 0) > most) return { status: 413, code: 'too-large', message: tooLarge(most) };
   return null;
 }
 
-const tooLarge = (most: number): string => `This is too large: at most ${most >= megabyte ? `${most / megabyte} MB` : `${most / 1024} kB`} may be sent here.`;
+const tooLarge = (most: number): string =>
+  `This is too large: at most ${most >= megabyte ? `${most / megabyte} MB` : `${most / 1024} kB`} may be sent here.`;
 
 /** True for a page of the workshop itself, and for a program, which sends neither header. */
 function isOwnPage(headers: IncomingHttpHeaders): boolean {

@@ -42,8 +42,16 @@ async function main(): Promise<void> {
     if (method === 'POST' && path === '/login') return door.signIn(request, response);
     if (method === 'POST' && path === '/logout') return door.signOut(request, response);
     if (!(await door.admits(request))) {
-      if (path?.startsWith('/api/') || method === 'POST') return refuse(response, 401, 'passphrase', 'This workshop is locked: sign in, or send a key as Authorization: Bearer.');
-      response.writeHead(303, { Location: `/login?${new URLSearchParams({ to: request.url })}`, 'Cache-Control': 'no-store' }).end();
+      if (path?.startsWith('/api/') || method === 'POST')
+        return refuse(
+          response,
+          401,
+          'passphrase',
+          'This workshop is locked: sign in, or send a key as Authorization: Bearer.',
+        );
+      response
+        .writeHead(303, { Location: `/login?${new URLSearchParams({ to: request.url })}`, 'Cache-Control': 'no-store' })
+        .end();
       return;
     }
     if (!path?.startsWith('/api/')) {
@@ -58,7 +66,8 @@ async function main(): Promise<void> {
   const server = createServer((request, response) => {
     answer(request, response).catch((error: unknown) => {
       console.error(error);
-      if (!response.headersSent) refuse(response, 503, 'fault', 'The workshop cannot answer now. If its database was restarted, try again.');
+      if (!response.headersSent)
+        refuse(response, 503, 'fault', 'The workshop cannot answer now. If its database was restarted, try again.');
       else response.destroy();
     });
   });

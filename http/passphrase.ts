@@ -15,11 +15,15 @@ export type Lock = { passphrase: string } | { hash: string } | null;
 export function readLock(env: NodeJS.ProcessEnv): Lock {
   const { BOLD_EMBER_PASSPHRASE: passphrase, BOLD_EMBER_PASSPHRASE_HASH: given } = env;
   if (passphrase) {
-    if (passphrase.length < leastLength) throw new Error(`BOLD_EMBER_PASSPHRASE is too short: at least ${leastLength} characters.`);
+    if (passphrase.length < leastLength)
+      throw new Error(`BOLD_EMBER_PASSPHRASE is too short: at least ${leastLength} characters.`);
     return { passphrase };
   }
   if (!given) return null;
-  if (!given.startsWith('$argon2id$')) throw new Error('BOLD_EMBER_PASSPHRASE_HASH is no Argon2 hash; choose the passphrase anew with bin/start --lan --new.');
+  if (!given.startsWith('$argon2id$'))
+    throw new Error(
+      'BOLD_EMBER_PASSPHRASE_HASH is no Argon2 hash; choose the passphrase anew with bin/start --lan --new.',
+    );
   return { hash: given };
 }
 

@@ -18,7 +18,10 @@ export function createTries(now: () => number = Date.now) {
     failed(caller: string): void {
       const before = wrong.get(caller);
       wrong.delete(caller);
-      wrong.set(caller, { count: (before && now() - before.lastAt <= forgottenMs ? before.count : 0) + 1, lastAt: now() });
+      wrong.set(caller, {
+        count: (before && now() - before.lastAt <= forgottenMs ? before.count : 0) + 1,
+        lastAt: now(),
+      });
       for (const oldest of [...wrong.keys()].slice(0, Math.max(0, wrong.size - mostRemembered))) wrong.delete(oldest);
     },
     succeeded(caller: string): void {

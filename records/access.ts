@@ -21,7 +21,11 @@ export async function setPassphrase(db: Queryable, hash: string): Promise<void> 
 export async function beginSession(db: Queryable, lifeS: number, agent: string): Promise<string> {
   const token = newToken();
   await db.query('delete from session where ends_at < now()');
-  await db.query("insert into session (token_hash, ends_at, agent) values ($1, now() + $2 * interval '1 second', $3)", [hashOf(token), lifeS, agent]);
+  await db.query("insert into session (token_hash, ends_at, agent) values ($1, now() + $2 * interval '1 second', $3)", [
+    hashOf(token),
+    lifeS,
+    agent,
+  ]);
   return token;
 }
 
@@ -47,7 +51,9 @@ export interface Session {
 }
 
 export async function listSessions(db: Queryable): Promise<Session[]> {
-  const { rows } = await db.query<Session>('select began_at as "beganAt", ends_at as "endsAt", agent from session where ends_at > now() order by began_at desc limit 50');
+  const { rows } = await db.query<Session>(
+    'select began_at as "beganAt", ends_at as "endsAt", agent from session where ends_at > now() order by began_at desc limit 50',
+  );
   return rows;
 }
 
@@ -66,16 +72,23 @@ export async function addApiKey(db: Queryable, name: string): Promise<string> {
 }
 
 export async function isApiKey(db: Queryable, token: string): Promise<boolean> {
-  const { rows } = await db.query('select 1 from api_key where token_hash = $1 and withdrawn_at is null', [hashOf(token)]);
+  const { rows } = await db.query('select 1 from api_key where token_hash = $1 and withdrawn_at is null', [
+    hashOf(token),
+  ]);
   return rows.length === 1;
 }
 
 export async function listApiKeys(db: Queryable): Promise<ApiKey[]> {
-  const { rows } = await db.query<ApiKey>('select id, name, made_at as "madeAt", withdrawn_at as "withdrawnAt" from api_key order by id desc');
+  const { rows } = await db.query<ApiKey>(
+    'select id, name, made_at as "madeAt", withdrawn_at as "withdrawnAt" from api_key order by id desc',
+  );
   return rows;
 }
 
 export async function withdrawApiKey(db: Queryable, id: number): Promise<boolean> {
-  const { rowCount } = await db.query('update api_key set withdrawn_at = now() where id = $1 and withdrawn_at is null', [id]);
+  const { rowCount } = await db.query(
+    'update api_key set withdrawn_at = now() where id = $1 and withdrawn_at is null',
+    [id],
+  );
   return rowCount === 1;
 }

@@ -24,7 +24,16 @@ const ownTable = 'migration';
 function reaching(url: string): { args: string[]; env: NodeJS.ProcessEnv } {
   const { hostname, port, username, password, pathname } = new URL(url);
   return {
-    args: ['--host', hostname, '--port', port || '5432', '--username', decodeURIComponent(username), '--dbname', decodeURIComponent(pathname.slice(1))],
+    args: [
+      '--host',
+      hostname,
+      '--port',
+      port || '5432',
+      '--username',
+      decodeURIComponent(username),
+      '--dbname',
+      decodeURIComponent(pathname.slice(1)),
+    ],
     env: { ...process.env, PGPASSWORD: decodeURIComponent(password) },
   };
 }
@@ -34,7 +43,12 @@ function reaching(url: string): { args: string[]; env: NodeJS.ProcessEnv } {
  *
  * @throws BackupRefused with its own words when it fails
  */
-async function runTool(name: string, args: readonly string[], env: NodeJS.ProcessEnv, look?: (printed: Readable) => Promise<void>): Promise<void> {
+async function runTool(
+  name: string,
+  args: readonly string[],
+  env: NodeJS.ProcessEnv,
+  look?: (printed: Readable) => Promise<void>,
+): Promise<void> {
   const tool = spawn(name, args, { env, stdio: ['ignore', look ? 'pipe' : 'ignore', 'pipe'] });
   let complaint = '';
   tool.stderr?.on('data', (text: Buffer) => {
@@ -55,7 +69,11 @@ export async function dump(url: string, file: string): Promise<void> {
 /** Fills an empty database from an archive: all of it, or nothing. */
 export async function fillFrom(file: string, url: string): Promise<void> {
   const { args, env } = reaching(url);
-  await runTool('pg_restore', ['--exit-on-error', '--single-transaction', '--no-owner', '--no-privileges', ...args, file], env);
+  await runTool(
+    'pg_restore',
+    ['--exit-on-error', '--single-transaction', '--no-owner', '--no-privileges', ...args, file],
+    env,
+  );
 }
 
 /**
@@ -64,7 +82,8 @@ export async function fillFrom(file: string, url: string): Promise<void> {
  * @throws BackupRefused when it is no archive, cut short, damaged, or of something else than a workshop
  */
 export async function readArchive(file: string): Promise<Archive> {
-  if ((await firstBytes(file)) !== signature) throw new BackupRefused(`${file} is no backup of a workshop: it was not made by bin/db backup.`);
+  if ((await firstBytes(file)) !== signature)
+    throw new BackupRefused(`${file} is no backup of a workshop: it was not made by bin/db backup.`);
   const archive: Archive = { madeAt: 'an unknown time', rows: new Map(), makesSchema: false };
   try {
     await runTool('pg_restore', ['--list', file], process.env, async (printed) => {
@@ -73,12 +92,15 @@ export async function readArchive(file: string): Promise<Archive> {
         if (/ SCHEMA - public /.test(line)) archive.makesSchema = true;
       }
     });
-    await runTool('pg_restore', ['--data-only', '--file=-', file], process.env, async (printed) => countRows(printed, archive.rows));
+    await runTool('pg_restore', ['--data-only', '--file=-', file], process.env, async (printed) =>
+      countRows(printed, archive.rows),
+    );
   } catch (error) {
     if (!(error instanceof BackupRefused)) throw error;
     throw new BackupRefused(`${file} is cut short or damaged: ${error.message.split('\n')[0]}`);
   }
-  if (!archive.rows.has(ownTable)) throw new BackupRefused(`${file} is a backup of something else: it holds no workshop.`);
+  if (!archive.rows.has(ownTable))
+    throw new BackupRefused(`${file} is a backup of something else: it holds no workshop.`);
   return archive;
 }
 
@@ -107,6 +129,12 @@ async function countRows(printed: Readable, rows: Map<string, number>): Promise<
 
 /** Standing counts in words, for a person who decides whether this is the right file. */
 export function inWords(rows: ReadonlyMap<string, number>): string {
-  const count = (table: string, one: string, many: string) => `${(rows.get(table) ?? 0).toLocaleString('en')} ${rows.get(table) === 1 ? one : many}`;
-  return [count('cell', 'cell', 'cells'), count('reading', 'reading', 'readings'), count('run', 'run', 'runs'), count('pack', 'pack', 'packs')].join(', ');
+  const count = (table: string, one: string, many: string) =>
+    `${(rows.get(table) ?? 0).toLocaleString('en')} ${rows.get(table) === 1 ? one : many}`;
+  return [
+    count('cell', 'cell', 'cells'),
+    count('reading', 'reading', 'readings'),
+    count('run', 'run', 'runs'),
+    count('pack', 'pack', 'packs'),
+  ].join(', ');
 }

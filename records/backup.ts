@@ -31,13 +31,19 @@ export async function backUp(url: string, file: string): Promise<Archive> {
 async function note(url: string, file: string): Promise<void> {
   const client = new Client({ connectionString: url });
   await client.connect();
-  await client.query('insert into backup (file, bytes) values ($1, $2)', [file, (await stat(file)).size]).finally(() => client.end());
+  await client
+    .query('insert into backup (file, bytes) values ($1, $2)', [file, (await stat(file)).size])
+    .finally(() => client.end());
 }
 
 const ofTimer = /^workshop-\d{8}T\d{6}Z\.backup$/;
 
 /** For a timer: a new backup in a folder, of which the newest `keep` stay. Returns its path and what was taken away. */
-export async function backUpInto(url: string, folder: string, keep: number): Promise<{ file: string; archive: Archive; gone: string[] }> {
+export async function backUpInto(
+  url: string,
+  folder: string,
+  keep: number,
+): Promise<{ file: string; archive: Archive; gone: string[] }> {
   await mkdir(folder, { recursive: true, mode: 0o700 });
   const file = join(folder, `workshop-${new Date().toISOString().replace(/[-:]|\.\d+/g, '')}.backup`);
   const archive = await backUp(url, file);

@@ -21,7 +21,10 @@ const selectBatch = `
 
 /** The newest batches, those put away last. */
 export async function listBatches(db: Queryable, limit: number, offset = 0): Promise<Batch[]> {
-  const { rows } = await db.query<Batch>(`${selectBatch} order by batch.archived_at is not null, batch.id desc limit $1 offset $2`, [limit, offset]);
+  const { rows } = await db.query<Batch>(
+    `${selectBatch} order by batch.archived_at is not null, batch.id desc limit $1 offset $2`,
+    [limit, offset],
+  );
   return rows;
 }
 
@@ -32,7 +35,10 @@ export async function countBatches(db: Queryable): Promise<number> {
 
 /** Puts a batch away with its cells, or takes it out again; what was read of them stays. */
 export async function archiveBatch(db: Queryable, id: number, away: boolean): Promise<boolean> {
-  const { rowCount } = await db.query('update batch set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2', [id, away]);
+  const { rowCount } = await db.query(
+    'update batch set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2',
+    [id, away],
+  );
   return rowCount === 1;
 }
 
@@ -54,11 +60,14 @@ export interface CellModel {
 
 export type NewCellModel = Omit<CellModel, 'id' | 'size'> & { size?: string | null };
 
-const modelColumns = 'id, maker, name, size, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, as_new_ohm as "asNewOhm"';
+const modelColumns =
+  'id, maker, name, size, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, as_new_ohm as "asNewOhm"';
 
 /** Models by maker and name; those that nobody knows are left out. */
 export async function listModels(db: Queryable): Promise<CellModel[]> {
-  const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model where name is not null order by maker, name`);
+  const { rows } = await db.query<CellModel>(
+    `select ${modelColumns} from cell_model where name is not null order by maker, name`,
+  );
   return rows;
 }
 
@@ -71,10 +80,22 @@ export async function modelNamed(db: Queryable, model: NewCellModel): Promise<Ce
     `insert into cell_model (maker, name, size, chemistry, rated_capacity_ah, mass_kg, board, as_new_ohm)
      values ($1, $2, $3, $4, $5, $6, $7, $8)
      on conflict (maker, name) do nothing returning ${modelColumns}`,
-    [model.maker, model.name, model.size ?? null, model.chemistry, model.ratedCapacityAh, model.massKg, model.board, model.asNewOhm],
+    [
+      model.maker,
+      model.name,
+      model.size ?? null,
+      model.chemistry,
+      model.ratedCapacityAh,
+      model.massKg,
+      model.board,
+      model.asNewOhm,
+    ],
   );
   if (made[0]) return made[0];
-  const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model where maker = $1 and name = $2`, [model.maker, model.name]);
+  const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model where maker = $1 and name = $2`, [
+    model.maker,
+    model.name,
+  ]);
   return rows[0] as CellModel;
 }
 
@@ -87,7 +108,10 @@ export interface BatchAccount {
 
 /** The model of a batch, as its first cell has it: a batch is of one. */
 export async function modelOfBatch(db: Queryable, batchId: number): Promise<CellModel | null> {
-  const { rows } = await db.query<CellModel>(`select ${modelColumns} from cell_model where id = (select model_id from cell where batch_id = $1 order by place limit 1)`, [batchId]);
+  const { rows } = await db.query<CellModel>(
+    `select ${modelColumns} from cell_model where id = (select model_id from cell where batch_id = $1 order by place limit 1)`,
+    [batchId],
+  );
   return rows[0] ?? null;
 }
 
@@ -95,18 +119,38 @@ export async function modelOfBatch(db: Queryable, batchId: number): Promise<Cell
  * Corrects what was noted of a batch; who did it is kept with what stood there before. The figures of its model are
  * corrected for every batch of it; another model, where it is known already, keeps its own. Run it in a transaction.
  */
-export async function correctBatch(db: Queryable, batch: Batch, { origin, notes, model }: BatchAccount, by: string): Promise<void> {
+export async function correctBatch(
+  db: Queryable,
+  batch: Batch,
+  { origin, notes, model }: BatchAccount,
+  by: string,
+): Promise<void> {
   const before = (await modelOfBatch(db, batch.id)) as CellModel;
   if (before.maker === model.maker && before.name === model.name) {
-    await db.query('update cell_model set size = $2, chemistry = $3, rated_capacity_ah = $4, mass_kg = $5, board = $6, as_new_ohm = $7 where id = $1', [
-      before.id, model.size ?? null, model.chemistry, model.ratedCapacityAh, model.massKg, model.board, model.asNewOhm,
-    ]);
+    await db.query(
+      'update cell_model set size = $2, chemistry = $3, rated_capacity_ah = $4, mass_kg = $5, board = $6, as_new_ohm = $7 where id = $1',
+      [
+        before.id,
+        model.size ?? null,
+        model.chemistry,
+        model.ratedCapacityAh,
+        model.massKg,
+        model.board,
+        model.asNewOhm,
+      ],
+    );
   } else {
     await db.query('update cell set model_id = $2 where batch_id = $1', [batch.id, (await modelNamed(db, model)).id]);
   }
   await db.query('update batch set origin = $2, notes = $3 where id = $1', [batch.id, origin, notes]);
   const after = (await modelOfBatch(db, batch.id)) as CellModel;
-  await noteCorrection(db, { batchId: batch.id }, { ...before, id: null, origin: batch.origin, notes: batch.notes }, { ...after, id: null, origin, notes }, by);
+  await noteCorrection(
+    db,
+    { batchId: batch.id },
+    { ...before, id: null, origin: batch.origin, notes: batch.notes },
+    { ...after, id: null, origin, notes },
+    by,
+  );
 }
 
 export interface NewBatch {
@@ -122,12 +166,10 @@ export interface NewBatch {
 
 /** A batch of `count` cells with running codes `CODE-001` on. Returns its id. */
 export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> {
-  const { rows } = await db.query<{ id: number }>('insert into batch (code, origin, notes, received_at) values ($1, $2, $3, $4) returning id', [
-    batch.code,
-    batch.origin,
-    batch.notes ?? '',
-    batch.receivedAt ?? new Date(),
-  ]);
+  const { rows } = await db.query<{ id: number }>(
+    'insert into batch (code, origin, notes, received_at) values ($1, $2, $3, $4) returning id',
+    [batch.code, batch.origin, batch.notes ?? '', batch.receivedAt ?? new Date()],
+  );
   const id = rows[0]?.id as number;
   const places = Array.from({ length: batch.count }, (_, i) => i + 1);
   await db.query(
@@ -136,8 +178,15 @@ export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> 
     [batch.code, id, batch.modelId, places],
   );
   for (const together of batch.bondedPlaces ?? []) {
-    const { rows: cells } = await db.query<{ id: number }>('select id from cell where batch_id = $1 and place = any($2)', [id, together]);
-    await noteWeld(db, randomUUID(), cells.map((cell) => cell.id));
+    const { rows: cells } = await db.query<{ id: number }>(
+      'select id from cell where batch_id = $1 and place = any($2)',
+      [id, together],
+    );
+    await noteWeld(
+      db,
+      randomUUID(),
+      cells.map((cell) => cell.id),
+    );
   }
   return id;
 }

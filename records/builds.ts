@@ -10,13 +10,15 @@ export interface NewBuild {
 
 /** Saves a build with its cells. A cell that another build holds is refused by the database. Run it in a transaction. */
 export async function addBuild(db: Queryable, { name, series, parallel, groups }: NewBuild): Promise<number> {
-  const { rows } = await db.query<{ id: number }>('insert into build (name, series, parallel) values ($1, $2, $3) returning id', [name, series, parallel]);
+  const { rows } = await db.query<{ id: number }>(
+    'insert into build (name, series, parallel) values ($1, $2, $3) returning id',
+    [name, series, parallel],
+  );
   const id = rows[0]?.id as number;
-  await db.query('insert into build_cell (build_id, cell_id, position) select $1, cell_id, position from unnest($2::int[], $3::int[]) as given (cell_id, position)', [
-    id,
-    groups.flat(),
-    groups.flatMap((group, i) => group.map(() => i + 1)),
-  ]);
+  await db.query(
+    'insert into build_cell (build_id, cell_id, position) select $1, cell_id, position from unnest($2::int[], $3::int[]) as given (cell_id, position)',
+    [id, groups.flat(), groups.flatMap((group, i) => group.map(() => i + 1))],
+  );
   return id;
 }
 
@@ -33,19 +35,30 @@ const columns = 'id, name, series, parallel, saved_at as "savedAt", void_reason 
 
 /** The newest builds, void ones included. */
 export async function listBuilds(db: Queryable, limit: number, offset = 0): Promise<Build[]> {
-  const { rows } = await db.query<Build>(`select ${columns} from build order by id desc limit $1 offset $2`, [limit, offset]);
+  const { rows } = await db.query<Build>(`select ${columns} from build order by id desc limit $1 offset $2`, [
+    limit,
+    offset,
+  ]);
   return rows;
 }
 
 /** All there ever were, and those that stand. */
 export async function countBuilds(db: Queryable): Promise<{ all: number; standing: number }> {
-  const { rows } = await db.query<{ all: number; standing: number }>('select count(*) as all, count(*) filter (where voided_at is null) as standing from build');
+  const { rows } = await db.query<{ all: number; standing: number }>(
+    'select count(*) as all, count(*) filter (where voided_at is null) as standing from build',
+  );
   return rows[0] ?? { all: 0, standing: 0 };
 }
 
-export async function buildById(db: Queryable, id: number): Promise<(Build & { cells: { cellId: number; position: number }[] }) | null> {
+export async function buildById(
+  db: Queryable,
+  id: number,
+): Promise<(Build & { cells: { cellId: number; position: number }[] }) | null> {
   const { rows } = await db.query<Build>(`select ${columns} from build where id = $1`, [id]);
-  const { rows: cells } = await db.query<{ cellId: number; position: number }>('select cell_id as "cellId", position from build_cell where build_id = $1 and swapped_for is null order by position, cell_id', [id]);
+  const { rows: cells } = await db.query<{ cellId: number; position: number }>(
+    'select cell_id as "cellId", position from build_cell where build_id = $1 and swapped_for is null order by position, cell_id',
+    [id],
+  );
   return rows[0] ? { ...rows[0], cells } : null;
 }
 
@@ -54,7 +67,10 @@ export async function buildById(db: Queryable, id: number): Promise<(Build & { c
  * that another build holds is refused by the database. Run it in a transaction.
  */
 export async function swapBuildCell(db: Queryable, id: number, outId: number, inId: number): Promise<boolean> {
-  const { rows } = await db.query<{ position: number }>('update build_cell set released = true, swapped_for = $3 where build_id = $1 and cell_id = $2 and not released returning position', [id, outId, inId]);
+  const { rows } = await db.query<{ position: number }>(
+    'update build_cell set released = true, swapped_for = $3 where build_id = $1 and cell_id = $2 and not released returning position',
+    [id, outId, inId],
+  );
   if (!rows[0]) return false;
   await db.query(
     `insert into build_cell (build_id, cell_id, position) values ($1, $2, $3)
@@ -66,7 +82,10 @@ export async function swapBuildCell(db: Queryable, id: number, outId: number, in
 
 /** Voids a build and gives its cells back to the shelf. Run it in a transaction. */
 export async function voidBuild(db: Queryable, id: number, reason: string): Promise<boolean> {
-  const { rowCount } = await db.query('update build set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null', [id, reason]);
+  const { rowCount } = await db.query(
+    'update build set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null',
+    [id, reason],
+  );
   await db.query('update build_cell set released = true where build_id = $1', [id]);
   return rowCount === 1;
 }

@@ -17,12 +17,29 @@ export interface Calibration extends NewCalibration {
   withdrawnBecause: string | null;
 }
 
-export async function addCalibration(db: Queryable, { instrumentId, channel, correction, crossCheckId, reference, calibratedAt }: NewCalibration): Promise<number> {
+export async function addCalibration(
+  db: Queryable,
+  { instrumentId, channel, correction, crossCheckId, reference, calibratedAt }: NewCalibration,
+): Promise<number> {
   const { kind, offset, gain, covariance, residual, degrees } = correction;
   const { rows } = await db.query<{ id: number }>(
     `insert into calibration (instrument_id, channel, kind, offset_v, offset_u, gain, gain_u, covariance, residual_v, degrees, cross_check_id, reference, calibrated_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`,
-    [instrumentId, channel, kind, offset.value, offset.u, gain.value, gain.u, covariance, residual, degrees > 0 && Number.isFinite(degrees) ? degrees : null, crossCheckId, reference, calibratedAt],
+    [
+      instrumentId,
+      channel,
+      kind,
+      offset.value,
+      offset.u,
+      gain.value,
+      gain.u,
+      covariance,
+      residual,
+      degrees > 0 && Number.isFinite(degrees) ? degrees : null,
+      crossCheckId,
+      reference,
+      calibratedAt,
+    ],
   );
   return rows[0]?.id as number;
 }
@@ -47,11 +64,21 @@ export async function listCalibrations(db: Queryable): Promise<Calibration[]> {
     from calibration order by calibrated_at desc, id desc`);
   return rows.map(({ kind, offsetV, offsetU, gain, gainU, covariance, residualV, degrees, ...row }) => ({
     ...row,
-    correction: { kind, offset: { value: offsetV, u: offsetU }, gain: { value: gain, u: gainU }, covariance, residual: residualV, degrees: degrees ?? Infinity },
+    correction: {
+      kind,
+      offset: { value: offsetV, u: offsetU },
+      gain: { value: gain, u: gainU },
+      covariance,
+      residual: residualV,
+      degrees: degrees ?? Infinity,
+    },
   }));
 }
 
 export async function withdrawCalibration(db: Queryable, id: number, because: string): Promise<boolean> {
-  const { rowCount } = await db.query('update calibration set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null', [id, because]);
+  const { rowCount } = await db.query(
+    'update calibration set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null',
+    [id, because],
+  );
   return rowCount === 1;
 }

@@ -56,7 +56,12 @@ interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
  *
  * @param cutoffs cut-off by chemistry, V
  */
-export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, arithmetic: number, only: readonly number[] | null = null): Promise<CellFacts[]> {
+export async function cellFacts(
+  db: Queryable,
+  cutoffs: Record<string, number>,
+  arithmetic: number,
+  only: readonly number[] | null = null,
+): Promise<CellFacts[]> {
   // Planning this takes longer than a few cells do: it is prepared for them, once a connection.
   const some = (column: string): string => (only ? `${column} = any($3)` : 'true');
   const text = `with welded as (
@@ -97,24 +102,92 @@ export async function cellFacts(db: Queryable, cutoffs: Record<string, number>, 
      where ${some('cell.id')}
      order by cell.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
-  const [{ rows }, resistances] = await Promise.all([only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values), resistancesByCell(db, only)]);
+  const [{ rows }, resistances] = await Promise.all([
+    only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values),
+    resistancesByCell(db, only),
+  ]);
   return rows.map((row) => cellOf(row, resistances.get(row.id) ?? []));
 }
 
 function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
-  const { id, code, batchCode, place, bond, weldedTo, putAway, maker, model, size, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId } = row;
-  const { voltageV, voltageStep, voltageInstrumentId, voltageChannel, voltageTakenAt, runId, capacityAh, capacityU, reachedCutoff } = row;
+  const {
+    id,
+    code,
+    batchCode,
+    place,
+    bond,
+    weldedTo,
+    putAway,
+    maker,
+    model,
+    size,
+    chemistry,
+    ratedCapacityAh,
+    modelMassKg,
+    board,
+    asNewOhm,
+    rescues,
+    massKg,
+    massStepKg,
+    findings,
+    buildId,
+  } = row;
+  const {
+    voltageV,
+    voltageStep,
+    voltageInstrumentId,
+    voltageChannel,
+    voltageTakenAt,
+    runId,
+    capacityAh,
+    capacityU,
+    reachedCutoff,
+  } = row;
   return {
-    id, code, batchCode, place, bond, weldedTo, putAway, maker, model, size, chemistry, ratedCapacityAh, modelMassKg, board, asNewOhm, rescues, massKg, massStepKg, findings, buildId,
-    voltage: voltageV === null || voltageStep === null || voltageTakenAt === null ? null : { valueV: voltageV, step: voltageStep, instrumentId: voltageInstrumentId, channel: voltageChannel, takenAt: voltageTakenAt },
+    id,
+    code,
+    batchCode,
+    place,
+    bond,
+    weldedTo,
+    putAway,
+    maker,
+    model,
+    size,
+    chemistry,
+    ratedCapacityAh,
+    modelMassKg,
+    board,
+    asNewOhm,
+    rescues,
+    massKg,
+    massStepKg,
+    findings,
+    buildId,
+    voltage:
+      voltageV === null || voltageStep === null || voltageTakenAt === null
+        ? null
+        : {
+            valueV: voltageV,
+            step: voltageStep,
+            instrumentId: voltageInstrumentId,
+            channel: voltageChannel,
+            takenAt: voltageTakenAt,
+          },
     resistances,
-    run: runId === null || capacityAh === null || capacityU === null ? null : { id: runId, capacityAh, capacityU, reachedCutoff },
+    run:
+      runId === null || capacityAh === null || capacityU === null
+        ? null
+        : { id: runId, capacityAh, capacityU, reachedCutoff },
   };
 }
 
 /** The next cells in the order of their codes. */
 export async function cellIdsAfter(db: Queryable, code: string, most: number): Promise<number[]> {
-  const { rows } = await db.query<{ id: number }>('select id from cell where code > $1 order by code limit $2', [code, most]);
+  const { rows } = await db.query<{ id: number }>('select id from cell where code > $1 order by code limit $2', [
+    code,
+    most,
+  ]);
   return rows.map((row) => row.id);
 }
 
@@ -123,7 +196,10 @@ export async function cellIdsOf(db: Queryable, of: { code: string } | { batchCod
   const { rows } =
     'code' in of
       ? await db.query<{ id: number }>('select id from cell where code = $1', [of.code])
-      : await db.query<{ id: number }>('select cell.id from cell join batch on batch.id = cell.batch_id where batch.code = $1 order by cell.code', [of.batchCode]);
+      : await db.query<{ id: number }>(
+          'select cell.id from cell join batch on batch.id = cell.batch_id where batch.code = $1 order by cell.code',
+          [of.batchCode],
+        );
   return rows.map((row) => row.id);
 }
 
@@ -135,12 +211,24 @@ export async function countCells(db: Queryable): Promise<number> {
 /** Cells of which a fact may have come or gone since a snapshot was taken: none too few. */
 export async function cellsChangedSince(db: Queryable, { visible }: Snapshot): Promise<number[]> {
   // What that snapshot did not see was done by transactions that had not ended then: none is older than its xmin.
-  const { rows } = await db.query<{ id: number }>('select cell_id as id from cell_change where changed_by >= pg_snapshot_xmin($1::pg_snapshot)', [visible]);
+  const { rows } = await db.query<{ id: number }>(
+    'select cell_id as id from cell_change where changed_by >= pg_snapshot_xmin($1::pg_snapshot)',
+    [visible],
+  );
   return rows.map((row) => row.id);
 }
 
-export async function cellByCode(db: Queryable, code: string): Promise<{ id: number; code: string; chemistry: Chemistry; batchId: number; weldedIds: number[] } | null> {
-  const { rows } = await db.query<{ id: number; code: string; chemistry: Chemistry; batchId: number; weldedIds: number[] }>(
+export async function cellByCode(
+  db: Queryable,
+  code: string,
+): Promise<{ id: number; code: string; chemistry: Chemistry; batchId: number; weldedIds: number[] } | null> {
+  const { rows } = await db.query<{
+    id: number;
+    code: string;
+    chemistry: Chemistry;
+    batchId: number;
+    weldedIds: number[];
+  }>(
     `select cell.id, cell.code, cell_model.chemistry, cell.batch_id as "batchId",
        coalesce((select array_remove(cell_ids, cell.id) from weld where cell_ids @> array[cell.id] and voided_at is null order by id desc limit 1), '{}') as "weldedIds"
      from cell join cell_model on cell_model.id = cell.model_id where cell.code = $1`,

@@ -14,7 +14,8 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
   const pathOf = (path: string): string => (isAbsolute(path) ? path : resolve(here, path));
   if (what === 'backup' && given[0] === '--keep') {
     const keep = Number(given[1]);
-    if (!Number.isInteger(keep) || keep < 1 || !given[2]) throw new BackupRefused('Say how many and where to: bin/db backup --keep 14 DIR');
+    if (!Number.isInteger(keep) || keep < 1 || !given[2])
+      throw new BackupRefused('Say how many and where to: bin/db backup --keep 14 DIR');
     const { file, archive, gone } = await backUpInto(url, pathOf(given[2]), keep);
     return `Saved ${inWords(archive.rows)} to ${file}.${gone.length > 0 ? ` Taken away: ${gone.join(', ')}.` : ''}`;
   }
@@ -39,7 +40,9 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
       'bin/db restore --undo brings it back, bin/db restore --forget lets it go.',
     ].join('\n');
   }
-  throw new BackupRefused('bin/db backup FILE | backup --keep 14 DIR | restore FILE | restore --undo | restore --forget');
+  throw new BackupRefused(
+    'bin/db backup FILE | backup --keep 14 DIR | restore FILE | restore --undo | restore --forget',
+  );
 }
 
 const [here = process.cwd(), ...given] = process.argv.slice(2);

@@ -13,12 +13,20 @@ export interface CrossCheck {
 export async function openCrossCheck(db: Queryable, name: string, batteries: readonly string[]): Promise<number> {
   const { rows } = await db.query<{ id: number }>('insert into cross_check (name) values ($1) returning id', [name]);
   const id = rows[0]?.id as number;
-  await db.query('insert into cross_check_battery (cross_check_id, position, label) select $1, place, label from unnest($2::text[]) with ordinality as given (label, place)', [id, batteries]);
+  await db.query(
+    'insert into cross_check_battery (cross_check_id, position, label) select $1, place, label from unnest($2::text[]) with ordinality as given (label, place)',
+    [id, batteries],
+  );
   return id;
 }
 
 /** Adds a battery behind the others and returns its position; null where the sheet has its most already. Run it in a transaction. */
-export async function addBattery(db: Queryable, crossCheckId: number, label: string, most: number): Promise<number | null> {
+export async function addBattery(
+  db: Queryable,
+  crossCheckId: number,
+  label: string,
+  most: number,
+): Promise<number | null> {
   // Two that are added at once stand one behind the other.
   await db.query('select id from cross_check where id = $1 for update', [crossCheckId]);
   const { rows } = await db.query<{ position: number }>(
@@ -65,7 +73,10 @@ export interface CrossCheckEntry {
  *
  * @throws EntryTaken when something else was filed under that id
  */
-export async function fileCrossCheck(db: Queryable, { entry, crossCheckId, position, instrumentId, confirmed, readings }: CrossCheckEntry): Promise<boolean> {
+export async function fileCrossCheck(
+  db: Queryable,
+  { entry, crossCheckId, position, instrumentId, confirmed, readings }: CrossCheckEntry,
+): Promise<boolean> {
   let inserted = 0;
   for (const { channel, voltageV, step } of readings) {
     const { rowCount } = await db.query(
@@ -75,7 +86,9 @@ export async function fileCrossCheck(db: Queryable, { entry, crossCheckId, posit
     );
     inserted += rowCount ?? 0;
   }
-  const { rows } = await db.query<CrossCheckEntry['readings'][number] & { crossCheckId: number; position: number; instrumentId: number }>(
+  const { rows } = await db.query<
+    CrossCheckEntry['readings'][number] & { crossCheckId: number; position: number; instrumentId: number }
+  >(
     'select channel, voltage_v as "voltageV", step, cross_check_id as "crossCheckId", position, instrument_id as "instrumentId" from cross_check_reading where entry = $1',
     [entry],
   );
@@ -98,7 +111,10 @@ export async function crossCheckReadings(db: Queryable): Promise<CrossCheckReadi
 }
 
 export async function voidCrossCheckEntry(db: Queryable, entry: string, reason: string): Promise<number> {
-  const { rowCount } = await db.query('update cross_check_reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null', [entry, reason]);
+  const { rowCount } = await db.query(
+    'update cross_check_reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null',
+    [entry, reason],
+  );
   return rowCount ?? 0;
 }
 

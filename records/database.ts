@@ -5,13 +5,29 @@ types.setTypeParser(types.builtins.INT8, Number);
 
 /** Anything SQL can be sent to: the pool or one connection within a transaction. */
 export interface Queryable {
-  query<Row extends QueryResultRow>(text: string, values?: unknown[]): Promise<{ rows: Row[]; rowCount: number | null }>;
+  query<Row extends QueryResultRow>(
+    text: string,
+    values?: unknown[],
+  ): Promise<{ rows: Row[]; rowCount: number | null }>;
 }
 
 /** The same as `query`, planned once a connection under that name; for statements that are long and run often. */
-export const prepared = <Row extends QueryResultRow>(db: Queryable, name: string, text: string, values: unknown[]): Promise<{ rows: Row[]; rowCount: number | null }> =>
+export const prepared = <Row extends QueryResultRow>(
+  db: Queryable,
+  name: string,
+  text: string,
+  values: unknown[],
+): Promise<{ rows: Row[]; rowCount: number | null }> =>
   // Pools and connections take a configuration as well as a text.
-  (db as unknown as { query(statement: { name: string; text: string; values: unknown[] }): Promise<{ rows: Row[]; rowCount: number | null }> }).query({ name, text, values });
+  (
+    db as unknown as {
+      query(statement: {
+        name: string;
+        text: string;
+        values: unknown[];
+      }): Promise<{ rows: Row[]; rowCount: number | null }>;
+    }
+  ).query({ name, text, values });
 
 const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool?: Pool };
 
@@ -23,7 +39,11 @@ function poolOf(max: number): Pool {
   pool.on('error', () => undefined);
   const once = pool.query.bind(pool) as (...given: unknown[]) => Promise<unknown>;
   // A question is asked again when the database was just exchanged for a restored one, or is starting.
-  pool.query = ((...given: unknown[]) => trying(() => once(...given), (error) => isRead(given[0]) && isPassing(error))) as Pool['query'];
+  pool.query = ((...given: unknown[]) =>
+    trying(
+      () => once(...given),
+      (error) => isRead(given[0]) && isPassing(error),
+    )) as Pool['query'];
   return pool;
 }
 
@@ -73,13 +93,20 @@ export function noteNothingStored(error: unknown): void {
 
 /** True where it is certain that nothing was stored; an answer that was lost on the way leaves it open. */
 export const wasNothingStored = (error: unknown): boolean =>
-  error instanceof Error && (nothingStored.has(error) || refusedBy(error) !== null || /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) || error.message.includes('timeout exceeded when trying to connect'));
+  error instanceof Error &&
+  (nothingStored.has(error) ||
+    refusedBy(error) !== null ||
+    /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) ||
+    error.message.includes('timeout exceeded when trying to connect'));
 
 /**
  * Runs `work` in one transaction: all of it is kept, or nothing. It runs again from the start where another transaction
  * stood in its way, or the database was exchanged under it.
  */
-export async function inTransaction<T>(work: (connection: PoolClient) => Promise<T>, pool: Pool = database()): Promise<T> {
+export async function inTransaction<T>(
+  work: (connection: PoolClient) => Promise<T>,
+  pool: Pool = database(),
+): Promise<T> {
   return trying(
     () => transactionOnce(work, pool),
     (error) => wasNothingStored(error) && (gaveWay(error) || isPassing(error)),
@@ -114,13 +141,20 @@ async function transactionOnce<T>(work: (connection: PoolClient) => Promise<T>, 
 /** True for errors that mean "the database cannot be reached", as against a refused statement. */
 export function isDatabaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
-  return /^(ECONN|EPIPE|57P0|08|3D000)/.test(codeOf(error)) || /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(error.message);
+  return (
+    /^(ECONN|EPIPE|57P0|08|3D000)/.test(codeOf(error)) ||
+    /Connection terminated|timeout exceeded when trying to connect|Client has encountered a connection error/.test(
+      error.message,
+    )
+  );
 }
 
 /** The error's constraint and SQLSTATE, if the database refused a statement: a broken rule, a value beyond its type, a transaction that gave way. */
 export function refusedBy(error: unknown): { code: string; constraint: string } | null {
   const code = codeOf(error);
-  return /^(22|23|40P01|40001)/.test(code) ? { code, constraint: (error as Error & { constraint?: string }).constraint ?? '' } : null;
+  return /^(22|23|40P01|40001)/.test(code)
+    ? { code, constraint: (error as Error & { constraint?: string }).constraint ?? '' }
+    : null;
 }
 
 /** What is visible now, of which making of the tables. Two equal answers mean that no transaction changed anything between them. */
@@ -131,6 +165,8 @@ export interface Snapshot {
 }
 
 export async function snapshotOf(db: Queryable): Promise<Snapshot> {
-  const { rows } = await db.query<Snapshot>("select 'cell'::regclass::oid as tables, pg_current_snapshot()::text as visible");
+  const { rows } = await db.query<Snapshot>(
+    "select 'cell'::regclass::oid as tables, pg_current_snapshot()::text as visible",
+  );
   return rows[0] as Snapshot;
 }

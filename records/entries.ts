@@ -4,7 +4,10 @@ import type { Queryable } from './database';
 /** Whether anything was filed under that entry's id: then it is sent again, since its answer was lost. */
 export async function isFiled(db: Queryable, entry: string): Promise<boolean> {
   const tables = ['reading', 'weld', 'cross_check_reading', 'pack_round'];
-  const { rows } = await db.query<{ filed: boolean }>(`select ${tables.map((table) => `exists (select from ${table} where entry = $1)`).join(' or ')} as filed`, [entry]);
+  const { rows } = await db.query<{ filed: boolean }>(
+    `select ${tables.map((table) => `exists (select from ${table} where entry = $1)`).join(' or ')} as filed`,
+    [entry],
+  );
   return rows[0]?.filed === true;
 }
 
@@ -22,10 +25,18 @@ export class EntryTaken extends Error {
  * @param inserted how many of the given rows are stored only now
  * @throws EntryTaken where anything differs
  */
-export function isNewEntry<Row extends object>(given: readonly Row[], stored: readonly Row[], keys: readonly (keyof Row)[], inserted: number): boolean {
+export function isNewEntry<Row extends object>(
+  given: readonly Row[],
+  stored: readonly Row[],
+  keys: readonly (keyof Row)[],
+  inserted: number,
+): boolean {
   const same = given.every((row) => {
     const there = stored.find((one) => keys.every((key) => one[key] === row[key]));
-    return there !== undefined && Object.entries(row).every(([name, value]) => isDeepStrictEqual(there[name as keyof Row] ?? null, value ?? null));
+    return (
+      there !== undefined &&
+      Object.entries(row).every(([name, value]) => isDeepStrictEqual(there[name as keyof Row] ?? null, value ?? null))
+    );
   });
   if (!same || given.length !== stored.length || (inserted > 0 && inserted < given.length)) throw new EntryTaken();
   return inserted > 0;

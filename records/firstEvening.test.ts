@@ -1,6 +1,15 @@
 import { presetRules } from '@/core/chemistry/houseRules';
 import { randomUUID } from 'node:crypto';
-import { addBatch, archiveBatch, type Batch, batchByCode, correctBatch, listModels, modelNamed, type NewCellModel } from './batches';
+import {
+  addBatch,
+  archiveBatch,
+  type Batch,
+  batchByCode,
+  correctBatch,
+  listModels,
+  modelNamed,
+  type NewCellModel,
+} from './batches';
 import { addBuild, buildById, countBuilds, listBuilds, swapBuildCell, voidBuild } from './builds';
 import { cellByCode, cellFacts, cellsChangedSince } from './cells';
 import { correctionsOf } from './corrections';
@@ -18,13 +27,27 @@ import { noteWeld, renewWeld, voidWeld, weldsOfCell } from './welds';
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 const rules = presetRules('workshop');
 const cutoffs = { 'li-ion': rules.lowestCylindricalV };
-const unknown: NewCellModel = { maker: null, name: null, size: '18650', chemistry: 'li-ion', ratedCapacityAh: 2.2, massKg: null, board: false, asNewOhm: null };
+const unknown: NewCellModel = {
+  maker: null,
+  name: null,
+  size: '18650',
+  chemistry: 'li-ion',
+  ratedCapacityAh: 2.2,
+  massKg: null,
+  board: false,
+  asNewOhm: null,
+};
 
 beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  await addBatch(database(), { code: 'G1', origin: 'a drill', modelId: (await modelNamed(database(), unknown)).id, count: 6 });
+  await addBatch(database(), {
+    code: 'G1',
+    origin: 'a drill',
+    modelId: (await modelNamed(database(), unknown)).id,
+    count: 6,
+  });
 });
 
 afterAll(async () => {
@@ -39,7 +62,9 @@ const theBatch = async () => (await batchByCode(database(), 'G1')) as Batch;
 async function changedBy(work: () => Promise<unknown>): Promise<string[]> {
   const before = await snapshotOf(database());
   await work();
-  const { rows } = await database().query<{ code: string }>('select code from cell where id = any($1) order by code', [await cellsChangedSince(database(), before)]);
+  const { rows } = await database().query<{ code: string }>('select code from cell where id = any($1) order by code', [
+    await cellsChangedSince(database(), before),
+  ]);
   return rows.map((row) => row.code);
 }
 const all = ['G1-001', 'G1-002', 'G1-003', 'G1-004', 'G1-005', 'G1-006'];
@@ -53,12 +78,30 @@ describe('a batch', () => {
   });
 
   test('becomes one of a known model; what stood there before is kept with who changed it, and its cells are judged anew', async () => {
-    const known: NewCellModel = { ...unknown, maker: 'Quillon', name: 'Q18', size: null, ratedCapacityAh: 2.3, massKg: 0.0446 };
-    const correct = async (model: NewCellModel, notes = '') => correctBatch(database(), await theBatch(), { origin: 'a drill', notes, model }, 'Ada');
+    const known: NewCellModel = {
+      ...unknown,
+      maker: 'Quillon',
+      name: 'Q18',
+      size: null,
+      ratedCapacityAh: 2.3,
+      massKg: 0.0446,
+    };
+    const correct = async (model: NewCellModel, notes = '') =>
+      correctBatch(database(), await theBatch(), { origin: 'a drill', notes, model }, 'Ada');
     expect(await changedBy(async () => inTransaction(async () => correct(known, 'blue wrap')))).toEqual(all);
-    expect(await factsOf('G1-003')).toMatchObject({ maker: 'Quillon', model: 'Q18', size: null, ratedCapacityAh: 2.3, modelMassKg: 0.0446 });
+    expect(await factsOf('G1-003')).toMatchObject({
+      maker: 'Quillon',
+      model: 'Q18',
+      size: null,
+      ratedCapacityAh: 2.3,
+      modelMassKg: 0.0446,
+    });
     expect(await correctionsOf(database(), { batchId: (await theBatch()).id })).toEqual([
-      expect.objectContaining({ by: 'Ada', before: { notes: '', maker: null, name: null, size: '18650', ratedCapacityAh: 2.2, massKg: null }, after: { notes: 'blue wrap', maker: 'Quillon', name: 'Q18', size: null, ratedCapacityAh: 2.3, massKg: 0.0446 } }),
+      expect.objectContaining({
+        by: 'Ada',
+        before: { notes: '', maker: null, name: null, size: '18650', ratedCapacityAh: 2.2, massKg: null },
+        after: { notes: 'blue wrap', maker: 'Quillon', name: 'Q18', size: null, ratedCapacityAh: 2.3, massKg: 0.0446 },
+      }),
     ]);
     await correct({ ...known, ratedCapacityAh: 2.4 }, 'blue wrap');
     expect(await factsOf('G1-003')).toMatchObject({ model: 'Q18', ratedCapacityAh: 2.4 });
@@ -72,7 +115,10 @@ describe('a batch', () => {
     const { id } = await theBatch();
     expect(await changedBy(() => archiveBatch(database(), id, true))).toEqual(all);
     expect(await factsOf('G1-001')).toMatchObject({ putAway: true });
-    expect([await archiveBatch(database(), id, true), await archiveBatch(database(), id, false)]).toEqual([false, true]);
+    expect([await archiveBatch(database(), id, true), await archiveBatch(database(), id, false)]).toEqual([
+      false,
+      true,
+    ]);
     expect(await factsOf('G1-001')).toMatchObject({ putAway: false });
   });
 });
@@ -88,78 +134,185 @@ describe('cells welded together', () => {
     expect(await voidWeld(database(), entry, 'cut apart')).toBe(true);
     expect(await factsOf('G1-005')).toMatchObject({ weldedTo: [], bond: null });
     expect(await renewWeld(database(), entry, randomUUID())).toBe(true);
-    expect(await weldsOfCell(database(), ids[0] as number)).toMatchObject([{ codes: ['G1-004', 'G1-005'], voidReason: null }, { voidReason: 'cut apart' }]);
+    expect(await weldsOfCell(database(), ids[0] as number)).toMatchObject([
+      { codes: ['G1-004', 'G1-005'], voidReason: null },
+      { voidReason: 'cut apart' },
+    ]);
   });
 
   test('are read as one: each has its share of the weight and of the capacity, and the same voltage', async () => {
     const [cellId, other] = [await idOf('G1-004'), await idOf('G1-005')];
-    const line = { entry: randomUUID(), cellId, withCellIds: [other], confirmed: false, readings: [{ kind: 'voltage', voltageV: 3.71, step: 0.01 }, { kind: 'mass', massKg: 0.0893, step: 0.0001 }] } as const;
+    const line = {
+      entry: randomUUID(),
+      cellId,
+      withCellIds: [other],
+      confirmed: false,
+      readings: [
+        { kind: 'voltage', voltageV: 3.71, step: 0.01 },
+        { kind: 'mass', massKg: 0.0893, step: 0.0001 },
+      ],
+    } as const;
     const file = () => inTransaction((db) => fileEntry(db, { ...line, readings: [...line.readings] }));
     expect([await file(), await file()]).toEqual([true, false]);
-    for (const code of ['G1-004', 'G1-005']) expect(await factsOf(code)).toMatchObject({ massKg: 0.0893 / 2, massStepKg: 0.00005, voltage: { valueV: 3.71 } });
+    for (const code of ['G1-004', 'G1-005'])
+      expect(await factsOf(code)).toMatchObject({ massKg: 0.0893 / 2, massStepKg: 0.00005, voltage: { valueV: 3.71 } });
     expect(['G1-004', 'G1-005']).toContain(await cellReadLast(database(), 'G1'));
     const id = await reserveRunId(database());
-    await addRun(database(), id, { cellId, withCellIds: [other], fileName: 'pair.csv', contentSha256: Buffer.alloc(32, 7), load: { kind: 'current', currentA: 1 }, voltageStepV: 0.001, samples: 5, columns: [], notices: [], endedAt: new Date() });
-    const result = { samples: 5, durationS: 240, capacityAh: { value: 4.2, u: 0.02 }, budget: [], fromS: 0, toS: 240, energyWh: 7, meanVoltageV: 3.5, meanCurrentA: 0.5, endVoltageV: 2.8, reachedCutoff: true, gaps: [], edges: [], warnings: [] };
-    expect(await changedBy(() => keepResult(database(), id, cutoffs['li-ion'], 1, result))).toEqual(['G1-004', 'G1-005']);
-    for (const code of ['G1-004', 'G1-005']) expect((await factsOf(code))?.run).toMatchObject({ id, capacityAh: 2.1, capacityU: 0.01 });
+    await addRun(database(), id, {
+      cellId,
+      withCellIds: [other],
+      fileName: 'pair.csv',
+      contentSha256: Buffer.alloc(32, 7),
+      load: { kind: 'current', currentA: 1 },
+      voltageStepV: 0.001,
+      samples: 5,
+      columns: [],
+      notices: [],
+      endedAt: new Date(),
+    });
+    const result = {
+      samples: 5,
+      durationS: 240,
+      capacityAh: { value: 4.2, u: 0.02 },
+      budget: [],
+      fromS: 0,
+      toS: 240,
+      energyWh: 7,
+      meanVoltageV: 3.5,
+      meanCurrentA: 0.5,
+      endVoltageV: 2.8,
+      reachedCutoff: true,
+      gaps: [],
+      edges: [],
+      warnings: [],
+    };
+    expect(await changedBy(() => keepResult(database(), id, cutoffs['li-ion'], 1, result))).toEqual([
+      'G1-004',
+      'G1-005',
+    ]);
+    for (const code of ['G1-004', 'G1-005'])
+      expect((await factsOf(code))?.run).toMatchObject({ id, capacityAh: 2.1, capacityU: 0.01 });
     expect((await runById(database(), id))?.withCodes).toEqual(['G1-005']);
     expect((await runsOfCell(database(), other)).map((run) => run.id)).toEqual([id]);
   });
 
   test('a line about both is voided and filed again for both', async () => {
     const line = randomUUID();
-    await inTransaction(async (db) => fileEntry(db, { entry: line, cellId: await idOf('G1-004'), withCellIds: [await idOf('G1-005')], confirmed: false, readings: [{ kind: 'inspection', findings: ['wrap'] }] }));
+    await inTransaction(async (db) =>
+      fileEntry(db, {
+        entry: line,
+        cellId: await idOf('G1-004'),
+        withCellIds: [await idOf('G1-005')],
+        confirmed: false,
+        readings: [{ kind: 'inspection', findings: ['wrap'] }],
+      }),
+    );
     expect(await voidEntry(database(), line, 'a slip')).toBe(2);
     expect((await factsOf('G1-005'))?.findings).toBeNull();
     expect(await refileEntry(database(), line, randomUUID())).toBe(2);
     expect((await factsOf('G1-005'))?.findings).toEqual(['wrap']);
-    expect((await readingsOfCell(database(), await idOf('G1-005')))[0]).toMatchObject({ together: 2, kind: 'inspection' });
+    expect((await readingsOfCell(database(), await idOf('G1-005')))[0]).toMatchObject({
+      together: 2,
+      kind: 'inspection',
+    });
   });
 });
 
 test('notes on cells and packs are found by their words in any case, until they are void', async () => {
-  const packId = await addPack(database(), { code: 'PG1', name: 'drill', chemistry: 'li-ion', series: 5, parallel: 1, ratedCapacityAh: 2, board: 'protects' });
+  const packId = await addPack(database(), {
+    code: 'PG1',
+    name: 'drill',
+    chemistry: 'li-ion',
+    series: 5,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'protects',
+  });
   const [cellId, entry] = [await idOf('G1-001'), randomUUID()];
-  expect([await addNote(database(), entry, { cellId }, 'From the Blue pack'), await addNote(database(), entry, { cellId }, 'From the Blue pack')]).toEqual([true, false]);
+  expect([
+    await addNote(database(), entry, { cellId }, 'From the Blue pack'),
+    await addNote(database(), entry, { cellId }, 'From the Blue pack'),
+  ]).toEqual([true, false]);
   await addNote(database(), randomUUID(), { packId }, 'blue lid');
   expect(await notedWith(database(), 'blue')).toEqual({ cellIds: [cellId], packIds: [packId] });
   expect(await notedWith(database(), '%')).toEqual({ cellIds: [], packIds: [] });
   await voidNote(database(), entry, 'another cell');
   expect(await notedWith(database(), 'blue')).toEqual({ cellIds: [], packIds: [packId] });
-  expect(await notesOf(database(), { cellId })).toMatchObject([{ text: 'From the Blue pack', voidReason: 'another cell' }]);
+  expect(await notesOf(database(), { cellId })).toMatchObject([
+    { text: 'From the Blue pack', voidReason: 'another cell' },
+  ]);
 });
 
 describe('instruments', () => {
-  const meter: NewInstrument = { code: 'DM1', name: 'a meter', kind: 'meter', channels: 1, wires: null, leads: null, certified: false, ranges: { voltage: { resolution: 0.01, accuracyShare: null, accuracyCounts: null } } };
+  const meter: NewInstrument = {
+    code: 'DM1',
+    name: 'a meter',
+    kind: 'meter',
+    channels: 1,
+    wires: null,
+    leads: null,
+    certified: false,
+    ranges: { voltage: { resolution: 0.01, accuracyShare: null, accuracyCounts: null } },
+  };
 
   test('an accuracy that nobody noted is assumed, and can be corrected: cells read with it are judged anew', async () => {
     const id = await addInstrument(database(), meter);
     const stored = async () => (await listInstruments(database()))[0] as Instrument;
-    expect(await stored()).toMatchObject({ noted: meter.ranges, ranges: { voltage: { accuracyShare: 0.005, isAssumed: true } } });
-    await inTransaction(async (db) => fileEntry(db, { entry: randomUUID(), cellId: await idOf('G1-002'), confirmed: false, takenWith: { instrumentId: id, channel: 1 }, readings: [{ kind: 'voltage', voltageV: 3.7, step: 0.01 }] }));
+    expect(await stored()).toMatchObject({
+      noted: meter.ranges,
+      ranges: { voltage: { accuracyShare: 0.005, isAssumed: true } },
+    });
+    await inTransaction(async (db) =>
+      fileEntry(db, {
+        entry: randomUUID(),
+        cellId: await idOf('G1-002'),
+        confirmed: false,
+        takenWith: { instrumentId: id, channel: 1 },
+        readings: [{ kind: 'voltage', voltageV: 3.7, step: 0.01 }],
+      }),
+    );
     const promised = { voltage: { resolution: 0.01, accuracyShare: 0.001, accuracyCounts: 2 } };
-    expect(await changedBy(() => inTransaction(async (db) => correctInstrument(db, await stored(), { ...meter, ranges: promised }, 'Bo')))).toEqual(['G1-002']);
+    expect(
+      await changedBy(() =>
+        inTransaction(async (db) => correctInstrument(db, await stored(), { ...meter, ranges: promised }, 'Bo')),
+      ),
+    ).toEqual(['G1-002']);
     expect(await stored()).toMatchObject({ noted: promised, ranges: promised });
-    expect(await correctionsOf(database(), { instrumentId: id })).toMatchObject([{ by: 'Bo', before: { voltage: meter.ranges.voltage }, after: promised }]);
+    expect(await correctionsOf(database(), { instrumentId: id })).toMatchObject([
+      { by: 'Bo', before: { voltage: meter.ranges.voltage }, after: promised },
+    ]);
   });
 
   test('a sheet takes another battery at any time, up to its most', async () => {
     const id = await openCrossCheck(database(), 'all meters', ['half']);
-    expect([await addBattery(database(), id, 'full', 2), await addBattery(database(), id, 'empty', 2)]).toEqual([2, null]);
+    expect([await addBattery(database(), id, 'full', 2), await addBattery(database(), id, 'empty', 2)]).toEqual([
+      2,
+      null,
+    ]);
     expect((await listCrossChecks(database()))[0]).toMatchObject({ batteries: ['half', 'full'] });
   });
 });
 
 test('a cell of a build gives its place to another and is free again; a void build stays in the list', async () => {
   const [one, two, three] = [await idOf('G1-001'), await idOf('G1-002'), await idOf('G1-003')];
-  const build = await inTransaction((db) => addBuild(db, { name: 'lantern', series: 2, parallel: 1, groups: [[one], [two]] }));
-  expect(await changedBy(() => inTransaction((db) => swapBuildCell(db, build, two, three)))).toEqual(['G1-002', 'G1-003']);
+  const build = await inTransaction((db) =>
+    addBuild(db, { name: 'lantern', series: 2, parallel: 1, groups: [[one], [two]] }),
+  );
+  expect(await changedBy(() => inTransaction((db) => swapBuildCell(db, build, two, three)))).toEqual([
+    'G1-002',
+    'G1-003',
+  ]);
   expect(await inTransaction((db) => swapBuildCell(db, build, two, three))).toBe(false);
-  expect((await buildById(database(), build))?.cells).toEqual([{ cellId: one, position: 1 }, { cellId: three, position: 2 }]);
+  expect((await buildById(database(), build))?.cells).toEqual([
+    { cellId: one, position: 1 },
+    { cellId: three, position: 2 },
+  ]);
   expect((await factsOf('G1-002'))?.buildId).toBeNull();
   await inTransaction((db) => swapBuildCell(db, build, three, two));
-  expect((await buildById(database(), build))?.cells).toEqual([{ cellId: one, position: 1 }, { cellId: two, position: 2 }]);
+  expect((await buildById(database(), build))?.cells).toEqual([
+    { cellId: one, position: 1 },
+    { cellId: two, position: 2 },
+  ]);
   await inTransaction((db) => voidBuild(db, build, 'another lamp'));
   expect(await listBuilds(database(), 10)).toMatchObject([{ name: 'lantern', voidReason: 'another lamp' }]);
   expect(await countBuilds(database())).toEqual({ all: 1, standing: 0 });

@@ -1,4 +1,10 @@
-import { type InstrumentKind, type InstrumentRange, type MeasuredQuantity, type NotedRange, rangeOf } from '@/core/instruments/instrument';
+import {
+  type InstrumentKind,
+  type InstrumentRange,
+  type MeasuredQuantity,
+  type NotedRange,
+  rangeOf,
+} from '@/core/instruments/instrument';
 import { noteCorrection } from './corrections';
 import type { Queryable } from './database';
 
@@ -25,7 +31,16 @@ export interface Instrument extends Omit<NewInstrument, 'ranges'> {
 export async function addInstrument(db: Queryable, instrument: NewInstrument): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
     `insert into instrument (code, name, kind, channels, wires, lead_gauge, lead_length_m, certified) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
-    [instrument.code, instrument.name, instrument.kind, instrument.channels, instrument.wires, instrument.leads?.gauge ?? null, instrument.leads?.lengthM ?? null, instrument.certified],
+    [
+      instrument.code,
+      instrument.name,
+      instrument.kind,
+      instrument.channels,
+      instrument.wires,
+      instrument.leads?.gauge ?? null,
+      instrument.leads?.lengthM ?? null,
+      instrument.certified,
+    ],
   );
   const id = rows[0]?.id as number;
   await addRanges(db, id, instrument.ranges);
@@ -34,7 +49,10 @@ export async function addInstrument(db: Queryable, instrument: NewInstrument): P
 
 async function addRanges(db: Queryable, id: number, ranges: NewInstrument['ranges']): Promise<void> {
   for (const [quantity, range] of Object.entries(ranges)) {
-    await db.query('insert into instrument_range (instrument_id, quantity, resolution, accuracy_share, accuracy_counts) values ($1, $2, $3, $4, $5)', [id, quantity, range.resolution, range.accuracyShare, range.accuracyCounts]);
+    await db.query(
+      'insert into instrument_range (instrument_id, quantity, resolution, accuracy_share, accuracy_counts) values ($1, $2, $3, $4, $5)',
+      [id, quantity, range.resolution, range.accuracyShare, range.accuracyCounts],
+    );
   }
 }
 
@@ -42,17 +60,53 @@ async function addRanges(db: Queryable, id: number, ranges: NewInstrument['range
  * Corrects what was noted of an instrument; who did it is kept with what stood there before. Everything that was read with
  * it is judged by it at once. Run it in a transaction.
  */
-export async function correctInstrument(db: Queryable, before: Instrument, instrument: NewInstrument, by: string): Promise<void> {
+export async function correctInstrument(
+  db: Queryable,
+  before: Instrument,
+  instrument: NewInstrument,
+  by: string,
+): Promise<void> {
   const { id } = before;
-  await db.query('update instrument set code = $2, name = $3, kind = $4, channels = $5, wires = $6, lead_gauge = $7, lead_length_m = $8, certified = $9 where id = $1', [
-    id, instrument.code, instrument.name, instrument.kind, instrument.channels, instrument.wires, instrument.leads?.gauge ?? null, instrument.leads?.lengthM ?? null, instrument.certified,
-  ]);
+  await db.query(
+    'update instrument set code = $2, name = $3, kind = $4, channels = $5, wires = $6, lead_gauge = $7, lead_length_m = $8, certified = $9 where id = $1',
+    [
+      id,
+      instrument.code,
+      instrument.name,
+      instrument.kind,
+      instrument.channels,
+      instrument.wires,
+      instrument.leads?.gauge ?? null,
+      instrument.leads?.lengthM ?? null,
+      instrument.certified,
+    ],
+  );
   await db.query('delete from instrument_range where instrument_id = $1', [id]);
   await addRanges(db, id, instrument.ranges);
   // Computed from what its maker promises, and made again.
   await db.query('delete from run_result where run_id in (select id from run where logger_id = $1)', [id]);
-  const account = ({ code, name, kind, channels, wires, leads, certified }: Omit<NewInstrument, 'ranges'>, ranges: NewInstrument['ranges']) => ({ code, name, kind, channels, wires, leads, certified, voltage: ranges.voltage ?? null, current: ranges.current ?? null, resistance: ranges.resistance ?? null });
-  await noteCorrection(db, { instrumentId: id }, account(before, before.noted), account(instrument, instrument.ranges), by);
+  const account = (
+    { code, name, kind, channels, wires, leads, certified }: Omit<NewInstrument, 'ranges'>,
+    ranges: NewInstrument['ranges'],
+  ) => ({
+    code,
+    name,
+    kind,
+    channels,
+    wires,
+    leads,
+    certified,
+    voltage: ranges.voltage ?? null,
+    current: ranges.current ?? null,
+    resistance: ranges.resistance ?? null,
+  });
+  await noteCorrection(
+    db,
+    { instrumentId: id },
+    account(before, before.noted),
+    account(instrument, instrument.ranges),
+    by,
+  );
 }
 
 interface InstrumentRow extends Omit<Instrument, 'leads' | 'ranges' | 'noted'> {
@@ -68,13 +122,24 @@ export async function listInstruments(db: Queryable): Promise<Instrument[]> {
       (select jsonb_object_agg(quantity, jsonb_build_object('resolution', resolution, 'accuracyShare', accuracy_share, 'accuracyCounts', accuracy_counts))
        from instrument_range where instrument_id = instrument.id) as noted
     from instrument order by archived_at is not null, code`);
-  return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({ ...row, noted: noted ?? {}, ranges: rangesOf(noted ?? {}), leads: leadGauge === null || leadLengthM === null ? null : { gauge: leadGauge, lengthM: leadLengthM } }));
+  return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({
+    ...row,
+    noted: noted ?? {},
+    ranges: rangesOf(noted ?? {}),
+    leads: leadGauge === null || leadLengthM === null ? null : { gauge: leadGauge, lengthM: leadLengthM },
+  }));
 }
 
-const rangesOf = (noted: NewInstrument['ranges']): Instrument['ranges'] => Object.fromEntries(Object.entries(noted).map(([quantity, range]) => [quantity, rangeOf(quantity as MeasuredQuantity, range)]));
+const rangesOf = (noted: NewInstrument['ranges']): Instrument['ranges'] =>
+  Object.fromEntries(
+    Object.entries(noted).map(([quantity, range]) => [quantity, rangeOf(quantity as MeasuredQuantity, range)]),
+  );
 
 /** Puts an instrument away or takes it out again; what it read stays. */
 export async function archiveInstrument(db: Queryable, id: number, away: boolean): Promise<boolean> {
-  const { rowCount } = await db.query('update instrument set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2', [id, away]);
+  const { rowCount } = await db.query(
+    'update instrument set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2',
+    [id, away],
+  );
   return rowCount === 1;
 }

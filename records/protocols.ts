@@ -28,10 +28,24 @@ interface ProtocolRow extends Omit<Protocol, 'charge' | 'temperature'> {
   warmestC: number | null;
 }
 
-export async function addProtocol(db: Queryable, { name, school, method, charge, temperature, restS, rateC, holdS }: NewProtocol): Promise<number> {
+export async function addProtocol(
+  db: Queryable,
+  { name, school, method, charge, temperature, restS, rateC, holdS }: NewProtocol,
+): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
     `insert into protocol (name, school, method, charge_from, charge_to, coldest_c, warmest_c, rest_s, rate_c, hold_s) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
-    [name, school, method, charge?.from ?? null, charge?.to ?? null, temperature?.coldestC ?? null, temperature?.warmestC ?? null, restS, rateC, holdS],
+    [
+      name,
+      school,
+      method,
+      charge?.from ?? null,
+      charge?.to ?? null,
+      temperature?.coldestC ?? null,
+      temperature?.warmestC ?? null,
+      restS,
+      rateC,
+      holdS,
+    ],
   );
   return rows[0]?.id as number;
 }
@@ -50,6 +64,9 @@ export async function listProtocols(db: Queryable): Promise<Protocol[]> {
 
 /** Puts a protocol away or takes it out again; what was measured by it stays, and rounds begun go on. */
 export async function archiveProtocol(db: Queryable, id: number, away: boolean): Promise<boolean> {
-  const { rowCount } = await db.query('update protocol set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2', [id, away]);
+  const { rowCount } = await db.query(
+    'update protocol set archived_at = case when $2 then now() end where id = $1 and (archived_at is null) = $2',
+    [id, away],
+  );
   return rowCount === 1;
 }

@@ -19,8 +19,27 @@ export type NewReading =
 
 /** A reading of a resistance round, raw. */
 export type NewResistanceReading = { roundId: number; temperatureC: number | null } & (
-  | { kind: 'load-step'; openV: number; loadedV: number; afterV: number | null; currentA: number | null; step: number; loadedStep?: number | null; afterStep?: number | null; currentStep: number | null }
-  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; highStep?: number | null; currentStep: number }
+  | {
+      kind: 'load-step';
+      openV: number;
+      loadedV: number;
+      afterV: number | null;
+      currentA: number | null;
+      step: number;
+      loadedStep?: number | null;
+      afterStep?: number | null;
+      currentStep: number | null;
+    }
+  | {
+      kind: 'two-current';
+      atLowV: number;
+      lowCurrentA: number;
+      atHighV: number;
+      highCurrentA: number;
+      step: number;
+      highStep?: number | null;
+      currentStep: number;
+    }
   | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null; openStep?: number | null }
   | { kind: 'pulse'; runId: number; atS: number }
 );
@@ -39,25 +58,62 @@ export interface Entry {
 
 /** Columns by the name that a reading gives its values. */
 const columnOf = {
-  roundId: 'round_id', temperatureC: 'temperature_c', voltageV: 'voltage_v', massKg: 'mass_kg', findings: 'findings', openV: 'open_v', loadedV: 'loaded_v', afterV: 'after_v',
-  currentA: 'current_a', step: 'step', currentStep: 'current_step', atLowV: 'at_low_v', atHighV: 'at_high_v', lowCurrentA: 'low_current_a', highCurrentA: 'high_current_a',
-  resistanceOhm: 'resistance_ohm', openStep: 'open_step', loadedStep: 'loaded_step', afterStep: 'after_step', highStep: 'high_step', runId: 'run_id', atS: 'at_s',
+  roundId: 'round_id',
+  temperatureC: 'temperature_c',
+  voltageV: 'voltage_v',
+  massKg: 'mass_kg',
+  findings: 'findings',
+  openV: 'open_v',
+  loadedV: 'loaded_v',
+  afterV: 'after_v',
+  currentA: 'current_a',
+  step: 'step',
+  currentStep: 'current_step',
+  atLowV: 'at_low_v',
+  atHighV: 'at_high_v',
+  lowCurrentA: 'low_current_a',
+  highCurrentA: 'high_current_a',
+  resistanceOhm: 'resistance_ohm',
+  openStep: 'open_step',
+  loadedStep: 'loaded_step',
+  afterStep: 'after_step',
+  highStep: 'high_step',
+  runId: 'run_id',
+  atS: 'at_s',
 } as const;
 
-const storedColumns = Object.entries(columnOf).map(([name, column]) => `${column} as "${name}"`).join(', ');
+const storedColumns = Object.entries(columnOf)
+  .map(([name, column]) => `${column} as "${name}"`)
+  .join(', ');
 
 /**
  * Files all readings of one entry. Returns false for an entry that was filed already. Run it in a transaction.
  *
  * @throws EntryTaken when something else was filed under that id
  */
-export async function fileEntry(db: Queryable, { entry, cellId, withCellIds = [], confirmed, readings, takenWith = null, takenAt = new Date() }: Entry): Promise<boolean> {
+export async function fileEntry(
+  db: Queryable,
+  { entry, cellId, withCellIds = [], confirmed, readings, takenWith = null, takenAt = new Date() }: Entry,
+): Promise<boolean> {
   let inserted = 0;
   const cellIds = [cellId, ...withCellIds];
   const together = cellIds.length;
-  for (const { reading: { kind, ...values }, id } of readings.flatMap((reading) => cellIds.map((id) => ({ reading, id })))) {
+  for (const {
+    reading: { kind, ...values },
+    id,
+  } of readings.flatMap((reading) => cellIds.map((id) => ({ reading, id })))) {
     const own = Object.entries(values).sort() as [keyof typeof columnOf, unknown][];
-    const given = [entry, id, together, kind, confirmed, takenAt, takenWith?.instrumentId ?? null, takenWith?.channel ?? null, ...own.map(([, value]) => value)];
+    const given = [
+      entry,
+      id,
+      together,
+      kind,
+      confirmed,
+      takenAt,
+      takenWith?.instrumentId ?? null,
+      takenWith?.channel ?? null,
+      ...own.map(([, value]) => value),
+    ];
     const { rowCount } = await prepared(
       db,
       `file a ${kind} reading`,
@@ -68,7 +124,12 @@ export async function fileEntry(db: Queryable, { entry, cellId, withCellIds = []
     );
     inserted += rowCount ?? 0;
   }
-  const { rows } = await prepared<NewReading & { cellId: number; together: number }>(db, 'what an entry filed', `select kind, cell_id as "cellId", together, ${storedColumns} from reading where entry = $1`, [entry]);
+  const { rows } = await prepared<NewReading & { cellId: number; together: number }>(
+    db,
+    'what an entry filed',
+    `select kind, cell_id as "cellId", together, ${storedColumns} from reading where entry = $1`,
+    [entry],
+  );
   return isNewEntry(
     readings.flatMap((reading) => cellIds.map((id) => ({ ...reading, cellId: id, together }))),
     rows,
@@ -82,7 +143,16 @@ export async function fileEntry(db: Queryable, { entry, cellId, withCellIds = []
  * they are: facts are not unvoided.
  */
 export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<number> {
-  const kept = ['cell_id', 'together', 'kind', 'confirmed', 'taken_at', 'instrument_id', 'channel', ...Object.values(columnOf)].join(', ');
+  const kept = [
+    'cell_id',
+    'together',
+    'kind',
+    'confirmed',
+    'taken_at',
+    'instrument_id',
+    'channel',
+    ...Object.values(columnOf),
+  ].join(', ');
   const { rowCount } = await db.query(
     `insert into reading (entry, ${kept}) select $2, ${kept} from reading where entry = $1 and voided_at is not null on conflict (entry, kind, cell_id) do nothing`,
     [entry, anew],
@@ -103,7 +173,10 @@ export async function cellReadLast(db: Queryable, batchCode: string): Promise<st
 
 /** Voids every reading of an entry. Returns how many there were. */
 export async function voidEntry(db: Queryable, entry: string, reason: string): Promise<number> {
-  const { rowCount } = await db.query('update reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null', [entry, reason]);
+  const { rowCount } = await db.query(
+    'update reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null',
+    [entry, reason],
+  );
   return rowCount ?? 0;
 }
 
@@ -201,18 +274,80 @@ interface ResistanceRow {
 
 function storedResistance(row: ResistanceRow): StoredResistance | null {
   const facts = factsOf(row);
-  const { together, roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt } = row;
+  const {
+    together,
+    roundId,
+    protocolId,
+    method,
+    takenAt,
+    temperatureC,
+    instrumentId,
+    channel,
+    ammeterId,
+    disturbedAt,
+  } = row;
   if (!facts || roundId === null || protocolId === null || method === null) return null;
-  return { together, roundId, protocolId, method, takenAt, temperatureC, instrumentId, channel, ammeterId, disturbedAt, facts };
+  return {
+    together,
+    roundId,
+    protocolId,
+    method,
+    takenAt,
+    temperatureC,
+    instrumentId,
+    channel,
+    ammeterId,
+    disturbedAt,
+    facts,
+  };
 }
 
 function factsOf(row: ResistanceRow): ResistanceFacts | null {
-  const { kind, openV, loadedV, afterV, currentA, step, currentStep, openStep, loadedStep, afterStep, highStep, loadResistanceOhm, loadTolerance, loadRatingW, zeroTaken, afterS, atLowV, lowCurrentA, atHighV, highCurrentA, resistanceOhm, edge } = row;
+  const {
+    kind,
+    openV,
+    loadedV,
+    afterV,
+    currentA,
+    step,
+    currentStep,
+    openStep,
+    loadedStep,
+    afterStep,
+    highStep,
+    loadResistanceOhm,
+    loadTolerance,
+    loadRatingW,
+    zeroTaken,
+    afterS,
+    atLowV,
+    lowCurrentA,
+    atHighV,
+    highCurrentA,
+    resistanceOhm,
+    edge,
+  } = row;
   if (kind === 'pulse') return { kind, edge };
   if (step === null) return null;
-  if (kind === 'load-step' && openV !== null && loadedV !== null) return { kind, openV, loadedV, afterV, afterS, currentA, step, loadedStep, afterStep, currentStep, loadResistanceOhm, loadTolerance, loadRatingW };
+  if (kind === 'load-step' && openV !== null && loadedV !== null)
+    return {
+      kind,
+      openV,
+      loadedV,
+      afterV,
+      afterS,
+      currentA,
+      step,
+      loadedStep,
+      afterStep,
+      currentStep,
+      loadResistanceOhm,
+      loadTolerance,
+      loadRatingW,
+    };
   if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step, openV, openStep, zeroTaken };
-  if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null) return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep: currentStep ?? step };
+  if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null)
+    return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep: currentStep ?? step };
   return null;
 }
 
@@ -220,13 +355,47 @@ const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, r
     reading.confirmed, reading.void_reason as "voidReason"`;
 
 const readingOf = (row: ReadingRow): StoredReading => {
-  const { id, entry, kind, roundId, voltageV, massKg, step, together, findings, instrumentId, channel, confirmed, takenAt, voidReason } = row;
-  return { id, entry, kind, roundId, voltageV, massKg, step, together, findings, instrumentId, channel, confirmed, takenAt, voidReason, resistance: storedResistance(row) };
+  const {
+    id,
+    entry,
+    kind,
+    roundId,
+    voltageV,
+    massKg,
+    step,
+    together,
+    findings,
+    instrumentId,
+    channel,
+    confirmed,
+    takenAt,
+    voidReason,
+  } = row;
+  return {
+    id,
+    entry,
+    kind,
+    roundId,
+    voltageV,
+    massKg,
+    step,
+    together,
+    findings,
+    instrumentId,
+    channel,
+    confirmed,
+    takenAt,
+    voidReason,
+    resistance: storedResistance(row),
+  };
 };
 
 /** Everything ever read of one cell, newest first, voided ones included. */
 export async function readingsOfCell(db: Queryable, cellId: number): Promise<StoredReading[]> {
-  const { rows } = await db.query<ReadingRow>(`${selectReading} from reading left join round on round.id = reading.round_id where reading.cell_id = $1 order by reading.id desc`, [cellId]);
+  const { rows } = await db.query<ReadingRow>(
+    `${selectReading} from reading left join round on round.id = reading.round_id where reading.cell_id = $1 order by reading.id desc`,
+    [cellId],
+  );
   return rows.map(readingOf);
 }
 
@@ -240,7 +409,12 @@ export interface RoundReadingRow {
 }
 
 /** Standing readings that show a resistance, newest first. `name` tells the conditions apart, for planning them once. */
-async function standingResistances(db: Queryable, name: string, condition: string, values: unknown[]): Promise<RoundReadingRow[]> {
+async function standingResistances(
+  db: Queryable,
+  name: string,
+  condition: string,
+  values: unknown[],
+): Promise<RoundReadingRow[]> {
   const { rows } = await prepared<ReadingRow & { code: string; cellId: number }>(
     db,
     `standing resistances, ${name}`,
@@ -252,22 +426,37 @@ async function standingResistances(db: Queryable, name: string, condition: strin
   );
   return rows.flatMap((row) => {
     const resistance = storedResistance(row);
-    return resistance ? [{ id: row.id, cellId: row.cellId, entry: row.entry, code: row.code, confirmed: row.confirmed, resistance }] : [];
+    return resistance
+      ? [{ id: row.id, cellId: row.cellId, entry: row.entry, code: row.code, confirmed: row.confirmed, resistance }]
+      : [];
   });
 }
 
 /** The standing readings of rounds (or `only` those of one entry or of some cells), newest first. */
-export async function readingsOfRounds(db: Queryable, roundIds: readonly number[], only: { entry: string } | { cellIds: readonly number[] } | null = null): Promise<RoundReadingRow[]> {
+export async function readingsOfRounds(
+  db: Queryable,
+  roundIds: readonly number[],
+  only: { entry: string } | { cellIds: readonly number[] } | null = null,
+): Promise<RoundReadingRow[]> {
   const ofRounds = 'reading.round_id = any($1)';
   if (only === null) return standingResistances(db, 'rounds', ofRounds, [roundIds]);
-  if ('entry' in only) return standingResistances(db, 'an entry', `${ofRounds} and reading.entry = $2`, [roundIds, only.entry]);
-  return standingResistances(db, 'rounds and cells', `${ofRounds} and reading.cell_id = any($2)`, [roundIds, only.cellIds]);
+  if ('entry' in only)
+    return standingResistances(db, 'an entry', `${ofRounds} and reading.entry = $2`, [roundIds, only.entry]);
+  return standingResistances(db, 'rounds and cells', `${ofRounds} and reading.cell_id = any($2)`, [
+    roundIds,
+    only.cellIds,
+  ]);
 }
 
 /** The standing readings of rounds, typed or logged, of every cell (or `only` of those with these ids), newest first, by the cell's id. */
-export async function resistancesByCell(db: Queryable, only: readonly number[] | null): Promise<Map<number, StoredResistance[]>> {
+export async function resistancesByCell(
+  db: Queryable,
+  only: readonly number[] | null,
+): Promise<Map<number, StoredResistance[]>> {
   const ofRounds = 'reading.round_id is not null';
-  const rows = only ? await standingResistances(db, 'of cells', `${ofRounds} and reading.cell_id = any($1)`, [only]) : await standingResistances(db, 'of all', ofRounds, []);
+  const rows = only
+    ? await standingResistances(db, 'of cells', `${ofRounds} and reading.cell_id = any($1)`, [only])
+    : await standingResistances(db, 'of all', ofRounds, []);
   const byCell = new Map<number, StoredResistance[]>();
   for (const { cellId, resistance } of rows) {
     const own = byCell.get(cellId);
@@ -279,6 +468,9 @@ export async function resistancesByCell(db: Queryable, only: readonly number[] |
 
 /** The steps of a run that stand filed as readings, seconds from its start. */
 export async function pulsesFiled(db: Queryable, runId: number): Promise<number[]> {
-  const { rows } = await db.query<{ atS: number }>('select at_s as "atS" from reading where run_id = $1 and voided_at is null', [runId]);
+  const { rows } = await db.query<{ atS: number }>(
+    'select at_s as "atS" from reading where run_id = $1 and voided_at is null',
+    [runId],
+  );
   return rows.map((row) => row.atS);
 }

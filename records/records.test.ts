@@ -14,11 +14,33 @@ import { fileEntry, pulsesFiled, readingsOfCell, readingsOfRounds, refileEntry, 
 import { beginRest, endRest, restingNow } from './rests';
 import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
-import { crossCheckReadings, fileCrossCheck, listCrossChecks, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from './crossChecks';
+import {
+  crossCheckReadings,
+  fileCrossCheck,
+  listCrossChecks,
+  openCrossCheck,
+  refileCrossCheckEntry,
+  voidCrossCheckEntry,
+} from './crossChecks';
 import { addInstrument, archiveInstrument, listInstruments } from './instruments';
 import { addProtocol, archiveProtocol, listProtocols } from './protocols';
 import { type NewRound, openRound, roundById } from './rounds';
-import { addRun, copySamples, countRuns, curveOf, eachSample, keepResult, listRuns, reserveRunId, resultOf, runById, runsOfCell, runsWithoutResult, runWithContent, voidRun } from './runs';
+import {
+  addRun,
+  copySamples,
+  countRuns,
+  curveOf,
+  eachSample,
+  keepResult,
+  listRuns,
+  reserveRunId,
+  resultOf,
+  runById,
+  runsOfCell,
+  runsWithoutResult,
+  runWithContent,
+  voidRun,
+} from './runs';
 import { sampleRowsOf } from './sampleRows';
 import { scratchDatabase } from './scratchDatabase';
 
@@ -30,8 +52,22 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
-  batchId = await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 6, bondedPlaces: [[1, 2]] });
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
+  batchId = await addBatch(database(), {
+    code: 'T1',
+    origin: 'a test',
+    modelId: model.id,
+    count: 6,
+    bondedPlaces: [[1, 2]],
+  });
 });
 
 afterAll(async () => {
@@ -40,24 +76,72 @@ afterAll(async () => {
 });
 
 const cellId = async (code: string) => (await cellByCode(database(), code))?.id as number;
-const constraint = (work: Promise<unknown>) => work.then(() => 'kept', (error: unknown) => refusedBy(error)?.constraint ?? String(error));
+const constraint = (work: Promise<unknown>) =>
+  work.then(
+    () => 'kept',
+    (error: unknown) => refusedBy(error)?.constraint ?? String(error),
+  );
 
 async function storeRun(code: string, sha: number, voltages = [4.1, 3.9, 3.5, 3.0, 2.7]): Promise<number> {
   const id = await reserveRunId(database());
   await inTransaction(async (db) => {
-    await addRun(db, id, { cellId: await cellId(code), fileName: 'log.csv', contentSha256: Buffer.alloc(32, sha), load: { kind: 'current', currentA: 0.5 }, voltageStepV: 0.001, samples: voltages.length, columns: [], notices: [], endedAt: new Date() });
-    await copySamples(db, sampleRowsOf(id, voltages.map((voltageV, seq) => ({ timeS: seq * 60, voltageV, currentA: null, temperatureC: 21 }))));
+    await addRun(db, id, {
+      cellId: await cellId(code),
+      fileName: 'log.csv',
+      contentSha256: Buffer.alloc(32, sha),
+      load: { kind: 'current', currentA: 0.5 },
+      voltageStepV: 0.001,
+      samples: voltages.length,
+      columns: [],
+      notices: [],
+      endedAt: new Date(),
+    });
+    await copySamples(
+      db,
+      sampleRowsOf(
+        id,
+        voltages.map((voltageV, seq) => ({ timeS: seq * 60, voltageV, currentA: null, temperatureC: 21 })),
+      ),
+    );
   });
   return id;
 }
 
-const roundOf = async (method: MethodKey, load: { loadResistanceOhm?: number; loadTolerance?: number; zeroTaken?: boolean } = {}): Promise<NewRound> => ({
-  batchId, method, protocolId: (await listProtocols(database())).find((one) => one.method === method)?.id ?? (await addProtocol(database(), { ...plainProtocol, name: method, method })),
-  instrumentId: null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: null, ...load,
+const roundOf = async (
+  method: MethodKey,
+  load: { loadResistanceOhm?: number; loadTolerance?: number; zeroTaken?: boolean } = {},
+): Promise<NewRound> => ({
+  batchId,
+  method,
+  protocolId:
+    (await listProtocols(database())).find((one) => one.method === method)?.id ??
+    (await addProtocol(database(), { ...plainProtocol, name: method, method })),
+  instrumentId: null,
+  ammeterId: null,
+  loadResistanceOhm: null,
+  loadTolerance: null,
+  loadRatingW: null,
+  temperatureC: null,
+  ...load,
 });
 const plainProtocol = { school: '', charge: null, temperature: null, restS: 0, rateC: null, holdS: 10 };
 
-const result = (capacity: number, reachedCutoff: boolean): Discharge => ({ samples: 5, durationS: 240, capacityAh: { value: capacity, u: 0.01 }, budget: [], fromS: 0, toS: 240, energyWh: 7, meanVoltageV: 3.5, meanCurrentA: 0.5, endVoltageV: 2.8, reachedCutoff, gaps: [], edges: [], warnings: [] });
+const result = (capacity: number, reachedCutoff: boolean): Discharge => ({
+  samples: 5,
+  durationS: 240,
+  capacityAh: { value: capacity, u: 0.01 },
+  budget: [],
+  fromS: 0,
+  toS: 240,
+  energyWh: 7,
+  meanVoltageV: 3.5,
+  meanCurrentA: 0.5,
+  endVoltageV: 2.8,
+  reachedCutoff,
+  gaps: [],
+  edges: [],
+  warnings: [],
+});
 
 describe('migrations', () => {
   test('run once, also when several processes start together', async () => {
@@ -75,15 +159,33 @@ describe('batches', () => {
 
   test('a code is given once; a known model keeps its figures', async () => {
     const [model] = await listModels(database());
-    expect(await constraint(addBatch(database(), { code: 'T1', origin: 'again', modelId: model?.id ?? 0, count: 1 }))).toBe('batch_code_key');
-    expect(await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'lfp', ratedCapacityAh: 9, massKg: null, board: false, asNewOhm: null })).toEqual(model);
+    expect(
+      await constraint(addBatch(database(), { code: 'T1', origin: 'again', modelId: model?.id ?? 0, count: 1 })),
+    ).toBe('batch_code_key');
+    expect(
+      await modelNamed(database(), {
+        maker: 'Test',
+        name: 'T1',
+        chemistry: 'lfp',
+        ratedCapacityAh: 9,
+        massKg: null,
+        board: false,
+        asNewOhm: null,
+      }),
+    ).toEqual(model);
   });
 });
 
 describe('readings', () => {
   test('an entry sent twice is filed once, and the newest standing reading counts', async () => {
     const entry = randomUUID();
-    const file = async (id: string, voltageV: number) => fileEntry(database(), { entry: id, cellId: await cellId('T1-001'), confirmed: false, readings: [{ kind: 'voltage', voltageV, step: 0.001 }] });
+    const file = async (id: string, voltageV: number) =>
+      fileEntry(database(), {
+        entry: id,
+        cellId: await cellId('T1-001'),
+        confirmed: false,
+        readings: [{ kind: 'voltage', voltageV, step: 0.001 }],
+      });
     await file(randomUUID(), 3.6);
     expect(await file(entry, 3.7)).toBe(true);
     expect(await file(entry, 3.7)).toBe(false);
@@ -93,18 +195,28 @@ describe('readings', () => {
     expect(await voidEntry(database(), entry, 'a slip')).toBe(1);
     expect(await voidEntry(database(), entry, 'again')).toBe(0);
     expect(await volts()).toBe(3.6);
-    expect((await readingsOfCell(database(), await cellId('T1-001')))[0]).toMatchObject({ voltageV: 3.7, voidReason: 'a slip' });
+    expect((await readingsOfCell(database(), await cellId('T1-001')))[0]).toMatchObject({
+      voltageV: 3.7,
+      voidReason: 'a slip',
+    });
   });
 
   test('are never changed or deleted', async () => {
     expect(await constraint(database().query('update reading set voltage_v = 4'))).toBe('');
     await expect(database().query('delete from reading')).rejects.toThrow('facts are kept');
-    await expect(database().query(`update reading set void_reason = 'other' where voided_at is not null`)).rejects.toThrow('facts are kept');
+    await expect(
+      database().query(`update reading set void_reason = 'other' where voided_at is not null`),
+    ).rejects.toThrow('facts are kept');
   });
 
   test('the database refuses what makes no reading', async () => {
     const id = await cellId('T1-002');
-    const insert = (columns: string, values: string) => constraint(database().query(`insert into reading (entry, cell_id, step, ${columns}) values (gen_random_uuid(), ${id}, 0.001, ${values})`));
+    const insert = (columns: string, values: string) =>
+      constraint(
+        database().query(
+          `insert into reading (entry, cell_id, step, ${columns}) values (gen_random_uuid(), ${id}, 0.001, ${values})`,
+        ),
+      );
     expect(await insert('kind, voltage_v', `'voltage', 4000`)).toBe('reading_voltage_v_check');
     expect(await insert('kind, voltage_v', `'mass', 3.7`)).toMatch(/^reading_check/);
     expect(await insert('kind, mass_kg', `'mass', -1`)).toBe('reading_mass_kg_check');
@@ -112,40 +224,120 @@ describe('readings', () => {
   });
 
   test('a round holds its load steps; inspections add up', async () => {
-    const roundId = await openRound(database(), await roundOf('resistor', { loadResistanceOhm: 2, loadTolerance: 0.01 }));
+    const roundId = await openRound(
+      database(),
+      await roundOf('resistor', { loadResistanceOhm: 2, loadTolerance: 0.01 }),
+    );
     const id = await cellId('T1-003');
-    await fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: true, readings: [{ kind: 'load-step', roundId, temperatureC: null, openV: 4, loadedV: 3.9, afterV: 3.99, currentA: null, step: 0.01, currentStep: null }, { kind: 'inspection', findings: ['rust'] }] });
-    await fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [{ kind: 'inspection', findings: [] }] });
-    expect(await readingsOfRounds(database(), [roundId])).toMatchObject([{ code: 'T1-003', confirmed: true, resistance: { method: 'resistor', facts: { openV: 4 } } }]);
+    await fileEntry(database(), {
+      entry: randomUUID(),
+      cellId: id,
+      confirmed: true,
+      readings: [
+        {
+          kind: 'load-step',
+          roundId,
+          temperatureC: null,
+          openV: 4,
+          loadedV: 3.9,
+          afterV: 3.99,
+          currentA: null,
+          step: 0.01,
+          currentStep: null,
+        },
+        { kind: 'inspection', findings: ['rust'] },
+      ],
+    });
+    await fileEntry(database(), {
+      entry: randomUUID(),
+      cellId: id,
+      confirmed: false,
+      readings: [{ kind: 'inspection', findings: [] }],
+    });
+    expect(await readingsOfRounds(database(), [roundId])).toMatchObject([
+      { code: 'T1-003', confirmed: true, resistance: { method: 'resistor', facts: { openV: 4 } } },
+    ]);
     expect(await roundById(database(), roundId)).toMatchObject({ read: 1, batchCode: 'T1' });
-    expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]).toMatchObject({ findings: ['rust'], resistances: [{ roundId, facts: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2 } }] });
+    expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]).toMatchObject({
+      findings: ['rust'],
+      resistances: [{ roundId, facts: { openV: 4, loadedV: 3.9, afterV: 3.99, loadResistanceOhm: 2 } }],
+    });
   });
 
   test('readings of every method come back as they were typed; those under a load are at hand for grading', async () => {
-    const [ac, two, logged] = [await openRound(database(), await roundOf('ac-meter')), await openRound(database(), await roundOf('two-current')), await openRound(database(), await roundOf('pulse'))];
+    const [ac, two, logged] = [
+      await openRound(database(), await roundOf('ac-meter')),
+      await openRound(database(), await roundOf('two-current')),
+      await openRound(database(), await roundOf('pulse')),
+    ];
     const id = await cellId('T1-006');
     const runId = await storeRun('T1-006', 77);
-    const edge = { atS: 60, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, currentRelativeU: 0, unsettled: [], relaxation: null };
+    const edge = {
+      atS: 60,
+      deltaCurrentA: 2,
+      fromV: 3.9,
+      resistanceOhm: { '10s': 0.05 },
+      standardUncertaintyOhm: { '10s': 0.001 },
+      currentRelativeU: 0,
+      unsettled: [],
+      relaxation: null,
+    };
     await keepResult(database(), runId, 2.8, 2, { ...result(2, true), edges: [edge] });
-    const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) => fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
+    const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) =>
+      fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
     await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001, openV: null });
-    await file({ kind: 'two-current', roundId: two, temperatureC: null, atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, highStep: 0.001, currentStep: 0.01 });
-    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances.map((one) => one.facts.kind)).toEqual(['two-current', 'resistance']);
+    await file({
+      kind: 'two-current',
+      roundId: two,
+      temperatureC: null,
+      atLowV: 3.98,
+      lowCurrentA: 0.5,
+      atHighV: 3.87,
+      highCurrentA: 2.5,
+      step: 0.01,
+      highStep: 0.001,
+      currentStep: 0.01,
+    });
+    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances.map((one) => one.facts.kind)).toEqual([
+      'two-current',
+      'resistance',
+    ]);
     await file({ kind: 'pulse', roundId: logged, temperatureC: null, runId, atS: 60 });
-    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({ method: 'pulse', facts: { kind: 'pulse', edge } });
+    expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({
+      method: 'pulse',
+      facts: { kind: 'pulse', edge },
+    });
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
     // A newer arithmetic sees the step a sample later and reads it otherwise; or it sees none.
     const edgeNow = async () => (await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]?.facts;
-    await keepResult(database(), runId, 2.8, 3, { ...result(2, true), edges: [{ ...edge, atS: 61, resistanceOhm: { '10s': 0.08 } }] });
+    await keepResult(database(), runId, 2.8, 3, {
+      ...result(2, true),
+      edges: [{ ...edge, atS: 61, resistanceOhm: { '10s': 0.08 } }],
+    });
     expect(await edgeNow()).toMatchObject({ edge: { atS: 61, resistanceOhm: { '10s': 0.08 } } });
     await keepResult(database(), runId, 2.8, 4, result(2, true));
     expect(await edgeNow()).toMatchObject({ kind: 'pulse', edge: null });
     expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
-      { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.01, highStep: 0.001, currentStep: 0.01 },
+      {
+        kind: 'two-current',
+        atLowV: 3.98,
+        lowCurrentA: 0.5,
+        atHighV: 3.87,
+        highCurrentA: 2.5,
+        step: 0.01,
+        highStep: 0.001,
+        currentStep: 0.01,
+      },
       { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, openStep: null, zeroTaken: null },
     ]);
-    expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({ resistance: { disturbedAt: expect.any(Date), temperatureC: 21, method: 'ac-meter' } });
-    expect(await constraint(file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1, openV: null }))).toBe('reading_resistance_ohm_check');
+    expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({
+      resistance: { disturbedAt: expect.any(Date), temperatureC: 21, method: 'ac-meter' },
+    });
+    expect(
+      await constraint(
+        file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1, openV: null }),
+      ),
+    ).toBe('reading_resistance_ohm_check');
     await voidRun(database(), runId, 'a test');
   });
 
@@ -153,8 +345,17 @@ describe('readings', () => {
     const roundId = await openRound(database(), await roundOf('ac-meter', { zeroTaken: true }));
     expect(await roundById(database(), roundId)).toMatchObject({ zeroTaken: true });
     const entry = randomUUID();
-    await fileEntry(database(), { entry, cellId: await cellId('T1-006'), confirmed: false, readings: [{ kind: 'resistance', roundId, temperatureC: null, resistanceOhm: 0.0215, step: 0.0001, openV: 4.152 }] });
-    expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([{ resistance: { facts: { openV: 4.152, zeroTaken: true }, protocolId: expect.any(Number) } }]);
+    await fileEntry(database(), {
+      entry,
+      cellId: await cellId('T1-006'),
+      confirmed: false,
+      readings: [
+        { kind: 'resistance', roundId, temperatureC: null, resistanceOhm: 0.0215, step: 0.0001, openV: 4.152 },
+      ],
+    });
+    expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([
+      { resistance: { facts: { openV: 4.152, zeroTaken: true }, protocolId: expect.any(Number) } },
+    ]);
     expect(await readingsOfRounds(database(), [roundId], { cellIds: [await cellId('T1-001')] })).toEqual([]);
     const [reading] = await readingsOfCell(database(), await cellId('T1-006'));
     // The run of the test before is void, so nothing is known of a discharge.
@@ -166,11 +367,24 @@ describe('readings', () => {
   test('what was undone is filed again as a new entry; the voided one stays', async () => {
     const [entry, anew] = [randomUUID(), randomUUID()];
     const id = await cellId('T1-002');
-    await fileEntry(database(), { entry, cellId: id, confirmed: true, readings: [{ kind: 'voltage', voltageV: 3.64, step: 0.001 }, { kind: 'mass', massKg: 0.0447, step: 0.0001 }] });
+    await fileEntry(database(), {
+      entry,
+      cellId: id,
+      confirmed: true,
+      readings: [
+        { kind: 'voltage', voltageV: 3.64, step: 0.001 },
+        { kind: 'mass', massKg: 0.0447, step: 0.0001 },
+      ],
+    });
     await voidEntry(database(), entry, 'undone at entry');
     expect(await refileEntry(database(), entry, anew)).toBe(2);
     expect(await refileEntry(database(), entry, anew)).toBe(0);
-    expect((await readingsOfCell(database(), id)).map((reading) => [reading.entry, reading.voidReason])).toEqual([[anew, null], [anew, null], [entry, 'undone at entry'], [entry, 'undone at entry']]);
+    expect((await readingsOfCell(database(), id)).map((reading) => [reading.entry, reading.voidReason])).toEqual([
+      [anew, null],
+      [anew, null],
+      [entry, 'undone at entry'],
+      [entry, 'undone at entry'],
+    ]);
   });
 });
 
@@ -183,7 +397,11 @@ describe('runs', () => {
     const curve = await curveOf(database(), id, 2);
     expect(curve.map((point) => point.voltageV)).toEqual([4.1, 3.2, 3.8, 2.9]);
     expect(await curveOf(database(), id, 2)).toEqual(curve);
-    expect(await runById(database(), id)).toMatchObject({ code: 'T1-004', load: { kind: 'current', currentA: 0.5 }, voidReason: null });
+    expect(await runById(database(), id)).toMatchObject({
+      code: 'T1-004',
+      load: { kind: 'current', currentA: 0.5 },
+      voidReason: null,
+    });
   });
 
   test('the same content stands once; voiding makes room for it', async () => {
@@ -200,33 +418,60 @@ describe('runs', () => {
     const before = await countRuns(database());
     await expect(
       inTransaction(async (db) => {
-        await addRun(db, 9001, { cellId: await cellId('T1-006'), fileName: 'x', contentSha256: Buffer.alloc(32, 9), load: { kind: 'column' }, voltageStepV: 0.001, samples: 2, columns: [], notices: [], endedAt: new Date() });
+        await addRun(db, 9001, {
+          cellId: await cellId('T1-006'),
+          fileName: 'x',
+          contentSha256: Buffer.alloc(32, 9),
+          load: { kind: 'column' },
+          voltageStepV: 0.001,
+          samples: 2,
+          columns: [],
+          notices: [],
+          endedAt: new Date(),
+        });
         await copySamples(db, Readable.from(['nonsense']));
       }),
     ).rejects.toThrow();
     expect(await countRuns(database())).toBe(before);
     expect((await database().query('select 1 from sample where run_id = 9001')).rowCount).toBe(0);
-    await expect(database().query('insert into sample (run_id, seq, time_s, voltage_v) values (9002, 0, 0, 4)')).rejects.toThrow('samples without a run');
+    await expect(
+      database().query('insert into sample (run_id, seq, time_s, voltage_v) values (9002, 0, 0, 4)'),
+    ).rejects.toThrow('samples without a run');
     await expect(database().query('delete from sample')).rejects.toThrow('samples are kept');
   });
 
   test('results are kept by cut-off; of several runs the newest that reached it counts', async () => {
     const [first, second] = [await storeRun('T1-001', 11), await storeRun('T1-001', 12)];
-    expect((await runsWithoutResult(database(), cutoffs, 1)).map((run) => run.id)).toEqual(expect.arrayContaining([first, second]));
+    expect((await runsWithoutResult(database(), cutoffs, 1)).map((run) => run.id)).toEqual(
+      expect.arrayContaining([first, second]),
+    );
     await keepResult(database(), first, 2.8, 1, result(2.1, true));
     await keepResult(database(), second, 2.8, 1, result(2.2, false));
     await keepResult(database(), second, 2.8, 1, result(9, true));
     expect((await resultOf(database(), second, 2.8, 1))?.capacityAh.value).toBe(2.2);
     expect(await resultOf(database(), second, 3, 1)).toBeNull();
-    const facts = async (limits: Record<string, number>) => (await cellFacts(database(), limits, 1, [await cellId('T1-001')]))[0];
+    const facts = async (limits: Record<string, number>) =>
+      (await cellFacts(database(), limits, 1, [await cellId('T1-001')]))[0];
     expect((await facts(cutoffs))?.run).toEqual({ id: first, capacityAh: 2.1, capacityU: 0.01, reachedCutoff: true });
     expect(await facts({ 'li-ion': 3 })).toMatchObject({ run: null });
-    expect((await listRuns(database(), 1, 50, 0)).find((run) => run.id === first)).toMatchObject({ capacityAh: 2.1, reachedCutoff: true });
+    expect((await listRuns(database(), 1, 50, 0)).find((run) => run.id === first)).toMatchObject({
+      capacityAh: 2.1,
+      reachedCutoff: true,
+    });
   });
 });
 
 describe('instruments', () => {
-  const meter = { code: 'DM1', name: 'a meter', kind: 'meter' as const, channels: 1, wires: null, leads: { gauge: 22, lengthM: 0.6 }, certified: false, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } } };
+  const meter = {
+    code: 'DM1',
+    name: 'a meter',
+    kind: 'meter' as const,
+    channels: 1,
+    wires: null,
+    leads: { gauge: 22, lengthM: 0.6 },
+    certified: false,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } },
+  };
 
   test('keep what they are, are put away and taken out again, never deleted', async () => {
     const id = await addInstrument(database(), meter);
@@ -242,23 +487,59 @@ describe('instruments', () => {
     const instrumentId = (await listInstruments(database()))[0]?.id as number;
     const crossCheckId = await openCrossCheck(database(), 'all meters', ['empty', 'full']);
     const entry = randomUUID();
-    const line = { entry, crossCheckId, position: 1, instrumentId, confirmed: false, readings: [{ channel: 1, voltageV: 3.71, step: 0.01 }, { channel: 2, voltageV: 3.7, step: 0.01 }] };
+    const line = {
+      entry,
+      crossCheckId,
+      position: 1,
+      instrumentId,
+      confirmed: false,
+      readings: [
+        { channel: 1, voltageV: 3.71, step: 0.01 },
+        { channel: 2, voltageV: 3.7, step: 0.01 },
+      ],
+    };
     await fileCrossCheck(database(), line);
     await fileCrossCheck(database(), line);
-    await fileCrossCheck(database(), { ...line, entry: randomUUID(), readings: [{ channel: 2, voltageV: 3.72, step: 0.01 }] });
-    const shown = async () => (await crossCheckReadings(database())).filter((one) => one.crossCheckId === crossCheckId).map((one) => [one.position, one.channel, one.voltageV]);
-    expect(await shown()).toEqual([[1, 1, 3.71], [1, 2, 3.72]]);
+    await fileCrossCheck(database(), {
+      ...line,
+      entry: randomUUID(),
+      readings: [{ channel: 2, voltageV: 3.72, step: 0.01 }],
+    });
+    const shown = async () =>
+      (await crossCheckReadings(database()))
+        .filter((one) => one.crossCheckId === crossCheckId)
+        .map((one) => [one.position, one.channel, one.voltageV]);
+    expect(await shown()).toEqual([
+      [1, 1, 3.71],
+      [1, 2, 3.72],
+    ]);
     expect(await voidCrossCheckEntry(database(), entry, 'a slip')).toBe(2);
     expect(await shown()).toEqual([[1, 2, 3.72]]);
     expect(await refileCrossCheckEntry(database(), entry, randomUUID())).toBe(2);
     expect(await listCrossChecks(database())).toMatchObject([{ batteries: ['empty', 'full'], readings: 3 }]);
-    expect(await constraint(fileCrossCheck(database(), { ...line, entry: randomUUID(), position: 3 }))).toMatch(/cross_check_battery|_fkey/);
+    expect(await constraint(fileCrossCheck(database(), { ...line, entry: randomUUID(), position: 3 }))).toMatch(
+      /cross_check_battery|_fkey/,
+    );
   });
 
   test('a calibration comes back as it was adopted, and is withdrawn with a reason', async () => {
     const instrumentId = (await listInstruments(database()))[0]?.id as number;
-    const correction = { kind: 'line' as const, offset: { value: -0.03, u: 0.001 }, gain: { value: 0.002, u: 0.0004 }, covariance: -3e-7, residual: 0.0002, degrees: Infinity };
-    const id = await addCalibration(database(), { instrumentId, channel: 1, correction, crossCheckId: null, reference: 'CK1', calibratedAt: new Date(0) });
+    const correction = {
+      kind: 'line' as const,
+      offset: { value: -0.03, u: 0.001 },
+      gain: { value: 0.002, u: 0.0004 },
+      covariance: -3e-7,
+      residual: 0.0002,
+      degrees: Infinity,
+    };
+    const id = await addCalibration(database(), {
+      instrumentId,
+      channel: 1,
+      correction,
+      crossCheckId: null,
+      reference: 'CK1',
+      calibratedAt: new Date(0),
+    });
     expect((await listCalibrations(database()))[0]).toMatchObject({ id, correction, withdrawnAt: null });
     expect(await withdrawCalibration(database(), id, 'wrong battery')).toBe(true);
     expect((await listCalibrations(database()))[0]).toMatchObject({ withdrawnBecause: 'wrong battery' });
@@ -266,7 +547,11 @@ describe('instruments', () => {
   });
 
   test('protocols ship with the three schools', async () => {
-    expect((await listProtocols(database())).slice(0, 3)).toMatchObject([{ method: 'ac-meter', restS: 3600, charge: { to: 1 } }, { method: 'ammeter', charge: { from: 0.3, to: 0.7 } }, { method: 'told', rateC: 1.5, holdS: 60, temperature: { coldestC: 22, warmestC: 22.5 } }]);
+    expect((await listProtocols(database())).slice(0, 3)).toMatchObject([
+      { method: 'ac-meter', restS: 3600, charge: { to: 1 } },
+      { method: 'ammeter', charge: { from: 0.3, to: 0.7 } },
+      { method: 'told', rateC: 1.5, holdS: 60, temperature: { coldestC: 22, warmestC: 22.5 } },
+    ]);
   });
 
   test('a protocol put away comes last and can be taken out again; its name stays taken', async () => {
@@ -274,7 +559,9 @@ describe('instruments', () => {
     expect(await archiveProtocol(database(), id, true)).toBe(true);
     expect(await archiveProtocol(database(), id, true)).toBe(false);
     expect((await listProtocols(database())).at(-1)).toMatchObject({ id, archivedAt: expect.any(Date) });
-    expect(await constraint(addProtocol(database(), { ...plainProtocol, name: 'for a while', method: 'told' }))).toBe('protocol_name_key');
+    expect(await constraint(addProtocol(database(), { ...plainProtocol, name: 'for a while', method: 'told' }))).toBe(
+      'protocol_name_key',
+    );
     expect(await archiveProtocol(database(), id, false)).toBe(true);
     expect((await listProtocols(database())).find((one) => one.id === id)?.archivedAt).toBeNull();
   });
@@ -282,12 +569,36 @@ describe('instruments', () => {
 
 describe('packs', () => {
   test('a round has one voltage a group; voided rounds stay in sight', async () => {
-    const packId = await addPack(database(), { code: 'PT1', name: 'test', chemistry: 'li-ion', series: 3, parallel: 1, ratedCapacityAh: 2, board: 'none' });
-    const round = { entry: randomUUID(), packId, series: 3, state: 'rest' as const, groupVoltagesV: [3.7, 3.71, 3.69], groupStepsV: [0.01, 0.01, 0.01], terminalV: null, terminalStepV: null, instrumentId: null, terminalInstrumentId: null, confirmed: false };
+    const packId = await addPack(database(), {
+      code: 'PT1',
+      name: 'test',
+      chemistry: 'li-ion',
+      series: 3,
+      parallel: 1,
+      ratedCapacityAh: 2,
+      board: 'none',
+    });
+    const round = {
+      entry: randomUUID(),
+      packId,
+      series: 3,
+      state: 'rest' as const,
+      groupVoltagesV: [3.7, 3.71, 3.69],
+      groupStepsV: [0.01, 0.01, 0.01],
+      terminalV: null,
+      terminalStepV: null,
+      instrumentId: null,
+      terminalInstrumentId: null,
+      confirmed: false,
+    };
     await filePackRound(database(), round);
     await filePackRound(database(), round);
-    expect(await constraint(filePackRound(database(), { ...round, entry: randomUUID(), groupVoltagesV: [3.7, 3.71] }))).toMatch(/^pack_round_check/);
-    expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({ groupVoltagesV: [3.7, 3.71, 3.69] });
+    expect(
+      await constraint(filePackRound(database(), { ...round, entry: randomUUID(), groupVoltagesV: [3.7, 3.71] })),
+    ).toMatch(/^pack_round_check/);
+    expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({
+      groupVoltagesV: [3.7, 3.71, 3.69],
+    });
     expect(await voidPackRound(database(), round.entry, 'wrong pack')).toBe(true);
     expect(await roundsOfPack(database(), packId)).toMatchObject([{ voidReason: 'wrong pack' }]);
     const anew = randomUUID();
@@ -300,13 +611,17 @@ describe('packs', () => {
 describe('builds', () => {
   test('a cell belongs to one build; voiding frees it', async () => {
     const ids = await Promise.all(['T1-003', 'T1-004'].map(cellId));
-    const save = (name: string) => inTransaction((db) => addBuild(db, { name, series: 2, parallel: 1, groups: ids.map((id) => [id]) }));
+    const save = (name: string) =>
+      inTransaction((db) => addBuild(db, { name, series: 2, parallel: 1, groups: ids.map((id) => [id]) }));
     const first = await save('one');
     expect(await constraint(save('two'))).toBe('build_cell_once');
     expect((await cellFacts(database(), cutoffs, 1, [await cellId('T1-003')]))[0]?.buildId).toBe(first);
     await inTransaction((db) => voidBuild(db, first, 'changed my mind'));
     expect((await buildById(database(), first))?.voidReason).toBe('changed my mind');
-    expect(await buildById(database(), await save('two'))).toMatchObject({ name: 'two', cells: [{ position: 1 }, { position: 2 }] });
+    expect(await buildById(database(), await save('two'))).toMatchObject({
+      name: 'two',
+      cells: [{ position: 1 }, { position: 2 }],
+    });
   });
 });
 

@@ -19,7 +19,15 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'bold-ember-test-'));
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 6 });
   file = join(folder, 'good.backup');
   await backUp(scratch.url, file);
@@ -33,22 +41,40 @@ afterAll(async () => {
   await rm(folder, { recursive: true });
 });
 
-const cells = async () => (await database().query<{ count: number }>('select count(*) as count from cell')).rows[0]?.count;
-const addCell = () => database().query("insert into cell (code, batch_id, model_id, place) select 'T1-' || lpad(n::text, 3, '0'), 1, 1, n from (select max(place) + 1 as n from cell) next");
-const refusal = (work: Promise<unknown>) => work.then(() => 'done', (error: Error) => error.message);
+const cells = async () =>
+  (await database().query<{ count: number }>('select count(*) as count from cell')).rows[0]?.count;
+const addCell = () =>
+  database().query(
+    "insert into cell (code, batch_id, model_id, place) select 'T1-' || lpad(n::text, 3, '0'), 1, 1, n from (select max(place) + 1 as n from cell) next",
+  );
+const refusal = (work: Promise<unknown>) =>
+  work.then(
+    () => 'done',
+    (error: Error) => error.message,
+  );
 
 describe('a file that is no whole backup changes nothing', () => {
   const pgDump = (...more: string[]) => {
     const { hostname, port, username, password, pathname } = new URL(scratch.url);
-    return execFileSync('pg_dump', ['-h', hostname, '-p', port, '-U', username, ...more, pathname.slice(1)], { env: { ...process.env, PGPASSWORD: password } });
+    return execFileSync('pg_dump', ['-h', hostname, '-p', port, '-U', username, ...more, pathname.slice(1)], {
+      env: { ...process.env, PGPASSWORD: password },
+    });
   };
   const whole = () => readFile(file);
   test.each<[string, () => Promise<Buffer | string>, RegExp]>([
     ['text', async () => 'Dear neighbour,\nthe cells are in the shed.\n', /no backup of a workshop/],
     ['nothing', async () => '', /no backup of a workshop/],
-    ['anything', async () => Buffer.from(Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256)), /no backup of a workshop/],
+    [
+      'anything',
+      async () => Buffer.from(Array.from({ length: 4000 }, (_, i) => (i * 7919) % 256)),
+      /no backup of a workshop/,
+    ],
     ['a dump as SQL', async () => pgDump(), /no backup of a workshop/],
-    ['a dump cut in the middle', async () => (await whole()).subarray(0, (await whole()).length / 2), /cut short or damaged/],
+    [
+      'a dump cut in the middle',
+      async () => (await whole()).subarray(0, (await whole()).length / 2),
+      /cut short or damaged/,
+    ],
     ['a dump short of its last byte', async () => (await whole()).subarray(0, -1), /cut short or damaged/],
     ['a dump of the schema alone', async () => pgDump('--format=custom', '--schema-only'), /no workshop/],
     ['a dump of something else', async () => pgDump('--format=custom', '--table=protocol'), /no workshop/],
@@ -65,10 +91,14 @@ describe('a file that is no whole backup changes nothing', () => {
       await migrate(other.pool);
       await other.pool.query('drop trigger keep on reading');
       await dump(other.url, join(folder, 'unguarded'));
-      expect(await refusal(restore(scratch.url, join(folder, 'unguarded')))).toMatch(/lacks what guards the facts: trigger keep on reading/);
+      expect(await refusal(restore(scratch.url, join(folder, 'unguarded')))).toMatch(
+        /lacks what guards the facts: trigger keep on reading/,
+      );
       await other.pool.query("insert into migration (name) values ('9999-later.sql')");
       await dump(other.url, join(folder, 'newer'));
-      expect(await refusal(restore(scratch.url, join(folder, 'newer')))).toMatch(/newer version of the workshop \(9999-later.sql\)/);
+      expect(await refusal(restore(scratch.url, join(folder, 'newer')))).toMatch(
+        /newer version of the workshop \(9999-later.sql\)/,
+      );
     } finally {
       await other.drop();
     }

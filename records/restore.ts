@@ -68,7 +68,10 @@ const keptMark = '_before_';
 const newKeptName = (own: string): string => `${own}${keptMark}${new Date().toISOString().replace(/[-:.Z]/g, '')}`;
 
 async function keptDatabases(server: Client, own: string): Promise<string[]> {
-  const { rows } = await server.query<{ name: string }>('select datname as name from pg_database where starts_with(datname, $1) order by datname', [own + keptMark]);
+  const { rows } = await server.query<{ name: string }>(
+    'select datname as name from pg_database where starts_with(datname, $1) order by datname',
+    [own + keptMark],
+  );
   return rows.map((row) => row.name);
 }
 
@@ -111,12 +114,16 @@ async function restoreInto(url: string, file: string, archive: Archive): Promise
     const arrived = await countedRows(db);
     for (const [table, count] of archive.rows) {
       const there = arrived.get(table);
-      if (there !== count) throw new BackupRefused(`The backup holds ${count} rows of ${table}, but ${there ?? 'none'} arrived.`);
+      if (there !== count)
+        throw new BackupRefused(`The backup holds ${count} rows of ${table}, but ${there ?? 'none'} arrived.`);
     }
     const known = new Set(await migrationNames());
     const { rows } = await db.query<{ name: string }>('select name from migration order by name');
     const unknown = rows.filter((row) => !known.has(row.name));
-    if (unknown.length > 0) throw new BackupRefused(`The backup was made by a newer version of the workshop (${unknown.map((row) => row.name).join(', ')}); bring this one up to date first.`);
+    if (unknown.length > 0)
+      throw new BackupRefused(
+        `The backup was made by a newer version of the workshop (${unknown.map((row) => row.name).join(', ')}); bring this one up to date first.`,
+      );
   });
   const pool = new Pool({ connectionString: url, max: 1 });
   try {
@@ -134,7 +141,9 @@ async function restoreInto(url: string, file: string, archive: Archive): Promise
 }
 
 async function countedRows(db: Queryable): Promise<Map<string, number>> {
-  const { rows } = await db.query<{ name: string }>("select tablename as name from pg_tables where schemaname = 'public'");
+  const { rows } = await db.query<{ name: string }>(
+    "select tablename as name from pg_tables where schemaname = 'public'",
+  );
   const counts = new Map<string, number>();
   for (const { name } of rows) {
     const counted = await db.query<{ count: string }>(`select count(*) as count from ${quoted(name)}`);
@@ -162,10 +171,14 @@ const guards = `
 async function guardsFacts(restored: string, reference: string): Promise<void> {
   const pool = new Pool({ connectionString: reference, max: 1 });
   await migrate(pool).finally(() => pool.end());
-  const guardsOf = (url: string) => connected(url, async (db) => (await db.query<{ guard: string }>(guards)).rows.map((row) => row.guard));
+  const guardsOf = (url: string) =>
+    connected(url, async (db) => (await db.query<{ guard: string }>(guards)).rows.map((row) => row.guard));
   const there = new Set(await guardsOf(restored));
   const missing = (await guardsOf(reference)).filter((guard) => !there.has(guard));
-  if (missing.length > 0) throw new BackupRefused(`The backup lacks what guards the facts: ${missing.slice(0, 5).join(', ')}${missing.length > 5 ? ' …' : ''}.`);
+  if (missing.length > 0)
+    throw new BackupRefused(
+      `The backup lacks what guards the facts: ${missing.slice(0, 5).join(', ')}${missing.length > 5 ? ' …' : ''}.`,
+    );
 }
 
 /**
@@ -189,7 +202,11 @@ async function swap(server: Client, url: string, own: string, other: string, kep
       }
     })();
     const ending = (async () => {
-      while (!done) await helper.query('select pg_terminate_backend(pid), pg_sleep(0.02) from pg_stat_activity where datname = any($1)', [[own, other]]);
+      while (!done)
+        await helper.query(
+          'select pg_terminate_backend(pid), pg_sleep(0.02) from pg_stat_activity where datname = any($1)',
+          [[own, other]],
+        );
     })();
     await Promise.all([renaming, ending]);
   });

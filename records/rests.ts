@@ -1,11 +1,25 @@
 import type { Queryable } from './database';
 
-export async function beginRest(db: Queryable, batchId: number, reason: 'charge' | 'discharge', plannedS: number, beganAt = new Date()): Promise<void> {
-  await db.query('insert into rest (batch_id, reason, began_at, planned_s) values ($1, $2, $3, $4)', [batchId, reason, beganAt, plannedS]);
+export async function beginRest(
+  db: Queryable,
+  batchId: number,
+  reason: 'charge' | 'discharge',
+  plannedS: number,
+  beganAt = new Date(),
+): Promise<void> {
+  await db.query('insert into rest (batch_id, reason, began_at, planned_s) values ($1, $2, $3, $4)', [
+    batchId,
+    reason,
+    beganAt,
+    plannedS,
+  ]);
 }
 
 export async function endRest(db: Queryable, id: number, reason: string): Promise<void> {
-  await db.query('update rest set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null', [id, reason]);
+  await db.query('update rest set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null', [
+    id,
+    reason,
+  ]);
 }
 
 /** Something that rests: a whole batch put to rest, or one cell after a discharge that a log shows. */

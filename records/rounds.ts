@@ -36,7 +36,19 @@ export async function openRound(db: Queryable, round: NewRound): Promise<number>
   const { rows } = await db.query<{ id: number }>(
     `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id, load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
-    [round.batchId, round.protocolId, round.method, round.instrumentId, round.ammeterId, round.loadResistanceOhm, round.loadTolerance, round.loadRatingW, round.zeroTaken ?? null, round.afterS ?? null, round.temperatureC],
+    [
+      round.batchId,
+      round.protocolId,
+      round.method,
+      round.instrumentId,
+      round.ammeterId,
+      round.loadResistanceOhm,
+      round.loadTolerance,
+      round.loadRatingW,
+      round.zeroTaken ?? null,
+      round.afterS ?? null,
+      round.temperatureC,
+    ],
   );
   return rows[0]?.id as number;
 }
@@ -61,7 +73,10 @@ export async function countRounds(db: Queryable): Promise<number> {
 
 /** The round of a batch under a protocol, the newest; null where there is none. */
 export async function roundOfBatch(db: Queryable, batchId: number, protocolId: number): Promise<number | null> {
-  const { rows } = await db.query<{ id: number }>('select id from round where batch_id = $1 and protocol_id = $2 order by id desc limit 1', [batchId, protocolId]);
+  const { rows } = await db.query<{ id: number }>(
+    'select id from round where batch_id = $1 and protocol_id = $2 order by id desc limit 1',
+    [batchId, protocolId],
+  );
   return rows[0]?.id ?? null;
 }
 

@@ -36,7 +36,12 @@ export async function reserveRunId(db: Queryable): Promise<number> {
 
 /** Streams rows made by `createSampleRows` into the database. Their run must be there already. */
 export async function copySamples(connection: PoolClient, rows: Readable): Promise<void> {
-  await pipeline(rows, connection.query(copyFrom('copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c) from stdin (format binary)')));
+  await pipeline(
+    rows,
+    connection.query(
+      copyFrom('copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c) from stdin (format binary)'),
+    ),
+  );
 }
 
 export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
@@ -45,16 +50,31 @@ export async function addRun(db: Queryable, id: number, run: NewRun): Promise<vo
      overriding system value
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
     [
-      id, run.cellId, run.withCellIds ?? [], run.fileName, run.contentSha256, run.load.kind,
+      id,
+      run.cellId,
+      run.withCellIds ?? [],
+      run.fileName,
+      run.contentSha256,
+      run.load.kind,
       run.load.kind === 'resistor' ? run.load.resistanceOhm : null,
       run.load.kind === 'current' ? run.load.currentA : null,
-      run.loadTolerance ?? null, run.loggerId ?? null, run.voltageStepV, run.currentStepA ?? null, run.samples, JSON.stringify(run.columns), JSON.stringify(run.notices), run.endedAt,
+      run.loadTolerance ?? null,
+      run.loggerId ?? null,
+      run.voltageStepV,
+      run.currentStepA ?? null,
+      run.samples,
+      JSON.stringify(run.columns),
+      JSON.stringify(run.notices),
+      run.endedAt,
     ],
   );
 }
 
 /** The run that already holds this very file, if one stands. */
-export async function runWithContent(db: Queryable, contentSha256: Buffer): Promise<{ id: number; code: string } | null> {
+export async function runWithContent(
+  db: Queryable,
+  contentSha256: Buffer,
+): Promise<{ id: number; code: string } | null> {
   const { rows } = await db.query<{ id: number; code: string }>(
     'select run.id, cell.code from run join cell on cell.id = run.cell_id where content_sha256 = $1 and voided_at is null',
     [contentSha256],
@@ -96,7 +116,11 @@ const selectRun = `
 
 function runOf({ loadKind, loadResistanceOhm, loadCurrentA, ...row }: RunRow): Run {
   const load: DischargeLoad =
-    loadKind === 'resistor' ? { kind: 'resistor', resistanceOhm: loadResistanceOhm ?? NaN } : loadKind === 'current' ? { kind: 'current', currentA: loadCurrentA ?? NaN } : { kind: 'column' };
+    loadKind === 'resistor'
+      ? { kind: 'resistor', resistanceOhm: loadResistanceOhm ?? NaN }
+      : loadKind === 'current'
+        ? { kind: 'current', currentA: loadCurrentA ?? NaN }
+        : { kind: 'column' };
   return { ...row, load };
 }
 
@@ -106,7 +130,10 @@ export async function runById(db: Queryable, id: number): Promise<Run | null> {
 }
 
 export async function runsOfCell(db: Queryable, cellId: number): Promise<Run[]> {
-  const { rows } = await db.query<RunRow>(`${selectRun} where cell_id = $1 or with_cell_ids @> array[$1::int] and with_cell_ids <> '{}' order by run.id desc`, [cellId]);
+  const { rows } = await db.query<RunRow>(
+    `${selectRun} where cell_id = $1 or with_cell_ids @> array[$1::int] and with_cell_ids <> '{}' order by run.id desc`,
+    [cellId],
+  );
   return rows.map(runOf);
 }
 
@@ -123,7 +150,12 @@ export interface RunListing {
 }
 
 /** The newest runs that stand, with the latest computed capacity. */
-export async function listRuns(db: Queryable, arithmetic: number, limit: number, offset: number): Promise<RunListing[]> {
+export async function listRuns(
+  db: Queryable,
+  arithmetic: number,
+  limit: number,
+  offset: number,
+): Promise<RunListing[]> {
   const { rows } = await db.query<RunListing>(
     `select run.id, cell.code, cell_model.chemistry, file_name as "fileName", samples, ended_at as "endedAt",
        result.capacity_ah as "capacityAh", result.capacity_u as "capacityU", (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff"
@@ -144,7 +176,10 @@ export async function countRuns(db: Queryable): Promise<number> {
 }
 
 export async function voidRun(db: Queryable, id: number, reason: string): Promise<boolean> {
-  const { rowCount } = await db.query('update run set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null', [id, reason]);
+  const { rowCount } = await db.query(
+    'update run set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null',
+    [id, reason],
+  );
   return rowCount === 1;
 }
 
@@ -189,16 +224,33 @@ export async function curveOf(db: Queryable, runId: number, stretches = usualStr
      from marked where from_low = 1 or from_high = 1 order by seq`,
     [runId, stretches],
   );
-  await db.query('insert into run_curve (run_id, points) values ($1, $2) on conflict (run_id) do nothing', [runId, JSON.stringify(rows)]);
+  await db.query('insert into run_curve (run_id, points) values ($1, $2) on conflict (run_id) do nothing', [
+    runId,
+    JSON.stringify(rows),
+  ]);
   return rows;
 }
 
-export async function resultOf(db: Queryable, runId: number, cutoffV: number, arithmetic: number): Promise<Discharge | null> {
-  const { rows } = await db.query<{ result: Discharge }>('select result from run_result where run_id = $1 and cutoff_v = $2 and arithmetic = $3', [runId, cutoffV, arithmetic]);
+export async function resultOf(
+  db: Queryable,
+  runId: number,
+  cutoffV: number,
+  arithmetic: number,
+): Promise<Discharge | null> {
+  const { rows } = await db.query<{ result: Discharge }>(
+    'select result from run_result where run_id = $1 and cutoff_v = $2 and arithmetic = $3',
+    [runId, cutoffV, arithmetic],
+  );
   return rows[0]?.result ?? null;
 }
 
-export async function keepResult(db: Queryable, runId: number, cutoffV: number, arithmetic: number, result: Discharge): Promise<void> {
+export async function keepResult(
+  db: Queryable,
+  runId: number,
+  cutoffV: number,
+  arithmetic: number,
+  result: Discharge,
+): Promise<void> {
   await db.query(
     `insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result) values ($1, $2, $3, $4, $5, $6)
      on conflict (run_id, cutoff_v, arithmetic) do nothing`,
@@ -207,7 +259,11 @@ export async function keepResult(db: Queryable, runId: number, cutoffV: number, 
 }
 
 /** Standing runs that have no result at the cut-off of their chemistry: [run id, cut-off]. */
-export async function runsWithoutResult(db: Queryable, cutoffs: Record<string, number>, arithmetic: number): Promise<{ id: number; cutoffV: number }[]> {
+export async function runsWithoutResult(
+  db: Queryable,
+  cutoffs: Record<string, number>,
+  arithmetic: number,
+): Promise<{ id: number; cutoffV: number }[]> {
   const { rows } = await db.query<{ id: number; cutoffV: number }>(
     `select run.id, cutoff.v as "cutoffV"
      from run
@@ -229,7 +285,12 @@ export interface Delivered {
 }
 
 /** What each of these cells delivered in its newest standing run that reached the cut-off of its chemistry. */
-export async function deliveredByCell(db: Queryable, cellIds: readonly number[], cutoffs: Record<string, number>, arithmetic: number): Promise<Delivered[]> {
+export async function deliveredByCell(
+  db: Queryable,
+  cellIds: readonly number[],
+  cutoffs: Record<string, number>,
+  arithmetic: number,
+): Promise<Delivered[]> {
   const { rows } = await db.query<Delivered>(
     `select distinct on (run.cell_id) run.cell_id as "cellId", (result ->> 'energyWh')::double precision / (1 + cardinality(with_cell_ids)) as "energyWh", (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
      from run

@@ -21,9 +21,13 @@ export async function temporaryFolder(): Promise<string> {
 export async function clearTemporary(): Promise<void> {
   await mkdir(folder(), { recursive: true, mode: 0o700 });
   const { uid, mode } = await stat(folder());
-  if (uid !== userInfo().uid || (mode & 0o077) !== 0) throw new Error(`${folder()} belongs to somebody else or is open to others; set BOLD_EMBER_TEMPORARY to a folder of your own.`);
+  if (uid !== userInfo().uid || (mode & 0o077) !== 0)
+    throw new Error(
+      `${folder()} belongs to somebody else or is open to others; set BOLD_EMBER_TEMPORARY to a folder of your own.`,
+    );
   for (const name of await readdir(folder())) {
-    if (name === String(process.pid) || !isAlive(Number(name))) await rm(join(folder(), name), { recursive: true, force: true });
+    if (name === String(process.pid) || !isAlive(Number(name)))
+      await rm(join(folder(), name), { recursive: true, force: true });
   }
 }
 

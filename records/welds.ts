@@ -7,19 +7,31 @@ import { isNewEntry } from './entries';
  * @throws EntryTaken when something else was filed under that id
  */
 export async function noteWeld(db: Queryable, entry: string, cellIds: readonly number[]): Promise<boolean> {
-  const { rowCount } = await db.query('insert into weld (entry, cell_ids) values ($1, $2) on conflict (entry) do nothing', [entry, cellIds]);
-  const { rows } = await db.query<{ entry: string; cellIds: number[] }>('select entry, cell_ids as "cellIds" from weld where entry = $1', [entry]);
+  const { rowCount } = await db.query(
+    'insert into weld (entry, cell_ids) values ($1, $2) on conflict (entry) do nothing',
+    [entry, cellIds],
+  );
+  const { rows } = await db.query<{ entry: string; cellIds: number[] }>(
+    'select entry, cell_ids as "cellIds" from weld where entry = $1',
+    [entry],
+  );
   return isNewEntry([{ entry, cellIds: [...cellIds] }], rows, ['entry'], rowCount ?? 0);
 }
 
 export async function voidWeld(db: Queryable, entry: string, reason: string): Promise<boolean> {
-  const { rowCount } = await db.query('update weld set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null', [entry, reason]);
+  const { rowCount } = await db.query(
+    'update weld set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null',
+    [entry, reason],
+  );
   return rowCount === 1;
 }
 
 /** Notes a voided weld once more, as a new entry. */
 export async function renewWeld(db: Queryable, entry: string, anew: string): Promise<boolean> {
-  const { rowCount } = await db.query('insert into weld (entry, cell_ids) select $2, cell_ids from weld where entry = $1 and voided_at is not null on conflict (entry) do nothing', [entry, anew]);
+  const { rowCount } = await db.query(
+    'insert into weld (entry, cell_ids) select $2, cell_ids from weld where entry = $1 and voided_at is not null on conflict (entry) do nothing',
+    [entry, anew],
+  );
   return rowCount === 1;
 }
 

@@ -3,13 +3,32 @@ import { format } from 'date-fns';
 
 /** Names of what may be corrected, as people read them; anything else stands by its own name. */
 const names: Record<string, string> = {
-  origin: 'origin', notes: 'notes', maker: 'maker', name: 'model', size: 'size', chemistry: 'chemistry', ratedCapacityAh: 'capacity, Ah', massKg: 'weight, kg', board: 'board', asNewOhm: 'resistance when new, Ω',
-  kind: 'kind', channels: 'channels', certified: 'certified', wires: 'wires', leads: 'leads', voltage: 'voltage', current: 'current', resistance: 'resistance',
+  origin: 'origin',
+  notes: 'notes',
+  maker: 'maker',
+  name: 'model',
+  size: 'size',
+  chemistry: 'chemistry',
+  ratedCapacityAh: 'capacity, Ah',
+  massKg: 'weight, kg',
+  board: 'board',
+  asNewOhm: 'resistance when new, Ω',
+  kind: 'kind',
+  channels: 'channels',
+  certified: 'certified',
+  wires: 'wires',
+  leads: 'leads',
+  voltage: 'voltage',
+  current: 'current',
+  resistance: 'resistance',
 };
 
 const said = (value: unknown): string => {
   if (value === null || value === '') return 'nothing';
-  if (typeof value === 'object') return Object.entries(value).map(([name, one]) => `${name} ${String(one)}`).join(', ');
+  if (typeof value === 'object')
+    return Object.entries(value)
+      .map(([name, one]) => `${name} ${String(one)}`)
+      .join(', ');
   return String(value);
 };
 
@@ -20,7 +39,10 @@ export function Corrections({ corrections }: { corrections: Correction[] }) {
     <ul className="reasons" aria-label="Corrections">
       {corrections.map(({ id, before, after, by, madeAt }) => (
         <li key={id}>
-          <span className="num">{format(madeAt, 'd MMM yyyy HH:mm')}</span>, {by}: {Object.keys(after).map((name) => `${names[name] ?? name} ${said(before[name])} → ${said(after[name])}`).join('; ')}
+          <span className="num">{format(madeAt, 'd MMM yyyy HH:mm')}</span>, {by}:{' '}
+          {Object.keys(after)
+            .map((name) => `${names[name] ?? name} ${said(before[name])} → ${said(after[name])}`)
+            .join('; ')}
         </li>
       ))}
     </ul>

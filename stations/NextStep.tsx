@@ -3,7 +3,9 @@ import { display, formatFigure } from '@/core/quantity/format';
 import type { JudgedCell } from '@/workshop/judgeCell';
 import Link from 'next/link';
 
-type Known = Pick<JudgedCell, 'code' | 'batchCode' | 'waits' | 'buildId' | 'ratedCapacityAh' | 'voltageV'> & { standing: Standing };
+type Known = Pick<JudgedCell, 'code' | 'batchCode' | 'waits' | 'buildId' | 'ratedCapacityAh' | 'voltageV'> & {
+  standing: Standing;
+};
 
 /** What comes next for a cell, in words that a newcomer follows, with the way there. */
 export function NextStep({ cell }: { cell: Known }) {
@@ -19,14 +21,17 @@ export function NextStep({ cell }: { cell: Known }) {
     case 'out':
       return (
         <p className="next">
-          Next: tape its poles and set it aside, not on the shelf. Your local recycler says how to bring it. <Link href="/shelf?q=out&view=table">All that are out</Link>
+          Next: tape its poles and set it aside, not on the shelf. Your local recycler says how to bring it.{' '}
+          <Link href="/shelf?q=out&view=table">All that are out</Link>
         </p>
       );
     case 'rescue':
       return (
         <p className="next">
-          Next: mark it and keep it apart. If you rescue it at all: once, attended, on a surface that does not burn, at {formatFigure(0.1 * ratedCapacityAh, display.current)} or less, and stop when it gets warm. Above its floor,{' '}
-          <Link href={intake}>read its voltage anew</Link>. <Link href="/shelf?q=rescue&view=table">All that wait for it</Link>
+          Next: mark it and keep it apart. If you rescue it at all: once, attended, on a surface that does not burn, at{' '}
+          {formatFigure(0.1 * ratedCapacityAh, display.current)} or less, and stop when it gets warm. Above its floor,{' '}
+          <Link href={intake}>read its voltage anew</Link>.{' '}
+          <Link href="/shelf?q=rescue&view=table">All that wait for it</Link>
         </p>
       );
     case 'build':
@@ -55,7 +60,9 @@ export function NextStep({ cell }: { cell: Known }) {
       );
     case 'shelf':
       return standing === 'retire' ? (
-        <p className="next">Next: it is too weak for any duty here. Tape its poles; your local recycler says how to bring it.</p>
+        <p className="next">
+          Next: it is too weak for any duty here. Tape its poles; your local recycler says how to bring it.
+        </p>
       ) : (
         <p className="next">
           Next: it is free for a <Link href="/builds">build</Link>.

@@ -12,7 +12,12 @@ export function NoteForm({ code }: { code: string }) {
     <form {...form} className="d-flex flex-wrap align-items-end gap-2" aria-label={`Note on ${code}`}>
       <input type="hidden" name="code" value={code} />
       <div className="flex-grow-1">
-        <Field key={answer?.ok ? answer.value : ''} name="text" label={`Note on ${code}`} error={answer?.ok === false ? answer.fields.text : undefined} />
+        <Field
+          key={answer?.ok ? answer.value : ''}
+          name="text"
+          label={`Note on ${code}`}
+          error={answer?.ok === false ? answer.fields.text : undefined}
+        />
       </div>
       <Button type="submit" variant="plain" disabled={pending}>
         {pending ? 'Keeping …' : 'Keep the note'}

@@ -9,10 +9,17 @@ export function Notes({ code, notes }: { code: string; notes: Note[] }) {
     <section className="sheet mb-3" aria-label="Notes">
       <h2>Notes</h2>
       {notes.map((note) => (
-        <p key={note.entry} className={`d-flex flex-wrap align-items-baseline gap-2 mb-1${note.voidReason === null ? '' : ' soft'}`}>
+        <p
+          key={note.entry}
+          className={`d-flex flex-wrap align-items-baseline gap-2 mb-1${note.voidReason === null ? '' : ' soft'}`}
+        >
           <span className="num soft">{format(note.notedAt, 'd MMM yyyy HH:mm')}</span>
           {note.voidReason === null ? note.text : <s>{note.text}</s>}
-          {note.voidReason === null ? <VoidEntry of="note" entry={note.entry} name="this note" /> : `void: ${note.voidReason}`}
+          {note.voidReason === null ? (
+            <VoidEntry of="note" entry={note.entry} name="this note" />
+          ) : (
+            `void: ${note.voidReason}`
+          )}
         </p>
       ))}
       <NoteForm code={code} />

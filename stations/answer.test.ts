@@ -31,15 +31,29 @@ describe('answering', () => {
   test('names the first thing wrong with each field', async () => {
     const schema = z.object({ count: typedCount('Cells', 9), name: z.string().min(1, 'Name is missing.') });
     const answer = await answering(async () => done(schema.parse({ count: 'many', name: '' })));
-    expect(answer).toEqual({ ok: false, said: 'Cells: expected a number.', fields: { count: 'Cells: expected a number.', name: 'Name is missing.' } });
+    expect(answer).toEqual({
+      ok: false,
+      said: 'Cells: expected a number.',
+      fields: { count: 'Cells: expected a number.', name: 'Name is missing.' },
+    });
   });
 
   test('tells impossible input, an absent database and a taken code in words', async () => {
-    expect(await answering(() => Promise.reject(new ImpossibleInput('series', 'too many')))).toMatchObject({ said: 'too many', fields: { series: 'too many' } });
+    expect(await answering(() => Promise.reject(new ImpossibleInput('series', 'too many')))).toMatchObject({
+      said: 'too many',
+      fields: { series: 'too many' },
+    });
     const away = Object.assign(new Error('gone'), { code: 'ECONNREFUSED' });
-    expect(await answering(() => Promise.reject(away))).toMatchObject({ ok: false, said: expect.stringContaining('nothing was stored') });
+    expect(await answering(() => Promise.reject(away))).toMatchObject({
+      ok: false,
+      said: expect.stringContaining('nothing was stored'),
+    });
     const lost = Object.assign(new Error('terminating connection'), { code: '57P01' });
-    expect(await answering(() => Promise.reject(lost))).toMatchObject({ ok: false, away: true, said: expect.stringContaining('is not known') });
+    expect(await answering(() => Promise.reject(lost))).toMatchObject({
+      ok: false,
+      away: true,
+      said: expect.stringContaining('is not known'),
+    });
     const taken = Object.assign(new Error('duplicate'), { code: '23505', constraint: 'batch_code_key' });
     expect(await answering(() => Promise.reject(taken), { batch_code_key: 'taken' })).toMatchObject({ said: 'taken' });
   });

@@ -20,11 +20,19 @@ export interface Refused {
 export const done = <T>(value: T): Answer<T> => ({ ok: true, value });
 export const refuse = (said: string, fields: Record<string, string> = {}): Refused => ({ ok: false, said, fields });
 /** A question that filing it once more, confirmed, answers with yes. */
-export const ask = ({ text, suggests }: Asked): Refused => ({ ok: false, said: text, fields: {}, asks: true, suggests });
+export const ask = ({ text, suggests }: Asked): Refused => ({
+  ok: false,
+  said: text,
+  fields: {},
+  asks: true,
+  suggests,
+});
 
 const awayText = 'The database cannot be reached, so nothing was stored. Start it with bin/db start, then try again.';
-const lostText = 'The database went away while this was being stored: whether it was is not known. Look what stands there before you enter it again.';
-const gaveWayText = 'Somebody else was storing the same things at that moment, several times over. Nothing was stored; try again.';
+const lostText =
+  'The database went away while this was being stored: whether it was is not known. Look what stands there before you enter it again.';
+const gaveWayText =
+  'Somebody else was storing the same things at that moment, several times over. Nothing was stored; try again.';
 
 /** What a refusal of the database says where nobody foresaw it. */
 function refusalText({ code, constraint }: { code: string; constraint: string }): string {
@@ -33,13 +41,18 @@ function refusalText({ code, constraint }: { code: string; constraint: string })
 }
 
 /** Turns what a person can mend into an answer; anything else is thrown on. */
-export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Record<string, string> = {}): Promise<Answer<T>> {
+export async function answering<T>(
+  work: () => Promise<Answer<T>>,
+  refusals: Record<string, string> = {},
+): Promise<Answer<T>> {
   try {
     return await work();
   } catch (error) {
     if (error instanceof z.ZodError) {
       // The first thing wrong with a field is the one to mend.
-      const fields = Object.fromEntries([...error.issues].reverse().map((issue) => [issue.path.join('.'), issue.message]));
+      const fields = Object.fromEntries(
+        [...error.issues].reverse().map((issue) => [issue.path.join('.'), issue.message]),
+      );
       return refuse(error.issues[0]?.message ?? 'Something is missing.', fields);
     }
     if (error instanceof ImpossibleInput) return refuse(error.message, { [error.field]: error.message });
@@ -51,7 +64,8 @@ export async function answering<T>(work: () => Promise<Answer<T>>, refusals: Rec
 }
 
 /** The fields of a form by name; of anything else that was sent in its place, none. */
-export const fieldsOf = (form: unknown): Record<string, unknown> => (form instanceof FormData ? Object.fromEntries(form) : {});
+export const fieldsOf = (form: unknown): Record<string, unknown> =>
+  form instanceof FormData ? Object.fromEntries(form) : {};
 
 /**
  * For acts without an answer of their own: a request that makes no sense does nothing, since no screen sends one.
@@ -94,7 +108,10 @@ export const optional = (field: z.ZodType<number, string>) => z.union([z.literal
 export const changedBy = typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.');
 
 /** The number of something stored. */
-export const serial = z.int().min(1).max(2 ** 31 - 1);
+export const serial = z
+  .int()
+  .min(1)
+  .max(2 ** 31 - 1);
 
 /** Why something is void or withdrawn. */
 export const reasonText = z
@@ -102,7 +119,11 @@ export const reasonText = z
   .transform((text) => text.replace(new RegExp(unprintable, 'g'), '').trim())
   .pipe(z.string().min(1).max(200));
 
-export const typedPositive = (what: string) => typedNumber(what).refine((value) => value > 0, `${what}: expected a number above zero.`);
+export const typedPositive = (what: string) =>
+  typedNumber(what).refine((value) => value > 0, `${what}: expected a number above zero.`);
 
 export const typedCount = (what: string, most: number) =>
-  typedNumber(what).refine((value) => Number.isInteger(value) && value >= 1 && value <= most, `${what}: expected a whole number from 1 to ${most}.`);
+  typedNumber(what).refine(
+    (value) => Number.isInteger(value) && value >= 1 && value <= most,
+    `${what}: expected a whole number from 1 to ${most}.`,
+  );

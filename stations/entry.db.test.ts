@@ -20,7 +20,15 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 8 });
   cellId = (await cellByCode(database(), 'T1-001'))?.id as number;
 });
@@ -34,7 +42,11 @@ const volts = (voltageV: number): NewReading => ({ kind: 'voltage', voltageV, st
 const file = (entry: string, readings: NewReading[], replaces: string | null = null) =>
   storing({ replaces }, (db) => fileEntry(db, { entry, cellId, confirmed: false, readings }), voidEntry);
 const standing = async () =>
-  (await database().query<{ v: number }>("select voltage_v as v from reading where kind = 'voltage' and voided_at is null order by id")).rows.map((row) => row.v);
+  (
+    await database().query<{ v: number }>(
+      "select voltage_v as v from reading where kind = 'voltage' and voided_at is null order by id",
+    )
+  ).rows.map((row) => row.v);
 
 test('the same entry again is filed once; with another text it is refused as such', async () => {
   const entry = randomUUID();
@@ -53,24 +65,66 @@ test('of two corrections of one entry at once the first stands, and sent again i
   await file(wrong, [volts(3.1)]);
   const answers = await Promise.all([file(first, [volts(3.71)], wrong), file(second, [volts(3.72)], wrong)]);
   expect(answers.filter((answer) => answer.ok)).toHaveLength(1);
-  expect(answers.find((answer) => !answer.ok)).toMatchObject({ said: expect.stringContaining('corrected or voided meanwhile') });
+  expect(answers.find((answer) => !answer.ok)).toMatchObject({
+    said: expect.stringContaining('corrected or voided meanwhile'),
+  });
   const stands = answers[0]?.ok ? 3.71 : 3.72;
   expect(await standing()).toEqual([stands]);
-  expect(await (answers[0]?.ok ? file(first, [volts(3.71)], wrong) : file(second, [volts(3.72)], wrong))).toMatchObject({ ok: true });
+  expect(await (answers[0]?.ok ? file(first, [volts(3.71)], wrong) : file(second, [volts(3.72)], wrong))).toMatchObject(
+    { ok: true },
+  );
   expect(await standing()).toEqual([stands]);
 });
 
 test('lines of a sheet and of a pack are held against what was filed, too', async () => {
   const db = database();
-  const instrumentId = await addInstrument(db, { code: 'DM1', name: 'a meter', kind: 'meter', channels: 1, wires: null, leads: null, certified: false, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } } });
+  const instrumentId = await addInstrument(db, {
+    code: 'DM1',
+    name: 'a meter',
+    kind: 'meter',
+    channels: 1,
+    wires: null,
+    leads: null,
+    certified: false,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } },
+  });
   const crossCheckId = await openCrossCheck(db, 'a sheet', ['one']);
   const line = { entry: randomUUID(), crossCheckId, position: 1, instrumentId, confirmed: false };
-  const read = (voltageV: number) => storing({ replaces: null }, (connection) => fileCrossCheck(connection, { ...line, readings: [{ channel: 1, voltageV, step: 0.001 }] }), voidEntry);
+  const read = (voltageV: number) =>
+    storing(
+      { replaces: null },
+      (connection) => fileCrossCheck(connection, { ...line, readings: [{ channel: 1, voltageV, step: 0.001 }] }),
+      voidEntry,
+    );
   expect([(await read(3.7)).ok, (await read(3.7)).ok, (await read(3.6)).ok]).toEqual([true, true, false]);
-  const packId = await addPack(db, { code: 'PT1', name: 'a pack', chemistry: 'li-ion', series: 2, parallel: 1, ratedCapacityAh: 2, board: 'full' });
-  const round = { entry: randomUUID(), packId, series: 2, state: 'rest', groupStepsV: [0.01, 0.01], terminalV: null, terminalStepV: null, instrumentId: null, terminalInstrumentId: null, confirmed: false } satisfies Partial<NewPackRound>;
-  const groups = (...groupVoltagesV: number[]) => storing({ replaces: null }, (connection) => filePackRound(connection, { ...round, groupVoltagesV }), voidEntry);
-  expect([(await groups(3.7, 3.6)).ok, (await groups(3.7, 3.6)).ok, (await groups(3.7, 3.5)).ok]).toEqual([true, true, false]);
+  const packId = await addPack(db, {
+    code: 'PT1',
+    name: 'a pack',
+    chemistry: 'li-ion',
+    series: 2,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'full',
+  });
+  const round = {
+    entry: randomUUID(),
+    packId,
+    series: 2,
+    state: 'rest',
+    groupStepsV: [0.01, 0.01],
+    terminalV: null,
+    terminalStepV: null,
+    instrumentId: null,
+    terminalInstrumentId: null,
+    confirmed: false,
+  } satisfies Partial<NewPackRound>;
+  const groups = (...groupVoltagesV: number[]) =>
+    storing({ replaces: null }, (connection) => filePackRound(connection, { ...round, groupVoltagesV }), voidEntry);
+  expect([(await groups(3.7, 3.6)).ok, (await groups(3.7, 3.6)).ok, (await groups(3.7, 3.5)).ok]).toEqual([
+    true,
+    true,
+    false,
+  ]);
 });
 
 test('what an entry lets through the records can keep, up to each limit and no further', async () => {
@@ -85,10 +139,23 @@ test('what an entry lets through the records can keep, up to each limit and no f
       throw new Error('kept');
     }).catch((error: Error) => error.message === 'kept');
   };
-  const columns = { voltage: ['voltage_v', 'open_v', 'loaded_v', 'after_v', 'at_low_v', 'at_high_v'], mass: ['mass_kg'], current: ['current_a', 'high_current_a'], temperature: ['temperature_c'] } as const;
+  const columns = {
+    voltage: ['voltage_v', 'open_v', 'loaded_v', 'after_v', 'at_low_v', 'at_high_v'],
+    mass: ['mass_kg'],
+    current: ['current_a', 'high_current_a'],
+    temperature: ['temperature_c'],
+  } as const;
   for (const [dimension, names] of Object.entries(columns)) {
-    const { least, most, aboveLeast } = keptLimits[dimension as keyof typeof columns] as NonNullable<(typeof keptLimits)['voltage']>;
-    for (const name of names) expect([name, await kept(name, most), await kept(name, aboveLeast ? 1e-6 : least), await kept(name, aboveLeast ? 0 : least - 1)]).toEqual([name, true, true, false]);
+    const { least, most, aboveLeast } = keptLimits[dimension as keyof typeof columns] as NonNullable<
+      (typeof keptLimits)['voltage']
+    >;
+    for (const name of names)
+      expect([
+        name,
+        await kept(name, most),
+        await kept(name, aboveLeast ? 1e-6 : least),
+        await kept(name, aboveLeast ? 0 : least - 1),
+      ]).toEqual([name, true, true, false]);
   }
 });
 
@@ -106,7 +173,10 @@ test('a refusal of the database that nobody foresaw is a refusal; a deadlock is 
       await addBuild(db, { name, series: 1, parallel: 1, groups: [[first]] });
       if (tries <= 2) await meet();
       await addBuild(db, { name: `${name} too`, series: 1, parallel: 1, groups: [[then]] });
-    }).then(() => 'kept', (error: unknown) => refusedBy(error)?.constraint ?? String(error));
+    }).then(
+      () => 'kept',
+      (error: unknown) => refusedBy(error)?.constraint ?? String(error),
+    );
   let arrived = 0;
   let open = (): void => undefined;
   const both = new Promise<void>((resolve) => {
@@ -117,7 +187,10 @@ test('a refusal of the database that nobody foresaw is a refusal; a deadlock is 
     if (arrived === 2) open();
     await both;
   };
-  const [one, other] = await Promise.all([build('a', ids[0] as number, ids[1] as number, meet), build('b', ids[1] as number, ids[0] as number, meet)]);
+  const [one, other] = await Promise.all([
+    build('a', ids[0] as number, ids[1] as number, meet),
+    build('b', ids[1] as number, ids[0] as number, meet),
+  ]);
   expect([one, other].sort()).toEqual(['build_cell_once', 'kept']);
   expect(tries).toBeGreaterThan(2);
 });

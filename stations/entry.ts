@@ -29,7 +29,12 @@ class CorrectedMeanwhile extends Error {}
  * Stores what a line means and voids the entry that it corrects, both or neither. Of two corrections of one entry the
  * first stands.
  */
-export async function storing(line: Pick<EntryLine, 'replaces'>, store: Meant['store'], voidIt: VoidEntry, pool?: Pool): Promise<Answer<undefined>> {
+export async function storing(
+  line: Pick<EntryLine, 'replaces'>,
+  store: Meant['store'],
+  voidIt: VoidEntry,
+  pool?: Pool,
+): Promise<Answer<undefined>> {
   try {
     await inTransaction(async (db) => {
       const isNew = await store(db);
@@ -40,13 +45,20 @@ export async function storing(line: Pick<EntryLine, 'replaces'>, store: Meant['s
     return done(undefined);
   } catch (error) {
     if (error instanceof EntryTaken) return refuse(error.message);
-    if (error instanceof CorrectedMeanwhile) return refuse('That entry was corrected or voided meanwhile, from another screen perhaps: look at what stands there now.');
+    if (error instanceof CorrectedMeanwhile)
+      return refuse(
+        'That entry was corrected or voided meanwhile, from another screen perhaps: look at what stands there now.',
+      );
     throw error;
   }
 }
 
 /** Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is made anew. */
-export async function filing(typed: EntryLine, voidIt: VoidEntry, work: (line: EntryLine) => Promise<Answer<Meant>>): Promise<Filed> {
+export async function filing(
+  typed: EntryLine,
+  voidIt: VoidEntry,
+  work: (line: EntryLine) => Promise<Answer<Meant>>,
+): Promise<Filed> {
   const answer = await answering(async () => {
     const given = entryLine.parse(typed);
     // Sent again, it was answered with yes the first time, and is not asked about for what it filed itself.
@@ -70,15 +82,29 @@ export async function takingBack(voidIt: VoidEntry, entry: string): Promise<File
 }
 
 /** Files what was taken back once more. */
-export async function bringingBack(refile: (entry: string, anew: string) => Promise<number>, entry: string, anew: string): Promise<Filed> {
-  const answer = await answering(async () => ((await refile(entryId.parse(entry), entryId.parse(anew))) > 0 ? done(undefined) : refuse('There is nothing left to file again.')));
+export async function bringingBack(
+  refile: (entry: string, anew: string) => Promise<number>,
+  entry: string,
+  anew: string,
+): Promise<Filed> {
+  const answer = await answering(async () =>
+    (await refile(entryId.parse(entry), entryId.parse(anew))) > 0
+      ? done(undefined)
+      : refuse('There is nothing left to file again.'),
+  );
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   return { ok: true, said: '' };
 }
 
 /** Of cells: what was read of them, and that they are welded together. */
-export const voidOfCells: VoidEntry = async (db, entry, reason) => (await voidEntry(db, entry, reason)) + Number(await voidWeld(db, entry, reason));
+export const voidOfCells: VoidEntry = async (db, entry, reason) =>
+  (await voidEntry(db, entry, reason)) + Number(await voidWeld(db, entry, reason));
 export const undoEntry = async (entry: string): Promise<Filed> => takingBack(voidOfCells, entry);
 export const redoEntry = async (entry: string, anew: string): Promise<Filed> =>
-  bringingBack((id, next) => inTransaction(async (db) => (await refileEntry(db, id, next)) + Number(await renewWeld(db, id, next))), entry, anew);
+  bringingBack(
+    (id, next) =>
+      inTransaction(async (db) => (await refileEntry(db, id, next)) + Number(await renewWeld(db, id, next))),
+    entry,
+    anew,
+  );

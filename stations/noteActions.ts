@@ -9,7 +9,10 @@ import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
-const newNote = z.object({ code: z.string().max(20).toUpperCase(), text: typedText('Note', 500, 'The note is empty.') });
+const newNote = z.object({
+  code: z.string().max(20).toUpperCase(),
+  text: typedText('Note', 500, 'The note is empty.'),
+});
 
 /** Keeps a note on the cell or pack of that code; answers with its entry. */
 export async function addNoteAction(_: Answer<string> | null, form: FormData): Promise<Answer<string>> {

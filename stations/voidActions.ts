@@ -15,6 +15,12 @@ export type Voidable = keyof typeof voids;
 
 /** Voids an entry of that kind with a reason. */
 export async function voidEntryAction(of: Voidable, entry: string, reason: string): Promise<void> {
-  await acting(() => voids[z.enum(Object.keys(voids) as Voidable[]).parse(of)](database(), entryId.parse(entry), reasonText.parse(reason)));
+  await acting(() =>
+    voids[z.enum(Object.keys(voids) as Voidable[]).parse(of)](
+      database(),
+      entryId.parse(entry),
+      reasonText.parse(reason),
+    ),
+  );
   revalidatePath('/', 'layout');
 }

@@ -59,4 +59,7 @@ export function coverageOf({ made, figures, draw }: Population, cases: number, s
 }
 
 /** An interval as a value and the uncertainty that makes ± 1.96 of it. */
-export const interval = (low: number, high: number): Quantity => ({ value: (low + high) / 2, u: (high - low) / 2 / 1.959964 });
+export const interval = (low: number, high: number): Quantity => ({
+  value: (low + high) / 2,
+  u: (high - low) / 2 / 1.959964,
+});

@@ -18,19 +18,25 @@ function crowdCase(chance: Chance, count: number): TrueCase {
 function agreementCase(chance: Chance, count: number, grows: boolean): TrueCase {
   const pair = () => {
     const size = between(chance, 0.01, 0.1);
-    return grows ? { first: size, second: size * 1.6 * Math.exp(chance.normal(0, 0.06)) } : { first: size, second: size + 0.004 + chance.normal(0, 0.002) };
+    return grows
+      ? { first: size, second: size * 1.6 * Math.exp(chance.normal(0, 0.06)) }
+      : { first: size, second: size + 0.004 + chance.normal(0, 0.002) };
   };
   const found = agreementOf(Array.from({ length: count }, pair));
   const next = pair();
   if (!found) return { told: null, truth: NaN };
-  return found.growing ? { told: interval(found.ratioLow, found.ratioHigh), truth: next.second / next.first } : { told: interval(found.low, found.high), truth: next.first - next.second };
+  return found.growing
+    ? { told: interval(found.ratioLow, found.ratioHigh), truth: next.second / next.first }
+    : { told: interval(found.low, found.high), truth: next.first - next.second };
 }
 
 function predictionCase(chance: Chance, count: number): TrueCase {
   const cell = (code: string, ohm: number) => ({ code, ohm, value: 9 - 30 * ohm + chance.normal(0, 0.15) });
   const found = predictionOf(Array.from({ length: count }, (_, i) => cell(String(i), between(chance, 0.02, 0.08))));
   const place = found?.band[Math.floor(chance.uniform() * found.band.length)];
-  return place ? { told: interval(place.low, place.high), truth: cell('next', place.ohm).value } : { told: null, truth: NaN };
+  return place
+    ? { told: interval(place.low, place.high), truth: cell('next', place.ohm).value }
+    : { told: null, truth: NaN };
 }
 
 /** A cell whose make rests off the table by up to 30 mV, here more and there less, charged from part of its charge to full. */
@@ -41,15 +47,52 @@ function partialCase(chance: Chance, chemistry: 'lipo' | 'li-ion', startSoc: [nu
   const truth = between(chance, 1, 4);
   const startV = Math.round((table.voltageAt(soc) + off + chance.normal(0, 0.002)) * 1000) / 1000;
   const chargeAh = truth * (1 - soc) * (1 + between(chance, -0.02, 0.02));
-  return { told: partialCapacity({ chemistry, startVoltagesV: [startV], chargeAh, chargeAccuracyShare: 0.02, voltageUncertaintyV: 0.002 }).capacityAh, truth };
+  return {
+    told: partialCapacity({
+      chemistry,
+      startVoltagesV: [startV],
+      chargeAh,
+      chargeAccuracyShare: 0.02,
+      voltageUncertaintyV: 0.002,
+    }).capacityAh,
+    truth,
+  };
 }
 
 export const crowdPopulations: Population[] = [
-  ...[5, 8, 12, 20, 40, 120].map((count): Population => ({ figures: ['no odd one'], made: `a batch of ${count} without an odd cell`, draw: (chance) => [crowdCase(chance, count)] })),
-  ...[8, 12, 30].map((count): Population => ({ figures: ['limits of agreement'], made: `one cell more than ${count}, differences of one size`, draw: (chance) => [agreementCase(chance, count, false)] })),
-  ...[8, 30].map((count): Population => ({ figures: ['limits of agreement'], made: `one cell more than ${count}, differences that grow`, draw: (chance) => [agreementCase(chance, count, true)] })),
-  ...[6, 12, 40].map((count): Population => ({ figures: ['predicted energy'], made: `one cell more than ${count}`, draw: (chance) => [predictionCase(chance, count)] })),
-  { figures: ['partial capacity'], made: 'pouch cell from 20 to 35 %, makes ± 30 mV, charge ± 2 %', draw: (chance) => [partialCase(chance, 'lipo', [0.2, 0.35])] },
-  { figures: ['partial capacity'], made: 'pouch cell from 50 to 75 %, makes ± 30 mV, charge ± 2 %', draw: (chance) => [partialCase(chance, 'lipo', [0.5, 0.75])] },
-  { figures: ['partial capacity'], made: 'cylindrical cell from 20 to 60 %, makes ± 30 mV, charge ± 2 %', draw: (chance) => [partialCase(chance, 'li-ion', [0.2, 0.6])] },
+  ...[5, 8, 12, 20, 40, 120].map((count): Population => ({
+    figures: ['no odd one'],
+    made: `a batch of ${count} without an odd cell`,
+    draw: (chance) => [crowdCase(chance, count)],
+  })),
+  ...[8, 12, 30].map((count): Population => ({
+    figures: ['limits of agreement'],
+    made: `one cell more than ${count}, differences of one size`,
+    draw: (chance) => [agreementCase(chance, count, false)],
+  })),
+  ...[8, 30].map((count): Population => ({
+    figures: ['limits of agreement'],
+    made: `one cell more than ${count}, differences that grow`,
+    draw: (chance) => [agreementCase(chance, count, true)],
+  })),
+  ...[6, 12, 40].map((count): Population => ({
+    figures: ['predicted energy'],
+    made: `one cell more than ${count}`,
+    draw: (chance) => [predictionCase(chance, count)],
+  })),
+  {
+    figures: ['partial capacity'],
+    made: 'pouch cell from 20 to 35 %, makes ± 30 mV, charge ± 2 %',
+    draw: (chance) => [partialCase(chance, 'lipo', [0.2, 0.35])],
+  },
+  {
+    figures: ['partial capacity'],
+    made: 'pouch cell from 50 to 75 %, makes ± 30 mV, charge ± 2 %',
+    draw: (chance) => [partialCase(chance, 'lipo', [0.5, 0.75])],
+  },
+  {
+    figures: ['partial capacity'],
+    made: 'cylindrical cell from 20 to 60 %, makes ± 30 mV, charge ± 2 %',
+    draw: (chance) => [partialCase(chance, 'li-ion', [0.2, 0.6])],
+  },
 ];

@@ -4,7 +4,17 @@ import type { LogTools } from '@/core/capacity/logTools';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
 import { drawLog, type LogBench, usualLogBench } from './logBench';
-import { between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, type TrueTool, voltageOf } from './trueCell';
+import {
+  between,
+  drawCell,
+  drawTool,
+  moveOn,
+  rested,
+  shown,
+  type TrueCell,
+  type TrueTool,
+  voltageOf,
+} from './trueCell';
 
 interface Bench extends LogBench {
   /** Rest in the log before and after; nought: it begins with the load, or ends with it. */
@@ -43,7 +53,10 @@ const at = (values: readonly number[], place: number): number => {
 };
 
 /** A discharge with its rests as a log, read by tools drawn from their promises, and the true capacity down to the cut-off. */
-export function drawDischarge(chance: Chance, bench: Bench): { samples: Sample[]; load: DischargeLoad; tools: LogTools; truthAh: number } {
+export function drawDischarge(
+  chance: Chance,
+  bench: Bench,
+): { samples: Sample[]; load: DischargeLoad; tools: LogTools; truthAh: number } {
   const cell = drawCell(chance);
   const { currentAt, voltmeter, ammeter, load, tools } = drawLog(chance, bench, cell);
   const gridS = Math.min(1, bench.stepS);
@@ -57,17 +70,24 @@ export function drawDischarge(chance: Chance, bench: Bench): { samples: Sample[]
   truthAh = (truthAh + (currents[met] as number) * (metS - (met - 1) * gridS)) / 3600;
 
   // What stops it has a voltmeter of its own, or is the logger itself; it looks once a second or once a sample.
-  const stopper: TrueTool = chance.uniform() < 0.5 ? voltmeter : drawTool(chance, bench.voltage, 0, bench.voltage.digit);
+  const stopper: TrueTool =
+    chance.uniform() < 0.5 ? voltmeter : drawTool(chance, bench.voltage, 0, bench.voltage.digit);
   const looksS = chance.uniform() < 0.5 ? gridS : bench.stepS;
   const firstLookS = between(chance, 0, looksS);
   let stopS = firstLookS;
-  while (at(voltages, stopS / gridS) * stopper.gain + stopper.offset > cutoffV && stopS / gridS < voltages.length - 1) stopS += looksS;
+  while (at(voltages, stopS / gridS) * stopper.gain + stopper.offset > cutoffV && stopS / gridS < voltages.length - 1)
+    stopS += looksS;
 
   // A device logs from the moment its load comes on, a logger of its own from some moment of the step after it.
   const phaseS = bench.beforeS > 0 || chance.uniform() < 0.5 ? between(chance, 0, bench.stepS) : 0;
   const samples: Sample[] = [];
   const log = (timeS: number, v: number, a: number): void => {
-    samples.push({ timeS, voltageV: shown(v, voltmeter, chance), currentA: bench.load === 'column' ? shown(a, ammeter, chance) : null, temperatureC: null });
+    samples.push({
+      timeS,
+      voltageV: shown(v, voltmeter, chance),
+      currentA: bench.load === 'column' ? shown(a, ammeter, chance) : null,
+      temperatureC: null,
+    });
   };
   const state = rested(cell, 1);
   let t = -Math.ceil(bench.beforeS / bench.stepS) * bench.stepS + phaseS;
@@ -97,22 +117,74 @@ function capacityCase(chance: Chance, bench: Bench): TrueCase {
   return { told: reachedCutoff ? capacityAh : null, truth: truthAh };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({ figures: ['capacity'], made, draw: (chance) => [capacityCase(chance, { ...usual, ...change })] });
+const population = (made: string, change: Partial<Bench>): Population => ({
+  figures: ['capacity'],
+  made,
+  draw: (chance) => [capacityCase(chance, { ...usual, ...change })],
+});
 
 const fine = { loadTolerance: 0.0005 };
 
 export const dischargePopulations: Population[] = [
   population('set current ± 1 %, 1 s, rest of 10 min before and 30 min after', { beforeS: 600, afterS: 1800 }),
-  ...[1, 10, 30, 60, 120].map((stepS) => population(`set current known to 0.05 %, every ${stepS} s, the log ends with the load`, { ...fine, stepS })),
-  ...[10, 60, 120].map((stepS) => population(`set current known to 0.05 %, every ${stepS} s, rest before and after`, { ...fine, stepS, beforeS: 900, afterS: 1800 })),
+  ...[1, 10, 30, 60, 120].map((stepS) =>
+    population(`set current known to 0.05 %, every ${stepS} s, the log ends with the load`, { ...fine, stepS }),
+  ),
+  ...[10, 60, 120].map((stepS) =>
+    population(`set current known to 0.05 %, every ${stepS} s, rest before and after`, {
+      ...fine,
+      stepS,
+      beforeS: 900,
+      afterS: 1800,
+    }),
+  ),
   population('resistor ± 5 %, 1 s', { load: 'resistor', loadTolerance: 0.05 }),
-  population('resistor ± 1 %, 30 s, rest before and after', { load: 'resistor', stepS: 30, beforeS: 600, afterS: 1200 }),
-  population('resistor ± 0.1 %, logger ± 1 % ± 10 mV, 10 s', { load: 'resistor', loadTolerance: 0.001, stepS: 10, voltage: { share: 0.01, fixed: 0.01, noise: 0.001, digit: 0.001 } }),
+  population('resistor ± 1 %, 30 s, rest before and after', {
+    load: 'resistor',
+    stepS: 30,
+    beforeS: 600,
+    afterS: 1200,
+  }),
+  population('resistor ± 0.1 %, logger ± 1 % ± 10 mV, 10 s', {
+    load: 'resistor',
+    loadTolerance: 0.001,
+    stepS: 10,
+    voltage: { share: 0.01, fixed: 0.01, noise: 0.001, digit: 0.001 },
+  }),
   population('column ± 1 % ± 5 mA, 1 s, rest before and after', { load: 'column', beforeS: 600, afterS: 1800 }),
-  population('column in steps of 0.1 A, zero within 50 mA, 10 s', { load: 'column', stepS: 10, beforeS: 300, afterS: 600, current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 } }),
-  population('column with 12 mA of noise, 0.2C, 5 s', { load: 'column', stepS: 5, rate: [0.15, 0.25], beforeS: 600, afterS: 600, current: { share: 0.005, fixed: 0.002, noise: 0.012, digit: 0.001 } }),
-  population('voltage in steps of 20 mV, 10 s, set current known to 0.05 %', { ...fine, stepS: 10, afterS: 600, voltage: { share: 0.001, fixed: 0.002, noise: 0.001, digit: 0.02 } }),
-  population('voltage in steps of 5 mV, 5 s, rest before and after, set current known to 0.05 %', { ...fine, stepS: 5, beforeS: 600, afterS: 600, voltage: { share: 0.001, fixed: 0.002, noise: 0.001, digit: 0.005 } }),
-  population('noise of 3 mV, 1 s, 0.2C, set current known to 0.05 %', { ...fine, rate: [0.15, 0.25], afterS: 300, voltage: { share: 0.001, fixed: 0.001, noise: 0.003, digit: 0.001 } }),
+  population('column in steps of 0.1 A, zero within 50 mA, 10 s', {
+    load: 'column',
+    stepS: 10,
+    beforeS: 300,
+    afterS: 600,
+    current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 },
+  }),
+  population('column with 12 mA of noise, 0.2C, 5 s', {
+    load: 'column',
+    stepS: 5,
+    rate: [0.15, 0.25],
+    beforeS: 600,
+    afterS: 600,
+    current: { share: 0.005, fixed: 0.002, noise: 0.012, digit: 0.001 },
+  }),
+  population('voltage in steps of 20 mV, 10 s, set current known to 0.05 %', {
+    ...fine,
+    stepS: 10,
+    afterS: 600,
+    voltage: { share: 0.001, fixed: 0.002, noise: 0.001, digit: 0.02 },
+  }),
+  population('voltage in steps of 5 mV, 5 s, rest before and after, set current known to 0.05 %', {
+    ...fine,
+    stepS: 5,
+    beforeS: 600,
+    afterS: 600,
+    voltage: { share: 0.001, fixed: 0.002, noise: 0.001, digit: 0.005 },
+  }),
+  population('noise of 3 mV, 1 s, 0.2C, set current known to 0.05 %', {
+    ...fine,
+    rate: [0.15, 0.25],
+    afterS: 300,
+    voltage: { share: 0.001, fixed: 0.001, noise: 0.003, digit: 0.001 },
+  }),
   population('a silence of 10 min over the end, 10 s', { ...fine, stepS: 10, silenceS: 600, afterS: 1800 }),
 ];

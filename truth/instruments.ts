@@ -17,12 +17,24 @@ interface Bench {
 
 /** A meter corrected against a reference, and what then is said of its next reading of some other battery. */
 function calibrationCases(chance: Chance, { levels, kind, gainShare, noiseDigits, digit }: Bench): TrueCase[] {
-  const meter = { gain: 1 + between(chance, -gainShare, gainShare), offset: between(chance, -0.05, 0.05), noise: noiseDigits * digit, digit };
+  const meter = {
+    gain: 1 + between(chance, -gainShare, gainShare),
+    offset: between(chance, -0.05, 0.05),
+    noise: noiseDigits * digit,
+    digit,
+  };
   const referenceError = chance.normal(0, 0.0005);
-  const points = levels.map((trueV): CalibrationPoint => ({ reading: { value: shown(trueV, meter, chance), u: shownU(digit) }, reference: { value: trueV + referenceError, u: 0.0005 } }));
+  const points = levels.map((trueV): CalibrationPoint => ({
+    reading: { value: shown(trueV, meter, chance), u: shownU(digit) },
+    reference: { value: trueV + referenceError, u: 0.0005 },
+  }));
   const verdict = calibrate(kind, points, { resolution: digit, statedU: 0.03, accuracyShare: gainShare });
   const trueV = between(chance, 3.1, 4.2);
-  if (!verdict.ok) return [{ told: null, truth: 0 }, { told: null, truth: trueV }];
+  if (!verdict.ok)
+    return [
+      { told: null, truth: 0 },
+      { told: null, truth: trueV },
+    ];
   const next = shown(trueV, meter, chance);
   const { low, high } = errorInterval(verdict.correction, next, shownU(digit));
   return [
@@ -34,7 +46,11 @@ function calibrationCases(chance: Chance, { levels, kind, gainShare, noiseDigits
 /** Meters on one battery, one of them wrong by more than its maker promises. */
 function consensusCase(chance: Chance, us: readonly number[], wrong: { u: number; offV: number } | null): TrueCase {
   const trueV = between(chance, 3.2, 4.15);
-  const opinions = us.map((u, i) => ({ of: `m${i}`, instrument: `m${i}`, reading: { value: trueV + chance.normal(0, u), u } }));
+  const opinions = us.map((u, i) => ({
+    of: `m${i}`,
+    instrument: `m${i}`,
+    reading: { value: trueV + chance.normal(0, u), u },
+  }));
   if (wrong) opinions.push({ of: 'wrong', instrument: 'wrong', reading: { value: trueV + wrong.offV, u: wrong.u } });
   const found = consensusOf(opinions);
   return { told: found.kind === 'agreed' ? found.reference : null, truth: trueV };
@@ -43,17 +59,33 @@ function consensusCase(chance: Chance, us: readonly number[], wrong: { u: number
 const calibration = (made: string, change: Partial<Bench>): Population => ({
   figures: ['error of the next reading', 'corrected voltage'],
   made,
-  draw: (chance) => calibrationCases(chance, { levels: [3.3, 3.7, 4.1], kind: 'offset', gainShare: 0.003, noiseDigits: 0.5, digit: 0.001, ...change }),
+  draw: (chance) =>
+    calibrationCases(chance, {
+      levels: [3.3, 3.7, 4.1],
+      kind: 'offset',
+      gainShare: 0.003,
+      noiseDigits: 0.5,
+      digit: 0.001,
+      ...change,
+    }),
 });
 
-const consensus = (made: string, us: readonly number[], wrong: { u: number; offV: number } | null): Population => ({ figures: ['reference of a cross-check'], made, draw: (chance) => [consensusCase(chance, us, wrong)] });
+const consensus = (made: string, us: readonly number[], wrong: { u: number; offV: number } | null): Population => ({
+  figures: ['reference of a cross-check'],
+  made,
+  draw: (chance) => [consensusCase(chance, us, wrong)],
+});
 
 export const instrumentPopulations: Population[] = [
   calibration('offset from one level', { levels: [3.7] }),
   calibration('offset from two levels', { levels: [3.4, 4.0] }),
   calibration('offset from three levels', {}),
   calibration('offset and gain from three levels', { kind: 'line', gainShare: 0.01 }),
-  calibration('offset and gain from five levels', { kind: 'line', gainShare: 0.01, levels: [3.2, 3.45, 3.7, 3.95, 4.15] }),
+  calibration('offset and gain from five levels', {
+    kind: 'line',
+    gainShare: 0.01,
+    levels: [3.2, 3.45, 3.7, 3.95, 4.15],
+  }),
   consensus('five meters that are as good as they promise', [0.001, 0.002, 0.002, 0.003, 0.004], null),
   consensus('five meters and one 60 mV low', [0.001, 0.002, 0.002, 0.003, 0.004], { u: 0.002, offV: -0.06 }),
   consensus('four coarse meters and a fine one 6 mV high', [0.004, 0.004, 0.004, 0.004], { u: 0.0003, offV: 0.006 }),

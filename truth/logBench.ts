@@ -22,7 +22,10 @@ interface ToolLimits {
 }
 
 export const usualLogBench: LogBench = {
-  load: 'current', stepS: 1, rate: [0.4, 1.2], loadTolerance: 0.01,
+  load: 'current',
+  stepS: 1,
+  rate: [0.4, 1.2],
+  loadTolerance: 0.01,
   voltage: { share: 0.002, fixed: 0.003, noise: 0.0005, digit: 0.001 },
   current: { share: 0.01, fixed: 0.005, noise: 0.001, digit: 0.001 },
 };
@@ -38,7 +41,11 @@ export interface DrawnLog {
 }
 
 /** A load for that cell and the tools that log it, each drawn from what is promised of it. */
-export function drawLog(chance: Chance, { load, rate, loadTolerance, voltage, current }: LogBench, cell: TrueCell): DrawnLog {
+export function drawLog(
+  chance: Chance,
+  { load, rate, loadTolerance, voltage, current }: LogBench,
+  cell: TrueCell,
+): DrawnLog {
   const statedA = Number((between(chance, ...rate) * cell.capacityAh).toPrecision(3));
   const statedOhm = Number((3.6 / statedA).toPrecision(3));
   const off = 1 + between(chance, -loadTolerance, loadTolerance);
@@ -46,7 +53,18 @@ export function drawLog(chance: Chance, { load, rate, loadTolerance, voltage, cu
     currentAt: load === 'resistor' ? (voltageV) => voltageV / (statedOhm * off) : () => statedA * off,
     voltmeter: drawTool(chance, voltage, voltage.noise, voltage.digit),
     ammeter: drawTool(chance, current, current.noise, current.digit),
-    load: load === 'column' ? { kind: load } : load === 'resistor' ? { kind: load, resistanceOhm: statedOhm } : { kind: load, currentA: statedA },
-    tools: { loadTolerance, voltageAccuracyShare: voltage.share, voltageAccuracyV: voltage.fixed, currentAccuracyShare: current.share, currentAccuracyA: current.fixed },
+    load:
+      load === 'column'
+        ? { kind: load }
+        : load === 'resistor'
+          ? { kind: load, resistanceOhm: statedOhm }
+          : { kind: load, currentA: statedA },
+    tools: {
+      loadTolerance,
+      voltageAccuracyShare: voltage.share,
+      voltageAccuracyV: voltage.fixed,
+      currentAccuracyShare: current.share,
+      currentAccuracyA: current.fixed,
+    },
   };
 }

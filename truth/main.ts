@@ -7,7 +7,15 @@ import { packPopulations } from './packs';
 import { pulsePopulations, relaxationPopulations } from './pulses';
 import { readingPopulations } from './readings';
 
-const groups = { discharges: dischargePopulations, pulses: pulsePopulations, relaxation: relaxationPopulations, readings: readingPopulations, instruments: instrumentPopulations, crowds: crowdPopulations, packs: packPopulations };
+const groups = {
+  discharges: dischargePopulations,
+  pulses: pulsePopulations,
+  relaxation: relaxationPopulations,
+  readings: readingPopulations,
+  instruments: instrumentPopulations,
+  crowds: crowdPopulations,
+  packs: packPopulations,
+};
 type Group = keyof typeof groups;
 
 const usualCases = 400;
@@ -16,7 +24,8 @@ const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds',
 const quickTimes = 5;
 const seed = 20_261_126;
 
-const percent = (value: number, decimals: number): string => (Number.isNaN(value) ? '–' : `${(100 * value).toFixed(decimals)} %`);
+const percent = (value: number, decimals: number): string =>
+  Number.isNaN(value) ? '–' : `${(100 * value).toFixed(decimals)} %`;
 
 const rowOf = ({ figure, made, cases, told, held, bias, errorOverU, relativeU }: Coverage): string =>
   `| ${figure} | ${made} | ${cases} | ${percent(told, 0)} | ${percent(held, 1)} | ${percent(bias, 2)} | ${Number.isNaN(errorOverU) ? '–' : errorOverU.toFixed(2)} | ${percent(relativeU, 1)} |`;
@@ -33,7 +42,9 @@ function main(given: readonly string[]): void {
   const tables = (Object.entries(groups) as [Group, typeof dischargePopulations][])
     .filter(([name]) => only.length === 0 || only.includes(name))
     .map(([name, populations]) => {
-      const rows = populations.flatMap((population) => coverageOf(population, quick.has(name) ? quickTimes * cases : cases, seed)).filter(({ told }) => told > 0);
+      const rows = populations
+        .flatMap((population) => coverageOf(population, quick.has(name) ? quickTimes * cases : cases, seed))
+        .filter(({ told }) => told > 0);
       return `## ${titles[name]}\n\n${heading}\n${rows.map(rowOf).join('\n')}`;
     });
   console.log(tables.join('\n\n'));

@@ -4,7 +4,17 @@ import { type Horizon, horizonsS } from '@/core/resistance/pulses';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
 import { drawLog, type LogBench, usualLogBench } from './logBench';
-import { answerOhm, between, drawCell, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
+import {
+  answerOhm,
+  between,
+  drawCell,
+  moveOn,
+  rested,
+  shown,
+  type TrueCell,
+  type TrueState,
+  voltageOf,
+} from './trueCell';
 
 interface Bench extends LogBench {
   /** Rest in the log before, length of the pulse, rest after it. */
@@ -19,8 +29,17 @@ interface Bench extends LogBench {
 }
 
 const usual: Bench = {
-  ...usualLogBench, load: 'column', rate: [0.5, 2], current: { ...usualLogBench.current, share: 0.005 },
-  beforeS: [20, 60], pulseS: [35, 60], afterS: 60, loadedBeforeS: null, edge: 'on', horizon: '10s', branches: 3,
+  ...usualLogBench,
+  load: 'column',
+  rate: [0.5, 2],
+  current: { ...usualLogBench.current, share: 0.005 },
+  beforeS: [20, 60],
+  pulseS: [35, 60],
+  afterS: 60,
+  loadedBeforeS: null,
+  edge: 'on',
+  horizon: '10s',
+  branches: 3,
 };
 
 /** Short against what a current that follows the voltage changes in. */
@@ -28,7 +47,8 @@ const fineS = 0.25;
 
 /** Moves on for a time with a current that may follow the voltage. */
 function go(cell: TrueCell, state: TrueState, currentOf: (v: number) => number, forS: number): void {
-  for (let leftS = forS; leftS > 1e-9; leftS -= fineS) moveOn(cell, state, loaded(cell, state, currentOf), Math.min(fineS, leftS));
+  for (let leftS = forS; leftS > 1e-9; leftS -= fineS)
+    moveOn(cell, state, loaded(cell, state, currentOf), Math.min(fineS, leftS));
 }
 
 function loaded(cell: TrueCell, state: TrueState, currentOf: (v: number) => number): number {
@@ -77,7 +97,12 @@ export function drawPulse(chance: Chance, bench: Bench) {
     const current = atS >= onS && atS < offS ? on : off;
     until(atS, current);
     const amps = loaded(cell, state, current);
-    samples.push({ timeS: atS, voltageV: shown(voltageOf(cell, state, amps), voltmeter, chance), currentA: bench.load === 'column' ? shown(amps, ammeter, chance) : null, temperatureC: null });
+    samples.push({
+      timeS: atS,
+      voltageV: shown(voltageOf(cell, state, amps), voltmeter, chance),
+      currentA: bench.load === 'column' ? shown(amps, ammeter, chance) : null,
+      temperatureC: null,
+    });
   }
   return { cell, soc: socAtOn, samples, load, tools, truth, onS, offS };
 }
@@ -93,11 +118,17 @@ function pulseCase(chance: Chance, bench: Bench): TrueCase {
   return { told: value === undefined || u === undefined ? null : { value, u }, truth };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({ figures: [`resistance at ${change.horizon ?? usual.horizon}`], made, draw: (chance) => [pulseCase(chance, { ...usual, ...change })] });
+const population = (made: string, change: Partial<Bench>): Population => ({
+  figures: [`resistance at ${change.horizon ?? usual.horizon}`],
+  made,
+  draw: (chance) => [pulseCase(chance, { ...usual, ...change })],
+});
 
 export const pulsePopulations: Population[] = [
   ...(['1s', '10s', '30s'] as const).map((horizon) => population('column, 1 s, rested', { horizon })),
-  ...(['0.1s', '1s', '10s', '30s'] as const).map((horizon) => population('column, 0.1 s, rested', { horizon, stepS: 0.1 })),
+  ...(['0.1s', '1s', '10s', '30s'] as const).map((horizon) =>
+    population('column, 0.1 s, rested', { horizon, stepS: 0.1 }),
+  ),
   population('told current ± 1 %, 1 s', { load: 'current' }),
   population('told current ± 1 %, 1 s', { load: 'current', horizon: '1s' }),
   population('resistor ± 1 %, 1 s', { load: 'resistor' }),
@@ -105,7 +136,10 @@ export const pulsePopulations: Population[] = [
   population('pulses of exactly 10 s, 0.1 s', { pulseS: [10, 10], stepS: 0.1 }),
   population('column in steps of 0.1 A, 1 s', { current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 } }),
   population('voltage in steps of 10 mV, 1 s', { voltage: { share: 0.002, fixed: 0.003, noise: 0.0005, digit: 0.01 } }),
-  population('noise of 2 mV, 0.1 s', { stepS: 0.1, voltage: { share: 0.002, fixed: 0.003, noise: 0.002, digit: 0.001 } }),
+  population('noise of 2 mV, 0.1 s', {
+    stepS: 0.1,
+    voltage: { share: 0.002, fixed: 0.003, noise: 0.002, digit: 0.001 },
+  }),
   population('three samples of rest before, 1 s', { beforeS: [2.2, 3.2] }),
   population('load taken off 5 to 60 s before the log, 1 s', { loadedBeforeS: [5, 60] }),
   population('release after 35 to 60 s, 1 s', { edge: 'off' }),
@@ -114,14 +148,22 @@ export const pulsePopulations: Population[] = [
   population('release after 5 min, 1 s', { edge: 'off', pulseS: [300, 320] }),
 ];
 
-const parts = ['resistance at once', 'resistance from 0 to 1 s', 'resistance from 1 to 10 s', 'slowest time constant told', 'resistance of that branch'] as const;
+const parts = [
+  'resistance at once',
+  'resistance from 0 to 1 s',
+  'resistance from 1 to 10 s',
+  'slowest time constant told',
+  'resistance of that branch',
+] as const;
 
 /** The parts of a cell's answer, without what the charge costs, told of one pulse. */
 function relaxationCases(chance: Chance, bench: Bench): TrueCase[] {
   const { cell, soc, samples, load, tools, onS } = drawPulse(chance, bench);
   const meter = createDischargeMeter({ load, tools, voltageDigitV: bench.voltage.digit });
   samples.forEach(meter.push);
-  const relaxation = meter.finish(bench.voltage.digit).edges.find((one) => one.atS >= onS && one.atS - onS < bench.stepS * 2)?.relaxation;
+  const relaxation = meter
+    .finish(bench.voltage.digit)
+    .edges.find((one) => one.atS >= onS && one.atS - onS < bench.stepS * 2)?.relaxation;
   const stage = (fromS: number, toS: number): TrueCase => ({
     told: relaxation?.stages.find((one) => one.fromS === fromS && one.toS === toS)?.resistanceOhm ?? null,
     truth: answerOhm(cell, soc, toS) - answerOhm(cell, soc, fromS),
@@ -139,8 +181,26 @@ function relaxationCases(chance: Chance, bench: Bench): TrueCase[] {
 }
 
 export const relaxationPopulations: Population[] = [1, 2, 3].flatMap((branches) =>
-  ([[0.1, 60, 0.0002], [0.1, 30, 0.0005], [0.1, 10, 0.002], [1, 60, 0.0002], [1, 30, 0.0005]] as const).map(([stepS, pulseS, noise]): Population => {
-    const bench: Bench = { ...usual, branches, stepS, pulseS: [pulseS, pulseS], voltage: { ...usual.voltage, noise, digit: noise < 0.0005 ? 0.0001 : 0.001 } };
-    return { figures: parts, made: `${branches} branch${branches > 1 ? 'es' : ''}, pulse of ${pulseS} s, every ${stepS} s, noise ${noise * 1000} mV`, draw: (chance) => relaxationCases(chance, bench) };
+  (
+    [
+      [0.1, 60, 0.0002],
+      [0.1, 30, 0.0005],
+      [0.1, 10, 0.002],
+      [1, 60, 0.0002],
+      [1, 30, 0.0005],
+    ] as const
+  ).map(([stepS, pulseS, noise]): Population => {
+    const bench: Bench = {
+      ...usual,
+      branches,
+      stepS,
+      pulseS: [pulseS, pulseS],
+      voltage: { ...usual.voltage, noise, digit: noise < 0.0005 ? 0.0001 : 0.001 },
+    };
+    return {
+      figures: parts,
+      made: `${branches} branch${branches > 1 ? 'es' : ''}, pulse of ${pulseS} s, every ${stepS} s, noise ${noise * 1000} mV`,
+      draw: (chance) => relaxationCases(chance, bench),
+    };
   }),
 );

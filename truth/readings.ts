@@ -20,12 +20,20 @@ interface Bench {
 }
 
 const usual: Bench = {
-  voltage: { resolution: 0.001, accuracyShare: 0.002, accuracyCounts: 2 }, current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 3 },
-  noiseDigits: 0.5, load: 'resistor', tolerance: 0.01, afterS: null, leads: null,
+  voltage: { resolution: 0.001, accuracyShare: 0.002, accuracyCounts: 2 },
+  current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 3 },
+  noiseDigits: 0.5,
+  load: 'resistor',
+  tolerance: 0.01,
+  afterS: null,
+  leads: null,
 };
 
-const toolOf = (chance: Chance, { resolution, accuracyShare, accuracyCounts }: InstrumentRange, noise: number): TrueTool =>
-  drawTool(chance, { share: accuracyShare, fixed: accuracyCounts * resolution }, noise, resolution);
+const toolOf = (
+  chance: Chance,
+  { resolution, accuracyShare, accuracyCounts }: InstrumentRange,
+  noise: number,
+): TrueTool => drawTool(chance, { share: accuracyShare, fixed: accuracyCounts * resolution }, noise, resolution);
 
 /** A cell read open, after ten seconds of load, and perhaps at rest again, by hand. */
 function loadStepCase(chance: Chance, bench: Bench): TrueCase {
@@ -34,8 +42,13 @@ function loadStepCase(chance: Chance, bench: Bench): TrueCase {
   const soc = state.soc;
   const statedOhm = Number((3.6 / (between(chance, 0.5, 1.2) * cell.capacityAh)).toPrecision(3));
   const trueOhm = statedOhm * (1 + between(chance, -bench.tolerance, bench.tolerance));
-  const [voltmeter, ammeter] = [toolOf(chance, bench.voltage, bench.noiseDigits * bench.voltage.resolution), toolOf(chance, bench.current, 0.002)];
-  const wires = bench.leads ? leadPairOhm(bench.leads.gauge, bench.leads.lengthM) * between(chance, 0.9, 1.1) + between(chance, -0.004, 0.004) : 0;
+  const [voltmeter, ammeter] = [
+    toolOf(chance, bench.voltage, bench.noiseDigits * bench.voltage.resolution),
+    toolOf(chance, bench.current, 0.002),
+  ];
+  const wires = bench.leads
+    ? leadPairOhm(bench.leads.gauge, bench.leads.lengthM) * between(chance, 0.9, 1.1) + between(chance, -0.004, 0.004)
+    : 0;
   const openV = shown(voltageOf(cell, state, 0), voltmeter, chance);
   const openTrueV = voltageOf(cell, state, 0);
   let amps = 0;
@@ -50,10 +63,25 @@ function loadStepCase(chance: Chance, bench: Bench): TrueCase {
   if (afterS) moveOn(cell, state, 0, afterS);
   const afterV = afterS ? shown(voltageOf(cell, state, 0), voltmeter, chance) : null;
   const facts: ResistanceFacts = {
-    kind: 'load-step', openV, loadedV, afterV, afterS, currentA, step: bench.voltage.resolution, currentStep: currentA === null ? null : bench.current.resolution,
-    loadResistanceOhm: currentA === null ? statedOhm : null, loadTolerance: currentA === null ? bench.tolerance : null, loadRatingW: null,
+    kind: 'load-step',
+    openV,
+    loadedV,
+    afterV,
+    afterS,
+    currentA,
+    step: bench.voltage.resolution,
+    currentStep: currentA === null ? null : bench.current.resolution,
+    loadResistanceOhm: currentA === null ? statedOhm : null,
+    loadTolerance: currentA === null ? bench.tolerance : null,
+    loadRatingW: null,
   };
-  const tools: Tools = { ...noTools, voltage: bench.voltage, current: bench.current, wires: bench.leads ? 2 : null, leads: bench.leads };
+  const tools: Tools = {
+    ...noTools,
+    voltage: bench.voltage,
+    current: bench.current,
+    wires: bench.leads ? 2 : null,
+    leads: bench.leads,
+  };
   // With the level after, what the charge cost is taken off.
   const truth = afterS ? answerOhm(cell, soc, 10) : (openTrueV - loadedTrueV) / amps;
   return { told: judgeReading(facts, tools)?.resistance ?? null, truth };
@@ -62,18 +90,38 @@ function loadStepCase(chance: Chance, bench: Bench): TrueCase {
 function directCase(chance: Chance, range: InstrumentRange): TrueCase {
   const truth = between(chance, 0.008, 0.09);
   const resistanceOhm = shown(truth, toolOf(chance, range, 0.4 * range.resolution), chance);
-  return { told: judgeReading({ kind: 'resistance', resistanceOhm, step: range.resolution, openV: null, zeroTaken: true }, { ...noTools, resistance: range, wires: 4 })?.resistance ?? null, truth };
+  return {
+    told:
+      judgeReading(
+        { kind: 'resistance', resistanceOhm, step: range.resolution, openV: null, zeroTaken: true },
+        { ...noTools, resistance: range, wires: 4 },
+      )?.resistance ?? null,
+    truth,
+  };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({ figures: ['typed resistance at 10 s'], made, draw: (chance) => [loadStepCase(chance, { ...usual, ...change })] });
+const population = (made: string, change: Partial<Bench>): Population => ({
+  figures: ['typed resistance at 10 s'],
+  made,
+  draw: (chance) => [loadStepCase(chance, { ...usual, ...change })],
+});
 
 export const readingPopulations: Population[] = [
   population('resistor ± 1 %, meter in steps of 1 mV', {}),
   population('resistor ± 5 %, meter in steps of 1 mV', { tolerance: 0.05 }),
-  population('resistor ± 1 %, meter in steps of 10 mV', { voltage: { resolution: 0.01, accuracyShare: 0.005, accuracyCounts: 2 } }),
-  population('ammeter ± 1 % ± 5 counts of 10 mA', { load: 'ammeter', current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 5 } }),
+  population('resistor ± 1 %, meter in steps of 10 mV', {
+    voltage: { resolution: 0.01, accuracyShare: 0.005, accuracyCounts: 2 },
+  }),
+  population('ammeter ± 1 % ± 5 counts of 10 mA', {
+    load: 'ammeter',
+    current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 5 },
+  }),
   population('ammeter, level after read after 15 to 25 s', { load: 'ammeter', afterS: [15, 25] }),
   population('ammeter, level after read after 50 to 70 s', { load: 'ammeter', afterS: [50, 70] }),
   population('two wires of 0.3 m, gauge 18, in the load’s loop', { leads: { gauge: 18, lengthM: 0.3 } }),
-  { figures: ['resistance shown by a meter'], made: 'milliohm meter ± 0.5 % ± 3 counts of 0.1 mΩ, four wires', draw: (chance) => [directCase(chance, { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 3 })] },
+  {
+    figures: ['resistance shown by a meter'],
+    made: 'milliohm meter ± 0.5 % ± 3 counts of 0.1 mΩ, four wires',
+    draw: (chance) => [directCase(chance, { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 3 })],
+  },
 ];

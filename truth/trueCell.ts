@@ -22,11 +22,20 @@ function drawCurve(chance: Chance): (soc: number) => number {
   const tailV = between(chance, 0.35, 0.6);
   const tail = between(chance, 0.025, 0.06);
   if (kind < 0.6) {
-    const [base, slope, bend, at] = [between(chance, 3.38, 3.46), between(chance, 0.55, 0.72), between(chance, 0.02, 0.07), between(chance, 0.45, 0.65)];
+    const [base, slope, bend, at] = [
+      between(chance, 3.38, 3.46),
+      between(chance, 0.55, 0.72),
+      between(chance, 0.02, 0.07),
+      between(chance, 0.45, 0.65),
+    ];
     return (s) => base + slope * s + bend * Math.tanh((s - at) / 0.1) - tailV * Math.exp(-s / tail);
   }
   if (kind < 0.8) {
-    const [plateau, slope, top] = [between(chance, 3.26, 3.3), between(chance, 0.03, 0.06), between(chance, 0.05, 0.12)];
+    const [plateau, slope, top] = [
+      between(chance, 3.26, 3.3),
+      between(chance, 0.03, 0.06),
+      between(chance, 0.05, 0.12),
+    ];
     return (s) => plateau + slope * s + top * Math.exp((s - 1) / 0.02) - tailV * Math.exp(-s / tail);
   }
   const [low, span] = [between(chance, 3.35, 3.45), between(chance, 0.7, 0.8)];
@@ -74,7 +83,8 @@ export function moveOn(cell: TrueCell, state: TrueState, currentA: number, stepS
 
 /** What the answer to a step of one ampere is that long after it, Ω, the charge it costs aside. */
 export const answerOhm = (cell: TrueCell, soc: number, afterS: number): number =>
-  grown(cell, soc) * (cell.ohmicOhm + cell.branches.reduce((sum, { ohm, tauS }) => sum + ohm * (1 - Math.exp(-afterS / tauS)), 0));
+  grown(cell, soc) *
+  (cell.ohmicOhm + cell.branches.reduce((sum, { ohm, tauS }) => sum + ohm * (1 - Math.exp(-afterS / tauS)), 0));
 
 /** A tool drawn from what its maker promises: gain and offset anywhere within the limits, noise, digits. */
 export interface TrueTool {
@@ -84,7 +94,12 @@ export interface TrueTool {
   digit: number;
 }
 
-export const drawTool = (chance: Chance, limits: { share: number; fixed: number }, noise: number, digit: number): TrueTool => ({
+export const drawTool = (
+  chance: Chance,
+  limits: { share: number; fixed: number },
+  noise: number,
+  digit: number,
+): TrueTool => ({
   gain: 1 + between(chance, -limits.share, limits.share),
   offset: between(chance, -limits.fixed, limits.fixed),
   noise,

@@ -20,8 +20,22 @@ const named = (populations: readonly Population[], ...words: string[]): [string,
   });
 
 test.each([
-  ...named(dischargePopulations, 'rest of 10 min before', 'every 60 s, the log ends', 'resistor ± 1 %, 30 s', '12 mA of noise'),
-  ...named(pulsePopulations, 'at 1s column, 1 s', 'exactly 10 s, 1 s', 'steps of 0.1 A', 'steps of 10 mV', 'told current', 'release after 35'),
+  ...named(
+    dischargePopulations,
+    'rest of 10 min before',
+    'every 60 s, the log ends',
+    'resistor ± 1 %, 30 s',
+    '12 mA of noise',
+  ),
+  ...named(
+    pulsePopulations,
+    'at 1s column, 1 s',
+    'exactly 10 s, 1 s',
+    'steps of 0.1 A',
+    'steps of 10 mV',
+    'told current',
+    'release after 35',
+  ),
 ])('%s', (_, population) => {
   const cases = 40;
   const [coverage] = coverageOf(population, cases, 11);
@@ -33,7 +47,16 @@ test.each([
 test.each([
   ...named(readingPopulations, 'resistor ± 5 %', '± 5 counts', 'after 50 to 70 s', 'two wires', 'four wires'),
   ...named(instrumentPopulations, 'one level', 'gain from three levels', 'five meters and one', 'fine one 6 mV'),
-  ...named(crowdPopulations, 'batch of 5 ', 'batch of 40', 'than 8, differences of one size', 'than 8, differences that grow', 'than 6', 'pouch cell from 20', 'cylindrical'),
+  ...named(
+    crowdPopulations,
+    'batch of 5 ',
+    'batch of 40',
+    'than 8, differences of one size',
+    'than 8, differences that grow',
+    'than 6',
+    'pouch cell from 20',
+    'cylindrical',
+  ),
   ...named(packPopulations, 'four groups of three'),
 ])('%s', (_, population) => {
   const cases = 300;
@@ -44,7 +67,15 @@ test.each([
 });
 
 test('what comes at once and later, of cells with one, two and three branches', () => {
-  for (const [, population] of named(relaxationPopulations, '1 branch, pulse of 60 s, every 0.1', '2 branches, pulse of 30 s, every 0.1', '3 branches, pulse of 60 s, every 0.1', '3 branches, pulse of 60 s, every 1 s')) {
-    for (const coverage of coverageOf(population, 30, 13)) if (coverage.told > 0.3) expect({ ...coverage, held: coverage.held >= leastHeld(30) }).toMatchObject({ held: true });
+  for (const [, population] of named(
+    relaxationPopulations,
+    '1 branch, pulse of 60 s, every 0.1',
+    '2 branches, pulse of 30 s, every 0.1',
+    '3 branches, pulse of 60 s, every 0.1',
+    '3 branches, pulse of 60 s, every 1 s',
+  )) {
+    for (const coverage of coverageOf(population, 30, 13))
+      if (coverage.told > 0.3)
+        expect({ ...coverage, held: coverage.held >= leastHeld(30) }).toMatchObject({ held: true });
   }
 });

@@ -18,9 +18,26 @@ interface FieldProps {
 }
 
 /** A labelled field of a form with its hint and, after a refusal, what was expected. */
-export function Field({ name, label, hint, error, defaultValue, choices, figures, wide, suggestions, onChange }: FieldProps) {
+export function Field({
+  name,
+  label,
+  hint,
+  error,
+  defaultValue,
+  choices,
+  figures,
+  wide,
+  suggestions,
+  onChange,
+}: FieldProps) {
   const id = useId();
-  const common = { id, name, defaultValue, isInvalid: error !== undefined, 'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined };
+  const common = {
+    id,
+    name,
+    defaultValue,
+    isInvalid: error !== undefined,
+    'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined,
+  };
   return (
     <div style={wide ? { gridColumn: '1 / -1' } : undefined}>
       <Form.Label htmlFor={id}>{label}</Form.Label>
@@ -33,7 +50,14 @@ export function Field({ name, label, hint, error, defaultValue, choices, figures
           ))}
         </Form.Select>
       ) : (
-        <Form.Control {...common} className={figures ? 'num' : ''} inputMode={figures ? 'decimal' : undefined} autoComplete="off" list={suggestions && `${id}-list`} onChange={(event) => onChange?.(event.target.value)} />
+        <Form.Control
+          {...common}
+          className={figures ? 'num' : ''}
+          inputMode={figures ? 'decimal' : undefined}
+          autoComplete="off"
+          list={suggestions && `${id}-list`}
+          onChange={(event) => onChange?.(event.target.value)}
+        />
       )}
       {suggestions && (
         <datalist id={`${id}-list`}>

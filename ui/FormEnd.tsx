@@ -1,7 +1,17 @@
 import Button from 'react-bootstrap/Button';
 
 /** What was refused, and the button, at the end of every form. */
-export function FormEnd({ refused, pending, label, busy }: { refused: string | null; pending: boolean; label: string; busy: string }) {
+export function FormEnd({
+  refused,
+  pending,
+  label,
+  busy,
+}: {
+  refused: string | null;
+  pending: boolean;
+  label: string;
+  busy: string;
+}) {
   return (
     <>
       {refused && (

@@ -18,7 +18,12 @@ export function MeterChoice({ label, meters, value, choose }: MeterChoiceProps) 
       <Form.Label htmlFor={id} className="mb-0">
         {label}
       </Form.Label>
-      <Form.Select id={id} value={value} onChange={(event) => choose(event.target.value)} style={{ width: 'auto', maxWidth: '100%' }}>
+      <Form.Select
+        id={id}
+        value={value}
+        onChange={(event) => choose(event.target.value)}
+        style={{ width: 'auto', maxWidth: '100%' }}
+      >
         <option value="">meter not noted</option>
         {meters.map(({ code, name }) => (
           <option key={code} value={code}>

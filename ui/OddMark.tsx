@@ -1,5 +1,19 @@
 /** A point of a chart that stands apart: a diamond, with its name above it where there is room for one. */
-export function OddMark({ cx, cy, reach, name = null, below = false, colour = 'var(--ember)' }: { cx: number; cy: number; reach: number; name?: string | null; below?: boolean; colour?: string }) {
+export function OddMark({
+  cx,
+  cy,
+  reach,
+  name = null,
+  below = false,
+  colour = 'var(--ember)',
+}: {
+  cx: number;
+  cy: number;
+  reach: number;
+  name?: string | null;
+  below?: boolean;
+  colour?: string;
+}) {
   return (
     <g>
       <path d={`M${cx} ${cy - reach}l${reach} ${reach}l${-reach} ${reach}l${-reach} ${-reach}z`} fill={colour} />

@@ -1,7 +1,17 @@
 import Link from 'next/link';
 
 /** Links to the page before and after; nothing where one page holds all. */
-export function Pages({ page, total, size, href }: { page: number; total: number; size: number; href(page: number): string }) {
+export function Pages({
+  page,
+  total,
+  size,
+  href,
+}: {
+  page: number;
+  total: number;
+  size: number;
+  href(page: number): string;
+}) {
   const last = Math.max(1, Math.ceil(total / size));
   if (last === 1) return null;
   return (

@@ -3,6 +3,7 @@ import Link from 'next/link';
 /** What ± means, said once on every screen that has one. */
 export const PlusMinus = () => (
   <p className="soft plus-minus mt-2 mb-0">
-    ± is one standard uncertainty; twice that holds the truth about nineteen times of twenty (<Link href="/truth">how that was tried</Link>).
+    ± is one standard uncertainty; twice that holds the truth about nineteen times of twenty (
+    <Link href="/truth">how that was tried</Link>).
   </p>
 );

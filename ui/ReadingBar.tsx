@@ -105,7 +105,12 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
               {key === ' ' ? 'next figure' : key.trim()}
             </button>
           ))}
-          <button type="button" aria-pressed={letters} onPointerDown={(event) => event.preventDefault()} onClick={() => setLetters(!letters)}>
+          <button
+            type="button"
+            aria-pressed={letters}
+            onPointerDown={(event) => event.preventDefault()}
+            onClick={() => setLetters(!letters)}
+          >
             {letters ? '123' : 'abc'}
           </button>
         </div>
@@ -113,7 +118,9 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
       <div className={`said${bar.isHot ? ' asks' : ''}`} role="status" aria-live="polite">
         {bar.isHot && <span aria-hidden>◆ </span>}
         {bar.said}
-        {bar.isHot && bar.ahead > 0 && ` ${bar.ahead} more ${bar.ahead === 1 ? 'line waits' : 'lines wait'} behind this one.`}
+        {bar.isHot &&
+          bar.ahead > 0 &&
+          ` ${bar.ahead} more ${bar.ahead === 1 ? 'line waits' : 'lines wait'} behind this one.`}
       </div>
       {bar.suggestion !== null && (
         <button type="button" className="btn btn-plain suggestion" onClick={bar.takeSuggestion}>
@@ -127,7 +134,13 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
             <kbd>Ctrl Z</kbd> undo {bar.last !== null && <span className="num">{bar.last}</span>}
           </button>
         )}
-        <button type="button" onClick={bar.sound.toggle} aria-pressed={bar.sound.on} aria-label="Sound" title="Sound (Alt S)">
+        <button
+          type="button"
+          onClick={bar.sound.toggle}
+          aria-pressed={bar.sound.on}
+          aria-label="Sound"
+          title="Sound (Alt S)"
+        >
           {bar.sound.on ? <Volume2 size={16} aria-hidden /> : <VolumeX size={16} aria-hidden />}
         </button>
         <button type="button" onClick={openKeys}>
@@ -142,7 +155,16 @@ const isDigit = (key: string): boolean => /^[\d.,+-]$/.test(key);
 
 /** A key that types something where nothing takes it. In a list of choices letters choose, and only figures are for the bar. */
 function isForTheBar({ key, ctrlKey, metaKey, altKey, isComposing, defaultPrevented, target }: KeyboardEvent): boolean {
-  if (ctrlKey || metaKey || altKey || isComposing || defaultPrevented || key.length !== 1 || !/[\p{L}\d.,+-]/u.test(key)) return false;
+  if (
+    ctrlKey ||
+    metaKey ||
+    altKey ||
+    isComposing ||
+    defaultPrevented ||
+    key.length !== 1 ||
+    !/[\p{L}\d.,+-]/u.test(key)
+  )
+    return false;
   if (!(target instanceof Element) || target.closest('[role="dialog"]')) return false;
   if (target instanceof HTMLSelectElement) return target.form === null && isDigit(key);
   return !target.closest('input, textarea, [contenteditable="true"]');
@@ -160,7 +182,8 @@ function Waiting({ bar: { waiting, drop, change, tryNow } }: { bar: ReturnType<t
         <ul>
           {waiting.map((one) => (
             <li key={one.entry}>
-              <b className="num">{one.inFull}</b> <span className={one.refused === null ? 'soft' : 'hot'}>{one.refused ?? 'waits for the connection'}</span>
+              <b className="num">{one.inFull}</b>{' '}
+              <span className={one.refused === null ? 'soft' : 'hot'}>{one.refused ?? 'waits for the connection'}</span>
               <button type="button" className="btn btn-quiet" onClick={() => change(one)}>
                 Change
               </button>

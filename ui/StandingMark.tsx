@@ -3,7 +3,16 @@ import { DutyMark } from './DutyMark';
 import { IntakeClassMark } from './IntakeClassMark';
 
 /** What a cell counts as, by shape, and by word where it does not stand beside it. */
-export function StandingMark({ of, named = false, atLeast = false }: { of: Standing; named?: boolean; atLeast?: boolean }) {
-  if (of === 'out' || of === 'rescue') return <IntakeClassMark of={of === 'out' ? 'out' : 'rescue-only'} named={named} said={!named} />;
+export function StandingMark({
+  of,
+  named = false,
+  atLeast = false,
+}: {
+  of: Standing;
+  named?: boolean;
+  atLeast?: boolean;
+}) {
+  if (of === 'out' || of === 'rescue')
+    return <IntakeClassMark of={of === 'out' ? 'out' : 'rescue-only'} named={named} said={!named} />;
   return <DutyMark duty={of === 'ungraded' ? null : of} atLeast={atLeast} named={named} />;
 }

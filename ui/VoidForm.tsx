@@ -35,7 +35,13 @@ export function VoidForm({ what, note, brief = false, action }: VoidFormProps) {
     >
       <Form.Label htmlFor={id}>Why is {what} void?</Form.Label>
       <div className="d-flex gap-2">
-        <Form.Control id={id} autoFocus value={reason} maxLength={200} onChange={(event) => setReason(event.target.value)} />
+        <Form.Control
+          id={id}
+          autoFocus
+          value={reason}
+          maxLength={200}
+          onChange={(event) => setReason(event.target.value)}
+        />
         <Button type="submit" variant="plain" disabled={pending || reason.trim() === ''}>
           Void
         </Button>

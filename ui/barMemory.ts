@@ -34,7 +34,8 @@ function parsed(text: string | null): BarMemory {
 }
 
 /** Of a bar without a place nothing is kept. */
-export const remembered = (place: string): BarMemory => (place === '' ? emptyMemory : parsed(stored(keyOf(place), 'session')));
+export const remembered = (place: string): BarMemory =>
+  place === '' ? emptyMemory : parsed(stored(keyOf(place), 'session'));
 
 /** The same, followed as it changes. */
 export function useMemory(place: string): BarMemory {
@@ -45,10 +46,15 @@ export function useMemory(place: string): BarMemory {
 export function remember(place: string, change: Partial<BarMemory>): void {
   if (place === '') return;
   const { draft, filed, taken } = { ...remembered(place), ...change };
-  store(keyOf(place), JSON.stringify({ draft, filed: filed.slice(-mostLines), taken: taken.slice(-mostLines) }), 'session');
+  store(
+    keyOf(place),
+    JSON.stringify({ draft, filed: filed.slice(-mostLines), taken: taken.slice(-mostLines) }),
+    'session',
+  );
 }
 
-const namesOne = (word: string | undefined): boolean => Boolean(cellCodeOf(word) ?? weldCodesOf(word) ?? packCodeOf(word)) || /^b\d{1,2}$/i.test(word ?? '');
+const namesOne = (word: string | undefined): boolean =>
+  Boolean(cellCodeOf(word) ?? weldCodesOf(word) ?? packCodeOf(word)) || /^b\d{1,2}$/i.test(word ?? '');
 
 /** A draft as it means the same whatever is shown now: typed for another cell, it begins with the code of that one. */
 export function draftText({ text, current }: BarMemory['draft'], shown: string | null): string {

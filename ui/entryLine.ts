@@ -23,16 +23,23 @@ export interface Asked {
 }
 
 /** `asks`: a second Enter files it as read. `suggests`: the line as it was probably meant. `away`: nothing was wrong with it, it could not be stored. */
-export type Filed = { ok: true; said: string; odd?: boolean } | { ok: false; said: string; asks?: boolean; suggests?: string | null; away?: boolean };
+export type Filed =
+  | { ok: true; said: string; odd?: boolean }
+  | { ok: false; said: string; asks?: boolean; suggests?: string | null; away?: boolean };
 
 /** What a call that got no answer comes to: it is not known whether it was filed; sent again it is filed once. */
 export const lost: Filed = { ok: false, away: true, said: 'The server did not answer.' };
 
 /** What a call came to that was answered, but not by the one it was meant for. */
-export const turnedAway: Filed = { ok: false, away: true, said: 'The server turned it away, as it does once you are signed out' };
+export const turnedAway: Filed = {
+  ok: false,
+  away: true,
+  said: 'The server turned it away, as it does once you are signed out',
+};
 
 /** What a call came to that threw: only where the network failed was there no answer. */
 export function unanswered(error: unknown): Filed {
-  if (error instanceof Error && 'digest' in error) return { ok: false, said: 'A fault of the server: look at what it printed. The line is kept here.' };
+  if (error instanceof Error && 'digest' in error)
+    return { ok: false, said: 'A fault of the server: look at what it printed. The line is kept here.' };
   return error instanceof TypeError ? lost : turnedAway;
 }

@@ -31,7 +31,8 @@ function parsed(text: string | null): WaitingEntry[] {
 }
 
 const stored = (place: string): WaitingEntry[] => parsed(localStorage.getItem(keyOf(place)));
-const keep = (place: string, waiting: readonly WaitingEntry[]): void => store(keyOf(place), waiting.length === 0 ? null : JSON.stringify(waiting));
+const keep = (place: string, waiting: readonly WaitingEntry[]): void =>
+  store(keyOf(place), waiting.length === 0 ? null : JSON.stringify(waiting));
 
 /** Which entries of a place (a round, a batch) wait for the connection: a screen goes on to the next cell by them. */
 export function useWaiting(place: string): WaitingEntry[] {
@@ -44,7 +45,11 @@ export function useWaiting(place: string): WaitingEntry[] {
  * order once it is back, each once, since an entry's id is filed once only. One that is refused waits for a person and
  * holds nothing back.
  */
-export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<Filed>, filed: (waiting: WaitingEntry) => void) {
+export function useEntryQueue(
+  place: string,
+  file: (line: EntryLine) => Promise<Filed>,
+  filed: (waiting: WaitingEntry) => void,
+) {
   const waiting = useWaiting(place);
   const busy = useRef(false);
   const [tries, setTries] = useState(0);
@@ -59,7 +64,12 @@ export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<
         if (!answer.ok && answer.away) return setTries((before) => before + 1);
         setTries(0);
         const rest = stored(place);
-        keep(place, answer.ok ? rest.filter((other) => other.entry !== one.entry) : rest.map((other) => (other.entry === one.entry ? { ...other, refused: answer.said } : other)));
+        keep(
+          place,
+          answer.ok
+            ? rest.filter((other) => other.entry !== one.entry)
+            : rest.map((other) => (other.entry === one.entry ? { ...other, refused: answer.said } : other)),
+        );
         if (answer.ok) filed(one);
       }
     } finally {
@@ -82,9 +92,14 @@ export function useEntryQueue(place: string, file: (line: EntryLine) => Promise<
   return {
     waiting,
     add: (entry: WaitingEntry) => keep(place, [...stored(place), entry]),
-    drop: (entry: string) => keep(place, stored(place).filter((other) => other.entry !== entry)),
+    drop: (entry: string) =>
+      keep(
+        place,
+        stored(place).filter((other) => other.entry !== entry),
+      ),
     tryNow: () => void flush(),
   };
 }
 
-const firstOpen = (waiting: readonly WaitingEntry[]): WaitingEntry | undefined => waiting.find((entry) => entry.refused === null);
+const firstOpen = (waiting: readonly WaitingEntry[]): WaitingEntry | undefined =>
+  waiting.find((entry) => entry.refused === null);

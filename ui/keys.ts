@@ -1,6 +1,7 @@
 /** Hands a whole line to the reading bar, as if it had been typed and entered. */
 export const lineEvent = 'bold-ember:line';
-export const enterLine = (text: string): void => void window.dispatchEvent(new CustomEvent(lineEvent, { detail: text }));
+export const enterLine = (text: string): void =>
+  void window.dispatchEvent(new CustomEvent(lineEvent, { detail: text }));
 
 /** Asks the frame to show the keys of the screen. */
 export const openKeysEvent = 'bold-ember:keys';

@@ -5,7 +5,9 @@ const css = readFileSync('ui/theme.css', 'utf8');
 /** The colours of one theme by name. */
 function coloursOf(selector: string): Record<string, string> {
   const block = css.slice(css.indexOf(selector)).split('}')[0] ?? '';
-  return Object.fromEntries([...block.matchAll(/--([a-z-]+): (#[0-9a-f]{6})/g)].map(([, name, value]) => [name, value]));
+  return Object.fromEntries(
+    [...block.matchAll(/--([a-z-]+): (#[0-9a-f]{6})/g)].map(([, name, value]) => [name, value]),
+  );
 }
 
 /** Published: WCAG 2.2, relative luminance and contrast ratio. */

@@ -8,9 +8,16 @@ const [across, down] = [90, 60];
  *
  * @param kind points of different kinds never stand for each other
  */
-export function thinned<T extends { x: number; y: number }>(points: readonly T[], kind: (point: T) => string = () => ''): (T & { count: number })[] {
+export function thinned<T extends { x: number; y: number }>(
+  points: readonly T[],
+  kind: (point: T) => string = () => '',
+): (T & { count: number })[] {
   if (points.length <= mostPoints) return points.map((point) => ({ ...point, count: 1 }));
-  const spanOf = (axis: 'x' | 'y'): [number, number] => points.reduce<[number, number]>(([low, high], point) => [Math.min(low, point[axis]), Math.max(high, point[axis])], [Infinity, -Infinity]);
+  const spanOf = (axis: 'x' | 'y'): [number, number] =>
+    points.reduce<[number, number]>(
+      ([low, high], point) => [Math.min(low, point[axis]), Math.max(high, point[axis])],
+      [Infinity, -Infinity],
+    );
   const [[left, right], [bottom, top]] = [spanOf('x'), spanOf('y')];
   const patches = new Map<string, T & { count: number }>();
   for (const point of points) {

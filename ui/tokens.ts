@@ -14,7 +14,8 @@ export function wordsOf(text: string, units: readonly string[]): string[] {
 }
 
 /** A cell code such as S1-014, in capitals; null for any other word. */
-export const cellCodeOf = (word: string | undefined): string | null => (word && /^[a-z][a-z0-9]{0,5}-\d{1,5}$/i.test(word) ? padded(word.toUpperCase()) : null);
+export const cellCodeOf = (word: string | undefined): string | null =>
+  word && /^[a-z][a-z0-9]{0,5}-\d{1,5}$/i.test(word) ? padded(word.toUpperCase()) : null;
 
 /** The codes of cells welded together, typed as S1-004+005 or S1-004+S1-005; null for any other word. */
 export function weldCodesOf(word: string | undefined): string[] | null {
@@ -37,4 +38,5 @@ export function weldText(codes: readonly string[]): string {
 const padded = (code: string): string => code.replace(/-(\d+)$/, (_, digits: string) => `-${digits.padStart(3, '0')}`);
 
 /** A pack code such as PF1, in capitals; null for any other word. */
-export const packCodeOf = (word: string | undefined): string | null => (word && /^p[a-z0-9]{1,7}$/i.test(word) ? word.toUpperCase() : null);
+export const packCodeOf = (word: string | undefined): string | null =>
+  word && /^p[a-z0-9]{1,7}$/i.test(word) ? word.toUpperCase() : null;

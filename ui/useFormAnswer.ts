@@ -16,14 +16,27 @@ function keptFields(name: string): Fields {
   }
 }
 
-const keep = (name: string, fields: Fields | null): void => store(keyOf(name), fields === null ? null : JSON.stringify(fields), 'session');
+const keep = (name: string, fields: Fields | null): void =>
+  store(keyOf(name), fields === null ? null : JSON.stringify(fields), 'session');
 
-const fieldsOf = (form: HTMLFormElement): Fields => Object.fromEntries([...new FormData(form)].flatMap(([field, value]) => (typeof value === 'string' ? [[field, value]] : [])));
+const fieldsOf = (form: HTMLFormElement): Fields =>
+  Object.fromEntries(
+    [...new FormData(form)].flatMap(([field, value]) => (typeof value === 'string' ? [[field, value]] : [])),
+  );
 
 /** Types a value into a field as a hand would, so that what depends on it follows. */
 function fill(form: HTMLFormElement, field: string, value: string): void {
   const input = form.elements.namedItem(field);
-  if (!(input instanceof HTMLInputElement || input instanceof HTMLSelectElement || input instanceof HTMLTextAreaElement) || input.value === value || input.type === 'hidden') return;
+  if (
+    !(
+      input instanceof HTMLInputElement ||
+      input instanceof HTMLSelectElement ||
+      input instanceof HTMLTextAreaElement
+    ) ||
+    input.value === value ||
+    input.type === 'hidden'
+  )
+    return;
   // Beside React's own property, which would take the value as known already.
   Object.getOwnPropertyDescriptor(Object.getPrototypeOf(input) as object, 'value')?.set?.call(input, value);
   input.dispatchEvent(new Event(input instanceof HTMLSelectElement ? 'change' : 'input', { bubbles: true }));
@@ -61,8 +74,14 @@ export function useKeptForm(name: string) {
  *
  * @param name tells the form apart from others
  */
-export function useFormAnswer<A extends { ok: boolean }>(name: string, action: (previous: A | null, form: FormData) => Promise<A>) {
-  const [answer, run, pending] = useActionState<A | null, FormData>(action as (previous: Awaited<A> | null, form: FormData) => Promise<A>, null);
+export function useFormAnswer<A extends { ok: boolean }>(
+  name: string,
+  action: (previous: A | null, form: FormData) => Promise<A>,
+) {
+  const [answer, run, pending] = useActionState<A | null, FormData>(
+    action as (previous: Awaited<A> | null, form: FormData) => Promise<A>,
+    null,
+  );
   const { kept, sent, refused } = useKeptForm(name);
   useEffect(() => {
     if (answer?.ok === false) refused();

@@ -54,7 +54,11 @@ const noFiling: Filing = { place: '', file: async () => lost, undo: async () => 
  * it in order, each for the cell that is shown by then. A line that is refused or asked about comes back into the bar,
  * and those behind it wait until it is filed or emptied.
  */
-export function useReadingBar(understand: (text: string, corrects: boolean) => Understood, current: string | null, filing: Filing | undefined) {
+export function useReadingBar(
+  understand: (text: string, corrects: boolean) => Understood,
+  current: string | null,
+  filing: Filing | undefined,
+) {
   const router = useRouter();
   /** `draft` was half typed when an earlier line came back. */
   const [{ typed }, setBar] = useState({ typed: nothing, draft: nothing });
@@ -74,13 +78,19 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
   const { file, undo, redo, place, circumstances = {} } = filing ?? noFiling;
   const last = useMemory(place).filed.at(-1);
 
-  const noteFiled = useCallback(({ entry, replaces }: EntryLine, inFull: string) => {
-    const { filed } = remembered(place);
-    remember(place, { filed: [...filed.filter((one) => one.entry !== replaces), { entry, inFull }], taken: [] });
-  }, [place]);
+  const noteFiled = useCallback(
+    ({ entry, replaces }: EntryLine, inFull: string) => {
+      const { filed } = remembered(place);
+      remember(place, { filed: [...filed.filter((one) => one.entry !== replaces), { entry, inFull }], taken: [] });
+    },
+    [place],
+  );
   useEffect(() => {
     const text = draftText(remembered(place).draft, current);
-    if (text !== '') startTransition(() => setBar((bar) => (bar.typed.text === '' ? { ...bar, typed: { text, replaces: null } } : bar)));
+    if (text !== '')
+      startTransition(() =>
+        setBar((bar) => (bar.typed.text === '' ? { ...bar, typed: { text, replaces: null } } : bar)),
+      );
     // Once for each place: what is typed later is kept, not fetched.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [place]);
@@ -98,11 +108,14 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
       broughtAlong.push(...lines.current);
     };
   }, []);
-  const waitingFiled = useCallback((line: WaitingEntry) => {
-    noteFiled(line, line.inFull);
-    setTold({ said: `The connection is back: ${line.text} is filed.`, bad: false, about: '' });
-    router.refresh();
-  }, [noteFiled, router]);
+  const waitingFiled = useCallback(
+    (line: WaitingEntry) => {
+      noteFiled(line, line.inFull);
+      setTold({ said: `The connection is back: ${line.text} is filed.`, bad: false, about: '' });
+      router.refresh();
+    },
+    [noteFiled, router],
+  );
   const queue = useEntryQueue(place, file, waitingFiled);
   const someWait = queue.waiting.some((one) => one.refused === null);
   const understood = understand(typed.text, typed.replaces !== null);
@@ -138,7 +151,14 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
   };
 
   const fileLine = (typedLine: Typed, meant: Meant, confirmed: boolean) => {
-    const line: EntryLine = { entry: crypto.randomUUID(), text: typedLine.text, confirmed, current, circumstances, replaces: typedLine.replaces };
+    const line: EntryLine = {
+      entry: crypto.randomUUID(),
+      text: typedLine.text,
+      confirmed,
+      current,
+      circumstances,
+      replaces: typedLine.replaces,
+    };
     const work = async () => {
       // While earlier lines wait, later ones wait behind them: they are filed in order.
       const answer = someWait ? lost : await file(line).catch(unanswered);
@@ -160,11 +180,17 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
       queue.add({ ...line, text: inFull, code, inFull, refused: null });
       sound.play('look');
       const why = answer.said === turnedAway.said ? turnedAway.said : 'No connection';
-      setTold({ said: `${why}: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`, bad: true, about: '' });
+      setTold({
+        said: `${why}: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`,
+        bad: true,
+        about: '',
+      });
       return;
     }
     sound.play(answer.ok ? (answer.odd || line.confirmed ? 'odd' : 'filed') : 'look');
-    setTold(!answer.ok && answer.asks ? null : { said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text });
+    setTold(
+      !answer.ok && answer.asks ? null : { said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text },
+    );
     if (!answer.ok) {
       setAsked(answer.asks ? { text: answer.said, suggests: answer.suggests ?? null, about: line.text } : null);
       return comesBack(typedLine);
@@ -186,20 +212,39 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
   });
 
   /** Moves the last of one list to the other if the server agrees; `id` is its entry afterwards. */
-  const move = (from: 'filed' | 'taken', done: string, none: string, ask: (entry: string) => Promise<{ answer: Filed; id: string }>) => {
+  const move = (
+    from: 'filed' | 'taken',
+    done: string,
+    none: string,
+    ask: (entry: string) => Promise<{ answer: Filed; id: string }>,
+  ) => {
     if (!filing) return;
     if (busy) return setTold({ said: 'The last line is still on its way; press again.', bad: false, about: '' });
     const moving = remembered(place)[from].at(-1);
     if (!moving) return setTold({ said: none, bad: false, about: '' });
     startFiling(async () => {
-      const { answer, id } = await ask(moving.entry).catch((error: unknown) => ({ answer: unanswered(error), id: moving.entry }));
+      const { answer, id } = await ask(moving.entry).catch((error: unknown) => ({
+        answer: unanswered(error),
+        id: moving.entry,
+      }));
       if (answer.ok) {
         const { filed, taken } = remembered(place);
         const moved = { ...moving, entry: id };
         const without = (list: FiledLine[]) => list.filter((one) => one.entry !== moving.entry);
-        remember(place, from === 'filed' ? { filed: without(filed), taken: [...taken, moved] } : { filed: [...filed, moved], taken: without(taken) });
+        remember(
+          place,
+          from === 'filed'
+            ? { filed: without(filed), taken: [...taken, moved] }
+            : { filed: [...filed, moved], taken: without(taken) },
+        );
       }
-      startTransition(() => setTold({ said: answer.ok ? `${done}: ${moving.inFull}. ${answer.said}`.trim() : answer.said, bad: !answer.ok, about: '' }));
+      startTransition(() =>
+        setTold({
+          said: answer.ok ? `${done}: ${moving.inFull}. ${answer.said}`.trim() : answer.said,
+          bad: !answer.ok,
+          about: '',
+        }),
+      );
     });
   };
 
@@ -242,7 +287,11 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
     },
     /** The line that undoing would take back. */
     last: last?.inFull ?? null,
-    takeBack: () => move('filed', 'Undone', 'Nothing was filed here in this window that could be undone.', async (entry) => ({ answer: await undo(entry), id: entry })),
+    takeBack: () =>
+      move('filed', 'Undone', 'Nothing was filed here in this window that could be undone.', async (entry) => ({
+        answer: await undo(entry),
+        id: entry,
+      })),
     bringBack: () =>
       move('taken', 'Filed again', 'Nothing was undone here that could be filed again.', async (entry) => {
         const anew = crypto.randomUUID();
@@ -255,7 +304,10 @@ export function useReadingBar(understand: (text: string, corrects: boolean) => U
       setBar({ typed: { text: last.inFull, replaces: last.entry }, draft: nothing });
       return true;
     },
-    said: isTold ? told.said : (asks ?? ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
+    said: isTold
+      ? told.said
+      : (asks ??
+        ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
     isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
     /** Lines entered behind one that is under way or came back. */
     ahead: aheadCount,

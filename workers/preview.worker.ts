@@ -4,7 +4,9 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 import type { Warning } from '@/core/warning';
 import { expose } from 'comlink';
 
-export type LogPreview = { ok: true; columns: LogColumn[]; warnings: Warning[]; samples: number; whole: boolean } | { ok: false; said: string };
+export type LogPreview =
+  | { ok: true; columns: LogColumn[]; warnings: Warning[]; samples: number; whole: boolean }
+  | { ok: false; said: string };
 
 /** So much of a file shows how it is laid out. */
 const glanceBytes = 1 << 18;

@@ -12,7 +12,12 @@ export interface InstrumentBook {
   byId(id: number | null): Instrument | null;
   /** The calibration in force for a channel at that moment; null where none is. */
   calibrationAt(instrumentId: number | null, channel: number | null, at: Date): Calibration | null;
-  toolsOf(reading: { instrumentId: number | null; channel: number | null; ammeterId: number | null; takenAt: Date }): Tools;
+  toolsOf(reading: {
+    instrumentId: number | null;
+    channel: number | null;
+    ammeterId: number | null;
+    takenAt: Date;
+  }): Tools;
 }
 
 export function bookOf(all: readonly Instrument[], calibrations: readonly Calibration[]): InstrumentBook {
@@ -25,7 +30,8 @@ export function bookOf(all: readonly Instrument[], calibrations: readonly Calibr
     byChannel.set(key, [...(byChannel.get(key) ?? []), calibration]);
   }
   const byId = (id: number | null): Instrument | null => (id === null ? null : (instruments.get(id) ?? null));
-  const calibrationAt: InstrumentBook['calibrationAt'] = (instrumentId, channel, at) => byChannel.get(`${instrumentId} ${channel ?? 1}`)?.find((one) => one.calibratedAt <= at) ?? null;
+  const calibrationAt: InstrumentBook['calibrationAt'] = (instrumentId, channel, at) =>
+    byChannel.get(`${instrumentId} ${channel ?? 1}`)?.find((one) => one.calibratedAt <= at) ?? null;
   return {
     all,
     calibrations,
@@ -52,7 +58,10 @@ export interface Voltmeter extends LastDigit {
 }
 
 /** The last digit that an instrument shows of a voltage; null where it shows none. */
-export const voltDigitOf = (instrument: Instrument | null): LastDigit | null => (instrument?.ranges.voltage ? { code: instrument.code, resolution: instrument.ranges.voltage.resolution, as: display.voltage } : null);
+export const voltDigitOf = (instrument: Instrument | null): LastDigit | null =>
+  instrument?.ranges.voltage
+    ? { code: instrument.code, resolution: instrument.ranges.voltage.resolution, as: display.voltage }
+    : null;
 
 export const voltmeters = (book: InstrumentBook): Voltmeter[] =>
   book.all.flatMap((one) => {

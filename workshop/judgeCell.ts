@@ -33,29 +33,65 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
 }
 
 /** Cut-off of a test discharge by chemistry under these rules, V per cell. */
-export const cutoffsOf = (rules: HouseRules): Record<string, number> => Object.fromEntries(chemistryKeys.map((key) => [key, lowestVoltageV(key, rules)]));
+export const cutoffsOf = (rules: HouseRules): Record<string, number> =>
+  Object.fromEntries(chemistryKeys.map((key) => [key, lowestVoltageV(key, rules)]));
 
 /** A voltage as read, corrected as its instrument was calibrated at the time, with the doubt of both. */
 export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: InstrumentBook): Quantity => {
   const range = book.byId(voltage.instrumentId)?.ranges.voltage;
   const reading = { value: voltage.valueV, u: range ? readingU(voltage.valueV, range) : rectangular(voltage.step) };
-  return corrected(reading, book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null);
+  return corrected(
+    reading,
+    book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null,
+  );
 };
 
 export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRules, bench: Bench): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
   const voltageV = facts.voltage && correctedVoltage(facts.voltage, bench.instruments).value;
   const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
-  const judged = judgePresses(resistances, facts, bench).map((one, i): JudgedOne => ({ ...one, stored: resistances[i] as StoredResistance }));
+  const judged = judgePresses(resistances, facts, bench).map((one, i): JudgedOne => ({
+    ...one,
+    stored: resistances[i] as StoredResistance,
+  }));
   const { resistance, leftOut } = tenSecondOf(judged, bench);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const capacityIsAtLeast = facts.run?.reachedCutoff === false;
   const safety = [
-    ...(facts.findings ?? []).filter((finding) => inspectionFindings[finding].safety).map((finding) => inspectionFindings[finding].text),
-    ...(intake.unsafe && facts.findings !== null ? intake.reasons.filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance').map((reason) => reason.text) : []),
+    ...(facts.findings ?? [])
+      .filter((finding) => inspectionFindings[finding].safety)
+      .map((finding) => inspectionFindings[finding].text),
+    ...(intake.unsafe && facts.findings !== null
+      ? intake.reasons
+          .filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance')
+          .map((reason) => reason.text)
+      : []),
   ];
-  const duty = gradeDuty({ chemistry: facts.chemistry, asNewCapacityAh: facts.ratedCapacityAh, asNewIs: 'rated', capacityAh: capacity, capacityIsAtLeast, resistanceOhm: resistance, safety }, rules);
-  return { ...facts, voltageV, resistance, leftOut, figures: figuresOf(judged), capacity, capacityIsAtLeast, intake, duty, waits: nextStation(intake, duty, { inBuild: facts.buildId !== null, putAway: facts.putAway }), standing: standingOf(intake.class, duty.duty) };
+  const duty = gradeDuty(
+    {
+      chemistry: facts.chemistry,
+      asNewCapacityAh: facts.ratedCapacityAh,
+      asNewIs: 'rated',
+      capacityAh: capacity,
+      capacityIsAtLeast,
+      resistanceOhm: resistance,
+      safety,
+    },
+    rules,
+  );
+  return {
+    ...facts,
+    voltageV,
+    resistance,
+    leftOut,
+    figures: figuresOf(judged),
+    capacity,
+    capacityIsAtLeast,
+    intake,
+    duty,
+    waits: nextStation(intake, duty, { inBuild: facts.buildId !== null, putAway: facts.putAway }),
+    standing: standingOf(intake.class, duty.duty),
+  };
 }
 
 /** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */
@@ -73,7 +109,9 @@ function tenSecondOf(judged: readonly JudgedOne[], bench: Bench): Pick<JudgedCel
 /** The newest figure of each protocol that was taken as it asks. */
 function figuresOf(judged: readonly JudgedOne[]): JudgedCell['figures'] {
   const newest = new Map<number, number>();
-  for (const { stored, result, leftOut } of judged) if (result && leftOut === null && !newest.has(stored.protocolId)) newest.set(stored.protocolId, result.resistance.value);
+  for (const { stored, result, leftOut } of judged)
+    if (result && leftOut === null && !newest.has(stored.protocolId))
+      newest.set(stored.protocolId, result.resistance.value);
   return [...newest];
 }
 

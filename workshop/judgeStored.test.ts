@@ -4,12 +4,41 @@ import type { StoredResistance } from '@/records/readings';
 import { bookOf } from './book';
 import { type Bench, judgeStored } from '@/workshop/judgeStored';
 
-const protocol: Protocol = { id: 1, name: 'full', school: '', method: 'ac-meter', charge: { from: 0.93, to: 1 }, temperature: { coldestC: 15, warmestC: 28 }, restS: 3600, rateC: null, holdS: 1, archivedAt: null };
+const protocol: Protocol = {
+  id: 1,
+  name: 'full',
+  school: '',
+  method: 'ac-meter',
+  charge: { from: 0.93, to: 1 },
+  temperature: { coldestC: 15, warmestC: 28 },
+  restS: 3600,
+  rateC: null,
+  holdS: 1,
+  archivedAt: null,
+};
 const bench: Bench = { instruments: bookOf([], []), protocols: new Map([[1, protocol]]) };
 const minute = 60_000;
 const takenAt = new Date(Date.UTC(2026, 4, 2, 12));
-const direct: ResistanceFacts = { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: 4.17, zeroTaken: null };
-const stored: StoredResistance = { together: 1, roundId: 1, protocolId: 1, method: 'ac-meter', takenAt, temperatureC: 21, instrumentId: null, channel: null, ammeterId: null, disturbedAt: null, facts: direct };
+const direct: ResistanceFacts = {
+  kind: 'resistance',
+  resistanceOhm: 0.0214,
+  step: 0.0001,
+  openV: 4.17,
+  zeroTaken: null,
+};
+const stored: StoredResistance = {
+  together: 1,
+  roundId: 1,
+  protocolId: 1,
+  method: 'ac-meter',
+  takenAt,
+  temperatureC: 21,
+  instrumentId: null,
+  channel: null,
+  ammeterId: null,
+  disturbedAt: null,
+  facts: direct,
+};
 const cell = { chemistry: 'li-ion', board: false } as const;
 const judge = (change: Partial<StoredResistance>, at: Bench = bench) => judgeStored({ ...stored, ...change }, cell, at);
 const codes = (judged: ReturnType<typeof judge>) => judged.warnings.map((warning) => warning.code);
@@ -22,8 +51,44 @@ test.each([
   [{ facts: { ...direct, openV: 3.7 } as ResistanceFacts }, 'charge-outside'],
   [{ temperatureC: 9 }, 'temperature-outside'],
   [{ disturbedAt: new Date(takenAt.getTime() - 20 * minute) }, 'not-rested'],
-  [{ facts: { kind: 'load-step', openV: 3.7, loadedV: 3.6, afterV: null, afterS: null, currentA: 2, step: 0.001, currentStep: 0.01, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null } as ResistanceFacts, method: 'ammeter' as const }, 'charge-outside'],
-  [{ facts: { kind: 'pulse', edge: { atS: 60, deltaCurrentA: 2, fromV: 3.5, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, currentRelativeU: 0, unsettled: [], relaxation: null } } as ResistanceFacts, method: 'pulse' as const }, 'charge-outside'],
+  [
+    {
+      facts: {
+        kind: 'load-step',
+        openV: 3.7,
+        loadedV: 3.6,
+        afterV: null,
+        afterS: null,
+        currentA: 2,
+        step: 0.001,
+        currentStep: 0.01,
+        loadResistanceOhm: null,
+        loadTolerance: null,
+        loadRatingW: null,
+      } as ResistanceFacts,
+      method: 'ammeter' as const,
+    },
+    'charge-outside',
+  ],
+  [
+    {
+      facts: {
+        kind: 'pulse',
+        edge: {
+          atS: 60,
+          deltaCurrentA: 2,
+          fromV: 3.5,
+          resistanceOhm: { '10s': 0.05 },
+          standardUncertaintyOhm: { '10s': 0.001 },
+          currentRelativeU: 0,
+          unsettled: [],
+          relaxation: null,
+        },
+      } as ResistanceFacts,
+      method: 'pulse' as const,
+    },
+    'charge-outside',
+  ],
 ])('case %#: kept with its figure, left out of any comparison', (change, code) => {
   const judged = judge(change);
   expect(codes(judged)).toContain(code);
@@ -42,5 +107,8 @@ test('a confirmed reading that is no resistance has no figure, and a protocol no
 });
 
 test('a board in the path is told of, whatever the figure', () => {
-  expect(judgeStored(stored, { ...cell, board: true }, bench)).toMatchObject({ leftOut: null, warnings: [{ code: 'board-in-path' }] });
+  expect(judgeStored(stored, { ...cell, board: true }, bench)).toMatchObject({
+    leftOut: null,
+    warnings: [{ code: 'board-in-path' }],
+  });
 });

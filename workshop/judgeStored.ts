@@ -26,12 +26,30 @@ export interface JudgedResistance {
 type JudgedFor = { chemistry: Chemistry; board: boolean } | null;
 
 /** A stored reading with what it shows, corrected, and the traps it may have stepped into. */
-export function judgeStored(stored: StoredResistance, cell: JudgedFor, { instruments, protocols }: Bench, noiseOhm: number | null = null): JudgedResistance {
+export function judgeStored(
+  stored: StoredResistance,
+  cell: JudgedFor,
+  { instruments, protocols }: Bench,
+  noiseOhm: number | null = null,
+): JudgedResistance {
   const { facts, method, takenAt, temperatureC, disturbedAt } = stored;
   const protocol = protocols.get(stored.protocolId);
-  const result = eachOf(stored.together, judgeReading(facts, instruments.toolsOf(stored), noiseOhm === null ? null : noiseOhm / stored.together));
+  const result = eachOf(
+    stored.together,
+    judgeReading(facts, instruments.toolsOf(stored), noiseOhm === null ? null : noiseOhm / stored.together),
+  );
   const restedS = disturbedAt && (takenAt.getTime() - disturbedAt.getTime()) / 1000;
-  const traps = trapsOf({ method, chemistry: cell?.chemistry ?? 'li-ion', openV: openV(facts), temperatureC, restedS, board: cell?.board ?? false }, protocol ?? anyWindow);
+  const traps = trapsOf(
+    {
+      method,
+      chemistry: cell?.chemistry ?? 'li-ion',
+      openV: openV(facts),
+      temperatureC,
+      restedS,
+      board: cell?.board ?? false,
+    },
+    protocol ?? anyWindow,
+  );
   return { result, warnings: [...(result?.warnings ?? []), ...traps.warnings], leftOut: traps.leftOut };
 }
 
@@ -39,7 +57,12 @@ export function judgeStored(stored: StoredResistance, cell: JudgedFor, { instrum
 function eachOf(together: number, result: ResistanceResult | null): ResistanceResult | null {
   if (result === null || together === 1) return result;
   const { resistance, budget, randomU, ...rest } = result;
-  return { ...rest, resistance: { value: together * resistance.value, u: together * resistance.u }, budget: budget.map((share) => ({ ...share, u: together * share.u })), randomU: together * randomU };
+  return {
+    ...rest,
+    resistance: { value: together * resistance.value, u: together * resistance.u },
+    budget: budget.map((share) => ({ ...share, u: together * share.u })),
+    randomU: together * randomU,
+  };
 }
 
 /**
@@ -49,9 +72,13 @@ function eachOf(together: number, result: ResistanceResult | null): ResistanceRe
 export function judgePresses(presses: readonly StoredResistance[], cell: JudgedFor, bench: Bench): JudgedResistance[] {
   const judged = presses.map((one) => judgeStored(one, cell, bench));
   const byRound = new Map<number, JudgedResistance[]>();
-  presses.forEach(({ roundId }, i) => byRound.set(roundId, [...(byRound.get(roundId) ?? []), judged[i] as JudgedResistance]));
+  presses.forEach(({ roundId }, i) =>
+    byRound.set(roundId, [...(byRound.get(roundId) ?? []), judged[i] as JudgedResistance]),
+  );
   const noiseOf = (roundId: number): number | null => {
-    const own = (byRound.get(roundId) ?? []).flatMap(({ result, leftOut }) => (result && leftOut === null ? [result] : []));
+    const own = (byRound.get(roundId) ?? []).flatMap(({ result, leftOut }) =>
+      result && leftOut === null ? [result] : [],
+    );
     const values = own.map(({ resistance }) => resistance.value);
     return own[0] && !repeatsOf(values, own[0].randomU)?.differ ? taughtNoise(values) : null;
   };

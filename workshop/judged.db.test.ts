@@ -12,15 +12,33 @@ import { addPack, filePackRound } from '@/records/packs';
 import { judgedPacks, judgedWorkshop, oncePer } from '@/workshop/judged';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
-const readVoltage = async (code: string, voltageV: number, entry: string = randomUUID(), db: Parameters<typeof fileEntry>[0] = database()) =>
-  fileEntry(db, { entry, cellId: (await cellByCode(database(), code))?.id as number, confirmed: false, readings: [{ kind: 'voltage', voltageV, step: 0.001 }] });
+const readVoltage = async (
+  code: string,
+  voltageV: number,
+  entry: string = randomUUID(),
+  db: Parameters<typeof fileEntry>[0] = database(),
+) =>
+  fileEntry(db, {
+    entry,
+    cellId: (await cellByCode(database(), code))?.id as number,
+    confirmed: false,
+    readings: [{ kind: 'voltage', voltageV, step: 0.001 }],
+  });
 const voltages = async () => (await judgedWorkshop()).cells.map((cell) => [cell.code, cell.voltageV]);
 
 beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(database(), { code: 'T2', origin: 'a test', modelId: model.id, count: 2, bondedPlaces: [] });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 1, bondedPlaces: [] });
 });
@@ -34,10 +52,26 @@ test('what is filed, voided or taken in shows at once, and untouched cells are n
   const untouched = (await judgedWorkshop()).cells[2];
   const entry = randomUUID();
   await readVoltage('T2-001', 3.7, entry);
-  expect(await voltages()).toEqual([['T1-001', null], ['T2-001', 3.7], ['T2-002', null]]);
+  expect(await voltages()).toEqual([
+    ['T1-001', null],
+    ['T2-001', 3.7],
+    ['T2-002', null],
+  ]);
   await voidEntry(database(), entry, 'a slip');
-  expect(await voltages()).toEqual([['T1-001', null], ['T2-001', null], ['T2-002', null]]);
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  expect(await voltages()).toEqual([
+    ['T1-001', null],
+    ['T2-001', null],
+    ['T2-002', null],
+  ]);
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(database(), { code: 'A1', origin: 'a test', modelId: model.id, count: 1, bondedPlaces: [] });
   const { cells } = await judgedWorkshop();
   expect(cells.map((cell) => cell.code)).toEqual(['A1-001', 'T1-001', 'T2-001', 'T2-002']);
@@ -50,9 +84,19 @@ test('a transaction that ends late is seen, though later ones were seen before i
   await late.query('begin');
   await readVoltage('T1-001', 3.61, randomUUID(), late);
   await readVoltage('T2-002', 3.62);
-  expect(await voltages()).toEqual(expect.arrayContaining([['T1-001', null], ['T2-002', 3.62]]));
+  expect(await voltages()).toEqual(
+    expect.arrayContaining([
+      ['T1-001', null],
+      ['T2-002', 3.62],
+    ]),
+  );
   await readVoltage('T2-001', 3.63);
-  expect(await voltages()).toEqual(expect.arrayContaining([['T1-001', null], ['T2-001', 3.63]]));
+  expect(await voltages()).toEqual(
+    expect.arrayContaining([
+      ['T1-001', null],
+      ['T2-001', 3.63],
+    ]),
+  );
   await late.query('commit');
   await late.end();
   expect(await voltages()).toEqual(expect.arrayContaining([['T1-001', 3.61]]));
@@ -67,12 +111,32 @@ test('other rules judge everything anew', async () => {
 });
 
 test('what every screen asks is asked once for each state, and again after a failure', async () => {
-  const packId = await addPack(database(), { code: 'PT1', name: 'a test', chemistry: 'li-ion', series: 2, parallel: 1, ratedCapacityAh: 2, board: 'none' });
+  const packId = await addPack(database(), {
+    code: 'PT1',
+    name: 'a test',
+    chemistry: 'li-ion',
+    series: 2,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'none',
+  });
   const packs = async () => judgedPacks(await judgedWorkshop());
   const unread = await packs();
   expect(unread).toMatchObject([{ code: 'PT1', judgement: null }]);
   expect(await packs()).toBe(unread);
-  await filePackRound(database(), { entry: randomUUID(), packId, series: 2, state: 'rest', groupVoltagesV: [3.7, 3.71], groupStepsV: [0.01, 0.01], terminalV: 7.41, terminalStepV: 0.01, instrumentId: null, terminalInstrumentId: null, confirmed: false });
+  await filePackRound(database(), {
+    entry: randomUUID(),
+    packId,
+    series: 2,
+    state: 'rest',
+    groupVoltagesV: [3.7, 3.71],
+    groupStepsV: [0.01, 0.01],
+    terminalV: 7.41,
+    terminalStepV: 0.01,
+    instrumentId: null,
+    terminalInstrumentId: null,
+    confirmed: false,
+  });
   expect(await packs()).toMatchObject([{ judgement: { sumCheck: { agrees: true } } }]);
 
   let asked = 0;

@@ -10,17 +10,78 @@ import { cutoffsOf, judgeCell } from '@/workshop/judgeCell';
 const rules = presetRules('workshop');
 const noInstruments = bookOf([], []);
 const day = (n: number) => new Date(n * 86_400_000);
-const voltage = (valueV: number): CellFacts['voltage'] => ({ valueV, step: 0.001, instrumentId: null, channel: null, takenAt: day(5) });
-const protocol = (id: number, holdS: number, temperature: Protocol['temperature'] = null): Protocol => ({ id, name: `P${id}`, school: '', method: 'resistor', charge: null, temperature, restS: 0, rateC: null, holdS, archivedAt: null });
-const protocols = new Map([protocol(1, 10, { coldestC: 15, warmestC: 25 }), protocol(2, 1)].map((one) => [one.id, one]));
+const voltage = (valueV: number): CellFacts['voltage'] => ({
+  valueV,
+  step: 0.001,
+  instrumentId: null,
+  channel: null,
+  takenAt: day(5),
+});
+const protocol = (id: number, holdS: number, temperature: Protocol['temperature'] = null): Protocol => ({
+  id,
+  name: `P${id}`,
+  school: '',
+  method: 'resistor',
+  charge: null,
+  temperature,
+  restS: 0,
+  rateC: null,
+  holdS,
+  archivedAt: null,
+});
+const protocols = new Map(
+  [protocol(1, 10, { coldestC: 15, warmestC: 25 }), protocol(2, 1)].map((one) => [one.id, one]),
+);
 const bench = { instruments: noInstruments, protocols };
 const load: CellFacts['resistances'][number] = {
-  together: 1, roundId: 1, protocolId: 1, disturbedAt: null, method: 'resistor', takenAt: day(5), temperatureC: null, instrumentId: null, channel: null, ammeterId: null,
-  facts: { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, afterS: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null },
+  together: 1,
+  roundId: 1,
+  protocolId: 1,
+  disturbedAt: null,
+  method: 'resistor',
+  takenAt: day(5),
+  temperatureC: null,
+  instrumentId: null,
+  channel: null,
+  ammeterId: null,
+  facts: {
+    kind: 'load-step',
+    openV: 3.95,
+    loadedV: 3.87,
+    afterV: null,
+    afterS: null,
+    currentA: null,
+    step: 0.001,
+    currentStep: null,
+    loadResistanceOhm: 2,
+    loadTolerance: 0.01,
+    loadRatingW: null,
+  },
 };
 const facts: CellFacts = {
-  id: 1, code: 'A1-001', batchCode: 'A1', place: 1, bond: null, weldedTo: [], putAway: false, maker: 'M', model: 'N', size: null, chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.045, board: false, asNewOhm: null, rescues: 0,
-  voltage: voltage(3.7), massKg: 0.0451, massStepKg: 0.0001, findings: [], resistances: [load], run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true }, buildId: null,
+  id: 1,
+  code: 'A1-001',
+  batchCode: 'A1',
+  place: 1,
+  bond: null,
+  weldedTo: [],
+  putAway: false,
+  maker: 'M',
+  model: 'N',
+  size: null,
+  chemistry: 'li-ion',
+  ratedCapacityAh: 2.4,
+  modelMassKg: 0.045,
+  board: false,
+  asNewOhm: null,
+  rescues: 0,
+  voltage: voltage(3.7),
+  massKg: 0.0451,
+  massStepKg: 0.0001,
+  findings: [],
+  resistances: [load],
+  run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true },
+  buildId: null,
 };
 const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, bench);
 
@@ -46,13 +107,23 @@ test.each([
 
 test('the newest reading that was taken as its protocol asks grades the cell, and a newer one left out says why', () => {
   const cold = { ...load, temperatureC: 4, facts: { ...load.facts, loadedV: 3.6 } as typeof load.facts };
-  expect(judge({ resistances: [cold, load] })).toMatchObject({ resistance: judge({}).resistance, leftOut: expect.stringContaining('4 °C is outside the 15 to 25 °C') });
-  expect(judge({ resistances: [cold] })).toMatchObject({ resistance: null, leftOut: expect.stringContaining('4 °C'), duty: { duty: null, missing: ['resistance'] } });
+  expect(judge({ resistances: [cold, load] })).toMatchObject({
+    resistance: judge({}).resistance,
+    leftOut: expect.stringContaining('4 °C is outside the 15 to 25 °C'),
+  });
+  expect(judge({ resistances: [cold] })).toMatchObject({
+    resistance: null,
+    leftOut: expect.stringContaining('4 °C'),
+    duty: { duty: null, missing: ['resistance'] },
+  });
   expect(judge({ resistances: [load, cold] })).toMatchObject({ leftOut: null });
 });
 
 test('a swollen cell and a fake are retired whatever they can do', () => {
-  expect(judge({ findings: ['swollen'] }).duty).toMatchObject({ duty: 'retire', because: expect.stringContaining('swollen') });
+  expect(judge({ findings: ['swollen'] }).duty).toMatchObject({
+    duty: 'retire',
+    because: expect.stringContaining('swollen'),
+  });
   expect(judge({ massKg: 0.03 }).duty.duty).toBe('retire');
 });
 
@@ -64,12 +135,44 @@ test('other rules, other verdict; the facts stay', () => {
 });
 
 describe('calibrations', () => {
-  const checker: Instrument = { id: 7, code: 'CK', name: 'checker', kind: 'checker', channels: 3, wires: null, leads: null, certified: false, archivedAt: null, ranges: { voltage: { resolution: 0.001, accuracyShare: 0, accuracyCounts: 5 } }, noted: {} };
+  const checker: Instrument = {
+    id: 7,
+    code: 'CK',
+    name: 'checker',
+    kind: 'checker',
+    channels: 3,
+    wires: null,
+    leads: null,
+    certified: false,
+    archivedAt: null,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0, accuracyCounts: 5 } },
+    noted: {},
+  };
   const calibration = (channel: number, offsetV: number, from: number, withdrawn = false) => ({
-    id: channel * 10 + from, instrumentId: 7, channel, crossCheckId: null, reference: 'DM', calibratedAt: day(from), withdrawnAt: withdrawn ? day(9) : null, withdrawnBecause: null,
-    correction: { kind: 'offset' as const, offset: { value: offsetV, u: 0.001 }, gain: { value: 0, u: 0 }, covariance: 0, residual: 0, degrees: Infinity },
+    id: channel * 10 + from,
+    instrumentId: 7,
+    channel,
+    crossCheckId: null,
+    reference: 'DM',
+    calibratedAt: day(from),
+    withdrawnAt: withdrawn ? day(9) : null,
+    withdrawnBecause: null,
+    correction: {
+      kind: 'offset' as const,
+      offset: { value: offsetV, u: 0.001 },
+      gain: { value: 0, u: 0 },
+      covariance: 0,
+      residual: 0,
+      degrees: Infinity,
+    },
   });
-  const read = (takenOn: number): CellFacts['voltage'] => ({ valueV: 3.7, step: 0.001, instrumentId: 7, channel: 2, takenAt: day(takenOn) });
+  const read = (takenOn: number): CellFacts['voltage'] => ({
+    valueV: 3.7,
+    step: 0.001,
+    instrumentId: 7,
+    channel: 2,
+    takenAt: day(takenOn),
+  });
 
   test.each([
     ['read before it', 3, [calibration(2, -0.03, 4)], 3.7],
@@ -78,23 +181,67 @@ describe('calibrations', () => {
     ['withdrawn since', 5, [calibration(2, -0.03, 4, true)], 3.7],
     ['of another channel', 5, [calibration(1, -0.03, 4)], 3.7],
   ])('apply to later readings, raw values untouched: %s', (_, takenOn, calibrations, expected) => {
-    const cell = judgeCell({ ...facts, voltage: read(takenOn) }, rules, { ...bench, instruments: bookOf([checker], calibrations) });
+    const cell = judgeCell({ ...facts, voltage: read(takenOn) }, rules, {
+      ...bench,
+      instruments: bookOf([checker], calibrations),
+    });
     expect(cell.voltageV).toBeCloseTo(expected, 9);
     expect(cell.voltage?.valueV).toBe(3.7);
   });
 
-  const pack: Pack = { id: 1, code: 'PA', name: 'test', chemistry: 'li-ion', series: 3, parallel: 1, ratedCapacityAh: 2, board: 'none' };
-  const round: PackRound = { id: 1, entry: '', packId: 1, series: 3, state: 'rest', groupVoltagesV: [3.9, 3.87, 3.9], groupStepsV: [0.001, 0.001, 0.001], terminalV: 11.7, terminalStepV: 0.001, instrument: 'CK', instrumentId: 7, terminalInstrumentId: null, confirmed: false, takenAt: day(5), voidReason: null };
+  const pack: Pack = {
+    id: 1,
+    code: 'PA',
+    name: 'test',
+    chemistry: 'li-ion',
+    series: 3,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'none',
+  };
+  const round: PackRound = {
+    id: 1,
+    entry: '',
+    packId: 1,
+    series: 3,
+    state: 'rest',
+    groupVoltagesV: [3.9, 3.87, 3.9],
+    groupStepsV: [0.001, 0.001, 0.001],
+    terminalV: 11.7,
+    terminalStepV: 0.001,
+    instrument: 'CK',
+    instrumentId: 7,
+    terminalInstrumentId: null,
+    confirmed: false,
+    takenAt: day(5),
+    voidReason: null,
+  };
 
   test('the groups of a pack are corrected channel by channel, and then their sum agrees with the terminals', () => {
-    expect(judgePackRound(pack, round, rules, bookOf([checker], []))).toMatchObject({ sumCheck: { agrees: true }, level: 'good' });
+    expect(judgePackRound(pack, round, rules, bookOf([checker], []))).toMatchObject({
+      sumCheck: { agrees: true },
+      level: 'good',
+    });
     const judged = judgePackRound(pack, round, rules, bookOf([checker], [calibration(2, -0.03, 4)]));
-    expect(judged).toMatchObject({ level: 'excellent', sumCheck: { agrees: true, differenceV: { value: expect.closeTo(0, 9) } } });
+    expect(judged).toMatchObject({
+      level: 'excellent',
+      sumCheck: { agrees: true, differenceV: { value: expect.closeTo(0, 9) } },
+    });
     expect(judged.groups[1]?.voltageV).toBeCloseTo(3.9, 9);
   });
 
   test('without instruments a round is judged by its last digit', () => {
-    const plain = { ...round, instrumentId: null, groupVoltagesV: [3.9, 3.7, 3.9], groupStepsV: [0.01, 0.01, 0.01], terminalV: 11.5, terminalStepV: 0.01 };
-    expect(judgePackRound(pack, plain, rules, noInstruments)).toMatchObject({ level: 'out-of-service', sumCheck: { agrees: true } });
+    const plain = {
+      ...round,
+      instrumentId: null,
+      groupVoltagesV: [3.9, 3.7, 3.9],
+      groupStepsV: [0.01, 0.01, 0.01],
+      terminalV: 11.5,
+      terminalStepV: 0.01,
+    };
+    expect(judgePackRound(pack, plain, rules, noInstruments)).toMatchObject({
+      level: 'out-of-service',
+      sumCheck: { agrees: true },
+    });
   });
 });

@@ -75,7 +75,10 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     listProtocols(db),
     before && cellsChangedSince(db, before.snapshot),
   ]);
-  const bench: Bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
+  const bench: Bench = {
+    instruments: bookOf(instruments, calibrations),
+    protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
+  };
   const facts = { rules, ...bench };
   if (before && changed && changed.length <= mostChanged && before.value.workshop.rules.version === rules.version) {
     const { all } = before.value;
@@ -89,7 +92,8 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
   const next: JudgeNext =
     total <= portion
       ? async (after, most) => judgedHere(await cellIdsAfter(db, after, most), rules.limits, bench)
-      : (afterCode, most) => inBackground('judgeCells', { afterCode, most, rules: rules.limits, instruments, calibrations, protocols });
+      : (afterCode, most) =>
+          inBackground('judgeCells', { afterCode, most, rules: rules.limits, instruments, calibrations, protocols });
   const all = judgeAll(total, portion, next);
   const standing: Standing = { workshop: { ...facts, ...inOrder([]), judging: all.progress() }, all, taken: 0 };
   if (total <= mostAwaited) await all.ended;
@@ -110,7 +114,9 @@ export async function withCellsOf(workshop: Workshop, of: { code: string } | { b
   if (!workshop.judging) return workshop;
   const there = new Set(workshop.cells.map((cell) => cell.id));
   const missing = (await cellIdsOf(database(), of)).filter((id) => !there.has(id));
-  return missing.length === 0 ? workshop : { ...workshop, ...withChanged(workshop, await judgedHere(missing, workshop.rules.limits, workshop)) };
+  return missing.length === 0
+    ? workshop
+    : { ...workshop, ...withChanged(workshop, await judgedHere(missing, workshop.rules.limits, workshop)) };
 }
 
 /** A few cells judged on the server's own thread, which answers others between two portions. */
@@ -139,7 +145,10 @@ export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: 
 }
 
 export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<JudgedPack[]> =>
-  (await listPacks(database())).map((pack) => ({ ...pack, judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments) })),
+  (await listPacks(database())).map((pack) => ({
+    ...pack,
+    judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments),
+  })),
 );
 
 /** Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own. */
@@ -149,7 +158,12 @@ export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, 
     return { voltageV: value, stepV, u };
   };
   const hasChannels = (book.byId(round.instrumentId)?.channels ?? 1) > 1;
-  const groups = round.groupVoltagesV.map((valueV, i) => volt(valueV, round.groupStepsV[i] as number, round.instrumentId, hasChannels ? i + 1 : 1));
-  const terminal = round.terminalV === null || round.terminalStepV === null ? null : volt(round.terminalV, round.terminalStepV, round.terminalInstrumentId, 1);
+  const groups = round.groupVoltagesV.map((valueV, i) =>
+    volt(valueV, round.groupStepsV[i] as number, round.instrumentId, hasChannels ? i + 1 : 1),
+  );
+  const terminal =
+    round.terminalV === null || round.terminalStepV === null
+      ? null
+      : volt(round.terminalV, round.terminalStepV, round.terminalInstrumentId, 1);
   return judgeGroups({ chemistry: pack.chemistry, state: round.state, groups, terminal }, rules);
 }

@@ -25,10 +25,24 @@ afterAll(async () => {
 });
 
 async function takeIn(code: string): Promise<void> {
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   const batchId = await addBatch(database(), { code, origin: 'a test', modelId: model.id, count: perBatch });
-  for (const [kind, columns, values] of [['voltage', 'voltage_v, step', '2.9, 0.001'], ['mass', 'mass_kg, step', '0.045, 0.0001'], ['inspection', 'findings', "'{}'"]]) {
-    await database().query(`insert into reading (entry, cell_id, kind, ${columns}) select gen_random_uuid(), id, '${kind}', ${values} from cell where batch_id = ${batchId}`);
+  for (const [kind, columns, values] of [
+    ['voltage', 'voltage_v, step', '2.9, 0.001'],
+    ['mass', 'mass_kg, step', '0.045, 0.0001'],
+    ['inspection', 'findings', "'{}'"],
+  ]) {
+    await database().query(
+      `insert into reading (entry, cell_id, kind, ${columns}) select gen_random_uuid(), id, '${kind}', ${values} from cell where batch_id = ${batchId}`,
+    );
   }
 }
 

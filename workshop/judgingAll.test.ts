@@ -2,9 +2,11 @@ import type { JudgedCell } from './judgeCell';
 import { judgeAll } from './judgingAll';
 import { cellOfCode, cellsOfBatch, inOrder, withChanged } from './shelf';
 
-const cell = (n: number, rescues = 0) => ({ id: n, code: `A1-${String(n).padStart(3, '0')}`, batchCode: n % 2 === 0 ? 'A1' : 'B1', rescues }) as JudgedCell;
+const cell = (n: number, rescues = 0) =>
+  ({ id: n, code: `A1-${String(n).padStart(3, '0')}`, batchCode: n % 2 === 0 ? 'A1' : 'B1', rescues }) as JudgedCell;
 const all = Array.from({ length: 10 }, (_, i) => cell(i + 1));
-const nextOf = (cells: readonly JudgedCell[]) => async (after: string, most: number) => cells.filter((one) => one.code > after).slice(0, most);
+const nextOf = (cells: readonly JudgedCell[]) => async (after: string, most: number) =>
+  cells.filter((one) => one.code > after).slice(0, most);
 
 test('portions arrive in order, and what is judged so far is there meanwhile', async () => {
   let letGo = (): void => undefined;

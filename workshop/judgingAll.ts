@@ -21,7 +21,7 @@ export function judgeAll(total: number, portion: number, next: JudgeNext): Judgi
   let isOver = false;
   const superseded = new Set<number>();
   const ended = (async () => {
-    for (let after = ''; !isOver; ) {
+    for (let after = ''; !isOver;) {
       const cells = await next(after, portion);
       arrived.push(...cells);
       const last = cells.at(-1);
@@ -36,7 +36,10 @@ export function judgeAll(total: number, portion: number, next: JudgeNext): Judgi
     supersede: (cellIds) => {
       for (const id of cellIds) superseded.add(id);
     },
-    arrivedSince: (from) => ({ cells: arrived.slice(from).filter((cell) => !superseded.has(cell.id)), upTo: arrived.length }),
+    arrivedSince: (from) => ({
+      cells: arrived.slice(from).filter((cell) => !superseded.has(cell.id)),
+      upTo: arrived.length,
+    }),
     cancel: () => {
       isOver = true;
     },

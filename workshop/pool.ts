@@ -52,7 +52,11 @@ export interface TaskOptions {
  *
  * @throws Busy when too many wait, TookTooLong when the limit ends it, and what the work itself throws
  */
-export async function inBackground<Name extends keyof Tasks>(name: Name, given: Parameters<Tasks[Name]>[0], { crew = 'own', signal, limitMs }: TaskOptions = {}): Promise<Awaited<ReturnType<Tasks[Name]>>> {
+export async function inBackground<Name extends keyof Tasks>(
+  name: Name,
+  given: Parameters<Tasks[Name]>[0],
+  { crew = 'own', signal, limitMs }: TaskOptions = {},
+): Promise<Awaited<ReturnType<Tasks[Name]>>> {
   const pool = crewOf(crew);
   // Counted here: the pool's own limit passes over work that can be ended.
   if (crew === 'asked' && (held.asked ?? 0) > mostWaiting) throw new Busy(5);
@@ -82,7 +86,9 @@ export async function closeCrews(): Promise<void> {
 }
 
 /** What a task gives back: errors lose their kind and their fields between threads, so they come as plain facts. */
-export type Outcome<T> = { ok: true; value: T } | { ok: false; error: { name: string; message: string; field?: string; code?: string; constraint?: string } };
+export type Outcome<T> =
+  | { ok: true; value: T }
+  | { ok: false; error: { name: string; message: string; field?: string; code?: string; constraint?: string } };
 
 function revived(outcome: unknown): unknown {
   const { ok, ...rest } = outcome as Outcome<unknown>;

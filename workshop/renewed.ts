@@ -13,10 +13,18 @@ export interface Kept<T> {
  *
  * @param snapshot taken before anything is read: a value is then never older than the snapshot it is kept under
  */
-export function renewed<T>(kept: Kept<T> | undefined, snapshot: Snapshot, keep: (now: Kept<T> | undefined) => void, make: (before: { snapshot: Snapshot; value: T } | null) => Promise<T>): Promise<T> {
+export function renewed<T>(
+  kept: Kept<T> | undefined,
+  snapshot: Snapshot,
+  keep: (now: Kept<T> | undefined) => void,
+  make: (before: { snapshot: Snapshot; value: T } | null) => Promise<T>,
+): Promise<T> {
   if (kept && isDeepStrictEqual(kept.snapshot, snapshot)) return kept.value;
-  const before = async () => (kept && kept.snapshot.tables === snapshot.tables ? { snapshot: kept.snapshot, value: await kept.value } : null);
-  const value = before().catch(() => null).then(make);
+  const before = async () =>
+    kept && kept.snapshot.tables === snapshot.tables ? { snapshot: kept.snapshot, value: await kept.value } : null;
+  const value = before()
+    .catch(() => null)
+    .then(make);
   keep({ snapshot, value });
   value.catch(() => keep(undefined));
   return value;

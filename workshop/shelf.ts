@@ -7,10 +7,14 @@ export interface CellShelf {
   places: ReadonlyMap<string, number>;
 }
 
-export const inOrder = (cells: JudgedCell[]): CellShelf => ({ cells, places: new Map(cells.map((cell, place) => [cell.code, place])) });
+export const inOrder = (cells: JudgedCell[]): CellShelf => ({
+  cells,
+  places: new Map(cells.map((cell, place) => [cell.code, place])),
+});
 
 /** The cell of that code; null where there is none. */
-export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCell | null => cells[places.get(code) ?? -1] ?? null;
+export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCell | null =>
+  cells[places.get(code) ?? -1] ?? null;
 
 /** The same cells with those judged anew in their places, and new ones where their codes belong. */
 export function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
@@ -23,7 +27,9 @@ export function withChanged({ cells, places }: CellShelf, anew: readonly JudgedC
   }
   if (anew.some((cell) => !places.has(cell.code))) {
     const codes = new Set(anew.map((cell) => cell.code));
-    return inOrder([...cells.filter((cell) => !codes.has(cell.code)), ...anew].sort((a, b) => (a.code < b.code ? -1 : 1)));
+    return inOrder(
+      [...cells.filter((cell) => !codes.has(cell.code)), ...anew].sort((a, b) => (a.code < b.code ? -1 : 1)),
+    );
   }
   const all = cells.slice();
   for (const cell of anew) all[places.get(cell.code) as number] = cell;
@@ -46,4 +52,5 @@ export function cellsByBatch({ cells }: Pick<CellShelf, 'cells'>): Map<string, J
   return byBatch;
 }
 
-export const cellsOfBatch = (shelf: Pick<CellShelf, 'cells'>, batchCode: string): JudgedCell[] => cellsByBatch(shelf).get(batchCode) ?? [];
+export const cellsOfBatch = (shelf: Pick<CellShelf, 'cells'>, batchCode: string): JudgedCell[] =>
+  cellsByBatch(shelf).get(batchCode) ?? [];

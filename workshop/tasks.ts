@@ -1,5 +1,10 @@
 import { createCsvLog } from '@/core/capacity/csvLog';
-import { createDischargeMeter, type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
+import {
+  createDischargeMeter,
+  type Discharge,
+  dischargeArithmetic,
+  type DischargeLoad,
+} from '@/core/capacity/discharge';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
 import { ImpossibleInput } from '@/core/impossibleInput';
@@ -86,7 +91,13 @@ const tasks: Tasks = {
 
   async readLog({ file, load, tools, voltageDigitV, cutoffV, seriesCells, rows }) {
     const digitV = voltageDigitV ?? (await digitOf(file, seriesCells));
-    const meter = createDischargeMeter({ load, tools, ...(digitV === undefined ? {} : { voltageDigitV: digitV }), ...(cutoffV === undefined ? {} : { cutoffV }), ...(seriesCells === undefined ? {} : { seriesCells }) });
+    const meter = createDischargeMeter({
+      load,
+      tools,
+      ...(digitV === undefined ? {} : { voltageDigitV: digitV }),
+      ...(cutoffV === undefined ? {} : { cutoffV }),
+      ...(seriesCells === undefined ? {} : { seriesCells }),
+    });
     const out = rows && createWriteStream(rows.file);
     const kept = rows && out && createSampleRows(rows.runId, (portion) => out.write(portion));
     const log = createCsvLog((sample) => {
@@ -101,7 +112,13 @@ const tasks: Tasks = {
       const end = log.finish();
       kept?.finish();
       const voltageStepV = voltageDigitV ?? end.voltageStepV;
-      return { columns: end.columns, notices: end.warnings, voltageStepV, currentStepA: end.currentStepA, result: meter.finish(voltageStepV, end.currentStepA) };
+      return {
+        columns: end.columns,
+        notices: end.warnings,
+        voltageStepV,
+        currentStepA: end.currentStepA,
+        result: meter.finish(voltageStepV, end.currentStepA),
+      };
     } finally {
       out?.end();
       if (out) await finished(out);
@@ -112,8 +129,14 @@ const tasks: Tasks = {
     const db = database();
     const run = await runById(db, runId);
     if (!run) throw new Error(`There is no run ${runId}.`);
-    const logger = run.loggerId === null ? undefined : (await listInstruments(db)).find((one) => one.id === run.loggerId);
-    const meter = createDischargeMeter({ load: run.load, tools: logToolsOf(run.loadTolerance, logger?.ranges ?? null), voltageDigitV: run.voltageStepV, cutoffV });
+    const logger =
+      run.loggerId === null ? undefined : (await listInstruments(db)).find((one) => one.id === run.loggerId);
+    const meter = createDischargeMeter({
+      load: run.load,
+      tools: logToolsOf(run.loadTolerance, logger?.ranges ?? null),
+      voltageDigitV: run.voltageStepV,
+      cutoffV,
+    });
     await eachSample(db, runId, (sample) => meter.push(sample));
     const result = meter.finish(run.voltageStepV, run.currentStepA);
     await keepResult(db, runId, cutoffV, dischargeArithmetic, result);
@@ -123,8 +146,13 @@ const tasks: Tasks = {
   async judgeCells({ afterCode, most, rules, instruments, calibrations, protocols }) {
     const db = database();
     const ids = await cellIdsAfter(db, afterCode, most);
-    const bench = { instruments: bookOf(instruments, calibrations), protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])) };
-    return (await cellFacts(db, cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) => judgeCell(facts, rules, bench));
+    const bench = {
+      instruments: bookOf(instruments, calibrations),
+      protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
+    };
+    return (await cellFacts(db, cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) =>
+      judgeCell(facts, rules, bench),
+    );
   },
 };
 
@@ -134,8 +162,21 @@ const settled =
     try {
       return { ok: true, value: await work(given) };
     } catch (error) {
-      const { name, message, field, code, constraint } = error as Error & { field?: string; code?: string; constraint?: string };
-      return { ok: false, error: { name, message, ...(field === undefined ? {} : { field }), ...(code === undefined ? {} : { code }), ...(constraint === undefined ? {} : { constraint }) } };
+      const { name, message, field, code, constraint } = error as Error & {
+        field?: string;
+        code?: string;
+        constraint?: string;
+      };
+      return {
+        ok: false,
+        error: {
+          name,
+          message,
+          ...(field === undefined ? {} : { field }),
+          ...(code === undefined ? {} : { code }),
+          ...(constraint === undefined ? {} : { constraint }),
+        },
+      };
     }
   };
 

@@ -20,8 +20,18 @@ test('the portions in which a file arrives do not matter', () => {
 });
 
 test('semicolons win over decimal commas, tabs over nothing', () => {
-  expect(readInPortions(lines((i) => `${i},0;3,${900 - i}`), 64)[2]).toMatchObject({ timeS: 2, voltageV: 3.898 });
-  expect(readInPortions(lines((i) => `${i}\t3.${900 - i}`), 64)[2]).toMatchObject({ timeS: 2, voltageV: 3.898 });
+  expect(
+    readInPortions(
+      lines((i) => `${i},0;3,${900 - i}`),
+      64,
+    )[2],
+  ).toMatchObject({ timeS: 2, voltageV: 3.898 });
+  expect(
+    readInPortions(
+      lines((i) => `${i}\t3.${900 - i}`),
+      64,
+    )[2],
+  ).toMatchObject({ timeS: 2, voltageV: 3.898 });
 });
 
 test('a file that is no text is told so', () => {

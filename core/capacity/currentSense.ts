@@ -29,6 +29,10 @@ export function createCurrentSense() {
       return size > this.leastA() ? (Math.sign(currentA) as -1 | 1) : 0;
     },
     /** What is less than this is nothing. */
-    leastA: (): number => Math.min(Math.max(restingA, noises * noiseA, leastShare * largestA), Math.max(restingA / 4, mostShare * largestA)),
+    leastA: (): number =>
+      Math.min(
+        Math.max(restingA, noises * noiseA, leastShare * largestA),
+        Math.max(restingA / 4, mostShare * largestA),
+      ),
   };
 }

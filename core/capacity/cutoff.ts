@@ -63,7 +63,16 @@ interface Fall {
  * The uncertainty is that interval's (rectangular), the reading's digit and noise, and the voltmeter's limits, each
  * turned into time by the slope there.
  */
-export function cutoffMet({ cutoffV, points, below, latestS, inSilence, endedV, readingU, limitV }: LastStretch): CutoffMet {
+export function cutoffMet({
+  cutoffV,
+  points,
+  below,
+  latestS,
+  inSilence,
+  endedV,
+  readingU,
+  limitV,
+}: LastStretch): CutoffMet {
   const last = points.at(-1) as LogPoint;
   const fall = fallOf(points, readingU);
   const marginV = Math.max(0, (below ? last.voltageV : fall.level) - cutoffV);
@@ -74,7 +83,10 @@ export function cutoffMet({ cutoffV, points, below, latestS, inSilence, endedV, 
     earliestS = (edgeS * marginV) / stepV;
     bestS = timeToFall(marginV, { ...fall, growth: growthThrough(stepV, edgeS, fall.slope) });
   } else {
-    const lowestV = Math.min(fall.level - fallen(edgeS, { ...fall, growth: quicker * fall.growth }), endedV ?? Infinity);
+    const lowestV = Math.min(
+      fall.level - fallen(edgeS, { ...fall, growth: quicker * fall.growth }),
+      endedV ?? Infinity,
+    );
     if (lowestV > cutoffV + Math.max(atCutoff * readingU, limitV)) return { reached: false, atS: last.timeS, uS: 0 };
   }
   if (inSilence && !below) {
@@ -86,15 +98,24 @@ export function cutoffMet({ cutoffV, points, below, latestS, inSilence, endedV, 
   bestS = Math.min(Math.max(bestS, earliestS), latest);
   // As steep as the fall is by then, or as it was on average where the step is more than noise.
   const stepV = below ? last.voltageV - below.voltageV : 0;
-  const steep = stepV > 2 * atCutoff * readingU ? Math.max(fall.slope, stepV / edgeS / 2) : fall.slope * Math.exp(fall.growth * bestS);
-  return { reached: true, atS: last.timeS + bestS, uS: Math.hypot((latest - earliestS) / Math.sqrt(12), readingU / steep, limitV / Math.sqrt(3) / steep) };
+  const steep =
+    stepV > 2 * atCutoff * readingU
+      ? Math.max(fall.slope, stepV / edgeS / 2)
+      : fall.slope * Math.exp(fall.growth * bestS);
+  return {
+    reached: true,
+    atS: last.timeS + bestS,
+    uS: Math.hypot((latest - earliestS) / Math.sqrt(12), readingU / steep, limitV / Math.sqrt(3) / steep),
+  };
 }
 
 /** Volts fallen that long after the last point. */
-const fallen = (afterS: number, { slope, growth }: Fall): number => (growth * afterS < 1e-6 ? slope * afterS : (slope * Math.expm1(growth * afterS)) / growth);
+const fallen = (afterS: number, { slope, growth }: Fall): number =>
+  growth * afterS < 1e-6 ? slope * afterS : (slope * Math.expm1(growth * afterS)) / growth;
 
 /** Seconds until it has fallen by v. */
-const timeToFall = (v: number, { slope, growth }: Fall): number => (growth * v < 1e-6 * slope ? v / slope : Math.log1p((v * growth) / slope) / growth);
+const timeToFall = (v: number, { slope, growth }: Fall): number =>
+  growth * v < 1e-6 * slope ? v / slope : Math.log1p((v * growth) / slope) / growth;
 
 /** The growth with which that slope falls by `stepV` within `stepS`; nought where it fell less than straight on. */
 function growthThrough(stepV: number, stepS: number, slope: number): number {
@@ -116,7 +137,11 @@ function fallOf(points: readonly LogPoint[], readingU: number): Fall {
   while (from > 0 && (points[from] as LogPoint).voltageV - last.voltageV < toldApart * readingU) from -= 1;
   const used = points.slice(from);
   const [first] = used as [LogPoint];
-  const straight = { slope: Math.max(leastSlope, (first.voltageV - last.voltageV) / Math.max(last.timeS - first.timeS, 1e-9)), growth: 0, level: last.voltageV };
+  const straight = {
+    slope: Math.max(leastSlope, (first.voltageV - last.voltageV) / Math.max(last.timeS - first.timeS, 1e-9)),
+    growth: 0,
+    level: last.voltageV,
+  };
   if (used.length < 3) return straight;
   if (used.length === 3) return throughThree(used as [LogPoint, LogPoint, LogPoint], straight);
   const scaleS = last.timeS - first.timeS;
@@ -128,18 +153,33 @@ function fallOf(points: readonly LogPoint[], readingU: number): Fall {
     for (let n = 0; n < 3; n++) right[n] = (right[n] as number) + (voltageV - last.voltageV) * x ** n;
   }
   const at = (n: number): number => sums[n] as number;
-  const solved = solveLinear([[at(0), at(1), at(2)], [at(1), at(2), at(3)], [at(2), at(3), at(4)]], right);
+  const solved = solveLinear(
+    [
+      [at(0), at(1), at(2)],
+      [at(1), at(2), at(3)],
+      [at(2), at(3), at(4)],
+    ],
+    right,
+  );
   if (!solved) return straight;
   const [level, slope, curve] = solved as [number, number, number];
   const steep = Math.max(-slope / scaleS, leastSlope);
-  return { slope: steep, growth: Math.min(Math.max(0, (-2 * curve) / scaleS ** 2 / steep), Math.log(mostGrowth) / scaleS), level: last.voltageV + level };
+  return {
+    slope: steep,
+    growth: Math.min(Math.max(0, (-2 * curve) / scaleS ** 2 / steep), Math.log(mostGrowth) / scaleS),
+    level: last.voltageV + level,
+  };
 }
 
 function throughThree([a, b, c]: [LogPoint, LogPoint, LogPoint], straight: Fall): Fall {
-  const [before, after] = [(a.voltageV - b.voltageV) / (b.timeS - a.timeS), (b.voltageV - c.voltageV) / (c.timeS - b.timeS)];
+  const [before, after] = [
+    (a.voltageV - b.voltageV) / (b.timeS - a.timeS),
+    (b.voltageV - c.voltageV) / (c.timeS - b.timeS),
+  ];
   if (!(after > before) || !(after > 0)) return { ...straight, slope: Math.max(straight.slope, after) };
   const stepS = c.timeS - b.timeS;
-  const growth = Math.log(Math.min(mostGrowth, after / Math.max(before, after / mostGrowth))) / ((c.timeS - a.timeS) / 2);
+  const growth =
+    Math.log(Math.min(mostGrowth, after / Math.max(before, after / mostGrowth))) / ((c.timeS - a.timeS) / 2);
   return { slope: (growth * after * stepS) / -Math.expm1(-growth * stepS), growth, level: c.voltageV };
 }
 

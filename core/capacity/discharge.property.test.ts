@@ -51,7 +51,14 @@ test('what comes after the cut-off changes nothing', () => {
     fc.property(steps, fc.integer({ min: 1, max: 50 }), (gaps, more) => {
       const samples = logAt(gaps);
       const last = samples.at(-1) as Sample;
-      const longer = [...samples, ...Array.from({ length: more }, (_, i) => ({ ...last, timeS: last.timeS + i + 1, voltageV: last.voltageV - 0.001 * i }))];
+      const longer = [
+        ...samples,
+        ...Array.from({ length: more }, (_, i) => ({
+          ...last,
+          timeS: last.timeS + i + 1,
+          voltageV: last.voltageV - 0.001 * i,
+        })),
+      ];
       expect(measure(longer, current).capacityAh).toEqual(measure(samples, current).capacityAh);
     }),
   );
@@ -60,7 +67,9 @@ test('what comes after the cut-off changes nothing', () => {
 test('twice the current is twice the capacity and twice the uncertainty', () => {
   fc.assert(
     fc.property(steps, (gaps) => {
-      const [once, twice] = [0.8, 1.6].map((currentA) => measure(logAt(gaps), { ...current, load: { kind: 'current', currentA } }));
+      const [once, twice] = [0.8, 1.6].map((currentA) =>
+        measure(logAt(gaps), { ...current, load: { kind: 'current', currentA } }),
+      );
       expect(twice?.capacityAh.value).toBeCloseTo(2 * (once?.capacityAh.value ?? NaN), 9);
       expect(twice?.capacityAh.u).toBeCloseTo(2 * (once?.capacityAh.u ?? NaN), 9);
     }),
@@ -69,23 +78,45 @@ test('twice the current is twice the capacity and twice the uncertainty', () => 
 
 test('a lower cut-off never gives less', () => {
   fc.assert(
-    fc.property(steps, fc.double({ min: 3.15, max: 3.9, noNaN: true }), fc.double({ min: 0, max: 0.05, noNaN: true }), (gaps, cutoffV, lower) => {
-      const at = (volts: number) => measure(logAt(gaps), { ...current, cutoffV: volts }).capacityAh.value;
-      expect(at(cutoffV - lower)).toBeGreaterThanOrEqual(at(cutoffV) - 1e-12);
-    }),
+    fc.property(
+      steps,
+      fc.double({ min: 3.15, max: 3.9, noNaN: true }),
+      fc.double({ min: 0, max: 0.05, noNaN: true }),
+      (gaps, cutoffV, lower) => {
+        const at = (volts: number) => measure(logAt(gaps), { ...current, cutoffV: volts }).capacityAh.value;
+        expect(at(cutoffV - lower)).toBeGreaterThanOrEqual(at(cutoffV) - 1e-12);
+      },
+    ),
   );
 });
 
 test('no figure is ever anything but a number, whatever voltages a log holds', () => {
-  const wildLog = fc.array(fc.record({ gap: fc.double({ min: 0, max: 400, noNaN: true }), volts: fc.double({ min: -5, max: 60, noNaN: true }) }), { minLength: 2, maxLength: 60 });
-  fc.assert(
-    fc.property(wildLog, fc.constantFrom<DischargeSettings>(current, resistor, { load: { kind: 'column' } }), (log, settings) => {
-      let timeS = 0;
-      const result = measure(
-        log.map(({ gap, volts }) => ({ timeS: (timeS += gap), voltageV: volts, currentA: volts / 3, temperatureC: null })),
-        settings,
-      );
-      [result.capacityAh.value, result.capacityAh.u, result.energyWh, result.meanCurrentA, result.durationS].forEach((figure) => expect(Number.isFinite(figure)).toBe(true));
+  const wildLog = fc.array(
+    fc.record({
+      gap: fc.double({ min: 0, max: 400, noNaN: true }),
+      volts: fc.double({ min: -5, max: 60, noNaN: true }),
     }),
+    { minLength: 2, maxLength: 60 },
+  );
+  fc.assert(
+    fc.property(
+      wildLog,
+      fc.constantFrom<DischargeSettings>(current, resistor, { load: { kind: 'column' } }),
+      (log, settings) => {
+        let timeS = 0;
+        const result = measure(
+          log.map(({ gap, volts }) => ({
+            timeS: (timeS += gap),
+            voltageV: volts,
+            currentA: volts / 3,
+            temperatureC: null,
+          })),
+          settings,
+        );
+        [result.capacityAh.value, result.capacityAh.u, result.energyWh, result.meanCurrentA, result.durationS].forEach(
+          (figure) => expect(Number.isFinite(figure)).toBe(true),
+        );
+      },
+    ),
   );
 });

@@ -1,17 +1,28 @@
 import { createDischargeMeter, type DischargeSettings } from './discharge';
 import type { Sample } from './logReader';
 
-const sample = (timeS: number, voltageV: number, currentA: number | null = null): Sample => ({ timeS, voltageV, currentA, temperatureC: null });
+const sample = (timeS: number, voltageV: number, currentA: number | null = null): Sample => ({
+  timeS,
+  voltageV,
+  currentA,
+  temperatureC: null,
+});
 
 function measure(samples: Sample[], settings: DischargeSettings) {
-  const meter = createDischargeMeter({ tools: { loadTolerance: 0, currentAccuracyShare: 0, voltageAccuracyV: 0 }, ...settings });
+  const meter = createDischargeMeter({
+    tools: { loadTolerance: 0, currentAccuracyShare: 0, voltageAccuracyV: 0 },
+    ...settings,
+  });
   samples.forEach((one) => meter.push(one));
   return meter.finish(0.001);
 }
 
 const codes = (result: { warnings: { code: string }[] }) => result.warnings.map((warning) => warning.code);
 /** A straight fall from 4 V by 1 mV/s. */
-const falling = (from: number, to: number, step = 1) => Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, i) => sample(from + i * step, 4 - 0.001 * (from + i * step)));
+const falling = (from: number, to: number, step = 1) =>
+  Array.from({ length: Math.floor((to - from) / step) + 1 }, (_, i) =>
+    sample(from + i * step, 4 - 0.001 * (from + i * step)),
+  );
 
 test('common practice: a mean of 8.535 V on 440 Ω for 28 039 s is 151.1 mAh', () => {
   const n = 4000;
@@ -107,14 +118,20 @@ describe('rough logs', () => {
 });
 
 test('the uncertainty holds the load, the step at the cut-off, and for a resistor the voltage step', () => {
-  const result = measure(falling(0, 800), { load: { kind: 'current', currentA: 1 }, cutoffV: 3.3, tools: { loadTolerance: 0.01 * Math.sqrt(3), voltageAccuracyV: 0 } });
+  const result = measure(falling(0, 800), {
+    load: { kind: 'current', currentA: 1 },
+    cutoffV: 3.3,
+    tools: { loadTolerance: 0.01 * Math.sqrt(3), voltageAccuracyV: 0 },
+  });
   // 1 % of 700 As, 0.29 mV over 1 mV/s at 1 A, and half a second of 1 A before the log began.
   expect(result.capacityAh.u * 3600).toBeCloseTo(Math.hypot(7, 0.2887, 0.5), 3);
   expect(result.budget.map(({ input }) => input)).toEqual(['load', 'moment of switching', 'cut-off']);
 });
 
 test('load steps of a measured current show their resistance at 1 and 10 s', () => {
-  const samples = Array.from({ length: 40 }, (_, i) => sample(i, i < 10 ? 4 : 4 - 2 * 0.05 - 0.001 * (i - 10), i < 10 ? 0 : 2));
+  const samples = Array.from({ length: 40 }, (_, i) =>
+    sample(i, i < 10 ? 4 : 4 - 2 * 0.05 - 0.001 * (i - 10), i < 10 ? 0 : 2),
+  );
   const [edge] = measure(samples, { load: { kind: 'column' } }).edges;
   expect(edge?.deltaCurrentA).toBeCloseTo(2, 9);
   expect(edge?.resistanceOhm['1s']).toBeCloseTo(0.0503, 4);
@@ -131,11 +148,21 @@ describe('only the discharge counts', () => {
   const logged = (beforeS: number, afterS: number, currentOf: (t: number) => number | null = () => null) =>
     Array.from({ length: (beforeS + 3600 + afterS) / 10 }, (_, i) => i * 10).map((t) => {
       const under = t - beforeS;
-      const voltageV = under < 0 ? 4.1 : under < 3600 ? 4 - (0.95 * under) / 3600 - 0.05 * (under / 3600) ** 20 : 3.25 - 0.05 * Math.exp(-(under - 3600) / 300);
+      const voltageV =
+        under < 0
+          ? 4.1
+          : under < 3600
+            ? 4 - (0.95 * under) / 3600 - 0.05 * (under / 3600) ** 20
+            : 3.25 - 0.05 * Math.exp(-(under - 3600) / 300);
       return sample(t, Math.round(voltageV * 1000) / 1000, currentOf(under));
     });
 
-  test.each([[600, 0], [0, 1800], [600, 1800], [60, 60]])('with a told current: %d s of rest before and %d s of recovery after are left out', (beforeS, afterS) => {
+  test.each([
+    [600, 0],
+    [0, 1800],
+    [600, 1800],
+    [60, 60],
+  ])('with a told current: %d s of rest before and %d s of recovery after are left out', (beforeS, afterS) => {
     const result = measure(logged(beforeS, afterS), { load: one, cutoffV: 3 });
     expect(result.reachedCutoff).toBe(true);
     expect(Math.abs(result.capacityAh.value - 1)).toBeLessThan(2 * result.capacityAh.u + 0.006);
@@ -151,34 +178,57 @@ describe('only the discharge counts', () => {
       expect(result.capacityAh.value).toBeCloseTo(1, 2);
       expect(codes(result).includes('current-negated')).toBe(sign === -1);
     }
-    const holes = measure(logged(600, 600, (t) => ((t / 10) % 5 === 0 ? null : column(1)(t))), { load: { kind: 'column' }, cutoffV: 3 });
+    const holes = measure(
+      logged(600, 600, (t) => ((t / 10) % 5 === 0 ? null : column(1)(t))),
+      { load: { kind: 'column' }, cutoffV: 3 },
+    );
     expect(holes.capacityAh.value).toBeCloseTo(1, 2);
     expect(codes(holes)).toContain('current-missing');
   });
 
   test('a charge in the same file is told apart: by sign with a column, by direction without one', () => {
     const charge = Array.from({ length: 180 }, (_, i) => sample(i * 20, 3.4 + 0.75 * (i / 180), -0.7));
-    const discharge = logged(600, 600, (t) => (t < 0 || t >= 3600 ? 0 : 1)).map((one_) => ({ ...one_, timeS: one_.timeS + 3600 }));
+    const discharge = logged(600, 600, (t) => (t < 0 || t >= 3600 ? 0 : 1)).map((one_) => ({
+      ...one_,
+      timeS: one_.timeS + 3600,
+    }));
     const both = [...charge, ...discharge];
     const byColumn = measure(both, { load: { kind: 'column' }, cutoffV: 3 });
     expect(byColumn.capacityAh.value).toBeCloseTo(1, 2);
     expect(codes(byColumn)).toContain('charge-left-out');
-    expect(measure(both.map((each) => ({ ...each, currentA: null })), { load: one, cutoffV: 3 }).capacityAh.value).toBeCloseTo(1, 2);
+    expect(
+      measure(
+        both.map((each) => ({ ...each, currentA: null })),
+        { load: one, cutoffV: 3 },
+      ).capacityAh.value,
+    ).toBeCloseTo(1, 2);
   });
 
   test('a log of a charge alone holds no discharge: nothing, said so, and never a negative capacity', () => {
-    const charge = (currentA: number | null) => Array.from({ length: 180 }, (_, i) => sample(i * 20, 3.4 + 0.75 * (i / 180), currentA));
-    for (const [current, load] of [[-0.7, { kind: 'column' }], [0.7, { kind: 'column' }], [null, one]] as const) {
+    const charge = (currentA: number | null) =>
+      Array.from({ length: 180 }, (_, i) => sample(i * 20, 3.4 + 0.75 * (i / 180), currentA));
+    for (const [current, load] of [
+      [-0.7, { kind: 'column' }],
+      [0.7, { kind: 'column' }],
+      [null, one],
+    ] as const) {
       const result = measure(charge(current), { load, cutoffV: 3 });
       expect(result).toMatchObject({ capacityAh: { value: 0 }, reachedCutoff: false });
       expect(codes(result)).toContain('no-discharge');
     }
   });
 
-  test.each([[1, 3.003], [10, 3.002], [60, 3.08], [120, 3.17]])('every %d s, stopped at the cut-off with %d V as the last under load: reached', (stepS, about) => {
+  test.each([
+    [1, 3.003],
+    [10, 3.002],
+    [60, 3.08],
+    [120, 3.17],
+  ])('every %d s, stopped at the cut-off with %d V as the last under load: reached', (stepS, about) => {
     const knee = (t: number) => 3.6 - t / 9000 - 0.0002 * Math.exp(t / 250);
     const stop = Array.from({ length: 4000 }, (_, i) => i).find((t) => knee(t) <= 3) ?? 0;
-    const samples = Array.from({ length: Math.ceil(stop / stepS) }, (_, i) => sample(i * stepS, Math.round(knee(i * stepS) * 1000) / 1000));
+    const samples = Array.from({ length: Math.ceil(stop / stepS) }, (_, i) =>
+      sample(i * stepS, Math.round(knee(i * stepS) * 1000) / 1000),
+    );
     expect(Math.abs((samples.at(-1)?.voltageV ?? 0) - about)).toBeLessThan(0.12);
     const rest = Array.from({ length: 12 }, (_, i) => sample((samples.length + i) * stepS, 3.24 + 0.002 * i));
     for (const log of [samples, [...samples, ...rest]]) {
@@ -186,14 +236,19 @@ describe('only the discharge counts', () => {
       expect(result.reachedCutoff).toBe(true);
       expect(Math.abs(result.capacityAh.value - stop / 3600)).toBeLessThan(2 * result.capacityAh.u + 0.0001);
     }
-    expect(measure(samples.slice(0, Math.floor(samples.length * 0.7)), { load: one, cutoffV: 3 }).reachedCutoff).toBe(false);
+    expect(measure(samples.slice(0, Math.floor(samples.length * 0.7)), { load: one, cutoffV: 3 }).reachedCutoff).toBe(
+      false,
+    );
   });
 
   test('of several discharges the first that ends at the cut-off counts', () => {
     const later = (from: number, samples: Sample[]) => samples.map((each) => ({ ...each, timeS: each.timeS + from }));
     const cut = logged(60, 0, (t) => (t < 0 ? 0 : 1)).filter(({ timeS }) => timeS < 1500);
     const charge = Array.from({ length: 90 }, (_, i) => sample(1500 + i * 20, 3.7 + 0.4 * (i / 90), -1));
-    const whole = later(3300, logged(60, 300, (t) => (t < 0 || t >= 3600 ? 0 : 1)));
+    const whole = later(
+      3300,
+      logged(60, 300, (t) => (t < 0 || t >= 3600 ? 0 : 1)),
+    );
     const result = measure([...cut, ...charge, ...whole], { load: { kind: 'column' }, cutoffV: 3 });
     expect(result).toMatchObject({ reachedCutoff: true });
     expect(result.capacityAh.value).toBeCloseTo(1, 2);
@@ -203,7 +258,8 @@ describe('only the discharge counts', () => {
 
 describe('what is unknown enters the uncertainty', () => {
   const samples = falling(0, 800);
-  const u = (settings: Partial<DischargeSettings>) => measure(samples, { load: { kind: 'resistor', resistanceOhm: 2 }, cutoffV: 3.3, ...settings }).capacityAh.u;
+  const u = (settings: Partial<DischargeSettings>) =>
+    measure(samples, { load: { kind: 'resistor', resistanceOhm: 2 }, cutoffV: 3.3, ...settings }).capacityAh.u;
 
   test('tolerance of the load, accuracy of the voltmeter', () => {
     const exactly = { loadTolerance: 0, voltageAccuracyV: 0 };
@@ -212,13 +268,20 @@ describe('what is unknown enters the uncertainty', () => {
   });
 
   test('what nobody said is assumed, and said', () => {
-    expect(codes(measure(samples, { load: { kind: 'resistor', resistanceOhm: 2 }, cutoffV: 3.3, tools: {} }))).toEqual(['load-tolerance-assumed', 'voltage-accuracy-assumed']);
+    expect(codes(measure(samples, { load: { kind: 'resistor', resistanceOhm: 2 }, cutoffV: 3.3, tools: {} }))).toEqual([
+      'load-tolerance-assumed',
+      'voltage-accuracy-assumed',
+    ]);
   });
 
   test('zero and digit of a column', () => {
     const column = samples.map((each) => ({ ...each, currentA: 1 }));
     const byColumn = (tools: DischargeSettings['tools'], stepA: number) => {
-      const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV: 3.3, tools: { voltageAccuracyV: 0, ...tools } });
+      const meter = createDischargeMeter({
+        load: { kind: 'column' },
+        cutoffV: 3.3,
+        tools: { voltageAccuracyV: 0, ...tools },
+      });
       column.forEach(meter.push);
       return meter.finish(0.001, stepA).capacityAh;
     };

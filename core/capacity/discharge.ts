@@ -11,7 +11,8 @@ import { createVoltageSense } from './voltageSense';
 import { createWildFilter } from './wildSamples';
 
 /** What drew the current: a known resistor, a regulated current, or whatever the log's own column says. */
-export type DischargeLoad = { kind: 'resistor'; resistanceOhm: number } | { kind: 'current'; currentA: number } | { kind: 'column' };
+export type DischargeLoad =
+  { kind: 'resistor'; resistanceOhm: number } | { kind: 'current'; currentA: number } | { kind: 'column' };
 
 export interface DischargeSettings {
   load: DischargeLoad;
@@ -71,31 +72,47 @@ const ditheredDigits = 2;
  * the cut-off was met, when the load went on and off between two samples, and gaps. Source: common practice for the
  * integration.
  */
-export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 1, voltageDigitV: digitV }: DischargeSettings) {
+export function createDischargeMeter({
+  load,
+  tools = {},
+  cutoffV,
+  seriesCells = 1,
+  voltageDigitV: digitV,
+}: DischargeSettings) {
   if (load.kind === 'resistor') positive('load', load.resistanceOhm);
   if (load.kind === 'current') positive('load', load.currentA);
   positive('seriesCells', seriesCells);
   const pulses = createPulseFinder();
-  const tallyOf = (): DischargeTally => createDischargeTally({ cutoffV, digitV, limitV: voltageLimit(cutoffV ?? 0, tools), resistorOhm: load.kind === 'resistor' ? load.resistanceOhm : null });
+  const tallyOf = (): DischargeTally =>
+    createDischargeTally({
+      cutoffV,
+      digitV,
+      limitV: voltageLimit(cutoffV ?? 0, tools),
+      resistorOhm: load.kind === 'resistor' ? load.resistanceOhm : null,
+    });
   let samples = 0;
 
   const told = (): Flow => {
     const tally = tallyOf();
-    const currentOf = ({ voltageV }: Sample): number => (load.kind === 'resistor' ? voltageV / load.resistanceOhm : load.kind === 'current' ? load.currentA : 0);
+    const currentOf = ({ voltageV }: Sample): number =>
+      load.kind === 'resistor' ? voltageV / load.resistanceOhm : load.kind === 'current' ? load.currentA : 0;
     let restedA = 0;
-    const sense = createVoltageSense({ seriesCells, digitV }, {
-      sample(sample, isLoaded, stepsOn, isLowest) {
-        const currentA = currentOf(sample);
-        // Steps count from an unknown level: after a log that began loaded, "off" is less than nothing.
-        if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
-        pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : stepsOn < 0 ? restedA : 0);
-        tally.push(sample, isLoaded ? currentA : 0);
-        if (isLoaded && isLowest) tally.markLowest();
+    const sense = createVoltageSense(
+      { seriesCells, digitV },
+      {
+        sample(sample, isLoaded, stepsOn, isLowest) {
+          const currentA = currentOf(sample);
+          // Steps count from an unknown level: after a log that began loaded, "off" is less than nothing.
+          if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
+          pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : stepsOn < 0 ? restedA : 0);
+          tally.push(sample, isLoaded ? currentA : 0);
+          if (isLoaded && isLowest) tally.markLowest();
+        },
+        wentOn: tally.wentOn,
+        beginAnew: tally.beginAnew,
+        endedAtLowest: tally.endAtLowest,
       },
-      wentOn: tally.wentOn,
-      beginAnew: tally.beginAnew,
-      endedAtLowest: tally.endAtLowest,
-    });
+    );
     return {
       push: sense.push,
       finish: () => (sense.finish().onlyRose ? null : { tallied: tally.finish(), way: 1, charged: false }),
@@ -123,7 +140,10 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
         if (way === 0) this.restA += (currentA - this.restA) / 50;
         else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
         pulses.push(sample.timeS, sample.voltageV, currentA);
-        for (const [tally, its] of [[along, 1], [against, -1]] as const) {
+        for (const [tally, its] of [
+          [along, 1],
+          [against, -1],
+        ] as const) {
           if (way !== 0) tally.forgetBelow(sense.leastA());
           tally.push(sample, way === its ? Math.abs(currentA) : 0, way === -its);
         }
@@ -171,7 +191,17 @@ export function createDischargeMeter({ load, tools = {}, cutoffV, seriesCells = 
         toS: at.toS,
         gaps: at.gaps,
         edges: pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV, currentStepA)),
-        warnings: warningsOf({ at, wild: wild.found(), negated: found?.way === -1, cutoffV, missing: flow.missing, charged: found?.charged ?? false, load, tools, ended: found !== null }),
+        warnings: warningsOf({
+          at,
+          wild: wild.found(),
+          negated: found?.way === -1,
+          cutoffV,
+          missing: flow.missing,
+          charged: found?.charged ?? false,
+          load,
+          tools,
+          ended: found !== null,
+        }),
       };
     },
   };
@@ -192,7 +222,22 @@ interface Flow {
 }
 
 const nothing: Tallied = {
-  fromS: 0, toS: 0, loadedS: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, voltageV: 0, switchVarianceAs2: 0, gapVarianceAs2: 0, gaps: [], restBeforeS: 0, restBetweenS: 0, restAfterS: 0, end: null, endVarianceAs2: 0, briefDips: 0,
+  fromS: 0,
+  toS: 0,
+  loadedS: 0,
+  chargeAs: 0,
+  energyWs: 0,
+  voltSeconds: 0,
+  voltageV: 0,
+  switchVarianceAs2: 0,
+  gapVarianceAs2: 0,
+  gaps: [],
+  restBeforeS: 0,
+  restBetweenS: 0,
+  restAfterS: 0,
+  end: null,
+  endVarianceAs2: 0,
+  briefDips: 0,
 };
 
 /** Which sign of the column is the discharge: the one under which the voltage falls, and whose steps up bring it down. */
@@ -207,15 +252,25 @@ function createDirection() {
       }
       previous = { voltageV, currentA, way };
     },
-    ofDischarge: (alongAs: number, againstAs: number): 1 | -1 => (Math.abs(evidenceV) > 1e-6 ? (evidenceV > 0 ? 1 : -1) : alongAs >= againstAs ? 1 : -1),
+    ofDischarge: (alongAs: number, againstAs: number): 1 | -1 =>
+      Math.abs(evidenceV) > 1e-6 ? (evidenceV > 0 ? 1 : -1) : alongAs >= againstAs ? 1 : -1,
   };
 }
 
 /** The most by which the voltmeter may be off at that voltage. */
 const voltageLimit = (voltageV: number, { voltageAccuracyShare, voltageAccuracyV }: LogTools): number =>
-  voltageAccuracyShare === undefined && voltageAccuracyV === undefined ? assumedVoltageShare * voltageV : (voltageAccuracyShare ?? 0) * voltageV + (voltageAccuracyV ?? 0);
+  voltageAccuracyShare === undefined && voltageAccuracyV === undefined
+    ? assumedVoltageShare * voltageV
+    : (voltageAccuracyShare ?? 0) * voltageV + (voltageAccuracyV ?? 0);
 
-function budgetOf(at: Tallied, load: DischargeLoad, tools: LogTools, voltageStepV: number, currentStepA: number | null, { currents, restA }: Flow): Contribution<CapacityInput>[] {
+function budgetOf(
+  at: Tallied,
+  load: DischargeLoad,
+  tools: LogTools,
+  voltageStepV: number,
+  currentStepA: number | null,
+  { currents, restA }: Flow,
+): Contribution<CapacityInput>[] {
   const capacity = at.chargeAs / 3600;
   const hours = at.loadedS / 3600;
   const limit = (most: number): number => most / Math.sqrt(3);
@@ -223,26 +278,63 @@ function budgetOf(at: Tallied, load: DischargeLoad, tools: LogTools, voltageStep
   const shares: Record<CapacityInput, number> = {
     load: loadU,
     'current column': load.kind === 'column' ? columnU(capacity, hours, tools, currents, currentStepA, restA) : 0,
-    voltmeter: load.kind === 'resistor' ? (quadrature(limit(voltageLimit(at.loadedS > 0 ? at.voltSeconds / at.loadedS : 0, tools)), rectangular(voltageStepV)) / load.resistanceOhm) * hours : 0,
+    voltmeter:
+      load.kind === 'resistor'
+        ? (quadrature(
+            limit(voltageLimit(at.loadedS > 0 ? at.voltSeconds / at.loadedS : 0, tools)),
+            rectangular(voltageStepV),
+          ) /
+            load.resistanceOhm) *
+          hours
+        : 0,
     'cut-off': Math.sqrt(at.endVarianceAs2) / 3600,
     'moment of switching': Math.sqrt(at.switchVarianceAs2) / 3600,
     gaps: Math.sqrt(at.gapVarianceAs2) / 3600,
   };
-  return (Object.entries(shares) as [CapacityInput, number][]).filter(([, u]) => u > 0).map(([input, u]) => ({ input, u })).sort((a, b) => b.u - a.u);
+  return (Object.entries(shares) as [CapacityInput, number][])
+    .filter(([, u]) => u > 0)
+    .map(([input, u]) => ({ input, u }))
+    .sort((a, b) => b.u - a.u);
 }
 
-function pulseTools(way: 1 | -1, load: DischargeLoad, tools: LogTools, voltageDigitV: number, currentStepA: number | null): PulseTools {
-  const limit = load.kind === 'column' ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentShare : 0)) : (tools.loadTolerance ?? assumedLoadTolerance);
+function pulseTools(
+  way: 1 | -1,
+  load: DischargeLoad,
+  tools: LogTools,
+  voltageDigitV: number,
+  currentStepA: number | null,
+): PulseTools {
+  const limit =
+    load.kind === 'column'
+      ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentShare : 0))
+      : (tools.loadTolerance ?? assumedLoadTolerance);
   // Of a resistor the same voltmeter tells the current: its gain cancels.
-  const gain = load.kind === 'resistor' ? 0 : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageShare : 0));
-  return { way, voltageDigitV, voltageRelativeU: gain / Math.sqrt(3), currentRelativeU: limit / Math.sqrt(3), ...(load.kind !== 'column' ? { currentDigitA: 0 } : currentStepA === null ? {} : { currentDigitA: currentStepA }) };
+  const gain =
+    load.kind === 'resistor'
+      ? 0
+      : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageShare : 0));
+  return {
+    way,
+    voltageDigitV,
+    voltageRelativeU: gain / Math.sqrt(3),
+    currentRelativeU: limit / Math.sqrt(3),
+    ...(load.kind !== 'column' ? { currentDigitA: 0 } : currentStepA === null ? {} : { currentDigitA: currentStepA }),
+  };
 }
 
 /** Accuracy, zero and digit of a column of current, over the whole discharge. */
-function columnU(capacity: number, hours: number, { currentAccuracyShare, currentAccuracyA }: LogTools, currents: readonly number[], currentStepA: number | null, restA: number): number {
+function columnU(
+  capacity: number,
+  hours: number,
+  { currentAccuracyShare, currentAccuracyA }: LogTools,
+  currents: readonly number[],
+  currentStepA: number | null,
+  restA: number,
+): number {
   const isKnown = currentAccuracyShare !== undefined || currentAccuracyA !== undefined;
   const digit = currentStepA ?? lastDigitOf(currents, writtenDigitOf(currents));
-  const spread = currents.length > 0 ? currents.reduce((a, b) => Math.max(a, b)) - currents.reduce((a, b) => Math.min(a, b)) : 0;
+  const spread =
+    currents.length > 0 ? currents.reduce((a, b) => Math.max(a, b)) - currents.reduce((a, b) => Math.min(a, b)) : 0;
   const shareU = (capacity * (isKnown ? (currentAccuracyShare ?? 0) : assumedCurrentShare)) / Math.sqrt(3);
   // What the column shows at rest is not taken off, since it may be real; but it is doubt.
   const zeroU = (Math.max(isKnown ? (currentAccuracyA ?? 0) : 0, Math.abs(restA)) / Math.sqrt(3)) * hours;
@@ -266,20 +358,66 @@ const inSeconds = (s: number): string => `${Math.round(s)} s`;
 function warningsOf({ at, wild, negated, cutoffV, missing, charged, load, tools, ended }: Noticed): Warning[] {
   const warnings: Warning[] = [];
   const say = (code: Warning['code'], message: string): number => warnings.push({ code, message });
-  if (!ended || at.chargeAs === 0) say('no-discharge', 'No discharge is in this log: no current flows while the voltage falls. Was it a charge, or is another column the current?');
-  if (wild.count > 0) say('wild-samples', `${wild.count} wild sample${wild.count === 1 ? '' : 's'} left out (at ${wild.atS.map(inSeconds).join(', ')}${wild.count > wild.atS.length ? ', …' : ''}).`);
-  if (missing > 0) say('current-missing', `${missing} row${missing === 1 ? ' has' : 's have'} no current and ${missing === 1 ? 'was' : 'were'} bridged by the rows before and after.`);
-  for (const gap of at.gaps.slice(0, 5)) say('gap', `Nothing was logged for ${inSeconds(gap.toS - gap.fromS)} from ${inSeconds(gap.fromS)} on; bridged by a straight line.`);
+  if (!ended || at.chargeAs === 0)
+    say(
+      'no-discharge',
+      'No discharge is in this log: no current flows while the voltage falls. Was it a charge, or is another column the current?',
+    );
+  if (wild.count > 0)
+    say(
+      'wild-samples',
+      `${wild.count} wild sample${wild.count === 1 ? '' : 's'} left out (at ${wild.atS.map(inSeconds).join(', ')}${wild.count > wild.atS.length ? ', …' : ''}).`,
+    );
+  if (missing > 0)
+    say(
+      'current-missing',
+      `${missing} row${missing === 1 ? ' has' : 's have'} no current and ${missing === 1 ? 'was' : 'were'} bridged by the rows before and after.`,
+    );
+  for (const gap of at.gaps.slice(0, 5))
+    say(
+      'gap',
+      `Nothing was logged for ${inSeconds(gap.toS - gap.fromS)} from ${inSeconds(gap.fromS)} on; bridged by a straight line.`,
+    );
   if (negated) say('current-negated', 'The current column counts discharge as negative; its sign was turned.');
   if (charged) say('charge-left-out', 'The log holds a charge as well; only the discharge counts.');
-  const rests = [at.restBeforeS > 0 && `${inSeconds(at.restBeforeS)} before`, at.restBetweenS > 0 && `${inSeconds(at.restBetweenS)} between`, at.restAfterS > 0 && `${inSeconds(at.restAfterS)} after`].filter(Boolean);
+  const rests = [
+    at.restBeforeS > 0 && `${inSeconds(at.restBeforeS)} before`,
+    at.restBetweenS > 0 && `${inSeconds(at.restBetweenS)} between`,
+    at.restAfterS > 0 && `${inSeconds(at.restAfterS)} after`,
+  ].filter(Boolean);
   if (rests.length > 0 && at.chargeAs > 0) say('rest-left-out', `Without load, so not counted: ${rests.join(', ')}.`);
-  if (at.briefDips > 0) say('brief-dips', `The voltage touched the cut-off ${at.briefDips === 1 ? 'once' : `${at.briefDips} times`} and came back; only the lasting crossing counts.`);
-  if (at.end?.inGap) say('cutoff-in-gap', `The cut-off was met within a silence of ${inSeconds(at.end.stepS)}: when is not known better than ± ${inSeconds(at.end.uS)}. Log more often towards the end.`);
-  else if (at.end?.carriedOn) say('cutoff-carried-on', `The load ended at ${at.voltageV.toFixed(3)} V as logged, within one step of the cut-off: the fall was carried on to it, good to ± ${inSeconds(at.end.uS)}.`);
-  if (cutoffV !== undefined && at.end === null && at.chargeAs > 0) say('cutoff-not-reached', `The discharge ends at ${at.voltageV.toFixed(3)} V, above the cut-off of ${cutoffV} V: the capacity is at least this. A discharge down to the cut-off would tell it.`);
-  if (load.kind !== 'column' && tools.loadTolerance === undefined) say('load-tolerance-assumed', `Nothing was said of the ${load.kind === 'resistor' ? 'resistor’s tolerance' : 'set current’s accuracy'}: ± 1 % was assumed.`);
-  if (load.kind === 'column' && tools.currentAccuracyShare === undefined && tools.currentAccuracyA === undefined) say('current-accuracy-assumed', 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.');
-  if (tools.voltageAccuracyShare === undefined && tools.voltageAccuracyV === undefined && (load.kind === 'resistor' || cutoffV !== undefined)) say('voltage-accuracy-assumed', 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.');
+  if (at.briefDips > 0)
+    say(
+      'brief-dips',
+      `The voltage touched the cut-off ${at.briefDips === 1 ? 'once' : `${at.briefDips} times`} and came back; only the lasting crossing counts.`,
+    );
+  if (at.end?.inGap)
+    say(
+      'cutoff-in-gap',
+      `The cut-off was met within a silence of ${inSeconds(at.end.stepS)}: when is not known better than ± ${inSeconds(at.end.uS)}. Log more often towards the end.`,
+    );
+  else if (at.end?.carriedOn)
+    say(
+      'cutoff-carried-on',
+      `The load ended at ${at.voltageV.toFixed(3)} V as logged, within one step of the cut-off: the fall was carried on to it, good to ± ${inSeconds(at.end.uS)}.`,
+    );
+  if (cutoffV !== undefined && at.end === null && at.chargeAs > 0)
+    say(
+      'cutoff-not-reached',
+      `The discharge ends at ${at.voltageV.toFixed(3)} V, above the cut-off of ${cutoffV} V: the capacity is at least this. A discharge down to the cut-off would tell it.`,
+    );
+  if (load.kind !== 'column' && tools.loadTolerance === undefined)
+    say(
+      'load-tolerance-assumed',
+      `Nothing was said of the ${load.kind === 'resistor' ? 'resistor’s tolerance' : 'set current’s accuracy'}: ± 1 % was assumed.`,
+    );
+  if (load.kind === 'column' && tools.currentAccuracyShare === undefined && tools.currentAccuracyA === undefined)
+    say('current-accuracy-assumed', 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.');
+  if (
+    tools.voltageAccuracyShare === undefined &&
+    tools.voltageAccuracyV === undefined &&
+    (load.kind === 'resistor' || cutoffV !== undefined)
+  )
+    say('voltage-accuracy-assumed', 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.');
   return warnings;
 }

@@ -84,7 +84,17 @@ function addStretch(counted: Counted, stepS: number, from: Point, to: Point): vo
   counted.voltSeconds += ((from.voltageV + to.voltageV) / 2) * stepS;
 }
 
-const none = (sample: Sample): Counted => ({ fromS: sample.timeS, toS: sample.timeS, loadedS: 0, chargeAs: 0, energyWs: 0, voltSeconds: 0, voltageV: sample.voltageV, switchVarianceAs2: 0, gapVarianceAs2: 0 });
+const none = (sample: Sample): Counted => ({
+  fromS: sample.timeS,
+  toS: sample.timeS,
+  loadedS: 0,
+  chargeAs: 0,
+  energyWs: 0,
+  voltSeconds: 0,
+  voltageV: sample.voltageV,
+  switchVarianceAs2: 0,
+  gapVarianceAs2: 0,
+});
 
 /**
  * Counts one discharge after the other, sample by sample, in constant memory, and keeps the one that counts: the first
@@ -114,11 +124,21 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
   /** Closes the present discharge; a later one is another. */
   const close = (endS: number): void => {
     const tallied = result(endS);
-    if (tallied && (best === null || (best.end === null && (tallied.end !== null || tallied.chargeAs > best.chargeAs)))) best = tallied;
+    if (tallied && (best === null || (best.end === null && (tallied.end !== null || tallied.chargeAs > best.chargeAs))))
+      best = tallied;
     forget();
   };
   const forget = (): void => {
-    [counted, lowest, pending, provisional, gaps, restBetweenS, offSinceS, briefDips] = [null, null, null, null, [], 0, null, 0];
+    [counted, lowest, pending, provisional, gaps, restBetweenS, offSinceS, briefDips] = [
+      null,
+      null,
+      null,
+      null,
+      [],
+      0,
+      null,
+      0,
+    ];
     settled = null;
     started = cutoffV === undefined;
     last.clear();
@@ -129,7 +149,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     const whole = ended?.counted ?? counted;
     // A log that begins under load began with it, as a device's does, or anywhere in the step after it came on: up to a whole
     // step is missing, and with two of these no more.
-    const begunU = whole.fromS === logFromS && whole.loadedS > 0 ? ((whole.chargeAs / whole.loadedS) * usualStepS) / 2 : 0;
+    const begunU =
+      whole.fromS === logFromS && whole.loadedS > 0 ? ((whole.chargeAs / whole.loadedS) * usualStepS) / 2 : 0;
     return {
       ...whole,
       switchVarianceAs2: whole.switchVarianceAs2 + begunU ** 2,
@@ -149,13 +170,36 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     const endV = cutoffV ?? from.voltageV;
     const chargeAs = ((currentA + endA) / 2) * stepS;
     return {
-      counted: { ...from, toS: met.atS, loadedS: from.loadedS + stepS, chargeAs: from.chargeAs + chargeAs, energyWs: from.energyWs + (chargeAs * (from.voltageV + endV)) / 2, voltSeconds: from.voltSeconds + ((from.voltageV + endV) / 2) * stepS, voltageV: below ? endV : from.voltageV },
+      counted: {
+        ...from,
+        toS: met.atS,
+        loadedS: from.loadedS + stepS,
+        chargeAs: from.chargeAs + chargeAs,
+        energyWs: from.energyWs + (chargeAs * (from.voltageV + endV)) / 2,
+        voltSeconds: from.voltSeconds + ((from.voltageV + endV) / 2) * stepS,
+        voltageV: below ? endV : from.voltageV,
+      },
       end: { uS: met.uS, stepS: latestS - from.toS, carriedOn: below === null, inGap: isGap(latestS - from.toS) },
       varianceAs2: (endA * met.uS) ** 2,
     };
   };
-  const meet = (points: readonly LogPoint[], from: Counted, below: Sample | null, latestS: number, restedV: number | null = null): CutoffMet =>
-    cutoffMet({ cutoffV: cutoffV ?? 0, endedV: restedV === null || onJumpV === null ? null : restedV - onJumpV, points: points.length > 0 ? points : [{ timeS: from.toS, voltageV: from.voltageV }], below, latestS, inSilence: isGap(latestS - from.toS), readingU: last.readingU(), limitV });
+  const meet = (
+    points: readonly LogPoint[],
+    from: Counted,
+    below: Sample | null,
+    latestS: number,
+    restedV: number | null = null,
+  ): CutoffMet =>
+    cutoffMet({
+      cutoffV: cutoffV ?? 0,
+      endedV: restedV === null || onJumpV === null ? null : restedV - onJumpV,
+      points: points.length > 0 ? points : [{ timeS: from.toS, voltageV: from.voltageV }],
+      below,
+      latestS,
+      inSilence: isGap(latestS - from.toS),
+      readingU: last.readingU(),
+      limitV,
+    });
   const isGap = (stepS: number): boolean => usualStepS > 0 && stepS > Math.max(leastGapS, gapSteps * usualStepS);
 
   /** The load is off, or the log ends: was that the cut-off? */
@@ -168,7 +212,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     }
     if (provisional) return;
     const met = meet(last.upTo(counted.toS), counted, null, latestS, restedV);
-    if (met.reached) provisional = { ended: endAt(met, counted, currentA, null, latestS), atS: latestS, aboveSamples: 0 };
+    if (met.reached)
+      provisional = { ended: endAt(met, counted, currentA, null, latestS), atS: latestS, aboveSamples: 0 };
   };
 
   const goOn = (sample: Sample, currentA: number): void => {
@@ -192,7 +237,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
 
   const stayOn = (sample: Sample, currentA: number): void => {
     if (!counted || !previous) return;
-    const before: Counted | null = cutoffV !== undefined && started && sample.voltageV < cutoffV && !pending ? { ...counted } : null;
+    const before: Counted | null =
+      cutoffV !== undefined && started && sample.voltageV < cutoffV && !pending ? { ...counted } : null;
     const stepS = sample.timeS - previous.timeS;
     addStretch(counted, stepS, previous, { voltageV: sample.voltageV, currentA });
     counted.toS = sample.timeS;
@@ -203,7 +249,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       counted.gapVarianceAs2 += rectangular(changeA * stepS) ** 2;
     } else {
       usualStepS = usualStepS === 0 ? stepS : 0.95 * usualStepS + 0.05 * stepS;
-      if (changeA > stepShare * Math.max(currentA, previous.currentA)) counted.switchVarianceAs2 += rectangular(changeA * stepS) ** 2;
+      if (changeA > stepShare * Math.max(currentA, previous.currentA))
+        counted.switchVarianceAs2 += rectangular(changeA * stepS) ** 2;
     }
     watchCutoff(sample, before, previous.currentA);
   };
@@ -219,7 +266,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       pending = null;
       if (provisional) {
         provisional.aboveSamples += 1;
-        if (provisional.aboveSamples >= lastingSamples && sample.timeS - provisional.atS >= lastingS) [provisional, briefDips] = [null, briefDips + 1];
+        if (provisional.aboveSamples >= lastingSamples && sample.timeS - provisional.atS >= lastingS)
+          [provisional, briefDips] = [null, briefDips + 1];
       }
       return;
     }
@@ -228,7 +276,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       const met = meet(last.upTo(before.toS), before, sample, sample.timeS);
       pending = { ended: endAt(met, before, beforeA, sample, sample.timeS), sinceS: sample.timeS, samples: 1 };
     }
-    if (pending && pending.samples >= lastingSamples && sample.timeS - pending.sinceS >= lastingS) settled = pending.ended;
+    if (pending && pending.samples >= lastingSamples && sample.timeS - pending.sinceS >= lastingS)
+      settled = pending.ended;
   };
 
   const endAtLowest = (): void => {

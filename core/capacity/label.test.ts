@@ -15,7 +15,10 @@ describe('common practice: weight follows capacity', () => {
     expect(verdict.mostAh).toBeLessThan(2.2);
   });
 
-  test.each([[2, 0.043], [2.2, 0.0455]])('%d Ah in %d kg is genuine', (claimedAh, mass) => {
+  test.each([
+    [2, 0.043],
+    [2.2, 0.0455],
+  ])('%d Ah in %d kg is genuine', (claimedAh, mass) => {
     expect(weighClaim(claimedAh, 3.7, read(mass, 0.0001), 280).claim).toBe('possible');
   });
 });

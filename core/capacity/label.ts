@@ -11,7 +11,12 @@ export interface LabelledBuild {
  * How a pack is built, from its label: capacity = energy / voltage, series = pack voltage / cell voltage,
  * parallel = pack capacity / cell capacity, both rounded. Source: common practice.
  */
-export function buildFromLabel(energyWh: number, packV: number, cellNominalV: number, cellCapacityAh: number): LabelledBuild {
+export function buildFromLabel(
+  energyWh: number,
+  packV: number,
+  cellNominalV: number,
+  cellCapacityAh: number,
+): LabelledBuild {
   const capacityAh = positive('energyWh', energyWh) / positive('packV', packV);
   return {
     capacityAh,

@@ -3,10 +3,19 @@ import { timeFormOf } from './timeText';
 
 const table = (heading: string[] | null, rows: string[][]) => [...(heading ? [heading] : []), ...rows];
 const seen = (rows: string[][], seriesCells = 1) =>
-  Object.fromEntries((understandColumns(rows, seriesCells)?.columns ?? []).map((column) => [column.field, [column.index, column.unit, column.assumed]])) as Partial<Record<LogField, [number, string, boolean]>>;
+  Object.fromEntries(
+    (understandColumns(rows, seriesCells)?.columns ?? []).map((column) => [
+      column.field,
+      [column.index, column.unit, column.assumed],
+    ]),
+  ) as Partial<Record<LogField, [number, string, boolean]>>;
 
 describe('headings as loggers write them', () => {
-  const rows = [['0', '4.1', '0.5', '21'], ['1', '4.09', '0.5', '21'], ['2', '4.08', '0.5', '21']];
+  const rows = [
+    ['0', '4.1', '0.5', '21'],
+    ['1', '4.09', '0.5', '21'],
+    ['2', '4.08', '0.5', '21'],
+  ];
 
   test.each([
     [['Time (s)', 'Voltage (V)', 'Current (A)', 'Temp (°C)']],
@@ -16,30 +25,61 @@ describe('headings as loggers write them', () => {
     [['elapsed seconds', 'volts', 'amps', 'temp']],
   ])('%j', (heading) => {
     const columns = seen(table(heading, rows));
-    expect([columns.time?.[0], columns.voltage?.[0], columns.current?.[0], columns.temperature?.[0]]).toEqual([0, 1, 2, 3]);
+    expect([columns.time?.[0], columns.voltage?.[0], columns.current?.[0], columns.temperature?.[0]]).toEqual([
+      0, 1, 2, 3,
+    ]);
   });
 
   test('columns in any order are found by their names', () => {
-    const columns = seen(table(['Current mA', 'Voltage mV', 'Time min'], [['500', '4100', '0'], ['500', '4090', '1']]));
+    const columns = seen(
+      table(
+        ['Current mA', 'Voltage mV', 'Time min'],
+        [
+          ['500', '4100', '0'],
+          ['500', '4090', '1'],
+        ],
+      ),
+    );
     expect(columns).toEqual({ time: [2, 'min', false], voltage: [1, 'mv', false], current: [0, 'ma', false] });
   });
 });
 
 describe('without a heading', () => {
   test('the column that rises is the time, wherever it stands', () => {
-    const rows = [['4.10', '0'], ['4.08', '5'], ['4.07', '10'], ['4.01', '15']];
+    const rows = [
+      ['4.10', '0'],
+      ['4.08', '5'],
+      ['4.07', '10'],
+      ['4.01', '15'],
+    ];
     expect(seen(rows)).toEqual({ time: [1, 's', true], voltage: [0, 'v', true] });
   });
 
   test('units follow from the size of the figures: millivolts, milliamperes, and a stack is no millivolts', () => {
-    const rows = [['0', '3950', '480'], ['1', '3949', '480'], ['2', '3948', '481']];
+    const rows = [
+      ['0', '3950', '480'],
+      ['1', '3949', '480'],
+      ['2', '3948', '481'],
+    ];
     expect(seen(rows)).toMatchObject({ voltage: [1, 'mv', true], current: [2, 'ma', true] });
-    expect(seen([['0', '145.2'], ['1', '145.1'], ['2', '145.0']], 36).voltage?.[1]).toBe('v');
+    expect(
+      seen(
+        [
+          ['0', '145.2'],
+          ['1', '145.1'],
+          ['2', '145.0'],
+        ],
+        36,
+      ).voltage?.[1],
+    ).toBe('v');
   });
 });
 
 test('rows before the samples are counted: title, heading, units', () => {
-  const layout = understandColumns([['discharge of 3 March'], ['time', 'voltage'], ['s', 'V'], ['0', '4.1'], ['1', '4.0']], 1);
+  const layout = understandColumns(
+    [['discharge of 3 March'], ['time', 'voltage'], ['s', 'V'], ['0', '4.1'], ['1', '4.0']],
+    1,
+  );
   expect(layout?.headingRows).toBe(3);
   expect(layout?.columns.map((column) => column.unit)).toEqual(['s', 'v']);
 });
@@ -64,7 +104,15 @@ test.each([
 });
 
 test('what has no two columns of figures is no log', () => {
-  expect(understandColumns([['a', 'b'], ['c', 'd']], 1)).toBeNull();
+  expect(
+    understandColumns(
+      [
+        ['a', 'b'],
+        ['c', 'd'],
+      ],
+      1,
+    ),
+  ).toBeNull();
   expect(understandColumns([['3.7'], ['3.6']], 1)).toBeNull();
   expect(understandColumns([], 1)).toBeNull();
 });

@@ -28,7 +28,23 @@ export interface LogLayout {
 }
 
 const unitFactors: Record<LogField, Record<string, number>> = {
-  time: { s: 1, sec: 1, second: 1, seconds: 1, secs: 1, ms: 1e-3, millis: 1e-3, min: 60, mins: 60, minute: 60, minutes: 60, h: 3600, hr: 3600, hour: 3600, hours: 3600 },
+  time: {
+    s: 1,
+    sec: 1,
+    second: 1,
+    seconds: 1,
+    secs: 1,
+    ms: 1e-3,
+    millis: 1e-3,
+    min: 60,
+    mins: 60,
+    minute: 60,
+    minutes: 60,
+    h: 3600,
+    hr: 3600,
+    hour: 3600,
+    hours: 3600,
+  },
   voltage: { v: 1, volt: 1, volts: 1, mv: 1e-3, millivolt: 1e-3 },
   current: { a: 1, amp: 1, amps: 1, ampere: 1, ma: 1e-3, milliamp: 1e-3 },
   temperature: { c: 1, '°c': 1, degc: 1, celsius: 1 },
@@ -42,11 +58,15 @@ const headings: [LogField, RegExp][] = [
 ];
 
 const unitIn = (text: string, field: LogField): string | null => {
-  const words = text.toLowerCase().split(/[\s()[\]/_,:;]+/).filter(Boolean);
+  const words = text
+    .toLowerCase()
+    .split(/[\s()[\]/_,:;]+/)
+    .filter(Boolean);
   return words.reverse().find((word) => unitFactors[field][word] !== undefined) ?? null;
 };
 
-const isSampleRow = (row: readonly string[]): boolean => row.filter((cell) => timeFormOf(cell.trim()) !== null).length >= 2;
+const isSampleRow = (row: readonly string[]): boolean =>
+  row.filter((cell) => timeFormOf(cell.trim()) !== null).length >= 2;
 
 /**
  * Understands the layout of a log from its first rows: where the samples begin, which column holds what, in which unit.
@@ -63,7 +83,9 @@ export function understandColumns(rows: readonly (readonly string[])[], seriesCe
   const width = samples[0]?.length ?? 0;
   const titles = Array.from({ length: width }, (_, i) => rows.slice(0, headingRows).map((row) => row[i]?.trim() ?? ''));
 
-  const forms = Array.from({ length: width }, (_, i) => timeFormOf(samples.map((row) => row[i]?.trim() ?? '').find((cell) => cell !== '') ?? ''));
+  const forms = Array.from({ length: width }, (_, i) =>
+    timeFormOf(samples.map((row) => row[i]?.trim() ?? '').find((cell) => cell !== '') ?? ''),
+  );
   const day = forms.indexOf('day');
   const named = fieldsByHeading(titles, forms);
   const fields = named.has('time') && named.has('voltage') ? named : fieldsByPlace(samples, width);
@@ -75,7 +97,16 @@ export function understandColumns(rows: readonly (readonly string[])[], seriesCe
     const title = titles[index] ?? [];
     const told = unitIn(title.join(' '), field);
     const unit = told ?? inferredUnit(field, cells, seriesCells);
-    return { field, index, heading: title.filter(Boolean).join(' '), written, unit, factor: unitFactors[field][unit] ?? 1, assumed: told === null && written === 'number', ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}) };
+    return {
+      field,
+      index,
+      heading: title.filter(Boolean).join(' '),
+      written,
+      unit,
+      factor: unitFactors[field][unit] ?? 1,
+      assumed: told === null && written === 'number',
+      ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}),
+    };
   });
   return { columns, headingRows };
 }
@@ -84,7 +115,10 @@ function fieldsByHeading(titles: string[][], forms: readonly (TimeForm | null)[]
   const fields = new Map<LogField, number>();
   for (const [field, pattern] of headings) {
     const taken = new Set(fields.values());
-    const index = titles.findIndex((title, i) => !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day'));
+    const index = titles.findIndex(
+      (title, i) =>
+        !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day'),
+    );
     if (index >= 0) fields.set(field, index);
   }
   return fields;
@@ -104,7 +138,9 @@ function fieldsByPlace(samples: readonly (readonly string[])[], width: number): 
   const columns = Array.from({ length: width }, (_, i) => i);
   const time = columns.find(rises);
   if (time === undefined) return new Map();
-  const others = columns.filter((i) => i !== time && Number.isFinite(numbersAt(i)[0]) && timeFormOf(samples[0]?.[i]?.trim() ?? '') === 'number');
+  const others = columns.filter(
+    (i) => i !== time && Number.isFinite(numbersAt(i)[0]) && timeFormOf(samples[0]?.[i]?.trim() ?? '') === 'number',
+  );
   const fields = new Map<LogField, number>([['time', time]]);
   (['voltage', 'current'] as const).forEach((field, n) => {
     const index = others[n];
@@ -126,8 +162,16 @@ const unevenFrom = 20;
 
 function inferredTimeUnit(cells: string[]): string {
   const values = cells.map((cell) => parseFigure(cell)?.value ?? NaN).filter(Number.isFinite);
-  const steps = values.slice(1).map((value, i) => value - (values[i] as number)).filter((step) => step > 0).sort((a, b) => a - b);
+  const steps = values
+    .slice(1)
+    .map((value, i) => value - (values[i] as number))
+    .filter((step) => step > 0)
+    .sort((a, b) => a - b);
   const middle = steps[steps.length >> 1] ?? 0;
-  const isUneven = values.every(Number.isInteger) && middle >= unevenFrom && steps.some((step) => step !== middle) && (steps.at(-1) ?? 0) < 1.2 * middle;
+  const isUneven =
+    values.every(Number.isInteger) &&
+    middle >= unevenFrom &&
+    steps.some((step) => step !== middle) &&
+    (steps.at(-1) ?? 0) < 1.2 * middle;
   return middle >= coarsestS || isUneven ? 'ms' : 's';
 }

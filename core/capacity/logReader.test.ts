@@ -11,7 +11,9 @@ function readAll(text: string, separator = ',', seriesCells = 1) {
 const many = (line: (i: number) => string, n = 30) => Array.from({ length: n }, (_, i) => line(i)).join('\n');
 
 test('a heading with units', () => {
-  const log = readAll(`Time (s),Voltage (V),Current (A),Temp\n${many((i) => `${i},${(4 - i / 100).toFixed(3)},0.5,21.4`)}`);
+  const log = readAll(
+    `Time (s),Voltage (V),Current (A),Temp\n${many((i) => `${i},${(4 - i / 100).toFixed(3)},0.5,21.4`)}`,
+  );
   expect(log.samples).toHaveLength(30);
   expect(log.samples[29]).toEqual({ timeS: 29, voltageV: 3.71, currentA: 0.5, temperatureC: 21.4 });
   expect(log.voltageStepV).toBeCloseTo(0.001, 9);
@@ -71,18 +73,25 @@ describe('times as loggers write them', () => {
     const even = readAll(`time,V\n${many((i) => `${i * 1000},4.0`)}`);
     expect(even.samples[29]?.timeS).toBeCloseTo(29, 9);
     expect(even.codes).toContain('unit-assumed');
-    expect(readAll(`time,V\n${many((i) => `${15_234 + i * 100 + (i % 3)},4.0`)}`).samples[29]?.timeS).toBeCloseTo(2.902, 9);
+    expect(readAll(`time,V\n${many((i) => `${15_234 + i * 100 + (i % 3)},4.0`)}`).samples[29]?.timeS).toBeCloseTo(
+      2.902,
+      9,
+    );
     expect(readAll(`time,V\n${many((i) => `${i * 120},4.0`)}`).samples[29]?.timeS).toBe(29 * 120);
   });
 
   test('a log that would last for months is refused with what to do', () => {
     expect(() => readAll(`time,V\n${many((i) => `${i * 150_000_000},4.0`)}`)).toThrow('would last');
-    expect(() => readAll(`time,V\n${many((i) => `${i * 150},4.0`)}\n9000000,3.9`)).toThrow('Write the unit into the heading');
+    expect(() => readAll(`time,V\n${many((i) => `${i * 150},4.0`)}\n9000000,3.9`)).toThrow(
+      'Write the unit into the heading',
+    );
   });
 });
 
 test('a converter of 4.88 mV written to 0.1 mV has steps of 4.88 mV; a column of current its own', () => {
-  const log = readAll(`time (s),V,A\n${many((i) => `${i},${(4 - 0.00488 * ((i * 3) % 17)).toFixed(4)},${i % 2 ? '1.0' : '1.1'}`)}`);
+  const log = readAll(
+    `time (s),V,A\n${many((i) => `${i},${(4 - 0.00488 * ((i * 3) % 17)).toFixed(4)},${i % 2 ? '1.0' : '1.1'}`)}`,
+  );
   expect(log.voltageStepV).toBeCloseTo(0.00488, 5);
   expect(log.currentStepA).toBeCloseTo(0.1, 9);
 });

@@ -61,14 +61,26 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
     layout = understandColumns(first, seriesCells);
     if (!layout) throw notALog(first);
     const column = (field: LogField) => layout?.columns.find((one) => one.field === field);
-    [time, voltage, current, temperature] = [column('time'), column('voltage'), column('current'), column('temperature')];
+    [time, voltage, current, temperature] = [
+      column('time'),
+      column('voltage'),
+      column('current'),
+      column('temperature'),
+    ];
     rowNumber = layout.headingRows;
     first.slice(layout.headingRows).forEach(readRow);
   };
 
   const readRow = (row: readonly string[]): void => {
     rowNumber += 1;
-    const rawS = time ? secondsOf((row[time.index] ?? '').trim(), time.written, time.factor, time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim()) : null;
+    const rawS = time
+      ? secondsOf(
+          (row[time.index] ?? '').trim(),
+          time.written,
+          time.factor,
+          time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim(),
+        )
+      : null;
     const voltageV = figureOf(row, voltage);
     if (rawS === null || voltageV === null || !time || !voltage) {
       if (row.every((cell) => cell.trim() === '')) return;
@@ -94,18 +106,36 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
     },
     finish() {
       if (!layout) understand();
-      if (read < 2) throw new ImpossibleInput('csv', `Only ${read} sample${read === 1 ? ' was' : 's were'} found; a log needs at least two.`);
+      if (read < 2)
+        throw new ImpossibleInput(
+          'csv',
+          `Only ${read} sample${read === 1 ? ' was' : 's were'} found; a log needs at least two.`,
+        );
       if (unreadableCount > mostUnreadable * (read + unreadableCount)) {
-        throw new ImpossibleInput('csv', `${unreadableCount} of ${read + unreadableCount} rows could not be read (the first is row ${unreadable[0]}); this does not look like a log of time and voltage.`);
+        throw new ImpossibleInput(
+          'csv',
+          `${unreadableCount} of ${read + unreadableCount} rows could not be read (the first is row ${unreadable[0]}); this does not look like a log of time and voltage.`,
+        );
       }
       if (lastS > longestS) throw tooLong(lastS, time);
       const columns = layout?.columns ?? [];
       const warnings: Warning[] = [...clock.warnings()];
-      if (layout?.headingRows === 0) warnings.push({ code: 'no-header', message: `No heading: ${columns.map((c) => `column ${c.index + 1} taken as ${c.field}`).join(', ')}.` });
+      if (layout?.headingRows === 0)
+        warnings.push({
+          code: 'no-header',
+          message: `No heading: ${columns.map((c) => `column ${c.index + 1} taken as ${c.field}`).join(', ')}.`,
+        });
       const assumed = columns.filter((column) => column.assumed);
-      if (assumed.length > 0) warnings.push({ code: 'unit-assumed', message: `No unit written: ${assumed.map((c) => `${c.field} taken as ${c.unit}`).join(', ')}.` });
+      if (assumed.length > 0)
+        warnings.push({
+          code: 'unit-assumed',
+          message: `No unit written: ${assumed.map((c) => `${c.field} taken as ${c.unit}`).join(', ')}.`,
+        });
       if (unreadableCount > 0) {
-        warnings.push({ code: 'row-unreadable', message: `${unreadableCount} row${unreadableCount === 1 ? '' : 's'} passed over as unreadable (row ${unreadable.join(', ')}${unreadableCount > unreadable.length ? ', …' : ''}).` });
+        warnings.push({
+          code: 'row-unreadable',
+          message: `${unreadableCount} row${unreadableCount === 1 ? '' : 's'} passed over as unreadable (row ${unreadable.join(', ')}${unreadableCount > unreadable.length ? ', …' : ''}).`,
+        });
       }
       unreadable = [];
       return { columns, warnings, voltageStepV: digits.voltage.last() ?? 1, currentStepA: digits.current.last() };
@@ -136,14 +166,20 @@ function createDigits() {
 
 function tooLong(lastS: number, time: LogColumn | undefined): ImpossibleInput {
   const days = Math.round(lastS / dayS);
-  const why = time?.assumed ? `Its column of time has no unit and was taken as ${time.unit}. Write the unit into the heading, such as "time (ms)", and import it again.` : 'Look at its column of time: are these the times of one discharge?';
+  const why = time?.assumed
+    ? `Its column of time has no unit and was taken as ${time.unit}. Write the unit into the heading, such as "time (ms)", and import it again.`
+    : 'Look at its column of time: are these the times of one discharge?';
   return new ImpossibleInput('csv', `This log would last ${days} days. ${why}`);
 }
 
 function notALog(rows: (readonly string[])[]): ImpossibleInput {
-  if (rows.length === 0 || rows.every((row) => row.every((cell) => cell.trim() === ''))) return new ImpossibleInput('csv', 'The file is empty.');
+  if (rows.length === 0 || rows.every((row) => row.every((cell) => cell.trim() === '')))
+    return new ImpossibleInput('csv', 'The file is empty.');
   const seen = rows[0]?.join(' ').slice(0, 60) ?? '';
-  return new ImpossibleInput('csv', `No columns of time and voltage were found; the file begins with "${seen}". Expected a table with a time, a voltage and perhaps a current in each row.`);
+  return new ImpossibleInput(
+    'csv',
+    `No columns of time and voltage were found; the file begins with "${seen}". Expected a table with a time, a voltage and perhaps a current in each row.`,
+  );
 }
 
 /** Turns the logger's clock into seconds that never go back. */
@@ -172,6 +208,11 @@ function createClock() {
     warnings: (): Warning[] =>
       resets.length === 0
         ? []
-        : [{ code: 'clock-reset', message: `The clock went back at row ${resets.slice(0, 5).join(', ')}${resets.length > 5 ? ', …' : ''}; the log was continued one step after the row before.` }],
+        : [
+            {
+              code: 'clock-reset',
+              message: `The clock went back at row ${resets.slice(0, 5).join(', ')}${resets.length > 5 ? ', …' : ''}; the log was continued one step after the row before.`,
+            },
+          ],
   };
 }

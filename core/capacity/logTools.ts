@@ -11,11 +11,22 @@ export interface LogTools {
 }
 
 /** The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure or nobody noted. */
-export function logToolsOf(loadTolerance: number | null, ranges: { voltage?: InstrumentRange; current?: InstrumentRange } | null): LogTools {
+export function logToolsOf(
+  loadTolerance: number | null,
+  ranges: { voltage?: InstrumentRange; current?: InstrumentRange } | null,
+): LogTools {
   const { voltage, current } = ranges ?? {};
   return {
     ...(loadTolerance === null ? {} : { loadTolerance }),
-    ...(voltage && !voltage.isAssumed && { voltageAccuracyShare: voltage.accuracyShare, voltageAccuracyV: voltage.accuracyCounts * voltage.resolution }),
-    ...(current && !current.isAssumed && { currentAccuracyShare: current.accuracyShare, currentAccuracyA: current.accuracyCounts * current.resolution }),
+    ...(voltage &&
+      !voltage.isAssumed && {
+        voltageAccuracyShare: voltage.accuracyShare,
+        voltageAccuracyV: voltage.accuracyCounts * voltage.resolution,
+      }),
+    ...(current &&
+      !current.isAssumed && {
+        currentAccuracyShare: current.accuracyShare,
+        currentAccuracyA: current.accuracyCounts * current.resolution,
+      }),
   };
 }

@@ -1,7 +1,11 @@
 import { partialCapacity } from './partial';
 
 test('common practice: 2291 mAh from a rested 3.73 V to full is 2864 mAh, 69.8 % of 4100', () => {
-  const { startSoc, capacityAh, warnings } = partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 2.291 });
+  const { startSoc, capacityAh, warnings } = partialCapacity({
+    chemistry: 'lipo',
+    startVoltagesV: [3.73],
+    chargeAh: 2.291,
+  });
   expect(startSoc.value).toBeCloseTo(0.2, 9);
   expect(capacityAh.value).toBeCloseTo(2.864, 3);
   expect(capacityAh.value / 4.1).toBeCloseTo(0.698, 3);
@@ -9,7 +13,14 @@ test('common practice: 2291 mAh from a rested 3.73 V to full is 2864 mAh, 69.8 %
 });
 
 test('the start voltage over the slope makes the uncertainty', () => {
-  const at = (voltageUncertaintyV: number, chargeAccuracyShare = 0) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.95], chargeAh: 0.6, voltageUncertaintyV, chargeAccuracyShare }).capacityAh;
+  const at = (voltageUncertaintyV: number, chargeAccuracyShare = 0) =>
+    partialCapacity({
+      chemistry: 'lipo',
+      startVoltagesV: [3.95],
+      chargeAh: 0.6,
+      voltageUncertaintyV,
+      chargeAccuracyShare,
+    }).capacityAh;
   expect(at(0.02).u).toBeGreaterThan(1.4 * at(0.001).u);
   // d(capacity)/d(soc) = charge / 0.3²; about 70 % the slope is 0.7 V per whole charge, and makes differ by 30 mV.
   expect(at(0.001).u).toBeCloseTo((0.6 / 0.09) * (Math.hypot(0.001, 0.03 / Math.sqrt(3)) / 0.7), 1);
@@ -17,7 +28,10 @@ test('the start voltage over the slope makes the uncertainty', () => {
 });
 
 test('the doubt of the start is carried through the bent curve: it does not jump from one reading to the next', () => {
-  const doubts = Array.from({ length: 20 }, (_, i) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.68 + i / 1000], chargeAh: 2 }).capacityAh.u);
+  const doubts = Array.from(
+    { length: 20 },
+    (_, i) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.68 + i / 1000], chargeAh: 2 }).capacityAh.u,
+  );
   doubts.slice(1).forEach((u, i) => expect(u / (doubts[i] as number)).toBeLessThan(1.1));
 });
 
@@ -29,13 +43,21 @@ test('each cell has its own figure, and cells far apart are said so', () => {
 });
 
 test('starts in the flat part or below the reserve are warned of', () => {
-  const at = (volts: number) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [volts], chargeAh: 1 }).warnings.map((warning) => warning.code);
+  const at = (volts: number) =>
+    partialCapacity({ chemistry: 'lipo', startVoltagesV: [volts], chargeAh: 1 }).warnings.map(
+      (warning) => warning.code,
+    );
   expect(at(3.795)).toContain('charge-flat');
   expect(at(3.61)).toContain('start-below-reserve');
 });
 
 test('a part of the charge with an end voltage', () => {
-  const { capacityAh } = partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 1.2, endVoltageV: 4.02 });
+  const { capacityAh } = partialCapacity({
+    chemistry: 'lipo',
+    startVoltagesV: [3.73],
+    chargeAh: 1.2,
+    endVoltageV: 4.02,
+  });
   expect(capacityAh.value).toBeCloseTo(2, 6);
 });
 

@@ -41,18 +41,33 @@ const apartV = 0.02;
  *
  * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
  */
-export function partialCapacity({ chemistry, startVoltagesV, chargeAh, endVoltageV, chargeAccuracyShare, voltageUncertaintyV = 0.005 }: PartialCharge): PartialCapacity {
+export function partialCapacity({
+  chemistry,
+  startVoltagesV,
+  chargeAh,
+  endVoltageV,
+  chargeAccuracyShare,
+  voltageUncertaintyV = 0.005,
+}: PartialCharge): PartialCapacity {
   positive('chargeAh', chargeAh);
-  if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', 'Give at least one rested start voltage.');
+  if (startVoltagesV.length === 0)
+    throw new ImpossibleInput('startVoltagesV', 'Give at least one rested start voltage.');
   const curve = openCircuitOf(chemistry);
   const endSoc = endVoltageV === undefined ? exact(1) : curve.socAt({ value: endVoltageV, u: voltageUncertaintyV });
   const charge = { value: chargeAh, u: (chargeAh * (chargeAccuracyShare ?? assumedChargeShare)) / Math.sqrt(3) };
 
   const capacityFrom = (start: Quantity): Quantity => {
     if (endSoc.value - start.value < leastApart) {
-      throw new ImpossibleInput('startVoltagesV', 'Start and end are less than 5 % of charge apart; a capacity cannot be told from that.');
+      throw new ImpossibleInput(
+        'startVoltagesV',
+        'Start and end are less than 5 % of charge apart; a capacity cannot be told from that.',
+      );
     }
-    const { value, u } = propagate(({ put, start: from, end }) => put / Math.max(leastApart, end - from), { put: charge, start, end: endSoc });
+    const { value, u } = propagate(({ put, start: from, end }) => put / Math.max(leastApart, end - from), {
+      put: charge,
+      start,
+      end: endSoc,
+    });
     return { value, u };
   };
 
@@ -61,26 +76,47 @@ export function partialCapacity({ chemistry, startVoltagesV, chargeAh, endVoltag
     return { startSoc, capacityAh: capacityFrom(startSoc) };
   });
   // The curve's doubt is common to all cells, so the mean is no surer than one of them.
-  const mean = (pick: (cell: (typeof perCell)[number]) => number) => perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
+  const mean = (pick: (cell: (typeof perCell)[number]) => number) =>
+    perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
   const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
 
-  return { startSoc, capacityAh: capacityFrom(startSoc), perCell, warnings: [...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)), ...(chargeAccuracyShare === undefined ? [chargeAssumed] : [])] };
+  return {
+    startSoc,
+    capacityAh: capacityFrom(startSoc),
+    perCell,
+    warnings: [
+      ...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)),
+      ...(chargeAccuracyShare === undefined ? [chargeAssumed] : []),
+    ],
+  };
 }
 
-const chargeAssumed: Warning = { code: 'charge-accuracy-assumed', message: 'Nothing was said of how true the charge put in is: ± 2 % was assumed.' };
+const chargeAssumed: Warning = {
+  code: 'charge-accuracy-assumed',
+  message: 'Nothing was said of how true the charge put in is: ± 2 % was assumed.',
+};
 
 function warningsOf(startVoltagesV: number[], startSoc: number, slope: number): Warning[] {
   const warnings: Warning[] = [];
   const percent = Math.round(startSoc * 100);
   if (slope < flatSlope && startSoc > reserveSoc + 0.01) {
-    warnings.push({ code: 'charge-flat', message: `At ${percent} % the voltage hardly tells the charge. Start lower, down to 20 %.` });
+    warnings.push({
+      code: 'charge-flat',
+      message: `At ${percent} % the voltage hardly tells the charge. Start lower, down to 20 %.`,
+    });
   }
   if (startSoc < reserveSoc - 0.01) {
-    warnings.push({ code: 'start-below-reserve', message: `The start at ${percent} % is below the 20 % one should leave in a pack.` });
+    warnings.push({
+      code: 'start-below-reserve',
+      message: `The start at ${percent} % is below the 20 % one should leave in a pack.`,
+    });
   }
   const spread = Math.max(...startVoltagesV) - Math.min(...startVoltagesV);
   if (spread > apartV) {
-    warnings.push({ code: 'voltages-apart', message: `The start voltages are ${Math.round(spread * 1000)} mV apart: look at each cell's own figure.` });
+    warnings.push({
+      code: 'voltages-apart',
+      message: `The start voltages are ${Math.round(spread * 1000)} mV apart: look at each cell's own figure.`,
+    });
   }
   return warnings;
 }

@@ -43,7 +43,13 @@ export function dateSeconds(text: string): number | null {
   const zone = zoneForm.exec(found[5] as string);
   const clockText = zone ? (found[5] as string).slice(0, zone.index) : (found[5] as string);
   const clock = clockSeconds(clockText);
-  const day = dayOf(found[1] as string, found[2] as string, found[3] as string, found[4] as string, /[ap]\.?m/i.test(clockText));
+  const day = dayOf(
+    found[1] as string,
+    found[2] as string,
+    found[3] as string,
+    found[4] as string,
+    /[ap]\.?m/i.test(clockText),
+  );
   return clock === null || day === null ? null : day + clock - zoneSeconds(zone?.[1]);
 }
 
@@ -62,14 +68,17 @@ function dayOf(first: string, sign: string, second: string, third: string, isAme
 }
 
 const utcDay = (year: number, month: number, day: number): number | null =>
-  month < 1 || month > 12 || day < 1 || day > 31 || year < 1970 || year > 2200 ? null : Date.UTC(year, month - 1, day) / 1000;
+  month < 1 || month > 12 || day < 1 || day > 31 || year < 1970 || year > 2200
+    ? null
+    : Date.UTC(year, month - 1, day) / 1000;
 
 /** Seconds as written in a cell of a time column; `dayText` is its date where that stands in a column of its own. */
 export function secondsOf(text: string, form: TimeForm, factor: number, dayText: string | null): number | null {
   const plain = form === 'number' ? figureValue(text) : null;
   if (plain !== null) return plain * factor;
   const clock = clockSeconds(text);
-  if (clock === null) return dateSeconds(text) ?? (figureValue(text) === null ? null : (figureValue(text) as number) * factor);
+  if (clock === null)
+    return dateSeconds(text) ?? (figureValue(text) === null ? null : (figureValue(text) as number) * factor);
   if (dayText === null) return clock;
   const day = daySeconds(dayText, /[ap]\.?m/i.test(text));
   return day === null ? null : day + clock;

@@ -54,7 +54,10 @@ type Mode = 'unknown' | 'charging' | 'resting' | 'loaded';
  * load is on or off, never twice on. A log is taken to begin under load until it shows a quiet or rising voltage before
  * a fall. Source: common practice.
  */
-export function createVoltageSense({ seriesCells, digitV }: { seriesCells: number; digitV: number | undefined }, sensed: Sensed) {
+export function createVoltageSense(
+  { seriesCells, digitV }: { seriesCells: number; digitV: number | undefined },
+  sensed: Sensed,
+) {
   const pending: Sample[] = [];
   let mode: Mode = 'unknown';
   let previous: Sample | null = null;
@@ -82,16 +85,28 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
     [firstV, count, lowestV] = [at.voltageV, 0, at.voltageV];
   };
   const isQuiet = (from: Sample, jumpV: number): boolean =>
-    count > 2 && Math.abs(firstV - from.voltageV) <= Math.max(quietShare * jumpV + 2 * digits(), mode === 'unknown' ? settlingV * seriesCells : 0);
-  const rateV = (from: Sample, to: Sample): number => (from.voltageV - to.voltageV) / Math.max(to.timeS - from.timeS, 1e-9);
+    count > 2 &&
+    Math.abs(firstV - from.voltageV) <=
+      Math.max(quietShare * jumpV + 2 * digits(), mode === 'unknown' ? settlingV * seriesCells : 0);
+  const rateV = (from: Sample, to: Sample): number =>
+    (from.voltageV - to.voltageV) / Math.max(to.timeS - from.timeS, 1e-9);
 
   const fallen = (from: Sample, sample: Sample): void => {
     const jumpV = from.voltageV - sample.voltageV;
     const [next, then, last] = pending;
     if (!next) return;
-    const rates = [rateV(from, sample), rateV(sample, next), ...(then ? [rateV(next, then)] : []), ...(then && last ? [rateV(then, last)] : [])];
+    const rates = [
+      rateV(from, sample),
+      rateV(sample, next),
+      ...(then ? [rateV(next, then)] : []),
+      ...(then && last ? [rateV(then, last)] : []),
+    ];
     const slowest = rates.at(-1) as number;
-    if (slowest > slowingShare * Math.max(...rates.slice(0, -1)) || (rates.length < ahead + 1 && rates.some((rate, i) => i > 0 && rate > slowingShare * (rates[0] as number)))) return;
+    if (
+      slowest > slowingShare * Math.max(...rates.slice(0, -1)) ||
+      (rates.length < ahead + 1 && rates.some((rate, i) => i > 0 && rate > slowingShare * (rates[0] as number)))
+    )
+      return;
     // The charger is off; whether a rest or a load follows shows only later.
     if (mode === 'charging' || (mode === 'unknown' && from.voltageV - firstV > recoveredV * seriesCells)) {
       sensed.beginAnew();
@@ -122,7 +137,11 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
       sensed.beginAnew();
       return go('unknown', sample);
     }
-    const wasContact = dip !== null && dip.samples <= briefSamples && sample.voltageV <= dip.fromV + limitV / 2 && (pending.at(-1)?.voltageV ?? -Infinity) <= sample.voltageV;
+    const wasContact =
+      dip !== null &&
+      dip.samples <= briefSamples &&
+      sample.voltageV <= dip.fromV + limitV / 2 &&
+      (pending.at(-1)?.voltageV ?? -Infinity) <= sample.voltageV;
     dip = null;
     if (wasContact) {
       lowestV = sample.voltageV;
@@ -142,10 +161,18 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
     const fellV = Math.min(-lastChangeV, lastRate * (sample.timeS - from.timeS));
     const [end] = pending.slice(-1);
     // Too dense a log does not tell so soon whether it goes on falling.
-    if (!next || !end || lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), usualRiseV)) return false;
-    if (count <= ahead || fellV < Math.max(leastJumpV * seriesCells, stalledDigits * digits(), leastChanges * usualRiseV) || sample.voltageV > from.voltageV + digits()) return false;
+    if (!next || !end || lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), usualRiseV))
+      return false;
+    if (
+      count <= ahead ||
+      fellV < Math.max(leastJumpV * seriesCells, stalledDigits * digits(), leastChanges * usualRiseV) ||
+      sample.voltageV > from.voltageV + digits()
+    )
+      return false;
     if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledShare * fellV : onJumpV / 2)) return false;
-    return pending.every((one) => one.voltageV >= sample.voltageV - Math.max(digits(), (lastRate / 10) * (one.timeS - sample.timeS)));
+    return pending.every(
+      (one) => one.voltageV >= sample.voltageV - Math.max(digits(), (lastRate / 10) * (one.timeS - sample.timeS)),
+    );
   };
 
   const recovered = (sample: Sample): void => {
@@ -162,7 +189,10 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
     else {
       const changeV = sample.voltageV - previous.voltageV;
       const size = Math.abs(changeV);
-      const leastV = Math.max((leastJumpV * seriesCells * Math.max(seen, warmSamples)) / Math.max(seen, 1), leastDigits * digits());
+      const leastV = Math.max(
+        (leastJumpV * seriesCells * Math.max(seen, warmSamples)) / Math.max(seen, 1),
+        leastDigits * digits(),
+      );
       const [fallV, riseV] = [Math.max(leastV, leastChanges * usualV), Math.max(leastV, leastChanges * usualRiseV)];
       const stepS = sample.timeS - previous.timeS;
       const isFall = -changeV > fallV && size > leastTimes * usualVPerS * stepS;
@@ -199,7 +229,9 @@ export function createVoltageSense({ seriesCells, digitV }: { seriesCells: numbe
     /** @returns whether the log only ever rose: then nothing in it was a discharge */
     finish(): { onlyRose: boolean } {
       while (pending.length > 0) judge(pending.shift() as Sample);
-      return { onlyRose: mode === 'unknown' && previous !== null && previous.voltageV > firstV + recoveredV * seriesCells };
+      return {
+        onlyRose: mode === 'unknown' && previous !== null && previous.voltageV > firstV + recoveredV * seriesCells,
+      };
     },
   };
 }

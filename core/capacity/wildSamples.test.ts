@@ -2,7 +2,12 @@ import fc from 'fast-check';
 import type { Sample } from './logReader';
 import { createWildFilter } from './wildSamples';
 
-const sample = (timeS: number, voltageV: number, currentA: number | null = null): Sample => ({ timeS, voltageV, currentA, temperatureC: null });
+const sample = (timeS: number, voltageV: number, currentA: number | null = null): Sample => ({
+  timeS,
+  voltageV,
+  currentA,
+  temperatureC: null,
+});
 
 function pass(samples: Sample[], limitV = 0.15) {
   const kept: Sample[] = [];
@@ -42,7 +47,11 @@ test('four in a row are no accident', () => {
 });
 
 test('a sample whose current is off as well is a pulse', () => {
-  const samples = steady(30).map((one, i) => ({ ...one, voltageV: i === 15 ? 3.2 : one.voltageV, currentA: i === 15 ? 6 : 1 }));
+  const samples = steady(30).map((one, i) => ({
+    ...one,
+    voltageV: i === 15 ? 3.2 : one.voltageV,
+    currentA: i === 15 ? 6 : 1,
+  }));
   expect(pass(samples).count).toBe(0);
 });
 
@@ -51,12 +60,17 @@ test('only the first few times are remembered, however many were wild', () => {
   expect(pass(samples)).toMatchObject({ count: 10, atS: [10, 30, 50, 70, 90] });
 });
 
-test.each([30, 60, 120])('the steep end of a discharge sampled every %d s is not wild, whether the log ends there or the cell recovers', (stepS) => {
-  const fall = Array.from({ length: Math.ceil(3600 / stepS) + 1 }, (_, i) => sample(i * stepS, 4 - 0.7 * ((i * stepS) / 3600) - 0.5 * ((i * stepS) / 3600) ** 60));
-  const rest = Array.from({ length: 6 }, (_, i) => sample(3600 + (i + 1) * stepS, 3.28 + 0.01 * i));
-  expect(pass(fall).count).toBe(0);
-  expect(pass([...fall, ...rest]).count).toBe(0);
-});
+test.each([30, 60, 120])(
+  'the steep end of a discharge sampled every %d s is not wild, whether the log ends there or the cell recovers',
+  (stepS) => {
+    const fall = Array.from({ length: Math.ceil(3600 / stepS) + 1 }, (_, i) =>
+      sample(i * stepS, 4 - 0.7 * ((i * stepS) / 3600) - 0.5 * ((i * stepS) / 3600) ** 60),
+    );
+    const rest = Array.from({ length: 6 }, (_, i) => sample(3600 + (i + 1) * stepS, 3.28 + 0.01 * i));
+    expect(pass(fall).count).toBe(0);
+    expect(pass([...fall, ...rest]).count).toBe(0);
+  },
+);
 
 test('the last row of a log is never wild for being low, only for standing twice as high as any before', () => {
   expect(pass([...steady(30), sample(30, 0.4)]).count).toBe(0);

@@ -48,8 +48,12 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
 
   const begin = (): void => {
     const usualV = median(held.map((one) => one.voltageV));
-    const isWild = ({ voltageV }: Sample): boolean => held.length > 2 && usualV > 0 && (voltageV > timesOff * usualV || voltageV < usualV / timesOff);
-    const from = Math.min(longestRun, held.findIndex((one) => !isWild(one)));
+    const isWild = ({ voltageV }: Sample): boolean =>
+      held.length > 2 && usualV > 0 && (voltageV > timesOff * usualV || voltageV < usualV / timesOff);
+    const from = Math.min(
+      longestRun,
+      held.findIndex((one) => !isWild(one)),
+    );
     leaveOut(held.splice(0, from));
     const rest = held;
     held = [];
@@ -65,7 +69,12 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
   /** How many of those held are wild; null while more must be seen. */
   const wildOf = (from: Sample, isEnd: boolean): number | null => {
     const away = held.findIndex((one) => isNear(one, from));
-    if (away < 0) return held.length > longestRun ? 0 : isEnd ? held.filter((one) => highestV > 0 && one.voltageV > timesOff * highestV).length : null;
+    if (away < 0)
+      return held.length > longestRun
+        ? 0
+        : isEnd
+          ? held.filter((one) => highestV > 0 && one.voltageV > timesOff * highestV).length
+          : null;
     const [first, back, next] = [held[0] as Sample, held[away] as Sample, held[away + 1]];
     if (!next && !isEnd) return null;
     const isSteepEnd = first.voltageV < from.voltageV && fellV > steepShare * limitV;

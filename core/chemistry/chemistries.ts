@@ -16,14 +16,56 @@ export interface ChemistryLimits {
 
 /** Sources: common practice, except fullV of lfp, sla and nickel and lowestV of sla and alkaline, which are from memory. */
 export const chemistries: Record<Chemistry, ChemistryLimits> = {
-  'li-ion': { name: 'Lithium-ion, cylindrical', family: 'lithium', nominalV: 3.6, fullV: 4.2, lowestV: 2.5, rechargeable: true },
-  lipo: { name: 'Lithium pouch, 4.20 V', family: 'lithium', nominalV: 3.7, fullV: 4.2, lowestV: 3.0, rechargeable: true },
-  lihv: { name: 'Lithium pouch, 4.35 V', family: 'lithium', nominalV: 3.8, fullV: 4.35, lowestV: 3.0, rechargeable: true },
-  lfp: { name: 'Lithium iron phosphate', family: 'lithium', nominalV: 3.2, fullV: 3.65, lowestV: 2.5, rechargeable: true },
-  nimh: { name: 'Nickel metal hydride', family: 'nickel', nominalV: 1.2, fullV: 1.55, lowestV: 1.0, rechargeable: true },
+  'li-ion': {
+    name: 'Lithium-ion, cylindrical',
+    family: 'lithium',
+    nominalV: 3.6,
+    fullV: 4.2,
+    lowestV: 2.5,
+    rechargeable: true,
+  },
+  lipo: {
+    name: 'Lithium pouch, 4.20 V',
+    family: 'lithium',
+    nominalV: 3.7,
+    fullV: 4.2,
+    lowestV: 3.0,
+    rechargeable: true,
+  },
+  lihv: {
+    name: 'Lithium pouch, 4.35 V',
+    family: 'lithium',
+    nominalV: 3.8,
+    fullV: 4.35,
+    lowestV: 3.0,
+    rechargeable: true,
+  },
+  lfp: {
+    name: 'Lithium iron phosphate',
+    family: 'lithium',
+    nominalV: 3.2,
+    fullV: 3.65,
+    lowestV: 2.5,
+    rechargeable: true,
+  },
+  nimh: {
+    name: 'Nickel metal hydride',
+    family: 'nickel',
+    nominalV: 1.2,
+    fullV: 1.55,
+    lowestV: 1.0,
+    rechargeable: true,
+  },
   nicd: { name: 'Nickel cadmium', family: 'nickel', nominalV: 1.2, fullV: 1.55, lowestV: 1.0, rechargeable: true },
   sla: { name: 'Sealed lead-acid', family: 'lead', nominalV: 2.0, fullV: 2.45, lowestV: 1.75, rechargeable: true },
-  alkaline: { name: 'Alkaline, primary', family: 'primary', nominalV: 1.5, fullV: 1.65, lowestV: 0.8, rechargeable: false },
+  alkaline: {
+    name: 'Alkaline, primary',
+    family: 'primary',
+    nominalV: 1.5,
+    fullV: 1.65,
+    lowestV: 0.8,
+    rechargeable: false,
+  },
 };
 
 /** Discharge current as a multiple of capacity, 1/h. */

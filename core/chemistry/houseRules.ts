@@ -13,7 +13,13 @@ interface Rule {
   presets: Record<Preset, number>;
 }
 
-const rule = (title: string, unit: Rule['unit'], reason: string, range: [number, number], presets: [number, number, number]): Rule => ({
+const rule = (
+  title: string,
+  unit: Rule['unit'],
+  reason: string,
+  range: [number, number],
+  presets: [number, number, number],
+): Rule => ({
   title,
   unit,
   reason,
@@ -24,38 +30,189 @@ const rule = (title: string, unit: Rule['unit'], reason: string, range: [number,
 
 /** Every limit that a verdict may cite. Presets in the order careful, workshop, thrifty. */
 export const ruleBook = {
-  rescuesAllowed: rule('Rescues of a lithium cell below its floor', 'count', 'One school never charges it again; the other does it attended, once, at most twice, and treats it as temporary.', [0, 2], [0, 1, 2]),
-  rescueFloorV: rule('Lithium: too low even for rescue', 'V', 'Below this copper may have dissolved; the cell can short later (from memory).', [1, 2.5], [2, 1.5, 1.5]),
-  lowestCylindricalV: rule('Lowest, cylindrical lithium', 'V', 'Data sheets say 2.5 V; many keep a cushion at 2.8 or 3.0 V.', [2.5, 3.3], [3.0, 2.8, 2.5]),
-  lowestPouchV: rule('Lowest, pouch lithium', 'V', 'A slow test may go to 3.0 V; a cushion of 0.2 V spares weak groups.', [3.0, 3.7], [3.2, 3.0, 3.0]),
-  lowestIronPhosphateV: rule('Lowest, iron phosphate', 'V', 'One school stops at 2.5 V, the bolder at 2.0 V.', [2.0, 3.0], [2.5, 2.5, 2.0]),
-  storageLithiumV: rule('Storage of 4.20 V lithium', 'V', 'Pack keepers hold 3.80 to 3.85 V; makers of cells about 3.6 V for long shelves.', [3.5, 3.9], [3.8, 3.8, 3.6]),
-  weightTolerance: rule('Weight may differ from its model by', 'share', 'Weight follows capacity within one size and chemistry; a fake is far too light.', [0.01, 0.3], [0.05, 0.08, 0.1]),
-  bestSpecificEnergyWhPerKg: rule('The best lithium cells hold up to', 'Wh/kg', 'The best cylindrical cells and pouches of today reach about 300 Wh/kg (from memory). A label a little beyond is looked at again; one a quarter beyond is a fake.', [200, 500], [300, 300, 300]),
-  sagShare: rule('Sag at which current is compared', 'share', 'The current at which a cell loses this share of its nominal voltage tells its duty.', [0.02, 0.2], [0.05, 0.05, 0.05]),
-  surgeHealth: rule('Surge needs health of', 'share', 'At 80 % a cell leaves the demanding duty.', [0.5, 1], [0.85, 0.8, 0.75]),
-  surgeCRate: rule('Surge needs a rate at that sag of', 'C', 'Demanding loads draw several times the capacity an hour.', [1, 20], [4, 3, 2.5]),
-  steadyHealth: rule('Steady needs health of', 'share', 'At 70 % a cell leaves ordinary service.', [0.4, 1], [0.75, 0.7, 0.65]),
-  steadyCRate: rule('Steady needs a rate at that sag of', 'C', 'Ordinary loads draw up to the capacity in an hour.', [0.3, 10], [1.2, 1, 0.8]),
-  trickleHealth: rule('Trickle needs health of', 'share', 'Half the capacity still serves a sensor or a light.', [0.2, 1], [0.6, 0.5, 0.4]),
-  trickleCRate: rule('Trickle needs a rate at that sag of', 'C', 'Low drains need a fifth of the capacity an hour.', [0.02, 5], [0.25, 0.2, 0.15]),
-  guardBand: rule('A limit is met only beyond', 'k', 'So many standard uncertainties must lie between value and limit, or the class is the lower one.', [0, 3], [2, 1.64, 1]),
-  oddBeyond: rule('Odd one out beyond', '×MAD', 'Median and median absolute deviation (divided by 0.6745, so that it compares with a standard deviation) are not dragged along by the odd one itself.', [2, 6], [3, 3.5, 4]),
-  spreadExcellentV: rule('Group spread: excellent up to', 'V', 'Such a pack is as even as it gets.', [0.002, 0.03], [0.01, 0.01, 0.015]),
-  spreadGoodV: rule('Group spread: good, no balancing, up to', 'V', 'Balancing gains nothing below this.', [0.01, 0.08], [0.02, 0.03, 0.04]),
-  spreadAttentionV: rule('Group spread: wants attention from', 'V', 'A tenth of a volt is slow to balance and costs run time.', [0.05, 0.3], [0.08, 0.1, 0.12]),
-  spreadOutV: rule('Group spread: out of service from', 'V', 'The board stops at the first full and the first empty group.', [0.1, 0.6], [0.15, 0.2, 0.25]),
-  sumToleranceV: rule('Sum and terminals agree within, per group', 'V', 'The sum of the groups is the total; otherwise a meter, a pin or a lead is wrong.', [0.002, 0.05], [0.005, 0.01, 0.01]),
-  joinWithinV: rule('Cells may be joined in parallel within', 'V', 'Beyond this a large current flows at the moment of joining.', [0.005, 0.05], [0.01, 0.015, 0.02]),
-  restAfterDischargeH: rule('Rest after a discharge', 'h', 'Twenty to thirty minutes let the voltage settle.', [0.1, 48], [0.5, 0.5, 0.35]),
-  restAfterChargeH: rule('Rest after a charge', 'h', 'Resistance is compared after an hour of rest.', [0.1, 48], [1, 1, 0.5]),
+  rescuesAllowed: rule(
+    'Rescues of a lithium cell below its floor',
+    'count',
+    'One school never charges it again; the other does it attended, once, at most twice, and treats it as temporary.',
+    [0, 2],
+    [0, 1, 2],
+  ),
+  rescueFloorV: rule(
+    'Lithium: too low even for rescue',
+    'V',
+    'Below this copper may have dissolved; the cell can short later (from memory).',
+    [1, 2.5],
+    [2, 1.5, 1.5],
+  ),
+  lowestCylindricalV: rule(
+    'Lowest, cylindrical lithium',
+    'V',
+    'Data sheets say 2.5 V; many keep a cushion at 2.8 or 3.0 V.',
+    [2.5, 3.3],
+    [3.0, 2.8, 2.5],
+  ),
+  lowestPouchV: rule(
+    'Lowest, pouch lithium',
+    'V',
+    'A slow test may go to 3.0 V; a cushion of 0.2 V spares weak groups.',
+    [3.0, 3.7],
+    [3.2, 3.0, 3.0],
+  ),
+  lowestIronPhosphateV: rule(
+    'Lowest, iron phosphate',
+    'V',
+    'One school stops at 2.5 V, the bolder at 2.0 V.',
+    [2.0, 3.0],
+    [2.5, 2.5, 2.0],
+  ),
+  storageLithiumV: rule(
+    'Storage of 4.20 V lithium',
+    'V',
+    'Pack keepers hold 3.80 to 3.85 V; makers of cells about 3.6 V for long shelves.',
+    [3.5, 3.9],
+    [3.8, 3.8, 3.6],
+  ),
+  weightTolerance: rule(
+    'Weight may differ from its model by',
+    'share',
+    'Weight follows capacity within one size and chemistry; a fake is far too light.',
+    [0.01, 0.3],
+    [0.05, 0.08, 0.1],
+  ),
+  bestSpecificEnergyWhPerKg: rule(
+    'The best lithium cells hold up to',
+    'Wh/kg',
+    'The best cylindrical cells and pouches of today reach about 300 Wh/kg (from memory). A label a little beyond is looked at again; one a quarter beyond is a fake.',
+    [200, 500],
+    [300, 300, 300],
+  ),
+  sagShare: rule(
+    'Sag at which current is compared',
+    'share',
+    'The current at which a cell loses this share of its nominal voltage tells its duty.',
+    [0.02, 0.2],
+    [0.05, 0.05, 0.05],
+  ),
+  surgeHealth: rule(
+    'Surge needs health of',
+    'share',
+    'At 80 % a cell leaves the demanding duty.',
+    [0.5, 1],
+    [0.85, 0.8, 0.75],
+  ),
+  surgeCRate: rule(
+    'Surge needs a rate at that sag of',
+    'C',
+    'Demanding loads draw several times the capacity an hour.',
+    [1, 20],
+    [4, 3, 2.5],
+  ),
+  steadyHealth: rule(
+    'Steady needs health of',
+    'share',
+    'At 70 % a cell leaves ordinary service.',
+    [0.4, 1],
+    [0.75, 0.7, 0.65],
+  ),
+  steadyCRate: rule(
+    'Steady needs a rate at that sag of',
+    'C',
+    'Ordinary loads draw up to the capacity in an hour.',
+    [0.3, 10],
+    [1.2, 1, 0.8],
+  ),
+  trickleHealth: rule(
+    'Trickle needs health of',
+    'share',
+    'Half the capacity still serves a sensor or a light.',
+    [0.2, 1],
+    [0.6, 0.5, 0.4],
+  ),
+  trickleCRate: rule(
+    'Trickle needs a rate at that sag of',
+    'C',
+    'Low drains need a fifth of the capacity an hour.',
+    [0.02, 5],
+    [0.25, 0.2, 0.15],
+  ),
+  guardBand: rule(
+    'A limit is met only beyond',
+    'k',
+    'So many standard uncertainties must lie between value and limit, or the class is the lower one.',
+    [0, 3],
+    [2, 1.64, 1],
+  ),
+  oddBeyond: rule(
+    'Odd one out beyond',
+    '×MAD',
+    'Median and median absolute deviation (divided by 0.6745, so that it compares with a standard deviation) are not dragged along by the odd one itself.',
+    [2, 6],
+    [3, 3.5, 4],
+  ),
+  spreadExcellentV: rule(
+    'Group spread: excellent up to',
+    'V',
+    'Such a pack is as even as it gets.',
+    [0.002, 0.03],
+    [0.01, 0.01, 0.015],
+  ),
+  spreadGoodV: rule(
+    'Group spread: good, no balancing, up to',
+    'V',
+    'Balancing gains nothing below this.',
+    [0.01, 0.08],
+    [0.02, 0.03, 0.04],
+  ),
+  spreadAttentionV: rule(
+    'Group spread: wants attention from',
+    'V',
+    'A tenth of a volt is slow to balance and costs run time.',
+    [0.05, 0.3],
+    [0.08, 0.1, 0.12],
+  ),
+  spreadOutV: rule(
+    'Group spread: out of service from',
+    'V',
+    'The board stops at the first full and the first empty group.',
+    [0.1, 0.6],
+    [0.15, 0.2, 0.25],
+  ),
+  sumToleranceV: rule(
+    'Sum and terminals agree within, per group',
+    'V',
+    'The sum of the groups is the total; otherwise a meter, a pin or a lead is wrong.',
+    [0.002, 0.05],
+    [0.005, 0.01, 0.01],
+  ),
+  joinWithinV: rule(
+    'Cells may be joined in parallel within',
+    'V',
+    'Beyond this a large current flows at the moment of joining.',
+    [0.005, 0.05],
+    [0.01, 0.015, 0.02],
+  ),
+  restAfterDischargeH: rule(
+    'Rest after a discharge',
+    'h',
+    'Twenty to thirty minutes let the voltage settle.',
+    [0.1, 48],
+    [0.5, 0.5, 0.35],
+  ),
+  restAfterChargeH: rule(
+    'Rest after a charge',
+    'h',
+    'Resistance is compared after an hour of rest.',
+    [0.1, 48],
+    [1, 1, 0.5],
+  ),
 } satisfies Record<string, Rule>;
 
 export type RuleKey = keyof typeof ruleBook;
 export const ruleKeys = Object.keys(ruleBook) as RuleKey[];
 
 /** A limit as people read and type it: shares in per cent. */
-export const ruleShown = (key: RuleKey, value: number): number => (ruleBook[key].unit === 'share' ? Number((100 * value).toPrecision(12)) : value);
+export const ruleShown = (key: RuleKey, value: number): number =>
+  ruleBook[key].unit === 'share' ? Number((100 * value).toPrecision(12)) : value;
 
 /** The limits in force. Pure data: verdicts take them as an argument and cite them by key. */
 export type HouseRules = Readonly<Record<RuleKey, number>>;

@@ -25,7 +25,13 @@ describe.each(rechargeable)('open-circuit curve of %s', (chemistry) => {
 describe('common practice: rested pouch lithium', () => {
   const curve = openCircuitOf('lipo');
 
-  test.each([[1, 4.2], [0.8, 4.02], [0.5, 3.84], [0.2, 3.73], [0, 3.27]])('%d of charge rests at %d V', (soc, volts) => {
+  test.each([
+    [1, 4.2],
+    [0.8, 4.02],
+    [0.5, 3.84],
+    [0.2, 3.73],
+    [0, 3.27],
+  ])('%d of charge rests at %d V', (soc, volts) => {
     expect(curve.voltageAt(soc)).toBeCloseTo(volts, 9);
   });
 

@@ -18,39 +18,126 @@ const tables: Record<Rechargeable, Table> = {
     source: 'common practice',
     limitV: 0.03,
     points: [
-      [0, 3.27], [5, 3.61], [10, 3.69], [15, 3.71], [20, 3.73], [25, 3.75], [30, 3.77], [35, 3.79], [40, 3.8], [45, 3.82], [50, 3.84],
-      [55, 3.85], [60, 3.87], [65, 3.91], [70, 3.95], [75, 3.98], [80, 4.02], [85, 4.08], [90, 4.11], [95, 4.15], [100, 4.2],
+      [0, 3.27],
+      [5, 3.61],
+      [10, 3.69],
+      [15, 3.71],
+      [20, 3.73],
+      [25, 3.75],
+      [30, 3.77],
+      [35, 3.79],
+      [40, 3.8],
+      [45, 3.82],
+      [50, 3.84],
+      [55, 3.85],
+      [60, 3.87],
+      [65, 3.91],
+      [70, 3.95],
+      [75, 3.98],
+      [80, 4.02],
+      [85, 4.08],
+      [90, 4.11],
+      [95, 4.15],
+      [100, 4.2],
     ],
   },
   'li-ion': {
     source: 'from memory',
     limitV: 0.03,
-    points: [[0, 2.95], [5, 3.3], [10, 3.43], [20, 3.54], [30, 3.6], [40, 3.65], [50, 3.71], [60, 3.79], [70, 3.88], [80, 3.97], [90, 4.06], [100, 4.18]],
+    points: [
+      [0, 2.95],
+      [5, 3.3],
+      [10, 3.43],
+      [20, 3.54],
+      [30, 3.6],
+      [40, 3.65],
+      [50, 3.71],
+      [60, 3.79],
+      [70, 3.88],
+      [80, 3.97],
+      [90, 4.06],
+      [100, 4.18],
+    ],
   },
   lihv: {
     source: 'from memory',
     limitV: 0.035,
-    points: [[0, 3.27], [5, 3.61], [10, 3.69], [20, 3.74], [30, 3.78], [40, 3.82], [50, 3.87], [60, 3.94], [70, 4.04], [80, 4.14], [90, 4.24], [100, 4.34]],
+    points: [
+      [0, 3.27],
+      [5, 3.61],
+      [10, 3.69],
+      [20, 3.74],
+      [30, 3.78],
+      [40, 3.82],
+      [50, 3.87],
+      [60, 3.94],
+      [70, 4.04],
+      [80, 4.14],
+      [90, 4.24],
+      [100, 4.34],
+    ],
   },
   lfp: {
     source: 'from memory',
     limitV: 0.02,
-    points: [[0, 2.5], [5, 3.05], [10, 3.18], [20, 3.24], [30, 3.27], [40, 3.285], [50, 3.292], [60, 3.3], [70, 3.318], [80, 3.327], [90, 3.335], [95, 3.345], [100, 3.45]],
+    points: [
+      [0, 2.5],
+      [5, 3.05],
+      [10, 3.18],
+      [20, 3.24],
+      [30, 3.27],
+      [40, 3.285],
+      [50, 3.292],
+      [60, 3.3],
+      [70, 3.318],
+      [80, 3.327],
+      [90, 3.335],
+      [95, 3.345],
+      [100, 3.45],
+    ],
   },
   nimh: {
     source: 'from memory',
     limitV: 0.035,
-    points: [[0, 1.05], [5, 1.16], [10, 1.2], [20, 1.235], [40, 1.26], [60, 1.28], [80, 1.31], [90, 1.34], [100, 1.41]],
+    points: [
+      [0, 1.05],
+      [5, 1.16],
+      [10, 1.2],
+      [20, 1.235],
+      [40, 1.26],
+      [60, 1.28],
+      [80, 1.31],
+      [90, 1.34],
+      [100, 1.41],
+    ],
   },
   nicd: {
     source: 'from memory',
     limitV: 0.035,
-    points: [[0, 1.05], [5, 1.17], [10, 1.21], [20, 1.24], [40, 1.26], [60, 1.275], [80, 1.295], [90, 1.315], [100, 1.37]],
+    points: [
+      [0, 1.05],
+      [5, 1.17],
+      [10, 1.21],
+      [20, 1.24],
+      [40, 1.26],
+      [60, 1.275],
+      [80, 1.295],
+      [90, 1.315],
+      [100, 1.37],
+    ],
   },
   sla: {
     source: 'from memory',
     limitV: 0.025,
-    points: [[0, 1.93], [10, 1.95], [20, 1.97], [40, 2.01], [60, 2.05], [80, 2.09], [100, 2.135]],
+    points: [
+      [0, 1.93],
+      [10, 1.95],
+      [20, 1.97],
+      [40, 2.01],
+      [60, 2.05],
+      [80, 2.09],
+      [100, 2.135],
+    ],
   },
 };
 
@@ -71,7 +158,11 @@ export interface OpenCircuitCurve {
 }
 
 /** A curve from measured points: [state of charge 0 to 1, volts], rising. */
-export function openCircuitCurve(points: readonly (readonly [number, number])[], doubtV: number, source: Table['source']): OpenCircuitCurve {
+export function openCircuitCurve(
+  points: readonly (readonly [number, number])[],
+  doubtV: number,
+  source: Table['source'],
+): OpenCircuitCurve {
   const curve: MonotoneCurve = monotoneCurve(
     points.map(([soc]) => soc),
     points.map(([, volts]) => volts),
@@ -97,7 +188,11 @@ export function openCircuitOf(chemistry: Rechargeable): OpenCircuitCurve {
   let curve = curves.get(chemistry);
   if (!curve) {
     const { points, limitV, source } = tables[chemistry];
-    curve = openCircuitCurve(points.map(([percent, volts]) => [percent / 100, volts]), limitV / Math.sqrt(3), source);
+    curve = openCircuitCurve(
+      points.map(([percent, volts]) => [percent / 100, volts]),
+      limitV / Math.sqrt(3),
+      source,
+    );
     curves.set(chemistry, curve);
   }
   return curve;

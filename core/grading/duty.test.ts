@@ -41,10 +41,15 @@ describe('the ladder of duties', () => {
   test('stricter rules never raise a duty', () => {
     const careful = presetRules('careful');
     fc.assert(
-      fc.property(fc.double({ min: 0.8, max: 2.6, noNaN: true }), fc.double({ min: 0.01, max: 0.5, noNaN: true }), (capacity, resistance) => {
-        const rank = (set: typeof rules) => duties.indexOf(gradeDuty(facts(capacity, resistance), set).duty ?? 'retire');
-        expect(rank(careful)).toBeGreaterThanOrEqual(rank(rules));
-      }),
+      fc.property(
+        fc.double({ min: 0.8, max: 2.6, noNaN: true }),
+        fc.double({ min: 0.01, max: 0.5, noNaN: true }),
+        (capacity, resistance) => {
+          const rank = (set: typeof rules) =>
+            duties.indexOf(gradeDuty(facts(capacity, resistance), set).duty ?? 'retire');
+          expect(rank(careful)).toBeGreaterThanOrEqual(rank(rules));
+        },
+      ),
     );
   });
 });
@@ -70,7 +75,8 @@ describe('guard bands', () => {
 });
 
 describe('a capacity that is a lower bound', () => {
-  const atLeast = (capacityAh: number, resistanceOhm: number) => gradeDuty(facts(capacityAh, resistanceOhm, { capacityIsAtLeast: true }), rules);
+  const atLeast = (capacityAh: number, resistanceOhm: number) =>
+    gradeDuty(facts(capacityAh, resistanceOhm, { capacityIsAtLeast: true }), rules);
 
   test('never retires a cell: a log cut short at 0.25 Ah tells nothing yet, and what would', () => {
     expect(atLeast(0.25, 0.03)).toMatchObject({ duty: null, isAtLeast: true, missing: [] });
@@ -91,11 +97,17 @@ describe('a capacity that is a lower bound', () => {
 
 describe('what is missing or unsafe', () => {
   test('without resistance there is no duty, unless the capacity alone retires it', () => {
-    expect(gradeDuty(facts(2.3, 0.05, { resistanceOhm: null }), rules)).toMatchObject({ duty: null, missing: ['resistance'] });
+    expect(gradeDuty(facts(2.3, 0.05, { resistanceOhm: null }), rules)).toMatchObject({
+      duty: null,
+      missing: ['resistance'],
+    });
     expect(gradeDuty(facts(0.6, 0.05, { resistanceOhm: null }), rules).duty).toBe('retire');
   });
 
   test('a safety finding overrides the best numbers', () => {
-    expect(gradeDuty(facts(2.4, 0.02, { safety: ['swollen'] }), rules)).toMatchObject({ duty: 'retire', because: 'Safety finding: swollen' });
+    expect(gradeDuty(facts(2.4, 0.02, { safety: ['swollen'] }), rules)).toMatchObject({
+      duty: 'retire',
+      because: 'Safety finding: swollen',
+    });
   });
 });

@@ -69,7 +69,8 @@ export function guarded({ value, u }: Quantity, limit: number, k: number): Met {
 }
 
 /** A lower bound meets a limit or leaves it open; it never misses one. */
-const guardedBelow = (bound: Quantity, limit: number, k: number): Met => (guarded(bound, limit, k) === 'met' ? 'met' : 'uncertain');
+const guardedBelow = (bound: Quantity, limit: number, k: number): Met =>
+  guarded(bound, limit, k) === 'met' ? 'met' : 'uncertain';
 
 /**
  * The duty a cell can do: the best class whose limits of health and rate are both met beyond the guard band. What cannot
@@ -80,8 +81,10 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   const { capacityAh, resistanceOhm, asNewCapacityAh } = facts;
   const health = capacityAh && { value: capacityAh.value / asNewCapacityAh, u: capacityAh.u / asNewCapacityAh };
   const isAtLeast = capacityAh !== null && facts.capacityIsAtLeast;
-  const rateAt = (ah: Quantity): Quantity | null => resistanceOhm && rateAtSag(chemistries[facts.chemistry].nominalV, rules.sagShare, resistanceOhm, ah);
-  const rateC = capacityAh && rateAt(isAtLeast ? { value: Math.max(asNewCapacityAh, capacityAh.value), u: 0 } : capacityAh);
+  const rateAt = (ah: Quantity): Quantity | null =>
+    resistanceOhm && rateAtSag(chemistries[facts.chemistry].nominalV, rules.sagShare, resistanceOhm, ah);
+  const rateC =
+    capacityAh && rateAt(isAtLeast ? { value: Math.max(asNewCapacityAh, capacityAh.value), u: 0 } : capacityAh);
   const checks = checksOf({ health, rateC, isAtLeast, mostRateC: isAtLeast ? rateAt(capacityAh) : null }, rules);
   const missing: DutyVerdict['missing'] = [];
   if (!capacityAh) missing.push('capacity');
@@ -89,30 +92,68 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   const common = { health, isAtLeast, rateC, checks, missing };
 
   const [finding] = facts.safety;
-  if (finding !== undefined) return { ...common, duty: 'retire', measureAgain: null, because: `Safety finding: ${finding}` };
+  if (finding !== undefined)
+    return { ...common, duty: 'retire', measureAgain: null, because: `Safety finding: ${finding}` };
   const tooWeak = checks.find((check) => check.duty === 'trickle' && check.what === 'health' && check.met === 'missed');
-  if (tooWeak) return { ...common, duty: 'retire', measureAgain: null, because: `Holds less than ${percent(tooWeak.limit)} of ${asNewText(facts)}.` };
-  if (missing.length > 0) return { ...common, duty: null, measureAgain: null, because: `Not measured yet: ${missing.join(' and ')}.` };
+  if (tooWeak)
+    return {
+      ...common,
+      duty: 'retire',
+      measureAgain: null,
+      because: `Holds less than ${percent(tooWeak.limit)} of ${asNewText(facts)}.`,
+    };
+  if (missing.length > 0)
+    return { ...common, duty: null, measureAgain: null, because: `Not measured yet: ${missing.join(' and ')}.` };
 
   const metAll = (duty: Duty) => checks.filter((check) => check.duty === duty).every((check) => check.met === 'met');
   const reached = ladder.find(({ duty }) => metAll(duty))?.duty ?? 'retire';
-  if (isAtLeast && reached === 'retire' && !checks.some((check) => check.duty === 'trickle' && check.met === 'missed')) {
-    return { ...common, duty: null, measureAgain: null, because: `Its discharge ended above the cut-off: it holds at least ${percent(health?.value ?? 0)} of ${asNewText(facts)}. Discharge it down to the cut-off to tell its duty.` };
+  if (
+    isAtLeast &&
+    reached === 'retire' &&
+    !checks.some((check) => check.duty === 'trickle' && check.met === 'missed')
+  ) {
+    return {
+      ...common,
+      duty: null,
+      measureAgain: null,
+      because: `Its discharge ended above the cut-off: it holds at least ${percent(health?.value ?? 0)} of ${asNewText(facts)}. Discharge it down to the cut-off to tell its duty.`,
+    };
   }
-  return { ...common, duty: reached, measureAgain: unsettled(checks, reached, facts), because: becauseOf(checks, reached, facts) };
+  return {
+    ...common,
+    duty: reached,
+    measureAgain: unsettled(checks, reached, facts),
+    because: becauseOf(checks, reached, facts),
+  };
 }
 
 /** @param mostRateC the rate at a capacity that is a lower bound: no larger capacity gives more; null where it is none */
-function checksOf({ health, rateC, isAtLeast, mostRateC }: { health: Quantity | null; rateC: Quantity | null; isAtLeast: boolean; mostRateC: Quantity | null }, rules: HouseRules): LimitCheck[] {
+function checksOf(
+  {
+    health,
+    rateC,
+    isAtLeast,
+    mostRateC,
+  }: { health: Quantity | null; rateC: Quantity | null; isAtLeast: boolean; mostRateC: Quantity | null },
+  rules: HouseRules,
+): LimitCheck[] {
   const k = rules.guardBand;
   const ofRate = (measured: Quantity, limit: number): Met => {
     if (!mostRateC) return guarded(measured, limit, k);
     return guarded(mostRateC, limit, k) === 'missed' ? 'missed' : guardedBelow(measured, limit, k);
   };
   return ladder.flatMap((step) => {
-    const check = (what: LimitCheck['what'], measured: Quantity | null, rule: RuleKey, metOf: (measured: Quantity, limit: number) => Met): LimitCheck[] =>
-      measured ? [{ duty: step.duty, what, measured, limit: rules[rule], rule, met: metOf(measured, rules[rule]) }] : [];
-    const ofHealth = (measured: Quantity, limit: number): Met => (isAtLeast ? guardedBelow(measured, limit, k) : guarded(measured, limit, k));
+    const check = (
+      what: LimitCheck['what'],
+      measured: Quantity | null,
+      rule: RuleKey,
+      metOf: (measured: Quantity, limit: number) => Met,
+    ): LimitCheck[] =>
+      measured
+        ? [{ duty: step.duty, what, measured, limit: rules[rule], rule, met: metOf(measured, rules[rule]) }]
+        : [];
+    const ofHealth = (measured: Quantity, limit: number): Met =>
+      isAtLeast ? guardedBelow(measured, limit, k) : guarded(measured, limit, k);
     return [...check('health', health, step.health, ofHealth), ...check('rate', rateC, step.rate, ofRate)];
   });
 }
@@ -124,18 +165,25 @@ function unsettled(checks: readonly LimitCheck[], reached: Duty, facts: DutyFact
   if (better === undefined || open.length === 0 || open.some((check) => check.met === 'missed')) return null;
   const healthOpen = open.some((check) => check.what === 'health');
   const relative = (q: Quantity | null) => (q ? q.u / q.value : 0);
-  return { duty: better, what: healthOpen || relative(facts.capacityAh) > relative(facts.resistanceOhm) ? 'capacity' : 'resistance' };
+  return {
+    duty: better,
+    what: healthOpen || relative(facts.capacityAh) > relative(facts.resistanceOhm) ? 'capacity' : 'resistance',
+  };
 }
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
-const asNewText = (facts: DutyFacts): string => (facts.asNewIs === 'measured' ? 'its capacity when new' : 'its rated capacity');
+const asNewText = (facts: DutyFacts): string =>
+  facts.asNewIs === 'measured' ? 'its capacity when new' : 'its rated capacity';
 
 function becauseOf(checks: readonly LimitCheck[], reached: Duty, facts: DutyFacts): string {
   const better = duties[duties.indexOf(reached) - 1];
   const stop = checks.find((check) => check.duty === better && check.met !== 'met');
   if (!stop) return `Meets every limit of the demanding duty.`;
   const doubt = stop.met === 'uncertain' ? 'cannot be told from' : 'is below';
-  if (stop.what === 'health') return `Health of ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
-  const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met') ? `Holds ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its` : 'Its';
+  if (stop.what === 'health')
+    return `Health of ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
+  const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met')
+    ? `Holds ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its`
+    : 'Its';
   return `${holds} rate of ${stop.measured.value.toFixed(2)} C at the sag limit ${doubt} the ${stop.limit} C of ${stop.duty}.`;
 }

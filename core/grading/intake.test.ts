@@ -3,7 +3,15 @@ import { read } from '../quantity/quantity';
 import { type IntakeFacts, judgeIntake } from './intake';
 
 const workshop = presetRules('workshop');
-const good: IntakeFacts = { chemistry: 'li-ion', ratedCapacityAh: 2.4, modelMassKg: 0.0452, restVoltageV: 3.62, massKg: read(0.0451, 0.0001), findings: [], rescues: 0 };
+const good: IntakeFacts = {
+  chemistry: 'li-ion',
+  ratedCapacityAh: 2.4,
+  modelMassKg: 0.0452,
+  restVoltageV: 3.62,
+  massKg: read(0.0451, 0.0001),
+  findings: [],
+  rescues: 0,
+};
 const judge = (change: Partial<IntakeFacts>, rules = workshop) => judgeIntake({ ...good, ...change }, rules);
 const text = (verdict: { reasons: { text: string }[] }) => verdict.reasons.map((reason) => reason.text).join(' ');
 

@@ -84,7 +84,13 @@ interface Found {
 function inspectionReasons({ findings }: IntakeFacts): Found[] {
   return (findings ?? []).map((key) => {
     const { text, safety } = inspectionFindings[key];
-    return safety ? { class: 'out', reason: { text: `It is ${text}: never charge it.`.replace('It is smells', 'It smells') }, unsafe: true } : { class: 'usable', reason: { text: `Noted: ${text}.` } };
+    return safety
+      ? {
+          class: 'out',
+          reason: { text: `It is ${text}: never charge it.`.replace('It is smells', 'It smells') },
+          unsafe: true,
+        }
+      : { class: 'usable', reason: { text: `Noted: ${text}.` } };
   });
 }
 
@@ -93,13 +99,27 @@ function weightReasons({ chemistry, ratedCapacityAh, modelMassKg, massKg }: Inta
   const { family, nominalV } = chemistries[chemistry];
   const shown = formatFigure(massKg.value, display.mass);
   if (family === 'lithium') {
-    const { claim, specificEnergyWhPerKg, mostAh } = weighClaim(ratedCapacityAh, nominalV, massKg, rules.bestSpecificEnergyWhPerKg);
+    const { claim, specificEnergyWhPerKg, mostAh } = weighClaim(
+      ratedCapacityAh,
+      nominalV,
+      massKg,
+      rules.bestSpecificEnergyWhPerKg,
+    );
     const would = `${formatFigure(ratedCapacityAh, display.capacity, 2)} in ${shown} would be ${Math.round(specificEnergyWhPerKg)} Wh/kg`;
     if (claim === 'impossible') {
       const text = `This weight cannot hold that capacity: ${would}; ${formatFigure(mostAh, display.capacity, 2)} at the very most.`;
       return [{ class: 'out', reason: { text, rule: 'bestSpecificEnergyWhPerKg' }, unsafe: true }];
     }
-    if (claim === 'doubtful') return [{ class: 'usable', reason: { text: `Look at its label and weigh it again: ${would}, more than the best cells hold.`, rule: 'bestSpecificEnergyWhPerKg' } }];
+    if (claim === 'doubtful')
+      return [
+        {
+          class: 'usable',
+          reason: {
+            text: `Look at its label and weigh it again: ${would}, more than the best cells hold.`,
+            rule: 'bestSpecificEnergyWhPerKg',
+          },
+        },
+      ];
   }
   if (modelMassKg === null) return [];
   const off = Math.max(0, Math.abs(massKg.value - modelMassKg) - 2 * massKg.u) / modelMassKg;
@@ -113,18 +133,46 @@ function voltageReasons(facts: IntakeFacts, rules: HouseRules): Found[] {
   if (restVoltageV === null) return [];
   const { family, fullV } = chemistries[chemistry];
   const shown = formatFigure(restVoltageV, display.voltage);
-  const out = (text: string, rule?: RuleKey): Found[] => [{ class: 'out', reason: { text, ...(rule ? { rule } : {}) } }];
+  const out = (text: string, rule?: RuleKey): Found[] => [
+    { class: 'out', reason: { text, ...(rule ? { rule } : {}) } },
+  ];
   if (restVoltageV < 0) return [{ class: 'out', reason: { text: `${shown}: reversed.` }, unsafe: true }];
-  if (restVoltageV > fullV + aboveFullV) return [{ class: 'out', reason: { text: `${shown} at rest is above its charge end of ${fullV} V: overcharged, or the meter is wrong.` }, unsafe: true }];
+  if (restVoltageV > fullV + aboveFullV)
+    return [
+      {
+        class: 'out',
+        reason: { text: `${shown} at rest is above its charge end of ${fullV} V: overcharged, or the meter is wrong.` },
+        unsafe: true,
+      },
+    ];
 
   const lowestV = lowestVoltageV(chemistry, rules);
-  if (restVoltageV >= lowestV) return [{ class: 'usable', reason: { text: `${shown} at rest lies within its range.` } }];
+  if (restVoltageV >= lowestV)
+    return [{ class: 'usable', reason: { text: `${shown} at rest lies within its range.` } }];
   if (family === 'primary') return out(`${shown}: empty, and it is never charged.`);
-  if (family !== 'lithium') return [{ class: 'rescue-only', reason: { text: `${shown} is below its floor of ${lowestV} V: bring it back with a low current first.` } }];
-  if (restVoltageV < rules.rescueFloorV) return out(`${shown} is too low even for rescue (${rules.rescueFloorV} V).`, 'rescueFloorV');
+  if (family !== 'lithium')
+    return [
+      {
+        class: 'rescue-only',
+        reason: { text: `${shown} is below its floor of ${lowestV} V: bring it back with a low current first.` },
+      },
+    ];
+  if (restVoltageV < rules.rescueFloorV)
+    return out(`${shown} is too low even for rescue (${rules.rescueFloorV} V).`, 'rescueFloorV');
   if (rescues >= rules.rescuesAllowed) {
-    const text = rules.rescuesAllowed === 0 ? `${shown} is below its floor of ${lowestV} V, and this house never rescues lithium.` : `${shown} is below its floor of ${lowestV} V and it was rescued ${rescues === 1 ? 'once' : `${rescues} times`} already.`;
+    const text =
+      rules.rescuesAllowed === 0
+        ? `${shown} is below its floor of ${lowestV} V, and this house never rescues lithium.`
+        : `${shown} is below its floor of ${lowestV} V and it was rescued ${rescues === 1 ? 'once' : `${rescues} times`} already.`;
     return out(text, 'rescuesAllowed');
   }
-  return [{ class: 'rescue-only', reason: { text: `${shown} is below its floor of ${lowestV} V: only by the attended rescue.`, rule: 'rescuesAllowed' } }];
+  return [
+    {
+      class: 'rescue-only',
+      reason: {
+        text: `${shown} is below its floor of ${lowestV} V: only by the attended rescue.`,
+        rule: 'rescuesAllowed',
+      },
+    },
+  ];
 }

@@ -3,7 +3,16 @@ import type { IntakeVerdict } from './intake';
 import { nextStation } from './nextStation';
 
 const intake = (of: IntakeVerdict['class']): IntakeVerdict => ({ class: of, reasons: [], missing: [], unsafe: false });
-const duty = (of: DutyVerdict['duty'], missing: DutyVerdict['missing'] = []): DutyVerdict => ({ duty: of, missing, health: null, rateC: null, checks: [], isAtLeast: false, measureAgain: null, because: '' });
+const duty = (of: DutyVerdict['duty'], missing: DutyVerdict['missing'] = []): DutyVerdict => ({
+  duty: of,
+  missing,
+  health: null,
+  rateC: null,
+  checks: [],
+  isAtLeast: false,
+  measureAgain: null,
+  because: '',
+});
 
 test.each([
   [intake(null), duty(null, ['capacity', 'resistance']), false, 'intake'],

@@ -1,8 +1,18 @@
 import { display } from '../quantity/format';
-import { askAboutDigitsOf, askAboutMass, askAboutResistance, askAboutVoltage, askAgainstOthers, misread } from './plausibility';
+import {
+  askAboutDigitsOf,
+  askAboutMass,
+  askAboutResistance,
+  askAboutVoltage,
+  askAgainstOthers,
+  misread,
+} from './plausibility';
 
 /** A figure as it was typed, in the SI unit. */
-const typed = (text: string, unit = 1) => ({ value: Number(text) * unit, step: 10 ** -(text.split('.')[1] ?? '').length * unit });
+const typed = (text: string, unit = 1) => ({
+  value: Number(text) * unit,
+  step: 10 ** -(text.split('.')[1] ?? '').length * unit,
+});
 const grams = (text: string) => typed(text, 1e-3);
 const milliohm = grams;
 
@@ -43,7 +53,9 @@ test('a resistance five times off its batch is asked about, once there is a batc
 });
 
 test('of a resistance that was reckoned nobody can say what was meant', () => {
-  expect(askAboutResistance({ value: 0.43, step: null }, 0.045)).toEqual({ text: expect.stringContaining('bad contact') });
+  expect(askAboutResistance({ value: 0.43, step: null }, 0.045)).toEqual({
+    text: expect.stringContaining('bad contact'),
+  });
 });
 
 describe('digits swapped or dropped', () => {
@@ -58,7 +70,10 @@ describe('digits swapped or dropped', () => {
   });
 
   test('a voltage far from its neighbours is asked about where a swap explains it, and a weak cell is not', () => {
-    expect(askAboutVoltage(typed('3.17'), 'li-ion', 3.72)).toEqual({ text: expect.stringContaining('Was it 3.71 V?'), meant: '3.71 V' });
+    expect(askAboutVoltage(typed('3.17'), 'li-ion', 3.72)).toEqual({
+      text: expect.stringContaining('Was it 3.71 V?'),
+      meant: '3.71 V',
+    });
     expect(askAboutVoltage(typed('2.46'), 'li-ion', 3.72)).toBeNull();
     expect(askAboutVoltage(typed('3.66'), 'li-ion', 3.72)).toBeNull();
   });
@@ -77,8 +92,13 @@ test('on one battery, one that reads far off is asked about', () => {
 test('a figure with finer digits than its instrument shows is asked about, and one with fewer', () => {
   const meter = { code: 'DM1', resolution: 0.01, as: display.voltage };
   expect(askAboutDigitsOf(typed('3.801'), meter)?.text).toContain('DM1 does not show digits that fine');
-  expect(askAboutDigitsOf(typed('3.8'), meter)).toEqual({ text: expect.stringContaining('Was it 3.80 V?'), meant: '3.80 V' });
+  expect(askAboutDigitsOf(typed('3.8'), meter)).toEqual({
+    text: expect.stringContaining('Was it 3.80 V?'),
+    meant: '3.80 V',
+  });
   expect(askAboutDigitsOf(typed('3.80'), meter)).toBeNull();
-  expect(askAboutDigitsOf(milliohm('21'), { code: 'RM1', resolution: 0.0001, as: display.resistance })?.meant).toBe('21.0 mΩ');
+  expect(askAboutDigitsOf(milliohm('21'), { code: 'RM1', resolution: 0.0001, as: display.resistance })?.meant).toBe(
+    '21.0 mΩ',
+  );
   expect(askAboutDigitsOf(typed('3.8'), null)).toBeNull();
 });

@@ -15,7 +15,9 @@ const fits = (value: number, least: number, most: number): boolean => value >= l
 
 /** The figure that was probably meant, if moving the decimal point makes it fit. */
 const slipped = ({ value, step }: Typed, least: number, most: number): Typed | undefined =>
-  slips.map((slip) => ({ value: Number((value / slip).toPrecision(9)), step: step / slip })).find((one) => fits(one.value, least, most));
+  slips
+    .map((slip) => ({ value: Number((value / slip).toPrecision(9)), step: step / slip }))
+    .find((one) => fits(one.value, least, most));
 
 /**
  * The figure that was probably meant if two neighbouring digits were swapped or one was dropped: of those within `within`
@@ -28,19 +30,30 @@ export function misread({ value, step }: Typed, expected: number, within: number
   const nearest = (candidates: Typed[]): Typed | undefined => {
     const off = (candidate: Typed) => Math.abs(candidate.value - expected);
     const near = candidates.filter((candidate) => candidate.value !== value && off(candidate) <= within);
-    return near.length === 0 ? undefined : near.reduce((best, candidate) => (off(candidate) < off(best) ? candidate : best));
+    return near.length === 0
+      ? undefined
+      : near.reduce((best, candidate) => (off(candidate) < off(best) ? candidate : best));
   };
-  const swapped = [...digits].slice(1).map((_, i) => number(digits.slice(0, i) + digits[i + 1] + digits[i] + digits.slice(i + 2), decimals));
+  const swapped = [...digits]
+    .slice(1)
+    .map((_, i) => number(digits.slice(0, i) + digits[i + 1] + digits[i] + digits.slice(i + 2), decimals));
   const dropped = Array.from({ length: digits.length + 1 }, (_, at) => at).flatMap((at) =>
-    Array.from({ length: 10 }, (_, digit) => digits.slice(0, at) + digit + digits.slice(at)).flatMap((whole) => [number(whole, decimals + 1), number(whole, decimals)]),
+    Array.from({ length: 10 }, (_, digit) => digits.slice(0, at) + digit + digits.slice(at)).flatMap((whole) => [
+      number(whole, decimals + 1),
+      number(whole, decimals),
+    ]),
   );
   // A swap is the commoner slip.
   return nearest(swapped) ?? nearest(dropped);
 }
 
 /** The same figure in thousandths, as milliohms are read. */
-const inThousandths = ({ value, step }: Typed): Typed => ({ value: Number((value * 1000).toPrecision(9)), step: step * 1000 });
-const fromThousandths = (read: Typed | undefined): Typed | undefined => read && { value: read.value / 1000, step: read.step / 1000 };
+const inThousandths = ({ value, step }: Typed): Typed => ({
+  value: Number((value * 1000).toPrecision(9)),
+  step: step * 1000,
+});
+const fromThousandths = (read: Typed | undefined): Typed | undefined =>
+  read && { value: read.value / 1000, step: read.step / 1000 };
 
 /** The question with the figure that was probably meant, where one is known. */
 function asking(text: string, meant: Typed | undefined, as: Display): Question {
@@ -52,7 +65,8 @@ function asking(text: string, meant: Typed | undefined, as: Display): Question {
 /** A question about a voltage far from what others read on the very same battery; null for a plausible one. */
 export function askAgainstOthers(read: Typed, othersV: number): Question | null {
   if (Math.abs(read.value - othersV) <= farFromNeighboursV) return null;
-  const meant = slipped(read, othersV - nearNeighboursV, othersV + nearNeighboursV) ?? misread(read, othersV, nearNeighboursV);
+  const meant =
+    slipped(read, othersV - nearNeighboursV, othersV + nearNeighboursV) ?? misread(read, othersV, nearNeighboursV);
   const figures = `${formatRead(read.value, read.step, display.voltage)} where the others read ${formatFigure(othersV, display.voltage)}`;
   return asking(meant === undefined ? `${figures}: is this the same battery?` : `${figures}.`, meant, display.voltage);
 }
@@ -63,19 +77,33 @@ export function askAgainstOthers(read: Typed, othersV: number): Question | null 
  *
  * @param neighboursV what its batch or pack reads, if that is known: far from it, a swapped or dropped digit is asked about
  */
-export function askAboutVoltage(typed: Typed, chemistry: Chemistry, neighboursV: number | null = null): Question | null {
+export function askAboutVoltage(
+  typed: Typed,
+  chemistry: Chemistry,
+  neighboursV: number | null = null,
+): Question | null {
   const { fullV, name } = chemistries[chemistry];
   const most = fullV + 0.1;
   if (fits(typed.value, 0, most)) return askAboutDigits(typed, neighboursV);
   const read = formatRead(typed.value, typed.step, display.voltage);
   if (typed.value < 0) return { text: `${read}: below zero. Are the probes reversed, or the cell?` };
-  return asking(`${read} for one cell (${name}, at most ${fullV} V)?`, slipped(typed, fullV / 2, most), display.voltage);
+  return asking(
+    `${read} for one cell (${name}, at most ${fullV} V)?`,
+    slipped(typed, fullV / 2, most),
+    display.voltage,
+  );
 }
 
 function askAboutDigits(typed: Typed, neighboursV: number | null): Question | null {
   if (neighboursV === null || Math.abs(typed.value - neighboursV) < farFromNeighboursV) return null;
   const meant = misread(typed, neighboursV, nearNeighboursV);
-  return meant === undefined ? null : asking(`${formatRead(typed.value, typed.step, display.voltage)} where its neighbours have ${formatFigure(neighboursV, display.voltage)}.`, meant, display.voltage);
+  return meant === undefined
+    ? null
+    : asking(
+        `${formatRead(typed.value, typed.step, display.voltage)} where its neighbours have ${formatFigure(neighboursV, display.voltage)}.`,
+        meant,
+        display.voltage,
+      );
 }
 
 const farFromNeighboursV = 0.3;
@@ -94,8 +122,10 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
   const read = formatRead(typed.value, typed.step, display.mass);
   const what = together === 1 ? 'one cell' : `${together} cells`;
   const usual = usualKg === null ? '' : `, where one has ${formatFigure(usualKg, display.mass)}`;
-  if (together === 1 && usualKg !== null && fits(typed.value, pairMass.least * usualKg, pairMass.most * usualKg)) return { text: `${read} for one cell${usual}: a pair, welded together? Then type both codes, such as S1-004+005.` };
-  const [least, most] = usualKg === null ? [0.003 * together, 5 * together] : [(together * usualKg) / 2.5, together * usualKg * 2.5];
+  if (together === 1 && usualKg !== null && fits(typed.value, pairMass.least * usualKg, pairMass.most * usualKg))
+    return { text: `${read} for one cell${usual}: a pair, welded together? Then type both codes, such as S1-004+005.` };
+  const [least, most] =
+    usualKg === null ? [0.003 * together, 5 * together] : [(together * usualKg) / 2.5, together * usualKg * 2.5];
   if (fits(typed.value, least, most)) return null;
   return asking(`${read} for ${what}${usual}?`, slipped(typed, least, most), display.mass);
 }
@@ -104,14 +134,22 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
  * A question about a resistance far off its batch, or below nought; null for a plausible one or while the batch is small.
  * A figure that was reckoned, not typed, has no step, and none that was meant.
  */
-export function askAboutResistance(typed: { value: number; step: number | null }, batchMedianOhm: number | null): Question | null {
+export function askAboutResistance(
+  typed: { value: number; step: number | null },
+  batchMedianOhm: number | null,
+): Question | null {
   const { value, step } = typed;
   const read = step === null ? formatFigure(value, display.resistance) : formatRead(value, step, display.resistance);
-  if (value <= 0) return { text: `${read}: a resistance is above zero. Was the zero taken with the probes apart, or are they swapped?` };
+  if (value <= 0)
+    return {
+      text: `${read}: a resistance is above zero. Was the zero taken with the probes apart, or are they swapped?`,
+    };
   if (batchMedianOhm === null || fits(value, batchMedianOhm / 5, batchMedianOhm * 5)) return null;
   const text = `${read} where its batch has ${formatFigure(batchMedianOhm, display.resistance)}: a slipped point, or a bad contact?`;
   if (step === null) return { text };
-  const meant = slipped({ value, step }, batchMedianOhm / 2, batchMedianOhm * 2) ?? fromThousandths(misread(inThousandths({ value, step }), batchMedianOhm * 1000, batchMedianOhm * 300));
+  const meant =
+    slipped({ value, step }, batchMedianOhm / 2, batchMedianOhm * 2) ??
+    fromThousandths(misread(inThousandths({ value, step }), batchMedianOhm * 1000, batchMedianOhm * 300));
   return asking(text, meant, display.resistance);
 }
 
@@ -126,8 +164,13 @@ export interface LastDigit {
 export function askAboutDigitsOf({ value, step }: Typed, shown: LastDigit | null): Question | null {
   if (shown === null) return null;
   const { code, resolution, as } = shown;
-  if (step < 0.99 * resolution) return { text: `${code} does not show digits that fine: is this its reading, or another one's?` };
+  if (step < 0.99 * resolution)
+    return { text: `${code} does not show digits that fine: is this its reading, or another one's?` };
   const digits = decimalsOfStep(resolution * as.factor);
   if (decimalsOfStep(step * as.factor) >= digits) return null;
-  return asking(`${code} shows ${digits === 1 ? 'one decimal' : `${digits} decimals`} of ${as.unit}, and ${formatRead(value, step, as)} has fewer.`, { value, step: 10 ** -digits / as.factor }, as);
+  return asking(
+    `${code} shows ${digits === 1 ? 'one decimal' : `${digits} decimals`} of ${as.unit}, and ${formatRead(value, step, as)} has fewer.`,
+    { value, step: 10 ** -digits / as.factor },
+    as,
+  );
 }

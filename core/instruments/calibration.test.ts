@@ -1,7 +1,10 @@
 import fc from 'fast-check';
 import { calibrate, type Calibrated, type CalibrationPoint, corrected, errorInterval, fillsTo } from './calibration';
 
-const point = (reading: number, reference: number, u = 0.001, referenceU = 0.0004): CalibrationPoint => ({ reading: { value: reading, u }, reference: { value: reference, u: referenceU } });
+const point = (reading: number, reference: number, u = 0.001, referenceU = 0.0004): CalibrationPoint => ({
+  reading: { value: reading, u },
+  reference: { value: reference, u: referenceU },
+});
 const fine: Calibrated = { resolution: 0.001, statedU: 0.01, accuracyShare: 0 };
 const correctionOf = (...given: Parameters<typeof calibrate>) => {
   const verdict = calibrate(...given);
@@ -13,21 +16,30 @@ test('a channel that reads 28 mV low fills its cell by as much too high (common 
   const correction = correctionOf('offset', [point(3.572, 3.6), point(4.071, 4.099)], fine);
   expect(correction.offset.value).toBeCloseTo(-0.028, 9);
   expect(fillsTo(4.2, correction).value).toBeCloseTo(4.228, 9);
-  expect(corrected({ value: 3.9, u: 0.001 }, correction)).toEqual({ value: expect.closeTo(3.928, 9), u: expect.closeTo(Math.hypot(0.001, correction.offset.u), 12) });
+  expect(corrected({ value: 3.9, u: 0.001 }, correction)).toEqual({
+    value: expect.closeTo(3.928, 9),
+    u: expect.closeTo(Math.hypot(0.001, correction.offset.u), 12),
+  });
 });
 
 test('offset and gain come back from levels made with them', () => {
   fc.assert(
-    fc.property(fc.double({ min: -0.05, max: 0.05, noNaN: true }), fc.double({ min: 0.002, max: 0.02, noNaN: true }), (offset, gain) => {
-      const points = [3.1, 3.7, 4.15].map((truth) => point((truth + offset) / (1 - gain), truth));
-      const correction = correctionOf('line', points, { ...fine, resolution: 0.0001 });
-      for (const { reading, reference } of points) expect(corrected(reading, correction).value).toBeCloseTo(reference.value, 9);
-    }),
+    fc.property(
+      fc.double({ min: -0.05, max: 0.05, noNaN: true }),
+      fc.double({ min: 0.002, max: 0.02, noNaN: true }),
+      (offset, gain) => {
+        const points = [3.1, 3.7, 4.15].map((truth) => point((truth + offset) / (1 - gain), truth));
+        const correction = correctionOf('line', points, { ...fine, resolution: 0.0001 });
+        for (const { reading, reference } of points)
+          expect(corrected(reading, correction).value).toBeCloseTo(reference.value, 9);
+      },
+    ),
   );
 });
 
 test('reading more levels does not make the reference surer than it is', () => {
-  const levels = (count: number) => Array.from({ length: count }, (_, i) => point(3.2 + 0.05 * i, 3.23 + 0.05 * i, 0.0003, 0.001));
+  const levels = (count: number) =>
+    Array.from({ length: count }, (_, i) => point(3.2 + 0.05 * i, 3.23 + 0.05 * i, 0.0003, 0.001));
   const doubt = (count: number) => correctionOf('offset', levels(count), fine).offset.u;
   expect(doubt(1)).toBeGreaterThan(0.001);
   expect(doubt(18)).toBeGreaterThan(0.001);
@@ -47,7 +59,10 @@ test('an offset from one level is less certain away from it, by what the maker p
 });
 
 test('the next error is as wide as so few levels allow: Student for their scatter, and the digit of the reading', () => {
-  const scattered = correctionOf('offset', [point(3.57, 3.6), point(3.572, 3.6), point(3.568, 3.6)], { ...fine, accuracyShare: 0 });
+  const scattered = correctionOf('offset', [point(3.57, 3.6), point(3.572, 3.6), point(3.568, 3.6)], {
+    ...fine,
+    accuracyShare: 0,
+  });
   const { low, high } = errorInterval(scattered, 3.57, 0.0003);
   // Deviation 2 mV of three, pooled with 0.3 mV of four: 1.18 mV, and t(6) = 2.447.
   expect((high - low) / 2).toBeGreaterThan(2.447 * 0.00118);
@@ -64,9 +79,27 @@ test.each([
   ['nothing read', 'offset', [], fine, 'no level'],
   ['a gain from one level', 'line', [point(3.57, 3.6)], fine, 'two levels'],
   ['a gain from equal levels', 'line', [point(3.57, 3.6), point(3.57, 3.601)], fine, 'levels are equal'],
-  ['a reference worse than the instrument', 'offset', [point(3.57, 3.6, 0.001, 0.02)], fine, 'less certain than the instrument'],
-  ['a reference coarser than the correction wanted', 'offset', [point(3.594, 3.6, 0.0003, 0.004)], fine, 'must be surer than that'],
-  ['a last digit coarser than the correction', 'offset', [point(3.6, 3.606, 0.003)], { ...fine, resolution: 0.01 }, 'finer than this instrument'],
+  [
+    'a reference worse than the instrument',
+    'offset',
+    [point(3.57, 3.6, 0.001, 0.02)],
+    fine,
+    'less certain than the instrument',
+  ],
+  [
+    'a reference coarser than the correction wanted',
+    'offset',
+    [point(3.594, 3.6, 0.0003, 0.004)],
+    fine,
+    'must be surer than that',
+  ],
+  [
+    'a last digit coarser than the correction',
+    'offset',
+    [point(3.6, 3.606, 0.003)],
+    { ...fine, resolution: 0.01 },
+    'finer than this instrument',
+  ],
   ['an error lost in its doubt', 'offset', [point(3.6, 3.606, 0.005)], fine, 'cannot be told from zero'],
 ] as const)('refused: %s', (_, kind, points, instrument, words) => {
   expect(calibrate(kind, points, instrument)).toEqual({ ok: false, because: expect.stringContaining(words) });

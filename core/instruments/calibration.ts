@@ -46,27 +46,62 @@ const assumedDegrees = 4;
  * correction wanted, an instrument whose last digit is coarser than the correction, nothing to correct.
  * Source: JCGM 100:2008 (GUM), annex H.3.
  */
-export function calibrate(kind: Correction['kind'], points: readonly CalibrationPoint[], { resolution, statedU, accuracyShare = assumedGainShare }: Calibrated): CalibrationVerdict {
+export function calibrate(
+  kind: Correction['kind'],
+  points: readonly CalibrationPoint[],
+  { resolution, statedU, accuracyShare = assumedGainShare }: Calibrated,
+): CalibrationVerdict {
   if (points.length === 0) return refused('There is no level at which this channel and the reference were both read.');
-  const errors = points.map(({ reading, reference }) => ({ x: reading.value, y: reading.value - reference.value, u: quadrature(reading.u, reference.u) }));
+  const errors = points.map(({ reading, reference }) => ({
+    x: reading.value,
+    y: reading.value - reference.value,
+    u: quadrature(reading.u, reference.u),
+  }));
   const worst = points.find(({ reference }) => reference.u > statedU);
-  if (worst) return refused(`The reference (± ${millivolts(worst.reference.u)}) is less certain than the instrument itself (± ${millivolts(statedU)} by its maker). Use one that resolves better.`);
-  if (kind === 'line' && points.length < 2) return refused('A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.');
+  if (worst)
+    return refused(
+      `The reference (± ${millivolts(worst.reference.u)}) is less certain than the instrument itself (± ${millivolts(statedU)} by its maker). Use one that resolves better.`,
+    );
+  if (kind === 'line' && points.length < 2)
+    return refused(
+      'A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.',
+    );
   let line: Line;
   try {
-    line = kind === 'line' ? { ...fitLine(errors), degrees: errors.length - 2 } : offsetOf(errors, accuracyShare / Math.sqrt(3));
+    line =
+      kind === 'line'
+        ? { ...fitLine(errors), degrees: errors.length - 2 }
+        : offsetOf(errors, accuracyShare / Math.sqrt(3));
   } catch (error) {
     if (!(error instanceof ImpossibleInput)) throw error;
-    return refused('All levels are equal: they cannot tell a gain. Read a fuller or an emptier battery as well, or correct the offset alone.');
+    return refused(
+      'All levels are equal: they cannot tell a gain. Read a fuller or an emptier battery as well, or correct the offset alone.',
+    );
   }
   // The same meters are the reference at every level: what they are off by in common does not average out.
   const common = Math.max(...points.map(({ reference }) => reference.u));
-  const correction: Correction = { kind, offset: { value: line.intercept.value, u: quadrature(line.intercept.u, common) }, gain: line.slope, covariance: line.covariance, residual: line.residual, degrees: line.degrees };
+  const correction: Correction = {
+    kind,
+    offset: { value: line.intercept.value, u: quadrature(line.intercept.u, common) },
+    gain: line.slope,
+    covariance: line.covariance,
+    residual: line.residual,
+    degrees: line.degrees,
+  };
   const largest = Math.max(...errors.map(({ x }) => Math.abs(onLine(line, x).value)));
-  if (largest < resolution) return refused(`The correction wanted (${millivolts(largest)}) is finer than this instrument's last digit (${millivolts(resolution)}); it would be no truer afterwards.`);
-  if (2 * common > largest) return refused(`To correct ${millivolts(largest)} the reference must be surer than that: it is good to ± ${millivolts(2 * common)}. Read the batteries with a finer meter as well.`);
+  if (largest < resolution)
+    return refused(
+      `The correction wanted (${millivolts(largest)}) is finer than this instrument's last digit (${millivolts(resolution)}); it would be no truer afterwards.`,
+    );
+  if (2 * common > largest)
+    return refused(
+      `To correct ${millivolts(largest)} the reference must be surer than that: it is good to ± ${millivolts(2 * common)}. Read the batteries with a finer meter as well.`,
+    );
   const unsure = errors.every(({ x }) => Math.abs(onLine(line, x).value) < 2 * onLine(asLine(correction), x).u);
-  if (unsure) return refused(`The error found (${millivolts(largest)}) cannot be told from zero within its doubt; correcting it would add as much as it takes away.`);
+  if (unsure)
+    return refused(
+      `The error found (${millivolts(largest)}) cannot be told from zero within its doubt; correcting it would add as much as it takes away.`,
+    );
   return { ok: true, correction };
 }
 
@@ -77,7 +112,8 @@ const millivolts = (volts: number): string => `${Number((volts * 1000).toPrecisi
 /** An offset as a line whose slope is nought with the doubt of a gain, lowered by what the levels show of it. */
 function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU: number): Line {
   const weighted = errors.map(({ x, y, u }) => ({ x, y, weight: 1 / u ** 2 }));
-  const sum = (of: (one: (typeof weighted)[number]) => number): number => weighted.reduce((total, one) => total + of(one), 0);
+  const sum = (of: (one: (typeof weighted)[number]) => number): number =>
+    weighted.reduce((total, one) => total + of(one), 0);
   const total = sum(({ weight }) => weight);
   const mean = sum(({ y, weight }) => y * weight) / total;
   const middle = sum(({ x, weight }) => x * weight) / total;
@@ -95,7 +131,14 @@ function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU:
   };
 }
 
-const asLine = ({ offset, gain, covariance, residual, degrees }: Correction): Line => ({ intercept: offset, slope: gain, covariance, residual, rSquared: 1, degrees });
+const asLine = ({ offset, gain, covariance, residual, degrees }: Correction): Line => ({
+  intercept: offset,
+  slope: gain,
+  covariance,
+  residual,
+  rSquared: 1,
+  degrees,
+});
 
 /** A raw reading with its correction taken off, and the doubt of both. */
 export function corrected(reading: Quantity, correction: Correction | null): Quantity {
@@ -110,7 +153,11 @@ export function corrected(reading: Quantity, correction: Correction | null): Qua
  *
  * @param readingU digit and noise of one reading, one standard uncertainty
  */
-export function errorInterval(correction: Correction, reading: number, readingU: number): { value: number; low: number; high: number } {
+export function errorInterval(
+  correction: Correction,
+  reading: number,
+  readingU: number,
+): { value: number; low: number; high: number } {
   const { value, u } = onLine(asLine(correction), reading);
   const { residual, degrees } = correction;
   const seen = Number.isFinite(degrees) ? Math.max(0, degrees) : 0;
@@ -124,4 +171,5 @@ export function errorInterval(correction: Correction, reading: number, readingU:
  * The voltage to which a charger channel with that error really fills a cell: it stops when it reads the full voltage, so
  * a channel that reads low overfills.
  */
-export const fillsTo = (fullV: number, correction: Correction): Quantity => corrected({ value: fullV, u: 0 }, correction);
+export const fillsTo = (fullV: number, correction: Correction): Quantity =>
+  corrected({ value: fullV, u: 0 }, correction);

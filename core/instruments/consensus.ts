@@ -12,7 +12,15 @@ export interface Opinion {
 }
 
 export type Consensus =
-  | { kind: 'agreed'; reference: Quantity; consistent: string[]; apart: string[]; chiSquare: number; limit: number; leastU: number }
+  | {
+      kind: 'agreed';
+      reference: Quantity;
+      consistent: string[];
+      apart: string[];
+      chiSquare: number;
+      limit: number;
+      leastU: number;
+    }
   /** A certified instrument was believed. */
   | { kind: 'declared'; reference: Quantity; by: string }
   | { kind: 'nobody-knows'; because: string };
@@ -34,21 +42,35 @@ const confidence = 0.95;
 export function consensusOf(opinions: readonly Opinion[]): Consensus {
   const witnesses = witnessesOf(opinions);
   if (witnesses.length < 3) {
-    return { kind: 'nobody-knows', because: `${witnesses.length === 2 ? 'Two instruments' : 'One instrument'} cannot tell which is right. A third independent one would help, or one that is certified.` };
+    return {
+      kind: 'nobody-knows',
+      because: `${witnesses.length === 2 ? 'Two instruments' : 'One instrument'} cannot tell which is right. A third independent one would help, or one that is certified.`,
+    };
   }
   const agreeing = witnesses.length <= mostForAllSubsets ? largestConsistent(witnesses) : byDropping(witnesses);
   const found = agreeing && withoutWrongFine(agreeing, witnesses.length);
   if (!found || found.length * 2 <= witnesses.length || found.length < 3) {
-    return { kind: 'nobody-knows', because: `No majority of these ${witnesses.length} agrees within its own doubt. One certified instrument would settle it, or one more independent meter with a finer last digit.` };
+    return {
+      kind: 'nobody-knows',
+      because: `No majority of these ${witnesses.length} agrees within its own doubt. One certified instrument would settle it, or one more independent meter with a finer last digit.`,
+    };
   }
   const { chiSquare } = weightedMean(found);
   const leastU = median(found.map(({ reading }) => reading.u));
-  const evened = found.map(({ reading, ...one }) => ({ ...one, reading: { ...reading, u: Math.max(reading.u, leastU) } }));
+  const evened = found.map(({ reading, ...one }) => ({
+    ...one,
+    reading: { ...reading, u: Math.max(reading.u, leastU) },
+  }));
   const { mean } = weightedMean(evened);
   // By how much those that claim to be finer pull: should one of them be wrong, the reference is off by that and by the luck
   // of the others that let it pass.
-  const pulls = evened.filter((_, i) => isMuchFiner(found[i] as Opinion, leastU)).map((one) => mean.value - weightedMean(evened.filter((other) => other !== one)).mean.value);
-  const reference = { value: mean.value, u: quadrature(mean.u * (found.length < witnesses.length ? choosing : 1), ...pulls.map((pull) => luck * pull)) };
+  const pulls = evened
+    .filter((_, i) => isMuchFiner(found[i] as Opinion, leastU))
+    .map((one) => mean.value - weightedMean(evened.filter((other) => other !== one)).mean.value);
+  const reference = {
+    value: mean.value,
+    u: quadrature(mean.u * (found.length < witnesses.length ? choosing : 1), ...pulls.map((pull) => luck * pull)),
+  };
   const members = new Set(found.map((one) => one.instrument));
   const excluded = new Set(witnesses.map((one) => one.instrument).filter((instrument) => !members.has(instrument)));
   const isApart = ({ instrument, reading }: Opinion): boolean => {
@@ -58,7 +80,15 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
     return excluded.has(instrument) || Math.abs(value) > 2 * u;
   };
   const apart = opinions.filter(isApart).map((one) => one.of);
-  return { kind: 'agreed', reference, consistent: opinions.map((one) => one.of).filter((of) => !apart.includes(of)), apart, chiSquare, limit: limitFor(found.length), leastU };
+  return {
+    kind: 'agreed',
+    reference,
+    consistent: opinions.map((one) => one.of).filter((of) => !apart.includes(of)),
+    apart,
+    chiSquare,
+    limit: limitFor(found.length),
+    leastU,
+  };
 }
 
 /** Those that were chosen because they agree seem surer than they are. */
@@ -128,7 +158,8 @@ function* subsetsOf(opinions: readonly Opinion[], size: number, from = 0): Gener
     yield [];
     return;
   }
-  for (let i = from; i <= opinions.length - size; i++) for (const rest of subsetsOf(opinions, size - 1, i + 1)) yield [opinions[i] as Opinion, ...rest];
+  for (let i = from; i <= opinions.length - size; i++)
+    for (const rest of subsetsOf(opinions, size - 1, i + 1)) yield [opinions[i] as Opinion, ...rest];
 }
 
 function byDropping(opinions: readonly Opinion[]): Opinion[] | null {

@@ -9,7 +9,13 @@ const chance = seededChance(77);
 test('of benches without a bad instrument about one in twenty loses a good one (chi-square at 95 %)', () => {
   let lost = 0;
   for (let n = 0; n < benches; n++) {
-    const found = consensusOf(Array.from({ length: 6 }, (_, i) => ({ of: `m${i}`, instrument: `m${i}`, reading: { value: 3.7 + chance.normal(0, 0.002), u: 0.002 } })));
+    const found = consensusOf(
+      Array.from({ length: 6 }, (_, i) => ({
+        of: `m${i}`,
+        instrument: `m${i}`,
+        reading: { value: 3.7 + chance.normal(0, 0.002), u: 0.002 },
+      })),
+    );
     if (found.kind !== 'agreed' || found.apart.length > 0) lost += 1;
   }
   expect(lost / benches).toBeLessThan(0.09);
@@ -19,7 +25,14 @@ test('of benches without a bad instrument about one in twenty loses a good one (
 test('the reference lies within two of its uncertainties of the truth in nineteen of twenty benches', () => {
   let held = 0;
   for (let n = 0; n < benches; n++) {
-    const found = consensusOf([...[0.001, 0.002, 0.002, 0.003, 0.004].map((u, i) => ({ of: `m${i}`, instrument: `m${i}`, reading: { value: 3.7 + chance.normal(0, u), u } })), { of: 'bad', instrument: 'bad', reading: { value: 3.64, u: 0.002 } }]);
+    const found = consensusOf([
+      ...[0.001, 0.002, 0.002, 0.003, 0.004].map((u, i) => ({
+        of: `m${i}`,
+        instrument: `m${i}`,
+        reading: { value: 3.7 + chance.normal(0, u), u },
+      })),
+      { of: 'bad', instrument: 'bad', reading: { value: 3.64, u: 0.002 } },
+    ]);
     if (found.kind === 'agreed' && Math.abs(found.reference.value - 3.7) < 2 * found.reference.u) held += 1;
   }
   expect(held / benches).toBeGreaterThan(0.91);
@@ -28,7 +41,11 @@ test('the reference lies within two of its uncertainties of the truth in ninetee
 test('a member differs from its own reference by less than its doubt says alone', () => {
   const squares: number[] = [];
   for (let n = 0; n < benches; n++) {
-    const opinions = Array.from({ length: 5 }, (_, i) => ({ of: `m${i}`, instrument: `m${i}`, reading: { value: 3.7 + chance.normal(0, 0.002), u: 0.002 } }));
+    const opinions = Array.from({ length: 5 }, (_, i) => ({
+      of: `m${i}`,
+      instrument: `m${i}`,
+      reading: { value: 3.7 + chance.normal(0, 0.002), u: 0.002 },
+    }));
     const found = consensusOf(opinions);
     if (found.kind !== 'agreed' || found.apart.length > 0) continue;
     const [first] = opinions;
@@ -46,7 +63,10 @@ test('a corrected reading holds the truth also where the reference is off by the
   for (let n = 0; n < benches; n++) {
     const referenceError = chance.normal(0, 0.001);
     const show = (trueV: number) => trueV - 0.03 + chance.normal(0, 0.0003);
-    const points = [3.2, 3.6, 3.9, 4.15].map((trueV) => ({ reading: { value: show(trueV), u: 0.0003 }, reference: { value: trueV + referenceError, u: 0.001 } }));
+    const points = [3.2, 3.6, 3.9, 4.15].map((trueV) => ({
+      reading: { value: show(trueV), u: 0.0003 },
+      reference: { value: trueV + referenceError, u: 0.001 },
+    }));
     const verdict = calibrate('offset', points, { resolution: 0.001, statedU: 0.02 });
     if (!verdict.ok) continue;
     corrections += 1;
@@ -64,7 +84,10 @@ test('a corrected reading holds the truth, and the next error lies in its interv
   for (let n = 0; n < benches; n++) {
     const [offset, gain] = [chance.normal(-0.03, 0.005), chance.normal(0.004, 0.001)];
     const show = (trueV: number) => trueV + offset + gain * trueV + chance.normal(0, 0.0006);
-    const points = [3.2, 3.6, 3.9, 4.15].map((trueV) => ({ reading: { value: show(trueV), u: 0.0006 }, reference: { value: trueV + chance.normal(0, 0.0004), u: 0.0004 } }));
+    const points = [3.2, 3.6, 3.9, 4.15].map((trueV) => ({
+      reading: { value: show(trueV), u: 0.0006 },
+      reference: { value: trueV + chance.normal(0, 0.0004), u: 0.0004 },
+    }));
     const verdict = calibrate('line', points, { resolution: 0.001, statedU: 0.02 });
     if (!verdict.ok) continue;
     corrections += 1;

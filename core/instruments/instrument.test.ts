@@ -13,6 +13,15 @@ test('an instrument of which nothing is promised is still no finer than its last
 });
 
 test('an accuracy that nobody noted is assumed and marked, not nought', () => {
-  expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: null, accuracyCounts: null })).toEqual({ resolution: 0.01, accuracyShare: 0.005, accuracyCounts: 3, isAssumed: true });
-  expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: 0.001, accuracyCounts: null })).toEqual({ resolution: 0.01, accuracyShare: 0.001, accuracyCounts: 0 });
+  expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: null, accuracyCounts: null })).toEqual({
+    resolution: 0.01,
+    accuracyShare: 0.005,
+    accuracyCounts: 3,
+    isAssumed: true,
+  });
+  expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: 0.001, accuracyCounts: null })).toEqual({
+    resolution: 0.01,
+    accuracyShare: 0.001,
+    accuracyCounts: 0,
+  });
 });

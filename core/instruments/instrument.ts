@@ -29,8 +29,12 @@ const cheapShare: Record<MeasuredQuantity, number> = { voltage: 0.005, current: 
 const cheapCounts = 3;
 
 /** What an instrument is taken to promise. */
-export function rangeOf(quantity: MeasuredQuantity, { resolution, accuracyShare, accuracyCounts }: NotedRange): InstrumentRange {
-  if (accuracyShare === null && accuracyCounts === null) return { resolution, accuracyShare: cheapShare[quantity], accuracyCounts: cheapCounts, isAssumed: true };
+export function rangeOf(
+  quantity: MeasuredQuantity,
+  { resolution, accuracyShare, accuracyCounts }: NotedRange,
+): InstrumentRange {
+  if (accuracyShare === null && accuracyCounts === null)
+    return { resolution, accuracyShare: cheapShare[quantity], accuracyCounts: cheapCounts, isAssumed: true };
   return { resolution, accuracyShare: accuracyShare ?? 0, accuracyCounts: accuracyCounts ?? 0 };
 }
 
@@ -48,4 +52,5 @@ export const readingU = (value: number, { resolution, accuracyShare, accuracyCou
 export const shownU = (step: number): number => quadrature(rectangular(step), step / Math.sqrt(3));
 
 /** The most by which a reading may be off within the maker's promise. */
-export const limitOf = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number => Math.abs(value) * accuracyShare + accuracyCounts * resolution;
+export const limitOf = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
+  Math.abs(value) * accuracyShare + accuracyCounts * resolution;

@@ -1,15 +1,27 @@
 import { blocksOf } from './blocks';
 import { upperBoundAh } from './bound';
 
-const cell = (id: string, capacityAh: number, bond?: string) => ({ id, capacityAh, resistanceOhm: 0.05, ...(bond === undefined ? {} : { bond }) });
+const cell = (id: string, capacityAh: number, bond?: string) => ({
+  id,
+  capacityAh,
+  resistanceOhm: 0.05,
+  ...(bond === undefined ? {} : { bond }),
+});
 
 test('bonded cells become one block, strongest per cell first', () => {
   const blocks = blocksOf([cell('a', 1, 'w'), cell('b', 4), cell('c', 5, 'w')], 1, 2);
-  expect(blocks.map((block) => [block.cells.map((one) => one.id).join(), block.size, block.capacityAh])).toEqual([['b', 1, 4], ['a,c', 2, 6]]);
+  expect(blocks.map((block) => [block.cells.map((one) => one.id).join(), block.size, block.capacityAh])).toEqual([
+    ['b', 1, 4],
+    ['a,c', 2, 6],
+  ]);
 });
 
 test('equal cells come in the order of their codes', () => {
-  expect(blocksOf([cell('z', 2), cell('a', 2), cell('m', 2)], 1, 1).map((block) => block.cells[0]?.id)).toEqual(['a', 'm', 'z']);
+  expect(blocksOf([cell('z', 2), cell('a', 2), cell('m', 2)], 1, 1).map((block) => block.cells[0]?.id)).toEqual([
+    'a',
+    'm',
+    'z',
+  ]);
 });
 
 test.each([

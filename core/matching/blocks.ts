@@ -19,7 +19,9 @@ export interface Block {
 const capacityOf = (cells: readonly MatchCell[]): number => cells.reduce((sum, cell) => sum + cell.capacityAh, 0);
 
 /** Capacity per cell, strongest first; equal ones in the order of their codes, so that a match is the same every time. */
-export const strongestFirst = (a: Block, b: Block): number => b.capacityAh / b.size - a.capacityAh / a.size || (a.cells[0] as MatchCell).id.localeCompare((b.cells[0] as MatchCell).id);
+export const strongestFirst = (a: Block, b: Block): number =>
+  b.capacityAh / b.size - a.capacityAh / a.size ||
+  (a.cells[0] as MatchCell).id.localeCompare((b.cells[0] as MatchCell).id);
 
 /**
  * Gathers bonded cells into blocks, strongest first.
@@ -28,10 +30,15 @@ export const strongestFirst = (a: Block, b: Block): number => b.capacityAh / b.s
  * with more cells than a group holds
  */
 export function blocksOf(cells: readonly MatchCell[], series: number, parallel: number): Block[] {
-  if (!Number.isInteger(series) || series < 1) throw new ImpossibleInput('series', 'In series: expected a whole number of at least 1.');
-  if (!Number.isInteger(parallel) || parallel < 1) throw new ImpossibleInput('parallel', 'In parallel: expected a whole number of at least 1.');
+  if (!Number.isInteger(series) || series < 1)
+    throw new ImpossibleInput('series', 'In series: expected a whole number of at least 1.');
+  if (!Number.isInteger(parallel) || parallel < 1)
+    throw new ImpossibleInput('parallel', 'In parallel: expected a whole number of at least 1.');
   if (cells.length < series * parallel) {
-    throw new ImpossibleInput('cells', `${series} in series and ${parallel} in parallel need ${series * parallel} cells; only ${cells.length} ${cells.length === 1 ? 'is' : 'are'} given.`);
+    throw new ImpossibleInput(
+      'cells',
+      `${series} in series and ${parallel} in parallel need ${series * parallel} cells; only ${cells.length} ${cells.length === 1 ? 'is' : 'are'} given.`,
+    );
   }
   const seen = new Set<string>();
   const bonds = new Map<string, MatchCell[]>();
@@ -39,13 +46,17 @@ export function blocksOf(cells: readonly MatchCell[], series: number, parallel: 
   for (const cell of cells) {
     if (seen.has(cell.id)) throw new ImpossibleInput('cells', `Cell ${cell.id} is given twice.`);
     seen.add(cell.id);
-    if (!(cell.capacityAh > 0) || !(cell.resistanceOhm > 0)) throw new ImpossibleInput('cells', `Cell ${cell.id} needs a capacity and a resistance above zero.`);
+    if (!(cell.capacityAh > 0) || !(cell.resistanceOhm > 0))
+      throw new ImpossibleInput('cells', `Cell ${cell.id} needs a capacity and a resistance above zero.`);
     if (cell.bond === undefined) blocks.push({ cells: [cell], size: 1, capacityAh: cell.capacityAh });
     else bonds.set(cell.bond, [...(bonds.get(cell.bond) ?? []), cell]);
   }
   for (const [bond, members] of bonds) {
     if (members.length > parallel) {
-      throw new ImpossibleInput('cells', `Bond ${bond} holds ${members.length} cells together, more than the ${parallel} of a group. Take the bond apart or make the groups larger.`);
+      throw new ImpossibleInput(
+        'cells',
+        `Bond ${bond} holds ${members.length} cells together, more than the ${parallel} of a group. Take the bond apart or make the groups larger.`,
+      );
     }
     blocks.push({ cells: members, size: members.length, capacityAh: capacityOf(members) });
   }

@@ -4,8 +4,15 @@ import { upperBoundAh } from './bound';
 import { searchAbove } from './exact';
 import { copyOf, exchange, longestFirst, shake, weakest } from './exchange';
 
-const cells = (capacities: number[], bonds: Record<number, string> = {}): MatchCell[] => capacities.map((capacityAh, i) => ({ id: `c${i}`, capacityAh, resistanceOhm: 0.05, ...(bonds[i] ? { bond: bonds[i] } : {}) }));
-const idsOf = (groups: { cells: readonly { id: string }[] }[][]) => groups.map((group) => group.flatMap((block) => block.cells.map((cell) => cell.id)).sort()).sort();
+const cells = (capacities: number[], bonds: Record<number, string> = {}): MatchCell[] =>
+  capacities.map((capacityAh, i) => ({
+    id: `c${i}`,
+    capacityAh,
+    resistanceOhm: 0.05,
+    ...(bonds[i] ? { bond: bonds[i] } : {}),
+  }));
+const idsOf = (groups: { cells: readonly { id: string }[] }[][]) =>
+  groups.map((group) => group.flatMap((block) => block.cells.map((cell) => cell.id)).sort()).sort();
 
 describe('searchAbove', () => {
   const blocks = blocksOf(cells([5, 4, 3, 2, 1]), 2, 2);
@@ -13,20 +20,28 @@ describe('searchAbove', () => {
   test('finds an arrangement above the floor and none above the best', () => {
     const found = searchAbove(blocks, 2, 2, 6.9);
     expect(found).not.toBe('unknown');
-    expect(idsOf(found as Exclude<typeof found, 'unknown' | null>)).toEqual([['c0', 'c3'], ['c1', 'c2']]);
+    expect(idsOf(found as Exclude<typeof found, 'unknown' | null>)).toEqual([
+      ['c0', 'c3'],
+      ['c1', 'c2'],
+    ]);
     expect(searchAbove(blocks, 2, 2, 7)).toBeNull();
   });
 
   test('keeps bonds', () => {
     const bonded = blocksOf(cells([5, 4, 3, 2], { 0: 'w', 1: 'w' }), 2, 2);
-    expect(idsOf(searchAbove(bonded, 2, 2, 4.9) as never)).toEqual([['c0', 'c1'], ['c2', 'c3']]);
+    expect(idsOf(searchAbove(bonded, 2, 2, 4.9) as never)).toEqual([
+      ['c0', 'c1'],
+      ['c2', 'c3'],
+    ]);
     expect(searchAbove(bonded, 2, 2, 5)).toBeNull();
   });
 
   test('says so when it gives up', () => {
     const chance = seededChance(3);
     const capacities = Array.from({ length: 60 }, () => 2 + chance.uniform());
-    expect(searchAbove(blocksOf(cells(capacities), 6, 8), 6, 8, upperBoundAh(capacities, 6, 8) * (1 - 1e-12))).toBe('unknown');
+    expect(searchAbove(blocksOf(cells(capacities), 6, 8), 6, 8, upperBoundAh(capacities, 6, 8) * (1 - 1e-12))).toBe(
+      'unknown',
+    );
   });
 });
 
@@ -39,7 +54,12 @@ describe('exchange', () => {
     const before = Math.min(...start.sums);
     exchange(start);
     expect(Math.min(...start.sums)).toBeGreaterThanOrEqual(before);
-    start.groups.forEach((group, i) => expect(start.sums[i]).toBeCloseTo(group.reduce((sum, block) => sum + block.capacityAh, 0), 9));
+    start.groups.forEach((group, i) =>
+      expect(start.sums[i]).toBeCloseTo(
+        group.reduce((sum, block) => sum + block.capacityAh, 0),
+        9,
+      ),
+    );
     expect(weakest(start.sums)).toBe(start.sums.indexOf(Math.min(...start.sums)));
   });
 
@@ -49,11 +69,18 @@ describe('exchange', () => {
     shake(shaken, seededChance(5), 20);
     expect(shaken.groups.map((group) => group.length)).toEqual([6, 6, 6, 6, 6]);
     expect(idsOf([shaken.groups.flat()])).toEqual(idsOf([start.groups.flat()]));
-    expect(shaken.sums.reduce((a, b) => a + b)).toBeCloseTo(start.sums.reduce((a, b) => a + b), 9);
+    expect(shaken.sums.reduce((a, b) => a + b)).toBeCloseTo(
+      start.sums.reduce((a, b) => a + b),
+      9,
+    );
   });
 
   test('a strong single left over replaces a weak one', () => {
-    const arrangement = { groups: blocksOf(cells([1, 2]), 2, 1).map((block) => [block]), sums: [2, 1], left: blocksOf(cells([9, 9, 3]), 1, 1).slice(2) };
+    const arrangement = {
+      groups: blocksOf(cells([1, 2]), 2, 1).map((block) => [block]),
+      sums: [2, 1],
+      left: blocksOf(cells([9, 9, 3]), 1, 1).slice(2),
+    };
     exchange(arrangement);
     expect(arrangement.sums.sort()).toEqual([2, 3]);
   });

@@ -11,7 +11,12 @@ const mostSteps = 3_000_000;
  * @param blocks strongest first by capacity per cell
  * @returns the groups, null when there is none, or 'unknown' when the step limit came first
  */
-export function searchAbove(blocks: readonly Block[], series: number, parallel: number, floorAh: number): Block[][] | null | 'unknown' {
+export function searchAbove(
+  blocks: readonly Block[],
+  series: number,
+  parallel: number,
+  floorAh: number,
+): Block[][] | null | 'unknown' {
   const used = new Array<boolean>(blocks.length).fill(false);
   const groups: Block[][] = [];
   let steps = 0;

@@ -31,7 +31,11 @@ export function longestFirst(blocks: readonly Block[], series: number, parallel:
     count += block.size;
   }
   const arrangement = place(strongest, blocks, series, parallel) ?? place(blocks, blocks, series, parallel);
-  if (!arrangement) throw new ImpossibleInput('cells', `The bonded cells do not fit into ${series} groups of ${parallel}. Take a bond apart or change the group size.`);
+  if (!arrangement)
+    throw new ImpossibleInput(
+      'cells',
+      `The bonded cells do not fit into ${series} groups of ${parallel}. Take a bond apart or change the group size.`,
+    );
   return arrangement;
 }
 
@@ -42,7 +46,8 @@ function place(chosen: readonly Block[], all: readonly Block[], series: number, 
   const placed = new Set<Block>();
   const put = (block: Block): void => {
     let best = -1;
-    for (let g = 0; g < series; g++) if ((room[g] as number) >= block.size && (best < 0 || (sums[g] as number) < (sums[best] as number))) best = g;
+    for (let g = 0; g < series; g++)
+      if ((room[g] as number) >= block.size && (best < 0 || (sums[g] as number) < (sums[best] as number))) best = g;
     const group = groups[best];
     if (!group) return;
     group.push(block);
@@ -148,7 +153,12 @@ function movesBetween(mine: BySize, theirs: BySize, spare: number, offer: Offer)
 }
 
 /** For each own block the other that is nearest to it and `rise` more; both lists weakest first. */
-function nearest(own: readonly Block[], other: readonly Block[], rise: number, offer: (own: Block, other: Block) => void): void {
+function nearest(
+  own: readonly Block[],
+  other: readonly Block[],
+  rise: number,
+  offer: (own: Block, other: Block) => void,
+): void {
   let at = 0;
   for (const block of own) {
     const wanted = block.capacityAh + rise;
@@ -194,7 +204,11 @@ function apply({ groups, sums, left }: Arrangement, w: number, { mine, theirs, g
   }
 }
 
-export const copyOf = ({ groups, sums, left }: Arrangement): Arrangement => ({ groups: groups.map((group) => [...group]), sums: [...sums], left: [...left] });
+export const copyOf = ({ groups, sums, left }: Arrangement): Arrangement => ({
+  groups: groups.map((group) => [...group]),
+  sums: [...sums],
+  left: [...left],
+});
 
 /** Swaps a few blocks of equal size at random between groups, to leave a local best. Changes the arrangement in place. */
 export function shake(arrangement: Arrangement, chance: Chance, swaps: number): void {

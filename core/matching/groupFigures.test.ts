@@ -1,6 +1,9 @@
 import { groupFigures, packFigures } from './groupFigures';
 
-const cell = (ah: number, milliohm: number) => ({ capacity: { value: ah, u: 0.01 }, resistance: { value: milliohm / 1000, u: 0.001 } });
+const cell = (ah: number, milliohm: number) => ({
+  capacity: { value: ah, u: 0.01 },
+  resistance: { value: milliohm / 1000, u: 0.001 },
+});
 
 test('hand-worked: two cells in parallel add their capacities, halve their resistance, and carry the doubt of both (GUM 5.2.2)', () => {
   const group = groupFigures([cell(2, 40), cell(2.2, 40)]);
@@ -12,5 +15,8 @@ test('hand-worked: two cells in parallel add their capacities, halve their resis
 
 test('in series the weakest group decides, and resistances add', () => {
   const pack = packFigures([groupFigures([cell(2.2, 40)]), groupFigures([cell(2, 50)])]);
-  expect(pack).toEqual({ capacity: { value: 2, u: 0.01 }, resistance: { value: expect.closeTo(0.09, 12), u: expect.closeTo(0.002, 12) } });
+  expect(pack).toEqual({
+    capacity: { value: 2, u: 0.01 },
+    resistance: { value: expect.closeTo(0.09, 12), u: expect.closeTo(0.002, 12) },
+  });
 });

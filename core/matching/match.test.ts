@@ -3,12 +3,19 @@ import { seededChance } from '../statistics/random';
 import { upperBoundAh } from './bound';
 import { type MatchCell, matchCells } from './match';
 
-const cell = (id: string, capacityAh: number, more: Partial<MatchCell> = {}): MatchCell => ({ id, capacityAh, resistanceOhm: 0.05, ...more });
+const cell = (id: string, capacityAh: number, more: Partial<MatchCell> = {}): MatchCell => ({
+  id,
+  capacityAh,
+  resistanceOhm: 0.05,
+  ...more,
+});
 const ids = (cells: readonly { id: string }[]) => cells.map(({ id }) => id);
 
 function randomCells(count: number, seed: number): MatchCell[] {
   const chance = seededChance(seed);
-  return Array.from({ length: count }, (_, i) => cell(`c${i}`, 1.5 + chance.uniform(), { resistanceOhm: 0.03 + 0.03 * chance.uniform() }));
+  return Array.from({ length: count }, (_, i) =>
+    cell(`c${i}`, 1.5 + chance.uniform(), { resistanceOhm: 0.03 + 0.03 * chance.uniform() }),
+  );
 }
 
 /** Every way to deal the cells into groups, for sets small enough. */
@@ -33,10 +40,23 @@ function bestByTrial(capacities: number[], series: number, parallel: number): nu
 }
 
 describe('against trying every arrangement', () => {
-  test.each([[2, 2, 6, 1], [2, 3, 8, 2], [3, 2, 8, 3], [3, 3, 9, 4], [4, 2, 9, 5]])('%d × %d from %d cells', (series, parallel, count, seed) => {
+  test.each([
+    [2, 2, 6, 1],
+    [2, 3, 8, 2],
+    [3, 2, 8, 3],
+    [3, 3, 9, 4],
+    [4, 2, 9, 5],
+  ])('%d × %d from %d cells', (series, parallel, count, seed) => {
     const cells = randomCells(count, seed);
     const match = matchCells({ series, parallel, cells });
-    expect(match.packCapacityAh).toBeCloseTo(bestByTrial(cells.map((one) => one.capacityAh), series, parallel), 9);
+    expect(match.packCapacityAh).toBeCloseTo(
+      bestByTrial(
+        cells.map((one) => one.capacityAh),
+        series,
+        parallel,
+      ),
+      9,
+    );
     expect(match.proven).toBe(true);
   });
 });
@@ -44,14 +64,21 @@ describe('against trying every arrangement', () => {
 test('every match is a partition below a bound that trying everything never exceeds', () => {
   const capacity = fc.double({ min: 0.2, max: 4, noNaN: true });
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 3 }), fc.integer({ min: 1, max: 2 }), fc.array(capacity, { minLength: 6, maxLength: 8 }), (series, parallel, capacities) => {
-      const match = matchCells({ series, parallel, cells: capacities.map((value, i) => cell(`c${i}`, value)) });
-      const placed = match.groups.flatMap((group) => ids(group.cells));
-      expect([...placed, ...ids(match.left)].sort()).toEqual(capacities.map((_, i) => `c${i}`).sort());
-      expect(match.groups.every((group) => group.cells.length === parallel)).toBe(true);
-      expect(bestByTrial(capacities, series, parallel)).toBeLessThanOrEqual(upperBoundAh(capacities, series, parallel) + 1e-9);
-      expect(match.gap).toBeLessThan(1);
-    }),
+    fc.property(
+      fc.integer({ min: 1, max: 3 }),
+      fc.integer({ min: 1, max: 2 }),
+      fc.array(capacity, { minLength: 6, maxLength: 8 }),
+      (series, parallel, capacities) => {
+        const match = matchCells({ series, parallel, cells: capacities.map((value, i) => cell(`c${i}`, value)) });
+        const placed = match.groups.flatMap((group) => ids(group.cells));
+        expect([...placed, ...ids(match.left)].sort()).toEqual(capacities.map((_, i) => `c${i}`).sort());
+        expect(match.groups.every((group) => group.cells.length === parallel)).toBe(true);
+        expect(bestByTrial(capacities, series, parallel)).toBeLessThanOrEqual(
+          upperBoundAh(capacities, series, parallel) + 1e-9,
+        );
+        expect(match.gap).toBeLessThan(1);
+      },
+    ),
     { numRuns: 60 },
   );
 });
@@ -69,13 +96,26 @@ test('a large pack comes within a thousandth of the bound, and the same again', 
 
 describe('bonds', () => {
   test('a bonded pair stays in one group', () => {
-    const cells = [cell('a', 2.4, { bond: 'w1' }), cell('b', 1.4, { bond: 'w1' }), cell('c', 2), cell('d', 1.8), cell('e', 1)];
+    const cells = [
+      cell('a', 2.4, { bond: 'w1' }),
+      cell('b', 1.4, { bond: 'w1' }),
+      cell('c', 2),
+      cell('d', 1.8),
+      cell('e', 1),
+    ];
     const match = matchCells({ series: 2, parallel: 2, cells });
-    expect(match.groups.map((group) => ids(group.cells)).sort()).toEqual([['a', 'b'], ['c', 'd']]);
+    expect(match.groups.map((group) => ids(group.cells)).sort()).toEqual([
+      ['a', 'b'],
+      ['c', 'd'],
+    ]);
   });
 
   test('weak bonded pairs do not push strong single cells out', () => {
-    const cells = [cell('a', 1, { bond: 'w1' }), cell('b', 1, { bond: 'w1' }), ...[1, 2, 3, 4, 5, 6].map((i) => cell(`s${i}`, 2))];
+    const cells = [
+      cell('a', 1, { bond: 'w1' }),
+      cell('b', 1, { bond: 'w1' }),
+      ...[1, 2, 3, 4, 5, 6].map((i) => cell(`s${i}`, 2)),
+    ];
     expect(ids(matchCells({ series: 3, parallel: 2, cells }).left)).toEqual(['a', 'b']);
   });
 

@@ -41,7 +41,10 @@ export interface Match {
   warnings: Warning[];
 }
 
-const timeWasUp: Warning = { code: 'time-limit', message: 'The time was up: this is the best arrangement found until then.' };
+const timeWasUp: Warning = {
+  code: 'time-limit',
+  message: 'The time was up: this is the best arrangement found until then.',
+};
 
 /** Up to this many blocks the best arrangement is searched for exactly. */
 const exactBlocks = 20;
@@ -64,7 +67,11 @@ export function matchCells(request: MatchRequest): Match {
   const groups = arrangement.groups.map(groupOf).sort((a, b) => b.capacityAh - a.capacityAh);
   const capacities = groups.map((group) => group.capacityAh);
   const packCapacityAh = Math.min(...capacities);
-  const upperBound = upperBoundAh(request.cells.map((cell) => cell.capacityAh), request.series, request.parallel);
+  const upperBound = upperBoundAh(
+    request.cells.map((cell) => cell.capacityAh),
+    request.series,
+    request.parallel,
+  );
   const used = new Set(groups.flatMap((group) => group.cells));
   return {
     groups,
@@ -100,14 +107,27 @@ function strongest(blocks: readonly Block[], { series, parallel, isOver = () => 
     if (floor(trial) > floor(best)) best = trial;
   }
   const met = 1 - floor(best) / bound < 1e-12;
-  return met || blocks.length > exactBlocks ? { arrangement: best, proven: met } : provenBest(blocks, series, parallel, best, isOver);
+  return met || blocks.length > exactBlocks
+    ? { arrangement: best, proven: met }
+    : provenBest(blocks, series, parallel, best, isOver);
 }
 
-function provenBest(blocks: readonly Block[], series: number, parallel: number, start: Arrangement, isOver: () => boolean): Found {
+function provenBest(
+  blocks: readonly Block[],
+  series: number,
+  parallel: number,
+  start: Arrangement,
+  isOver: () => boolean,
+): Found {
   let arrangement = start;
   for (;;) {
     if (isOver()) return { arrangement, proven: false };
-    const found = searchAbove(blocks, series, parallel, (arrangement.sums[weakest(arrangement.sums)] as number) + 1e-12);
+    const found = searchAbove(
+      blocks,
+      series,
+      parallel,
+      (arrangement.sums[weakest(arrangement.sums)] as number) + 1e-12,
+    );
     if (found === 'unknown') return { arrangement, proven: false };
     if (found === null) return { arrangement, proven: true };
     const placed = new Set(found.flat());
@@ -163,12 +183,18 @@ function warningsOf(groups: readonly MatchedGroup[], joinWithinV: number | undef
     const resistances = group.cells.map((cell) => cell.resistanceOhm);
     const ratio = Math.max(...resistances) / Math.min(...resistances);
     if (ratio > sharingRatio) {
-      warnings.push({ code: 'sharing-uneven', message: `Group ${i + 1}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.` });
+      warnings.push({
+        code: 'sharing-uneven',
+        message: `Group ${i + 1}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.`,
+      });
     }
     const voltages = group.cells.map((cell) => cell.voltageV).filter((voltage) => voltage !== undefined);
     const apart = Math.max(...voltages) - Math.min(...voltages);
     if (joinWithinV !== undefined && voltages.length > 1 && apart > joinWithinV) {
-      warnings.push({ code: 'voltages-apart', message: `Group ${i + 1}: its cells are ${formatFigure(apart, display.milliVolt)} apart. Bring them within ${formatFigure(joinWithinV, display.milliVolt)} before they are joined.` });
+      warnings.push({
+        code: 'voltages-apart',
+        message: `Group ${i + 1}: its cells are ${formatFigure(apart, display.milliVolt)} apart. Bring them within ${formatFigure(joinWithinV, display.milliVolt)} before they are joined.`,
+      });
     }
     return warnings;
   });

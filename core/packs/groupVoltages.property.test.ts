@@ -4,7 +4,16 @@ import { judgeGroups } from './groupVoltages';
 
 const rules = presetRules('workshop');
 const millivolts = fc.array(fc.integer({ min: 2900, max: 4200 }), { minLength: 2, maxLength: 14 });
-const judge = (groups: number[], terminalVoltageV: number | null = null) => judgeGroups({ chemistry: 'li-ion', state: 'rest', groups: groups.map((mv) => ({ voltageV: mv / 1000, stepV: 0.001 })), terminal: terminalVoltageV === null ? null : { voltageV: terminalVoltageV, stepV: 0.001 } }, rules);
+const judge = (groups: number[], terminalVoltageV: number | null = null) =>
+  judgeGroups(
+    {
+      chemistry: 'li-ion',
+      state: 'rest',
+      groups: groups.map((mv) => ({ voltageV: mv / 1000, stepV: 0.001 })),
+      terminal: terminalVoltageV === null ? null : { voltageV: terminalVoltageV, stepV: 0.001 },
+    },
+    rules,
+  );
 
 test('the order of the groups changes neither spread nor verdict', () => {
   fc.assert(

@@ -10,7 +10,15 @@ interface Change {
 }
 const judge = (groupVoltagesV: number[], { state = 'rest', terminalVoltageV, terminalU, groupU }: Change = {}) => {
   const read = (voltageV: number, u?: number) => ({ voltageV, stepV: 0.01, ...(u === undefined ? {} : { u }) });
-  return judgeGroups({ chemistry: 'lipo', state, groups: groupVoltagesV.map((voltageV, i) => read(voltageV, groupU?.[i])), terminal: terminalVoltageV === undefined ? null : read(terminalVoltageV, terminalU) }, rules);
+  return judgeGroups(
+    {
+      chemistry: 'lipo',
+      state,
+      groups: groupVoltagesV.map((voltageV, i) => read(voltageV, groupU?.[i])),
+      terminal: terminalVoltageV === undefined ? null : read(terminalVoltageV, terminalU),
+    },
+    rules,
+  );
 };
 const said = (judgement: { says: { text: string }[] }) => judgement.says.map((one) => one.text).join(' ');
 
@@ -30,32 +38,51 @@ describe('common practice: spreads of the trade', () => {
     expect(said(judgement)).toContain('Group 5 stands 500 ± 4 mV below the middle');
   });
 
-  test.each([[0.008, 'excellent'], [0.035, 'uneven'], [0.1, 'attention'], [0.2, 'out-of-service']])('a spread of %d V is %s', (spread, level) => {
+  test.each([
+    [0.008, 'excellent'],
+    [0.035, 'uneven'],
+    [0.1, 'attention'],
+    [0.2, 'out-of-service'],
+  ])('a spread of %d V is %s', (spread, level) => {
     expect(judge([3.9, 3.9 - spread]).level).toBe(level);
   });
 });
 
 test('a sum within the tolerance agrees', () => {
-  expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.73 }).sumCheck).toMatchObject({ agrees: true, differenceV: { value: expect.closeTo(0.02, 9) } });
+  expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.73 }).sumCheck).toMatchObject({
+    agrees: true,
+    differenceV: { value: expect.closeTo(0.02, 9) },
+  });
 });
 
 test('a sum off by no more than the doubt of its meters may agree', () => {
   const read = { terminalVoltageV: 11.79, groupU: [0.02, 0.02, 0.02], terminalU: 0.02 };
-  expect(judge([3.9, 3.91, 3.9], read).sumCheck).toMatchObject({ agrees: true, text: expect.stringContaining('sum 11.71 ± 0.03 V, terminals 11.790 ± 0.020 V') });
+  expect(judge([3.9, 3.91, 3.9], read).sumCheck).toMatchObject({
+    agrees: true,
+    text: expect.stringContaining('sum 11.71 ± 0.03 V, terminals 11.790 ± 0.020 V'),
+  });
   expect(judge([3.9, 3.91, 3.9], { terminalVoltageV: 11.79 }).sumCheck?.agrees).toBe(false);
 });
 
 test('spread and sum carry the doubt of the readings they are made of', () => {
   const judgement = judge([3.9, 3.7, 3.8], { groupU: [0.003, 0.004, 0.1], terminalVoltageV: 11.4, terminalU: 0.02 });
   expect(judgement.spreadV).toEqual({ value: 0.2, u: expect.closeTo(0.005, 9) });
-  expect(judgement.sum).toEqual({ value: expect.closeTo(11.4, 9), u: expect.closeTo(Math.hypot(0.003, 0.004, 0.1), 9) });
+  expect(judgement.sum).toEqual({
+    value: expect.closeTo(11.4, 9),
+    u: expect.closeTo(Math.hypot(0.003, 0.004, 0.1), 9),
+  });
   expect(judgement.terminal).toEqual({ value: 11.4, u: 0.02 });
   expect(judge([3.9, 3.7]).terminal).toBeNull();
 });
 
 test('limits come first: reversed, over full, below the floor, too low for rescue', () => {
   const judgement = judge([-0.1, 4.3, 2.9, 1.2]);
-  expect(judgement.groups.map((group) => group.limit?.text)).toEqual(['reversed or shorted', 'above its charge end of 4.2 V', 'below its floor of 3 V', 'below 1.5 V, too low even for rescue']);
+  expect(judgement.groups.map((group) => group.limit?.text)).toEqual([
+    'reversed or shorted',
+    'above its charge end of 4.2 V',
+    'below its floor of 3 V',
+    'below 1.5 V, too low even for rescue',
+  ]);
   expect(judgement.says[0]).toMatchObject({ urgent: true, text: expect.stringContaining('Do not charge') });
 });
 

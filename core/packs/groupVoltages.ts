@@ -65,10 +65,12 @@ export interface PackJudgement {
 export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
   const { chemistry, state } = readings;
   const read = readings.groups.map(quantityOf);
-  if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value))) throw new ImpossibleInput('groups', 'Give one voltage for each group.');
+  if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value)))
+    throw new ImpossibleInput('groups', 'Give one voltage for each group.');
   const sorted = read.toSorted((a, b) => a.value - b.value);
   const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
-  const medianV = ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
+  const medianV =
+    ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
   // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30 mV.
   const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
   const [level, levelRule] = levelOf(spreadV.value, rules);
@@ -88,7 +90,17 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const sum = { value: read.reduce((total, { value }) => total + value, 0), u: quadrature(...read.map(({ u }) => u)) };
   const terminal = readings.terminal && quantityOf(readings.terminal);
   const sumCheck = terminal && checkSum(sum, terminal, groups.length, rules);
-  return { groups, medianV, spreadV, level, levelRule, sum, terminal, sumCheck, says: sayings(groups, spreadV, level, levelRule, sumCheck) };
+  return {
+    groups,
+    medianV,
+    spreadV,
+    level,
+    levelRule,
+    sum,
+    terminal,
+    sumCheck,
+    says: sayings(groups, spreadV, level, levelRule, sumCheck),
+  };
 }
 
 const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Quantity => ({ value: voltageV, u });
@@ -110,15 +122,28 @@ function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): Gro
   if (voltageV > fullV + 0.02) return { text: `above its charge end of ${fullV} V` };
   if (voltageV >= floorV) return null;
   const isLithium = chemistries[chemistry].family === 'lithium';
-  return isLithium && voltageV < rules.rescueFloorV ? { text: `below ${rules.rescueFloorV} V, too low even for rescue`, rule: 'rescueFloorV' } : { text: `below its floor of ${floorV} V` };
+  return isLithium && voltageV < rules.rescueFloorV
+    ? { text: `below ${rules.rescueFloorV} V, too low even for rescue`, rule: 'rescueFloorV' }
+    : { text: `below its floor of ${floorV} V` };
 }
 
 /** The terminals against the sum of the groups: they disagree only beyond the house's tolerance and twice the doubt of both. */
-function checkSum(sum: Quantity, terminal: Quantity, count: number, rules: HouseRules): NonNullable<PackJudgement['sumCheck']> {
+function checkSum(
+  sum: Quantity,
+  terminal: Quantity,
+  count: number,
+  rules: HouseRules,
+): NonNullable<PackJudgement['sumCheck']> {
   const differenceV = { value: terminal.value - sum.value, u: quadrature(sum.u, terminal.u) };
   const agrees = Math.abs(differenceV.value) <= rules.sumToleranceV * count + 2 * differenceV.u + 1e-9;
   const figures = `sum ${formatQuantity(sum, display.voltage)}, terminals ${formatQuantity(terminal, display.voltage)}`;
-  return { differenceV, agrees, text: agrees ? `${figures}: they agree` : `${figures}: they do not agree. A meter, a pin or a lead is wrong; find it before you trust a group.` };
+  return {
+    differenceV,
+    agrees,
+    text: agrees
+      ? `${figures}: they agree`
+      : `${figures}: they do not agree. A meter, a pin or a lead is wrong; find it before you trust a group.`,
+  };
 }
 
 const levelTexts: Record<SpreadLevel, string> = {
@@ -129,15 +154,35 @@ const levelTexts: Record<SpreadLevel, string> = {
   'out-of-service': 'out of service until it is explained',
 };
 
-function sayings(groups: GroupJudgement[], spreadV: Quantity, level: SpreadLevel, rule: RuleKey, sumCheck: PackJudgement['sumCheck']): PackJudgement['says'] {
+function sayings(
+  groups: GroupJudgement[],
+  spreadV: Quantity,
+  level: SpreadLevel,
+  rule: RuleKey,
+  sumCheck: PackJudgement['sumCheck'],
+): PackJudgement['says'] {
   const says: PackJudgement['says'] = groups.flatMap((group) =>
-    group.limit ? [{ text: `Group ${group.position} at ${formatRead(group.voltageV, group.stepV, display.voltage)} is ${group.limit.text}. Do not charge it by the usual way.`, urgent: true, ...(group.limit.rule ? { rule: group.limit.rule } : {}) }] : [],
+    group.limit
+      ? [
+          {
+            text: `Group ${group.position} at ${formatRead(group.voltageV, group.stepV, display.voltage)} is ${group.limit.text}. Do not charge it by the usual way.`,
+            urgent: true,
+            ...(group.limit.rule ? { rule: group.limit.rule } : {}),
+          },
+        ]
+      : [],
   );
   if (sumCheck && !sumCheck.agrees) says.push({ text: `The ${sumCheck.text}`, urgent: true, rule: 'sumToleranceV' });
   if (groups.length > 1) {
     const furthest = groups.reduce((a, b) => (Math.abs(b.deviationV) > Math.abs(a.deviationV) ? b : a));
-    const who = furthest.odd ? ` Group ${furthest.position} stands ${formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt)} ${furthest.deviationV < 0 ? 'below' : 'above'} the middle.` : '';
-    says.push({ text: `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${levelTexts[level]}.${who}`, urgent: level === 'attention' || level === 'out-of-service', rule });
+    const who = furthest.odd
+      ? ` Group ${furthest.position} stands ${formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt)} ${furthest.deviationV < 0 ? 'below' : 'above'} the middle.`
+      : '';
+    says.push({
+      text: `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${levelTexts[level]}.${who}`,
+      urgent: level === 'attention' || level === 'out-of-service',
+      rule,
+    });
   }
   return says;
 }

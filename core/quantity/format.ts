@@ -35,14 +35,16 @@ export function formatFigure(value: number, as: Display, decimals = as.decimals)
 const mostDecimals = 6;
 
 /** Decimal places down to a step; none for steps of one and more. */
-export const decimalsOfStep = (step: number): number => Math.min(mostDecimals, Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)));
+export const decimalsOfStep = (step: number): number =>
+  Math.min(mostDecimals, Math.max(0, Math.ceil(-Math.log10(step) - 1e-9)));
 
 /**
  * A figure as it was read: every digit of it and no more, so that 4.14 stays 4.14.
  *
  * @param step its last digit in the SI unit, above 0
  */
-export const formatRead = (value: number, step: number, as: Display): string => formatFigure(value, as, decimalsOfStep(step * as.factor));
+export const formatRead = (value: number, step: number, as: Display): string =>
+  formatFigure(value, as, decimalsOfStep(step * as.factor));
 
 /**
  * Value and standard uncertainty, both rounded to what is known: the uncertainty keeps one significant
@@ -64,7 +66,11 @@ export function quantityParts({ value, u }: Quantity, as: Display): { figure: st
   const scale = 10 ** Math.max(0, -decimals);
   const places = Math.max(0, decimals);
   const round = (x: number) => minus((Math.round(x / scale) * scale).toFixed(places));
-  return { figure: decimals >= 0 ? minus(shown.toFixed(places)) : round(shown), doubt: decimals >= 0 ? doubt.toFixed(places) : round(doubt), unit: as.unit };
+  return {
+    figure: decimals >= 0 ? minus(shown.toFixed(places)) : round(shown),
+    doubt: decimals >= 0 ? doubt.toFixed(places) : round(doubt),
+    unit: as.unit,
+  };
 }
 
 /** Decimal places down to the last digit that `u` lets one know; negative to the left of the point. */

@@ -1,6 +1,7 @@
 import { createDigitWatch, lastDigitOf, writtenDigitOf } from './lastDigit';
 
-const stepped = (step: number, places = 4) => Array.from({ length: 60 }, (_, i) => Number((4 - step * ((i * 7) % 20)).toFixed(places)));
+const stepped = (step: number, places = 4) =>
+  Array.from({ length: 60 }, (_, i) => Number((4 - step * ((i * 7) % 20)).toFixed(places)));
 
 test('steps coarser than the decimals are the last digit, also where their rounding differs', () => {
   expect(lastDigitOf(stepped(0.00488), 0.0001)).toBeCloseTo(0.00488, 5);
@@ -8,7 +9,12 @@ test('steps coarser than the decimals are the last digit, also where their round
 });
 
 test('a straight fall in equal steps is no converter, and fine figures keep their decimals', () => {
-  expect(lastDigitOf(Array.from({ length: 60 }, (_, i) => 4 - i / 100), 0.001)).toBe(0.001);
+  expect(
+    lastDigitOf(
+      Array.from({ length: 60 }, (_, i) => 4 - i / 100),
+      0.001,
+    ),
+  ).toBe(0.001);
   expect(lastDigitOf(stepped(0.0001), 0.0001)).toBe(0.0001);
   expect(lastDigitOf([3.7], 0.001)).toBe(0.001);
 });

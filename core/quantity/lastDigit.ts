@@ -16,7 +16,8 @@ export function lastDigitOf(values: readonly number[], written: number): number 
   const sorted = [...new Set(values)].sort((a, b) => a - b);
   const gaps = sorted.slice(1).map((value, i) => value - (sorted[i] as number));
   const least = gaps.reduce((a, b) => Math.min(a, b), Infinity);
-  if (gaps.length < fewestSteps || sorted.length > mostDifferent * values.length || !(least > 1.5 * written)) return written;
+  if (gaps.length < fewestSteps || sorted.length > mostDifferent * values.length || !(least > 1.5 * written))
+    return written;
   // The mean over all gaps is a better step than the smallest one, which is rounded.
   const steps = gaps.map((gap) => Math.round(gap / least));
   const step = gaps.reduce((sum, gap) => sum + gap, 0) / steps.reduce((sum, one) => sum + one, 0);
@@ -36,7 +37,8 @@ function decimalsOf(value: number, decimals: number): number {
 }
 
 /** The last decimal that these figures were written with, 1 to 0.000 001. */
-export const writtenDigitOf = (values: readonly number[]): number => 10 ** -values.reduce((places, value) => decimalsOf(value, places), 0);
+export const writtenDigitOf = (values: readonly number[]): number =>
+  10 ** -values.reduce((places, value) => decimalsOf(value, places), 0);
 
 /**
  * Watches figures for their last digit as they come: their decimals, or the smallest change once it was seen three times;
@@ -56,6 +58,7 @@ export function createDigitWatch(known = 0) {
       if (change < least / 1.5) [least, seen] = [change, 1];
       else if (change < 1.5 * least) seen += 1;
     },
-    digit: (): number => Math.max(known, seen < fewestSteps ? Math.min(10 ** -decimals, mostUnseen) : Math.max(least, 10 ** -decimals)),
+    digit: (): number =>
+      Math.max(known, seen < fewestSteps ? Math.min(10 ** -decimals, mostUnseen) : Math.max(least, 10 ** -decimals)),
   };
 }

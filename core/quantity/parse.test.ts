@@ -36,16 +36,25 @@ describe('parseQuantity', () => {
   });
 
   test('a unit of another dimension is told, not bent', () => {
-    expect(parseQuantity('45.2 g', volt)).toEqual({ dimension: 'mass', value: expect.closeTo(0.0452, 12), step: expect.closeTo(1e-4, 12) });
+    expect(parseQuantity('45.2 g', volt)).toEqual({
+      dimension: 'mass',
+      value: expect.closeTo(0.0452, 12),
+      step: expect.closeTo(1e-4, 12),
+    });
   });
 });
 
 test('a written decimal is read back with either sign', () => {
   fc.assert(
-    fc.property(fc.integer({ min: -99999, max: 99999 }), fc.integer({ min: 0, max: 4 }), fc.constantFrom('.', ','), (n, places, sign) => {
-      const value = n / 10 ** places;
-      expect(parseFigure(value.toFixed(places).replace('.', sign))?.value).toBeCloseTo(value, 9);
-    }),
+    fc.property(
+      fc.integer({ min: -99999, max: 99999 }),
+      fc.integer({ min: 0, max: 4 }),
+      fc.constantFrom('.', ','),
+      (n, places, sign) => {
+        const value = n / 10 ** places;
+        expect(parseFigure(value.toFixed(places).replace('.', sign))?.value).toBeCloseTo(value, 9);
+      },
+    ),
   );
 });
 
@@ -60,5 +69,7 @@ test('a thousandth is the nearest number to what was typed', () => {
       expect(parseQuantity(`${whole} mV`, volt)?.value).toBe(whole / 1000);
     }),
   );
-  expect(['21.5', '45.2', '43.5 m', '38 mohm'].map((text) => parseQuantity(text, milliohm)?.value)).toEqual([0.0215, 0.0452, 0.0435, 0.038]);
+  expect(['21.5', '45.2', '43.5 m', '38 mohm'].map((text) => parseQuantity(text, milliohm)?.value)).toEqual([
+    0.0215, 0.0452, 0.0435, 0.038,
+  ]);
 });

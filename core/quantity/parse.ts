@@ -67,7 +67,11 @@ export function parseQuantity(text: string, bare: BareUnit): ParsedQuantity | nu
 
   const unit = unitOf(match[2], bare);
   if (!unit) return null;
-  return { dimension: unit.dimension, value: inUnits(figure.value, unit.factor), step: inUnits(figure.step, unit.factor) };
+  return {
+    dimension: unit.dimension,
+    value: inUnits(figure.value, unit.factor),
+    step: inUnits(figure.step, unit.factor),
+  };
 }
 
 /** Moves the point where the unit is a thousandth: 45.2 mΩ is then 0.0452 Ω to the last bit, and not 0.045200000000000004. */
@@ -106,7 +110,8 @@ export function parseFigure(text: string): { value: number; step: number } | nul
 const plainDecimal = /^[+-]?\d+(?:\.\d+)?$/;
 
 /** The value alone of `parseFigure`, for the millions of figures of a log; space around it does not matter. */
-export const figureValue = (text: string): number | null => (spacedDecimal.test(text) ? Number(text) : (parseFigure(text.trim())?.value ?? null));
+export const figureValue = (text: string): number | null =>
+  spacedDecimal.test(text) ? Number(text) : (parseFigure(text.trim())?.value ?? null);
 
 const spacedDecimal = /^\s*[+-]?\d+(?:\.\d+)?\s*$/;
 

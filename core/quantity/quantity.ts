@@ -68,13 +68,19 @@ export function propagate<K extends string>(
   let variance = 0;
   names.forEach((a, i) => {
     variance += (shares[i] as number) ** 2;
-    if (correlation) names.forEach((b, j) => (variance += i === j ? 0 : correlation(a, b) * (shares[i] as number) * (shares[j] as number)));
+    if (correlation)
+      names.forEach(
+        (b, j) => (variance += i === j ? 0 : correlation(a, b) * (shares[i] as number) * (shares[j] as number)),
+      );
   });
 
   // Full negative correlation may leave a rounding error below zero.
   const u = Math.sqrt(Math.max(0, variance));
   if (!Number.isFinite(value) || !Number.isFinite(u)) {
-    throw new ImpossibleInput(names.join(', '), 'These values give no finite result; check for a zero or a missing figure.');
+    throw new ImpossibleInput(
+      names.join(', '),
+      'These values give no finite result; check for a zero or a missing figure.',
+    );
   }
   const budget = names
     .map((input, i) => ({ input, u: Math.abs(shares[i] ?? 0) }))

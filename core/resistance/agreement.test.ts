@@ -27,7 +27,10 @@ test('differences that grow with the size are told: there the ratio says more', 
 
 test('the odd one is odd by the ratio where differences grow, by the difference elsewhere', () => {
   const chance = [0.02, -0.03, 0.01, 0.04, -0.02, 0.03, -0.01, -0.04, 0.02, 0];
-  const pairs = [20, 25, 30, 35, 40, 60, 80, 110, 150, 200].map((first, i) => ({ first, second: first * 1.6 * (1 + (chance[i] as number)) }));
+  const pairs = [20, 25, 30, 35, 40, 60, 80, 110, 150, 200].map((first, i) => ({
+    first,
+    second: first * 1.6 * (1 + (chance[i] as number)),
+  }));
   const found = agreementOf(pairs);
   if (!found) throw new Error('nothing found');
   expect(found.ratioLow).toBeGreaterThan(1.45);

@@ -55,7 +55,10 @@ export function agreementOf(pairs: readonly Pair[]): Agreement | null {
     low: bias - factor * spread,
     high: bias + factor * spread,
     limitDoubt: coverage95(count - 1) * spread * Math.sqrt(3 / count),
-    growing: growsWith(pairs.map(({ first, second }) => (first + second) / 2), differences),
+    growing: growsWith(
+      pairs.map(({ first, second }) => (first + second) / 2),
+      differences,
+    ),
     ratio: median(pairs.map(({ first, second }) => second / first)),
     ratioLow: Math.exp(logRatio - factor * logSpread),
     ratioHigh: Math.exp(logRatio + factor * logSpread),

@@ -29,7 +29,15 @@ const swampedShare = 0.2;
  * A resistance read off an instrument: value, doubt and where it comes from. Leads of a two-wire reading are in the figure
  * unless a zero took them off; they are never taken off here, but are doubt, and a warning where they swamp the value.
  */
-export function directResistance({ resistanceOhm, stepOhm, range, wires, leads, zeroTaken, noiseOhm = 0 }: DirectReading): { resistance: Propagated<DirectInput>; warnings: Warning[] } {
+export function directResistance({
+  resistanceOhm,
+  stepOhm,
+  range,
+  wires,
+  leads,
+  zeroTaken,
+  noiseOhm = 0,
+}: DirectReading): { resistance: Propagated<DirectInput>; warnings: Warning[] } {
   const leadOhm = wires === 2 ? (leads && !zeroTaken ? leadPairOhm(leads.gauge, leads.lengthM) : 0) + clipsOhm : 0;
   const inputs: Record<DirectInput, Quantity> = {
     'last digit': { value: resistanceOhm, u: rectangular(stepOhm) },
@@ -37,7 +45,10 @@ export function directResistance({ resistanceOhm, stepOhm, range, wires, leads, 
     accuracy: { value: 0, u: range ? limitOf(resistanceOhm, range) / Math.sqrt(3) : 0 },
     'leads and clips': wires === 2 ? { value: 0, u: leadOhm / Math.sqrt(3) } : exact(0),
   };
-  const resistance = propagate<DirectInput>((x) => x['last digit'] + x['noise of the readings'] + x.accuracy + x['leads and clips'], inputs);
+  const resistance = propagate<DirectInput>(
+    (x) => x['last digit'] + x['noise of the readings'] + x.accuracy + x['leads and clips'],
+    inputs,
+  );
   const warnings: Warning[] = [];
   if (wires === 2 && leadOhm > swampedShare * Math.abs(resistanceOhm)) {
     warnings.push({
@@ -45,6 +56,11 @@ export function directResistance({ resistanceOhm, stepOhm, range, wires, leads, 
       message: `Two wires: ${zeroTaken ? 'clips' : 'leads and clips'} of about ${formatFigure(leadOhm, display.resistance)} are in this figure of ${formatFigure(resistanceOhm, display.resistance)}. Use four wires, or compare only with readings through the same leads.`,
     });
   }
-  if (zeroTaken === false) warnings.push({ code: 'zero-not-taken', message: 'No zero was taken: the meter’s own offset is in every figure of this round. Short the probes, set it to zero, and begin a round anew.' });
+  if (zeroTaken === false)
+    warnings.push({
+      code: 'zero-not-taken',
+      message:
+        'No zero was taken: the meter’s own offset is in every figure of this round. Short the probes, set it to zero, and begin a round anew.',
+    });
   return { resistance, warnings };
 }

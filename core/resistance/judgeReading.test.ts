@@ -1,6 +1,18 @@
 import { judgeReading, noTools, type ResistanceFacts, type Tools } from './judgeReading';
 
-const step: Extract<ResistanceFacts, { kind: 'load-step' }> = { kind: 'load-step', openV: 3.95, loadedV: 3.87, afterV: null, afterS: null, currentA: null, step: 0.001, currentStep: null, loadResistanceOhm: 2, loadTolerance: 0.01, loadRatingW: null };
+const step: Extract<ResistanceFacts, { kind: 'load-step' }> = {
+  kind: 'load-step',
+  openV: 3.95,
+  loadedV: 3.87,
+  afterV: null,
+  afterS: null,
+  currentA: null,
+  step: 0.001,
+  currentStep: null,
+  loadResistanceOhm: 2,
+  loadTolerance: 0.01,
+  loadRatingW: null,
+};
 const byAmmeter = { ...step, loadResistanceOhm: null, currentA: 1.6, currentStep: 0.01 };
 const meter: Tools = { ...noTools, voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 3 } };
 
@@ -25,12 +37,17 @@ test('a level read soon after the load lies low: 4 % of the resistance after 20 
 
 test('the counts of the ammeter count: 1 % and 5 counts at 1 A promise 3.48 %', () => {
   const byAmmeter = { ...step, loadResistanceOhm: null, loadTolerance: null, currentA: 1, currentStep: 0.01 };
-  const u = (current: Tools['current']) => judgeReading(byAmmeter, { ...noTools, current })?.budget.find(({ input }) => input === 'load current')?.u ?? 0;
-  expect(u({ resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 5 }) / 0.08).toBeCloseTo(Math.hypot(0.06 / Math.sqrt(3), 0.01 / Math.sqrt(12)), 4);
+  const u = (current: Tools['current']) =>
+    judgeReading(byAmmeter, { ...noTools, current })?.budget.find(({ input }) => input === 'load current')?.u ?? 0;
+  expect(u({ resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 5 }) / 0.08).toBeCloseTo(
+    Math.hypot(0.06 / Math.sqrt(3), 0.01 / Math.sqrt(12)),
+    4,
+  );
 });
 
 test('a digit of noise is assumed until pressing again has taught better', () => {
-  const noise = (noiseOhm: number | null) => judgeReading(step, noTools, noiseOhm)?.budget.find(({ input }) => input === 'noise of the readings')?.u ?? 0;
+  const noise = (noiseOhm: number | null) =>
+    judgeReading(step, noTools, noiseOhm)?.budget.find(({ input }) => input === 'noise of the readings')?.u ?? 0;
   expect(noise(null)).toBeCloseTo((Math.SQRT2 * 0.001) / Math.sqrt(3) / 1.935, 6);
   expect(noise(0.0001)).toBeCloseTo(0.0001, 6);
 });
@@ -45,14 +62,30 @@ test('leads that carry the load’s current are taken off where they are known, 
 });
 
 test('the meter’s promise counts by its gain alone, and not at all with a resistor', () => {
-  expect(judgeReading(byAmmeter, meter)?.budget).toContainEqual({ input: 'gain of the meter', u: expect.closeTo((0.05 * 0.005) / Math.sqrt(3), 9) });
+  expect(judgeReading(byAmmeter, meter)?.budget).toContainEqual({
+    input: 'gain of the meter',
+    u: expect.closeTo((0.05 * 0.005) / Math.sqrt(3), 9),
+  });
   expect(judgeReading(step, meter)?.resistance.u).toBeCloseTo(judgeReading(step, noTools)?.resistance.u ?? NaN, 12);
 });
 
 test('a correction by offset leaves a drop as it is, one by gain does not', () => {
-  const correction = { kind: 'offset' as const, offset: { value: -0.03, u: 0.001 }, gain: { value: 0, u: 0 }, covariance: 0, residual: 0, degrees: Infinity };
-  expect(judgeReading(byAmmeter, { ...meter, correction })?.resistance).toEqual({ value: expect.closeTo(judgeReading(byAmmeter, meter)?.resistance.value ?? NaN, 9), u: expect.any(Number) });
-  const gain = judgeReading(byAmmeter, { ...meter, correction: { ...correction, kind: 'line', offset: { value: 0, u: 0 }, gain: { value: 0.02, u: 0.001 } } });
+  const correction = {
+    kind: 'offset' as const,
+    offset: { value: -0.03, u: 0.001 },
+    gain: { value: 0, u: 0 },
+    covariance: 0,
+    residual: 0,
+    degrees: Infinity,
+  };
+  expect(judgeReading(byAmmeter, { ...meter, correction })?.resistance).toEqual({
+    value: expect.closeTo(judgeReading(byAmmeter, meter)?.resistance.value ?? NaN, 9),
+    u: expect.any(Number),
+  });
+  const gain = judgeReading(byAmmeter, {
+    ...meter,
+    correction: { ...correction, kind: 'line', offset: { value: 0, u: 0 }, gain: { value: 0.02, u: 0.001 } },
+  });
   expect(gain?.resistance.value).toBeCloseTo(0.05 * 0.98, 9);
 });
 
@@ -63,17 +96,53 @@ test('what varies from press to press leaves the tools out', () => {
 });
 
 test('every method comes to a figure', () => {
-  expect(judgeReading({ kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5, step: 0.001, currentStep: 0.01 }, noTools)?.resistance.value).toBeCloseTo(0.055, 9);
-  expect(judgeReading({ kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, zeroTaken: null }, { ...noTools, wires: 4 })?.resistance).toEqual({ value: 0.0214, u: expect.closeTo(Math.hypot(0.0001 / Math.sqrt(12), 0.0001 / Math.sqrt(3)), 9) });
-  const edge = { atS: 10, deltaCurrentA: 2, fromV: 3.9, resistanceOhm: { '10s': 0.05 }, standardUncertaintyOhm: { '10s': 0.001 }, currentRelativeU: 0.01, unsettled: [], relaxation: null };
-  expect(judgeReading({ kind: 'pulse', edge }, noTools)?.budget.map((share) => share.input)).toEqual(['scatter of the log', 'current of the log']);
+  expect(
+    judgeReading(
+      {
+        kind: 'two-current',
+        atLowV: 3.98,
+        lowCurrentA: 0.5,
+        atHighV: 3.87,
+        highCurrentA: 2.5,
+        step: 0.001,
+        currentStep: 0.01,
+      },
+      noTools,
+    )?.resistance.value,
+  ).toBeCloseTo(0.055, 9);
+  expect(
+    judgeReading(
+      { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, zeroTaken: null },
+      { ...noTools, wires: 4 },
+    )?.resistance,
+  ).toEqual({ value: 0.0214, u: expect.closeTo(Math.hypot(0.0001 / Math.sqrt(12), 0.0001 / Math.sqrt(3)), 9) });
+  const edge = {
+    atS: 10,
+    deltaCurrentA: 2,
+    fromV: 3.9,
+    resistanceOhm: { '10s': 0.05 },
+    standardUncertaintyOhm: { '10s': 0.001 },
+    currentRelativeU: 0.01,
+    unsettled: [],
+    relaxation: null,
+  };
+  expect(judgeReading({ kind: 'pulse', edge }, noTools)?.budget.map((share) => share.input)).toEqual([
+    'scatter of the log',
+    'current of the log',
+  ]);
 });
 
 test.each<[string, ResistanceFacts]>([
   ['swapped voltages', { ...step, loadedV: 4 }],
-  ['a resistance below nought', { kind: 'resistance', resistanceOhm: -0.002, step: 0.0001, openV: null, zeroTaken: null }],
+  [
+    'a resistance below nought',
+    { kind: 'resistance', resistanceOhm: -0.002, step: 0.0001, openV: null, zeroTaken: null },
+  ],
   ['a pulse that is gone', { kind: 'pulse', edge: null }],
-  ['currents in the wrong order', { kind: 'two-current', atLowV: 3.9, lowCurrentA: 2, atHighV: 3.8, highCurrentA: 1, step: 0.001, currentStep: 0.01 }],
+  [
+    'currents in the wrong order',
+    { kind: 'two-current', atLowV: 3.9, lowCurrentA: 2, atHighV: 3.8, highCurrentA: 1, step: 0.001, currentStep: 0.01 },
+  ],
 ])('confirmed without sense, no figure: %s', (_, facts) => {
   expect(judgeReading(facts, noTools)).toBeNull();
 });

@@ -31,7 +31,16 @@ export type ResistanceFacts =
       loadTolerance: number | null;
       loadRatingW: number | null;
     }
-  | { kind: 'two-current'; atLowV: number; lowCurrentA: number; atHighV: number; highCurrentA: number; step: number; highStep?: number | null; currentStep: number }
+  | {
+      kind: 'two-current';
+      atLowV: number;
+      lowCurrentA: number;
+      atHighV: number;
+      highCurrentA: number;
+      step: number;
+      highStep?: number | null;
+      currentStep: number;
+    }
   | {
       kind: 'resistance';
       resistanceOhm: number;
@@ -55,7 +64,14 @@ export interface Tools {
   correction: Correction | null;
 }
 
-export const noTools: Tools = { voltage: null, current: null, resistance: null, wires: null, leads: null, correction: null };
+export const noTools: Tools = {
+  voltage: null,
+  current: null,
+  resistance: null,
+  wires: null,
+  leads: null,
+  correction: null,
+};
 
 export interface ResistanceResult {
   resistance: Quantity;
@@ -72,7 +88,15 @@ const assumedToleranceShare = 0.01;
 const usualCurrentStepA = 0.01;
 
 /** Contributions that are the same at every press. */
-const lasting = ['load resistor', 'gain of the meter', 'accuracy', 'accuracy of the ammeter', 'leads and clips', 'current of the log', 'time of the level after'];
+const lasting = [
+  'load resistor',
+  'gain of the meter',
+  'accuracy',
+  'accuracy of the ammeter',
+  'leads and clips',
+  'current of the log',
+  'time of the level after',
+];
 
 /**
  * The resistance that raw readings show, corrected, with its doubt and warnings; null for confirmed readings that make no
@@ -81,11 +105,21 @@ const lasting = ['load resistor', 'gain of the meter', 'accuracy', 'accuracy of 
  *
  * @param noiseOhm what pressing again taught, one standard uncertainty; null for nothing yet
  */
-export function judgeReading(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null = null): ResistanceResult | null {
+export function judgeReading(
+  facts: ResistanceFacts,
+  tools: Tools,
+  noiseOhm: number | null = null,
+): ResistanceResult | null {
   try {
     const { resistance, budget, loadPowerW, warnings } = computed(facts, tools, noiseOhm);
     if (!(resistance.value > 0)) return null;
-    return { resistance, budget, loadPowerW, warnings, randomU: quadrature(...budget.filter((share) => !lasting.includes(share.input)).map((share) => share.u)) };
+    return {
+      resistance,
+      budget,
+      loadPowerW,
+      warnings,
+      randomU: quadrature(...budget.filter((share) => !lasting.includes(share.input)).map((share) => share.u)),
+    };
   } catch (error) {
     if (error instanceof ImpossibleInput) return null;
     throw error;
@@ -96,27 +130,64 @@ function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null)
   switch (facts.kind) {
     case 'load-step': {
       const load = loadOf(facts, tools);
-      const noiseV = noiseOhm === null ? noiseOfDrop(facts.afterV === null ? facts.step : (facts.afterStep ?? facts.step), facts.loadedStep ?? facts.step) : noiseOhm * (load.kind === 'ammeter' ? load.currentA.value : facts.loadedV / load.resistanceOhm.value);
-      const { resistance, loadPowerW, warnings } = loadStep({ ...voltsOf(facts, tools), load, noiseV, leads: leadsOf(tools), gainU: gainU(tools) });
+      const noiseV =
+        noiseOhm === null
+          ? noiseOfDrop(
+              facts.afterV === null ? facts.step : (facts.afterStep ?? facts.step),
+              facts.loadedStep ?? facts.step,
+            )
+          : noiseOhm * (load.kind === 'ammeter' ? load.currentA.value : facts.loadedV / load.resistanceOhm.value);
+      const { resistance, loadPowerW, warnings } = loadStep({
+        ...voltsOf(facts, tools),
+        load,
+        noiseV,
+        leads: leadsOf(tools),
+        gainU: gainU(tools),
+      });
       const rested = facts.afterV === null ? resistance : restedOut(resistance, facts.afterS);
-      return { ...parts(rested), loadPowerW, warnings: facts.afterV === null || facts.afterS !== null ? warnings : [...warnings, afterUnknown] };
+      return {
+        ...parts(rested),
+        loadPowerW,
+        warnings: facts.afterV === null || facts.afterS !== null ? warnings : [...warnings, afterUnknown],
+      };
     }
     case 'two-current': {
       const riseA = facts.highCurrentA - facts.lowCurrentA;
-      const { resistance, loadPowerW, warnings } = twoCurrentStep({ atLowV: correctedVolt(facts.atLowV, facts.step, tools), atHighV: correctedVolt(facts.atHighV, facts.highStep ?? facts.step, tools), lowCurrentA: read(facts.lowCurrentA, facts.currentStep), highCurrentA: read(facts.highCurrentA, facts.currentStep), currentLimitA: tools.current ? limitOf(riseA, tools.current) : 0, noiseV: noiseOhm === null ? noiseOfDrop(facts.step, facts.highStep ?? facts.step) : noiseOhm * riseA, leads: leadsOf(tools), gainU: gainU(tools) });
+      const { resistance, loadPowerW, warnings } = twoCurrentStep({
+        atLowV: correctedVolt(facts.atLowV, facts.step, tools),
+        atHighV: correctedVolt(facts.atHighV, facts.highStep ?? facts.step, tools),
+        lowCurrentA: read(facts.lowCurrentA, facts.currentStep),
+        highCurrentA: read(facts.highCurrentA, facts.currentStep),
+        currentLimitA: tools.current ? limitOf(riseA, tools.current) : 0,
+        noiseV: noiseOhm === null ? noiseOfDrop(facts.step, facts.highStep ?? facts.step) : noiseOhm * riseA,
+        leads: leadsOf(tools),
+        gainU: gainU(tools),
+      });
       return { ...parts(resistance), loadPowerW, warnings };
     }
     case 'resistance': {
-      const { resistance, warnings } = directResistance({ resistanceOhm: facts.resistanceOhm, stepOhm: facts.step, range: tools.resistance, wires: tools.wires, leads: tools.leads, zeroTaken: facts.zeroTaken, noiseOhm: noiseOhm ?? facts.step / Math.sqrt(3) });
+      const { resistance, warnings } = directResistance({
+        resistanceOhm: facts.resistanceOhm,
+        stepOhm: facts.step,
+        range: tools.resistance,
+        wires: tools.wires,
+        leads: tools.leads,
+        zeroTaken: facts.zeroTaken,
+        noiseOhm: noiseOhm ?? facts.step / Math.sqrt(3),
+      });
       if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', 'A resistance is above zero.');
       return { ...parts(resistance), loadPowerW: null, warnings };
     }
     case 'pulse': {
       const ohm = facts.edge?.resistanceOhm['10s'];
-      if (ohm === undefined || !(ohm > 0)) throw new ImpossibleInput('at', 'This log shows no resistance at 10 s there.');
+      if (ohm === undefined || !(ohm > 0))
+        throw new ImpossibleInput('at', 'This log shows no resistance at 10 s there.');
       const [u, currentU] = [facts.edge?.standardUncertaintyOhm['10s'] ?? 0, facts.edge?.currentRelativeU ?? 0];
       const scatterU = Math.sqrt(Math.max(0, u ** 2 - (ohm * currentU) ** 2));
-      const resistance = propagate((x) => x['scatter of the log'] * x['current of the log'], { 'scatter of the log': { value: ohm, u: scatterU }, 'current of the log': { value: 1, u: currentU } });
+      const resistance = propagate((x) => x['scatter of the log'] * x['current of the log'], {
+        'scatter of the log': { value: ohm, u: scatterU },
+        'current of the log': { value: 1, u: currentU },
+      });
       return { ...parts(resistance), loadPowerW: null, warnings: [] };
     }
   }
@@ -138,32 +209,67 @@ function leadsOf({ wires, leads }: Tools): Quantity {
 }
 
 /** What the cell had not yet recovered when the level after was read. */
-function restedOut({ value, u, budget }: Quantity & { budget: Contribution[] }, afterS: number | null): Quantity & { budget: Contribution[] } {
+function restedOut(
+  { value, u, budget }: Quantity & { budget: Contribution[] },
+  afterS: number | null,
+): Quantity & { budget: Contribution[] } {
   const { share, u: shareU } = notYetRested(afterS);
   const times = 1 / (1 - share);
-  const widened = [...budget.map((one) => ({ ...one, u: one.u * times })), { input: 'time of the level after', u: value * times ** 2 * shareU }].sort((a, b) => b.u - a.u);
+  const widened = [
+    ...budget.map((one) => ({ ...one, u: one.u * times })),
+    { input: 'time of the level after', u: value * times ** 2 * shareU },
+  ].sort((a, b) => b.u - a.u);
   return { value: value * times, u: quadrature(u * times, value * times ** 2 * shareU), budget: widened };
 }
 
-const afterUnknown: Warning = { code: 'after-time-unknown', message: `Nobody noted when the level after was read: ${assumedAfterS} s after the load was assumed. Reading it a minute after, and noting that with the round, makes the figure surer.` };
+const afterUnknown: Warning = {
+  code: 'after-time-unknown',
+  message: `Nobody noted when the level after was read: ${assumedAfterS} s after the load was assumed. Reading it a minute after, and noting that with the round, makes the figure surer.`,
+};
 
-const gainU = ({ voltage, correction }: Tools): number => (correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3));
+const gainU = ({ voltage, correction }: Tools): number =>
+  correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3);
 
 /** The offset's own doubt is common to both voltages of a drop and cancels, so only the last digit is left of it here. */
-const correctedVolt = (value: number, step: number, { correction }: Tools): Quantity => ({ value: corrected(exact(value), correction).value, u: read(value, step).u });
+const correctedVolt = (value: number, step: number, { correction }: Tools): Quantity => ({
+  value: corrected(exact(value), correction).value,
+  u: read(value, step).u,
+});
 
-function voltsOf({ openV, loadedV, afterV, step, loadedStep, afterStep }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {
+function voltsOf(
+  { openV, loadedV, afterV, step, loadedStep, afterStep }: Extract<ResistanceFacts, { kind: 'load-step' }>,
+  tools: Tools,
+) {
   // With the level after, the open reading cancels: open − loaded − (open − after) = after − loaded.
-  return { openV: correctedVolt(afterV ?? openV, afterV === null ? step : (afterStep ?? step), tools), loadedV: correctedVolt(loadedV, loadedStep ?? step, tools) };
+  return {
+    openV: correctedVolt(afterV ?? openV, afterV === null ? step : (afterStep ?? step), tools),
+    loadedV: correctedVolt(loadedV, loadedStep ?? step, tools),
+  };
 }
 
-function loadOf({ currentA, currentStep, loadResistanceOhm, loadTolerance, loadRatingW }: Extract<ResistanceFacts, { kind: 'load-step' }>, tools: Tools) {
-  if (loadResistanceOhm === null) return { kind: 'ammeter' as const, currentA: ampere(currentA ?? 0, currentStep ?? usualCurrentStepA, tools) };
+function loadOf(
+  {
+    currentA,
+    currentStep,
+    loadResistanceOhm,
+    loadTolerance,
+    loadRatingW,
+  }: Extract<ResistanceFacts, { kind: 'load-step' }>,
+  tools: Tools,
+) {
+  if (loadResistanceOhm === null)
+    return { kind: 'ammeter' as const, currentA: ampere(currentA ?? 0, currentStep ?? usualCurrentStepA, tools) };
   return {
     kind: 'resistor' as const,
-    resistanceOhm: { value: loadResistanceOhm, u: ((loadTolerance ?? assumedToleranceShare) * loadResistanceOhm) / Math.sqrt(3) },
+    resistanceOhm: {
+      value: loadResistanceOhm,
+      u: ((loadTolerance ?? assumedToleranceShare) * loadResistanceOhm) / Math.sqrt(3),
+    },
     ...(loadRatingW === null ? {} : { powerRatingW: loadRatingW }),
   };
 }
 
-const ampere = (value: number, step: number, { current }: Tools): Quantity => ({ value, u: quadrature(read(value, step).u, current ? limitOf(value, current) / Math.sqrt(3) : 0) });
+const ampere = (value: number, step: number, { current }: Tools): Quantity => ({
+  value,
+  u: quadrature(read(value, step).u, current ? limitOf(value, current) / Math.sqrt(3) : 0),
+});

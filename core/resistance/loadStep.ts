@@ -4,7 +4,8 @@ import { exact, type Propagated, propagate, type Quantity } from '../quantity/qu
 import type { Warning } from '../warning';
 
 /** A load as the current it draws (ammeter) or as the resistance it has (resistor). */
-export type StepLoad = { kind: 'ammeter'; currentA: Quantity } | { kind: 'resistor'; resistanceOhm: Quantity; powerRatingW?: number };
+export type StepLoad =
+  { kind: 'ammeter'; currentA: Quantity } | { kind: 'resistor'; resistanceOhm: Quantity; powerRatingW?: number };
 
 export interface LoadStep {
   /** Open, or resting under a tiny preload. */
@@ -23,7 +24,15 @@ export interface LoadStep {
   gainU?: number;
 }
 
-type Input = 'open voltage' | 'loaded voltage' | 'load current' | 'load resistor' | 'droop' | 'noise of the readings' | 'leads and clips' | 'gain of the meter';
+type Input =
+  | 'open voltage'
+  | 'loaded voltage'
+  | 'load current'
+  | 'load resistor'
+  | 'droop'
+  | 'noise of the readings'
+  | 'leads and clips'
+  | 'gain of the meter';
 
 export interface StepResult {
   /** Ω, with the share of each input in its uncertainty. */
@@ -46,7 +55,16 @@ const resolvedShare = 0.1;
  * @example
  * loadStep({ openV: exact(3.95), loadedV: exact(3.8), load: { kind: 'ammeter', currentA: exact(1.5) } }).resistance.value // 0.1
  */
-export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells = 1, noiseV = 0, leads = exact(0), gainU = 0 }: LoadStep): StepResult {
+export function loadStep({
+  openV,
+  loadedV,
+  load,
+  droopV = exact(0),
+  seriesCells = 1,
+  noiseV = 0,
+  leads = exact(0),
+  gainU = 0,
+}: LoadStep): StepResult {
   const drop = openV.value - loadedV.value - droopV.value;
   if (!(drop > 0)) {
     throw new ImpossibleInput(
@@ -56,8 +74,12 @@ export function loadStep({ openV, loadedV, load, droopV = exact(0), seriesCells 
     );
   }
   positive('seriesCells', seriesCells);
-  const resistance = load.kind === 'ammeter' ? byAmmeter({ openV, loadedV, droopV, noiseV, leads }, load.currentA, gainU) : byResistor({ openV, loadedV, droopV, noiseV, leads }, load.resistanceOhm);
-  const currentA = load.kind === 'ammeter' ? load.currentA : propagate(({ v, r }) => v / r, { v: loadedV, r: load.resistanceOhm });
+  const resistance =
+    load.kind === 'ammeter'
+      ? byAmmeter({ openV, loadedV, droopV, noiseV, leads }, load.currentA, gainU)
+      : byResistor({ openV, loadedV, droopV, noiseV, leads }, load.resistanceOhm);
+  const currentA =
+    load.kind === 'ammeter' ? load.currentA : propagate(({ v, r }) => v / r, { v: loadedV, r: load.resistanceOhm });
   const loadPowerW = currentA.value * loadedV.value;
 
   return {
@@ -77,8 +99,15 @@ interface Drop {
   leads: Quantity;
 }
 
-const shared = ({ openV, loadedV, droopV, noiseV, leads }: Drop) => ({ 'open voltage': openV, 'loaded voltage': loadedV, droop: droopV, 'noise of the readings': { value: 0, u: noiseV }, 'leads and clips': leads });
-const dropOf = (x: Record<Input, number>): number => x['open voltage'] - x['loaded voltage'] - x.droop + x['noise of the readings'];
+const shared = ({ openV, loadedV, droopV, noiseV, leads }: Drop) => ({
+  'open voltage': openV,
+  'loaded voltage': loadedV,
+  droop: droopV,
+  'noise of the readings': { value: 0, u: noiseV },
+  'leads and clips': leads,
+});
+const dropOf = (x: Record<Input, number>): number =>
+  x['open voltage'] - x['loaded voltage'] - x.droop + x['noise of the readings'];
 
 function byAmmeter(drop: Drop, currentA: Quantity, gainU: number): Propagated<Input> {
   positive('currentA', currentA.value);

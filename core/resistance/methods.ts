@@ -16,13 +16,62 @@ export interface Method {
 }
 
 export const methods = {
-  'ac-meter': { name: 'AC meter, 1 kHz', does: 'A meter with its own 1 kHz current shows the resistance.', seenAfter: '1 kHz', needs: 'resistance', example: '21.4', typed: 'resistance in mΩ, and perhaps the volts it shows' },
-  resistor: { name: 'Resistor load', does: 'Voltage open, then under a known resistor.', seenAfter: '10 s', needs: 'voltage', example: '4.03 3.91', typed: 'open, loaded, and perhaps the level after' },
-  ammeter: { name: 'Load with ammeter', does: 'Voltage open, then under any load whose current is read.', seenAfter: '10 s', needs: 'voltage', example: '4.03 3.91 1.74', typed: 'open, loaded, current, and perhaps the level after' },
-  preload: { name: 'Preloaded step', does: 'A tiny load takes off the surface voltage first; the level after the main load tells the droop.', seenAfter: '10 s', needs: 'voltage', example: '4.01 3.89 1.74 4.00', typed: 'preloaded, loaded, current, level after' },
-  'two-current': { name: 'Two currents', does: '0.2 of the rated current for 10 s, then all of it for 1 s.', seenAfter: '1 s', needs: 'voltage', example: '3.98 0.5 3.87 2.5', typed: 'voltage and current low, voltage and current high' },
-  pulse: { name: 'Logged pulse', does: 'A step of current found in a log of the cell.', seenAfter: '10 s', needs: 'voltage', example: 'log', typed: 'taken from the log on its own page' },
-  told: { name: 'Told by a charger', does: 'The figure a charger shows while it charges.', seenAfter: 'its own', needs: 'resistance', example: '38', typed: 'resistance in mΩ, and perhaps the volts it shows' },
+  'ac-meter': {
+    name: 'AC meter, 1 kHz',
+    does: 'A meter with its own 1 kHz current shows the resistance.',
+    seenAfter: '1 kHz',
+    needs: 'resistance',
+    example: '21.4',
+    typed: 'resistance in mΩ, and perhaps the volts it shows',
+  },
+  resistor: {
+    name: 'Resistor load',
+    does: 'Voltage open, then under a known resistor.',
+    seenAfter: '10 s',
+    needs: 'voltage',
+    example: '4.03 3.91',
+    typed: 'open, loaded, and perhaps the level after',
+  },
+  ammeter: {
+    name: 'Load with ammeter',
+    does: 'Voltage open, then under any load whose current is read.',
+    seenAfter: '10 s',
+    needs: 'voltage',
+    example: '4.03 3.91 1.74',
+    typed: 'open, loaded, current, and perhaps the level after',
+  },
+  preload: {
+    name: 'Preloaded step',
+    does: 'A tiny load takes off the surface voltage first; the level after the main load tells the droop.',
+    seenAfter: '10 s',
+    needs: 'voltage',
+    example: '4.01 3.89 1.74 4.00',
+    typed: 'preloaded, loaded, current, level after',
+  },
+  'two-current': {
+    name: 'Two currents',
+    does: '0.2 of the rated current for 10 s, then all of it for 1 s.',
+    seenAfter: '1 s',
+    needs: 'voltage',
+    example: '3.98 0.5 3.87 2.5',
+    typed: 'voltage and current low, voltage and current high',
+  },
+  pulse: {
+    name: 'Logged pulse',
+    does: 'A step of current found in a log of the cell.',
+    seenAfter: '10 s',
+    needs: 'voltage',
+    example: 'log',
+    typed: 'taken from the log on its own page',
+  },
+  told: {
+    name: 'Told by a charger',
+    does: 'The figure a charger shows while it charges.',
+    seenAfter: 'its own',
+    needs: 'resistance',
+    example: '38',
+    typed: 'resistance in mΩ, and perhaps the volts it shows',
+  },
 } as const satisfies Record<string, Method>;
 
 export type MethodKey = keyof typeof methods;
@@ -43,14 +92,35 @@ const aboutTenSeconds = { from: 5, to: 20 };
  */
 export function showsTenSeconds(method: MethodKey, holdS: number): boolean {
   // A logged pulse is evaluated at ten seconds whatever the protocol says.
-  return method === 'pulse' || (methods[method].seenAfter === '10 s' && holdS >= aboutTenSeconds.from && holdS <= aboutTenSeconds.to);
+  return (
+    method === 'pulse' ||
+    (methods[method].seenAfter === '10 s' && holdS >= aboutTenSeconds.from && holdS <= aboutTenSeconds.to)
+  );
 }
 
 /** How much more the slower of two methods usually shows on a sound lithium cell. From memory of common practice. */
 const usualRatios: { quick: SeenAfter; slow: SeenAfter; least: number; most: number; why: string }[] = [
-  { quick: '1 kHz', slow: '10 s', least: 1.3, most: 2, why: 'At 1 kHz only the ohmic part answers; within 10 s charge transfer and the first of the diffusion come on top.' },
-  { quick: '1 kHz', slow: '1 s', least: 1.1, most: 1.6, why: 'At 1 kHz only the ohmic part answers; within 1 s charge transfer comes on top.' },
-  { quick: '1 s', slow: '10 s', least: 1.05, most: 1.5, why: 'Between 1 s and 10 s diffusion begins to cost voltage as well.' },
+  {
+    quick: '1 kHz',
+    slow: '10 s',
+    least: 1.3,
+    most: 2,
+    why: 'At 1 kHz only the ohmic part answers; within 10 s charge transfer and the first of the diffusion come on top.',
+  },
+  {
+    quick: '1 kHz',
+    slow: '1 s',
+    least: 1.1,
+    most: 1.6,
+    why: 'At 1 kHz only the ohmic part answers; within 1 s charge transfer comes on top.',
+  },
+  {
+    quick: '1 s',
+    slow: '10 s',
+    least: 1.05,
+    most: 1.5,
+    why: 'Between 1 s and 10 s diffusion begins to cost voltage as well.',
+  },
 ];
 
 export interface RatioVerdict {
@@ -67,13 +137,23 @@ export interface RatioVerdict {
  */
 export function judgeRatio(first: MethodKey, second: MethodKey, ratio: number): RatioVerdict {
   const [a, b] = [methods[first].seenAfter, methods[second].seenAfter];
-  if (a === 'its own' || b === 'its own') return { why: 'A charger measures by a rule of its own, with its leads and contacts in it: only its own readings compare.', usual: null, isUsual: null };
+  if (a === 'its own' || b === 'its own')
+    return {
+      why: 'A charger measures by a rule of its own, with its leads and contacts in it: only its own readings compare.',
+      usual: null,
+      isUsual: null,
+    };
   if (a === b) {
     const usual = { least: 0.9, most: 1.1 };
-    return { why: 'Both look at the same time after the load: they should agree but for leads, contacts and the state of charge.', usual, isUsual: ratio >= usual.least && ratio <= usual.most };
+    return {
+      why: 'Both look at the same time after the load: they should agree but for leads, contacts and the state of charge.',
+      usual,
+      isUsual: ratio >= usual.least && ratio <= usual.most,
+    };
   }
   const known = usualRatios.find(({ quick, slow }) => (quick === a && slow === b) || (quick === b && slow === a));
   if (!known) return { why: 'They look at different times after the load.', usual: null, isUsual: null };
-  const usual = known.quick === a ? { least: known.least, most: known.most } : { least: 1 / known.most, most: 1 / known.least };
+  const usual =
+    known.quick === a ? { least: known.least, most: known.most } : { least: 1 / known.most, most: 1 / known.least };
   return { why: known.why, usual, isUsual: ratio >= usual.least && ratio <= usual.most };
 }

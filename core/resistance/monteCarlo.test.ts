@@ -21,7 +21,11 @@ test('resistor step: rectangular readings and tolerance', () => {
   const exactOf = (value: number) => ({ value, u: 0 });
   const results = Array.from({ length: draws }, () => {
     const load = ohm * (1 + tolerance * (2 * chance.uniform() - 1));
-    return loadStep({ openV: exactOf(within(chance, openV, step)), loadedV: exactOf(within(chance, loadedV, step)), load: { kind: 'resistor', resistanceOhm: exactOf(load) } }).resistance.value;
+    return loadStep({
+      openV: exactOf(within(chance, openV, step)),
+      loadedV: exactOf(within(chance, loadedV, step)),
+      load: { kind: 'resistor', resistanceOhm: exactOf(load) },
+    }).resistance.value;
   });
   const stated = loadStep({
     openV: { value: openV, u: rectangular(step) },
@@ -36,7 +40,14 @@ test('ammeter step with droop: normal readings', () => {
   const chance = seededChance(102);
   const centre = { open: 3.95, loaded: 3.8, droop: 0.02, amps: 1.6 };
   const u = { open: 0.001, loaded: 0.001, droop: 0.0014, amps: 0.02 };
-  const results = Array.from({ length: draws }, () => (chance.normal(centre.open, u.open) - chance.normal(centre.loaded, u.loaded) - chance.normal(centre.droop, u.droop)) / chance.normal(centre.amps, u.amps));
+  const results = Array.from(
+    { length: draws },
+    () =>
+      (chance.normal(centre.open, u.open) -
+        chance.normal(centre.loaded, u.loaded) -
+        chance.normal(centre.droop, u.droop)) /
+      chance.normal(centre.amps, u.amps),
+  );
   const stated = loadStep({
     openV: { value: centre.open, u: u.open },
     loadedV: { value: centre.loaded, u: u.loaded },
@@ -50,7 +61,10 @@ test('charge from a rested voltage, away from the bends of the curve', () => {
   const chance = seededChance(103);
   const curve = openCircuitOf('lipo');
   const u = 0.003;
-  const results = Array.from({ length: draws }, () => curve.socAt({ value: chance.normal(4.05, Math.hypot(u, curve.doubtV)), u: 0 }).value);
+  const results = Array.from(
+    { length: draws },
+    () => curve.socAt({ value: chance.normal(4.05, Math.hypot(u, curve.doubtV)), u: 0 }).value,
+  );
   const stated = curve.socAt({ value: 4.05, u });
   expect(mean(results)).toBeCloseTo(stated.value, 2);
   expect(sampleStandardDeviation(results) / stated.u).toBeGreaterThan(0.85);
@@ -60,8 +74,16 @@ test('charge from a rested voltage, away from the bends of the curve', () => {
 test('capacity by the partial method', () => {
   const chance = seededChance(104);
   const curve = openCircuitOf('lipo');
-  const stated = partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.755], chargeAh: 2, voltageUncertaintyV: 0.001 }).capacityAh;
-  const results = Array.from({ length: draws }, () => 2 / (1 - curve.socAt({ value: chance.normal(3.755, Math.hypot(0.001, curve.doubtV)), u: 0 }).value));
+  const stated = partialCapacity({
+    chemistry: 'lipo',
+    startVoltagesV: [3.755],
+    chargeAh: 2,
+    voltageUncertaintyV: 0.001,
+  }).capacityAh;
+  const results = Array.from(
+    { length: draws },
+    () => 2 / (1 - curve.socAt({ value: chance.normal(3.755, Math.hypot(0.001, curve.doubtV)), u: 0 }).value),
+  );
   expect(sampleStandardDeviation(results) / stated.u).toBeGreaterThan(0.85);
   expect(sampleStandardDeviation(results) / stated.u).toBeLessThan(1.15);
 });
@@ -72,7 +94,18 @@ test('the guard band keeps a cell that is just too weak from the better duty, al
   const [relativeU, limit] = [0.02, rules.steadyHealth];
   const graded = Array.from({ length: 4000 }, () => {
     const capacity = chance.normal(2.4 * (limit - 1e-9), 2.4 * limit * relativeU);
-    const { duty } = gradeDuty({ chemistry: 'li-ion', asNewCapacityAh: 2.4, asNewIs: 'rated', capacityAh: { value: capacity, u: 2.4 * limit * relativeU }, capacityIsAtLeast: false, resistanceOhm: { value: 0.03, u: 0.0003 }, safety: [] }, rules);
+    const { duty } = gradeDuty(
+      {
+        chemistry: 'li-ion',
+        asNewCapacityAh: 2.4,
+        asNewIs: 'rated',
+        capacityAh: { value: capacity, u: 2.4 * limit * relativeU },
+        capacityIsAtLeast: false,
+        resistanceOhm: { value: 0.03, u: 0.0003 },
+        safety: [],
+      },
+      rules,
+    );
     return duty === 'steady' || duty === 'surge';
   });
   const wrong = graded.filter(Boolean).length / graded.length;

@@ -10,18 +10,31 @@ function readEdges({ stepS = 1, amps = 2, from = 20, to = 60, length = 80, drift
     const t = i * stepS + offset;
     const on = t >= from && t < to;
     const currentA = on ? amps : 0;
-    const slow = on ? 0.02 * amps * (1 - Math.exp(-(t - from) / 5)) : t >= to ? 0.02 * amps * Math.exp(-(t - to) / 5) : 0;
+    const slow = on
+      ? 0.02 * amps * (1 - Math.exp(-(t - from) / 5))
+      : t >= to
+        ? 0.02 * amps * Math.exp(-(t - to) / 5)
+        : 0;
     finder.push(t, 3.9 + driftVPerS * t - 0.04 * currentA - slow, currentA);
   }
   return finder.finish(tools);
 }
 
 test('both edges of a pulse are found, with the sign of the step', () => {
-  expect(readEdges().map(({ atS, deltaCurrentA }) => [atS, deltaCurrentA])).toEqual([[20, 2], [60, -2]]);
+  expect(readEdges().map(({ atS, deltaCurrentA }) => [atS, deltaCurrentA])).toEqual([
+    [20, 2],
+    [60, -2],
+  ]);
 });
 
-const within = (edge: ReturnType<typeof readEdges>[number] | undefined, horizon: '0.1s' | '1s' | '10s', truth: number) =>
-  expect(Math.abs((edge?.resistanceOhm[horizon] ?? NaN) - truth)).toBeLessThan(2 * (edge?.standardUncertaintyOhm[horizon] ?? 0) + 1e-9);
+const within = (
+  edge: ReturnType<typeof readEdges>[number] | undefined,
+  horizon: '0.1s' | '1s' | '10s',
+  truth: number,
+) =>
+  expect(Math.abs((edge?.resistanceOhm[horizon] ?? NaN) - truth)).toBeLessThan(
+    2 * (edge?.standardUncertaintyOhm[horizon] ?? 0) + 1e-9,
+  );
 
 test('the resistance grows from 1 s to 10 s as the branch relaxes, and both edges agree', () => {
   // The step lies anywhere between two samples: here it is halfway.
@@ -72,7 +85,10 @@ test('a pulse of exactly 10 s gives its 10 s figure, the value just before the n
 });
 
 test('the step is not taken late: at 1 s in a 1 s log there is no bias over where it lies', () => {
-  const places = Array.from({ length: 10 }, (_, i) => readEdges({ from: 19.05 + i / 10, to: 59 })[0]?.resistanceOhm['1s'] ?? NaN);
+  const places = Array.from(
+    { length: 10 },
+    (_, i) => readEdges({ from: 19.05 + i / 10, to: 59 })[0]?.resistanceOhm['1s'] ?? NaN,
+  );
   const mean = places.reduce((sum, ohm) => sum + ohm, 0) / places.length;
   expect(mean / (0.04 + 0.02 * (1 - Math.exp(-1 / 5)))).toBeCloseTo(1, 2);
 });
@@ -82,7 +98,8 @@ test('what goes on after an earlier load is carried on as it slows down, or left
   within(off, '1s', 0.04 + 0.02 * (1 - Math.exp(-1 / 5)));
   const slow = createPulseFinder();
   // Still rising by 10 mV/s from what went before, when a load of 0.2 A comes on.
-  for (let t = 0; t < 60; t++) slow.push(t, 3.5 + 0.01 * Math.min(t, 20 + t / 5) - (t >= 12 ? 0.01 : 0), t >= 12 ? 0.2 : 0);
+  for (let t = 0; t < 60; t++)
+    slow.push(t, 3.5 + 0.01 * Math.min(t, 20 + t / 5) - (t >= 12 ? 0.01 : 0), t >= 12 ? 0.2 : 0);
   const [edge] = slow.finish(tools);
   expect(edge?.unsettled).toContain('10s');
   expect(edge?.resistanceOhm['10s']).toBeUndefined();
@@ -91,7 +108,9 @@ test('what goes on after an earlier load is carried on as it slows down, or left
 test('digits and few samples are doubt: never a figure that claims to be exact', () => {
   const [on] = (() => {
     const finder = createPulseFinder();
-    [0, 0, 0, 2, 2, 2, 2, 2, 2, 2, 2, 2, 2, 2, 2].forEach((a, t) => finder.push(t, Math.round((3.9 - 0.05 * a) * 100) / 100, a));
+    [0, 0, 0, 2, 2, 2, 2, 2, 2, 2, 2, 2, 2, 2, 2].forEach((a, t) =>
+      finder.push(t, Math.round((3.9 - 0.05 * a) * 100) / 100, a),
+    );
     return finder.finish({ ...tools, voltageDigitV: 0.01 });
   })();
   expect(on?.standardUncertaintyOhm['10s']).toBeGreaterThan(Math.SQRT2 * (0.01 / Math.sqrt(12) / 2) * 0.99);
@@ -101,7 +120,9 @@ test('digits and accuracy of the current are in the doubt', () => {
   const finder = (digit: number, share: number) => {
     const one = createPulseFinder();
     for (let t = 0; t < 40; t++) one.push(t, 3.9 - (t >= 20 ? 0.05 : 0), t >= 20 ? 1 : 0);
-    return one.finish({ ...tools, currentDigitA: digit, currentRelativeU: share })[0]?.standardUncertaintyOhm['10s'] ?? 0;
+    return (
+      one.finish({ ...tools, currentDigitA: digit, currentRelativeU: share })[0]?.standardUncertaintyOhm['10s'] ?? 0
+    );
   };
   expect(finder(0.1, 0)).toBeCloseTo((1.15 * 0.05 * Math.SQRT2 * 0.1) / Math.sqrt(12), 4);
   expect(finder(0, 0.02)).toBeCloseTo(0.001, 6);
@@ -140,7 +161,9 @@ test('noise before the step is the doubt of the figure', () => {
   }
   const [on] = finder.finish(tools);
   expect(on?.standardUncertaintyOhm['10s']).toBeGreaterThan(0);
-  expect(Math.abs((on?.resistanceOhm['10s'] ?? 0) - 0.05)).toBeLessThan(3 * (on?.standardUncertaintyOhm['10s'] ?? 0) + 0.0005);
+  expect(Math.abs((on?.resistanceOhm['10s'] ?? 0) - 0.05)).toBeLessThan(
+    3 * (on?.standardUncertaintyOhm['10s'] ?? 0) + 0.0005,
+  );
 });
 
 test('a log without a single step has none', () => {

@@ -104,12 +104,27 @@ export function createPulseFinder() {
 
   const begin = (timeS: number, currentA: number, before: NonNullable<typeof previous>): void => {
     // An edge that a sample caught halfway: one step from where it began.
-    if (open && open.bins.length === 1 && open.bins[0]?.count === 1 && Math.sign(currentA - before.currentA) === Math.sign(open.afterA - open.beforeA)) {
+    if (
+      open &&
+      open.bins.length === 1 &&
+      open.bins[0]?.count === 1 &&
+      Math.sign(currentA - before.currentA) === Math.sign(open.afterA - open.beforeA)
+    ) {
       open = { ...open, atS: timeS, afterA: currentA, bins: [], binNumber: -1, lastS: timeS };
       return;
     }
     close();
-    open = { atS: timeS, beforeS: before.timeS, sinceS: before.timeS - (settledSinceS ?? before.timeS), before: baseline, beforeA: before.currentA, afterA: currentA, bins: [], binNumber: -1, lastS: timeS };
+    open = {
+      atS: timeS,
+      beforeS: before.timeS,
+      sinceS: before.timeS - (settledSinceS ?? before.timeS),
+      before: baseline,
+      beforeA: before.currentA,
+      afterA: currentA,
+      bins: [],
+      binNumber: -1,
+      lastS: timeS,
+    };
     settledSinceS = timeS;
     baseline = [];
   };
@@ -128,7 +143,12 @@ export function createPulseFinder() {
             baseline = [];
             settledSinceS = timeS;
           }
-        } else if (open && (Math.abs(currentA - open.afterA) > leastShare * Math.abs(open.afterA - open.beforeA) || timeS - open.atS > watchedS)) close();
+        } else if (
+          open &&
+          (Math.abs(currentA - open.afterA) > leastShare * Math.abs(open.afterA - open.beforeA) ||
+            timeS - open.atS > watchedS)
+        )
+          close();
       }
       if (open) addToBins(open, timeS, voltageV, currentA);
       addToBaseline(baseline, timeS, voltageV, currentA);
@@ -138,7 +158,9 @@ export function createPulseFinder() {
       close();
       const written = writtenDigitOf(currents);
       const digitA = tools.currentDigitA ?? (written < 1 ? lastDigitOf(currents, written) : 0);
-      return pulses.map((pulse) => edgeOf(pulse, { ...tools, currentDigitA: digitA })).filter((edge) => Math.abs(edge.deltaCurrentA) > leastDigits * digitA);
+      return pulses
+        .map((pulse) => edgeOf(pulse, { ...tools, currentDigitA: digitA }))
+        .filter((edge) => Math.abs(edge.deltaCurrentA) > leastDigits * digitA);
     },
   };
 }
@@ -185,22 +207,43 @@ function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
   const near = pulse.before.filter((stretch) => stretch.timeS >= pulse.beforeS - windowS);
   const stretches = near.length > 0 ? near : pulse.before.slice(-1);
   const samples = stretches.reduce((sum, stretch) => sum + stretch.count, 0);
-  const mean = (of: (stretch: Stretch) => number): number => stretches.reduce((sum, stretch) => sum + of(stretch) * stretch.count, 0) / Math.max(1, samples);
+  const mean = (of: (stretch: Stretch) => number): number =>
+    stretches.reduce((sum, stretch) => sum + of(stretch) * stretch.count, 0) / Math.max(1, samples);
   const currentA = stretches.length > 0 ? mean((one) => one.currentA) : pulse.beforeA;
   const levelV = mean((one) => one.voltageV);
-  if (stretches.length < 3) return { at: () => ({ value: levelV, u: rectangular(digitV) }), driftU: () => 0, currentA, scatterV: rectangular(digitV), digitU: rectangular(digitV) };
+  if (stretches.length < 3)
+    return {
+      at: () => ({ value: levelV, u: rectangular(digitV) }),
+      driftU: () => 0,
+      currentA,
+      scatterV: rectangular(digitV),
+      digitU: rectangular(digitV),
+    };
   const line: Line = fitLine(stretches.map((stretch) => ({ x: stretch.timeS - edgeS, y: stretch.voltageV })));
   const scatterV = line.residual * Math.sqrt(samples / stretches.length);
   const digitU = scatterV > dithered * digitV ? 0 : rectangular(digitV);
   const isDrifting = Math.abs(line.slope.value) > 2 * line.slope.u + digitV / Math.max(1e-9, windowS) / 2;
-  if (!isDrifting) return { at: () => ({ value: levelV, u: quadrature(line.residual / Math.sqrt(stretches.length), digitU) }), driftU: () => 0, currentA, scatterV, digitU };
+  if (!isDrifting)
+    return {
+      at: () => ({ value: levelV, u: quadrature(line.residual / Math.sqrt(stretches.length), digitU) }),
+      driftU: () => 0,
+      currentA,
+      scatterV,
+      digitU,
+    };
   // The slope is that of the middle of the window; from there on the drift slows down, or it does not.
   const middleS = stretches.reduce((sum, stretch) => sum + stretch.timeS, 0) / stretches.length - edgeS;
   const settlingS = Math.max(1e-3, pulse.sinceS + middleS);
-  const [straightS, slowingS] = [(afterS: number) => afterS - middleS, (afterS: number) => settlingS * -Math.expm1(-(afterS - middleS) / settlingS)];
+  const [straightS, slowingS] = [
+    (afterS: number) => afterS - middleS,
+    (afterS: number) => settlingS * -Math.expm1(-(afterS - middleS) / settlingS),
+  ];
   const { value: slope } = line.slope;
   return {
-    at: (afterS) => ({ value: onLine(line, middleS).value + (slope * (straightS(afterS) + slowingS(afterS))) / 2, u: quadrature(onLine(line, afterS).u, digitU) }),
+    at: (afterS) => ({
+      value: onLine(line, middleS).value + (slope * (straightS(afterS) + slowingS(afterS))) / 2,
+      u: quadrature(onLine(line, afterS).u, digitU),
+    }),
     driftU: (afterS) => (Math.abs(slope) * (straightS(afterS) - slowingS(afterS))) / 2 / Math.sqrt(3),
     currentA,
     scatterV,
@@ -208,13 +251,20 @@ function baselineOf(pulse: OpenPulse, edgeS: number, digitV: number): Baseline {
   };
 }
 
-function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, currentRelativeU, currentDigitA = 0 }: PulseTools): LoadEdge {
+function edgeOf(
+  pulse: OpenPulse,
+  { way, voltageDigitV, voltageRelativeU, currentRelativeU, currentDigitA = 0 }: PulseTools,
+): LoadEdge {
   const edgeS = (pulse.atS + pulse.beforeS) / 2;
   const stepS = pulse.atS - pulse.beforeS;
   const baseline = baselineOf(pulse, edgeS, voltageDigitV);
   const meanTo = currentsOf(pulse, edgeS);
   const deltaOf = (afterS: number): number => way * (meanTo(afterS).value - baseline.currentA);
-  const seen = pulse.bins.map(({ timeS, voltageV, count }) => ({ x: timeS - edgeS, y: (baseline.at(timeS - edgeS).value - voltageV) / deltaOf(timeS - edgeS), weight: count }));
+  const seen = pulse.bins.map(({ timeS, voltageV, count }) => ({
+    x: timeS - edgeS,
+    y: (baseline.at(timeS - edgeS).value - voltageV) / deltaOf(timeS - edgeS),
+    weight: count,
+  }));
   const deltaA = deltaOf(Infinity);
   const lastS = seen.at(-1)?.x ?? 0;
   // A digit of current before and one after; where they are a large part of the step, the quotient is wider than they are.
@@ -233,7 +283,7 @@ function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, curren
       stepS,
       sampleU: quadrature(baseline.scatterV, rectangular(voltageDigitV)) / Math.abs(deltaA),
       levelU: baseline.at(0).u / Math.abs(deltaA),
-      driftUOhmPerS: (baseline.driftU(lastS) / Math.abs(deltaA)) / Math.max(lastS, 1e-9),
+      driftUOhmPerS: baseline.driftU(lastS) / Math.abs(deltaA) / Math.max(lastS, 1e-9),
       relativeU,
     }),
   };
@@ -248,14 +298,22 @@ function edgeOf(pulse: OpenPulse, { way, voltageDigitV, voltageRelativeU, curren
     }
     const readingU = quadrature(baseline.scatterV / Math.sqrt(found.samples), baseline.digitU);
     edge.resistanceOhm[name] = found.value;
-    edge.standardUncertaintyOhm[name] = quadrature(readingU / size, baseline.at(horizonS).u / size, driftOhm, found.u, found.value * relativeU, (found.value * meanTo(horizonS).u) / size);
+    edge.standardUncertaintyOhm[name] = quadrature(
+      readingU / size,
+      baseline.at(horizonS).u / size,
+      driftOhm,
+      found.u,
+      found.value * relativeU,
+      (found.value * meanTo(horizonS).u) / size,
+    );
   }
   return edge;
 }
 
 /** The current that counts that long after the edge: between its mean up to then and its value then, for a slow part answers to the one and the quick part to the other. */
 function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number) => Quantity {
-  const all = bins.reduce((sum, bin) => sum + bin.currentA * bin.count, 0) / bins.reduce((sum, bin) => sum + bin.count, 0);
+  const all =
+    bins.reduce((sum, bin) => sum + bin.currentA * bin.count, 0) / bins.reduce((sum, bin) => sum + bin.count, 0);
   return (afterS) => {
     if (!Number.isFinite(afterS)) return { value: all, u: 0 };
     let [area, fromS, nowA] = [0, 0, bins[0]?.currentA ?? afterA];
@@ -272,17 +330,30 @@ function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number
 }
 
 /** The resistance that long after the edge between two points, or one step beyond the last; null where the log is too coarse. */
-function atHorizon(seen: readonly { x: number; y: number; weight: number }[], horizonS: number, stepS: number, lastS: number): { value: number; u: number; samples: number } | null {
+function atHorizon(
+  seen: readonly { x: number; y: number; weight: number }[],
+  horizonS: number,
+  stepS: number,
+  lastS: number,
+): { value: number; u: number; samples: number } | null {
   const found = seen.findIndex((point) => point.x >= horizonS);
   const isBeyond = found < 0;
   const at = isBeyond ? seen.length - 1 : found === 0 && (seen[0]?.x ?? Infinity) <= horizonS * (1 + 1e-9) ? 1 : found;
   const [a, b] = [seen[at - 1], seen[at]];
-  if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - lastS > stepS * (1 + 1e-6))) return null;
+  if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - lastS > stepS * (1 + 1e-6)))
+    return null;
   const slope = (b.y - a.y) / (b.x - a.x);
   // When exactly between two samples the load came on is not known: the curve's slope turns that into ohms.
   const whenU = Math.abs(slope) * rectangular(stepS);
-  const [straight, logarithmic] = [a.y + slope * (horizonS - a.x), a.y + ((b.y - a.y) * Math.log(horizonS / a.x)) / Math.log(b.x / a.x)];
+  const [straight, logarithmic] = [
+    a.y + slope * (horizonS - a.x),
+    a.y + ((b.y - a.y) * Math.log(horizonS / a.x)) / Math.log(b.x / a.x),
+  ];
   // Carried on beyond the last point, its noise counts more.
   const reach = isBeyond ? 1 + (2 * (horizonS - b.x)) / (b.x - a.x) : 1;
-  return { value: (straight + logarithmic) / 2, u: quadrature(whenU, (straight - logarithmic) / 2 / Math.sqrt(3)), samples: Math.max(1, Math.min(a.weight, b.weight)) / reach ** 2 };
+  return {
+    value: (straight + logarithmic) / 2,
+    u: quadrature(whenU, (straight - logarithmic) / 2 / Math.sqrt(3)),
+    samples: Math.max(1, Math.min(a.weight, b.weight)) / reach ** 2,
+  };
 }

@@ -91,8 +91,10 @@ export function fitRelaxation(seen: SeenStep): Relaxation | null {
 }
 
 const zeros = (length: number): number[] => new Array<number>(length).fill(0);
-const dot = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, value, i) => sum + value * (b[i] as number), 0);
-const times = (matrix: readonly (readonly number[])[], vector: readonly number[]): number[] => matrix.map((row) => dot(row, vector));
+const dot = (a: readonly number[], b: readonly number[]): number =>
+  a.reduce((sum, value, i) => sum + value * (b[i] as number), 0);
+const times = (matrix: readonly (readonly number[])[], vector: readonly number[]): number[] =>
+  matrix.map((row) => dot(row, vector));
 
 /** Parameters: at once, a part for each time constant, the charge's cost a second, and the moment of the step where a first fit gave the slope. */
 function fitDistribution({ points, stepS, sampleU, levelU, driftUOhmPerS }: SeenStep) {
@@ -110,11 +112,22 @@ function fitDistribution({ points, stepS, sampleU, levelU, driftUOhmPerS }: Seen
   const after = points.filter(({ x }) => x > 0);
   const first = solveWithPriors(after, rowOf, priors, sampleU);
   if (!first) return null;
-  const slopeAt = (x: number): number => taus.reduce((sum, tau, j) => sum + ((first.mean[j + 1] as number) * Math.exp(-x / tau)) / tau, first.mean.at(-1) as number);
-  const whole2 = solveWithPriors(after, (x) => [...rowOf(x), slopeAt(x)], [...priors, { mean: 0, deviation: stepS / Math.sqrt(12) }], sampleU);
+  const slopeAt = (x: number): number =>
+    taus.reduce(
+      (sum, tau, j) => sum + ((first.mean[j + 1] as number) * Math.exp(-x / tau)) / tau,
+      first.mean.at(-1) as number,
+    );
+  const whole2 = solveWithPriors(
+    after,
+    (x) => [...rowOf(x), slopeAt(x)],
+    [...priors, { mean: 0, deviation: stepS / Math.sqrt(12) }],
+    sampleU,
+  );
   if (!whole2) return null;
   // The level that all are counted from lifts what comes at once.
-  const covariance = whole2.covariance.map((row, i) => row.map((value, j) => (i === 0 && j === 0 ? value + levelU ** 2 : value)));
+  const covariance = whole2.covariance.map((row, i) =>
+    row.map((value, j) => (i === 0 && j === 0 ? value + levelU ** 2 : value)),
+  );
   return { taus, mean: whole2.mean, covariance, residual: whole2.residual };
 }
 
@@ -124,15 +137,27 @@ interface Prior {
 }
 
 /** Linear least squares with a normal prior on every parameter; residuals larger than the samples allow widen the doubt. */
-function solveWithPriors(points: readonly CurvePoint[], rowOf: (x: number) => number[], priors: readonly Prior[], sampleU: number) {
+function solveWithPriors(
+  points: readonly CurvePoint[],
+  rowOf: (x: number) => number[],
+  priors: readonly Prior[],
+  sampleU: number,
+) {
   const noise = Math.max(sampleU, leastNoise * Math.abs(points.at(-1)?.y ?? 1));
   // Scaled by the priors, so that all parameters are of one size.
   const matrix = priors.map((_, i) => priors.map((__, j) => (i === j ? 1 : 0)));
   const right = zeros(priors.length);
   const rows = points.map(({ x, y, weight = 1 }) => {
     const row = rowOf(x);
-    const given = dot(row, priors.map((prior) => prior.mean));
-    return { scaled: row.map((value, i) => value * (priors[i] as Prior).deviation), rest: y - given, weight: weight / noise ** 2 };
+    const given = dot(
+      row,
+      priors.map((prior) => prior.mean),
+    );
+    return {
+      scaled: row.map((value, i) => value * (priors[i] as Prior).deviation),
+      rest: y - given,
+      weight: weight / noise ** 2,
+    };
   });
   for (const { scaled, rest, weight } of rows) {
     scaled.forEach((a, i) => {
@@ -144,11 +169,15 @@ function solveWithPriors(points: readonly CurvePoint[], rowOf: (x: number) => nu
   const inverse = invert(matrix);
   if (!inverse) return null;
   const moved = times(inverse, right);
-  const chiSquare = rows.reduce((sum, { scaled, rest, weight }) => sum + weight * (rest - dot(scaled, moved)) ** 2, 0) / Math.max(1, points.length);
+  const chiSquare =
+    rows.reduce((sum, { scaled, rest, weight }) => sum + weight * (rest - dot(scaled, moved)) ** 2, 0) /
+    Math.max(1, points.length);
   const widening = Math.max(1, chiSquare);
   return {
     mean: moved.map((value, i) => (priors[i] as Prior).mean + value * (priors[i] as Prior).deviation),
-    covariance: inverse.map((row, i) => row.map((value, j) => widening * value * (priors[i] as Prior).deviation * (priors[j] as Prior).deviation)),
+    covariance: inverse.map((row, i) =>
+      row.map((value, j) => widening * value * (priors[i] as Prior).deviation * (priors[j] as Prior).deviation),
+    ),
     residual: Math.sqrt(chiSquare) * noise,
   };
 }
@@ -165,7 +194,8 @@ const mostResidual = 1.2;
 /** Parameters are ohmic, the charge's cost a second, then for each branch its resistance and the logarithm of its time constant. */
 const answer = (t: number, parameters: readonly number[]): number => {
   let ohm = (parameters[0] as number) + (parameters[1] as number) * t;
-  for (let i = 2; i < parameters.length; i += 2) ohm += (parameters[i] as number) * -Math.expm1(-t / Math.exp(parameters[i + 1] as number));
+  for (let i = 2; i < parameters.length; i += 2)
+    ohm += (parameters[i] as number) * -Math.expm1(-t / Math.exp(parameters[i + 1] as number));
   return ohm;
 };
 
@@ -193,7 +223,8 @@ function fitBranches({ points, stepS, sampleU, relativeU }: SeenStep): Relaxatio
   };
   const one = tryFit([first.y, 0, rise, Math.log(tau)]);
   const two = tryFit([first.y, 0, rise / 2, Math.log(tau / 4), rise / 2, Math.log(2 * tau)]);
-  const akaike = (fit: CurveFit) => after.length * Math.log(fit.squares / after.length + 1e-30) + 2 * fit.parameters.length;
+  const akaike = (fit: CurveFit) =>
+    after.length * Math.log(fit.squares / after.length + 1e-30) + 2 * fit.parameters.length;
   const best = two && (!one || akaike(two) < akaike(one) - worthAnother) ? two : one;
   if (!best || best.residual > mostResidual * Math.max(sampleU, 1e-9)) return [];
   const branches: RelaxationBranchFit[] = [];
@@ -201,7 +232,10 @@ function fitBranches({ points, stepS, sampleU, relativeU }: SeenStep): Relaxatio
     const [ohm, logTau] = [best.parameters[i] as Quantity, best.parameters[i + 1] as Quantity];
     const tauS = Math.exp(logTau.value);
     const whenU = stepS / Math.sqrt(12) / tauS;
-    const resistanceOhm = { value: ohm.value, u: Math.hypot(ohm.u, ohm.value * Math.hypot(relativeU, whenU, neighboursU)) };
+    const resistanceOhm = {
+      value: ohm.value,
+      u: Math.hypot(ohm.u, ohm.value * Math.hypot(relativeU, whenU, neighboursU)),
+    };
     const timeConstantS = { value: tauS, u: tauS * Math.hypot(logTau.u, neighboursU) };
     const isSure = ({ value, u }: Quantity): boolean => value > 0 && u <= leastSure * value;
     if (!isSure(resistanceOhm) || !isSure(timeConstantS) || tauS < 2 * stepS || tauS > last.x / 3) return [];

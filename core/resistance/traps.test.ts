@@ -1,7 +1,14 @@
 import { type Conditions, trapsOf, type Window } from './traps';
 
 const window: Window = { charge: { from: 0.3, to: 0.7 }, temperature: { coldestC: 18, warmestC: 26 }, restS: 3600 };
-const fine: Conditions = { method: 'ammeter', chemistry: 'li-ion', openV: 3.68, temperatureC: 21, restedS: 4000, board: false };
+const fine: Conditions = {
+  method: 'ammeter',
+  chemistry: 'li-ion',
+  openV: 3.68,
+  temperatureC: 21,
+  restedS: 4000,
+  board: false,
+};
 const traps = (change: Partial<Conditions>, other: Partial<Window> = {}) => {
   const { warnings, leftOut } = trapsOf({ ...fine, ...change }, { ...window, ...other });
   return { codes: warnings.map((warning) => warning.code), comparable: leftOut === null, text: warnings[0]?.message };
@@ -35,5 +42,8 @@ test('where a charge was noted, a meter that shows no voltage is believed', () =
 });
 
 test('a preload or an hour of rest takes the surface voltage off; an AC meter does not mind', () => {
-  for (const change of [{ method: 'preload' as const }, { method: 'ac-meter' as const }, { restedS: 9000 }]) expect(traps({ openV: 4.18, ...(change.restedS ? {} : { restedS: null }), ...change }, { charge: null }).codes).toEqual([]);
+  for (const change of [{ method: 'preload' as const }, { method: 'ac-meter' as const }, { restedS: 9000 }])
+    expect(
+      traps({ openV: 4.18, ...(change.restedS ? {} : { restedS: null }), ...change }, { charge: null }).codes,
+    ).toEqual([]);
 });

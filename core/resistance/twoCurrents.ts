@@ -21,11 +21,35 @@ export interface TwoCurrentStep {
  *
  * @throws ImpossibleInput when the currents or the voltages are not in that order
  */
-export function twoCurrentStep({ lowCurrentA, highCurrentA, atLowV, atHighV, seriesCells = 1, gainU = 0, noiseV = 0, leads = exact(0), currentLimitA = 0 }: TwoCurrentStep): StepResult {
+export function twoCurrentStep({
+  lowCurrentA,
+  highCurrentA,
+  atLowV,
+  atHighV,
+  seriesCells = 1,
+  gainU = 0,
+  noiseV = 0,
+  leads = exact(0),
+  currentLimitA = 0,
+}: TwoCurrentStep): StepResult {
   if (!(highCurrentA.value > lowCurrentA.value)) {
-    throw new ImpossibleInput('highCurrentA', `The high current (${highCurrentA.value} A) must exceed the low one (${lowCurrentA.value} A).`);
+    throw new ImpossibleInput(
+      'highCurrentA',
+      `The high current (${highCurrentA.value} A) must exceed the low one (${lowCurrentA.value} A).`,
+    );
   }
-  const rise: Quantity = { value: highCurrentA.value - lowCurrentA.value, u: Math.hypot(highCurrentA.u, lowCurrentA.u, currentLimitA / Math.sqrt(3)) };
-  const step = loadStep({ openV: atLowV, loadedV: atHighV, load: { kind: 'ammeter', currentA: rise }, seriesCells, gainU, noiseV, leads });
+  const rise: Quantity = {
+    value: highCurrentA.value - lowCurrentA.value,
+    u: Math.hypot(highCurrentA.u, lowCurrentA.u, currentLimitA / Math.sqrt(3)),
+  };
+  const step = loadStep({
+    openV: atLowV,
+    loadedV: atHighV,
+    load: { kind: 'ammeter', currentA: rise },
+    seriesCells,
+    gainU,
+    noiseV,
+    leads,
+  });
   return { ...step, currentA: rise, loadPowerW: highCurrentA.value * atHighV.value };
 }

@@ -7,7 +7,10 @@ const model: CellModel = {
   curve: openCircuitOf('li-ion'),
   capacityAh: 2.2,
   ohmicOhm: 0.03,
-  branches: [{ resistanceOhm: 0.012, timeConstantS: 1.5 }, { resistanceOhm: 0.02, timeConstantS: 60 }],
+  branches: [
+    { resistanceOhm: 0.012, timeConstantS: 1.5 },
+    { resistanceOhm: 0.02, timeConstantS: 60 },
+  ],
   selfDischargeA: 0,
 };
 

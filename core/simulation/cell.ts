@@ -43,4 +43,7 @@ export function advance(model: CellModel, state: CellState, currentA: number, st
 
 /** Resistance this model shows `afterS` seconds into a step, curve aside, Ω. */
 export const stepResistanceOhm = ({ ohmicOhm, branches }: CellModel, afterS: number): number =>
-  branches.reduce((sum, { resistanceOhm, timeConstantS }) => sum + resistanceOhm * (1 - Math.exp(-afterS / timeConstantS)), ohmicOhm);
+  branches.reduce(
+    (sum, { resistanceOhm, timeConstantS }) => sum + resistanceOhm * (1 - Math.exp(-afterS / timeConstantS)),
+    ohmicOhm,
+  );

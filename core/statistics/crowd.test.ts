@@ -9,7 +9,14 @@ test('common practice: one of 22 mΩ stands out from a crowd at 6 to 8 mΩ, one 
 });
 
 test('hand-worked: median 3, MAD 1', () => {
-  expect(crowdOf([1, 2, 3, 4, 100], 3.5, 0)).toEqual({ median: 3, spread: 1 / 0.6745, low: 3 - 8.1 / 0.6745, high: 3 + 8.1 / 0.6745, rule: 'spread', factor: expect.closeTo(8.1, 9) });
+  expect(crowdOf([1, 2, 3, 4, 100], 3.5, 0)).toEqual({
+    median: 3,
+    spread: 1 / 0.6745,
+    low: 3 - 8.1 / 0.6745,
+    high: 3 + 8.1 / 0.6745,
+    rule: 'spread',
+    factor: expect.closeTo(8.1, 9),
+  });
 });
 
 test.each([

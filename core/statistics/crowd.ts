@@ -47,14 +47,16 @@ export function crowdOf(values: readonly number[], k: number, floor: number): Cr
   const centre = median([...values]);
   const seen = medianAbsoluteDeviation([...values]) / normalMad;
   const spread = Math.max(floor, seen);
-  if (values.length < leastCrowd) return { median: centre, spread, low: centre / fewTimes, high: centre * fewTimes, rule: 'ratio', factor: null };
+  if (values.length < leastCrowd)
+    return { median: centre, spread, low: centre / fewTimes, high: centre * fewTimes, rule: 'ratio', factor: null };
   const factor = (alarmFactor(values.length) * k) / usualFactor;
   // The floor is known and needs no allowance for a spread seen on a few values.
   const half = Math.max(factor * seen, k * floor);
   return { median: centre, spread, low: centre - half, high: centre + half, rule: 'spread', factor: half / spread };
 }
 
-export const isOdd = (value: number, crowd: Crowd | null): boolean => crowd !== null && (value < crowd.low || value > crowd.high);
+export const isOdd = (value: number, crowd: Crowd | null): boolean =>
+  crowd !== null && (value < crowd.low || value > crowd.high);
 
 /** The rule in words, for the screen that applies it. */
 export const oddRuleText = (crowd: Crowd | null): string => {

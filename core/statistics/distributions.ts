@@ -10,4 +10,5 @@ export const chiSquareQuantile = (p: number, degrees: number): number => jStat.c
 export const normalQuantile = (p: number): number => jStat.normal.inv(p, 0, 1);
 
 /** Coverage factor of a two-sided 95 % interval; 1.96 for endless degrees of freedom. */
-export const coverage95 = (degrees: number): number => (Number.isFinite(degrees) ? tQuantile(0.975, degrees) : 1.959964);
+export const coverage95 = (degrees: number): number =>
+  Number.isFinite(degrees) ? tQuantile(0.975, degrees) : 1.959964;

@@ -3,6 +3,9 @@ declare module 'jstat' {
     inv(p: number, degrees: number): number;
     cdf(x: number, degrees: number): number;
   }
-  export const jStat: { chisquare: Distribution;
-    normal: { inv(p: number, mean: number, deviation: number): number }; studentt: Distribution };
+  export const jStat: {
+    chisquare: Distribution;
+    normal: { inv(p: number, mean: number, deviation: number): number };
+    studentt: Distribution;
+  };
 }

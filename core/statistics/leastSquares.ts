@@ -32,23 +32,37 @@ const mostDamping = 1e8;
  * @param start where to begin; as many parameters as the curve has
  * @throws ImpossibleInput when there are not more points than parameters, or the points do not tell the parameters apart
  */
-export function fitCurve(curve: (x: number, parameters: readonly number[]) => number, points: readonly CurvePoint[], start: readonly number[]): CurveFit {
-  if (points.length <= start.length) throw new ImpossibleInput('points', `${points.length} points cannot tell ${start.length} parameters and their doubt.`);
-  const squaresAt = (parameters: readonly number[]): number => points.reduce((sum, { x, y, weight = 1 }) => sum + weight * (y - curve(x, parameters)) ** 2, 0);
+export function fitCurve(
+  curve: (x: number, parameters: readonly number[]) => number,
+  points: readonly CurvePoint[],
+  start: readonly number[],
+): CurveFit {
+  if (points.length <= start.length)
+    throw new ImpossibleInput(
+      'points',
+      `${points.length} points cannot tell ${start.length} parameters and their doubt.`,
+    );
+  const squaresAt = (parameters: readonly number[]): number =>
+    points.reduce((sum, { x, y, weight = 1 }) => sum + weight * (y - curve(x, parameters)) ** 2, 0);
   let at = [...start];
   let squares = squaresAt(at);
   let damping = 1e-3;
   let equations = normalEquations(curve, points, at);
   for (let round = 0; round < mostRounds && damping < mostDamping; round++) {
     const { matrix, right } = equations;
-    const step = solveLinear(matrix.map((row, i) => row.map((value, j) => (i === j ? value * (1 + damping) : value))), right);
+    const step = solveLinear(
+      matrix.map((row, i) => row.map((value, j) => (i === j ? value * (1 + damping) : value))),
+      right,
+    );
     const next = step && at.map((value, i) => value + (step[i] as number));
     const nextSquares = next ? squaresAt(next) : NaN;
     if (!step || !next || !(nextSquares <= squares)) {
       damping *= 8;
       continue;
     }
-    const done = squares - nextSquares <= arrived * squares || step.every((one, i) => Math.abs(one) <= arrived * Math.abs(at[i] as number));
+    const done =
+      squares - nextSquares <= arrived * squares ||
+      step.every((one, i) => Math.abs(one) <= arrived * Math.abs(at[i] as number));
     [at, squares] = [next, nextSquares];
     equations = normalEquations(curve, points, at);
     if (done) break;
@@ -57,13 +71,23 @@ export function fitCurve(curve: (x: number, parameters: readonly number[]) => nu
 
   const variance = squares / (points.length - start.length);
   const inverse = invert(equations.matrix);
-  if (!inverse || !Number.isFinite(squares)) throw new ImpossibleInput('points', 'These points do not tell the parameters of the curve apart.');
+  if (!inverse || !Number.isFinite(squares))
+    throw new ImpossibleInput('points', 'These points do not tell the parameters of the curve apart.');
   const covariance = inverse.map((row) => row.map((value) => value * variance));
-  return { parameters: at.map((value, i) => ({ value, u: Math.sqrt(Math.max(0, covariance[i]?.[i] ?? 0)) })), covariance, residual: Math.sqrt(variance), squares };
+  return {
+    parameters: at.map((value, i) => ({ value, u: Math.sqrt(Math.max(0, covariance[i]?.[i] ?? 0)) })),
+    covariance,
+    residual: Math.sqrt(variance),
+    squares,
+  };
 }
 
 /** JᵀWJ and JᵀWr at these parameters. */
-function normalEquations(curve: (x: number, parameters: readonly number[]) => number, points: readonly CurvePoint[], at: readonly number[]) {
+function normalEquations(
+  curve: (x: number, parameters: readonly number[]) => number,
+  points: readonly CurvePoint[],
+  at: readonly number[],
+) {
   const matrix = at.map(() => at.map(() => 0));
   const right = at.map(() => 0);
   const moved = [...at];
@@ -90,9 +114,17 @@ function normalEquations(curve: (x: number, parameters: readonly number[]) => nu
 /** Solves a small symmetric system by elimination with pivots on rows scaled to ones on the diagonal; null where it is singular. */
 export function solveLinear(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
   const scale = matrix.map((row, i) => Math.sqrt(Math.abs(row[i] as number)) || 1);
-  const rows = matrix.map((row, i) => [...row.map((value, j) => value / (scale[i] as number) / (scale[j] as number)), (right[i] as number) / (scale[i] as number)]);
+  const rows = matrix.map((row, i) => [
+    ...row.map((value, j) => value / (scale[i] as number) / (scale[j] as number)),
+    (right[i] as number) / (scale[i] as number),
+  ]);
   for (let column = 0; column < rows.length; column++) {
-    const pivot = rows.slice(column).reduce((best, row, i) => (Math.abs(row[column] as number) > Math.abs(rows[best]?.[column] ?? 0) ? column + i : best), column);
+    const pivot = rows
+      .slice(column)
+      .reduce(
+        (best, row, i) => (Math.abs(row[column] as number) > Math.abs(rows[best]?.[column] ?? 0) ? column + i : best),
+        column,
+      );
     [rows[column], rows[pivot]] = [rows[pivot] as number[], rows[column] as number[]];
     const head = rows[column] as number[];
     if (!(Math.abs(head[column] as number) > 1e-14)) return null;
@@ -108,6 +140,11 @@ export function solveLinear(matrix: readonly (readonly number[])[], right: reado
 
 /** The inverse of a small symmetric matrix; null where it is singular. */
 export function invert(matrix: readonly (readonly number[])[]): number[][] | null {
-  const columns = matrix.map((_, i) => solveLinear(matrix, matrix.map((__, j) => (i === j ? 1 : 0))));
+  const columns = matrix.map((_, i) =>
+    solveLinear(
+      matrix,
+      matrix.map((__, j) => (i === j ? 1 : 0)),
+    ),
+  );
   return columns.every((column) => column !== null) ? columns : null;
 }

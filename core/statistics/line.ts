@@ -30,13 +30,18 @@ export interface Line {
  */
 export function fitLine(points: readonly LinePoint[]): Line {
   const known = points.every((point) => point.u !== undefined && point.u > 0);
-  if (points.length < (known ? 2 : 3)) throw new ImpossibleInput('points', `A line needs at least ${known ? 'two' : 'three'} points; ${points.length} given.`);
+  if (points.length < (known ? 2 : 3))
+    throw new ImpossibleInput(
+      'points',
+      `A line needs at least ${known ? 'two' : 'three'} points; ${points.length} given.`,
+    );
   const weights = points.map((point) => (known ? 1 / (point.u as number) ** 2 : 1));
   const total = sum(weights);
   const meanX = sum(points.map((point, i) => (weights[i] as number) * point.x)) / total;
   const meanY = sum(points.map((point, i) => (weights[i] as number) * point.y)) / total;
   const sxx = sum(points.map((point, i) => (weights[i] as number) * (point.x - meanX) ** 2));
-  if (!(sxx > 1e-12 * total * Math.max(1e-12, meanX ** 2))) throw new ImpossibleInput('points', 'All points lie at one place; a line needs two different ones.');
+  if (!(sxx > 1e-12 * total * Math.max(1e-12, meanX ** 2)))
+    throw new ImpossibleInput('points', 'All points lie at one place; a line needs two different ones.');
   const slope = sum(points.map((point, i) => (weights[i] as number) * (point.x - meanX) * (point.y - meanY))) / sxx;
   const intercept = meanY - slope * meanX;
 
@@ -57,7 +62,10 @@ export function fitLine(points: readonly LinePoint[]): Line {
 
 /** The line's own value at x with the uncertainty of the line there. Source: GUM H.3.4. */
 export function onLine({ intercept, slope, covariance }: Line, x: number): Quantity {
-  return { value: intercept.value + slope.value * x, u: Math.sqrt(Math.max(0, intercept.u ** 2 + (x * slope.u) ** 2 + 2 * x * covariance)) };
+  return {
+    value: intercept.value + slope.value * x,
+    u: Math.sqrt(Math.max(0, intercept.u ** 2 + (x * slope.u) ** 2 + 2 * x * covariance)),
+  };
 }
 
 /** What one more point at x may be: the line's uncertainty and the scatter about it. */

@@ -26,12 +26,18 @@ export async function AccessPage() {
           {isLocked() ? (
             <>
               <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>Locked by a passphrase</p>
-              <p>Plain HTTP in a home network can be listened to. Where that matters, put a proxy with TLS before it: the README says how.</p>
+              <p>
+                Plain HTTP in a home network can be listened to. Where that matters, put a proxy with TLS before it: the
+                README says how.
+              </p>
               <h2>Signed in: {sessions.length}</h2>
               <ul className="reasons">
                 {sessions.map((session) => (
                   <li key={session.beganAt.getTime()}>
-                    <span className="num">{when(session.beganAt)}</span> <span className="soft">{deviceOf(session.agent)}, until {when(session.endsAt)}</span>
+                    <span className="num">{when(session.beganAt)}</span>{' '}
+                    <span className="soft">
+                      {deviceOf(session.agent)}, until {when(session.endsAt)}
+                    </span>
                   </li>
                 ))}
               </ul>
@@ -48,18 +54,24 @@ export async function AccessPage() {
             <>
               <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>This machine only</p>
               <p className="mb-0">
-                No passphrase is set, so nothing outside this machine can reach the workshop. To use a phone over the bench, start it with <code>bin/start --lan</code>: it asks for a passphrase and shows the address as a QR code.
+                No passphrase is set, so nothing outside this machine can reach the workshop. To use a phone over the
+                bench, start it with <code>bin/start --lan</code>: it asks for a passphrase and shows the address as a
+                QR code.
               </p>
             </>
           )}
           <h2 className="mt-4">Last backup</h2>
           <p className="mb-0">
-            {backup ? <b className="num">{when(backup)}</b> : <b className="hot">◆ none yet</b>}. <code>bin/db backup --keep 14 DIR</code> saves everything into a folder; best from a timer, to another disk.
+            {backup ? <b className="num">{when(backup)}</b> : <b className="hot">◆ none yet</b>}.{' '}
+            <code>bin/db backup --keep 14 DIR</code> saves everything into a folder; best from a timer, to another disk.
           </p>
         </section>
         <section className="sheet" aria-label="Keys">
           <h2>Keys of the API</h2>
-          <p className="soft">A gadget or a script sends its key as Authorization: Bearer. {!isLocked() && 'None is needed while the workshop is not locked.'}</p>
+          <p className="soft">
+            A gadget or a script sends its key as Authorization: Bearer.{' '}
+            {!isLocked() && 'None is needed while the workshop is not locked.'}
+          </p>
           {keys.length > 0 && (
             <table className="table mb-3">
               <tbody>
@@ -71,7 +83,10 @@ export async function AccessPage() {
                       {key.withdrawnAt ? (
                         `withdrawn ${format(key.withdrawnAt, 'd MMM')}`
                       ) : (
-                        <ActButton label={`Withdraw the key of ${key.name}`} act={withdrawApiKeyAction.bind(null, key.id)}>
+                        <ActButton
+                          label={`Withdraw the key of ${key.name}`}
+                          act={withdrawApiKeyAction.bind(null, key.id)}
+                        >
                           Withdraw
                         </ActButton>
                       )}
@@ -90,4 +105,5 @@ export async function AccessPage() {
 }
 
 /** What kind of device a browser says it runs on. */
-const deviceOf = (agent: string): string => /Android|iPhone|iPad|Windows|Macintosh|Linux/.exec(agent)?.[0] ?? agent.slice(0, 40);
+const deviceOf = (agent: string): string =>
+  /Android|iPhone|iPad|Windows|Macintosh|Linux/.exec(agent)?.[0] ?? agent.slice(0, 40);

@@ -23,7 +23,16 @@ export function LoginPage(given: LoginParameters) {
       <form method="post" action="/login">
         <input type="hidden" name="to" value={given.to ?? '/'} />
         <Form.Label htmlFor="passphrase">Passphrase of this workshop</Form.Label>
-        <Form.Control id="passphrase" name="passphrase" type="password" autoComplete="current-password" autoFocus required isInvalid={said !== null} aria-describedby={said ? 'said' : undefined} />
+        <Form.Control
+          id="passphrase"
+          name="passphrase"
+          type="password"
+          autoComplete="current-password"
+          autoFocus
+          required
+          isInvalid={said !== null}
+          aria-describedby={said ? 'said' : undefined}
+        />
         {said && (
           <p id="said" className="hot mt-2 mb-0" role="alert">
             ◆ {said}
@@ -33,7 +42,9 @@ export function LoginPage(given: LoginParameters) {
           Come in
         </Button>
       </form>
-      <p className="soft mt-3 mb-0">It was chosen where the workshop was started. You stay in for a week on this device.</p>
+      <p className="soft mt-3 mb-0">
+        It was chosen where the workshop was started. You stay in for a week on this device.
+      </p>
     </main>
   );
 }

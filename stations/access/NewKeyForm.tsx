@@ -10,8 +10,18 @@ export function NewKeyForm() {
   const { answer, pending, form } = useFormAnswer('key', addApiKeyAction);
   return (
     <form {...form} aria-label="A new key">
-      <Field name="name" label="What will use it" hint="Such as: logger on the shelf" error={answer?.ok === false ? answer.fields.name : undefined} />
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Make a key" busy="Making …" />
+      <Field
+        name="name"
+        label="What will use it"
+        hint="Such as: logger on the shelf"
+        error={answer?.ok === false ? answer.fields.name : undefined}
+      />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Make a key"
+        busy="Making …"
+      />
       {answer?.ok && (
         <p className="ask mt-3 mb-0" role="status">
           Note it now, it is not shown again: <code className="num text-break">{answer.value}</code>

@@ -4,14 +4,25 @@ import { readJson } from './jsonBody';
 import { largestLogBytes } from './logSize';
 import { openApi } from './openapi';
 import { respond, Refusal } from './respond';
-import { dischargeQuery, matchRequest, partialCapacityRequest, resistanceRequest, resistanceResponse, runQuery } from './schemas';
+import {
+  dischargeQuery,
+  matchRequest,
+  partialCapacityRequest,
+  resistanceRequest,
+  resistanceResponse,
+  runQuery,
+} from './schemas';
 
-const asking = (body: string | null | ReadableStream<Uint8Array>) => ({ body: body === null ? null : new Response(body).body, signal: new AbortController().signal });
+const asking = (body: string | null | ReadableStream<Uint8Array>) => ({
+  body: body === null ? null : new Response(body).body,
+  signal: new AbortController().signal,
+});
 
 afterAll(closeCrews);
 
 describe('resistance', () => {
-  const request = (change: object) => resistanceRequest.parse({ method: 'load-step', openVoltageV: 3.95, loadedVoltageV: 3.8, currentA: 1.5, ...change });
+  const request = (change: object) =>
+    resistanceRequest.parse({ method: 'load-step', openVoltageV: 3.95, loadedVoltageV: 3.8, currentA: 1.5, ...change });
 
   test('answers in the fixed shape, with the budget added', () => {
     const answer = computeResistance(request({ voltageResolutionV: 0.001, currentResolutionA: 0.01 }));
@@ -24,7 +35,11 @@ describe('resistance', () => {
 
   test('says what it assumed', () => {
     expect(computeResistance(request({})).warnings.map((warning) => warning.code)).toEqual(['resolution-assumed']);
-    expect(computeResistance(request({ currentA: undefined, loadResistanceOhm: 2, loadTolerance: 0.01, voltageResolutionV: 0.01 })).warnings).toEqual([]);
+    expect(
+      computeResistance(
+        request({ currentA: undefined, loadResistanceOhm: 2, loadTolerance: 0.01, voltageResolutionV: 0.01 }),
+      ).warnings,
+    ).toEqual([]);
   });
 
   test.each([
@@ -57,7 +72,11 @@ describe('discharge', () => {
   });
 
   test('loads are read from their parameter; others are refused', () => {
-    expect([loadOf('resistor:440'), loadOf('current:0.5'), loadOf('column')]).toEqual([{ kind: 'resistor', resistanceOhm: 440 }, { kind: 'current', currentA: 0.5 }, { kind: 'column' }]);
+    expect([loadOf('resistor:440'), loadOf('current:0.5'), loadOf('column')]).toEqual([
+      { kind: 'resistor', resistanceOhm: 440 },
+      { kind: 'current', currentA: 0.5 },
+      { kind: 'column' },
+    ]);
     expect(() => dischargeQuery.parse({ load: 'lamp' })).toThrow();
     expect(() => dischargeQuery.parse({})).toThrow('Give load=');
     expect(() => runQuery.parse({ load: 'column' })).toThrow('Give cell=');
@@ -72,26 +91,49 @@ describe('discharge', () => {
         controller.enqueue(new Uint8Array(1 << 24).fill(49));
       },
     });
-    await expect(computeDischarge(dischargeQuery.parse({ load: 'column' }), asking(endless))).rejects.toThrow('a log may have 200 MB');
+    await expect(computeDischarge(dischargeQuery.parse({ load: 'column' }), asking(endless))).rejects.toThrow(
+      'a log may have 200 MB',
+    );
     expect(sent).toBeLessThan(largestLogBytes * 1.5);
   });
 });
 
 test('partial capacity and match take their optional fields', async () => {
-  const partial = computePartialCapacity(partialCapacityRequest.parse({ chemistry: 'lipo', startVoltagesV: [3.73, 3.74], chargeAh: 1.2, endVoltageV: 4.02, voltageUncertaintyV: 0.002 }));
+  const partial = computePartialCapacity(
+    partialCapacityRequest.parse({
+      chemistry: 'lipo',
+      startVoltagesV: [3.73, 3.74],
+      chargeAh: 1.2,
+      endVoltageV: 4.02,
+      voltageUncertaintyV: 0.002,
+    }),
+  );
   expect(partial.perCell).toHaveLength(2);
   expect(partial.capacityAh).toBeCloseTo(2.04, 1);
   expect(() => partialCapacityRequest.parse({ chemistry: 'alkaline', startVoltagesV: [1.5], chargeAh: 1 })).toThrow();
   const cells = [3, 3, 2, 2].map((capacityAh, i) => ({ id: `c${i}`, capacityAh, resistanceOhm: 0.05 }));
-  expect((await computeMatch(matchRequest.parse({ series: 2, parallel: 1, cells, rules: { enoughAh: 1.9, joinWithinV: 0.01 } }), new AbortController().signal)).left).toEqual(['c0', 'c1']);
+  expect(
+    (
+      await computeMatch(
+        matchRequest.parse({ series: 2, parallel: 1, cells, rules: { enoughAh: 1.9, joinWithinV: 0.01 } }),
+        new AbortController().signal,
+      )
+    ).left,
+  ).toEqual(['c0', 'c1']);
 });
 
 describe('a body of JSON', () => {
   const post = (body: BodyInit) => new Request('http://127.0.0.1/', { method: 'POST', body });
-  const refusal = (body: BodyInit) => readJson(post(body), 1 << 20).then(() => 'read', (error: Error) => (error instanceof Refusal ? error.code : error.name));
+  const refusal = (body: BodyInit) =>
+    readJson(post(body), 1 << 20).then(
+      () => 'read',
+      (error: Error) => (error instanceof Refusal ? error.code : error.name),
+    );
 
   test('is read; brackets within a text do not count', async () => {
-    expect(await readJson(post(JSON.stringify({ text: `"${'[{'.repeat(50)}\\`, list: [[1]] })), 1 << 20)).toMatchObject({ list: [[1]] });
+    expect(await readJson(post(JSON.stringify({ text: `"${'[{'.repeat(50)}\\`, list: [[1]] })), 1 << 20)).toMatchObject(
+      { list: [[1]] },
+    );
   });
 
   test.each([
@@ -107,7 +149,9 @@ describe('a body of JSON', () => {
 });
 
 test('figures that overflow are refused at the border and never answered as null', async () => {
-  expect(() => resistanceRequest.parse({ method: 'load-step', openVoltageV: 1e300, loadedVoltageV: -1e300, currentA: 1e-300 })).toThrow();
+  expect(() =>
+    resistanceRequest.parse({ method: 'load-step', openVoltageV: 1e300, loadedVoltageV: -1e300, currentA: 1e-300 }),
+  ).toThrow();
   expect(() => dischargeQuery.parse({ load: 'resistor:0' })).toThrow('above zero');
   const answer = await respond(async () => ({ groups: [{ capacityAh: Infinity }] }));
   expect(answer.status).toBe(400);
@@ -115,11 +159,17 @@ test('figures that overflow are refused at the border and never answered as null
 });
 
 describe('heavy work', () => {
-  const cells = Array.from({ length: 60 }, (_, i) => ({ id: `c${i}`, capacityAh: 2 + ((i * 7919) % 100) / 100, resistanceOhm: 0.05 }));
+  const cells = Array.from({ length: 60 }, (_, i) => ({
+    id: `c${i}`,
+    capacityAh: 2 + ((i * 7919) % 100) / 100,
+    resistanceOhm: 0.05,
+  }));
   const request = matchRequest.parse({ series: 6, parallel: 10, cells });
 
   test('is refused when too many wait, with when to come back', async () => {
-    const asked = await Promise.all(Array.from({ length: 14 }, () => respond(() => computeMatch(request, new AbortController().signal))));
+    const asked = await Promise.all(
+      Array.from({ length: 14 }, () => respond(() => computeMatch(request, new AbortController().signal))),
+    );
     const refused = asked.filter((one) => one.status === 429);
     expect(asked.filter((one) => one.status === 200).length).toBeGreaterThanOrEqual(8);
     expect(refused.length).toBeGreaterThan(0);
@@ -137,7 +187,10 @@ describe('heavy work', () => {
 describe('errors', () => {
   const answerTo = async (work: () => Promise<unknown>) => {
     const response = await respond(work);
-    return { status: response.status, body: (await response.json()) as { error: { code: string; message: string; issues: unknown[] } } };
+    return {
+      status: response.status,
+      body: (await response.json()) as { error: { code: string; message: string; issues: unknown[] } },
+    };
   };
 
   test('of the asker name the field, in one shape', async () => {
@@ -145,13 +198,18 @@ describe('errors', () => {
     expect(invalid.status).toBe(400);
     expect(invalid.body.error.code).toBe('invalid');
     expect(invalid.body.error.issues).toHaveLength(3);
-    expect((await answerTo(async () => Promise.reject(new Refusal(409, 'already-imported', 'twice')))).status).toBe(409);
+    expect((await answerTo(async () => Promise.reject(new Refusal(409, 'already-imported', 'twice')))).status).toBe(
+      409,
+    );
     expect((await answerTo(async () => JSON.parse('{'))).body.error.code).toBe('not-json');
   });
 
   test('of the database are told as 503, of the program as 500 without a word of its insides', async () => {
     const away = Object.assign(new Error('connect ECONNREFUSED 127.0.0.1:5432'), { code: 'ECONNREFUSED' });
-    expect(await answerTo(() => Promise.reject(away))).toMatchObject({ status: 503, body: { error: { code: 'database-away' } } });
+    expect(await answerTo(() => Promise.reject(away))).toMatchObject({
+      status: 503,
+      body: { error: { code: 'database-away' } },
+    });
     const silent = jest.spyOn(console, 'error').mockImplementation(() => undefined);
     const fault = await answerTo(() => Promise.reject(new Error('secret at line 7')));
     silent.mockRestore();

@@ -10,7 +10,16 @@ import { inBackground } from '@/workshop/pool';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { spoolBody } from './logBody';
-import type { dischargeQuery, dischargeResponse, matchRequest, matchResponse, partialCapacityRequest, partialCapacityResponse, resistanceRequest, resistanceResponse } from './schemas';
+import type {
+  dischargeQuery,
+  dischargeResponse,
+  matchRequest,
+  matchResponse,
+  partialCapacityRequest,
+  partialCapacityResponse,
+  resistanceRequest,
+  resistanceResponse,
+} from './schemas';
 
 const assumedVoltageStepV = 0.001;
 const assumedCurrentStepA = 0.01;
@@ -20,7 +29,10 @@ type ResistanceRequest = z.infer<typeof resistanceRequest>;
 /** Limits of the tools as standard uncertainties: the voltmeter's gain; its fixed part cancels in a drop. */
 const voltmeterGainU = ({ voltageAccuracyShare = 0 }: ResistanceRequest): number => voltageAccuracyShare / Math.sqrt(3);
 
-const currentLimit = (currentA: number, { currentAccuracyShare = 0, currentAccuracyA = 0 }: ResistanceRequest): number => currentAccuracyShare * currentA + currentAccuracyA;
+const currentLimit = (
+  currentA: number,
+  { currentAccuracyShare = 0, currentAccuracyA = 0 }: ResistanceRequest,
+): number => currentAccuracyShare * currentA + currentAccuracyA;
 
 /** Computes a resistance from the readings of one step; nothing is stored. */
 export function computeResistance(request: z.infer<typeof resistanceRequest>): z.infer<typeof resistanceResponse> {
@@ -31,8 +43,15 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
     request.voltageResolutionV === undefined || (!byResistor && request.currentResolutionA === undefined)
       ? [{ code: 'resolution-assumed', message: 'Where no resolution was given, 1 mV and 10 mA were assumed.' }]
       : [];
-  if (byResistor && request.loadTolerance === undefined) assumed.push({ code: 'load-tolerance-assumed', message: 'Nothing was said of the resistor’s tolerance: it was taken as exact.' });
-  const step = request.method === 'two-current' ? twoCurrents(request, voltageStep, currentStep) : oneLoad(request, voltageStep, currentStep);
+  if (byResistor && request.loadTolerance === undefined)
+    assumed.push({
+      code: 'load-tolerance-assumed',
+      message: 'Nothing was said of the resistor’s tolerance: it was taken as exact.',
+    });
+  const step =
+    request.method === 'two-current'
+      ? twoCurrents(request, voltageStep, currentStep)
+      : oneLoad(request, voltageStep, currentStep);
   return {
     resistanceOhm: step.resistance.value,
     standardUncertaintyOhm: step.resistance.u,
@@ -44,7 +63,11 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
   };
 }
 
-function oneLoad(request: Extract<z.infer<typeof resistanceRequest>, { method: 'load-step' }>, voltageStep: number, currentStep: number): StepResult {
+function oneLoad(
+  request: Extract<z.infer<typeof resistanceRequest>, { method: 'load-step' }>,
+  voltageStep: number,
+  currentStep: number,
+): StepResult {
   const { loadResistanceOhm, loadPowerRatingW, currentA } = request;
   return loadStep({
     openV: read(request.openVoltageV, voltageStep),
@@ -54,12 +77,29 @@ function oneLoad(request: Extract<z.infer<typeof resistanceRequest>, { method: '
     gainU: voltmeterGainU(request),
     load:
       loadResistanceOhm === undefined
-        ? { kind: 'ammeter', currentA: { value: currentA ?? NaN, u: quadrature(rectangular(currentStep), currentLimit(currentA ?? 0, request) / Math.sqrt(3)) } }
-        : { kind: 'resistor', resistanceOhm: { value: loadResistanceOhm, u: (loadResistanceOhm * (request.loadTolerance ?? 0)) / Math.sqrt(3) }, ...(loadPowerRatingW === undefined ? {} : { powerRatingW: loadPowerRatingW }) },
+        ? {
+            kind: 'ammeter',
+            currentA: {
+              value: currentA ?? NaN,
+              u: quadrature(rectangular(currentStep), currentLimit(currentA ?? 0, request) / Math.sqrt(3)),
+            },
+          }
+        : {
+            kind: 'resistor',
+            resistanceOhm: {
+              value: loadResistanceOhm,
+              u: (loadResistanceOhm * (request.loadTolerance ?? 0)) / Math.sqrt(3),
+            },
+            ...(loadPowerRatingW === undefined ? {} : { powerRatingW: loadPowerRatingW }),
+          },
   });
 }
 
-const twoCurrents = (request: Extract<z.infer<typeof resistanceRequest>, { method: 'two-current' }>, voltageStep: number, currentStep: number): StepResult =>
+const twoCurrents = (
+  request: Extract<z.infer<typeof resistanceRequest>, { method: 'two-current' }>,
+  voltageStep: number,
+  currentStep: number,
+): StepResult =>
   twoCurrentStep({
     lowCurrentA: read(request.lowCurrentA, currentStep),
     highCurrentA: read(request.highCurrentA, currentStep),
@@ -84,11 +124,27 @@ const longestMatchMs = 20_000;
 const graceMs = 5_000;
 
 /** Integrates a CSV discharge log; nothing is stored. */
-export async function computeDischarge({ load, cutoffV, seriesCells, voltageResolutionV, ...tools }: z.infer<typeof dischargeQuery>, { body, signal }: Pick<Request, 'body' | 'signal'>): Promise<z.infer<typeof dischargeResponse>> {
+export async function computeDischarge(
+  { load, cutoffV, seriesCells, voltageResolutionV, ...tools }: z.infer<typeof dischargeQuery>,
+  { body, signal }: Pick<Request, 'body' | 'signal'>,
+): Promise<z.infer<typeof dischargeResponse>> {
   const folder = await temporaryFolder();
   const file = join(folder, 'log');
   const reading = await spoolBody(body, file)
-    .then(() => inBackground('readLog', { file, load: loadOf(load), tools, voltageDigitV: voltageResolutionV, seriesCells, ...(cutoffV === undefined ? {} : { cutoffV }) }, { crew: 'asked', signal, limitMs: longestReadMs }))
+    .then(() =>
+      inBackground(
+        'readLog',
+        {
+          file,
+          load: loadOf(load),
+          tools,
+          voltageDigitV: voltageResolutionV,
+          seriesCells,
+          ...(cutoffV === undefined ? {} : { cutoffV }),
+        },
+        { crew: 'asked', signal, limitMs: longestReadMs },
+      ),
+    )
     .finally(() => rm(folder, { recursive: true, force: true }));
   const { capacityAh, budget, edges, warnings, ...result } = reading.result;
   return {
@@ -96,13 +152,20 @@ export async function computeDischarge({ load, cutoffV, seriesCells, voltageReso
     capacityAh: capacityAh.value,
     standardUncertaintyAh: capacityAh.u,
     budget: budget.map(({ input, u }) => ({ input, uAh: u })),
-    columns: Object.fromEntries(reading.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }])),
+    columns: Object.fromEntries(
+      reading.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }]),
+    ),
     steps: edges,
     warnings: [...reading.notices, ...warnings],
   };
 }
 
-export function computePartialCapacity({ endVoltageV, chargeAccuracyShare, voltageUncertaintyV, ...request }: z.infer<typeof partialCapacityRequest>): z.infer<typeof partialCapacityResponse> {
+export function computePartialCapacity({
+  endVoltageV,
+  chargeAccuracyShare,
+  voltageUncertaintyV,
+  ...request
+}: z.infer<typeof partialCapacityRequest>): z.infer<typeof partialCapacityResponse> {
   const { startSoc, capacityAh, perCell, warnings } = partialCapacity({
     ...request,
     ...(endVoltageV === undefined ? {} : { endVoltageV }),
@@ -113,13 +176,20 @@ export function computePartialCapacity({ endVoltageV, chargeAccuracyShare, volta
     startSoc: startSoc.value,
     capacityAh: capacityAh.value,
     standardUncertaintyAh: capacityAh.u,
-    perCell: perCell.map((cell) => ({ startSoc: cell.startSoc.value, capacityAh: cell.capacityAh.value, standardUncertaintyAh: cell.capacityAh.u })),
+    perCell: perCell.map((cell) => ({
+      startSoc: cell.startSoc.value,
+      capacityAh: cell.capacityAh.value,
+      standardUncertaintyAh: cell.capacityAh.u,
+    })),
     warnings,
   };
 }
 
 /** Arranges cells into groups beside the server's own thread: after the time limit with the best found until then. */
-export async function computeMatch({ series, parallel, cells, rules }: z.infer<typeof matchRequest>, signal: AbortSignal): Promise<z.infer<typeof matchResponse>> {
+export async function computeMatch(
+  { series, parallel, cells, rules }: z.infer<typeof matchRequest>,
+  signal: AbortSignal,
+): Promise<z.infer<typeof matchResponse>> {
   const request = {
     series,
     parallel,
@@ -127,7 +197,11 @@ export async function computeMatch({ series, parallel, cells, rules }: z.infer<t
     ...(rules?.joinWithinV === undefined ? {} : { joinWithinV: rules.joinWithinV }),
     ...(rules?.enoughAh === undefined ? {} : { enoughAh: rules.enoughAh }),
   };
-  const match = await inBackground('match', { request, limitMs: longestMatchMs }, { crew: 'asked', signal, limitMs: longestMatchMs + graceMs });
+  const match = await inBackground(
+    'match',
+    { request, limitMs: longestMatchMs },
+    { crew: 'asked', signal, limitMs: longestMatchMs + graceMs },
+  );
   return {
     ...match,
     groups: match.groups.map((group) => ({ ...group, cells: group.cells.map((cell) => cell.id) })),

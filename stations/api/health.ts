@@ -8,5 +8,8 @@ export async function health(): Promise<Response> {
     .query('select 1')
     .then(() => true)
     .catch(() => false);
-  return Response.json({ status: there ? 'ok' : 'degraded', database: there ? 'ok' : 'away', version }, { status: there ? 200 : 503 });
+  return Response.json(
+    { status: there ? 'ok' : 'degraded', database: there ? 'ok' : 'away', version },
+    { status: there ? 200 : 503 },
+  );
 }

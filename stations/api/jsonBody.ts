@@ -23,8 +23,14 @@ export async function readJson(request: Request, mostBytes: number): Promise<unk
       const { done, value } = await reader.read();
       if (done) break;
       bytes += value.byteLength;
-      if (bytes > mostBytes) throw new Refusal(413, 'too-large', `This is too large: at most ${Math.round(mostBytes / 1024)} kB may be sent here.`);
-      if (depth.push(value) > deepest) throw new Refusal(400, 'too-deep', `This JSON is nested deeper than ${deepest} levels.`);
+      if (bytes > mostBytes)
+        throw new Refusal(
+          413,
+          'too-large',
+          `This is too large: at most ${Math.round(mostBytes / 1024)} kB may be sent here.`,
+        );
+      if (depth.push(value) > deepest)
+        throw new Refusal(400, 'too-deep', `This JSON is nested deeper than ${deepest} levels.`);
       parts.push(value);
     }
   } finally {
@@ -33,7 +39,9 @@ export async function readJson(request: Request, mostBytes: number): Promise<unk
   return JSON.parse(Buffer.concat(parts).toString('utf8'));
 }
 
-const [quote, backslash, openBrace, openBracket, closeBrace, closeBracket] = [...'"\\{[}]'].map((sign) => sign.charCodeAt(0));
+const [quote, backslash, openBrace, openBracket, closeBrace, closeBracket] = [...'"\\{[}]'].map((sign) =>
+  sign.charCodeAt(0),
+);
 
 /** Follows the nesting of JSON through its bytes: none of these signs is part of a longer character in UTF-8 (RFC 3629). */
 function createDepth() {

@@ -2,13 +2,23 @@ import { z } from 'zod';
 import { errorSchema } from './respond';
 import * as shapes from './schemas';
 
-const json = (schema: z.ZodType) => ({ 'application/json': { schema: z.toJSONSchema(schema, { io: 'output', unrepresentable: 'any' }) } });
-const jsonIn = (schema: z.ZodType) => ({ required: true, content: { 'application/json': { schema: z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) } } });
+const json = (schema: z.ZodType) => ({
+  'application/json': { schema: z.toJSONSchema(schema, { io: 'output', unrepresentable: 'any' }) },
+});
+const jsonIn = (schema: z.ZodType) => ({
+  required: true,
+  content: { 'application/json': { schema: z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) } },
+});
 const csvIn = { required: true, content: { 'text/csv': { schema: { type: 'string' } } } };
 
 const query = (schema: z.ZodObject) => {
   const { properties = {}, required = [] } = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
-  return Object.entries(properties).map(([name, property]) => ({ name, in: 'query', required: required.includes(name), schema: property }));
+  return Object.entries(properties).map(([name, property]) => ({
+    name,
+    in: 'query',
+    required: required.includes(name),
+    schema: property,
+  }));
 };
 
 const answers = (schema: z.ZodType, status = '200') => ({
@@ -19,13 +29,57 @@ const answers = (schema: z.ZodType, status = '200') => ({
 /** The description of the API, made from the schemas that validate it. */
 export const openApi = (version: string) => ({
   openapi: '3.1.0',
-  info: { title: 'Bold Ember', version, description: 'SI units, the unit in each name, times ISO 8601. Computing stores nothing.' },
+  info: {
+    title: 'Bold Ember',
+    version,
+    description: 'SI units, the unit in each name, times ISO 8601. Computing stores nothing.',
+  },
   paths: {
-    '/api/v1/health': { get: { summary: 'Whether the server and its database are there', responses: { '200': { description: 'Both are', content: json(shapes.healthResponse) }, '503': { description: 'The database is away', content: json(shapes.healthResponse) } } } },
-    '/api/v1/compute/resistance': { post: { summary: 'Internal resistance from one step of load', requestBody: jsonIn(shapes.resistanceRequest), responses: answers(shapes.resistanceResponse) } },
-    '/api/v1/compute/discharge': { post: { summary: 'Capacity from a discharge log', parameters: query(shapes.dischargeQuery), requestBody: csvIn, responses: answers(shapes.dischargeResponse) } },
-    '/api/v1/compute/partial-capacity': { post: { summary: 'Capacity from a part of the charge', requestBody: jsonIn(shapes.partialCapacityRequest), responses: answers(shapes.partialCapacityResponse) } },
-    '/api/v1/compute/match': { post: { summary: 'Cells arranged into even groups', requestBody: jsonIn(shapes.matchRequest), responses: answers(shapes.matchResponse) } },
-    '/api/v1/runs': { post: { summary: 'A discharge log, kept with its cell', parameters: query(shapes.runQuery), requestBody: csvIn, responses: answers(shapes.runResponse, '201') } },
+    '/api/v1/health': {
+      get: {
+        summary: 'Whether the server and its database are there',
+        responses: {
+          '200': { description: 'Both are', content: json(shapes.healthResponse) },
+          '503': { description: 'The database is away', content: json(shapes.healthResponse) },
+        },
+      },
+    },
+    '/api/v1/compute/resistance': {
+      post: {
+        summary: 'Internal resistance from one step of load',
+        requestBody: jsonIn(shapes.resistanceRequest),
+        responses: answers(shapes.resistanceResponse),
+      },
+    },
+    '/api/v1/compute/discharge': {
+      post: {
+        summary: 'Capacity from a discharge log',
+        parameters: query(shapes.dischargeQuery),
+        requestBody: csvIn,
+        responses: answers(shapes.dischargeResponse),
+      },
+    },
+    '/api/v1/compute/partial-capacity': {
+      post: {
+        summary: 'Capacity from a part of the charge',
+        requestBody: jsonIn(shapes.partialCapacityRequest),
+        responses: answers(shapes.partialCapacityResponse),
+      },
+    },
+    '/api/v1/compute/match': {
+      post: {
+        summary: 'Cells arranged into even groups',
+        requestBody: jsonIn(shapes.matchRequest),
+        responses: answers(shapes.matchResponse),
+      },
+    },
+    '/api/v1/runs': {
+      post: {
+        summary: 'A discharge log, kept with its cell',
+        parameters: query(shapes.runQuery),
+        requestBody: csvIn,
+        responses: answers(shapes.runResponse, '201'),
+      },
+    },
   },
 });

@@ -18,16 +18,26 @@ export class Refusal extends Error {
 }
 
 export const errorSchema = z.object({
-  error: z.object({ code: z.string(), message: z.string(), issues: z.array(z.object({ path: z.string(), message: z.string() })) }),
+  error: z.object({
+    code: z.string(),
+    message: z.string(),
+    issues: z.array(z.object({ path: z.string(), message: z.string() })),
+  }),
 });
 
 function refusalOf(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
   if (error instanceof z.ZodError) {
     const issues = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
-    return new Refusal(400, 'invalid', issues.map((issue) => (issue.path ? `${issue.path}: ${issue.message}` : issue.message)).join('; '), issues);
+    return new Refusal(
+      400,
+      'invalid',
+      issues.map((issue) => (issue.path ? `${issue.path}: ${issue.message}` : issue.message)).join('; '),
+      issues,
+    );
   }
-  if (error instanceof ImpossibleInput) return new Refusal(400, 'impossible', error.message, [{ path: error.field, message: error.message }]);
+  if (error instanceof ImpossibleInput)
+    return new Refusal(400, 'impossible', error.message, [{ path: error.field, message: error.message }]);
   if (error instanceof Busy) return new Refusal(429, 'busy', error.message, [], error.againInS);
   if (error instanceof TookTooLong) return new Refusal(503, 'time-limit', error.message);
   if (error instanceof Error && error.name === 'AbortError') return new Refusal(499, 'left', 'Whoever asked has left.');
@@ -36,22 +46,41 @@ function refusalOf(error: unknown): Refusal {
     const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
     return new Refusal(503, 'database-away', `The database cannot be reached; ${stored}. Try again once it is back.`);
   }
-  if (refusedBy(error)) return new Refusal(400, 'refused', 'The records cannot keep this; nothing was stored. Look at each figure and text once more.');
+  if (refusedBy(error))
+    return new Refusal(
+      400,
+      'refused',
+      'The records cannot keep this; nothing was stored. Look at each figure and text once more.',
+    );
   console.error(error);
   return new Refusal(500, 'fault', 'A fault of the server. It is not known whether anything was stored.');
 }
 
 /** True where every number within is one. */
-const isFinite = (value: unknown): boolean => (typeof value === 'number' ? Number.isFinite(value) : typeof value !== 'object' || value === null || Object.values(value).every(isFinite));
+const isFinite = (value: unknown): boolean =>
+  typeof value === 'number'
+    ? Number.isFinite(value)
+    : typeof value !== 'object' || value === null || Object.values(value).every(isFinite);
 
 /** Answers with what `work` gives, or with the error shape of the API. Never a stack trace. */
 export async function respond(work: () => Promise<unknown>, status = 200): Promise<Response> {
   try {
     const answer = await work();
-    if (!isFinite(answer)) throw new Refusal(400, 'overflow', 'These figures lead beyond what can be reckoned with; look at them once more.');
+    if (!isFinite(answer))
+      throw new Refusal(
+        400,
+        'overflow',
+        'These figures lead beyond what can be reckoned with; look at them once more.',
+      );
     return Response.json(answer, { status });
   } catch (error) {
     const refusal = refusalOf(error);
-    return Response.json({ error: { code: refusal.code, message: refusal.message, issues: refusal.issues } }, { status: refusal.status, headers: refusal.againInS === undefined ? {} : { 'Retry-After': String(refusal.againInS) } });
+    return Response.json(
+      { error: { code: refusal.code, message: refusal.message, issues: refusal.issues } },
+      {
+        status: refusal.status,
+        headers: refusal.againInS === undefined ? {} : { 'Retry-After': String(refusal.againInS) },
+      },
+    );
   }
 }

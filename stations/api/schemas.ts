@@ -6,12 +6,19 @@ import { z } from 'zod';
 /** Far beyond any bench; reckoning with more would overflow. */
 const most = 1e9;
 const figure = z.number().min(-most).max(most);
-const positive = z.number().min(1 / most).max(most);
+const positive = z
+  .number()
+  .min(1 / most)
+  .max(most);
 const warnings = z.array(z.object({ code: z.string(), message: z.string() }));
 
 /** What is known of the tools: limits as a maker states them. */
 const toolFields = (number: z.ZodType<number, unknown>, share: z.ZodType<number, unknown>) => ({
-  loadTolerance: share.optional().describe('Limit of the resistor or of the set current, a share; 0.01 is assumed, and said so, where it is missing.'),
+  loadTolerance: share
+    .optional()
+    .describe(
+      'Limit of the resistor or of the set current, a share; 0.01 is assumed, and said so, where it is missing.',
+    ),
   voltageAccuracyShare: share.optional().describe('Limit of the voltmeter, a share of the reading.'),
   voltageAccuracyV: number.optional().describe('Limit of the voltmeter, its fixed part.'),
   currentAccuracyShare: share.optional().describe('Limit of the ammeter, a share of the reading.'),
@@ -29,12 +36,19 @@ const loadStepRequest = z
     loadResistanceOhm: positive.optional(),
     droopV: figure.default(0),
     seriesCells: z.int().min(1).max(1000).default(1),
-    voltageResolutionV: positive.optional().describe('Last digit of the voltmeter; 1 mV is assumed, and said so, where it is missing.'),
-    currentResolutionA: positive.optional().describe('Last digit of the ammeter; 10 mA is assumed, and said so, where it is missing.'),
+    voltageResolutionV: positive
+      .optional()
+      .describe('Last digit of the voltmeter; 1 mV is assumed, and said so, where it is missing.'),
+    currentResolutionA: positive
+      .optional()
+      .describe('Last digit of the ammeter; 10 mA is assumed, and said so, where it is missing.'),
     loadPowerRatingW: positive.optional(),
     ...bodyTools,
   })
-  .refine((step) => (step.currentA === undefined) !== (step.loadResistanceOhm === undefined), { message: 'Give either currentA or loadResistanceOhm.', path: ['currentA'] });
+  .refine((step) => (step.currentA === undefined) !== (step.loadResistanceOhm === undefined), {
+    message: 'Give either currentA or loadResistanceOhm.',
+    path: ['currentA'],
+  });
 
 const twoCurrentRequest = z.object({
   method: z.literal('two-current'),
@@ -62,17 +76,30 @@ export const resistanceResponse = z.object({
 
 export const loadParameter = z
   .string({ error: 'Give load=resistor:OHM, load=current:AMPERE or load=column.' })
-  .regex(/^(resistor:[\d.]+|current:[\d.]+|column)$/, { error: 'Expected resistor:OHM, current:AMPERE or column.', abort: true })
-  .refine((text) => text === 'column' || positive.safeParse(Number(text.split(':')[1])).success, 'Expected a resistor or current above zero.');
+  .regex(/^(resistor:[\d.]+|current:[\d.]+|column)$/, {
+    error: 'Expected resistor:OHM, current:AMPERE or column.',
+    abort: true,
+  })
+  .refine(
+    (text) => text === 'column' || positive.safeParse(Number(text.split(':')[1])).success,
+    'Expected a resistor or current above zero.',
+  );
 
 const numberParameter = z.coerce.number({ error: 'Expected a number.' });
 
 export const dischargeQuery = z.object({
   load: loadParameter,
-  cutoffV: numberParameter.min(1 / most).max(most).optional(),
+  cutoffV: numberParameter
+    .min(1 / most)
+    .max(most)
+    .optional(),
   seriesCells: numberParameter.int().min(1).max(1000).default(1),
   ...toolFields(numberParameter.min(0).max(most), numberParameter.min(0).max(1)),
-  voltageResolutionV: numberParameter.min(1 / most).max(most).optional().describe('Last digit of the logged voltage; taken from its digits where it is missing.'),
+  voltageResolutionV: numberParameter
+    .min(1 / most)
+    .max(most)
+    .optional()
+    .describe('Last digit of the logged voltage; taken from its digits where it is missing.'),
 });
 
 const quantity = z.object({ value: z.number(), u: z.number() });
@@ -97,9 +124,23 @@ export const dischargeResponse = z.object({
   budget: z.array(z.object({ input: z.string(), uAh: z.number() })),
   fromS: z.number().describe('When the load came on; what came before is not counted.'),
   toS: z.number().describe('Up to when it was counted.'),
-  columns: z.record(z.string(), z.object({ index: z.number(), heading: z.string(), unit: z.string(), assumed: z.boolean() })),
+  columns: z.record(
+    z.string(),
+    z.object({ index: z.number(), heading: z.string(), unit: z.string(), assumed: z.boolean() }),
+  ),
   gaps: z.array(z.object({ fromS: z.number(), toS: z.number() })),
-  steps: z.array(z.object({ atS: z.number(), deltaCurrentA: z.number(), fromV: z.number(), resistanceOhm: atHorizons, standardUncertaintyOhm: atHorizons, currentRelativeU: z.number(), unsettled: z.array(z.string()), relaxation: relaxation.nullable() })),
+  steps: z.array(
+    z.object({
+      atS: z.number(),
+      deltaCurrentA: z.number(),
+      fromV: z.number(),
+      resistanceOhm: atHorizons,
+      standardUncertaintyOhm: atHorizons,
+      currentRelativeU: z.number(),
+      unsettled: z.array(z.string()),
+      relaxation: relaxation.nullable(),
+    }),
+  ),
   warnings,
 });
 
@@ -108,7 +149,12 @@ export const partialCapacityRequest = z.object({
   startVoltagesV: z.array(figure).min(1).max(1000),
   chargeAh: positive,
   endVoltageV: figure.optional(),
-  chargeAccuracyShare: z.number().min(0).max(1).optional().describe('Limit of the charge put in, a share; 0.02 is assumed, and said so, where it is missing.'),
+  chargeAccuracyShare: z
+    .number()
+    .min(0)
+    .max(1)
+    .optional()
+    .describe('Limit of the charge put in, a share; 0.02 is assumed, and said so, where it is missing.'),
   voltageUncertaintyV: figure.min(0).optional(),
 });
 
@@ -124,7 +170,15 @@ export const matchRequest = z.object({
   series: z.int().min(1).max(100),
   parallel: z.int().min(1).max(100),
   cells: z
-    .array(z.object({ id: z.string().min(1).max(100), capacityAh: positive, resistanceOhm: positive, voltageV: figure.optional(), bond: z.string().max(100).optional() }))
+    .array(
+      z.object({
+        id: z.string().min(1).max(100),
+        capacityAh: positive,
+        resistanceOhm: positive,
+        voltageV: figure.optional(),
+        bond: z.string().max(100).optional(),
+      }),
+    )
     .max(2000),
   rules: z.object({ joinWithinV: positive.optional(), enoughAh: positive.optional() }).optional(),
 });
@@ -140,13 +194,22 @@ export const matchResponse = z.object({
   warnings,
 });
 
-export const healthResponse = z.object({ status: z.enum(['ok', 'degraded']), database: z.enum(['ok', 'away']), version: z.string() });
+export const healthResponse = z.object({
+  status: z.enum(['ok', 'degraded']),
+  database: z.enum(['ok', 'away']),
+  version: z.string(),
+});
 
 /** A log to keep with a cell. */
 export const runQuery = z.object({
   cell: z.string({ error: 'Give cell=CODE.' }).min(1).toUpperCase(),
   load: loadParameter,
-  loadTolerance: z.coerce.number({ error: 'Expected a share, such as 0.01.' }).min(0).max(1).optional().describe('Limit of the resistor or of the set current, a share.'),
+  loadTolerance: z.coerce
+    .number({ error: 'Expected a share, such as 0.01.' })
+    .min(0)
+    .max(1)
+    .optional()
+    .describe('Limit of the resistor or of the set current, a share.'),
   logger: z.string().toUpperCase().max(40).optional().describe('Code of the instrument that logged it.'),
   endedAt: z.iso.datetime({ offset: true }).optional(),
   fileName: z.string().max(200).default('log.csv'),

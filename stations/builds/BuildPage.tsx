@@ -24,8 +24,15 @@ export async function BuildPage({ id }: { id: number }) {
   const { cells, rules } = await judgedWorkshop();
   const byId = new Map(cells.map((cell) => [cell.id, cell]));
   const groups = Array.from({ length: build.series }, (_, i) => {
-    const members = build.cells.filter(({ position }) => position === i + 1).flatMap(({ cellId }) => byId.get(cellId) ?? []);
-    return { codes: members.map((cell) => cell.code), ...groupFigures(members.flatMap(({ capacity, resistance }) => (capacity && resistance ? [{ capacity, resistance }] : []))) };
+    const members = build.cells
+      .filter(({ position }) => position === i + 1)
+      .flatMap(({ cellId }) => byId.get(cellId) ?? []);
+    return {
+      codes: members.map((cell) => cell.code),
+      ...groupFigures(
+        members.flatMap(({ capacity, resistance }) => (capacity && resistance ? [{ capacity, resistance }] : [])),
+      ),
+    };
   });
   const pack = packFigures(groups);
   const [first] = build.cells.map(({ cellId }) => byId.get(cellId));
@@ -40,7 +47,8 @@ export async function BuildPage({ id }: { id: number }) {
           {build.name}
         </h1>
         <span className="soft">
-          {build.series} in series, {build.parallel} in parallel · {first && modelName(first)} · saved {format(build.savedAt, 'd MMM yyyy')}
+          {build.series} in series, {build.parallel} in parallel · {first && modelName(first)} · saved{' '}
+          {format(build.savedAt, 'd MMM yyyy')}
         </span>
         {build.voidReason !== null && <span className="tag hot">void: {build.voidReason}</span>}
         <span className="end no-print">
@@ -52,7 +60,10 @@ export async function BuildPage({ id }: { id: number }) {
           <section className="sheet lead-ember" aria-label="Pack capacity">
             <div className="soft">Capacity by its weakest group</div>
             <Figure quantity={pack.capacity} as={display.capacity} mid />
-            <p className="mb-0">{formatQuantity(pack.resistance, display.resistance)} from end to end by the ten-second figures of its cells, joints not counted.</p>
+            <p className="mb-0">
+              {formatQuantity(pack.resistance, display.resistance)} from end to end by the ten-second figures of its
+              cells, joints not counted.
+            </p>
           </section>
           <section className="sheet" aria-label="Groups">
             <h2>Groups, from the negative end</h2>
@@ -63,7 +74,10 @@ export async function BuildPage({ id }: { id: number }) {
         <section className="sheet" aria-label="Before you join them">
           <h2>Before you join them</h2>
           <ul className="mb-2 ps-3">
-            <li>Bring the cells of a group within {formatFigure(rules.limits.joinWithinV, display.milliVolt)} of each other.</li>
+            <li>
+              Bring the cells of a group within {formatFigure(rules.limits.joinWithinV, display.milliVolt)} of each
+              other.
+            </li>
             <li>Check every polarity twice, then cover what you do not work on.</li>
             <li>Fuse the pack, and give it a board that sees every group.</li>
             <li>Keep welded pairs together.</li>
@@ -75,7 +89,13 @@ export async function BuildPage({ id }: { id: number }) {
         <div className="no-print">
           <details className="sheet mb-3">
             <summary>Swap a cell</summary>
-            <SwapForm build={id} codes={groups.flatMap((group) => group.codes)} free={free(cells).filter((cell) => first && modelName(cell) === modelName(first)).map((cell) => cell.code)} />
+            <SwapForm
+              build={id}
+              codes={groups.flatMap((group) => group.codes)}
+              free={free(cells)
+                .filter((cell) => first && modelName(cell) === modelName(first))
+                .map((cell) => cell.code)}
+            />
           </details>
           <VoidForm what="this build" note="Its cells go back to the shelf." action={voidBuildAction.bind(null, id)} />
         </div>

@@ -14,7 +14,11 @@ const pageSize = 50;
 /** Saved builds, and what the next pack must be. */
 export async function BuildsPage({ page }: { page: number }) {
   const db = database();
-  const [{ cells }, builds, total] = await Promise.all([judgedWorkshop(), listBuilds(db, pageSize, (page - 1) * pageSize), countBuilds(db)]);
+  const [{ cells }, builds, total] = await Promise.all([
+    judgedWorkshop(),
+    listBuilds(db, pageSize, (page - 1) * pageSize),
+    countBuilds(db),
+  ]);
   const available = free(cells);
   const models = modelsOf(available);
   return (
@@ -31,31 +35,35 @@ export async function BuildsPage({ page }: { page: number }) {
               <p>No build yet. Say how many in series and in parallel; the match finds the cells.</p>
             </div>
           ) : (
-            <div className="table-scroll" tabIndex={0}><table className="table">
-              <tbody>
-                {builds.map((build) => (
-                  <tr key={build.id} className={build.voidReason === null ? '' : 'soft'}>
-                    <td>
-                      <Link className="fw-bold" href={`/builds/${build.id}`}>
-                        {build.voidReason === null ? build.name : <s>{build.name}</s>}
-                      </Link>
-                      {build.voidReason !== null && ` void: ${build.voidReason}`}
-                    </td>
-                    <td>
-                      {build.series} in series, {build.parallel} in parallel
-                    </td>
-                    <td className="num">{format(build.savedAt, 'd MMM yyyy')}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table></div>
+            <div className="table-scroll" tabIndex={0}>
+              <table className="table">
+                <tbody>
+                  {builds.map((build) => (
+                    <tr key={build.id} className={build.voidReason === null ? '' : 'soft'}>
+                      <td>
+                        <Link className="fw-bold" href={`/builds/${build.id}`}>
+                          {build.voidReason === null ? build.name : <s>{build.name}</s>}
+                        </Link>
+                        {build.voidReason !== null && ` void: ${build.voidReason}`}
+                      </td>
+                      <td>
+                        {build.series} in series, {build.parallel} in parallel
+                      </td>
+                      <td className="num">{format(build.savedAt, 'd MMM yyyy')}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
           )}
           <Pages page={page} total={total.all} size={pageSize} href={(to) => `/builds?page=${to}`} />
         </section>
         <section className="sheet lead-ink">
           <h2>A new pack</h2>
           {models.length === 0 ? (
-            <p className="soft mb-0">A match needs graded cells: intake, resistance and a run each. See what waits on the bench line.</p>
+            <p className="soft mb-0">
+              A match needs graded cells: intake, resistance and a run each. See what waits on the bench line.
+            </p>
           ) : (
             <NeedForm models={models} need={null} />
           )}

@@ -15,11 +15,16 @@ interface GroupTableProps {
 
 /** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */
 export function GroupTable({ groups, without }: GroupTableProps) {
-  const weakest = groups.reduce((least, group) => (group.capacity.value < least.capacity.value ? group : least), groups[0] as Group);
+  const weakest = groups.reduce(
+    (least, group) => (group.capacity.value < least.capacity.value ? group : least),
+    groups[0] as Group,
+  );
   const shares = sharesOfDrop(groups.map((group) => group.resistance.value));
   const above = ({ capacity }: Group): string => {
     const moreAh = capacity.value - weakest.capacity.value;
-    return moreAh < capacity.u + weakest.capacity.u ? 'as the weakest, within ±' : `${formatFigure(moreAh, display.milliCapacity)} above the weakest`;
+    return moreAh < capacity.u + weakest.capacity.u
+      ? 'as the weakest, within ±'
+      : `${formatFigure(moreAh, display.milliCapacity)} above the weakest`;
   };
   return (
     <div className="table-scroll" tabIndex={0}>
@@ -44,7 +49,13 @@ export function GroupTable({ groups, without }: GroupTableProps) {
                   <span key={code} className="text-nowrap me-2">
                     {code}
                     {without && (
-                      <Link href={without(code)} className="btn btn-quiet btn-sm px-1" aria-label={`Match without ${code}`} title={`Match without ${code}`} prefetch={false}>
+                      <Link
+                        href={without(code)}
+                        className="btn btn-quiet btn-sm px-1"
+                        aria-label={`Match without ${code}`}
+                        title={`Match without ${code}`}
+                        prefetch={false}
+                      >
                         ✕
                       </Link>
                     )}
@@ -54,7 +65,11 @@ export function GroupTable({ groups, without }: GroupTableProps) {
               <td className="num">
                 {formatQuantity(group.capacity, display.capacity)}
                 <br />
-                {group === weakest ? <b className="hot">◆ weakest</b> : <span className="soft text-wrap">{above(group)}</span>}
+                {group === weakest ? (
+                  <b className="hot">◆ weakest</b>
+                ) : (
+                  <span className="soft text-wrap">{above(group)}</span>
+                )}
               </td>
               <td className="num">
                 {formatQuantity(group.resistance, display.resistance)}

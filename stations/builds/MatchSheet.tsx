@@ -33,7 +33,13 @@ export function MatchSheet({ need, cells, measured, joinWithinV }: MatchSheetPro
   useEffect(() => {
     const running = new Worker(new URL('../../workers/match.worker.ts', import.meta.url), { type: 'module' });
     worker.current = running;
-    const request = { series: need.series, parallel: need.parallel, cells, joinWithinV, ...(need.enoughAh === null ? {} : { enoughAh: need.enoughAh }) };
+    const request = {
+      series: need.series,
+      parallel: need.parallel,
+      cells,
+      joinWithinV,
+      ...(need.enoughAh === null ? {} : { enoughAh: need.enoughAh }),
+    };
     void wrap<Matcher>(running)
       .match(request)
       .then((answer) => {
@@ -61,7 +67,8 @@ export function MatchSheet({ need, cells, measured, joinWithinV }: MatchSheetPro
       </section>
     );
   }
-  if (matched === 'stopped') return <section className="sheet lead-ember">Stopped. Change what the pack must be, or match again.</section>;
+  if (matched === 'stopped')
+    return <section className="sheet lead-ember">Stopped. Change what the pack must be, or match again.</section>;
   if (!matched.ok) {
     return (
       <section className="sheet lead-ember" role="alert">
@@ -74,7 +81,10 @@ export function MatchSheet({ need, cells, measured, joinWithinV }: MatchSheetPro
 }
 
 function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProps, 'need' | 'measured'>) {
-  const groups = match.groups.map(({ cells }) => ({ codes: cells.map((cell) => cell.id), ...groupFigures(cells.flatMap((cell) => measured[cell.id] ?? [])) }));
+  const groups = match.groups.map(({ cells }) => ({
+    codes: cells.map((cell) => cell.id),
+    ...groupFigures(cells.flatMap((cell) => measured[cell.id] ?? [])),
+  }));
   const { answer, pending, form } = useFormAnswer('save build', saveBuildAction);
   return (
     <div className="stack">
@@ -82,7 +92,10 @@ function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProp
         <div className="soft">Capacity of the pack, set by its weakest group</div>
         <Figure quantity={packFigures(groups).capacity} as={display.capacity} mid />
         <p className="mb-0">
-          {match.proven ? 'No other arrangement of these cells is better.' : `No arrangement of these cells is better by more than ${gapText(match.gap)}.`} Groups differ by {(match.spread * 100).toFixed(1)} %.
+          {match.proven
+            ? 'No other arrangement of these cells is better.'
+            : `No arrangement of these cells is better by more than ${gapText(match.gap)}.`}{' '}
+          Groups differ by {(match.spread * 100).toFixed(1)} %.
         </p>
       </section>
       <section className="sheet" aria-label="Groups">
@@ -93,7 +106,9 @@ function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProp
           </p>
         ))}
         <PlusMinus />
-        <p className="soft mt-2 mb-0">Before joining cells in parallel, bring their voltages together: read each one now, not from memory.</p>
+        <p className="soft mt-2 mb-0">
+          Before joining cells in parallel, bring their voltages together: read each one now, not from memory.
+        </p>
       </section>
       <section className="sheet" aria-label="Left over">
         <h2>Left over: {match.left.length}</h2>
@@ -102,12 +117,27 @@ function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProp
       <form className="sheet" {...form} aria-label="Save this build">
         <input type="hidden" name="series" value={need.series} />
         <input type="hidden" name="parallel" value={need.parallel} />
-        <input type="hidden" name="groups" value={JSON.stringify(match.groups.map((group) => group.cells.map((cell) => cell.id)))} />
-        <Field name="name" label="Name of the pack" error={answer?.ok === false ? answer.fields.name : undefined} hint="Where it will serve" />
-        <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Save and set the cells aside" busy="Saving …" />
+        <input
+          type="hidden"
+          name="groups"
+          value={JSON.stringify(match.groups.map((group) => group.cells.map((cell) => cell.id)))}
+        />
+        <Field
+          name="name"
+          label="Name of the pack"
+          error={answer?.ok === false ? answer.fields.name : undefined}
+          hint="Where it will serve"
+        />
+        <FormEnd
+          refused={answer?.ok === false ? answer.said : null}
+          pending={pending}
+          label="Save and set the cells aside"
+          busy="Saving …"
+        />
       </form>
     </div>
   );
 }
 
-const gapText = (gap: number): string => (gap < 1e-4 ? 'a ten-thousandth' : formatFigure(gap, { ...display.share, decimals: 2 }));
+const gapText = (gap: number): string =>
+  gap < 1e-4 ? 'a ten-thousandth' : formatFigure(gap, { ...display.share, decimals: 2 });

@@ -14,7 +14,13 @@ export function NeedForm({ models, need }: { models: { name: string; count: numb
       <div className="fields">
         <Field name="series" label="In series" defaultValue={need?.series ?? 4} figures />
         <Field name="parallel" label="In parallel" defaultValue={need?.parallel ?? 3} figures />
-        <Field name="model" label="Cells" choices={models.map((model) => [model.name, `${model.name} (${model.count} free)`])} defaultValue={need?.model ?? ''} wide />
+        <Field
+          name="model"
+          label="Cells"
+          choices={models.map((model) => [model.name, `${model.name} (${model.count} free)`])}
+          defaultValue={need?.model ?? ''}
+          wide
+        />
         <Field
           name="duty"
           label="Duty"
@@ -25,8 +31,20 @@ export function NeedForm({ models, need }: { models: { name: string; count: numb
           ]}
           defaultValue={need?.duty ?? 'steady'}
         />
-        <Field name="enoughAh" label="Capacity needed, Ah" hint="Spares the best cells" defaultValue={need?.enoughAh ?? ''} figures />
-        <Field name="without" label="Without" hint="Codes of cells to leave out" defaultValue={need?.without.join(' ') ?? ''} wide />
+        <Field
+          name="enoughAh"
+          label="Capacity needed, Ah"
+          hint="Spares the best cells"
+          defaultValue={need?.enoughAh ?? ''}
+          figures
+        />
+        <Field
+          name="without"
+          label="Without"
+          hint="Codes of cells to leave out"
+          defaultValue={need?.without.join(' ') ?? ''}
+          wide
+        />
       </div>
       <Button type="submit" variant="ember" className="mt-3">
         Match

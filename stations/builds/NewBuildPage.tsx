@@ -17,7 +17,8 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
     <>
       <div className="head">
         <h1>
-          <Link href="/builds">Builds</Link> · {need ? `${need.series} in series, ${need.parallel} in parallel` : 'a new pack'}
+          <Link href="/builds">Builds</Link> ·{' '}
+          {need ? `${need.series} in series, ${need.parallel} in parallel` : 'a new pack'}
         </h1>
         {need && (
           <span className="soft">
@@ -25,7 +26,8 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
             {need.without.length > 0 && (
               <>
                 {' '}
-                · without {need.without.join(', ')} <Link href={needHref({ ...need, without: [] })}>with all again</Link>
+                · without {need.without.join(', ')}{' '}
+                <Link href={needHref({ ...need, without: [] })}>with all again</Link>
               </>
             )}
           </span>
@@ -33,7 +35,16 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
       </div>
       <div className="cols">
         {need ? (
-          <MatchSheet key={JSON.stringify(need)} need={need} cells={candidates} measured={measuredOf(cells, candidates.map((cell) => cell.id))} joinWithinV={rules.limits.joinWithinV} />
+          <MatchSheet
+            key={JSON.stringify(need)}
+            need={need}
+            cells={candidates}
+            measured={measuredOf(
+              cells,
+              candidates.map((cell) => cell.id),
+            )}
+            joinWithinV={rules.limits.joinWithinV}
+          />
         ) : (
           <p className="ask">Series and parallel: expected whole numbers from 1 to 100.</p>
         )}

@@ -14,7 +14,14 @@ export function SwapForm({ build, codes, free }: { build: number; codes: string[
       <input type="hidden" name="build" value={build} />
       <div className="fields">
         <Field name="out" label="Take out" choices={codes.map((code) => [code, code])} />
-        <Field key={answer?.ok ? answer.value : ''} name="in" label="Put in" hint="A free cell of the same model" suggestions={free} error={errors.in} />
+        <Field
+          key={answer?.ok ? answer.value : ''}
+          name="in"
+          label="Put in"
+          hint="A free cell of the same model"
+          suggestions={free}
+          error={errors.in}
+        />
       </div>
       <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Swap" busy="Swapping …" />
       {answer?.ok && (

@@ -2,7 +2,17 @@
 
 import { addBuild, swapBuildCell, voidBuild } from '@/records/builds';
 import { inTransaction } from '@/records/database';
-import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse, serial, typedText } from '@/stations/answer';
+import {
+  acting,
+  type Answer,
+  answering,
+  done,
+  fieldsOf,
+  reasonText,
+  refuse,
+  serial,
+  typedText,
+} from '@/stations/answer';
 import { modelName } from '@/stations/models';
 import { cellCodeOf, weldText } from '@/ui/tokens';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -34,7 +44,8 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
       const build = newBuild.parse(fieldsOf(form));
       const ids = new Map(free((await judgedWorkshop()).cells).map((cell) => [cell.code, cell.id]));
       const groups = build.groups.map((group) => group.map((code) => ids.get(code)));
-      if (groups.length !== build.series || groups.some((group) => group.length !== build.parallel)) return refuse('The groups do not fit the pack; match again.');
+      if (groups.length !== build.series || groups.some((group) => group.length !== build.parallel))
+        return refuse('The groups do not fit the pack; match again.');
       if (groups.flat().some((id) => id === undefined)) return refuse(taken);
       return done(await inTransaction((db) => addBuild(db, { ...build, groups: groups as number[][] })));
     },
@@ -45,7 +56,11 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
   redirect(`/builds/${answer.value}`);
 }
 
-const swap = z.object({ build: z.coerce.number<string>().pipe(serial), out: z.string().max(20), in: typedText('Put in', 20, 'Which cell comes in?').transform((text) => cellCodeOf(text) ?? text) });
+const swap = z.object({
+  build: z.coerce.number<string>().pipe(serial),
+  out: z.string().max(20),
+  in: typedText('Put in', 20, 'Which cell comes in?').transform((text) => cellCodeOf(text) ?? text),
+});
 
 /** Puts another free cell in the place of one of a saved build. */
 export async function swapCellAction(_: Answer<string> | null, form: FormData): Promise<Answer<string>> {
@@ -56,11 +71,23 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
       const workshop = await judgedWorkshop();
       const [leaving, arriving] = [cellOfCode(workshop, out), free(workshop.cells).find((cell) => cell.code === code)];
       if (!leaving) return refuse(`There is no cell ${out}.`);
-      if (!arriving) return refuse(`${code} is not free: only graded cells that no build holds can come in.`, { in: `${code} is not free.` });
+      if (!arriving)
+        return refuse(`${code} is not free: only graded cells that no build holds can come in.`, {
+          in: `${code} is not free.`,
+        });
       const welded = [leaving, arriving].find((cell) => cell.weldedTo.length > 0);
-      if (welded) return refuse(`${weldText([welded.code, ...welded.weldedTo])} are welded together and stay so: match anew without them.`);
-      if (modelName(arriving) !== modelName(leaving)) return refuse(`${code} is ${modelName(arriving)}, ${out} is ${modelName(leaving)}: cells of one group are of one model.`, { in: 'Another model.' });
-      return (await inTransaction((db) => swapBuildCell(db, build, leaving.id, arriving.id))) ? done(`${code} is in the place of ${out}.`) : refuse(`${out} is not in this build any more.`);
+      if (welded)
+        return refuse(
+          `${weldText([welded.code, ...welded.weldedTo])} are welded together and stay so: match anew without them.`,
+        );
+      if (modelName(arriving) !== modelName(leaving))
+        return refuse(
+          `${code} is ${modelName(arriving)}, ${out} is ${modelName(leaving)}: cells of one group are of one model.`,
+          { in: 'Another model.' },
+        );
+      return (await inTransaction((db) => swapBuildCell(db, build, leaving.id, arriving.id)))
+        ? done(`${code} is in the place of ${out}.`)
+        : refuse(`${out} is not in this build any more.`);
     },
     { build_cell_once: taken },
   );

@@ -3,7 +3,18 @@ import { candidatesOf, free, modelsOf } from './candidates';
 import type { PackNeed } from './need';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
-  ({ code, maker: 'Quillon', model: 'Q18', bond: null, weldedTo: [], waits: 'shelf', duty: { duty: 'steady' }, capacity: { value: 2.2, u: 0.01 }, resistance: { value: 0.05, u: 0.001 }, ...change }) as JudgedCell;
+  ({
+    code,
+    maker: 'Quillon',
+    model: 'Q18',
+    bond: null,
+    weldedTo: [],
+    waits: 'shelf',
+    duty: { duty: 'steady' },
+    capacity: { value: 2.2, u: 0.01 },
+    resistance: { value: 0.05, u: 0.001 },
+    ...change,
+  }) as JudgedCell;
 const need: PackNeed = { model: 'Quillon Q18', duty: 'steady', series: 2, parallel: 2, enoughAh: null, without: [] };
 const codes = (cells: readonly { id: string }[]) => cells.map((one) => one.id);
 
@@ -32,5 +43,8 @@ test('what a match needs of each goes along, its bond where it is welded', () =>
 });
 
 test('models come with their free cells, the most plentiful first', () => {
-  expect(modelsOf(free(shelf))).toEqual([{ name: 'Quillon Q18', count: 4 }, { name: 'Quillon Q21', count: 1 }]);
+  expect(modelsOf(free(shelf))).toEqual([
+    { name: 'Quillon Q18', count: 4 },
+    { name: 'Quillon Q21', count: 1 },
+  ]);
 });

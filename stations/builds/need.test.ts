@@ -9,7 +9,14 @@ test('the short form of a pack', () => {
 });
 
 test('an address gives a need, with usual values where it is silent', () => {
-  expect(needOf({ series: '4', parallel: '3', enoughAh: '6,5' })).toEqual({ series: 4, parallel: 3, model: '', duty: 'steady', enoughAh: 6.5, without: [] });
+  expect(needOf({ series: '4', parallel: '3', enoughAh: '6,5' })).toEqual({
+    series: 4,
+    parallel: 3,
+    model: '',
+    duty: 'steady',
+    enoughAh: 6.5,
+    without: [],
+  });
   expect(needOf({ series: '4', parallel: '3', without: 'G1-013 x' })).toMatchObject({ without: ['G1-013'] });
   expect(needOf({ series: 'four', parallel: '3' })).toBeNull();
   expect(needOf({})).toBeNull();

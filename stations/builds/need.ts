@@ -22,7 +22,10 @@ const needSchema = z.object({
   parallel: count,
   model: z.string().default(''),
   duty: z.enum(['surge', 'steady', 'trickle']).catch('steady'),
-  enoughAh: z.string().optional().transform((text) => (text && Number(text.replace(',', '.')) > 0 ? Number(text.replace(',', '.')) : null)),
+  enoughAh: z
+    .string()
+    .optional()
+    .transform((text) => (text && Number(text.replace(',', '.')) > 0 ? Number(text.replace(',', '.')) : null)),
   without: z.string().default('').transform(codesIn),
 });
 
@@ -32,8 +35,22 @@ export function needOf(parameters: Record<string, string | undefined>): PackNeed
 }
 
 /** The address of its match. */
-export function needHref({ series, parallel, model, duty = 'steady', enoughAh = null, without }: Pick<PackNeed, 'series' | 'parallel' | 'model' | 'without'> & Partial<PackNeed>): string {
-  const asked = { series: String(series), parallel: String(parallel), model, duty, ...(enoughAh !== null && { enoughAh: String(enoughAh) }), ...(without.length > 0 && { without: without.join(' ') }) };
+export function needHref({
+  series,
+  parallel,
+  model,
+  duty = 'steady',
+  enoughAh = null,
+  without,
+}: Pick<PackNeed, 'series' | 'parallel' | 'model' | 'without'> & Partial<PackNeed>): string {
+  const asked = {
+    series: String(series),
+    parallel: String(parallel),
+    model,
+    duty,
+    ...(enoughAh !== null && { enoughAh: String(enoughAh) }),
+    ...(without.length > 0 && { without: without.join(' ') }),
+  };
   return `/builds/new?${new URLSearchParams(asked)}`;
 }
 
@@ -42,5 +59,12 @@ export function needOfText(text: string): { series: number; parallel: number; wi
   const match = /^\s*(\d{1,3})\s*(?:s|x|×)\s*(\d{1,3})\s*p?\s*(?:without\s+(.+))?$/i.exec(text);
   const named = (match?.[3] ?? '').split(/[\s,]+/).filter(Boolean);
   const [series, parallel] = [Number(match?.[1]), Number(match?.[2])];
-  return match && series > 0 && parallel > 0 && series <= 100 && parallel <= 100 && named.every((word) => cellCodeOf(word) !== null) ? { series, parallel, without: codesIn(match[3] ?? '') } : null;
+  return match &&
+    series > 0 &&
+    parallel > 0 &&
+    series <= 100 &&
+    parallel <= 100 &&
+    named.every((word) => cellCodeOf(word) !== null)
+    ? { series, parallel, without: codesIn(match[3] ?? '') }
+    : null;
 }

@@ -19,7 +19,9 @@ const pageSize = 50;
 export async function ClinicPage({ page, note }: { page: number; note: string | undefined }) {
   const workshop = await judgedWorkshop();
   const noted = note ? new Set((await notedWith(database(), note)).packIds) : null;
-  const packs = (await judgedPacks(workshop)).filter((pack) => noted === null || noted.has(pack.id)).map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
+  const packs = (await judgedPacks(workshop))
+    .filter((pack) => noted === null || noted.has(pack.id))
+    .map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
   packs.sort((a, b) => Number(b.urgent !== undefined) - Number(a.urgent !== undefined));
   const shown = packs.slice((page - 1) * pageSize, page * pageSize);
   return (
@@ -40,46 +42,64 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
         <section className="sheet" aria-label="Packs">
           {packs.length === 0 ? (
             <div className="empty">
-              <p>{note ? 'No pack has such a note.' : 'No pack yet. Take one in, then read its groups from the black lead.'}</p>
+              <p>
+                {note
+                  ? 'No pack has such a note.'
+                  : 'No pack yet. Take one in, then read its groups from the black lead.'}
+              </p>
             </div>
           ) : (
-            <div className="table-scroll" tabIndex={0}><table className="table">
-              <thead>
-                <tr>
-                  <th>Pack</th>
-                  <th>Made of</th>
-                  <th className="num">Spread</th>
-                  <th>What the house rules say</th>
-                  <th>Read</th>
-                </tr>
-              </thead>
-              <tbody>
-                {shown.map((pack) => (
-                  <tr key={pack.code}>
-                    <td>
-                      <Link className="num fw-bold" href={`/clinic/${pack.code}`}>
-                        {pack.code}
-                      </Link>
-                      <br />
-                      <span className="soft">{pack.name}</span>
-                    </td>
-                    <td>
-                      {pack.series} in series, {pack.parallel} in parallel, {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
-                      <br />
-                      <span className="soft">{chemistries[pack.chemistry].name}</span>
-                    </td>
-                    <td className="num">{pack.judgement ? formatQuantity(pack.judgement.spreadV, display.milliVolt) : '–'}</td>
-                    <td>
-                      {pack.urgent ? <span className="hot">◆ {pack.urgent.text}</span> : (pack.judgement?.says[0]?.text ?? <span className="soft">not read yet</span>)}
-                    </td>
-                    <td className="num text-nowrap">{pack.latest ? format(pack.latest.takenAt, 'd MMM') : ''}</td>
+            <div className="table-scroll" tabIndex={0}>
+              <table className="table">
+                <thead>
+                  <tr>
+                    <th>Pack</th>
+                    <th>Made of</th>
+                    <th className="num">Spread</th>
+                    <th>What the house rules say</th>
+                    <th>Read</th>
                   </tr>
-                ))}
-              </tbody>
-            </table></div>
+                </thead>
+                <tbody>
+                  {shown.map((pack) => (
+                    <tr key={pack.code}>
+                      <td>
+                        <Link className="num fw-bold" href={`/clinic/${pack.code}`}>
+                          {pack.code}
+                        </Link>
+                        <br />
+                        <span className="soft">{pack.name}</span>
+                      </td>
+                      <td>
+                        {pack.series} in series, {pack.parallel} in parallel,{' '}
+                        {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
+                        <br />
+                        <span className="soft">{chemistries[pack.chemistry].name}</span>
+                      </td>
+                      <td className="num">
+                        {pack.judgement ? formatQuantity(pack.judgement.spreadV, display.milliVolt) : '–'}
+                      </td>
+                      <td>
+                        {pack.urgent ? (
+                          <span className="hot">◆ {pack.urgent.text}</span>
+                        ) : (
+                          (pack.judgement?.says[0]?.text ?? <span className="soft">not read yet</span>)
+                        )}
+                      </td>
+                      <td className="num text-nowrap">{pack.latest ? format(pack.latest.takenAt, 'd MMM') : ''}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
           )}
           {packs.some((pack) => pack.judgement) && <PlusMinus />}
-          <Pages page={page} total={packs.length} size={pageSize} href={(to) => `/clinic?${new URLSearchParams({ page: String(to), ...(note && { note }) })}`} />
+          <Pages
+            page={page}
+            total={packs.length}
+            size={pageSize}
+            href={(to) => `/clinic?${new URLSearchParams({ page: String(to), ...(note && { note }) })}`}
+          />
         </section>
         <section className="sheet lead-ink">
           <h2>Take a pack in</h2>

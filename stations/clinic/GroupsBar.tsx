@@ -27,7 +27,13 @@ export function GroupsBar({ shown, packs, meters }: GroupsBarProps) {
   const meterOf = (code: string) => meters.find((one) => one.code === code) ?? null;
   const packOf = (code: string) => packs.find((pack) => pack.code === code) ?? null;
   const filing = useMemo(
-    () => ({ place: 'clinic', circumstances: { state, groupsWith, terminalsWith }, file: fileGroups, undo: undoGroups, redo: redoGroups }),
+    () => ({
+      place: 'clinic',
+      circumstances: { state, groupsWith, terminalsWith },
+      file: fileGroups,
+      undo: undoGroups,
+      redo: redoGroups,
+    }),
     [state, groupsWith, terminalsWith],
   );
   return (
@@ -36,15 +42,24 @@ export function GroupsBar({ shown, packs, meters }: GroupsBarProps) {
         <Form.Label htmlFor="pack-state" className="mb-0">
           The next reading is
         </Form.Label>
-        <Form.Select id="pack-state" value={state} onChange={(event) => setState(event.target.value)} style={{ width: 'auto', maxWidth: '100%' }}>
+        <Form.Select
+          id="pack-state"
+          value={state}
+          onChange={(event) => setState(event.target.value)}
+          style={{ width: 'auto', maxWidth: '100%' }}
+        >
           {packStates.map((key) => (
             <option key={key} value={key}>
               {stateTexts[key]}
             </option>
           ))}
         </Form.Select>
-        {meters.length > 0 && <MeterChoice label="groups with" meters={meters} value={groupsWith} choose={setGroupsWith} />}
-        {meters.length > 0 && <MeterChoice label="terminals with" meters={meters} value={terminalsWith} choose={setTerminalsWith} />}
+        {meters.length > 0 && (
+          <MeterChoice label="groups with" meters={meters} value={groupsWith} choose={setGroupsWith} />
+        )}
+        {meters.length > 0 && (
+          <MeterChoice label="terminals with" meters={meters} value={terminalsWith} choose={setTerminalsWith} />
+        )}
       </div>
       <ReadingBar
         label={shown ? `Group voltages of ${shown.code}` : 'A pack and its group voltages'}
@@ -53,8 +68,16 @@ export function GroupsBar({ shown, packs, meters }: GroupsBarProps) {
         current={shown?.code ?? null}
         understand={(text) => {
           const note = /^["“](.+?)["”]?$/.exec(text.trim())?.[1];
-          if (note) return { kind: 'go', said: `packs with “${note}” in a note`, href: `/clinic?${new URLSearchParams({ note })}` };
-          const line = understandGroups(text, shown, packOf, { groups: meterOf(groupsWith), terminals: meterOf(terminalsWith) });
+          if (note)
+            return {
+              kind: 'go',
+              said: `packs with “${note}” in a note`,
+              href: `/clinic?${new URLSearchParams({ note })}`,
+            };
+          const line = understandGroups(text, shown, packOf, {
+            groups: meterOf(groupsWith),
+            terminals: meterOf(terminalsWith),
+          });
           if (line.kind === 'go') return { kind: 'go', said: `open ${line.code}`, href: `/clinic/${line.code}` };
           return line.kind === 'groups' ? { ...line, kind: 'reading' } : line;
         }}

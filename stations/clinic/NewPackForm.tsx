@@ -15,11 +15,17 @@ export function NewPackForm() {
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
 
   const readLabel = () => {
-    const input = (name: string) => form.ref.current?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
+    const input = (name: string) =>
+      form.ref.current?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
     const figure = (name: string) => Number(input(name)?.value.replace(',', '.'));
     const [energyWh, packV, cellAh] = [figure('labelWh'), figure('labelV'), figure('labelCellAh') || 2.5];
     if (!(energyWh > 0) || !(packV > 0)) return;
-    const build = buildFromLabel(energyWh, packV, chemistries[(input('chemistry')?.value ?? 'li-ion') as Chemistry].nominalV, cellAh);
+    const build = buildFromLabel(
+      energyWh,
+      packV,
+      chemistries[(input('chemistry')?.value ?? 'li-ion') as Chemistry].nominalV,
+      cellAh,
+    );
     const set = (name: string, value: string) => {
       const field = input(name);
       if (field) field.value = value;
@@ -27,7 +33,9 @@ export function NewPackForm() {
     set('series', String(build.series));
     set('parallel', String(build.parallel));
     set('ratedCapacityAh', build.capacityAh.toFixed(2));
-    setHint(`By its label: ${build.series} in series, ${build.parallel} in parallel, ${build.capacityAh.toFixed(2)} Ah`);
+    setHint(
+      `By its label: ${build.series} in series, ${build.parallel} in parallel, ${build.capacityAh.toFixed(2)} Ah`,
+    );
   };
 
   return (
@@ -35,7 +43,13 @@ export function NewPackForm() {
       <div className="fields">
         <Field name="code" label="Code" hint="Begins with P" error={fields.code} figures />
         <Field name="name" label="What it serves" error={fields.name} />
-        <Field name="chemistry" label="Chemistry" choices={chemistryKeys.map((key) => [key, chemistries[key].name])} onChange={readLabel} wide />
+        <Field
+          name="chemistry"
+          label="Chemistry"
+          choices={chemistryKeys.map((key) => [key, chemistries[key].name])}
+          onChange={readLabel}
+          wide
+        />
         <Field name="series" label="In series" error={fields.series} figures />
         <Field name="parallel" label="In parallel" error={fields.parallel} figures />
         <Field name="ratedCapacityAh" label="Rated, Ah" error={fields.ratedCapacityAh} hint={hint} figures />
@@ -57,7 +71,12 @@ export function NewPackForm() {
           <Field name="labelCellAh" label="One cell about, Ah" defaultValue="2.5" onChange={readLabel} figures />
         </div>
       </details>
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Take in" busy="Taking in …" />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Take in"
+        busy="Taking in …"
+      />
     </form>
   );
 }

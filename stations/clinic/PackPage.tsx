@@ -1,5 +1,12 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { decimalsOfStep, type Display, display, formatFigure, formatQuantity, quantityParts } from '@/core/quantity/format';
+import {
+  decimalsOfStep,
+  type Display,
+  display,
+  formatFigure,
+  formatQuantity,
+  quantityParts,
+} from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
 import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
@@ -24,11 +31,17 @@ const nextTexts: Record<SpreadLevel, string> = {
   excellent: 'Next: look again after a month, or after use.',
   good: 'Next: look again after a month, or after use.',
   uneven: 'Next: charge it with a balancing charger, attended; a day later look whether the same group is off again.',
-  attention: 'Next: charge it with a balancing charger, attended, until every group is full; a day later read it again. The same group low again is a fault.',
-  'out-of-service': 'Next: take it out of use. Read it at rest with another instrument, then at the end of a balanced, attended charge and a day later: that tells a low charge from a bad group.',
+  attention:
+    'Next: charge it with a balancing charger, attended, until every group is full; a day later read it again. The same group low again is a fault.',
+  'out-of-service':
+    'Next: take it out of use. Read it at rest with another instrument, then at the end of a balanced, attended charge and a day later: that tells a low charge from a bad group.',
 };
 
-const boardTexts = { full: 'board sees and balances every group', protects: 'board protects, does not balance', none: 'no board' };
+const boardTexts = {
+  full: 'board sees and balances every group',
+  protects: 'board protects, does not balance',
+  none: 'no board',
+};
 
 /** A figure over its doubt, under a heading that has the unit. */
 function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) {
@@ -50,8 +63,15 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
   const pack = await packByCode(database(), code.toUpperCase());
   if (!pack) notFound();
   const db = database();
-  const [{ rules, instruments }, rounds, packs, notes] = await Promise.all([judgedWorkshop(), roundsOfPack(db, pack.id), listPacks(db), notesOf(db, { packId: pack.id })]);
-  const standing = rounds.filter((round) => round.voidReason === null).map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
+  const [{ rules, instruments }, rounds, packs, notes] = await Promise.all([
+    judgedWorkshop(),
+    roundsOfPack(db, pack.id),
+    listPacks(db),
+    notesOf(db, { packId: pack.id }),
+  ]);
+  const standing = rounds
+    .filter((round) => round.voidReason === null)
+    .map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
   const voided = rounds.filter((round) => round.voidReason !== null);
   const [latest, before] = standing;
   const [first, ...more] = latest?.judgement.says ?? [];
@@ -63,7 +83,9 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           <Link href="/clinic">Clinic</Link> · <span className="num">{pack.code}</span> {pack.name}
         </h1>
         <span className="soft">
-          {pack.series} in series, {pack.parallel} in parallel · {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} · {chemistries[pack.chemistry].name} · {boardTexts[pack.board]}
+          {pack.series} in series, {pack.parallel} in parallel ·{' '}
+          {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} · {chemistries[pack.chemistry].name} ·{' '}
+          {boardTexts[pack.board]}
         </span>
       </div>
       {latest ? (
@@ -76,9 +98,22 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 {latest.instrument && ` · ${latest.instrument}`}
               </span>
             </div>
-            <GroupBars groups={latest.judgement.groups} medianV={latest.judgement.medianV} before={before?.state === latest.state ? { groupVoltagesV: before.judgement.groups.map((group) => group.voltageV), on: format(before.takenAt, 'd MMM') } : null} />
+            <GroupBars
+              groups={latest.judgement.groups}
+              medianV={latest.judgement.medianV}
+              before={
+                before?.state === latest.state
+                  ? {
+                      groupVoltagesV: before.judgement.groups.map((group) => group.voltageV),
+                      on: format(before.takenAt, 'd MMM'),
+                    }
+                  : null
+              }
+            />
             <p className={`mb-0 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
-              {latest.judgement.sumCheck ? latest.judgement.sumCheck.text : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must agree.`}
+              {latest.judgement.sumCheck
+                ? latest.judgement.sumCheck.text
+                : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must agree.`}
             </p>
           </section>
           <section className="sheet lead-ember" aria-label="What the house rules say">
@@ -87,7 +122,10 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
               <p key={says.text}>{says.text}</p>
             ))}
             {latest.judgement.says.some((says) => says.urgent) && (
-              <p className="ask">Check count, chemistry and polarity before any charge. Never force a pack that is swollen, hot or leaking; stay with it, on a surface that does not burn.</p>
+              <p className="ask">
+                Check count, chemistry and polarity before any charge. Never force a pack that is swollen, hot or
+                leaking; stay with it, on a surface that does not burn.
+              </p>
             )}
             <p className="next">
               {nextTexts[latest.judgement.level]} <a href="#bar">Read it below</a>
@@ -101,7 +139,9 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
       ) : (
         <section className="sheet lead-ember empty">
           <p>
-            Read its {pack.series === 1 ? 'one group' : `${pack.series} groups`} from the black lead, one after the other, and the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of amperes.
+            Read its {pack.series === 1 ? 'one group' : `${pack.series} groups`} from the black lead, one after the
+            other, and the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of
+            amperes.
           </p>
         </section>
       )}
@@ -133,7 +173,11 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                       <br />
                       <span className="soft">{stateTexts[round.state]}</span>
                       <br />
-                      <VoidEntry of="pack round" entry={round.entry} name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`} />
+                      <VoidEntry
+                        of="pack round"
+                        entry={round.entry}
+                        name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`}
+                      />
                     </td>
                     {round.judgement.groups.map((group) => (
                       <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
@@ -144,7 +188,9 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                     <Measured quantity={round.judgement.sum} as={display.voltage} />
                     <Measured quantity={round.judgement.terminal} as={display.voltage} />
                     <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
-                    {latest?.judgement.groups.some((group) => group.soc) && <Measured quantity={lowest} as={display.charge} />}
+                    {latest?.judgement.groups.some((group) => group.soc) && (
+                      <Measured quantity={lowest} as={display.charge} />
+                    )}
                   </tr>
                 );
               })}
@@ -152,13 +198,23 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 <tr key={round.id} className="soft">
                   <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
                   <td colSpan={pack.series + 4}>
-                    <s className="num">{round.groupVoltagesV.map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number))).join(' ')}</s> void: {round.voidReason}
+                    <s className="num">
+                      {round.groupVoltagesV
+                        .map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number)))
+                        .join(' ')}
+                    </s>{' '}
+                    void: {round.voidReason}
                   </td>
                 </tr>
               ))}
             </tbody>
           </table>
-          <Pages page={page} total={Math.max(standing.length, voided.length)} size={pageSize} href={(to) => `/clinic/${pack.code}?page=${to}`} />
+          <Pages
+            page={page}
+            total={Math.max(standing.length, voided.length)}
+            size={pageSize}
+            href={(to) => `/clinic/${pack.code}?page=${to}`}
+          />
         </section>
       )}
       <div className="mt-3" />

@@ -6,7 +6,17 @@ import { database } from '@/records/database';
 import { listInstruments } from '@/records/instruments';
 import { voltDigitOf } from '@/workshop/book';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
-import { type Answer, answering, ask, done, fieldsOf, refuse, typedCount, typedPositive, typedText } from '@/stations/answer';
+import {
+  type Answer,
+  answering,
+  ask,
+  done,
+  fieldsOf,
+  refuse,
+  typedCount,
+  typedPositive,
+  typedText,
+} from '@/stations/answer';
 import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -24,7 +34,10 @@ const newPack = z.object({
   chemistry: z.enum(chemistryKeys),
   series: typedCount('In series', 100),
   parallel: typedCount('In parallel', 100),
-  ratedCapacityAh: typedPositive('Rated capacity').refine((value) => value < 1000, 'Rated capacity in Ah: this looks like mAh.'),
+  ratedCapacityAh: typedPositive('Rated capacity').refine(
+    (value) => value < 1000,
+    'Rated capacity in Ah: this looks like mAh.',
+  ),
   board: z.enum(['full', 'protects', 'none']),
 });
 
@@ -55,18 +68,29 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), listInstruments(db)]);
     const packOf = (code: string | null) => packs.find((pack) => pack.code === code) ?? null;
-    const instrumentOf = (code: string) => instruments.find((one) => one.code === code && one.archivedAt === null) ?? null;
+    const instrumentOf = (code: string) =>
+      instruments.find((one) => one.code === code && one.archivedAt === null) ?? null;
     const [groupsMeter, terminalsMeter] = [instrumentOf(groupsWith), instrumentOf(terminalsWith)];
-    const line = understandGroups(text, packOf(current), packOf, { groups: voltDigitOf(groupsMeter), terminals: voltDigitOf(terminalsMeter) });
+    const line = understandGroups(text, packOf(current), packOf, {
+      groups: voltDigitOf(groupsMeter),
+      terminals: voltDigitOf(terminalsMeter),
+    });
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
     const round = {
-      entry, packId: pack.id, series: pack.series, state, confirmed,
-      groupVoltagesV: line.groups.map(({ value }) => value), groupStepsV: line.groups.map(({ step }) => step),
-      terminalV: line.terminal?.value ?? null, terminalStepV: line.terminal?.step ?? null,
-      instrumentId: groupsMeter?.id ?? null, terminalInstrumentId: terminalsMeter?.id ?? null,
+      entry,
+      packId: pack.id,
+      series: pack.series,
+      state,
+      confirmed,
+      groupVoltagesV: line.groups.map(({ value }) => value),
+      groupStepsV: line.groups.map(({ step }) => step),
+      terminalV: line.terminal?.value ?? null,
+      terminalStepV: line.terminal?.step ?? null,
+      instrumentId: groupsMeter?.id ?? null,
+      terminalInstrumentId: terminalsMeter?.id ?? null,
     };
     return done({ said: line.said, store: (connection) => filePackRound(connection, round) });
   });
@@ -74,4 +98,5 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
 
 /** Takes back the last round: it stays stored, void. */
 export const undoGroups = async (entry: string): Promise<Filed> => takingBack(voidRound, entry);
-export const redoGroups = async (entry: string, anew: string): Promise<Filed> => bringingBack(async (id, next) => Number(await refilePackRound(database(), id, next)), entry, anew);
+export const redoGroups = async (entry: string, anew: string): Promise<Filed> =>
+  bringingBack(async (id, next) => Number(await refilePackRound(database(), id, next)), entry, anew);

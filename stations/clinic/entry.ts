@@ -15,7 +15,12 @@ export interface PackContext {
   series: number;
 }
 
-export const stateTexts = { rest: 'at rest', load: 'under load', 'charge-end': 'at the end of charge', 'discharge-end': 'at the end of discharge' } as const satisfies Record<PackState, string>;
+export const stateTexts = {
+  rest: 'at rest',
+  load: 'under load',
+  'charge-end': 'at the end of charge',
+  'discharge-end': 'at the end of discharge',
+} as const satisfies Record<PackState, string>;
 
 /** What of a pack its reading bar needs. */
 export const packContext = ({ code, chemistry, series }: PackContext): PackContext => ({ code, chemistry, series });
@@ -34,7 +39,15 @@ export type GroupsLine =
   | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever pack is shown. */
-  | { kind: 'groups'; code: string; groups: Figure[]; terminal: Figure | null; said: string; asks: Asked | null; inFull: string };
+  | {
+      kind: 'groups';
+      code: string;
+      groups: Figure[];
+      terminal: Figure | null;
+      said: string;
+      asks: Asked | null;
+      inFull: string;
+    };
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
@@ -42,14 +55,25 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
  * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a group,
  * and after `=` the voltage at the terminals.
  */
-export function understandGroups(text: string, shown: PackContext | null, packOf: (code: string) => PackContext | null, readWith: ReadWith = { groups: null, terminals: null }): GroupsLine {
+export function understandGroups(
+  text: string,
+  shown: PackContext | null,
+  packOf: (code: string) => PackContext | null,
+  readWith: ReadWith = { groups: null, terminals: null },
+): GroupsLine {
   const words = wordsOf(text.replace('=', ' = '), ['V', 'mV']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
   const figures = named ? words.slice(1) : words;
   if (named && figures.length === 0) return { kind: 'go', code: named };
   const current = named ? packOf(named) : shown;
-  if (!current) return { kind: 'wrong', said: named ? `There is no pack ${named}.` : 'Begin with the code of a pack, such as PF1; alone it opens the pack.' };
+  if (!current)
+    return {
+      kind: 'wrong',
+      said: named
+        ? `There is no pack ${named}.`
+        : 'Begin with the code of a pack, such as PF1; alone it opens the pack.',
+    };
 
   const parsed = figures.map((word) => (word === '=' ? '=' : parseQuantity(word, volt)));
   const bad = parsed.findIndex((figure) => figure === null || (figure !== '=' && figure.dimension !== 'voltage'));
@@ -57,21 +81,49 @@ export function understandGroups(text: string, shown: PackContext | null, packOf
   const equals = parsed.indexOf('=');
   const groups = numbersOf(equals < 0 ? parsed : parsed.slice(0, equals));
   const terminals = equals < 0 ? [] : numbersOf(parsed.slice(equals + 1));
-  if (groups.length !== current.series) return { kind: 'wrong', said: `${current.code} has ${current.series} groups; ${groups.length} ${groups.length === 1 ? 'voltage was' : 'voltages were'} read.` };
-  if (equals >= 0 && terminals.length !== 1) return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
+  if (groups.length !== current.series)
+    return {
+      kind: 'wrong',
+      said: `${current.code} has ${current.series} groups; ${groups.length} ${groups.length === 1 ? 'voltage was' : 'voltages were'} read.`,
+    };
+  if (equals >= 0 && terminals.length !== 1)
+    return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
 
   const terminal = terminals[0] ?? null;
-  const figuresAt: Placed[] = [...groups.map((figure, i) => ({ figure, name: `Group ${i + 1}`, place: i })), ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : [])];
+  const figuresAt: Placed[] = [
+    ...groups.map((figure, i) => ({ figure, name: `Group ${i + 1}`, place: i })),
+    ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : []),
+  ];
   /** The line with another figure in that place. */
-  const instead = (place: number, meant: string) => [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+  const instead = (place: number, meant: string) =>
+    [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
   const beyond = firstQuestion(figuresAt, (one) => beyondOf(one, current.series), instead);
-  if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyond.suggests !== null && { suggests: beyond.suggests }) };
-  const asks = firstQuestion(figuresAt.slice(0, groups.length), ({ figure, place }) => askAboutGroup(figure, groups.filter((_, other) => other !== place), current), instead)
-    ?? askAboutSum(groups, terminal, current)
-    ?? firstQuestion(figuresAt, ({ figure, place }) => askAboutDigitsOf(figure, place < groups.length ? readWith.groups : readWith.terminals), instead);
+  if (beyond)
+    return { kind: 'wrong', said: beyond.text, ...(beyond.suggests !== null && { suggests: beyond.suggests }) };
+  const asks =
+    firstQuestion(
+      figuresAt.slice(0, groups.length),
+      ({ figure, place }) =>
+        askAboutGroup(
+          figure,
+          groups.filter((_, other) => other !== place),
+          current,
+        ),
+      instead,
+    ) ??
+    askAboutSum(groups, terminal, current) ??
+    firstQuestion(
+      figuresAt,
+      ({ figure, place }) => askAboutDigitsOf(figure, place < groups.length ? readWith.groups : readWith.terminals),
+      instead,
+    );
   const values = groups.map((figure) => figure.value);
   return {
-    kind: 'groups', code: current.code, groups, terminal, asks,
+    kind: 'groups',
+    code: current.code,
+    groups,
+    terminal,
+    asks,
     said: `${current.code}: ${values.length} ${values.length === 1 ? 'group' : 'groups'}, spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}${terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : ''}`,
     inFull: `${current.code} ${figures.join(' ')}`,
   };
@@ -84,13 +136,22 @@ interface Placed {
   place: number;
 }
 
-const numbersOf = (parsed: readonly (ParsedQuantity | '=' | null)[]): ParsedQuantity[] => parsed.filter((figure) => figure !== null && figure !== '=');
+const numbersOf = (parsed: readonly (ParsedQuantity | '=' | null)[]): ParsedQuantity[] =>
+  parsed.filter((figure) => figure !== null && figure !== '=');
 
 /** The first question about one of the figures, with the line as it was probably meant. */
-function firstQuestion(figures: readonly Placed[], ask: (placed: Placed) => Question | null, instead: (place: number, meant: string) => string): Asked | null {
+function firstQuestion(
+  figures: readonly Placed[],
+  ask: (placed: Placed) => Question | null,
+  instead: (place: number, meant: string) => string,
+): Asked | null {
   for (const placed of figures) {
     const question = ask(placed);
-    if (question) return { text: `${placed.name}, ${question.text}`, suggests: question.meant === undefined ? null : instead(placed.place, question.meant) };
+    if (question)
+      return {
+        text: `${placed.name}, ${question.text}`,
+        suggests: question.meant === undefined ? null : instead(placed.place, question.meant),
+      };
   }
   return null;
 }
@@ -105,12 +166,23 @@ function beyondOf({ figure, name }: Placed, series: number): Question | null {
   return { text: `${text} Was it ${meant}?`, meant };
 }
 
-const askAboutGroup = (figure: ParsedQuantity, others: readonly ParsedQuantity[], { chemistry }: PackContext): Question | null =>
+const askAboutGroup = (
+  figure: ParsedQuantity,
+  others: readonly ParsedQuantity[],
+  { chemistry }: PackContext,
+): Question | null =>
   askAboutVoltage(figure, chemistry, others.length > 1 ? median(others.map(({ value }) => value)) : null);
 
 /** Terminals beyond any meter's error off the sum: more likely a slip of the pen than a finding. */
-function askAboutSum(groups: readonly ParsedQuantity[], terminal: ParsedQuantity | null, { series }: PackContext): Asked | null {
+function askAboutSum(
+  groups: readonly ParsedQuantity[],
+  terminal: ParsedQuantity | null,
+  { series }: PackContext,
+): Asked | null {
   const sum = groups.reduce((total, { value }) => total + value, 0);
   if (terminal === null || Math.abs(terminal.value - sum) <= 0.15 * sum + 0.1 * series) return null;
-  return { text: `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ${formatRead(terminal.value, terminal.step, display.voltage)}?`, suggests: null };
+  return {
+    text: `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ${formatRead(terminal.value, terminal.step, display.voltage)}?`,
+    suggests: null,
+  };
 }

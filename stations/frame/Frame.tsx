@@ -53,7 +53,9 @@ const WatchPlace = ({ facts }: { facts: FrameFacts | null }) => (
       {facts?.judging && <Judging {...facts.judging} />}
       {facts && (
         <p className="backup soft">
-          <Link href="/access">{facts.backupAt ? `Last backup ${format(facts.backupAt, 'd MMM HH:mm')}` : 'No backup yet'}</Link>
+          <Link href="/access">
+            {facts.backupAt ? `Last backup ${format(facts.backupAt, 'd MMM HH:mm')}` : 'No backup yet'}
+          </Link>
         </p>
       )}
     </div>

@@ -14,7 +14,8 @@ export function Judging({ done, total }: { done: number; total: number }) {
   }, [router]);
   return (
     <p className="slip" role="status">
-      Judging all cells: <b className="num">{Math.floor((100 * done) / Math.max(1, total))} %</b>. What is judged already is shown.
+      Judging all cells: <b className="num">{Math.floor((100 * done) / Math.max(1, total))} %</b>. What is judged
+      already is shown.
     </p>
   );
 }

@@ -103,9 +103,13 @@ export function KeysHelp() {
         <h2 className="mt-3">Cautions that always stand</h2>
         <ul className="mb-0">
           <li>Never charge or force a swollen, hot, leaking or dented cell.</li>
-          <li>Never leave charging or discharging unattended; work on a surface that does not burn, with a smoke alarm.</li>
+          <li>
+            Never leave charging or discharging unattended; work on a surface that does not burn, with a smoke alarm.
+          </li>
           <li>Check cell count, chemistry and polarity before you start. Insulate what you probe.</li>
-          <li>Mains, vehicles, large or fixed storage, transport and disposal: local codes and licensed people decide.</li>
+          <li>
+            Mains, vehicles, large or fixed storage, transport and disposal: local codes and licensed people decide.
+          </li>
         </ul>
       </Modal.Body>
     </Modal>

@@ -22,12 +22,16 @@ export function Stops({ stops }: { stops: Stop[] }) {
       {stops.map((stop) => {
         const here = path.startsWith(stop.href) || (stop.href === '/shelf' && path.startsWith('/cells'));
         return (
-          <Link key={stop.href} href={stop.href} className={`stop${stop.count === 0 ? ' none' : ''}`} aria-current={here ? 'page' : undefined} prefetch={false}>
+          <Link
+            key={stop.href}
+            href={stop.href}
+            className={`stop${stop.count === 0 ? ' none' : ''}`}
+            aria-current={here ? 'page' : undefined}
+            prefetch={false}
+          >
             <b>{stop.count}</b>
             {stop.name}
-            <span className="visually-hidden">
-              , {stop.counts}
-            </span>
+            <span className="visually-hidden">, {stop.counts}</span>
             {stop.hot && !here && <span className="flag" />}
           </Link>
         );

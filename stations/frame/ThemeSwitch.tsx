@@ -14,7 +14,8 @@ export function ThemeSwitch({ theme: given }: { theme: 'light' | 'dark' }) {
   };
   return (
     <button type="button" className="btn btn-quiet" onClick={change}>
-      {theme === 'dark' ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />} <span>{theme === 'dark' ? 'Day' : 'Night'}</span>
+      {theme === 'dark' ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />}{' '}
+      <span>{theme === 'dark' ? 'Day' : 'Night'}</span>
     </button>
   );
 }

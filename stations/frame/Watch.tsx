@@ -25,11 +25,19 @@ export function Watch({ resting }: { resting: Slip[] }) {
   const ready = now === null ? 0 : resting.filter((slip) => slip.dueAt <= now).length;
   return (
     <>
-      <button type="button" className="btn btn-quiet fold" aria-expanded={!folded} onClick={() => store(foldedKey, folded ? null : 'yes')}>
+      <button
+        type="button"
+        className="btn btn-quiet fold"
+        aria-expanded={!folded}
+        onClick={() => store(foldedKey, folded ? null : 'yes')}
+      >
         {ready > 0 && <span className="hot">◆ {ready} rested, </span>}
         {resting.length - ready} resting {folded ? '▸' : '▾'}
       </button>
-      {!folded && groupsOf(resting, now ?? 0).map((slips) => <Group key={`${slips[0]?.code}${slips[0]?.dueAt}`} slips={slips} now={now} />)}
+      {!folded &&
+        groupsOf(resting, now ?? 0).map((slips) => (
+          <Group key={`${slips[0]?.code}${slips[0]?.dueAt}`} slips={slips} now={now} />
+        ))}
     </>
   );
 }
@@ -39,14 +47,22 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
   const [, startTransition] = useTransition();
   const [first] = slips as [Slip];
   const due = now !== null && first.dueAt <= now;
-  const left = (slip: Slip) => (now === null ? '–:––:––' : slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000));
+  const left = (slip: Slip) =>
+    now === null ? '–:––:––' : slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000);
   return (
     <div className={`slip${due ? ' due' : ''}`}>
       <div className="t">{left(first)}</div>
       <p>
-        <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b> {slips.length === 1 ? 'rests' : 'rest'} after {first.reason}
+        <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b>{' '}
+        {slips.length === 1 ? 'rests' : 'rest'} after {first.reason}
       </p>
-      <p className="soft">{due ? 'Ready to measure.' : first.reason === 'charge' ? 'Do not measure resistance yet.' : 'Then read its voltage, and back to storage.'}</p>
+      <p className="soft">
+        {due
+          ? 'Ready to measure.'
+          : first.reason === 'charge'
+            ? 'Do not measure resistance yet.'
+            : 'Then read its voltage, and back to storage.'}
+      </p>
       {slips.length > 1 && (
         <details>
           <summary>Each of them</summary>

@@ -22,18 +22,42 @@ const savedBuilds = oncePer(() => countBuilds(database()));
 
 /** The stations in working order with what waits at each. */
 async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
-  const [packs, builds, wrong] = await Promise.all([judgedPacks(workshop), savedBuilds(workshop), uncorrectedChannels(workshop)]);
+  const [packs, builds, wrong] = await Promise.all([
+    judgedPacks(workshop),
+    savedBuilds(workshop),
+    uncorrectedChannels(workshop),
+  ]);
   const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent));
   const cells = (at: Waiting) => waiting.get(at) ?? 0;
-  const stop = (href: string, name: string, count: number, one: string, many: string, hot = false): Stop => ({ href, name, count, counts: counted(count, one, many), hot });
+  const stop = (href: string, name: string, count: number, one: string, many: string, hot = false): Stop => ({
+    href,
+    name,
+    count,
+    counts: counted(count, one, many),
+    hot,
+  });
   return [
     stop('/intake', 'Intake', cells('intake'), 'cell to look at', 'cells to look at'),
-    stop('/instruments', 'Instruments', wrong, 'channel known to be wrong and not corrected', 'channels known to be wrong and not corrected', wrong > 0),
+    stop(
+      '/instruments',
+      'Instruments',
+      wrong,
+      'channel known to be wrong and not corrected',
+      'channels known to be wrong and not corrected',
+      wrong > 0,
+    ),
     stop('/resistance', 'Resistance', cells('resistance'), 'cell to measure', 'cells to measure'),
     stop('/runs', 'Runs', cells('runs'), 'cell to discharge', 'cells to discharge'),
     stop('/shelf', 'Shelf', cells('shelf'), 'graded cell that is free', 'graded cells that are free'),
     stop('/builds', 'Builds', builds.standing, 'saved build', 'saved builds'),
-    stop('/clinic', 'Clinic', urgent.length, 'pack that needs attention', 'packs that need attention', urgent.length > 0),
+    stop(
+      '/clinic',
+      'Clinic',
+      urgent.length,
+      'pack that needs attention',
+      'packs that need attention',
+      urgent.length > 0,
+    ),
   ];
 }
 
@@ -51,7 +75,11 @@ export async function frameFacts(): Promise<FrameFacts> {
   const { rules, cells } = workshop;
   const waiting = new Map<Waiting, number>();
   for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
-  const [stops, resting, backupAt] = await Promise.all([stopsOf(workshop, waiting), restingNow(database(), rules.limits.restAfterDischargeH * 3600), lastBackupAt(database())]);
+  const [stops, resting, backupAt] = await Promise.all([
+    stopsOf(workshop, waiting),
+    restingNow(database(), rules.limits.restAfterDischargeH * 3600),
+    lastBackupAt(database()),
+  ]);
   return { stops, resting, backupAt, judging: workshop.judging };
 }
 

@@ -1,6 +1,12 @@
 import { groupsOf, type Slip } from './watchGroups';
 
-const slip = (code: string, dueAt: number, restId: number | null = null): Slip => ({ restId, code, batch: code.split('-')[0] ?? '', reason: 'discharge', dueAt });
+const slip = (code: string, dueAt: number, restId: number | null = null): Slip => ({
+  restId,
+  code,
+  batch: code.split('-')[0] ?? '',
+  reason: 'discharge',
+  dueAt,
+});
 
 test('sixteen cells of a batch are one slip, those that are rested another, a batch put to rest its own', () => {
   const cells = Array.from({ length: 16 }, (_, i) => slip(`S1-0${10 + i}`, 100 + i));

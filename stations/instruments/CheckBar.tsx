@@ -20,11 +20,18 @@ interface CheckBarProps {
 /** The reading bar of a sheet: an instrument and what it shows, or another battery. */
 export function CheckBar({ checkId, position, batteries, instruments, othersV, standing }: CheckBarProps) {
   const filing = useMemo(
-    () => ({ place: `check ${checkId}`, file: (line: EntryLine) => fileCheck(checkId, line), undo: undoCheck, redo: redoCheck }),
+    () => ({
+      place: `check ${checkId}`,
+      file: (line: EntryLine) => fileCheck(checkId, line),
+      undo: undoCheck,
+      redo: redoCheck,
+    }),
     [checkId],
   );
   const [first] = instruments;
-  const example = first ? `${first.code} ${Array.from({ length: Math.min(first.channels, 3) }, () => '3.71').join(' ')}${first.channels > 3 ? ' …' : ''}` : 'put an instrument on the bench first';
+  const example = first
+    ? `${first.code} ${Array.from({ length: Math.min(first.channels, 3) }, () => '3.71').join(' ')}${first.channels > 3 ? ' …' : ''}`
+    : 'put an instrument on the bench first';
   return (
     <ReadingBar
       label={`What is read on B${position}, ${batteries[position - 1] ?? ''}`}
@@ -32,8 +39,17 @@ export function CheckBar({ checkId, position, batteries, instruments, othersV, s
       figures={instruments.slice(0, 4).map((one) => `${one.code} `)}
       current={`B${position}`}
       understand={(text, corrects) => {
-        const line = understandCheck(text, position, instruments, batteries.length, { othersV: (at) => othersV[at - 1] ?? null, standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null, corrects });
-        if (line.kind === 'battery') return { kind: 'go', said: `go to B${line.position}, ${batteries[line.position - 1]}`, href: `/instruments/check/${checkId}?at=${line.position}` };
+        const line = understandCheck(text, position, instruments, batteries.length, {
+          othersV: (at) => othersV[at - 1] ?? null,
+          standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null,
+          corrects,
+        });
+        if (line.kind === 'battery')
+          return {
+            kind: 'go',
+            said: `go to B${line.position}, ${batteries[line.position - 1]}`,
+            href: `/instruments/check/${checkId}?at=${line.position}`,
+          };
         return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
       }}
       filing={filing}

@@ -34,7 +34,8 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           <Link href="/instruments">Instruments</Link> · {check.name}
         </h1>
         <span className="soft">
-          {format(check.openedAt, 'd MMM yyyy')} · {counted(channels.length, 'channel')} on {counted(check.batteries.length, 'battery', 'batteries')}
+          {format(check.openedAt, 'd MMM yyyy')} · {counted(channels.length, 'channel')} on{' '}
+          {counted(check.batteries.length, 'battery', 'batteries')}
         </span>
       </div>
       <div className="cols wide-end">
@@ -44,10 +45,19 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
             B{position} <span style={{ fontSize: '1.1rem' }}>{check.batteries[position - 1]}</span>
           </div>
-          <p className="soft mb-2">{here.length === 0 ? 'Nothing read on it yet.' : `Read on it: ${here.map((channel) => channel.name).join(', ')}.`}</p>
+          <p className="soft mb-2">
+            {here.length === 0
+              ? 'Nothing read on it yet.'
+              : `Read on it: ${here.map((channel) => channel.name).join(', ')}.`}
+          </p>
           {check.batteries.map((label, i) => (
             <div key={i}>
-              <Link href={`/instruments/check/${id}?at=${i + 1}`} aria-current={i + 1 === position ? 'true' : undefined} prefetch={false} scroll={false}>
+              <Link
+                href={`/instruments/check/${id}?at=${i + 1}`}
+                aria-current={i + 1 === position ? 'true' : undefined}
+                prefetch={false}
+                scroll={false}
+              >
                 B{i + 1} {label}
               </Link>{' '}
               <span className="soft">{referenceText(consensus[i] ?? null)}</span>
@@ -67,7 +77,14 @@ export async function CheckPage({ id, at }: { id: number; at: string | undefined
           <PlusMinus />
         </section>
       )}
-      <CheckBar checkId={id} position={position} batteries={check.batteries} instruments={voltmeters(instruments)} othersV={check.batteries.map((_, i) => othersOn(sheet, i + 1))} standing={standingOf(sheet)} />
+      <CheckBar
+        checkId={id}
+        position={position}
+        batteries={check.batteries}
+        instruments={voltmeters(instruments)}
+        othersV={check.batteries.map((_, i) => othersOn(sheet, i + 1))}
+        standing={standingOf(sheet)}
+      />
     </>
   );
 }
@@ -86,37 +103,52 @@ function Finding({ sheet }: { sheet: CheckedSheet }) {
   if (channels.length === 0) {
     return (
       <section className="sheet lead-ember empty" aria-label="Finding">
-        <p>Put the first battery on one instrument after the other and type what each shows: its code, then the voltage.</p>
+        <p>
+          Put the first battery on one instrument after the other and type what each shows: its code, then the voltage.
+        </p>
       </section>
     );
   }
   return (
     <section className="sheet lead-ember" aria-label="Finding">
       {apart.length === 0 ? (
-        <p style={{ fontSize: '1.5rem', fontWeight: 700, lineHeight: 1.2 }}>{unknown?.kind === 'nobody-knows' ? 'Nobody can know yet' : 'All agree within their doubt'}</p>
+        <p style={{ fontSize: '1.5rem', fontWeight: 700, lineHeight: 1.2 }}>
+          {unknown?.kind === 'nobody-knows' ? 'Nobody can know yet' : 'All agree within their doubt'}
+        </p>
       ) : (
         apart.map((channel) => <ApartChannel key={channel.name} sheet={sheet} channel={channel} />)
       )}
       {unknown?.kind === 'nobody-knows' && <p className="ask">{unknown.because}</p>}
-      {apart.length > 0 && <p className="soft mb-0">A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with one act.</p>}
+      {apart.length > 0 && (
+        <p className="soft mb-0">
+          A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with
+          one act.
+        </p>
+      )}
       {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (
         <p className="soft mb-0">
-          The reference is the weighted mean of the largest set of instruments that agree within their own doubt (chi-square, 95 %): one bad instrument cannot drag it along. Sheet {check.id}.
+          The reference is the weighted mean of the largest set of instruments that agree within their own doubt
+          (chi-square, 95 %): one bad instrument cannot drag it along. Sheet {check.id}.
         </p>
       )}
     </section>
   );
 }
 
-const nextText = ({ low, high }: { low: number; high: number }): string => `The next reading of 4 V will be off by ${formatFigure(low, display.milliVolt)} to ${formatFigure(high, display.milliVolt)} (95 %);`;
+const nextText = ({ low, high }: { low: number; high: number }): string =>
+  `The next reading of 4 V will be off by ${formatFigure(low, display.milliVolt)} to ${formatFigure(high, display.milliVolt)} (95 %);`;
 
 function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: CheckedChannel }) {
   const differences = channel.readings.flatMap((reading) => reading.difference ?? []);
-  const mean = { value: differences.reduce((sum, one) => sum + one.value, 0) / differences.length, u: Math.min(...differences.map((one) => one.u)) };
+  const mean = {
+    value: differences.reduce((sum, one) => sum + one.value, 0) / differences.length,
+    u: Math.min(...differences.map((one) => one.u)),
+  };
   const offset = calibrationOf(sheet, channel, 'offset');
   const isCharger = channel.instrument.kind === 'charger';
   const isAssumed = channel.instrument.ranges.voltage?.isAssumed && channel.instrument.ranges.voltage;
-  const step = channel.instrument.ranges.voltage?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV));
+  const step =
+    channel.instrument.ranges.voltage?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV));
   return (
     <div className="mb-3">
       <span className="code">{channel.name}</span>
@@ -124,22 +156,34 @@ function ApartChannel({ sheet, channel }: { sheet: CheckedSheet; channel: Checke
         reads {formatQuantity({ value: Math.abs(mean.value), u: mean.u }, millivolts)} {mean.value < 0 ? 'low' : 'high'}
         {isCharger && offset.ok && (
           <>
-            : it fills its cell to <span className="num hot">{formatQuantity(fillsTo(4.2, offset.correction), display.voltage)}</span>
+            : it fills its cell to{' '}
+            <span className="num hot">{formatQuantity(fillsTo(4.2, offset.correction), display.voltage)}</span>
           </>
         )}
       </p>
-      {isCharger && mean.value < 0 && <p className="ask">It overcharges that cell every time, which is dangerous for lithium. Do not charge through this channel until it is corrected or the charger is set lower.</p>}
+      {isCharger && mean.value < 0 && (
+        <p className="ask">
+          It overcharges that cell every time, which is dangerous for lithium. Do not charge through this channel until
+          it is corrected or the charger is set lower.
+        </p>
+      )}
       {offset.ok && (
         <p className="soft mb-2">
-          {nextText(errorInterval(offset.correction, 4, shownU(step)))} corrected, 4.000 V shown means {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
+          {nextText(errorInterval(offset.correction, 4, shownU(step)))} corrected, 4.000 V shown means{' '}
+          {formatQuantity(corrected({ value: 4, u: 0 }, offset.correction), display.voltage)}.
         </p>
       )}
       {isAssumed && (
         <p className="soft mb-2">
-          Nobody noted how true {channel.instrument.code} is: {promiseText(isAssumed)} is assumed. This correction rests on that and on the {counted(differences.length, 'battery', 'batteries')} read here.
+          Nobody noted how true {channel.instrument.code} is: {promiseText(isAssumed)} is assumed. This correction rests
+          on that and on the {counted(differences.length, 'battery', 'batteries')} read here.
         </p>
       )}
-      {channel.corrected ? <p className="mb-0">It is corrected from now on; read it once more to see.</p> : <CalibrateButtons checkId={sheet.check.id} name={channel.name} />}
+      {channel.corrected ? (
+        <p className="mb-0">It is corrected from now on; read it once more to see.</p>
+      ) : (
+        <CalibrateButtons checkId={sheet.check.id} name={channel.name} />
+      )}
     </div>
   );
 }

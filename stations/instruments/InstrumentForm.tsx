@@ -8,9 +8,13 @@ import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { addInstrumentAction, correctInstrumentAction } from './actions';
 
-const kinds = instrumentKinds.map((kind): [string, string] => [kind, { meter: 'Meter', checker: 'Cell checker', charger: 'Charger', load: 'Load', logger: 'Logger' }[kind]]);
+const kinds = instrumentKinds.map((kind): [string, string] => [
+  kind,
+  { meter: 'Meter', checker: 'Cell checker', charger: 'Charger', load: 'Load', logger: 'Logger' }[kind],
+]);
 
-const plain = (value: number | null | undefined, factor = 1): number | undefined => (value === null || value === undefined ? undefined : Number((value * factor).toPrecision(6)));
+const plain = (value: number | null | undefined, factor = 1): number | undefined =>
+  value === null || value === undefined ? undefined : Number((value * factor).toPrecision(6));
 
 interface RangeFieldsProps {
   /** Names its fields. */
@@ -26,15 +30,32 @@ function RangeFields({ prefix, label, noted, errors }: RangeFieldsProps) {
   return (
     <>
       <Field name={step} label={label} error={errors[step]} defaultValue={plain(noted?.resolution, 1000)} figures />
-      <Field name={`${prefix}Percent`} label="± % of reading" hint="Blank: not known" error={errors[`${prefix}Percent`]} defaultValue={plain(noted?.accuracyShare, 100)} figures />
-      <Field name={`${prefix}Counts`} label="± counts" hint="Of the last digit" error={errors[`${prefix}Counts`]} defaultValue={plain(noted?.accuracyCounts)} figures />
+      <Field
+        name={`${prefix}Percent`}
+        label="± % of reading"
+        hint="Blank: not known"
+        error={errors[`${prefix}Percent`]}
+        defaultValue={plain(noted?.accuracyShare, 100)}
+        figures
+      />
+      <Field
+        name={`${prefix}Counts`}
+        label="± counts"
+        hint="Of the last digit"
+        error={errors[`${prefix}Counts`]}
+        defaultValue={plain(noted?.accuracyCounts)}
+        figures
+      />
     </>
   );
 }
 
 /** What an instrument measures, how finely and how truly: a new one, or one to be corrected. */
 export function InstrumentForm({ now }: { now?: Instrument }) {
-  const { answer, pending, form } = useFormAnswer(now ? `correct ${now.code}` : 'instrument', now ? correctInstrumentAction : addInstrumentAction);
+  const { answer, pending, form } = useFormAnswer(
+    now ? `correct ${now.code}` : 'instrument',
+    now ? correctInstrumentAction : addInstrumentAction,
+  );
   const errors: Record<string, string> = answer?.ok === false ? answer.fields : {};
   return (
     <form {...form}>
@@ -44,7 +65,15 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
         <Field name="channels" label="Channels" defaultValue={now?.channels ?? 1} error={errors.channels} figures />
         <Field name="name" label="What it is" error={errors.name} defaultValue={now?.name} wide />
         <Field name="kind" label="Kind" choices={kinds} error={errors.kind} defaultValue={now?.kind} />
-        <Field name="certified" label="Certified" choices={[['no', 'no'], ['yes', 'yes, believe it']]} defaultValue={now?.certified ? 'yes' : 'no'} />
+        <Field
+          name="certified"
+          label="Certified"
+          choices={[
+            ['no', 'no'],
+            ['yes', 'yes, believe it'],
+          ]}
+          defaultValue={now?.certified ? 'yes' : 'no'}
+        />
         <RangeFields prefix="volt" label="Voltage: step, mV" noted={now?.noted.voltage} errors={errors} />
       </div>
       <details className="mt-2" open={now && (now.noted.current ?? now.noted.resistance) !== undefined}>
@@ -52,9 +81,32 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
         <div className="fields mt-2">
           <RangeFields prefix="amp" label="Current: step, mA" noted={now?.noted.current} errors={errors} />
           <RangeFields prefix="ohm" label="Resistance: step, mΩ" noted={now?.noted.resistance} errors={errors} />
-          <Field name="wires" label="Wires" choices={[['', 'not known'], ['2', 'two'], ['4', 'four']]} defaultValue={now?.wires ?? ''} />
-          <Field name="gauge" label="Leads: gauge" hint="American wire gauge: 18 is 0.82 mm², 22 is 0.33 mm²" error={errors.gauge} defaultValue={now?.leads?.gauge} figures />
-          <Field name="leadM" label="Length, m" hint="One way" error={errors.leadM} defaultValue={now?.leads?.lengthM} figures />
+          <Field
+            name="wires"
+            label="Wires"
+            choices={[
+              ['', 'not known'],
+              ['2', 'two'],
+              ['4', 'four'],
+            ]}
+            defaultValue={now?.wires ?? ''}
+          />
+          <Field
+            name="gauge"
+            label="Leads: gauge"
+            hint="American wire gauge: 18 is 0.82 mm², 22 is 0.33 mm²"
+            error={errors.gauge}
+            defaultValue={now?.leads?.gauge}
+            figures
+          />
+          <Field
+            name="leadM"
+            label="Length, m"
+            hint="One way"
+            error={errors.leadM}
+            defaultValue={now?.leads?.lengthM}
+            figures
+          />
         </div>
       </details>
       {now && (
@@ -62,7 +114,12 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
           <ByField error={errors.by} />
         </div>
       )}
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label={now ? 'Correct' : 'Put it on the bench'} busy="Noting …" />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label={now ? 'Correct' : 'Put it on the bench'}
+        busy="Noting …"
+      />
       {answer?.ok && (
         <p className="mt-2 mb-0" role="status">
           It is on the bench.

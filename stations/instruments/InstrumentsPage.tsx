@@ -22,7 +22,11 @@ import { channelName, judgedSheets } from './sheet';
 import { WithdrawCalibration } from './WithdrawCalibration';
 
 const kindNames = { meter: 'meter', checker: 'checker', charger: 'charger', load: 'load', logger: 'logger' };
-const shownIn: Record<MeasuredQuantity, Display> = { voltage: { unit: 'mV', factor: 1e3, decimals: 1 }, current: { unit: 'mA', factor: 1e3, decimals: 1 }, resistance: { unit: 'mΩ', factor: 1e3, decimals: 2 } };
+const shownIn: Record<MeasuredQuantity, Display> = {
+  voltage: { unit: 'mV', factor: 1e3, decimals: 1 },
+  current: { unit: 'mA', factor: 1e3, decimals: 1 },
+  resistance: { unit: 'mΩ', factor: 1e3, decimals: 2 },
+};
 
 function rangeText(quantity: MeasuredQuantity, { resolution, isAssumed, ...range }: InstrumentRange): string {
   const step = `${Number((resolution * shownIn[quantity].factor).toPrecision(3))} ${shownIn[quantity].unit} steps`;
@@ -48,7 +52,10 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
             <h2>On the bench</h2>
             {instruments.all.length > 0 && <p className="soft mb-1">± is what its maker promises at the most.</p>}
             {instruments.all.length === 0 ? (
-              <p className="empty">No instrument yet. Note what your meter, checker and charger show as their last digit, and what their makers promise.</p>
+              <p className="empty">
+                No instrument yet. Note what your meter, checker and charger show as their last digit, and what their
+                makers promise.
+              </p>
             ) : (
               <div className="table-scroll" tabIndex={0}>
                 <table className="table">
@@ -68,7 +75,11 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
                 <table className="table">
                   <tbody>
                     {instruments.calibrations.map((calibration) => (
-                      <CalibrationRow key={calibration.id} calibration={calibration} instrument={instruments.byId(calibration.instrumentId)} />
+                      <CalibrationRow
+                        key={calibration.id}
+                        calibration={calibration}
+                        instrument={instruments.byId(calibration.instrumentId)}
+                      />
                     ))}
                   </tbody>
                 </table>
@@ -87,9 +98,16 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
                     {check.name}
                   </Link>{' '}
                   <span className="soft">
-                    {format(check.openedAt, 'd MMM')} · {counted(check.batteries.length, 'battery', 'batteries')} · {counted(channels.length, 'channel')}
+                    {format(check.openedAt, 'd MMM')} · {counted(check.batteries.length, 'battery', 'batteries')} ·{' '}
+                    {counted(channels.length, 'channel')}
                   </span>
-                  {apart.length > 0 && <span className="hot"> ◆ {apart.map((channel) => channel.name).join(', ')} {apart.length === 1 ? 'stands' : 'stand'} alone</span>}
+                  {apart.length > 0 && (
+                    <span className="hot">
+                      {' '}
+                      ◆ {apart.map((channel) => channel.name).join(', ')} {apart.length === 1 ? 'stands' : 'stand'}{' '}
+                      alone
+                    </span>
+                  )}
                 </p>
               );
             })}
@@ -120,7 +138,9 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
 function InstrumentRow({ instrument, book }: { instrument: Instrument; book: InstrumentBook }) {
   const ranges = Object.entries(instrument.ranges) as [MeasuredQuantity, InstrumentRange][];
   const now = new Date();
-  const corrections = Array.from({ length: instrument.channels }, (_, i) => i + 1).filter((channel) => book.calibrationAt(instrument.id, channel, now));
+  const corrections = Array.from({ length: instrument.channels }, (_, i) => i + 1).filter((channel) =>
+    book.calibrationAt(instrument.id, channel, now),
+  );
   return (
     <tr className={instrument.archivedAt ? 'soft' : ''}>
       <td className="num fw-bold">{instrument.code}</td>
@@ -132,7 +152,8 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
           {instrument.channels > 1 && `, ${counted(instrument.channels, 'channel')}`}
           {instrument.certified && ', certified'}
           {instrument.wires && `, ${instrument.wires === 2 ? 'two' : 'four'} wires`}
-          {instrument.leads && `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge} (${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}
+          {instrument.leads &&
+            `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge} (${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}
           {instrument.archivedAt && `, put away ${format(instrument.archivedAt, 'd MMM yyyy')}`}
         </span>
       </td>
@@ -142,13 +163,26 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
             {rangeText(quantity, range)}
           </div>
         ))}
-        {corrections.length > 0 && <span className="soft">corrected: {corrections.map((channel) => channelName(instrument, channel)).join(', ')}</span>}
+        {corrections.length > 0 && (
+          <span className="soft">
+            corrected: {corrections.map((channel) => channelName(instrument, channel)).join(', ')}
+          </span>
+        )}
       </td>
       <td className="text-end">
-        <Link className="btn btn-quiet" href={`/instruments?edit=${instrument.code}`} aria-label={`Correct ${instrument.code}`} prefetch={false}>
+        <Link
+          className="btn btn-quiet"
+          href={`/instruments?edit=${instrument.code}`}
+          aria-label={`Correct ${instrument.code}`}
+          prefetch={false}
+        >
           Correct
         </Link>
-        <ArchiveButton name={instrument.code} away={instrument.archivedAt === null} act={archiveInstrumentAction.bind(null, instrument.id, instrument.archivedAt === null)} />
+        <ArchiveButton
+          name={instrument.code}
+          away={instrument.archivedAt === null}
+          act={archiveInstrumentAction.bind(null, instrument.id, instrument.archivedAt === null)}
+        />
       </td>
     </tr>
   );
@@ -165,7 +199,9 @@ function CalibrationRow({ calibration, instrument }: { calibration: Calibration;
         {instrument.kind === 'charger' && !withdrawnAt && (
           <>
             <br />
-            <span className="hot">◆ uncorrected it fills its 4.2 V cell to {formatQuantity(fillsTo(4.2, correction), display.voltage)}</span>
+            <span className="hot">
+              ◆ uncorrected it fills its 4.2 V cell to {formatQuantity(fillsTo(4.2, correction), display.voltage)}
+            </span>
           </>
         )}
         {withdrawnAt && (
@@ -177,9 +213,12 @@ function CalibrationRow({ calibration, instrument }: { calibration: Calibration;
       </td>
       <td className="num">
         {formatQuantity(correction.offset, { unit: 'mV', factor: 1e3, decimals: 1 })}
-        {correction.kind === 'line' && ` and ${formatQuantity(correction.gain, { unit: 'mV/V', factor: 1e3, decimals: 2 })}`}
+        {correction.kind === 'line' &&
+          ` and ${formatQuantity(correction.gain, { unit: 'mV/V', factor: 1e3, decimals: 2 })}`}
       </td>
-      <td className="text-end">{!withdrawnAt && <WithdrawCalibration id={calibration.id} name={channelName(instrument, channel)} />}</td>
+      <td className="text-end">
+        {!withdrawnAt && <WithdrawCalibration id={calibration.id} name={channelName(instrument, channel)} />}
+      </td>
     </tr>
   );
 }

@@ -11,8 +11,18 @@ export function NewBatteryForm({ check }: { check: number }) {
   return (
     <form {...form}>
       <input type="hidden" name="check" value={check} />
-      <Field name="label" label="What it is" hint="Such as: nearly empty" error={answer?.ok === false ? answer.fields.label : undefined} />
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Put it on the sheet" busy="Adding …" />
+      <Field
+        name="label"
+        label="What it is"
+        hint="Such as: nearly empty"
+        error={answer?.ok === false ? answer.fields.label : undefined}
+      />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Put it on the sheet"
+        busy="Adding …"
+      />
     </form>
   );
 }

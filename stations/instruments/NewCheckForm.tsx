@@ -13,9 +13,20 @@ export function NewCheckForm() {
     <form {...form}>
       <div className="fields">
         <Field name="name" label="Sheet" hint="Such as: all meters, November" error={fields.name} wide />
-        <Field name="batteries" label="Batteries" hint="Several levels, with commas: empty, half, full" error={fields.batteries} wide />
+        <Field
+          name="batteries"
+          label="Batteries"
+          hint="Several levels, with commas: empty, half, full"
+          error={fields.batteries}
+          wide
+        />
       </div>
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Open the sheet" busy="Opening …" />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Open the sheet"
+        busy="Opening …"
+      />
     </form>
   );
 }

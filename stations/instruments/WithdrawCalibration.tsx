@@ -8,7 +8,12 @@ import { withdrawAction } from './actions';
 export function WithdrawCalibration({ id, name }: { id: number; name: string }) {
   const [pending, start] = useTransition();
   return (
-    <Button variant="quiet" disabled={pending} aria-label={`Withdraw the calibration of ${name}`} onClick={() => start(() => withdrawAction(id, 'withdrawn at the bench'))}>
+    <Button
+      variant="quiet"
+      disabled={pending}
+      aria-label={`Withdraw the calibration of ${name}`}
+      onClick={() => start(() => withdrawAction(id, 'withdrawn at the bench'))}
+    >
       Withdraw
     </Button>
   );

@@ -2,11 +2,39 @@
 
 import { instrumentKinds } from '@/core/instruments/instrument';
 import { addCalibration, withdrawCalibration } from '@/records/calibrations';
-import { addBattery, fileCrossCheck, openCrossCheck, refileCrossCheckEntry, voidCrossCheckEntry } from '@/records/crossChecks';
+import {
+  addBattery,
+  fileCrossCheck,
+  openCrossCheck,
+  refileCrossCheckEntry,
+  voidCrossCheckEntry,
+} from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
-import { addInstrument, archiveInstrument, correctInstrument, listInstruments, type NewInstrument } from '@/records/instruments';
+import {
+  addInstrument,
+  archiveInstrument,
+  correctInstrument,
+  listInstruments,
+  type NewInstrument,
+} from '@/records/instruments';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
-import { acting, type Answer, answering, ask, changedBy, done, fieldsOf, optional, reasonText, refuse, serial, typedCount, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import {
+  acting,
+  type Answer,
+  answering,
+  ask,
+  changedBy,
+  done,
+  fieldsOf,
+  optional,
+  reasonText,
+  refuse,
+  serial,
+  typedCount,
+  typedNumber,
+  typedPositive,
+  typedText,
+} from '@/stations/answer';
 import { bringingBack, filing, takingBack } from '@/stations/entry';
 import { voltmeters } from '@/workshop/book';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -17,13 +45,21 @@ import { z } from 'zod';
 import { standingKey, understandCheck } from './entry';
 import { calibrationOf, judgedSheets, othersOn, standingOf } from './sheet';
 
-const notNegative = (what: string) => optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
+const notNegative = (what: string) =>
+  optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
 
-const percent = (what: string) => optional(typedNumber(what).refine((value) => value >= 0 && value < 100, `${what}: expected per cent from 0 to below 100.`));
+const percent = (what: string) =>
+  optional(
+    typedNumber(what).refine((value) => value >= 0 && value < 100, `${what}: expected per cent from 0 to below 100.`),
+  );
 
 const newInstrument = z
   .object({
-    code: z.string().trim().toUpperCase().regex(/^[A-Z][A-Z0-9]{1,5}$/, 'Code: a letter, then one to five letters or digits, such as DM1.'),
+    code: z
+      .string()
+      .trim()
+      .toUpperCase()
+      .regex(/^[A-Z][A-Z0-9]{1,5}$/, 'Code: a letter, then one to five letters or digits, such as DM1.'),
     name: typedText('Name', 80, 'What is it?'),
     kind: z.enum(instrumentKinds),
     channels: typedCount('Channels', 32),
@@ -38,16 +74,35 @@ const newInstrument = z
     ohmPercent: percent('Resistance, accuracy'),
     ohmCounts: notNegative('Resistance, counts'),
     wires: z.enum(['', '2', '4']),
-    gauge: optional(typedNumber('Lead gauge').refine((value) => Number.isInteger(value) && value >= 0 && value <= 40, 'Lead gauge: expected a whole number from 0 to 40, such as 18.')),
-    leadM: optional(typedPositive('Lead length').refine((value) => value < 20, 'Lead length: expected metres below 20; 60 cm are 0.6.')),
+    gauge: optional(
+      typedNumber('Lead gauge').refine(
+        (value) => Number.isInteger(value) && value >= 0 && value <= 40,
+        'Lead gauge: expected a whole number from 0 to 40, such as 18.',
+      ),
+    ),
+    leadM: optional(
+      typedPositive('Lead length').refine(
+        (value) => value < 20,
+        'Lead length: expected metres below 20; 60 cm are 0.6.',
+      ),
+    ),
   })
-  .refine(({ voltStepMv, ampStepMa, ohmStep }) => voltStepMv !== null || ampStepMa !== null || ohmStep !== null, { path: ['voltStepMv'], error: 'What does it measure? Give the last digit of at least one quantity.' })
-  .refine(({ gauge, leadM }) => (gauge === null) === (leadM === null), { path: ['leadM'], error: 'Leads: give both gauge and length, or neither.' });
+  .refine(({ voltStepMv, ampStepMa, ohmStep }) => voltStepMv !== null || ampStepMa !== null || ohmStep !== null, {
+    path: ['voltStepMv'],
+    error: 'What does it measure? Give the last digit of at least one quantity.',
+  })
+  .refine(({ gauge, leadM }) => (gauge === null) === (leadM === null), {
+    path: ['leadM'],
+    error: 'Leads: give both gauge and length, or neither.',
+  });
 
 /** An instrument as a form says it. */
 function instrumentOf(form: FormData): NewInstrument {
   const given = newInstrument.parse(fieldsOf(form));
-  const range = (step: number | null, unit: number, percent: number | null, counts: number | null) => (step === null ? undefined : { resolution: step * unit, accuracyShare: percent === null ? null : percent / 100, accuracyCounts: counts });
+  const range = (step: number | null, unit: number, percent: number | null, counts: number | null) =>
+    step === null
+      ? undefined
+      : { resolution: step * unit, accuracyShare: percent === null ? null : percent / 100, accuracyCounts: counts };
   const ranges = Object.entries({
     voltage: range(given.voltStepMv, 1e-3, given.voltPercent, given.voltCounts),
     current: range(given.ampStepMa, 1e-3, given.ampPercent, given.ampCounts),
@@ -87,7 +142,10 @@ export async function correctInstrumentAction(_: Answer | null, form: FormData):
     const instrument = instrumentOf(form);
     const before = (await listInstruments(database())).find((one) => one.id === id);
     if (!before) return refuse('This instrument is not there any more.');
-    if (instrument.channels < before.channels) return refuse('Its channels were read: there cannot be fewer.', { channels: `At least ${before.channels}, since readings are kept by channel.` });
+    if (instrument.channels < before.channels)
+      return refuse('Its channels were read: there cannot be fewer.', {
+        channels: `At least ${before.channels}, since readings are kept by channel.`,
+      });
     await inTransaction((db) => correctInstrument(db, before, instrument, by));
     await judgeRunsInForce();
     return done(undefined);
@@ -100,7 +158,12 @@ export async function correctInstrumentAction(_: Answer | null, form: FormData):
 /** Puts another battery on a sheet, at any time. */
 export async function addBatteryAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const { check, label } = z.object({ check: z.coerce.number<string>().pipe(serial), label: typedText('Battery', 60, 'What is this battery?') }).parse(fieldsOf(form));
+    const { check, label } = z
+      .object({
+        check: z.coerce.number<string>().pipe(serial),
+        label: typedText('Battery', 60, 'What is this battery?'),
+      })
+      .parse(fieldsOf(form));
     const position = await inTransaction((db) => addBattery(db, check, label, mostBatteries));
     return position === null ? refuse(tooManyBatteries, { label: tooManyBatteries }) : done({ check, position });
   });
@@ -121,8 +184,16 @@ const tooManyBatteries = 'At most twelve batteries on one sheet.';
 const newCheck = z.object({
   name: typedText('Name', 80, 'What is this sheet called?'),
   batteries: typedText('Batteries', 500)
-    .transform((text) => text.split(/[,;\n]/).map((one) => one.trim()).filter(Boolean))
-    .refine((labels) => labels.length >= 1, 'Name the batteries, one after the other with commas: nearly empty, half, full.')
+    .transform((text) =>
+      text
+        .split(/[,;\n]/)
+        .map((one) => one.trim())
+        .filter(Boolean),
+    )
+    .refine(
+      (labels) => labels.length >= 1,
+      'Name the batteries, one after the other with commas: nearly empty, half, full.',
+    )
     .refine((labels) => labels.length <= mostBatteries, tooManyBatteries),
 });
 
@@ -137,7 +208,6 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
   redirect(`/instruments/check/${answer.value}`);
 }
 
-
 /** Files one line of a sheet, on the battery whose position was shown. */
 export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
   return filing(typed, voidCrossCheckEntry, async ({ entry, text, confirmed, current, replaces }) => {
@@ -146,19 +216,41 @@ export async function fileCheck(checkId: number, typed: EntryLine): Promise<File
     if (!sheet) return refuse('This sheet is not there any more.');
     const onBench = workshop.instruments.all.filter((one) => one.archivedAt === null);
     const standing = standingOf(sheet);
-    const context = { othersV: (at: number) => othersOn(sheet, at), standing: (at: number, code: string, channel: number) => standing[standingKey(at, code, channel)] ?? null, corrects: replaces !== null };
-    const line = understandCheck(text, Number(/^B(\d+)$/.exec(current ?? '')?.[1] ?? 1), voltmeters(workshop.instruments), sheet.check.batteries.length, context);
+    const context = {
+      othersV: (at: number) => othersOn(sheet, at),
+      standing: (at: number, code: string, channel: number) => standing[standingKey(at, code, channel)] ?? null,
+      corrects: replaces !== null,
+    };
+    const line = understandCheck(
+      text,
+      Number(/^B(\d+)$/.exec(current ?? '')?.[1] ?? 1),
+      voltmeters(workshop.instruments),
+      sheet.check.batteries.length,
+      context,
+    );
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const instrument = onBench.find((one) => one.code === line.code);
     if (!instrument) return refuse(`There is no instrument ${line.code}.`);
     const { position, readings } = line;
-    return done({ said: line.said, store: (db) => fileCrossCheck(db, { entry, crossCheckId: checkId, position, instrumentId: instrument.id, confirmed, readings }) });
+    return done({
+      said: line.said,
+      store: (db) =>
+        fileCrossCheck(db, {
+          entry,
+          crossCheckId: checkId,
+          position,
+          instrumentId: instrument.id,
+          confirmed,
+          readings,
+        }),
+    });
   });
 }
 
 export const undoCheck = async (entry: string): Promise<Filed> => takingBack(voidCrossCheckEntry, entry);
-export const redoCheck = async (entry: string, anew: string): Promise<Filed> => bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
+export const redoCheck = async (entry: string, anew: string): Promise<Filed> =>
+  bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
 
 /** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */
 export async function calibrateAction(checkId: number, name: string, kind: 'offset' | 'line'): Promise<Answer> {
@@ -169,8 +261,21 @@ export async function calibrateAction(checkId: number, name: string, kind: 'offs
     if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
     const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));
     if (!verdict.ok) return refuse(verdict.because);
-    const believed = [...new Set(sheet.consensus.flatMap((one) => (one?.kind === 'agreed' ? one.consistent : one?.kind === 'declared' ? [one.by] : [])))];
-    await addCalibration(database(), { instrumentId: channel.instrument.id, channel: channel.channel, correction: verdict.correction, crossCheckId: checkId, reference: believed.join(', '), calibratedAt: new Date() });
+    const believed = [
+      ...new Set(
+        sheet.consensus.flatMap((one) =>
+          one?.kind === 'agreed' ? one.consistent : one?.kind === 'declared' ? [one.by] : [],
+        ),
+      ),
+    ];
+    await addCalibration(database(), {
+      instrumentId: channel.instrument.id,
+      channel: channel.channel,
+      correction: verdict.correction,
+      crossCheckId: checkId,
+      reference: believed.join(', '),
+      calibratedAt: new Date(),
+    });
     return done(undefined);
   });
   revalidatePath('/', 'layout');

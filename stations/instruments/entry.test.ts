@@ -1,13 +1,29 @@
 import { display } from '@/core/quantity/format';
 import { understandCheck } from './entry';
 
-const instruments = [{ code: 'DM', channels: 1, resolution: 0.001, as: display.voltage }, { code: 'CK', channels: 3, resolution: 0.01, as: display.voltage }];
+const instruments = [
+  { code: 'DM', channels: 1, resolution: 0.001, as: display.voltage },
+  { code: 'CK', channels: 3, resolution: 0.01, as: display.voltage },
+];
 const understand = (text: string, position = 1, standing: string | null = null, corrects = false) =>
-  understandCheck(text, position, instruments, 2, { othersV: (at) => (at === 1 ? 3.71 : null), standing: () => standing, corrects });
+  understandCheck(text, position, instruments, 2, {
+    othersV: (at) => (at === 1 ? 3.71 : null),
+    standing: () => standing,
+    corrects,
+  });
 
 test('a code and a voltage for each channel', () => {
-  expect(understand('dm 3,712')).toMatchObject({ kind: 'readings', code: 'DM', position: 1, readings: [{ channel: 1, voltageV: 3.712, step: 0.001 }], asks: null, said: 'B1, DM: 3.712 V' });
-  expect(understand('CK 3.71 3.70 3.72')).toMatchObject({ readings: [{ channel: 1 }, { channel: 2 }, { channel: 3, voltageV: 3.72, step: 0.01 }] });
+  expect(understand('dm 3,712')).toMatchObject({
+    kind: 'readings',
+    code: 'DM',
+    position: 1,
+    readings: [{ channel: 1, voltageV: 3.712, step: 0.001 }],
+    asks: null,
+    said: 'B1, DM: 3.712 V',
+  });
+  expect(understand('CK 3.71 3.70 3.72')).toMatchObject({
+    readings: [{ channel: 1 }, { channel: 2 }, { channel: 3, voltageV: 3.72, step: 0.01 }],
+  });
   expect(understand('CK.2 3V70')).toMatchObject({ readings: [{ channel: 2, voltageV: 3.7 }] });
 });
 
@@ -43,10 +59,16 @@ test.each([
 });
 
 test('what the records cannot keep is refused with what was meant', () => {
-  expect(understand('DM 3712')).toEqual({ kind: 'wrong', said: '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?', suggests: 'B1 DM 3.712 V' });
+  expect(understand('DM 3712')).toEqual({
+    kind: 'wrong',
+    said: '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?',
+    suggests: 'B1 DM 3.712 V',
+  });
 });
 
 test('a second reading of a channel on the same battery asks before it stands in place of the first', () => {
-  expect(understand('DM 3.712', 1, '3.709 V')).toMatchObject({ asks: { text: 'DM showed 3.709 V on B1 already: shall this stand in its place?', suggests: null } });
+  expect(understand('DM 3.712', 1, '3.709 V')).toMatchObject({
+    asks: { text: 'DM showed 3.709 V on B1 already: shall this stand in its place?', suggests: null },
+  });
   expect(understand('DM 3.712', 1, '3.709 V', true)).toMatchObject({ asks: null });
 });

@@ -19,7 +19,19 @@ beforeAll(async () => {
   await migrate();
   for (const code of ['DM1', 'DM2', 'DM3', 'CH1']) {
     const channels = code === 'CH1' ? 2 : 1;
-    ids.set(code, await addInstrument(database(), { code, name: code, kind: channels > 1 ? 'charger' : 'meter', channels, wires: null, leads: null, certified: false, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.0005, accuracyCounts: 2 } } }));
+    ids.set(
+      code,
+      await addInstrument(database(), {
+        code,
+        name: code,
+        kind: channels > 1 ? 'charger' : 'meter',
+        channels,
+        wires: null,
+        leads: null,
+        certified: false,
+        ranges: { voltage: { resolution: 0.001, accuracyShare: 0.0005, accuracyCounts: 2 } },
+      }),
+    );
   }
 });
 
@@ -32,7 +44,14 @@ async function sheetOf(name: string, shown: Record<string, number[]>): Promise<{
   const id = await openCrossCheck(database(), name, ['half']);
   const entry = randomUUID();
   for (const [code, volts] of Object.entries(shown)) {
-    await fileCrossCheck(database(), { entry: code === 'CH1' ? entry : randomUUID(), crossCheckId: id, position: 1, instrumentId: idOf(code), confirmed: false, readings: volts.map((voltageV, i) => ({ channel: i + 1, voltageV, step: 0.001 })) });
+    await fileCrossCheck(database(), {
+      entry: code === 'CH1' ? entry : randomUUID(),
+      crossCheckId: id,
+      position: 1,
+      instrumentId: idOf(code),
+      confirmed: false,
+      readings: volts.map((voltageV, i) => ({ channel: i + 1, voltageV, step: 0.001 })),
+    });
   }
   return { id, entry };
 }
@@ -50,7 +69,14 @@ test('a channel that stands alone counts as wrong until it is corrected, and aga
   const verdict = sheet && channel && calibrationOf(sheet, channel, 'offset');
   if (!verdict?.ok) throw new Error('refused');
   expect(verdict.correction.offset.value).toBeCloseTo(-0.08, 2);
-  await addCalibration(database(), { instrumentId: idOf('CH1'), channel: 2, correction: verdict.correction, crossCheckId: id, reference: 'DM1', calibratedAt: new Date() });
+  await addCalibration(database(), {
+    instrumentId: idOf('CH1'),
+    channel: 2,
+    correction: verdict.correction,
+    crossCheckId: id,
+    reference: 'DM1',
+    calibratedAt: new Date(),
+  });
   expect(await wrong()).toBe(0);
   expect(await onBenchLine()).toMatchObject({ count: 0, hot: false });
 });

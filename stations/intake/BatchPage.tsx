@@ -28,14 +28,32 @@ import { IntakeBar } from './IntakeBar';
 import { IntakeTray } from './IntakeTray';
 
 /** One batch, cell after cell: the cell in hand large, what is still to be read of it, and the verdict at once. */
-export async function BatchPage({ code: asked, at, after }: { code: string; at: string | undefined; after: string | undefined }) {
+export async function BatchPage({
+  code: asked,
+  at,
+  after,
+}: {
+  code: string;
+  at: string | undefined;
+  after: string | undefined;
+}) {
   const code = asked.toUpperCase();
-  const [judged, batch, latest] = await Promise.all([judgedWorkshop(), batchByCode(database(), code), cellReadLast(database(), code)]);
+  const [judged, batch, latest] = await Promise.all([
+    judgedWorkshop(),
+    batchByCode(database(), code),
+    cellReadLast(database(), code),
+  ]);
   if (!batch) notFound();
   const workshop = await withCellsOf(judged, { batchCode: code });
   const cells = cellsOfBatch(workshop, code);
-  const current = cellInHand(cells, { at: at && String(at).toUpperCase(), after: after && String(after).toUpperCase(), latest });
-  const before = cells.find((cell) => cell.code === latest && cell !== current) ?? (current ? cells[current.place - 2] : cells.at(-1));
+  const current = cellInHand(cells, {
+    at: at && String(at).toUpperCase(),
+    after: after && String(after).toUpperCase(),
+    latest,
+  });
+  const before =
+    cells.find((cell) => cell.code === latest && cell !== current) ??
+    (current ? cells[current.place - 2] : cells.at(-1));
   const read = cells.filter((cell) => cell.intake.class !== null).length;
   const count = (of: string) => cells.filter((cell) => cell.intake.class === of).length;
 
@@ -63,7 +81,11 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
             <IntakeClassMark of="rescue-only" /> {count('rescue-only')} rescue only <br />
             <IntakeClassMark of="out" /> {count('out')} out
           </p>
-          <IntakeTray batchCode={code} cells={cells.map((cell) => [cell.code, cell.intake.class])} now={current?.code ?? null} />
+          <IntakeTray
+            batchCode={code}
+            cells={cells.map((cell) => [cell.code, cell.intake.class])}
+            now={current?.code ?? null}
+          />
         </section>
       </div>
       {before && before !== current && before.intake.class !== null && (
@@ -72,11 +94,18 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
             <span className="num">{before.code}</span> <IntakeClassMark of={before.intake.class} named />
           </h2>
           <Reasons cell={before} />
-        {before.intake.class !== 'usable' && <NextStep cell={before} />}
+          {before.intake.class !== 'usable' && <NextStep cell={before} />}
         </section>
       )}
       <AboutBatch batch={batch} />
-      <IntakeBar batchCode={code} currentCode={current?.code ?? null} isVisit={at !== undefined} cells={cells.map(entryCellOf)} meters={voltmeters(workshop.instruments)} batch={batchMiddle(cells)} />
+      <IntakeBar
+        batchCode={code}
+        currentCode={current?.code ?? null}
+        isVisit={at !== undefined}
+        cells={cells.map(entryCellOf)}
+        meters={voltmeters(workshop.instruments)}
+        batch={batchMiddle(cells)}
+      />
     </>
   );
 }
@@ -84,15 +113,34 @@ export async function BatchPage({ code: asked, at, after }: { code: string; at: 
 /** What was noted of the batch, to be corrected, and what stood there before. */
 async function AboutBatch({ batch }: { batch: Batch }) {
   const db = database();
-  const [model, models, corrections] = await Promise.all([modelOfBatch(db, batch.id), listModels(db), correctionsOf(db, { batchId: batch.id })]);
+  const [model, models, corrections] = await Promise.all([
+    modelOfBatch(db, batch.id),
+    listModels(db),
+    correctionsOf(db, { batchId: batch.id }),
+  ]);
   return (
     <details className="sheet mt-3" aria-label="About this batch">
       <summary>About this batch{corrections.length > 0 && `, corrected ${timesText(corrections.length)}`}</summary>
       <div className="cols mt-2">
-        {model && <CorrectBatchForm key={corrections.length} code={batch.code} origin={batch.origin} notes={batch.notes} model={model} models={models} />}
+        {model && (
+          <CorrectBatchForm
+            key={corrections.length}
+            code={batch.code}
+            origin={batch.origin}
+            notes={batch.notes}
+            model={model}
+            models={models}
+          />
+        )}
         <div>
-          <ArchiveButton name={`batch ${batch.code} with its cells`} away={batch.archivedAt === null} act={archiveBatchAction.bind(null, batch.id, batch.archivedAt === null)} />
-          <p className="soft">Taken in by mistake? Put away, its cells count nowhere; all that was read of them stays.</p>
+          <ArchiveButton
+            name={`batch ${batch.code} with its cells`}
+            away={batch.archivedAt === null}
+            act={archiveBatchAction.bind(null, batch.id, batch.archivedAt === null)}
+          />
+          <p className="soft">
+            Taken in by mistake? Put away, its cells count nowhere; all that was read of them stays.
+          </p>
           <Corrections corrections={corrections} />
         </div>
       </div>
@@ -115,7 +163,9 @@ function InHand({ cell }: { cell: JudgedCell }) {
           {cell.modelMassKg !== null && ` · ${formatFigure(cell.modelMassKg, display.mass)} when good`}
         </span>
       </div>
-      <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '4px 0 10px' }}>{next ? `${wanted[next]}.` : <IntakeClassMark of={cell.intake.class} named />}</p>
+      <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '4px 0 10px' }}>
+        {next ? `${wanted[next]}.` : <IntakeClassMark of={cell.intake.class} named />}
+      </p>
       <div className="fields">
         {intakeFields.map((field) => (
           <div key={field}>
@@ -129,7 +179,12 @@ function InHand({ cell }: { cell: JudgedCell }) {
       {next === 'inspection' && <InspectionKeys key={cell.code} code={cell.code} />}
       {next && (
         <p className="mt-3 mb-0">
-          <Link className="btn btn-quiet" href={`/intake/${cell.batchCode}?after=${cell.code}`} scroll={false} prefetch={false}>
+          <Link
+            className="btn btn-quiet"
+            href={`/intake/${cell.batchCode}?after=${cell.code}`}
+            scroll={false}
+            prefetch={false}
+          >
             <kbd>-</kbd> leave it for later
           </Link>
         </p>
@@ -160,7 +215,8 @@ function Reasons({ cell }: { cell: JudgedCell }) {
 const AllRead = ({ code }: { code: string }) => (
   <section className="sheet lead-ink empty">
     <p>
-      Every cell of {code} is decided. Print their <Link href={`/intake/${code}/labels`}>labels</Link>, or go on to <Link href="/resistance">resistance</Link>.
+      Every cell of {code} is decided. Print their <Link href={`/intake/${code}/labels`}>labels</Link>, or go on to{' '}
+      <Link href="/resistance">resistance</Link>.
     </p>
   </section>
 );

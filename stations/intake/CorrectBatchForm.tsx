@@ -29,7 +29,12 @@ export function CorrectBatchForm({ code, origin, notes, model, models }: Correct
         <Field name="notes" label="Notes" error={errors.notes} defaultValue={notes} wide />
         <ByField error={errors.by} />
       </div>
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Correct" busy="Correcting …" />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Correct"
+        busy="Correcting …"
+      />
       {answer?.ok && (
         <span className="ms-3" role="status">
           Corrected; its cells are judged by it.

@@ -8,10 +8,18 @@ import Button from 'react-bootstrap/Button';
 /** What eyes, nose and fingers found, to be tapped; the bar takes the same letters. */
 export function InspectionKeys({ code }: { code: string }) {
   const [found, setFound] = useState<InspectionFinding[]>([]);
-  const toggle = (finding: InspectionFinding) => setFound((now) => (now.includes(finding) ? now.filter((one) => one !== finding) : [...now, finding]));
+  const toggle = (finding: InspectionFinding) =>
+    setFound((now) => (now.includes(finding) ? now.filter((one) => one !== finding) : [...now, finding]));
   return (
     <div className="d-flex flex-wrap gap-2 mt-3" role="group" aria-label={`Inspection of ${code}`}>
-      <Button variant={found.length === 0 ? 'ember' : 'plain'} onClick={() => enterLine(`${code} ${found.length === 0 ? 'ok' : found.map((finding) => inspectionFindings[finding].key).join('')}`)}>
+      <Button
+        variant={found.length === 0 ? 'ember' : 'plain'}
+        onClick={() =>
+          enterLine(
+            `${code} ${found.length === 0 ? 'ok' : found.map((finding) => inspectionFindings[finding].key).join('')}`,
+          )
+        }
+      >
         {found.length === 0 ? (
           <>
             <kbd>ok</kbd> nothing found
@@ -21,7 +29,12 @@ export function InspectionKeys({ code }: { code: string }) {
         )}
       </Button>
       {inspectionKeys.map((finding) => (
-        <Button key={finding} variant={found.includes(finding) ? 'plain' : 'quiet'} aria-pressed={found.includes(finding)} onClick={() => toggle(finding)}>
+        <Button
+          key={finding}
+          variant={found.includes(finding) ? 'plain' : 'quiet'}
+          aria-pressed={found.includes(finding)}
+          onClick={() => toggle(finding)}
+        >
           <kbd>{inspectionFindings[finding].key}</kbd> {inspectionFindings[finding].text}
         </Button>
       ))}

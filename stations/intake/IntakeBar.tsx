@@ -15,10 +15,18 @@ import { type BatchMiddle, type EntryCell, fieldOf, sayReading, understandIntake
 /** The cells as they will be once the entries that wait for the connection are filed. */
 function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): EntryCell[] {
   return waiting.reduce((now, one) => {
-    const line = understandIntake(one.text, now.find((cell) => cell.code === one.current) ?? null, (code) => now.find((cell) => cell.code === code) ?? null);
+    const line = understandIntake(
+      one.text,
+      now.find((cell) => cell.code === one.current) ?? null,
+      (code) => now.find((cell) => cell.code === code) ?? null,
+    );
     if (line.kind !== 'readings') return now;
     const read = Object.fromEntries(line.readings.map((reading) => [fieldOf[reading.kind], sayReading(reading)]));
-    return now.map((cell) => (line.cells.includes(cell.code) ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) } : cell));
+    return now.map((cell) =>
+      line.cells.includes(cell.code)
+        ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) }
+        : cell,
+    );
   }, cells);
 }
 
@@ -38,13 +46,24 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
   const router = useRouter();
   const place = `intake ${batchCode}`;
   const waiting = useWaiting(place);
-  const [meter, setMeter] = useChoice('meter', meters.map((one) => one.code));
+  const [meter, setMeter] = useChoice(
+    'meter',
+    meters.map((one) => one.code),
+  );
   const cells = useMemo(() => afterWaiting(stored, waiting), [stored, waiting]);
   const cellOf = (code: string | null) => cells.find((cell) => cell.code === code) ?? null;
   const shown = cellOf(currentCode);
-  const current = waiting.length > 0 && shown?.missing.length === 0 ? (cells.find((cell) => cell.missing.length > 0) ?? null) : shown;
+  const current =
+    waiting.length > 0 && shown?.missing.length === 0 ? (cells.find((cell) => cell.missing.length > 0) ?? null) : shown;
   const next = current?.missing[0];
-  const placeholder = next === 'voltage' ? '3.712, its volts' : next === 'weight' ? '44.6, its grams' : next === 'inspection' ? 'ok, or letters' : `${batchCode}-001 3.712`;
+  const placeholder =
+    next === 'voltage'
+      ? '3.712, its volts'
+      : next === 'weight'
+        ? '44.6, its grams'
+        : next === 'inspection'
+          ? 'ok, or letters'
+          : `${batchCode}-001 3.712`;
   const filing = useMemo(
     () => ({
       place,
@@ -77,9 +96,18 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
         figures={['ok', '-', '+']}
         current={current?.code ?? null}
         understand={(text, corrects) => {
-          if (current && isSkip(text)) return { kind: 'go', said: `leave ${current.code} for later`, href: `/intake/${batchCode}?after=${current.code}` };
-          const line = understandIntake(text, current, cellOf, batch, { meter: meters.find((one) => one.code === meter) ?? null, corrects });
-          if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/intake/${batchCode}?at=${line.code}` };
+          if (current && isSkip(text))
+            return {
+              kind: 'go',
+              said: `leave ${current.code} for later`,
+              href: `/intake/${batchCode}?after=${current.code}`,
+            };
+          const line = understandIntake(text, current, cellOf, batch, {
+            meter: meters.find((one) => one.code === meter) ?? null,
+            corrects,
+          });
+          if (line.kind === 'go')
+            return { kind: 'go', said: `go to ${line.code}`, href: `/intake/${batchCode}?at=${line.code}` };
           return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
         }}
         filing={filing}

@@ -12,10 +12,15 @@ const pageSize = 50;
 /** Batches with what is left to look at, and a form for the next delivery. */
 export async function IntakePage({ page }: { page: number }) {
   const db = database();
-  const [workshop, batches, total, models] = await Promise.all([judgedWorkshop(), listBatches(db, pageSize, (page - 1) * pageSize), countBatches(db), listModels(db)]);
+  const [workshop, batches, total, models] = await Promise.all([
+    judgedWorkshop(),
+    listBatches(db, pageSize, (page - 1) * pageSize),
+    countBatches(db),
+    listModels(db),
+  ]);
   const rows = batches.map((batch) => {
     const own = cellsOfBatch(workshop, batch.code);
-    const count = (of: string | null) => batch.archivedAt ? 0 : own.filter((cell) => cell.intake.class === of).length;
+    const count = (of: string | null) => (batch.archivedAt ? 0 : own.filter((cell) => cell.intake.class === of).length);
     return { ...batch, waiting: count(null), usable: count('usable'), rescue: count('rescue-only'), out: count('out') };
   });
   return (
@@ -28,7 +33,10 @@ export async function IntakePage({ page }: { page: number }) {
         <section className="sheet" aria-label="Batches">
           {rows.length === 0 ? (
             <div className="empty">
-              <p>No cells yet. Take in the first box: give it a code, say where it came from and what is printed on the cells.</p>
+              <p>
+                No cells yet. Take in the first box: give it a code, say where it came from and what is printed on the
+                cells.
+              </p>
             </div>
           ) : (
             <div className="table-scroll" tabIndex={0}>

@@ -14,7 +14,12 @@ export async function LabelsPage({ code: asked }: { code: string }) {
   const batch = await batchByCode(database(), code);
   if (!batch) notFound();
   const cells = cellsOfBatch(await withCellsOf(await judgedWorkshop(), { batchCode: code }), code);
-  const labels = await Promise.all(cells.map(async (cell) => ({ ...cell, svg: await qrSvg(cell.code, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' }) })));
+  const labels = await Promise.all(
+    cells.map(async (cell) => ({
+      ...cell,
+      svg: await qrSvg(cell.code, { type: 'svg', margin: 0, errorCorrectionLevel: 'M' }),
+    })),
+  );
   return (
     <>
       <div className="head no-print">
@@ -25,18 +30,30 @@ export async function LabelsPage({ code: asked }: { code: string }) {
           <PrintButton />
         </span>
       </div>
-      <ol className="list-unstyled" style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, 38mm)', gap: '2mm' }}>
+      <ol
+        className="list-unstyled"
+        style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, 38mm)', gap: '2mm' }}
+      >
         {labels.map((label) => (
-          <li key={label.code} className="sheet" style={{ display: 'flex', gap: '2mm', padding: '2mm', background: '#fff', color: '#000', breakInside: 'avoid' }}>
+          <li
+            key={label.code}
+            className="sheet"
+            style={{
+              display: 'flex',
+              gap: '2mm',
+              padding: '2mm',
+              background: '#fff',
+              color: '#000',
+              breakInside: 'avoid',
+            }}
+          >
             <span style={{ width: '12mm', flex: 'none' }} dangerouslySetInnerHTML={{ __html: label.svg }} />
             <span>
               <b className="num" style={{ fontSize: '11pt' }}>
                 {label.code}
               </b>
               <br />
-              <span style={{ fontSize: '7pt' }}>
-                {modelText(label)}
-              </span>
+              <span style={{ fontSize: '7pt' }}>{modelText(label)}</span>
             </span>
           </li>
         ))}

@@ -15,7 +15,8 @@ interface ModelFieldsProps {
 }
 
 const sizes = ['18650', '21700', '26650', '20700', '18350', '14500', 'AA', 'AAA', 'C', 'D', 'pouch'];
-const thousandfold = (value: number | null | undefined): number | undefined => (value === null || value === undefined ? undefined : Number((value * 1000).toPrecision(6)));
+const thousandfold = (value: number | null | undefined): number | undefined =>
+  value === null || value === undefined ? undefined : Number((value * 1000).toPrecision(6));
 
 /** What cells are: by maker and model, or, as most salvage, by their size and what is printed on them. */
 export function ModelFields({ form, models, errors, now }: ModelFieldsProps) {
@@ -25,7 +26,12 @@ export function ModelFields({ form, models, errors, now }: ModelFieldsProps) {
     if (!model) return;
     const set = (field: string, value: string | number | null | undefined) => {
       const input = form.current?.elements.namedItem(field);
-      if ((input instanceof HTMLInputElement || input instanceof HTMLSelectElement) && value !== null && value !== undefined) input.value = String(value);
+      if (
+        (input instanceof HTMLInputElement || input instanceof HTMLSelectElement) &&
+        value !== null &&
+        value !== undefined
+      )
+        input.value = String(value);
     };
     set('maker', model.maker);
     set('chemistry', model.chemistry);
@@ -36,20 +42,74 @@ export function ModelFields({ form, models, errors, now }: ModelFieldsProps) {
   };
   return (
     <>
-      <Field name="known" label="Maker and model" choices={[['yes', 'known'], ['no', 'not known: by size and print']]} defaultValue={known} onChange={setKnown} wide />
+      <Field
+        name="known"
+        label="Maker and model"
+        choices={[
+          ['yes', 'known'],
+          ['no', 'not known: by size and print'],
+        ]}
+        defaultValue={known}
+        onChange={setKnown}
+        wide
+      />
       {known === 'yes' ? (
         <>
-          <Field name="model" label="Model" error={errors.model} suggestions={models.flatMap((model) => model.name ?? [])} defaultValue={now?.name ?? undefined} onChange={fillKnown} />
+          <Field
+            name="model"
+            label="Model"
+            error={errors.model}
+            suggestions={models.flatMap((model) => model.name ?? [])}
+            defaultValue={now?.name ?? undefined}
+            onChange={fillKnown}
+          />
           <Field name="maker" label="Maker" error={errors.maker} defaultValue={now?.maker ?? undefined} />
         </>
       ) : (
         <Field name="size" label="Size" error={errors.size} suggestions={sizes} defaultValue={now?.size ?? '18650'} />
       )}
-      <Field name="ratedAh" label={known === 'yes' ? 'Rated capacity, Ah' : 'Capacity printed on it'} hint={known === 'yes' ? undefined : '2.2 Ah or 2200 mAh'} error={errors.ratedAh} defaultValue={now?.ratedCapacityAh} figures />
-      <Field name="chemistry" label="Chemistry" choices={chemistryKeys.map((key) => [key, chemistries[key].name])} error={errors.chemistry} defaultValue={now?.chemistry} wide />
-      <Field name="massG" label="Weight of a good one, g" hint="If known" error={errors.massG} defaultValue={thousandfold(now?.massKg)} figures />
-      <Field name="asNewMilliohm" label="10-second resistance when new, mΩ" hint="If known" error={errors.asNewMilliohm} defaultValue={thousandfold(now?.asNewOhm)} figures />
-      <Field name="board" label="Protection board" choices={[['none', 'none on the cell'], ['own', 'each cell has its own']]} defaultValue={now?.board ? 'own' : 'none'} wide />
+      <Field
+        name="ratedAh"
+        label={known === 'yes' ? 'Rated capacity, Ah' : 'Capacity printed on it'}
+        hint={known === 'yes' ? undefined : '2.2 Ah or 2200 mAh'}
+        error={errors.ratedAh}
+        defaultValue={now?.ratedCapacityAh}
+        figures
+      />
+      <Field
+        name="chemistry"
+        label="Chemistry"
+        choices={chemistryKeys.map((key) => [key, chemistries[key].name])}
+        error={errors.chemistry}
+        defaultValue={now?.chemistry}
+        wide
+      />
+      <Field
+        name="massG"
+        label="Weight of a good one, g"
+        hint="If known"
+        error={errors.massG}
+        defaultValue={thousandfold(now?.massKg)}
+        figures
+      />
+      <Field
+        name="asNewMilliohm"
+        label="10-second resistance when new, mΩ"
+        hint="If known"
+        error={errors.asNewMilliohm}
+        defaultValue={thousandfold(now?.asNewOhm)}
+        figures
+      />
+      <Field
+        name="board"
+        label="Protection board"
+        choices={[
+          ['none', 'none on the cell'],
+          ['own', 'each cell has its own'],
+        ]}
+        defaultValue={now?.board ? 'own' : 'none'}
+        wide
+      />
     </>
   );
 }

@@ -20,7 +20,12 @@ export function NewBatchForm({ models }: { models: CellModel[] }) {
         <ModelFields form={form.ref} models={models} errors={errors} />
         <Field name="notes" label="Notes" hint="If any" error={errors.notes} wide />
       </div>
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Take in" busy="Taking in …" />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Take in"
+        busy="Taking in …"
+      />
     </form>
   );
 }

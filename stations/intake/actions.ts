@@ -7,7 +7,21 @@ import { addBatch, archiveBatch, type BatchAccount, batchByCode, correctBatch, m
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { fileEntry } from '@/records/readings';
 import { noteWeld } from '@/records/welds';
-import { acting, type Answer, answering, ask, changedBy, done, fieldsOf, optional, refuse, serial, typedCount, typedPositive, typedText } from '@/stations/answer';
+import {
+  acting,
+  type Answer,
+  answering,
+  ask,
+  changedBy,
+  done,
+  fieldsOf,
+  optional,
+  refuse,
+  serial,
+  typedCount,
+  typedPositive,
+  typedText,
+} from '@/stations/answer';
 import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/entry';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
@@ -21,13 +35,20 @@ import { batchMiddle, understandIntake } from './entry';
 import { entryCellOf } from './entryCell';
 
 /** 2.2 and 2.2 Ah are the same, and so are 2200 and 2200 mAh: no cell holds a hundred ampere-hours and no label says 2.2 mAh. */
-const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that of its model, is missing.').transform((text, context) => {
-  const read = parseQuantity(text, { dimension: 'charge', factor: 1 });
-  const valueAh = read?.dimension === 'charge' ? (/^[\d.,]+$/.test(text) && read.value >= 100 ? read.value / 1000 : read.value) : NaN;
-  if (valueAh > 0 && valueAh < 1000) return valueAh;
-  context.addIssue('Capacity: expected a figure such as 2.2 Ah or 2200 mAh.');
-  return z.NEVER;
-});
+const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that of its model, is missing.').transform(
+  (text, context) => {
+    const read = parseQuantity(text, { dimension: 'charge', factor: 1 });
+    const valueAh =
+      read?.dimension === 'charge'
+        ? /^[\d.,]+$/.test(text) && read.value >= 100
+          ? read.value / 1000
+          : read.value
+        : NaN;
+    if (valueAh > 0 && valueAh < 1000) return valueAh;
+    context.addIssue('Capacity: expected a figure such as 2.2 Ah or 2200 mAh.');
+    return z.NEVER;
+  },
+);
 
 /** What is noted of a batch beside its code: where it comes from, and what its cells are, by model or by what can be seen. */
 const account = z
@@ -40,25 +61,41 @@ const account = z
     size: typedText('Size', 20).default(''),
     chemistry: z.enum(chemistryKeys),
     ratedAh: capacity,
-    massG: optional(typedPositive('Weight').refine((value) => value < 100_000, 'Weight of one cell in g: this is more than anybody lifts.')),
+    massG: optional(
+      typedPositive('Weight').refine(
+        (value) => value < 100_000,
+        'Weight of one cell in g: this is more than anybody lifts.',
+      ),
+    ),
     board: z.enum(['none', 'own']),
     asNewMilliohm: optional(typedPositive('Resistance when new')),
   })
-  .refine(({ known, model }) => known === 'no' || model !== '', { path: ['model'], error: 'Model is missing; where nobody knows it, say so above.' })
-  .refine(({ known, maker }) => known === 'no' || maker !== '', { path: ['maker'], error: 'Maker is missing; where nobody knows it, say so above.' })
-  .refine(({ known, size }) => known === 'yes' || size !== '', { path: ['size'], error: 'Size is missing: 18650, AA, or what it looks like.' })
-  .transform(({ origin, notes, known, maker, model, size, chemistry, ratedAh, massG, board, asNewMilliohm }): BatchAccount => ({
-    origin,
-    notes,
-    model: {
-      ...(known === 'yes' ? { maker, name: model, size: null } : { maker: null, name: null, size }),
-      chemistry,
-      ratedCapacityAh: ratedAh,
-      massKg: massG === null ? null : massG / 1000,
-      board: board === 'own',
-      asNewOhm: asNewMilliohm === null ? null : asNewMilliohm / 1000,
-    },
-  }));
+  .refine(({ known, model }) => known === 'no' || model !== '', {
+    path: ['model'],
+    error: 'Model is missing; where nobody knows it, say so above.',
+  })
+  .refine(({ known, maker }) => known === 'no' || maker !== '', {
+    path: ['maker'],
+    error: 'Maker is missing; where nobody knows it, say so above.',
+  })
+  .refine(({ known, size }) => known === 'yes' || size !== '', {
+    path: ['size'],
+    error: 'Size is missing: 18650, AA, or what it looks like.',
+  })
+  .transform(
+    ({ origin, notes, known, maker, model, size, chemistry, ratedAh, massG, board, asNewMilliohm }): BatchAccount => ({
+      origin,
+      notes,
+      model: {
+        ...(known === 'yes' ? { maker, name: model, size: null } : { maker: null, name: null, size }),
+        chemistry,
+        ratedCapacityAh: ratedAh,
+        massKg: massG === null ? null : massG / 1000,
+        board: board === 'own',
+        asNewOhm: asNewMilliohm === null ? null : asNewMilliohm / 1000,
+      },
+    }),
+  );
 
 const newBatch = z.object({
   code: z
@@ -80,12 +117,17 @@ function bothOf<A, B>(one: z.ZodType<A>, other: z.ZodType<B>, given: unknown): A
 
 /** Adds a batch with running codes and opens its intake. */
 export async function addBatchAction(_: Answer | null, form: FormData): Promise<Answer> {
-  const answer = await answering(async () => {
-    const given = fieldsOf(form);
-    const { code, count, origin, notes, model } = bothOf(newBatch, account, given);
-    await inTransaction(async (db) => addBatch(db, { code, origin, notes, modelId: (await modelNamed(db, model)).id, count }));
-    return done(code);
-  }, { batch_code_key: 'There is a batch with this code already; choose another.' });
+  const answer = await answering(
+    async () => {
+      const given = fieldsOf(form);
+      const { code, count, origin, notes, model } = bothOf(newBatch, account, given);
+      await inTransaction(async (db) =>
+        addBatch(db, { code, origin, notes, modelId: (await modelNamed(db, model)).id, count }),
+      );
+      return done(code);
+    },
+    { batch_code_key: 'There is a batch with this code already; choose another.' },
+  );
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/intake/${answer.value}`);
@@ -121,14 +163,19 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
     const workshop = await withCellsOf(await judgedWorkshop(), { batchCode });
     const cells = cellsOfBatch(workshop, batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
-    const instrument = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null) ?? null;
+    const instrument =
+      workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null) ?? null;
     const entryCell = (code: string | null) => {
       const cell = byCode(code);
       return cell ? entryCellOf(cell) : null;
     };
-    const line = understandIntake(text, entryCell(shown), entryCell, batchMiddle(cells), { meter: voltDigitOf(instrument), corrects: replaces !== null });
+    const line = understandIntake(text, entryCell(shown), entryCell, batchMiddle(cells), {
+      meter: voltDigitOf(instrument),
+      corrects: replaces !== null,
+    });
     // That they are welded was filed already, by this very line: it is sent again.
-    if (line.kind === 'go' && confirmed && text.includes('+')) return done({ said: text.trim(), store: async () => false });
+    if (line.kind === 'go' && confirmed && text.includes('+'))
+      return done({ said: text.trim(), store: async () => false });
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const [first, ...others] = line.cells.flatMap((code) => byCode(code)?.id ?? []);
@@ -137,7 +184,9 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
     const takenWith = instrument ? { instrumentId: instrument.id, channel: 1 } : null;
     const store = async (db: Queryable) => {
       const isNewWeld = isWeld && (await noteWeld(db, entry, [first, ...others]));
-      const areNew = readings.length > 0 && (await fileEntry(db, { entry, cellId: first, withCellIds: others, confirmed, takenWith, readings }));
+      const areNew =
+        readings.length > 0 &&
+        (await fileEntry(db, { entry, cellId: first, withCellIds: others, confirmed, takenWith, readings }));
       return isNewWeld || areNew;
     };
     return done({ said, store });

@@ -37,7 +37,16 @@ export type IntakeLine =
    * `code` names the cell, or those welded together; `cells` are its codes; `isWeld`: that they are welded is new. `inFull`
    * is the line as it means the same whatever cell is shown and whatever it lacks.
    */
-  | { kind: 'readings'; code: string; cells: string[]; isWeld: boolean; readings: IntakeReading[]; said: string; asks: Asked | null; inFull: string };
+  | {
+      kind: 'readings';
+      code: string;
+      cells: string[];
+      isWeld: boolean;
+      readings: IntakeReading[];
+      said: string;
+      asks: Asked | null;
+      inFull: string;
+    };
 
 const bareVolt: BareUnit = { dimension: 'voltage', factor: 1 };
 const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
@@ -52,7 +61,13 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  * @param batch what the batch reads in the middle; null while too few were read
  * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by it
  */
-export function understandIntake(text: string, current: EntryCell | null, cellOf: (code: string) => EntryCell | null, batch: BatchMiddle = { voltageV: null, massKg: null }, { meter = null, corrects = false }: IntakeContext = {}): IntakeLine {
+export function understandIntake(
+  text: string,
+  current: EntryCell | null,
+  cellOf: (code: string) => EntryCell | null,
+  batch: BatchMiddle = { voltageV: null, massKg: null },
+  { meter = null, corrects = false }: IntakeContext = {},
+): IntakeLine {
   const words = wordsOf(text, ['V', 'mV', 'g', 'kg']);
   if (words.length === 0) return { kind: 'nothing' };
   const subject = subjectOf(words[0], current, cellOf);
@@ -68,7 +83,8 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   const bare = rest.filter((word) => /^[+-]?[\d.,]+$/.test(word)).length;
   const questions: (Question | null)[] = [];
   /** The line with another word in that place. */
-  const instead = (place: number, meant: string) => [code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
+  const instead = (place: number, meant: string) =>
+    [code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
   const has = (kind: IntakeReading['kind']) => readings.some((reading) => reading.kind === kind);
   for (const [place, word] of rest.entries()) {
     const findings = findingsOf(word);
@@ -78,12 +94,19 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
       questions.push(null);
       continue;
     }
-    const wantsMass = has('voltage') || (bare < 2 && !cell.missing.includes('voltage') && cell.missing.includes('weight'));
+    const wantsMass =
+      has('voltage') || (bare < 2 && !cell.missing.includes('voltage') && cell.missing.includes('weight'));
     const parsed = parseQuantity(word, wantsMass ? bareGram : bareVolt);
-    if (!parsed) return { kind: 'wrong', said: `"${word}" was not understood. Expected a voltage, a weight in g, or letters of the inspection.` };
+    if (!parsed)
+      return {
+        kind: 'wrong',
+        said: `"${word}" was not understood. Expected a voltage, a weight in g, or letters of the inspection.`,
+      };
     const beyond = beyondLimit(parsed);
-    if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyond.meant && { suggests: instead(place, beyond.meant) }) };
-    if (parsed.dimension === 'voltage') questions.push(askAboutVoltage(parsed, cell.chemistry, batch.voltageV) ?? askAboutDigitsOf(parsed, meter));
+    if (beyond)
+      return { kind: 'wrong', said: beyond.text, ...(beyond.meant && { suggests: instead(place, beyond.meant) }) };
+    if (parsed.dimension === 'voltage')
+      questions.push(askAboutVoltage(parsed, cell.chemistry, batch.voltageV) ?? askAboutDigitsOf(parsed, meter));
     else questions.push(askAboutMass(parsed, cell.modelMassKg ?? batch.massKg, cells.length));
     if (parsed.dimension === 'voltage') readings.push({ kind: 'voltage', voltageV: parsed.value, step: parsed.step });
     else if (parsed.dimension === 'mass') readings.push({ kind: 'mass', massKg: parsed.value, step: parsed.step });
@@ -93,7 +116,16 @@ export function understandIntake(text: string, current: EntryCell | null, cellOf
   const kinds = readings.map((reading) => reading.kind);
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
   const said = [...(isWeld ? ['welded together'] : []), ...readings.map(sayReading)].join(', ');
-  return { kind: 'readings', code, cells, isWeld, readings, said: `${code}: ${said}`, asks: askedOf(questions, instead) ?? askAboutCell(code, readings, cell, corrects), inFull: inFull.join(' ') };
+  return {
+    kind: 'readings',
+    code,
+    cells,
+    isWeld,
+    readings,
+    said: `${code}: ${said}`,
+    asks: askedOf(questions, instead) ?? askAboutCell(code, readings, cell, corrects),
+    inFull: inFull.join(' '),
+  };
 }
 
 interface Subject {
@@ -107,7 +139,11 @@ interface Subject {
 }
 
 /** What a line is for: a cell or several welded together, by its first word, else the cell that is shown; or why there is none. */
-function subjectOf(word: string | undefined, current: EntryCell | null, cellOf: (code: string) => EntryCell | null): Subject | { wrong: string } {
+function subjectOf(
+  word: string | undefined,
+  current: EntryCell | null,
+  cellOf: (code: string) => EntryCell | null,
+): Subject | { wrong: string } {
   const welded = weldCodesOf(word);
   const named = welded ?? [cellCodeOf(word)].filter((code) => code !== null);
   const unknown = named.find((code) => cellOf(code) === null);
@@ -116,31 +152,56 @@ function subjectOf(word: string | undefined, current: EntryCell | null, cellOf: 
   if (!cell) return { wrong: 'Every cell here was read; begin with the code of the one you mean.' };
   const weldOf = (one: EntryCell): string[] => [one.code, ...one.weldedTo].sort();
   if (!welded) return { cell, cells: weldOf(cell), isNamed: named.length > 0, isWeld: false };
-  const others = welded.map((code) => weldOf(cellOf(code) as EntryCell)).filter((weld) => weld.join() !== welded.join());
+  const others = welded
+    .map((code) => weldOf(cellOf(code) as EntryCell))
+    .filter((weld) => weld.join() !== welded.join());
   const otherwise = others.find((weld) => weld.length > 1);
-  if (otherwise) return { wrong: `${weldText(otherwise)} are noted as welded together: void that on the page of one of them first.` };
+  if (otherwise)
+    return {
+      wrong: `${weldText(otherwise)} are noted as welded together: void that on the page of one of them first.`,
+    };
   return { cell, cells: welded, isNamed: true, isWeld: others.length > 0 };
 }
 
 /** The first question of a line, with the line as it was probably meant. */
-function askedOf(questions: readonly (Question | null)[], instead: (place: number, meant: string) => string): Asked | null {
+function askedOf(
+  questions: readonly (Question | null)[],
+  instead: (place: number, meant: string) => string,
+): Asked | null {
   const place = questions.findIndex((question) => question !== null);
   const question = questions[place];
-  return question ? { text: question.text, suggests: question.meant === undefined ? null : instead(place, question.meant) } : null;
+  return question
+    ? { text: question.text, suggests: question.meant === undefined ? null : instead(place, question.meant) }
+    : null;
 }
 
 /** Whether it is this cell that was meant: one that was read already, or that is looked at before it was measured. */
-function askAboutCell(code: string, readings: readonly IntakeReading[], { has, missing }: EntryCell, corrects: boolean): Asked | null {
+function askAboutCell(
+  code: string,
+  readings: readonly IntakeReading[],
+  { has, missing }: EntryCell,
+  corrects: boolean,
+): Asked | null {
   const fields = readings.map(({ kind }) => fieldOf[kind]);
   const there = corrects ? undefined : fields.find((field) => has[field] !== undefined);
-  if (there === 'inspection') return { text: `${code} was looked at already: ${has.inspection}. Shall this be added?`, suggests: null };
-  if (there) return { text: `${code} has a ${there} already, ${has[there]}: shall this one stand in its place?`, suggests: null };
+  if (there === 'inspection')
+    return { text: `${code} was looked at already: ${has.inspection}. Shall this be added?`, suggests: null };
+  if (there)
+    return {
+      text: `${code} has a ${there} already, ${has[there]}: shall this one stand in its place?`,
+      suggests: null,
+    };
   if (!fields.includes('inspection')) return null;
   const lacks = missing.filter((field) => !fields.includes(field));
-  return lacks.length === 0 ? null : { text: `${code} has no ${lacks.join(' and no ')} yet: is it the cell in your hand?`, suggests: null };
+  return lacks.length === 0
+    ? null
+    : { text: `${code} has no ${lacks.join(' and no ')} yet: is it the cell in your hand?`, suggests: null };
 }
 
-export const fieldOf = { voltage: 'voltage', mass: 'weight', inspection: 'inspection' } as const satisfies Record<IntakeReading['kind'], IntakeField>;
+export const fieldOf = { voltage: 'voltage', mass: 'weight', inspection: 'inspection' } as const satisfies Record<
+  IntakeReading['kind'],
+  IntakeField
+>;
 
 export interface IntakeContext {
   /** What voltages are read with. */
@@ -162,7 +223,8 @@ export function sayReading(reading: IntakeReading): string {
   return sayFindings(reading.findings);
 }
 
-export const sayFindings = (findings: readonly InspectionFinding[]): string => (findings.length === 0 ? 'nothing found' : findings.map((finding) => inspectionFindings[finding].text).join(', '));
+export const sayFindings = (findings: readonly InspectionFinding[]): string =>
+  findings.length === 0 ? 'nothing found' : findings.map((finding) => inspectionFindings[finding].text).join(', ');
 
 /** From so many readings on a batch has a middle that a slip of the pen stands out from. */
 const leastForMiddle = 5;
@@ -175,5 +237,8 @@ export interface BatchMiddle {
 
 export function batchMiddle(cells: readonly BatchMiddle[]): BatchMiddle {
   const middle = (values: number[]) => (values.length < leastForMiddle ? null : median(values));
-  return { voltageV: middle(cells.flatMap((cell) => cell.voltageV ?? [])), massKg: middle(cells.flatMap((cell) => cell.massKg ?? [])) };
+  return {
+    voltageV: middle(cells.flatMap((cell) => cell.voltageV ?? [])),
+    massKg: middle(cells.flatMap((cell) => cell.massKg ?? [])),
+  };
 }

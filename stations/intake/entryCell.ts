@@ -3,7 +3,12 @@ import type { JudgedCell } from '@/workshop/judgeCell';
 import { type EntryCell, sayFindings } from './entry';
 
 /** What a cell was read to be at the intake, in words and with the digits typed, as far as it was. */
-export function readAs({ voltage, massKg, massStepKg, findings }: Pick<JudgedCell, 'voltage' | 'massKg' | 'massStepKg' | 'findings'>): EntryCell['has'] {
+export function readAs({
+  voltage,
+  massKg,
+  massStepKg,
+  findings,
+}: Pick<JudgedCell, 'voltage' | 'massKg' | 'massStepKg' | 'findings'>): EntryCell['has'] {
   return {
     ...(voltage && { voltage: formatRead(voltage.valueV, voltage.step, display.voltage) }),
     ...(massKg !== null && massStepKg !== null && { weight: formatRead(massKg, massStepKg, display.mass) }),
@@ -12,4 +17,11 @@ export function readAs({ voltage, massKg, massStepKg, findings }: Pick<JudgedCel
 }
 
 /** What the reading bar of the intake needs to know of a cell. */
-export const entryCellOf = (cell: JudgedCell): EntryCell => ({ code: cell.code, chemistry: cell.chemistry, modelMassKg: cell.modelMassKg, missing: cell.intake.missing, has: readAs(cell), weldedTo: cell.weldedTo });
+export const entryCellOf = (cell: JudgedCell): EntryCell => ({
+  code: cell.code,
+  chemistry: cell.chemistry,
+  modelMassKg: cell.modelMassKg,
+  missing: cell.intake.missing,
+  has: readAs(cell),
+  weldedTo: cell.weldedTo,
+});

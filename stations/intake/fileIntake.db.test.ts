@@ -14,7 +14,16 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: null, name: null, size: '18650', chemistry: 'li-ion', ratedCapacityAh: 2.2, massKg: 0.044, board: false, asNewOhm: null });
+  const model = await modelNamed(database(), {
+    maker: null,
+    name: null,
+    size: '18650',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.2,
+    massKg: 0.044,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(database(), { code: 'G1', origin: 'a drill', modelId: model.id, count: 4 });
 });
 
@@ -23,9 +32,21 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const send = (text: string, { entry = randomUUID() as string, confirmed = false, current = null as string | null, replaces = null as string | null } = {}) => fileIntake('G1', { entry, text, confirmed, current, circumstances: {}, replaces });
+const send = (
+  text: string,
+  {
+    entry = randomUUID() as string,
+    confirmed = false,
+    current = null as string | null,
+    replaces = null as string | null,
+  } = {},
+) => fileIntake('G1', { entry, text, confirmed, current, circumstances: {}, replaces });
 const standing = async () =>
-  (await database().query<{ code: string; kind: string; together: number }>('select code, kind, together from reading join cell on cell.id = cell_id where voided_at is null order by reading.id, code')).rows.map(({ code, kind, together }) => `${code} ${kind} ${together}`);
+  (
+    await database().query<{ code: string; kind: string; together: number }>(
+      'select code, kind, together from reading join cell on cell.id = cell_id where voided_at is null order by reading.id, code',
+    )
+  ).rows.map(({ code, kind, together }) => `${code} ${kind} ${together}`);
 
 test('a line whose answer was lost is sent again, filed once, and not asked about for what it filed itself', async () => {
   const entry = randomUUID();
@@ -36,7 +57,11 @@ test('a line whose answer was lost is sent again, filed once, and not asked abou
 });
 
 test('another value for the same cell asks, a correction does not, and both say so', async () => {
-  expect(await send('G1-001 3.80 V')).toMatchObject({ ok: false, asks: true, said: expect.stringContaining('has a voltage already, 3.71 V') });
+  expect(await send('G1-001 3.80 V')).toMatchObject({
+    ok: false,
+    asks: true,
+    said: expect.stringContaining('has a voltage already, 3.71 V'),
+  });
   const entry = randomUUID();
   expect(await send('G1-001 3.80 V', { entry, confirmed: true })).toMatchObject({ ok: true });
   expect(await send('G1-001 3.81 V', { replaces: entry })).toMatchObject({ ok: true });
@@ -44,13 +69,19 @@ test('another value for the same cell asks, a correction does not, and both say 
 
 test('two welded cells are noted and read with one line, taken back and filed again with one act, sent twice they are noted once', async () => {
   const entry = randomUUID();
-  expect(await send('g1-2+3 3.70 88.2 ok', { entry })).toEqual({ ok: true, said: 'Filed G1-002+003: welded together, 3.70 V, 88.2 g, nothing found.' });
+  expect(await send('g1-2+3 3.70 88.2 ok', { entry })).toEqual({
+    ok: true,
+    said: 'Filed G1-002+003: welded together, 3.70 V, 88.2 g, nothing found.',
+  });
   expect(await send('g1-2+3 3.70 88.2 ok', { entry })).toMatchObject({ ok: true });
   const ofPair = async () => (await standing()).filter((line) => line.endsWith('2'));
   expect(await ofPair()).toHaveLength(6);
   expect(await undoIntake(entry)).toMatchObject({ ok: true });
   expect(await ofPair()).toEqual([]);
-  const welds = async () => (await database().query<{ voided: boolean }>('select voided_at is not null as voided from weld order by id')).rows.map((row) => row.voided);
+  const welds = async () =>
+    (
+      await database().query<{ voided: boolean }>('select voided_at is not null as voided from weld order by id')
+    ).rows.map((row) => row.voided);
   expect(await welds()).toEqual([true]);
   expect(await redoIntake(entry, randomUUID())).toMatchObject({ ok: true });
   expect(await ofPair()).toHaveLength(6);

@@ -1,7 +1,11 @@
 import type { IntakeVerdict } from '@/core/grading/intake';
 import { cellInHand } from './inHand';
 
-const cell = (code: string, missing: IntakeVerdict['missing'], decided: IntakeVerdict['class'] = missing.length === 0 ? 'usable' : null) => ({ code, intake: { class: decided, missing } });
+const cell = (
+  code: string,
+  missing: IntakeVerdict['missing'],
+  decided: IntakeVerdict['class'] = missing.length === 0 ? 'usable' : null,
+) => ({ code, intake: { class: decided, missing } });
 const done = cell('A', []);
 const out = cell('B', ['inspection'], 'out');
 const [next, last] = [cell('C', ['voltage', 'weight', 'inspection']), cell('D', ['voltage', 'weight', 'inspection'])];

@@ -24,5 +24,9 @@ export function cellInHand<Cell extends Taken>(cells: readonly Cell[], { at, aft
   const held = cells.find((cell) => cell.code === latest && cell.code !== after && cell.intake.missing.length > 0);
   if (held) return held;
   const from = cells.findIndex((cell) => cell.code === after) + 1;
-  return [...cells.slice(from), ...cells.slice(0, from)].find((cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out') ?? null;
+  return (
+    [...cells.slice(from), ...cells.slice(0, from)].find(
+      (cell) => cell.intake.missing.length > 0 && cell.intake.class !== 'out',
+    ) ?? null
+  );
 }

@@ -4,34 +4,98 @@ import { minus } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver, tickText } from '@/ui/ticks';
 import { type Agreement, isApart } from '@/core/resistance/agreement';
-import { CartesianGrid, Label, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
+import {
+  CartesianGrid,
+  Label,
+  ReferenceLine,
+  ResponsiveContainer,
+  Scatter,
+  ScatterChart,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import type { CellPair } from './compare';
 
 /** Difference against mean of two methods, a dot a cell, with bias and limits; the ratio where differences grow. Source: Bland and Altman 1986. */
-export function AgreementPlot({ pairs, agreement, first, second }: { pairs: CellPair[]; agreement: Agreement; first: string; second: string }) {
+export function AgreementPlot({
+  pairs,
+  agreement,
+  first,
+  second,
+}: {
+  pairs: CellPair[];
+  agreement: Agreement;
+  first: string;
+  second: string;
+}) {
   const { growing, ratio } = agreement;
   const dots = pairs.map((pair) => {
     const difference = (pair.first - pair.second) * 1000;
-    return { ...pair, mean: (pair.first + pair.second) * 500, difference, shown: growing ? pair.second / pair.first : difference, outside: isApart(pair, agreement) };
+    return {
+      ...pair,
+      mean: (pair.first + pair.second) * 500,
+      difference,
+      shown: growing ? pair.second / pair.first : difference,
+      outside: isApart(pair, agreement),
+    };
   });
-  const [middle, ...limits] = growing ? [ratio, agreement.ratioLow, agreement.ratioHigh] : [agreement.bias.value * 1000, agreement.low * 1000, agreement.high * 1000];
+  const [middle, ...limits] = growing
+    ? [ratio, agreement.ratioLow, agreement.ratioHigh]
+    : [agreement.bias.value * 1000, agreement.low * 1000, agreement.high * 1000];
   const text = (value: number): string => minus(value.toFixed(growing ? 2 : 1));
   const shown = [...limits, ...dots.map((dot) => dot.shown)];
-  const ticks = ticksOver(Math.min(...shown), Math.max(...shown), [0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
+  const ticks = ticksOver(
+    Math.min(...shown),
+    Math.max(...shown),
+    [0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200],
+  );
   return (
     <>
       <ResponsiveContainer width="100%" height={320} minWidth={0}>
         <ScatterChart margin={{ top: 10, right: 70, bottom: 26, left: 14 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <XAxis type="number" dataKey="mean" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
+          <XAxis
+            type="number"
+            dataKey="mean"
+            domain={['auto', 'auto']}
+            tick={{ className: 'axis' }}
+            stroke="var(--soft)"
+          >
             <Label value="mean of both, mΩ" position="bottom" className="axis" />
           </XAxis>
-          <YAxis type="number" dataKey="shown" domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={tickText} tick={{ className: 'axis' }} stroke="var(--soft)" width={56}>
-            <Label value={growing ? 'second over first' : 'first − second, mΩ'} angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
+          <YAxis
+            type="number"
+            dataKey="shown"
+            domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]}
+            ticks={ticks}
+            tickFormatter={tickText}
+            tick={{ className: 'axis' }}
+            stroke="var(--soft)"
+            width={56}
+          >
+            <Label
+              value={growing ? 'second over first' : 'first − second, mΩ'}
+              angle={-90}
+              position="insideLeft"
+              className="axis"
+              style={{ textAnchor: 'middle' }}
+            />
           </YAxis>
-          <ReferenceLine y={middle ?? 0} stroke="var(--sea)" strokeWidth={2} label={{ value: text(middle ?? 0), position: 'right', className: 'axis' }} />
+          <ReferenceLine
+            y={middle ?? 0}
+            stroke="var(--sea)"
+            strokeWidth={2}
+            label={{ value: text(middle ?? 0), position: 'right', className: 'axis' }}
+          />
           {limits.map((limit) => (
-            <ReferenceLine key={limit} y={limit} stroke="var(--ember)" strokeDasharray="5 4" label={{ value: text(limit), position: 'right', className: 'axis' }} />
+            <ReferenceLine
+              key={limit}
+              y={limit}
+              stroke="var(--ember)"
+              strokeDasharray="5 4"
+              label={{ value: text(limit), position: 'right', className: 'axis' }}
+            />
           ))}
           <Tooltip
             cursor={false}
@@ -40,7 +104,8 @@ export function AgreementPlot({ pairs, agreement, first, second }: { pairs: Cell
               const dot = payload?.[0]?.payload as (typeof dots)[number] | undefined;
               return dot ? (
                 <div className="chart-note">
-                  <b className="num">{dot.code}</b> {(dot.first * 1000).toFixed(1)} and {(dot.second * 1000).toFixed(1)} mΩ
+                  <b className="num">{dot.code}</b> {(dot.first * 1000).toFixed(1)} and {(dot.second * 1000).toFixed(1)}{' '}
+                  mΩ
                 </div>
               ) : null;
             }}

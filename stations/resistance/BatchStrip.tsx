@@ -2,7 +2,17 @@
 
 import type { Crowd } from '@/core/statistics/crowd';
 import { OddMark } from '@/ui/OddMark';
-import { CartesianGrid, ReferenceArea, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip, XAxis, YAxis } from 'recharts';
+import {
+  CartesianGrid,
+  ReferenceArea,
+  ReferenceLine,
+  ResponsiveContainer,
+  Scatter,
+  ScatterChart,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 
 interface StripPoint {
   code: string;
@@ -17,11 +27,28 @@ export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: 
     <ResponsiveContainer width="100%" height={150} minWidth={0}>
       <ScatterChart margin={{ top: 6, right: 34, bottom: 4, left: 12 }} accessibilityLayer={false}>
         <CartesianGrid horizontal={false} stroke="var(--rule)" />
-        <XAxis type="number" dataKey="milliohm" domain={['auto', 'auto']} unit=" mΩ" tick={{ className: 'axis' }} stroke="var(--soft)" />
+        <XAxis
+          type="number"
+          dataKey="milliohm"
+          domain={['auto', 'auto']}
+          unit=" mΩ"
+          tick={{ className: 'axis' }}
+          stroke="var(--soft)"
+        />
         <YAxis type="number" dataKey="lane" domain={[-10, 90]} hide />
-        {crowd && <ReferenceArea x1={(crowd.median - crowd.spread) * 1000} x2={(crowd.median + crowd.spread) * 1000} fill="var(--sea-wash)" fillOpacity={1} ifOverflow="hidden" />}
+        {crowd && (
+          <ReferenceArea
+            x1={(crowd.median - crowd.spread) * 1000}
+            x2={(crowd.median + crowd.spread) * 1000}
+            fill="var(--sea-wash)"
+            fillOpacity={1}
+            ifOverflow="hidden"
+          />
+        )}
         {crowd && <ReferenceLine x={crowd.median * 1000} stroke="var(--sea)" strokeWidth={2} />}
-        {crowd && <ReferenceLine x={crowd.high * 1000} stroke="var(--ember)" strokeDasharray="5 4" ifOverflow="hidden" />}
+        {crowd && (
+          <ReferenceLine x={crowd.high * 1000} stroke="var(--ember)" strokeDasharray="5 4" ifOverflow="hidden" />
+        )}
         <Tooltip
           cursor={false}
           isAnimationActive={false}
@@ -39,7 +66,15 @@ export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: 
           isAnimationActive={false}
           shape={(dot: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) => {
             const { cx = 0, cy = 0, payload } = dot;
-            if (!payload?.odd) return <circle cx={cx} cy={cy} r={payload?.code === now ? 8 : 5.5} fill={payload?.code === now ? 'var(--ember)' : 'var(--ink)'} />;
+            if (!payload?.odd)
+              return (
+                <circle
+                  cx={cx}
+                  cy={cy}
+                  r={payload?.code === now ? 8 : 5.5}
+                  fill={payload?.code === now ? 'var(--ember)' : 'var(--ink)'}
+                />
+              );
             return <OddMark cx={cx} cy={cy} reach={10} name={payload.code} below={payload.lane % 2 === 1} />;
           }}
         />

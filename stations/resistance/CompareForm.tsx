@@ -5,10 +5,23 @@ import { useId } from 'react';
 import Form from 'react-bootstrap/Form';
 
 /** Which two protocols are held against each other, on cells of which model. */
-export function CompareForm({ protocols, first, second, models, model }: { protocols: [string, string][]; first: string; second: string; models: [string, string][]; model: string }) {
+export function CompareForm({
+  protocols,
+  first,
+  second,
+  models,
+  model,
+}: {
+  protocols: [string, string][];
+  first: string;
+  second: string;
+  models: [string, string][];
+  model: string;
+}) {
   const router = useRouter();
   const id = useId();
-  const choose = (a: string, b: string, of = model) => router.push(`/resistance/compare?${new URLSearchParams({ first: a, second: b, model: of })}`);
+  const choose = (a: string, b: string, of = model) =>
+    router.push(`/resistance/compare?${new URLSearchParams({ first: a, second: b, model: of })}`);
   const select = (name: string, choices: [string, string][], value: string, change: (value: string) => void) => (
     <div>
       <Form.Label htmlFor={id + name}>{name}</Form.Label>

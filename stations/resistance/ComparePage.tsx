@@ -23,21 +23,41 @@ async function modelOfBatch(batchCode: string): Promise<string | null> {
 /** Of thousands of cells the plot shows the crowd thinned. */
 const plotted = (pairs: readonly CellPair[], agreement: Agreement): CellPair[] =>
   thinned(
-    pairs.map((pair) => ({ ...pair, x: pair.first + pair.second, y: agreement.growing ? pair.second / pair.first : pair.first - pair.second })),
+    pairs.map((pair) => ({
+      ...pair,
+      x: pair.first + pair.second,
+      y: agreement.growing ? pair.second / pair.first : pair.first - pair.second,
+    })),
     (pair) => String(isApart(pair, agreement)),
   );
 
 /** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
-export async function ComparePage({ first: firstId, second: secondId, round: roundId, model: chosenModel }: { first?: string; second?: string; round?: string; model?: string }) {
+export async function ComparePage({
+  first: firstId,
+  second: secondId,
+  round: roundId,
+  model: chosenModel,
+}: {
+  first?: string;
+  second?: string;
+  round?: string;
+  model?: string;
+}) {
   const round = roundId === undefined ? null : await roundById(database(), numberOf(roundId));
-  const { protocols, first, second, models, model, pairs, agreement, verdict } = await compareProtocols(Number(firstId) || round?.protocolId || null, Number(secondId) || null, chosenModel ?? (round && (await modelOfBatch(round.batchCode))));
+  const { protocols, first, second, models, model, pairs, agreement, verdict } = await compareProtocols(
+    Number(firstId) || round?.protocolId || null,
+    Number(secondId) || null,
+    chosenModel ?? (round && (await modelOfBatch(round.batchCode))),
+  );
   return (
     <>
       <div className="head">
         <h1>
           <Link href="/resistance">Resistance</Link> · two methods
         </h1>
-        <span className="soft">Two figures of one cell that differ are mostly both right: they measured different things.</span>
+        <span className="soft">
+          Two figures of one cell that differ are mostly both right: they measured different things.
+        </span>
       </div>
       {protocols.length < 2 ? (
         <section className="sheet lead-ember empty">
@@ -47,12 +67,29 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
       ) : (
         <div className="cols wide-end">
           <section className="sheet" aria-label="Agreement">
-            <CompareForm protocols={protocols.map(({ id, name }) => [String(id), name])} first={String(first?.id ?? '')} second={String(second?.id ?? '')} models={models.length < 2 ? [] : [...models.map((name): [string, string] => [name, name]), [everyModel, 'every model']]} model={model ?? everyModel} />
+            <CompareForm
+              protocols={protocols.map(({ id, name }) => [String(id), name])}
+              first={String(first?.id ?? '')}
+              second={String(second?.id ?? '')}
+              models={
+                models.length < 2
+                  ? []
+                  : [...models.map((name): [string, string] => [name, name]), [everyModel, 'every model']]
+              }
+              model={model ?? everyModel}
+            />
             {agreement && first && second ? (
-              <AgreementPlot pairs={plotted(pairs, agreement)} agreement={agreement} first={first.name} second={second.name} />
+              <AgreementPlot
+                pairs={plotted(pairs, agreement)}
+                agreement={agreement}
+                first={first.name}
+                second={second.name}
+              />
             ) : (
               <p className="empty">
-                {pairs.length} {pairs.length === 1 ? 'cell' : 'cells'} {model !== null && `of ${model} `}{pairs.length === 1 ? 'was' : 'were'} measured by both; {leastPairs} are needed to say anything of two methods.
+                {pairs.length} {pairs.length === 1 ? 'cell' : 'cells'} {model !== null && `of ${model} `}
+                {pairs.length === 1 ? 'was' : 'were'} measured by both; {leastPairs} are needed to say anything of two
+                methods.
               </p>
             )}
           </section>
@@ -67,20 +104,40 @@ export async function ComparePage({ first: firstId, second: secondId, round: rou
                   <small>times</small>
                 </div>
                 <p style={{ fontWeight: 700 }}>
-                  {verdict.isUsual === null ? 'No usual ratio is known.' : verdict.isUsual ? 'That is usual.' : `That is not usual: ${verdict.usual?.least.toFixed(2)} to ${verdict.usual?.most.toFixed(2)} would be.`}
+                  {verdict.isUsual === null
+                    ? 'No usual ratio is known.'
+                    : verdict.isUsual
+                      ? 'That is usual.'
+                      : `That is not usual: ${verdict.usual?.least.toFixed(2)} to ${verdict.usual?.most.toFixed(2)} would be.`}
                 </p>
                 <p>{verdict.why}</p>
-                {verdict.isUsual === false && <p className="ask">Look for leads or clips in the figure, a bad contact, another charge or temperature, or a wrong instrument.</p>}
+                {verdict.isUsual === false && (
+                  <p className="ask">
+                    Look for leads or clips in the figure, a bad contact, another charge or temperature, or a wrong
+                    instrument.
+                  </p>
+                )}
                 <p className="mb-1">
-                  On {counted(agreement.count, 'cell')} the first reads {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)} {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
+                  On {counted(agreement.count, 'cell')} the first reads{' '}
+                  {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)}{' '}
+                  {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
                   {agreement.growing
                     ? `Nineteen of twenty ratios lie from ${agreement.ratioLow.toFixed(2)} to ${agreement.ratioHigh.toFixed(2)} times.`
                     : `Nineteen of twenty differences lie from ${formatFigure(agreement.low, display.resistance)} to ${formatFigure(agreement.high, display.resistance)}.`}
                 </p>
-                {agreement.growing && <p>The differences grow with the resistance itself, so the ratio is what the two have in common: a cell is odd where its ratio is.</p>}
+                {agreement.growing && (
+                  <p>
+                    The differences grow with the resistance itself, so the ratio is what the two have in common: a cell
+                    is odd where its ratio is.
+                  </p>
+                )}
                 <PlusMinus />
                 <p className="soft mb-0">
-                  The limits are for one further cell, from {counted(agreement.count, 'cell')}{agreement.growing ? '' : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}. Nothing is converted from one method into the other.
+                  The limits are for one further cell, from {counted(agreement.count, 'cell')}
+                  {agreement.growing
+                    ? ''
+                    : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}
+                  . Nothing is converted from one method into the other.
                 </p>
               </>
             ) : (

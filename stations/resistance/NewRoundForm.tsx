@@ -20,27 +20,70 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
   const { answer, pending, form } = useFormAnswer('round', openRoundAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
   if (batches.length === 0) return <p className="soft">No batch has usable cells yet.</p>;
-  if (protocols.length === 0) return <p className="soft">No protocol is at hand: take one out again, or write one down.</p>;
+  if (protocols.length === 0)
+    return <p className="soft">No protocol is at hand: take one out again, or write one down.</p>;
   const method = protocols.find((one) => String(one.id) === chosen)?.method ?? 'resistor';
-  const choices = (list: [string, string][]): [string, string][] => [['', 'not on the bench list'], ...list.map(([code, name]): [string, string] => [code, `${code}: ${name}`])];
+  const choices = (list: [string, string][]): [string, string][] => [
+    ['', 'not on the bench list'],
+    ...list.map(([code, name]): [string, string] => [code, `${code}: ${name}`]),
+  ];
   const needsCurrent = method === 'ammeter' || method === 'preload' || method === 'two-current';
   const readsAfter = method === 'ammeter' || method === 'preload' || method === 'resistor';
   return (
     <form {...form}>
       <div className="fields">
         <Field name="batch" label="Batch" choices={batches} error={fields.batch} wide />
-        <Field name="protocol" label="Protocol" choices={protocols.map(({ id, text }) => [String(id), text])} onChange={setChosen} error={fields.protocol} wide />
-        <Field key={methods[method].needs} name="instrument" label={methods[method].needs === 'resistance' ? 'Resistance read with' : 'Voltage read with'} choices={choices(instruments[methods[method].needs])} wide />
+        <Field
+          name="protocol"
+          label="Protocol"
+          choices={protocols.map(({ id, text }) => [String(id), text])}
+          onChange={setChosen}
+          error={fields.protocol}
+          wide
+        />
+        <Field
+          key={methods[method].needs}
+          name="instrument"
+          label={methods[method].needs === 'resistance' ? 'Resistance read with' : 'Voltage read with'}
+          choices={choices(instruments[methods[method].needs])}
+          wide
+        />
         {needsCurrent && <Field name="ammeter" label="Current read with" choices={choices(instruments.current)} wide />}
-        {method === 'ac-meter' && <Field name="zero" label="Its zero" choices={[['', 'not noted'], ['yes', 'taken, probes shorted'], ['no', 'not taken']]} error={fields.zero} wide />}
+        {method === 'ac-meter' && (
+          <Field
+            name="zero"
+            label="Its zero"
+            choices={[
+              ['', 'not noted'],
+              ['yes', 'taken, probes shorted'],
+              ['no', 'not taken'],
+            ]}
+            error={fields.zero}
+            wide
+          />
+        )}
         {method === 'resistor' && (
           <>
             <Field name="loadOhm" label="Resistor, Ω" error={fields.loadOhm} hint="Measured, if you can" figures />
-            <Field name="tolerancePercent" label="Its tolerance, %" defaultValue="1" error={fields.tolerancePercent} figures />
+            <Field
+              name="tolerancePercent"
+              label="Its tolerance, %"
+              defaultValue="1"
+              error={fields.tolerancePercent}
+              figures
+            />
             <Field name="ratingW" label="Its rating, W" error={fields.ratingW} hint="If known" figures />
           </>
         )}
-        {readsAfter && <Field name="afterS" label="Level after read, s" error={fields.afterS} hint="After the load comes off; later is surer" figures />}
+        {readsAfter && (
+          <Field
+            name="afterS"
+            label="Level after read, s"
+            error={fields.afterS}
+            hint="After the load comes off; later is surer"
+            figures
+          />
+        )}
         <Field name="temperatureC" label="Bench temperature, °C" error={fields.temperatureC} hint="If known" figures />
       </div>
       <p className="soft mt-2 mb-0">

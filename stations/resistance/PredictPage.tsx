@@ -29,10 +29,21 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
   const models = mostPlentiful(known.map(modelName)).map((one) => one.name);
   const model = models.find((one) => one === wanted) ?? models[0];
   const own = known.filter((cell) => modelName(cell) === model).slice(0, mostCells);
-  const delivered = new Map((await deliveredByCell(database(), own.map((cell) => cell.id), cutoffsOf(rules.limits), dischargeArithmetic)).map((one) => [one.cellId, one]));
+  const delivered = new Map(
+    (
+      await deliveredByCell(
+        database(),
+        own.map((cell) => cell.id),
+        cutoffsOf(rules.limits),
+        dischargeArithmetic,
+      )
+    ).map((one) => [one.cellId, one]),
+  );
   const shown = own.flatMap(({ id, code, resistance }): Predicted[] => {
     const run = delivered.get(id);
-    return run && resistance ? [{ code, ohm: resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }] : [];
+    return run && resistance
+      ? [{ code, ohm: resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }]
+      : [];
   });
   const prediction = predictionOf(shown);
   const outside = new Set(prediction?.outside);
@@ -41,7 +52,8 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
     ({ code }) => String(outside.has(code)),
   );
   const { name, unit, decimals } = quantities[quantity];
-  const href = (change: { model?: string; of?: string }) => `/resistance/predict?${new URLSearchParams({ model: model ?? '', of: quantity, ...change })}`;
+  const href = (change: { model?: string; of?: string }) =>
+    `/resistance/predict?${new URLSearchParams({ model: model ?? '', of: quantity, ...change })}`;
   return (
     <>
       <div className="head">
@@ -71,7 +83,13 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 </Link>
               ))}
             </nav>
-            <PredictPlot cells={plotted} band={prediction?.band ?? []} outside={prediction?.outside ?? []} label={`${name}, ${unit}`} decimals={decimals} />
+            <PredictPlot
+              cells={plotted}
+              band={prediction?.band ?? []}
+              outside={prediction?.outside ?? []}
+              label={`${name}, ${unit}`}
+              decimals={decimals}
+            />
           </section>
           <section className="sheet lead-ember" aria-label="In words">
             {prediction ? (
@@ -80,13 +98,16 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 <div className="big mid">{prediction.line.rSquared.toFixed(2)}</div>
                 <p style={{ fontWeight: 700 }}>{strengthOf(prediction.line.rSquared)}</p>
                 <p>
-                  Each further 10 mΩ goes with {Math.abs(prediction.line.slope.value * 0.01).toFixed(decimals)} ± {(prediction.line.slope.u * 0.01).toFixed(decimals)} {unit} {prediction.line.slope.value < 0 ? 'less' : 'more'}.
+                  Each further 10 mΩ goes with {Math.abs(prediction.line.slope.value * 0.01).toFixed(decimals)} ±{' '}
+                  {(prediction.line.slope.u * 0.01).toFixed(decimals)} {unit}{' '}
+                  {prediction.line.slope.value < 0 ? 'less' : 'more'}.
                 </p>
                 <PlusMinus />
                 <p>A further cell lies within the band in nineteen of twenty cases.</p>
                 {prediction.outside.length > 0 && (
                   <p className="mb-0">
-                    Outside it: {prediction.outside.slice(0, 8).map((code) => (
+                    Outside it:{' '}
+                    {prediction.outside.slice(0, 8).map((code) => (
                       <Link key={code} className="num me-2" href={`/cells/${code}`} prefetch={false}>
                         {code}
                       </Link>

@@ -3,7 +3,18 @@
 import { decimalsOfStep } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver } from '@/ui/ticks';
-import { Area, CartesianGrid, ComposedChart, Label, Line, ResponsiveContainer, Scatter, Tooltip, XAxis, YAxis } from 'recharts';
+import {
+  Area,
+  CartesianGrid,
+  ComposedChart,
+  Label,
+  Line,
+  ResponsiveContainer,
+  Scatter,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
 import type { Predicted, Prediction } from './predict';
 
 const tickSteps = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20];
@@ -19,7 +30,11 @@ interface PredictPlotProps {
 /** What cells delivered over their resistance, a dot a cell, with the line and its prediction band. */
 export function PredictPlot({ cells, band, outside, label, decimals }: PredictPlotProps) {
   const dots = cells.map((cell) => ({ ...cell, milliohm: cell.ohm * 1000, outside: outside.includes(cell.code) }));
-  const line = band.map((point) => ({ milliohm: point.ohm * 1000, fitted: point.value, range: [point.low, point.high] }));
+  const line = band.map((point) => ({
+    milliohm: point.ohm * 1000,
+    fitted: point.value,
+    range: [point.low, point.high],
+  }));
   const values = [...dots.map((dot) => dot.value), ...line.flatMap((point) => point.range)];
   const ticks = ticksOver(Math.min(...values), Math.max(...values), tickSteps);
   return (
@@ -27,14 +42,42 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
       <ResponsiveContainer width="100%" height={360} minWidth={0}>
         <ComposedChart data={line} margin={{ top: 10, right: 20, bottom: 26, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <XAxis type="number" dataKey="milliohm" domain={['auto', 'auto']} tick={{ className: 'axis' }} stroke="var(--soft)">
+          <XAxis
+            type="number"
+            dataKey="milliohm"
+            domain={['auto', 'auto']}
+            tick={{ className: 'axis' }}
+            stroke="var(--soft)"
+          >
             <Label value="ten-second resistance, mΩ" position="bottom" className="axis" />
           </XAxis>
-          <YAxis type="number" domain={[ticks[0] ?? 0, ticks.at(-1) ?? 1]} ticks={ticks} tickFormatter={(value: number) => value.toFixed(decimalsOfStep((ticks[1] ?? 1) - (ticks[0] ?? 0)))} tick={{ className: 'axis' }} stroke="var(--soft)" width={58}>
+          <YAxis
+            type="number"
+            domain={[ticks[0] ?? 0, ticks.at(-1) ?? 1]}
+            ticks={ticks}
+            tickFormatter={(value: number) => value.toFixed(decimalsOfStep((ticks[1] ?? 1) - (ticks[0] ?? 0)))}
+            tick={{ className: 'axis' }}
+            stroke="var(--soft)"
+            width={58}
+          >
             <Label value={label} angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
           </YAxis>
-          <Area dataKey="range" stroke="none" fill="var(--sea-wash)" fillOpacity={1} isAnimationActive={false} activeDot={false} />
-          <Line dataKey="fitted" stroke="var(--sea)" strokeWidth={2} dot={false} activeDot={false} isAnimationActive={false} />
+          <Area
+            dataKey="range"
+            stroke="none"
+            fill="var(--sea-wash)"
+            fillOpacity={1}
+            isAnimationActive={false}
+            activeDot={false}
+          />
+          <Line
+            dataKey="fitted"
+            stroke="var(--sea)"
+            strokeWidth={2}
+            dot={false}
+            activeDot={false}
+            isAnimationActive={false}
+          />
           <Scatter
             data={dots}
             dataKey="value"
@@ -42,7 +85,11 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
             shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) => (
               <g>
                 <title>{`${payload?.code ?? ''}: ${payload?.milliohm.toFixed(1) ?? ''} mΩ, ${payload?.value.toFixed(decimals) ?? ''}`}</title>
-                {payload?.outside ? <OddMark cx={cx} cy={cy} reach={8} name={payload.code} /> : <circle cx={cx} cy={cy} r={4.5} fill="var(--ink)" />}
+                {payload?.outside ? (
+                  <OddMark cx={cx} cy={cy} reach={8} name={payload.code} />
+                ) : (
+                  <circle cx={cx} cy={cy} r={4.5} fill="var(--ink)" />
+                )}
               </g>
             )}
           />

@@ -24,7 +24,12 @@ export function ProtocolForm() {
         <Field name="rateC" label="Rate, C" hint="If it sets one" error={fields.rateC} figures />
         <Field name="holdS" label="Read after, s" defaultValue="10" error={fields.holdS} figures />
       </div>
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Write it down" busy="Writing …" />
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Write it down"
+        busy="Writing …"
+      />
     </form>
   );
 }

@@ -39,7 +39,11 @@ export async function ProtocolsPage() {
                         </span>
                       </td>
                       <td className="text-end text-nowrap">
-                        <ArchiveButton name={name} away={archivedAt === null} act={archiveProtocolAction.bind(null, id, archivedAt === null)} />
+                        <ArchiveButton
+                          name={name}
+                          away={archivedAt === null}
+                          act={archiveProtocolAction.bind(null, id, archivedAt === null)}
+                        />
                       </td>
                     </tr>
                   );

@@ -18,11 +18,22 @@ const mostBatches = 60;
 /** Rounds of resistance and what waits to be measured. */
 export async function ResistancePage({ page }: { page: number }) {
   const db = database();
-  const [workshop, rounds, total, batches] = await Promise.all([judgedWorkshop(), listRounds(db, pageSize, (page - 1) * pageSize), countRounds(db), listBatches(db, mostBatches)]);
+  const [workshop, rounds, total, batches] = await Promise.all([
+    judgedWorkshop(),
+    listRounds(db, pageSize, (page - 1) * pageSize),
+    countRounds(db),
+    listBatches(db, mostBatches),
+  ]);
   const { instruments, protocols } = workshop;
-  const measuring = (quantity: MeasuredQuantity) => instruments.all.filter((one) => one.archivedAt === null && one.ranges[quantity]).map((one): [string, string] => [one.code, one.name]);
+  const measuring = (quantity: MeasuredQuantity) =>
+    instruments.all
+      .filter((one) => one.archivedAt === null && one.ranges[quantity])
+      .map((one): [string, string] => [one.code, one.name]);
   const waiting = (code: string) => cellsOfBatch(workshop, code).filter((cell) => cell.waits === 'resistance').length;
-  const usable = batches.filter((batch) => batch.archivedAt === null && cellsOfBatch(workshop, batch.code).some((cell) => cell.intake.class === 'usable'));
+  const usable = batches.filter(
+    (batch) =>
+      batch.archivedAt === null && cellsOfBatch(workshop, batch.code).some((cell) => cell.intake.class === 'usable'),
+  );
   return (
     <>
       <div className="head">
@@ -40,7 +51,11 @@ export async function ResistancePage({ page }: { page: number }) {
             <h2>Rounds</h2>
             {rounds.length === 0 ? (
               <div className="empty">
-                <p>{usable.length === 0 ? 'Resistance needs usable cells: take a batch in first.' : 'No round yet. Choose a batch and the load you have; then it goes cell after cell.'}</p>
+                <p>
+                  {usable.length === 0
+                    ? 'Resistance needs usable cells: take a batch in first.'
+                    : 'No round yet. Choose a batch and the load you have; then it goes cell after cell.'}
+                </p>
                 {usable.length === 0 && <Link href="/intake">To the intake</Link>}
               </div>
             ) : (
@@ -83,7 +98,9 @@ export async function ResistancePage({ page }: { page: number }) {
           {usable.length > 0 && (
             <section className="sheet">
               <h2>Just charged?</h2>
-              <p className="soft mb-2">A cell rests before its resistance is read. Start the rest here; the watch counts it down.</p>
+              <p className="soft mb-2">
+                A cell rests before its resistance is read. Start the rest here; the watch counts it down.
+              </p>
               <div className="d-flex flex-wrap gap-2">
                 {usable.map((batch) => (
                   <RestButton key={batch.code} batchCode={batch.code} />
@@ -95,9 +112,19 @@ export async function ResistancePage({ page }: { page: number }) {
         <section className="sheet lead-ink">
           <h2>A new round</h2>
           <NewRoundForm
-            protocols={[...protocols.values()].filter((one) => one.archivedAt === null && one.method !== 'pulse').map(({ id, name, method }) => ({ id, method, text: `${name}: ${methods[method].name}` }))}
-            instruments={{ voltage: measuring('voltage'), current: measuring('current'), resistance: measuring('resistance') }}
-            batches={usable.map((batch) => [batch.code, `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`])} />
+            protocols={[...protocols.values()]
+              .filter((one) => one.archivedAt === null && one.method !== 'pulse')
+              .map(({ id, name, method }) => ({ id, method, text: `${name}: ${methods[method].name}` }))}
+            instruments={{
+              voltage: measuring('voltage'),
+              current: measuring('current'),
+              resistance: measuring('resistance'),
+            }}
+            batches={usable.map((batch) => [
+              batch.code,
+              `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`,
+            ])}
+          />
         </section>
       </div>
       <GoBar placeholder="S1-014 opens a cell" />

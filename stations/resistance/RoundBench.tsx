@@ -26,10 +26,18 @@ export interface BenchCell extends RoundCell {
 
 /** Rejects while the server cannot be reached. */
 async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
-  const response = await fetch(`/resistance/${roundId}/readings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(reading) });
+  const response = await fetch(`/resistance/${roundId}/readings`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(reading),
+  });
   if (response.ok) return (await response.json()) as FiledReading;
   const { error } = (await response.json().catch(() => ({}))) as { error?: { message: string } };
-  return { ok: false, away: response.status === 503, said: error?.message ?? `The server answered ${response.status}.` };
+  return {
+    ok: false,
+    away: response.status === 503,
+    said: error?.message ?? `The server answered ${response.status}.`,
+  };
 }
 
 /** So long after the last entry the rest of the screen is asked for. */
@@ -57,7 +65,8 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
   const [latest, setLatest] = useState<{ figure: RoundFigure | null; before: BenchCell[] } | null>(null);
   const place = `round ${roundId}`;
   const waiting = useWaiting(place);
-  const times = (cell: BenchCell) => Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
+  const times = (cell: BenchCell) =>
+    Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
   const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
   /** Going to a cell is for one filing. */
   const [visited, setVisited] = useState<string | null>(null);
@@ -65,7 +74,16 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
   const asked = at === visited || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
   const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
   // The next prompt does not wait for hundreds of places to be drawn.
-  const read = useDeferredValue(useMemo(() => new Set([...[...known].flatMap(([code, count]) => (count > 0 ? code : [])), ...waiting.flatMap((one) => one.code ?? [])]), [known, waiting]));
+  const read = useDeferredValue(
+    useMemo(
+      () =>
+        new Set([
+          ...[...known].flatMap(([code, count]) => (count > 0 ? code : [])),
+          ...waiting.flatMap((one) => one.code ?? []),
+        ]),
+      [known, waiting],
+    ),
+  );
   const marked = useDeferredValue(next?.code ?? null);
   const shown = latest && (isAhead || latest.before === cells) ? latest.figure : last;
   const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
@@ -74,9 +92,17 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
       const cellOf = (named: string) => {
         const cell = byCode.get(named) ?? cells.find((one) => one.weldedTo.includes(named));
         const code = cell?.code ?? named;
-        return cell ? { ...cell, times: Math.max(0, Math.max(cell.times, known.get(code) ?? 0) - Number(corrects)) } : null;
+        return cell
+          ? { ...cell, times: Math.max(0, Math.max(cell.times, known.get(code) ?? 0) - Number(corrects)) }
+          : null;
       };
-      return understandReading(text, round, current === null ? null : cellOf(current), cellOf, (code) => others[code] ?? null);
+      return understandReading(
+        text,
+        round,
+        current === null ? null : cellOf(current),
+        cellOf,
+        (code) => others[code] ?? null,
+      );
     },
     [round, cells, byCode, known, others],
   );
@@ -85,7 +111,8 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
     async (typed: EntryLine) => {
       const line = understand(typed.text, typed.current, typed.replaces !== null);
       const code = line.kind === 'reading' ? line.code : null;
-      const timesOf = (of: string, counts: ReadonlyMap<string, number>): number => Math.max(byCode.get(of)?.times ?? 0, counts.get(of) ?? 0);
+      const timesOf = (of: string, counts: ReadonlyMap<string, number>): number =>
+        Math.max(byCode.get(of)?.times ?? 0, counts.get(of) ?? 0);
       const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : timesOf(code, known) });
       if (answer.ok && code !== null) {
         const { figure = null, freed } = answer;
@@ -109,12 +136,27 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
       setVisited(at);
       window.history.replaceState(null, '', `/resistance/${roundId}`);
     };
-    return { place, immediate: true, file, filed, undo: (entry: string) => forgetting(undoReading(entry)), redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)) };
+    return {
+      place,
+      immediate: true,
+      file,
+      filed,
+      undo: (entry: string) => forgetting(undoReading(entry)),
+      redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)),
+    };
   }, [place, file, at, roundId]);
 
   useEffect(() => {
     // Makes the server ready, no more: without a connection the readings wait, and say so themselves.
-    sendReading(roundId, { entry: crypto.randomUUID(), text: '', confirmed: false, current: null, circumstances: {}, replaces: null, seen: null }).catch(() => undefined);
+    sendReading(roundId, {
+      entry: crypto.randomUUID(),
+      text: '',
+      confirmed: false,
+      current: null,
+      circumstances: {},
+      replaces: null,
+      seen: null,
+    }).catch(() => undefined);
   }, [roundId]);
 
   // The rest of the screen follows once the hands pause.
@@ -127,7 +169,17 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
   return (
     <>
       <div className="cols">
-        {shown ? <LastFigure roundId={roundId} figure={{ ...shown, warnings: shown.warnings.filter((warning) => !said.some((one) => one.code === warning.code)) }} /> : <FirstCell method={round.method} />}
+        {shown ? (
+          <LastFigure
+            roundId={roundId}
+            figure={{
+              ...shown,
+              warnings: shown.warnings.filter((warning) => !said.some((one) => one.code === warning.code)),
+            }}
+          />
+        ) : (
+          <FirstCell method={round.method} />
+        )}
         <section className="sheet" aria-label="Next cell">
           <h2>Next</h2>
           {next ? (
@@ -138,12 +190,14 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
               <p className="soft mb-2">
                 place {next.place}
                 {next.voltageV !== null && ` · ${formatFigure(next.voltageV, display.voltage)} when last read`}
-                {next.currentsA.length > 0 && ` · at ${next.currentsA.map((current) => formatFigure(current, display.current)).join(', then ')}`}
+                {next.currentsA.length > 0 &&
+                  ` · at ${next.currentsA.map((current) => formatFigure(current, display.current)).join(', then ')}`}
               </p>
             </>
           ) : (
             <p className="mb-2">
-              {cells.length === 1 ? 'Its one cell is measured.' : `All ${cells.length} cells are measured.`} On to their <Link href="/runs">runs</Link>.
+              {cells.length === 1 ? 'Its one cell is measured.' : `All ${cells.length} cells are measured.`} On to their{' '}
+              <Link href="/runs">runs</Link>.
             </p>
           )}
           <Tray roundId={roundId} cells={cells} read={read} marked={marked} />
@@ -165,7 +219,8 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
         current={next?.code ?? null}
         understand={(text, corrects) => {
           const line = understand(text, next?.code ?? null, corrects);
-          if (line.kind === 'go') return { kind: 'go', said: `go to ${line.code}`, href: `/resistance/${roundId}?at=${line.code}` };
+          if (line.kind === 'go')
+            return { kind: 'go', said: `go to ${line.code}`, href: `/resistance/${roundId}?at=${line.code}` };
           return line.kind === 'reading' ? { ...line, kind: 'reading' } : line;
         }}
         filing={filing}
@@ -175,21 +230,53 @@ export function RoundBench({ roundId, round, cells, others, at, last, said }: Ro
 }
 
 /** Every cell of the round, filled once it is measured. */
-const Tray = memo(function Tray({ roundId, cells, read, marked }: { roundId: number; cells: BenchCell[]; read: ReadonlySet<string>; marked: string | null }) {
+const Tray = memo(function Tray({
+  roundId,
+  cells,
+  read,
+  marked,
+}: {
+  roundId: number;
+  cells: BenchCell[];
+  read: ReadonlySet<string>;
+  marked: string | null;
+}) {
   return (
     <ol className="tray" aria-label="Cells of the round">
       {cells.map(({ code, times }) => (
-        <Place key={code} href={`/resistance/${roundId}?at=${code}`} code={code} measured={times > 0 || read.has(code)} now={code === marked} />
+        <Place
+          key={code}
+          href={`/resistance/${roundId}?at=${code}`}
+          code={code}
+          measured={times > 0 || read.has(code)}
+          now={code === marked}
+        />
       ))}
     </ol>
   );
 });
 
 /** One place of the tray; of hundreds only those that change are drawn again. */
-const Place = memo(function Place({ href, code, measured, now }: { href: string; code: string; measured: boolean; now: boolean }) {
+const Place = memo(function Place({
+  href,
+  code,
+  measured,
+  now,
+}: {
+  href: string;
+  code: string;
+  measured: boolean;
+  now: boolean;
+}) {
   return (
     <li>
-      <Link href={href} aria-label={`${code}, ${measured ? 'measured' : 'waiting'}`} prefetch={false} scroll={false} className={now ? 'mark-now' : ''}>
+      <Link
+        href={href}
+        aria-label={`${code}, ${measured ? 'measured' : 'waiting'}`}
+        prefetch={false}
+        scroll={false}
+        className={now ? 'mark-now' : ''}
+      >
         <i className={measured ? 'dot full' : 'dot'} aria-hidden />
       </Link>
     </li>
@@ -204,18 +291,41 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
         <span className="code">{code}</span>
         {together > 1 && <span className="soft">of each of {together} welded together</span>}
         {loadPowerW !== null && <span className="soft">{formatFigure(loadPowerW, display.power)} in the load</span>}
-        {repeats?.differ ? <span className="tag hot ms-auto">◆ press again: a contact changes</span> : odd && <span className="tag hot ms-auto">◆ odd one</span>}
+        {repeats?.differ ? (
+          <span className="tag hot ms-auto">◆ press again: a contact changes</span>
+        ) : (
+          odd && <span className="tag hot ms-auto">◆ odd one</span>
+        )}
       </div>
-      {resistance ? <Figure quantity={resistance} as={display.resistance} /> : <p className="ask">These readings give no resistance. They stay as read; measure again.</p>}
+      {resistance ? (
+        <Figure quantity={resistance} as={display.resistance} />
+      ) : (
+        <p className="ask">These readings give no resistance. They stay as read; measure again.</p>
+      )}
       {pressed.length > 1 && (
         <p className="mb-1">
-          Pressed {pressed.length} times: <span className="num">{pressed.slice(0, 6).map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ</span>.{' '}
-          {repeats?.differ ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again may: clean the contact, press harder, read once more.` : 'They agree: it is the cell, not the contact.'}
+          Pressed {pressed.length} times:{' '}
+          <span className="num">
+            {pressed
+              .slice(0, 6)
+              .map((ohm) => (ohm * 1000).toFixed(1))
+              .join(' · ')}{' '}
+            mΩ
+          </span>
+          .{' '}
+          {repeats?.differ
+            ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again may: clean the contact, press harder, read once more.`
+            : 'They agree: it is the cell, not the contact.'}
         </p>
       )}
       {odd && resistance && medianOhm !== null && pressed.length === 1 && (
         <p className="mb-1">
-          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch ({formatFigure(medianOhm, display.resistance)}). Lift it out, seat it again and <Link href={`/resistance/${roundId}?at=${code}`} scroll={false} prefetch={false}>press {code} once more</Link>: the same figure twice means the cell, another one the contact.
+          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch (
+          {formatFigure(medianOhm, display.resistance)}). Lift it out, seat it again and{' '}
+          <Link href={`/resistance/${roundId}?at=${code}`} scroll={false} prefetch={false}>
+            press {code} once more
+          </Link>
+          : the same figure twice means the cell, another one the contact.
         </p>
       )}
       {warnings.map((warning) => (
@@ -231,7 +341,8 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
 const FirstCell = ({ method }: { method: RoundContext['method'] }) => (
   <section className="sheet lead-ember empty">
     <p>
-      {methods[method].does} Type {methods[method].typed} of the first cell into the bar below, such as <span className="num">{methods[method].example}</span>, and press Enter.
+      {methods[method].does} Type {methods[method].typed} of the first cell into the bar below, such as{' '}
+      <span className="num">{methods[method].example}</span>, and press Enter.
     </p>
   </section>
 );

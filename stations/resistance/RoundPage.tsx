@@ -11,7 +11,16 @@ import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
 import { sayReading } from './entry';
 import { protocolText } from './protocolText';
-import { contextOf, figuresByCell, firstOfWeld, openRoundById, roundCells, roundFigure, warningsOfRound, whyNotMeasured } from './round';
+import {
+  contextOf,
+  figuresByCell,
+  firstOfWeld,
+  openRoundById,
+  roundCells,
+  roundFigure,
+  warningsOfRound,
+  whyNotMeasured,
+} from './round';
 import { RoundBench } from './RoundBench';
 import { rawReading } from './rawReading';
 import { RuleLink } from '../RuleLink';
@@ -30,13 +39,24 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   for (const { row } of readings) times.set(row.code, (times.get(row.code) ?? 0) + 1);
   const done = cells.filter((cell) => times.has(cell.code)).length;
   // Of cells welded together the first stands for all.
-  const read = [...times.keys()].filter((code) => firstOfWeld(cellOfCode(workshop, code) ?? { code, weldedTo: [] }) === code).length;
-  const others = Object.fromEntries(cellsOfBatch(workshop, round.batchCode).flatMap((cell) => { const why = whyNotMeasured(cell); return why ? [[cell.code, why]] : []; }));
+  const read = [...times.keys()].filter(
+    (code) => firstOfWeld(cellOfCode(workshop, code) ?? { code, weldedTo: [] }) === code,
+  ).length;
+  const others = Object.fromEntries(
+    cellsOfBatch(workshop, round.batchCode).flatMap((cell) => {
+      const why = whyNotMeasured(cell);
+      return why ? [[cell.code, why]] : [];
+    }),
+  );
   const figures = figuresByCell(readings);
   const lastCode = readings[0]?.row.code;
   const last = lastCode === undefined ? null : roundFigure(lastCode, readings, crowd);
   const instrument = workshop.instruments.byId(round.instrumentId);
-  const differing = new Set([...times].filter(([code, count]) => count > 1 && roundFigure(code, readings, crowd)?.repeats?.differ).map(([code]) => code));
+  const differing = new Set(
+    [...times]
+      .filter(([code, count]) => count > 1 && roundFigure(code, readings, crowd)?.repeats?.differ)
+      .map(([code]) => code),
+  );
   const shown = readings.slice((page - 1) * pageSize, page * pageSize);
 
   return (
@@ -60,7 +80,15 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
       <RoundBench
         roundId={id}
         round={contextOf(open)}
-        cells={cells.map(({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }) => ({ code, chemistry, place, voltageV, weldedTo, currentsA: currentsAsked(round.method, ratedCapacityAh * (weldedTo.length + 1), protocol.rateC), times: times.get(code) ?? 0 }))}
+        cells={cells.map(({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }) => ({
+          code,
+          chemistry,
+          place,
+          voltageV,
+          weldedTo,
+          currentsA: currentsAsked(round.method, ratedCapacityAh * (weldedTo.length + 1), protocol.rateC),
+          times: times.get(code) ?? 0,
+        }))}
         others={others}
         at={at === undefined ? null : String(at).toUpperCase()}
         last={last}
@@ -72,10 +100,19 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             <h2>The batch so far</h2>
             <span className="soft">
               {counted(figures.size, 'cell')}
-              {crowd && ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ${formatFigure(crowd.spread, display.resistance)} · odd beyond ${formatFigure(crowd.high, display.resistance)}`}
+              {crowd &&
+                ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ${formatFigure(crowd.spread, display.resistance)} · odd beyond ${formatFigure(crowd.high, display.resistance)}`}
             </span>
           </div>
-          <BatchStrip points={[...figures].map(([code, { result }]) => ({ code, ohm: result?.resistance.value ?? 0, odd: isOdd(result?.resistance.value ?? 0, crowd) }))} now={lastCode ?? null} crowd={crowd} />
+          <BatchStrip
+            points={[...figures].map(([code, { result }]) => ({
+              code,
+              ohm: result?.resistance.value ?? 0,
+              odd: isOdd(result?.resistance.value ?? 0, crowd),
+            }))}
+            now={lastCode ?? null}
+            crowd={crowd}
+          />
           <p className="soft mb-0">
             {oddRuleText(crowd)} <RuleLink rule="oddBeyond" />
           </p>
@@ -108,7 +145,13 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                     </td>
                     <td style={{ minWidth: '12rem' }}>{sayReading(rawReading(row.resistance))}</td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
-                    <td>{leftOut === null ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact'].filter(Boolean).join(', ') : `not compared: ${leftOut}`}</td>
+                    <td>
+                      {leftOut === null
+                        ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact']
+                            .filter(Boolean)
+                            .join(', ')
+                        : `not compared: ${leftOut}`}
+                    </td>
                     <td className="text-end">
                       <VoidEntry of="reading" entry={row.entry} name={`this reading of ${row.code}`} />
                     </td>

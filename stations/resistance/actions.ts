@@ -7,7 +7,19 @@ import { listInstruments } from '@/records/instruments';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
-import { acting, type Answer, answering, done, fieldsOf, optional, refuse, serial, typedNumber, typedPositive, typedText } from '@/stations/answer';
+import {
+  acting,
+  type Answer,
+  answering,
+  done,
+  fieldsOf,
+  optional,
+  refuse,
+  serial,
+  typedNumber,
+  typedPositive,
+  typedText,
+} from '@/stations/answer';
 import { redoEntry, undoEntry } from '@/stations/entry';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { Filed } from '@/ui/entryLine';
@@ -15,8 +27,10 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
-const celsius = (what: string) => optional(typedNumber(what).refine((value) => value > -30 && value < 80, `${what}: expected °C between -30 and 80.`));
-const share = (what: string) => optional(typedNumber(what).refine((value) => value >= 0 && value <= 100, `${what}: expected 0 to 100 %.`));
+const celsius = (what: string) =>
+  optional(typedNumber(what).refine((value) => value > -30 && value < 80, `${what}: expected °C between -30 and 80.`));
+const share = (what: string) =>
+  optional(typedNumber(what).refine((value) => value >= 0 && value <= 100, `${what}: expected 0 to 100 %.`));
 
 const newProtocol = z
   .object({
@@ -31,10 +45,22 @@ const newProtocol = z
     rateC: optional(typedPositive('Rate')),
     holdS: typedPositive('Read after').refine((value) => value <= 3600, 'Read after: at most 3600 s.'),
   })
-  .refine(({ chargeFrom, chargeTo }) => (chargeFrom === null) === (chargeTo === null), { path: ['chargeTo'], error: 'Charge: give both ends of the window, or none.' })
-  .refine(({ chargeFrom, chargeTo }) => chargeFrom === null || chargeTo === null || chargeFrom <= chargeTo, { path: ['chargeTo'], error: 'Charge: the window ends below where it begins.' })
-  .refine(({ coldestC, warmestC }) => (coldestC === null) === (warmestC === null), { path: ['warmestC'], error: 'Temperature: give both ends of the window, or none.' })
-  .refine(({ coldestC, warmestC }) => coldestC === null || warmestC === null || coldestC <= warmestC, { path: ['warmestC'], error: 'Temperature: the window ends below where it begins.' });
+  .refine(({ chargeFrom, chargeTo }) => (chargeFrom === null) === (chargeTo === null), {
+    path: ['chargeTo'],
+    error: 'Charge: give both ends of the window, or none.',
+  })
+  .refine(({ chargeFrom, chargeTo }) => chargeFrom === null || chargeTo === null || chargeFrom <= chargeTo, {
+    path: ['chargeTo'],
+    error: 'Charge: the window ends below where it begins.',
+  })
+  .refine(({ coldestC, warmestC }) => (coldestC === null) === (warmestC === null), {
+    path: ['warmestC'],
+    error: 'Temperature: give both ends of the window, or none.',
+  })
+  .refine(({ coldestC, warmestC }) => coldestC === null || warmestC === null || coldestC <= warmestC, {
+    path: ['warmestC'],
+    error: 'Temperature: the window ends below where it begins.',
+  });
 
 /** Writes a protocol down: conditions under which figures compare. */
 export async function addProtocolAction(_: Answer | null, form: FormData): Promise<Answer> {
@@ -70,9 +96,13 @@ const newRound = z.object({
   temperatureC: celsius('Bench'),
   zero: z.enum(['', 'yes', 'no']).default(''),
   loadOhm: typedPositive('Load resistor').optional(),
-  tolerancePercent: typedPositive('Tolerance').refine((value) => value < 100, 'Tolerance: below 100 %.').optional(),
+  tolerancePercent: typedPositive('Tolerance')
+    .refine((value) => value < 100, 'Tolerance: below 100 %.')
+    .optional(),
   ratingW: optional(typedPositive('Power rating')).optional(),
-  afterS: optional(typedPositive('Level after').refine((value) => value <= 3600, 'Level after: within an hour.')).optional(),
+  afterS: optional(
+    typedPositive('Level after').refine((value) => value <= 3600, 'Level after: within an hour.'),
+  ).optional(),
 });
 
 /** Opens a round: a protocol applied to a batch, cell after cell. */
@@ -80,12 +110,21 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
   const answer = await answering(async () => {
     const db = database();
     const round = newRound.parse(fieldsOf(form));
-    const [batch, protocols, instruments] = await Promise.all([batchByCode(db, round.batch), listProtocols(db), listInstruments(db)]);
+    const [batch, protocols, instruments] = await Promise.all([
+      batchByCode(db, round.batch),
+      listProtocols(db),
+      listInstruments(db),
+    ]);
     if (!batch) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
     const protocol = protocols.find((one) => one.id === round.protocol);
-    if (!protocol || protocol.archivedAt) return refuse('There is no such protocol.', { protocol: 'There is no such protocol, or it was put away.' });
-    if (protocol.method === 'pulse') return refuse('Steps in logs are filed from the page of their run.', { protocol: 'Steps in logs are filed from the page of their run.' });
-    if (protocol.method === 'resistor' && round.loadOhm === undefined) return refuse('Load resistor is missing.', { loadOhm: 'Load resistor is missing.' });
+    if (!protocol || protocol.archivedAt)
+      return refuse('There is no such protocol.', { protocol: 'There is no such protocol, or it was put away.' });
+    if (protocol.method === 'pulse')
+      return refuse('Steps in logs are filed from the page of their run.', {
+        protocol: 'Steps in logs are filed from the page of their run.',
+      });
+    if (protocol.method === 'resistor' && round.loadOhm === undefined)
+      return refuse('Load resistor is missing.', { loadOhm: 'Load resistor is missing.' });
     const idOf = (code: string | undefined) => instruments.find((one) => one.code === code)?.id ?? null;
     const byResistor = protocol.method === 'resistor';
     return done(

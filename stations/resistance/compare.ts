@@ -38,7 +38,8 @@ function sharedBy(cells: readonly JudgedCell[]): Map<number, Map<number, number>
   return counts;
 }
 
-const figureOf = ({ figures }: JudgedCell, protocolId: number): number | undefined => figures.find(([id]) => id === protocolId)?.[1];
+const figureOf = ({ figures }: JudgedCell, protocolId: number): number | undefined =>
+  figures.find(([id]) => id === protocolId)?.[1];
 
 /** Every model together, instead of the one with most cells. */
 export const everyModel = 'every';
@@ -47,7 +48,11 @@ export const everyModel = 'every';
  * Two protocols held against each other on the cells of one model measured by both; without a choice the two with most
  * cells in common, and the model with most of them. Nothing is converted from one into the other.
  */
-export async function compareProtocols(firstId: number | null, secondId: number | null, chosenModel: string | null = null): Promise<Comparison> {
+export async function compareProtocols(
+  firstId: number | null,
+  secondId: number | null,
+  chosenModel: string | null = null,
+): Promise<Comparison> {
   const workshop = await judgedWorkshop();
   const cells = workshop.cells.filter((cell) => !cell.putAway);
   const shared = sharedBy(cells);
@@ -55,16 +60,44 @@ export async function compareProtocols(firstId: number | null, secondId: number 
   const pairsOf = (a: Protocol, b: Protocol): CellPair[] =>
     cells.flatMap((cell) => {
       const [first, second] = [figureOf(cell, a.id), figureOf(cell, b.id)];
-      return first === undefined || second === undefined ? [] : [{ code: cell.code, model: modelName(cell), first, second }];
+      return first === undefined || second === undefined
+        ? []
+        : [{ code: cell.code, model: modelName(cell), first, second }];
     });
-  const choices = protocols.flatMap((a) => protocols.filter((b) => b.id !== a.id).map((b) => ({ a, b, count: shared.get(a.id)?.get(b.id) ?? 0 })));
-  const fitting = choices.filter(({ a, b }) => (firstId === null || a.id === firstId) && (secondId === null || b.id === secondId));
-  const best = fitting.reduce<(typeof choices)[number] | null>((most, one) => (one.count > (most?.count ?? -1) ? one : most), null);
-  if (!best) return { protocols, first: protocols.find((one) => one.id === firstId) ?? null, second: null, models: [], model: null, pairs: [], agreement: null, verdict: null };
+  const choices = protocols.flatMap((a) =>
+    protocols.filter((b) => b.id !== a.id).map((b) => ({ a, b, count: shared.get(a.id)?.get(b.id) ?? 0 })),
+  );
+  const fitting = choices.filter(
+    ({ a, b }) => (firstId === null || a.id === firstId) && (secondId === null || b.id === secondId),
+  );
+  const best = fitting.reduce<(typeof choices)[number] | null>(
+    (most, one) => (one.count > (most?.count ?? -1) ? one : most),
+    null,
+  );
+  if (!best)
+    return {
+      protocols,
+      first: protocols.find((one) => one.id === firstId) ?? null,
+      second: null,
+      models: [],
+      model: null,
+      pairs: [],
+      agreement: null,
+      verdict: null,
+    };
   const all = pairsOf(best.a, best.b);
   const models = mostPlentiful(all.map((pair) => pair.model)).map(({ name }) => name);
   const model = chosenModel === everyModel ? null : (models.find((name) => name === chosenModel) ?? models[0] ?? null);
   const pairs = model === null ? all : all.filter((pair) => pair.model === model);
   const agreement = agreementOf(pairs);
-  return { protocols, first: best.a, second: best.b, models, model, pairs, agreement, verdict: agreement && judgeRatio(best.a.method, best.b.method, agreement.ratio) };
+  return {
+    protocols,
+    first: best.a,
+    second: best.b,
+    models,
+    model,
+    pairs,
+    agreement,
+    verdict: agreement && judgeRatio(best.a.method, best.b.method, agreement.ratio),
+  };
 }

@@ -40,10 +40,39 @@ export type RoundLine =
 const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional: BareUnit[] }> = {
   'ac-meter': { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [{ dimension: 'voltage', factor: 1 }] },
   told: { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [{ dimension: 'voltage', factor: 1 }] },
-  resistor: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }], optional: [{ dimension: 'voltage', factor: 1 }] },
-  ammeter: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }], optional: [{ dimension: 'voltage', factor: 1 }] },
-  preload: { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }, { dimension: 'voltage', factor: 1 }], optional: [] },
-  'two-current': { first: [{ dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }, { dimension: 'voltage', factor: 1 }, { dimension: 'current', factor: 1 }], optional: [] },
+  resistor: {
+    first: [
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'voltage', factor: 1 },
+    ],
+    optional: [{ dimension: 'voltage', factor: 1 }],
+  },
+  ammeter: {
+    first: [
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'current', factor: 1 },
+    ],
+    optional: [{ dimension: 'voltage', factor: 1 }],
+  },
+  preload: {
+    first: [
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'current', factor: 1 },
+      { dimension: 'voltage', factor: 1 },
+    ],
+    optional: [],
+  },
+  'two-current': {
+    first: [
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'current', factor: 1 },
+      { dimension: 'voltage', factor: 1 },
+      { dimension: 'current', factor: 1 },
+    ],
+    optional: [],
+  },
 };
 
 /** A bare figure below this in a round of milliohms was typed in ohms: no cell has half a milliohm. */
@@ -53,15 +82,31 @@ const leastMilliohm = 0.5;
  * Understands a line of a resistance round: an optional cell code, the figures of its method, and anywhere a temperature
  * with its unit. A figure with a unit of its own may stand anywhere.
  */
-export function understandReading(text: string, round: RoundContext, current: RoundCell | null, cellOf: (code: string) => RoundCell | null, whyNot: (code: string) => string | null): RoundLine {
+export function understandReading(
+  text: string,
+  round: RoundContext,
+  current: RoundCell | null,
+  cellOf: (code: string) => RoundCell | null,
+  whyNot: (code: string) => string | null,
+): RoundLine {
   const words = wordsOf(text, ['V', 'mV', 'A', 'mA', 'mΩ', 'Ω', 'mohm', 'ohm', '°C', 'C']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = weldCodesOf(words[0])?.[0] ?? cellCodeOf(words[0]);
   const cell = named ? cellOf(named) : current;
-  if (!cell) return { kind: 'wrong', said: named ? (whyNot(named) ?? `${named} is not among the cells of this round.`) : 'Every cell was measured; begin with the code of the one to measure again.' };
+  if (!cell)
+    return {
+      kind: 'wrong',
+      said: named
+        ? (whyNot(named) ?? `${named} is not among the cells of this round.`)
+        : 'Every cell was measured; begin with the code of the one to measure again.',
+    };
   const figures = named ? words.slice(1) : words;
   if (figures.length === 0) return { kind: 'go', code: cell.code };
-  if (round.method === 'pulse') return { kind: 'wrong', said: `A logged pulse is filed from the page of its run: open ${cell.code} and choose the step there.` };
+  if (round.method === 'pulse')
+    return {
+      kind: 'wrong',
+      said: `A logged pulse is filed from the page of its run: open ${cell.code} and choose the step there.`,
+    };
 
   const expected = `${methods[round.method].typed}: ${methods[round.method].example}`;
   const read = figuresOf(figures, round.method);
@@ -69,7 +114,9 @@ export function understandReading(text: string, round: RoundContext, current: Ro
   if (!read) return { kind: 'wrong', said: `${cell.code}: expected ${expected}.` };
   /** The line with the figure that was meant in the place of that one. */
   const instead = ({ meant }: Question, place: number | undefined): string | null =>
-    meant === undefined || place === undefined ? null : [cell.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+    meant === undefined || place === undefined
+      ? null
+      : [cell.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
   for (const figure of [...Object.values(read.by).flat(), ...(read.temperature ? [read.temperature] : [])]) {
     const beyond = beyondLimit(figure);
     const suggests = beyond && instead(beyond, figure.place);
@@ -79,10 +126,17 @@ export function understandReading(text: string, round: RoundContext, current: Ro
   const code = weldText([cell.code, ...cell.weldedTo]);
   // Several in parallel show a share of what one has.
   const together = cell.weldedTo.length + 1;
-  const asked = questionOf(reading, read, { ...round, batchMedianOhm: round.batchMedianOhm && round.batchMedianOhm / together }, cell);
+  const asked = questionOf(
+    reading,
+    read,
+    { ...round, batchMedianOhm: round.batchMedianOhm && round.batchMedianOhm / together },
+    cell,
+  );
   const again = cell.times > 0 ? `, press ${cell.times + 1}` : '';
   return {
-    kind: 'reading', code: cell.code, reading,
+    kind: 'reading',
+    code: cell.code,
+    reading,
     said: `${code}${again}: ${sayReading(reading)}`,
     asks: asked && { text: asked.question.text, suggests: instead(asked.question, asked.place) },
     inFull: `${cell.code} ${figures.join(' ')}`,
@@ -134,11 +188,39 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Fig
   switch (method) {
     case 'ac-meter':
     case 'told':
-      return { kind: 'resistance', temperatureC, resistanceOhm: by.resistance?.[0]?.value ?? NaN, step: by.resistance?.[0]?.step ?? 1e-4, openV: volts[0]?.value ?? null, openStep: volts[0]?.step ?? null };
+      return {
+        kind: 'resistance',
+        temperatureC,
+        resistanceOhm: by.resistance?.[0]?.value ?? NaN,
+        step: by.resistance?.[0]?.step ?? 1e-4,
+        openV: volts[0]?.value ?? null,
+        openStep: volts[0]?.step ?? null,
+      };
     case 'two-current':
-      return { kind: 'two-current', temperatureC, atLowV: at(volts, 0), lowCurrentA: at(amps, 0), atHighV: at(volts, 1), highCurrentA: at(amps, 1), step: stepAt(volts, 0), highStep: stepAt(volts, 1), currentStep: coarsest(amps) };
+      return {
+        kind: 'two-current',
+        temperatureC,
+        atLowV: at(volts, 0),
+        lowCurrentA: at(amps, 0),
+        atHighV: at(volts, 1),
+        highCurrentA: at(amps, 1),
+        step: stepAt(volts, 0),
+        highStep: stepAt(volts, 1),
+        currentStep: coarsest(amps),
+      };
     default:
-      return { kind: 'load-step', temperatureC, openV: at(volts, 0), loadedV: at(volts, 1), afterV: volts[2]?.value ?? null, currentA: amps[0]?.value ?? null, step: stepAt(volts, 0), loadedStep: stepAt(volts, 1), afterStep: volts[2]?.step ?? null, currentStep: amps[0]?.step ?? null };
+      return {
+        kind: 'load-step',
+        temperatureC,
+        openV: at(volts, 0),
+        loadedV: at(volts, 1),
+        afterV: volts[2]?.value ?? null,
+        currentA: amps[0]?.value ?? null,
+        step: stepAt(volts, 0),
+        loadedStep: stepAt(volts, 1),
+        afterStep: volts[2]?.step ?? null,
+        currentStep: amps[0]?.step ?? null,
+      };
   }
 }
 
@@ -164,13 +246,24 @@ export function sayReading(reading: RoundReading): string {
 }
 
 /** The first question about a line, with the place of the figure it is about. */
-function questionOf(reading: RoundReading, { by }: Figures, round: RoundContext, cell: RoundCell): { question: Question; place?: number } | null {
+function questionOf(
+  reading: RoundReading,
+  { by }: Figures,
+  round: RoundContext,
+  cell: RoundCell,
+): { question: Question; place?: number } | null {
   const each = (figures: readonly Placed[] | undefined, ask: (figure: Placed) => Question | null) =>
-    (figures ?? []).map((figure) => ({ question: ask(figure), place: figure.place })).find((one): one is { question: Question; place: number } => one.question !== null);
-  const odd = each(by.voltage, (figure) => askAboutVoltage(figure, cell.chemistry)) ?? each(by.resistance, (figure) => askAboutResistance(figure, round.batchMedianOhm));
+    (figures ?? [])
+      .map((figure) => ({ question: ask(figure), place: figure.place }))
+      .find((one): one is { question: Question; place: number } => one.question !== null);
+  const odd =
+    each(by.voltage, (figure) => askAboutVoltage(figure, cell.chemistry)) ??
+    each(by.resistance, (figure) => askAboutResistance(figure, round.batchMedianOhm));
   if (odd) return odd;
   const question = askAboutStep(reading, round);
-  return question ? { question } : (each(by[methods[round.method].needs], (figure) => askAboutDigitsOf(figure, round.instrument ?? null)) ?? null);
+  return question
+    ? { question }
+    : (each(by[methods[round.method].needs], (figure) => askAboutDigitsOf(figure, round.instrument ?? null)) ?? null);
 }
 
 /** A question about what a step of current comes to. */
@@ -183,8 +276,10 @@ function askAboutStep(reading: RoundReading, round: RoundContext): Question | nu
 
 function stepText(reading: RoundReading): string | null {
   if (reading.kind === 'two-current') {
-    if (reading.lowCurrentA >= reading.highCurrentA) return 'The second current should be the higher one: were the two swapped?';
-    if (reading.atHighV >= reading.atLowV) return 'At the higher current the voltage is the lower one: were the two swapped?';
+    if (reading.lowCurrentA >= reading.highCurrentA)
+      return 'The second current should be the higher one: were the two swapped?';
+    if (reading.atHighV >= reading.atLowV)
+      return 'At the higher current the voltage is the lower one: were the two swapped?';
   }
   if (reading.kind !== 'load-step') return null;
   const { openV, loadedV, afterV } = reading;
@@ -196,7 +291,8 @@ function stepText(reading: RoundReading): string | null {
 
 /** What the figures of a step give, for a first glance; null where they are no step. */
 function stepOhm(reading: RoundReading, round: RoundContext): number | null {
-  if (reading.kind === 'two-current') return (reading.atLowV - reading.atHighV) / (reading.highCurrentA - reading.lowCurrentA);
+  if (reading.kind === 'two-current')
+    return (reading.atLowV - reading.atHighV) / (reading.highCurrentA - reading.lowCurrentA);
   if (reading.kind !== 'load-step') return null;
   const { openV, loadedV, afterV } = reading;
   return ((afterV ?? openV) - loadedV) / (reading.currentA ?? loadedV / (round.loadResistanceOhm ?? Infinity));

@@ -24,17 +24,64 @@ beforeAll(async () => {
   process.env.DATABASE_URL = scratch.url;
   await migrate();
   const db = database();
-  const model = await modelNamed(db, { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const model = await modelNamed(db, {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   const batchId = await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: cells });
   for (let place = 1; place <= cells; place++) {
     const cellId = (await cellByCode(db, codeOf(place)))?.id as number;
-    await fileEntry(db, { entry: randomUUID(), cellId, confirmed: false, readings: [{ kind: 'voltage', voltageV: 3.7, step: 0.001 }, { kind: 'mass', massKg: 0.0451, step: 0.0001 }, { kind: 'inspection', findings: place === cells ? ['swollen'] : [] }] });
+    await fileEntry(db, {
+      entry: randomUUID(),
+      cellId,
+      confirmed: false,
+      readings: [
+        { kind: 'voltage', voltageV: 3.7, step: 0.001 },
+        { kind: 'mass', massKg: 0.0451, step: 0.0001 },
+        { kind: 'inspection', findings: place === cells ? ['swollen'] : [] },
+      ],
+    });
   }
   const built = (await cellByCode(db, codeOf(8)))?.id as number;
-  await inTransaction((connection) => addBuild(connection, { name: 'lamp', series: 1, parallel: 1, groups: [[built]] }));
-  const protocolId = await addProtocol(db, { name: 'quick', school: '', method: 'ac-meter', charge: null, temperature: null, restS: 0, rateC: null, holdS: 1 });
-  const instrumentId = await addInstrument(db, { code: 'RM1', name: 'a meter', kind: 'meter', channels: 1, wires: 4, leads: null, certified: false, ranges: { resistance: { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 2 } } });
-  roundId = await openRound(db, { batchId, protocolId, method: 'ac-meter', instrumentId, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: 20 });
+  await inTransaction((connection) =>
+    addBuild(connection, { name: 'lamp', series: 1, parallel: 1, groups: [[built]] }),
+  );
+  const protocolId = await addProtocol(db, {
+    name: 'quick',
+    school: '',
+    method: 'ac-meter',
+    charge: null,
+    temperature: null,
+    restS: 0,
+    rateC: null,
+    holdS: 1,
+  });
+  const instrumentId = await addInstrument(db, {
+    code: 'RM1',
+    name: 'a meter',
+    kind: 'meter',
+    channels: 1,
+    wires: 4,
+    leads: null,
+    certified: false,
+    ranges: { resistance: { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 2 } },
+  });
+  roundId = await openRound(db, {
+    batchId,
+    protocolId,
+    method: 'ac-meter',
+    instrumentId,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: 20,
+  });
 });
 
 afterAll(async () => {
@@ -42,17 +89,44 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const request = (body: unknown) => new Request('http://here/resistance/1/readings', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+const request = (body: unknown) =>
+  new Request('http://here/resistance/1/readings', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
 const send = (text: string, change: Partial<ReadingRequest> = {}) =>
-  fileReading(roundId, request({ entry: randomUUID(), text, confirmed: false, current: codeOf(1), circumstances: {}, replaces: null, seen: null, ...change } satisfies ReadingRequest));
+  fileReading(
+    roundId,
+    request({
+      entry: randomUUID(),
+      text,
+      confirmed: false,
+      current: codeOf(1),
+      circumstances: {},
+      replaces: null,
+      seen: null,
+      ...change,
+    } satisfies ReadingRequest),
+  );
 const stored = async (code: string) =>
-  (await database().query<{ ohm: number; confirmed: boolean; by: string }>('select resistance_ohm as ohm, confirmed, instrument.code as by from reading join cell on cell.id = cell_id join instrument on instrument.id = instrument_id where cell.code = $1 and resistance_ohm is not null order by reading.id', [code])).rows;
+  (
+    await database().query<{ ohm: number; confirmed: boolean; by: string }>(
+      'select resistance_ohm as ohm, confirmed, instrument.code as by from reading join cell on cell.id = cell_id join instrument on instrument.id = instrument_id where cell.code = $1 and resistance_ohm is not null order by reading.id',
+      [code],
+    )
+  ).rows;
 
 test('a reading is stored before it is answered, with its figure; sent twice it is filed once', async () => {
   const entry = randomUUID();
   const sendIt = () => send('21.4', { entry });
   for (const sent of [await sendIt(), await sendIt()]) {
-    expect(sent).toMatchObject({ ok: true, said: 'Filed T1-001: resistance 21.4 mΩ.', odd: false, figure: { code: 'T1-001', resistance: { value: 0.0214 }, pressed: [0.0214], repeats: null } });
+    expect(sent).toMatchObject({
+      ok: true,
+      said: 'Filed T1-001: resistance 21.4 mΩ.',
+      odd: false,
+      figure: { code: 'T1-001', resistance: { value: 0.0214 }, pressed: [0.0214], repeats: null },
+    });
     expect(await stored('T1-001')).toEqual([{ ohm: 0.0214, confirmed: false, by: 'RM1' }]);
   }
 });
@@ -67,23 +141,41 @@ test('the empty line of a screen that opens files nothing', async () => {
 test('every reading of many sent at once is there, each in its cell', async () => {
   const answers = await Promise.all([2, 3, 4, 5, 6].map((place) => send(`${codeOf(place)} 21.${place}`)));
   expect(answers.every((answer) => answer.ok)).toBe(true);
-  for (const place of [2, 3, 4, 5, 6]) expect(await stored(codeOf(place))).toMatchObject([{ ohm: Number(`0.021${place}`) }]);
+  for (const place of [2, 3, 4, 5, 6])
+    expect(await stored(codeOf(place))).toMatchObject([{ ohm: Number(`0.021${place}`) }]);
 });
 
 test('an odd one is answered as odd, a press that differs as a contact', async () => {
-  expect(await send('45.2', { current: codeOf(7), confirmed: true })).toMatchObject({ ok: true, odd: true, figure: { odd: true } });
-  expect(await send('21.5', { current: codeOf(7) })).toMatchObject({ ok: true, odd: true, figure: { odd: false, pressed: [0.0215, 0.0452], repeats: { differ: true } } });
+  expect(await send('45.2', { current: codeOf(7), confirmed: true })).toMatchObject({
+    ok: true,
+    odd: true,
+    figure: { odd: true },
+  });
+  expect(await send('21.5', { current: codeOf(7) })).toMatchObject({
+    ok: true,
+    odd: true,
+    figure: { odd: false, pressed: [0.0215, 0.0452], repeats: { differ: true } },
+  });
 });
 
 test('what was meant is asked about, and filed as a fact once confirmed', async () => {
-  expect(await send('214', { current: codeOf(2) })).toMatchObject({ ok: false, asks: true, said: expect.stringContaining('Was it 21.4 mΩ?'), suggests: expect.stringMatching(/ 21\.4 mΩ$/) });
+  expect(await send('214', { current: codeOf(2) })).toMatchObject({
+    ok: false,
+    asks: true,
+    said: expect.stringContaining('Was it 21.4 mΩ?'),
+    suggests: expect.stringMatching(/ 21\.4 mΩ$/),
+  });
   expect(await stored(codeOf(2))).toHaveLength(1);
   expect(await send('214', { current: codeOf(2), confirmed: true })).toMatchObject({ ok: true });
   expect((await stored(codeOf(2))).at(-1)).toMatchObject({ ohm: 0.214, confirmed: true });
 });
 
 test('a cell read meanwhile from another screen is asked about; a screen that knows of it is not', async () => {
-  expect(await send('21.6', { current: codeOf(3), seen: 0 })).toMatchObject({ ok: false, asks: true, said: expect.stringContaining('T1-003 was read meanwhile') });
+  expect(await send('21.6', { current: codeOf(3), seen: 0 })).toMatchObject({
+    ok: false,
+    asks: true,
+    said: expect.stringContaining('T1-003 was read meanwhile'),
+  });
   expect(await send('21.6', { current: codeOf(3), seen: 1 })).toMatchObject({ ok: true });
 });
 
@@ -97,18 +189,41 @@ test.each([
 });
 
 test('a round that is not there, a request that makes no sense, another kind of body', async () => {
-  expect(await fileReading(999, request({ entry: randomUUID(), text: '21', confirmed: false, current: null, circumstances: {}, seen: null }))).toMatchObject({ ok: false, said: 'This round is not there any more.' });
+  expect(
+    await fileReading(
+      999,
+      request({ entry: randomUUID(), text: '21', confirmed: false, current: null, circumstances: {}, seen: null }),
+    ),
+  ).toMatchObject({ ok: false, said: 'This round is not there any more.' });
   expect(await send('21.4', { entry: 'no id' })).toMatchObject({ ok: false });
   await expect(fileReading(roundId, request({ text: 'x'.repeat(20_000) }))).rejects.toMatchObject({ status: 413 });
 });
 
 test('a correction stands alone: the mistake is void, no press of its own, and the cell it was filed for is told', async () => {
-  const standing = async () => (await database().query<{ code: string }>("select code from reading join cell on cell.id = cell_id where voided_at is null and resistance_ohm in (0.0315, 0.0219) order by reading.id")).rows.map((row) => row.code);
+  const standing = async () =>
+    (
+      await database().query<{ code: string }>(
+        'select code from reading join cell on cell.id = cell_id where voided_at is null and resistance_ohm in (0.0315, 0.0219) order by reading.id',
+      )
+    ).rows.map((row) => row.code);
   const [mistake, slip] = [randomUUID(), randomUUID()];
-  expect(await send('31.5', { entry: mistake, current: codeOf(4), confirmed: true })).toMatchObject({ ok: true, freed: null, figure: { repeats: { differ: true } } });
+  expect(await send('31.5', { entry: mistake, current: codeOf(4), confirmed: true })).toMatchObject({
+    ok: true,
+    freed: null,
+    figure: { repeats: { differ: true } },
+  });
   const corrected = await send('21.9', { entry: slip, current: codeOf(4), replaces: mistake });
-  expect(corrected).toMatchObject({ ok: true, odd: false, freed: codeOf(4), figure: { pressed: [0.0219, 0.0214], repeats: { differ: false } } });
+  expect(corrected).toMatchObject({
+    ok: true,
+    odd: false,
+    freed: codeOf(4),
+    figure: { pressed: [0.0219, 0.0214], repeats: { differ: false } },
+  });
   expect(await standing()).toEqual([codeOf(4)]);
-  expect(await send(`${codeOf(5)} 21.9`, { replaces: slip })).toMatchObject({ ok: true, freed: codeOf(4), figure: { code: codeOf(5) } });
+  expect(await send(`${codeOf(5)} 21.9`, { replaces: slip })).toMatchObject({
+    ok: true,
+    freed: codeOf(4),
+    figure: { code: codeOf(5) },
+  });
   expect(await standing()).toEqual([codeOf(5)]);
 });

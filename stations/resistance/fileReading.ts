@@ -9,7 +9,16 @@ import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
 import { z } from 'zod';
 import { understandReading } from './entry';
-import { contextOf, crowdOfRound, firstOfWeld, judgeReadings, openRoundById, type RoundFigure, roundFigure, whyNotMeasured } from './round';
+import {
+  contextOf,
+  crowdOfRound,
+  firstOfWeld,
+  judgeReadings,
+  openRoundById,
+  type RoundFigure,
+  roundFigure,
+  whyNotMeasured,
+} from './round';
 
 const longestReadingBytes = 16 * 1024;
 
@@ -44,7 +53,9 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
       const one = inBatch(named);
       const code = one ? firstOfWeld(one) : named;
       const cell = inBatch(code);
-      return cell && whyNotMeasured(cell) === null ? { ...cell, times: others.filter(({ row }) => row.code === code).length } : null;
+      return cell && whyNotMeasured(cell) === null
+        ? { ...cell, times: others.filter(({ row }) => row.code === code).length }
+        : null;
     };
     const whyNot = (code: string) => {
       const cell = inBatch(code);
@@ -58,17 +69,44 @@ export async function fileReading(roundId: number, request: Request): Promise<Fi
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
     const already = others.filter(({ row }) => row.code === line.code);
-    if (seen !== null && already.length > seen && !confirmed) return ask({ text: `${line.code} was read meanwhile from another screen: is this a second press?`, suggests: null });
+    if (seen !== null && already.length > seen && !confirmed)
+      return ask({
+        text: `${line.code} was read meanwhile from another screen: is this a second press?`,
+        suggests: null,
+      });
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
-    const kept = await storing({ replaces }, (db) => fileEntry(db, { entry, cellId: cell.id, withCellIds: cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? []), confirmed, takenWith, readings: [{ ...line.reading, roundId: round.id }] }), voidEntry, filingDatabase());
+    const kept = await storing(
+      { replaces },
+      (db) =>
+        fileEntry(db, {
+          entry,
+          cellId: cell.id,
+          withCellIds: cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? []),
+          confirmed,
+          takenWith,
+          readings: [{ ...line.reading, roundId: round.id }],
+        }),
+      voidEntry,
+      filingDatabase(),
+    );
     if (!kept.ok) return kept;
     const now = [...judgeReadings(await stored(), workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));
     const freed = readings.find(({ row }) => row.entry === replaces)?.row.code ?? null;
-    return done({ said: line.said, freed, figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)) });
+    return done({
+      said: line.said,
+      freed,
+      figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)),
+    });
   });
   if (!answer.ok) return answer;
   const { said, figure, freed } = answer.value;
-  return { ok: true, said: `Filed ${said}.`, odd: figure?.odd === true || figure?.repeats?.differ === true, figure, freed };
+  return {
+    ok: true,
+    said: `Filed ${said}.`,
+    odd: figure?.odd === true || figure?.repeats?.differ === true,
+    figure,
+    freed,
+  };
 }

@@ -1,6 +1,10 @@
 import { predictionOf } from './predict';
 
-const cells = Array.from({ length: 12 }, (_, i) => ({ code: `A1-0${i}`, ohm: 0.03 + i * 0.002, value: 9 - 40 * (0.03 + i * 0.002) + (i % 2 ? 0.01 : -0.01) }));
+const cells = Array.from({ length: 12 }, (_, i) => ({
+  code: `A1-0${i}`,
+  ohm: 0.03 + i * 0.002,
+  value: 9 - 40 * (0.03 + i * 0.002) + (i % 2 ? 0.01 : -0.01),
+}));
 
 test('the line through what cells delivered, with a band that holds nearly all of them', () => {
   const found = predictionOf(cells);

@@ -28,11 +28,15 @@ export function predictionOf(cells: readonly Predicted[]): Prediction | null {
     const line = fitLine(cells.map(({ ohm, value }) => ({ x: ohm, y: value })));
     const k = coverage95(line.degrees);
     const [low, high] = [Math.min(...cells.map((cell) => cell.ohm)), Math.max(...cells.map((cell) => cell.ohm))];
-    const band = Array.from({ length: bandPoints }, (_, i) => low + ((high - low) * i) / (bandPoints - 1)).map((ohm) => {
-      const { value, u } = newPoint(line, ohm);
-      return { ohm, value, low: value - k * u, high: value + k * u };
-    });
-    const outside = cells.filter(({ ohm, value }) => Math.abs(value - onLine(line, ohm).value) > k * newPoint(line, ohm).u).map((cell) => cell.code);
+    const band = Array.from({ length: bandPoints }, (_, i) => low + ((high - low) * i) / (bandPoints - 1)).map(
+      (ohm) => {
+        const { value, u } = newPoint(line, ohm);
+        return { ohm, value, low: value - k * u, high: value + k * u };
+      },
+    );
+    const outside = cells
+      .filter(({ ohm, value }) => Math.abs(value - onLine(line, ohm).value) > k * newPoint(line, ohm).u)
+      .map((cell) => cell.code);
     return { line, band, outside };
   } catch (error) {
     if (error instanceof ImpossibleInput) return null;

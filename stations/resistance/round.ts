@@ -19,18 +19,23 @@ import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
 
 /** The cells a round is for: those of its batch that are usable and free; of cells welded together the first, which is read for all. */
-export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] => cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null && firstOfWeld(cell) === cell.code);
+export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] =>
+  cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null && firstOfWeld(cell) === cell.code);
 
 /** The code by which cells welded together are read. */
-export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'weldedTo'>): string => [code, ...weldedTo].sort()[0] as string;
+export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'weldedTo'>): string =>
+  [code, ...weldedTo].sort()[0] as string;
 
 /** Why a cell is not measured in a round, and the way on; null where it may be. */
 export function whyNotMeasured(cell: JudgedCell): string | null {
   if (cell.putAway) return `${cell.code} was put away with its batch: take that out again first.`;
-  if (cell.intake.class === 'out' || cell.waits === 'out') return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'out'} It is not measured any more.`;
-  if (cell.buildId !== null) return `${cell.code} is in build ${cell.buildId}: free it there, or read its pack in the clinic.`;
+  if (cell.intake.class === 'out' || cell.waits === 'out')
+    return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'out'} It is not measured any more.`;
+  if (cell.buildId !== null)
+    return `${cell.code} is in build ${cell.buildId}: free it there, or read its pack in the clinic.`;
   if (cell.intake.class === 'rescue-only') return `${cell.code} lies below its floor: rescue comes first.`;
-  if (cell.intake.class === null) return `${cell.code} was not taken in yet: read its ${cell.intake.missing[0] ?? 'voltage'} at the intake first.`;
+  if (cell.intake.class === null)
+    return `${cell.code} was not taken in yet: read its ${cell.intake.missing[0] ?? 'voltage'} at the intake first.`;
   return null;
 }
 
@@ -44,7 +49,11 @@ export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Worksh
   for (const row of rows) byCell.set(row.code, [...(byCell.get(row.code) ?? []), row]);
   const judged = new Map<number, JudgedReading>();
   for (const [code, own] of byCell) {
-    const presses = judgePresses(own.map((row) => row.resistance), cellOfCode(workshop, code), workshop);
+    const presses = judgePresses(
+      own.map((row) => row.resistance),
+      cellOfCode(workshop, code),
+      workshop,
+    );
     own.forEach((row, i) => judged.set(row.id, { row, ...(presses[i] as JudgedResistance) }));
   }
   return rows.map((row) => judged.get(row.id) as JudgedReading);
@@ -53,14 +62,22 @@ export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Worksh
 /** The newest comparable figure of each cell. */
 export function figuresByCell(readings: readonly JudgedReading[]): Map<string, JudgedReading> {
   const newest = new Map<string, JudgedReading>();
-  for (const reading of readings) if (reading.result && reading.leftOut === null && !newest.has(reading.row.code)) newest.set(reading.row.code, reading);
+  for (const reading of readings)
+    if (reading.result && reading.leftOut === null && !newest.has(reading.row.code))
+      newest.set(reading.row.code, reading);
   return newest;
 }
 
 /** The crowd of a round; its readings' typical uncertainty is the least spread assumed. */
 export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: number): Crowd | null {
-  const figures = [...figuresByCell(readings).values()].map((reading) => reading.result?.resistance ?? { value: NaN, u: 0 });
-  return crowdOf(figures.map((figure) => figure.value), oddBeyond, Math.max(rectangular(0.0001), figures.length === 0 ? 0 : median(figures.map((figure) => figure.u))));
+  const figures = [...figuresByCell(readings).values()].map(
+    (reading) => reading.result?.resistance ?? { value: NaN, u: 0 },
+  );
+  return crowdOf(
+    figures.map((figure) => figure.value),
+    oddBeyond,
+    Math.max(rectangular(0.0001), figures.length === 0 ? 0 : median(figures.map((figure) => figure.u))),
+  );
 }
 
 /** What a screen shows of one cell that was just read. Plain data: it goes to the browser. */
@@ -103,12 +120,22 @@ export function roundFigure(code: string, readings: readonly JudgedReading[], cr
 }
 
 /** What is the same for every reading of a round: it is said once a round. */
-const ofTheRound = ['load-overrated', 'zero-not-taken', 'temperature-unknown', 'after-time-unknown', 'leads-swamp', 'charge-unknown', 'board-in-path'];
+const ofTheRound = [
+  'load-overrated',
+  'zero-not-taken',
+  'temperature-unknown',
+  'after-time-unknown',
+  'leads-swamp',
+  'charge-unknown',
+  'board-in-path',
+];
 
 /** The warnings that hold for a round as a whole, each once, as it was said of the first reading. */
 export function warningsOfRound(readings: readonly JudgedReading[]): Warning[] {
   const said = new Map<string, Warning>();
-  for (const { warnings } of readings.toReversed()) for (const warning of warnings) if (ofTheRound.includes(warning.code) && !said.has(warning.code)) said.set(warning.code, warning);
+  for (const { warnings } of readings.toReversed())
+    for (const warning of warnings)
+      if (ofTheRound.includes(warning.code) && !said.has(warning.code)) said.set(warning.code, warning);
   return [...said.values()];
 }
 
@@ -134,7 +161,11 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
     for (const oldest of [...rounds.keys()].slice(0, Math.max(0, rounds.size - mostHeld))) rounds.delete(oldest);
   };
   return renewed(rounds.get(id), snapshot, keep, async (before) => {
-    const [round, judged, changed] = await Promise.all([roundById(db, id), judgedWorkshop(snapshot), before?.value ? cellsChangedSince(db, before.snapshot) : null]);
+    const [round, judged, changed] = await Promise.all([
+      roundById(db, id),
+      judgedWorkshop(snapshot),
+      before?.value ? cellsChangedSince(db, before.snapshot) : null,
+    ]);
     const protocol = round && judged.protocols.get(round.protocolId);
     if (!round || !protocol) return null;
     const workshop = await withCellsOf(judged, { batchCode: round.batchCode });
@@ -150,5 +181,17 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
 export function contextOf({ round, workshop, crowd }: OpenRound): RoundContext {
   const instrument = workshop.instruments.byId(round.instrumentId);
   const range = instrument?.ranges[methods[round.method].needs];
-  return { method: round.method, loadResistanceOhm: round.loadResistanceOhm, batchMedianOhm: crowd?.median ?? null, instrument: instrument && range ? { code: instrument.code, resolution: range.resolution, as: methods[round.method].needs === 'resistance' ? display.resistance : display.voltage } : null };
+  return {
+    method: round.method,
+    loadResistanceOhm: round.loadResistanceOhm,
+    batchMedianOhm: crowd?.median ?? null,
+    instrument:
+      instrument && range
+        ? {
+            code: instrument.code,
+            resolution: range.resolution,
+            as: methods[round.method].needs === 'resistance' ? display.resistance : display.voltage,
+          }
+        : null,
+  };
 }

@@ -42,44 +42,59 @@ export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { ke
         ))}
         <span className="soft">then change what you hold otherwise.</span>
       </div>
-      <div className="table-scroll" tabIndex={0}><table className="table align-middle">
-        <thead>
-          <tr>
-            <th>Rule</th>
-            <th>Here</th>
-            <th className="num">Careful</th>
-            <th className="num">Workshop</th>
-            <th className="num">Thrifty</th>
-          </tr>
-        </thead>
-        <tbody>
-          {rules.map((rule) => (
-            <tr key={rule.key} id={rule.key}>
-              <td>
-                <label htmlFor={`rule-${rule.key}`} className="fw-bold">
-                  {rule.title}
-                </label>
-                <div className="soft" style={{ fontSize: '0.9rem' }}>
-                  {rule.reason}
-                </div>
-                {fields[rule.key] && <div className="hot">◆ {fields[rule.key]}</div>}
-              </td>
-              <td style={{ minWidth: 150 }}>
-                <span className="d-flex align-items-center gap-1">
-                  <Form.Control id={`rule-${rule.key}`} name={rule.key} defaultValue={ruleShown(rule.key, rule.value)} className="num" style={{ width: 90 }} inputMode="decimal" isInvalid={rule.key in fields} />
-                  <span className="soft">{shownUnit[rule.unit] ?? rule.unit}</span>
-                </span>
-              </td>
-              {presets.map((preset) => (
-                <td key={preset.key} className="num soft">
-                  {ruleShown(rule.key, preset.limits[rule.key])}
-                </td>
-              ))}
+      <div className="table-scroll" tabIndex={0}>
+        <table className="table align-middle">
+          <thead>
+            <tr>
+              <th>Rule</th>
+              <th>Here</th>
+              <th className="num">Careful</th>
+              <th className="num">Workshop</th>
+              <th className="num">Thrifty</th>
             </tr>
-          ))}
-        </tbody>
-      </table></div>
-      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Adopt and judge anew" busy="Judging anew …" />
+          </thead>
+          <tbody>
+            {rules.map((rule) => (
+              <tr key={rule.key} id={rule.key}>
+                <td>
+                  <label htmlFor={`rule-${rule.key}`} className="fw-bold">
+                    {rule.title}
+                  </label>
+                  <div className="soft" style={{ fontSize: '0.9rem' }}>
+                    {rule.reason}
+                  </div>
+                  {fields[rule.key] && <div className="hot">◆ {fields[rule.key]}</div>}
+                </td>
+                <td style={{ minWidth: 150 }}>
+                  <span className="d-flex align-items-center gap-1">
+                    <Form.Control
+                      id={`rule-${rule.key}`}
+                      name={rule.key}
+                      defaultValue={ruleShown(rule.key, rule.value)}
+                      className="num"
+                      style={{ width: 90 }}
+                      inputMode="decimal"
+                      isInvalid={rule.key in fields}
+                    />
+                    <span className="soft">{shownUnit[rule.unit] ?? rule.unit}</span>
+                  </span>
+                </td>
+                {presets.map((preset) => (
+                  <td key={preset.key} className="num soft">
+                    {ruleShown(rule.key, preset.limits[rule.key])}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <FormEnd
+        refused={answer?.ok === false ? answer.said : null}
+        pending={pending}
+        label="Adopt and judge anew"
+        busy="Judging anew …"
+      />
       {answer?.ok && (
         <span className="ms-3" role="status">
           Adopted; everything is judged by these rules now.

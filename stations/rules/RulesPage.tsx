@@ -12,7 +12,8 @@ export async function RulesPage() {
         <h1>House rules</h1>
         <span className="soft">
           In force: <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
-          {rules.version > 0 && `, version ${rules.version}`}. Readings are facts; changing a rule judges every cell and pack anew.
+          {rules.version > 0 && `, version ${rules.version}`}. Readings are facts; changing a rule judges every cell and
+          pack anew.
         </span>
       </div>
       <RulesForm

@@ -13,7 +13,10 @@ const typedRules = z.object(
     ruleKeys.map((key) => {
       const { title, least, most, unit } = ruleBook[key];
       const [from, to] = [ruleShown(key, least), ruleShown(key, most)];
-      const typed = typedNumber(title).refine((value) => value >= from && value <= to, `${title}: expected ${from} to ${to}${unit === 'share' ? ' %' : ''}.`);
+      const typed = typedNumber(title).refine(
+        (value) => value >= from && value <= to,
+        `${title}: expected ${from} to ${to}${unit === 'share' ? ' %' : ''}.`,
+      );
       return [key, unit === 'share' ? typed.transform((percent) => Number((percent / 100).toPrecision(12))) : typed];
     }),
   ),

@@ -50,12 +50,27 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
     if (file.size > largestLogBytes) return setRefused(tooLargeText(file.size));
     if (cell === '') return setRefused('Say which cell was discharged.');
     const tolerance = text('tolerance') === '' ? null : Number(text('tolerance').replace(',', '.')) / 100;
-    if (load !== 'column' && !(figure > 0)) return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
-    if (tolerance !== null && !(tolerance >= 0 && tolerance < 1)) return setRefused(`"${text('tolerance')}" is no tolerance: give it in per cent, such as 1.`);
+    if (load !== 'column' && !(figure > 0))
+      return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
+    if (tolerance !== null && !(tolerance >= 0 && tolerance < 1))
+      return setRefused(`"${text('tolerance')}" is no tolerance: give it in per cent, such as 1.`);
     setRefused(null);
     setShare(0);
-    const told = { ...(tolerance !== null && { loadTolerance: String(tolerance) }), ...(text('logger') !== '' && { logger: text('logger') }) };
-    const run = sendLog(file, { cell, load: load === 'column' ? load : `${load}:${figure}`, ...told, fileName: file.name, endedAt: new Date(file.lastModified).toISOString() }, setShare);
+    const told = {
+      ...(tolerance !== null && { loadTolerance: String(tolerance) }),
+      ...(text('logger') !== '' && { logger: text('logger') }),
+    };
+    const run = sendLog(
+      file,
+      {
+        cell,
+        load: load === 'column' ? load : `${load}:${figure}`,
+        ...told,
+        fileName: file.name,
+        endedAt: new Date(file.lastModified).toISOString(),
+      },
+      setShare,
+    );
     setSending(run);
     const answer = await run.answer;
     setSending(null);
@@ -69,10 +84,23 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
   return (
     <form {...kept} onSubmit={(event) => void submit(event)} noValidate>
       <div className="fields">
-        <Field name="cell" label="Cell" hint="Its code, such as S1-014; of welded ones either" suggestions={waiting} figures={false} wide />
+        <Field
+          name="cell"
+          label="Cell"
+          hint="Its code, such as S1-014; of welded ones either"
+          suggestions={waiting}
+          figures={false}
+          wide
+        />
         <div style={{ gridColumn: '1 / -1' }}>
           <Form.Label htmlFor={fileId}>Log, a CSV file</Form.Label>
-          <Form.Control id={fileId} type="file" name="file" accept=".csv,.txt,.tsv,text/csv,text/plain" onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])} />
+          <Form.Control
+            id={fileId}
+            type="file"
+            name="file"
+            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])}
+          />
         </div>
         <div style={{ gridColumn: '1 / -1' }}>
           <Form.Label htmlFor={`${fileId}-load`}>What drew the current</Form.Label>
@@ -82,16 +110,34 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
             <option value="column">As the log&rsquo;s own column says</option>
           </Form.Select>
         </div>
-        {load !== 'column' && <Field key={load} name="figure" label={load === 'resistor' ? 'Resistor, Ω' : 'Current, A'} figures />}
-        {load !== 'column' && <Field key={`${load}-tolerance`} name="tolerance" label={load === 'resistor' ? 'Its tolerance, ± %' : 'Good to, ± %'} hint="1 is assumed where nothing is known" figures />}
-        <Field name="logger" label="Logged by" hint="Its accuracy enters the ±" choices={[['', 'not known'], ...loggers.map(({ code, name }) => [code, `${code} · ${name}`] as const)]} wide />
+        {load !== 'column' && (
+          <Field key={load} name="figure" label={load === 'resistor' ? 'Resistor, Ω' : 'Current, A'} figures />
+        )}
+        {load !== 'column' && (
+          <Field
+            key={`${load}-tolerance`}
+            name="tolerance"
+            label={load === 'resistor' ? 'Its tolerance, ± %' : 'Good to, ± %'}
+            hint="1 is assumed where nothing is known"
+            figures
+          />
+        )}
+        <Field
+          name="logger"
+          label="Logged by"
+          hint="Its accuracy enters the ±"
+          choices={[['', 'not known'], ...loggers.map(({ code, name }) => [code, `${code} · ${name}`] as const)]}
+          wide
+        />
       </div>
       {preview && <Preview preview={preview} />}
       {sending && (
         <div className="mt-3" role="status">
           <ProgressBar now={share * 100} aria-label="Sent so far" />
           <div className="d-flex justify-content-between align-items-center">
-            <span className="soft">{share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'Reading and storing …'}</span>
+            <span className="soft">
+              {share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'Reading and storing …'}
+            </span>
             <Button variant="quiet" onClick={sending.cancel}>
               Stop
             </Button>
@@ -112,13 +158,18 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
 
 const units: Record<string, string> = { v: 'V', mv: 'mV', a: 'A', ma: 'mA', c: '°C' };
 const forms = { clock: 'as hh:mm:ss', date: 'as a date and a time', day: 'as a day' };
-const writtenText = ({ written, unit }: LogColumn): string => (written === 'number' ? `in ${units[unit] ?? unit}` : forms[written]);
+const writtenText = ({ written, unit }: LogColumn): string =>
+  written === 'number' ? `in ${units[unit] ?? unit}` : forms[written];
 
 function Preview({ preview }: { preview: LogPreview }) {
   if (!preview.ok) return <p className="ask mt-3">{preview.said}</p>;
   return (
     <div className="mt-3 soft">
-      Understood: {preview.columns.map((column) => `${column.field} ${writtenText(column)} (column ${column.index + 1})`).join(', ')}; {preview.whole ? '' : 'more than '}
+      Understood:{' '}
+      {preview.columns
+        .map((column) => `${column.field} ${writtenText(column)} (column ${column.index + 1})`)
+        .join(', ')}
+      ; {preview.whole ? '' : 'more than '}
       {counted(preview.samples, 'sample')}.
       {preview.warnings.map((warning) => (
         <div key={warning.code}>◆ {warning.message}</div>

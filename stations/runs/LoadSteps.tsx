@@ -10,12 +10,25 @@ const milliohms = (quantity: Quantity): string => formatQuantity(quantity, displ
 const seconds = { unit: 's', factor: 1, decimals: 1 };
 
 /** Steps of current in a log with the resistance seen after each, the drift before it taken off, and what was fitted. */
-export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]; runId: number; filed: number[]; standing: boolean }) {
+export function LoadSteps({
+  edges,
+  runId,
+  filed,
+  standing,
+}: {
+  edges: LoadEdge[];
+  runId: number;
+  filed: number[];
+  standing: boolean;
+}) {
   return (
     <section className="sheet mb-3" aria-label="Load steps">
       <h2>Steps of the load in the log</h2>
       {edges.length === 0 ? (
-        <p className="soft mb-0">No step of the load in this log. A rest before it, or pulses of some seconds, sampled every 2 s, would show one.</p>
+        <p className="soft mb-0">
+          No step of the load in this log. A rest before it, or pulses of some seconds, sampled every 2 s, would show
+          one.
+        </p>
       ) : (
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
@@ -39,16 +52,35 @@ export function LoadSteps({ edges, runId, filed, standing }: { edges: LoadEdge[]
                   <td className="num">{formatFigure(edge.deltaCurrentA, display.current)}</td>
                   {horizons.map((horizon) => (
                     <td key={horizon} className="num">
-                      {edge.resistanceOhm[horizon] === undefined ? (edge.unsettled.includes(horizon) ? 'not settled' : '–') : milliohms({ value: edge.resistanceOhm[horizon], u: edge.standardUncertaintyOhm[horizon] ?? 0 })}
+                      {edge.resistanceOhm[horizon] === undefined
+                        ? edge.unsettled.includes(horizon)
+                          ? 'not settled'
+                          : '–'
+                        : milliohms({
+                            value: edge.resistanceOhm[horizon],
+                            u: edge.standardUncertaintyOhm[horizon] ?? 0,
+                          })}
                     </td>
                   ))}
-                  <td className="text-nowrap">{edge.relaxation ? <Fitted relaxation={edge.relaxation} /> : 'too coarse'}</td>
-                  <td>{edge.resistanceOhm['10s'] !== undefined && standing && (filed.some((at) => Math.abs(at - edge.atS) < 1e-6) ? 'filed' : <FileStepButton runId={runId} atS={edge.atS} />)}</td>
+                  <td className="text-nowrap">
+                    {edge.relaxation ? <Fitted relaxation={edge.relaxation} /> : 'too coarse'}
+                  </td>
+                  <td>
+                    {edge.resistanceOhm['10s'] !== undefined &&
+                      standing &&
+                      (filed.some((at) => Math.abs(at - edge.atS) < 1e-6) ? (
+                        'filed'
+                      ) : (
+                        <FileStepButton runId={runId} atS={edge.atS} />
+                      ))}
+                  </td>
                 </tr>
               ))}
             </tbody>
           </table>
-          <p className="soft mb-0 mt-2">The drift before each step is taken off; what its own charge costs is in the figures, not in the fit.</p>
+          <p className="soft mb-0 mt-2">
+            The drift before each step is taken off; what its own charge costs is in the figures, not in the fit.
+          </p>
           {edges.length > listed && <p className="soft mb-0">and {edges.length - listed} more</p>}
         </div>
       )}

@@ -23,11 +23,14 @@ import { pulsesFiled } from '@/records/readings';
 function loadText({ load, loadTolerance }: Run): string {
   const within = loadTolerance === null ? '' : ` ± ${Number((loadTolerance * 100).toPrecision(3))} %`;
   if (load.kind === 'column') return 'current as logged';
-  return load.kind === 'resistor' ? `resistor ${load.resistanceOhm} Ω${within}` : `constant ${load.currentA.toFixed(3)} A${within}`;
+  return load.kind === 'resistor'
+    ? `resistor ${load.resistanceOhm} Ω${within}`
+    : `constant ${load.currentA.toFixed(3)} A${within}`;
 }
 
 /** What was assumed of the tools is no oddity of the log. */
-const isAssumed = ({ code }: Warning): boolean => code === 'load-tolerance-assumed' || code === 'current-accuracy-assumed' || code === 'voltage-accuracy-assumed';
+const isAssumed = ({ code }: Warning): boolean =>
+  code === 'load-tolerance-assumed' || code === 'current-accuracy-assumed' || code === 'voltage-accuracy-assumed';
 
 /** One discharge: capacity large, the curve with its cut-off, everything that was noticed. */
 export async function RunPage({ id }: { id: number }) {
@@ -40,7 +43,9 @@ export async function RunPage({ id }: { id: number }) {
   const cutoffV = lowestVoltageV(cell?.chemistry ?? 'li-ion', rules.limits);
   const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfCell(db, run.cellId)]);
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
-  const curves = await Promise.all(compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })));
+  const curves = await Promise.all(
+    compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })),
+  );
   const logger = workshop.instruments.byId(run.loggerId);
   const together = 1 + run.withCodes.length;
   const health = cell ? result.capacityAh.value / together / cell.ratedCapacityAh : null;
@@ -51,16 +56,27 @@ export async function RunPage({ id }: { id: number }) {
     <>
       <div className="head">
         <h1>
-          <Link href="/runs">Run {run.id}</Link> · <Link href={`/cells/${run.code}`} className="num">{weldText([run.code, ...run.withCodes])}</Link>
+          <Link href="/runs">Run {run.id}</Link> ·{' '}
+          <Link href={`/cells/${run.code}`} className="num">
+            {weldText([run.code, ...run.withCodes])}
+          </Link>
         </h1>
         <span className="soft">
-          {run.fileName} · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended {format(run.endedAt, 'd MMM yyyy HH:mm')}
+          {run.fileName} · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended{' '}
+          {format(run.endedAt, 'd MMM yyyy HH:mm')}
         </span>
         {run.voidReason !== null && <span className="tag hot">void: {run.voidReason}</span>}
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Curve">
-          <DischargeChart curves={curves} shown={id} cutoffV={cutoffV} fromS={result.fromS} toS={result.toS} gaps={result.gaps} />
+          <DischargeChart
+            curves={curves}
+            shown={id}
+            cutoffV={cutoffV}
+            fromS={result.fromS}
+            toS={result.toS}
+            gaps={result.gaps}
+          />
         </section>
         <section className="sheet lead-ember" aria-label="Capacity">
           <div className="soft">{result.reachedCutoff ? `Capacity down to ${cutoffV} V` : 'Capacity, at least'}</div>
@@ -78,7 +94,10 @@ export async function RunPage({ id }: { id: number }) {
                 [
                   ['energy', formatFigure(result.energyWh, display.energy)],
                   ['loaded', formatDuration(result.durationS)],
-                  ['mean', `${formatFigure(result.meanVoltageV, display.voltage)}, ${formatFigure(result.meanCurrentA, display.current)}`],
+                  [
+                    'mean',
+                    `${formatFigure(result.meanVoltageV, display.voltage)}, ${formatFigure(result.meanCurrentA, display.current)}`,
+                  ],
                   ['rate', `${(result.meanCurrentA / (cell?.ratedCapacityAh ?? NaN)).toFixed(2)} C`],
                   ['samples', result.samples.toLocaleString('en')],
                 ] as const
@@ -115,12 +134,21 @@ export async function RunPage({ id }: { id: number }) {
           <h2>Runs of this cell</h2>
           {compared.map((other) => (
             <div key={other.id}>
-              <Link href={`/runs/${other.id}`}>Run {other.id}</Link> <span className="soft">{loadText(other)}, {format(other.endedAt, 'd MMM yyyy')}</span>
+              <Link href={`/runs/${other.id}`}>Run {other.id}</Link>{' '}
+              <span className="soft">
+                {loadText(other)}, {format(other.endedAt, 'd MMM yyyy')}
+              </span>
             </div>
           ))}
         </section>
       )}
-      {run.voidReason === null && <VoidForm what="this run" note={`Its samples stay stored; ${run.code} is judged without ${formatQuantity(result.capacityAh, display.capacity)}.`} action={voidRunAction.bind(null, id)} />}
+      {run.voidReason === null && (
+        <VoidForm
+          what="this run"
+          note={`Its samples stay stored; ${run.code} is judged without ${formatQuantity(result.capacityAh, display.capacity)}.`}
+          action={voidRunAction.bind(null, id)}
+        />
+      )}
       <GoBar placeholder="S1-014 opens a cell" />
     </>
   );

@@ -19,7 +19,12 @@ const mostSuggested = 200;
 /** Discharges that were imported, newest first, and the door for the next. */
 export async function RunsPage({ page }: { page: number }) {
   const db = database();
-  const [{ cells }, runs, total, instruments] = await Promise.all([judgedWorkshop(), listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize), countRuns(db), listInstruments(db)]);
+  const [{ cells }, runs, total, instruments] = await Promise.all([
+    judgedWorkshop(),
+    listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize),
+    countRuns(db),
+    listInstruments(db),
+  ]);
   const waiting = cells.filter((cell) => cell.waits === 'runs');
   return (
     <>
@@ -33,7 +38,10 @@ export async function RunsPage({ page }: { page: number }) {
         <section className="sheet" aria-label="Runs">
           {runs.length === 0 ? (
             <div className="empty">
-              <p>No run yet. Discharge a full cell with a logger, through a resistor or at a constant current, and import its CSV here.</p>
+              <p>
+                No run yet. Discharge a full cell with a logger, through a resistor or at a constant current, and import
+                its CSV here.
+              </p>
             </div>
           ) : (
             <div className="table-scroll" tabIndex={0}>
@@ -56,7 +64,11 @@ export async function RunsPage({ page }: { page: number }) {
                           {run.code}
                         </Link>
                       </td>
-                      <td className="num">{run.capacityAh === null ? '…' : `${run.reachedCutoff === false ? '≥ ' : ''}${formatQuantity({ value: run.capacityAh, u: run.capacityU ?? 0 }, display.capacity)}`}</td>
+                      <td className="num">
+                        {run.capacityAh === null
+                          ? '…'
+                          : `${run.reachedCutoff === false ? '≥ ' : ''}${formatQuantity({ value: run.capacityAh, u: run.capacityU ?? 0 }, display.capacity)}`}
+                      </td>
                       <td>{run.reachedCutoff === false ? <span className="hot">◆ not reached</span> : 'reached'}</td>
                       <td className="soft">{run.fileName}</td>
                       <td className="num">{run.samples.toLocaleString('en')}</td>
@@ -73,9 +85,17 @@ export async function RunsPage({ page }: { page: number }) {
         <div className="stack">
           <section className="sheet lead-ink">
             <h2>Import a discharge</h2>
-            <ImportForm waiting={waiting.slice(0, mostSuggested).map((cell) => cell.code)} loggers={instruments.filter((one) => one.archivedAt === null && one.ranges.voltage).map(({ code, name }) => ({ code, name }))} />
+            <ImportForm
+              waiting={waiting.slice(0, mostSuggested).map((cell) => cell.code)}
+              loggers={instruments
+                .filter((one) => one.archivedAt === null && one.ranges.voltage)
+                .map(({ code, name }) => ({ code, name }))}
+            />
           </section>
-          <p className="soft mb-0">A resistor has no shut-off: someone must be there when the cell reaches its floor. Never leave a discharge unattended.</p>
+          <p className="soft mb-0">
+            A resistor has no shut-off: someone must be there when the cell reaches its floor. Never leave a discharge
+            unattended.
+          </p>
         </div>
       </div>
       <GoBar placeholder="S1-014 opens a cell" />

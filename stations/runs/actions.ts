@@ -29,12 +29,30 @@ export async function fileStepAction(runId: number, atS: number): Promise<Answer
     if (!run || !cell || !batch) return refuse('This run is not there any more.');
     const protocol = [...workshop.protocols.values()].find((one) => one.method === 'pulse' && one.archivedAt === null);
     if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
-    if ((await pulsesFiled(db, runId)).some((at) => Math.abs(at - atS) < 1e-6)) return refuse('This step is filed already.');
+    if ((await pulsesFiled(db, runId)).some((at) => Math.abs(at - atS) < 1e-6))
+      return refuse('This step is filed already.');
     await inTransaction(async (connection) => {
       const roundId =
         (await roundOfBatch(connection, batch.id, protocol.id)) ??
-        (await openRound(connection, { batchId: batch.id, protocolId: protocol.id, method: 'pulse', instrumentId: null, ammeterId: null, loadResistanceOhm: null, loadTolerance: null, loadRatingW: null, temperatureC: null }));
-      await fileEntry(connection, { entry: randomUUID(), cellId: cell.id, withCellIds: run.withCodes.flatMap((code) => cellOfCode(workshop, code)?.id ?? []), confirmed: false, readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }], takenAt: run.endedAt });
+        (await openRound(connection, {
+          batchId: batch.id,
+          protocolId: protocol.id,
+          method: 'pulse',
+          instrumentId: null,
+          ammeterId: null,
+          loadResistanceOhm: null,
+          loadTolerance: null,
+          loadRatingW: null,
+          temperatureC: null,
+        }));
+      await fileEntry(connection, {
+        entry: randomUUID(),
+        cellId: cell.id,
+        withCellIds: run.withCodes.flatMap((code) => cellOfCode(workshop, code)?.id ?? []),
+        confirmed: false,
+        readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }],
+        takenAt: run.endedAt,
+      });
     });
     return done(undefined);
   });

@@ -18,7 +18,15 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), { maker: 'Test', name: 'T1', chemistry: 'li-ion', ratedCapacityAh: 2.4, massKg: 0.045, board: false, asNewOhm: null });
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 9 });
 });
 
@@ -31,17 +39,29 @@ afterAll(async () => {
 const logOf = (hours: number, stepS = 10): string =>
   `time (s),voltage (V)\n${Array.from({ length: Math.round((hours * 3600) / stepS) + 1 }, (_, i) => `${i * stepS},${(4 - (i * stepS) / 3600).toFixed(4)}`).join('\n')}\n`;
 
-const send = (code: string, csv: string, load: Parameters<typeof importLog>[0]['load'] = { kind: 'current', currentA: 1 }) =>
-  importLog({ code, fileName: 'log.csv', load, endedAt: new Date('2026-11-01T12:00:00Z') }, new Response(csv).body);
+const send = (
+  code: string,
+  csv: string,
+  load: Parameters<typeof importLog>[0]['load'] = { kind: 'current', currentA: 1 },
+) => importLog({ code, fileName: 'log.csv', load, endedAt: new Date('2026-11-01T12:00:00Z') }, new Response(csv).body);
 
-const spools = () => readdirSync(tmpdir()).filter((name) => name.startsWith('bold-ember-') && !name.includes('bench') && !name.includes('build'));
+const spools = () =>
+  readdirSync(tmpdir()).filter(
+    (name) => name.startsWith('bold-ember-') && !name.includes('bench') && !name.includes('build'),
+  );
 
 test('a log is stored whole, with its result at the cut-off in force', async () => {
   const { id, result } = await send('T1-001', logOf(1.5));
   expect(result.capacityAh.value).toBeCloseTo(1.2, 3);
   expect(result.reachedCutoff).toBe(true);
   const run = await runById(database(), id);
-  expect(run).toMatchObject({ code: 'T1-001', samples: 541, voltageStepV: expect.closeTo(0.0001, 9), load: { kind: 'current', currentA: 1 }, endedAt: new Date('2026-11-01T12:00:00Z') });
+  expect(run).toMatchObject({
+    code: 'T1-001',
+    samples: 541,
+    voltageStepV: expect.closeTo(0.0001, 9),
+    load: { kind: 'current', currentA: 1 },
+    endedAt: new Date('2026-11-01T12:00:00Z'),
+  });
   let count = 0;
   await eachSample(database(), id, () => (count += 1));
   expect(count).toBe(541);
@@ -53,7 +73,8 @@ test('the same file sent five times at once is stored once, and the others are t
   const before = await countRuns(database());
   const answers = await Promise.allSettled(Array.from({ length: 5 }, () => send('T1-002', logOf(1.4))));
   expect(answers.filter((answer) => answer.status === 'fulfilled')).toHaveLength(1);
-  for (const answer of answers) if (answer.status === 'rejected') expect(answer.reason).toMatchObject({ code: 'already-imported', status: 409 });
+  for (const answer of answers)
+    if (answer.status === 'rejected') expect(answer.reason).toMatchObject({ code: 'already-imported', status: 409 });
   expect(await countRuns(database())).toBe(before + 1);
 });
 
@@ -81,7 +102,9 @@ test('a body that breaks off in the middle stores nothing', async () => {
       controller.error(new Error('the sender went away'));
     },
   });
-  await expect(importLog({ code: 'T1-004', fileName: 'x', load: { kind: 'current', currentA: 1 }, endedAt: new Date() }, body)).rejects.toThrow('went away');
+  await expect(
+    importLog({ code: 'T1-004', fileName: 'x', load: { kind: 'current', currentA: 1 }, endedAt: new Date() }, body),
+  ).rejects.toThrow('went away');
   expect(await countRuns(database())).toBe(runs);
 });
 
@@ -100,7 +123,12 @@ test('adopting other rules judges every run by its new cut-off, from the samples
 });
 
 test('a resistor as the load, a semicolon file, a gap: stored as read, the result with its notices', async () => {
-  const csv = logOf(1.5).replaceAll(',', ';').replaceAll('.', ',').split('\n').filter((_, i) => i < 100 || i > 140).join('\n');
+  const csv = logOf(1.5)
+    .replaceAll(',', ';')
+    .replaceAll('.', ',')
+    .split('\n')
+    .filter((_, i) => i < 100 || i > 140)
+    .join('\n');
   const { result, notices } = await send('T1-006', csv, { kind: 'resistor', resistanceOhm: 3.5 });
   expect(result.gaps).toHaveLength(1);
   expect(notices.map((notice) => notice.code)).toContain('gap');
@@ -108,9 +136,27 @@ test('a resistor as the load, a semicolon file, a gap: stored as read, the resul
 });
 
 test('what was told of the tools is kept with the run and enters its doubt, also when it is judged anew', async () => {
-  const loggerId = await addInstrument(database(), { code: 'LG1', name: 'Logger', kind: 'logger', channels: 1, wires: null, leads: null, certified: false, ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 } } });
+  const loggerId = await addInstrument(database(), {
+    code: 'LG1',
+    name: 'Logger',
+    kind: 'logger',
+    channels: 1,
+    wires: null,
+    leads: null,
+    certified: false,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 } },
+  });
   const told = (hours: number, change: { loadTolerance?: number; logger?: string }) =>
-    importLog({ code: 'T1-007', fileName: 'log.csv', load: { kind: 'current', currentA: 1 }, endedAt: new Date('2026-11-02T12:00:00Z'), ...change }, new Response(logOf(hours)).body);
+    importLog(
+      {
+        code: 'T1-007',
+        fileName: 'log.csv',
+        load: { kind: 'current', currentA: 1 },
+        endedAt: new Date('2026-11-02T12:00:00Z'),
+        ...change,
+      },
+      new Response(logOf(hours)).body,
+    );
   const { id, result } = await told(1.61, { loadTolerance: 0.05, logger: 'LG1' });
   expect(result.capacityAh.u).toBeGreaterThan(0.028 * result.capacityAh.value);
   expect(result.warnings.map((warning) => warning.code)).not.toContain('voltage-accuracy-assumed');
@@ -131,7 +177,8 @@ test('a log that ends above the cut-off is a lower bound: it retires no cell and
 test('results of an older arithmetic are made anew from the samples', async () => {
   const { id } = await send('T1-004', logOf(1.7));
   await database().query('update run_result set arithmetic = 1 where run_id = $1', [id]);
-  const capacity = async () => (await judgedWorkshop()).cells.find((cell) => cell.code === 'T1-004')?.capacity?.value ?? null;
+  const capacity = async () =>
+    (await judgedWorkshop()).cells.find((cell) => cell.code === 'T1-004')?.capacity?.value ?? null;
   expect(await capacity()).toBeNull();
   await judgeRunsInForce();
   expect(await capacity()).toBeCloseTo(1, 3);

@@ -42,12 +42,25 @@ export interface ImportedLog {
  * @param signal ends it when the sender has left; nothing is stored then
  * @throws Refusal for an unknown cell, a known file, too large a file; ImpossibleInput for what is no log
  */
-export async function importLog({ code, fileName, load, loadTolerance = null, logger = null, endedAt }: LogImport, body: ReadableStream<Uint8Array> | null, signal?: AbortSignal): Promise<ImportedLog> {
+export async function importLog(
+  { code, fileName, load, loadTolerance = null, logger = null, endedAt }: LogImport,
+  body: ReadableStream<Uint8Array> | null,
+  signal?: AbortSignal,
+): Promise<ImportedLog> {
   const db = database();
   const cell = await cellByCode(db, code);
-  if (!cell) throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [{ path: 'cell', message: `There is no cell ${code}.` }]);
-  const loggedBy = logger === null ? undefined : (await listInstruments(db)).find((one) => one.code === logger && one.archivedAt === null);
-  if (logger !== null && !loggedBy) throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [{ path: 'logger', message: `There is no instrument ${logger} in use.` }]);
+  if (!cell)
+    throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [
+      { path: 'cell', message: `There is no cell ${code}.` },
+    ]);
+  const loggedBy =
+    logger === null
+      ? undefined
+      : (await listInstruments(db)).find((one) => one.code === logger && one.archivedAt === null);
+  if (logger !== null && !loggedBy)
+    throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [
+      { path: 'logger', message: `There is no instrument ${logger} in use.` },
+    ]);
   const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
   const runId = await reserveRunId(db);
   const folder = await temporaryFolder();
@@ -55,13 +68,28 @@ export async function importLog({ code, fileName, load, loadTolerance = null, lo
   const [file, rows] = [join(folder, 'log'), join(folder, 'samples')];
   try {
     const contentSha256 = await spoolBody(body, file);
-    const read = await inBackground('readLog', { file, load, tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null), cutoffV, rows: { file: rows, runId } }, signal === undefined ? {} : { signal });
+    const read = await inBackground(
+      'readLog',
+      { file, load, tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null), cutoffV, rows: { file: rows, runId } },
+      signal === undefined ? {} : { signal },
+    );
     if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
     const known = await runWithContent(db, contentSha256);
     if (known) throw alreadyHere(known);
     isStoring = true;
     await inTransaction(async (connection) => {
-      await addRun(connection, runId, { ...read, contentSha256, cellId: cell.id, withCellIds: cell.weldedIds, fileName, load, loadTolerance, loggerId: loggedBy?.id ?? null, endedAt, samples: read.result.samples });
+      await addRun(connection, runId, {
+        ...read,
+        contentSha256,
+        cellId: cell.id,
+        withCellIds: cell.weldedIds,
+        fileName,
+        load,
+        loadTolerance,
+        loggerId: loggedBy?.id ?? null,
+        endedAt,
+        samples: read.result.samples,
+      });
       await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
       await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
       signal?.throwIfAborted();
@@ -78,7 +106,18 @@ export async function importLog({ code, fileName, load, loadTolerance = null, lo
 }
 
 const noCurrent = (): Refusal =>
-  new Refusal(400, 'no-current', 'This log has no column of current; say which resistor or which current was the load.', [{ path: 'load', message: 'No column of current was found.' }]);
+  new Refusal(
+    400,
+    'no-current',
+    'This log has no column of current; say which resistor or which current was the load.',
+    [{ path: 'load', message: 'No column of current was found.' }],
+  );
 
 const alreadyHere = (known: { id: number; code: string } | null): Refusal =>
-  new Refusal(409, 'already-imported', known ? `This very file is run ${known.id} of ${known.code} already; nothing was changed.` : 'This very file is stored already; nothing was changed.');
+  new Refusal(
+    409,
+    'already-imported',
+    known
+      ? `This very file is run ${known.id} of ${known.code} already; nothing was changed.`
+      : 'This very file is stored already; nothing was changed.',
+  );

@@ -13,7 +13,11 @@ export function sendLog(file: File, parameters: Record<string, string>, progress
     request.upload.onprogress = ({ loaded, total }) => progress(total > 0 ? loaded / total : 0);
     request.onload = () => {
       const body = JSON.parse(request.responseText || '{}') as { id?: number; error?: { message: string } };
-      resolve(request.status === 201 && body.id !== undefined ? { ok: true, id: body.id } : { ok: false, said: body.error?.message ?? `The server answered ${request.status}.` });
+      resolve(
+        request.status === 201 && body.id !== undefined
+          ? { ok: true, id: body.id }
+          : { ok: false, said: body.error?.message ?? `The server answered ${request.status}.` },
+      );
     };
     request.onerror = () => resolve({ ok: false, said: 'The server did not answer; nothing was stored. Try again.' });
     request.onabort = () => resolve({ ok: false, said: 'Stopped; nothing was stored.' });

@@ -31,7 +31,6 @@ import { VoidEntry } from '../VoidEntry';
 import { weldText } from '@/ui/tokens';
 import { LimitTable } from './LimitTable';
 
-
 const pageSize = 100;
 
 /** One cell's life: what it can do, on which readings that stands, everything ever read of it. */
@@ -41,7 +40,12 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
   const cell = cellOfCode(workshop, code.toUpperCase());
   if (!cell) notFound();
   const db = database();
-  const [readings, runs, welds, notes] = await Promise.all([readingsOfCell(db, cell.id), runsOfCell(db, cell.id), weldsOfCell(db, cell.id), notesOf(db, { cellId: cell.id })]);
+  const [readings, runs, welds, notes] = await Promise.all([
+    readingsOfCell(db, cell.id),
+    runsOfCell(db, cell.id),
+    weldsOfCell(db, cell.id),
+    notesOf(db, { cellId: cell.id }),
+  ]);
   return (
     <>
       <div className="head">
@@ -49,7 +53,8 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
           <Link href="/shelf">Shelf</Link> · cell
         </h1>
         <span className="soft">
-          {modelText(cell)} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)} rated · batch <Link href={`/intake/${cell.batchCode}`}>{cell.batchCode}</Link>, place {cell.place}
+          {modelText(cell)} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)} rated · batch{' '}
+          <Link href={`/intake/${cell.batchCode}`}>{cell.batchCode}</Link>, place {cell.place}
           {cell.weldedTo.length > 0 && ` · welded to ${cell.weldedTo.join(', ')}`}
           {cell.putAway && <b className="hot"> · its batch was put away</b>}
         </span>
@@ -58,10 +63,32 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
         <Verdict cell={cell} />
         <section className="sheet" aria-label="Limits">
           <h2>Limits of the house</h2>
-          {cell.duty.checks.length > 0 ? <LimitTable cell={cell} /> : <p className="soft mb-0">{cell.capacity ? 'Its resistance is' : cell.resistance ? 'Its capacity is' : 'Capacity and resistance are'} not measured yet.</p>}
+          {cell.duty.checks.length > 0 ? (
+            <LimitTable cell={cell} />
+          ) : (
+            <p className="soft mb-0">
+              {cell.capacity
+                ? 'Its resistance is'
+                : cell.resistance
+                  ? 'Its capacity is'
+                  : 'Capacity and resistance are'}{' '}
+              not measured yet.
+            </p>
+          )}
         </section>
       </div>
-      {cell.resistance && <Uses cell={cell} resistance={cell.resistance} amps={Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))} sagShare={rules.limits.sagShare} />}
+      {cell.resistance && (
+        <Uses
+          cell={cell}
+          resistance={cell.resistance}
+          amps={
+            Number(amps) > 0 && Number(amps) < 1000
+              ? Number(amps)
+              : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))
+          }
+          sagShare={rules.limits.sagShare}
+        />
+      )}
       <History cell={cell} readings={readings} bench={workshop} />
       {(cell.capacity ?? cell.resistance) && <PlusMinus />}
       <Notes code={cell.code} notes={notes} />
@@ -86,10 +113,16 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                   <td className="num text-nowrap">{format(weld.notedAt, 'd MMM yyyy HH:mm')}</td>
                   <td>weld</td>
                   <td>
-                    {weld.voidReason === null ? `${weldText(weld.codes)} welded together, read as one` : <s>{weldText(weld.codes)} welded together</s>}
+                    {weld.voidReason === null ? (
+                      `${weldText(weld.codes)} welded together, read as one`
+                    ) : (
+                      <s>{weldText(weld.codes)} welded together</s>
+                    )}
                     {weld.voidReason !== null && ` · void: ${weld.voidReason}`}
                   </td>
-                  <td className="text-end">{weld.voidReason === null && <VoidEntry of="weld" entry={weld.entry} name="this weld" />}</td>
+                  <td className="text-end">
+                    {weld.voidReason === null && <VoidEntry of="weld" entry={weld.entry} name="this weld" />}
+                  </td>
                 </tr>
               ))}
               {readings.slice((page - 1) * pageSize, page * pageSize).map((reading) => (
@@ -102,7 +135,11 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                     {reading.confirmed && ' · odd, confirmed'}
                     {reading.voidReason !== null && ` · void: ${reading.voidReason}`}
                   </td>
-                  <td className="text-end">{reading.voidReason === null && <VoidEntry of="reading" entry={reading.entry} name={`this ${kindNames[reading.kind]}`} />}</td>
+                  <td className="text-end">
+                    {reading.voidReason === null && (
+                      <VoidEntry of="reading" entry={reading.entry} name={`this ${kindNames[reading.kind]}`} />
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>
@@ -116,7 +153,15 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
   );
 }
 
-const kindNames = { voltage: 'voltage', mass: 'weight', inspection: 'inspection', 'load-step': 'resistance', 'two-current': 'resistance', resistance: 'resistance', pulse: 'resistance' };
+const kindNames = {
+  voltage: 'voltage',
+  mass: 'weight',
+  inspection: 'inspection',
+  'load-step': 'resistance',
+  'two-current': 'resistance',
+  resistance: 'resistance',
+  pulse: 'resistance',
+};
 
 function Verdict({ cell }: { cell: JudgedCell }) {
   const { duty, intake } = cell;
@@ -129,7 +174,9 @@ function Verdict({ cell }: { cell: JudgedCell }) {
       {intake.class === 'usable' && <p>{duty.because}</p>}
       {cell.capacityIsAtLeast && cell.run && duty.duty !== null && (
         <p className="ask">
-          <Link href={`/runs/${cell.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least {cell.capacity && formatQuantity(cell.capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
+          <Link href={`/runs/${cell.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
+          {cell.capacity && formatQuantity(cell.capacity, display.capacity)}. A discharge down to the cut-off would tell
+          how much.
         </p>
       )}
       {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {cell.leftOut}</p>}
@@ -164,7 +211,17 @@ function sayReading(reading: StoredReading): string {
 }
 
 /** What its resistance means in use, at a current one chooses. */
-function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistance: Quantity; amps: number; sagShare: number }) {
+function Uses({
+  cell,
+  resistance,
+  amps,
+  sagShare,
+}: {
+  cell: JudgedCell;
+  resistance: Quantity;
+  amps: number;
+  sagShare: number;
+}) {
   const sag = sagShare * chemistries[cell.chemistry].nominalV;
   return (
     <section className="sheet mb-3" aria-label="In use">
@@ -174,16 +231,31 @@ function Uses({ cell, resistance, amps, sagShare }: { cell: JudgedCell; resistan
           <label className="form-label mb-0" htmlFor="use-amps">
             at a current of
           </label>
-          <input id="use-amps" name="amps" className="form-control num" style={{ width: 90 }} inputMode="decimal" defaultValue={amps} /> A
+          <input
+            id="use-amps"
+            name="amps"
+            className="form-control num"
+            style={{ width: 90 }}
+            inputMode="decimal"
+            defaultValue={amps}
+          />{' '}
+          A
           <button className="btn btn-plain" type="submit">
             Reckon
           </button>
         </form>
       </div>
       <p className="mb-0 mt-2">
-        {formatQuantity(resistance, display.resistance)} after 10 s: at {amps} A it sags {formatQuantity(sagV(amps, resistance), display.milliVolt)} and turns {formatQuantity(heatW(amps, resistance), { unit: 'W', factor: 1, decimals: 2 })} into heat. It sags by {Math.round(sagShare * 100)} % ({formatFigure(sag, display.milliVolt)}) at {formatQuantity(highestCurrentA(sag, resistance), display.current)}.
-        {cell.capacity && !cell.capacityIsAtLeast && ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), { unit: 'mΩ·Ah', factor: 1000, decimals: 1 })}.`}
-        {cell.asNewOhm !== null && ` New it had ${formatFigure(cell.asNewOhm, display.resistance)}: now ${(resistance.value / cell.asNewOhm).toFixed(2)} times that.`}
+        {formatQuantity(resistance, display.resistance)} after 10 s: at {amps} A it sags{' '}
+        {formatQuantity(sagV(amps, resistance), display.milliVolt)} and turns{' '}
+        {formatQuantity(heatW(amps, resistance), { unit: 'W', factor: 1, decimals: 2 })} into heat. It sags by{' '}
+        {Math.round(sagShare * 100)} % ({formatFigure(sag, display.milliVolt)}) at{' '}
+        {formatQuantity(highestCurrentA(sag, resistance), display.current)}.
+        {cell.capacity &&
+          !cell.capacityIsAtLeast &&
+          ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), { unit: 'mΩ·Ah', factor: 1000, decimals: 1 })}.`}
+        {cell.asNewOhm !== null &&
+          ` New it had ${formatFigure(cell.asNewOhm, display.resistance)}: now ${(resistance.value / cell.asNewOhm).toFixed(2)} times that.`}
       </p>
     </section>
   );
@@ -201,7 +273,11 @@ function History({ cell, readings, bench }: { cell: JudgedCell; readings: Stored
     if (leftOut !== null) continue;
     rounds.add(resistance.roundId);
     const name = bench.protocols.get(resistance.protocolId)?.name ?? '';
-    if (result) byProtocol.set(name, [...(byProtocol.get(name) ?? []), { takenAt: resistance.takenAt, quantity: result.resistance, method: methods[resistance.method].name }]);
+    if (result)
+      byProtocol.set(name, [
+        ...(byProtocol.get(name) ?? []),
+        { takenAt: resistance.takenAt, quantity: result.resistance, method: methods[resistance.method].name },
+      ]);
   }
   if (byProtocol.size === 0) return null;
   return (
@@ -212,13 +288,30 @@ function History({ cell, readings, bench }: { cell: JudgedCell; readings: Stored
         const change = newest && oldest && newest !== oldest ? newest.quantity.value / oldest.quantity.value - 1 : null;
         return (
           <p key={name} className="mb-1">
-            <b>{name}</b> <span className="soft">({past[0]?.method})</span>: <span className="num">{past.slice(0, 6).reverse().map(({ takenAt, quantity }) => `${formatQuantity(quantity, display.resistance)} on ${format(takenAt, 'd MMM')}`).join(' · ')}</span>
-            {change !== null && `, ${change >= 0 ? 'up' : 'down'} ${Math.abs(change * 100).toFixed(0)} % since its first`}
-            {asNewOhm !== null && newest && newest.method !== methods['ac-meter'].name && newest.method !== methods.told.name && `, ${(newest.quantity.value / asNewOhm).toFixed(2)} times its as-new value`}
+            <b>{name}</b> <span className="soft">({past[0]?.method})</span>:{' '}
+            <span className="num">
+              {past
+                .slice(0, 6)
+                .reverse()
+                .map(
+                  ({ takenAt, quantity }) =>
+                    `${formatQuantity(quantity, display.resistance)} on ${format(takenAt, 'd MMM')}`,
+                )
+                .join(' · ')}
+            </span>
+            {change !== null &&
+              `, ${change >= 0 ? 'up' : 'down'} ${Math.abs(change * 100).toFixed(0)} % since its first`}
+            {asNewOhm !== null &&
+              newest &&
+              newest.method !== methods['ac-meter'].name &&
+              newest.method !== methods.told.name &&
+              `, ${(newest.quantity.value / asNewOhm).toFixed(2)} times its as-new value`}
           </p>
         );
       })}
-      <p className="soft mb-0">Rising against its own past is the surest sign of age. Different protocols are not compared here.</p>
+      <p className="soft mb-0">
+        Rising against its own past is the surest sign of age. Different protocols are not compared here.
+      </p>
     </section>
   );
 }

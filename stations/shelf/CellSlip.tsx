@@ -22,7 +22,9 @@ export function CellSlip({ cell }: { cell: JudgedCell }) {
       </p>
       <p className="soft mb-2">{whyOf(cell)}</p>
       <div className="num">{capacityText(cell) ?? 'no capacity yet'}</div>
-      <div className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : 'no resistance yet'}</div>
+      <div className="num">
+        {cell.resistance ? formatQuantity(cell.resistance, display.resistance) : 'no resistance yet'}
+      </div>
       <NextStep cell={cell} />
       {cell.duty.rateC && <div className="num">{formatQuantity(cell.duty.rateC, display.cRate)} at the sag limit</div>}
     </section>

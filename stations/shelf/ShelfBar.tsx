@@ -16,7 +16,11 @@ export function ShelfBar({ view, model }: { view: string; model: string }) {
         const read = readQuery(text);
         if (!read.ok) return { kind: 'wrong', said: read.said };
         if (text.trim() === '') return { kind: 'nothing' };
-        return { kind: 'go', said: `show only: ${text.trim()}`, href: `/shelf?${new URLSearchParams({ view, q: text.trim(), ...(model ? { model } : {}) })}` };
+        return {
+          kind: 'go',
+          said: `show only: ${text.trim()}`,
+          href: `/shelf?${new URLSearchParams({ view, q: text.trim(), ...(model ? { model } : {}) })}`,
+        };
       }}
     />
   );

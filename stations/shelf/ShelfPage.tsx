@@ -40,7 +40,10 @@ export async function ShelfPage(given: ShelfParameters) {
   const view = views.find((one) => one === given.view) ?? 'map';
   const read = readQuery(given.q ?? '');
   const shelved = cells.filter((cell) => cell.intake.class !== null && !cell.putAway);
-  const noted = read.ok && read.query.note !== undefined ? new Set((await notedWith(database(), read.query.note)).cellIds) : undefined;
+  const noted =
+    read.ok && read.query.note !== undefined
+      ? new Set((await notedWith(database(), read.query.note)).cellIds)
+      : undefined;
   const found = read.ok ? shelved.filter((cell) => matches(cell, read.query, noted)) : shelved;
   const page = pageOf(given.page);
   const sort = sortKeyOf(given.sort);
@@ -50,20 +53,25 @@ export async function ShelfPage(given: ShelfParameters) {
   const doubtful = again(found);
   const model = models.find((one) => one.name === given.model) ?? models[0];
   const chosen = given.cell === undefined ? null : cellOfCode(workshop, String(given.cell).toUpperCase());
-  const href = (change: ShelfParameters) => `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
+  const href = (change: ShelfParameters) =>
+    `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
   const sorted = view === 'table' && sort !== 'code' ? sortCells(found, sort) : found;
-  const shown = Number.isFinite(pageSize[view]) ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view]) : sorted;
+  const shown = Number.isFinite(pageSize[view])
+    ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view])
+    : sorted;
 
   return (
     <>
       <div className="head">
         <h1>Shelf</h1>
         <span className="soft">
-          {found.length} of {counted(shelved.length, 'cell')} · house rules <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
+          {found.length} of {counted(shelved.length, 'cell')} · house rules{' '}
+          <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
           {given.q && (
             <>
               {' '}
-              · only <b style={{ color: 'var(--ink)' }}>{given.q}</b> <Link href={href({ q: '', page: '' })}>show all</Link>
+              · only <b style={{ color: 'var(--ink)' }}>{given.q}</b>{' '}
+              <Link href={href({ q: '', page: '' })}>show all</Link>
             </>
           )}
         </span>
@@ -78,8 +86,14 @@ export async function ShelfPage(given: ShelfParameters) {
       {!read.ok && <p className="ask">{read.said}</p>}
       {found.length === 0 ? (
         <div className="sheet empty">
-          <p>{cells.length === 0 ? 'The shelf is empty. It fills as cells are taken in, measured and discharged.' : 'No cell is like that.'}</p>
-          <Link href={cells.length === 0 ? '/intake' : '/shelf'}>{cells.length === 0 ? 'To the intake' : 'Show all'}</Link>
+          <p>
+            {cells.length === 0
+              ? 'The shelf is empty. It fills as cells are taken in, measured and discharged.'
+              : 'No cell is like that.'}
+          </p>
+          <Link href={cells.length === 0 ? '/intake' : '/shelf'}>
+            {cells.length === 0 ? 'To the intake' : 'Show all'}
+          </Link>
         </div>
       ) : (
         <div className={view === 'table' ? 'stack reversed' : 'cols'}>
@@ -88,17 +102,29 @@ export async function ShelfPage(given: ShelfParameters) {
               <div className="sheet">
                 <nav className="tabs d-flex gap-3 flex-wrap mb-1" aria-label="Model">
                   {models.map((one) => (
-                    <Link key={one.name} href={href({ model: one.name })} aria-current={one === model ? 'true' : undefined}>
+                    <Link
+                      key={one.name}
+                      href={href({ model: one.name })}
+                      aria-current={one === model ? 'true' : undefined}
+                    >
                       {one.name}
                     </Link>
                   ))}
                 </nav>
-                <ShelfMap cells={pointsOf(model.cells)} rated={model.rated} nominalV={model.nominalV} limits={rules.limits} chosen={chosen?.code ?? null} />
+                <ShelfMap
+                  cells={pointsOf(model.cells)}
+                  rated={model.rated}
+                  nominalV={model.nominalV}
+                  limits={rules.limits}
+                  chosen={chosen?.code ?? null}
+                />
               </div>
             )}
             {view === 'tray' && <ShelfTray cells={shown} />}
             {view === 'table' && <ShelfTable cells={shown} href={(by) => href({ sort: by, page: '' })} sort={sort} />}
-            {view !== 'map' && <Pages page={page} total={found.length} size={pageSize[view]} href={(to) => href({ page: String(to) })} />}
+            {view !== 'map' && (
+              <Pages page={page} total={found.length} size={pageSize[view]} href={(to) => href({ page: String(to) })} />
+            )}
           </section>
           <div className={view === 'table' ? 'cols wide-end' : 'stack'}>
             {chosen && <CellSlip cell={chosen} />}
@@ -125,7 +151,8 @@ export async function ShelfPage(given: ShelfParameters) {
                     <Link className="num" href={`/cells/${cell.code}`} prefetch={false}>
                       {cell.code}
                     </Link>{' '}
-                    {cell.duty.measureAgain?.what}, may be {cell.duty.measureAgain && dutyNames[cell.duty.measureAgain.duty]}
+                    {cell.duty.measureAgain?.what}, may be{' '}
+                    {cell.duty.measureAgain && dutyNames[cell.duty.measureAgain.duty]}
                   </div>
                 ))}
               </section>
@@ -146,16 +173,23 @@ function countByStanding(cells: readonly JudgedCell[]): Map<Standing, number> {
   return counts;
 }
 
-const again = (cells: JudgedCell[]) => cells.filter((cell) => cell.duty.measureAgain !== null && cell.waits === 'shelf');
+const again = (cells: JudgedCell[]) =>
+  cells.filter((cell) => cell.duty.measureAgain !== null && cell.waits === 'shelf');
 
 /** What has a place on the map; a least capacity has none. */
-const graded = (cell: JudgedCell): boolean => cell.capacity !== null && !cell.capacityIsAtLeast && cell.resistance !== null;
+const graded = (cell: JudgedCell): boolean =>
+  cell.capacity !== null && !cell.capacityIsAtLeast && cell.resistance !== null;
 
 function modelsOf(cells: JudgedCell[]) {
   const models = new Map<string, { name: string; rated: number; nominalV: number; cells: JudgedCell[] }>();
   for (const cell of cells.filter(graded)) {
     const name = modelName(cell);
-    const model = models.get(name) ?? { name, rated: cell.ratedCapacityAh, nominalV: chemistries[cell.chemistry].nominalV, cells: [] };
+    const model = models.get(name) ?? {
+      name,
+      rated: cell.ratedCapacityAh,
+      nominalV: chemistries[cell.chemistry].nominalV,
+      cells: [],
+    };
     model.cells.push(cell);
     models.set(name, model);
   }
@@ -164,6 +198,11 @@ function modelsOf(cells: JudgedCell[]) {
 
 const pointsOf = (cells: readonly JudgedCell[]): MapPoint[] =>
   thinned(
-    cells.map((cell) => ({ x: cell.capacity?.value ?? 0, y: (cell.resistance?.value ?? 0) * 1000, code: cell.code, duty: cell.duty.duty })),
+    cells.map((cell) => ({
+      x: cell.capacity?.value ?? 0,
+      y: (cell.resistance?.value ?? 0) * 1000,
+      code: cell.code,
+      duty: cell.duty.duty,
+    })),
     ({ duty }) => duty ?? '',
   ).map(({ x, y, ...point }) => ({ ...point, ah: x, milliohm: y }));

@@ -21,7 +21,8 @@ const rank = (cell: JudgedCell): number => standings.indexOf(cell.standing);
 export const sortCells = (cells: readonly JudgedCell[], by: SortKey): JudgedCell[] => [...cells].sort(sorters[by]);
 
 /** The order that an address asks for; by code where it names none. */
-export const sortKeyOf = (text: string | undefined): SortKey => (Object.keys(sorters) as SortKey[]).find((key) => key === text) ?? 'code';
+export const sortKeyOf = (text: string | undefined): SortKey =>
+  (Object.keys(sorters) as SortKey[]).find((key) => key === text) ?? 'code';
 
 /** Sorted with the largest first. */
 const descending: SortKey[] = ['capacity', 'health', 'rate'];
@@ -43,7 +44,11 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
         <thead>
           <tr>
             {columns.map(([key, title, figures]) => (
-              <th key={key} className={figures ? 'num' : ''} aria-sort={key === sort ? (descending.includes(key) ? 'descending' : 'ascending') : undefined}>
+              <th
+                key={key}
+                className={figures ? 'num' : ''}
+                aria-sort={key === sort ? (descending.includes(key) ? 'descending' : 'ascending') : undefined}
+              >
                 <Link href={href(key)} prefetch={false}>
                   {title}
                   {key === sort && (descending.includes(key) ? ' ▾' : ' ▴')}
@@ -66,7 +71,11 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
                 <span className="soft">{whyOf(cell)}</span>
               </td>
               <td className="num">{capacityText(cell) ?? '–'}</td>
-              <td className="num">{cell.duty.health ? `${cell.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(cell.duty.health, display.share)}` : '–'}</td>
+              <td className="num">
+                {cell.duty.health
+                  ? `${cell.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(cell.duty.health, display.share)}`
+                  : '–'}
+              </td>
               <td className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : '–'}</td>
               <td className="num">{cell.duty.rateC ? formatQuantity(cell.duty.rateC, display.cRate) : '–'}</td>
             </tr>
@@ -78,4 +87,5 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
 }
 
 /** The one reason that decides: of the intake for what is out or to be rescued, else of the duty. */
-export const whyOf = (cell: JudgedCell): string => (cell.intake.class === 'usable' ? cell.duty.because : (cell.intake.reasons[0]?.text ?? ''));
+export const whyOf = (cell: JudgedCell): string =>
+  cell.intake.class === 'usable' ? cell.duty.because : (cell.intake.reasons[0]?.text ?? '');

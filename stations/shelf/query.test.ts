@@ -7,7 +7,11 @@ const query = (text: string) => {
 
 test('duty, batch and limits in any order and spelling', () => {
   expect(query('trickle > 2 Ah')).toEqual({ standing: 'trickle', leastAh: 2 });
-  expect(query('s1 <60 mΩ >1800mAh')).toEqual({ batch: 'S1', mostOhm: expect.closeTo(0.06, 9), leastAh: expect.closeTo(1.8, 9) });
+  expect(query('s1 <60 mΩ >1800mAh')).toEqual({
+    batch: 'S1',
+    mostOhm: expect.closeTo(0.06, 9),
+    leastAh: expect.closeTo(1.8, 9),
+  });
   expect(query('< 45')).toEqual({ mostOhm: expect.closeTo(0.045, 9) });
   expect(query('rescue')).toEqual({ standing: 'rescue' });
   expect(query('OUT h1')).toEqual({ standing: 'out', batch: 'H1' });

@@ -24,7 +24,14 @@ export function readQuery(text: string): ReadQuery {
   const query: ShelfQuery = {};
   const note = /["“”]([^"“”]+)["“”]?/.exec(text);
   if (note?.[1]?.trim()) query.note = note[1].trim();
-  const words = wordsOf(text.replace(note?.[0] ?? '', ' ').replace(/([<>])/g, ' $1 '), ['Ah', 'mAh', 'mΩ', 'mohm', 'ohm', 'Ω']);
+  const words = wordsOf(text.replace(note?.[0] ?? '', ' ').replace(/([<>])/g, ' $1 '), [
+    'Ah',
+    'mAh',
+    'mΩ',
+    'mohm',
+    'ohm',
+    'Ω',
+  ]);
   for (let i = 0; i < words.length; i++) {
     const word = words[i] as string;
     const standing = standings.find((name) => name === word.toLowerCase());
@@ -32,14 +39,24 @@ export function readQuery(text: string): ReadQuery {
       query.standing = standing;
     } else if (word === '<' || word === '>') {
       const figure = words[++i] ?? '';
-      const limit = parseQuantity(figure, Number.parseFloat(figure) < 20 ? { dimension: 'charge', factor: 1 } : { dimension: 'resistance', factor: 1e-3 });
+      const limit = parseQuantity(
+        figure,
+        Number.parseFloat(figure) < 20 ? { dimension: 'charge', factor: 1 } : { dimension: 'resistance', factor: 1e-3 },
+      );
       if (limit?.dimension === 'charge') query[word === '<' ? 'mostAh' : 'leastAh'] = limit.value;
       else if (limit?.dimension === 'resistance') query[word === '<' ? 'mostOhm' : 'leastOhm'] = limit.value;
-      else return { ok: false, said: `After ${word} a capacity or a resistance is expected, such as ${word} 2 Ah or ${word} 60 mΩ.` };
+      else
+        return {
+          ok: false,
+          said: `After ${word} a capacity or a resistance is expected, such as ${word} 2 Ah or ${word} 60 mΩ.`,
+        };
     } else if (/^[a-z][a-z0-9]{0,5}$/i.test(word)) {
       query.batch = word.toUpperCase();
     } else {
-      return { ok: false, said: `"${word}" was not understood. Try: trickle > 2 Ah, rescue, S1 < 60 mΩ, "words of a note".` };
+      return {
+        ok: false,
+        said: `"${word}" was not understood. Try: trickle > 2 Ah, rescue, S1 < 60 mΩ, "words of a note".`,
+      };
     }
   }
   return { ok: true, query };
@@ -56,7 +73,8 @@ interface Filterable {
 /** @param noted the ids of cells with such a note, where one is asked for */
 export function matches(cell: Filterable, query: ShelfQuery, noted: ReadonlySet<number> = new Set()): boolean {
   const within = (value: number | undefined, least: number | undefined, most: number | undefined) =>
-    (least === undefined && most === undefined) || (value !== undefined && value >= (least ?? -Infinity) && value <= (most ?? Infinity));
+    (least === undefined && most === undefined) ||
+    (value !== undefined && value >= (least ?? -Infinity) && value <= (most ?? Infinity));
   return (
     (query.standing === undefined || cell.standing === query.standing) &&
     (query.batch === undefined || cell.batchCode === query.batch) &&

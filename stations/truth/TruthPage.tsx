@@ -7,7 +7,10 @@ import { GoBar } from '../frame/GoBar';
 export async function TruthPage() {
   const text = await readFile(join(process.cwd(), 'docs', 'truth.md'), 'utf8');
   // The file is the application's own; wide tables scroll by themselves.
-  const html = (await marked.parse(text)).replaceAll('<table>', '<div class="table-scroll" tabindex="0"><table class="table">').replaceAll('</table>', '</table></div>').replaceAll(' %</td>', '&nbsp;%</td>');
+  const html = (await marked.parse(text))
+    .replaceAll('<table>', '<div class="table-scroll" tabindex="0"><table class="table">')
+    .replaceAll('</table>', '</table></div>')
+    .replaceAll(' %</td>', '&nbsp;%</td>');
   return (
     <>
       <section className="sheet written" dangerouslySetInnerHTML={{ __html: html }} />
