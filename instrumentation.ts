@@ -1,4 +1,6 @@
-/** Runs once as the server starts, before it answers: brings the database up to date, and then what is kept computed. */
+/**
+ * Runs once as the server starts, before it answers: brings the database up to date, and then what is kept computed.
+ */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
   const { migrate } = await import('./records/migrate');

@@ -19,7 +19,9 @@ function randomCells(count: number): MatchCell[] {
   }));
 }
 
-/** The same question as a mixed-integer program: maximise t, every group of exactly `parallel` cells, each at least t. */
+/**
+ * The same question as a mixed-integer program: maximise t, every group of exactly `parallel` cells, each at least t.
+ */
 function program({ series, parallel }: (typeof sizes)[number], cells: MatchCell[]): string {
   const groups = Array.from({ length: series }, (_, g) => g);
   const x = (i: number, g: number) => `x${i}_${g}`;

@@ -7,7 +7,10 @@ const cells = 500;
 /** Lines typed at each of two paces. */
 const entries = 100;
 
-/** Measured within the page: from the key to the moment at which another cell is asked for and the line is empty. A text, so that nothing is compiled into it. */
+/**
+ * Measured within the page: from the key to the moment at which another cell is asked for and the line is empty. A
+ * text, so that nothing is compiled into it.
+ */
 const enterToPrompt = `new Promise((resolve) => {
   const prompt = () => document.querySelector('[aria-label="Next cell"] .num')?.textContent ?? '';
   const input = document.querySelector('footer.bar input');
@@ -57,7 +60,10 @@ async function openLongRound(pool: Pool): Promise<number> {
   return id;
 }
 
-/** From Enter to the next prompt in a round of 500 cells, in the browser, against a bare health check from the same page at rest. */
+/**
+ * From Enter to the next prompt in a round of 500 cells, in the browser, against a bare health check from the same page
+ * at rest.
+ */
 export async function benchRounds(server: BenchServer, pool: Pool): Promise<BenchRow[]> {
   const id = await openLongRound(pool);
   const browser = await chromium.launch({

@@ -8,7 +8,9 @@ const repeats = 9;
 
 const batchSize = 500;
 
-/** Adds cells until there are so many, in batches of 500, each read, measured in a round of its batch, and discharged. */
+/**
+ * Adds cells until there are so many, in batches of 500, each read, measured in a round of its batch, and discharged.
+ */
 export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string> {
   await pool.query(
     "insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Bench', 'B18', 'li-ion', 2.5, 0.045) on conflict do nothing",

@@ -1,4 +1,6 @@
-/** Input that no computation can make sense of. `field` names it, the message says what was read and what was expected. */
+/**
+ * Input that no computation can make sense of. `field` names it, the message says what was read and what was expected.
+ */
 export class ImpossibleInput extends Error {
   constructor(
     readonly field: string,

@@ -18,7 +18,10 @@ const loadLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => {
   return `${openV.toFixed(3)} ${loadedV.toFixed(3)} ${currentA?.toFixed(2)} ${afterV?.toFixed(3)}`;
 };
 
-/** Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in the simulation. */
+/**
+ * Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in
+ * the simulation.
+ */
 test('from instruments that disagree to resistances that compare', async ({ page, workshop }) => {
   test.setTimeout(300_000);
 

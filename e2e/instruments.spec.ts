@@ -2,7 +2,9 @@ import { expect, fillByKeys, holdBack, said, tabTo, test, type } from './worksho
 
 test.use({ apart: 'instruments' });
 
-/** Forms of instruments, sheets, protocols and rounds from an empty workshop: refusals in their place, and the way on. */
+/**
+ * Forms of instruments, sheets, protocols and rounds from an empty workshop: refusals in their place, and the way on.
+ */
 test.describe.configure({ mode: 'serial' });
 
 test('an instrument without a last digit is refused in its place; with one it is on the bench, its leads reckoned', async ({

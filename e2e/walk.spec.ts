@@ -2,7 +2,10 @@ import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
 
 test.use({ apart: 'walk' });
 
-/** The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart), each part on what the one before left. */
+/**
+ * The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart), each part on what
+ * the one before left.
+ */
 test.describe.serial('from a box of 48 cells to a matched pack', () => {
   test('an empty workshop says what to do first', async ({ page }) => {
     await page.goto('/');

@@ -159,7 +159,10 @@ export async function type(page: Page, line: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-/** Keeps what the page sends to an address, or with GET what it asks for, from the server until the function it gives is called. */
+/**
+ * Keeps what the page sends to an address, or with GET what it asks for, from the server until the function it gives is
+ * called.
+ */
 export async function holdBack(
   page: Page,
   address: string | RegExp,

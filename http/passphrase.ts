@@ -8,7 +8,9 @@ export const leastLength = 10;
 /** Argon2id with the parameters that its package recommends. Source: RFC 9106. */
 export const hashed = (passphrase: string): Promise<string> => hash(passphrase);
 
-/** What the workshop is locked by, as the environment tells: the passphrase or its hash; null where it is not locked. */
+/**
+ * What the workshop is locked by, as the environment tells: the passphrase or its hash; null where it is not locked.
+ */
 export type Lock = { passphrase: string } | { hash: string } | null;
 
 /** @throws Error in words for a person when the passphrase is too short or the hash is none */

@@ -114,7 +114,10 @@ async function firstBytes(file: string): Promise<string> {
   }
 }
 
-/** Rows stand a line each between `COPY … FROM stdin;` and `\.`. Source: PostgreSQL 15 documentation, COPY, "Text Format". */
+/**
+ * Rows stand a line each between `COPY … FROM stdin;` and `\.`. Source: PostgreSQL 15 documentation, COPY, "Text
+ * Format".
+ */
 async function countRows(printed: Readable, rows: Map<string, number>): Promise<void> {
   let table: string | null = null;
   for await (const line of createInterface({ input: printed })) {

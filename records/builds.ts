@@ -8,7 +8,9 @@ export interface NewBuild {
   groups: number[][];
 }
 
-/** Saves a build with its cells. A cell that another build holds is refused by the database. Run it in a transaction. */
+/**
+ * Saves a build with its cells. A cell that another build holds is refused by the database. Run it in a transaction.
+ */
 export async function addBuild(db: Queryable, { name, series, parallel, groups }: NewBuild): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
     'insert into build (name, series, parallel) values ($1, $2, $3) returning id',
@@ -63,8 +65,8 @@ export async function buildById(
 }
 
 /**
- * Puts another cell in the place of one; the one taken out is free again. Returns false where it is not in the build. A cell
- * that another build holds is refused by the database. Run it in a transaction.
+ * Puts another cell in the place of one; the one taken out is free again. Returns false where it is not in the build. A
+ * cell that another build holds is refused by the database. Run it in a transaction.
  */
 export async function swapBuildCell(db: Queryable, id: number, outId: number, inId: number): Promise<boolean> {
   const { rows } = await db.query<{ position: number }>(

@@ -20,7 +20,10 @@ export async function openCrossCheck(db: Queryable, name: string, batteries: rea
   return id;
 }
 
-/** Adds a battery behind the others and returns its position; null where the sheet has its most already. Run it in a transaction. */
+/**
+ * Adds a battery behind the others and returns its position; null where the sheet has its most already. Run it in a
+ * transaction.
+ */
 export async function addBattery(
   db: Queryable,
   crossCheckId: number,

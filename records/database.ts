@@ -78,8 +78,8 @@ async function trying<T>(work: () => Promise<T>, again: (error: unknown) => bool
 export const database = (): Pool => (held.workshopPool ??= poolOf(10));
 
 /**
- * A pool of one connection, for what somebody at the bench waits for entry after entry. A new connection plans and loads
- * everything anew, which takes longer than the filing; this one has done it, whatever the others were used for.
+ * A pool of one connection, for what somebody at the bench waits for entry after entry. A new connection plans and
+ * loads everything anew, which takes longer than the filing; this one has done it, whatever the others were used for.
  */
 export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
 
@@ -149,7 +149,10 @@ export function isDatabaseAway(error: unknown): boolean {
   );
 }
 
-/** The error's constraint and SQLSTATE, if the database refused a statement: a broken rule, a value beyond its type, a transaction that gave way. */
+/**
+ * The error's constraint and SQLSTATE, if the database refused a statement: a broken rule, a value beyond its type, a
+ * transaction that gave way.
+ */
 export function refusedBy(error: unknown): { code: string; constraint: string } | null {
   const code = codeOf(error);
   return /^(22|23|40P01|40001)/.test(code)
@@ -157,7 +160,10 @@ export function refusedBy(error: unknown): { code: string; constraint: string } 
     : null;
 }
 
-/** What is visible now, of which making of the tables. Two equal answers mean that no transaction changed anything between them. */
+/**
+ * What is visible now, of which making of the tables. Two equal answers mean that no transaction changed anything
+ * between them.
+ */
 export interface Snapshot {
   /** Another one after a backup was restored. */
   tables: number;

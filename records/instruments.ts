@@ -57,8 +57,8 @@ async function addRanges(db: Queryable, id: number, ranges: NewInstrument['range
 }
 
 /**
- * Corrects what was noted of an instrument; who did it is kept with what stood there before. Everything that was read with
- * it is judged by it at once. Run it in a transaction.
+ * Corrects what was noted of an instrument; who did it is kept with what stood there before. Everything that was read
+ * with it is judged by it at once. Run it in a transaction.
  */
 export async function correctInstrument(
   db: Queryable,

@@ -219,7 +219,10 @@ export interface StoredResistance {
 
 interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, ResistanceRow {}
 
-/** An arithmetic that reads a log otherwise may see a step one sample earlier or later: no two steps are nearer than this. */
+/**
+ * An arithmetic that reads a log otherwise may see a step one sample earlier or later: no two steps are nearer than
+ * this.
+ */
 const sameStepS = 2.5;
 
 /** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
@@ -408,7 +411,9 @@ export interface RoundReadingRow {
   resistance: StoredResistance;
 }
 
-/** Standing readings that show a resistance, newest first. `name` tells the conditions apart, for planning them once. */
+/**
+ * Standing readings that show a resistance, newest first. `name` tells the conditions apart, for planning them once.
+ */
 async function standingResistances(
   db: Queryable,
   name: string,
@@ -448,7 +453,10 @@ export async function readingsOfRounds(
   ]);
 }
 
-/** The standing readings of rounds, typed or logged, of every cell (or `only` of those with these ids), newest first, by the cell's id. */
+/**
+ * The standing readings of rounds, typed or logged, of every cell (or `only` of those with these ids), newest first, by
+ * the cell's id.
+ */
 export async function resistancesByCell(
   db: Queryable,
   only: readonly number[] | null,

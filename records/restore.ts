@@ -14,8 +14,8 @@ export interface Restored {
 }
 
 /**
- * Restores a backup into a database beside the workshop's, checks that everything arrived and that it guards its facts as
- * this version does, and only then swaps their names in one act. What was here is kept under another name. A running
+ * Restores a backup into a database beside the workshop's, checks that everything arrived and that it guards its facts
+ * as this version does, and only then swaps their names in one act. What was here is kept under another name. A running
  * application goes on with what is there afterwards.
  *
  * @throws BackupRefused for a file that is no whole backup of a workshop; nothing is changed then
@@ -152,7 +152,10 @@ async function countedRows(db: Queryable): Promise<Map<string, number>> {
   return counts;
 }
 
-/** Everything that keeps facts as they are: tables, columns, constraints, indexes, triggers that are switched on, functions. */
+/**
+ * Everything that keeps facts as they are: tables, columns, constraints, indexes, triggers that are switched on,
+ * functions.
+ */
 const guards = `
   select 'table ' || table_name || ' column ' || column_name as guard from information_schema.columns where table_schema = 'public'
   union all
@@ -182,8 +185,8 @@ async function guardsFacts(restored: string, reference: string): Promise<void> {
 }
 
 /**
- * `own` takes the name `keptAs` and `other` takes its place, both or neither. The renaming holds new connections back from
- * its first moment on and waits some seconds for the old ones to go; they are ended meanwhile.
+ * `own` takes the name `keptAs` and `other` takes its place, both or neither. The renaming holds new connections back
+ * from its first moment on and waits some seconds for the old ones to go; they are ended meanwhile.
  */
 async function swap(server: Client, url: string, own: string, other: string, keptAs: string): Promise<void> {
   await maintaining(url, async (helper) => {

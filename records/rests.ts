@@ -32,7 +32,9 @@ export interface Resting {
   dueAt: Date;
 }
 
-/** What rests now or came to its end within the last two hours. Cells rest for `afterDischargeS` once their log ended. */
+/**
+ * What rests now or came to its end within the last two hours. Cells rest for `afterDischargeS` once their log ended.
+ */
 export async function restingNow(db: Queryable, afterDischargeS: number): Promise<Resting[]> {
   const { rows } = await db.query<Resting>(
     `select * from (

@@ -208,8 +208,8 @@ export interface CurvePoint {
 const usualStretches = 400;
 
 /**
- * The curve of a run, reduced so that the lowest and the highest voltage of every stretch are kept; two points a stretch.
- * It is kept, so that a million samples are gone through once.
+ * The curve of a run, reduced so that the lowest and the highest voltage of every stretch are kept; two points a
+ * stretch. It is kept, so that a million samples are gone through once.
  */
 export async function curveOf(db: Queryable, runId: number, stretches = usualStretches): Promise<CurvePoint[]> {
   const kept = await db.query<{ points: CurvePoint[] }>('select points from run_curve where run_id = $1', [runId]);

@@ -17,7 +17,9 @@ export type VoidEntry = (db: Queryable, entry: string, reason: string) => Promis
 /** Why an entry is void that another one stands for. */
 const correctedAtEntry = 'corrected at entry';
 
-/** What a line comes to, before it is stored: what will be said back, and how it is stored; false where it was before. */
+/**
+ * What a line comes to, before it is stored: what will be said back, and how it is stored; false where it was before.
+ */
 export interface Meant {
   said: string;
   store(db: Queryable): Promise<boolean>;
@@ -53,7 +55,9 @@ export async function storing(
   }
 }
 
-/** Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is made anew. */
+/**
+ * Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is made anew.
+ */
 export async function filing(
   typed: EntryLine,
   voidIt: VoidEntry,

@@ -1,6 +1,9 @@
 import type { JudgedCell } from '@/workshop/judgeCell';
 
-/** Maker and model, as people call a cell; of an unknown one its size and batch, since two boxes of unknown cells are not known to be alike. */
+/**
+ * Maker and model, as people call a cell; of an unknown one its size and batch, since two boxes of unknown cells are
+ * not known to be alike.
+ */
 export const modelName = ({
   maker,
   model,

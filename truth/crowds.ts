@@ -39,7 +39,10 @@ function predictionCase(chance: Chance, count: number): TrueCase {
     : { told: null, truth: NaN };
 }
 
-/** A cell whose make rests off the table by up to 30 mV, here more and there less, charged from part of its charge to full. */
+/**
+ * A cell whose make rests off the table by up to 30 mV, here more and there less, charged from part of its charge to
+ * full.
+ */
 function partialCase(chance: Chance, chemistry: 'lipo' | 'li-ion', startSoc: [number, number]): TrueCase {
   const table = openCircuitOf(chemistry);
   const off = between(chance, -0.03, 0.03);

@@ -52,7 +52,10 @@ const at = (values: readonly number[], place: number): number => {
   return (values[i] as number) * (1 - share) + (values[i + 1] as number) * share;
 };
 
-/** A discharge with its rests as a log, read by tools drawn from their promises, and the true capacity down to the cut-off. */
+/**
+ * A discharge with its rests as a log, read by tools drawn from their promises, and the true capacity down to the
+ * cut-off.
+ */
 export function drawDischarge(
   chance: Chance,
   bench: Bench,

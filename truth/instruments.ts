@@ -9,7 +9,9 @@ interface Bench {
   /** True voltages of the levels that are read. */
   levels: readonly number[];
   kind: 'offset' | 'line';
-  /** Of the meter that is corrected: its gain lies anywhere within that share, and its noise as a share of its digit. */
+  /**
+   * Of the meter that is corrected: its gain lies anywhere within that share, and its noise as a share of its digit.
+   */
   gainShare: number;
   noiseDigits: number;
   digit: number;

@@ -42,7 +42,10 @@ export function DutyShape({ duty, x, y, size = 6 }: { duty: Duty | null; x: numb
   }
 }
 
-/** The shape alone, with its word for those who do not see it unless the word stands beside it; "at least" where only a least capacity is known. */
+/**
+ * The shape alone, with its word for those who do not see it unless the word stands beside it; "at least" where only a
+ * least capacity is known.
+ */
 export function DutyMark({
   duty,
   named = false,

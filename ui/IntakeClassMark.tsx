@@ -2,7 +2,10 @@ import type { IntakeClass } from '@/core/grading/intake';
 
 const names: Record<IntakeClass, string> = { usable: 'Usable', 'rescue-only': 'Rescue only', out: 'Out' };
 
-/** Usable a full square, rescue only a half one, out a cross; an empty ring while undecided. `named` shows its word; `said` tells it to those who do not see the shape. */
+/**
+ * Usable a full square, rescue only a half one, out a cross; an empty ring while undecided. `named` shows its word;
+ * `said` tells it to those who do not see the shape.
+ */
 export function IntakeClassMark({
   of,
   named = false,

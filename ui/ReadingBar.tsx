@@ -153,7 +153,10 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
 
 const isDigit = (key: string): boolean => /^[\d.,+-]$/.test(key);
 
-/** A key that types something where nothing takes it. In a list of choices letters choose, and only figures are for the bar. */
+/**
+ * A key that types something where nothing takes it. In a list of choices letters choose, and only figures are for the
+ * bar.
+ */
 function isForTheBar({ key, ctrlKey, metaKey, altKey, isComposing, defaultPrevented, target }: KeyboardEvent): boolean {
   if (
     ctrlKey ||

@@ -22,7 +22,10 @@ export interface Asked {
   suggests: string | null;
 }
 
-/** `asks`: a second Enter files it as read. `suggests`: the line as it was probably meant. `away`: nothing was wrong with it, it could not be stored. */
+/**
+ * `asks`: a second Enter files it as read. `suggests`: the line as it was probably meant. `away`: nothing was wrong
+ * with it, it could not be stored.
+ */
 export type Filed =
   | { ok: true; said: string; odd?: boolean }
   | { ok: false; said: string; asks?: boolean; suggests?: string | null; away?: boolean };

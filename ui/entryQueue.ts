@@ -41,9 +41,9 @@ export function useWaiting(place: string): WaitingEntry[] {
 }
 
 /**
- * Entries of one place that the server did not take for want of a connection. They stay in this browser and are filed in
- * order once it is back, each once, since an entry's id is filed once only. One that is refused waits for a person and
- * holds nothing back.
+ * Entries of one place that the server did not take for want of a connection. They stay in this browser and are filed
+ * in order once it is back, each once, since an entry's id is filed once only. One that is refused waits for a person
+ * and holds nothing back.
  */
 export function useEntryQueue(
   place: string,

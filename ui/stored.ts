@@ -4,7 +4,9 @@ import { useCallback, useSyncExternalStore } from 'react';
 
 const changed = 'bold-ember-stored';
 
-/** `local` is shared by every window of this browser and outlives it; `session` is this window's alone, over reloads. */
+/**
+ * `local` is shared by every window of this browser and outlives it; `session` is this window's alone, over reloads.
+ */
 type Area = 'local' | 'session';
 const areaOf = (area: Area): Storage => (area === 'local' ? localStorage : sessionStorage);
 
@@ -31,7 +33,10 @@ export function store(key: string, text: string | null, area: Area = 'local'): v
   window.dispatchEvent(new Event(changed));
 }
 
-/** A choice beside a bar, such as the meter read with: kept over reloads and stations; what is not among the choices any more is none. */
+/**
+ * A choice beside a bar, such as the meter read with: kept over reloads and stations; what is not among the choices any
+ * more is none.
+ */
 export function useChoice(name: string, choices: readonly string[]): [string, (choice: string) => void] {
   const key = `bold-ember-choice ${name}`;
   const kept = useStored(key, 'session') ?? '';

@@ -15,8 +15,8 @@ export type Understood =
   /** Go somewhere instead of filing. */
   | { kind: 'go'; said: string; href: string }
   /**
-   * `asks` is a question that a second Enter answers with yes; `code` is what it is for; `inFull` is the line as it means
-   * the same whatever is shown.
+   * `asks` is a question that a second Enter answers with yes; `code` is what it is for; `inFull` is the line as it
+   * means the same whatever is shown.
    */
   | { kind: 'reading'; said: string; asks: Asked | null; code: string | null; inFull: string };
 
@@ -50,9 +50,9 @@ const nothing: Typed = { text: '', replaces: null };
 const noFiling: Filing = { place: '', file: async () => lost, undo: async () => lost, redo: async () => lost };
 
 /**
- * What a reading bar does with what is typed. Enter files a line; lines entered while an earlier one is under way follow
- * it in order, each for the cell that is shown by then. A line that is refused or asked about comes back into the bar,
- * and those behind it wait until it is filed or emptied.
+ * What a reading bar does with what is typed. Enter files a line; lines entered while an earlier one is under way
+ * follow it in order, each for the cell that is shown by then. A line that is refused or asked about comes back into
+ * the bar, and those behind it wait until it is filed or emptied.
  */
 export function useReadingBar(
   understand: (text: string, corrects: boolean) => Understood,
@@ -62,7 +62,10 @@ export function useReadingBar(
   const router = useRouter();
   /** `draft` was half typed when an earlier line came back. */
   const [{ typed }, setBar] = useState({ typed: nothing, draft: nothing });
-  /** Lines entered behind one that is under way or came back. Not a state: a line must never be taken twice, whatever is drawn when. */
+  /**
+   * Lines entered behind one that is under way or came back. Not a state: a line must never be taken twice, whatever is
+   * drawn when.
+   */
   const ahead = useRef<Typed[]>([]);
   const [aheadCount, setAheadCount] = useState(0);
   const inFlight = useRef(false);

@@ -53,7 +53,10 @@ export function judgeStored(
   return { result, warnings: [...(result?.warnings ?? []), ...traps.warnings], leftOut: traps.leftOut };
 }
 
-/** What a reading of welded cells shows of each: in parallel they have a share of the resistance that one has, taken as alike. */
+/**
+ * What a reading of welded cells shows of each: in parallel they have a share of the resistance that one has, taken as
+ * alike.
+ */
 function eachOf(together: number, result: ResistanceResult | null): ResistanceResult | null {
   if (result === null || together === 1) return result;
   const { resistance, budget, randomU, ...rest } = result;
@@ -66,8 +69,8 @@ function eachOf(together: number, result: ResistanceResult | null): ResistanceRe
 }
 
 /**
- * The stored readings of one cell, newest first: within a round, pressing again teaches the noise of its readings, unless
- * the presses differ by more than a contact should.
+ * The stored readings of one cell, newest first: within a round, pressing again teaches the noise of its readings,
+ * unless the presses differ by more than a contact should.
  */
 export function judgePresses(presses: readonly StoredResistance[], cell: JudgedFor, bench: Bench): JudgedResistance[] {
   const judged = presses.map((one) => judgeStored(one, cell, bench));

@@ -151,7 +151,9 @@ export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<Judge
   })),
 );
 
-/** Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own. */
+/**
+ * Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own.
+ */
 export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, book: InstrumentBook): PackJudgement {
   const volt = (valueV: number, stepV: number, instrumentId: number | null, channel: number) => {
     const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);

@@ -21,8 +21,8 @@ export class TookTooLong extends Error {
 const mostWaiting = 8;
 
 /**
- * Two crews of worker threads: `asked` for what programs ask, which may be heavy and may have to wait, and `own` for what
- * the workshop needs for its own screens.
+ * Two crews of worker threads: `asked` for what programs ask, which may be heavy and may have to wait, and `own` for
+ * what the workshop needs for its own screens.
  */
 type Crew = 'asked' | 'own';
 const held = globalThis as typeof globalThis & { crews?: Partial<Record<Crew, Piscina>>; asked?: number };

@@ -69,7 +69,10 @@ export interface CellsToJudge {
 /** So much of a file shows the last digit of its voltage. */
 const glanceBytes = 1 << 17;
 
-/** The last digit of the voltage from the beginning of a log; undefined where that is not readable, which the whole will tell. */
+/**
+ * The last digit of the voltage from the beginning of a log; undefined where that is not readable, which the whole will
+ * tell.
+ */
 async function digitOf(file: string, seriesCells: number | undefined): Promise<number | undefined> {
   const log = createCsvLog(() => {}, seriesCells);
   try {

@@ -1,6 +1,9 @@
 /** Up to so much a logger may show while nothing flows. */
 const restingA = 0.01;
-/** What flows is more than so many times the noise of the column, and more than this share of the largest current; but noise alone never hides half of it. */
+/**
+ * What flows is more than so many times the noise of the column, and more than this share of the largest current; but
+ * noise alone never hides half of it.
+ */
 const noises = 3;
 const leastShare = 0.02;
 const mostShare = 0.4;

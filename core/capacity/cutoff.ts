@@ -24,7 +24,10 @@ export interface LastStretch {
   latestS: number;
   /** Nothing was logged for long between the last point and that. */
   inSilence: boolean;
-  /** What the voltage was when the load went off: the first one at rest less the jump of the load; null where that is not known. */
+  /**
+   * What the voltage was when the load went off: the first one at rest less the jump of the load; null where that is
+   * not known.
+   */
   endedV: number | null;
   /** Standard uncertainty of one reading from its digit and noise, V. */
   readingU: number;
@@ -57,8 +60,8 @@ interface Fall {
  * Where a falling voltage met the cut-off. The end of a discharge falls ever faster, like an exponential: between two
  * samples the straight line is too early and the slope before them carried on too late, so the truth lies between, most
  * likely on the exponential through the last points. The same carries on beyond the last sample, up to the moment at
- * which the load was seen off or the next sample was due: a log that would have crossed by then reached its cut-off. In a
- * long silence only that the fall did not slow down is known.
+ * which the load was seen off or the next sample was due: a log that would have crossed by then reached its cut-off. In
+ * a long silence only that the fall did not slow down is known.
  *
  * The uncertainty is that interval's (rectangular), the reading's digit and noise, and the voltmeter's limits, each
  * turned into time by the slope there.
@@ -129,7 +132,10 @@ function growthThrough(stepV: number, stepS: number, slope: number): number {
   return (low + high) / 2;
 }
 
-/** How the voltage falls at the last point: through the last three where they fall apart, else a parabola through as many as do. */
+/**
+ * How the voltage falls at the last point: through the last three where they fall apart, else a parabola through as
+ * many as do.
+ */
 function fallOf(points: readonly LogPoint[], readingU: number): Fall {
   const last = points.at(-1) as LogPoint;
   const leastSlope = slopeFloor(points, readingU);

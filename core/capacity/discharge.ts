@@ -66,7 +66,8 @@ const ditheredDigits = 2;
  * uneven steps, under load alone, up to the first lasting crossing of the cut-off. Rest and charge before, between and
  * after are left out: a column of current shows them; where the load is only told, the voltage does. Of several
  * discharges the first that ends at the cut-off counts, else the largest, as a lower bound.
- * Wild samples and those without a current are left out; gaps are bridged by a straight line and paid for in uncertainty.
+ * Wild samples and those without a current are left out; gaps are bridged by a straight line and paid for in
+ * uncertainty.
  *
  * Uncertainty by the GUM: the tolerance of the load or the accuracy, zero and digit of the column, the voltmeter, where
  * the cut-off was met, when the load went on and off between two samples, and gaps. Source: common practice for the
@@ -212,7 +213,10 @@ export type DischargeMeter = ReturnType<typeof createDischargeMeter>;
 /** How samples become a discharge: by a told load or by the column. */
 interface Flow {
   push(sample: Sample): void;
-  /** Null where there is no discharge at all; `way` is the sign of a discharge in the column, `charged` whether current flowed the other way as well. */
+  /**
+   * Null where there is no discharge at all; `way` is the sign of a discharge in the column, `charged` whether current
+   * flowed the other way as well.
+   */
   finish(): { tallied: Tallied | null; way: 1 | -1; charged: boolean } | null;
   /** The first currents under load, for the column's last digit, and what it shows at rest. */
   currents: number[];
@@ -240,7 +244,9 @@ const nothing: Tallied = {
   briefDips: 0,
 };
 
-/** Which sign of the column is the discharge: the one under which the voltage falls, and whose steps up bring it down. */
+/**
+ * Which sign of the column is the discharge: the one under which the voltage falls, and whose steps up bring it down.
+ */
 function createDirection() {
   let evidenceV = 0;
   let previous: { voltageV: number; currentA: number; way: number } | null = null;

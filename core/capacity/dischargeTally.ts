@@ -147,8 +147,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     if (!counted) return null;
     const ended = settled ?? pending?.ended ?? provisional?.ended ?? null;
     const whole = ended?.counted ?? counted;
-    // A log that begins under load began with it, as a device's does, or anywhere in the step after it came on: up to a whole
-    // step is missing, and with two of these no more.
+    // A log that begins under load began with it, as a device's does, or anywhere in the step after it came on: up to a
+    // whole step is missing, and with two of these no more.
     const begunU =
       whole.fromS === logFromS && whole.loadedS > 0 ? ((whole.chargeAs / whole.loadedS) * usualStepS) / 2 : 0;
     return {
@@ -311,7 +311,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
         last.push(sample, stepS);
       } else if (wasOn && previous && counted) {
         endLoad(sample.timeS, previous.currentA, sample.voltageV);
-        // It went off somewhere between the two samples; within a silence that is not known, and nothing of it is counted.
+        // It went off somewhere between the two samples; within a silence that is not known, and nothing of it is
+        // counted.
         const moreS = isGap(stepS) ? 0 : stepS / 2;
         addStretch(counted, moreS, previous, previous);
         counted.switchVarianceAs2 += rectangular(2 * previous.currentA * moreS) ** 2;

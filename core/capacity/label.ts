@@ -38,9 +38,9 @@ const doubtfulTimes = 1.25;
 
 /**
  * Whether a cell of this weight can hold what its label claims: specific energy = capacity · nominal voltage / mass.
- * The limit is what the best cells made reach; a claim up to a quarter above it may be a newer cell or a misread label, one
- * beyond that is no cell's. Both for the heaviest mass the scale allows (k = 2).
- * Source of the limit: house rule, from memory of the best cylindrical lithium cells.
+ * The limit is what the best cells made reach; a claim up to a quarter above it may be a newer cell or a misread label,
+ * one beyond that is no cell's. Both for the heaviest mass the scale allows (k = 2). Source of the limit: house rule,
+ * from memory of the best cylindrical lithium cells.
  */
 export function weighClaim(claimedAh: number, nominalV: number, massKg: Quantity, bestWhPerKg: number): WeightVerdict {
   const mass = positive('massKg', massKg.value);

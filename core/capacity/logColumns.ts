@@ -156,7 +156,10 @@ function inferredUnit(field: LogField, cells: string[], seriesCells: number): st
   return field === 'time' ? inferredTimeUnit(cells) : 'c';
 }
 
-/** Nobody samples a discharge more coarsely than this; and below it, only a counter of milliseconds has uneven whole steps. */
+/**
+ * Nobody samples a discharge more coarsely than this; and below it, only a counter of milliseconds has uneven whole
+ * steps.
+ */
 const coarsestS = 200;
 const unevenFrom = 20;
 

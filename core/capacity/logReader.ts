@@ -25,7 +25,10 @@ export interface LogReader {
 export interface LogEnd {
   columns: LogColumn[];
   warnings: Warning[];
-  /** Last digit of the logged voltage and, where there is one, of the current: of the steps it moves in, where those are coarser than its decimals. */
+  /**
+   * Last digit of the logged voltage and, where there is one, of the current: of the steps it moves in, where those are
+   * coarser than its decimals.
+   */
   voltageStepV: number;
   currentStepA: number | null;
 }
@@ -39,8 +42,9 @@ const dayS = 86_400;
 const longestS = 40 * dayS;
 
 /**
- * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of units,
- * decimal points or commas, seconds, h:mm:ss or dates, clocks that start again. Only tokenising is left to the caller.
+ * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of
+ * units, decimal points or commas, seconds, h:mm:ss or dates, clocks that start again. Only tokenising is left to the
+ * caller.
  *
  * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput from push or finish when the rows are not a log of time and voltage

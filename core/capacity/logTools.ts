@@ -10,7 +10,10 @@ export interface LogTools {
   currentAccuracyA?: number | undefined;
 }
 
-/** The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure or nobody noted. */
+/**
+ * The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure
+ * or nobody noted.
+ */
 export function logToolsOf(
   loadTolerance: number | null,
   ranges: { voltage?: InstrumentRange; current?: InstrumentRange } | null,

@@ -1,6 +1,8 @@
 import { figureValue, parseFigure } from '../quantity/parse';
 
-/** How a time is written: a plain number, a clock such as 14:05:10 or 2:05:10 PM, a date with a clock, or a date alone. */
+/**
+ * How a time is written: a plain number, a clock such as 14:05:10 or 2:05:10 PM, a date with a clock, or a date alone.
+ */
 export type TimeForm = 'number' | 'clock' | 'date' | 'day';
 
 const dayS = 86_400;
@@ -28,8 +30,8 @@ export function clockSeconds(text: string): number | null {
 }
 
 /**
- * Seconds from 1970 of a day: year first, or day.month.year; with slashes the month stands first where the clock says AM
- * or PM, or where the other reading is no date.
+ * Seconds from 1970 of a day: year first, or day.month.year; with slashes the month stands first where the clock says
+ * AM or PM, or where the other reading is no date.
  */
 export function daySeconds(text: string, isAmerican: boolean): number | null {
   const found = dayForm.exec(text);

@@ -17,7 +17,10 @@ export interface Sensed {
   endedAtLowest(): void;
 }
 
-/** A jump between neighbouring samples is the load going on or off from this size on, per cell; from so many last digits; from so many usual changes. */
+/**
+ * A jump between neighbouring samples is the load going on or off from this size on, per cell; from so many last
+ * digits; from so many usual changes.
+ */
 const leastJumpV = 0.005;
 const leastDigits = 1.6;
 /** Before so many samples were seen, what is usual is not known. */
@@ -31,7 +34,10 @@ const recoveredChanges = 16;
 const chargedV = 0.15;
 /** So many samples after a jump tell whether it lasts. */
 const ahead = 3;
-/** After a load went on the voltage falls on at less than this share of the rate of the jump; before it, it was quiet within this share. */
+/**
+ * After a load went on the voltage falls on at less than this share of the rate of the jump; before it, it was quiet
+ * within this share.
+ */
 const slowingShare = 0.6;
 const quietShare = 0.3;
 /** A rest at the head of a log, after a charge, settles by so much at most, per cell. */
@@ -50,9 +56,9 @@ type Mode = 'unknown' | 'charging' | 'resting' | 'loaded';
 
 /**
  * Tells from the voltage alone when a load of known size was on: a fall that slows down at once is the load going on, a
- * rise that lasts is it going off, and a voltage that falls ever faster is the end of a discharge, not another load. One
- * load is on or off, never twice on. A log is taken to begin under load until it shows a quiet or rising voltage before
- * a fall. Source: common practice.
+ * rise that lasts is it going off, and a voltage that falls ever faster is the end of a discharge, not another load.
+ * One load is on or off, never twice on. A log is taken to begin under load until it shows a quiet or rising voltage
+ * before a fall. Source: common practice.
  */
 export function createVoltageSense(
   { seriesCells, digitV }: { seriesCells: number; digitV: number | undefined },
@@ -152,8 +158,8 @@ export function createVoltageSense(
   };
 
   /**
-   * Whether the load went off in the step up to this sample although the voltage lies no higher: it fell fast before, and
-   * from here on it does not fall any more.
+   * Whether the load went off in the step up to this sample although the voltage lies no higher: it fell fast before,
+   * and from here on it does not fall any more.
    */
   const hasStalled = (from: Sample, sample: Sample): boolean => {
     const [next] = pending;

@@ -19,9 +19,9 @@ export interface WildFilter {
 
 /**
  * Passes samples on and leaves out wild ones: up to three in a row that leave the voltage before them by more than
- * `limitV` and come back to it, while no change of current explains it. The steep end of a discharge leaves as well, but
- * what follows it is a cell that recovers, or nothing: it stays, and so does the last row of a log unless it stands twice
- * as high as any before. Source: common practice.
+ * `limitV` and come back to it, while no change of current explains it. The steep end of a discharge leaves as well,
+ * but what follows it is a cell that recovers, or nothing: it stays, and so does the last row of a log unless it stands
+ * twice as high as any before. Source: common practice.
  *
  * @param pass called with each sample that stays, in order; some come a few samples late
  */

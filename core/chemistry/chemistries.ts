@@ -14,7 +14,9 @@ export interface ChemistryLimits {
   rechargeable: boolean;
 }
 
-/** Sources: common practice, except fullV of lfp, sla and nickel and lowestV of sla and alkaline, which are from memory. */
+/**
+ * Sources: common practice, except fullV of lfp, sla and nickel and lowestV of sla and alkaline, which are from memory.
+ */
 export const chemistries: Record<Chemistry, ChemistryLimits> = {
   'li-ion': {
     name: 'Lithium-ion, cylindrical',

@@ -220,7 +220,10 @@ export type HouseRules = Readonly<Record<RuleKey, number>>;
 export const presetRules = (preset: Preset): HouseRules =>
   Object.fromEntries(ruleKeys.map((key) => [key, ruleBook[key].presets[preset]])) as HouseRules;
 
-/** Lowest voltage of one cell of that chemistry under these rules; never below the chemistry's own, save where a school says so. */
+/**
+ * Lowest voltage of one cell of that chemistry under these rules; never below the chemistry's own, save where a school
+ * says so.
+ */
 export function lowestVoltageV(chemistry: Chemistry, rules: HouseRules): number {
   switch (chemistry) {
     case 'li-ion':

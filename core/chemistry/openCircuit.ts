@@ -150,9 +150,9 @@ export interface OpenCircuitCurve {
   /** dV/dSoC at that charge, V per whole charge. */
   slopeAt(soc: number): number;
   /**
-   * State of charge at a rested voltage. The doubt of the voltage and of the curve is carried through the curve, which is
-   * bent: half the difference between the charges at either end of it, and never more than knowing nothing (rectangular
-   * from 0 to 1).
+   * State of charge at a rested voltage. The doubt of the voltage and of the curve is carried through the curve, which
+   * is bent: half the difference between the charges at either end of it, and never more than knowing nothing
+   * (rectangular from 0 to 1).
    */
   socAt(restedV: Quantity): Quantity;
 }

@@ -73,9 +73,9 @@ const guardedBelow = (bound: Quantity, limit: number, k: number): Met =>
   guarded(bound, limit, k) === 'met' ? 'met' : 'uncertain';
 
 /**
- * The duty a cell can do: the best class whose limits of health and rate are both met beyond the guard band. What cannot
- * be told from a limit counts as not met and asks for a better measurement. A capacity that is a lower bound may show
- * that a cell is at least of a duty; it never retires one. Safety findings override all numbers.
+ * The duty a cell can do: the best class whose limits of health and rate are both met beyond the guard band. What
+ * cannot be told from a limit counts as not met and asks for a better measurement. A capacity that is a lower bound may
+ * show that a cell is at least of a duty; it never retires one. Safety findings override all numbers.
  */
 export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   const { capacityAh, resistanceOhm, asNewCapacityAh } = facts;
@@ -127,7 +127,9 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   };
 }
 
-/** @param mostRateC the rate at a capacity that is a lower bound: no larger capacity gives more; null where it is none */
+/**
+ * @param mostRateC the rate at a capacity that is a lower bound: no larger capacity gives more; null where it is none
+ */
 function checksOf(
   {
     health,

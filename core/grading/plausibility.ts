@@ -20,8 +20,8 @@ const slipped = ({ value, step }: Typed, least: number, most: number): Typed | u
     .find((one) => fits(one.value, least, most));
 
 /**
- * The figure that was probably meant if two neighbouring digits were swapped or one was dropped: of those within `within`
- * of what is expected the nearest, swaps first; undefined where none is.
+ * The figure that was probably meant if two neighbouring digits were swapped or one was dropped: of those within
+ * `within` of what is expected the nearest, swaps first; undefined where none is.
  */
 export function misread({ value, step }: Typed, expected: number, within: number): Typed | undefined {
   const decimals = decimalsOfStep(step);
@@ -75,7 +75,8 @@ export function askAgainstOthers(read: Typed, othersV: number): Question | null 
  * A question about a voltage that one cell of that chemistry hardly has; null for a plausible one. The bench may
  * confirm it: an odd reading is a fact too.
  *
- * @param neighboursV what its batch or pack reads, if that is known: far from it, a swapped or dropped digit is asked about
+ * @param neighboursV what its batch or pack reads, if that is known: far from it, a swapped or dropped digit is asked
+ * about
  */
 export function askAboutVoltage(
   typed: Typed,
@@ -131,8 +132,8 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
 }
 
 /**
- * A question about a resistance far off its batch, or below nought; null for a plausible one or while the batch is small.
- * A figure that was reckoned, not typed, has no step, and none that was meant.
+ * A question about a resistance far off its batch, or below nought; null for a plausible one or while the batch is
+ * small. A figure that was reckoned, not typed, has no step, and none that was meant.
  */
 export function askAboutResistance(
   typed: { value: number; step: number | null },
@@ -160,7 +161,10 @@ export interface LastDigit {
   as: Display;
 }
 
-/** A question about a figure with finer digits than its instrument shows, or with fewer; null where none is known or it fits. */
+/**
+ * A question about a figure with finer digits than its instrument shows, or with fewer; null where none is known or it
+ * fits.
+ */
 export function askAboutDigitsOf({ value, step }: Typed, shown: LastDigit | null): Question | null {
   if (shown === null) return null;
   const { code, resolution, as } = shown;

@@ -16,7 +16,10 @@ export interface Calibrated {
   resolution: number;
   /** Standard uncertainty of its readings as its maker states it; endless where nothing is known. */
   statedU: number;
-  /** What its maker promises of its gain, a share: from levels near each other the rest of the range is known no better. Half a per cent where nothing is known. */
+  /**
+   * What its maker promises of its gain, a share: from levels near each other the rest of the range is known no better.
+   * Half a per cent where nothing is known.
+   */
   accuracyShare?: number | undefined;
 }
 
@@ -148,8 +151,8 @@ export function corrected(reading: Quantity, correction: Correction | null): Qua
 }
 
 /**
- * Where the error of a further reading of that size lies, with 95 % confidence: the correction's doubt, the reading's own
- * digit and noise together with the scatter of the levels, with Student's factor for so few.
+ * Where the error of a further reading of that size lies, with 95 % confidence: the correction's doubt, the reading's
+ * own digit and noise together with the scatter of the levels, with Student's factor for so few.
  *
  * @param readingU digit and noise of one reading, one standard uncertainty
  */
@@ -168,8 +171,8 @@ export function errorInterval(
 }
 
 /**
- * The voltage to which a charger channel with that error really fills a cell: it stops when it reads the full voltage, so
- * a channel that reads low overfills.
+ * The voltage to which a charger channel with that error really fills a cell: it stops when it reads the full voltage,
+ * so a channel that reads low overfills.
  */
 export const fillsTo = (fullV: number, correction: Correction): Quantity =>
   corrected({ value: fullV, u: 0 }, correction);

@@ -30,14 +30,14 @@ const mostForAllSubsets = 14;
 const confidence = 0.95;
 
 /**
- * The value that the largest consistent subset of the instruments agrees on: the most whose chi-square lies below its 95 %
- * point; of equally many, those with the least chi-square. More than half must agree, and at least three, or nobody can
- * know. Then every channel is held against it.
+ * The value that the largest consistent subset of the instruments agrees on: the most whose chi-square lies below its
+ * 95 % point; of equally many, those with the least chi-square. More than half must agree, and at least three, or
+ * nobody can know. Then every channel is held against it.
  *
- * In the reference no instrument counts as surer than the middle one, and one that claims to be much finer must agree with
- * what the others say together: a fine meter that is wrong must not outweigh coarse ones that agree.
- * Source: Cox, The evaluation of key comparison data: determining the largest consistent subset, Metrologia 44, 187 (2007);
- * the limit to a weight is common practice in such comparisons.
+ * In the reference no instrument counts as surer than the middle one, and one that claims to be much finer must agree
+ * with what the others say together: a fine meter that is wrong must not outweigh coarse ones that agree. Source: Cox,
+ * The evaluation of key comparison data: determining the largest consistent subset, Metrologia 44, 187 (2007); the
+ * limit to a weight is common practice in such comparisons.
  */
 export function consensusOf(opinions: readonly Opinion[]): Consensus {
   const witnesses = witnessesOf(opinions);
@@ -62,8 +62,8 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
     reading: { ...reading, u: Math.max(reading.u, leastU) },
   }));
   const { mean } = weightedMean(evened);
-  // By how much those that claim to be finer pull: should one of them be wrong, the reference is off by that and by the luck
-  // of the others that let it pass.
+  // By how much those that claim to be finer pull: should one of them be wrong, the reference is off by that and by the
+  // luck of the others that let it pass.
   const pulls = evened
     .filter((_, i) => isMuchFiner(found[i] as Opinion, leastU))
     .map((one) => mean.value - weightedMean(evened.filter((other) => other !== one)).mean.value);
@@ -139,7 +139,9 @@ function weightedMean(opinions: readonly Opinion[]): { mean: Quantity; chiSquare
   return { mean: { value, u: 1 / Math.sqrt(weights) }, chiSquare };
 }
 
-/** Tries all subsets of one size after the other, the largest first; a size at which any is consistent is the answer. */
+/**
+ * Tries all subsets of one size after the other, the largest first; a size at which any is consistent is the answer.
+ */
 function largestConsistent(opinions: readonly Opinion[]): Opinion[] | null {
   for (let size = opinions.length; size >= 2; size--) {
     let best: { members: Opinion[]; chiSquare: number } | null = null;

@@ -39,15 +39,15 @@ export function rangeOf(
 }
 
 /**
- * Standard uncertainty of one reading: the maker's limits (± share of reading ± counts) taken as rectangular, and half a
- * digit of resolution. Source: JCGM 100:2008 (GUM), 4.3.7.
+ * Standard uncertainty of one reading: the maker's limits (± share of reading ± counts) taken as rectangular, and half
+ * a digit of resolution. Source: JCGM 100:2008 (GUM), 4.3.7.
  */
 export const readingU = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
   quadrature(limitOf(value, { resolution, accuracyShare, accuracyCounts }) / Math.sqrt(3), rectangular(resolution));
 
 /**
- * Standard uncertainty of one reading in what varies from press to press, as long as nobody pressed again: the last digit,
- * and a digit of noise either way (rectangular). Common practice.
+ * Standard uncertainty of one reading in what varies from press to press, as long as nobody pressed again: the last
+ * digit, and a digit of noise either way (rectangular). Common practice.
  */
 export const shownU = (step: number): number => quadrature(rectangular(step), step / Math.sqrt(3));
 

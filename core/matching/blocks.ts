@@ -18,7 +18,9 @@ export interface Block {
 
 const capacityOf = (cells: readonly MatchCell[]): number => cells.reduce((sum, cell) => sum + cell.capacityAh, 0);
 
-/** Capacity per cell, strongest first; equal ones in the order of their codes, so that a match is the same every time. */
+/**
+ * Capacity per cell, strongest first; equal ones in the order of their codes, so that a match is the same every time.
+ */
 export const strongestFirst = (a: Block, b: Block): number =>
   b.capacityAh / b.size - a.capacityAh / a.size ||
   (a.cells[0] as MatchCell).id.localeCompare((b.cells[0] as MatchCell).id);
@@ -26,8 +28,8 @@ export const strongestFirst = (a: Block, b: Block): number =>
 /**
  * Gathers bonded cells into blocks, strongest first.
  *
- * @throws ImpossibleInput for too few cells, a cell given twice, a capacity or resistance that is not positive, or a bond
- * with more cells than a group holds
+ * @throws ImpossibleInput for too few cells, a cell given twice, a capacity or resistance that is not positive, or a
+ * bond with more cells than a group holds
  */
 export function blocksOf(cells: readonly MatchCell[], series: number, parallel: number): Block[] {
   if (!Number.isInteger(series) || series < 1)

@@ -21,7 +21,10 @@ export function searchAbove(
   const groups: Block[][] = [];
   let steps = 0;
 
-  /** Sum of the strongest `count` cells still free from block `from` on: blocks in order of capacity per cell, the last cut. */
+  /**
+   * Sum of the strongest `count` cells still free from block `from` on: blocks in order of capacity per cell, the last
+   * cut.
+   */
   const strongestFrom = (from: number, count: number): number => {
     let sum = 0;
     let missing = count;

@@ -210,7 +210,9 @@ export const copyOf = ({ groups, sums, left }: Arrangement): Arrangement => ({
   left: [...left],
 });
 
-/** Swaps a few blocks of equal size at random between groups, to leave a local best. Changes the arrangement in place. */
+/**
+ * Swaps a few blocks of equal size at random between groups, to leave a local best. Changes the arrangement in place.
+ */
 export function shake(arrangement: Arrangement, chance: Chance, swaps: number): void {
   const { groups } = arrangement;
   const pick = <T>(list: readonly T[]): T => list[Math.floor(chance.uniform() * list.length)] as T;

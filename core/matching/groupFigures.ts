@@ -13,8 +13,9 @@ export interface GroupFigures {
 }
 
 /**
- * Capacity and resistance of cells in parallel. Cells of one pack are mostly measured with the same tools, so that their
- * errors lean the same way: uncertainties are added, not their squares. Source: JCGM 100:2008 (GUM), 5.2.2 note 1.
+ * Capacity and resistance of cells in parallel. Cells of one pack are mostly measured with the same tools, so that
+ * their errors lean the same way: uncertainties are added, not their squares. Source: JCGM 100:2008 (GUM), 5.2.2 note
+ * 1.
  */
 export function groupFigures(cells: readonly MeasuredCell[]): GroupFigures {
   const ohm = 1 / cells.reduce((sum, { resistance }) => sum + 1 / resistance.value, 0);

@@ -55,9 +55,9 @@ const evenEnough = 1e-6;
 const sharingRatio = 1.5;
 
 /**
- * Arranges cells in `series` groups of `parallel`, so that the weakest group, which sets the pack's capacity, is as strong
- * as can be. Longest-first start, exchange improvement with seeded shakes, exact search for small sets; bonds are kept.
- * The same request gives the same match.
+ * Arranges cells in `series` groups of `parallel`, so that the weakest group, which sets the pack's capacity, is as
+ * strong as can be. Longest-first start, exchange improvement with seeded shakes, exact search for small sets; bonds
+ * are kept. The same request gives the same match.
  *
  * @throws ImpossibleInput as `blocksOf` and `longestFirst` do
  */

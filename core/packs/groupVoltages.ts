@@ -35,7 +35,10 @@ export interface GroupJudgement {
   deviationV: number;
   /** At rest only: state of charge by the chemistry's curve. */
   soc: Quantity | null;
-  /** Stands apart from the others by more than a good spread, and is what makes the spread: not one of those that only the middle lies off. */
+  /**
+   * Stands apart from the others by more than a good spread, and is what makes the spread: not one of those that only
+   * the middle lies off.
+   */
   odd: boolean;
   /** Below its floor, above its charge end, or reversed. */
   limit: { text: string; rule?: RuleKey } | null;
@@ -71,7 +74,8 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
   const medianV =
     ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
-  // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30 mV.
+  // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30
+  // mV.
   const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
   const [level, levelRule] = levelOf(spreadV.value, rules);
   const furthestV = Math.max(...read.map(({ value }) => Math.abs(value - medianV)));
@@ -127,7 +131,10 @@ function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): Gro
     : { text: `below its floor of ${floorV} V` };
 }
 
-/** The terminals against the sum of the groups: they disagree only beyond the house's tolerance and twice the doubt of both. */
+/**
+ * The terminals against the sum of the groups: they disagree only beyond the house's tolerance and twice the doubt of
+ * both.
+ */
 function checkSum(
   sum: Quantity,
   terminal: Quantity,

@@ -39,7 +39,8 @@ const plain = (value: number, { factor, unit }: Display): string =>
 /**
  * Why a figure cannot be kept, with the one that was probably meant; null for one that can.
  *
- * @example beyondLimit({ dimension: 'voltage', value: 3712, step: 1 })?.text // '3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?'
+ * @example beyondLimit({ dimension: 'voltage', value: 3712, step: 1 })?.text // '3712 V: a voltage here lies between
+ * −100 V and 100 V. Was it 3.712 V?'
  */
 export function beyondLimit({ dimension, value, step }: ParsedQuantity): Question | null {
   const limit = keptLimits[dimension];

@@ -54,7 +54,8 @@ export interface BareUnit {
  * Returns null when the text is not a figure or its unit is unknown.
  *
  * @param bare what a figure without unit means here
- * @example parseQuantity('3V71', { dimension: 'voltage', factor: 1 }) // { dimension: 'voltage', value: 3.71, step: 0.01 }
+ * @example parseQuantity('3V71', { dimension: 'voltage', factor: 1 }) // { dimension: 'voltage', value: 3.71, step:
+ * 0.01 }
  */
 export function parseQuantity(text: string, bare: BareUnit): ParsedQuantity | null {
   const compact = text.trim().replace(/\s+/g, '').replace('−', '-').replace('Ω', 'Ω');
@@ -74,7 +75,10 @@ export function parseQuantity(text: string, bare: BareUnit): ParsedQuantity | nu
   };
 }
 
-/** Moves the point where the unit is a thousandth: 45.2 mΩ is then 0.0452 Ω to the last bit, and not 0.045200000000000004. */
+/**
+ * Moves the point where the unit is a thousandth: 45.2 mΩ is then 0.0452 Ω to the last bit, and not
+ * 0.045200000000000004.
+ */
 function inUnits(figure: number, factor: number): number {
   const moved = factor === 1e-3 ? Number(`${figure}e-3`) : NaN;
   return Number.isNaN(moved) ? figure * factor : moved;

@@ -34,10 +34,10 @@ export const leastPairs = 8;
 
 /**
  * How far two methods agree on the same cells: the mean difference and the limits within which nineteen of twenty lie.
- * Null while fewer than `leastPairs` were measured both ways. The paper takes ± 2 standard deviations for many subjects;
- * for few, the prediction interval of one further difference makes "nineteen of twenty" true: t(n − 1) · s · √(1 + 1/n).
- * The limits of the ratio are the same of the logarithms, as the paper advises where differences grow with the size.
- * Source: Bland and Altman, Statistical methods for assessing agreement, Lancet 1986; i: 307.
+ * Null while fewer than `leastPairs` were measured both ways. The paper takes ± 2 standard deviations for many
+ * subjects; for few, the prediction interval of one further difference makes "nineteen of twenty" true: t(n − 1) · s ·
+ * √(1 + 1/n). The limits of the ratio are the same of the logarithms, as the paper advises where differences grow with
+ * the size. Source: Bland and Altman, Statistical methods for assessing agreement, Lancet 1986; i: 307.
  */
 export function agreementOf(pairs: readonly Pair[]): Agreement | null {
   const count = pairs.length;

@@ -26,8 +26,9 @@ export const clipsOhm = 0.005;
 const swampedShare = 0.2;
 
 /**
- * A resistance read off an instrument: value, doubt and where it comes from. Leads of a two-wire reading are in the figure
- * unless a zero took them off; they are never taken off here, but are doubt, and a warning where they swamp the value.
+ * A resistance read off an instrument: value, doubt and where it comes from. Leads of a two-wire reading are in the
+ * figure unless a zero took them off; they are never taken off here, but are doubt, and a warning where they swamp the
+ * value.
  */
 export function directResistance({
   resistanceOhm,

@@ -99,9 +99,9 @@ const lasting = [
 ];
 
 /**
- * The resistance that raw readings show, corrected, with its doubt and warnings; null for confirmed readings that make no
- * sense as a resistance. A steady offset of the meter cancels in a drop, as do its counts of accuracy; its gain does not.
- * Until pressing again has taught how much a figure varies, a digit of noise is assumed for every reading.
+ * The resistance that raw readings show, corrected, with its doubt and warnings; null for confirmed readings that make
+ * no sense as a resistance. A steady offset of the meter cancels in a drop, as do its counts of accuracy; its gain does
+ * not. Until pressing again has taught how much a figure varies, a digit of noise is assumed for every reading.
  *
  * @param noiseOhm what pressing again taught, one standard uncertainty; null for nothing yet
  */
@@ -230,7 +230,9 @@ const afterUnknown: Warning = {
 const gainU = ({ voltage, correction }: Tools): number =>
   correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3);
 
-/** The offset's own doubt is common to both voltages of a drop and cancels, so only the last digit is left of it here. */
+/**
+ * The offset's own doubt is common to both voltages of a drop and cancels, so only the last digit is left of it here.
+ */
 const correctedVolt = (value: number, step: number, { correction }: Tools): Quantity => ({
   value: corrected(exact(value), correction).value,
   u: read(value, step).u,

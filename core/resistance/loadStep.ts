@@ -20,7 +20,10 @@ export interface LoadStep {
   noiseV?: number;
   /** Leads that carry the load's current and are in the drop, both ways, Ω; taken off. */
   leads?: Quantity;
-  /** Standard uncertainty of the voltmeter's gain, a share. With a resistor it cancels: the same meter tells the current. */
+  /**
+   * Standard uncertainty of the voltmeter's gain, a share. With a resistor it cancels: the same meter tells the
+   * current.
+   */
   gainU?: number;
 }
 
@@ -53,7 +56,8 @@ const resolvedShare = 0.1;
  *
  * @throws ImpossibleInput when the loaded voltage is not below the open one, or the load is not positive
  * @example
- * loadStep({ openV: exact(3.95), loadedV: exact(3.8), load: { kind: 'ammeter', currentA: exact(1.5) } }).resistance.value // 0.1
+ * loadStep({ openV: exact(3.95), loadedV: exact(3.8), load: { kind: 'ammeter', currentA: exact(1.5) }
+ * }).resistance.value // 0.1
  */
 export function loadStep({
   openV,

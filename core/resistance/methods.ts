@@ -77,7 +77,10 @@ export const methods = {
 export type MethodKey = keyof typeof methods;
 export const methodKeys = Object.keys(methods) as MethodKey[];
 
-/** Currents that a method asks for, A, in their order: of a cell of that rated capacity, at the protocol's rate where it has one. Empty where any current will do. */
+/**
+ * Currents that a method asks for, A, in their order: of a cell of that rated capacity, at the protocol's rate where it
+ * has one. Empty where any current will do.
+ */
 export function currentsAsked(method: MethodKey, ratedCapacityAh: number, rateC: number | null): number[] {
   if (method === 'two-current') return [0.2 * ratedCapacityAh, ratedCapacityAh];
   return rateC === null ? [] : [rateC * ratedCapacityAh];

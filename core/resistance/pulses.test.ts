@@ -3,7 +3,9 @@ import { createPulseFinder, type PulseTools } from './pulses';
 /** Perfect tools. */
 const tools: PulseTools = { way: 1, voltageDigitV: 1e-9, voltageRelativeU: 0, currentRelativeU: 0, currentDigitA: 0 };
 
-/** A cell of 40 mΩ at once and 20 mΩ more within 5 s, read every `stepS` seconds, loaded with `amps` between two times. */
+/**
+ * A cell of 40 mΩ at once and 20 mΩ more within 5 s, read every `stepS` seconds, loaded with `amps` between two times.
+ */
 function readEdges({ stepS = 1, amps = 2, from = 20, to = 60, length = 80, driftVPerS = 0, offset = 0 } = {}) {
   const finder = createPulseFinder();
   for (let i = 0; i * stepS <= length; i++) {

@@ -37,13 +37,18 @@ export interface PulseTools {
 }
 
 const mostEdges = 200;
-/** A change of current counts from this size on, from this share of the larger current, and from so many last digits on. */
+/**
+ * A change of current counts from this size on, from this share of the larger current, and from so many last digits on.
+ */
 const leastStepA = 0.05;
 const leastShare = 0.2;
 const leastDigits = 2.5;
 /** Samples further apart than this do not show an edge. */
 const longestGapS = 2;
-/** So much of the log before an edge tells the drift, at most this share of the time since the edge before it, in stretches averaged over at least so long. */
+/**
+ * So much of the log before an edge tells the drift, at most this share of the time since the edge before it, in
+ * stretches averaged over at least so long.
+ */
 const baselineS = 20;
 const baselineShare = 0.5;
 const stretchS = 0.25;
@@ -80,8 +85,8 @@ interface OpenPulse {
 }
 
 /**
- * Finds steps of current sample by sample in constant memory and reads R = (voltage without the step − V)/ΔI at 0.1, 1, 10
- * and 30 s after each, and fits the relaxation. The figure holds what the step's own charge costs in that time.
+ * Finds steps of current sample by sample in constant memory and reads R = (voltage without the step − V)/ΔI at 0.1, 1,
+ * 10 and 30 s after each, and fits the relaxation. The figure holds what the step's own charge costs in that time.
  *
  * The voltage without the step is the drift before it, carried on. A cell that still answers to what went before drifts
  * ever less: it is carried on between a straight line and an exponential as slow as the time since the step before, and
@@ -267,7 +272,8 @@ function edgeOf(
   }));
   const deltaA = deltaOf(Infinity);
   const lastS = seen.at(-1)?.x ?? 0;
-  // A digit of current before and one after; where they are a large part of the step, the quotient is wider than they are.
+  // A digit of current before and one after; where they are a large part of the step, the quotient is wider than they
+  // are.
   const digitsU = Math.SQRT2 * rectangular(currentDigitA) * digitsWidening;
   const relativeU = quadrature(currentRelativeU, digitsU / Math.abs(deltaA), voltageRelativeU);
   const edge: LoadEdge = {
@@ -310,7 +316,10 @@ function edgeOf(
   return edge;
 }
 
-/** The current that counts that long after the edge: between its mean up to then and its value then, for a slow part answers to the one and the quick part to the other. */
+/**
+ * The current that counts that long after the edge: between its mean up to then and its value then, for a slow part
+ * answers to the one and the quick part to the other.
+ */
 function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number) => Quantity {
   const all =
     bins.reduce((sum, bin) => sum + bin.currentA * bin.count, 0) / bins.reduce((sum, bin) => sum + bin.count, 0);
@@ -329,7 +338,10 @@ function currentsOf({ bins, afterA }: OpenPulse, edgeS: number): (afterS: number
   };
 }
 
-/** The resistance that long after the edge between two points, or one step beyond the last; null where the log is too coarse. */
+/**
+ * The resistance that long after the edge between two points, or one step beyond the last; null where the log is too
+ * coarse.
+ */
 function atHorizon(
   seen: readonly { x: number; y: number; weight: number }[],
   horizonS: number,

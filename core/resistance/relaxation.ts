@@ -30,7 +30,10 @@ export interface Relaxation {
 export interface SeenStep {
   /** x seconds after the step, y ohms, and how many samples each stands for. */
   points: readonly CurvePoint[];
-  /** Between the last sample before the step and the first after it: the step lies anywhere there, x counts from the middle. */
+  /**
+   * Between the last sample before the step and the first after it: the step lies anywhere there, x counts from the
+   * middle.
+   */
   stepS: number;
   /** Standard uncertainty of one sample, and of the level that all are counted from, Ω. */
   sampleU: number;
@@ -46,15 +49,24 @@ const leastPoints = 8;
 const stageEndsS = [1, 10, 30, 60];
 /** What is less sure than this is not told. */
 const leastSure = 0.25;
-/** Between samples further apart than this, what comes at once cannot be told from what comes quickly, nor time constants from each other. */
+/**
+ * Between samples further apart than this, what comes at once cannot be told from what comes quickly, nor time
+ * constants from each other.
+ */
 const coarsestS = 0.25;
-/** A cell has more time constants than can be told; one that is told stands for its neighbours as well, and is no better than this share. */
+/**
+ * A cell has more time constants than can be told; one that is told stands for its neighbours as well, and is no better
+ * than this share.
+ */
 const neighboursU = 0.14;
 /** Time constants that any answer is made of, a decade. */
 const perDecade = 3;
 /** No log is cleaner than this share of the answer. */
 const leastNoise = 1e-4;
-/** What is thought of each of them and of the charge's own cost per second before the log is looked at, as shares of the whole answer: mean and deviation. */
+/**
+ * What is thought of each of them and of the charge's own cost per second before the log is looked at, as shares of the
+ * whole answer: mean and deviation.
+ */
 const priorPart = { mean: 0.05, deviation: 0.09 };
 const priorDroop = { mean: 0.002, deviation: 0.003 };
 
@@ -62,11 +74,11 @@ const priorDroop = { mean: 0.002, deviation: 0.003 };
  * A cell's answer to a step of current, from the resistance seen after it: how much of it comes at once, how much in
  * stages, and time constants where they can be told.
  *
- * At once and in stages: the answer is a sum of exponentials of many time constants (more than any cell needs) with what
- * the step's own charge costs as a straight line; of all of them only a size is thought beforehand, and what the points
- * say is worked out by linear least squares with that prior. So the doubt holds whatever number of branches the cell has.
- * Null where there are too few points.
- * Source: Tikhonov 1963 for the regularisation, as a Gaussian prior; distribution of relaxation times, common practice.
+ * At once and in stages: the answer is a sum of exponentials of many time constants (more than any cell needs) with
+ * what the step's own charge costs as a straight line; of all of them only a size is thought beforehand, and what the
+ * points say is worked out by linear least squares with that prior. So the doubt holds whatever number of branches the
+ * cell has. Null where there are too few points. Source: Tikhonov 1963 for the regularisation, as a Gaussian prior;
+ * distribution of relaxation times, common practice.
  */
 export function fitRelaxation(seen: SeenStep): Relaxation | null {
   const { points, stepS, relativeU } = seen;
@@ -96,7 +108,10 @@ const dot = (a: readonly number[], b: readonly number[]): number =>
 const times = (matrix: readonly (readonly number[])[], vector: readonly number[]): number[] =>
   matrix.map((row) => dot(row, vector));
 
-/** Parameters: at once, a part for each time constant, the charge's cost a second, and the moment of the step where a first fit gave the slope. */
+/**
+ * Parameters: at once, a part for each time constant, the charge's cost a second, and the moment of the step where a
+ * first fit gave the slope.
+ */
 function fitDistribution({ points, stepS, sampleU, levelU, driftUOhmPerS }: SeenStep) {
   const last = points.at(-1) as CurvePoint;
   const whole = last.y;
@@ -136,7 +151,9 @@ interface Prior {
   deviation: number;
 }
 
-/** Linear least squares with a normal prior on every parameter; residuals larger than the samples allow widen the doubt. */
+/**
+ * Linear least squares with a normal prior on every parameter; residuals larger than the samples allow widen the doubt.
+ */
 function solveWithPriors(
   points: readonly CurvePoint[],
   rowOf: (x: number) => number[],
@@ -191,7 +208,10 @@ const leastApart = 3;
 /** A curve that leaves more than this many times the samples' own scatter has more branches than it was given. */
 const mostResidual = 1.2;
 
-/** Parameters are ohmic, the charge's cost a second, then for each branch its resistance and the logarithm of its time constant. */
+/**
+ * Parameters are ohmic, the charge's cost a second, then for each branch its resistance and the logarithm of its time
+ * constant.
+ */
 const answer = (t: number, parameters: readonly number[]): number => {
   let ohm = (parameters[0] as number) + (parameters[1] as number) * t;
   for (let i = 2; i < parameters.length; i += 2)
@@ -201,9 +221,8 @@ const answer = (t: number, parameters: readonly number[]): number => {
 
 /**
  * One relaxing branch, or two where the second is worth it, with a straight line for what the charge costs. Empty where
- * neither describes the points down to their scatter, where a branch is quicker or slower than the log can tell, or less
- * sure than a quarter.
- * Source: first-order linear circuit; the choice by Akaike 1974.
+ * neither describes the points down to their scatter, where a branch is quicker or slower than the log can tell, or
+ * less sure than a quarter. Source: first-order linear circuit; the choice by Akaike 1974.
  */
 function fitBranches({ points, stepS, sampleU, relativeU }: SeenStep): RelaxationBranchFit[] {
   const after = points.filter(({ x }) => x > 0);

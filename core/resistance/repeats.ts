@@ -10,8 +10,8 @@ const leastShare = 0.03;
 const leastPresses = 4;
 
 /**
- * What pressing again has taught of the noise of one reading, one standard uncertainty: the deviation of the presses with
- * Student's factor for so few; null while they are too few.
+ * What pressing again has taught of the noise of one reading, one standard uncertainty: the deviation of the presses
+ * with Student's factor for so few; null while they are too few.
  */
 export function taughtNoise(values: readonly number[]): number | null {
   if (values.length < leastPresses) return null;

@@ -5,18 +5,27 @@ import { normalQuantile } from './distributions';
 const leastCrowd = 5;
 /** Fewer than this tell nothing at all. */
 const leastFew = 3;
-/** Among three or four, one that is this many times the middle is odd. Common practice: 22 among 6, 6 and 8 is on its way out. */
+/**
+ * Among three or four, one that is this many times the middle is odd. Common practice: 22 among 6, 6 and 8 is on its
+ * way out.
+ */
 const fewTimes = 1.75;
 
 /** MAD of a normal distribution is 0.6745 of its standard deviation. */
 const normalMad = 0.6745;
 
-/** The k for which one of twenty crowds of 5, 6, … 16 normal values without an odd one shows any. Simulated, 40 000 crowds each. */
+/**
+ * The k for which one of twenty crowds of 5, 6, … 16 normal values without an odd one shows any. Simulated, 40 000
+ * crowds each.
+ */
 const smallFactors = [8.1, 5.56, 5.89, 4.86, 5.05, 4.57, 4.63, 4.37, 4.45, 4.23, 4.27, 4.14];
 /** The k that these factors stand for. */
 const usualFactor = 3.5;
 
-/** The factor by which one of twenty crowds of that size shows an odd one where there is none; for larger crowds fitted to the same simulation. */
+/**
+ * The factor by which one of twenty crowds of that size shows an odd one where there is none; for larger crowds fitted
+ * to the same simulation.
+ */
 function alarmFactor(count: number): number {
   const known = smallFactors[count - leastCrowd];
   return known ?? normalQuantile(1 - 0.025 / count) * (1 + 7 / count);
@@ -36,11 +45,13 @@ export interface Crowd {
 
 /**
  * The crowd of a batch and the limits beyond which a value is odd. From five values on: median ± factor · MAD / 0.6745,
- * the factor such that at k = 3.5 one of twenty crowds of that size without an odd one alarms; other k widen or narrow it in
- * proportion. Of three or four, the middle divided and multiplied by 1.75. Null for fewer. Values must be above zero.
- * Source: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993), who use k = 3.5; common practice for the few.
+ * the factor such that at k = 3.5 one of twenty crowds of that size without an odd one alarms; other k widen or narrow
+ * it in proportion. Of three or four, the middle divided and multiplied by 1.75. Null for fewer. Values must be above
+ * zero. Source: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993), who use k = 3.5; common practice for
+ * the few.
  *
- * @param floor least spread assumed, e.g. the resolution of the readings, so that equal values do not condemn a neighbour
+ * @param floor least spread assumed, e.g. the resolution of the readings, so that equal values do not condemn a
+ * neighbour
  */
 export function crowdOf(values: readonly number[], k: number, floor: number): Crowd | null {
   if (values.length < leastFew) return null;

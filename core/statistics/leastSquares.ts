@@ -30,7 +30,8 @@ const mostDamping = 1e8;
  *
  * @param curve y at x for these parameters
  * @param start where to begin; as many parameters as the curve has
- * @throws ImpossibleInput when there are not more points than parameters, or the points do not tell the parameters apart
+ * @throws ImpossibleInput when there are not more points than parameters, or the points do not tell the parameters
+ * apart
  */
 export function fitCurve(
   curve: (x: number, parameters: readonly number[]) => number,
@@ -111,7 +112,10 @@ function normalEquations(
   return { matrix, right };
 }
 
-/** Solves a small symmetric system by elimination with pivots on rows scaled to ones on the diagonal; null where it is singular. */
+/**
+ * Solves a small symmetric system by elimination with pivots on rows scaled to ones on the diagonal; null where it is
+ * singular.
+ */
 export function solveLinear(matrix: readonly (readonly number[])[], right: readonly number[]): number[] | null {
   const scale = matrix.map((row, i) => Math.sqrt(Math.abs(row[i] as number)) || 1);
   const rows = matrix.map((row, i) => [

@@ -43,7 +43,9 @@ const [quote, backslash, openBrace, openBracket, closeBrace, closeBracket] = [..
   sign.charCodeAt(0),
 );
 
-/** Follows the nesting of JSON through its bytes: none of these signs is part of a longer character in UTF-8 (RFC 3629). */
+/**
+ * Follows the nesting of JSON through its bytes: none of these signs is part of a longer character in UTF-8 (RFC 3629).
+ */
 function createDepth() {
   let [level, most] = [0, 0];
   let inText = false;

@@ -35,7 +35,10 @@ export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[
 const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): boolean =>
   [code, ...weldedTo].some((one) => without.includes(one));
 
-/** The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as they are free. */
+/**
+ * The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as
+ * they are free.
+ */
 export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): MatchCell[] {
   const allowed = duties.slice(0, duties.indexOf(need.duty) + 1);
   const chosen = free(cells).filter(

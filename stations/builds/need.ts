@@ -54,7 +54,10 @@ export function needHref({
   return `/builds/new?${new URLSearchParams(asked)}`;
 }
 
-/** Reads `4s3p`, `4 s 3 p` or `4x3`, and after `without` the codes of cells that shall not be in it; null for anything else. */
+/**
+ * Reads `4s3p`, `4 s 3 p` or `4x3`, and after `without` the codes of cells that shall not be in it; null for anything
+ * else.
+ */
 export function needOfText(text: string): { series: number; parallel: number; without: string[] } | null {
   const match = /^\s*(\d{1,3})\s*(?:s|x|×)\s*(\d{1,3})\s*p?\s*(?:without\s+(.+))?$/i.exec(text);
   const named = (match?.[3] ?? '').split(/[\s,]+/).filter(Boolean);

@@ -16,7 +16,10 @@ const left = 60;
 const top = 26;
 const floor = 64;
 
-/** Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are diamonds. */
+/**
+ * Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are
+ * diamonds.
+ */
 export function GroupBars({ groups, medianV, before }: GroupBarsProps) {
   const values = [...groups.map((group) => group.voltageV), ...(before?.groupVoltagesV ?? [])];
   const reach = Math.max(0.012, ...values.map((value) => Math.abs(value - medianV))) * 1.15;

@@ -17,7 +17,10 @@ interface GroupsBarProps {
   meters: Voltmeter[];
 }
 
-/** The reading bar of the clinic: the groups of the pack shown, or of any by its code. What they are read with stands above it. */
+/**
+ * The reading bar of the clinic: the groups of the pack shown, or of any by its code. What they are read with stands
+ * above it.
+ */
 export function GroupsBar({ shown, packs, meters }: GroupsBarProps) {
   const [chosen, setState] = useChoice('pack state', packStates);
   const state = chosen === '' ? 'rest' : chosen;

@@ -52,8 +52,8 @@ export type GroupsLine =
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
- * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a group,
- * and after `=` the voltage at the terminals.
+ * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a
+ * group, and after `=` the voltage at the terminals.
  */
 export function understandGroups(
   text: string,

@@ -10,7 +10,10 @@ import { groupsOf, type Slip } from './watchGroups';
 
 const foldedKey = 'bold-ember-watch-folded';
 
-/** What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot and says what to do. */
+/**
+ * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot and says
+ * what to do.
+ */
 export function Watch({ resting }: { resting: Slip[] }) {
   const [now, setNow] = useState<number | null>(null);
   const folded = useStored(foldedKey) !== null;

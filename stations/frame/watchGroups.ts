@@ -9,7 +9,10 @@ export interface Slip {
   dueAt: number;
 }
 
-/** What belongs together on the watch: cells of one batch that rest after the same, those that are due apart from those that are not. In the order of time. */
+/**
+ * What belongs together on the watch: cells of one batch that rest after the same, those that are due apart from those
+ * that are not. In the order of time.
+ */
 export function groupsOf(slips: readonly Slip[], now: number): Slip[][] {
   const groups = new Map<string, Slip[]>();
   for (const slip of [...slips].sort((a, b) => a.dueAt - b.dueAt)) {

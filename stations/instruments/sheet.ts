@@ -52,7 +52,10 @@ export const channelName = (instrument: Instrument, channel: number): string =>
 const voltageRangeOf = (instrument: Instrument, step: number): InstrumentRange =>
   instrument.ranges.voltage ?? rangeOf('voltage', { resolution: step, accuracyShare: null, accuracyCounts: null });
 
-/** Judges a sheet: the reference on each battery, found without trusting anyone or declared, and how far each lies from it. */
+/**
+ * Judges a sheet: the reference on each battery, found without trusting anyone or declared, and how far each lies from
+ * it.
+ */
 export function judgeSheet(
   check: CrossCheck,
   readings: readonly CrossCheckReading[],

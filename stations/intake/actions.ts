@@ -34,7 +34,10 @@ import { z } from 'zod';
 import { batchMiddle, understandIntake } from './entry';
 import { entryCellOf } from './entryCell';
 
-/** 2.2 and 2.2 Ah are the same, and so are 2200 and 2200 mAh: no cell holds a hundred ampere-hours and no label says 2.2 mAh. */
+/**
+ * 2.2 and 2.2 Ah are the same, and so are 2200 and 2200 mAh: no cell holds a hundred ampere-hours and no label says 2.2
+ * mAh.
+ */
 const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that of its model, is missing.').transform(
   (text, context) => {
     const read = parseQuantity(text, { dimension: 'charge', factor: 1 });
@@ -50,7 +53,10 @@ const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that 
   },
 );
 
-/** What is noted of a batch beside its code: where it comes from, and what its cells are, by model or by what can be seen. */
+/**
+ * What is noted of a batch beside its code: where it comes from, and what its cells are, by model or by what can be
+ * seen.
+ */
 const account = z
   .object({
     origin: typedText('From', 200, 'Where did these cells come from?'),

@@ -34,8 +34,8 @@ export type IntakeLine =
   | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /**
-   * `code` names the cell, or those welded together; `cells` are its codes; `isWeld`: that they are welded is new. `inFull`
-   * is the line as it means the same whatever cell is shown and whatever it lacks.
+   * `code` names the cell, or those welded together; `cells` are its codes; `isWeld`: that they are welded is new.
+   * `inFull` is the line as it means the same whatever cell is shown and whatever it lacks.
    */
   | {
       kind: 'readings';
@@ -59,7 +59,8 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  * @param current the cell that is shown
  * @param cellOf another cell of the batch by its code
  * @param batch what the batch reads in the middle; null while too few were read
- * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by it
+ * @param context what else there is to ask by: the meter chosen, and whether this line stands for one that is void by
+ * it
  */
 export function understandIntake(
   text: string,
@@ -138,7 +139,10 @@ interface Subject {
   isWeld: boolean;
 }
 
-/** What a line is for: a cell or several welded together, by its first word, else the cell that is shown; or why there is none. */
+/**
+ * What a line is for: a cell or several welded together, by its first word, else the cell that is shown; or why there
+ * is none.
+ */
 function subjectOf(
   word: string | undefined,
   current: EntryCell | null,

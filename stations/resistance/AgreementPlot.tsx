@@ -17,7 +17,10 @@ import {
 } from 'recharts';
 import type { CellPair } from './compare';
 
-/** Difference against mean of two methods, a dot a cell, with bias and limits; the ratio where differences grow. Source: Bland and Altman 1986. */
+/**
+ * Difference against mean of two methods, a dot a cell, with bias and limits; the ratio where differences grow. Source:
+ * Bland and Altman 1986.
+ */
 export function AgreementPlot({
   pairs,
   agreement,

@@ -56,7 +56,10 @@ interface RoundBenchProps {
   said: Warning[];
 }
 
-/** The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the screen follows. */
+/**
+ * The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the
+ * screen follows.
+ */
 export function RoundBench({ roundId, round, cells, others, at, last, said }: RoundBenchProps) {
   const router = useRouter();
   /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */

@@ -79,8 +79,8 @@ const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional:
 const leastMilliohm = 0.5;
 
 /**
- * Understands a line of a resistance round: an optional cell code, the figures of its method, and anywhere a temperature
- * with its unit. A figure with a unit of its own may stand anywhere.
+ * Understands a line of a resistance round: an optional cell code, the figures of its method, and anywhere a
+ * temperature with its unit. A figure with a unit of its own may stand anywhere.
  */
 export function understandReading(
   text: string,
@@ -151,7 +151,9 @@ interface Figures {
   temperature: Placed | null;
 }
 
-/** The figures by dimension in their order; the word that makes no sense; or null where there are too few or too many. */
+/**
+ * The figures by dimension in their order; the word that makes no sense; or null where there are too few or too many.
+ */
 function figuresOf(words: readonly string[], method: Exclude<MethodKey, 'pulse'>): Figures | string | null {
   const { first, optional } = shapes[method];
   const open = [...first, ...optional];

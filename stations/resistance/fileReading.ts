@@ -32,11 +32,11 @@ const readingRequest = entryLine.extend({
 export type ReadingRequest = z.infer<typeof readingRequest>;
 
 /**
- * Files one reading of the round and answers with its figure; the screen asks for the rest of itself afterwards. It has an
- * address of its own, since server actions wait for one another and for pages under way.
+ * Files one reading of the round and answers with its figure; the screen asks for the rest of itself afterwards. It has
+ * an address of its own, since server actions wait for one another and for pages under way.
  *
- * A screen that opens sends an empty line. It files nothing, but loads whatever a server just started has to load, so that
- * the first reading need not wait for that.
+ * A screen that opens sends an empty line. It files nothing, but loads whatever a server just started has to load, so
+ * that the first reading need not wait for that.
  */
 export async function fileReading(roundId: number, request: Request): Promise<FiledReading> {
   const answer = await answering(async () => {

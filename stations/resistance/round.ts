@@ -18,7 +18,10 @@ import { judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
 import type { JudgedCell } from '@/workshop/judgeCell';
 
-/** The cells a round is for: those of its batch that are usable and free; of cells welded together the first, which is read for all. */
+/**
+ * The cells a round is for: those of its batch that are usable and free; of cells welded together the first, which is
+ * read for all.
+ */
 export const roundCells = ({ cells }: Workshop, batchCode: string): JudgedCell[] =>
   cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null && firstOfWeld(cell) === cell.code);
 
@@ -150,7 +153,10 @@ export interface OpenRound {
 const held = globalThis as typeof globalThis & { openRounds?: Map<number, Kept<OpenRound | null>> };
 const mostHeld = 20;
 
-/** A round with everything read in it, judged; null where there is none of that number. Kept by this process, which judges only the readings of cells that changed since. */
+/**
+ * A round with everything read in it, judged; null where there is none of that number. Kept by this process, which
+ * judges only the readings of cells that changed since.
+ */
 export async function openRoundById(id: number): Promise<OpenRound | null> {
   const db = database();
   const snapshot = await snapshotOf(db);

@@ -22,7 +22,10 @@ interface Curve {
   points: CurvePoint[];
 }
 
-/** Voltage over time with the cut-off, gaps, and from when to when it was counted; other runs of the cell dashed behind; as a table for those who prefer it. */
+/**
+ * Voltage over time with the cut-off, gaps, and from when to when it was counted; other runs of the cell dashed behind;
+ * as a table for those who prefer it.
+ */
 export function DischargeChart({
   curves,
   shown,

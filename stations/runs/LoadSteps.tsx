@@ -9,7 +9,9 @@ const listed = 20;
 const milliohms = (quantity: Quantity): string => formatQuantity(quantity, display.resistance).replace(' mΩ', '');
 const seconds = { unit: 's', factor: 1, decimals: 1 };
 
-/** Steps of current in a log with the resistance seen after each, the drift before it taken off, and what was fitted. */
+/**
+ * Steps of current in a log with the resistance seen after each, the drift before it taken off, and what was fitted.
+ */
 export function LoadSteps({
   edges,
   runId,

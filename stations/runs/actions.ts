@@ -18,7 +18,9 @@ export async function voidRunAction(id: number, reason: string): Promise<void> {
   revalidatePath('/', 'layout');
 }
 
-/** Files a step of a log as a reading of its cell, in the batch's round of steps in logs; opens that round if need be. */
+/**
+ * Files a step of a log as a reading of its cell, in the batch's round of steps in logs; opens that round if need be.
+ */
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();

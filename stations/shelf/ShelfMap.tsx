@@ -40,7 +40,9 @@ const borders = [
   { duty: 'trickle', health: 'trickleHealth', rate: 'trickleCRate' },
 ] as const;
 
-/** Capacity against resistance with the duty borders drawn in: strong cells at the upper right. A click opens a cell. */
+/**
+ * Capacity against resistance with the duty borders drawn in: strong cells at the upper right. A click opens a cell.
+ */
 export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapProps) {
   const router = useRouter();
   const parameters = useSearchParams();
