@@ -143,7 +143,10 @@ async function match(server: string): Promise<void> {
 async function verify(round: string): Promise<void> {
   await asked(async (db) => {
     const { rows } = await db.query<{ entry: string; ohm: number; count: string }>(
-      'select entry, min(resistance_ohm) as ohm, count(*) as count from reading where resistance_ohm is not null group by entry',
+      `select entry, min(resistance_ohm) as ohm, count(*) as count
+        from reading
+        where resistance_ohm is not null
+        group by entry`,
     );
     const stored = new Map(rows.map((row) => [row.entry, row]));
     for (const [entry, { ohm, isPair }] of acknowledged.readings) {
@@ -153,7 +156,9 @@ async function verify(round: string): Promise<void> {
         faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
     }
     const runs = await db.query<{ id: number; samples: number; stored: string }>(
-      "select run.id, run.samples, (select count(*) from sample where run_id = run.id) as stored from run where file_name <> 'bench.csv'",
+      `select run.id, run.samples, (select count(*) from sample where run_id = run.id) as stored
+        from run
+        where file_name <> 'bench.csv'`,
     );
     const byId = new Map(runs.rows.map((row) => [row.id, row]));
     for (const id of acknowledged.runs.keys())
@@ -252,7 +257,10 @@ async function main(): Promise<void> {
   await database().end();
   const roundId = await asked(async (db) => {
     const { rows } = await db.query<{ id: number }>(
-      "insert into round (batch_id, protocol_id, method) select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch returning id",
+      `insert into round (batch_id, protocol_id, method)
+        select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter'
+        from batch
+        returning id`,
     );
     return rows[0]?.id as number;
   });

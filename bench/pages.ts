@@ -31,10 +31,15 @@ const pages = [
 
 /** Two protocols on the cells of half the batches, so that there is something to compare. */
 async function measureTwice(pool: Pool): Promise<void> {
-  await pool.query(`insert into round (batch_id, protocol_id, method) select id, (select min(id) from protocol where method = 'ac-meter'), 'ac-meter' from batch
+  await pool.query(`insert into round (batch_id, protocol_id, method)
+    select id, (select min(id) from protocol where method = 'ac-meter'), 'ac-meter'
+    from batch
     where id % 2 = 0 and not exists (select from round where batch_id = batch.id and method = 'ac-meter')`);
-  await pool.query(`insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step, open_v) select gen_random_uuid(), cell.id, 'resistance', round.id, 0.02 + (cell.id % 50) / 10000.0, 0.0001, 4.15
-    from cell join round on round.batch_id = cell.batch_id and round.method = 'ac-meter' where not exists (select from reading where round_id = round.id and cell_id = cell.id)`);
+  await pool.query(`insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step, open_v)
+    select gen_random_uuid(), cell.id, 'resistance', round.id, 0.02 + (cell.id % 50) / 10000.0, 0.0001, 4.15
+    from cell
+    join round on round.batch_id = cell.batch_id and round.method = 'ac-meter'
+    where not exists (select from reading where round_id = round.id and cell_id = cell.id)`);
   await pool.query('vacuum analyze');
 }
 

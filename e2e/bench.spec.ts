@@ -145,7 +145,11 @@ test('from instruments that disagree to resistances that compare', async ({ page
   });
 
   const { rows } = await workshop.pool.query(
-    "select count(*)::int as n from reading join round on round.id = round_id join batch on batch.id = round.batch_id where batch.code = 'Q1'",
+    `select count(*)::int as n
+      from reading
+      join round on round.id = round_id
+      join batch on batch.id = round.batch_id
+      where batch.code = 'Q1'`,
   );
   expect(rows).toEqual([{ n: 81 }]);
 });
@@ -166,7 +170,11 @@ test.describe('the reading bar', () => {
     const standing = async () =>
       (
         await workshop.pool.query(
-          "select loaded_v, void_reason from reading join cell on cell.id = cell_id where code = 'S1-002' and open_v = 3.78 order by reading.id",
+          `select loaded_v, void_reason
+            from reading
+            join cell on cell.id = cell_id
+            where code = 'S1-002' and open_v = 3.78
+            order by reading.id`,
         )
       ).rows;
     await expect.poll(standing).toEqual([
@@ -211,7 +219,11 @@ test.describe('the reading bar', () => {
     const filed = async () =>
       (
         await workshop.pool.query(
-          "select code, voltage_v from reading join cell on cell.id = cell_id where voltage_v in (3.7013, 3.7014) and code like 'H2-%' order by reading.id",
+          `select code, voltage_v
+            from reading
+            join cell on cell.id = cell_id
+            where voltage_v in (3.7013, 3.7014) and code like 'H2-%'
+            order by reading.id`,
         )
       ).rows;
     expect(await filed()).toEqual([]);
@@ -313,7 +325,10 @@ test.describe('what goes wrong at the bench', () => {
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed S1-005');
     const { rows } = await workshop.pool.query(
-      "select count(*)::int as n from reading join cell on cell.id = cell_id where code = 'S1-005' and open_v = 3.78 and voided_at is null",
+      `select count(*)::int as n
+        from reading
+        join cell on cell.id = cell_id
+        where code = 'S1-005' and open_v = 3.78 and voided_at is null`,
     );
     expect(rows).toEqual([{ n: 2 }]);
   });
@@ -379,7 +394,12 @@ test('steps in a log show the resistance at four times, and one is filed for its
   workshop,
 }) => {
   const { rows } = await workshop.pool.query(
-    "select run.id, cell.code from run join cell on cell.id = cell_id where file_name like '%pulses%' order by run.id limit 1",
+    `select run.id, cell.code
+      from run
+      join cell on cell.id = cell_id
+      where file_name like '%pulses%'
+      order by run.id
+      limit 1`,
   );
   await page.goto(`/runs/${rows[0].id}`);
   const steps = page.getByRole('region', { name: 'Load steps' });

@@ -51,7 +51,8 @@ for (const [name, viewport, theme] of [
 
 test('there is something worth finding at every station', async ({ page, workshop }) => {
   const { rows } = await workshop.pool.query(
-    'select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs, (select min(samples) from run) as least, (select max(samples) from run) as most',
+    `select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs,
+        (select min(samples) from run) as least, (select max(samples) from run) as most`,
   );
   expect(rows[0]).toMatchObject({ cells: 244, packs: 6 });
   expect(rows[0].most).toBeGreaterThan(20_000);

@@ -114,7 +114,11 @@ test('an unknown box with a dented cell, a fake, a dead one and a welded pair', 
     await expect(said(page)).toContainText('begin with the code of the one you mean');
   });
   const { rows } = await workshop.pool.query(
-    "select code, kind, together from reading join cell on cell.id = cell_id where code like 'G1-%' and voided_at is null order by code, reading.id",
+    `select code, kind, together
+      from reading
+      join cell on cell.id = cell_id
+      where code like 'G1-%' and voided_at is null
+      order by code, reading.id`,
   );
   const kindsOf = (code: string) =>
     rows.filter((row) => row.code === code).map((row) => `${row.kind}${row.together > 1 ? ` of ${row.together}` : ''}`);
@@ -236,7 +240,11 @@ test('a round with a slip noticed three cells later, a reload, and a second pers
     await expect(said(page)).toContainText('Filed R1-006');
   });
   const { rows } = await workshop.pool.query(
-    "select code, resistance_ohm from reading join cell on cell.id = cell_id where code like 'R1-%' and kind = 'resistance' and voided_at is null order by code",
+    `select code, resistance_ohm
+      from reading
+      join cell on cell.id = cell_id
+      where code like 'R1-%' and kind = 'resistance' and voided_at is null
+      order by code`,
   );
   expect(rows).toEqual(
     [
@@ -346,7 +354,11 @@ test('a form half filled and the chosen meter are there after a reload and a vis
 }) => {
   await usableBox(workshop.pool, 'K1', 1);
   await workshop.pool.query(
-    "insert into instrument (code, name, kind) values ('MK', 'Pocket meter', 'meter'); insert into instrument_range (instrument_id, quantity, resolution) select id, 'voltage', 0.001 from instrument where code = 'MK'",
+    `insert into instrument (code, name, kind)
+      values ('MK', 'Pocket meter', 'meter'); insert into instrument_range (instrument_id, quantity, resolution)
+      select id, 'voltage', 0.001
+      from instrument
+      where code = 'MK'`,
   );
   await page.goto('/intake');
   await page.getByLabel('Maker and model').selectOption('no');

@@ -217,7 +217,11 @@ test('in a round without a connection the bench goes on to the next cell, and al
   const filed = async () =>
     (
       await workshop.pool.query(
-        'select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null order by reading.id',
+        `select code, resistance_ohm
+          from reading
+          join cell on cell.id = cell_id
+          where resistance_ohm is not null
+          order by reading.id`,
       )
     ).rows;
   await expect.poll(filed, { timeout: 20_000 }).toEqual([
@@ -248,7 +252,11 @@ test('lines typed ahead are filed in order, each for the cell shown by then; one
   const filed = async () =>
     (
       await workshop.pool.query(
-        "select code, resistance_ohm from reading join cell on cell.id = cell_id where resistance_ohm is not null and code >= 'W1-003' order by reading.id",
+        `select code, resistance_ohm
+          from reading
+          join cell on cell.id = cell_id
+          where resistance_ohm is not null and code >= 'W1-003'
+          order by reading.id`,
       )
     ).rows;
   expect(await filed()).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }]);
@@ -294,7 +302,10 @@ test('the last entry, typed without a code, is corrected in its own cell though 
   const standing = async () =>
     (
       await workshop.pool.query(
-        "select resistance_ohm from reading join cell on cell.id = cell_id where code = 'W1-006' and resistance_ohm is not null and voided_at is null",
+        `select resistance_ohm
+          from reading
+          join cell on cell.id = cell_id
+          where code = 'W1-006' and resistance_ohm is not null and voided_at is null`,
       )
     ).rows;
   await expect.poll(standing).toEqual([{ resistance_ohm: 0.0214 }]);
@@ -302,7 +313,10 @@ test('the last entry, typed without a code, is corrected in its own cell though 
 
 test('a line that makes no sense, emptied, lets those behind it go on', async ({ page, workshop }) => {
   await workshop.pool.query(
-    "update reading set voided_at = now(), void_reason = 'weighed anew' from cell where cell.id = cell_id and code like 'W1-%' and kind = 'mass'",
+    `update reading
+      set voided_at = now(), void_reason = 'weighed anew'
+      from cell
+      where cell.id = cell_id and code like 'W1-%' and kind = 'mass'`,
   );
   await page.goto('/intake/W1');
   await type(page, 'W1-001 44.1.2');
@@ -336,7 +350,11 @@ test('at the intake, too, a corrected entry stands alone', async ({ page, worksh
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('Filed W1-004: 45.52 g');
   const { rows } = await workshop.pool.query(
-    "select mass_kg, void_reason from reading join cell on cell.id = cell_id where code = 'W1-004' and mass_kg > 0.0455 order by reading.id",
+    `select mass_kg, void_reason
+      from reading
+      join cell on cell.id = cell_id
+      where code = 'W1-004' and mass_kg > 0.0455
+      order by reading.id`,
   );
   expect(rows).toEqual([
     { mass_kg: 0.04551, void_reason: 'corrected at entry' },

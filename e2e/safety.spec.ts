@@ -6,13 +6,17 @@ test.use({ apart: 'safety' });
 
 test.beforeAll(async ({ workshop }) => {
   const { rows } = await workshop.pool.query<{ id: number }>(
-    "insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg) values ('Quillon', 'Q18-25', 'li-ion', 2.45, 0.0446) returning id",
+    `insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg)
+      values ('Quillon', 'Q18-25', 'li-ion', 2.45, 0.0446)
+      returning id`,
   );
   const batch = await workshop.pool.query<{ id: number }>(
     "insert into batch (code, origin) values ('N1', 'safety') returning id",
   );
   await workshop.pool.query(
-    "insert into cell (code, batch_id, model_id, place) select 'N1-' || lpad(n::text, 3, '0'), $1, $2, n from generate_series(1, 6) n",
+    `insert into cell (code, batch_id, model_id, place)
+      select 'N1-' || lpad(n::text, 3, '0'), $1, $2, n
+      from generate_series(1, 6) n`,
     [batch.rows[0]?.id, rows[0]?.id],
   );
 });

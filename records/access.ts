@@ -52,7 +52,11 @@ export interface Session {
 
 export async function listSessions(db: Queryable): Promise<Session[]> {
   const { rows } = await db.query<Session>(
-    'select began_at as "beganAt", ends_at as "endsAt", agent from session where ends_at > now() order by began_at desc limit 50',
+    `select began_at as "beganAt", ends_at as "endsAt", agent
+      from session
+      where ends_at > now()
+      order by began_at desc
+      limit 50`,
   );
   return rows;
 }

@@ -16,7 +16,8 @@ export interface Batch {
 }
 
 const selectBatch = `
-    select batch.id, batch.code, batch.origin, batch.notes, batch.received_at as "receivedAt", batch.archived_at as "archivedAt", (select count(*) from cell where cell.batch_id = batch.id) as cells
+    select batch.id, batch.code, batch.origin, batch.notes, batch.received_at as "receivedAt",
+      batch.archived_at as "archivedAt", (select count(*) from cell where cell.batch_id = batch.id) as cells
     from batch`;
 
 /** The newest batches, those put away last. */
@@ -109,7 +110,9 @@ export interface BatchAccount {
 /** The model of a batch, as its first cell has it: a batch is of one. */
 export async function modelOfBatch(db: Queryable, batchId: number): Promise<CellModel | null> {
   const { rows } = await db.query<CellModel>(
-    `select ${modelColumns} from cell_model where id = (select model_id from cell where batch_id = $1 order by place limit 1)`,
+    `select ${modelColumns}
+      from cell_model
+      where id = (select model_id from cell where batch_id = $1 order by place limit 1)`,
     [batchId],
   );
   return rows[0] ?? null;
@@ -128,7 +131,9 @@ export async function correctBatch(
   const before = (await modelOfBatch(db, batch.id)) as CellModel;
   if (before.maker === model.maker && before.name === model.name) {
     await db.query(
-      'update cell_model set size = $2, chemistry = $3, rated_capacity_ah = $4, mass_kg = $5, board = $6, as_new_ohm = $7 where id = $1',
+      `update cell_model
+        set size = $2, chemistry = $3, rated_capacity_ah = $4, mass_kg = $5, board = $6, as_new_ohm = $7
+        where id = $1`,
       [
         before.id,
         model.size ?? null,

@@ -18,7 +18,9 @@ export async function addBuild(db: Queryable, { name, series, parallel, groups }
   );
   const id = rows[0]?.id as number;
   await db.query(
-    'insert into build_cell (build_id, cell_id, position) select $1, cell_id, position from unnest($2::int[], $3::int[]) as given (cell_id, position)',
+    `insert into build_cell (build_id, cell_id, position)
+      select $1, cell_id, position
+      from unnest($2::int[], $3::int[]) as given (cell_id, position)`,
     [id, groups.flat(), groups.flatMap((group, i) => group.map(() => i + 1))],
   );
   return id;
@@ -58,7 +60,10 @@ export async function buildById(
 ): Promise<(Build & { cells: { cellId: number; position: number }[] }) | null> {
   const { rows } = await db.query<Build>(`select ${columns} from build where id = $1`, [id]);
   const { rows: cells } = await db.query<{ cellId: number; position: number }>(
-    'select cell_id as "cellId", position from build_cell where build_id = $1 and swapped_for is null order by position, cell_id',
+    `select cell_id as "cellId", position
+      from build_cell
+      where build_id = $1 and swapped_for is null
+      order by position, cell_id`,
     [id],
   );
   return rows[0] ? { ...rows[0], cells } : null;
@@ -70,7 +75,10 @@ export async function buildById(
  */
 export async function swapBuildCell(db: Queryable, id: number, outId: number, inId: number): Promise<boolean> {
   const { rows } = await db.query<{ position: number }>(
-    'update build_cell set released = true, swapped_for = $3 where build_id = $1 and cell_id = $2 and not released returning position',
+    `update build_cell
+      set released = true, swapped_for = $3
+      where build_id = $1 and cell_id = $2 and not released
+      returning position`,
     [id, outId, inId],
   );
   if (!rows[0]) return false;

@@ -23,7 +23,8 @@ export async function addCalibration(
 ): Promise<number> {
   const { kind, offset, gain, covariance, residual, degrees } = correction;
   const { rows } = await db.query<{ id: number }>(
-    `insert into calibration (instrument_id, channel, kind, offset_v, offset_u, gain, gain_u, covariance, residual_v, degrees, cross_check_id, reference, calibrated_at)
+    `insert into calibration (instrument_id, channel, kind, offset_v, offset_u, gain, gain_u, covariance,
+        residual_v, degrees, cross_check_id, reference, calibrated_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`,
     [
       instrumentId,
@@ -58,7 +59,8 @@ interface CalibrationRow extends Omit<Calibration, 'correction'> {
 /** Every calibration, newest first, withdrawn ones included. */
 export async function listCalibrations(db: Queryable): Promise<Calibration[]> {
   const { rows } = await db.query<CalibrationRow>(`
-    select id, instrument_id as "instrumentId", channel, kind, offset_v as "offsetV", offset_u as "offsetU", gain, gain_u as "gainU", covariance,
+    select id, instrument_id as "instrumentId", channel, kind, offset_v as "offsetV", offset_u as "offsetU",
+      gain, gain_u as "gainU", covariance,
       residual_v as "residualV", degrees, cross_check_id as "crossCheckId", reference, calibrated_at as "calibratedAt",
       voided_at as "withdrawnAt", void_reason as "withdrawnBecause"
     from calibration order by calibrated_at desc, id desc`);

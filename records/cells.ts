@@ -65,30 +65,45 @@ export async function cellFacts(
   // Planning this takes longer than a few cells do: it is prepared for them, once a connection.
   const some = (column: string): string => (only ? `${column} = any($3)` : 'true');
   const text = `with welded as (
-       select distinct on (cell_id) cell_id, id, cell_ids from weld, unnest(cell_ids) cell_id where voided_at is null and ${some('cell_id')} order by cell_id, id desc),
+       select distinct on (cell_id) cell_id, id, cell_ids
+       from weld, unnest(cell_ids) cell_id
+       where voided_at is null and ${some('cell_id')}
+       order by cell_id, id desc),
      standing as (
-       select distinct on (cell_id, kind) * from reading where voided_at is null and ${some('cell_id')} order by cell_id, kind, id desc),
+       select distinct on (cell_id, kind) *
+       from reading
+       where voided_at is null and ${some('cell_id')}
+       order by cell_id, kind, id desc),
      inspected as (
        select cell_id, array_agg(distinct finding) filter (where finding is not null) as findings
        from reading left join lateral unnest(findings) finding on true
        where kind = 'inspection' and voided_at is null and ${some('cell_id')} group by cell_id),
      judged as (
-       select distinct on (cell.id) cell.id as cell_id, run.id, result.capacity_ah / (1 + cardinality(run.with_cell_ids)) as capacity_ah, result.capacity_u / (1 + cardinality(run.with_cell_ids)) as capacity_u,
+       select distinct on (cell.id) cell.id as cell_id, run.id,
+         result.capacity_ah / (1 + cardinality(run.with_cell_ids)) as capacity_ah,
+         result.capacity_u / (1 + cardinality(run.with_cell_ids)) as capacity_u,
          (result.result ->> 'reachedCutoff')::boolean as reached
-       from (select *, cell_id as of_id from run union all select *, unnest(with_cell_ids) from run where with_cell_ids <> '{}') run
+       from (select *, cell_id as of_id from run union all select *, unnest(with_cell_ids)
+         from run where with_cell_ids <> '{}') run
        join cell on cell.id = run.of_id
        join cell_model on cell_model.id = cell.model_id
-       join run_result result on result.run_id = run.id and result.arithmetic = $2 and result.cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
+       join run_result result on result.run_id = run.id and result.arithmetic = $2
+         and result.cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
        where run.voided_at is null and ${some('run.of_id')}
        order by cell.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc)
      select cell.id, cell.code, batch.code as "batchCode", cell.place, 'w' || welded.id as bond,
-       coalesce((select array_agg(partner.code order by partner.code) from cell partner where partner.id = any(welded.cell_ids) and partner.id <> cell.id), '{}') as "weldedTo",
-       batch.archived_at is not null as "putAway", cell_model.maker, cell_model.name as model, cell_model.size, cell_model.chemistry,
+       coalesce((select array_agg(partner.code order by partner.code) from cell partner
+         where partner.id = any(welded.cell_ids) and partner.id <> cell.id), '{}') as "weldedTo",
+       batch.archived_at is not null as "putAway", cell_model.maker, cell_model.name as model,
+         cell_model.size, cell_model.chemistry,
        cell_model.rated_capacity_ah as "ratedCapacityAh", cell_model.mass_kg as "modelMassKg", cell.rescues,
-       cell_model.board, cell_model.as_new_ohm as "asNewOhm", volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId", volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
+       cell_model.board, cell_model.as_new_ohm as "asNewOhm", volts.voltage_v as "voltageV",
+         volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId",
+         volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
        weight.mass_kg / weight.together as "massKg", weight.step / weight.together as "massStepKg",
        case when inspected.cell_id is not null then coalesce(inspected.findings, '{}') end as findings,
-       judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU", judged.reached as "reachedCutoff",
+       judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
+         judged.reached as "reachedCutoff",
        build_cell.build_id as "buildId"
      from cell
      join batch on batch.id = cell.batch_id
@@ -230,7 +245,8 @@ export async function cellByCode(
     weldedIds: number[];
   }>(
     `select cell.id, cell.code, cell_model.chemistry, cell.batch_id as "batchId",
-       coalesce((select array_remove(cell_ids, cell.id) from weld where cell_ids @> array[cell.id] and voided_at is null order by id desc limit 1), '{}') as "weldedIds"
+       coalesce((select array_remove(cell_ids, cell.id) from weld where cell_ids @> array[cell.id]
+         and voided_at is null order by id desc limit 1), '{}') as "weldedIds"
      from cell join cell_model on cell_model.id = cell.model_id where cell.code = $1`,
     [code],
   );

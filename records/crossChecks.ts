@@ -14,7 +14,9 @@ export async function openCrossCheck(db: Queryable, name: string, batteries: rea
   const { rows } = await db.query<{ id: number }>('insert into cross_check (name) values ($1) returning id', [name]);
   const id = rows[0]?.id as number;
   await db.query(
-    'insert into cross_check_battery (cross_check_id, position, label) select $1, place, label from unnest($2::text[]) with ordinality as given (label, place)',
+    `insert into cross_check_battery (cross_check_id, position, label)
+      select $1, place, label
+      from unnest($2::text[]) with ordinality as given (label, place)`,
     [id, batteries],
   );
   return id;
@@ -34,7 +36,10 @@ export async function addBattery(
   await db.query('select id from cross_check where id = $1 for update', [crossCheckId]);
   const { rows } = await db.query<{ position: number }>(
     `insert into cross_check_battery (cross_check_id, position, label)
-     select id, count + 1, $2 from cross_check cross join lateral (select count(*)::int from cross_check_battery where cross_check_id = cross_check.id) counted (count)
+     select id, count + 1, $2
+     from cross_check
+     cross join lateral (select count(*)::int from cross_check_battery
+       where cross_check_id = cross_check.id) counted (count)
      where id = $1 and count < $3 returning position`,
     [crossCheckId, label, most],
   );
@@ -83,7 +88,9 @@ export async function fileCrossCheck(
   let inserted = 0;
   for (const { channel, voltageV, step } of readings) {
     const { rowCount } = await db.query(
-      `insert into cross_check_reading (entry, cross_check_id, position, instrument_id, channel, voltage_v, step, confirmed) values ($1, $2, $3, $4, $5, $6, $7, $8)
+      `insert into cross_check_reading (entry, cross_check_id, position, instrument_id, channel, voltage_v,
+          step, confirmed)
+        values ($1, $2, $3, $4, $5, $6, $7, $8)
        on conflict (entry, channel) do nothing`,
       [entry, crossCheckId, position, instrumentId, channel, voltageV, step, confirmed],
     );
@@ -92,7 +99,10 @@ export async function fileCrossCheck(
   const { rows } = await db.query<
     CrossCheckEntry['readings'][number] & { crossCheckId: number; position: number; instrumentId: number }
   >(
-    'select channel, voltage_v as "voltageV", step, cross_check_id as "crossCheckId", position, instrument_id as "instrumentId" from cross_check_reading where entry = $1',
+    `select channel, voltage_v as "voltageV", step, cross_check_id as "crossCheckId", position,
+        instrument_id as "instrumentId"
+      from cross_check_reading
+      where entry = $1`,
     [entry],
   );
   return isNewEntry(
@@ -106,7 +116,9 @@ export async function fileCrossCheck(
 /** The standing readings of every sheet: of each channel on each battery the newest. */
 export async function crossCheckReadings(db: Queryable): Promise<CrossCheckReading[]> {
   const { rows } = await db.query<CrossCheckReading>(
-    `select distinct on (cross_check_id, position, instrument_id, channel) id, cross_check_id as "crossCheckId", position, instrument_id as "instrumentId", channel, voltage_v as "voltageV", step, taken_at as "takenAt"
+    `select distinct on (cross_check_id, position, instrument_id, channel) id,
+        cross_check_id as "crossCheckId", position, instrument_id as "instrumentId", channel,
+        voltage_v as "voltageV", step, taken_at as "takenAt"
      from cross_check_reading where voided_at is null
      order by cross_check_id, position, instrument_id, channel, id desc`,
   );
@@ -125,7 +137,11 @@ export async function voidCrossCheckEntry(db: Queryable, entry: string, reason: 
 export async function refileCrossCheckEntry(db: Queryable, entry: string, anew: string): Promise<number> {
   const kept = 'cross_check_id, position, instrument_id, channel, voltage_v, step, confirmed, taken_at';
   const { rowCount } = await db.query(
-    `insert into cross_check_reading (entry, ${kept}) select $2, ${kept} from cross_check_reading where entry = $1 and voided_at is not null on conflict (entry, channel) do nothing`,
+    `insert into cross_check_reading (entry, ${kept})
+      select $2, ${kept}
+      from cross_check_reading
+      where entry = $1 and voided_at is not null
+      on conflict (entry, channel) do nothing`,
     [entry, anew],
   );
   return rowCount ?? 0;

@@ -30,7 +30,9 @@ export interface Instrument extends Omit<NewInstrument, 'ranges'> {
 
 export async function addInstrument(db: Queryable, instrument: NewInstrument): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into instrument (code, name, kind, channels, wires, lead_gauge, lead_length_m, certified) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
+    `insert into instrument (code, name, kind, channels, wires, lead_gauge, lead_length_m, certified)
+      values ($1, $2, $3, $4, $5, $6, $7, $8)
+      returning id`,
     [
       instrument.code,
       instrument.name,
@@ -50,7 +52,8 @@ export async function addInstrument(db: Queryable, instrument: NewInstrument): P
 async function addRanges(db: Queryable, id: number, ranges: NewInstrument['ranges']): Promise<void> {
   for (const [quantity, range] of Object.entries(ranges)) {
     await db.query(
-      'insert into instrument_range (instrument_id, quantity, resolution, accuracy_share, accuracy_counts) values ($1, $2, $3, $4, $5)',
+      `insert into instrument_range (instrument_id, quantity, resolution, accuracy_share, accuracy_counts)
+        values ($1, $2, $3, $4, $5)`,
       [id, quantity, range.resolution, range.accuracyShare, range.accuracyCounts],
     );
   }
@@ -68,7 +71,10 @@ export async function correctInstrument(
 ): Promise<void> {
   const { id } = before;
   await db.query(
-    'update instrument set code = $2, name = $3, kind = $4, channels = $5, wires = $6, lead_gauge = $7, lead_length_m = $8, certified = $9 where id = $1',
+    `update instrument
+      set code = $2, name = $3, kind = $4, channels = $5, wires = $6, lead_gauge = $7, lead_length_m = $8,
+        certified = $9
+      where id = $1`,
     [
       id,
       instrument.code,
@@ -118,8 +124,10 @@ interface InstrumentRow extends Omit<Instrument, 'leads' | 'ranges' | 'noted'> {
 /** Every instrument there ever was, those put away last. */
 export async function listInstruments(db: Queryable): Promise<Instrument[]> {
   const { rows } = await db.query<InstrumentRow>(`
-    select id, code, name, kind, channels, wires, lead_gauge as "leadGauge", lead_length_m as "leadLengthM", certified, archived_at as "archivedAt",
-      (select jsonb_object_agg(quantity, jsonb_build_object('resolution', resolution, 'accuracyShare', accuracy_share, 'accuracyCounts', accuracy_counts))
+    select id, code, name, kind, channels, wires, lead_gauge as "leadGauge",
+      lead_length_m as "leadLengthM", certified, archived_at as "archivedAt",
+      (select jsonb_object_agg(quantity, jsonb_build_object('resolution', resolution, 'accuracyShare',
+        accuracy_share, 'accuracyCounts', accuracy_counts))
        from instrument_range where instrument_id = instrument.id) as noted
     from instrument order by archived_at is not null, code`);
   return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({

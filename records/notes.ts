@@ -45,7 +45,10 @@ export async function voidNote(db: Queryable, entry: string, reason: string): Pr
 export async function notesOf(db: Queryable, of: NotedOf): Promise<Note[]> {
   const { cellId, packId } = idsOf(of);
   const { rows } = await db.query<Note>(
-    'select entry, text, noted_at as "notedAt", void_reason as "voidReason" from note where cell_id = $1 or pack_id = $2 order by id desc',
+    `select entry, text, noted_at as "notedAt", void_reason as "voidReason"
+      from note
+      where cell_id = $1 or pack_id = $2
+      order by id desc`,
     [cellId, packId],
   );
   return rows;
@@ -54,7 +57,9 @@ export async function notesOf(db: Queryable, of: NotedOf): Promise<Note[]> {
 /** The ids of cells and packs with a standing note that holds this text, in any case. */
 export async function notedWith(db: Queryable, text: string): Promise<{ cellIds: number[]; packIds: number[] }> {
   const { rows } = await db.query<{ cellId: number | null; packId: number | null }>(
-    'select cell_id as "cellId", pack_id as "packId" from note where voided_at is null and position(lower($1) in lower(text)) > 0',
+    `select cell_id as "cellId", pack_id as "packId"
+      from note
+      where voided_at is null and position(lower($1) in lower(text)) > 0`,
     [text],
   );
   return { cellIds: rows.flatMap((row) => row.cellId ?? []), packIds: rows.flatMap((row) => row.packId ?? []) };

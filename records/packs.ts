@@ -50,15 +50,19 @@ const stepsOf =
   'coalesce(group_steps_v, array_fill(step_v, array[series])) as "groupStepsV", coalesce(terminal_step_v, case when terminal_v is not null then step_v end) as "terminalStepV"';
 
 const selectRound = `
-  select pack_round.id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV",
+  select pack_round.id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV",
+    terminal_v as "terminalV",
     ${stepsOf},
-    instrument_id as "instrumentId", terminal_instrument_id as "terminalInstrumentId", coalesce(instrument.code, pack_round.instrument) as instrument,
+    instrument_id as "instrumentId", terminal_instrument_id as "terminalInstrumentId",
+      coalesce(instrument.code, pack_round.instrument) as instrument,
     confirmed, taken_at as "takenAt", void_reason as "voidReason"
   from pack_round left join instrument on instrument.id = pack_round.instrument_id`;
 
 export async function addPack(db: Queryable, pack: NewPack): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into pack (code, name, chemistry, series, parallel, rated_capacity_ah, board) values ($1, $2, $3, $4, $5, $6, $7) returning id`,
+    `insert into pack (code, name, chemistry, series, parallel, rated_capacity_ah, board)
+      values ($1, $2, $3, $4, $5, $6, $7)
+      returning id`,
     [pack.code, pack.name, pack.chemistry, pack.series, pack.parallel, pack.ratedCapacityAh, pack.board],
   );
   return rows[0]?.id as number;
@@ -76,7 +80,8 @@ export async function packByCode(db: Queryable, code: string): Promise<Pack | nu
  */
 export async function filePackRound(db: Queryable, round: NewPackRound): Promise<boolean> {
   const { rowCount } = await db.query(
-    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v, group_steps_v, terminal_step_v, instrument_id, terminal_instrument_id, confirmed, taken_at)
+    `insert into pack_round (entry, pack_id, series, state, group_voltages_v, terminal_v, step_v,
+        group_steps_v, terminal_step_v, instrument_id, terminal_instrument_id, confirmed, taken_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) on conflict (entry) do nothing`,
     [
       round.entry,
@@ -98,7 +103,10 @@ export async function filePackRound(db: Queryable, round: NewPackRound): Promise
   const { rows } = await db.query<
     Pick<NewPackRound, 'entry' | 'packId' | 'state' | 'groupVoltagesV' | 'groupStepsV' | 'terminalV' | 'terminalStepV'>
   >(
-    `select entry, pack_id as "packId", state, group_voltages_v as "groupVoltagesV", terminal_v as "terminalV", ${stepsOf} from pack_round where entry = $1`,
+    `select entry, pack_id as "packId", state, group_voltages_v as "groupVoltagesV",
+        terminal_v as "terminalV", ${stepsOf}
+      from pack_round
+      where entry = $1`,
     [entry],
   );
   return isNewEntry(
@@ -122,7 +130,11 @@ export async function refilePackRound(db: Queryable, entry: string, anew: string
   const kept =
     'pack_id, series, state, group_voltages_v, terminal_v, step_v, group_steps_v, terminal_step_v, instrument, instrument_id, terminal_instrument_id, confirmed, taken_at';
   const { rowCount } = await db.query(
-    `insert into pack_round (entry, ${kept}) select $2, ${kept} from pack_round where entry = $1 and voided_at is not null on conflict (entry) do nothing`,
+    `insert into pack_round (entry, ${kept})
+      select $2, ${kept}
+      from pack_round
+      where entry = $1 and voided_at is not null
+      on conflict (entry) do nothing`,
     [entry, anew],
   );
   return rowCount === 1;
@@ -142,7 +154,9 @@ export async function listPacks(db: Queryable): Promise<(Pack & { latest: PackRo
   const [packs, rounds] = await Promise.all([
     db.query<Pack>(`${selectPack} order by code`),
     db.query<PackRound>(
-      `select distinct on ("packId") * from (${selectRound} where voided_at is null) standing order by "packId", "takenAt" desc, id desc`,
+      `select distinct on ("packId") *
+        from (${selectRound} where voided_at is null) standing
+        order by "packId", "takenAt" desc, id desc`,
     ),
   ]);
   const latest = new Map(rounds.rows.map((round) => [round.packId, round]));

@@ -33,7 +33,10 @@ export async function addProtocol(
   { name, school, method, charge, temperature, restS, rateC, holdS }: NewProtocol,
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into protocol (name, school, method, charge_from, charge_to, coldest_c, warmest_c, rest_s, rate_c, hold_s) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) returning id`,
+    `insert into protocol (name, school, method, charge_from, charge_to, coldest_c, warmest_c, rest_s,
+        rate_c, hold_s)
+      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+      returning id`,
     [
       name,
       school,
@@ -52,7 +55,8 @@ export async function addProtocol(
 
 export async function listProtocols(db: Queryable): Promise<Protocol[]> {
   const { rows } = await db.query<ProtocolRow>(`
-    select id, name, school, method, charge_from as "chargeFrom", charge_to as "chargeTo", coldest_c as "coldestC", warmest_c as "warmestC",
+    select id, name, school, method, charge_from as "chargeFrom", charge_to as "chargeTo",
+      coldest_c as "coldestC", warmest_c as "warmestC",
       rest_s as "restS", rate_c as "rateC", hold_s as "holdS", archived_at as "archivedAt"
     from protocol order by archived_at is not null, id`);
   return rows.map(({ chargeFrom, chargeTo, coldestC, warmestC, ...row }) => ({

@@ -117,7 +117,8 @@ export async function fileEntry(
     const { rowCount } = await prepared(
       db,
       `file a ${kind} reading`,
-      `insert into reading (entry, cell_id, together, kind, confirmed, taken_at, instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
+      `insert into reading (entry, cell_id, together, kind, confirmed, taken_at,
+          instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
        values (${given.map((_, i) => `$${i + 1}`).join(', ')})
        on conflict (entry, kind, cell_id) do nothing`,
       given,
@@ -154,7 +155,11 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
     ...Object.values(columnOf),
   ].join(', ');
   const { rowCount } = await db.query(
-    `insert into reading (entry, ${kept}) select $2, ${kept} from reading where entry = $1 and voided_at is not null on conflict (entry, kind, cell_id) do nothing`,
+    `insert into reading (entry, ${kept})
+      select $2, ${kept}
+      from reading
+      where entry = $1 and voided_at is not null
+      on conflict (entry, kind, cell_id) do nothing`,
     [entry, anew],
   );
   return rowCount ?? 0;
@@ -164,7 +169,8 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
 export async function cellReadLast(db: Queryable, batchCode: string): Promise<string | null> {
   const { rows } = await db.query<{ code: string }>(
     `select cell.code from cell join batch on batch.id = cell.batch_id
-     cross join lateral (select id from reading where cell_id = cell.id and kind in ('voltage', 'mass', 'inspection') and voided_at is null order by id desc limit 1) last
+     cross join lateral (select id from reading where cell_id = cell.id and kind in ('voltage', 'mass',
+       'inspection') and voided_at is null order by id desc limit 1) last
      where batch.code = $1 order by last.id desc limit 1`,
     [batchCode],
   );
@@ -354,7 +360,8 @@ function factsOf(row: ResistanceRow): ResistanceFacts | null {
   return null;
 }
 
-const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, reading.voltage_v as "voltageV", reading.mass_kg as "massKg", reading.findings,
+const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, reading.voltage_v as "voltageV",
+    reading.mass_kg as "massKg", reading.findings,
     reading.confirmed, reading.void_reason as "voidReason"`;
 
 const readingOf = (row: ReadingRow): StoredReading => {

@@ -45,7 +45,9 @@ const cells = async () =>
   (await database().query<{ count: number }>('select count(*) as count from cell')).rows[0]?.count;
 const addCell = () =>
   database().query(
-    "insert into cell (code, batch_id, model_id, place) select 'T1-' || lpad(n::text, 3, '0'), 1, 1, n from (select max(place) + 1 as n from cell) next",
+    `insert into cell (code, batch_id, model_id, place)
+      select 'T1-' || lpad(n::text, 3, '0'), 1, 1, n
+      from (select max(place) + 1 as n from cell) next`,
   );
 const refusal = (work: Promise<unknown>) =>
   work.then(

@@ -157,9 +157,12 @@ async function countedRows(db: Queryable): Promise<Map<string, number>> {
  * functions.
  */
 const guards = `
-  select 'table ' || table_name || ' column ' || column_name as guard from information_schema.columns where table_schema = 'public'
+  select 'table ' || table_name || ' column ' || column_name as guard
+  from information_schema.columns
+  where table_schema = 'public'
   union all
-  select 'constraint ' || conname || ' on ' || coalesce(conrelid::regclass::text, contypid::regtype::text) from pg_constraint
+  select 'constraint ' || conname || ' on ' || coalesce(conrelid::regclass::text, contypid::regtype::text)
+  from pg_constraint
     where connamespace = 'public'::regnamespace and (conrelid <> 0 or contypid <> 0)
   union all
   select 'index ' || indexname || ' on ' || tablename from pg_indexes where schemaname = 'public'

@@ -38,11 +38,13 @@ export interface Resting {
 export async function restingNow(db: Queryable, afterDischargeS: number): Promise<Resting[]> {
   const { rows } = await db.query<Resting>(
     `select * from (
-       select rest.id as "restId", batch.code, batch.code as batch, rest.reason, began_at + planned_s * interval '1 second' as "dueAt"
+       select rest.id as "restId", batch.code, batch.code as batch, rest.reason,
+         began_at + planned_s * interval '1 second' as "dueAt"
        from rest join batch on batch.id = rest.batch_id where voided_at is null and archived_at is null
        union all
        select null, cell.code, batch.code, 'discharge', ended_at + $1 * interval '1 second'
-       from run join cell on cell.id = run.cell_id join batch on batch.id = cell.batch_id where voided_at is null and archived_at is null and ended_at > now() - interval '1 day') resting
+       from run join cell on cell.id = run.cell_id join batch on batch.id = cell.batch_id
+         where voided_at is null and archived_at is null and ended_at > now() - interval '1 day') resting
      where "dueAt" > now() - interval '2 hours'
      order by "dueAt" limit 100`,
     [afterDischargeS],

@@ -34,7 +34,8 @@ export interface Round extends NewRound {
 
 export async function openRound(db: Queryable, round: NewRound): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id, load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c)
+    `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id,
+        load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
     [
       round.batchId,
@@ -54,8 +55,10 @@ export async function openRound(db: Queryable, round: NewRound): Promise<number>
 }
 
 const selectRound = `
-  select round.id, round.batch_id as "batchId", protocol_id as "protocolId", method, instrument_id as "instrumentId", ammeter_id as "ammeterId",
-    load_resistance_ohm as "loadResistanceOhm", load_tolerance as "loadTolerance", load_rating_w as "loadRatingW", zero_taken as "zeroTaken", after_s as "afterS", temperature_c as "temperatureC",
+  select round.id, round.batch_id as "batchId", protocol_id as "protocolId", method,
+    instrument_id as "instrumentId", ammeter_id as "ammeterId",
+    load_resistance_ohm as "loadResistanceOhm", load_tolerance as "loadTolerance",
+      load_rating_w as "loadRatingW", zero_taken as "zeroTaken", after_s as "afterS", temperature_c as "temperatureC",
     opened_at as "openedAt", batch.code as "batchCode", batch.origin as "batchOrigin",
     (select count(distinct cell_id) from reading where round_id = round.id and voided_at is null) as read
   from round join batch on batch.id = round.batch_id`;

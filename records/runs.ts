@@ -46,7 +46,9 @@ export async function copySamples(connection: PoolClient, rows: Readable): Promi
 
 export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
   await db.query(
-    `insert into run (id, cell_id, with_cell_ids, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a, load_tolerance, logger_id, voltage_step_v, current_step_a, samples, columns, notices, ended_at)
+    `insert into run (id, cell_id, with_cell_ids, file_name, content_sha256, load_kind,
+        load_resistance_ohm, load_current_a, load_tolerance, logger_id, voltage_step_v, current_step_a,
+        samples, columns, notices, ended_at)
      overriding system value
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
     [
@@ -76,7 +78,10 @@ export async function runWithContent(
   contentSha256: Buffer,
 ): Promise<{ id: number; code: string } | null> {
   const { rows } = await db.query<{ id: number; code: string }>(
-    'select run.id, cell.code from run join cell on cell.id = run.cell_id where content_sha256 = $1 and voided_at is null',
+    `select run.id, cell.code
+      from run
+      join cell on cell.id = run.cell_id
+      where content_sha256 = $1 and voided_at is null`,
     [contentSha256],
   );
   return rows[0] ?? null;
@@ -109,8 +114,12 @@ interface RunRow extends Omit<Run, 'load'> {
 }
 
 const selectRun = `
-  select run.id, cell_id as "cellId", cell.code, array(select code from cell other where other.id = any(run.with_cell_ids) order by code) as "withCodes", file_name as "fileName", load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
-    load_current_a as "loadCurrentA", load_tolerance as "loadTolerance", logger_id as "loggerId", voltage_step_v as "voltageStepV", current_step_a as "currentStepA", samples, columns, notices, ended_at as "endedAt",
+  select run.id, cell_id as "cellId", cell.code, array(select code from cell other
+    where other.id = any(run.with_cell_ids) order by code) as "withCodes", file_name as "fileName",
+    load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
+    load_current_a as "loadCurrentA", load_tolerance as "loadTolerance", logger_id as "loggerId",
+      voltage_step_v as "voltageStepV", current_step_a as "currentStepA", samples, columns, notices,
+      ended_at as "endedAt",
     run.recorded_at as "recordedAt", void_reason as "voidReason"
   from run join cell on cell.id = run.cell_id`;
 
@@ -158,11 +167,13 @@ export async function listRuns(
 ): Promise<RunListing[]> {
   const { rows } = await db.query<RunListing>(
     `select run.id, cell.code, cell_model.chemistry, file_name as "fileName", samples, ended_at as "endedAt",
-       result.capacity_ah as "capacityAh", result.capacity_u as "capacityU", (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff"
+       result.capacity_ah as "capacityAh", result.capacity_u as "capacityU",
+         (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff"
      from run
      join cell on cell.id = run.cell_id
      join cell_model on cell_model.id = cell.model_id
-     left join lateral (select * from run_result where run_id = run.id and arithmetic = $1 order by cutoff_v desc limit 1) result on true
+     left join lateral (select * from run_result where run_id = run.id
+       and arithmetic = $1 order by cutoff_v desc limit 1) result on true
      where voided_at is null
      order by run.ended_at desc, run.id desc limit $2 offset $3`,
     [arithmetic, limit, offset],
@@ -217,8 +228,10 @@ export async function curveOf(db: Queryable, runId: number, stretches = usualStr
   const { rows } = await db.query<CurvePoint>(
     `with marked as (
        select seq, time_s, voltage_v, current_a, temperature_c,
-         row_number() over (partition by seq * $2::bigint / (select samples from run where id = $1) order by voltage_v, seq) as from_low,
-         row_number() over (partition by seq * $2::bigint / (select samples from run where id = $1) order by voltage_v desc, seq) as from_high
+         row_number() over (partition by seq * $2::bigint / (select samples from run
+           where id = $1) order by voltage_v, seq) as from_low,
+         row_number() over (partition by seq * $2::bigint / (select samples from run
+           where id = $1) order by voltage_v desc, seq) as from_high
        from sample where run_id = $1)
      select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC"
      from marked where from_low = 1 or from_high = 1 order by seq`,
@@ -252,7 +265,8 @@ export async function keepResult(
   result: Discharge,
 ): Promise<void> {
   await db.query(
-    `insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result) values ($1, $2, $3, $4, $5, $6)
+    `insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)
+      values ($1, $2, $3, $4, $5, $6)
      on conflict (run_id, cutoff_v, arithmetic) do nothing`,
     [runId, cutoffV, arithmetic, result.capacityAh.value, result.capacityAh.u, JSON.stringify(result)],
   );
@@ -269,7 +283,8 @@ export async function runsWithoutResult(
      from run
      join cell on cell.id = run.cell_id
      join cell_model on cell_model.id = cell.model_id
-     join (select key, value::double precision as v from jsonb_each_text($1)) cutoff on cutoff.key = cell_model.chemistry
+     join (select key, value::double precision as v from jsonb_each_text($1)) cutoff
+       on cutoff.key = cell_model.chemistry
      where voided_at is null
        and not exists (select from run_result where run_id = run.id and cutoff_v = cutoff.v and arithmetic = $2)
      order by run.id`,
@@ -292,11 +307,14 @@ export async function deliveredByCell(
   arithmetic: number,
 ): Promise<Delivered[]> {
   const { rows } = await db.query<Delivered>(
-    `select distinct on (run.cell_id) run.cell_id as "cellId", (result ->> 'energyWh')::double precision / (1 + cardinality(with_cell_ids)) as "energyWh", (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
+    `select distinct on (run.cell_id) run.cell_id as "cellId",
+        (result ->> 'energyWh')::double precision / (1 + cardinality(with_cell_ids)) as "energyWh",
+        (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
      from run
      join cell on cell.id = run.cell_id
      join cell_model on cell_model.id = cell.model_id
-     join run_result on run_result.run_id = run.id and arithmetic = $2 and cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
+     join run_result on run_result.run_id = run.id and arithmetic = $2
+       and cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
      where voided_at is null and run.cell_id = any($3) and (result ->> 'reachedCutoff')::boolean
      order by run.cell_id, run.ended_at desc, run.id desc`,
     [JSON.stringify(cutoffs), arithmetic, cellIds],

@@ -29,7 +29,11 @@ export async function voidWeld(db: Queryable, entry: string, reason: string): Pr
 /** Notes a voided weld once more, as a new entry. */
 export async function renewWeld(db: Queryable, entry: string, anew: string): Promise<boolean> {
   const { rowCount } = await db.query(
-    'insert into weld (entry, cell_ids) select $2, cell_ids from weld where entry = $1 and voided_at is not null on conflict (entry) do nothing',
+    `insert into weld (entry, cell_ids)
+      select $2, cell_ids
+      from weld
+      where entry = $1 and voided_at is not null
+      on conflict (entry) do nothing`,
     [entry, anew],
   );
   return rowCount === 1;
@@ -45,7 +49,8 @@ export interface Weld {
 /** Every weld that was noted of a cell, newest first. */
 export async function weldsOfCell(db: Queryable, cellId: number): Promise<Weld[]> {
   const { rows } = await db.query<Weld>(
-    `select entry, noted_at as "notedAt", void_reason as "voidReason", array(select code from cell where id = any(weld.cell_ids) order by code) as codes
+    `select entry, noted_at as "notedAt", void_reason as "voidReason", array(select code from cell
+        where id = any(weld.cell_ids) order by code) as codes
      from weld where cell_ids @> array[$1::int] order by id desc`,
     [cellId],
   );

@@ -132,8 +132,10 @@ test('what an entry lets through the records can keep, up to each limit and no f
     const kinds: Record<string, string> = { voltage_v: "'voltage'", mass_kg: "'mass'" };
     const kind = kinds[column];
     const statement = kind
-      ? `insert into reading (entry, cell_id, kind, step, ${column}) values (gen_random_uuid(), ${cellId}, ${kind}, 0.001, $1)`
-      : `insert into reading (entry, cell_id, kind, findings, ${column}) values (gen_random_uuid(), ${cellId}, 'inspection', '{}', $1)`;
+      ? `insert into reading (entry, cell_id, kind, step, ${column})
+        values (gen_random_uuid(), ${cellId}, ${kind}, 0.001, $1)`
+      : `insert into reading (entry, cell_id, kind, findings, ${column})
+        values (gen_random_uuid(), ${cellId}, 'inspection', '{}', $1)`;
     return inTransaction(async (db) => {
       await db.query(statement, [value]);
       throw new Error('kept');

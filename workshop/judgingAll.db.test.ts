@@ -41,7 +41,10 @@ async function takeIn(code: string): Promise<void> {
     ['inspection', 'findings', "'{}'"],
   ]) {
     await database().query(
-      `insert into reading (entry, cell_id, kind, ${columns}) select gen_random_uuid(), id, '${kind}', ${values} from cell where batch_id = ${batchId}`,
+      `insert into reading (entry, cell_id, kind, ${columns})
+        select gen_random_uuid(), id, '${kind}', ${values}
+        from cell
+        where batch_id = ${batchId}`,
     );
   }
 }

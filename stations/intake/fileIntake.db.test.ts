@@ -44,7 +44,11 @@ const send = (
 const standing = async () =>
   (
     await database().query<{ code: string; kind: string; together: number }>(
-      'select code, kind, together from reading join cell on cell.id = cell_id where voided_at is null order by reading.id, code',
+      `select code, kind, together
+        from reading
+        join cell on cell.id = cell_id
+        where voided_at is null
+        order by reading.id, code`,
     )
   ).rows.map(({ code, kind, together }) => `${code} ${kind} ${together}`);
 

@@ -112,7 +112,12 @@ const send = (text: string, change: Partial<ReadingRequest> = {}) =>
 const stored = async (code: string) =>
   (
     await database().query<{ ohm: number; confirmed: boolean; by: string }>(
-      'select resistance_ohm as ohm, confirmed, instrument.code as by from reading join cell on cell.id = cell_id join instrument on instrument.id = instrument_id where cell.code = $1 and resistance_ohm is not null order by reading.id',
+      `select resistance_ohm as ohm, confirmed, instrument.code as by
+        from reading
+        join cell on cell.id = cell_id
+        join instrument on instrument.id = instrument_id
+        where cell.code = $1 and resistance_ohm is not null
+        order by reading.id`,
       [code],
     )
   ).rows;
@@ -203,7 +208,11 @@ test('a correction stands alone: the mistake is void, no press of its own, and t
   const standing = async () =>
     (
       await database().query<{ code: string }>(
-        'select code from reading join cell on cell.id = cell_id where voided_at is null and resistance_ohm in (0.0315, 0.0219) order by reading.id',
+        `select code
+          from reading
+          join cell on cell.id = cell_id
+          where voided_at is null and resistance_ohm in (0.0315, 0.0219)
+          order by reading.id`,
       )
     ).rows.map((row) => row.code);
   const [mistake, slip] = [randomUUID(), randomUUID()];
