@@ -140,10 +140,20 @@ stop_database() {
   return 0
 }
 
+# Of every file that a build or the running server may be made of: all but tests, papers and what is made.
+source_fingerprint() {
+  local aside=() folder
+  for folder in './.*' ./node_modules ./docs ./bench ./e2e ./bin ./test-results ./playwright-report; do
+    aside+=(-path "$folder" -prune -o)
+  done
+  find . "${aside[@]}" -type f ! -name '*.test.ts' ! -name '*.md' ! -name '*.tsbuildinfo' ! -name next-env.d.ts -print0 |
+    sort -z | xargs -0 sha256sum | sha256sum
+}
+
 # Builds when any source differs from what the last build was made of.
 build_app() {
   local folder=${NEXT_DIST_DIR:-.next} fingerprint
-  fingerprint=$(find app core records stations ui workers demo http workshop package-lock.json next.config.ts instrumentation.ts tsconfig.json -type f ! -name '*.test.ts' -print0 | sort -z | xargs -0 sha256sum | sha256sum)
+  fingerprint=$(source_fingerprint)
   [ -f "$folder/made-of" ] && [ "$(cat "$folder/made-of")" = "$fingerprint" ] && return
   say 'Building …'
   node node_modules/next/dist/bin/next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
@@ -162,9 +172,9 @@ finish() {
   if [ -n "$started_database" ]; then stop_database; fi
 }
 
-# Arguments: the address to listen on.
+# Arguments: the address to listen on, and production (from the build) or development (from the source, as it changes).
 serve() {
-  local port=${PORT:-3000} address=${1:-127.0.0.1} tries
+  local port=${PORT:-3000} address=${1:-127.0.0.1} mode=${2:-production} tries
   if port_taken "$port" "$address"; then
     say "Port $port is taken by something else."
     port=$(free_port)
@@ -173,7 +183,7 @@ serve() {
   printf %s "$port" > "$state_noted"
   trap 'finish; exit 0' INT TERM
   trap finish EXIT
-  NODE_ENV=production PORT=$port BOLD_EMBER_LISTEN=$address node --import tsx http/main.ts &
+  NODE_ENV=$mode PORT=$port BOLD_EMBER_LISTEN=$address node --import tsx http/main.ts &
   server=$!
   for tries in $(seq 300); do
     if [ "$(curl -s -o /dev/null -w '%{http_code}' "http://127.0.0.1:$port/api/v1/health")" != 000 ]; then

@@ -22,7 +22,7 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env, lock !== null);
   await clearTemporary();
   const door = createDoor(lock, settings);
-  const app = next({ dev: false, hostname: settings.address, port: settings.port });
+  const app = next({ dev: settings.hotReload, hostname: settings.address, port: settings.port });
   const screens = app.getRequestHandler();
   await app.prepare();
 
@@ -55,7 +55,7 @@ async function main(): Promise<void> {
       return;
     }
     if (!path?.startsWith('/api/')) {
-      const policy = contentSecurityPolicy(randomBytes(16).toString('base64'));
+      const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), settings);
       response.setHeader('Content-Security-Policy', policy);
       // The framework takes the nonce for its own scripts from here.
       headers['content-security-policy'] = policy;

@@ -8,6 +8,8 @@ export interface Settings {
   hosts: ReadonlySet<string>;
   /** A proxy stands before it: what that says of the caller is believed. */
   behindProxy: boolean;
+  /** While developing: pages change as their source does. */
+  hotReload: boolean;
 }
 
 const loopbackNames = ['localhost', '127.0.0.1', '[::1]'];
@@ -43,5 +45,6 @@ export function readSettings(env: NodeJS.ProcessEnv, hasPassphrase: boolean): Se
     port,
     hosts: new Set([...loopbackNames, ...own, ...named].map((host) => host.toLowerCase())),
     behindProxy: Boolean(env.BOLD_EMBER_TRUSTED_PROXY),
+    hotReload: env.NODE_ENV === 'development',
   };
 }
