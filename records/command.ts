@@ -1,10 +1,14 @@
+import { writeFile } from 'node:fs/promises';
 import { isAbsolute, resolve } from 'node:path';
 import { BackupRefused, inWords } from './archive';
 import { backUp, backUpInto } from './backup';
+import { migrate } from './migrate';
 import { forgetRestores, restore, undoRestore } from './restore';
+import { schemaText } from './schemaText';
+import { scratchDatabase } from './scratchDatabase';
 
 /**
- * What `bin/db backup` and `bin/db restore` do, on the database of DATABASE_URL.
+ * What `bin/db backup`, `bin/db restore` and `bin/db schema` do, on the database of DATABASE_URL.
  *
  * @param here where the person stands: their paths begin there
  */
@@ -40,9 +44,22 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
       'bin/db restore --undo brings it back, bin/db restore --forget lets it go.',
     ].join('\n');
   }
+  if (what === 'schema') return writeSchema('docs/schema.md');
   throw new BackupRefused(
     'bin/db backup FILE | backup --keep 14 DIR | restore FILE | restore --undo | restore --forget',
   );
+}
+
+/** Writes down the tables that the migrations make, from a database of their own. */
+async function writeSchema(file: string): Promise<string> {
+  const scratch = await scratchDatabase();
+  try {
+    await migrate(scratch.pool);
+    await writeFile(file, await schemaText(scratch.pool));
+    return `Written: ${file}.`;
+  } finally {
+    await scratch.drop();
+  }
 }
 
 const [here = process.cwd(), ...given] = process.argv.slice(2);
