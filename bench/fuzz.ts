@@ -1,7 +1,7 @@
 import { seededChance } from '@/core/statistics/random';
 import { migrate } from '@/records/migrate';
 import { database } from '@/records/database';
-import * as shapes from '@/stations/api/schemas';
+import * as shapes from '@/http/api/schemas';
 import { entryLine } from '@/ui/entryLine';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';

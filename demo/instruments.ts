@@ -1,6 +1,6 @@
+import type { NewInstrument } from '@/core/judging/facts';
 import { type MeterModel, readingOf } from '@/core/simulation/meter';
 import type { Chance } from '@/core/statistics/random';
-import type { NewInstrument } from '@/records/instruments';
 
 /** An instrument of the society with what its makers promise, and what the bench never sees: how each channel errs. */
 export interface DemoInstrument extends NewInstrument {

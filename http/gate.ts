@@ -1,4 +1,4 @@
-import { largestLogBytes } from '@/stations/api/logSize';
+import { largestLogBytes } from '@/core/capacity/logSize';
 import type { IncomingHttpHeaders } from 'node:http';
 import type { Settings } from './settings';
 

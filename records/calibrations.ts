@@ -1,21 +1,6 @@
+import type { Calibration, NewCalibration } from '@/core/judging/facts';
 import type { Correction } from '@/core/instruments/calibration';
 import type { Queryable } from './database';
-
-export interface NewCalibration {
-  instrumentId: number;
-  channel: number;
-  correction: Correction;
-  crossCheckId: number | null;
-  /** What it was held against, in words. */
-  reference: string;
-  calibratedAt: Date;
-}
-
-export interface Calibration extends NewCalibration {
-  id: number;
-  withdrawnAt: Date | null;
-  withdrawnBecause: string | null;
-}
 
 export async function addCalibration(
   db: Queryable,

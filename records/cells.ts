@@ -1,42 +1,7 @@
+import type { CellFacts, StoredResistance } from '@/core/judging/facts';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import type { InspectionFinding } from '@/core/grading/intake';
 import { prepared, type Queryable, type Snapshot } from './database';
-import { resistancesByCell, type StoredResistance } from './readings';
-
-/** One cell with the facts that its verdicts stand on. */
-export interface CellFacts {
-  id: number;
-  code: string;
-  batchCode: string;
-  place: number;
-  /** What names the weld it is part of; null for a cell on its own. */
-  bond: string | null;
-  /** The codes of those it is welded to. */
-  weldedTo: string[];
-  /** Its batch was put away, by mistake taken in. */
-  putAway: boolean;
-  /** Null where nobody knows them; then its size is known. */
-  maker: string | null;
-  model: string | null;
-  size: string | null;
-  chemistry: Chemistry;
-  ratedCapacityAh: number;
-  modelMassKg: number | null;
-  /** It has a protection board of its own. */
-  board: boolean;
-  asNewOhm: number | null;
-  rescues: number;
-  /** The newest standing reading of each kind. */
-  voltage: { valueV: number; step: number; instrumentId: number | null; channel: number | null; takenAt: Date } | null;
-  massKg: number | null;
-  massStepKg: number | null;
-  /** Null until it was inspected; all standing findings together. */
-  findings: InspectionFinding[] | null;
-  /** Every standing reading of a round, newest first. */
-  resistances: StoredResistance[];
-  run: { id: number; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null;
-  buildId: number | null;
-}
+import { resistancesByCell } from './readings';
 
 interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
   voltageV: number | null;

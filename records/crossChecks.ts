@@ -1,14 +1,6 @@
+import type { CrossCheck, CrossCheckReading } from '@/core/judging/facts';
 import type { Queryable } from './database';
 import { isNewEntry } from './entries';
-
-export interface CrossCheck {
-  id: number;
-  name: string;
-  openedAt: Date;
-  /** By position, from 1. */
-  batteries: string[];
-  readings: number;
-}
 
 export async function openCrossCheck(db: Queryable, name: string, batteries: readonly string[]): Promise<number> {
   const { rows } = await db.query<{ id: number }>('insert into cross_check (name) values ($1) returning id', [name]);
@@ -53,17 +45,6 @@ export async function listCrossChecks(db: Queryable): Promise<CrossCheck[]> {
       (select count(*) from cross_check_reading where cross_check_id = cross_check.id and voided_at is null) as readings
     from cross_check order by id desc`);
   return rows;
-}
-
-export interface CrossCheckReading {
-  id: number;
-  crossCheckId: number;
-  position: number;
-  instrumentId: number;
-  channel: number;
-  voltageV: number;
-  step: number;
-  takenAt: Date;
 }
 
 export interface CrossCheckEntry {

@@ -1,3 +1,5 @@
+import { instrumentOf } from '@/core/judging/instrumentBook';
+import type { Instrument, NewInstrument } from '@/core/judging/facts';
 import { presetRules } from '@/core/chemistry/houseRules';
 import { randomUUID } from 'node:crypto';
 import {
@@ -15,7 +17,7 @@ import { cellByCode, cellFacts, cellsChangedSince } from './cells';
 import { correctionsOf } from './corrections';
 import { addBattery, listCrossChecks, openCrossCheck } from './crossChecks';
 import { database, inTransaction, snapshotOf } from './database';
-import { addInstrument, correctInstrument, type Instrument, listInstruments, type NewInstrument } from './instruments';
+import { addInstrument, correctInstrument, listInstruments } from './instruments';
 import { migrate } from './migrate';
 import { addNote, notedWith, notesOf, voidNote } from './notes';
 import { addPack } from './packs';
@@ -257,7 +259,7 @@ describe('instruments', () => {
 
   test('an accuracy that nobody noted is assumed, and can be corrected: cells read with it are judged anew', async () => {
     const id = await addInstrument(database(), meter);
-    const stored = async () => (await listInstruments(database()))[0] as Instrument;
+    const stored = async () => (await listInstruments(database())).map(instrumentOf)[0] as Instrument;
     expect(await stored()).toMatchObject({
       noted: meter.ranges,
       ranges: { voltage: { accuracyShare: 0.005, isAssumed: true } },

@@ -1,32 +1,6 @@
-import {
-  type InstrumentKind,
-  type InstrumentRange,
-  type MeasuredQuantity,
-  type NotedRange,
-  rangeOf,
-} from '@/core/instruments/instrument';
+import type { NewInstrument, StoredInstrument } from '@/core/judging/facts';
 import { noteCorrection } from './corrections';
 import type { Queryable } from './database';
-
-export interface NewInstrument {
-  code: string;
-  name: string;
-  kind: InstrumentKind;
-  channels: number;
-  /** Null for what no resistance is measured with. */
-  wires: 2 | 4 | null;
-  leads: { gauge: number; lengthM: number } | null;
-  certified: boolean;
-  ranges: Partial<Record<MeasuredQuantity, NotedRange>>;
-}
-
-export interface Instrument extends Omit<NewInstrument, 'ranges'> {
-  id: number;
-  archivedAt: Date | null;
-  ranges: Partial<Record<MeasuredQuantity, InstrumentRange>>;
-  /** The same as noted. */
-  noted: NewInstrument['ranges'];
-}
 
 export async function addInstrument(db: Queryable, instrument: NewInstrument): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
@@ -65,7 +39,7 @@ async function addRanges(db: Queryable, id: number, ranges: NewInstrument['range
  */
 export async function correctInstrument(
   db: Queryable,
-  before: Instrument,
+  before: StoredInstrument,
   instrument: NewInstrument,
   by: string,
 ): Promise<void> {
@@ -115,14 +89,14 @@ export async function correctInstrument(
   );
 }
 
-interface InstrumentRow extends Omit<Instrument, 'leads' | 'ranges' | 'noted'> {
+interface InstrumentRow extends Omit<StoredInstrument, 'leads' | 'noted'> {
   leadGauge: number | null;
   leadLengthM: number | null;
   noted: NewInstrument['ranges'] | null;
 }
 
 /** Every instrument there ever was, those put away last. */
-export async function listInstruments(db: Queryable): Promise<Instrument[]> {
+export async function listInstruments(db: Queryable): Promise<StoredInstrument[]> {
   const { rows } = await db.query<InstrumentRow>(`
     select id, code, name, kind, channels, wires, lead_gauge as "leadGauge",
       lead_length_m as "leadLengthM", certified, archived_at as "archivedAt",
@@ -133,15 +107,9 @@ export async function listInstruments(db: Queryable): Promise<Instrument[]> {
   return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({
     ...row,
     noted: noted ?? {},
-    ranges: rangesOf(noted ?? {}),
     leads: leadGauge === null || leadLengthM === null ? null : { gauge: leadGauge, lengthM: leadLengthM },
   }));
 }
-
-const rangesOf = (noted: NewInstrument['ranges']): Instrument['ranges'] =>
-  Object.fromEntries(
-    Object.entries(noted).map(([quantity, range]) => [quantity, rangeOf(quantity as MeasuredQuantity, range)]),
-  );
 
 /** Puts an instrument away or takes it out again; what it read stays. */
 export async function archiveInstrument(db: Queryable, id: number, away: boolean): Promise<boolean> {

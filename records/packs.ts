@@ -1,46 +1,6 @@
-import type { Chemistry } from '@/core/chemistry/chemistries';
-import type { PackState } from '@/core/packs/groupVoltages';
+import type { NewPack, NewPackRound, Pack, PackRound } from '@/core/judging/facts';
 import type { Queryable } from './database';
 import { isNewEntry } from './entries';
-
-export interface NewPack {
-  code: string;
-  name: string;
-  chemistry: Chemistry;
-  series: number;
-  parallel: number;
-  ratedCapacityAh: number;
-  board: 'full' | 'protects' | 'none';
-}
-
-export interface Pack extends NewPack {
-  id: number;
-}
-
-export interface NewPackRound {
-  entry: string;
-  packId: number;
-  series: number;
-  state: PackState;
-  groupVoltagesV: number[];
-  /** Last digit of each. */
-  groupStepsV: number[];
-  terminalV: number | null;
-  terminalStepV: number | null;
-  /** What the groups were read with, group by channel where it has several; null where none was named. */
-  instrumentId: number | null;
-  terminalInstrumentId: number | null;
-  confirmed: boolean;
-  takenAt?: Date;
-}
-
-export interface PackRound extends Omit<NewPackRound, 'takenAt'> {
-  id: number;
-  /** Its code, or what was noted before instruments had one. */
-  instrument: string;
-  takenAt: Date;
-  voidReason: string | null;
-}
 
 const selectPack = `
   select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board from pack`;

@@ -1,25 +1,5 @@
-import type { MethodKey } from '@/core/resistance/methods';
+import type { NewProtocol, Protocol } from '@/core/judging/facts';
 import type { Queryable } from './database';
-
-export interface NewProtocol {
-  name: string;
-  /** Which practitioners measure so, and why. */
-  school: string;
-  method: MethodKey;
-  /** Window of state of charge, shares; null where any will do. */
-  charge: { from: number; to: number } | null;
-  temperature: { coldestC: number; warmestC: number } | null;
-  restS: number;
-  /** Rate of the load or of the charge, 1/h; null where the method sets none. */
-  rateC: number | null;
-  /** When the figure is read after the load or the charge came on. */
-  holdS: number;
-}
-
-export interface Protocol extends NewProtocol {
-  id: number;
-  archivedAt: Date | null;
-}
 
 interface ProtocolRow extends Omit<Protocol, 'charge' | 'temperature'> {
   chargeFrom: number | null;

@@ -1,3 +1,4 @@
+import type { RoundReadingRow, StoredResistance } from '@/core/judging/facts';
 import type { InspectionFinding } from '@/core/grading/intake';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
@@ -206,23 +207,6 @@ export interface StoredReading {
   resistance: StoredResistance | null;
 }
 
-/** A reading of a resistance round as stored, with what of its round it takes to judge it. */
-export interface StoredResistance {
-  /** So many cells welded in parallel were read as one. */
-  together: number;
-  roundId: number;
-  protocolId: number;
-  method: MethodKey;
-  takenAt: Date;
-  temperatureC: number | null;
-  instrumentId: number | null;
-  channel: number | null;
-  ammeterId: number | null;
-  /** When the last charge or discharge before it ended; null where nothing is known of one. */
-  disturbedAt: Date | null;
-  facts: ResistanceFacts;
-}
-
 interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, ResistanceRow {}
 
 /**
@@ -407,15 +391,6 @@ export async function readingsOfCell(db: Queryable, cellId: number): Promise<Sto
     [cellId],
   );
   return rows.map(readingOf);
-}
-
-export interface RoundReadingRow {
-  id: number;
-  cellId: number;
-  entry: string;
-  code: string;
-  confirmed: boolean;
-  resistance: StoredResistance;
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { NewRound } from '@/core/judging/facts';
 import type { Discharge } from '@/core/capacity/discharge';
 import { presetRules } from '@/core/chemistry/houseRules';
 import { Client } from 'pg';
@@ -7,7 +8,7 @@ import { addBatch, batchByCode, listModels, modelNamed } from './batches';
 import { addBuild, buildById, voidBuild } from './builds';
 import { cellByCode, cellFacts } from './cells';
 import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
-import { adoptRules, rulesInForce } from './houseRules';
+import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
 import { addPack, filePackRound, listPacks, packByCode, refilePackRound, roundsOfPack, voidPackRound } from './packs';
 import { fileEntry, pulsesFiled, readingsOfCell, readingsOfRounds, refileEntry, voidEntry } from './readings';
@@ -24,7 +25,7 @@ import {
 } from './crossChecks';
 import { addInstrument, archiveInstrument, listInstruments } from './instruments';
 import { addProtocol, archiveProtocol, listProtocols } from './protocols';
-import { type NewRound, openRound, roundById } from './rounds';
+import { openRound, roundById } from './rounds';
 import {
   addRun,
   copySamples,
@@ -475,7 +476,8 @@ describe('instruments', () => {
 
   test('keep what they are, are put away and taken out again, never deleted', async () => {
     const id = await addInstrument(database(), meter);
-    expect((await listInstruments(database()))[0]).toEqual({ ...meter, id, archivedAt: null, noted: meter.ranges });
+    const { ranges: noted, ...asKept } = meter;
+    expect((await listInstruments(database()))[0]).toEqual({ ...asKept, id, archivedAt: null, noted });
     expect(await archiveInstrument(database(), id, true)).toBe(true);
     expect(await archiveInstrument(database(), id, true)).toBe(false);
     expect((await listInstruments(database()))[0]?.archivedAt).toBeInstanceOf(Date);
@@ -625,10 +627,10 @@ describe('builds', () => {
   });
 });
 
-test('house rules: the preset until some are adopted, then the newest version', async () => {
-  expect(await rulesInForce(database())).toEqual({ version: 0, name: 'Workshop', limits: presetRules('workshop') });
+test('house rules: none until some are adopted, then the newest version', async () => {
+  expect(await adoptedRules(database())).toBeNull();
   await adoptRules(database(), 'Careful', presetRules('careful'));
-  expect(await rulesInForce(database())).toMatchObject({ version: 1, name: 'Careful', limits: presetRules('careful') });
+  expect(await adoptedRules(database())).toEqual({ version: 1, name: 'Careful', limits: presetRules('careful') });
 });
 
 test('what rests is seen until it is ended', async () => {

@@ -1,36 +1,5 @@
-import type { MethodKey } from '@/core/resistance/methods';
+import type { NewRound, Round } from '@/core/judging/facts';
 import type { Queryable } from './database';
-
-export interface NewRound {
-  batchId: number;
-  protocolId: number;
-  method: MethodKey;
-  /** What the voltage or the resistance is read with; null where none was named. */
-  instrumentId: number | null;
-  /** What the current is read with. */
-  ammeterId: number | null;
-  loadResistanceOhm: number | null;
-  /** Relative tolerance of the resistor as printed on it. */
-  loadTolerance: number | null;
-  loadRatingW: number | null;
-  /** Whether the zero of a resistance meter was taken; null where nobody noted it. */
-  zeroTaken?: boolean | null;
-  /** When the level after a load is read, s after the load came off; null where nobody noted it. */
-  afterS?: number | null;
-  /** Of the bench, where no reading says otherwise. */
-  temperatureC: number | null;
-}
-
-export interface Round extends NewRound {
-  id: number;
-  zeroTaken: boolean | null;
-  afterS: number | null;
-  batchCode: string;
-  batchOrigin: string;
-  openedAt: Date;
-  /** Cells read so far. */
-  read: number;
-}
 
 export async function openRound(db: Queryable, round: NewRound): Promise<number> {
   const { rows } = await db.query<{ id: number }>(

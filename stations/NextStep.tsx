@@ -1,6 +1,6 @@
 import type { Standing } from '@/core/grading/standing';
 import { display, formatFigure } from '@/core/quantity/format';
-import type { JudgedCell } from '@/workshop/judgeCell';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import Link from 'next/link';
 
 type Known = Pick<JudgedCell, 'code' | 'batchCode' | 'waits' | 'buildId' | 'ratedCapacityAh' | 'voltageV'> & {

@@ -5,10 +5,10 @@ import { display } from '@/core/quantity/format';
 import { parseQuantity } from '@/core/quantity/parse';
 import fc from 'fast-check';
 import { needOf, needOfText } from './builds/need';
-import { understandGroups } from './clinic/entry';
-import { understandCheck } from './instruments/entry';
-import { understandIntake } from './intake/entry';
-import { understandReading } from './resistance/entry';
+import { understandGroups } from '@/stations/clinic/packLine';
+import { understandSheetLine } from '@/stations/instruments/sheetLine';
+import { understandIntake } from '@/stations/intake/intakeLine';
+import { understandReading } from '@/stations/resistance/roundLine';
 import { readQuery } from './shelf/query';
 
 /** Hands slip in every way: letters, signs and figures as they may fall on a keyboard. */
@@ -66,7 +66,7 @@ const parsers: Record<string, (text: string) => unknown> = {
     ),
   'group voltages': (text) => understandGroups(text, { code: 'PF1', chemistry: 'lfp', series: 2 }, () => null),
   'a line of a cross-check': (text) =>
-    understandCheck(text, 1, [{ code: 'DM', channels: 3, resolution: 0.001, as: display.voltage }], 2, {
+    understandSheetLine(text, 1, [{ code: 'DM', channels: 3, resolution: 0.001, as: display.voltage }], 2, {
       othersV: () => null,
       standing: () => null,
       corrects: false,

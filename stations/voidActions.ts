@@ -6,7 +6,7 @@ import { voidNote } from '@/records/notes';
 import { voidEntry } from '@/records/readings';
 import { voidWeld } from '@/records/welds';
 import { acting, reasonText } from '@/stations/answer';
-import { entryId } from '@/stations/entry';
+import { entryId } from './filing';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 

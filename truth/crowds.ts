@@ -3,7 +3,7 @@ import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { agreementOf } from '@/core/resistance/agreement';
 import { crowdOf, isOdd } from '@/core/statistics/crowd';
 import type { Chance } from '@/core/statistics/random';
-import { predictionOf } from '@/stations/resistance/predict';
+import { predictionOf } from '@/core/judging/predict';
 import { interval, type Population, type TrueCase } from './coverage';
 import { between } from './trueCell';
 

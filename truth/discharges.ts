@@ -3,7 +3,7 @@ import type { Sample } from '@/core/capacity/logReader';
 import type { LogTools } from '@/core/capacity/logTools';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { drawLog, type LogBench, usualLogBench } from './logBench';
+import { drawLog, type LogSetting, usualLogSetting } from './logCases';
 import {
   between,
   drawCell,
@@ -16,7 +16,7 @@ import {
   voltageOf,
 } from './trueCell';
 
-interface Bench extends LogBench {
+interface Setting extends LogSetting {
   /** Rest in the log before and after; nought: it begins with the load, or ends with it. */
   beforeS: number;
   afterS: number;
@@ -24,7 +24,7 @@ interface Bench extends LogBench {
   silenceS: number;
 }
 
-const usual: Bench = { ...usualLogBench, beforeS: 0, afterS: 0, silenceS: 0 };
+const usual: Setting = { ...usualLogSetting, beforeS: 0, afterS: 0, silenceS: 0 };
 
 const cutoffV = 3;
 const lowestV = 2.2;
@@ -58,11 +58,11 @@ const at = (values: readonly number[], place: number): number => {
  */
 export function drawDischarge(
   chance: Chance,
-  bench: Bench,
+  setting: Setting,
 ): { samples: Sample[]; load: DischargeLoad; tools: LogTools; truthAh: number } {
   const cell = drawCell(chance);
-  const { currentAt, voltmeter, ammeter, load, tools } = drawLog(chance, bench, cell);
-  const gridS = Math.min(1, bench.stepS);
+  const { currentAt, voltmeter, ammeter, load, tools } = drawLog(chance, setting, cell);
+  const gridS = Math.min(1, setting.stepS);
   const { voltages, currents } = fall(cell, currentAt, gridS);
 
   const met = voltages.findIndex((v) => v < cutoffV);
@@ -74,53 +74,53 @@ export function drawDischarge(
 
   // What stops it has a voltmeter of its own, or is the logger itself; it looks once a second or once a sample.
   const stopper: TrueTool =
-    chance.uniform() < 0.5 ? voltmeter : drawTool(chance, bench.voltage, 0, bench.voltage.digit);
-  const looksS = chance.uniform() < 0.5 ? gridS : bench.stepS;
+    chance.uniform() < 0.5 ? voltmeter : drawTool(chance, setting.voltage, 0, setting.voltage.digit);
+  const looksS = chance.uniform() < 0.5 ? gridS : setting.stepS;
   const firstLookS = between(chance, 0, looksS);
   let stopS = firstLookS;
   while (at(voltages, stopS / gridS) * stopper.gain + stopper.offset > cutoffV && stopS / gridS < voltages.length - 1)
     stopS += looksS;
 
   // A device logs from the moment its load comes on, a logger of its own from some moment of the step after it.
-  const phaseS = bench.beforeS > 0 || chance.uniform() < 0.5 ? between(chance, 0, bench.stepS) : 0;
+  const phaseS = setting.beforeS > 0 || chance.uniform() < 0.5 ? between(chance, 0, setting.stepS) : 0;
   const samples: Sample[] = [];
   const log = (timeS: number, v: number, a: number): void => {
     samples.push({
       timeS,
       voltageV: shown(v, voltmeter, chance),
-      currentA: bench.load === 'column' ? shown(a, ammeter, chance) : null,
+      currentA: setting.load === 'column' ? shown(a, ammeter, chance) : null,
       temperatureC: null,
     });
   };
   const state = rested(cell, 1);
-  let t = -Math.ceil(bench.beforeS / bench.stepS) * bench.stepS + phaseS;
+  let t = -Math.ceil(setting.beforeS / setting.stepS) * setting.stepS + phaseS;
   const logFromS = t;
-  const silentFromS = bench.silenceS > 0 ? stopS - bench.silenceS * chance.uniform() : Infinity;
-  for (; t < stopS; t += bench.stepS) {
-    if (t > silentFromS && t < silentFromS + bench.silenceS) continue;
+  const silentFromS = setting.silenceS > 0 ? stopS - setting.silenceS * chance.uniform() : Infinity;
+  for (; t < stopS; t += setting.stepS) {
+    if (t > silentFromS && t < silentFromS + setting.silenceS) continue;
     if (t < 0) log(t - logFromS, cell.curve(1), 0);
     else log(t - logFromS, at(voltages, t / gridS), at(currents, t / gridS));
   }
-  if (bench.afterS > 0) {
+  if (setting.afterS > 0) {
     for (let s = 0; s < stopS; s += 1) moveOn(cell, state, at(currents, s / gridS), Math.min(1, stopS - s));
     moveOn(cell, state, 0, Math.max(1e-6, t - stopS));
-    for (; t < stopS + bench.afterS; t += bench.stepS) {
-      if (!(t > silentFromS && t < silentFromS + bench.silenceS)) log(t - logFromS, voltageOf(cell, state, 0), 0);
-      moveOn(cell, state, 0, bench.stepS);
+    for (; t < stopS + setting.afterS; t += setting.stepS) {
+      if (!(t > silentFromS && t < silentFromS + setting.silenceS)) log(t - logFromS, voltageOf(cell, state, 0), 0);
+      moveOn(cell, state, 0, setting.stepS);
     }
   }
   return { samples, load, tools, truthAh };
 }
 
-function capacityCase(chance: Chance, bench: Bench): TrueCase {
-  const { samples, load, tools, truthAh } = drawDischarge(chance, bench);
-  const meter = createDischargeMeter({ load, tools, cutoffV, voltageDigitV: bench.voltage.digit });
+function capacityCase(chance: Chance, setting: Setting): TrueCase {
+  const { samples, load, tools, truthAh } = drawDischarge(chance, setting);
+  const meter = createDischargeMeter({ load, tools, cutoffV, voltageDigitV: setting.voltage.digit });
   samples.forEach(meter.push);
-  const { capacityAh, reachedCutoff } = meter.finish(bench.voltage.digit);
+  const { capacityAh, reachedCutoff } = meter.finish(setting.voltage.digit);
   return { told: reachedCutoff ? capacityAh : null, truth: truthAh };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({
+const population = (made: string, change: Partial<Setting>): Population => ({
   figures: ['capacity'],
   made,
   draw: (chance) => [capacityCase(chance, { ...usual, ...change })],

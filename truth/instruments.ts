@@ -5,7 +5,7 @@ import type { Chance } from '@/core/statistics/random';
 import { interval, type Population, type TrueCase } from './coverage';
 import { between, shown } from './trueCell';
 
-interface Bench {
+interface Setting {
   /** True voltages of the levels that are read. */
   levels: readonly number[];
   kind: 'offset' | 'line';
@@ -18,7 +18,7 @@ interface Bench {
 }
 
 /** A meter corrected against a reference, and what then is said of its next reading of some other battery. */
-function calibrationCases(chance: Chance, { levels, kind, gainShare, noiseDigits, digit }: Bench): TrueCase[] {
+function calibrationCases(chance: Chance, { levels, kind, gainShare, noiseDigits, digit }: Setting): TrueCase[] {
   const meter = {
     gain: 1 + between(chance, -gainShare, gainShare),
     offset: between(chance, -0.05, 0.05),
@@ -58,7 +58,7 @@ function consensusCase(chance: Chance, us: readonly number[], wrong: { u: number
   return { told: found.kind === 'agreed' ? found.reference : null, truth: trueV };
 }
 
-const calibration = (made: string, change: Partial<Bench>): Population => ({
+const calibration = (made: string, change: Partial<Setting>): Population => ({
   figures: ['error of the next reading', 'corrected voltage'],
   made,
   draw: (chance) =>

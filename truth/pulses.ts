@@ -3,7 +3,7 @@ import type { Sample } from '@/core/capacity/logReader';
 import { type Horizon, horizonsS } from '@/core/resistance/pulses';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { drawLog, type LogBench, usualLogBench } from './logBench';
+import { drawLog, type LogSetting, usualLogSetting } from './logCases';
 import {
   answerOhm,
   between,
@@ -16,7 +16,7 @@ import {
   voltageOf,
 } from './trueCell';
 
-interface Bench extends LogBench {
+interface Setting extends LogSetting {
   /** Rest in the log before, length of the pulse, rest after it. */
   beforeS: [number, number];
   pulseS: [number, number];
@@ -28,11 +28,11 @@ interface Bench extends LogBench {
   branches: number;
 }
 
-const usual: Bench = {
-  ...usualLogBench,
+const usual: Setting = {
+  ...usualLogSetting,
   load: 'column',
   rate: [0.5, 2],
-  current: { ...usualLogBench.current, share: 0.005 },
+  current: { ...usualLogSetting.current, share: 0.005 },
   beforeS: [20, 60],
   pulseS: [35, 60],
   afterS: 60,
@@ -58,19 +58,19 @@ function loaded(cell: TrueCell, state: TrueState, currentOf: (v: number) => numb
 }
 
 /** A pulse between rests as a log, and the true resistance at one horizon of one of its edges. */
-export function drawPulse(chance: Chance, bench: Bench) {
-  const cell = drawCell(chance, bench.branches);
-  const { currentAt: on, voltmeter, ammeter, load, tools } = drawLog(chance, bench, cell);
+export function drawPulse(chance: Chance, setting: Setting) {
+  const cell = drawCell(chance, setting.branches);
+  const { currentAt: on, voltmeter, ammeter, load, tools } = drawLog(chance, setting, cell);
   const off = () => 0;
   const state = rested(cell, between(chance, 0.35, 0.85));
-  if (bench.loadedBeforeS) {
+  if (setting.loadedBeforeS) {
     go(cell, state, on, 60);
-    go(cell, state, off, between(chance, ...bench.loadedBeforeS));
+    go(cell, state, off, between(chance, ...setting.loadedBeforeS));
   }
   const socAtOn = state.soc;
-  const onS = between(chance, ...bench.beforeS);
-  const offS = onS + between(chance, ...bench.pulseS);
-  const afterS = horizonsS[bench.horizon];
+  const onS = between(chance, ...setting.beforeS);
+  const offS = onS + between(chance, ...setting.pulseS);
+  const afterS = horizonsS[setting.horizon];
   const samples: Sample[] = [];
   let [t, truth] = [0, NaN];
   const until = (toS: number, current: (v: number) => number): void => {
@@ -84,15 +84,15 @@ export function drawPulse(chance: Chance, bench: Bench) {
     go(cell, withIt, () => toA, afterS);
     return (voltageOf(cell, without, fromA) - voltageOf(cell, withIt, toA)) / (toA - fromA);
   };
-  for (let n = 0; n * bench.stepS < offS + bench.afterS; n++) {
-    const atS = n * bench.stepS;
+  for (let n = 0; n * setting.stepS < offS + setting.afterS; n++) {
+    const atS = n * setting.stepS;
     if (t < onS && atS >= onS) {
       until(onS, off);
-      if (bench.edge === 'on') truth = truthOf(off, on);
+      if (setting.edge === 'on') truth = truthOf(off, on);
     }
     if (t < offS && atS >= offS) {
       until(offS, on);
-      if (bench.edge === 'off') truth = truthOf(on, off);
+      if (setting.edge === 'off') truth = truthOf(on, off);
     }
     const current = atS >= onS && atS < offS ? on : off;
     until(atS, current);
@@ -100,25 +100,25 @@ export function drawPulse(chance: Chance, bench: Bench) {
     samples.push({
       timeS: atS,
       voltageV: shown(voltageOf(cell, state, amps), voltmeter, chance),
-      currentA: bench.load === 'column' ? shown(amps, ammeter, chance) : null,
+      currentA: setting.load === 'column' ? shown(amps, ammeter, chance) : null,
       temperatureC: null,
     });
   }
   return { cell, soc: socAtOn, samples, load, tools, truth, onS, offS };
 }
 
-function pulseCase(chance: Chance, bench: Bench): TrueCase {
-  const { samples, load, tools, truth, onS, offS } = drawPulse(chance, bench);
-  const meter = createDischargeMeter({ load, tools, voltageDigitV: bench.voltage.digit });
+function pulseCase(chance: Chance, setting: Setting): TrueCase {
+  const { samples, load, tools, truth, onS, offS } = drawPulse(chance, setting);
+  const meter = createDischargeMeter({ load, tools, voltageDigitV: setting.voltage.digit });
   samples.forEach(meter.push);
-  const { edges } = meter.finish(bench.voltage.digit);
-  const at = bench.edge === 'on' ? onS : offS;
-  const edge = edges.find((one) => one.atS >= at && one.atS - at < bench.stepS * 2);
-  const [value, u] = [edge?.resistanceOhm[bench.horizon], edge?.standardUncertaintyOhm[bench.horizon]];
+  const { edges } = meter.finish(setting.voltage.digit);
+  const at = setting.edge === 'on' ? onS : offS;
+  const edge = edges.find((one) => one.atS >= at && one.atS - at < setting.stepS * 2);
+  const [value, u] = [edge?.resistanceOhm[setting.horizon], edge?.standardUncertaintyOhm[setting.horizon]];
   return { told: value === undefined || u === undefined ? null : { value, u }, truth };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({
+const population = (made: string, change: Partial<Setting>): Population => ({
   figures: [`resistance at ${change.horizon ?? usual.horizon}`],
   made,
   draw: (chance) => [pulseCase(chance, { ...usual, ...change })],
@@ -157,13 +157,13 @@ const parts = [
 ] as const;
 
 /** The parts of a cell's answer, without what the charge costs, told of one pulse. */
-function relaxationCases(chance: Chance, bench: Bench): TrueCase[] {
-  const { cell, soc, samples, load, tools, onS } = drawPulse(chance, bench);
-  const meter = createDischargeMeter({ load, tools, voltageDigitV: bench.voltage.digit });
+function relaxationCases(chance: Chance, setting: Setting): TrueCase[] {
+  const { cell, soc, samples, load, tools, onS } = drawPulse(chance, setting);
+  const meter = createDischargeMeter({ load, tools, voltageDigitV: setting.voltage.digit });
   samples.forEach(meter.push);
   const relaxation = meter
-    .finish(bench.voltage.digit)
-    .edges.find((one) => one.atS >= onS && one.atS - onS < bench.stepS * 2)?.relaxation;
+    .finish(setting.voltage.digit)
+    .edges.find((one) => one.atS >= onS && one.atS - onS < setting.stepS * 2)?.relaxation;
   const stage = (fromS: number, toS: number): TrueCase => ({
     told: relaxation?.stages.find((one) => one.fromS === fromS && one.toS === toS)?.resistanceOhm ?? null,
     truth: answerOhm(cell, soc, toS) - answerOhm(cell, soc, fromS),
@@ -190,7 +190,7 @@ export const relaxationPopulations: Population[] = [1, 2, 3].flatMap((branches) 
       [1, 30, 0.0005],
     ] as const
   ).map(([stepS, pulseS, noise]): Population => {
-    const bench: Bench = {
+    const setting: Setting = {
       ...usual,
       branches,
       stepS,
@@ -200,7 +200,7 @@ export const relaxationPopulations: Population[] = [1, 2, 3].flatMap((branches) 
     return {
       figures: parts,
       made: `${branches} branch${branches > 1 ? 'es' : ''}, pulse of ${pulseS} s, every ${stepS} s, noise ${noise * 1000} mV`,
-      draw: (chance) => relaxationCases(chance, bench),
+      draw: (chance) => relaxationCases(chance, setting),
     };
   }),
 );

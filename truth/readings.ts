@@ -5,7 +5,7 @@ import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
 import { answerOhm, between, drawCell, drawTool, moveOn, rested, shown, type TrueTool, voltageOf } from './trueCell';
 
-interface Bench {
+interface Setting {
   /** What the makers promise. */
   voltage: InstrumentRange;
   current: InstrumentRange;
@@ -19,7 +19,7 @@ interface Bench {
   leads: { gauge: number; lengthM: number } | null;
 }
 
-const usual: Bench = {
+const usual: Setting = {
   voltage: { resolution: 0.001, accuracyShare: 0.002, accuracyCounts: 2 },
   current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 3 },
   noiseDigits: 0.5,
@@ -36,18 +36,19 @@ const toolOf = (
 ): TrueTool => drawTool(chance, { share: accuracyShare, fixed: accuracyCounts * resolution }, noise, resolution);
 
 /** A cell read open, after ten seconds of load, and perhaps at rest again, by hand. */
-function loadStepCase(chance: Chance, bench: Bench): TrueCase {
+function loadStepCase(chance: Chance, setting: Setting): TrueCase {
   const cell = drawCell(chance);
   const state = rested(cell, between(chance, 0.35, 0.85));
   const soc = state.soc;
   const statedOhm = Number((3.6 / (between(chance, 0.5, 1.2) * cell.capacityAh)).toPrecision(3));
-  const trueOhm = statedOhm * (1 + between(chance, -bench.tolerance, bench.tolerance));
+  const trueOhm = statedOhm * (1 + between(chance, -setting.tolerance, setting.tolerance));
   const [voltmeter, ammeter] = [
-    toolOf(chance, bench.voltage, bench.noiseDigits * bench.voltage.resolution),
-    toolOf(chance, bench.current, 0.002),
+    toolOf(chance, setting.voltage, setting.noiseDigits * setting.voltage.resolution),
+    toolOf(chance, setting.current, 0.002),
   ];
-  const wires = bench.leads
-    ? leadPairOhm(bench.leads.gauge, bench.leads.lengthM) * between(chance, 0.9, 1.1) + between(chance, -0.004, 0.004)
+  const wires = setting.leads
+    ? leadPairOhm(setting.leads.gauge, setting.leads.lengthM) * between(chance, 0.9, 1.1) +
+      between(chance, -0.004, 0.004)
     : 0;
   const openV = shown(voltageOf(cell, state, 0), voltmeter, chance);
   const openTrueV = voltageOf(cell, state, 0);
@@ -58,8 +59,8 @@ function loadStepCase(chance: Chance, bench: Bench): TrueCase {
   }
   const loadedTrueV = voltageOf(cell, state, amps);
   const loadedV = shown(loadedTrueV - amps * wires, voltmeter, chance);
-  const currentA = bench.load === 'ammeter' ? shown(amps, ammeter, chance) : null;
-  const afterS = bench.afterS && between(chance, ...bench.afterS);
+  const currentA = setting.load === 'ammeter' ? shown(amps, ammeter, chance) : null;
+  const afterS = setting.afterS && between(chance, ...setting.afterS);
   if (afterS) moveOn(cell, state, 0, afterS);
   const afterV = afterS ? shown(voltageOf(cell, state, 0), voltmeter, chance) : null;
   const facts: ResistanceFacts = {
@@ -69,18 +70,18 @@ function loadStepCase(chance: Chance, bench: Bench): TrueCase {
     afterV,
     afterS,
     currentA,
-    step: bench.voltage.resolution,
-    currentStep: currentA === null ? null : bench.current.resolution,
+    step: setting.voltage.resolution,
+    currentStep: currentA === null ? null : setting.current.resolution,
     loadResistanceOhm: currentA === null ? statedOhm : null,
-    loadTolerance: currentA === null ? bench.tolerance : null,
+    loadTolerance: currentA === null ? setting.tolerance : null,
     loadRatingW: null,
   };
   const tools: Tools = {
     ...noTools,
-    voltage: bench.voltage,
-    current: bench.current,
-    wires: bench.leads ? 2 : null,
-    leads: bench.leads,
+    voltage: setting.voltage,
+    current: setting.current,
+    wires: setting.leads ? 2 : null,
+    leads: setting.leads,
   };
   // With the level after, what the charge cost is taken off.
   const truth = afterS ? answerOhm(cell, soc, 10) : (openTrueV - loadedTrueV) / amps;
@@ -100,7 +101,7 @@ function directCase(chance: Chance, range: InstrumentRange): TrueCase {
   };
 }
 
-const population = (made: string, change: Partial<Bench>): Population => ({
+const population = (made: string, change: Partial<Setting>): Population => ({
   figures: ['typed resistance at 10 s'],
   made,
   draw: (chance) => [loadStepCase(chance, { ...usual, ...change })],

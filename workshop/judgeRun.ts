@@ -1,10 +1,10 @@
 import 'server-only';
+import { rulesInForce } from './rules';
 import { type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { database } from '@/records/database';
-import { rulesInForce } from '@/records/houseRules';
 import { resultOf, type Run, runById, runsWithoutResult } from '@/records/runs';
-import { cutoffsOf } from './judgeCell';
+import { cutoffsOf } from '@/core/judging/judgeCell';
 import { inBackground } from './pool';
 
 /** The result of a run at a cut-off: as kept, or computed from its samples and kept. */

@@ -1,11 +1,8 @@
+import { judgePackRound } from '@/core/judging/judgePack';
+import type { CellFacts, Instrument, Pack, PackRound, Protocol } from '@/core/judging/facts';
 import { presetRules } from '@/core/chemistry/houseRules';
-import type { CellFacts } from '@/records/cells';
-import type { Instrument } from '@/records/instruments';
-import type { Protocol } from '@/records/protocols';
-import type { Pack, PackRound } from '@/records/packs';
-import { bookOf } from './book';
-import { judgePackRound } from '@/workshop/judged';
-import { cutoffsOf, judgeCell } from '@/workshop/judgeCell';
+import { bookOf } from '@/core/judging/instrumentBook';
+import { cutoffsOf, judgeCell } from '@/core/judging/judgeCell';
 
 const rules = presetRules('workshop');
 const noInstruments = bookOf([], []);
@@ -32,7 +29,7 @@ const protocol = (id: number, holdS: number, temperature: Protocol['temperature'
 const protocols = new Map(
   [protocol(1, 10, { coldestC: 15, warmestC: 25 }), protocol(2, 1)].map((one) => [one.id, one]),
 );
-const bench = { instruments: noInstruments, protocols };
+const equipment = { instruments: noInstruments, protocols };
 const load: CellFacts['resistances'][number] = {
   together: 1,
   roundId: 1,
@@ -83,7 +80,7 @@ const facts: CellFacts = {
   run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true },
   buildId: null,
 };
-const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, bench);
+const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, equipment);
 
 test('a cell with everything read waits on the shelf with its duty', () => {
   const cell = judge({});
@@ -128,7 +125,7 @@ test('a swollen cell and a fake are retired whatever they can do', () => {
 });
 
 test('other rules, other verdict; the facts stay', () => {
-  const low = judgeCell({ ...facts, voltage: voltage(2.9) }, presetRules('careful'), bench);
+  const low = judgeCell({ ...facts, voltage: voltage(2.9) }, presetRules('careful'), equipment);
   expect(low.intake.class).toBe('out');
   expect(judge({ voltage: voltage(2.9) }).intake.class).toBe('usable');
   expect(cutoffsOf(rules)).toMatchObject({ 'li-ion': 2.8, lipo: 3, lfp: 2.5, nimh: 1, sla: 1.75 });
@@ -182,7 +179,7 @@ describe('calibrations', () => {
     ['of another channel', 5, [calibration(1, -0.03, 4)], 3.7],
   ])('apply to later readings, raw values untouched: %s', (_, takenOn, calibrations, expected) => {
     const cell = judgeCell({ ...facts, voltage: read(takenOn) }, rules, {
-      ...bench,
+      ...equipment,
       instruments: bookOf([checker], calibrations),
     });
     expect(cell.voltageV).toBeCloseTo(expected, 9);

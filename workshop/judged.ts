@@ -1,23 +1,25 @@
 import 'server-only';
+import { allInstruments } from './instruments';
+import { rulesInForce, type RulesInForce } from './rules';
+import type { Pack, PackRound } from '@/core/judging/facts';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
-import { type PackJudgement, judgeGroups } from '@/core/packs/groupVoltages';
+import type { PackJudgement } from '@/core/packs/groupVoltages';
 import { listCalibrations } from '@/records/calibrations';
 import { cellFacts, cellIdsAfter, cellIdsOf, cellsChangedSince, countCells } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
-import { rulesInForce, type RulesInForce } from '@/records/houseRules';
-import { listInstruments } from '@/records/instruments';
-import { listPacks, type Pack, type PackRound } from '@/records/packs';
+import { listPacks } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
-import { bookOf, type InstrumentBook } from './book';
-import { correctedVoltage, cutoffsOf, judgeCell, type JudgedCell } from './judgeCell';
-import type { Bench } from './judgeStored';
+import { bookOf } from '@/core/judging/instrumentBook';
+import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
+import type { Equipment } from '@/core/judging/judgeResistance';
 import { judgeAll, type JudgeNext, type JudgingAll } from './judgingAll';
+import { judgePackRound } from '@/core/judging/judgePack';
 import { inBackground } from './pool';
 import { type Kept, renewed } from './renewed';
-import { type CellShelf, inOrder, withChanged } from './shelf';
+import { type CellShelf, inOrder, withChanged } from '@/core/judging/shelf';
 
-export interface Workshop extends Bench, CellShelf {
+export interface Workshop extends Equipment, CellShelf {
   rules: RulesInForce;
   /** How far the judging of all cells is, after a start or under other rules; null once all are judged. */
   judging: { done: number; total: number } | null;
@@ -70,19 +72,19 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
   const db = database();
   const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
     rulesInForce(db),
-    listInstruments(db),
+    allInstruments(db),
     listCalibrations(db),
     listProtocols(db),
     before && cellsChangedSince(db, before.snapshot),
   ]);
-  const bench: Bench = {
+  const equipment: Equipment = {
     instruments: bookOf(instruments, calibrations),
     protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
   };
-  const facts = { rules, ...bench };
+  const facts = { rules, ...equipment };
   if (before && changed && changed.length <= mostChanged && before.value.workshop.rules.version === rules.version) {
     const { all } = before.value;
-    const anew = await judgedHere(changed, rules.limits, bench);
+    const anew = await judgedHere(changed, rules.limits, equipment);
     all?.supersede(changed);
     const workshop = current(before.value);
     return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all, taken: before.value.taken };
@@ -91,7 +93,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
   const total = await countCells(db);
   const next: JudgeNext =
     total <= portion
-      ? async (after, most) => judgedHere(await cellIdsAfter(db, after, most), rules.limits, bench)
+      ? async (after, most) => judgedHere(await cellIdsAfter(db, after, most), rules.limits, equipment)
       : (afterCode, most) =>
           inBackground('judgeCells', { afterCode, most, rules: rules.limits, instruments, calibrations, protocols });
   const all = judgeAll(total, portion, next);
@@ -120,11 +122,11 @@ export async function withCellsOf(workshop: Workshop, of: { code: string } | { b
 }
 
 /** A few cells judged on the server's own thread, which answers others between two portions. */
-async function judgedHere(ids: readonly number[], rules: HouseRules, bench: Bench): Promise<JudgedCell[]> {
+async function judgedHere(ids: readonly number[], rules: HouseRules, equipment: Equipment): Promise<JudgedCell[]> {
   const judged: JudgedCell[] = [];
   for (let from = 0; from < ids.length; from += portion) {
     const facts = await cellFacts(database(), cutoffsOf(rules), dischargeArithmetic, ids.slice(from, from + portion));
-    judged.push(...facts.map((cell) => judgeCell(cell, rules, bench)));
+    judged.push(...facts.map((cell) => judgeCell(cell, rules, equipment)));
   }
   return judged;
 }
@@ -150,22 +152,3 @@ export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<Judge
     judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments),
   })),
 );
-
-/**
- * Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own.
- */
-export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, book: InstrumentBook): PackJudgement {
-  const volt = (valueV: number, stepV: number, instrumentId: number | null, channel: number) => {
-    const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);
-    return { voltageV: value, stepV, u };
-  };
-  const hasChannels = (book.byId(round.instrumentId)?.channels ?? 1) > 1;
-  const groups = round.groupVoltagesV.map((valueV, i) =>
-    volt(valueV, round.groupStepsV[i] as number, round.instrumentId, hasChannels ? i + 1 : 1),
-  );
-  const terminal =
-    round.terminalV === null || round.terminalStepV === null
-      ? null
-      : volt(round.terminalV, round.terminalStepV, round.terminalInstrumentId, 1);
-  return judgeGroups({ chemistry: pack.chemistry, state: round.state, groups, terminal }, rules);
-}

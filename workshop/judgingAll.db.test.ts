@@ -6,7 +6,7 @@ import { migrate } from '@/records/migrate';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { judgedWorkshop, withCellsOf } from './judged';
 import { closeCrews } from './pool';
-import { cellOfCode, cellsOfBatch } from './shelf';
+import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 const perBatch = 550;

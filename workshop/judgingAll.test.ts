@@ -1,6 +1,6 @@
-import type { JudgedCell } from './judgeCell';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { judgeAll } from './judgingAll';
-import { cellOfCode, cellsOfBatch, inOrder, withChanged } from './shelf';
+import { cellOfCode, cellsOfBatch, inOrder, withChanged } from '@/core/judging/shelf';
 
 const cell = (n: number, rescues = 0) =>
   ({ id: n, code: `A1-${String(n).padStart(3, '0')}`, batchCode: n % 2 === 0 ? 'A1' : 'B1', rescues }) as JudgedCell;

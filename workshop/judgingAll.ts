@@ -1,4 +1,4 @@
-import type { JudgedCell } from './judgeCell';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 
 /** The next cells after a code, judged; fewer than asked for at the end. */
 export type JudgeNext = (afterCode: string, most: number) => Promise<JudgedCell[]>;

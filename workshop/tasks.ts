@@ -1,3 +1,5 @@
+import { allInstruments } from './instruments';
+import type { Calibration, Instrument, Protocol } from '@/core/judging/facts';
 import { createCsvLog } from '@/core/capacity/csvLog';
 import {
   createDischargeMeter,
@@ -11,18 +13,15 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import type { Warning } from '@/core/warning';
-import type { Calibration } from '@/records/calibrations';
 import { cellFacts, cellIdsAfter } from '@/records/cells';
 import { database } from '@/records/database';
-import { type Instrument, listInstruments } from '@/records/instruments';
-import type { Protocol } from '@/records/protocols';
 import { eachSample, keepResult, runById } from '@/records/runs';
 import { createSampleRows } from '@/records/sampleRows';
 import { once } from 'node:events';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
-import { bookOf } from './book';
-import { cutoffsOf, judgeCell, type JudgedCell } from './judgeCell';
+import { bookOf } from '@/core/judging/instrumentBook';
+import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import type { Outcome } from './pool';
 
 /** What runs in worker threads, each by its name. */
@@ -133,7 +132,7 @@ const tasks: Tasks = {
     const run = await runById(db, runId);
     if (!run) throw new Error(`There is no run ${runId}.`);
     const logger =
-      run.loggerId === null ? undefined : (await listInstruments(db)).find((one) => one.id === run.loggerId);
+      run.loggerId === null ? undefined : (await allInstruments(db)).find((one) => one.id === run.loggerId);
     const meter = createDischargeMeter({
       load: run.load,
       tools: logToolsOf(run.loadTolerance, logger?.ranges ?? null),
@@ -149,12 +148,12 @@ const tasks: Tasks = {
   async judgeCells({ afterCode, most, rules, instruments, calibrations, protocols }) {
     const db = database();
     const ids = await cellIdsAfter(db, afterCode, most);
-    const bench = {
+    const equipment = {
       instruments: bookOf(instruments, calibrations),
       protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
     };
     return (await cellFacts(db, cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) =>
-      judgeCell(facts, rules, bench),
+      judgeCell(facts, rules, equipment),
     );
   },
 };

@@ -1,12 +1,12 @@
 import { countBuilds, listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { free, modelsOf } from './candidates';
+import { free, modelsOf } from '@/core/judging/candidates';
 import { NeedForm } from './NeedForm';
 
 const pageSize = 50;

@@ -3,7 +3,7 @@
 import type { Match, MatchCell } from '@/core/matching/match';
 import { display, formatFigure } from '@/core/quantity/format';
 import { groupFigures, type MeasuredCell, packFigures } from '@/core/matching/groupFigures';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { Figure } from '@/ui/Figure';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { FormEnd } from '@/ui/FormEnd';
@@ -15,7 +15,8 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { saveBuildAction } from './actions';
 import { GroupTable } from './GroupTable';
-import { needHref, type PackNeed } from './need';
+import type { PackNeed } from '@/core/judging/candidates';
+import { needHref } from './need';
 
 interface MatchSheetProps {
   need: PackNeed;

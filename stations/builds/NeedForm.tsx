@@ -4,7 +4,7 @@ import { Field } from '@/ui/Field';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import Form from 'next/form';
 import Button from 'react-bootstrap/Button';
-import type { PackNeed } from './need';
+import type { PackNeed } from '@/core/judging/candidates';
 
 /** What the pack must be. A plain form: its answer is an address that can be kept. */
 export function NeedForm({ models, need }: { models: { name: string; count: number }[]; need: PackNeed | null }) {

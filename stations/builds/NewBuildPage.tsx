@@ -1,7 +1,7 @@
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { candidatesOf, free, measuredOf, modelsOf } from './candidates';
+import { candidatesOf, free, measuredOf, modelsOf } from '@/core/judging/candidates';
 import { MatchSheet } from './MatchSheet';
 import { NeedForm } from './NeedForm';
 import { needHref, needOf } from './need';

@@ -13,14 +13,14 @@ import {
   serial,
   typedText,
 } from '@/stations/answer';
-import { modelName } from '@/stations/models';
+import { modelName } from '@/core/judging/models';
 import { cellCodeOf, weldText } from '@/ui/tokens';
 import { judgedWorkshop } from '@/workshop/judged';
-import { cellOfCode } from '@/workshop/shelf';
+import { cellOfCode } from '@/core/judging/shelf';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { free } from './candidates';
+import { free } from '@/core/judging/candidates';
 
 const newBuild = z.object({
   name: typedText('Name', 80, 'Give the pack a name.'),

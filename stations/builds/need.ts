@@ -1,17 +1,6 @@
 import { cellCodeOf } from '@/ui/tokens';
+import type { PackNeed } from '@/core/judging/candidates';
 import { z } from 'zod';
-
-/** What a pack must be, as the address of the match says it; `null` for an address without a pack. */
-export interface PackNeed {
-  series: number;
-  parallel: number;
-  model: string;
-  /** Only cells of this duty or better. */
-  duty: 'surge' | 'steady' | 'trickle';
-  enoughAh: number | null;
-  /** Codes of cells that shall not be in it. */
-  without: string[];
-}
 
 const codesIn = (text: string): string[] => text.split(/[\s,]+/).flatMap((word) => cellCodeOf(word) ?? []);
 

@@ -2,15 +2,15 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { notedWith } from '@/records/notes';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
-import { voltmeters } from '@/workshop/book';
-import { packContext } from './entry';
-import { GroupsBar } from './GroupsBar';
+import { voltmeters } from '@/core/judging/instrumentBook';
+import { packContext } from './packLine';
+import { PackBar } from './PackBar';
 import { NewPackForm } from './NewPackForm';
 
 const pageSize = 50;
@@ -106,7 +106,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
           <NewPackForm />
         </section>
       </div>
-      <GroupsBar shown={null} packs={packs.map(packContext)} meters={voltmeters(workshop.instruments)} />
+      <PackBar shown={null} packs={packs.map(packContext)} meters={voltmeters(workshop.instruments)} />
     </>
   );
 }

@@ -1,3 +1,4 @@
+import { judgePackRound } from '@/core/judging/judgePack';
 import { chemistries } from '@/core/chemistry/chemistries';
 import {
   decimalsOfStep,
@@ -10,15 +11,15 @@ import {
 import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
 import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
-import { voltmeters } from '@/workshop/book';
-import { judgedWorkshop, judgePackRound } from '@/workshop/judged';
+import { voltmeters } from '@/core/judging/instrumentBook';
+import { judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { GroupBars } from './GroupBars';
-import { packContext, stateTexts } from './entry';
-import { GroupsBar } from './GroupsBar';
+import { GroupPicture } from './GroupPicture';
+import { packContext, stateTexts } from './packLine';
+import { PackBar } from './PackBar';
 import type { SpreadLevel } from '@/core/packs/groupVoltages';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { RuleLink } from '../RuleLink';
@@ -98,7 +99,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 {latest.instrument && ` · ${latest.instrument}`}
               </span>
             </div>
-            <GroupBars
+            <GroupPicture
               groups={latest.judgement.groups}
               medianV={latest.judgement.medianV}
               before={
@@ -219,7 +220,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
       )}
       <div className="mt-3" />
       <Notes code={pack.code} notes={notes} />
-      <GroupsBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
+      <PackBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
     </>
   );
 }

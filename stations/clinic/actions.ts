@@ -1,10 +1,10 @@
 'use server';
 
+import { allInstruments } from '@/workshop/instruments';
 import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
-import { listInstruments } from '@/records/instruments';
-import { voltDigitOf } from '@/workshop/book';
+import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
 import {
   type Answer,
@@ -17,12 +17,12 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/entry';
+import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { understandGroups } from './entry';
+import { understandGroups } from './packLine';
 
 const newPack = z.object({
   code: z
@@ -66,7 +66,7 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
   return filing(typed, voidRound, async ({ entry, text, confirmed, current, circumstances }) => {
     const { state, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
     const db = database();
-    const [packs, instruments] = await Promise.all([listPacks(db), listInstruments(db)]);
+    const [packs, instruments] = await Promise.all([listPacks(db), allInstruments(db)]);
     const packOf = (code: string | null) => packs.find((pack) => pack.code === code) ?? null;
     const instrumentOf = (code: string) =>
       instruments.find((one) => one.code === code && one.archivedAt === null) ?? null;

@@ -3,7 +3,7 @@
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { Stop } from './benchLine';
+import type { Stop } from '@/workshop/stations';
 
 /** The stations as navigation; Alt and a number goes there. */
 export function Stops({ stops }: { stops: Stop[] }) {

@@ -1,7 +1,7 @@
 'use client';
 
 import { formatDuration } from '@/core/quantity/format';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { store, useStored } from '@/ui/stored';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';

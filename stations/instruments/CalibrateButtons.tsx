@@ -5,12 +5,12 @@ import Button from 'react-bootstrap/Button';
 import { calibrateAction } from './actions';
 
 /** Corrects one channel by the sheet shown: by an offset, or by offset and gain. */
-export function CalibrateButtons({ checkId, name }: { checkId: number; name: string }) {
+export function CalibrateButtons({ sheetId, name }: { sheetId: number; name: string }) {
   const [refused, setRefused] = useState<string | null>(null);
   const [pending, start] = useTransition();
   const correct = (kind: 'offset' | 'line') =>
     start(async () => {
-      const answer = await calibrateAction(checkId, name, kind);
+      const answer = await calibrateAction(sheetId, name, kind);
       setRefused(answer.ok ? null : answer.said);
     });
   return (

@@ -1,7 +1,7 @@
 import { minus } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver, tickText } from '@/ui/ticks';
-import type { CheckedChannel } from './sheet';
+import type { JudgedChannel } from '@/core/judging/judgeSheet';
 
 const width = 700;
 const rowHeight = 34;
@@ -10,7 +10,7 @@ const top = 18;
 const floor = 44;
 
 /** Each channel's difference from the reference on each battery, with its standard uncertainty. */
-export function DifferenceChart({ channels, batteries }: { channels: CheckedChannel[]; batteries: string[] }) {
+export function DifferenceChart({ channels, batteries }: { channels: JudgedChannel[]; batteries: string[] }) {
   const rows = channels.flatMap((channel) =>
     channel.readings.flatMap((reading) =>
       reading.difference ? [{ channel, reading, difference: reading.difference }] : [],

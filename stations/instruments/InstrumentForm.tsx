@@ -1,7 +1,7 @@
 'use client';
 
+import type { Instrument } from '@/core/judging/facts';
 import { instrumentKinds, type NotedRange } from '@/core/instruments/instrument';
-import type { Instrument } from '@/records/instruments';
 import { ByField } from '@/ui/ByField';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';

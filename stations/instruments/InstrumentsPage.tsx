@@ -1,9 +1,9 @@
+import { judgedSheets } from '@/workshop/sheets';
+import type { Calibration, Instrument } from '@/core/judging/facts';
 import { fillsTo } from '@/core/instruments/calibration';
 import type { InstrumentRange, MeasuredQuantity } from '@/core/instruments/instrument';
 import { leadPairOhm, wireAreaMm2 } from '@/core/instruments/leads';
 import { type Display, display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import type { Calibration } from '@/records/calibrations';
-import type { Instrument } from '@/records/instruments';
 import { judgedWorkshop } from '@/workshop/judged';
 import { ArchiveButton } from '@/ui/ArchiveButton';
 import { format } from 'date-fns';
@@ -11,14 +11,14 @@ import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { correctionsOf } from '@/records/corrections';
 import { database } from '@/records/database';
-import { counted } from '@/ui/counted';
-import type { InstrumentBook } from '@/workshop/book';
+import { counted } from '@/words/counted';
+import type { InstrumentBook } from '@/core/judging/instrumentBook';
 import { Corrections } from '../Corrections';
 import { promiseText } from './promise';
 import { archiveInstrumentAction } from './actions';
-import { NewCheckForm } from './NewCheckForm';
+import { NewSheetForm } from './NewSheetForm';
 import { InstrumentForm } from './InstrumentForm';
-import { channelName, judgedSheets } from './sheet';
+import { channelName } from '@/core/judging/judgeSheet';
 import { WithdrawCalibration } from './WithdrawCalibration';
 
 const kindNames = { meter: 'meter', checker: 'checker', charger: 'charger', load: 'load', logger: 'logger' };
@@ -90,15 +90,16 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
         <div className="stack">
           <section className="sheet lead-ember" aria-label="Cross-checks">
             <h2>Cross-checks</h2>
-            {sheets.map(({ check, channels }) => {
+            {sheets.map(({ crossCheck, channels }) => {
               const apart = channels.filter((channel) => channel.apartOn > 0);
               return (
-                <p key={check.id} className="mb-2">
-                  <Link className="fw-bold" href={`/instruments/check/${check.id}`}>
-                    {check.name}
+                <p key={crossCheck.id} className="mb-2">
+                  <Link className="fw-bold" href={`/instruments/check/${crossCheck.id}`}>
+                    {crossCheck.name}
                   </Link>{' '}
                   <span className="soft">
-                    {format(check.openedAt, 'd MMM')} · {counted(check.batteries.length, 'battery', 'batteries')} ·{' '}
+                    {format(crossCheck.openedAt, 'd MMM')} ·{' '}
+                    {counted(crossCheck.batteries.length, 'battery', 'batteries')} ·{' '}
                     {counted(channels.length, 'channel')}
                   </span>
                   {apart.length > 0 && (
@@ -111,7 +112,7 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
                 </p>
               );
             })}
-            <NewCheckForm />
+            <NewSheetForm />
           </section>
           {editing ? (
             <section className="sheet lead-ink" aria-label={`Correct ${editing.code}`}>

@@ -1,5 +1,8 @@
 'use server';
 
+import { allInstruments } from '@/workshop/instruments';
+import { judgedSheets } from '@/workshop/sheets';
+import type { NewInstrument } from '@/core/judging/facts';
 import { instrumentKinds } from '@/core/instruments/instrument';
 import { addCalibration, withdrawCalibration } from '@/records/calibrations';
 import {
@@ -10,13 +13,7 @@ import {
   voidCrossCheckEntry,
 } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
-import {
-  addInstrument,
-  archiveInstrument,
-  correctInstrument,
-  listInstruments,
-  type NewInstrument,
-} from '@/records/instruments';
+import { addInstrument, archiveInstrument, correctInstrument } from '@/records/instruments';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
 import {
   acting,
@@ -35,15 +32,15 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { bringingBack, filing, takingBack } from '@/stations/entry';
-import { voltmeters } from '@/workshop/book';
+import { bringingBack, filing, takingBack } from '@/stations/filing';
+import { voltmeters } from '@/core/judging/instrumentBook';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { standingKey, understandCheck } from './entry';
-import { calibrationOf, judgedSheets, othersOn, standingOf } from './sheet';
+import { standingKey, standingOf, understandSheetLine } from './sheetLine';
+import { calibrationOf, othersOn } from '@/core/judging/judgeSheet';
 
 const notNegative = (what: string) =>
   optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
@@ -140,7 +137,7 @@ export async function correctInstrumentAction(_: Answer | null, form: FormData):
   const answer = await answering(async () => {
     const { id, by } = corrected.parse(fieldsOf(form));
     const instrument = instrumentOf(form);
-    const before = (await listInstruments(database())).find((one) => one.id === id);
+    const before = (await allInstruments(database())).find((one) => one.id === id);
     if (!before) return refuse('This instrument is not there any more.');
     if (instrument.channels < before.channels)
       return refuse('Its channels were read: there cannot be fewer.', {
@@ -181,7 +178,7 @@ export async function archiveInstrumentAction(id: number, away: boolean): Promis
 const mostBatteries = 12;
 const tooManyBatteries = 'At most twelve batteries on one sheet.';
 
-const newCheck = z.object({
+const newSheet = z.object({
   name: typedText('Name', 80, 'What is this sheet called?'),
   batteries: typedText('Batteries', 500)
     .transform((text) =>
@@ -198,9 +195,9 @@ const newCheck = z.object({
 });
 
 /** Opens a cross-check sheet: instruments against each other on some batteries. */
-export async function openCheckAction(_: Answer | null, form: FormData): Promise<Answer> {
+export async function openSheetAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const { name, batteries } = newCheck.parse(fieldsOf(form));
+    const { name, batteries } = newSheet.parse(fieldsOf(form));
     return done(await inTransaction((db) => openCrossCheck(db, name, batteries)));
   });
   if (!answer.ok) return answer;
@@ -209,10 +206,10 @@ export async function openCheckAction(_: Answer | null, form: FormData): Promise
 }
 
 /** Files one line of a sheet, on the battery whose position was shown. */
-export async function fileCheck(checkId: number, typed: EntryLine): Promise<Filed> {
+export async function fileSheetLine(sheetId: number, typed: EntryLine): Promise<Filed> {
   return filing(typed, voidCrossCheckEntry, async ({ entry, text, confirmed, current, replaces }) => {
     const workshop = await judgedWorkshop();
-    const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
+    const sheet = (await judgedSheets(workshop)).find((one) => one.crossCheck.id === sheetId);
     if (!sheet) return refuse('This sheet is not there any more.');
     const onBench = workshop.instruments.all.filter((one) => one.archivedAt === null);
     const standing = standingOf(sheet);
@@ -221,11 +218,11 @@ export async function fileCheck(checkId: number, typed: EntryLine): Promise<File
       standing: (at: number, code: string, channel: number) => standing[standingKey(at, code, channel)] ?? null,
       corrects: replaces !== null,
     };
-    const line = understandCheck(
+    const line = understandSheetLine(
       text,
       Number(/^B(\d+)$/.exec(current ?? '')?.[1] ?? 1),
       voltmeters(workshop.instruments),
-      sheet.check.batteries.length,
+      sheet.crossCheck.batteries.length,
       context,
     );
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
@@ -238,7 +235,7 @@ export async function fileCheck(checkId: number, typed: EntryLine): Promise<File
       store: (db) =>
         fileCrossCheck(db, {
           entry,
-          crossCheckId: checkId,
+          crossCheckId: sheetId,
           position,
           instrumentId: instrument.id,
           confirmed,
@@ -248,15 +245,15 @@ export async function fileCheck(checkId: number, typed: EntryLine): Promise<File
   });
 }
 
-export const undoCheck = async (entry: string): Promise<Filed> => takingBack(voidCrossCheckEntry, entry);
-export const redoCheck = async (entry: string, anew: string): Promise<Filed> =>
+export const undoSheetLine = async (entry: string): Promise<Filed> => takingBack(voidCrossCheckEntry, entry);
+export const redoSheetLine = async (entry: string, anew: string): Promise<Filed> =>
   bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
 
 /** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */
-export async function calibrateAction(checkId: number, name: string, kind: 'offset' | 'line'): Promise<Answer> {
+export async function calibrateAction(sheetId: number, name: string, kind: 'offset' | 'line'): Promise<Answer> {
   const answer = await answering(async () => {
     const workshop = await judgedWorkshop();
-    const sheet = (await judgedSheets(workshop)).find((one) => one.check.id === checkId);
+    const sheet = (await judgedSheets(workshop)).find((one) => one.crossCheck.id === sheetId);
     const channel = sheet?.channels.find((one) => one.name === name);
     if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
     const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));
@@ -272,7 +269,7 @@ export async function calibrateAction(checkId: number, name: string, kind: 'offs
       instrumentId: channel.instrument.id,
       channel: channel.channel,
       correction: verdict.correction,
-      crossCheckId: checkId,
+      crossCheckId: sheetId,
       reference: believed.join(', '),
       calibratedAt: new Date(),
     });

@@ -3,14 +3,14 @@
 import type { EntryLine } from '@/ui/entryLine';
 import { useWaiting, type WaitingEntry } from '@/ui/entryQueue';
 import { ReadingBar } from '@/ui/ReadingBar';
-import type { Voltmeter } from '@/workshop/book';
+import type { Voltmeter } from '@/core/judging/instrumentBook';
 import { MeterChoice } from '@/ui/MeterChoice';
 import { useChoice } from '@/ui/stored';
 import { useRouter } from 'next/navigation';
 import { weldText } from '@/ui/tokens';
 import { startTransition, useMemo } from 'react';
 import { fileIntake, redoIntake, undoIntake } from './actions';
-import { type BatchMiddle, type EntryCell, fieldOf, sayReading, understandIntake } from './entry';
+import { type BatchMiddle, type EntryCell, fieldOf, sayReading, understandIntake } from './intakeLine';
 
 /** The cells as they will be once the entries that wait for the connection are filed. */
 function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): EntryCell[] {

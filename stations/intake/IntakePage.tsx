@@ -1,7 +1,7 @@
 import { countBatches, listBatches, listModels } from '@/records/batches';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
-import { cellsOfBatch } from '@/workshop/shelf';
+import { cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';

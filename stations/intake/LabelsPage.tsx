@@ -1,8 +1,8 @@
 import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
-import { cellsOfBatch } from '@/workshop/shelf';
-import { modelText } from '@/stations/models';
+import { cellsOfBatch } from '@/core/judging/shelf';
+import { modelText } from '@/core/judging/models';
 import { PrintButton } from '@/ui/PrintButton';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';

@@ -22,17 +22,17 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/entry';
+import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/filing';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
-import { voltDigitOf } from '@/workshop/book';
-import { cellsOfBatch } from '@/workshop/shelf';
+import { voltDigitOf } from '@/core/judging/instrumentBook';
+import { cellsOfBatch } from '@/core/judging/shelf';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { batchMiddle, understandIntake } from './entry';
-import { entryCellOf } from './entryCell';
+import { batchMiddle, understandIntake } from './intakeLine';
+import { entryCellOf } from './lineCell';
 
 /**
  * 2.2 and 2.2 Ah are the same, and so are 2200 and 2200 mAh: no cell holds a hundred ampere-hours and no label says 2.2

@@ -15,7 +15,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { CellPair } from './compare';
+import type { CellPair } from '@/core/judging/compareProtocols';
 
 /**
  * Difference against mean of two methods, a dot a cell, with bias and limits; the ratio where differences grow. Source:

@@ -3,16 +3,16 @@ import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { type Agreement, isApart, leastPairs } from '@/core/resistance/agreement';
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
-import { modelName } from '@/stations/models';
+import { modelName } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
-import { cellsOfBatch } from '@/workshop/shelf';
+import { cellsOfBatch } from '@/core/judging/shelf';
 import { thinned } from '@/ui/thinned';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
-import { type CellPair, compareProtocols, everyModel } from './compare';
+import { type CellPair, compareProtocols, everyModel } from '@/core/judging/compareProtocols';
 import { CompareForm } from './CompareForm';
 
 async function modelOfBatch(batchCode: string): Promise<string | null> {
@@ -45,6 +45,7 @@ export async function ComparePage({
 }) {
   const round = roundId === undefined ? null : await roundById(database(), numberOf(roundId));
   const { protocols, first, second, models, model, pairs, agreement, verdict } = await compareProtocols(
+    await judgedWorkshop(),
     Number(firstId) || round?.protocolId || null,
     Number(secondId) || null,
     chosenModel ?? (round && (await modelOfBatch(round.batchCode))),

@@ -2,14 +2,14 @@ import { strengthOf } from '@/core/statistics/line';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { database } from '@/records/database';
 import { deliveredByCell } from '@/records/runs';
-import { modelName, mostPlentiful } from '@/stations/models';
+import { modelName, mostPlentiful } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
-import { cutoffsOf } from '@/workshop/judgeCell';
-import { counted } from '@/ui/counted';
+import { cutoffsOf } from '@/core/judging/judgeCell';
+import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
-import { type Predicted, predictionOf } from './predict';
+import { type Predicted, predictionOf } from '@/core/judging/predict';
 import { PredictPlot } from './PredictPlot';
 import { thinned } from '@/ui/thinned';
 

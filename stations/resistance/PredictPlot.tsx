@@ -15,7 +15,7 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import type { Predicted, Prediction } from './predict';
+import type { Predicted, Prediction } from '@/core/judging/predict';
 
 const tickSteps = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20];
 

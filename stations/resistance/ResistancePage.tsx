@@ -4,7 +4,7 @@ import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
 import { countRounds, listRounds } from '@/records/rounds';
 import { judgedWorkshop } from '@/workshop/judged';
-import { cellsOfBatch } from '@/workshop/shelf';
+import { cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';

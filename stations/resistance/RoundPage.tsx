@@ -1,27 +1,27 @@
+import { openRoundById } from '@/workshop/rounds';
+import { contextOf } from './roundContext';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd, oddRuleText } from '@/core/statistics/crowd';
-import { cellOfCode, cellsOfBatch } from '@/workshop/shelf';
+import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
-import { sayReading } from './entry';
+import { sayReading } from './roundLine';
 import { protocolText } from './protocolText';
 import {
-  contextOf,
   figuresByCell,
   firstOfWeld,
-  openRoundById,
   roundCells,
   roundFigure,
   warningsOfRound,
   whyNotMeasured,
-} from './round';
-import { RoundBench } from './RoundBench';
+} from '@/core/judging/judgeRound';
+import { RoundScreen } from './RoundScreen';
 import { rawReading } from './rawReading';
 import { RuleLink } from '../RuleLink';
 import { VoidEntry } from '../VoidEntry';
@@ -77,7 +77,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
           <Link href={`/resistance/compare?round=${round.id}`}>Compare</Link>
         </span>
       </div>
-      <RoundBench
+      <RoundScreen
         roundId={id}
         round={contextOf(open)}
         cells={cells.map(({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }) => ({

@@ -1,9 +1,9 @@
 'use server';
 
+import { allInstruments } from '@/workshop/instruments';
 import { methodKeys } from '@/core/resistance/methods';
 import { batchByCode } from '@/records/batches';
 import { database } from '@/records/database';
-import { listInstruments } from '@/records/instruments';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
 import { beginRest } from '@/records/rests';
 import { openRound } from '@/records/rounds';
@@ -20,7 +20,7 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { redoEntry, undoEntry } from '@/stations/entry';
+import { redoEntry, undoEntry } from '@/stations/filing';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -113,7 +113,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
     const [batch, protocols, instruments] = await Promise.all([
       batchByCode(db, round.batch),
       listProtocols(db),
-      listInstruments(db),
+      allInstruments(db),
     ]);
     if (!batch) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
     const protocol = protocols.find((one) => one.id === round.protocol);

@@ -89,16 +89,10 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const request = (body: unknown) =>
-  new Request('http://here/resistance/1/readings', {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(body),
-  });
 const send = (text: string, change: Partial<ReadingRequest> = {}) =>
   fileReading(
     roundId,
-    request({
+    Promise.resolve({
       entry: randomUUID(),
       text,
       confirmed: false,
@@ -193,15 +187,21 @@ test.each([
   expect(await stored(code)).toEqual([]);
 });
 
-test('a round that is not there, a request that makes no sense, another kind of body', async () => {
+test('a round that is not there, a request that makes no sense', async () => {
   expect(
     await fileReading(
       999,
-      request({ entry: randomUUID(), text: '21', confirmed: false, current: null, circumstances: {}, seen: null }),
+      Promise.resolve({
+        entry: randomUUID(),
+        text: '21',
+        confirmed: false,
+        current: null,
+        circumstances: {},
+        seen: null,
+      }),
     ),
   ).toMatchObject({ ok: false, said: 'This round is not there any more.' });
   expect(await send('21.4', { entry: 'no id' })).toMatchObject({ ok: false });
-  await expect(fileReading(roundId, request({ text: 'x'.repeat(20_000) }))).rejects.toMatchObject({ status: 413 });
 });
 
 test('a correction stands alone: the mistake is void, no press of its own, and the cell it was filed for is told', async () => {

@@ -1,26 +1,23 @@
 import 'server-only';
+import { openRoundById } from '@/workshop/rounds';
+import { contextOf } from './roundContext';
 import { filingDatabase } from '@/records/database';
 import { fileEntry, readingsOfRounds, voidEntry } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
-import { readJson } from '@/stations/api/jsonBody';
-import { storing } from '@/stations/entry';
-import { cellOfCode } from '@/workshop/shelf';
+import { storing } from '@/stations/filing';
+import { cellOfCode } from '@/core/judging/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
 import { z } from 'zod';
-import { understandReading } from './entry';
+import { understandReading } from './roundLine';
 import {
-  contextOf,
   crowdOfRound,
   firstOfWeld,
   judgeReadings,
-  openRoundById,
   type RoundFigure,
   roundFigure,
   whyNotMeasured,
-} from './round';
-
-const longestReadingBytes = 16 * 1024;
+} from '@/core/judging/judgeRound';
 
 /** `freed` is the code of the cell whose reading was corrected by this one. */
 export type FiledReading = Filed & { figure?: RoundFigure | null; freed?: string | null };
@@ -38,9 +35,9 @@ export type ReadingRequest = z.infer<typeof readingRequest>;
  * A screen that opens sends an empty line. It files nothing, but loads whatever a server just started has to load, so
  * that the first reading need not wait for that.
  */
-export async function fileReading(roundId: number, request: Request): Promise<FiledReading> {
+export async function fileReading(roundId: number, sent: Promise<unknown>): Promise<FiledReading> {
   const answer = await answering(async () => {
-    const [body, open] = await Promise.all([readJson(request, longestReadingBytes), openRoundById(roundId)]);
+    const [body, open] = await Promise.all([sent, openRoundById(roundId)]);
     const { entry, text, confirmed, current, seen, replaces } = readingRequest.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;

@@ -1,7 +1,7 @@
 import { judgeReading, noTools, type ResistanceFacts } from '@/core/resistance/judgeReading';
 import { methodKeys, methods } from '@/core/resistance/methods';
 import { rawReading } from './rawReading';
-import { sayReading, understandReading } from './entry';
+import { sayReading, understandReading } from './roundLine';
 
 const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0, weldedTo: [] } as const;
 const typed = methodKeys.filter((key) => key !== 'pulse');

@@ -1,6 +1,6 @@
+import type { Protocol } from '@/core/judging/facts';
 import { methods } from '@/core/resistance/methods';
 import { formatDuration } from '@/core/quantity/format';
-import type { Protocol } from '@/records/protocols';
 
 /** What a protocol asks for, in one line. */
 export const conditionsText = ({ method, charge, temperature, restS, rateC, holdS }: Protocol): string =>

@@ -1,5 +1,5 @@
-import type { StoredResistance } from '@/records/readings';
-import type { RoundReading } from './entry';
+import type { StoredResistance } from '@/core/judging/facts';
+import type { RoundReading } from './roundLine';
 
 /** A stored reading in the form in which it was typed. */
 export function rawReading({ facts, temperatureC }: StoredResistance): RoundReading {

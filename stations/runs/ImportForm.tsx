@@ -1,10 +1,10 @@
 'use client';
 
-import { largestLogBytes, tooLargeText } from '@/stations/api/logSize';
+import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import { Field } from '@/ui/Field';
 import type { LogPreview, Previewer } from '@/workers/preview.worker';
 import type { LogColumn } from '@/core/capacity/logColumns';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { wrap } from 'comlink';

@@ -4,7 +4,7 @@ import type { Warning } from '@/core/warning';
 import { database } from '@/records/database';
 import { curveOf, type Run, runById, runsOfCell } from '@/records/runs';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
-import { cellOfCode } from '@/workshop/shelf';
+import { cellOfCode } from '@/core/judging/shelf';
 import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';

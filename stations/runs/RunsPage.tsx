@@ -1,12 +1,12 @@
+import { allInstruments } from '@/workshop/instruments';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
-import { listInstruments } from '@/records/instruments';
 import { countRuns, listRuns } from '@/records/runs';
 import { judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { format } from 'date-fns';
-import { counted } from '@/ui/counted';
+import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
@@ -23,7 +23,7 @@ export async function RunsPage({ page }: { page: number }) {
     judgedWorkshop(),
     listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize),
     countRuns(db),
-    listInstruments(db),
+    allInstruments(db),
   ]);
   const waiting = cells.filter((cell) => cell.waits === 'runs');
   return (

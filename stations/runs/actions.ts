@@ -7,7 +7,7 @@ import { openRound, roundOfBatch } from '@/records/rounds';
 import { runById, voidRun } from '@/records/runs';
 import { acting, type Answer, answering, done, reasonText, refuse, serial } from '@/stations/answer';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
-import { cellOfCode } from '@/workshop/shelf';
+import { cellOfCode } from '@/core/judging/shelf';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';

@@ -4,16 +4,16 @@ import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance
 import { chemistries } from '@/core/chemistry/chemistries';
 import { methods } from '@/core/resistance/methods';
 import { rawReading } from '../resistance/rawReading';
-import { sayReading as sayResistance } from '../resistance/entry';
-import { type Bench, judgeStored } from '@/workshop/judgeStored';
+import { sayReading as sayResistance } from '@/stations/resistance/roundLine';
+import { type Equipment, judgeStored } from '@/core/judging/judgeResistance';
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
 import { notesOf } from '@/records/notes';
 import { runsOfCell } from '@/records/runs';
 import { weldsOfCell } from '@/records/welds';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
-import { cellOfCode } from '@/workshop/shelf';
-import type { JudgedCell } from '@/workshop/judgeCell';
+import { cellOfCode } from '@/core/judging/shelf';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { dutyNames } from '@/ui/DutyMark';
 import { StandingMark } from '@/ui/StandingMark';
 import { format } from 'date-fns';
@@ -21,8 +21,8 @@ import { Pages } from '@/ui/Pages';
 import { RuleLink } from '@/stations/RuleLink';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { sayFindings } from '../intake/entry';
-import { modelText } from '../models';
+import { sayFindings } from '@/stations/intake/intakeLine';
+import { modelText } from '@/core/judging/models';
 import { GoBar } from '../frame/GoBar';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { NextStep } from '../NextStep';
@@ -89,7 +89,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
           sagShare={rules.limits.sagShare}
         />
       )}
-      <History cell={cell} readings={readings} bench={workshop} />
+      <History cell={cell} readings={readings} equipment={workshop} />
       {(cell.capacity ?? cell.resistance) && <PlusMinus />}
       <Notes code={cell.code} notes={notes} />
       <section className="sheet" aria-label="Everything read of it">
@@ -262,17 +262,17 @@ function Uses({
 }
 
 /** Its resistance against its own past, within each protocol and its windows. */
-function History({ cell, readings, bench }: { cell: JudgedCell; readings: StoredReading[]; bench: Bench }) {
+function History({ cell, readings, equipment }: { cell: JudgedCell; readings: StoredReading[]; equipment: Equipment }) {
   const { asNewOhm } = cell;
   const byProtocol = new Map<string, { takenAt: Date; quantity: Quantity; method: string }[]>();
   const rounds = new Set<number>();
   for (const { resistance, voidReason } of readings) {
     // Of a round the newest press counts: an earlier one may have been a bad contact.
     if (!resistance || voidReason !== null || rounds.has(resistance.roundId)) continue;
-    const { result, leftOut } = judgeStored(resistance, cell, bench);
+    const { result, leftOut } = judgeStored(resistance, cell, equipment);
     if (leftOut !== null) continue;
     rounds.add(resistance.roundId);
-    const name = bench.protocols.get(resistance.protocolId)?.name ?? '';
+    const name = equipment.protocols.get(resistance.protocolId)?.name ?? '';
     if (result)
       byProtocol.set(name, [
         ...(byProtocol.get(name) ?? []),

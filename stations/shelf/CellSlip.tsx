@@ -1,5 +1,5 @@
 import { display, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/workshop/judgeCell';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { StandingMark } from '@/ui/StandingMark';
 import { NextStep } from '../NextStep';
 import Link from 'next/link';

@@ -1,6 +1,6 @@
 import type { Met } from '@/core/grading/duty';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/workshop/judgeCell';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { dutyNames } from '@/ui/DutyMark';
 import Link from 'next/link';
 

@@ -1,6 +1,6 @@
 import { standings } from '@/core/grading/standing';
 import { display, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/workshop/judgeCell';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { capacityText } from './capacityText';
 import { StandingMark } from '@/ui/StandingMark';
 import Link from 'next/link';

@@ -1,4 +1,4 @@
-import { health } from '@/stations/api/health';
+import { health } from '@/http/api/health';
 
 export const dynamic = 'force-dynamic';
 export const GET = health;

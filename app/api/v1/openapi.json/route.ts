@@ -1,4 +1,4 @@
 import { version } from '@/package.json';
-import { openApi } from '@/stations/api/openapi';
+import { openApi } from '@/http/api/openapi';
 
 export const GET = () => Response.json(openApi(version));

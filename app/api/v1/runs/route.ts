@@ -1,4 +1,4 @@
-import { respond } from '@/stations/api/respond';
-import { keepRun } from '@/stations/api/runs';
+import { respond } from '@/http/api/respond';
+import { keepRun } from '@/http/api/runs';
 
 export const POST = (request: Request) => respond(() => keepRun(request), 201);

@@ -1,6 +1,6 @@
-import { computeDischarge } from '@/stations/api/compute';
-import { respond } from '@/stations/api/respond';
-import { dischargeQuery } from '@/stations/api/schemas';
+import { computeDischarge } from '@/http/api/compute';
+import { respond } from '@/http/api/respond';
+import { dischargeQuery } from '@/http/api/schemas';
 
 export const POST = (request: Request) =>
   respond(async () =>

@@ -1,7 +1,7 @@
-import { computeMatch } from '@/stations/api/compute';
-import { mostJsonBytes, readJson } from '@/stations/api/jsonBody';
-import { respond } from '@/stations/api/respond';
-import { matchRequest } from '@/stations/api/schemas';
+import { computeMatch } from '@/http/api/compute';
+import { mostJsonBytes, readJson } from '@/http/api/jsonBody';
+import { respond } from '@/http/api/respond';
+import { matchRequest } from '@/http/api/schemas';
 
 export const POST = (request: Request) =>
   respond(async () => computeMatch(matchRequest.parse(await readJson(request, mostJsonBytes)), request.signal));

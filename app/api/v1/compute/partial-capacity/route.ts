@@ -1,7 +1,7 @@
-import { computePartialCapacity } from '@/stations/api/compute';
-import { mostJsonBytes, readJson } from '@/stations/api/jsonBody';
-import { respond } from '@/stations/api/respond';
-import { partialCapacityRequest } from '@/stations/api/schemas';
+import { computePartialCapacity } from '@/http/api/compute';
+import { mostJsonBytes, readJson } from '@/http/api/jsonBody';
+import { respond } from '@/http/api/respond';
+import { partialCapacityRequest } from '@/http/api/schemas';
 
 export const POST = (request: Request) =>
   respond(async () => computePartialCapacity(partialCapacityRequest.parse(await readJson(request, mostJsonBytes))));

@@ -1,7 +1,7 @@
-import { computeResistance } from '@/stations/api/compute';
-import { mostJsonBytes, readJson } from '@/stations/api/jsonBody';
-import { respond } from '@/stations/api/respond';
-import { resistanceRequest } from '@/stations/api/schemas';
+import { computeResistance } from '@/http/api/compute';
+import { mostJsonBytes, readJson } from '@/http/api/jsonBody';
+import { respond } from '@/http/api/respond';
+import { resistanceRequest } from '@/http/api/schemas';
 
 export const POST = (request: Request) =>
   respond(async () => computeResistance(resistanceRequest.parse(await readJson(request, mostJsonBytes))));

@@ -1,0 +1,3 @@
+import { StartPage } from '@/stations/frame/StartPage';
+
+export default StartPage;

@@ -1,0 +1,49 @@
+import type { JudgedCell } from './judgeCell';
+import { candidatesOf, free, modelsOf, type PackNeed } from './candidates';
+
+const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
+  ({
+    code,
+    maker: 'Quillon',
+    model: 'Q18',
+    bond: null,
+    weldedTo: [],
+    waits: 'shelf',
+    duty: { duty: 'steady' },
+    capacity: { value: 2.2, u: 0.01 },
+    resistance: { value: 0.05, u: 0.001 },
+    ...change,
+  }) as JudgedCell;
+const need: PackNeed = { model: 'Quillon Q18', duty: 'steady', series: 2, parallel: 2, enoughAh: null, without: [] };
+const codes = (cells: readonly { id: string }[]) => cells.map((one) => one.id);
+
+const shelf = [
+  cell('A1-001'),
+  cell('A1-002', { duty: { duty: 'surge' } }),
+  cell('A1-003', { duty: { duty: 'trickle' } }),
+  cell('A1-004', { duty: { duty: 'retire' } }),
+  cell('A1-005', { waits: 'build' }),
+  cell('A1-006', { model: 'Q21' }),
+  cell('A1-007', { resistance: null }),
+  cell('A1-008', { bond: 'A1/w1' }),
+];
+
+test('a match chooses among free cells of the model, of that duty or better', () => {
+  expect(codes(candidatesOf(shelf, need))).toEqual(['A1-001', 'A1-002', 'A1-008']);
+  expect(codes(candidatesOf(shelf, { ...need, duty: 'surge' }))).toEqual(['A1-002']);
+  expect(codes(candidatesOf(shelf, { ...need, duty: 'trickle' }))).toEqual(['A1-001', 'A1-002', 'A1-003', 'A1-008']);
+  expect(candidatesOf(shelf, { ...need, model: 'Quillon Q99' })).toEqual([]);
+  expect(codes(candidatesOf(shelf, { ...need, without: ['A1-002'] }))).toEqual(['A1-001', 'A1-008']);
+});
+
+test('what a match needs of each goes along, its bond where it is welded', () => {
+  expect(candidatesOf(shelf, need)[0]).toEqual({ id: 'A1-001', capacityAh: 2.2, resistanceOhm: 0.05 });
+  expect(candidatesOf(shelf, need)[2]).toMatchObject({ bond: 'A1/w1' });
+});
+
+test('models come with their free cells, the most plentiful first', () => {
+  expect(modelsOf(free(shelf))).toEqual([
+    { name: 'Quillon Q18', count: 4 },
+    { name: 'Quillon Q21', count: 1 },
+  ]);
+});

@@ -1,0 +1,67 @@
+import { duties } from '@/core/grading/duty';
+import type { MeasuredCell } from '@/core/matching/groupFigures';
+import type { MatchCell } from '@/core/matching/match';
+import { modelName, mostPlentiful } from './models';
+import type { JudgedCell } from './judgeCell';
+
+/** What a pack must be, and which cells may be in it. */
+export interface PackNeed {
+  series: number;
+  parallel: number;
+  model: string;
+  /** Only cells of this duty or better. */
+  duty: 'surge' | 'steady' | 'trickle';
+  enoughAh: number | null;
+  /** Codes of cells that shall not be in it. */
+  without: string[];
+}
+
+/** Graded cells that no build holds yet and that are safe to use; not those of which only a least capacity is known. */
+export const free = (cells: readonly JudgedCell[]): JudgedCell[] =>
+  cells.filter(
+    (cell) =>
+      cell.waits === 'shelf' &&
+      cell.duty.duty !== 'retire' &&
+      cell.capacity !== null &&
+      !cell.capacityIsAtLeast &&
+      cell.resistance !== null,
+  );
+
+/** Models with free cells, the most plentiful first. */
+export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] =>
+  mostPlentiful(cells.map(modelName));
+
+/** What is known of each of these cells, by code, with its doubt. */
+export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[]): Record<string, MeasuredCell> => {
+  const asked = new Set(codes);
+  return Object.fromEntries(
+    cells.flatMap(({ code, capacity, resistance }) =>
+      asked.has(code) && capacity && resistance ? [[code, { capacity, resistance }]] : [],
+    ),
+  );
+};
+
+/** A cell that shall not be in it, or that is welded to one. */
+const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): boolean =>
+  [code, ...weldedTo].some((one) => without.includes(one));
+
+/**
+ * The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as
+ * they are free.
+ */
+export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): MatchCell[] {
+  const allowed = duties.slice(0, duties.indexOf(need.duty) + 1);
+  const chosen = free(cells).filter(
+    (cell) =>
+      !isBarred(cell, need.without) &&
+      modelName(cell) === need.model &&
+      cell.duty.duty !== null &&
+      allowed.includes(cell.duty.duty),
+  );
+  return chosen.map((cell) => ({
+    id: cell.code,
+    capacityAh: cell.capacity?.value ?? 0,
+    resistanceOhm: cell.resistance?.value ?? 0,
+    ...(cell.bond === null ? {} : { bond: cell.bond }),
+  }));
+}

@@ -1,0 +1,218 @@
+import type { Chemistry } from '@/core/chemistry/chemistries';
+import type { InspectionFinding } from '@/core/grading/intake';
+import type { Correction } from '@/core/instruments/calibration';
+import type { InstrumentKind, InstrumentRange, MeasuredQuantity, NotedRange } from '@/core/instruments/instrument';
+import type { PackState } from '@/core/packs/groupVoltages';
+import type { ResistanceFacts } from '@/core/resistance/judgeReading';
+import type { MethodKey } from '@/core/resistance/methods';
+
+/** One cell with the facts that its verdicts stand on. */
+export interface CellFacts {
+  id: number;
+  code: string;
+  batchCode: string;
+  place: number;
+  /** What names the weld it is part of; null for a cell on its own. */
+  bond: string | null;
+  /** The codes of those it is welded to. */
+  weldedTo: string[];
+  /** Its batch was put away, by mistake taken in. */
+  putAway: boolean;
+  /** Null where nobody knows them; then its size is known. */
+  maker: string | null;
+  model: string | null;
+  size: string | null;
+  chemistry: Chemistry;
+  ratedCapacityAh: number;
+  modelMassKg: number | null;
+  /** It has a protection board of its own. */
+  board: boolean;
+  asNewOhm: number | null;
+  rescues: number;
+  /** The newest standing reading of each kind. */
+  voltage: { valueV: number; step: number; instrumentId: number | null; channel: number | null; takenAt: Date } | null;
+  massKg: number | null;
+  massStepKg: number | null;
+  /** Null until it was inspected; all standing findings together. */
+  findings: InspectionFinding[] | null;
+  /** Every standing reading of a round, newest first. */
+  resistances: StoredResistance[];
+  run: { id: number; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null;
+  buildId: number | null;
+}
+
+/** A reading of a resistance round as stored, with what of its round it takes to judge it. */
+export interface StoredResistance {
+  /** So many cells welded in parallel were read as one. */
+  together: number;
+  roundId: number;
+  protocolId: number;
+  method: MethodKey;
+  takenAt: Date;
+  temperatureC: number | null;
+  instrumentId: number | null;
+  channel: number | null;
+  ammeterId: number | null;
+  /** When the last charge or discharge before it ended; null where nothing is known of one. */
+  disturbedAt: Date | null;
+  facts: ResistanceFacts;
+}
+
+export interface RoundReadingRow {
+  id: number;
+  cellId: number;
+  entry: string;
+  code: string;
+  confirmed: boolean;
+  resistance: StoredResistance;
+}
+
+export interface NewInstrument {
+  code: string;
+  name: string;
+  kind: InstrumentKind;
+  channels: number;
+  /** Null for what no resistance is measured with. */
+  wires: 2 | 4 | null;
+  leads: { gauge: number; lengthM: number } | null;
+  certified: boolean;
+  ranges: Partial<Record<MeasuredQuantity, NotedRange>>;
+}
+
+export interface StoredInstrument extends Omit<NewInstrument, 'ranges'> {
+  id: number;
+  archivedAt: Date | null;
+  /** Its ranges as noted. */
+  noted: NewInstrument['ranges'];
+}
+
+export interface Instrument extends StoredInstrument {
+  /** With what is assumed where nobody noted it. */
+  ranges: Partial<Record<MeasuredQuantity, InstrumentRange>>;
+}
+
+export interface NewCalibration {
+  instrumentId: number;
+  channel: number;
+  correction: Correction;
+  crossCheckId: number | null;
+  /** What it was held against, in words. */
+  reference: string;
+  calibratedAt: Date;
+}
+
+export interface Calibration extends NewCalibration {
+  id: number;
+  withdrawnAt: Date | null;
+  withdrawnBecause: string | null;
+}
+
+export interface NewProtocol {
+  name: string;
+  /** Which practitioners measure so, and why. */
+  school: string;
+  method: MethodKey;
+  /** Window of state of charge, shares; null where any will do. */
+  charge: { from: number; to: number } | null;
+  temperature: { coldestC: number; warmestC: number } | null;
+  restS: number;
+  /** Rate of the load or of the charge, 1/h; null where the method sets none. */
+  rateC: number | null;
+  /** When the figure is read after the load or the charge came on. */
+  holdS: number;
+}
+
+export interface Protocol extends NewProtocol {
+  id: number;
+  archivedAt: Date | null;
+}
+
+export interface NewPack {
+  code: string;
+  name: string;
+  chemistry: Chemistry;
+  series: number;
+  parallel: number;
+  ratedCapacityAh: number;
+  board: 'full' | 'protects' | 'none';
+}
+
+export interface Pack extends NewPack {
+  id: number;
+}
+
+export interface NewPackRound {
+  entry: string;
+  packId: number;
+  series: number;
+  state: PackState;
+  groupVoltagesV: number[];
+  /** Last digit of each. */
+  groupStepsV: number[];
+  terminalV: number | null;
+  terminalStepV: number | null;
+  /** What the groups were read with, group by channel where it has several; null where none was named. */
+  instrumentId: number | null;
+  terminalInstrumentId: number | null;
+  confirmed: boolean;
+  takenAt?: Date;
+}
+
+export interface PackRound extends Omit<NewPackRound, 'takenAt'> {
+  id: number;
+  /** Its code, or what was noted before instruments had one. */
+  instrument: string;
+  takenAt: Date;
+  voidReason: string | null;
+}
+
+export interface CrossCheck {
+  id: number;
+  name: string;
+  openedAt: Date;
+  /** By position, from 1. */
+  batteries: string[];
+  readings: number;
+}
+
+export interface CrossCheckReading {
+  id: number;
+  crossCheckId: number;
+  position: number;
+  instrumentId: number;
+  channel: number;
+  voltageV: number;
+  step: number;
+  takenAt: Date;
+}
+
+export interface NewRound {
+  batchId: number;
+  protocolId: number;
+  method: MethodKey;
+  /** What the voltage or the resistance is read with; null where none was named. */
+  instrumentId: number | null;
+  /** What the current is read with. */
+  ammeterId: number | null;
+  loadResistanceOhm: number | null;
+  /** Relative tolerance of the resistor as printed on it. */
+  loadTolerance: number | null;
+  loadRatingW: number | null;
+  /** Whether the zero of a resistance meter was taken; null where nobody noted it. */
+  zeroTaken?: boolean | null;
+  /** When the level after a load is read, s after the load came off; null where nobody noted it. */
+  afterS?: number | null;
+  /** Of the bench, where no reading says otherwise. */
+  temperatureC: number | null;
+}
+
+export interface Round extends NewRound {
+  id: number;
+  zeroTaken: boolean | null;
+  afterS: number | null;
+  batchCode: string;
+  batchOrigin: string;
+  openedAt: Date;
+  /** Cells read so far. */
+  read: number;
+}

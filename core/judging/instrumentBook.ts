@@ -1,0 +1,78 @@
+import { type MeasuredQuantity, rangeOf } from '@/core/instruments/instrument';
+import type { Calibration, Instrument, StoredInstrument } from './facts';
+import type { LastDigit } from '@/core/grading/plausibility';
+import { display } from '@/core/quantity/format';
+import type { Tools } from '@/core/resistance/judgeReading';
+
+/** An instrument with what is assumed of it where nobody noted it. */
+export const instrumentOf = (stored: StoredInstrument): Instrument => ({
+  ...stored,
+  ranges: Object.fromEntries(
+    Object.entries(stored.noted).map(([quantity, range]) => [quantity, rangeOf(quantity as MeasuredQuantity, range)]),
+  ),
+});
+
+/** What is known of the bench's instruments, to judge readings by. */
+export interface InstrumentBook {
+  /** Everything there ever was, those put away last. */
+  all: readonly Instrument[];
+  calibrations: readonly Calibration[];
+  byId(id: number | null): Instrument | null;
+  /** The calibration in force for a channel at that moment; null where none is. */
+  calibrationAt(instrumentId: number | null, channel: number | null, at: Date): Calibration | null;
+  toolsOf(reading: {
+    instrumentId: number | null;
+    channel: number | null;
+    ammeterId: number | null;
+    takenAt: Date;
+  }): Tools;
+}
+
+export function bookOf(all: readonly Instrument[], calibrations: readonly Calibration[]): InstrumentBook {
+  const instruments = new Map(all.map((instrument) => [instrument.id, instrument]));
+  const byChannel = new Map<string, Calibration[]>();
+  // They come newest first, so the first that had begun is the one in force.
+  for (const calibration of calibrations) {
+    if (calibration.withdrawnAt) continue;
+    const key = `${calibration.instrumentId} ${calibration.channel}`;
+    byChannel.set(key, [...(byChannel.get(key) ?? []), calibration]);
+  }
+  const byId = (id: number | null): Instrument | null => (id === null ? null : (instruments.get(id) ?? null));
+  const calibrationAt: InstrumentBook['calibrationAt'] = (instrumentId, channel, at) =>
+    byChannel.get(`${instrumentId} ${channel ?? 1}`)?.find((one) => one.calibratedAt <= at) ?? null;
+  return {
+    all,
+    calibrations,
+    byId,
+    calibrationAt,
+    toolsOf({ instrumentId, channel, ammeterId, takenAt }) {
+      const instrument = byId(instrumentId);
+      return {
+        voltage: instrument?.ranges.voltage ?? null,
+        current: byId(ammeterId ?? instrumentId)?.ranges.current ?? null,
+        resistance: instrument?.ranges.resistance ?? null,
+        wires: instrument?.wires ?? null,
+        leads: instrument?.leads ?? null,
+        correction: calibrationAt(instrumentId, channel, takenAt)?.correction ?? null,
+      };
+    },
+  };
+}
+
+/** What measures voltage and is not put away, for a bar to choose from. */
+export interface Voltmeter extends LastDigit {
+  name: string;
+  channels: number;
+}
+
+/** The last digit that an instrument shows of a voltage; null where it shows none. */
+export const voltDigitOf = (instrument: Instrument | null): LastDigit | null =>
+  instrument?.ranges.voltage
+    ? { code: instrument.code, resolution: instrument.ranges.voltage.resolution, as: display.voltage }
+    : null;
+
+export const voltmeters = (book: InstrumentBook): Voltmeter[] =>
+  book.all.flatMap((one) => {
+    const digit = one.archivedAt === null ? voltDigitOf(one) : null;
+    return digit ? [{ ...digit, name: one.name, channels: one.channels }] : [];
+  });

@@ -1,0 +1,119 @@
+import type { CellFacts, StoredResistance } from './facts';
+import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
+import { chemistryKeys } from '@/core/chemistry/chemistries';
+import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
+import { inspectionFindings, type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
+import { type Standing, standingOf } from '@/core/grading/standing';
+import { nextStation, type Waiting } from '@/core/grading/nextStation';
+import { corrected } from '@/core/instruments/calibration';
+import { readingU } from '@/core/instruments/instrument';
+import { type Quantity, read, rectangular } from '@/core/quantity/quantity';
+import { showsTenSeconds } from '@/core/resistance/methods';
+import type { InstrumentBook } from './instrumentBook';
+import { type Equipment, type JudgedResistance, judgePresses } from './judgeResistance';
+
+/** A cell with what its facts say under the rules in force. */
+export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
+  /** Its newest voltage, corrected. */
+  voltageV: number | null;
+  /** After ten seconds. */
+  resistance: Quantity | null;
+  /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
+  leftOut: string | null;
+  /** By protocol: the newest figure that compares within it, Ω. */
+  figures: [protocolId: number, resistanceOhm: number][];
+  capacity: Quantity | null;
+  /** Its discharge ended above the cut-off. */
+  capacityIsAtLeast: boolean;
+  intake: IntakeVerdict;
+  duty: DutyVerdict;
+  waits: Waiting;
+  standing: Standing;
+}
+
+/** Cut-off of a test discharge by chemistry under these rules, V per cell. */
+export const cutoffsOf = (rules: HouseRules): Record<string, number> =>
+  Object.fromEntries(chemistryKeys.map((key) => [key, lowestVoltageV(key, rules)]));
+
+/** A voltage as read, corrected as its instrument was calibrated at the time, with the doubt of both. */
+export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: InstrumentBook): Quantity => {
+  const range = book.byId(voltage.instrumentId)?.ranges.voltage;
+  const reading = { value: voltage.valueV, u: range ? readingU(voltage.valueV, range) : rectangular(voltage.step) };
+  return corrected(
+    reading,
+    book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null,
+  );
+};
+
+export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRules, equipment: Equipment): JudgedCell {
+  const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
+  const voltageV = facts.voltage && correctedVoltage(facts.voltage, equipment.instruments).value;
+  const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
+  const judged = judgePresses(resistances, facts, equipment).map((one, i): JudgedOne => ({
+    ...one,
+    stored: resistances[i] as StoredResistance,
+  }));
+  const { resistance, leftOut } = tenSecondOf(judged, equipment);
+  const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
+  const capacityIsAtLeast = facts.run?.reachedCutoff === false;
+  const safety = [
+    ...(facts.findings ?? [])
+      .filter((finding) => inspectionFindings[finding].safety)
+      .map((finding) => inspectionFindings[finding].text),
+    ...(intake.unsafe && facts.findings !== null
+      ? intake.reasons
+          .filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance')
+          .map((reason) => reason.text)
+      : []),
+  ];
+  const duty = gradeDuty(
+    {
+      chemistry: facts.chemistry,
+      asNewCapacityAh: facts.ratedCapacityAh,
+      asNewIs: 'rated',
+      capacityAh: capacity,
+      capacityIsAtLeast,
+      resistanceOhm: resistance,
+      safety,
+    },
+    rules,
+  );
+  return {
+    ...facts,
+    voltageV,
+    resistance,
+    leftOut,
+    figures: figuresOf(judged),
+    capacity,
+    capacityIsAtLeast,
+    intake,
+    duty,
+    waits: nextStation(intake, duty, { inBuild: facts.buildId !== null, putAway: facts.putAway }),
+    standing: standingOf(intake.class, duty.duty),
+  };
+}
+
+/** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */
+function tenSecondOf(judged: readonly JudgedOne[], equipment: Equipment): Pick<JudgedCell, 'resistance' | 'leftOut'> {
+  let leftOut: string | null = null;
+  for (const { stored, ...one } of judged) {
+    const protocol = equipment.protocols.get(stored.protocolId);
+    if (!protocol || !showsTenSeconds(stored.method, protocol.holdS)) continue;
+    if (one.leftOut === null) return { resistance: one.result?.resistance ?? null, leftOut };
+    leftOut ??= one.leftOut;
+  }
+  return { resistance: null, leftOut };
+}
+
+/** The newest figure of each protocol that was taken as it asks. */
+function figuresOf(judged: readonly JudgedOne[]): JudgedCell['figures'] {
+  const newest = new Map<number, number>();
+  for (const { stored, result, leftOut } of judged)
+    if (result && leftOut === null && !newest.has(stored.protocolId))
+      newest.set(stored.protocolId, result.resistance.value);
+  return [...newest];
+}
+
+interface JudgedOne extends JudgedResistance {
+  stored: StoredResistance;
+}

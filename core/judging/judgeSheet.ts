@@ -1,0 +1,165 @@
+import type { CrossCheck, CrossCheckReading, Instrument } from './facts';
+import { calibrate, type CalibrationVerdict, corrected, type Correction } from '@/core/instruments/calibration';
+import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
+import { type InstrumentRange, rangeOf, readingU, shownU } from '@/core/instruments/instrument';
+import { type Quantity, rectangular } from '@/core/quantity/quantity';
+import { median } from 'simple-statistics';
+import type { InstrumentBook } from './instrumentBook';
+
+/** One instrument, or one channel of it, on one battery. */
+export interface SheetReading {
+  position: number;
+  raw: Quantity;
+  /** The last digit typed, V. */
+  stepV: number;
+  /** Corrected as it was calibrated when it was read, with its maker's doubt. */
+  reading: Quantity;
+  /** From the reference; null where nobody can know it. */
+  difference: Quantity | null;
+  apart: boolean;
+  /** A channel of its instrument was calibrated since. */
+  isOfBefore: boolean;
+}
+
+export interface JudgedChannel {
+  instrument: Instrument;
+  channel: number;
+  /** Code, with the channel where there are several. */
+  name: string;
+  readings: SheetReading[];
+  /** Batteries on which it stands alone. */
+  apartOn: number;
+  /** A calibration is in force for it now. */
+  corrected: boolean;
+}
+
+export interface JudgedSheet {
+  crossCheck: CrossCheck;
+  /** By position, from 1; null where nothing was read. */
+  consensus: (Consensus | null)[];
+  channels: JudgedChannel[];
+}
+
+export const channelName = (instrument: Instrument, channel: number): string =>
+  instrument.channels === 1 ? instrument.code : `${instrument.code}.${channel}`;
+
+const voltageRangeOf = (instrument: Instrument, step: number): InstrumentRange =>
+  instrument.ranges.voltage ?? rangeOf('voltage', { resolution: step, accuracyShare: null, accuracyCounts: null });
+
+/**
+ * Judges a sheet: the reference on each battery, found without trusting anyone or declared, and how far each lies from
+ * it.
+ */
+export function judgeSheet(
+  crossCheck: CrossCheck,
+  readings: readonly CrossCheckReading[],
+  book: InstrumentBook,
+  now = new Date(),
+): JudgedSheet {
+  const known = readings.flatMap((one) => {
+    const instrument = book.byId(one.instrumentId);
+    if (!instrument) return [];
+    const range = voltageRangeOf(instrument, one.step);
+    const calibration = book.calibrationAt(one.instrumentId, one.channel, one.takenAt);
+    const reading = corrected(
+      { value: one.voltageV, u: calibration ? rectangular(range.resolution) : readingU(one.voltageV, range) },
+      calibration?.correction ?? null,
+    );
+    return [
+      {
+        ...one,
+        instrument,
+        name: channelName(instrument, one.channel),
+        raw: { value: one.voltageV, u: shownU(Math.max(one.step, range.resolution)) },
+        reading,
+      },
+    ];
+  });
+  const consensus = crossCheck.batteries.map((_, i) => {
+    const here = known.filter((one) => one.position === i + 1);
+    const certified = here.find((one) => one.instrument.certified);
+    if (certified) return { kind: 'declared' as const, reference: certified.reading, by: certified.name };
+    return here.length === 0
+      ? null
+      : consensusOf(here.map((one) => ({ of: one.name, instrument: one.instrument.code, reading: one.reading })));
+  });
+  const names = [...new Set(known.map((one) => one.name))];
+  const channels = names.map((name): JudgedChannel => {
+    const own = known.filter((one) => one.name === name);
+    const { instrument, channel } = own[0] as (typeof known)[number];
+    const checked = own.map((one): SheetReading => {
+      const { difference, apart } = against(consensus[one.position - 1] ?? null, name, one.reading);
+      return {
+        position: one.position,
+        raw: one.raw,
+        stepV: one.step,
+        reading: one.reading,
+        difference,
+        apart,
+        isOfBefore: book.calibrations.some(
+          (calibration) =>
+            calibration.instrumentId === instrument.id &&
+            !calibration.withdrawnAt &&
+            calibration.calibratedAt > one.takenAt,
+        ),
+      };
+    });
+    return {
+      instrument,
+      channel,
+      name,
+      readings: checked,
+      apartOn: checked.filter((one) => one.apart).length,
+      corrected: book.calibrationAt(instrument.id, channel, now) !== null,
+    };
+  });
+  return { crossCheck, consensus, channels };
+}
+
+function against(
+  consensus: Consensus | null,
+  name: string,
+  reading: Quantity,
+): { difference: Quantity | null; apart: boolean } {
+  if (!consensus || consensus.kind === 'nobody-knows') return { difference: null, apart: false };
+  if (consensus.kind === 'declared') {
+    const difference = differenceFrom(consensus.reference, reading, consensus.by === name);
+    return { difference, apart: consensus.by !== name && Math.abs(difference.value) > 2 * difference.u };
+  }
+  const isMember = consensus.consistent.includes(name);
+  return {
+    difference: differenceFrom(
+      consensus.reference,
+      isMember ? { ...reading, u: Math.max(reading.u, consensus.leastU) } : reading,
+      isMember,
+    ),
+    apart: consensus.apart.includes(name),
+  };
+}
+
+/** What the instruments read on a battery so far, in the middle; null while none did. */
+export function othersOn({ channels }: JudgedSheet, position: number): number | null {
+  const values = channels.flatMap((channel) =>
+    channel.readings.filter((one) => one.position === position).map((one) => one.raw.value),
+  );
+  return values.length === 0 ? null : median(values);
+}
+
+/** What correcting a channel by this sheet would come to. */
+export function calibrationOf(
+  sheet: JudgedSheet,
+  channel: JudgedChannel,
+  kind: Correction['kind'],
+): CalibrationVerdict {
+  const points = channel.readings.flatMap(({ position, raw }) => {
+    const consensus = sheet.consensus[position - 1];
+    return consensus && consensus.kind !== 'nobody-knows' ? [{ reading: raw, reference: consensus.reference }] : [];
+  });
+  const range = channel.instrument.ranges.voltage;
+  const typical = points[0]?.reading.value ?? 0;
+  return calibrate(kind, points, {
+    resolution: range?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV)),
+    statedU: range ? readingU(typical, range) : Infinity,
+    accuracyShare: range?.accuracyShare,
+  });
+}

@@ -1,0 +1,123 @@
+import 'server-only';
+import { allInstruments } from '@/workshop/instruments';
+import { rulesInForce } from '@/workshop/rules';
+import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
+import { lowestVoltageV } from '@/core/chemistry/houseRules';
+import type { Warning } from '@/core/warning';
+import { logToolsOf } from '@/core/capacity/logTools';
+import { cellByCode } from '@/records/cells';
+import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
+import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
+import { spoolBody } from './logBody';
+import { Refusal } from './respond';
+import { inBackground } from '@/workshop/pool';
+import { createReadStream } from 'node:fs';
+import { temporaryFolder } from '@/records/temporary';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+
+export interface LogImport {
+  code: string;
+  fileName: string;
+  load: DischargeLoad;
+  /** Limit of the resistor or the set current, a share; null where nobody said. */
+  loadTolerance?: number | null;
+  /** Code of the instrument that logged it; null where nobody said. */
+  logger?: string | null;
+  endedAt: Date;
+}
+
+export interface ImportedLog {
+  id: number;
+  code: string;
+  result: Discharge;
+  notices: Warning[];
+}
+
+/**
+ * Puts a log by as it arrives, in constant memory; understands and integrates it beside the server's own thread; then
+ * stores run, samples and result in one transaction. Nothing is stored of a log that cannot be read, of one
+ * that is stored already, or when the database goes away.
+ *
+ * @param signal ends it when the sender has left; nothing is stored then
+ * @throws Refusal for an unknown cell, a known file, too large a file; ImpossibleInput for what is no log
+ */
+export async function importLog(
+  { code, fileName, load, loadTolerance = null, logger = null, endedAt }: LogImport,
+  body: ReadableStream<Uint8Array> | null,
+  signal?: AbortSignal,
+): Promise<ImportedLog> {
+  const db = database();
+  const cell = await cellByCode(db, code);
+  if (!cell)
+    throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [
+      { path: 'cell', message: `There is no cell ${code}.` },
+    ]);
+  const loggedBy =
+    logger === null
+      ? undefined
+      : (await allInstruments(db)).find((one) => one.code === logger && one.archivedAt === null);
+  if (logger !== null && !loggedBy)
+    throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [
+      { path: 'logger', message: `There is no instrument ${logger} in use.` },
+    ]);
+  const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
+  const runId = await reserveRunId(db);
+  const folder = await temporaryFolder();
+  let isStoring = false;
+  const [file, rows] = [join(folder, 'log'), join(folder, 'samples')];
+  try {
+    const contentSha256 = await spoolBody(body, file);
+    const read = await inBackground(
+      'readLog',
+      { file, load, tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null), cutoffV, rows: { file: rows, runId } },
+      signal === undefined ? {} : { signal },
+    );
+    if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
+    const known = await runWithContent(db, contentSha256);
+    if (known) throw alreadyHere(known);
+    isStoring = true;
+    await inTransaction(async (connection) => {
+      await addRun(connection, runId, {
+        ...read,
+        contentSha256,
+        cellId: cell.id,
+        withCellIds: cell.weldedIds,
+        fileName,
+        load,
+        loadTolerance,
+        loggerId: loggedBy?.id ?? null,
+        endedAt,
+        samples: read.result.samples,
+      });
+      await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
+      await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
+      signal?.throwIfAborted();
+    });
+    return { id: runId, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
+  } catch (error) {
+    if (!isStoring) noteNothingStored(error);
+    // Another import of the same file came first.
+    if (refusedBy(error)?.constraint === 'run_content_once') throw alreadyHere(null);
+    throw error;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+const noCurrent = (): Refusal =>
+  new Refusal(
+    400,
+    'no-current',
+    'This log has no column of current; say which resistor or which current was the load.',
+    [{ path: 'load', message: 'No column of current was found.' }],
+  );
+
+const alreadyHere = (known: { id: number; code: string } | null): Refusal =>
+  new Refusal(
+    409,
+    'already-imported',
+    known
+      ? `This very file is run ${known.id} of ${known.code} already; nothing was changed.`
+      : 'This very file is stored already; nothing was changed.',
+  );

@@ -1,0 +1,37 @@
+import 'server-only';
+import { importLog } from './importLog';
+import { database } from '@/records/database';
+import { curveOf } from '@/records/runs';
+import { after } from 'next/server';
+import type { z } from 'zod';
+import { loadOf } from './compute';
+import { runQuery, type runResponse } from './schemas';
+
+/** Keeps the CSV log in a request's body with its cell. */
+export async function keepRun(request: Request): Promise<z.infer<typeof runResponse>> {
+  const query = runQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
+  const endedAt = query.endedAt === undefined ? new Date() : new Date(query.endedAt);
+  const { id, code, result, notices } = await importLog(
+    {
+      code: query.cell,
+      fileName: query.fileName,
+      load: loadOf(query.load),
+      loadTolerance: query.loadTolerance ?? null,
+      logger: query.logger ?? null,
+      endedAt,
+    },
+    request.body,
+    request.signal,
+  );
+  // Whoever looks at the curve first need not wait for a million samples to be gone through.
+  after(() => curveOf(database(), id));
+  return {
+    id,
+    cell: code,
+    samples: result.samples,
+    capacityAh: result.capacityAh.value,
+    standardUncertaintyAh: result.capacityAh.u,
+    reachedCutoff: result.reachedCutoff,
+    warnings: notices,
+  };
+}

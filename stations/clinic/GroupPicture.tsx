@@ -1,0 +1,101 @@
+import type { GroupJudgement } from '@/core/packs/groupVoltages';
+import { decimalsOfStep } from '@/core/quantity/format';
+import { OddMark } from '@/ui/OddMark';
+import { ticksWithin } from '@/ui/ticks';
+
+interface GroupBarsProps {
+  groups: GroupJudgement[];
+  medianV: number;
+  /** The round before in the same state. */
+  before: { groupVoltagesV: number[]; on: string } | null;
+}
+
+const width = 640;
+const height = 320;
+const left = 60;
+const top = 26;
+const floor = 64;
+
+/**
+ * Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are
+ * diamonds.
+ */
+export function GroupPicture({ groups, medianV, before }: GroupBarsProps) {
+  const values = [...groups.map((group) => group.voltageV), ...(before?.groupVoltagesV ?? [])];
+  const reach = Math.max(0.012, ...values.map((value) => Math.abs(value - medianV))) * 1.15;
+  const [low, high] = [
+    Math.max(Math.min(...values, medianV - 0.012), medianV - reach) - 0.12 * reach,
+    Math.min(Math.max(...values, medianV + 0.012), medianV + reach) + 0.12 * reach,
+  ];
+  const y = (v: number) => top + ((high - v) / (high - low)) * (height - top - floor);
+  const x = (i: number) => left + ((i + 0.5) * (width - left - 10)) / groups.length;
+  const lines = ticksWithin(low, high, [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2]);
+  const name = (i: number) => (i === 0 ? '1 −' : i === groups.length - 1 ? `${i + 1} +` : `${i + 1}`);
+
+  return (
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width="100%"
+      className="scaled"
+      role="img"
+      aria-label={groups
+        .map(
+          (group) =>
+            `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} volts${group.odd ? ', odd' : ''}`,
+        )
+        .join('; ')}
+    >
+      {lines.map((v) => (
+        <g key={v}>
+          <path d={`M${left - 6} ${y(v)}H${width - 6}`} stroke="var(--rule)" />
+          <text className="axis" x={2} y={y(v) + 4}>
+            {v.toFixed(lines.length > 1 && Math.abs((lines[1] as number) - (lines[0] as number)) < 0.01 ? 3 : 2)}
+          </text>
+        </g>
+      ))}
+      <path d={`M${left - 6} ${y(medianV)}H${width - 6}`} stroke="var(--ink)" strokeWidth={2} />
+      {groups.map((group, i) => {
+        const [cx, cy] = [x(i), y(group.voltageV)];
+        const was = before?.groupVoltagesV[i];
+        const above = group.deviationV >= 0;
+        return (
+          <g key={group.position}>
+            <path
+              d={`M${cx} ${y(medianV)}V${cy}`}
+              stroke={group.odd ? 'var(--ember)' : 'var(--sea)'}
+              strokeWidth={group.odd ? 5 : 3}
+            />
+            {was !== undefined && <path d={`M${cx - 13} ${y(was)}h26`} stroke="var(--soft)" strokeWidth={2.5} />}
+            {group.odd ? <OddMark cx={cx} cy={cy} reach={11} /> : <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />}
+            <text
+              x={cx}
+              y={cy + (above ? -15 : 27)}
+              textAnchor="middle"
+              className="axis"
+              style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}
+            >
+              {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
+            </text>
+            <text
+              x={cx}
+              y={height - 28}
+              textAnchor="middle"
+              className="axis"
+              style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}
+            >
+              {name(i)}
+            </text>
+          </g>
+        );
+      })}
+      <text className="axis" x={left - 6} y={height - 2}>
+        black lead
+      </text>
+      {before && (
+        <text className="axis" x={width - 6} y={height - 2} textAnchor="end">
+          bar across: {before.on}
+        </text>
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,74 @@
+import { type PackContext, understandGroups } from './packLine';
+
+const pack: PackContext = { code: 'PL1', chemistry: 'li-ion', series: 3 };
+const understand = (text: string, shown: PackContext | null = pack) =>
+  understandGroups(text, shown, (code) =>
+    code === 'PL1' ? pack : code === 'PF1' ? { code, chemistry: 'lfp', series: 2 } : null,
+  );
+
+test('one voltage a group, the terminals after =', () => {
+  expect(understand('3.95 3,94 3.96 = 11.85')).toMatchObject({
+    kind: 'groups',
+    groups: [{ value: 3.95, step: 0.01 }, { value: 3.94, step: 0.01 }, { value: 3.96 }],
+    terminal: { value: 11.85, step: 0.01 },
+    asks: null,
+    said: 'PL1: 3 groups, spread 20 mV, terminals 11.85 V',
+  });
+  expect(understand('pl1 3.951 3.94 3.962')).toMatchObject({
+    terminal: null,
+    groups: [{ step: 0.001 }, { step: 0.01 }, { step: 0.001 }],
+  });
+});
+
+test('in full a line names its pack', () => {
+  const line = understand('3.95 3,94 3.96 = 11.85');
+  expect(line).toMatchObject({ inFull: 'PL1 3.95 3,94 3.96 = 11.85' });
+  expect(understand('PL1 3.95 3,94 3.96 = 11.85', null)).toEqual(line);
+});
+
+test('a code alone opens a pack', () => {
+  expect(understand('PF1')).toEqual({ kind: 'go', code: 'PF1' });
+});
+
+test('a code with voltages is for that pack, whichever is shown', () => {
+  expect(understand('PF1 3.31 3.30 = 6.61')).toMatchObject({
+    kind: 'groups',
+    code: 'PF1',
+    groups: [{ value: 3.31 }, { value: 3.3 }],
+    terminal: { value: 6.61 },
+  });
+  expect(understand('PL1 3.95 3.94 3.96', null)).toMatchObject({ kind: 'groups', code: 'PL1' });
+});
+
+test.each([
+  ['3.95 39.4 3.96', 'Group 2, 39.4 V for one cell'],
+  ['3.95 3.94 -0.2', 'below zero'],
+  ['3.95 3.49 3.96', 'Was it 3.94 V?'],
+  ['3.95 3.94 3.96 = 18.7', 'add up to 11.85 V'],
+])('%s is asked about', (text, words) => {
+  expect(understand(text)).toMatchObject({ asks: { text: expect.stringContaining(words) } });
+});
+
+test.each([
+  ['3.95 3.94', 'has 3 groups; 2 voltages were read'],
+  ['3.95 x 3.9', '"x" was not understood'],
+  ['3.9 3.9 3.9 = 11 12', 'After = one voltage'],
+  ['PZ9 3.9 3.9 3.9', 'There is no pack PZ9'],
+])('%s is refused in words', (text, words) => {
+  expect(understand(text)).toMatchObject({ kind: 'wrong', said: expect.stringContaining(words) });
+});
+
+test.each([
+  [
+    '3712 3.9 3.9',
+    'Group 1, 3712 V: a voltage here lies between −100 V and 100 V. Was it 3.712 V?',
+    'PL1 3.712 V 3.9 3.9',
+  ],
+  [
+    '3.9 3.9 3.9 = 7800',
+    'Terminals, 7800 V is more than 3 groups can have. Was it 7.800 V?',
+    'PL1 3.9 3.9 3.9 = 7.800 V',
+  ],
+])('%s cannot be kept', (line, said, suggests) => {
+  expect(understand(line)).toEqual({ kind: 'wrong', said, suggests });
+});

@@ -1,0 +1,7 @@
+import { firstStation } from '@/workshop/stations';
+import { redirect } from 'next/navigation';
+
+/** Leads to the first station where something waits. */
+export async function StartPage(): Promise<never> {
+  redirect(await firstStation());
+}

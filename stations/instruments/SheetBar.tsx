@@ -1,0 +1,58 @@
+'use client';
+
+import type { EntryLine } from '@/ui/entryLine';
+import { ReadingBar } from '@/ui/ReadingBar';
+import { useMemo } from 'react';
+import { fileSheetLine, redoSheetLine, undoSheetLine } from './actions';
+import { type SheetInstrument, standingKey, understandSheetLine } from './sheetLine';
+
+interface CheckBarProps {
+  sheetId: number;
+  position: number;
+  batteries: string[];
+  instruments: SheetInstrument[];
+  /** What was read on each battery so far, in the middle, by position from 1. */
+  othersV: (number | null)[];
+  /** What each channel showed on each battery, in words, by battery, code and channel. */
+  standing: Record<string, string>;
+}
+
+/** The reading bar of a sheet: an instrument and what it shows, or another battery. */
+export function SheetBar({ sheetId, position, batteries, instruments, othersV, standing }: CheckBarProps) {
+  const filing = useMemo(
+    () => ({
+      place: `check ${sheetId}`,
+      file: (line: EntryLine) => fileSheetLine(sheetId, line),
+      undo: undoSheetLine,
+      redo: redoSheetLine,
+    }),
+    [sheetId],
+  );
+  const [first] = instruments;
+  const example = first
+    ? `${first.code} ${Array.from({ length: Math.min(first.channels, 3) }, () => '3.71').join(' ')}${first.channels > 3 ? ' …' : ''}`
+    : 'put an instrument on the bench first';
+  return (
+    <ReadingBar
+      label={`What is read on B${position}, ${batteries[position - 1] ?? ''}`}
+      placeholder={`${example}, or B2`}
+      figures={instruments.slice(0, 4).map((one) => `${one.code} `)}
+      current={`B${position}`}
+      understand={(text, corrects) => {
+        const line = understandSheetLine(text, position, instruments, batteries.length, {
+          othersV: (at) => othersV[at - 1] ?? null,
+          standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null,
+          corrects,
+        });
+        if (line.kind === 'battery')
+          return {
+            kind: 'go',
+            said: `go to B${line.position}, ${batteries[line.position - 1]}`,
+            href: `/instruments/check/${sheetId}?at=${line.position}`,
+          };
+        return line.kind === 'readings' ? { ...line, kind: 'reading' } : line;
+      }}
+      filing={filing}
+    />
+  );
+}

@@ -1,0 +1,150 @@
+import type { JudgedSheet } from '@/core/judging/judgeSheet';
+import { askAboutDigitsOf, askAgainstOthers, type LastDigit, type Typed } from '@/core/grading/plausibility';
+import { display, formatRead } from '@/core/quantity/format';
+import { beyondLimit } from '@/core/quantity/limits';
+import { parseQuantity } from '@/core/quantity/parse';
+import type { Question } from '@/core/quantity/question';
+import type { Asked } from '@/ui/entryLine';
+import { wordsOf } from '@/ui/tokens';
+
+/** What reads voltages, with its last digit. */
+export interface SheetInstrument extends LastDigit {
+  channels: number;
+}
+
+/** Names a channel on a battery of the sheet. */
+export const standingKey = (position: number, code: string, channel: number): string =>
+  `B${position} ${code}.${channel}`;
+
+/** What each channel showed on each battery, in words, by `standingKey`, since its instrument was calibrated. */
+export const standingOf = ({ channels }: JudgedSheet): Record<string, string> =>
+  Object.fromEntries(
+    channels.flatMap(({ instrument, channel, readings }) =>
+      readings
+        .filter((one) => !one.isOfBefore)
+        .map(({ position, raw, stepV }) => [
+          standingKey(position, instrument.code, channel),
+          formatRead(raw.value, stepV, display.voltage),
+        ]),
+    ),
+  );
+
+export interface SheetContext {
+  /** What others read on this battery; null while nobody did. */
+  othersV(position: number): number | null;
+  /** What a channel showed on this battery, in words; null where nothing. */
+  standing(position: number, code: string, channel: number): string | null;
+  /** The line stands for another one, which is void by it. */
+  corrects: boolean;
+}
+
+export type SheetLine =
+  | { kind: 'nothing' }
+  | { kind: 'wrong'; said: string; suggests?: string }
+  /** Another battery of the sheet. */
+  | { kind: 'battery'; position: number }
+  /** `inFull` is the line as it means the same whatever battery is at hand. */
+  | {
+      kind: 'readings';
+      code: string;
+      position: number;
+      readings: { channel: number; voltageV: number; step: number }[];
+      said: string;
+      asks: Asked | null;
+      inFull: string;
+    };
+
+const volt = { dimension: 'voltage', factor: 1 } as const;
+
+/**
+ * Understands a line of a cross-check sheet: `B2` goes to the second battery; an instrument's code and one voltage for
+ * each of its channels files them; `CK.3 3.71` files channel 3 alone.
+ *
+ */
+export function understandSheetLine(
+  text: string,
+  position: number,
+  instruments: readonly SheetInstrument[],
+  batteries: number,
+  { othersV, standing, corrects }: SheetContext,
+): SheetLine {
+  const words = wordsOf(text, ['V', 'mV']);
+  const [first = ''] = words;
+  if (first === '') return { kind: 'nothing' };
+  const battery = /^b(\d{1,2})$/i.exec(first);
+  const at = battery ? Number(battery[1]) : position;
+  if (battery && (at < 1 || at > batteries))
+    return {
+      kind: 'wrong',
+      said: `This sheet has ${batteries === 1 ? 'one battery' : `batteries B1 to B${batteries}`}.`,
+    };
+  const rest = battery ? words.slice(1) : words;
+  if (battery && rest.length === 0) return { kind: 'battery', position: at };
+  const [code = '', channelText] = (rest[0] ?? '').toUpperCase().split('.');
+  const instrument = instruments.find((one) => one.code === code);
+  if (!instrument)
+    return {
+      kind: 'wrong',
+      said: `Begin with an instrument (${instruments.map((one) => one.code).join(', ') || 'none on the bench yet'}) or a battery (B1), then its voltage.`,
+    };
+  const figures = rest.slice(1);
+  const from = channelText === undefined ? 1 : Number(channelText);
+  if (!Number.isInteger(from) || from < 1 || from > instrument.channels)
+    return {
+      kind: 'wrong',
+      said: `${code} has ${instrument.channels === 1 ? 'one channel' : `channels 1 to ${instrument.channels}`}.`,
+    };
+  const wanted = channelText === undefined ? instrument.channels : 1;
+  if (figures.length !== wanted) {
+    const example = Array.from({ length: wanted }, () => '3.71').join(' ');
+    return {
+      kind: 'wrong',
+      said: `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a channel`}: ${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
+    };
+  }
+  /** The line with another figure in that place. */
+  const instead = ({ meant }: Question, place: number) =>
+    meant === undefined
+      ? null
+      : [`B${at}`, rest[0], ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+  const readings = [];
+  const asked: Asked[] = [];
+  for (const [i, word] of figures.entries()) {
+    const parsed = parseQuantity(word, volt);
+    if (!parsed || parsed.dimension !== 'voltage')
+      return { kind: 'wrong', said: `"${word}" was not understood as a voltage.` };
+    const beyond = beyondLimit(parsed);
+    const beyondSuggests = beyond && instead(beyond, i);
+    if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyondSuggests && { suggests: beyondSuggests }) };
+    const question = askAboutCheck(parsed, othersV(at)) ?? askAboutDigitsOf(parsed, instrument);
+    if (question) asked.push({ text: question.text, suggests: instead(question, i) });
+    readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
+  }
+  const stands = corrects
+    ? undefined
+    : readings.map(({ channel }) => standing(at, code, channel)).find((one) => one !== null);
+  const asks =
+    asked[0] ??
+    (stands
+      ? {
+          text: `${rest[0]?.toUpperCase()} showed ${stands} on B${at} already: shall this stand in its place?`,
+          suggests: null,
+        }
+      : null);
+  return {
+    kind: 'readings',
+    code,
+    position: at,
+    readings,
+    said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatRead(reading.voltageV, reading.step, display.voltage)).join(', ')}`,
+    asks,
+    inFull: `B${at} ${rest.join(' ')}`,
+  };
+}
+
+function askAboutCheck(typed: Typed, othersV: number | null): Question | null {
+  if (othersV !== null) return askAgainstOthers(typed, othersV);
+  return typed.value < 0
+    ? { text: `${formatRead(typed.value, typed.step, display.voltage)}: below zero. Are the probes reversed?` }
+    : null;
+}

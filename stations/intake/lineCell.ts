@@ -1,0 +1,27 @@
+import { display, formatRead } from '@/core/quantity/format';
+import type { JudgedCell } from '@/core/judging/judgeCell';
+import { type EntryCell, sayFindings } from './intakeLine';
+
+/** What a cell was read to be at the intake, in words and with the digits typed, as far as it was. */
+export function readAs({
+  voltage,
+  massKg,
+  massStepKg,
+  findings,
+}: Pick<JudgedCell, 'voltage' | 'massKg' | 'massStepKg' | 'findings'>): EntryCell['has'] {
+  return {
+    ...(voltage && { voltage: formatRead(voltage.valueV, voltage.step, display.voltage) }),
+    ...(massKg !== null && massStepKg !== null && { weight: formatRead(massKg, massStepKg, display.mass) }),
+    ...(findings && { inspection: sayFindings(findings) }),
+  };
+}
+
+/** What the reading bar of the intake needs to know of a cell. */
+export const entryCellOf = (cell: JudgedCell): EntryCell => ({
+  code: cell.code,
+  chemistry: cell.chemistry,
+  modelMassKg: cell.modelMassKg,
+  missing: cell.intake.missing,
+  has: readAs(cell),
+  weldedTo: cell.weldedTo,
+});

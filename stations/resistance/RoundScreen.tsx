@@ -1,0 +1,351 @@
+'use client';
+
+import { display, formatFigure } from '@/core/quantity/format';
+import { methods } from '@/core/resistance/methods';
+import type { Warning } from '@/core/warning';
+import { Budget } from '@/ui/Budget';
+import { Figure } from '@/ui/Figure';
+import type { EntryLine, Filed } from '@/ui/entryLine';
+import { useWaiting } from '@/ui/entryQueue';
+import { ReadingBar } from '@/ui/ReadingBar';
+import { weldText } from '@/ui/tokens';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { redoReading, undoReading } from './actions';
+import { type RoundCell, type RoundContext, understandReading } from './roundLine';
+import type { FiledReading, ReadingRequest } from './fileReading';
+import type { RoundFigure } from '@/core/judging/judgeRound';
+
+export interface ScreenCell extends RoundCell {
+  place: number;
+  voltageV: number | null;
+  /** What the protocol asks for, A, in order. */
+  currentsA: number[];
+}
+
+/** Rejects while the server cannot be reached. */
+async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
+  const response = await fetch(`/resistance/${roundId}/readings`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(reading),
+  });
+  if (response.ok) return (await response.json()) as FiledReading;
+  const { error } = (await response.json().catch(() => ({}))) as { error?: { message: string } };
+  return {
+    ok: false,
+    away: response.status === 503,
+    said: error?.message ?? `The server answered ${response.status}.`,
+  };
+}
+
+/** So long after the last entry the rest of the screen is asked for. */
+const pauseMs = 300;
+
+interface RoundBenchProps {
+  roundId: number;
+  round: RoundContext;
+  cells: ScreenCell[];
+  /** Cells of the batch that are not measured, with the reason. */
+  others: Record<string, string>;
+  /** A cell that was asked for. */
+  at: string | null;
+  last: RoundFigure | null;
+  /** What holds for the whole round, said once. */
+  said: Warning[];
+}
+
+/**
+ * The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the
+ * screen follows.
+ */
+export function RoundScreen({ roundId, round, cells, others, at, last, said }: RoundBenchProps) {
+  const router = useRouter();
+  /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
+  const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
+  /** `before` is what the server had drawn when it was filed. */
+  const [latest, setLatest] = useState<{ figure: RoundFigure | null; before: ScreenCell[] } | null>(null);
+  const place = `round ${roundId}`;
+  const waiting = useWaiting(place);
+  const times = (cell: ScreenCell) =>
+    Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
+  const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
+  /** Going to a cell is for one filing. */
+  const [visited, setVisited] = useState<string | null>(null);
+  if (at === null && visited !== null) setVisited(null);
+  const asked = at === visited || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
+  const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
+  // The next prompt does not wait for hundreds of places to be drawn.
+  const read = useDeferredValue(
+    useMemo(
+      () =>
+        new Set([
+          ...[...known].flatMap(([code, count]) => (count > 0 ? code : [])),
+          ...waiting.flatMap((one) => one.code ?? []),
+        ]),
+      [known, waiting],
+    ),
+  );
+  const marked = useDeferredValue(next?.code ?? null);
+  const shown = latest && (isAhead || latest.before === cells) ? latest.figure : last;
+  const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
+  const understand = useCallback(
+    (text: string, current: string | null, corrects: boolean) => {
+      const cellOf = (named: string) => {
+        const cell = byCode.get(named) ?? cells.find((one) => one.weldedTo.includes(named));
+        const code = cell?.code ?? named;
+        return cell
+          ? { ...cell, times: Math.max(0, Math.max(cell.times, known.get(code) ?? 0) - Number(corrects)) }
+          : null;
+      };
+      return understandReading(
+        text,
+        round,
+        current === null ? null : cellOf(current),
+        cellOf,
+        (code) => others[code] ?? null,
+      );
+    },
+    [round, cells, byCode, known, others],
+  );
+
+  const file = useCallback(
+    async (typed: EntryLine) => {
+      const line = understand(typed.text, typed.current, typed.replaces !== null);
+      const code = line.kind === 'reading' ? line.code : null;
+      const timesOf = (of: string, counts: ReadonlyMap<string, number>): number =>
+        Math.max(byCode.get(of)?.times ?? 0, counts.get(of) ?? 0);
+      const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : timesOf(code, known) });
+      if (answer.ok && code !== null) {
+        const { figure = null, freed } = answer;
+        setLatest({ figure, before: cells });
+        setKnown((before) => {
+          const now = new Map(before).set(code, timesOf(code, before) + 1);
+          return freed ? now.set(freed, timesOf(freed, now) - 1) : now;
+        });
+      }
+      return answer;
+    },
+    [roundId, understand, cells, byCode, known],
+  );
+  const filing = useMemo(() => {
+    const forgetting = async (answer: Promise<Filed>) => {
+      setKnown(new Map());
+      return answer;
+    };
+    const filed = () => {
+      if (at === null) return;
+      setVisited(at);
+      window.history.replaceState(null, '', `/resistance/${roundId}`);
+    };
+    return {
+      place,
+      immediate: true,
+      file,
+      filed,
+      undo: (entry: string) => forgetting(undoReading(entry)),
+      redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)),
+    };
+  }, [place, file, at, roundId]);
+
+  useEffect(() => {
+    // Makes the server ready, no more: without a connection the readings wait, and say so themselves.
+    sendReading(roundId, {
+      entry: crypto.randomUUID(),
+      text: '',
+      confirmed: false,
+      current: null,
+      circumstances: {},
+      replaces: null,
+      seen: null,
+    }).catch(() => undefined);
+  }, [roundId]);
+
+  // The rest of the screen follows once the hands pause.
+  useEffect(() => {
+    if (known.size === 0) return;
+    const timer = setTimeout(() => startTransition(() => router.refresh()), pauseMs);
+    return () => clearTimeout(timer);
+  }, [known, router]);
+
+  return (
+    <>
+      <div className="cols">
+        {shown ? (
+          <LastFigure
+            roundId={roundId}
+            figure={{
+              ...shown,
+              warnings: shown.warnings.filter((warning) => !said.some((one) => one.code === warning.code)),
+            }}
+          />
+        ) : (
+          <FirstCell method={round.method} />
+        )}
+        <section className="sheet" aria-label="Next cell">
+          <h2>Next</h2>
+          {next ? (
+            <>
+              <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
+                {weldText([next.code, ...next.weldedTo])}
+              </div>
+              <p className="soft mb-2">
+                place {next.place}
+                {next.voltageV !== null && ` · ${formatFigure(next.voltageV, display.voltage)} when last read`}
+                {next.currentsA.length > 0 &&
+                  ` · at ${next.currentsA.map((current) => formatFigure(current, display.current)).join(', then ')}`}
+              </p>
+            </>
+          ) : (
+            <p className="mb-2">
+              {cells.length === 1 ? 'Its one cell is measured.' : `All ${cells.length} cells are measured.`} On to their{' '}
+              <Link href="/runs">runs</Link>.
+            </p>
+          )}
+          <Tray roundId={roundId} cells={cells} read={read} marked={marked} />
+        </section>
+      </div>
+      {said.length > 0 && (
+        <section className="sheet mb-3" aria-label="Of this round">
+          {said.map((warning) => (
+            <p key={warning.code} className="ask mb-1">
+              {warning.message}
+            </p>
+          ))}
+        </section>
+      )}
+      <ReadingBar
+        label={next ? `${methods[round.method].typed} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
+        placeholder={methods[round.method].example}
+        figures={['°C']}
+        current={next?.code ?? null}
+        understand={(text, corrects) => {
+          const line = understand(text, next?.code ?? null, corrects);
+          if (line.kind === 'go')
+            return { kind: 'go', said: `go to ${line.code}`, href: `/resistance/${roundId}?at=${line.code}` };
+          return line.kind === 'reading' ? { ...line, kind: 'reading' } : line;
+        }}
+        filing={filing}
+      />
+    </>
+  );
+}
+
+/** Every cell of the round, filled once it is measured. */
+const Tray = memo(function Tray({
+  roundId,
+  cells,
+  read,
+  marked,
+}: {
+  roundId: number;
+  cells: ScreenCell[];
+  read: ReadonlySet<string>;
+  marked: string | null;
+}) {
+  return (
+    <ol className="tray" aria-label="Cells of the round">
+      {cells.map(({ code, times }) => (
+        <Place
+          key={code}
+          href={`/resistance/${roundId}?at=${code}`}
+          code={code}
+          measured={times > 0 || read.has(code)}
+          now={code === marked}
+        />
+      ))}
+    </ol>
+  );
+});
+
+/** One place of the tray; of hundreds only those that change are drawn again. */
+const Place = memo(function Place({
+  href,
+  code,
+  measured,
+  now,
+}: {
+  href: string;
+  code: string;
+  measured: boolean;
+  now: boolean;
+}) {
+  return (
+    <li>
+      <Link
+        href={href}
+        aria-label={`${code}, ${measured ? 'measured' : 'waiting'}`}
+        prefetch={false}
+        scroll={false}
+        className={now ? 'mark-now' : ''}
+      >
+        <i className={measured ? 'dot full' : 'dot'} aria-hidden />
+      </Link>
+    </li>
+  );
+});
+
+function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure }) {
+  const { code, together, resistance, odd, medianOhm, pressed, repeats, warnings, loadPowerW } = figure;
+  return (
+    <section className="sheet lead-ember" aria-label="Last figure">
+      <div className="d-flex flex-wrap align-items-baseline gap-3">
+        <span className="code">{code}</span>
+        {together > 1 && <span className="soft">of each of {together} welded together</span>}
+        {loadPowerW !== null && <span className="soft">{formatFigure(loadPowerW, display.power)} in the load</span>}
+        {repeats?.differ ? (
+          <span className="tag hot ms-auto">◆ press again: a contact changes</span>
+        ) : (
+          odd && <span className="tag hot ms-auto">◆ odd one</span>
+        )}
+      </div>
+      {resistance ? (
+        <Figure quantity={resistance} as={display.resistance} />
+      ) : (
+        <p className="ask">These readings give no resistance. They stay as read; measure again.</p>
+      )}
+      {pressed.length > 1 && (
+        <p className="mb-1">
+          Pressed {pressed.length} times:{' '}
+          <span className="num">
+            {pressed
+              .slice(0, 6)
+              .map((ohm) => (ohm * 1000).toFixed(1))
+              .join(' · ')}{' '}
+            mΩ
+          </span>
+          .{' '}
+          {repeats?.differ
+            ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again may: clean the contact, press harder, read once more.`
+            : 'They agree: it is the cell, not the contact.'}
+        </p>
+      )}
+      {odd && resistance && medianOhm !== null && pressed.length === 1 && (
+        <p className="mb-1">
+          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch (
+          {formatFigure(medianOhm, display.resistance)}). Lift it out, seat it again and{' '}
+          <Link href={`/resistance/${roundId}?at=${code}`} scroll={false} prefetch={false}>
+            press {code} once more
+          </Link>
+          : the same figure twice means the cell, another one the contact.
+        </p>
+      )}
+      {warnings.map((warning) => (
+        <p key={warning.code} className="ask mt-2 mb-1">
+          {warning.message}
+        </p>
+      ))}
+      <Budget budget={figure.budget} as={display.resistance} decimals={2} />
+    </section>
+  );
+}
+
+const FirstCell = ({ method }: { method: RoundContext['method'] }) => (
+  <section className="sheet lead-ember empty">
+    <p>
+      {methods[method].does} Type {methods[method].typed} of the first cell into the bar below, such as{' '}
+      <span className="num">{methods[method].example}</span>, and press Enter.
+    </p>
+  </section>
+);

@@ -1,0 +1,24 @@
+import 'server-only';
+import { display } from '@/core/quantity/format';
+import { methods } from '@/core/resistance/methods';
+import type { OpenRound } from '@/workshop/rounds';
+import type { RoundContext } from './roundLine';
+
+/** What the reading bar of a round needs to understand a line, in the browser as on the server. */
+export function contextOf({ round, workshop, crowd }: OpenRound): RoundContext {
+  const instrument = workshop.instruments.byId(round.instrumentId);
+  const range = instrument?.ranges[methods[round.method].needs];
+  return {
+    method: round.method,
+    loadResistanceOhm: round.loadResistanceOhm,
+    batchMedianOhm: crowd?.median ?? null,
+    instrument:
+      instrument && range
+        ? {
+            code: instrument.code,
+            resolution: range.resolution,
+            as: methods[round.method].needs === 'resistance' ? display.resistance : display.voltage,
+          }
+        : null,
+  };
+}

@@ -1,0 +1,198 @@
+import { judgedWorkshop } from '@/workshop/judged';
+import { openRoundById } from './rounds';
+import { addBatch, modelNamed } from '@/records/batches';
+import { cellByCode } from '@/records/cells';
+import { database } from '@/records/database';
+import { migrate } from '@/records/migrate';
+import { addProtocol } from '@/records/protocols';
+import { fileEntry, voidEntry } from '@/records/readings';
+import { beginRest, endRest } from '@/records/rests';
+import { openRound } from '@/records/rounds';
+import { scratchDatabase } from '@/records/scratchDatabase';
+import { randomUUID } from 'node:crypto';
+import { compareProtocols, everyModel } from '@/core/judging/compareProtocols';
+import { figuresByCell, roundFigure, whyNotMeasured } from '@/core/judging/judgeRound';
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let batchId: number;
+let rounds: { slow: number; quick: number };
+const minute = 60_000;
+const at = (minutes: number) => new Date(Date.UTC(2026, 0, 10) + minutes * minute);
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: 0.03,
+  });
+  batchId = await addBatch(database(), {
+    code: 'T1',
+    origin: 'a test',
+    modelId: model.id,
+    count: 12,
+    bondedPlaces: [],
+  });
+  const plain = { school: '', charge: null, rateC: null, holdS: 10 };
+  const slow = await addProtocol(database(), {
+    ...plain,
+    name: 'slow',
+    method: 'ammeter',
+    temperature: { coldestC: 15, warmestC: 25 },
+    restS: 3600,
+  });
+  const quick = await addProtocol(database(), {
+    ...plain,
+    name: 'quick',
+    method: 'ac-meter',
+    temperature: null,
+    restS: 0,
+  });
+  const round = {
+    batchId,
+    instrumentId: null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: 20,
+  };
+  rounds = {
+    slow: await openRound(database(), { ...round, protocolId: slow, method: 'ammeter' }),
+    quick: await openRound(database(), { ...round, protocolId: quick, method: 'ac-meter' }),
+  };
+});
+
+afterAll(async () => {
+  await database().end();
+  await scratch.drop();
+});
+
+const idOf = async (place: number) =>
+  (await cellByCode(database(), `T1-${String(place).padStart(3, '0')}`))?.id as number;
+async function step(
+  place: number,
+  dropV: number,
+  { temperatureC = null as number | null, minutes = 600, entry = randomUUID() as string } = {},
+) {
+  await fileEntry(database(), {
+    entry,
+    cellId: await idOf(place),
+    confirmed: false,
+    takenAt: at(minutes),
+    readings: [
+      {
+        kind: 'load-step',
+        roundId: rounds.slow,
+        temperatureC,
+        openV: 3.8,
+        loadedV: 3.8 - dropV,
+        afterV: null,
+        currentA: 2,
+        step: 0.001,
+        currentStep: 0.01,
+      },
+    ],
+  });
+  return entry;
+}
+const opened = async () => {
+  const open = await openRoundById(rounds.slow);
+  if (!open) throw new Error('no round');
+  return open;
+};
+
+test('what is filed and voided shows at once; outside the temperature window it is kept and not compared', async () => {
+  for (let place = 1; place <= 9; place++) await step(place, 0.08 + place / 10_000);
+  expect(figuresByCell((await opened()).readings).size).toBe(9);
+  const cold = await step(10, 0.3, { temperatureC: 4 });
+  const open = await opened();
+  expect(open.readings[0]).toMatchObject({
+    leftOut: expect.stringContaining('4 °C is outside'),
+    row: { code: 'T1-010' },
+    warnings: [{ code: 'temperature-outside' }],
+  });
+  expect(figuresByCell(open.readings).has('T1-010')).toBe(false);
+  expect(open.crowd?.median).toBeCloseTo(0.04025, 6);
+  await voidEntry(database(), cold, 'a test');
+  expect((await opened()).readings).toHaveLength(9);
+});
+
+test('a second press that differs is a contact, one that agrees is the cell', async () => {
+  await step(1, 0.081);
+  await step(2, 0.14);
+  const { readings, crowd } = await opened();
+  expect(roundFigure('T1-001', readings, crowd)).toMatchObject({
+    odd: false,
+    pressed: [expect.any(Number), expect.any(Number)],
+    repeats: { differ: false },
+  });
+  expect(roundFigure('T1-002', readings, crowd)).toMatchObject({ odd: true, repeats: { differ: true } });
+  expect(roundFigure('T1-012', readings, crowd)).toBeNull();
+});
+
+test('a press under other conditions says nothing of the contact', async () => {
+  await step(3, 0.082);
+  await step(3, 0.3, { temperatureC: 4 });
+  const cold = roundFigure('T1-003', (await opened()).readings, null);
+  expect(cold).toMatchObject({ pressed: [expect.closeTo(0.15, 6)], repeats: null });
+  await step(3, 0.081);
+  const { readings, crowd } = await opened();
+  expect(roundFigure('T1-003', readings, crowd)).toMatchObject({ repeats: { differ: false } });
+  expect(roundFigure('T1-003', readings, crowd)?.pressed).toHaveLength(3);
+});
+
+test('a rest that began just before takes a reading out of the comparison; ended by mistake, it comes back', async () => {
+  await step(11, 0.08, { minutes: 900 });
+  const comparable = async () =>
+    (await opened()).readings.find((reading) => reading.row.code === 'T1-011')?.leftOut === null;
+  expect(await comparable()).toBe(true);
+  await beginRest(database(), batchId, 'charge', 3600, at(880));
+  expect(await comparable()).toBe(false);
+  const { rows } = await database().query<{ id: number }>('select id from rest');
+  await endRest(database(), rows[0]?.id as number, 'a test');
+  expect(await comparable()).toBe(true);
+});
+
+test('cells measured by two protocols are paired, and nothing else is', async () => {
+  for (let place = 1; place <= 8; place++) {
+    await fileEntry(database(), {
+      entry: randomUUID(),
+      cellId: await idOf(place),
+      confirmed: false,
+      takenAt: at(700),
+      readings: [
+        {
+          kind: 'resistance',
+          roundId: rounds.quick,
+          temperatureC: null,
+          resistanceOhm: 0.025 + place / 10_000,
+          step: 0.0001,
+          openV: null,
+        },
+      ],
+    });
+  }
+  const { first, second, pairs, agreement, verdict, models, model } = await compareProtocols(
+    await judgedWorkshop(),
+    null,
+    null,
+  );
+  expect([first?.name, second?.name].sort()).toEqual(['quick', 'slow']);
+  expect(pairs).toHaveLength(8);
+  expect(agreement?.count).toBe(8);
+  expect(verdict?.isUsual).toBe(true);
+  expect([models, model]).toEqual([['Test T1'], 'Test T1']);
+  expect((await compareProtocols(await judgedWorkshop(), null, null, everyModel)).model).toBeNull();
+});
+
+test('why a cell is not measured: not taken in yet', async () => {
+  const { workshop } = await opened();
+  expect(workshop.cells[0] && whyNotMeasured(workshop.cells[0])).toContain('was not taken in yet');
+});
