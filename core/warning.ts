@@ -1,44 +1,64 @@
-/** Every warning the core can give. A screen may show an icon by code; the message stands alone. */
-export type WarningCode =
-  | 'board-in-path'
-  | 'brief-dips'
-  | 'after-time-unknown'
-  | 'charge-accuracy-assumed'
-  | 'charge-flat'
-  | 'charge-left-out'
-  | 'charge-outside'
-  | 'charge-unknown'
-  | 'clock-reset'
-  | 'current-accuracy-assumed'
-  | 'current-missing'
-  | 'current-negated'
-  | 'cutoff-carried-on'
-  | 'cutoff-in-gap'
-  | 'cutoff-not-reached'
-  | 'drop-not-resolved'
-  | 'gap'
-  | 'leads-swamp'
-  | 'load-overrated'
-  | 'load-tolerance-assumed'
-  | 'no-discharge'
-  | 'no-header'
-  | 'not-rested'
-  | 'resolution-assumed'
-  | 'rest-left-out'
-  | 'row-unreadable'
-  | 'sharing-uneven'
-  | 'start-below-reserve'
-  | 'surface-charge'
-  | 'temperature-outside'
-  | 'temperature-unknown'
-  | 'time-limit'
-  | 'unit-assumed'
-  | 'voltage-accuracy-assumed'
-  | 'voltages-apart'
-  | 'wild-samples'
-  | 'zero-not-taken';
+import type { LogField } from './capacity/logColumns';
 
-export interface Warning {
-  code: WarningCode;
-  message: string;
+/** A time span of a log without a row, s from its start. */
+interface Span {
+  fromS: number;
+  toS: number;
 }
+/** A window of state of charge, shares. */
+interface ChargeWindow {
+  from: number;
+  to: number;
+}
+
+/** Every warning that a computation can give, with the facts it rests on; its sentence is in words/warnings.ts. */
+export type Warning =
+  // How a log was read.
+  | { code: 'no-header'; columns: { index: number; field: LogField }[] }
+  | { code: 'unit-assumed'; columns: { field: LogField; unit: string }[] }
+  /** `rows` are the first few. */
+  | { code: 'row-unreadable'; count: number; rows: number[] }
+  | { code: 'clock-reset'; count: number; rows: number[] }
+  // What a log holds beside one discharge, and what was assumed of its tools.
+  | { code: 'no-discharge' }
+  | { code: 'wild-samples'; count: number; atS: number[] }
+  | { code: 'current-missing'; count: number }
+  | ({ code: 'gap' } & Span)
+  | { code: 'current-negated' }
+  | { code: 'charge-left-out' }
+  | { code: 'rest-left-out'; beforeS: number; betweenS: number; afterS: number }
+  | { code: 'brief-dips'; count: number }
+  | { code: 'cutoff-in-gap'; silenceS: number; uS: number }
+  | { code: 'cutoff-carried-on'; voltageV: number; uS: number }
+  | { code: 'cutoff-not-reached'; voltageV: number; cutoffV: number }
+  /** Null where it was taken as exact. */
+  | { code: 'load-tolerance-assumed'; load: 'resistor' | 'current'; share: number | null }
+  | { code: 'current-accuracy-assumed' }
+  | { code: 'voltage-accuracy-assumed' }
+  // Charge put in.
+  | { code: 'charge-accuracy-assumed'; share: number }
+  | { code: 'charge-flat'; soc: number }
+  | { code: 'start-below-reserve'; soc: number }
+  // Resistance: the reading, and the conditions its protocol asks for.
+  | { code: 'load-overrated'; loadPowerW: number; ratingW: number }
+  | { code: 'drop-not-resolved'; relativeU: number }
+  | { code: 'resolution-assumed' }
+  | { code: 'leads-swamp'; leadOhm: number; resistanceOhm: number; zeroTaken: boolean }
+  | { code: 'zero-not-taken' }
+  | { code: 'after-time-unknown'; assumedS: number }
+  | { code: 'temperature-unknown'; coldestC: number; warmestC: number }
+  | { code: 'temperature-outside'; temperatureC: number; coldestC: number; warmestC: number }
+  | { code: 'not-rested'; restedS: number; askedS: number }
+  | { code: 'charge-outside'; openV: number; soc: number; asked: ChargeWindow }
+  | { code: 'charge-unknown'; asked: ChargeWindow }
+  | { code: 'surface-charge'; openV: number }
+  | { code: 'board-in-path' }
+  // Cells that are put together.
+  | { code: 'time-limit' }
+  | { code: 'sharing-uneven'; group: number; ratio: number }
+  /** Before a charge, or in a group that is to be joined, whose limit is given. */
+  | { code: 'voltages-apart'; apartV: number; joining?: { group: number; withinV: number } }
+  /** A notice as an earlier version of the workshop kept it. */
+  | { code: 'as-noted'; text: string };
+
+export type WarningCode = Warning['code'];

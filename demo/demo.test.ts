@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { weighClaim } from '@/core/capacity/label';
 import { chemistries } from '@/core/chemistry/chemistries';
 import { createDischargeMeter } from '@/core/capacity/discharge';
@@ -97,7 +98,7 @@ describe('the simulation', () => {
       return meter.finish(0.001);
     };
     expect(measure('S1-044', first).gaps).toHaveLength(1);
-    expect(measure('H1-037', h1).warnings[0]?.message).toContain('3 wild samples');
+    expect(measure('H1-037', h1).warnings.map(warningText)[0]).toContain('3 wild samples');
     expect(measure('H1-030', h1).reachedCutoff).toBe(false);
   });
 

@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { createDischargeMeter, type DischargeSettings } from './discharge';
 import type { Sample } from './logReader';
 
@@ -76,7 +77,7 @@ describe('rough logs', () => {
     samples[0] = sample(0, 9);
     samples[100] = sample(100, 9);
     const result = measure(samples, { load });
-    expect(result.warnings[0]?.message).toContain('2 wild samples');
+    expect(result.warnings.map(warningText)[0]).toContain('2 wild samples');
   });
 
   test('a dip with its own surge of current is no wild sample', () => {

@@ -359,71 +359,31 @@ interface Noticed {
   ended: boolean;
 }
 
-const inSeconds = (s: number): string => `${Math.round(s)} s`;
-
 function warningsOf({ at, wild, negated, cutoffV, missing, charged, load, tools, ended }: Noticed): Warning[] {
   const warnings: Warning[] = [];
-  const say = (code: Warning['code'], message: string): number => warnings.push({ code, message });
-  if (!ended || at.chargeAs === 0)
-    say(
-      'no-discharge',
-      'No discharge is in this log: no current flows while the voltage falls. Was it a charge, or is another column the current?',
-    );
-  if (wild.count > 0)
-    say(
-      'wild-samples',
-      `${wild.count} wild sample${wild.count === 1 ? '' : 's'} left out (at ${wild.atS.map(inSeconds).join(', ')}${wild.count > wild.atS.length ? ', …' : ''}).`,
-    );
-  if (missing > 0)
-    say(
-      'current-missing',
-      `${missing} row${missing === 1 ? ' has' : 's have'} no current and ${missing === 1 ? 'was' : 'were'} bridged by the rows before and after.`,
-    );
-  for (const gap of at.gaps.slice(0, 5))
-    say(
-      'gap',
-      `Nothing was logged for ${inSeconds(gap.toS - gap.fromS)} from ${inSeconds(gap.fromS)} on; bridged by a straight line.`,
-    );
-  if (negated) say('current-negated', 'The current column counts discharge as negative; its sign was turned.');
-  if (charged) say('charge-left-out', 'The log holds a charge as well; only the discharge counts.');
-  const rests = [
-    at.restBeforeS > 0 && `${inSeconds(at.restBeforeS)} before`,
-    at.restBetweenS > 0 && `${inSeconds(at.restBetweenS)} between`,
-    at.restAfterS > 0 && `${inSeconds(at.restAfterS)} after`,
-  ].filter(Boolean);
-  if (rests.length > 0 && at.chargeAs > 0) say('rest-left-out', `Without load, so not counted: ${rests.join(', ')}.`);
-  if (at.briefDips > 0)
-    say(
-      'brief-dips',
-      `The voltage touched the cut-off ${at.briefDips === 1 ? 'once' : `${at.briefDips} times`} and came back; only the lasting crossing counts.`,
-    );
-  if (at.end?.inGap)
-    say(
-      'cutoff-in-gap',
-      `The cut-off was met within a silence of ${inSeconds(at.end.stepS)}: when is not known better than ± ${inSeconds(at.end.uS)}. Log more often towards the end.`,
-    );
-  else if (at.end?.carriedOn)
-    say(
-      'cutoff-carried-on',
-      `The load ended at ${at.voltageV.toFixed(3)} V as logged, within one step of the cut-off: the fall was carried on to it, good to ± ${inSeconds(at.end.uS)}.`,
-    );
+  if (!ended || at.chargeAs === 0) warnings.push({ code: 'no-discharge' });
+  if (wild.count > 0) warnings.push({ code: 'wild-samples', count: wild.count, atS: [...wild.atS] });
+  if (missing > 0) warnings.push({ code: 'current-missing', count: missing });
+  for (const { fromS, toS } of at.gaps.slice(0, 5)) warnings.push({ code: 'gap', fromS, toS });
+  if (negated) warnings.push({ code: 'current-negated' });
+  if (charged) warnings.push({ code: 'charge-left-out' });
+  const { restBeforeS: beforeS, restBetweenS: betweenS, restAfterS: afterS } = at;
+  if (beforeS + betweenS + afterS > 0 && at.chargeAs > 0)
+    warnings.push({ code: 'rest-left-out', beforeS, betweenS, afterS });
+  if (at.briefDips > 0) warnings.push({ code: 'brief-dips', count: at.briefDips });
+  if (at.end?.inGap) warnings.push({ code: 'cutoff-in-gap', silenceS: at.end.stepS, uS: at.end.uS });
+  else if (at.end?.carriedOn) warnings.push({ code: 'cutoff-carried-on', voltageV: at.voltageV, uS: at.end.uS });
   if (cutoffV !== undefined && at.end === null && at.chargeAs > 0)
-    say(
-      'cutoff-not-reached',
-      `The discharge ends at ${at.voltageV.toFixed(3)} V, above the cut-off of ${cutoffV} V: the capacity is at least this. A discharge down to the cut-off would tell it.`,
-    );
+    warnings.push({ code: 'cutoff-not-reached', voltageV: at.voltageV, cutoffV });
   if (load.kind !== 'column' && tools.loadTolerance === undefined)
-    say(
-      'load-tolerance-assumed',
-      `Nothing was said of the ${load.kind === 'resistor' ? 'resistor’s tolerance' : 'set current’s accuracy'}: ± 1 % was assumed.`,
-    );
+    warnings.push({ code: 'load-tolerance-assumed', load: load.kind, share: assumedLoadTolerance });
   if (load.kind === 'column' && tools.currentAccuracyShare === undefined && tools.currentAccuracyA === undefined)
-    say('current-accuracy-assumed', 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.');
+    warnings.push({ code: 'current-accuracy-assumed' });
   if (
     tools.voltageAccuracyShare === undefined &&
     tools.voltageAccuracyV === undefined &&
     (load.kind === 'resistor' || cutoffV !== undefined)
   )
-    say('voltage-accuracy-assumed', 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.');
+    warnings.push({ code: 'voltage-accuracy-assumed' });
   return warnings;
 }

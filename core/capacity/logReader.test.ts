@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { createLogReader, type Sample } from './logReader';
 
 function readAll(text: string, separator = ',', seriesCells = 1) {
@@ -43,13 +44,13 @@ test('clocks past midnight, days and dates', () => {
 test('a clock that starts again is continued one step later, and the row is named', () => {
   const log = readAll(`t,V\n0,4.1\n10,4.0\n20,3.9\n0,3.8\n10,3.7`);
   expect(log.samples.map(({ timeS }) => timeS)).toEqual([0, 10, 20, 30, 40]);
-  expect(log.warnings.find((warning) => warning.code === 'clock-reset')?.message).toContain('row 5');
+  expect(log.warnings.filter((warning) => warning.code === 'clock-reset').map(warningText)[0]).toContain('row 5');
 });
 
 test('unreadable rows are passed over by number; empty ones are not worth a word', () => {
   const log = readAll(`time s,voltage V\n${many((i) => (i === 24 ? 'logger restarted,' : `${i},4.0`))}\n\n`);
   expect(log.samples).toHaveLength(29);
-  expect(log.warnings.map((warning) => warning.message)).toEqual(['1 row passed over as unreadable (row 26).']);
+  expect(log.warnings.map(warningText)).toEqual(['1 row passed over as unreadable (row 26).']);
 });
 
 describe('times as loggers write them', () => {

@@ -125,22 +125,11 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
       const columns = layout?.columns ?? [];
       const warnings: Warning[] = [...clock.warnings()];
       if (layout?.headingRows === 0)
-        warnings.push({
-          code: 'no-header',
-          message: `No heading: ${columns.map((c) => `column ${c.index + 1} taken as ${c.field}`).join(', ')}.`,
-        });
+        warnings.push({ code: 'no-header', columns: columns.map(({ index, field }) => ({ index, field })) });
       const assumed = columns.filter((column) => column.assumed);
       if (assumed.length > 0)
-        warnings.push({
-          code: 'unit-assumed',
-          message: `No unit written: ${assumed.map((c) => `${c.field} taken as ${c.unit}`).join(', ')}.`,
-        });
-      if (unreadableCount > 0) {
-        warnings.push({
-          code: 'row-unreadable',
-          message: `${unreadableCount} row${unreadableCount === 1 ? '' : 's'} passed over as unreadable (row ${unreadable.join(', ')}${unreadableCount > unreadable.length ? ', …' : ''}).`,
-        });
-      }
+        warnings.push({ code: 'unit-assumed', columns: assumed.map(({ field, unit }) => ({ field, unit })) });
+      if (unreadableCount > 0) warnings.push({ code: 'row-unreadable', count: unreadableCount, rows: unreadable });
       unreadable = [];
       return { columns, warnings, voltageStepV: digits.voltage.last() ?? 1, currentStepA: digits.current.last() };
     },
@@ -210,13 +199,6 @@ function createClock() {
       return time;
     },
     warnings: (): Warning[] =>
-      resets.length === 0
-        ? []
-        : [
-            {
-              code: 'clock-reset',
-              message: `The clock went back at row ${resets.slice(0, 5).join(', ')}${resets.length > 5 ? ', …' : ''}; the log was continued one step after the row before.`,
-            },
-          ],
+      resets.length === 0 ? [] : [{ code: 'clock-reset', count: resets.length, rows: resets.slice(0, 5) }],
   };
 }

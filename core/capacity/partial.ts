@@ -91,32 +91,13 @@ export function partialCapacity({
   };
 }
 
-const chargeAssumed: Warning = {
-  code: 'charge-accuracy-assumed',
-  message: 'Nothing was said of how true the charge put in is: ± 2 % was assumed.',
-};
+const chargeAssumed: Warning = { code: 'charge-accuracy-assumed', share: assumedChargeShare };
 
-function warningsOf(startVoltagesV: number[], startSoc: number, slope: number): Warning[] {
+function warningsOf(startVoltagesV: number[], soc: number, slope: number): Warning[] {
   const warnings: Warning[] = [];
-  const percent = Math.round(startSoc * 100);
-  if (slope < flatSlope && startSoc > reserveSoc + 0.01) {
-    warnings.push({
-      code: 'charge-flat',
-      message: `At ${percent} % the voltage hardly tells the charge. Start lower, down to 20 %.`,
-    });
-  }
-  if (startSoc < reserveSoc - 0.01) {
-    warnings.push({
-      code: 'start-below-reserve',
-      message: `The start at ${percent} % is below the 20 % one should leave in a pack.`,
-    });
-  }
-  const spread = Math.max(...startVoltagesV) - Math.min(...startVoltagesV);
-  if (spread > apartV) {
-    warnings.push({
-      code: 'voltages-apart',
-      message: `The start voltages are ${Math.round(spread * 1000)} mV apart: look at each cell's own figure.`,
-    });
-  }
+  if (slope < flatSlope && soc > reserveSoc + 0.01) warnings.push({ code: 'charge-flat', soc });
+  if (soc < reserveSoc - 0.01) warnings.push({ code: 'start-below-reserve', soc });
+  const spreadV = Math.max(...startVoltagesV) - Math.min(...startVoltagesV);
+  if (spreadV > apartV) warnings.push({ code: 'voltages-apart', apartV: spreadV });
   return warnings;
 }

@@ -1,3 +1,4 @@
+import type { Warning } from '@/core/warning';
 import type { CellFacts, StoredResistance } from './facts';
 import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
@@ -19,7 +20,7 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
   /** After ten seconds. */
   resistance: Quantity | null;
   /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
-  leftOut: string | null;
+  leftOut: Warning | null;
   /** By protocol: the newest figure that compares within it, Ω. */
   figures: [protocolId: number, resistanceOhm: number][];
   capacity: Quantity | null;
@@ -95,7 +96,7 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
 
 /** The newest ten-second figure that was taken as its protocol asks: another one would not compare with the limits. */
 function tenSecondOf(judged: readonly JudgedOne[], equipment: Equipment): Pick<JudgedCell, 'resistance' | 'leftOut'> {
-  let leftOut: string | null = null;
+  let leftOut: Warning | null = null;
   for (const { stored, ...one } of judged) {
     const protocol = equipment.protocols.get(stored.protocolId);
     if (!protocol || !showsTenSeconds(stored.method, protocol.holdS)) continue;

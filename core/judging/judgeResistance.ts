@@ -18,7 +18,7 @@ export interface JudgedResistance {
   result: ResistanceResult | null;
   warnings: Warning[];
   /** Why it may neither be compared nor grade its cell, not taken as its protocol asks; null where it may. */
-  leftOut: string | null;
+  leftOut: Warning | null;
 }
 
 /** The cell that was read; null where it is not known. */

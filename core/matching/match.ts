@@ -1,5 +1,4 @@
 import { ImpossibleInput } from '../impossibleInput';
-import { display, formatFigure } from '../quantity/format';
 import { seededChance } from '../statistics/random';
 import type { Warning } from '../warning';
 import { type Block, blocksOf, type MatchCell, strongestFirst } from './blocks';
@@ -41,10 +40,7 @@ export interface Match {
   warnings: Warning[];
 }
 
-const timeWasUp: Warning = {
-  code: 'time-limit',
-  message: 'The time was up: this is the best arrangement found until then.',
-};
+const timeWasUp: Warning = { code: 'time-limit' };
 
 /** Up to this many blocks the best arrangement is searched for exactly. */
 const exactBlocks = 20;
@@ -182,20 +178,11 @@ function warningsOf(groups: readonly MatchedGroup[], joinWithinV: number | undef
     const warnings: Warning[] = [];
     const resistances = group.cells.map((cell) => cell.resistanceOhm);
     const ratio = Math.max(...resistances) / Math.min(...resistances);
-    if (ratio > sharingRatio) {
-      warnings.push({
-        code: 'sharing-uneven',
-        message: `Group ${i + 1}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.`,
-      });
-    }
+    if (ratio > sharingRatio) warnings.push({ code: 'sharing-uneven', group: i + 1, ratio });
     const voltages = group.cells.map((cell) => cell.voltageV).filter((voltage) => voltage !== undefined);
-    const apart = Math.max(...voltages) - Math.min(...voltages);
-    if (joinWithinV !== undefined && voltages.length > 1 && apart > joinWithinV) {
-      warnings.push({
-        code: 'voltages-apart',
-        message: `Group ${i + 1}: its cells are ${formatFigure(apart, display.milliVolt)} apart. Bring them within ${formatFigure(joinWithinV, display.milliVolt)} before they are joined.`,
-      });
-    }
+    const apartV = Math.max(...voltages) - Math.min(...voltages);
+    if (joinWithinV !== undefined && voltages.length > 1 && apartV > joinWithinV)
+      warnings.push({ code: 'voltages-apart', apartV, joining: { group: i + 1, withinV: joinWithinV } });
     return warnings;
   });
 }

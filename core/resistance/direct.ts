@@ -1,6 +1,5 @@
 import { leadPairOhm } from '../instruments/leads';
 import { type InstrumentRange, limitOf } from '../instruments/instrument';
-import { display, formatFigure } from '../quantity/format';
 import { exact, type Propagated, propagate, type Quantity, rectangular } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
@@ -51,17 +50,8 @@ export function directResistance({
     inputs,
   );
   const warnings: Warning[] = [];
-  if (wires === 2 && leadOhm > swampedShare * Math.abs(resistanceOhm)) {
-    warnings.push({
-      code: 'leads-swamp',
-      message: `Two wires: ${zeroTaken ? 'clips' : 'leads and clips'} of about ${formatFigure(leadOhm, display.resistance)} are in this figure of ${formatFigure(resistanceOhm, display.resistance)}. Use four wires, or compare only with readings through the same leads.`,
-    });
-  }
-  if (zeroTaken === false)
-    warnings.push({
-      code: 'zero-not-taken',
-      message:
-        'No zero was taken: the meter’s own offset is in every figure of this round. Short the probes, set it to zero, and begin a round anew.',
-    });
+  if (wires === 2 && leadOhm > swampedShare * Math.abs(resistanceOhm))
+    warnings.push({ code: 'leads-swamp', leadOhm, resistanceOhm, zeroTaken: zeroTaken === true });
+  if (zeroTaken === false) warnings.push({ code: 'zero-not-taken' });
   return { resistance, warnings };
 }

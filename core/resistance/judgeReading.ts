@@ -222,10 +222,7 @@ function restedOut(
   return { value: value * times, u: quadrature(u * times, value * times ** 2 * shareU), budget: widened };
 }
 
-const afterUnknown: Warning = {
-  code: 'after-time-unknown',
-  message: `Nobody noted when the level after was read: ${assumedAfterS} s after the load was assumed. Reading it a minute after, and noting that with the round, makes the figure surer.`,
-};
+const afterUnknown: Warning = { code: 'after-time-unknown', assumedS: assumedAfterS };
 
 const gainU = ({ voltage, correction }: Tools): number =>
   correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3);

@@ -134,17 +134,8 @@ function byResistor(drop: Drop, resistanceOhm: Quantity): Propagated<Input> {
 function warningsOf(resistance: Quantity, loadPowerW: number, load: StepLoad): Warning[] {
   const warnings: Warning[] = [];
   const ratingW = load.kind === 'resistor' ? load.powerRatingW : undefined;
-  if (ratingW !== undefined && loadPowerW > ratingW) {
-    warnings.push({
-      code: 'load-overrated',
-      message: `The resistor takes ${formatFigure(loadPowerW, display.power)}, more than its ${formatFigure(ratingW, display.power)}: it gets hot and drifts. Hold it only for a moment, or use a larger one.`,
-    });
-  }
-  if (resistance.u > resolvedShare * resistance.value) {
-    warnings.push({
-      code: 'drop-not-resolved',
-      message: `The drop is too small for these voltage steps: the figure is good to ${Math.round((100 * resistance.u) / resistance.value)} % only. Use a finer meter or a heavier load.`,
-    });
-  }
+  if (ratingW !== undefined && loadPowerW > ratingW) warnings.push({ code: 'load-overrated', loadPowerW, ratingW });
+  if (resistance.u > resolvedShare * resistance.value)
+    warnings.push({ code: 'drop-not-resolved', relativeU: resistance.u / resistance.value });
   return warnings;
 }

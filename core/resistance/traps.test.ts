@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { type Conditions, trapsOf, type Window } from './traps';
 
 const window: Window = { charge: { from: 0.3, to: 0.7 }, temperature: { coldestC: 18, warmestC: 26 }, restS: 3600 };
@@ -11,7 +12,7 @@ const fine: Conditions = {
 };
 const traps = (change: Partial<Conditions>, other: Partial<Window> = {}) => {
   const { warnings, leftOut } = trapsOf({ ...fine, ...change }, { ...window, ...other });
-  return { codes: warnings.map((warning) => warning.code), comparable: leftOut === null, text: warnings[0]?.message };
+  return { codes: warnings.map((warning) => warning.code), comparable: leftOut === null, text: warnings.map(warningText)[0] };
 };
 
 test('within its window a reading is compared without a word', () => {

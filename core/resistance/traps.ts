@@ -1,6 +1,5 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { openCircuitOf } from '../chemistry/openCircuit';
-import { display, formatDuration, formatFigure } from '../quantity/format';
 import type { Warning } from '../warning';
 import type { MethodKey } from './methods';
 
@@ -27,7 +26,7 @@ export interface Conditions {
 export interface Traps {
   warnings: Warning[];
   /** Why the reading may not be compared with others of its protocol; null where it may. */
-  leftOut: string | null;
+  leftOut: Warning | null;
 }
 
 /** A cell this near its full voltage may carry a surface voltage. */
@@ -47,61 +46,31 @@ export function trapsOf(
   { method, chemistry, openV, temperatureC, restedS, board }: Conditions,
   { charge, temperature, restS }: Window,
 ): Traps {
-  const chargeAsked = charge && `${Math.round(charge.from * 100)} to ${Math.round(charge.to * 100)} %`;
   const apart: Warning[] = [];
   const notes: Warning[] = [];
-  if (temperature && temperatureC === null)
-    notes.push({
-      code: 'temperature-unknown',
-      message: `No temperature was noted; this protocol asks for ${temperature.coldestC} to ${temperature.warmestC} °C. Resistance falls by about half from 0 to 25 °C (from memory).`,
-    });
+  if (temperature && temperatureC === null) notes.push({ code: 'temperature-unknown', ...temperature });
   if (
     temperature &&
     temperatureC !== null &&
     (temperatureC < temperature.coldestC || temperatureC > temperature.warmestC)
-  ) {
-    apart.push({
-      code: 'temperature-outside',
-      message: `${temperatureC} °C is outside the ${temperature.coldestC} to ${temperature.warmestC} °C of this protocol: kept, but not compared.`,
-    });
-  }
+  )
+    apart.push({ code: 'temperature-outside', temperatureC, ...temperature });
   const unrested = restS > 0 && restedS !== null && restedS < restS;
-  if (unrested)
-    apart.push({
-      code: 'not-rested',
-      message: `Rested ${formatDuration(restedS)} of the ${formatDuration(restS)} this protocol asks for: kept, but not compared.`,
-    });
+  if (unrested) apart.push({ code: 'not-rested', restedS, askedS: restS });
   if (charge && openV !== null && chemistry !== 'alkaline') {
     const soc = openCircuitOf(chemistry).socAt({ value: openV, u: 0.002 }).value;
-    if (soc < charge.from - chargeSlack || soc > charge.to + chargeSlack) {
-      apart.push({
-        code: 'charge-outside',
-        message: `${formatFigure(openV, display.voltage)} is about ${Math.round(soc * 100)} % charge, outside the ${chargeAsked} of this protocol: kept, but not compared.`,
-      });
-    }
+    if (soc < charge.from - chargeSlack || soc > charge.to + chargeSlack)
+      apart.push({ code: 'charge-outside', openV, soc, asked: charge });
   }
-  if (charge && openV === null && withoutVoltage.includes(method) && restedS === null) {
-    notes.push({
-      code: 'charge-unknown',
-      message: `No voltage was noted; this protocol asks for ${chargeAsked} charge. Type the volts behind the resistance.`,
-    });
-  }
+  if (charge && openV === null && withoutVoltage.includes(method) && restedS === null)
+    notes.push({ code: 'charge-unknown', asked: charge });
   if (
     loads.includes(method) &&
     openV !== null &&
     openV > chemistries[chemistry].fullV - nearFullV &&
     (restedS === null || unrested)
-  ) {
-    notes.push({
-      code: 'surface-charge',
-      message: `Open at ${formatFigure(openV, display.voltage)}, so near full, a surface voltage that any small load takes away counts as resistance. Rest it an hour, or preload it.`,
-    });
-  }
-  if (board)
-    notes.push({
-      code: 'board-in-path',
-      message:
-        'A protection board lies in the path and adds tens of milliohms of its own: compare only with others that have the same board.',
-    });
-  return { warnings: [...apart, ...notes], leftOut: apart[0]?.message ?? null };
+  )
+    notes.push({ code: 'surface-charge', openV });
+  if (board) notes.push({ code: 'board-in-path' });
+  return { warnings: [...apart, ...notes], leftOut: apart[0] ?? null };
 }

@@ -1,3 +1,4 @@
+import { told } from './told';
 import type { DischargeLoad } from '@/core/capacity/discharge';
 import { partialCapacity } from '@/core/capacity/partial';
 import { exact, quadrature, read, rectangular } from '@/core/quantity/quantity';
@@ -41,13 +42,10 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
   const byResistor = request.method === 'load-step' && request.loadResistanceOhm !== undefined;
   const assumed: Warning[] =
     request.voltageResolutionV === undefined || (!byResistor && request.currentResolutionA === undefined)
-      ? [{ code: 'resolution-assumed', message: 'Where no resolution was given, 1 mV and 10 mA were assumed.' }]
+      ? [{ code: 'resolution-assumed' }]
       : [];
   if (byResistor && request.loadTolerance === undefined)
-    assumed.push({
-      code: 'load-tolerance-assumed',
-      message: 'Nothing was said of the resistor’s tolerance: it was taken as exact.',
-    });
+    assumed.push({ code: 'load-tolerance-assumed', load: 'resistor', share: null });
   const step =
     request.method === 'two-current'
       ? twoCurrents(request, voltageStep, currentStep)
@@ -59,7 +57,7 @@ export function computeResistance(request: z.infer<typeof resistanceRequest>): z
     currentA: step.currentA.value,
     loadPowerW: step.loadPowerW,
     budget: step.resistance.budget.map(({ input, u }) => ({ input, uOhm: u })),
-    warnings: [...step.warnings, ...assumed],
+    warnings: told([...step.warnings, ...assumed]),
   };
 }
 
@@ -156,7 +154,7 @@ export async function computeDischarge(
       reading.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }]),
     ),
     steps: edges,
-    warnings: [...reading.notices, ...warnings],
+    warnings: told([...reading.notices, ...warnings]),
   };
 }
 
@@ -181,7 +179,7 @@ export function computePartialCapacity({
       capacityAh: cell.capacityAh.value,
       standardUncertaintyAh: cell.capacityAh.u,
     })),
-    warnings,
+    warnings: told(warnings),
   };
 }
 
@@ -206,5 +204,6 @@ export async function computeMatch(
     ...match,
     groups: match.groups.map((group) => ({ ...group, cells: group.cells.map((cell) => cell.id) })),
     left: match.left.map((cell) => cell.id),
+    warnings: told(match.warnings),
   };
 }

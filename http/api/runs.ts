@@ -5,6 +5,7 @@ import { curveOf } from '@/records/runs';
 import { after } from 'next/server';
 import type { z } from 'zod';
 import { loadOf } from './compute';
+import { told } from './told';
 import { runQuery, type runResponse } from './schemas';
 
 /** Keeps the CSV log in a request's body with its cell. */
@@ -32,6 +33,6 @@ export async function keepRun(request: Request): Promise<z.infer<typeof runRespo
     capacityAh: result.capacityAh.value,
     standardUncertaintyAh: result.capacityAh.u,
     reachedCutoff: result.reachedCutoff,
-    warnings: notices,
+    warnings: told(notices),
   };
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { warningText } from '@/words/warnings';
 import type { Match, MatchCell } from '@/core/matching/match';
 import { display, formatFigure } from '@/core/quantity/format';
 import { groupFigures, type MeasuredCell, packFigures } from '@/core/matching/groupFigures';
@@ -102,8 +103,8 @@ function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProp
       <section className="sheet" aria-label="Groups">
         <GroupTable groups={groups} without={(code) => needHref({ ...need, without: [...need.without, code] })} />
         {match.warnings.map((warning) => (
-          <p key={warning.message} className="ask mt-2 mb-0">
-            {warning.message}
+          <p key={warningText(warning)} className="ask mt-2 mb-0">
+            {warningText(warning)}
           </p>
         ))}
         <PlusMinus />

@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
@@ -150,7 +151,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                         ? [odd && '◆ odd one', differing.has(row.code) && '◆ presses differ: a contact']
                             .filter(Boolean)
                             .join(', ')
-                        : `not compared: ${leftOut}`}
+                        : `not compared: ${warningText(leftOut)}`}
                     </td>
                     <td className="text-end">
                       <VoidEntry of="reading" entry={row.entry} name={`this reading of ${row.code}`} />

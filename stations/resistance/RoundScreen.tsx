@@ -1,5 +1,6 @@
 'use client';
 
+import { warningText } from '@/words/warnings';
 import { display, formatFigure } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import type { Warning } from '@/core/warning';
@@ -210,7 +211,7 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
         <section className="sheet mb-3" aria-label="Of this round">
           {said.map((warning) => (
             <p key={warning.code} className="ask mb-1">
-              {warning.message}
+              {warningText(warning)}
             </p>
           ))}
         </section>
@@ -333,7 +334,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
       )}
       {warnings.map((warning) => (
         <p key={warning.code} className="ask mt-2 mb-1">
-          {warning.message}
+          {warningText(warning)}
         </p>
       ))}
       <Budget budget={figure.budget} as={display.resistance} decimals={2} />

@@ -1,5 +1,6 @@
 'use client';
 
+import { warningText } from '@/words/warnings';
 import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import { Field } from '@/ui/Field';
 import type { LogPreview, Previewer } from '@/workers/preview.worker';
@@ -172,7 +173,7 @@ function Preview({ preview }: { preview: LogPreview }) {
       ; {preview.whole ? '' : 'more than '}
       {counted(preview.samples, 'sample')}.
       {preview.warnings.map((warning) => (
-        <div key={warning.code}>◆ {warning.message}</div>
+        <div key={warning.code}>◆ {warningText(warning)}</div>
       ))}
     </div>
   );

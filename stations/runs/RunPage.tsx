@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Warning } from '@/core/warning';
@@ -113,7 +114,7 @@ export async function RunPage({ id }: { id: number }) {
           <PlusMinus />
           {assumed.map((notice) => (
             <p key={notice.code} className="soft mb-0">
-              {notice.message}
+              {warningText(notice)}
             </p>
           ))}
         </section>
@@ -122,8 +123,8 @@ export async function RunPage({ id }: { id: number }) {
         <section className="sheet mb-3" aria-label="Noticed in the log">
           <h2>Noticed in the log</h2>
           {notices.map((notice) => (
-            <p key={notice.message} className="ask mb-1">
-              {notice.message}
+            <p key={warningText(notice)} className="ask mb-1">
+              {warningText(notice)}
             </p>
           ))}
         </section>

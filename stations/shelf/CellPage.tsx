@@ -1,3 +1,4 @@
+import { warningText } from '@/words/warnings';
 import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
@@ -179,7 +180,7 @@ function Verdict({ cell }: { cell: JudgedCell }) {
           how much.
         </p>
       )}
-      {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {cell.leftOut}</p>}
+      {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {warningText(cell.leftOut)}</p>}
       {duty.measureAgain && (
         <p className="ask">
           Measure its {duty.measureAgain.what} again: a surer figure could make it {dutyNames[duty.measureAgain.duty]}.

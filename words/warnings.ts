@@ -1,0 +1,121 @@
+import { display, formatDuration, formatFigure } from '@/core/quantity/format';
+import type { Warning } from '@/core/warning';
+import { counted, timesText } from './counted';
+import { firstOf, percentText, secondsText } from './figures';
+import { type Sentences, sentenceOf } from './say';
+
+const volts = (value: number): string => formatFigure(value, display.voltage);
+const milliohms = (value: number): string => formatFigure(value, display.resistance);
+const millivolts = (value: number): string => formatFigure(value, display.milliVolt);
+const watts = (value: number): string => formatFigure(value, display.power);
+
+const chargeAsked = ({ from, to }: { from: number; to: number }): string =>
+  `${Math.round(from * 100)} to ${percentText(to)}`;
+
+const notCompared = 'kept, but not compared';
+
+const sentences: Sentences<Warning> = {
+  'no-header': ({ columns }) =>
+    `No heading: ${columns.map(({ index, field }) => `column ${index + 1} taken as ${field}`).join(', ')}.`,
+  'unit-assumed': ({ columns }) =>
+    `No unit written: ${columns.map(({ field, unit }) => `${field} taken as ${unit}`).join(', ')}.`,
+  'row-unreadable': ({ count, rows }) =>
+    `${counted(count, 'row')} passed over as unreadable (row ${firstOf(rows, count)}).`,
+  'clock-reset': ({ count, rows }) =>
+    `The clock went back at row ${firstOf(rows, count)}; the log was continued one step after the row before.`,
+
+  'no-discharge': () =>
+    'No discharge is in this log: no current flows while the voltage falls. ' +
+    'Was it a charge, or is another column the current?',
+  'wild-samples': ({ count, atS }) =>
+    `${counted(count, 'wild sample')} left out (at ${firstOf(atS.map(secondsText), count)}).`,
+  'current-missing': ({ count }) =>
+    count === 1
+      ? '1 row has no current and was bridged by the rows before and after.'
+      : `${count} rows have no current and were bridged by the rows before and after.`,
+  gap: ({ fromS, toS }) =>
+    `Nothing was logged for ${secondsText(toS - fromS)} from ${secondsText(fromS)} on; bridged by a straight line.`,
+  'current-negated': () => 'The current column counts discharge as negative; its sign was turned.',
+  'charge-left-out': () => 'The log holds a charge as well; only the discharge counts.',
+  'rest-left-out': ({ beforeS, betweenS, afterS }) => {
+    const rests = [
+      { s: beforeS, when: 'before' },
+      { s: betweenS, when: 'between' },
+      { s: afterS, when: 'after' },
+    ].filter(({ s }) => s > 0);
+    return `Without load, so not counted: ${rests.map(({ s, when }) => `${secondsText(s)} ${when}`).join(', ')}.`;
+  },
+  'brief-dips': ({ count }) =>
+    `The voltage touched the cut-off ${timesText(count)} and came back; only the lasting crossing counts.`,
+  'cutoff-in-gap': ({ silenceS, uS }) =>
+    `The cut-off was met within a silence of ${secondsText(silenceS)}: ` +
+    `when is not known better than ± ${secondsText(uS)}. Log more often towards the end.`,
+  'cutoff-carried-on': ({ voltageV, uS }) =>
+    `The load ended at ${volts(voltageV)} as logged, within one step of the cut-off: ` +
+    `the fall was carried on to it, good to ± ${secondsText(uS)}.`,
+  'cutoff-not-reached': ({ voltageV, cutoffV }) =>
+    `The discharge ends at ${volts(voltageV)}, above the cut-off of ${cutoffV} V: ` +
+    'the capacity is at least this. A discharge down to the cut-off would tell it.',
+  'load-tolerance-assumed': ({ load, share }) => {
+    const assumed = share === null ? 'it was taken as exact' : `± ${percentText(share)} was assumed`;
+    return load === 'resistor'
+      ? `Nothing was said of the resistor’s tolerance: ${assumed}.`
+      : `Nothing was said of the set current’s accuracy: ${assumed}.`;
+  },
+  'current-accuracy-assumed': () => 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.',
+  'voltage-accuracy-assumed': () => 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.',
+
+  'charge-accuracy-assumed': ({ share }) =>
+    `Nothing was said of how true the charge put in is: ± ${percentText(share)} was assumed.`,
+  'charge-flat': ({ soc }) =>
+    `At ${percentText(soc)} the voltage hardly tells the charge. Start lower, down to 20 %.`,
+  'start-below-reserve': ({ soc }) =>
+    `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
+
+  'load-overrated': ({ loadPowerW, ratingW }) =>
+    `The resistor takes ${watts(loadPowerW)}, more than its ${watts(ratingW)}: it gets hot and drifts. ` +
+    'Hold it only for a moment, or use a larger one.',
+  'drop-not-resolved': ({ relativeU }) =>
+    `The drop is too small for these voltage steps: the figure is good to ${percentText(relativeU)} only. ` +
+    'Use a finer meter or a heavier load.',
+  'resolution-assumed': () => 'Where no resolution was given, 1 mV and 10 mA were assumed.',
+  'leads-swamp': ({ leadOhm, resistanceOhm, zeroTaken }) =>
+    `Two wires: ${zeroTaken ? 'clips' : 'leads and clips'} of about ${milliohms(leadOhm)} are in this figure of ` +
+    `${milliohms(resistanceOhm)}. Use four wires, or compare only with readings through the same leads.`,
+  'zero-not-taken': () =>
+    'No zero was taken: the meter’s own offset is in every figure of this round. ' +
+    'Short the probes, set it to zero, and begin a round anew.',
+  'after-time-unknown': ({ assumedS }) =>
+    `Nobody noted when the level after was read: ${secondsText(assumedS)} after the load was assumed. ` +
+    'Reading it a minute after, and noting that with the round, makes the figure surer.',
+  'temperature-unknown': ({ coldestC, warmestC }) =>
+    `No temperature was noted; this protocol asks for ${coldestC} to ${warmestC} °C. ` +
+    'Resistance falls by about half from 0 to 25 °C (from memory).',
+  'temperature-outside': ({ temperatureC, coldestC, warmestC }) =>
+    `${temperatureC} °C is outside the ${coldestC} to ${warmestC} °C of this protocol: ${notCompared}.`,
+  'not-rested': ({ restedS, askedS }) =>
+    `Rested ${formatDuration(restedS)} of the ${formatDuration(askedS)} this protocol asks for: ${notCompared}.`,
+  'charge-outside': ({ openV, soc, asked }) =>
+    `${volts(openV)} is about ${percentText(soc)} charge, ` +
+    `outside the ${chargeAsked(asked)} of this protocol: ${notCompared}.`,
+  'charge-unknown': ({ asked }) =>
+    `No voltage was noted; this protocol asks for ${chargeAsked(asked)} charge. Type the volts behind the resistance.`,
+  'surface-charge': ({ openV }) =>
+    `Open at ${volts(openV)}, so near full, a surface voltage that any small load takes away counts as resistance. ` +
+    'Rest it an hour, or preload it.',
+  'board-in-path': () =>
+    'A protection board lies in the path and adds tens of milliohms of its own: ' +
+    'compare only with others that have the same board.',
+
+  'time-limit': () => 'The time was up: this is the best arrangement found until then.',
+  'sharing-uneven': ({ group, ratio }) =>
+    `Group ${group}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.`,
+  'voltages-apart': ({ apartV, joining }) =>
+    joining
+      ? `Group ${joining.group}: its cells are ${millivolts(apartV)} apart. ` +
+        `Bring them within ${millivolts(joining.withinV)} before they are joined.`
+      : `The start voltages are ${millivolts(apartV)} apart: look at each cell's own figure.`,
+  'as-noted': ({ text }) => text,
+};
+
+export const warningText = (warning: Warning): string => sentenceOf(sentences, warning);
