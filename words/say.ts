@@ -1,6 +1,13 @@
+/** What is said under one code. */
+type Under<Said extends { code: string }, Code extends string> = Said extends unknown
+  ? Code extends Said['code']
+    ? Said
+    : never
+  : never;
+
 /** The sentence for each code, from the facts that come with it. */
 export type Sentences<Said extends { code: string }> = {
-  [Code in Said['code']]: (facts: Extract<Said, { code: Code }>) => string;
+  [Code in Said['code']]: (facts: Under<Said, Code>) => string;
 };
 
 /** The sentence for what is to be said. */

@@ -67,10 +67,8 @@ const sentences: Sentences<Warning> = {
 
   'charge-accuracy-assumed': ({ share }) =>
     `Nothing was said of how true the charge put in is: ± ${percentText(share)} was assumed.`,
-  'charge-flat': ({ soc }) =>
-    `At ${percentText(soc)} the voltage hardly tells the charge. Start lower, down to 20 %.`,
-  'start-below-reserve': ({ soc }) =>
-    `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
+  'charge-flat': ({ soc }) => `At ${percentText(soc)} the voltage hardly tells the charge. Start lower, down to 20 %.`,
+  'start-below-reserve': ({ soc }) => `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
 
   'load-overrated': ({ loadPowerW, ratingW }) =>
     `The resistor takes ${watts(loadPowerW)}, more than its ${watts(ratingW)}: it gets hot and drifts. ` +

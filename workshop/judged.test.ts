@@ -106,11 +106,11 @@ test('the newest reading that was taken as its protocol asks grades the cell, an
   const cold = { ...load, temperatureC: 4, facts: { ...load.facts, loadedV: 3.6 } as typeof load.facts };
   expect(judge({ resistances: [cold, load] })).toMatchObject({
     resistance: judge({}).resistance,
-    leftOut: expect.stringContaining('4 °C is outside the 15 to 25 °C'),
+    leftOut: { code: 'temperature-outside', temperatureC: 4, coldestC: 15, warmestC: 25 },
   });
   expect(judge({ resistances: [cold] })).toMatchObject({
     resistance: null,
-    leftOut: expect.stringContaining('4 °C'),
+    leftOut: { code: 'temperature-outside', temperatureC: 4 },
     duty: { duty: null, missing: ['resistance'] },
   });
   expect(judge({ resistances: [load, cold] })).toMatchObject({ leftOut: null });
@@ -119,7 +119,7 @@ test('the newest reading that was taken as its protocol asks grades the cell, an
 test('a swollen cell and a fake are retired whatever they can do', () => {
   expect(judge({ findings: ['swollen'] }).duty).toMatchObject({
     duty: 'retire',
-    because: expect.stringContaining('swollen'),
+    because: { code: 'unsafe', because: { code: 'finding', finding: 'swollen' } },
   });
   expect(judge({ massKg: 0.03 }).duty.duty).toBe('retire');
 });

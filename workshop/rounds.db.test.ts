@@ -1,3 +1,4 @@
+import { notMeasuredText } from '@/words/rounds';
 import { judgedWorkshop } from '@/workshop/judged';
 import { openRoundById } from './rounds';
 import { addBatch, modelNamed } from '@/records/batches';
@@ -194,5 +195,7 @@ test('cells measured by two protocols are paired, and nothing else is', async ()
 
 test('why a cell is not measured: not taken in yet', async () => {
   const { workshop } = await opened();
-  expect(workshop.cells[0] && whyNotMeasured(workshop.cells[0])).toContain('was not taken in yet');
+  const [cell] = workshop.cells;
+  const why = cell && whyNotMeasured(cell);
+  expect(why && notMeasuredText(cell.code, why)).toContain('was not taken in yet');
 });

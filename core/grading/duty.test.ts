@@ -1,3 +1,4 @@
+import { dutyReasonText } from '@/words/duty';
 import fc from 'fast-check';
 import { presetRules } from '../chemistry/houseRules';
 import { type DutyFacts, duties, gradeDuty, guarded, rateAtSag } from './duty';
@@ -35,7 +36,7 @@ describe('the ladder of duties', () => {
   });
 
   test('a strong cell with a high resistance is a trickle cell, and it says why', () => {
-    expect(gradeDuty(facts(2.3, 0.118), rules).because).toContain('Holds 96 %, but its rate');
+    expect(dutyReasonText(gradeDuty(facts(2.3, 0.118), rules).because)).toContain('Holds 96 %, but its rate');
   });
 
   test('stricter rules never raise a duty', () => {
@@ -80,7 +81,7 @@ describe('a capacity that is a lower bound', () => {
 
   test('never retires a cell: a log cut short at 0.25 Ah tells nothing yet, and what would', () => {
     expect(atLeast(0.25, 0.03)).toMatchObject({ duty: null, isAtLeast: true, missing: [] });
-    expect(atLeast(0.25, 0.03).because).toContain('Discharge it down to the cut-off');
+    expect(dutyReasonText(atLeast(0.25, 0.03).because)).toContain('Discharge it down to the cut-off');
     expect(gradeDuty(facts(0.25, 0.03, { capacityIsAtLeast: true, resistanceOhm: null }), rules).duty).toBeNull();
   });
 
@@ -105,9 +106,9 @@ describe('what is missing or unsafe', () => {
   });
 
   test('a safety finding overrides the best numbers', () => {
-    expect(gradeDuty(facts(2.4, 0.02, { safety: ['swollen'] }), rules)).toMatchObject({
-      duty: 'retire',
-      because: 'Safety finding: swollen',
-    });
+    const swollen = { code: 'finding', finding: 'swollen' } as const;
+    const { duty, because } = gradeDuty(facts(2.4, 0.02, { safety: [swollen] }), rules);
+    expect(duty).toBe('retire');
+    expect(dutyReasonText(because)).toBe('Safety finding: swollen or soft');
   });
 });

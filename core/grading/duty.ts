@@ -1,3 +1,4 @@
+import type { IntakeReason } from './intake';
 import { chemistries, type Chemistry } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { propagate, type Quantity } from '../quantity/quantity';
@@ -17,7 +18,7 @@ export interface DutyFacts {
   /** Ten-second resistance. */
   resistanceOhm: Quantity | null;
   /** Safety findings in words; any of them retires the cell. */
-  safety: readonly string[];
+  safety: readonly IntakeReason[];
 }
 
 export type Met = 'met' | 'missed' | 'uncertain';
@@ -43,9 +44,32 @@ export interface DutyVerdict {
   missing: ('capacity' | 'resistance')[];
   /** Set where a class could not be told from the next better one: which measurement would settle it. */
   measureAgain: { duty: Duty; what: 'capacity' | 'resistance' } | null;
-  /** One sentence for a person. */
-  because: string;
+  because: DutyReason;
 }
+
+type NotMet = Exclude<Met, 'met'>;
+/** What keeps a cell from the next better duty. */
+interface Short {
+  duty: Duty;
+  limit: number;
+  met: NotMet;
+}
+/** A share of the capacity when new, perhaps a lower bound. */
+interface Held {
+  health: number;
+  isAtLeast: boolean;
+}
+
+/** Why a cell has its duty, with the facts; its sentence is in words/duty.ts. */
+export type DutyReason =
+  | { code: 'unsafe'; because: IntakeReason }
+  | { code: 'too-weak'; limit: number; asNewIs: DutyFacts['asNewIs'] }
+  | { code: 'not-measured'; missing: DutyVerdict['missing'] }
+  | { code: 'at-least'; health: number; asNewIs: DutyFacts['asNewIs'] }
+  | { code: 'meets-all' }
+  | ({ code: 'health' } & Short & Held)
+  | ({ code: 'rate'; rateC: number } & Short)
+  | ({ code: 'rate-though-healthy'; rateC: number } & Short & Held);
 
 const ladder = [
   { duty: 'surge', health: 'surgeHealth', rate: 'surgeCRate' },
@@ -93,17 +117,17 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
 
   const [finding] = facts.safety;
   if (finding !== undefined)
-    return { ...common, duty: 'retire', measureAgain: null, because: `Safety finding: ${finding}` };
+    return { ...common, duty: 'retire', measureAgain: null, because: { code: 'unsafe', because: finding } };
   const tooWeak = checks.find((check) => check.duty === 'trickle' && check.what === 'health' && check.met === 'missed');
   if (tooWeak)
     return {
       ...common,
       duty: 'retire',
       measureAgain: null,
-      because: `Holds less than ${percent(tooWeak.limit)} of ${asNewText(facts)}.`,
+      because: { code: 'too-weak', limit: tooWeak.limit, asNewIs: facts.asNewIs },
     };
   if (missing.length > 0)
-    return { ...common, duty: null, measureAgain: null, because: `Not measured yet: ${missing.join(' and ')}.` };
+    return { ...common, duty: null, measureAgain: null, because: { code: 'not-measured', missing } };
 
   const metAll = (duty: Duty) => checks.filter((check) => check.duty === duty).every((check) => check.met === 'met');
   const reached = ladder.find(({ duty }) => metAll(duty))?.duty ?? 'retire';
@@ -116,7 +140,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
       ...common,
       duty: null,
       measureAgain: null,
-      because: `Its discharge ended above the cut-off: it holds at least ${percent(health?.value ?? 0)} of ${asNewText(facts)}. Discharge it down to the cut-off to tell its duty.`,
+      because: { code: 'at-least', health: health?.value ?? 0, asNewIs: facts.asNewIs },
     };
   }
   return {
@@ -173,19 +197,15 @@ function unsettled(checks: readonly LimitCheck[], reached: Duty, facts: DutyFact
   };
 }
 
-const percent = (share: number): string => `${Math.round(share * 100)} %`;
-const asNewText = (facts: DutyFacts): string =>
-  facts.asNewIs === 'measured' ? 'its capacity when new' : 'its rated capacity';
-
-function becauseOf(checks: readonly LimitCheck[], reached: Duty, facts: DutyFacts): string {
+function becauseOf(checks: readonly LimitCheck[], reached: Duty, facts: DutyFacts): DutyReason {
   const better = duties[duties.indexOf(reached) - 1];
   const stop = checks.find((check) => check.duty === better && check.met !== 'met');
-  if (!stop) return `Meets every limit of the demanding duty.`;
-  const doubt = stop.met === 'uncertain' ? 'cannot be told from' : 'is below';
-  if (stop.what === 'health')
-    return `Health of ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent(stop.measured.value)} ${doubt} the ${percent(stop.limit)} of ${stop.duty}.`;
-  const holds = checks.some((check) => check.duty === better && check.what === 'health' && check.met === 'met')
-    ? `Holds ${facts.capacityIsAtLeast ? 'at least ' : ''}${percent((facts.capacityAh as Quantity).value / facts.asNewCapacityAh)}, but its`
-    : 'Its';
-  return `${holds} rate of ${stop.measured.value.toFixed(2)} C at the sag limit ${doubt} the ${stop.limit} C of ${stop.duty}.`;
+  if (!stop || stop.met === 'met') return { code: 'meets-all' };
+  const { duty, limit, met, measured } = stop;
+  const isAtLeast = facts.capacityIsAtLeast;
+  if (stop.what === 'health') return { code: 'health', health: measured.value, isAtLeast, limit, duty, met };
+  const health = checks.find((check) => check.duty === better && check.what === 'health' && check.met === 'met');
+  return health
+    ? { code: 'rate-though-healthy', health: health.measured.value, isAtLeast, rateC: measured.value, limit, duty, met }
+    : { code: 'rate', rateC: measured.value, limit, duty, met };
 }

@@ -1,6 +1,7 @@
+import { intakeReasonText } from '@/words/intake';
 import { presetRules } from '../chemistry/houseRules';
 import { read } from '../quantity/quantity';
-import { type IntakeFacts, judgeIntake } from './intake';
+import { type IntakeFacts, type IntakeVerdict, judgeIntake } from './intake';
 
 const workshop = presetRules('workshop');
 const good: IntakeFacts = {
@@ -13,7 +14,7 @@ const good: IntakeFacts = {
   rescues: 0,
 };
 const judge = (change: Partial<IntakeFacts>, rules = workshop) => judgeIntake({ ...good, ...change }, rules);
-const text = (verdict: { reasons: { text: string }[] }) => verdict.reasons.map((reason) => reason.text).join(' ');
+const text = (verdict: IntakeVerdict) => verdict.reasons.map(intakeReasonText).join(' ');
 
 test('a sound cell is usable once all three were read', () => {
   expect(judge({})).toMatchObject({ class: 'usable', missing: [], unsafe: false });

@@ -1,18 +1,17 @@
 import { weighClaim } from '../capacity/label';
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
-import { display, formatFigure } from '../quantity/format';
 import type { Quantity } from '../quantity/quantity';
 
-/** What eyes, nose and fingers found. */
+/** What eyes, nose and fingers found: the key it is typed with, and whether it forbids any use. */
 export const inspectionFindings = {
-  swollen: { key: 's', text: 'swollen or soft', safety: true },
-  leaking: { key: 'l', text: 'leaking or wet', safety: true },
-  dented: { key: 'd', text: 'dented', safety: true },
-  hot: { key: 'h', text: 'warm at rest', safety: true },
-  smell: { key: 'm', text: 'smells of solvent', safety: true },
-  rust: { key: 'r', text: 'rusty at a pole', safety: false },
-  wrap: { key: 'w', text: 'wrap torn', safety: false },
+  swollen: { key: 's', safety: true },
+  leaking: { key: 'l', safety: true },
+  dented: { key: 'd', safety: true },
+  hot: { key: 'h', safety: true },
+  smell: { key: 'm', safety: true },
+  rust: { key: 'r', safety: false },
+  wrap: { key: 'w', safety: false },
 } as const;
 
 export type InspectionFinding = keyof typeof inspectionFindings;
@@ -34,16 +33,32 @@ export interface IntakeFacts {
   rescues: number;
 }
 
-export interface Reason {
-  text: string;
-  /** The house rule that it rests on. */
-  rule?: RuleKey;
+interface WeighedClaim {
+  ratedCapacityAh: number;
+  massKg: number;
+  specificEnergyWhPerKg: number;
+  /** What such a weight holds at the very most. */
+  mostAh: number;
 }
+
+/** Why a cell may or may not be used, with the facts and the house rule it rests on; its sentence is in words/intake.ts. */
+export type IntakeReason = (
+  | { code: 'finding'; finding: InspectionFinding }
+  | ({ code: 'weight-impossible' | 'weight-doubtful' } & WeighedClaim)
+  | { code: 'weight-off'; massKg: number; modelMassKg: number }
+  | { code: 'reversed'; voltageV: number }
+  | { code: 'overcharged'; voltageV: number; fullV: number }
+  | { code: 'in-range'; voltageV: number }
+  | { code: 'empty-primary'; voltageV: number }
+  | { code: 'low-current-first' | 'attended-rescue' | 'never-rescued-here'; voltageV: number; floorV: number }
+  | { code: 'beyond-rescue'; voltageV: number; rescueFloorV: number }
+  | { code: 'rescued-already'; voltageV: number; floorV: number; rescues: number }
+) & { rule?: RuleKey };
 
 export interface IntakeVerdict {
   /** Null while nothing has been read that decides. */
   class: IntakeClass | null;
-  reasons: Reason[];
+  reasons: IntakeReason[];
   missing: ('voltage' | 'weight' | 'inspection')[];
   /** True where a finding forbids any use, whatever the numbers say. */
   unsafe: boolean;
@@ -77,102 +92,56 @@ export function judgeIntake(facts: IntakeFacts, rules: HouseRules): IntakeVerdic
 
 interface Found {
   class: IntakeClass;
-  reason: Reason;
+  reason: IntakeReason;
   unsafe?: boolean;
 }
 
-function inspectionReasons({ findings }: IntakeFacts): Found[] {
-  return (findings ?? []).map((key) => {
-    const { text, safety } = inspectionFindings[key];
-    return safety
-      ? {
-          class: 'out',
-          reason: { text: `It is ${text}: never charge it.`.replace('It is smells', 'It smells') },
-          unsafe: true,
-        }
-      : { class: 'usable', reason: { text: `Noted: ${text}.` } };
+const inspectionReasons = ({ findings }: IntakeFacts): Found[] =>
+  (findings ?? []).map((finding) => {
+    const reason = { code: 'finding' as const, finding };
+    return inspectionFindings[finding].safety ? { class: 'out', reason, unsafe: true } : { class: 'usable', reason };
   });
-}
 
-function weightReasons({ chemistry, ratedCapacityAh, modelMassKg, massKg }: IntakeFacts, rules: HouseRules): Found[] {
+function weightReasons(facts: IntakeFacts, rules: HouseRules): Found[] {
+  const { chemistry, ratedCapacityAh, modelMassKg, massKg } = facts;
   if (massKg === null) return [];
   const { family, nominalV } = chemistries[chemistry];
-  const shown = formatFigure(massKg.value, display.mass);
   if (family === 'lithium') {
-    const { claim, specificEnergyWhPerKg, mostAh } = weighClaim(
-      ratedCapacityAh,
-      nominalV,
-      massKg,
-      rules.bestSpecificEnergyWhPerKg,
-    );
-    const would = `${formatFigure(ratedCapacityAh, display.capacity, 2)} in ${shown} would be ${Math.round(specificEnergyWhPerKg)} Wh/kg`;
-    if (claim === 'impossible') {
-      const text = `This weight cannot hold that capacity: ${would}; ${formatFigure(mostAh, display.capacity, 2)} at the very most.`;
-      return [{ class: 'out', reason: { text, rule: 'bestSpecificEnergyWhPerKg' }, unsafe: true }];
-    }
-    if (claim === 'doubtful')
-      return [
-        {
-          class: 'usable',
-          reason: {
-            text: `Look at its label and weigh it again: ${would}, more than the best cells hold.`,
-            rule: 'bestSpecificEnergyWhPerKg',
-          },
-        },
-      ];
+    const rule = 'bestSpecificEnergyWhPerKg';
+    const { claim, ...weighed } = weighClaim(ratedCapacityAh, nominalV, massKg, rules[rule]);
+    const reason = { ratedCapacityAh, massKg: massKg.value, ...weighed, rule } as const;
+    if (claim === 'impossible')
+      return [{ class: 'out', reason: { code: 'weight-impossible', ...reason }, unsafe: true }];
+    if (claim === 'doubtful') return [{ class: 'usable', reason: { code: 'weight-doubtful', ...reason } }];
   }
   if (modelMassKg === null) return [];
   const off = Math.max(0, Math.abs(massKg.value - modelMassKg) - 2 * massKg.u) / modelMassKg;
   if (off <= rules.weightTolerance) return [];
-  const text = `It weighs ${shown}, its model ${formatFigure(modelMassKg, display.mass)}: not what its label says, or it has dried out.`;
-  return [{ class: 'out', reason: { text, rule: 'weightTolerance' }, unsafe: true }];
+  const reason = { code: 'weight-off', massKg: massKg.value, modelMassKg, rule: 'weightTolerance' } as const;
+  return [{ class: 'out', reason, unsafe: true }];
 }
 
-function voltageReasons(facts: IntakeFacts, rules: HouseRules): Found[] {
-  const { chemistry, restVoltageV, rescues } = facts;
-  if (restVoltageV === null) return [];
+function voltageReasons({ chemistry, restVoltageV: voltageV, rescues }: IntakeFacts, rules: HouseRules): Found[] {
+  if (voltageV === null) return [];
   const { family, fullV } = chemistries[chemistry];
-  const shown = formatFigure(restVoltageV, display.voltage);
-  const out = (text: string, rule?: RuleKey): Found[] => [
-    { class: 'out', reason: { text, ...(rule ? { rule } : {}) } },
-  ];
-  if (restVoltageV < 0) return [{ class: 'out', reason: { text: `${shown}: reversed.` }, unsafe: true }];
-  if (restVoltageV > fullV + aboveFullV)
-    return [
-      {
-        class: 'out',
-        reason: { text: `${shown} at rest is above its charge end of ${fullV} V: overcharged, or the meter is wrong.` },
-        unsafe: true,
-      },
-    ];
+  if (voltageV < 0) return [{ class: 'out', reason: { code: 'reversed', voltageV }, unsafe: true }];
+  if (voltageV > fullV + aboveFullV)
+    return [{ class: 'out', reason: { code: 'overcharged', voltageV, fullV }, unsafe: true }];
+  const floorV = lowestVoltageV(chemistry, rules);
+  if (voltageV >= floorV) return [{ class: 'usable', reason: { code: 'in-range', voltageV } }];
+  if (family === 'primary') return [{ class: 'out', reason: { code: 'empty-primary', voltageV } }];
+  if (family !== 'lithium') return [{ class: 'rescue-only', reason: { code: 'low-current-first', voltageV, floorV } }];
+  return [emptyLithium(voltageV, floorV, rescues, rules)];
+}
 
-  const lowestV = lowestVoltageV(chemistry, rules);
-  if (restVoltageV >= lowestV)
-    return [{ class: 'usable', reason: { text: `${shown} at rest lies within its range.` } }];
-  if (family === 'primary') return out(`${shown}: empty, and it is never charged.`);
-  if (family !== 'lithium')
-    return [
-      {
-        class: 'rescue-only',
-        reason: { text: `${shown} is below its floor of ${lowestV} V: bring it back with a low current first.` },
-      },
-    ];
-  if (restVoltageV < rules.rescueFloorV)
-    return out(`${shown} is too low even for rescue (${rules.rescueFloorV} V).`, 'rescueFloorV');
-  if (rescues >= rules.rescuesAllowed) {
-    const text =
-      rules.rescuesAllowed === 0
-        ? `${shown} is below its floor of ${lowestV} V, and this house never rescues lithium.`
-        : `${shown} is below its floor of ${lowestV} V and it was rescued ${rescues === 1 ? 'once' : `${rescues} times`} already.`;
-    return out(text, 'rescuesAllowed');
-  }
-  return [
-    {
-      class: 'rescue-only',
-      reason: {
-        text: `${shown} is below its floor of ${lowestV} V: only by the attended rescue.`,
-        rule: 'rescuesAllowed',
-      },
-    },
-  ];
+/** What comes of a lithium cell below its floor. */
+function emptyLithium(voltageV: number, floorV: number, rescues: number, rules: HouseRules): Found {
+  const { rescueFloorV, rescuesAllowed } = rules;
+  if (voltageV < rescueFloorV)
+    return { class: 'out', reason: { code: 'beyond-rescue', voltageV, rescueFloorV, rule: 'rescueFloorV' } };
+  const rule = 'rescuesAllowed';
+  if (rescuesAllowed === 0) return { class: 'out', reason: { code: 'never-rescued-here', voltageV, floorV, rule } };
+  if (rescues >= rescuesAllowed)
+    return { class: 'out', reason: { code: 'rescued-already', voltageV, floorV, rescues, rule } };
+  return { class: 'rescue-only', reason: { code: 'attended-rescue', voltageV, floorV, rule } };
 }

@@ -11,7 +11,7 @@ const duty = (of: DutyVerdict['duty'], missing: DutyVerdict['missing'] = []): Du
   checks: [],
   isAtLeast: false,
   measureAgain: null,
-  because: '',
+  because: { code: 'meets-all' },
 });
 
 test.each([

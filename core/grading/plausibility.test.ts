@@ -1,3 +1,5 @@
+import type { Question } from '@/core/quantity/question';
+import { questionText } from '@/words/questions';
 import { display } from '../quantity/format';
 import {
   askAboutDigitsOf,
@@ -7,6 +9,10 @@ import {
   askAgainstOthers,
   misread,
 } from './plausibility';
+
+const textOf = (question: Question | null) => question && questionText(question);
+/** What is asked, and the figure that was probably meant. */
+const asked = (question: Question | null) => ({ text: textOf(question), meant: question?.meant });
 
 /** A figure as it was typed, in the SI unit. */
 const typed = (text: string, unit = 1) => ({
@@ -22,14 +28,20 @@ test.each([
   ['371.0', 'li-ion', '3.710 V'],
   ['14.87', 'nimh', '1.487 V'],
 ] as const)('%s V of one %s cell is asked about, and %s is what was meant', (text, chemistry, meant) => {
-  expect(askAboutVoltage(typed(text), chemistry)).toEqual({ text: expect.stringContaining(`Was it ${meant}?`), meant });
+  expect(asked(askAboutVoltage(typed(text), chemistry))).toEqual({
+    text: expect.stringContaining(`Was it ${meant}?`),
+    meant,
+  });
 });
 
 test.each([
   ['-0.2', 'li-ion', 'reversed'],
   ['5.5', 'lfp', 'at most 3.65 V'],
 ] as const)('%s V of one %s cell is asked about', (text, chemistry, words) => {
-  expect(askAboutVoltage(typed(text), chemistry)).toEqual({ text: expect.stringContaining(words) });
+  expect(asked(askAboutVoltage(typed(text), chemistry))).toEqual({
+    text: expect.stringContaining(words),
+    meant: undefined,
+  });
 });
 
 test('plausible and merely bad voltages are not asked about', () => {
@@ -39,22 +51,23 @@ test('plausible and merely bad voltages are not asked about', () => {
 test('weights are held against the model; two at once are asked about as a pair', () => {
   expect(askAboutMass(grams('452'), 0.0452)?.meant).toBe('45.2 g');
   expect(askAboutMass(grams('30'), 0.0452)).toBeNull();
-  expect(askAboutMass(typed('20'), null)?.text).toContain('for one cell');
-  expect(askAboutMass(grams('90'), 0.0452)?.text).toContain('a pair, welded together?');
+  expect(textOf(askAboutMass(typed('20'), null))).toContain('for one cell');
+  expect(textOf(askAboutMass(grams('90'), 0.0452))).toContain('a pair, welded together?');
   expect(askAboutMass(grams('90'), 0.0452, 2)).toBeNull();
   expect(askAboutMass(grams('44'), null)).toBeNull();
 });
 
 test('a resistance five times off its batch is asked about, once there is a batch', () => {
   expect(askAboutResistance(milliohm('430'), 0.045)?.meant).toBe('43.0 mΩ');
-  expect(askAboutResistance(typed('7.77'), 0.045)?.text).toContain('bad contact');
+  expect(textOf(askAboutResistance(typed('7.77'), 0.045))).toContain('bad contact');
   expect(askAboutResistance(milliohm('90'), 0.045)).toBeNull();
   expect(askAboutResistance(milliohm('430'), null)).toBeNull();
 });
 
 test('of a resistance that was reckoned nobody can say what was meant', () => {
-  expect(askAboutResistance({ value: 0.43, step: null }, 0.045)).toEqual({
+  expect(asked(askAboutResistance({ value: 0.43, step: null }, 0.045))).toEqual({
     text: expect.stringContaining('bad contact'),
+    meant: undefined,
   });
 });
 
@@ -70,7 +83,7 @@ describe('digits swapped or dropped', () => {
   });
 
   test('a voltage far from its neighbours is asked about where a swap explains it, and a weak cell is not', () => {
-    expect(askAboutVoltage(typed('3.17'), 'li-ion', 3.72)).toEqual({
+    expect(asked(askAboutVoltage(typed('3.17'), 'li-ion', 3.72))).toEqual({
       text: expect.stringContaining('Was it 3.71 V?'),
       meant: '3.71 V',
     });
@@ -79,20 +92,23 @@ describe('digits swapped or dropped', () => {
   });
 
   test('a resistance below nought is asked about even in an empty batch', () => {
-    expect(askAboutResistance(milliohm('-2'), null)?.text).toContain('above zero');
+    expect(textOf(askAboutResistance(milliohm('-2'), null))).toContain('above zero');
   });
 });
 
 test('on one battery, one that reads far off is asked about', () => {
   expect(askAgainstOthers(typed('37.1'), 3.712)?.meant).toBe('3.71 V');
-  expect(askAgainstOthers(typed('2.9'), 3.712)).toEqual({ text: expect.stringContaining('the same battery') });
+  expect(asked(askAgainstOthers(typed('2.9'), 3.712))).toEqual({
+    text: expect.stringContaining('the same battery'),
+    meant: undefined,
+  });
   expect(askAgainstOthers(typed('3.7'), 3.712)).toBeNull();
 });
 
 test('a figure with finer digits than its instrument shows is asked about, and one with fewer', () => {
   const meter = { code: 'DM1', resolution: 0.01, as: display.voltage };
-  expect(askAboutDigitsOf(typed('3.801'), meter)?.text).toContain('DM1 does not show digits that fine');
-  expect(askAboutDigitsOf(typed('3.8'), meter)).toEqual({
+  expect(textOf(askAboutDigitsOf(typed('3.801'), meter))).toContain('DM1 does not show digits that fine');
+  expect(asked(askAboutDigitsOf(typed('3.8'), meter))).toEqual({
     text: expect.stringContaining('Was it 3.80 V?'),
     meant: '3.80 V',
   });

@@ -1,12 +1,6 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
-import { decimalsOfStep, display, type Display, formatFigure, formatRead } from '../quantity/format';
-import type { Question } from '../quantity/question';
-
-/** A figure as it was typed, with its last digit, both in the SI unit. */
-export interface Typed {
-  value: number;
-  step: number;
-}
+import { decimalsOfStep, display, type Display, formatRead } from '../quantity/format';
+import type { Question, Typed } from '../quantity/question';
 
 /** A tenfold or a thousandfold: a slipped point, millivolts for volts. */
 const slips = [10, 0.1, 100, 0.01, 1000, 0.001];
@@ -56,19 +50,15 @@ const fromThousandths = (read: Typed | undefined): Typed | undefined =>
   read && { value: read.value / 1000, step: read.step / 1000 };
 
 /** The question with the figure that was probably meant, where one is known. */
-function asking(text: string, meant: Typed | undefined, as: Display): Question {
-  if (meant === undefined) return { text };
-  const figure = formatRead(meant.value, meant.step, as);
-  return { text: `${text} Was it ${figure}?`, meant: figure };
-}
+const asking = (question: Question, meant: Typed | undefined, as: Display): Question =>
+  meant === undefined ? question : { ...question, meant: formatRead(meant.value, meant.step, as) };
 
 /** A question about a voltage far from what others read on the very same battery; null for a plausible one. */
 export function askAgainstOthers(read: Typed, othersV: number): Question | null {
   if (Math.abs(read.value - othersV) <= farFromNeighboursV) return null;
   const meant =
     slipped(read, othersV - nearNeighboursV, othersV + nearNeighboursV) ?? misread(read, othersV, nearNeighboursV);
-  const figures = `${formatRead(read.value, read.step, display.voltage)} where the others read ${formatFigure(othersV, display.voltage)}`;
-  return asking(meant === undefined ? `${figures}: is this the same battery?` : `${figures}.`, meant, display.voltage);
+  return asking({ code: 'voltage-not-as-others', typed: read, othersV }, meant, display.voltage);
 }
 
 /**
@@ -83,16 +73,11 @@ export function askAboutVoltage(
   chemistry: Chemistry,
   neighboursV: number | null = null,
 ): Question | null {
-  const { fullV, name } = chemistries[chemistry];
+  const { fullV } = chemistries[chemistry];
   const most = fullV + 0.1;
   if (fits(typed.value, 0, most)) return askAboutDigits(typed, neighboursV);
-  const read = formatRead(typed.value, typed.step, display.voltage);
-  if (typed.value < 0) return { text: `${read}: below zero. Are the probes reversed, or the cell?` };
-  return asking(
-    `${read} for one cell (${name}, at most ${fullV} V)?`,
-    slipped(typed, fullV / 2, most),
-    display.voltage,
-  );
+  if (typed.value < 0) return { code: 'voltage-below-zero', typed };
+  return asking({ code: 'voltage-beyond-cell', typed, chemistry }, slipped(typed, fullV / 2, most), display.voltage);
 }
 
 function askAboutDigits(typed: Typed, neighboursV: number | null): Question | null {
@@ -100,11 +85,7 @@ function askAboutDigits(typed: Typed, neighboursV: number | null): Question | nu
   const meant = misread(typed, neighboursV, nearNeighboursV);
   return meant === undefined
     ? null
-    : asking(
-        `${formatRead(typed.value, typed.step, display.voltage)} where its neighbours have ${formatFigure(neighboursV, display.voltage)}.`,
-        meant,
-        display.voltage,
-      );
+    : asking({ code: 'voltage-not-as-neighbours', typed, neighboursV }, meant, display.voltage);
 }
 
 const farFromNeighboursV = 0.3;
@@ -120,15 +101,12 @@ const pairMass = { least: 1.8, most: 2.2 };
  * @param together so many lie welded on the scale
  */
 export function askAboutMass(typed: Typed, usualKg: number | null, together = 1): Question | null {
-  const read = formatRead(typed.value, typed.step, display.mass);
-  const what = together === 1 ? 'one cell' : `${together} cells`;
-  const usual = usualKg === null ? '' : `, where one has ${formatFigure(usualKg, display.mass)}`;
   if (together === 1 && usualKg !== null && fits(typed.value, pairMass.least * usualKg, pairMass.most * usualKg))
-    return { text: `${read} for one cell${usual}: a pair, welded together? Then type both codes, such as S1-004+005.` };
+    return { code: 'perhaps-a-pair', typed, usualKg };
   const [least, most] =
     usualKg === null ? [0.003 * together, 5 * together] : [(together * usualKg) / 2.5, together * usualKg * 2.5];
   if (fits(typed.value, least, most)) return null;
-  return asking(`${read} for ${what}${usual}?`, slipped(typed, least, most), display.mass);
+  return asking({ code: 'weight-unusual', typed, usualKg, together }, slipped(typed, least, most), display.mass);
 }
 
 /**
@@ -136,22 +114,18 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
  * small. A figure that was reckoned, not typed, has no step, and none that was meant.
  */
 export function askAboutResistance(
-  typed: { value: number; step: number | null },
+  reckoned: { value: number; step: number | null },
   batchMedianOhm: number | null,
 ): Question | null {
-  const { value, step } = typed;
-  const read = step === null ? formatFigure(value, display.resistance) : formatRead(value, step, display.resistance);
-  if (value <= 0)
-    return {
-      text: `${read}: a resistance is above zero. Was the zero taken with the probes apart, or are they swapped?`,
-    };
+  const { value, step } = reckoned;
+  if (value <= 0) return { code: 'resistance-not-above-zero', reckoned };
   if (batchMedianOhm === null || fits(value, batchMedianOhm / 5, batchMedianOhm * 5)) return null;
-  const text = `${read} where its batch has ${formatFigure(batchMedianOhm, display.resistance)}: a slipped point, or a bad contact?`;
-  if (step === null) return { text };
+  const question: Question = { code: 'resistance-not-as-batch', reckoned, batchMedianOhm };
+  if (step === null) return question;
   const meant =
     slipped({ value, step }, batchMedianOhm / 2, batchMedianOhm * 2) ??
     fromThousandths(misread(inThousandths({ value, step }), batchMedianOhm * 1000, batchMedianOhm * 300));
-  return asking(text, meant, display.resistance);
+  return asking(question, meant, display.resistance);
 }
 
 /** What an instrument shows of a quantity: the last digit, in its SI unit. */
@@ -167,14 +141,13 @@ export interface LastDigit {
  */
 export function askAboutDigitsOf({ value, step }: Typed, shown: LastDigit | null): Question | null {
   if (shown === null) return null;
-  const { code, resolution, as } = shown;
-  if (step < 0.99 * resolution)
-    return { text: `${code} does not show digits that fine: is this its reading, or another one's?` };
-  const digits = decimalsOfStep(resolution * as.factor);
-  if (decimalsOfStep(step * as.factor) >= digits) return null;
+  const { code: instrument, resolution, as } = shown;
+  if (step < 0.99 * resolution) return { code: 'digits-too-fine', instrument };
+  const decimals = decimalsOfStep(resolution * as.factor);
+  if (decimalsOfStep(step * as.factor) >= decimals) return null;
   return asking(
-    `${code} shows ${digits === 1 ? 'one decimal' : `${digits} decimals`} of ${as.unit}, and ${formatRead(value, step, as)} has fewer.`,
-    { value, step: 10 ** -digits / as.factor },
+    { code: 'digits-missing', instrument, decimals, typed: { value, step }, as },
+    { value, step: 10 ** -decimals / as.factor },
     as,
   );
 }

@@ -36,7 +36,15 @@ export interface Correction {
   degrees: number;
 }
 
-export type CalibrationVerdict = { ok: true; correction: Correction } | { ok: false; because: string };
+/** Why an instrument is not corrected, with the facts; its sentence is in words/instruments.ts. */
+export type CalibrationRefusal =
+  | { code: 'no-level' | 'one-level' | 'equal-levels' }
+  | { code: 'reference-less-certain'; referenceU: number; statedU: number }
+  | { code: 'finer-than-digit'; wantedV: number; resolutionV: number }
+  | { code: 'reference-not-sure-enough'; wantedV: number; limitV: number }
+  | { code: 'not-told-from-zero'; wantedV: number };
+
+export type CalibrationVerdict = { ok: true; correction: Correction } | { ok: false; because: CalibrationRefusal };
 
 const assumedGainShare = 0.005;
 const assumedDegrees = 4;
@@ -54,21 +62,15 @@ export function calibrate(
   points: readonly CalibrationPoint[],
   { resolution, statedU, accuracyShare = assumedGainShare }: Calibrated,
 ): CalibrationVerdict {
-  if (points.length === 0) return refused('There is no level at which this channel and the reference were both read.');
+  if (points.length === 0) return refused({ code: 'no-level' });
   const errors = points.map(({ reading, reference }) => ({
     x: reading.value,
     y: reading.value - reference.value,
     u: quadrature(reading.u, reference.u),
   }));
   const worst = points.find(({ reference }) => reference.u > statedU);
-  if (worst)
-    return refused(
-      `The reference (± ${millivolts(worst.reference.u)}) is less certain than the instrument itself (± ${millivolts(statedU)} by its maker). Use one that resolves better.`,
-    );
-  if (kind === 'line' && points.length < 2)
-    return refused(
-      'A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.',
-    );
+  if (worst) return refused({ code: 'reference-less-certain', referenceU: worst.reference.u, statedU });
+  if (kind === 'line' && points.length < 2) return refused({ code: 'one-level' });
   let line: Line;
   try {
     line =
@@ -77,9 +79,7 @@ export function calibrate(
         : offsetOf(errors, accuracyShare / Math.sqrt(3));
   } catch (error) {
     if (!(error instanceof ImpossibleInput)) throw error;
-    return refused(
-      'All levels are equal: they cannot tell a gain. Read a fuller or an emptier battery as well, or correct the offset alone.',
-    );
+    return refused({ code: 'equal-levels' });
   }
   // The same meters are the reference at every level: what they are off by in common does not average out.
   const common = Math.max(...points.map(({ reference }) => reference.u));
@@ -92,25 +92,14 @@ export function calibrate(
     degrees: line.degrees,
   };
   const largest = Math.max(...errors.map(({ x }) => Math.abs(onLine(line, x).value)));
-  if (largest < resolution)
-    return refused(
-      `The correction wanted (${millivolts(largest)}) is finer than this instrument's last digit (${millivolts(resolution)}); it would be no truer afterwards.`,
-    );
-  if (2 * common > largest)
-    return refused(
-      `To correct ${millivolts(largest)} the reference must be surer than that: it is good to ± ${millivolts(2 * common)}. Read the batteries with a finer meter as well.`,
-    );
+  if (largest < resolution) return refused({ code: 'finer-than-digit', wantedV: largest, resolutionV: resolution });
+  if (2 * common > largest) return refused({ code: 'reference-not-sure-enough', wantedV: largest, limitV: 2 * common });
   const unsure = errors.every(({ x }) => Math.abs(onLine(line, x).value) < 2 * onLine(asLine(correction), x).u);
-  if (unsure)
-    return refused(
-      `The error found (${millivolts(largest)}) cannot be told from zero within its doubt; correcting it would add as much as it takes away.`,
-    );
+  if (unsure) return refused({ code: 'not-told-from-zero', wantedV: largest });
   return { ok: true, correction };
 }
 
-const refused = (because: string): CalibrationVerdict => ({ ok: false, because });
-
-const millivolts = (volts: number): string => `${Number((volts * 1000).toPrecision(2))} mV`;
+const refused = (because: CalibrationRefusal): CalibrationVerdict => ({ ok: false, because });
 
 /** An offset as a line whose slope is nought with the doubt of a gain, lowered by what the levels show of it. */
 function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU: number): Line {

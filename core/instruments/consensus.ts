@@ -23,7 +23,7 @@ export type Consensus =
     }
   /** A certified instrument was believed. */
   | { kind: 'declared'; reference: Quantity; by: string }
-  | { kind: 'nobody-knows'; because: string };
+  | { kind: 'nobody-knows'; witnesses: number };
 
 /** Beyond so many, subsets are not all tried: the worst one out is dropped time and again. */
 const mostForAllSubsets = 14;
@@ -41,19 +41,11 @@ const confidence = 0.95;
  */
 export function consensusOf(opinions: readonly Opinion[]): Consensus {
   const witnesses = witnessesOf(opinions);
-  if (witnesses.length < 3) {
-    return {
-      kind: 'nobody-knows',
-      because: `${witnesses.length === 2 ? 'Two instruments' : 'One instrument'} cannot tell which is right. A third independent one would help, or one that is certified.`,
-    };
-  }
+  if (witnesses.length < 3) return { kind: 'nobody-knows', witnesses: witnesses.length };
   const agreeing = witnesses.length <= mostForAllSubsets ? largestConsistent(witnesses) : byDropping(witnesses);
   const found = agreeing && withoutWrongFine(agreeing, witnesses.length);
   if (!found || found.length * 2 <= witnesses.length || found.length < 3) {
-    return {
-      kind: 'nobody-knows',
-      because: `No majority of these ${witnesses.length} agrees within its own doubt. One certified instrument would settle it, or one more independent meter with a finer last digit.`,
-    };
+    return { kind: 'nobody-knows', witnesses: witnesses.length };
   }
   const { chiSquare } = weightedMean(found);
   const leastU = median(found.map(({ reading }) => reading.u));

@@ -57,15 +57,12 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
   const { resistance, leftOut } = tenSecondOf(judged, equipment);
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const capacityIsAtLeast = facts.run?.reachedCutoff === false;
+  const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
   const safety = [
     ...(facts.findings ?? [])
       .filter((finding) => inspectionFindings[finding].safety)
-      .map((finding) => inspectionFindings[finding].text),
-    ...(intake.unsafe && facts.findings !== null
-      ? intake.reasons
-          .filter((reason) => reason.rule === 'bestSpecificEnergyWhPerKg' || reason.rule === 'weightTolerance')
-          .map((reason) => reason.text)
-      : []),
+      .map((finding) => ({ code: 'finding' as const, finding })),
+    ...(facts.findings === null ? [] : weighedFalse),
   ];
   const duty = gradeDuty(
     {

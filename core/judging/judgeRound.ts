@@ -1,3 +1,4 @@
+import type { IntakeReason, IntakeVerdict } from '@/core/grading/intake';
 import type { RoundReadingRow } from './facts';
 import { repeatsOf, type Repeats } from '@/core/resistance/repeats';
 import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
@@ -19,16 +20,20 @@ export const roundCells = ({ cells }: Pick<CellShelf, 'cells'>, batchCode: strin
 export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'weldedTo'>): string =>
   [code, ...weldedTo].sort()[0] as string;
 
-/** Why a cell is not measured in a round, and the way on; null where it may be. */
-export function whyNotMeasured(cell: JudgedCell): string | null {
-  if (cell.putAway) return `${cell.code} was put away with its batch: take that out again first.`;
-  if (cell.intake.class === 'out' || cell.waits === 'out')
-    return `${cell.code} is out: ${cell.intake.reasons[0]?.text ?? 'out'} It is not measured any more.`;
-  if (cell.buildId !== null)
-    return `${cell.code} is in build ${cell.buildId}: free it there, or read its pack in the clinic.`;
-  if (cell.intake.class === 'rescue-only') return `${cell.code} lies below its floor: rescue comes first.`;
-  if (cell.intake.class === null)
-    return `${cell.code} was not taken in yet: read its ${cell.intake.missing[0] ?? 'voltage'} at the intake first.`;
+/** Why a cell is not measured in a round; its sentence is in words/rounds.ts. */
+export type NotMeasured =
+  | { code: 'put-away' | 'below-floor' }
+  | { code: 'out'; because: IntakeReason | null }
+  | { code: 'in-build'; buildId: number }
+  | { code: 'not-taken-in'; missing: IntakeVerdict['missing'][number] };
+
+/** Null where it may be measured. */
+export function whyNotMeasured({ putAway, intake, waits, buildId }: JudgedCell): NotMeasured | null {
+  if (putAway) return { code: 'put-away' };
+  if (intake.class === 'out' || waits === 'out') return { code: 'out', because: intake.reasons[0] ?? null };
+  if (buildId !== null) return { code: 'in-build', buildId };
+  if (intake.class === 'rescue-only') return { code: 'below-floor' };
+  if (intake.class === null) return { code: 'not-taken-in', missing: intake.missing[0] ?? 'voltage' };
   return null;
 }
 

@@ -1,7 +1,6 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { ImpossibleInput } from '../impossibleInput';
-import { display, formatQuantity, formatRead } from '../quantity/format';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { openCircuitOf } from '../chemistry/openCircuit';
 
@@ -26,6 +25,22 @@ export interface VoltageRead {
 
 export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service';
 
+/** What is wrong with a group's voltage, with the house rule it rests on; its words are in words/packs.ts. */
+export type GroupLimit = (
+  | { code: 'reversed' }
+  | { code: 'above-full'; fullV: number }
+  | { code: 'beyond-rescue'; rescueFloorV: number }
+  | { code: 'below-floor'; floorV: number }
+) & { rule?: RuleKey };
+
+/** What the house rules say of a pack, with the facts; its sentence is in words/packs.ts. */
+export type PackSaying = (
+  | { code: 'limit'; position: number; voltageV: number; stepV: number; limit: GroupLimit }
+  | { code: 'sum'; sum: Quantity; terminal: Quantity }
+  /** `furthest` is the group that makes the spread; null where none does. */
+  | { code: 'spread'; spreadV: Quantity; level: SpreadLevel; furthest: { position: number; deviationV: number } | null }
+) & { urgent: boolean; rule?: RuleKey };
+
 export interface GroupJudgement {
   position: number;
   voltageV: number;
@@ -41,7 +56,7 @@ export interface GroupJudgement {
    */
   odd: boolean;
   /** Below its floor, above its charge end, or reversed. */
-  limit: { text: string; rule?: RuleKey } | null;
+  limit: GroupLimit | null;
 }
 
 export interface PackJudgement {
@@ -54,9 +69,9 @@ export interface PackJudgement {
   /** As read, corrected, V; null where the terminals were not read. */
   terminal: Quantity | null;
   /** Null where the terminals were not read. */
-  sumCheck: { differenceV: Quantity; agrees: boolean; text: string } | null;
+  sumCheck: { differenceV: Quantity; agrees: boolean } | null;
   /** What the house rules say, the most urgent first. */
-  says: { text: string; urgent: boolean; rule?: RuleKey }[];
+  says: PackSaying[];
 }
 
 /**
@@ -94,17 +109,8 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const sum = { value: read.reduce((total, { value }) => total + value, 0), u: quadrature(...read.map(({ u }) => u)) };
   const terminal = readings.terminal && quantityOf(readings.terminal);
   const sumCheck = terminal && checkSum(sum, terminal, groups.length, rules);
-  return {
-    groups,
-    medianV,
-    spreadV,
-    level,
-    levelRule,
-    sum,
-    terminal,
-    sumCheck,
-    says: sayings(groups, spreadV, level, levelRule, sumCheck),
-  };
+  const judged = { groups, medianV, spreadV, level, levelRule, sum, terminal, sumCheck };
+  return { ...judged, says: sayings(judged) };
 }
 
 const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Quantity => ({ value: voltageV, u });
@@ -122,13 +128,13 @@ function levelOf(spreadV: number, rules: HouseRules): [SpreadLevel, RuleKey] {
 function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): GroupJudgement['limit'] {
   const { fullV } = chemistries[chemistry];
   const floorV = lowestVoltageV(chemistry, rules);
-  if (voltageV <= 0) return { text: 'reversed or shorted' };
-  if (voltageV > fullV + 0.02) return { text: `above its charge end of ${fullV} V` };
+  if (voltageV <= 0) return { code: 'reversed' };
+  if (voltageV > fullV + 0.02) return { code: 'above-full', fullV };
   if (voltageV >= floorV) return null;
   const isLithium = chemistries[chemistry].family === 'lithium';
   return isLithium && voltageV < rules.rescueFloorV
-    ? { text: `below ${rules.rescueFloorV} V, too low even for rescue`, rule: 'rescueFloorV' }
-    : { text: `below its floor of ${floorV} V` };
+    ? { code: 'beyond-rescue', rescueFloorV: rules.rescueFloorV, rule: 'rescueFloorV' }
+    : { code: 'below-floor', floorV };
 }
 
 /**
@@ -143,52 +149,26 @@ function checkSum(
 ): NonNullable<PackJudgement['sumCheck']> {
   const differenceV = { value: terminal.value - sum.value, u: quadrature(sum.u, terminal.u) };
   const agrees = Math.abs(differenceV.value) <= rules.sumToleranceV * count + 2 * differenceV.u + 1e-9;
-  const figures = `sum ${formatQuantity(sum, display.voltage)}, terminals ${formatQuantity(terminal, display.voltage)}`;
-  return {
-    differenceV,
-    agrees,
-    text: agrees
-      ? `${figures}: they agree`
-      : `${figures}: they do not agree. A meter, a pin or a lead is wrong; find it before you trust a group.`,
-  };
+  return { differenceV, agrees };
 }
 
-const levelTexts: Record<SpreadLevel, string> = {
-  excellent: 'as even as it gets',
-  good: 'even enough, no balancing needed',
-  uneven: 'more than a good pack has; balance it at the next charge and watch it',
-  attention: 'wants attention',
-  'out-of-service': 'out of service until it is explained',
-};
-
-function sayings(
-  groups: GroupJudgement[],
-  spreadV: Quantity,
-  level: SpreadLevel,
-  rule: RuleKey,
-  sumCheck: PackJudgement['sumCheck'],
-): PackJudgement['says'] {
-  const says: PackJudgement['says'] = groups.flatMap((group) =>
-    group.limit
-      ? [
-          {
-            text: `Group ${group.position} at ${formatRead(group.voltageV, group.stepV, display.voltage)} is ${group.limit.text}. Do not charge it by the usual way.`,
-            urgent: true,
-            ...(group.limit.rule ? { rule: group.limit.rule } : {}),
-          },
-        ]
-      : [],
-  );
-  if (sumCheck && !sumCheck.agrees) says.push({ text: `The ${sumCheck.text}`, urgent: true, rule: 'sumToleranceV' });
+function sayings({ groups, spreadV, level, levelRule, sum, terminal, sumCheck }: Omit<PackJudgement, 'says'>) {
+  const says = groups.flatMap(({ position, voltageV, stepV, limit }): PackSaying[] => {
+    if (limit === null) return [];
+    const saying: PackSaying = { code: 'limit', position, voltageV, stepV, limit, urgent: true };
+    return [limit.rule ? { ...saying, rule: limit.rule } : saying];
+  });
+  if (terminal && sumCheck && !sumCheck.agrees)
+    says.push({ code: 'sum', sum, terminal, urgent: true, rule: 'sumToleranceV' });
   if (groups.length > 1) {
     const furthest = groups.reduce((a, b) => (Math.abs(b.deviationV) > Math.abs(a.deviationV) ? b : a));
-    const who = furthest.odd
-      ? ` Group ${furthest.position} stands ${formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt)} ${furthest.deviationV < 0 ? 'below' : 'above'} the middle.`
-      : '';
     says.push({
-      text: `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${levelTexts[level]}.${who}`,
+      code: 'spread',
+      spreadV,
+      level,
+      furthest: furthest.odd ? { position: furthest.position, deviationV: furthest.deviationV } : null,
       urgent: level === 'attention' || level === 'out-of-service',
-      rule,
+      rule: levelRule,
     });
   }
   return says;

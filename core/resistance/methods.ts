@@ -101,34 +101,37 @@ export function showsTenSeconds(method: MethodKey, holdS: number): boolean {
   );
 }
 
+/** Why two methods differ, by what they look at; its sentence is in words/resistance.ts. */
+export type RatioReason =
+  '1 kHz and 10 s' | '1 kHz and 1 s' | '1 s and 10 s' | 'rule of its own' | 'same time' | 'other times';
+
 /** How much more the slower of two methods usually shows on a sound lithium cell. From memory of common practice. */
-const usualRatios: { quick: SeenAfter; slow: SeenAfter; least: number; most: number; why: string }[] = [
+const usualRatios: { quick: SeenAfter; slow: SeenAfter; least: number; most: number; why: RatioReason }[] = [
   {
     quick: '1 kHz',
     slow: '10 s',
     least: 1.3,
     most: 2,
-    why: 'At 1 kHz only the ohmic part answers; within 10 s charge transfer and the first of the diffusion come on top.',
+    why: '1 kHz and 10 s',
   },
   {
     quick: '1 kHz',
     slow: '1 s',
     least: 1.1,
     most: 1.6,
-    why: 'At 1 kHz only the ohmic part answers; within 1 s charge transfer comes on top.',
+    why: '1 kHz and 1 s',
   },
   {
     quick: '1 s',
     slow: '10 s',
     least: 1.05,
     most: 1.5,
-    why: 'Between 1 s and 10 s diffusion begins to cost voltage as well.',
+    why: '1 s and 10 s',
   },
 ];
 
 export interface RatioVerdict {
-  /** In plain words, why the two differ. */
-  why: string;
+  why: RatioReason;
   usual: { least: number; most: number } | null;
   isUsual: boolean | null;
 }
@@ -142,20 +145,20 @@ export function judgeRatio(first: MethodKey, second: MethodKey, ratio: number): 
   const [a, b] = [methods[first].seenAfter, methods[second].seenAfter];
   if (a === 'its own' || b === 'its own')
     return {
-      why: 'A charger measures by a rule of its own, with its leads and contacts in it: only its own readings compare.',
+      why: 'rule of its own',
       usual: null,
       isUsual: null,
     };
   if (a === b) {
     const usual = { least: 0.9, most: 1.1 };
     return {
-      why: 'Both look at the same time after the load: they should agree but for leads, contacts and the state of charge.',
+      why: 'same time',
       usual,
       isUsual: ratio >= usual.least && ratio <= usual.most,
     };
   }
   const known = usualRatios.find(({ quick, slow }) => (quick === a && slow === b) || (quick === b && slow === a));
-  if (!known) return { why: 'They look at different times after the load.', usual: null, isUsual: null };
+  if (!known) return { why: 'other times', usual: null, isUsual: null };
   const usual =
     known.quick === a ? { least: known.least, most: known.most } : { least: 1 / known.most, most: 1 / known.least };
   return { why: known.why, usual, isUsual: ratio >= usual.least && ratio <= usual.most };

@@ -12,7 +12,11 @@ const fine: Conditions = {
 };
 const traps = (change: Partial<Conditions>, other: Partial<Window> = {}) => {
   const { warnings, leftOut } = trapsOf({ ...fine, ...change }, { ...window, ...other });
-  return { codes: warnings.map((warning) => warning.code), comparable: leftOut === null, text: warnings.map(warningText)[0] };
+  return {
+    codes: warnings.map((warning) => warning.code),
+    comparable: leftOut === null,
+    text: warnings.map(warningText)[0],
+  };
 };
 
 test('within its window a reading is compared without a word', () => {

@@ -1,4 +1,5 @@
-import { crowdOf, isOdd, oddRuleText } from './crowd';
+import { oddRuleText } from '@/words/resistance';
+import { crowdOf, isOdd } from './crowd';
 
 test('common practice: one of 22 mΩ stands out from a crowd at 6 to 8 mΩ, one of 9.3 among 8.4 to 9 does not', () => {
   const worn = crowdOf([0.006, 0.006, 0.007, 0.008, 0.007, 0.022], 3.5, 0.0003);

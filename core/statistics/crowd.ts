@@ -9,7 +9,7 @@ const leastFew = 3;
  * Among three or four, one that is this many times the middle is odd. Common practice: 22 among 6, 6 and 8 is on its
  * way out.
  */
-const fewTimes = 1.75;
+export const fewTimes = 1.75;
 
 /** MAD of a normal distribution is 0.6745 of its standard deviation. */
 const normalMad = 0.6745;
@@ -68,11 +68,3 @@ export function crowdOf(values: readonly number[], k: number, floor: number): Cr
 
 export const isOdd = (value: number, crowd: Crowd | null): boolean =>
   crowd !== null && (value < crowd.low || value > crowd.high);
-
-/** The rule in words, for the screen that applies it. */
-export const oddRuleText = (crowd: Crowd | null): string => {
-  if (!crowd) return 'Odd ones show once three cells are read.';
-  return crowd.factor === null
-    ? `Odd: beyond ${fewTimes} times the middle, either way; from five cells on the spread decides.`
-    : `Odd: more than ${crowd.factor.toFixed(1)} robust deviations from the middle. One batch of twenty shows one by chance.`;
-};

@@ -1,3 +1,4 @@
+import { packSayingText } from '@/words/packs';
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
@@ -81,9 +82,11 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                       </td>
                       <td>
                         {pack.urgent ? (
-                          <span className="hot">◆ {pack.urgent.text}</span>
+                          <span className="hot">◆ {packSayingText(pack.urgent)}</span>
                         ) : (
-                          (pack.judgement?.says[0]?.text ?? <span className="soft">not read yet</span>)
+                          (pack.judgement?.says.slice(0, 1).map(packSayingText)[0] ?? (
+                            <span className="soft">not read yet</span>
+                          ))
                         )}
                       </td>
                       <td className="num text-nowrap">{pack.latest ? format(pack.latest.takenAt, 'd MMM') : ''}</td>

@@ -1,3 +1,4 @@
+import { packSayingText, sumText } from '@/words/packs';
 import { judgePackRound } from '@/core/judging/judgePack';
 import { chemistries } from '@/core/chemistry/chemistries';
 import {
@@ -113,14 +114,14 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
             />
             <p className={`mb-0 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
               {latest.judgement.sumCheck
-                ? latest.judgement.sumCheck.text
+                ? sumText(latest.judgement)
                 : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must agree.`}
             </p>
           </section>
           <section className="sheet lead-ember" aria-label="What the house rules say">
-            {first && <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>{first.text}</p>}
+            {first && <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>{packSayingText(first)}</p>}
             {more.map((says) => (
-              <p key={says.text}>{says.text}</p>
+              <p key={packSayingText(says)}>{packSayingText(says)}</p>
             ))}
             {latest.judgement.says.some((says) => says.urgent) && (
               <p className="ask">

@@ -1,3 +1,4 @@
+import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
@@ -149,7 +150,7 @@ function firstQuestion(
     const question = ask(placed);
     if (question)
       return {
-        text: `${placed.name}, ${question.text}`,
+        text: `${placed.name}, ${questionText(question)}`,
         suggests: question.meant === undefined ? null : instead(placed.place, question.meant),
       };
   }
@@ -160,10 +161,9 @@ function firstQuestion(
 function beyondOf({ figure, name }: Placed, series: number): Question | null {
   if (name !== 'Terminals') return beyondLimit(figure);
   if (!beyondLimit({ ...figure, value: figure.value / series })) return null;
-  const text = `${formatRead(figure.value, figure.step, display.voltage)} is more than ${series} groups can have.`;
-  if (beyondLimit({ ...figure, value: figure.value / 1000 / series })) return { text };
-  const meant = formatRead(figure.value / 1000, figure.step / 1000, display.voltage);
-  return { text: `${text} Was it ${meant}?`, meant };
+  const question: Question = { code: 'voltage-beyond-pack', typed: figure, series };
+  if (beyondLimit({ ...figure, value: figure.value / 1000 / series })) return question;
+  return { ...question, meant: formatRead(figure.value / 1000, figure.step / 1000, display.voltage) };
 }
 
 const askAboutGroup = (

@@ -1,3 +1,4 @@
+import { nobodyKnowsText } from '@/words/instruments';
 import { standingOf } from './sheetLine';
 import { judgedSheets } from '@/workshop/sheets';
 import { pageOf } from '@/stations/address';
@@ -120,7 +121,7 @@ function Finding({ sheet }: { sheet: JudgedSheet }) {
       ) : (
         apart.map((channel) => <ApartChannel key={channel.name} sheet={sheet} channel={channel} />)
       )}
-      {unknown?.kind === 'nobody-knows' && <p className="ask">{unknown.because}</p>}
+      {unknown?.kind === 'nobody-knows' && <p className="ask">{nobodyKnowsText(unknown)}</p>}
       {apart.length > 0 && (
         <p className="soft mb-0">
           A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with

@@ -1,5 +1,6 @@
 'use server';
 
+import { calibrationRefusalText } from '@/words/instruments';
 import { allInstruments } from '@/workshop/instruments';
 import { judgedSheets } from '@/workshop/sheets';
 import type { NewInstrument } from '@/core/judging/facts';
@@ -257,7 +258,7 @@ export async function calibrateAction(sheetId: number, name: string, kind: 'offs
     const channel = sheet?.channels.find((one) => one.name === name);
     if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
     const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));
-    if (!verdict.ok) return refuse(verdict.because);
+    if (!verdict.ok) return refuse(calibrationRefusalText(verdict.because));
     const believed = [
       ...new Set(
         sheet.consensus.flatMap((one) =>

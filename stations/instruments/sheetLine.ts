@@ -1,9 +1,10 @@
+import { questionText } from '@/words/questions';
 import type { JudgedSheet } from '@/core/judging/judgeSheet';
-import { askAboutDigitsOf, askAgainstOthers, type LastDigit, type Typed } from '@/core/grading/plausibility';
+import { askAboutDigitsOf, askAgainstOthers, type LastDigit } from '@/core/grading/plausibility';
 import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { parseQuantity } from '@/core/quantity/parse';
-import type { Question } from '@/core/quantity/question';
+import type { Question, Typed } from '@/core/quantity/question';
 import type { Asked } from '@/ui/entryLine';
 import { wordsOf } from '@/ui/tokens';
 
@@ -115,9 +116,10 @@ export function understandSheetLine(
       return { kind: 'wrong', said: `"${word}" was not understood as a voltage.` };
     const beyond = beyondLimit(parsed);
     const beyondSuggests = beyond && instead(beyond, i);
-    if (beyond) return { kind: 'wrong', said: beyond.text, ...(beyondSuggests && { suggests: beyondSuggests }) };
+    if (beyond)
+      return { kind: 'wrong', said: questionText(beyond), ...(beyondSuggests && { suggests: beyondSuggests }) };
     const question = askAboutCheck(parsed, othersV(at)) ?? askAboutDigitsOf(parsed, instrument);
-    if (question) asked.push({ text: question.text, suggests: instead(question, i) });
+    if (question) asked.push({ text: questionText(question), suggests: instead(question, i) });
     readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
   }
   const stands = corrects
@@ -144,7 +146,5 @@ export function understandSheetLine(
 
 function askAboutCheck(typed: Typed, othersV: number | null): Question | null {
   if (othersV !== null) return askAgainstOthers(typed, othersV);
-  return typed.value < 0
-    ? { text: `${formatRead(typed.value, typed.step, display.voltage)}: below zero. Are the probes reversed?` }
-    : null;
+  return typed.value < 0 ? { code: 'probes-reversed', typed } : null;
 }

@@ -1,3 +1,4 @@
+import { intakeReasonText } from '@/words/intake';
 import { display, formatFigure } from '@/core/quantity/format';
 import { type Batch, batchByCode, listModels, modelOfBatch } from '@/records/batches';
 import { correctionsOf } from '@/records/corrections';
@@ -204,8 +205,8 @@ function Reasons({ cell }: { cell: JudgedCell }) {
   return (
     <ul className="reasons">
       {cell.intake.reasons.map((reason) => (
-        <li key={reason.text}>
-          {reason.text} {reason.rule && <RuleLink rule={reason.rule} />}
+        <li key={intakeReasonText(reason)}>
+          {intakeReasonText(reason)} {reason.rule && <RuleLink rule={reason.rule} />}
         </li>
       ))}
     </ul>

@@ -1,5 +1,6 @@
 'use client';
 
+import { findingName } from '@/words/intake';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { enterLine } from '@/ui/keys';
 import { useState } from 'react';
@@ -25,7 +26,7 @@ export function InspectionKeys({ code }: { code: string }) {
             <kbd>ok</kbd> nothing found
           </>
         ) : (
-          `File: ${found.map((finding) => inspectionFindings[finding].text).join(', ')}`
+          `File: ${found.map((finding) => findingName[finding]).join(', ')}`
         )}
       </Button>
       {inspectionKeys.map((finding) => (
@@ -35,7 +36,7 @@ export function InspectionKeys({ code }: { code: string }) {
           aria-pressed={found.includes(finding)}
           onClick={() => toggle(finding)}
         >
-          <kbd>{inspectionFindings[finding].key}</kbd> {inspectionFindings[finding].text}
+          <kbd>{inspectionFindings[finding].key}</kbd> {findingName[finding]}
         </Button>
       ))}
     </div>

@@ -1,3 +1,5 @@
+import { findingName } from '@/words/intake';
+import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutMass, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
@@ -105,7 +107,11 @@ export function understandIntake(
       };
     const beyond = beyondLimit(parsed);
     if (beyond)
-      return { kind: 'wrong', said: beyond.text, ...(beyond.meant && { suggests: instead(place, beyond.meant) }) };
+      return {
+        kind: 'wrong',
+        said: questionText(beyond),
+        ...(beyond.meant && { suggests: instead(place, beyond.meant) }),
+      };
     if (parsed.dimension === 'voltage')
       questions.push(askAboutVoltage(parsed, cell.chemistry, batch.voltageV) ?? askAboutDigitsOf(parsed, meter));
     else questions.push(askAboutMass(parsed, cell.modelMassKg ?? batch.massKg, cells.length));
@@ -175,7 +181,7 @@ function askedOf(
   const place = questions.findIndex((question) => question !== null);
   const question = questions[place];
   return question
-    ? { text: question.text, suggests: question.meant === undefined ? null : instead(place, question.meant) }
+    ? { text: questionText(question), suggests: question.meant === undefined ? null : instead(place, question.meant) }
     : null;
 }
 
@@ -228,7 +234,7 @@ export function sayReading(reading: IntakeReading): string {
 }
 
 export const sayFindings = (findings: readonly InspectionFinding[]): string =>
-  findings.length === 0 ? 'nothing found' : findings.map((finding) => inspectionFindings[finding].text).join(', ');
+  findings.length === 0 ? 'nothing found' : findings.map((finding) => findingName[finding]).join(', ');
 
 /** From so many readings on a batch has a middle that a slip of the pen stands out from. */
 const leastForMiddle = 5;

@@ -1,3 +1,4 @@
+import { ratioReasonText } from '@/words/resistance';
 import { numberOf } from '@/stations/address';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { type Agreement, isApart, leastPairs } from '@/core/resistance/agreement';
@@ -111,7 +112,7 @@ export async function ComparePage({
                       ? 'That is usual.'
                       : `That is not usual: ${verdict.usual?.least.toFixed(2)} to ${verdict.usual?.most.toFixed(2)} would be.`}
                 </p>
-                <p>{verdict.why}</p>
+                <p>{ratioReasonText(verdict.why)}</p>
                 {verdict.isUsual === false && (
                   <p className="ask">
                     Look for leads or clips in the figure, a bad contact, another charge or temperature, or a wrong

@@ -1,9 +1,11 @@
+import { notMeasuredText } from '@/words/rounds';
+import { oddRuleText } from '@/words/resistance';
 import { warningText } from '@/words/warnings';
 import { openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
-import { isOdd, oddRuleText } from '@/core/statistics/crowd';
+import { isOdd } from '@/core/statistics/crowd';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
@@ -46,7 +48,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   const others = Object.fromEntries(
     cellsOfBatch(workshop, round.batchCode).flatMap((cell) => {
       const why = whyNotMeasured(cell);
-      return why ? [[cell.code, why]] : [];
+      return why ? [[cell.code, notMeasuredText(cell.code, why)]] : [];
     }),
   );
   const figures = figuresByCell(readings);

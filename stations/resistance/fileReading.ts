@@ -1,4 +1,5 @@
 import 'server-only';
+import { notMeasuredText } from '@/words/rounds';
 import { openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { filingDatabase } from '@/records/database';
@@ -56,7 +57,8 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     };
     const whyNot = (code: string) => {
       const cell = inBatch(code);
-      return cell && whyNotMeasured(cell);
+      const why = cell && whyNotMeasured(cell);
+      return why && notMeasuredText(code, why);
     };
     const line = understandReading(text, contextOf(open), current === null ? null : byCode(current), byCode, whyNot);
     const stored = () => readingsOfRounds(filingDatabase(), [round.id], { entry });

@@ -1,3 +1,4 @@
+import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutResistance, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatRead } from '@/core/quantity/format';
@@ -120,7 +121,7 @@ export function understandReading(
   for (const figure of [...Object.values(read.by).flat(), ...(read.temperature ? [read.temperature] : [])]) {
     const beyond = beyondLimit(figure);
     const suggests = beyond && instead(beyond, figure.place);
-    if (beyond) return { kind: 'wrong', said: beyond.text, ...(suggests && { suggests }) };
+    if (beyond) return { kind: 'wrong', said: questionText(beyond), ...(suggests && { suggests }) };
   }
   const reading = readingOf(round.method, read);
   const code = weldText([cell.code, ...cell.weldedTo]);
@@ -138,7 +139,7 @@ export function understandReading(
     code: cell.code,
     reading,
     said: `${code}${again}: ${sayReading(reading)}`,
-    asks: asked && { text: asked.question.text, suggests: instead(asked.question, asked.place) },
+    asks: asked && { text: questionText(asked.question), suggests: instead(asked.question, asked.place) },
     inFull: `${cell.code} ${figures.join(' ')}`,
   };
 }
@@ -270,25 +271,24 @@ function questionOf(
 
 /** A question about what a step of current comes to. */
 function askAboutStep(reading: RoundReading, round: RoundContext): Question | null {
-  const text = stepText(reading);
-  if (text !== null) return { text };
+  const order = askAboutOrder(reading);
+  if (order !== null) return order;
   const ohm = stepOhm(reading, round);
   return ohm === null ? null : askAboutResistance({ value: ohm, step: null }, round.batchMedianOhm);
 }
 
-function stepText(reading: RoundReading): string | null {
+/** A question about figures that should stand the other way round. */
+function askAboutOrder(reading: RoundReading): Question | null {
   if (reading.kind === 'two-current') {
-    if (reading.lowCurrentA >= reading.highCurrentA)
-      return 'The second current should be the higher one: were the two swapped?';
-    if (reading.atHighV >= reading.atLowV)
-      return 'At the higher current the voltage is the lower one: were the two swapped?';
+    if (reading.lowCurrentA >= reading.highCurrentA) return { code: 'currents-swapped' };
+    return reading.atHighV >= reading.atLowV ? { code: 'voltages-swapped', at: 'two currents' } : null;
   }
   if (reading.kind !== 'load-step') return null;
   const { openV, loadedV, afterV } = reading;
-  if (loadedV >= openV) return 'Under load the voltage is the lower one: were the two swapped?';
+  if (loadedV >= openV) return { code: 'voltages-swapped', at: 'a load' };
   const droopV = afterV === null ? 0 : openV - afterV;
-  if (droopV < 0) return 'The level after lies above the one before: was the cell still settling?';
-  return droopV >= openV - loadedV ? 'The level after is as low as the loaded one: was the load still on?' : null;
+  if (droopV < 0) return { code: 'still-settling' };
+  return droopV >= openV - loadedV ? { code: 'load-still-on' } : null;
 }
 
 /** What the figures of a step give, for a first glance; null where they are no step. */

@@ -1,3 +1,5 @@
+import { dutyReasonText } from '@/words/duty';
+import { intakeReasonText } from '@/words/intake';
 import { warningText } from '@/words/warnings';
 import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
@@ -172,7 +174,7 @@ function Verdict({ cell }: { cell: JudgedCell }) {
       <p style={{ fontSize: '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
         <StandingMark of={cell.standing} atLeast={duty.isAtLeast} named />
       </p>
-      {intake.class === 'usable' && <p>{duty.because}</p>}
+      {intake.class === 'usable' && <p>{dutyReasonText(duty.because)}</p>}
       {cell.capacityIsAtLeast && cell.run && duty.duty !== null && (
         <p className="ask">
           <Link href={`/runs/${cell.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
@@ -180,7 +182,9 @@ function Verdict({ cell }: { cell: JudgedCell }) {
           how much.
         </p>
       )}
-      {cell.leftOut !== null && <p className="ask">Its newest ten-second reading does not grade it. {warningText(cell.leftOut)}</p>}
+      {cell.leftOut !== null && (
+        <p className="ask">Its newest ten-second reading does not grade it. {warningText(cell.leftOut)}</p>
+      )}
       {duty.measureAgain && (
         <p className="ask">
           Measure its {duty.measureAgain.what} again: a surer figure could make it {dutyNames[duty.measureAgain.duty]}.
@@ -188,8 +192,8 @@ function Verdict({ cell }: { cell: JudgedCell }) {
       )}
       <ul className="reasons mb-2">
         {intake.reasons.map((reason) => (
-          <li key={reason.text}>
-            {reason.text} {reason.rule && <RuleLink rule={reason.rule} />}
+          <li key={intakeReasonText(reason)}>
+            {intakeReasonText(reason)} {reason.rule && <RuleLink rule={reason.rule} />}
           </li>
         ))}
       </ul>

@@ -1,3 +1,5 @@
+import { dutyReasonText } from '@/words/duty';
+import { intakeReasonText } from '@/words/intake';
 import { standings } from '@/core/grading/standing';
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { JudgedCell } from '@/core/judging/judgeCell';
@@ -88,4 +90,6 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
 
 /** The one reason that decides: of the intake for what is out or to be rescued, else of the duty. */
 export const whyOf = (cell: JudgedCell): string =>
-  cell.intake.class === 'usable' ? cell.duty.because : (cell.intake.reasons[0]?.text ?? '');
+  cell.intake.class === 'usable'
+    ? dutyReasonText(cell.duty.because)
+    : cell.intake.reasons.slice(0, 1).map(intakeReasonText).join('');

@@ -1,0 +1,35 @@
+import type { DutyReason } from '@/core/grading/duty';
+import { percentText } from './figures';
+import { findingName, intakeReasonText } from './intake';
+import { type Sentences, sentenceOf } from './say';
+
+const asNewName = { measured: 'its capacity when new', rated: 'its rated capacity' };
+const belowText = { missed: 'is below', uncertain: 'cannot be told from' };
+
+const sentences: Sentences<DutyReason> = {
+  unsafe: ({ because }) =>
+    because.code === 'finding'
+      ? `Safety finding: ${findingName[because.finding]}`
+      : `Safety finding: ${intakeReasonText(because)}`,
+  'too-weak': ({ limit, asNewIs }) => `Holds less than ${percentText(limit)} of ${asNewName[asNewIs]}.`,
+  'not-measured': ({ missing }) => `Not measured yet: ${missing.join(' and ')}.`,
+  'at-least': ({ health, asNewIs }) =>
+    `Its discharge ended above the cut-off: it holds at least ${percentText(health)} of ${asNewName[asNewIs]}. ` +
+    'Discharge it down to the cut-off to tell its duty.',
+  'meets-all': () => 'Meets every limit of the demanding duty.',
+  health: ({ health, isAtLeast, limit, duty, met }) => {
+    const shown = isAtLeast ? `at least ${percentText(health)}` : percentText(health);
+    return `Health of ${shown} ${belowText[met]} the ${percentText(limit)} of ${duty}.`;
+  },
+  rate: ({ rateC, limit, duty, met }) =>
+    `Its rate of ${rateC.toFixed(2)} C at the sag limit ${belowText[met]} the ${limit} C of ${duty}.`,
+  'rate-though-healthy': ({ health, isAtLeast, rateC, limit, duty, met }) => {
+    const shown = isAtLeast ? `at least ${percentText(health)}` : percentText(health);
+    return (
+      `Holds ${shown}, but its rate of ${rateC.toFixed(2)} C at the sag limit ` +
+      `${belowText[met]} the ${limit} C of ${duty}.`
+    );
+  },
+};
+
+export const dutyReasonText = (reason: DutyReason): string => sentenceOf(sentences, reason);

@@ -1,0 +1,40 @@
+import type { CalibrationRefusal } from '@/core/instruments/calibration';
+import type { Consensus } from '@/core/instruments/consensus';
+import { type Sentences, sentenceOf } from './say';
+
+const millivolts = (volts: number): string => `${Number((volts * 1000).toPrecision(2))} mV`;
+
+const refusals: Sentences<CalibrationRefusal> = {
+  'no-level': () => 'There is no level at which this channel and the reference were both read.',
+  'reference-less-certain': ({ referenceU, statedU }) =>
+    `The reference (± ${millivolts(referenceU)}) is less certain than the instrument itself ` +
+    `(± ${millivolts(statedU)} by its maker). Use one that resolves better.`,
+  'one-level': () =>
+    'A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.',
+  'equal-levels': () =>
+    'All levels are equal: they cannot tell a gain. ' +
+    'Read a fuller or an emptier battery as well, or correct the offset alone.',
+  'finer-than-digit': ({ wantedV, resolutionV }) =>
+    `The correction wanted (${millivolts(wantedV)}) is finer than this instrument's last digit ` +
+    `(${millivolts(resolutionV)}); it would be no truer afterwards.`,
+  'reference-not-sure-enough': ({ wantedV, limitV }) =>
+    `To correct ${millivolts(wantedV)} the reference must be surer than that: it is good to ± ${millivolts(limitV)}. ` +
+    'Read the batteries with a finer meter as well.',
+  'not-told-from-zero': ({ wantedV }) =>
+    `The error found (${millivolts(wantedV)}) cannot be told from zero within its doubt; ` +
+    'correcting it would add as much as it takes away.',
+};
+
+/** Why an instrument is not corrected. */
+export const calibrationRefusalText = (refusal: CalibrationRefusal): string => sentenceOf(refusals, refusal);
+
+/** Why nobody can know which instrument is right. */
+export function nobodyKnowsText({ witnesses }: Extract<Consensus, { kind: 'nobody-knows' }>): string {
+  if (witnesses > 2)
+    return (
+      `No majority of these ${witnesses} agrees within its own doubt. One certified instrument would settle it, ` +
+      'or one more independent meter with a finer last digit.'
+    );
+  const few = witnesses === 2 ? 'Two instruments' : 'One instrument';
+  return `${few} cannot tell which is right. A third independent one would help, or one that is certified.`;
+}

@@ -1,0 +1,59 @@
+import type { InspectionFinding, IntakeReason } from '@/core/grading/intake';
+import { display, formatFigure } from '@/core/quantity/format';
+import { timesText } from './counted';
+import { type Sentences, sentenceOf } from './say';
+
+const volts = (value: number): string => formatFigure(value, display.voltage);
+const grams = (value: number): string => formatFigure(value, display.mass);
+const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);
+
+/** A finding as it stands on a key or in a list. */
+export const findingName: Record<InspectionFinding, string> = {
+  swollen: 'swollen or soft',
+  leaking: 'leaking or wet',
+  dented: 'dented',
+  hot: 'warm at rest',
+  smell: 'smells of solvent',
+  rust: 'rusty at a pole',
+  wrap: 'wrap torn',
+};
+
+const findingSentence: Record<InspectionFinding, string> = {
+  swollen: 'It is swollen or soft: never charge it.',
+  leaking: 'It is leaking or wet: never charge it.',
+  dented: 'It is dented: never charge it.',
+  hot: 'It is warm at rest: never charge it.',
+  smell: 'It smells of solvent: never charge it.',
+  rust: 'Noted: rusty at a pole.',
+  wrap: 'Noted: wrap torn.',
+};
+
+type Claim = Extract<IntakeReason, { code: 'weight-impossible' | 'weight-doubtful' }>;
+const claim = ({ ratedCapacityAh, massKg, specificEnergyWhPerKg }: Claim): string =>
+  `${ampereHours(ratedCapacityAh)} in ${grams(massKg)} would be ${Math.round(specificEnergyWhPerKg)} Wh/kg`;
+
+const sentences: Sentences<IntakeReason> = {
+  finding: ({ finding }) => findingSentence[finding],
+  'weight-impossible': (reason) =>
+    `This weight cannot hold that capacity: ${claim(reason)}; ${ampereHours(reason.mostAh)} at the very most.`,
+  'weight-doubtful': (reason) =>
+    `Look at its label and weigh it again: ${claim(reason)}, more than the best cells hold.`,
+  'weight-off': ({ massKg, modelMassKg }) =>
+    `It weighs ${grams(massKg)}, its model ${grams(modelMassKg)}: not what its label says, or it has dried out.`,
+  reversed: ({ voltageV }) => `${volts(voltageV)}: reversed.`,
+  overcharged: ({ voltageV, fullV }) =>
+    `${volts(voltageV)} at rest is above its charge end of ${fullV} V: overcharged, or the meter is wrong.`,
+  'in-range': ({ voltageV }) => `${volts(voltageV)} at rest lies within its range.`,
+  'empty-primary': ({ voltageV }) => `${volts(voltageV)}: empty, and it is never charged.`,
+  'low-current-first': ({ voltageV, floorV }) =>
+    `${volts(voltageV)} is below its floor of ${floorV} V: bring it back with a low current first.`,
+  'attended-rescue': ({ voltageV, floorV }) =>
+    `${volts(voltageV)} is below its floor of ${floorV} V: only by the attended rescue.`,
+  'beyond-rescue': ({ voltageV, rescueFloorV }) => `${volts(voltageV)} is too low even for rescue (${rescueFloorV} V).`,
+  'never-rescued-here': ({ voltageV, floorV }) =>
+    `${volts(voltageV)} is below its floor of ${floorV} V, and this house never rescues lithium.`,
+  'rescued-already': ({ voltageV, floorV, rescues }) =>
+    `${volts(voltageV)} is below its floor of ${floorV} V and it was rescued ${timesText(rescues)} already.`,
+};
+
+export const intakeReasonText = (reason: IntakeReason): string => sentenceOf(sentences, reason);

@@ -1,0 +1,51 @@
+import type { GroupLimit, PackJudgement, PackSaying, SpreadLevel } from '@/core/packs/groupVoltages';
+import { display, formatQuantity, formatRead } from '@/core/quantity/format';
+import type { Quantity } from '@/core/quantity/quantity';
+import { type Sentences, sentenceOf } from './say';
+
+const limits: Sentences<GroupLimit> = {
+  reversed: () => 'reversed or shorted',
+  'above-full': ({ fullV }) => `above its charge end of ${fullV} V`,
+  'beyond-rescue': ({ rescueFloorV }) => `below ${rescueFloorV} V, too low even for rescue`,
+  'below-floor': ({ floorV }) => `below its floor of ${floorV} V`,
+};
+
+/** What is wrong with a group, as its label in a picture. */
+export const groupLimitText = (limit: GroupLimit): string => sentenceOf(limits, limit);
+
+const sumFigures = (sum: Quantity, terminal: Quantity): string =>
+  `${formatQuantity(sum, display.voltage)}, terminals ${formatQuantity(terminal, display.voltage)}`;
+
+const wrongLead = 'A meter, a pin or a lead is wrong; find it before you trust a group.';
+
+/** The sum of the groups against the terminals; null where those were not read. */
+export function sumText({ sum, terminal, sumCheck }: PackJudgement): string | null {
+  if (terminal === null || sumCheck === null) return null;
+  return sumCheck.agrees
+    ? `sum ${sumFigures(sum, terminal)}: they agree`
+    : `sum ${sumFigures(sum, terminal)}: they do not agree. ${wrongLead}`;
+}
+
+const spreadSentence: Record<SpreadLevel, string> = {
+  excellent: 'as even as it gets',
+  good: 'even enough, no balancing needed',
+  uneven: 'more than a good pack has; balance it at the next charge and watch it',
+  attention: 'wants attention',
+  'out-of-service': 'out of service until it is explained',
+};
+
+const sayings: Sentences<PackSaying> = {
+  limit: ({ position, voltageV, stepV, limit }) =>
+    `Group ${position} at ${formatRead(voltageV, stepV, display.voltage)} is ${groupLimitText(limit)}. ` +
+    'Do not charge it by the usual way.',
+  sum: ({ sum, terminal }) => `The sum ${sumFigures(sum, terminal)}: they do not agree. ${wrongLead}`,
+  spread: ({ spreadV, level, furthest }) => {
+    const spread = `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${spreadSentence[level]}.`;
+    if (furthest === null) return spread;
+    const away = formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt);
+    const side = furthest.deviationV < 0 ? 'below' : 'above';
+    return `${spread} Group ${furthest.position} stands ${away} ${side} the middle.`;
+  },
+};
+
+export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings, saying);

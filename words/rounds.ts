@@ -1,0 +1,17 @@
+import type { NotMeasured } from '@/core/judging/judgeRound';
+import { intakeReasonText } from './intake';
+import { type Sentences, sentenceOf } from './say';
+
+const sentences: Sentences<NotMeasured & { cell: string }> = {
+  'put-away': ({ cell }) => `${cell} was put away with its batch: take that out again first.`,
+  out: ({ cell, because }) =>
+    because === null
+      ? `${cell} is out. It is not measured any more.`
+      : `${cell} is out: ${intakeReasonText(because)} It is not measured any more.`,
+  'in-build': ({ cell, buildId }) => `${cell} is in build ${buildId}: free it there, or read its pack in the clinic.`,
+  'below-floor': ({ cell }) => `${cell} lies below its floor: rescue comes first.`,
+  'not-taken-in': ({ cell, missing }) => `${cell} was not taken in yet: read its ${missing} at the intake first.`,
+};
+
+/** Why a cell is not measured in a round, and the way on. */
+export const notMeasuredText = (cell: string, why: NotMeasured): string => sentenceOf(sentences, { ...why, cell });
