@@ -18,7 +18,7 @@ const config = {
     {
       ...shared,
       displayName: 'unit',
-      testMatch: ['<rootDir>/{bin,core,stations,ui,workers,demo,http,workshop,truth}/**/!(*.db).test.ts'],
+      testMatch: ['<rootDir>/{bin,core,words,stations,ui,workers,demo,http,workshop,truth}/**/!(*.db).test.ts'],
     },
     {
       ...shared,

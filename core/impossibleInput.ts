@@ -1,12 +1,44 @@
-/**
- * Input that no computation can make sense of. `field` names it, the message says what was read and what was expected.
- */
+/** Why no computation can make sense of an input, with what was read and what was expected; words/impossible.ts says it. */
+export type Impossible =
+  | { code: 'not-above-zero'; value: number }
+  | { code: 'not-a-count'; what: 'series' | 'parallel' }
+  | { code: 'no-finite-result' }
+  // Points through which a curve or a line is to go.
+  | { code: 'too-few-points'; points: number; least: number }
+  | { code: 'parameters-not-told' }
+  | { code: 'points-at-one-place' }
+  | { code: 'points-not-rising' }
+  // Readings.
+  | { code: 'loaded-above-open'; openV: number; loadedV: number; droopV: number }
+  | { code: 'resistance-not-above-zero' }
+  | { code: 'no-resistance-there' }
+  | { code: 'currents-in-wrong-order'; lowCurrentA: number; highCurrentA: number }
+  | { code: 'no-group-voltages' }
+  | { code: 'no-rested-voltage' }
+  | { code: 'no-start-voltage' }
+  | { code: 'start-near-end'; least: number }
+  // Files that are no log.
+  | { code: 'no-text-table' }
+  | { code: 'empty-file' }
+  | { code: 'no-columns'; seen: string }
+  | { code: 'too-few-samples'; count: number }
+  | { code: 'unreadable-rows'; count: number; rows: number; first: number }
+  /** `assumedUnit` where the column of time had none. */
+  | { code: 'log-too-long'; days: number; assumedUnit: string | null }
+  // Cells that are to be matched.
+  | { code: 'too-few-cells'; series: number; parallel: number; given: number }
+  | { code: 'cell-twice'; cell: string }
+  | { code: 'cell-without-figures'; cell: string }
+  | { code: 'bond-too-large'; bond: string; cells: number; parallel: number }
+  | { code: 'bonds-do-not-fit'; series: number; parallel: number };
+
+/** Input that no computation can make sense of; `field` names it. */
 export class ImpossibleInput extends Error {
   constructor(
     readonly field: string,
-    message: string,
+    readonly why: Impossible,
   ) {
-    super(message);
+    super(`${field}: ${JSON.stringify(why)}`);
     this.name = 'ImpossibleInput';
   }
 }
@@ -14,5 +46,5 @@ export class ImpossibleInput extends Error {
 /** Returns `value` when it is finite and above zero; throws ImpossibleInput otherwise. */
 export function positive(field: string, value: number): number {
   if (Number.isFinite(value) && value > 0) return value;
-  throw new ImpossibleInput(field, `${field} is ${value}; expected a number above zero.`);
+  throw new ImpossibleInput(field, { code: 'not-above-zero', value });
 }

@@ -39,9 +39,11 @@ describe('answering', () => {
   });
 
   test('tells impossible input, an absent database and a taken code in words', async () => {
-    expect(await answering(() => Promise.reject(new ImpossibleInput('series', 'too many')))).toMatchObject({
-      said: 'too many',
-      fields: { series: 'too many' },
+    expect(
+      await answering(() => Promise.reject(new ImpossibleInput('series', { code: 'not-a-count', what: 'series' }))),
+    ).toMatchObject({
+      said: 'In series: expected a whole number of at least 1.',
+      fields: { series: 'In series: expected a whole number of at least 1.' },
     });
     const away = Object.assign(new Error('gone'), { code: 'ECONNREFUSED' });
     expect(await answering(() => Promise.reject(away))).toMatchObject({

@@ -1,3 +1,4 @@
+import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
 import type { Asked } from '@/ui/entryLine';
@@ -55,7 +56,8 @@ export async function answering<T>(
       );
       return refuse(error.issues[0]?.message ?? 'Something is missing.', fields);
     }
-    if (error instanceof ImpossibleInput) return refuse(error.message, { [error.field]: error.message });
+    if (error instanceof ImpossibleInput)
+      return refuse(impossibleText(error), { [error.field]: impossibleText(error) });
     if (isDatabaseAway(error)) return { ...refuse(wasNothingStored(error) ? awayText : lostText), away: true };
     const refused = refusedBy(error);
     if (refused) return refuse(refusals[refused.constraint] ?? refusalText(refused));

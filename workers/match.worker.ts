@@ -1,3 +1,4 @@
+import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import { expose } from 'comlink';
@@ -9,7 +10,7 @@ const matcher = {
     try {
       return { ok: true, match: matchCells(request) };
     } catch (error) {
-      if (error instanceof ImpossibleInput) return { ok: false, said: error.message };
+      if (error instanceof ImpossibleInput) return { ok: false, said: impossibleText(error) };
       throw error;
     }
   },

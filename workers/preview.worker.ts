@@ -1,3 +1,4 @@
+import { impossibleText } from '@/words/impossible';
 import { createCsvLog } from '@/core/capacity/csvLog';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import { ImpossibleInput } from '@/core/impossibleInput';
@@ -22,7 +23,7 @@ const previewer = {
       const end = log.finish();
       return { ok: true, columns: end.columns, warnings: end.warnings, samples, whole: file.size <= glanceBytes };
     } catch (error) {
-      if (error instanceof ImpossibleInput) return { ok: false, said: error.message };
+      if (error instanceof ImpossibleInput) return { ok: false, said: impossibleText(error) };
       throw error;
     }
   },

@@ -1,4 +1,4 @@
-import { ImpossibleInput } from '@/core/impossibleInput';
+import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import { Piscina } from 'piscina';
 import { join } from 'node:path';
 import type { Tasks } from './tasks';
@@ -88,12 +88,15 @@ export async function closeCrews(): Promise<void> {
 /** What a task gives back: errors lose their kind and their fields between threads, so they come as plain facts. */
 export type Outcome<T> =
   | { ok: true; value: T }
-  | { ok: false; error: { name: string; message: string; field?: string; code?: string; constraint?: string } };
+  | {
+      ok: false;
+      error: { name: string; message: string; field?: string; why?: Impossible; code?: string; constraint?: string };
+    };
 
 function revived(outcome: unknown): unknown {
   const { ok, ...rest } = outcome as Outcome<unknown>;
   if (ok) return (rest as { value: unknown }).value;
-  const { error } = rest as { error: { name: string; message: string; field?: string } };
-  if (error.name === 'ImpossibleInput') throw new ImpossibleInput(error.field ?? '', error.message);
+  const { error } = rest as { error: { name: string; message: string; field?: string; why?: Impossible } };
+  if (error.why) throw new ImpossibleInput(error.field ?? '', error.why);
   throw Object.assign(new Error(error.message), error);
 }

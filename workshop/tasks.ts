@@ -9,7 +9,7 @@ import {
 } from '@/core/capacity/discharge';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
-import { ImpossibleInput } from '@/core/impossibleInput';
+import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import type { Warning } from '@/core/warning';
@@ -164,8 +164,9 @@ const settled =
     try {
       return { ok: true, value: await work(given) };
     } catch (error) {
-      const { name, message, field, code, constraint } = error as Error & {
+      const { name, message, field, why, code, constraint } = error as Error & {
         field?: string;
+        why?: Impossible;
         code?: string;
         constraint?: string;
       };
@@ -175,6 +176,7 @@ const settled =
           name,
           message,
           ...(field === undefined ? {} : { field }),
+          ...(why === undefined ? {} : { why }),
           ...(code === undefined ? {} : { code }),
           ...(constraint === undefined ? {} : { constraint }),
         },

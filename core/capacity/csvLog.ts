@@ -33,8 +33,7 @@ export function createCsvLog(emit: (sample: Sample) => void, seriesCells = 1): C
       rest += separator === null ? text.replace(/^\uFEFF/, '') : text;
       const end = rest.lastIndexOf('\n');
       if (end < 0) {
-        if (rest.length > longestLine)
-          throw new ImpossibleInput('csv', 'This is not a text table: it has no line ends. Export the log as CSV.');
+        if (rest.length > longestLine) throw new ImpossibleInput('csv', { code: 'no-text-table' });
         return;
       }
       const lines = rest.slice(0, end);

@@ -110,16 +110,14 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
     },
     finish() {
       if (!layout) understand();
-      if (read < 2)
-        throw new ImpossibleInput(
-          'csv',
-          `Only ${read} sample${read === 1 ? ' was' : 's were'} found; a log needs at least two.`,
-        );
+      if (read < 2) throw new ImpossibleInput('csv', { code: 'too-few-samples', count: read });
       if (unreadableCount > mostUnreadable * (read + unreadableCount)) {
-        throw new ImpossibleInput(
-          'csv',
-          `${unreadableCount} of ${read + unreadableCount} rows could not be read (the first is row ${unreadable[0]}); this does not look like a log of time and voltage.`,
-        );
+        throw new ImpossibleInput('csv', {
+          code: 'unreadable-rows',
+          count: unreadableCount,
+          rows: read + unreadableCount,
+          first: unreadable[0] ?? 1,
+        });
       }
       if (lastS > longestS) throw tooLong(lastS, time);
       const columns = layout?.columns ?? [];
@@ -159,20 +157,14 @@ function createDigits() {
 
 function tooLong(lastS: number, time: LogColumn | undefined): ImpossibleInput {
   const days = Math.round(lastS / dayS);
-  const why = time?.assumed
-    ? `Its column of time has no unit and was taken as ${time.unit}. Write the unit into the heading, such as "time (ms)", and import it again.`
-    : 'Look at its column of time: are these the times of one discharge?';
-  return new ImpossibleInput('csv', `This log would last ${days} days. ${why}`);
+  return new ImpossibleInput('csv', { code: 'log-too-long', days, assumedUnit: time?.assumed ? time.unit : null });
 }
 
 function notALog(rows: (readonly string[])[]): ImpossibleInput {
   if (rows.length === 0 || rows.every((row) => row.every((cell) => cell.trim() === '')))
-    return new ImpossibleInput('csv', 'The file is empty.');
+    return new ImpossibleInput('csv', { code: 'empty-file' });
   const seen = rows[0]?.join(' ').slice(0, 60) ?? '';
-  return new ImpossibleInput(
-    'csv',
-    `No columns of time and voltage were found; the file begins with "${seen}". Expected a table with a time, a voltage and perhaps a current in each row.`,
-  );
+  return new ImpossibleInput('csv', { code: 'no-columns', seen });
 }
 
 /** Turns the logger's clock into seconds that never go back. */

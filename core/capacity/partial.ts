@@ -50,18 +50,14 @@ export function partialCapacity({
   voltageUncertaintyV = 0.005,
 }: PartialCharge): PartialCapacity {
   positive('chargeAh', chargeAh);
-  if (startVoltagesV.length === 0)
-    throw new ImpossibleInput('startVoltagesV', 'Give at least one rested start voltage.');
+  if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', { code: 'no-start-voltage' });
   const curve = openCircuitOf(chemistry);
   const endSoc = endVoltageV === undefined ? exact(1) : curve.socAt({ value: endVoltageV, u: voltageUncertaintyV });
   const charge = { value: chargeAh, u: (chargeAh * (chargeAccuracyShare ?? assumedChargeShare)) / Math.sqrt(3) };
 
   const capacityFrom = (start: Quantity): Quantity => {
     if (endSoc.value - start.value < leastApart) {
-      throw new ImpossibleInput(
-        'startVoltagesV',
-        'Start and end are less than 5 % of charge apart; a capacity cannot be told from that.',
-      );
+      throw new ImpossibleInput('startVoltagesV', { code: 'start-near-end', least: leastApart });
     }
     const { value, u } = propagate(({ put, start: from, end }) => put / Math.max(leastApart, end - from), {
       put: charge,

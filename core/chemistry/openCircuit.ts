@@ -173,7 +173,7 @@ export function openCircuitCurve(
     voltageAt: (soc) => curve.at(soc),
     slopeAt: (soc) => curve.slopeAt(soc),
     socAt: ({ value, u }) => {
-      if (!Number.isFinite(value)) throw new ImpossibleInput('voltageV', 'A rested voltage is missing.');
+      if (!Number.isFinite(value)) throw new ImpossibleInput('voltageV', { code: 'no-rested-voltage' });
       const doubt = Math.hypot(u, doubtV);
       const through = (curve.inverseAt(value + doubt) - curve.inverseAt(value - doubt)) / 2;
       return { value: curve.inverseAt(value), u: Math.min(1 / Math.sqrt(12), through) };

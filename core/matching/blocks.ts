@@ -33,32 +33,26 @@ export const strongestFirst = (a: Block, b: Block): number =>
  */
 export function blocksOf(cells: readonly MatchCell[], series: number, parallel: number): Block[] {
   if (!Number.isInteger(series) || series < 1)
-    throw new ImpossibleInput('series', 'In series: expected a whole number of at least 1.');
+    throw new ImpossibleInput('series', { code: 'not-a-count', what: 'series' });
   if (!Number.isInteger(parallel) || parallel < 1)
-    throw new ImpossibleInput('parallel', 'In parallel: expected a whole number of at least 1.');
+    throw new ImpossibleInput('parallel', { code: 'not-a-count', what: 'parallel' });
   if (cells.length < series * parallel) {
-    throw new ImpossibleInput(
-      'cells',
-      `${series} in series and ${parallel} in parallel need ${series * parallel} cells; only ${cells.length} ${cells.length === 1 ? 'is' : 'are'} given.`,
-    );
+    throw new ImpossibleInput('cells', { code: 'too-few-cells', series, parallel, given: cells.length });
   }
   const seen = new Set<string>();
   const bonds = new Map<string, MatchCell[]>();
   const blocks: Block[] = [];
   for (const cell of cells) {
-    if (seen.has(cell.id)) throw new ImpossibleInput('cells', `Cell ${cell.id} is given twice.`);
+    if (seen.has(cell.id)) throw new ImpossibleInput('cells', { code: 'cell-twice', cell: cell.id });
     seen.add(cell.id);
     if (!(cell.capacityAh > 0) || !(cell.resistanceOhm > 0))
-      throw new ImpossibleInput('cells', `Cell ${cell.id} needs a capacity and a resistance above zero.`);
+      throw new ImpossibleInput('cells', { code: 'cell-without-figures', cell: cell.id });
     if (cell.bond === undefined) blocks.push({ cells: [cell], size: 1, capacityAh: cell.capacityAh });
     else bonds.set(cell.bond, [...(bonds.get(cell.bond) ?? []), cell]);
   }
   for (const [bond, members] of bonds) {
     if (members.length > parallel) {
-      throw new ImpossibleInput(
-        'cells',
-        `Bond ${bond} holds ${members.length} cells together, more than the ${parallel} of a group. Take the bond apart or make the groups larger.`,
-      );
+      throw new ImpossibleInput('cells', { code: 'bond-too-large', bond, cells: members.length, parallel });
     }
     blocks.push({ cells: members, size: members.length, capacityAh: capacityOf(members) });
   }

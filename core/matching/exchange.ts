@@ -31,11 +31,7 @@ export function longestFirst(blocks: readonly Block[], series: number, parallel:
     count += block.size;
   }
   const arrangement = place(strongest, blocks, series, parallel) ?? place(blocks, blocks, series, parallel);
-  if (!arrangement)
-    throw new ImpossibleInput(
-      'cells',
-      `The bonded cells do not fit into ${series} groups of ${parallel}. Take a bond apart or change the group size.`,
-    );
+  if (!arrangement) throw new ImpossibleInput('cells', { code: 'bonds-do-not-fit', series, parallel });
   return arrangement;
 }
 

@@ -84,7 +84,7 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const { chemistry, state } = readings;
   const read = readings.groups.map(quantityOf);
   if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value)))
-    throw new ImpossibleInput('groups', 'Give one voltage for each group.');
+    throw new ImpossibleInput('groups', { code: 'no-group-voltages' });
   const sorted = read.toSorted((a, b) => a.value - b.value);
   const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
   const medianV =

@@ -77,10 +77,7 @@ export function propagate<K extends string>(
   // Full negative correlation may leave a rounding error below zero.
   const u = Math.sqrt(Math.max(0, variance));
   if (!Number.isFinite(value) || !Number.isFinite(u)) {
-    throw new ImpossibleInput(
-      names.join(', '),
-      'These values give no finite result; check for a zero or a missing figure.',
-    );
+    throw new ImpossibleInput(names.join(', '), { code: 'no-finite-result' });
   }
   const budget = names
     .map((input, i) => ({ input, u: Math.abs(shares[i] ?? 0) }))

@@ -175,13 +175,12 @@ function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null)
         zeroTaken: facts.zeroTaken,
         noiseOhm: noiseOhm ?? facts.step / Math.sqrt(3),
       });
-      if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', 'A resistance is above zero.');
+      if (!(resistance.value > 0)) throw new ImpossibleInput('resistanceOhm', { code: 'resistance-not-above-zero' });
       return { ...parts(resistance), loadPowerW: null, warnings };
     }
     case 'pulse': {
       const ohm = facts.edge?.resistanceOhm['10s'];
-      if (ohm === undefined || !(ohm > 0))
-        throw new ImpossibleInput('at', 'This log shows no resistance at 10 s there.');
+      if (ohm === undefined || !(ohm > 0)) throw new ImpossibleInput('at', { code: 'no-resistance-there' });
       const [u, currentU] = [facts.edge?.standardUncertaintyOhm['10s'] ?? 0, facts.edge?.currentRelativeU ?? 0];
       const scatterU = Math.sqrt(Math.max(0, u ** 2 - (ohm * currentU) ** 2));
       const resistance = propagate((x) => x['scatter of the log'] * x['current of the log'], {

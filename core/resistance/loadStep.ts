@@ -1,5 +1,4 @@
 import { ImpossibleInput, positive } from '../impossibleInput';
-import { display, formatFigure } from '../quantity/format';
 import { exact, type Propagated, propagate, type Quantity } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
@@ -71,11 +70,12 @@ export function loadStep({
 }: LoadStep): StepResult {
   const drop = openV.value - loadedV.value - droopV.value;
   if (!(drop > 0)) {
-    throw new ImpossibleInput(
-      'loadedVoltageV',
-      `Under load ${formatFigure(loadedV.value, display.voltage)} was read, open ${formatFigure(openV.value, display.voltage)}` +
-        `${droopV.value === 0 ? '' : ` with ${formatFigure(droopV.value, display.milliVolt)} of droop`}; the loaded voltage must be the lower one.`,
-    );
+    throw new ImpossibleInput('loadedVoltageV', {
+      code: 'loaded-above-open',
+      openV: openV.value,
+      loadedV: loadedV.value,
+      droopV: droopV.value,
+    });
   }
   positive('seriesCells', seriesCells);
   const resistance =

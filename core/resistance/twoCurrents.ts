@@ -33,10 +33,11 @@ export function twoCurrentStep({
   currentLimitA = 0,
 }: TwoCurrentStep): StepResult {
   if (!(highCurrentA.value > lowCurrentA.value)) {
-    throw new ImpossibleInput(
-      'highCurrentA',
-      `The high current (${highCurrentA.value} A) must exceed the low one (${lowCurrentA.value} A).`,
-    );
+    throw new ImpossibleInput('highCurrentA', {
+      code: 'currents-in-wrong-order',
+      lowCurrentA: lowCurrentA.value,
+      highCurrentA: highCurrentA.value,
+    });
   }
   const rise: Quantity = {
     value: highCurrentA.value - lowCurrentA.value,

@@ -1,3 +1,4 @@
+import { refusalOf } from '@/words/impossible';
 import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { seededChance } from './random';
 import { fitCurve } from './leastSquares';
@@ -44,9 +45,9 @@ test.each([
       { x: 0, y: 1 },
       { x: 1, y: 2 },
     ],
-    'cannot tell 2 parameters',
+    '2 points given; it takes at least 3',
   ],
   ['a parameter that nothing depends on', [0, 1, 2, 3].map((x) => ({ x: 0 * x, y: 1 })), 'do not tell'],
 ])('refused: %s', (_, points, words) => {
-  expect(() => fitCurve(relaxing, points, [1, 1])).toThrow(words);
+  expect(refusalOf(() => fitCurve(relaxing, points, [1, 1]))).toContain(words);
 });

@@ -39,10 +39,7 @@ export function fitCurve(
   start: readonly number[],
 ): CurveFit {
   if (points.length <= start.length)
-    throw new ImpossibleInput(
-      'points',
-      `${points.length} points cannot tell ${start.length} parameters and their doubt.`,
-    );
+    throw new ImpossibleInput('points', { code: 'too-few-points', points: points.length, least: start.length + 1 });
   const squaresAt = (parameters: readonly number[]): number =>
     points.reduce((sum, { x, y, weight = 1 }) => sum + weight * (y - curve(x, parameters)) ** 2, 0);
   let at = [...start];
@@ -72,8 +69,7 @@ export function fitCurve(
 
   const variance = squares / (points.length - start.length);
   const inverse = invert(equations.matrix);
-  if (!inverse || !Number.isFinite(squares))
-    throw new ImpossibleInput('points', 'These points do not tell the parameters of the curve apart.');
+  if (!inverse || !Number.isFinite(squares)) throw new ImpossibleInput('points', { code: 'parameters-not-told' });
   const covariance = inverse.map((row) => row.map((value) => value * variance));
   return {
     parameters: at.map((value, i) => ({ value, u: Math.sqrt(Math.max(0, covariance[i]?.[i] ?? 0)) })),

@@ -31,17 +31,14 @@ export interface Line {
 export function fitLine(points: readonly LinePoint[]): Line {
   const known = points.every((point) => point.u !== undefined && point.u > 0);
   if (points.length < (known ? 2 : 3))
-    throw new ImpossibleInput(
-      'points',
-      `A line needs at least ${known ? 'two' : 'three'} points; ${points.length} given.`,
-    );
+    throw new ImpossibleInput('points', { code: 'too-few-points', points: points.length, least: known ? 2 : 3 });
   const weights = points.map((point) => (known ? 1 / (point.u as number) ** 2 : 1));
   const total = sum(weights);
   const meanX = sum(points.map((point, i) => (weights[i] as number) * point.x)) / total;
   const meanY = sum(points.map((point, i) => (weights[i] as number) * point.y)) / total;
   const sxx = sum(points.map((point, i) => (weights[i] as number) * (point.x - meanX) ** 2));
   if (!(sxx > 1e-12 * total * Math.max(1e-12, meanX ** 2)))
-    throw new ImpossibleInput('points', 'All points lie at one place; a line needs two different ones.');
+    throw new ImpossibleInput('points', { code: 'points-at-one-place' });
   const slope = sum(points.map((point, i) => (weights[i] as number) * (point.x - meanX) * (point.y - meanY))) / sxx;
   const intercept = meanY - slope * meanX;
 

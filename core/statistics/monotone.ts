@@ -24,8 +24,7 @@ export function monotoneCurve(xs: readonly number[], ys: readonly number[]): Mon
     const before = points[i - 1];
     return Number.isFinite(p.y) && (!before || (p.x > before.x && p.y >= before.y));
   });
-  if (points.length < 2 || !inOrder)
-    throw new ImpossibleInput('points', 'A monotone curve needs at least two points in rising order.');
+  if (points.length < 2 || !inOrder) throw new ImpossibleInput('points', { code: 'points-not-rising' });
 
   const tangents = limitedTangents(xs, ys);
   const last = xs.length - 1;

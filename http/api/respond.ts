@@ -1,3 +1,4 @@
+import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
 import { Busy, TookTooLong } from '@/workshop/pool';
@@ -36,8 +37,10 @@ function refusalOf(error: unknown): Refusal {
       issues,
     );
   }
-  if (error instanceof ImpossibleInput)
-    return new Refusal(400, 'impossible', error.message, [{ path: error.field, message: error.message }]);
+  if (error instanceof ImpossibleInput) {
+    const message = impossibleText(error);
+    return new Refusal(400, 'impossible', message, [{ path: error.field, message }]);
+  }
   if (error instanceof Busy) return new Refusal(429, 'busy', error.message, [], error.againInS);
   if (error instanceof TookTooLong) return new Refusal(503, 'time-limit', error.message);
   if (error instanceof Error && error.name === 'AbortError') return new Refusal(499, 'left', 'Whoever asked has left.');

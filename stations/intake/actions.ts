@@ -1,7 +1,6 @@
 'use server';
 
 import { chemistryKeys } from '@/core/chemistry/chemistries';
-import { ImpossibleInput } from '@/core/impossibleInput';
 import { parseQuantity } from '@/core/quantity/parse';
 import { addBatch, archiveBatch, type BatchAccount, batchByCode, correctBatch, modelNamed } from '@/records/batches';
 import { database, inTransaction, type Queryable } from '@/records/database';
@@ -144,11 +143,12 @@ export async function correctBatchAction(_: Answer | null, form: FormData): Prom
   const answer = await answering(async () => {
     const given = fieldsOf(form);
     const { code, by, ...corrected } = bothOf(correction, account, given);
-    await inTransaction(async (db) => {
+    const isThere = await inTransaction(async (db) => {
       const batch = await batchByCode(db, code);
-      if (!batch) throw new ImpossibleInput('code', `There is no batch ${code}.`);
-      await correctBatch(db, batch, corrected, by);
+      if (batch) await correctBatch(db, batch, corrected, by);
+      return batch !== null;
     });
+    if (!isThere) return refuse(`There is no batch ${code}.`, { code: `There is no batch ${code}.` });
     // Another chemistry has another cut-off.
     await judgeRunsInForce();
     return done(undefined);

@@ -1,0 +1,80 @@
+import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+import { display, formatFigure } from '@/core/quantity/format';
+import { counted } from './counted';
+import { percentText } from './figures';
+import { type Sentences, sentenceOf } from './say';
+
+const volts = (value: number): string => formatFigure(value, display.voltage);
+
+const sentences: Sentences<Impossible & { field: string }> = {
+  'not-above-zero': ({ field, value }) => `${field} is ${value}; expected a number above zero.`,
+  'not-a-count': ({ what }) =>
+    what === 'series'
+      ? 'In series: expected a whole number of at least 1.'
+      : 'In parallel: expected a whole number of at least 1.',
+  'no-finite-result': () => 'These values give no finite result; check for a zero or a missing figure.',
+
+  'too-few-points': ({ points, least }) => `${counted(points, 'point')} given; it takes at least ${least}.`,
+  'parameters-not-told': () => 'These points do not tell the parameters of the curve apart.',
+  'points-at-one-place': () => 'All points lie at one place; a line needs two different ones.',
+  'points-not-rising': () => 'A monotone curve needs at least two points in rising order.',
+
+  'loaded-above-open': ({ openV, loadedV, droopV }) =>
+    droopV === 0
+      ? `Under load ${volts(loadedV)} was read, open ${volts(openV)}; the loaded voltage must be the lower one.`
+      : `Under load ${volts(loadedV)} was read, open ${volts(openV)} with ` +
+        `${formatFigure(droopV, display.milliVolt)} of droop; the loaded voltage must be the lower one.`,
+  'resistance-not-above-zero': () => 'A resistance is above zero.',
+  'no-resistance-there': () => 'This log shows no resistance at 10 s there.',
+  'currents-in-wrong-order': ({ lowCurrentA, highCurrentA }) =>
+    `The high current (${highCurrentA} A) must exceed the low one (${lowCurrentA} A).`,
+  'no-group-voltages': () => 'Give one voltage for each group.',
+  'no-rested-voltage': () => 'A rested voltage is missing.',
+  'no-start-voltage': () => 'Give at least one rested start voltage.',
+  'start-near-end': ({ least }) =>
+    `Start and end are less than ${percentText(least)} of charge apart; a capacity cannot be told from that.`,
+
+  'no-text-table': () => 'This is not a text table: it has no line ends. Export the log as CSV.',
+  'empty-file': () => 'The file is empty.',
+  'no-columns': ({ seen }) =>
+    `No columns of time and voltage were found; the file begins with "${seen}". ` +
+    'Expected a table with a time, a voltage and perhaps a current in each row.',
+  'too-few-samples': ({ count }) =>
+    count === 1
+      ? 'Only 1 sample was found; a log needs at least two.'
+      : `Only ${count} samples were found; a log needs at least two.`,
+  'unreadable-rows': ({ count, rows, first }) =>
+    `${count} of ${rows} rows could not be read (the first is row ${first}); ` +
+    'this does not look like a log of time and voltage.',
+  'log-too-long': ({ days, assumedUnit }) =>
+    assumedUnit === null
+      ? `This log would last ${days} days. Look at its column of time: are these the times of one discharge?`
+      : `This log would last ${days} days. Its column of time has no unit and was taken as ${assumedUnit}. ` +
+        'Write the unit into the heading, such as "time (ms)", and import it again.',
+
+  'too-few-cells': ({ series, parallel, given }) =>
+    `${series} in series and ${parallel} in parallel need ${series * parallel} cells; ` +
+    (given === 1 ? 'only 1 is given.' : `only ${given} are given.`),
+  'cell-twice': ({ cell }) => `Cell ${cell} is given twice.`,
+  'cell-without-figures': ({ cell }) => `Cell ${cell} needs a capacity and a resistance above zero.`,
+  'bond-too-large': ({ bond, cells, parallel }) =>
+    `Bond ${bond} holds ${cells} cells together, more than the ${parallel} of a group. ` +
+    'Take the bond apart or make the groups larger.',
+  'bonds-do-not-fit': ({ series, parallel }) =>
+    `The bonded cells do not fit into ${series} groups of ${parallel}. ` +
+    'Take a bond apart or change the group size.',
+};
+
+/** What was wrong with an input, in words for whoever gave it. */
+export const impossibleText = ({ field, why }: ImpossibleInput): string => sentenceOf(sentences, { ...why, field });
+
+/** What is said of the input that `work` refuses; null where it takes it. */
+export function refusalOf(work: () => unknown): string | null {
+  try {
+    work();
+    return null;
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return impossibleText(error);
+    throw error;
+  }
+}

@@ -1,0 +1,141 @@
+import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
+import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+import { display } from '@/core/quantity/format';
+import type { Question } from '@/core/quantity/question';
+import type { Warning } from '@/core/warning';
+import { impossibleText } from './impossible';
+import { intakeReasonText } from './intake';
+import { questionText } from './questions';
+import { warningText } from './warnings';
+
+/** One of each code: a new one is missed here by the compiler until it has its example. */
+type OneOfEach<Said extends { code: string }> = {
+  [Code in Said['code']]: Said extends unknown ? (Code extends Said['code'] ? Omit<Said, 'code'> : never) : never;
+};
+const eachOf = <Said extends { code: string }>(facts: OneOfEach<Said>): Said[] =>
+  // The compiler holds the facts against their code above, not once the two are put together.
+  Object.entries(facts).map(([code, own]) => ({ code, ...(own as object) }) as unknown as Said);
+
+const window = { from: 0.3, to: 0.7 };
+const warnings = eachOf<Warning>({
+  'no-header': { columns: [{ index: 0, field: 'time' }] },
+  'unit-assumed': { columns: [{ field: 'time', unit: 's' }] },
+  'row-unreadable': { count: 7, rows: [2, 3] },
+  'clock-reset': { count: 1, rows: [5] },
+  'no-discharge': {},
+  'wild-samples': { count: 2, atS: [3, 4] },
+  'current-missing': { count: 1 },
+  gap: { fromS: 10, toS: 70 },
+  'current-negated': {},
+  'charge-left-out': {},
+  'rest-left-out': { beforeS: 60, betweenS: 0, afterS: 30 },
+  'brief-dips': { count: 2 },
+  'cutoff-in-gap': { silenceS: 60, uS: 20 },
+  'cutoff-carried-on': { voltageV: 2.803, uS: 4 },
+  'cutoff-not-reached': { voltageV: 3.1, cutoffV: 2.8 },
+  'load-tolerance-assumed': { load: 'resistor', share: 0.01 },
+  'current-accuracy-assumed': {},
+  'voltage-accuracy-assumed': {},
+  'charge-accuracy-assumed': { share: 0.02 },
+  'charge-flat': { soc: 0.5 },
+  'start-below-reserve': { soc: 0.1 },
+  'load-overrated': { loadPowerW: 7, ratingW: 5 },
+  'drop-not-resolved': { relativeU: 0.2 },
+  'resolution-assumed': {},
+  'leads-swamp': { leadOhm: 0.05, resistanceOhm: 0.06, zeroTaken: false },
+  'zero-not-taken': {},
+  'after-time-unknown': { assumedS: 5 },
+  'temperature-unknown': { coldestC: 15, warmestC: 25 },
+  'temperature-outside': { temperatureC: 4, coldestC: 15, warmestC: 25 },
+  'not-rested': { restedS: 600, askedS: 3600 },
+  'charge-outside': { openV: 4.1, soc: 0.9, asked: window },
+  'charge-unknown': { asked: window },
+  'surface-charge': { openV: 4.18 },
+  'board-in-path': {},
+  'time-limit': {},
+  'sharing-uneven': { group: 2, ratio: 1.7 },
+  'voltages-apart': { apartV: 0.03, joining: { group: 1, withinV: 0.01 } },
+  'as-noted': { text: 'The clock went back once.' },
+}).map(warningText);
+
+const cell = { voltageV: 2.1, floorV: 2.8 };
+const weighed = { ratedCapacityAh: 3, massKg: 0.028, specificEnergyWhPerKg: 400, mostAh: 2.1 };
+const reasons = [
+  ...eachOf<IntakeReason>({
+    finding: { finding: 'smell' },
+    'weight-impossible': weighed,
+    'weight-doubtful': weighed,
+    'weight-off': { massKg: 0.04, modelMassKg: 0.045 },
+    reversed: { voltageV: -0.2 },
+    overcharged: { voltageV: 4.4, fullV: 4.2 },
+    'in-range': { voltageV: 3.7 },
+    'empty-primary': { voltageV: 0.7 },
+    'low-current-first': cell,
+    'attended-rescue': cell,
+    'never-rescued-here': cell,
+    'beyond-rescue': { voltageV: 1.1, rescueFloorV: 1.5 },
+    'rescued-already': { ...cell, rescues: 2 },
+  }),
+  ...inspectionKeys.map((finding): IntakeReason => ({ code: 'finding', finding })),
+].map(intakeReasonText);
+
+const typed = { value: 3.7, step: 0.1 };
+const questions = eachOf<Question>({
+  'voltage-not-as-others': { typed, othersV: 3.6 },
+  'voltage-not-as-neighbours': { typed, neighboursV: 3.6 },
+  'voltage-below-zero': { typed },
+  'probes-reversed': { typed },
+  'voltage-beyond-cell': { typed, chemistry: 'li-ion' },
+  'voltage-beyond-pack': { typed, series: 3, meant: '3.70 V' },
+  'perhaps-a-pair': { typed, usualKg: 0.045 },
+  'weight-unusual': { typed, usualKg: null, together: 2 },
+  'resistance-not-above-zero': { reckoned: { value: -1, step: null } },
+  'resistance-not-as-batch': { reckoned: typed, batchMedianOhm: 0.04 },
+  'currents-swapped': {},
+  'voltages-swapped': { at: 'a load' },
+  'still-settling': {},
+  'load-still-on': {},
+  'digits-too-fine': { instrument: 'DM1' },
+  'digits-missing': { instrument: 'DM1', decimals: 2, typed, as: display.voltage },
+  'beyond-records': {
+    dimension: 'voltage',
+    typed,
+    limit: { least: -1, most: 1, aboveLeast: false, as: display.voltage },
+  },
+}).map(questionText);
+
+const impossible = eachOf<Impossible>({
+  'not-above-zero': { value: 0 },
+  'not-a-count': { what: 'series' },
+  'no-finite-result': {},
+  'too-few-points': { points: 1, least: 2 },
+  'parameters-not-told': {},
+  'points-at-one-place': {},
+  'points-not-rising': {},
+  'loaded-above-open': { openV: 3.7, loadedV: 3.9, droopV: 0.1 },
+  'resistance-not-above-zero': {},
+  'no-resistance-there': {},
+  'currents-in-wrong-order': { lowCurrentA: 2, highCurrentA: 1 },
+  'no-group-voltages': {},
+  'no-rested-voltage': {},
+  'no-start-voltage': {},
+  'start-near-end': { least: 0.05 },
+  'no-text-table': {},
+  'empty-file': {},
+  'no-columns': { seen: 'Dear customer' },
+  'too-few-samples': { count: 1 },
+  'unreadable-rows': { count: 9, rows: 10, first: 2 },
+  'log-too-long': { days: 300, assumedUnit: 's' },
+  'too-few-cells': { series: 2, parallel: 2, given: 1 },
+  'cell-twice': { cell: 'a' },
+  'cell-without-figures': { cell: 'a' },
+  'bond-too-large': { bond: 'w1', cells: 3, parallel: 2 },
+  'bonds-do-not-fit': { series: 2, parallel: 3 },
+}).map((why) => impossibleText(new ImpossibleInput('Figure', why)));
+
+test.each([...warnings, ...reasons, ...questions, ...impossible])('%s', (sentence) => {
+  expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
+  expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
+  // One thing is one thing.
+  expect(sentence).not.toMatch(/(^| )1 (cells|rows|samples|points|groups|times)\b/);
+});
