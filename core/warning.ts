@@ -59,6 +59,6 @@ export type Warning =
   /** Before a charge, or in a group that is to be joined, whose limit is given. */
   | { code: 'voltages-apart'; apartV: number; joining?: { group: number; withinV: number } }
   /** A notice as an earlier version of the workshop kept it. */
-  | { code: 'as-noted'; text: string };
+  | { code: 'as-noted'; about: string; text: string };
 
 export type WarningCode = Warning['code'];

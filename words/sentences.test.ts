@@ -55,7 +55,7 @@ const warnings = eachOf<Warning>({
   'time-limit': {},
   'sharing-uneven': { group: 2, ratio: 1.7 },
   'voltages-apart': { apartV: 0.03, joining: { group: 1, withinV: 0.01 } },
-  'as-noted': { text: 'The clock went back once.' },
+  'as-noted': { about: 'clock-reset', text: 'The clock went back once.' },
 }).map(warningText);
 
 const cell = { voltageV: 2.1, floorV: 2.8 };

@@ -30,8 +30,9 @@ function loadText({ load, loadTolerance }: Run): string {
 }
 
 /** What was assumed of the tools is no oddity of the log. */
-const isAssumed = ({ code }: Warning): boolean =>
-  code === 'load-tolerance-assumed' || code === 'current-accuracy-assumed' || code === 'voltage-accuracy-assumed';
+const aboutTools = ['load-tolerance-assumed', 'current-accuracy-assumed', 'voltage-accuracy-assumed'];
+const isAssumed = (notice: Warning): boolean =>
+  aboutTools.includes(notice.code === 'as-noted' ? notice.about : notice.code);
 
 /** One discharge: capacity large, the curve with its cut-off, everything that was noticed. */
 export async function RunPage({ id }: { id: number }) {
@@ -113,7 +114,7 @@ export async function RunPage({ id }: { id: number }) {
           <Budget budget={result.budget} as={display.capacity} decimals={4} />
           <PlusMinus />
           {assumed.map((notice) => (
-            <p key={notice.code} className="soft mb-0">
+            <p key={warningText(notice)} className="soft mb-0">
               {warningText(notice)}
             </p>
           ))}

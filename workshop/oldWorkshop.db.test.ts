@@ -1,0 +1,190 @@
+import { judgeSheet } from '@/core/judging/judgeSheet';
+import { fillFrom } from '@/records/archive';
+import { crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
+import { database } from '@/records/database';
+import { migrate } from '@/records/migrate';
+import { eachSample, runById } from '@/records/runs';
+import { scratchDatabase } from '@/records/scratchDatabase';
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { gunzipSync } from 'node:zlib';
+import { judgedPacks, judgedWorkshop, type Workshop } from './judged';
+import { judgeRunsInForce } from './judgeRun';
+import { closeCrews } from './pool';
+import { openRoundById } from './rounds';
+
+/**
+ * A workshop as an earlier version kept it, with every kind of fact, and every figure which that version made of it.
+ * Both were made once by that version, from its demo thinned out and used on; they are never made again.
+ */
+const [backup, figures] = ['records/fixtures/workshop-0007.backup', 'records/fixtures/figures-0007.json.gz'];
+const before = JSON.parse(gunzipSync(readFileSync(figures)).toString()) as Record<string, unknown>;
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let workshop: Workshop;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  await fillFrom(backup, scratch.url);
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  await judgeRunsInForce();
+  workshop = await judgedWorkshop();
+});
+afterAll(async () => {
+  await closeCrews();
+  await database().end();
+  await scratch.drop();
+});
+
+const rows = async <Row extends object>(text: string): Promise<Row[]> =>
+  (await database().query<Row & Record<string, unknown>>(text)).rows;
+
+/** As JSON keeps it: the old figures went through that. */
+const plain = (value: unknown): unknown => JSON.parse(JSON.stringify(value)) as unknown;
+
+test('every cell keeps what it was read to be, its figures and its verdicts', () => {
+  const cells = workshop.cells.map(({ intake, duty, ...cell }) => [
+    cell.code,
+    {
+      voltageV: cell.voltageV,
+      massKg: cell.massKg,
+      findings: cell.findings,
+      weldedTo: cell.weldedTo,
+      buildId: cell.buildId,
+      resistance: cell.resistance,
+      figures: cell.figures.map(([id, ohm]) => [workshop.protocols.get(id)?.name, ohm]),
+      capacity: cell.capacity,
+      capacityIsAtLeast: cell.capacityIsAtLeast,
+      intake: intake.class,
+      missing: intake.missing,
+      duty: duty.duty,
+      health: duty.health,
+      rateC: duty.rateC,
+      met: duty.checks.map((check) => check.met),
+      waits: cell.waits,
+      standing: cell.standing,
+    },
+  ]);
+  expect(cells).toHaveLength(244);
+  expect(plain(Object.fromEntries(cells))).toEqual(before.cells);
+  expect(workshop.rules.name).toBe(before.rules);
+});
+
+test('every pack keeps its rounds of voltages and what they say', async () => {
+  const rounds = await rows<{ code: string; rounds: number }>(
+    `select code, count(*) filter (where voided_at is null)::int as rounds
+      from pack
+      left join pack_round on pack_id = pack.id
+      group by code`,
+  );
+  const packs = (await judgedPacks(workshop)).map(({ code, judgement }) => [
+    code,
+    {
+      rounds: rounds.find((row) => row.code === code)?.rounds,
+      latest: judgement && {
+        groups: judgement.groups.map(({ voltageV, deviationV, soc, odd }) => ({ voltageV, deviationV, soc, odd })),
+        spreadV: judgement.spreadV,
+        level: judgement.level,
+        sum: judgement.sum,
+        terminal: judgement.terminal,
+      },
+    },
+  ]);
+  expect(plain(Object.fromEntries(packs))).toEqual(before.packs);
+});
+
+test('every cross-check keeps its readings, what was agreed and who stands apart', async () => {
+  const [crossChecks, readings] = await Promise.all([listCrossChecks(database()), crossCheckReadings(database())]);
+  const sheets = crossChecks.map((crossCheck) => {
+    const { consensus, channels } = judgeSheet(
+      crossCheck,
+      readings.filter((one) => one.crossCheckId === crossCheck.id),
+      workshop.instruments,
+    );
+    return {
+      name: crossCheck.name,
+      batteries: crossCheck.batteries,
+      consensus: consensus.map((one) => one && ('reference' in one ? one.reference : null)),
+      channels: channels.map((channel) => ({
+        name: channel.name,
+        apartOn: channel.apartOn,
+        corrected: channel.corrected,
+        readings: channel.readings.map(({ position, reading, difference, apart }) => ({
+          position,
+          reading,
+          difference,
+          apart,
+        })),
+      })),
+    };
+  });
+  expect(plain(sheets)).toEqual(before.sheets);
+});
+
+test('every round keeps its readings, its crowd and what is compared', async () => {
+  const ids = await rows<{ id: number }>('select id from round order by id');
+  const rounds = await Promise.all(
+    ids.map(async ({ id }) => {
+      const open = await openRoundById(id);
+      return (
+        open && {
+          batch: open.round.batchCode,
+          protocol: open.protocol.name,
+          crowd: open.crowd && { median: open.crowd.median, low: open.crowd.low, high: open.crowd.high },
+          readings: open.readings.map(({ row, result, leftOut }) => ({
+            code: row.code,
+            resistance: result?.resistance ?? null,
+            compared: leftOut === null,
+          })),
+        }
+      );
+    }),
+  );
+  expect(plain(rounds)).toEqual(before.rounds);
+});
+
+test('every run keeps its samples to the last digit, and its figures', async () => {
+  const ids = await rows<{ id: number }>('select id from run order by id');
+  const runs = [];
+  for (const { id } of ids) {
+    const run = await runById(database(), id);
+    const result = (
+      await rows<{ result: Record<string, unknown> }>(`select result from run_result where run_id = ${id}`)
+    )[0]?.result as (Record<string, unknown> & { edges?: { atS: number; resistanceOhm: object }[] }) | undefined;
+    const hash = createHash('sha256');
+    let samples = 0;
+    await eachSample(database(), id, ({ timeS, voltageV, currentA, temperatureC }) => {
+      samples += 1;
+      hash.update(JSON.stringify([timeS, voltageV, currentA, temperatureC]));
+    });
+    runs.push({
+      code: run?.code,
+      samples,
+      sha256: hash.digest('hex'),
+      capacityAh: result?.capacityAh,
+      energyWh: result?.energyWh,
+      meanVoltageV: result?.meanVoltageV,
+      durationS: result?.durationS,
+      reachedCutoff: result?.reachedCutoff,
+      edges: result?.edges?.map((edge) => [edge.atS, edge.resistanceOhm]),
+    });
+  }
+  expect(plain(runs)).toEqual(before.runs);
+});
+
+test('nothing that was filed is lost, void or not', async () => {
+  expect(
+    await rows(`select
+      (select count(*)::int from reading) as readings,
+      (select count(*)::int from reading where voided_at is not null) as voided,
+      (select count(*)::int from note) as notes,
+      (select count(*)::int from rest) as rests,
+      (select count(*)::int from weld) as welds,
+      (select count(*)::int from pack_round) as pack_rounds,
+      (select count(*)::int from cross_check_reading) as sheet_readings,
+      (select count(*)::int from correction) as corrections,
+      (select count(*)::int from calibration) as calibrations,
+      (select count(*)::int from build) as builds`),
+  ).toEqual([before.counts]);
+});
