@@ -107,7 +107,8 @@ let nextLog = 0;
 const samples = 40_000;
 async function importLog(server: string): Promise<void> {
   nextLog += 1;
-  const csv = `# ${nextLog}\ntime,voltage\n${Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}`).join('\n')}\n`;
+  const rows = Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}\n`);
+  const csv = `# ${nextLog}\ntime,voltage\n${rows.join('')}`;
   const answer = await fetch(`${server}/api/v1/runs?cell=Z0001-002&load=current:0.5&loadTolerance=0.02`, {
     method: 'POST',
     headers: { 'content-type': 'text/csv' },
@@ -290,7 +291,9 @@ async function main(): Promise<void> {
   if (process.argv.includes('--keep'))
     keepSection(
       'Chaos',
-      `Filing, imports and matches from three clients while processes are killed; backups restored while processes are killed. After each round every acknowledged fact is looked for in the database. Seeded.\n\n${text}`,
+      'Filing, imports and matches from three clients while processes are killed; backups restored while ' +
+        'processes are killed. After each round every acknowledged fact is looked for in the database. ' +
+        `Seeded.\n\n${text}`,
     );
   if (faults.length > 0) process.exitCode = 1;
 }

@@ -201,11 +201,10 @@ const names = [
 
 function page(): Asked {
   const path = pick(addresses).replace('*', () => pick(names));
-  const query = Array.from(
-    { length: Math.floor(chance.uniform() * 4) },
-    () =>
-      `${pick(parameters)}=${encodeURIComponent(lone(String(chance.uniform() < 0.5 ? word(chance) : anyJunk(chance))))}`,
-  ).join('&');
+  const query = Array.from({ length: Math.floor(chance.uniform() * 4) }, () => {
+    const value = chance.uniform() < 0.5 ? word(chance) : anyJunk(chance);
+    return `${pick(parameters)}=${encodeURIComponent(lone(String(value)))}`;
+  }).join('&');
   const headers: Record<string, string> =
     chance.uniform() < 0.2
       ? { rsc: '1', 'next-router-state-tree': lone(String(anyJunk(chance))).replace(/[^\x20-\x7e]/g, '') }
@@ -378,7 +377,8 @@ async function main(): Promise<void> {
       statuses.set(status, (statuses.get(status) ?? 0) + 1);
       if (answer.status >= 500)
         faults.push(
-          `${answer.status} ${kind} ${path.slice(0, 200)} ${JSON.stringify(init?.headers)} ${typeof init?.body === 'string' ? init.body.slice(0, 400) : ''} → ${text.slice(0, 300)}`,
+          `${answer.status} ${kind} ${path.slice(0, 200)} ${JSON.stringify(init?.headers)} ` +
+            `${typeof init?.body === 'string' ? init.body.slice(0, 400) : ''} → ${text.slice(0, 300)}`,
         );
     } catch (error) {
       faults.push(`no answer: ${kind} ${path.slice(0, 200)}: ${String(error)}`);
@@ -421,7 +421,8 @@ async function main(): Promise<void> {
   if (process.argv.includes('--keep'))
     keepSection(
       'Fuzzed requests',
-      `${requests.toLocaleString('en')} requests from the schemas and by mutation, ${sideBySide} side by side, seeded.\n\n${text}`,
+      `${requests.toLocaleString('en')} requests from the schemas and by mutation, ${sideBySide} side by side, ` +
+        `seeded.\n\n${text}`,
     );
   // A short round stands in the tests, which measure neither time nor memory.
   const isMeasured = requests >= 5000;

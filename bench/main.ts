@@ -38,8 +38,14 @@ async function main(only: string[]): Promise<void> {
   const steps = wanted('steps') ? benchSteps() : [];
   const matching = wanted('matching') ? await benchMatching() : [];
 
-  const machine = `${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB; Node ${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ${new Date().toISOString().slice(0, 10)}`;
-  const report = `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same machine.\n\n${machine}\n\n${markdownTable([...matching, ...served, ...pages, ...steps])}\n`;
+  const machine =
+    `${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB; Node ` +
+    `${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ` +
+    `${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ` +
+    `${new Date().toISOString().slice(0, 10)}`;
+  const report =
+    `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same ` +
+    `machine.\n\n${machine}\n\n${markdownTable([...matching, ...served, ...pages, ...steps])}\n`;
   if (only.length === 0) writeFileSync('docs/benchmarks.md', report);
   console.log(report);
 }

@@ -75,9 +75,15 @@ export async function benchMatching(): Promise<BenchRow[]> {
       Number.isFinite(value) ? `${(100 * (1 - value / match.upperBoundAh)).toFixed(4)} %` : 'none found';
     rows.push({
       what: `match ${size.series} × ${size.parallel} from ${size.count}`,
-      ours: `${match.packCapacityAh.toFixed(6)} Ah, gap ${gap(match.packCapacityAh)}${match.proven ? ', proven' : ''}, ${seconds(oursMs)}`,
-      reference: `HiGHS ${Number.isFinite(found) ? `${found.toFixed(6)} Ah` : 'nothing'}, gap ${gap(found)}${proven ? ', proven' : ''}, ${seconds(referenceMs)}`,
-      ratio: `capacity ${Number.isFinite(found) ? (match.packCapacityAh / found).toFixed(6) : '–'}, time ${(oursMs / referenceMs).toFixed(4)}`,
+      ours:
+        `${match.packCapacityAh.toFixed(6)} Ah, gap ${gap(match.packCapacityAh)}${match.proven ? ', proven' : ''}, ` +
+        `${seconds(oursMs)}`,
+      reference:
+        `HiGHS ${Number.isFinite(found) ? `${found.toFixed(6)} Ah` : 'nothing'}, gap ` +
+        `${gap(found)}${proven ? ', proven' : ''}, ${seconds(referenceMs)}`,
+      ratio:
+        `capacity ${Number.isFinite(found) ? (match.packCapacityAh / found).toFixed(6) : '–'}, time ` +
+        `${(oursMs / referenceMs).toFixed(4)}`,
     });
   }
   return rows;

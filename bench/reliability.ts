@@ -4,7 +4,8 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 const file = 'docs/reliability.md';
 const introduction = `# Reliability
 
-What was done to the application to make it lose, freeze or fail, and what came of it. Traffic goes to this machine only.
+What was done to the application to make it lose, freeze or fail, and what came of it. Traffic goes to this machine
+only.
 \`npm run chaos\` and \`npm run fuzz\` make their tables anew; a short round of each stands in \`bin/test\`.
 `;
 

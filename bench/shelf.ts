@@ -49,8 +49,8 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
   await pool.query(`insert into reading (entry, cell_id, kind, round_id, open_v, loaded_v, step)
     select gen_random_uuid(), id, 'load-step', (select min(round.id) from round
       where round.batch_id = cell.batch_id), 3.7, 3.62 + (id % 50) / 1000.0, 0.001 ${own}`);
-  await pool.query(`insert into run (cell_id, file_name, content_sha256, load_kind, load_current_a, voltage_step_v, samples,
-      columns, notices, ended_at)
+  await pool.query(`insert into run (cell_id, file_name, content_sha256, load_kind, load_current_a, voltage_step_v,
+      samples, columns, notices, ended_at)
     select id, 'bench.csv', sha256(id::text::bytea), 'current', 1, 0.001, 2, '[]', '[]',
       now() - interval '9 days' - id * interval '1 second' ${own}`);
   await pool.query(`insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)

@@ -14,7 +14,8 @@ function pulsedLog(): string[] {
     const since = t % 60;
     const on = since >= 30;
     const slow = on ? 0.03 * (1 - Math.exp(-(since - 30) / 8)) : 0.03 * Math.exp(-since / 8);
-    lines += `${t.toFixed(1)},${(4.1 - t / 120_000 - (on ? 0.06 : 0) - slow + ((i * 7) % 5) / 5000).toFixed(4)},${on ? '2.000' : '0.000'}\n`;
+    const volts = 4.1 - t / 120_000 - (on ? 0.06 : 0) - slow + ((i * 7) % 5) / 5000;
+    lines += `${t.toFixed(1)},${volts.toFixed(4)},${on ? '2.000' : '0.000'}\n`;
     if (lines.length > 1 << 16) {
       portions.push(lines);
       lines = '';
@@ -56,7 +57,9 @@ export function benchSteps(): BenchRow[] {
   const own = middle(both) - middle(parsing);
   return [
     {
-      what: `steps of a log of ${samples.toLocaleString('en')} samples: ${found.edges} found, ${found.fitted} fitted (limit 3 × parsing)`,
+      what:
+        `steps of a log of ${samples.toLocaleString('en')} samples: ${found.edges} found, ${found.fitted} fitted ` +
+        '(limit 3 × parsing)',
       ours: seconds(own),
       reference: `parsing it ${seconds(middle(parsing))}`,
       ratio: (own / middle(parsing)).toFixed(2),

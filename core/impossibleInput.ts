@@ -1,4 +1,4 @@
-/** Why no computation can make sense of an input, with what was read and what was expected; words/impossible.ts says it. */
+/** Why no computation can make sense of an input, with what was read; words/impossible.ts says it. */
 export type Impossible =
   | { code: 'not-above-zero'; value: number }
   | { code: 'not-a-count'; what: 'series' | 'parallel' }

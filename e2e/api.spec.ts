@@ -71,7 +71,9 @@ test('common practice: a resistor beyond its rating, and two currents', async ({
 });
 
 test('common practice: a resistor discharge of seven nickel cells', async ({ request }) => {
-  const csv = `time s,voltage V\n${Array.from({ length: 1001 }, (_, i) => `${(28039 * i) / 1000},${(8.535 + 0.6 * (0.5 - i / 1000)).toFixed(5)}`).join('\n')}`;
+  const voltsAt = (i: number) => (8.535 + 0.6 * (0.5 - i / 1000)).toFixed(5);
+  const rows = Array.from({ length: 1001 }, (_, i) => `${(28039 * i) / 1000},${voltsAt(i)}`);
+  const csv = `time s,voltage V\n${rows.join('\n')}`;
   const answer = await request.post('/api/v1/compute/discharge?load=resistor:440&cutoffV=7.0&seriesCells=7', {
     headers: { 'content-type': 'text/csv' },
     data: csv,

@@ -134,7 +134,8 @@ test.describe('on a phone, by touch', () => {
       for (const height of letters) expect(height).toBeGreaterThanOrEqual(10);
       const small = await page
         .locator(
-          'main button:visible, main select:visible, main input:visible, main .btn:visible, main .tray a:visible, footer button:visible',
+          'main button:visible, main select:visible, main input:visible, main .btn:visible, main .tray a:visible, ' +
+            'footer button:visible',
         )
         .evaluateAll((all) =>
           all.filter((one) => one.getBoundingClientRect().height < 44).map((one) => one.outerHTML.slice(0, 120)),

@@ -57,7 +57,8 @@ export function createDoor(lock: Lock, { behindProxy }: Settings): Door {
       : '') ||
     (request.socket.remoteAddress ?? '');
   const cookie = (request: IncomingMessage, value: string, lifeS: number): string =>
-    `${cookieName}=${value}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${lifeS}${behindProxy && request.headers['x-forwarded-proto'] === 'https' ? '; Secure' : ''}`;
+    `${cookieName}=${value}; Path=/; HttpOnly; SameSite=Strict; ` +
+    `Max-Age=${lifeS}${behindProxy && request.headers['x-forwarded-proto'] === 'https' ? '; Secure' : ''}`;
 
   return {
     async admits(request) {

@@ -1,7 +1,7 @@
 /**
  * What a browser may do with a page of the workshop: nothing from elsewhere, no script but its own. Styles set on an
- * element are allowed, since charts place their parts by them. While developing, what replaces parts of a page under way
- * evaluates text and brings styles of its own.
+ * element are allowed, since charts place their parts by them. While developing, what replaces parts of a page under
+ * way evaluates text and brings styles of its own.
  *
  * Source: W3C Content Security Policy Level 3.
  */

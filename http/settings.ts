@@ -35,7 +35,8 @@ export function readSettings(env: NodeJS.ProcessEnv, hasPassphrase: boolean): Se
     throw new Error(`PORT: expected a number up to 65535; read "${env.PORT}".`);
   if (!isLoopback(address) && !hasPassphrase) {
     throw new Error(
-      `Without a passphrase the workshop listens on this machine only, not on ${address}. Start it with bin/start --lan, or set BOLD_EMBER_PASSPHRASE.`,
+      `Without a passphrase the workshop listens on this machine only, not on ${address}. Start it with bin/start ` +
+        '--lan, or set BOLD_EMBER_PASSPHRASE.',
     );
   }
   const named = (env.BOLD_EMBER_HOSTS ?? '').split(/[\s,]+/).filter(Boolean);

@@ -62,7 +62,8 @@ export interface CellModel {
 export type NewCellModel = Omit<CellModel, 'id' | 'size'> & { size?: string | null };
 
 const modelColumns =
-  'id, maker, name, size, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, as_new_ohm as "asNewOhm"';
+  'id, maker, name, size, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, ' +
+  'as_new_ohm as "asNewOhm"';
 
 /** Models by maker and name; those that nobody knows are left out. */
 export async function listModels(db: Queryable): Promise<CellModel[]> {

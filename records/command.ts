@@ -29,7 +29,10 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
   }
   if (what === 'restore' && given[0] === '--undo') {
     const { broughtBack, keptAs } = await undoRestore(url);
-    return `Brought back ${broughtBack}. What was here is put aside as ${keptAs}; bin/db restore --undo exchanges them again.`;
+    return (
+      `Brought back ${broughtBack}. What was here is put aside as ${keptAs}; bin/db restore --undo exchanges them ` +
+      'again.'
+    );
   }
   if (what === 'restore' && given[0] === '--forget') {
     const gone = await forgetRestores(url);

@@ -7,7 +7,8 @@ const selectPack = `
 
 /** Rounds of the first days have one last digit for all their figures. */
 const stepsOf =
-  'coalesce(group_steps_v, array_fill(step_v, array[series])) as "groupStepsV", coalesce(terminal_step_v, case when terminal_v is not null then step_v end) as "terminalStepV"';
+  'coalesce(group_steps_v, array_fill(step_v, array[series])) as "groupStepsV", coalesce(terminal_step_v, case ' +
+  'when terminal_v is not null then step_v end) as "terminalStepV"';
 
 const selectRound = `
   select pack_round.id, entry, pack_id as "packId", series, state, group_voltages_v as "groupVoltagesV",
@@ -88,7 +89,8 @@ export async function voidPackRound(db: Queryable, entry: string, reason: string
 /** Files a voided round once more, as a new entry; the voided one stays as it is. */
 export async function refilePackRound(db: Queryable, entry: string, anew: string): Promise<boolean> {
   const kept =
-    'pack_id, series, state, group_voltages_v, terminal_v, step_v, group_steps_v, terminal_step_v, instrument, instrument_id, terminal_instrument_id, confirmed, taken_at';
+    'pack_id, series, state, group_voltages_v, terminal_v, step_v, group_steps_v, terminal_step_v, instrument, ' +
+    'instrument_id, terminal_instrument_id, confirmed, taken_at';
   const { rowCount } = await db.query(
     `insert into pack_round (entry, ${kept})
       select $2, ${kept}

@@ -216,19 +216,35 @@ interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, Resista
 const sameStepS = 2.5;
 
 /** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
-const resistanceColumns = `reading.kind as "kind", reading.together, reading.round_id as "roundId", round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt", reading.instrument_id as "instrumentId", reading.channel as "channel",
+const resistanceColumns = `reading.kind as "kind", reading.together, reading.round_id as "roundId",
+  round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt",
+  reading.instrument_id as "instrumentId", reading.channel as "channel",
   coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
-  reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV", reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep", reading.open_step as "openStep", reading.loaded_step as "loadedStep", reading.after_step as "afterStep", reading.high_step as "highStep",
-  reading.at_low_v as "atLowV", reading.at_high_v as "atHighV", reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
-  reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken", round.after_s as "afterS",
+  reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV",
+  reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
+  reading.open_step as "openStep", reading.loaded_step as "loadedStep", reading.after_step as "afterStep",
+  reading.high_step as "highStep", reading.at_low_v as "atLowV", reading.at_high_v as "atHighV",
+  reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
+  reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm",
+  round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW",
+  round.zero_taken as "zeroTaken", round.after_s as "afterS",
   case when reading.round_id is not null then greatest(
-    (select max(began_at) from rest where rest.batch_id = (select batch_id from cell where cell.id = reading.cell_id) and rest.voided_at is null and began_at <= reading.taken_at),
-    (select max(ended_at) from run where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)) end as "disturbedAt",
+    (select max(began_at)
+     from rest
+     where rest.batch_id = (select batch_id from cell where cell.id = reading.cell_id)
+       and rest.voided_at is null and began_at <= reading.taken_at),
+    (select max(ended_at)
+     from run
+     where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)
+  ) end as "disturbedAt",
   case when reading.kind = 'pulse' then (
-    select edge from run_result, jsonb_array_elements(result -> 'edges') edge
-    where run_result.run_id = reading.run_id and arithmetic = (select max(arithmetic) from run_result where run_id = reading.run_id)
+    select edge
+    from run_result, jsonb_array_elements(result -> 'edges') edge
+    where run_result.run_id = reading.run_id
+      and arithmetic = (select max(arithmetic) from run_result where run_id = reading.run_id)
       and abs((edge ->> 'atS')::double precision - reading.at_s) < ${sameStepS}
-    order by abs((edge ->> 'atS')::double precision - reading.at_s) limit 1) end as "edge"`;
+    order by abs((edge ->> 'atS')::double precision - reading.at_s)
+    limit 1) end as "edge"`;
 
 interface ResistanceRow {
   together: number;
@@ -387,7 +403,8 @@ const readingOf = (row: ReadingRow): StoredReading => {
 /** Everything ever read of one cell, newest first, voided ones included. */
 export async function readingsOfCell(db: Queryable, cellId: number): Promise<StoredReading[]> {
   const { rows } = await db.query<ReadingRow>(
-    `${selectReading} from reading left join round on round.id = reading.round_id where reading.cell_id = $1 order by reading.id desc`,
+    `${selectReading} from reading left join round on round.id = reading.round_id where reading.cell_id = $1 ` +
+      'order by reading.id desc',
     [cellId],
   );
   return rows.map(readingOf);

@@ -122,7 +122,8 @@ async function restoreInto(url: string, file: string, archive: Archive): Promise
     const unknown = rows.filter((row) => !known.has(row.name));
     if (unknown.length > 0)
       throw new BackupRefused(
-        `The backup was made by a newer version of the workshop (${unknown.map((row) => row.name).join(', ')}); bring this one up to date first.`,
+        `The backup was made by a newer version of the workshop (${unknown.map((row) => row.name).join(', ')}); ` +
+          'bring this one up to date first.',
       );
   });
   const pool = new Pool({ connectionString: url, max: 1 });

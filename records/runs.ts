@@ -124,13 +124,12 @@ const selectRun = `
   from run join cell on cell.id = run.cell_id`;
 
 function runOf({ loadKind, loadResistanceOhm, loadCurrentA, ...row }: RunRow): Run {
-  const load: DischargeLoad =
-    loadKind === 'resistor'
-      ? { kind: 'resistor', resistanceOhm: loadResistanceOhm ?? NaN }
-      : loadKind === 'current'
-        ? { kind: 'current', currentA: loadCurrentA ?? NaN }
-        : { kind: 'column' };
-  return { ...row, load };
+  const loads: Record<DischargeLoad['kind'], DischargeLoad> = {
+    resistor: { kind: 'resistor', resistanceOhm: loadResistanceOhm ?? NaN },
+    current: { kind: 'current', currentA: loadCurrentA ?? NaN },
+    column: { kind: 'column' },
+  };
+  return { ...row, load: loads[loadKind] };
 }
 
 export async function runById(db: Queryable, id: number): Promise<Run | null> {

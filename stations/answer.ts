@@ -31,14 +31,18 @@ export const ask = ({ text, suggests }: Asked): Refused => ({
 
 const awayText = 'The database cannot be reached, so nothing was stored. Start it with bin/db start, then try again.';
 const lostText =
-  'The database went away while this was being stored: whether it was is not known. Look what stands there before you enter it again.';
+  'The database went away while this was being stored: whether it was is not known. Look what stands there before ' +
+  'you enter it again.';
 const gaveWayText =
   'Somebody else was storing the same things at that moment, several times over. Nothing was stored; try again.';
 
 /** What a refusal of the database says where nobody foresaw it. */
 function refusalText({ code, constraint }: { code: string; constraint: string }): string {
   if (code.startsWith('40')) return gaveWayText;
-  return `The records cannot keep this${constraint ? ` (${constraint.replaceAll('_', ' ')})` : ''}. Nothing was stored; look at each figure and text once more.`;
+  return (
+    `The records cannot keep this${constraint ? ` (${constraint.replaceAll('_', ' ')})` : ''}. Nothing was stored; ` +
+    'look at each figure and text once more.'
+  );
 }
 
 /** Turns what a person can mend into an answer; anything else is thrown on. */

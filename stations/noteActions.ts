@@ -20,10 +20,10 @@ export async function addNoteAction(_: Answer<string> | null, form: FormData): P
     const { code, text } = newNote.parse(fieldsOf(form));
     const db = database();
     const [cell, pack] = await Promise.all([cellByCode(db, code), packByCode(db, code)]);
-    const of = cell ? { cellId: cell.id } : pack ? { packId: pack.id } : null;
-    if (!of) return refuse(`There is no cell or pack ${code}.`);
+    if (!cell && !pack) return refuse(`There is no cell or pack ${code}.`);
     const entry = randomUUID();
-    await addNote(db, entry, of, text);
+    if (cell) await addNote(db, entry, { cellId: cell.id }, text);
+    else if (pack) await addNote(db, entry, { packId: pack.id }, text);
     return done(entry);
   });
   revalidatePath('/', 'layout');

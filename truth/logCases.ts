@@ -49,16 +49,16 @@ export function drawLog(
   const statedA = Number((between(chance, ...rate) * cell.capacityAh).toPrecision(3));
   const statedOhm = Number((3.6 / statedA).toPrecision(3));
   const off = 1 + between(chance, -loadTolerance, loadTolerance);
+  const loads: Record<LogSetting['load'], DischargeLoad> = {
+    column: { kind: 'column' },
+    resistor: { kind: 'resistor', resistanceOhm: statedOhm },
+    current: { kind: 'current', currentA: statedA },
+  };
   return {
     currentAt: load === 'resistor' ? (voltageV) => voltageV / (statedOhm * off) : () => statedA * off,
     voltmeter: drawTool(chance, voltage, voltage.noise, voltage.digit),
     ammeter: drawTool(chance, current, current.noise, current.digit),
-    load:
-      load === 'column'
-        ? { kind: load }
-        : load === 'resistor'
-          ? { kind: load, resistanceOhm: statedOhm }
-          : { kind: load, currentA: statedA },
+    load: loads[load],
     tools: {
       loadTolerance,
       voltageAccuracyShare: voltage.share,

@@ -28,7 +28,8 @@ const percent = (value: number, decimals: number): string =>
   Number.isNaN(value) ? '–' : `${(100 * value).toFixed(decimals)} %`;
 
 const rowOf = ({ figure, made, cases, told, held, bias, errorOverU, relativeU }: Coverage): string =>
-  `| ${figure} | ${made} | ${cases} | ${percent(told, 0)} | ${percent(held, 1)} | ${percent(bias, 2)} | ${Number.isNaN(errorOverU) ? '–' : errorOverU.toFixed(2)} | ${percent(relativeU, 1)} |`;
+  `| ${figure} | ${made} | ${cases} | ${percent(told, 0)} | ${percent(held, 1)} | ${percent(bias, 2)} | ` +
+  `${Number.isNaN(errorOverU) ? '–' : errorOverU.toFixed(2)} | ${percent(relativeU, 1)} |`;
 
 const heading = '| figure | cases | n | told | held | bias | error / u | u |\n|---|---|---:|---:|---:|---:|---:|---:|';
 
@@ -63,19 +64,32 @@ const titles: Record<Group, string> = {
 
 const before = `# Are the figures true?
 
-Made by \`npm run coverage\`. Every figure comes with its standard uncertainty u, and that is a claim: value ± 1.96 u holds the truth about nineteen times of twenty. Here it is held against simulated cases whose truth is known. They are made by a model that is not the one under test: cells with one, two or three relaxing branches and curves of their own formulas, tools whose gain and offset lie anywhere within what their makers promise, noise, digits, and steps anywhere between two samples.
+Made by \`npm run coverage\`. Every figure comes with its standard uncertainty u, and that is a claim: value ± 1.96 u
+holds the truth about nineteen times of twenty. Here it is held against simulated cases whose truth is known. They are
+made by a model that is not the one under test: cells with one, two or three relaxing branches and curves of their own
+formulas, tools whose gain and offset lie anywhere within what their makers promise, noise, digits, and steps anywhere
+between two samples.
 
-*told*: share of the cases of which the figure was told at all; the others are lower bounds or left out, and the screen says so. *held*: share of the told ones that hold the truth; 93 to 97 % is meant, and more where a limit (rectangular) outweighs the rest, since a limit is never exceeded. *bias*: median of the relative error. *error / u*: median of the error over the uncertainty (0.67 for a normal one). *u*: median relative uncertainty. Figures of which nothing was told in a population have no row.`;
+*told*: share of the cases of which the figure was told at all; the others are lower bounds or left out, and the
+screen says so. *held*: share of the told ones that hold the truth; 93 to 97 % is meant, and more where a limit
+(rectangular) outweighs the rest, since a limit is never exceeded. *bias*: median of the relative error. *error / u*:
+median of the error over the uncertainty (0.67 for a normal one). *u*: median relative uncertainty. Figures of which
+nothing was told in a population have no row.`;
 
 const after = `## What is not covered, and why
 
 - A load that changes between two samples of a coarse log: nothing in the log shows it.
-- A load that ended within a long silence of the log, where the voltage after it shows no recovery: the silence is counted as loaded.
-- A logger without a column of current, in steps of 20 mV, that began at rest under a load so light that the voltage jumps by less than two steps: where the load came on is not seen.
+- A load that ended within a long silence of the log, where the voltage after it shows no recovery: the silence is
+  counted as loaded.
+- A logger without a column of current, in steps of 20 mV, that began at rest under a load so light that the voltage
+  jumps by less than two steps: where the load came on is not seen.
 - Cells whose resistance or temperature changes during the pulse; contacts that change during a log.
-- Time constants are told with 14 % of doubt at least, since a cell has more of them than can be told apart; they are left out wherever the log does not show one or two and no more.
+- Time constants are told with 14 % of doubt at least, since a cell has more of them than can be told apart; they are
+  left out wherever the log does not show one or two and no more.
 - Which of two welded cells is the weaker: both count as half of the pair.
-- Groups of cells that were measured with different tools: their uncertainties are added as if all leaned the same way, so that the interval is wider than it need be.
-- Resistances told by a charger are its own kind of figure: only its last digit and its maker's promise are in the uncertainty.`;
+- Groups of cells that were measured with different tools: their uncertainties are added as if all leaned the same
+  way, so that the interval is wider than it need be.
+- Resistances told by a charger are its own kind of figure: only its last digit and its maker's promise are in the
+  uncertainty.`;
 
 main(process.argv.slice(2));

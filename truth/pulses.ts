@@ -199,7 +199,9 @@ export const relaxationPopulations: Population[] = [1, 2, 3].flatMap((branches) 
     };
     return {
       figures: parts,
-      made: `${branches} branch${branches > 1 ? 'es' : ''}, pulse of ${pulseS} s, every ${stepS} s, noise ${noise * 1000} mV`,
+      made:
+        `${branches} branch${branches > 1 ? 'es' : ''}, pulse of ${pulseS} s, every ${stepS} s, noise ` +
+        `${noise * 1000} mV`,
       draw: (chance) => relaxationCases(chance, setting),
     };
   }),

@@ -32,7 +32,10 @@ export function DutyShape({ duty, x, y, size = 6 }: { duty: Duty | null; x: numb
     case 'retire':
       return (
         <path
-          d={`M${x - size * 0.75} ${y - size * 0.75}l${size * 1.5} ${size * 1.5}m0 ${-size * 1.5}l${-size * 1.5} ${size * 1.5}`}
+          d={
+            `M${x - size * 0.75} ${y - size * 0.75}l${size * 1.5} ${size * 1.5}m0 ${-size * 1.5}l${-size * 1.5} ` +
+            `${size * 1.5}`
+          }
           stroke={dutyColours.retire}
           strokeWidth={size * 0.42}
         />

@@ -31,12 +31,14 @@ export function Field({
   onChange,
 }: FieldProps) {
   const id = useId();
+  const hinted = hint ? 'hint' : null;
+  const told = error ? 'error' : hinted;
   const common = {
     id,
     name,
     defaultValue,
     isInvalid: error !== undefined,
-    'aria-describedby': error ? `${id}-error` : hint ? `${id}-hint` : undefined,
+    ...(told && { 'aria-describedby': `${id}-${told}` }),
   };
   return (
     <div style={wide ? { gridColumn: '1 / -1' } : undefined}>

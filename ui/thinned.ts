@@ -21,7 +21,9 @@ export function thinned<T extends { x: number; y: number }>(
   const [[left, right], [bottom, top]] = [spanOf('x'), spanOf('y')];
   const patches = new Map<string, T & { count: number }>();
   for (const point of points) {
-    const patch = `${Math.round(((point.x - left) / (right - left || 1)) * across)} ${Math.round(((point.y - bottom) / (top - bottom || 1)) * down)} ${kind(point)}`;
+    const patch =
+      `${Math.round(((point.x - left) / (right - left || 1)) * across)} ` +
+      `${Math.round(((point.y - bottom) / (top - bottom || 1)) * down)} ${kind(point)}`;
     const first = patches.get(patch);
     if (first) first.count += 1;
     else patches.set(patch, { ...point, count: 1 });

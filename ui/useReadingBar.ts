@@ -190,7 +190,8 @@ export function useReadingBar(
       });
       return;
     }
-    sound.play(answer.ok ? (answer.odd || line.confirmed ? 'odd' : 'filed') : 'look');
+    const filedAs = answer.ok && (answer.odd || line.confirmed) ? 'odd' : 'filed';
+    sound.play(answer.ok ? filedAs : 'look');
     setTold(
       !answer.ok && answer.asks ? null : { said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text },
     );

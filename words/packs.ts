@@ -49,3 +49,9 @@ const sayings: Sentences<PackSaying> = {
 };
 
 export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings, saying);
+
+/** A group by its position from the black lead, marked where it is at one of the poles. */
+export function groupName(position: number, series: number): string {
+  if (position === 1) return '1 −';
+  return position === series ? `${position} +` : String(position);
+}

@@ -1,5 +1,5 @@
 import { fewTimes, type Crowd } from '@/core/statistics/crowd';
-import type { RatioReason } from '@/core/resistance/methods';
+import type { RatioReason, RatioVerdict } from '@/core/resistance/methods';
 
 const ratioSentence: Record<RatioReason, string> = {
   '1 kHz and 10 s':
@@ -15,6 +15,13 @@ const ratioSentence: Record<RatioReason, string> = {
 
 /** Why two methods differ. */
 export const ratioReasonText = (reason: RatioReason): string => ratioSentence[reason];
+
+/** Whether two methods differ as such methods usually do. */
+export function usualRatioText({ usual, isUsual }: RatioVerdict): string {
+  if (usual === null) return 'No usual ratio is known.';
+  if (isUsual) return 'That is usual.';
+  return `That is not usual: ${usual.least.toFixed(2)} to ${usual.most.toFixed(2)} would be.`;
+}
 
 /** The rule by which a figure is odd, for the screen that applies it. */
 export function oddRuleText(crowd: Crowd | null): string {

@@ -146,17 +146,16 @@ test('a load of nothing is refused', () => {
 
 describe('only the discharge counts', () => {
   const one = { kind: 'current', currentA: 1 } as const;
+  const voltageAt = (under: number): number => {
+    if (under < 0) return 4.1;
+    if (under < 3600) return 4 - (0.95 * under) / 3600 - 0.05 * (under / 3600) ** 20;
+    return 3.25 - 0.05 * Math.exp(-(under - 3600) / 300);
+  };
   /** Rest, an hour of 1 A from 4.0 to 3.0 V, recovery; every 10 s. */
   const logged = (beforeS: number, afterS: number, currentOf: (t: number) => number | null = () => null) =>
     Array.from({ length: (beforeS + 3600 + afterS) / 10 }, (_, i) => i * 10).map((t) => {
       const under = t - beforeS;
-      const voltageV =
-        under < 0
-          ? 4.1
-          : under < 3600
-            ? 4 - (0.95 * under) / 3600 - 0.05 * (under / 3600) ** 20
-            : 3.25 - 0.05 * Math.exp(-(under - 3600) / 300);
-      return sample(t, Math.round(voltageV * 1000) / 1000, currentOf(under));
+      return sample(t, Math.round(voltageAt(under) * 1000) / 1000, currentOf(under));
     });
 
   test.each([

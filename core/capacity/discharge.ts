@@ -95,8 +95,10 @@ export function createDischargeMeter({
 
   const told = (): Flow => {
     const tally = tallyOf();
-    const currentOf = ({ voltageV }: Sample): number =>
-      load.kind === 'resistor' ? voltageV / load.resistanceOhm : load.kind === 'current' ? load.currentA : 0;
+    const currentOf = ({ voltageV }: Sample): number => {
+      if (load.kind === 'resistor') return voltageV / load.resistanceOhm;
+      return load.kind === 'current' ? load.currentA : 0;
+    };
     let restedA = 0;
     const sense = createVoltageSense(
       { seriesCells, digitV },
@@ -105,7 +107,8 @@ export function createDischargeMeter({
           const currentA = currentOf(sample);
           // Steps count from an unknown level: after a log that began loaded, "off" is less than nothing.
           if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
-          pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : stepsOn < 0 ? restedA : 0);
+          const restA = stepsOn < 0 ? restedA : 0;
+          pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : restA);
           tally.push(sample, isLoaded ? currentA : 0);
           if (isLoaded && isLowest) tally.markLowest();
         },
@@ -258,8 +261,10 @@ function createDirection() {
       }
       previous = { voltageV, currentA, way };
     },
-    ofDischarge: (alongAs: number, againstAs: number): 1 | -1 =>
-      Math.abs(evidenceV) > 1e-6 ? (evidenceV > 0 ? 1 : -1) : alongAs >= againstAs ? 1 : -1,
+    ofDischarge: (alongAs: number, againstAs: number): 1 | -1 => {
+      const isAlong = Math.abs(evidenceV) > 1e-6 ? evidenceV > 0 : alongAs >= againstAs;
+      return isAlong ? 1 : -1;
+    },
   };
 }
 
@@ -319,12 +324,13 @@ function pulseTools(
     load.kind === 'resistor'
       ? 0
       : (tools.voltageAccuracyShare ?? (tools.voltageAccuracyV === undefined ? assumedVoltageShare : 0));
+  const currentDigitA = load.kind === 'column' ? currentStepA : 0;
   return {
     way,
     voltageDigitV,
     voltageRelativeU: gain / Math.sqrt(3),
     currentRelativeU: limit / Math.sqrt(3),
-    ...(load.kind !== 'column' ? { currentDigitA: 0 } : currentStepA === null ? {} : { currentDigitA: currentStepA }),
+    ...(currentDigitA === null ? {} : { currentDigitA }),
   };
 }
 

@@ -47,7 +47,13 @@ export function weighClaim(claimedAh: number, nominalV: number, massKg: Quantity
   const mostAh = (bestWhPerKg * (mass + 2 * massKg.u)) / positive('nominalV', nominalV);
   return {
     specificEnergyWhPerKg: (positive('claimedAh', claimedAh) * nominalV) / mass,
-    claim: claimedAh <= mostAh ? 'possible' : claimedAh <= doubtfulTimes * mostAh ? 'doubtful' : 'impossible',
+    claim: claimOf(claimedAh / mostAh),
     mostAh,
   };
+}
+
+/** @param times the claimed capacity in terms of the most that such a weight holds */
+function claimOf(times: number): WeightVerdict['claim'] {
+  if (times <= 1) return 'possible';
+  return times <= doubtfulTimes ? 'doubtful' : 'impossible';
 }

@@ -69,12 +69,10 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
   /** How many of those held are wild; null while more must be seen. */
   const wildOf = (from: Sample, isEnd: boolean): number | null => {
     const away = held.findIndex((one) => isNear(one, from));
-    if (away < 0)
-      return held.length > longestRun
-        ? 0
-        : isEnd
-          ? held.filter((one) => highestV > 0 && one.voltageV > timesOff * highestV).length
-          : null;
+    if (away < 0) {
+      if (held.length > longestRun) return 0;
+      return isEnd ? held.filter((one) => highestV > 0 && one.voltageV > timesOff * highestV).length : null;
+    }
     const [first, back, next] = [held[0] as Sample, held[away] as Sample, held[away + 1]];
     if (!next && !isEnd) return null;
     const isSteepEnd = first.voltageV < from.voltageV && fellV > steepShare * limitV;

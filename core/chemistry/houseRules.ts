@@ -82,7 +82,8 @@ export const ruleBook = {
   bestSpecificEnergyWhPerKg: rule(
     'The best lithium cells hold up to',
     'Wh/kg',
-    'The best cylindrical cells and pouches of today reach about 300 Wh/kg (from memory). A label a little beyond is looked at again; one a quarter beyond is a fake.',
+    'The best cylindrical cells and pouches of today reach about 300 Wh/kg (from memory). A label a little beyond ' +
+      'is looked at again; one a quarter beyond is a fake.',
     [200, 500],
     [300, 300, 300],
   ),
@@ -145,7 +146,8 @@ export const ruleBook = {
   oddBeyond: rule(
     'Odd one out beyond',
     '×MAD',
-    'Median and median absolute deviation (divided by 0.6745, so that it compares with a standard deviation) are not dragged along by the odd one itself.',
+    'Median and median absolute deviation (divided by 0.6745, so that it compares with a standard deviation) are ' +
+      'not dragged along by the odd one itself.',
     [2, 6],
     [3, 3.5, 4],
   ),

@@ -41,7 +41,7 @@ interface WeighedClaim {
   mostAh: number;
 }
 
-/** Why a cell may or may not be used, with the facts and the house rule it rests on; its sentence is in words/intake.ts. */
+/** Why a cell may or may not be used, with the facts and the house rule it rests on; words/intake.ts says it. */
 export type IntakeReason = (
   | { code: 'finding'; finding: InspectionFinding }
   | ({ code: 'weight-impossible' | 'weight-doubtful' } & WeighedClaim)

@@ -80,5 +80,6 @@ export function searchAbove(
   };
 
   const found = next(0);
-  return found === 'unknown' ? 'unknown' : found ? groups : null;
+  if (found === 'unknown') return found;
+  return found ? groups : null;
 }

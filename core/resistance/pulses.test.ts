@@ -8,16 +8,15 @@ const tools: PulseTools = { way: 1, voltageDigitV: 1e-9, voltageRelativeU: 0, cu
  */
 function readEdges({ stepS = 1, amps = 2, from = 20, to = 60, length = 80, driftVPerS = 0, offset = 0 } = {}) {
   const finder = createPulseFinder();
+  const slowShare = (t: number): number => {
+    if (t < from) return 0;
+    return t < to ? 1 - Math.exp(-(t - from) / 5) : Math.exp(-(t - to) / 5);
+  };
   for (let i = 0; i * stepS <= length; i++) {
     const t = i * stepS + offset;
     const on = t >= from && t < to;
     const currentA = on ? amps : 0;
-    const slow = on
-      ? 0.02 * amps * (1 - Math.exp(-(t - from) / 5))
-      : t >= to
-        ? 0.02 * amps * Math.exp(-(t - to) / 5)
-        : 0;
-    finder.push(t, 3.9 + driftVPerS * t - 0.04 * currentA - slow, currentA);
+    finder.push(t, 3.9 + driftVPerS * t - 0.04 * currentA - 0.02 * amps * slowShare(t), currentA);
   }
   return finder.finish(tools);
 }

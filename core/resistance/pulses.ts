@@ -350,7 +350,9 @@ function atHorizon(
 ): { value: number; u: number; samples: number } | null {
   const found = seen.findIndex((point) => point.x >= horizonS);
   const isBeyond = found < 0;
-  const at = isBeyond ? seen.length - 1 : found === 0 && (seen[0]?.x ?? Infinity) <= horizonS * (1 + 1e-9) ? 1 : found;
+  const isAtFirst = found === 0 && (seen[0]?.x ?? Infinity) <= horizonS * (1 + 1e-9);
+  const within = isAtFirst ? 1 : found;
+  const at = isBeyond ? seen.length - 1 : within;
   const [a, b] = [seen[at - 1], seen[at]];
   if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - lastS > stepS * (1 + 1e-6)))
     return null;

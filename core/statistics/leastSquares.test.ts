@@ -3,11 +3,13 @@ import { levenbergMarquardt } from 'ml-levenberg-marquardt';
 import { seededChance } from './random';
 import { fitCurve } from './leastSquares';
 
-const misra1a =
-  '10.07 77.6; 14.73 114.9; 17.94 141.1; 23.93 190.8; 29.61 239.9; 35.18 289.0; 40.02 332.8; 44.82 378.4; 50.76 434.8; 55.05 477.3; 61.01 536.8; 66.40 593.1; 75.47 689.1; 81.78 760.0'
-    .split('; ')
-    .map((pair) => pair.split(' ').map(Number))
-    .map(([y, x]) => ({ x: x as number, y: y as number }));
+const misra1a = (
+  '10.07 77.6; 14.73 114.9; 17.94 141.1; 23.93 190.8; 29.61 239.9; 35.18 289.0; 40.02 332.8; 44.82 378.4; 50.76 ' +
+  '434.8; 55.05 477.3; 61.01 536.8; 66.40 593.1; 75.47 689.1; 81.78 760.0'
+)
+  .split('; ')
+  .map((pair) => pair.split(' ').map(Number))
+  .map(([y, x]) => ({ x: x as number, y: y as number }));
 const relaxing = (x: number, [b1, b2]: readonly number[]) => (b1 as number) * (1 - Math.exp(-(b2 as number) * x));
 
 test.each([[[500, 1e-4]], [[250, 5e-4]]])('NIST StRD Misra1a from the standard start %j', (start) => {

@@ -56,7 +56,10 @@ export function monotoneCurve(xs: readonly number[], ys: readonly number[]): Mon
 
   const [firstX, lastX] = [xs[0], xs[last]] as [number, number];
   const [firstY, lastY] = [ys[0], ys[last]] as [number, number];
-  const at = (x: number) => (x <= firstX ? firstY : x >= lastX ? lastY : hermite(x, false));
+  const at = (x: number): number => {
+    if (x <= firstX) return firstY;
+    return x >= lastX ? lastY : hermite(x, false);
+  };
 
   return {
     at,
@@ -82,7 +85,8 @@ function limitedTangents(xs: readonly number[], ys: readonly number[]): number[]
   const tangents = xs.map((_, i) => {
     const left = secants[i - 1];
     const right = secants[i];
-    return left === undefined ? (right as number) : right === undefined ? left : (left + right) / 2;
+    if (left === undefined) return right as number;
+    return right === undefined ? left : (left + right) / 2;
   });
   secants.forEach((secant, i) => {
     if (secant === 0) {

@@ -55,7 +55,9 @@ describe('resistance', () => {
 });
 
 describe('discharge', () => {
-  const csv = `time (s),voltage (V),current (A)\n${Array.from({ length: 361 }, (_, i) => `${i * 10},${(4 - i / 300).toFixed(4)},-1`).join('\n')}`;
+  const csv =
+    'time (s),voltage (V),current ' +
+    `(A)\n${Array.from({ length: 361 }, (_, i) => `${i * 10},${(4 - i / 300).toFixed(4)},-1`).join('\n')}`;
 
   test('names the columns, turns the sign, counts to the cut-off', async () => {
     const answer = await computeDischarge(dischargeQuery.parse({ load: 'column', cutoffV: '3.2' }), asking(csv));

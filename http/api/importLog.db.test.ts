@@ -36,8 +36,10 @@ afterAll(async () => {
 });
 
 /** 1 A from 4.0 V, one volt an hour. */
-const logOf = (hours: number, stepS = 10): string =>
-  `time (s),voltage (V)\n${Array.from({ length: Math.round((hours * 3600) / stepS) + 1 }, (_, i) => `${i * stepS},${(4 - (i * stepS) / 3600).toFixed(4)}`).join('\n')}\n`;
+function logOf(hours: number, stepS = 10): string {
+  const times = Array.from({ length: Math.round((hours * 3600) / stepS) + 1 }, (_, i) => i * stepS);
+  return `time (s),voltage (V)\n${times.map((t) => `${t},${(4 - t / 3600).toFixed(4)}\n`).join('')}`;
+}
 
 const send = (
   code: string,

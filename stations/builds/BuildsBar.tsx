@@ -16,7 +16,9 @@ export function BuildsBar({ model }: { model: string }) {
           return { kind: 'wrong', said: 'Expected series and parallel, such as 4s3p, or 4s3p without G1-013.' };
         return {
           kind: 'go',
-          said: `match ${need.series} in series, ${need.parallel} in parallel of ${model}${need.without.length > 0 ? ` without ${need.without.join(', ')}` : ''}`,
+          said:
+            `match ${need.series} in series, ${need.parallel} in parallel of ` +
+            `${model}${need.without.length > 0 ? ` without ${need.without.join(', ')}` : ''}`,
           href: needHref({ ...need, model }),
         };
       }}

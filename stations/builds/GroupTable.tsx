@@ -1,3 +1,4 @@
+import { groupName } from '@/words/packs';
 import type { GroupFigures } from '@/core/matching/groupFigures';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { sharesOfDrop } from '@/core/resistance/uses';
@@ -40,10 +41,7 @@ export function GroupTable({ groups, without }: GroupTableProps) {
         <tbody>
           {groups.map((group, i) => (
             <tr key={group.codes.join()}>
-              <td className="num fw-bold">
-                {i + 1}
-                {i === 0 ? ' −' : i === groups.length - 1 ? ' +' : ''}
-              </td>
+              <td className="num fw-bold">{groupName(i + 1, groups.length)}</td>
               <td className="num" style={{ textAlign: 'left', whiteSpace: 'normal' }}>
                 {group.codes.map((code) => (
                   <span key={code} className="text-nowrap me-2">

@@ -1,3 +1,4 @@
+import { groupName } from '@/words/packs';
 import type { GroupJudgement } from '@/core/packs/groupVoltages';
 import { decimalsOfStep } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
@@ -30,7 +31,7 @@ export function GroupPicture({ groups, medianV, before }: GroupBarsProps) {
   const y = (v: number) => top + ((high - v) / (high - low)) * (height - top - floor);
   const x = (i: number) => left + ((i + 0.5) * (width - left - 10)) / groups.length;
   const lines = ticksWithin(low, high, [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2]);
-  const name = (i: number) => (i === 0 ? '1 −' : i === groups.length - 1 ? `${i + 1} +` : `${i + 1}`);
+  const name = (i: number) => groupName(i + 1, groups.length);
 
   return (
     <svg
@@ -41,7 +42,8 @@ export function GroupPicture({ groups, medianV, before }: GroupBarsProps) {
       aria-label={groups
         .map(
           (group) =>
-            `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} volts${group.odd ? ', odd' : ''}`,
+            `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} ` +
+            `volts${group.odd ? ', odd' : ''}`,
         )
         .join('; ')}
     >

@@ -34,9 +34,11 @@ const nextTexts: Record<SpreadLevel, string> = {
   good: 'Next: look again after a month, or after use.',
   uneven: 'Next: charge it with a balancing charger, attended; a day later look whether the same group is off again.',
   attention:
-    'Next: charge it with a balancing charger, attended, until every group is full; a day later read it again. The same group low again is a fault.',
+    'Next: charge it with a balancing charger, attended, until every group is full; a day later read it again. ' +
+    'The same group low again is a fault.',
   'out-of-service':
-    'Next: take it out of use. Read it at rest with another instrument, then at the end of a balanced, attended charge and a day later: that tells a low charge from a bad group.',
+    'Next: take it out of use. Read it at rest with another instrument, then at the end of a balanced, attended ' +
+    'charge and a day later: that tells a low charge from a bad group.',
 };
 
 const boardTexts = {
@@ -115,7 +117,8 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
             <p className={`mb-0 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
               {latest.judgement.sumCheck
                 ? sumText(latest.judgement)
-                : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must agree.`}
+                : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum ` +
+                  'must agree.'}
             </p>
           </section>
           <section className="sheet lead-ember" aria-label="What the house rules say">

@@ -1,10 +1,9 @@
 import { type PackContext, understandGroups } from './packLine';
 
 const pack: PackContext = { code: 'PL1', chemistry: 'li-ion', series: 3 };
+const packs: PackContext[] = [pack, { code: 'PF1', chemistry: 'lfp', series: 2 }];
 const understand = (text: string, shown: PackContext | null = pack) =>
-  understandGroups(text, shown, (code) =>
-    code === 'PL1' ? pack : code === 'PF1' ? { code, chemistry: 'lfp', series: 2 } : null,
-  );
+  understandGroups(text, shown, (code) => packs.find((one) => one.code === code) ?? null);
 
 test('one voltage a group, the terminals after =', () => {
   expect(understand('3.95 3,94 3.96 = 11.85')).toMatchObject({

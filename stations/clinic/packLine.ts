@@ -1,3 +1,4 @@
+import { counted } from '@/words/counted';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
@@ -85,7 +86,9 @@ export function understandGroups(
   if (groups.length !== current.series)
     return {
       kind: 'wrong',
-      said: `${current.code} has ${current.series} groups; ${groups.length} ${groups.length === 1 ? 'voltage was' : 'voltages were'} read.`,
+      said:
+        `${current.code} has ${current.series} groups; ${groups.length} ` +
+        `${groups.length === 1 ? 'voltage was' : 'voltages were'} read.`,
     };
   if (equals >= 0 && terminals.length !== 1)
     return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
@@ -125,7 +128,10 @@ export function understandGroups(
     groups,
     terminal,
     asks,
-    said: `${current.code}: ${values.length} ${values.length === 1 ? 'group' : 'groups'}, spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}${terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : ''}`,
+    said:
+      `${current.code}: ${counted(values.length, 'group')}, ` +
+      `spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}` +
+      (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : ''),
     inFull: `${current.code} ${figures.join(' ')}`,
   };
 }
@@ -182,7 +188,9 @@ function askAboutSum(
   const sum = groups.reduce((total, { value }) => total + value, 0);
   if (terminal === null || Math.abs(terminal.value - sum) <= 0.15 * sum + 0.1 * series) return null;
   return {
-    text: `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ${formatRead(terminal.value, terminal.step, display.voltage)}?`,
+    text:
+      `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ` +
+      `${formatRead(terminal.value, terminal.step, display.voltage)}?`,
     suggests: null,
   };
 }

@@ -10,6 +10,11 @@ import { groupsOf, type Slip } from './watchGroups';
 
 const foldedKey = 'bold-ember-watch-folded';
 
+const whileResting: Record<Slip['reason'], string> = {
+  charge: 'Do not measure resistance yet.',
+  discharge: 'Then read its voltage, and back to storage.',
+};
+
 /**
  * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot and says
  * what to do.
@@ -50,8 +55,10 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
   const [, startTransition] = useTransition();
   const [first] = slips as [Slip];
   const due = now !== null && first.dueAt <= now;
-  const left = (slip: Slip) =>
-    now === null ? '–:––:––' : slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000);
+  const left = (slip: Slip): string => {
+    if (now === null) return '–:––:––';
+    return slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000);
+  };
   return (
     <div className={`slip${due ? ' due' : ''}`}>
       <div className="t">{left(first)}</div>
@@ -59,13 +66,7 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
         <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b>{' '}
         {slips.length === 1 ? 'rests' : 'rest'} after {first.reason}
       </p>
-      <p className="soft">
-        {due
-          ? 'Ready to measure.'
-          : first.reason === 'charge'
-            ? 'Do not measure resistance yet.'
-            : 'Then read its voltage, and back to storage.'}
-      </p>
+      <p className="soft">{due ? 'Ready to measure.' : whileResting[first.reason]}</p>
       {slips.length > 1 && (
         <details>
           <summary>Each of them</summary>

@@ -68,9 +68,15 @@ export function DifferenceChart({ channels, batteries }: { channels: JudgedChann
             const colour = apart ? 'var(--ember)' : 'var(--sea)';
             return (
               <g key={position}>
-                <title>{`${channel.name} on ${batteries[position - 1] ?? ''}: ${minus((difference.value * 1000).toFixed(1))} ± ${(1000 * difference.u).toFixed(1)} mV`}</title>
+                <title>
+                  {`${channel.name} on ${batteries[position - 1] ?? ''}: ` +
+                    `${minus((difference.value * 1000).toFixed(1))} ± ${(1000 * difference.u).toFixed(1)} mV`}
+                </title>
                 <path
-                  d={`M${x((difference.value - difference.u) * 1000)} ${y}H${x((difference.value + difference.u) * 1000)}`}
+                  d={
+                    `M${x((difference.value - difference.u) * 1000)} ` +
+                    `${y}H${x((difference.value + difference.u) * 1000)}`
+                  }
                   stroke={colour}
                   strokeWidth={2}
                 />

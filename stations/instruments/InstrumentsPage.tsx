@@ -154,7 +154,10 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
           {instrument.certified && ', certified'}
           {instrument.wires && `, ${instrument.wires === 2 ? 'two' : 'four'} wires`}
           {instrument.leads &&
-            `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge} (${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} there and back`}
+            `, ${instrument.leads.lengthM} m of gauge ${instrument.leads.gauge} ` +
+              `(${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ` +
+              `${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} ` +
+              'there and back'}
           {instrument.archivedAt && `, put away ${format(instrument.archivedAt, 'd MMM yyyy')}`}
         </span>
       </td>

@@ -29,8 +29,9 @@ export function SheetBar({ sheetId, position, batteries, instruments, othersV, s
     [sheetId],
   );
   const [first] = instruments;
+  const shown = Array.from({ length: Math.min(first?.channels ?? 0, 3) }, () => '3.71');
   const example = first
-    ? `${first.code} ${Array.from({ length: Math.min(first.channels, 3) }, () => '3.71').join(' ')}${first.channels > 3 ? ' …' : ''}`
+    ? [first.code, ...shown, ...(first.channels > 3 ? ['…'] : [])].join(' ')
     : 'put an instrument on the bench first';
   return (
     <ReadingBar

@@ -95,7 +95,8 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
 function referenceText(consensus: JudgedSheet['consensus'][number]): string {
   if (!consensus) return '';
   if (consensus.kind === 'nobody-knows') return 'nobody can know';
-  return `${formatQuantity(consensus.reference, display.voltage)}${consensus.kind === 'declared' ? `, by ${consensus.by}` : ''}`;
+  const reference = formatQuantity(consensus.reference, display.voltage);
+  return consensus.kind === 'declared' ? `${reference}, by ${consensus.by}` : reference;
 }
 
 /** The one answer of the sheet. */
@@ -139,7 +140,8 @@ function Finding({ sheet }: { sheet: JudgedSheet }) {
 }
 
 const nextText = ({ low, high }: { low: number; high: number }): string =>
-  `The next reading of 4 V will be off by ${formatFigure(low, display.milliVolt)} to ${formatFigure(high, display.milliVolt)} (95 %);`;
+  `The next reading of 4 V will be off by ${formatFigure(low, display.milliVolt)} to ` +
+  `${formatFigure(high, display.milliVolt)} (95 %);`;
 
 function ApartChannel({ sheet, channel }: { sheet: JudgedSheet; channel: JudgedChannel }) {
   const differences = channel.readings.flatMap((reading) => reading.difference ?? []);
@@ -225,11 +227,16 @@ function DifferenceTable({ sheet: { crossCheck, channels } }: { sheet: JudgedShe
                   </td>
                 );
               })}
-              <td>{channel.apartOn > 0 ? '◆ stands alone' : channel.corrected ? 'corrected' : ''}</td>
+              <td>{channelState(channel)}</td>
             </tr>
           ))}
         </tbody>
       </table>
     </div>
   );
+}
+
+function channelState({ apartOn, corrected }: JudgedChannel): string {
+  if (apartOn > 0) return '◆ stands alone';
+  return corrected ? 'corrected' : '';
 }

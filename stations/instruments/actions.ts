@@ -1,5 +1,6 @@
 'use server';
 
+import type { Consensus } from '@/core/instruments/consensus';
 import { calibrationRefusalText } from '@/words/instruments';
 import { allInstruments } from '@/workshop/instruments';
 import { judgedSheets } from '@/workshop/sheets';
@@ -112,10 +113,18 @@ function instrumentOf(form: FormData): NewInstrument {
     kind: given.kind,
     channels: given.channels,
     certified: given.certified === 'yes',
-    wires: given.wires === '' ? null : given.wires === '2' ? 2 : 4,
+    wires: wiresOf[given.wires],
     leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
     ranges: Object.fromEntries(ranges),
   };
+}
+
+const wiresOf = { '': null, '2': 2, '4': 4 } as const;
+
+/** Which instruments a reference stands on. */
+function believedIn(consensus: Consensus | null): string[] {
+  if (consensus?.kind === 'agreed') return consensus.consistent;
+  return consensus?.kind === 'declared' ? [consensus.by] : [];
 }
 
 const codeTaken = { instrument_code_key: 'There is an instrument with this code already; choose another.' };
@@ -259,13 +268,7 @@ export async function calibrateAction(sheetId: number, name: string, kind: 'offs
     if (!sheet || !channel) return refuse('This channel was not read on this sheet.');
     const verdict = calibrationOf(sheet, channel, z.enum(['offset', 'line']).parse(kind));
     if (!verdict.ok) return refuse(calibrationRefusalText(verdict.because));
-    const believed = [
-      ...new Set(
-        sheet.consensus.flatMap((one) =>
-          one?.kind === 'agreed' ? one.consistent : one?.kind === 'declared' ? [one.by] : [],
-        ),
-      ),
-    ];
+    const believed = [...new Set(sheet.consensus.flatMap(believedIn))];
     await addCalibration(database(), {
       instrumentId: channel.instrument.id,
       channel: channel.channel,

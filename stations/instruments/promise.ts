@@ -5,4 +5,5 @@ export const promiseText = ({
   accuracyShare,
   accuracyCounts,
 }: Pick<InstrumentRange, 'accuracyShare' | 'accuracyCounts'>): string =>
-  `± ${Number((accuracyShare * 100).toPrecision(3))} % ± ${accuracyCounts} ${accuracyCounts === 1 ? 'count' : 'counts'}`;
+  `± ${Number((accuracyShare * 100).toPrecision(3))} % ± ${accuracyCounts} ` +
+  `${accuracyCounts === 1 ? 'count' : 'counts'}`;

@@ -86,7 +86,9 @@ export function understandSheetLine(
   if (!instrument)
     return {
       kind: 'wrong',
-      said: `Begin with an instrument (${instruments.map((one) => one.code).join(', ') || 'none on the bench yet'}) or a battery (B1), then its voltage.`,
+      said:
+        `Begin with an instrument (${instruments.map((one) => one.code).join(', ') || 'none on the bench yet'}) or ` +
+        'a battery (B1), then its voltage.',
     };
   const figures = rest.slice(1);
   const from = channelText === undefined ? 1 : Number(channelText);
@@ -100,7 +102,9 @@ export function understandSheetLine(
     const example = Array.from({ length: wanted }, () => '3.71').join(' ');
     return {
       kind: 'wrong',
-      said: `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a channel`}: ${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
+      said:
+        `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a channel`}: ` +
+        `${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
     };
   }
   /** The line with another figure in that place. */
@@ -138,7 +142,9 @@ export function understandSheetLine(
     code,
     position: at,
     readings,
-    said: `B${at}, ${rest[0]?.toUpperCase()}: ${readings.map((reading) => formatRead(reading.voltageV, reading.step, display.voltage)).join(', ')}`,
+    said:
+      `B${at}, ${rest[0]?.toUpperCase()}: ` +
+      `${readings.map((reading) => formatRead(reading.voltageV, reading.step, display.voltage)).join(', ')}`,
     asks,
     inFull: `B${at} ${rest.join(' ')}`,
   };

@@ -12,6 +12,13 @@ import { startTransition, useMemo } from 'react';
 import { fileIntake, redoIntake, undoIntake } from './actions';
 import { type BatchMiddle, type EntryCell, fieldOf, sayReading, understandIntake } from './intakeLine';
 
+/** What is typed for what a cell still lacks. */
+const examples: Record<EntryCell['missing'][number], string> = {
+  voltage: '3.712, its volts',
+  weight: '44.6, its grams',
+  inspection: 'ok, or letters',
+};
+
 /** The cells as they will be once the entries that wait for the connection are filed. */
 function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): EntryCell[] {
   return waiting.reduce((now, one) => {
@@ -56,14 +63,7 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
   const current =
     waiting.length > 0 && shown?.missing.length === 0 ? (cells.find((cell) => cell.missing.length > 0) ?? null) : shown;
   const next = current?.missing[0];
-  const placeholder =
-    next === 'voltage'
-      ? '3.712, its volts'
-      : next === 'weight'
-        ? '44.6, its grams'
-        : next === 'inspection'
-          ? 'ok, or letters'
-          : `${batchCode}-001 3.712`;
+  const placeholder = next ? examples[next] : `${batchCode}-001 3.712`;
   const filing = useMemo(
     () => ({
       place,

@@ -40,12 +40,9 @@ import { entryCellOf } from './lineCell';
 const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that of its model, is missing.').transform(
   (text, context) => {
     const read = parseQuantity(text, { dimension: 'charge', factor: 1 });
-    const valueAh =
-      read?.dimension === 'charge'
-        ? /^[\d.,]+$/.test(text) && read.value >= 100
-          ? read.value / 1000
-          : read.value
-        : NaN;
+    const isMilli = /^[\d.,]+$/.test(text) && (read?.value ?? 0) >= 100;
+    const charge = read?.dimension === 'charge' ? read.value : NaN;
+    const valueAh = isMilli ? charge / 1000 : charge;
     if (valueAh > 0 && valueAh < 1000) return valueAh;
     context.addIssue('Capacity: expected a figure such as 2.2 Ah or 2200 mAh.');
     return z.NEVER;

@@ -1,4 +1,4 @@
-import { ratioReasonText } from '@/words/resistance';
+import { ratioReasonText, usualRatioText } from '@/words/resistance';
 import { numberOf } from '@/stations/address';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { type Agreement, isApart, leastPairs } from '@/core/resistance/agreement';
@@ -105,13 +105,7 @@ export async function ComparePage({
                   {agreement.ratio.toFixed(2)}
                   <small>times</small>
                 </div>
-                <p style={{ fontWeight: 700 }}>
-                  {verdict.isUsual === null
-                    ? 'No usual ratio is known.'
-                    : verdict.isUsual
-                      ? 'That is usual.'
-                      : `That is not usual: ${verdict.usual?.least.toFixed(2)} to ${verdict.usual?.most.toFixed(2)} would be.`}
-                </p>
+                <p style={{ fontWeight: 700 }}>{usualRatioText(verdict)}</p>
                 <p>{ratioReasonText(verdict.why)}</p>
                 {verdict.isUsual === false && (
                   <p className="ask">
@@ -124,8 +118,10 @@ export async function ComparePage({
                   {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)}{' '}
                   {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
                   {agreement.growing
-                    ? `Nineteen of twenty ratios lie from ${agreement.ratioLow.toFixed(2)} to ${agreement.ratioHigh.toFixed(2)} times.`
-                    : `Nineteen of twenty differences lie from ${formatFigure(agreement.low, display.resistance)} to ${formatFigure(agreement.high, display.resistance)}.`}
+                    ? `Nineteen of twenty ratios lie from ${agreement.ratioLow.toFixed(2)} to ` +
+                      `${agreement.ratioHigh.toFixed(2)} times.`
+                    : `Nineteen of twenty differences lie from ${formatFigure(agreement.low, display.resistance)} ` +
+                      `to ${formatFigure(agreement.high, display.resistance)}.`}
                 </p>
                 {agreement.growing && (
                   <p>

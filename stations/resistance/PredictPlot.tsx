@@ -84,7 +84,10 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
             isAnimationActive={false}
             shape={({ cx = 0, cy = 0, payload }: { cx?: number; cy?: number; payload?: (typeof dots)[number] }) => (
               <g>
-                <title>{`${payload?.code ?? ''}: ${payload?.milliohm.toFixed(1) ?? ''} mΩ, ${payload?.value.toFixed(decimals) ?? ''}`}</title>
+                <title>
+                  {`${payload?.code ?? ''}: ${payload?.milliohm.toFixed(1) ?? ''} mΩ, ` +
+                    `${payload?.value.toFixed(decimals) ?? ''}`}
+                </title>
                 {payload?.outside ? (
                   <OddMark cx={cx} cy={cy} reach={8} name={payload.code} />
                 ) : (

@@ -104,7 +104,9 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             <span className="soft">
               {counted(figures.size, 'cell')}
               {crowd &&
-                ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ${formatFigure(crowd.spread, display.resistance)} · odd beyond ${formatFigure(crowd.high, display.resistance)}`}
+                ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ` +
+                  `${formatFigure(crowd.spread, display.resistance)} · odd beyond ` +
+                  `${formatFigure(crowd.high, display.resistance)}`}
             </span>
           </div>
           <BatchStrip

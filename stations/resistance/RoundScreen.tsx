@@ -318,7 +318,8 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
           </span>
           .{' '}
           {repeats?.differ
-            ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again may: clean the contact, press harder, read once more.`
+            ? `They differ by more than the ${formatFigure(repeats.limit, display.resistance)} that pressing again ` +
+              'may: clean the contact, press harder, read once more.'
             : 'They agree: it is the cell, not the contact.'}
         </p>
       )}

@@ -232,18 +232,34 @@ const ampere = (value: number, step: number): string => formatRead(value, step, 
 
 /** A raw reading in words. */
 export function sayReading(reading: RoundReading): string {
-  const temperature = reading.temperatureC === null ? '' : `, ${reading.temperatureC} °C`;
+  const parts = partsOf(reading);
+  return (reading.temperatureC === null ? parts : [...parts, `${reading.temperatureC} °C`]).join(', ');
+}
+
+function partsOf(reading: RoundReading): string[] {
   switch (reading.kind) {
-    case 'resistance':
-      return `resistance ${formatRead(reading.resistanceOhm, reading.step, display.resistance)}${reading.openV === null ? '' : `, open ${volt(reading.openV, reading.openStep ?? 0.001)}`}${temperature}`;
-    case 'two-current':
-      return `${volt(reading.atLowV, reading.step)} at ${ampere(reading.lowCurrentA, reading.currentStep)}, ${volt(reading.atHighV, reading.highStep ?? reading.step)} at ${ampere(reading.highCurrentA, reading.currentStep)}${temperature}`;
+    case 'resistance': {
+      const { resistanceOhm, step, openV, openStep } = reading;
+      const open = openV === null ? [] : [`open ${volt(openV, openStep ?? 0.001)}`];
+      return [`resistance ${formatRead(resistanceOhm, step, display.resistance)}`, ...open];
+    }
+    case 'two-current': {
+      const { atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep } = reading;
+      return [
+        `${volt(atLowV, step)} at ${ampere(lowCurrentA, currentStep)}`,
+        `${volt(atHighV, highStep ?? step)} at ${ampere(highCurrentA, currentStep)}`,
+      ];
+    }
     case 'pulse':
-      return `step at ${Math.round(reading.atS)} s of run ${reading.runId}`;
+      return [`step at ${Math.round(reading.atS)} s of run ${reading.runId}`];
     case 'load-step': {
       const { openV, loadedV, afterV, currentA, currentStep, step, loadedStep, afterStep } = reading;
-      const at = currentA === null ? '' : ` at ${ampere(currentA, currentStep ?? 0.01)}`;
-      return `open ${volt(openV, step)}, loaded ${volt(loadedV, loadedStep ?? step)}${at}${afterV === null ? '' : `, after ${volt(afterV, afterStep ?? step)}`}${temperature}`;
+      const loaded = `loaded ${volt(loadedV, loadedStep ?? step)}`;
+      return [
+        `open ${volt(openV, step)}`,
+        currentA === null ? loaded : `${loaded} at ${ampere(currentA, currentStep ?? 0.01)}`,
+        ...(afterV === null ? [] : [`after ${volt(afterV, afterStep ?? step)}`]),
+      ];
     }
   }
 }

@@ -54,14 +54,7 @@ export function LoadSteps({
                   <td className="num">{formatFigure(edge.deltaCurrentA, display.current)}</td>
                   {horizons.map((horizon) => (
                     <td key={horizon} className="num">
-                      {edge.resistanceOhm[horizon] === undefined
-                        ? edge.unsettled.includes(horizon)
-                          ? 'not settled'
-                          : '–'
-                        : milliohms({
-                            value: edge.resistanceOhm[horizon],
-                            u: edge.standardUncertaintyOhm[horizon] ?? 0,
-                          })}
+                      {resistanceAt(edge, horizon)}
                     </td>
                   ))}
                   <td className="text-nowrap">
@@ -106,3 +99,9 @@ const Fitted = ({ relaxation: { ohmicOhm, stages, branches } }: { relaxation: Re
     ))}
   </span>
 );
+
+function resistanceAt({ resistanceOhm, standardUncertaintyOhm, unsettled }: LoadEdge, horizon: Horizon): string {
+  const value = resistanceOhm[horizon];
+  if (value !== undefined) return milliohms({ value, u: standardUncertaintyOhm[horizon] ?? 0 });
+  return unsettled.includes(horizon) ? 'not settled' : '–';
+}

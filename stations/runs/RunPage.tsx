@@ -98,7 +98,8 @@ export async function RunPage({ id }: { id: number }) {
                   ['loaded', formatDuration(result.durationS)],
                   [
                     'mean',
-                    `${formatFigure(result.meanVoltageV, display.voltage)}, ${formatFigure(result.meanCurrentA, display.current)}`,
+                    `${formatFigure(result.meanVoltageV, display.voltage)}, ` +
+                      `${formatFigure(result.meanCurrentA, display.current)}`,
                   ],
                   ['rate', `${(result.meanCurrentA / (cell?.ratedCapacityAh ?? NaN)).toFixed(2)} C`],
                   ['samples', result.samples.toLocaleString('en')],
@@ -147,7 +148,10 @@ export async function RunPage({ id }: { id: number }) {
       {run.voidReason === null && (
         <VoidForm
           what="this run"
-          note={`Its samples stay stored; ${run.code} is judged without ${formatQuantity(result.capacityAh, display.capacity)}.`}
+          note={
+            `Its samples stay stored; ${run.code} is judged without ` +
+            `${formatQuantity(result.capacityAh, display.capacity)}.`
+          }
           action={voidRunAction.bind(null, id)}
         />
       )}

@@ -65,9 +65,10 @@ export async function RunsPage({ page }: { page: number }) {
                         </Link>
                       </td>
                       <td className="num">
+                        {run.reachedCutoff === false && '≥ '}
                         {run.capacityAh === null
                           ? '…'
-                          : `${run.reachedCutoff === false ? '≥ ' : ''}${formatQuantity({ value: run.capacityAh, u: run.capacityU ?? 0 }, display.capacity)}`}
+                          : formatQuantity({ value: run.capacityAh, u: run.capacityU ?? 0 }, display.capacity)}
                       </td>
                       <td>{run.reachedCutoff === false ? <span className="hot">◆ not reached</span> : 'reached'}</td>
                       <td className="soft">{run.fileName}</td>

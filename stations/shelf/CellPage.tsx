@@ -36,6 +36,8 @@ import { LimitTable } from './LimitTable';
 
 const pageSize = 100;
 
+const acrossSizes = { unit: 'mΩ·Ah', factor: 1000, decimals: 1 };
+
 /** One cell's life: what it can do, on which readings that stands, everything ever read of it. */
 export async function CellPage({ code, amps, page }: { code: string; amps: string | undefined; page: number }) {
   const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
@@ -69,14 +71,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
           {cell.duty.checks.length > 0 ? (
             <LimitTable cell={cell} />
           ) : (
-            <p className="soft mb-0">
-              {cell.capacity
-                ? 'Its resistance is'
-                : cell.resistance
-                  ? 'Its capacity is'
-                  : 'Capacity and resistance are'}{' '}
-              not measured yet.
-            </p>
+            <p className="soft mb-0">{notMeasuredYet(cell)}</p>
           )}
         </section>
       </div>
@@ -258,9 +253,10 @@ function Uses({
         {formatQuantity(highestCurrentA(sag, resistance), display.current)}.
         {cell.capacity &&
           !cell.capacityIsAtLeast &&
-          ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), { unit: 'mΩ·Ah', factor: 1000, decimals: 1 })}.`}
+          ` Across sizes: ${formatQuantity(comparableOhmAh(resistance, cell.capacity.value), acrossSizes)}.`}
         {cell.asNewOhm !== null &&
-          ` New it had ${formatFigure(cell.asNewOhm, display.resistance)}: now ${(resistance.value / cell.asNewOhm).toFixed(2)} times that.`}
+          ` New it had ${formatFigure(cell.asNewOhm, display.resistance)}: now ` +
+            `${(resistance.value / cell.asNewOhm).toFixed(2)} times that.`}
       </p>
     </section>
   );
@@ -319,4 +315,9 @@ function History({ cell, readings, equipment }: { cell: JudgedCell; readings: St
       </p>
     </section>
   );
+}
+
+function notMeasuredYet({ capacity, resistance }: JudgedCell): string {
+  if (capacity) return 'Its resistance is not measured yet.';
+  return resistance ? 'Its capacity is not measured yet.' : 'Capacity and resistance are not measured yet.';
 }

@@ -28,6 +28,7 @@ export const sortKeyOf = (text: string | undefined): SortKey =>
 
 /** Sorted with the largest first. */
 const descending: SortKey[] = ['capacity', 'health', 'rate'];
+const directionOf = (key: SortKey) => (descending.includes(key) ? 'descending' : 'ascending');
 
 const columns: [SortKey, string, boolean][] = [
   ['code', 'Cell', false],
@@ -46,11 +47,7 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
         <thead>
           <tr>
             {columns.map(([key, title, figures]) => (
-              <th
-                key={key}
-                className={figures ? 'num' : ''}
-                aria-sort={key === sort ? (descending.includes(key) ? 'descending' : 'ascending') : undefined}
-              >
+              <th key={key} className={figures ? 'num' : ''} aria-sort={key === sort ? directionOf(key) : undefined}>
                 <Link href={href(key)} prefetch={false}>
                   {title}
                   {key === sort && (descending.includes(key) ? ' ▾' : ' ▴')}
