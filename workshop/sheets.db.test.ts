@@ -7,7 +7,7 @@ import { migrate } from '@/records/migrate';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { judgedWorkshop } from './judged';
 import { randomUUID } from 'node:crypto';
-import { frameFacts } from './stations';
+import { frameFacts } from './frame';
 import { calibrationOf } from '@/core/judging/judgeSheet';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -57,7 +57,7 @@ async function sheetOf(name: string, shown: Record<string, number[]>): Promise<{
   return { id, entry };
 }
 const wrong = async () => uncorrectedChannels(await judgedWorkshop());
-const onBenchLine = async () => (await frameFacts()).stops.find((stop) => stop.href === '/instruments');
+const onBenchLine = async () => (await frameFacts()).stops.find((stop) => stop.station.name === 'Instruments');
 
 test('a channel that stands alone counts as wrong until it is corrected, and again once that is withdrawn', async () => {
   expect(await wrong()).toBe(0);

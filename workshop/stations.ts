@@ -1,90 +1,112 @@
-import 'server-only';
-import { uncorrectedChannels } from './sheets';
-import type { Waiting } from '@/core/grading/nextStation';
-import { lastBackupAt } from '@/records/backup';
-import { countBuilds } from '@/records/builds';
-import { database } from '@/records/database';
-import { type Resting, restingNow } from '@/records/rests';
-import { counted } from '@/words/counted';
-import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
+/** Keys and forms of lines, with what each does. */
+export type Keys = readonly (readonly [keys: string, does: string])[];
 
-export interface Stop {
-  href: string;
+export interface Station {
   name: string;
-  count: number;
-  /** The number with what it counts, for those who listen. */
-  counts: string;
-  /** Something there needs a hand now. */
-  hot: boolean;
+  address: string;
+  /** Where a screen of it lies beside that, with keys of its own. */
+  also?: { address: string; keys: Keys };
+  /** What the number beside its name counts. */
+  waits: { one: string; many: string };
+  /** Every form that its bar understands. Codes and units are read in any case, decimal commas as points. */
+  keys: Keys;
 }
 
-const savedBuilds = oncePer(() => countBuilds(database()));
+/** Every station of the bench, in working order. */
+export const stations = {
+  intake: {
+    name: 'Intake',
+    address: '/intake',
+    waits: { one: 'cell to look at', many: 'cells to look at' },
+    keys: [
+      ['3.712', 'voltage of the cell shown, then 45.2 its weight in g; 3712 mV and 3V71 will do'],
+      ['3.712 45.2 ok', 'all three in one line'],
+      ['ok', 'inspected, nothing found'],
+      ['s l d h m r w', 'swollen, leaking, dented, warm, smells, rust, wrap: the letters together, or tap them'],
+      ['-', 'leave this cell for later'],
+      ['S1-014', 'go to that cell, for one filing'],
+      ['S1-014 45.2 g', 'file for that cell'],
+      ['S1-004+005', 'the two are welded together; with figures behind it both are read as one'],
+    ],
+  },
+  instruments: {
+    name: 'Instruments',
+    address: '/instruments',
+    waits: { one: 'channel known to be wrong and not corrected', many: 'channels known to be wrong and not corrected' },
+    keys: [
+      ['DM1 3.712', 'what an instrument shows on the battery at hand'],
+      ['CK1 3.71 3.70 …', 'one voltage for each channel; CK1.2 3.70 for channel 2 alone'],
+      ['B2', 'to the second battery; B2 DM1 3.712 files for it'],
+      ['S1-014, PF1', 'on the list of instruments: open that cell or pack'],
+    ],
+  },
+  resistance: {
+    name: 'Resistance',
+    address: '/resistance',
+    waits: { one: 'cell to measure', many: 'cells to measure' },
+    keys: [
+      ['21.4', 'a resistance in mΩ; 43.5m, 0.0435 and 43,5 mΩ are the same'],
+      ['21.4 4.15', 'with the voltage that the meter shows'],
+      ['4.03 3.91', 'open and loaded voltage'],
+      ['4.03 3.91 1.74', 'with an ammeter: the current third'],
+      ['… 4.01', 'last of all the level after, to take the droop off'],
+      ['4.01 3.89 1.74 4.00', 'preloaded step: preloaded, loaded, current, level after'],
+      ['3.98 0.5 3.87 2.5', 'two currents: voltage and current low, voltage and current high'],
+      ['… 21.5C', 'the temperature, anywhere with its unit'],
+      ['S1-014', 'go to that cell, for one filing'],
+      ['S1-014 4.03 3.91', 'file for that cell; of welded ones either code, or S1-004+005'],
+    ],
+  },
+  runs: {
+    name: 'Runs',
+    address: '/runs',
+    waits: { one: 'cell to discharge', many: 'cells to discharge' },
+    keys: [['S1-014, PF1', 'open that cell or pack']],
+  },
+  shelf: {
+    name: 'Shelf',
+    address: '/shelf',
+    also: { address: '/cells', keys: [['S1-014, PF1', 'open that cell or pack']] },
+    waits: { one: 'graded cell that is free', many: 'graded cells that are free' },
+    keys: [
+      ['trickle', 'only these: surge, steady, trickle, retire, rescue, out, ungraded'],
+      ['S1 > 2 Ah < 60 mΩ', 'a batch, and limits of capacity and resistance, in any order'],
+      ['"blue pack"', 'with these words in a note'],
+      ['S1-014', 'open that cell'],
+    ],
+  },
+  builds: {
+    name: 'Builds',
+    address: '/builds',
+    waits: { one: 'saved build', many: 'saved builds' },
+    keys: [
+      ['4s3p', 'a new match, 4 in series and 3 in parallel; 4x3 will do'],
+      ['4s3p without G1-013', 'leaving out one cell or several'],
+    ],
+  },
+  clinic: {
+    name: 'Clinic',
+    address: '/clinic',
+    waits: { one: 'pack that needs attention', many: 'packs that need attention' },
+    keys: [
+      ['3.95 3.94 3.96', 'group voltages from the black lead'],
+      ['… = 11.85', 'with the voltage at the terminals'],
+      ['PF1', 'open that pack'],
+      ['PF1 3.95 …', 'file for that pack'],
+      ['"blue lid"', 'packs with these words in a note'],
+    ],
+  },
+} as const satisfies Record<string, Station>;
 
-/** The stations in working order with what waits at each. */
-async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
-  const [packs, builds, wrong] = await Promise.all([
-    judgedPacks(workshop),
-    savedBuilds(workshop),
-    uncorrectedChannels(workshop),
-  ]);
-  const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent));
-  const cells = (at: Waiting) => waiting.get(at) ?? 0;
-  const stop = (href: string, name: string, count: number, one: string, many: string, hot = false): Stop => ({
-    href,
-    name,
-    count,
-    counts: counted(count, one, many),
-    hot,
-  });
-  return [
-    stop('/intake', 'Intake', cells('intake'), 'cell to look at', 'cells to look at'),
-    stop(
-      '/instruments',
-      'Instruments',
-      wrong,
-      'channel known to be wrong and not corrected',
-      'channels known to be wrong and not corrected',
-      wrong > 0,
-    ),
-    stop('/resistance', 'Resistance', cells('resistance'), 'cell to measure', 'cells to measure'),
-    stop('/runs', 'Runs', cells('runs'), 'cell to discharge', 'cells to discharge'),
-    stop('/shelf', 'Shelf', cells('shelf'), 'graded cell that is free', 'graded cells that are free'),
-    stop('/builds', 'Builds', builds.standing, 'saved build', 'saved builds'),
-    stop(
-      '/clinic',
-      'Clinic',
-      urgent.length,
-      'pack that needs attention',
-      'packs that need attention',
-      urgent.length > 0,
-    ),
-  ];
-}
+export type StationKey = keyof typeof stations;
+export const stationKeys = Object.keys(stations) as StationKey[];
 
-export interface FrameFacts {
-  stops: Stop[];
-  resting: Resting[];
-  /** When the last backup was made; null where none ever was. */
-  backupAt: Date | null;
-  /** How far the judging of all cells is; null once it is done. */
-  judging: { done: number; total: number } | null;
-}
-
-export async function frameFacts(): Promise<FrameFacts> {
-  const workshop = await judgedWorkshop();
-  const { rules, cells } = workshop;
-  const waiting = new Map<Waiting, number>();
-  for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
-  const [stops, resting, backupAt] = await Promise.all([
-    stopsOf(workshop, waiting),
-    restingNow(database(), rules.limits.restAfterDischargeH * 3600),
-    lastBackupAt(database()),
-  ]);
-  return { stops, resting, backupAt, judging: workshop.judging };
-}
-
-/** Where to begin: the first station with something waiting. */
-export async function firstStation(): Promise<string> {
-  const { stops } = await frameFacts();
-  return stops.find((stop) => stop.count > 0)?.href ?? '/intake';
+/** The station that a screen belongs to, with the keys of that screen; null for those behind the quiet menu. */
+export function stationAt(path: string): Station | null {
+  for (const key of stationKeys) {
+    const station: Station = stations[key];
+    if (path.startsWith(station.address)) return station;
+    if (station.also && path.startsWith(station.also.address)) return { ...station, keys: station.also.keys };
+  }
+  return null;
 }

@@ -3,7 +3,7 @@ import { Settings2 } from 'lucide-react';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { type FrameFacts, frameFacts } from '@/workshop/stations';
+import { type FrameFacts, frameFacts } from '@/workshop/frame';
 import { Judging } from './Judging';
 import { KeysHelp } from './KeysHelp';
 import { Stops } from './Stops';

@@ -1,4 +1,4 @@
-import { firstStation } from '@/workshop/stations';
+import { firstStation } from '@/workshop/frame';
 import { redirect } from 'next/navigation';
 
 /** Leads to the first station where something waits. */

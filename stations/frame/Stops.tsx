@@ -3,7 +3,9 @@
 import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
-import type { Stop } from '@/workshop/stations';
+import { counted } from '@/words/counted';
+import type { Stop } from '@/workshop/frame';
+import { stationAt } from '@/workshop/stations';
 
 /** The stations as navigation; Alt and a number goes there. */
 export function Stops({ stops }: { stops: Stop[] }) {
@@ -13,26 +15,26 @@ export function Stops({ stops }: { stops: Stop[] }) {
     stops.map((_, i) => `alt+${i + 1}`),
     (_, handler) => {
       const stop = stops[Number(handler.keys?.at(-1)?.replace(/\D/g, '')) - 1];
-      if (stop) router.push(stop.href);
+      if (stop) router.push(stop.station.address);
     },
     { enableOnFormTags: true, preventDefault: true },
   );
   return (
     <nav className="stops" aria-label="Stations">
-      {stops.map((stop) => {
-        const here = path.startsWith(stop.href) || (stop.href === '/shelf' && path.startsWith('/cells'));
+      {stops.map(({ station: { name, address, waits }, count, hot }) => {
+        const here = name === stationAt(path)?.name;
         return (
           <Link
-            key={stop.href}
-            href={stop.href}
-            className={`stop${stop.count === 0 ? ' none' : ''}`}
+            key={address}
+            href={address}
+            className={`stop${count === 0 ? ' none' : ''}`}
             aria-current={here ? 'page' : undefined}
             prefetch={false}
           >
-            <b>{stop.count}</b>
-            {stop.name}
-            <span className="visually-hidden">, {stop.counts}</span>
-            {stop.hot && !here && <span className="flag" />}
+            <b>{count}</b>
+            {name}
+            <span className="visually-hidden">, {counted(count, waits.one, waits.many)}</span>
+            {hot && !here && <span className="flag" />}
           </Link>
         );
       })}
