@@ -33,6 +33,8 @@ export type Warning =
   | { code: 'cutoff-not-reached'; voltageV: number; cutoffV: number }
   /** Null where it was taken as exact. */
   | { code: 'load-tolerance-assumed'; load: 'resistor' | 'current'; share: number | null }
+  /** Of the steps of the load only the first are evaluated. */
+  | { code: 'steps-not-evaluated'; evaluated: number; beyond: number }
   | { code: 'current-accuracy-assumed' }
   | { code: 'voltage-accuracy-assumed' }
   // Charge put in.

@@ -55,7 +55,7 @@ test('from instruments that disagree to resistances that compare', async ({ page
     }
     const finding = page.getByRole('region', { name: 'Finding' });
     await expect(finding).toContainText('CH1.3');
-    await expect(finding).toContainText(/reads 7[0-3] ± \d mV low: it fills its cell to 4\.27/);
+    await expect(finding).toContainText(/reads 7[0-3] ± \d mV low: it fills a 4\.2 V cell to 4\.27/);
     await expect(finding.locator('.code')).toHaveCount(1);
     await expect(page.getByRole('region', { name: 'Differences' }).locator('tr.odd-one')).toHaveCount(1);
   });
@@ -76,7 +76,7 @@ test('from instruments that disagree to resistances that compare', async ({ page
     }
     await expect(page.getByText('All agree within their doubt')).toBeVisible();
     await page.goto('/instruments');
-    await expect(page.getByText('uncorrected it fills its 4.2 V cell to 4.27')).toBeVisible();
+    await expect(page.getByText('uncorrected it fills a 4.2 V cell to 4.27')).toBeVisible();
     await expect(page.getByRole('link', { name: /^0\s*Instruments/ })).toBeVisible();
   });
 

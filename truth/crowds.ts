@@ -30,9 +30,16 @@ function agreementCase(chance: Chance, count: number, grows: boolean): TrueCase 
     : { told: interval(found.low, found.high), truth: next.first - next.second };
 }
 
-function predictionCase(chance: Chance, count: number): TrueCase {
-  const cell = (code: string, ohm: number) => ({ code, ohm, value: 9 - 30 * ohm + chance.normal(0, 0.15) });
-  const found = predictionOf(Array.from({ length: count }, (_, i) => cell(String(i), between(chance, 0.02, 0.08))));
+/** Cells on a line with scatter, and so many that lie far off it. */
+function predictionCase(chance: Chance, count: number, odd = 0): TrueCase {
+  const cell = (code: string, ohm: number, off = 0) => ({
+    code,
+    ohm,
+    value: 9 - 30 * ohm + off + chance.normal(0, 0.15),
+  });
+  const found = predictionOf(
+    Array.from({ length: count }, (_, i) => cell(String(i), between(chance, 0.02, 0.08), i < odd ? -4 : 0)),
+  );
   const place = found?.band[Math.floor(chance.uniform() * found.band.length)];
   return place
     ? { told: interval(place.low, place.high), truth: cell('next', place.ohm).value }
@@ -83,6 +90,11 @@ export const crowdPopulations: Population[] = [
     made: `one cell more than ${count}`,
     draw: (chance) => [predictionCase(chance, count)],
   })),
+  {
+    figures: ['predicted energy'],
+    made: 'one cell more than 12, of which one lies far off the line',
+    draw: (chance) => [predictionCase(chance, 12, 1)],
+  },
   {
     figures: ['partial capacity'],
     made: 'pouch cell from 20 to 35 %, makes ± 30 mV, charge ± 2 %',

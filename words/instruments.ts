@@ -1,5 +1,6 @@
-import type { CalibrationRefusal } from '@/core/instruments/calibration';
+import { type CalibrationRefusal, type Correction, fillsTo } from '@/core/instruments/calibration';
 import type { Consensus } from '@/core/instruments/consensus';
+import { display, formatQuantity } from '@/core/quantity/format';
 import { type Sentences, sentenceOf } from './say';
 
 const millivolts = (volts: number): string => `${Number((volts * 1000).toPrecision(2))} mV`;
@@ -27,6 +28,12 @@ const refusals: Sentences<CalibrationRefusal> = {
 
 /** Why an instrument is not corrected. */
 export const calibrationRefusalText = (refusal: CalibrationRefusal): string => sentenceOf(refusals, refusal);
+
+/** What a charger whose channel is off so much fills cells of those charge ends to. */
+export const fillsText = (correction: Correction, chargeEndsV: readonly number[]): string =>
+  chargeEndsV
+    .map((fullV) => `a ${fullV} V cell to ${formatQuantity(fillsTo(fullV, correction), display.voltage)}`)
+    .join(', ');
 
 /** Why nobody can know which instrument is right. */
 export function nobodyKnowsText({ witnesses }: Extract<Consensus, { kind: 'nobody-knows' }>): string {

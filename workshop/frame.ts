@@ -1,6 +1,7 @@
 import 'server-only';
 import { uncorrectedChannels } from './sheets';
 import type { Waiting } from '@/core/grading/nextStation';
+import { runsJudging } from './judgeRun';
 import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
 import { database } from '@/records/database';
@@ -44,8 +45,8 @@ export interface FrameFacts {
   resting: Resting[];
   /** When the last backup was made; null where none ever was. */
   backupAt: Date | null;
-  /** How far the judging of all cells is; null once it is done. */
-  judging: { done: number; total: number } | null;
+  /** How far the judging of all cells, or of the runs, is; null once it is done. */
+  judging: { what: 'cells' | 'runs'; done: number; total: number } | null;
 }
 
 export async function frameFacts(): Promise<FrameFacts> {
@@ -58,7 +59,11 @@ export async function frameFacts(): Promise<FrameFacts> {
     restingNow(database(), rules.limits.restAfterDischargeH * 3600),
     lastBackupAt(database()),
   ]);
-  return { stops, resting, backupAt, judging: workshop.judging };
+  const runs = runsJudging();
+  const judging = workshop.judging
+    ? { what: 'cells' as const, ...workshop.judging }
+    : runs && { what: 'runs' as const, ...runs };
+  return { stops, resting, backupAt, judging };
 }
 
 /** Where to begin: the first station with something waiting. */

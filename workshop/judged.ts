@@ -1,4 +1,5 @@
 import 'server-only';
+import { chargeEndsV } from '@/core/chemistry/chemistries';
 import { allInstruments } from './instruments';
 import { rulesInForce, type RulesInForce } from './rules';
 import type { Pack, PackRound } from '@/core/judging/facts';
@@ -152,3 +153,9 @@ export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<Judge
     judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments),
   })),
 );
+
+/** At which voltages chargers end here: of every chemistry that the cells and packs of the workshop have. */
+export const chargeEndsHere = oncePer(async (workshop): Promise<number[]> => {
+  const packs = await judgedPacks(workshop);
+  return chargeEndsV(new Set([...workshop.cells, ...packs].map(({ chemistry }) => chemistry)));
+});

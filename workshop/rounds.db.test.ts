@@ -115,7 +115,7 @@ test('what is filed and voided shows at once; outside the temperature window it 
   const cold = await step(10, 0.3, { temperatureC: 4 });
   const open = await opened();
   expect(open.readings[0]).toMatchObject({
-    leftOut: expect.stringContaining('4 °C is outside'),
+    leftOut: { code: 'temperature-outside', temperatureC: 4 },
     row: { code: 'T1-010' },
     warnings: [{ code: 'temperature-outside' }],
   });

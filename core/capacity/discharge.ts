@@ -1,7 +1,7 @@
 import { positive } from '../impossibleInput';
 import { lastDigitOf, valuesLookedAt, writtenDigitOf } from '../quantity/lastDigit';
 import { type Contribution, quadrature, type Quantity, rectangular } from '../quantity/quantity';
-import { createPulseFinder, type LoadEdge, type PulseTools } from '../resistance/pulses';
+import { createPulseFinder, type LoadEdge, mostEdges, type PulseTools } from '../resistance/pulses';
 import type { Warning } from '../warning';
 import { createCurrentSense } from './currentSense';
 import { createDischargeTally, type DischargeTally, type Tallied } from './dischargeTally';
@@ -181,6 +181,7 @@ export function createDischargeMeter({
       const at = found?.tallied ?? nothing;
       const capacity = at.chargeAs / 3600;
       const budget = budgetOf(at, load, tools, voltageStepV, currentStepA, flow);
+      const edges = pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV, currentStepA));
       return {
         samples,
         durationS: at.loadedS,
@@ -194,7 +195,7 @@ export function createDischargeMeter({
         fromS: at.fromS,
         toS: at.toS,
         gaps: at.gaps,
-        edges: pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV, currentStepA)),
+        edges,
         warnings: warningsOf({
           at,
           wild: wild.found(),
@@ -205,6 +206,7 @@ export function createDischargeMeter({
           load,
           tools,
           ended: found !== null,
+          stepsBeyond: pulses.beyond(),
         }),
       };
     },
@@ -363,9 +365,21 @@ interface Noticed {
   load: DischargeLoad;
   tools: LogTools;
   ended: boolean;
+  stepsBeyond: number;
 }
 
-function warningsOf({ at, wild, negated, cutoffV, missing, charged, load, tools, ended }: Noticed): Warning[] {
+function warningsOf({
+  at,
+  wild,
+  negated,
+  cutoffV,
+  missing,
+  charged,
+  load,
+  tools,
+  ended,
+  stepsBeyond,
+}: Noticed): Warning[] {
   const warnings: Warning[] = [];
   if (!ended || at.chargeAs === 0) warnings.push({ code: 'no-discharge' });
   if (wild.count > 0) warnings.push({ code: 'wild-samples', count: wild.count, atS: [...wild.atS] });
@@ -381,6 +395,7 @@ function warningsOf({ at, wild, negated, cutoffV, missing, charged, load, tools,
   else if (at.end?.carriedOn) warnings.push({ code: 'cutoff-carried-on', voltageV: at.voltageV, uS: at.end.uS });
   if (cutoffV !== undefined && at.end === null && at.chargeAs > 0)
     warnings.push({ code: 'cutoff-not-reached', voltageV: at.voltageV, cutoffV });
+  if (stepsBeyond > 0) warnings.push({ code: 'steps-not-evaluated', evaluated: mostEdges, beyond: stepsBeyond });
   if (load.kind !== 'column' && tools.loadTolerance === undefined)
     warnings.push({ code: 'load-tolerance-assumed', load: load.kind, share: assumedLoadTolerance });
   if (load.kind === 'column' && tools.currentAccuracyShare === undefined && tools.currentAccuracyA === undefined)

@@ -70,6 +70,16 @@ export const chemistries: Record<Chemistry, ChemistryLimits> = {
   },
 };
 
+/**
+ * Voltages at which a charger that goes by them ends, V per cell, of the lithium chemistries among these: each once,
+ * the highest first; that of a lithium-ion cell where there is none among them.
+ */
+export function chargeEndsV(of: Iterable<Chemistry>): number[] {
+  const ends = [...of].map((key) => chemistries[key]).filter(({ family }) => family === 'lithium');
+  const voltages = (ends.length > 0 ? ends : [chemistries['li-ion']]).map(({ fullV }) => fullV);
+  return [...new Set(voltages)].sort((a, b) => b - a);
+}
+
 /** Discharge current as a multiple of capacity, 1/h. */
 export const cRate = (currentA: number, capacityAh: number): number => currentA / capacityAh;
 

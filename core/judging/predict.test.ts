@@ -15,8 +15,11 @@ test('the line through what cells delivered, with a band that holds nearly all o
   expect(found?.band[0]?.high).toBeGreaterThan(found?.band[0]?.value ?? NaN);
 });
 
-test('a cell that stands off the line is named', () => {
-  expect(predictionOf([...cells, ...cells, { code: 'A1-099', ohm: 0.04, value: 6.9 }])?.outside).toEqual(['A1-099']);
+test('a cell that stands off the line is named, and does not turn it', () => {
+  const found = predictionOf([...cells, { code: 'A1-099', ohm: 0.052, value: 3 }]);
+  expect([found?.outside, found?.leftOut]).toEqual([['A1-099'], ['A1-099']]);
+  expect(found?.line.slope.value).toBeCloseTo(-40, 0);
+  expect(found?.line.rSquared).toBeGreaterThan(0.99);
 });
 
 test('a handful, or cells that are all alike, predict nothing', () => {

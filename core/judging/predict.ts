@@ -1,5 +1,6 @@
 import { coverage95 } from '@/core/statistics/distributions';
-import { fitLine, type Line, newPoint, onLine } from '@/core/statistics/line';
+import { type Line, newPoint, onLine } from '@/core/statistics/line';
+import { robustLine } from '@/core/statistics/robustLine';
 import { ImpossibleInput } from '@/core/impossibleInput';
 
 export interface Predicted {
@@ -16,16 +17,21 @@ export interface Prediction {
   band: { ohm: number; value: number; low: number; high: number }[];
   /** Cells outside the interval. */
   outside: string[];
+  /** Cells so far off that the line was drawn without them. */
+  leftOut: string[];
 }
 
 const bandPoints = 24;
 const leastCells = 5;
 
-/** The straight line of what cells delivered over their resistance; null while too few were measured both ways. */
+/**
+ * The straight line of what cells delivered over their resistance, which an odd cell does not drag along; null while
+ * too few were measured both ways.
+ */
 export function predictionOf(cells: readonly Predicted[]): Prediction | null {
   if (cells.length < leastCells) return null;
   try {
-    const line = fitLine(cells.map(({ ohm, value }) => ({ x: ohm, y: value })));
+    const { line, odd } = robustLine(cells.map(({ ohm, value }) => ({ x: ohm, y: value })));
     const k = coverage95(line.degrees);
     const [low, high] = [Math.min(...cells.map((cell) => cell.ohm)), Math.max(...cells.map((cell) => cell.ohm))];
     const band = Array.from({ length: bandPoints }, (_, i) => low + ((high - low) * i) / (bandPoints - 1)).map(
@@ -37,7 +43,7 @@ export function predictionOf(cells: readonly Predicted[]): Prediction | null {
     const outside = cells
       .filter(({ ohm, value }) => Math.abs(value - onLine(line, ohm).value) > k * newPoint(line, ohm).u)
       .map((cell) => cell.code);
-    return { line, band, outside };
+    return { line, band, outside, leftOut: odd.flatMap((i) => cells[i]?.code ?? []) };
   } catch (error) {
     if (error instanceof ImpossibleInput) return null;
     throw error;

@@ -1,15 +1,30 @@
 import type { Quantity } from '../quantity/quantity';
 
-/** What is known of a cell that stands in a group. */
+/** What is known of a cell that stands in a group; null for what is not. */
 export interface MeasuredCell {
-  capacity: Quantity;
-  resistance: Quantity;
+  capacity: Quantity | null;
+  resistance: Quantity | null;
 }
 
+/** What is known of a group or a pack. A figure that one of its cells lacks is not known; it is not nought. */
 export interface GroupFigures {
-  capacity: Quantity;
+  capacity: Quantity | null;
   /** Of all its cells in parallel. */
-  resistance: Quantity;
+  resistance: Quantity | null;
+}
+
+/** All of them, or null where one is not known. */
+const allKnown = (figures: (Quantity | null)[]): Quantity[] | null =>
+  figures.every((figure) => figure !== null) ? figures : null;
+
+const sumOf = (figures: readonly Quantity[]): Quantity => ({
+  value: figures.reduce((sum, { value }) => sum + value, 0),
+  u: figures.reduce((sum, { u }) => sum + u, 0),
+});
+
+function inParallel(resistances: readonly Quantity[]): Quantity {
+  const ohm = 1 / resistances.reduce((sum, { value }) => sum + 1 / value, 0);
+  return { value: ohm, u: resistances.reduce((sum, { value, u }) => sum + u * (ohm / value) ** 2, 0) };
 }
 
 /**
@@ -18,30 +33,17 @@ export interface GroupFigures {
  * 1.
  */
 export function groupFigures(cells: readonly MeasuredCell[]): GroupFigures {
-  const ohm = 1 / cells.reduce((sum, { resistance }) => sum + 1 / resistance.value, 0);
-  return {
-    capacity: {
-      value: cells.reduce((sum, { capacity }) => sum + capacity.value, 0),
-      u: cells.reduce((sum, { capacity }) => sum + capacity.u, 0),
-    },
-    resistance: {
-      value: ohm,
-      u: cells.reduce((sum, { resistance }) => sum + resistance.u * (ohm / resistance.value) ** 2, 0),
-    },
-  };
+  const capacities = allKnown(cells.map(({ capacity }) => capacity));
+  const resistances = allKnown(cells.map(({ resistance }) => resistance));
+  return { capacity: capacities && sumOf(capacities), resistance: resistances && inParallel(resistances) };
 }
 
 /** What groups in series come to: the weakest decides the capacity, resistances add. */
 export function packFigures(groups: readonly GroupFigures[]): GroupFigures {
-  const weakest = groups.reduce<Quantity>((least, { capacity }) => (capacity.value < least.value ? capacity : least), {
-    value: Infinity,
-    u: 0,
-  });
+  const capacities = allKnown(groups.map(({ capacity }) => capacity));
+  const resistances = allKnown(groups.map(({ resistance }) => resistance));
   return {
-    capacity: weakest,
-    resistance: {
-      value: groups.reduce((sum, { resistance }) => sum + resistance.value, 0),
-      u: groups.reduce((sum, { resistance }) => sum + resistance.u, 0),
-    },
+    capacity: capacities?.reduce((least, one) => (one.value < least.value ? one : least)) ?? null,
+    resistance: resistances && sumOf(resistances),
   };
 }

@@ -1,4 +1,4 @@
-import { createPulseFinder, type PulseTools } from './pulses';
+import { createPulseFinder, mostEdges, type PulseTools } from './pulses';
 
 /** Perfect tools. */
 const tools: PulseTools = { way: 1, voltageDigitV: 1e-9, voltageRelativeU: 0, currentRelativeU: 0, currentDigitA: 0 };
@@ -169,4 +169,11 @@ test('noise before the step is the doubt of the figure', () => {
 
 test('a log without a single step has none', () => {
   expect(readEdges({ amps: 0 })).toEqual([]);
+});
+
+test('steps beyond those that are evaluated are counted, not passed over in silence', () => {
+  const finder = createPulseFinder();
+  for (let t = 0; t < 2100; t++) finder.push(t, 3.9 - (t % 20 >= 10 ? 0.05 : 0), t % 20 >= 10 ? 1 : 0);
+  expect(finder.finish(tools)).toHaveLength(mostEdges);
+  expect(finder.beyond()).toBe(209 - mostEdges);
 });

@@ -36,7 +36,8 @@ export interface PulseTools {
   currentDigitA?: number;
 }
 
-const mostEdges = 200;
+/** So many steps of one log are evaluated; those beyond are counted. */
+export const mostEdges = 200;
 /**
  * A change of current counts from this size on, from this share of the larger current, and from so many last digits on.
  */
@@ -101,9 +102,13 @@ export function createPulseFinder() {
   let open: OpenPulse | null = null;
   let previous: { timeS: number; currentA: number } | null = null;
   let settledSinceS: number | null = null;
+  let beyond = 0;
 
   const close = (): void => {
-    if (open && open.bins.length > 0 && pulses.length < mostEdges) pulses.push(open);
+    if (open && open.bins.length > 0) {
+      if (pulses.length < mostEdges) pulses.push(open);
+      else beyond += 1;
+    }
     open = null;
   };
 
@@ -159,6 +164,8 @@ export function createPulseFinder() {
       addToBaseline(baseline, timeS, voltageV, currentA);
       previous = { timeS, currentA };
     },
+    /** How many steps came after the last one that is evaluated. */
+    beyond: (): number => beyond,
     finish(tools: PulseTools): LoadEdge[] {
       close();
       const written = writtenDigitOf(currents);

@@ -1,5 +1,6 @@
 import 'server-only';
 import { allInstruments } from '@/workshop/instruments';
+import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { rulesInForce } from '@/workshop/rules';
 import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
@@ -94,6 +95,8 @@ export async function importLog(
       await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
       signal?.throwIfAborted();
     });
+    // Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet.
+    if (lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits) !== cutoffV) await judgeRunsInForce();
     return { id: runId, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
   } catch (error) {
     if (!isStoring) noteNothingStored(error);

@@ -4,7 +4,6 @@ import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
 import { modelName } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
-import { Figure } from '@/ui/Figure';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { PrintButton } from '@/ui/PrintButton';
 import { VoidForm } from '@/ui/VoidForm';
@@ -14,6 +13,7 @@ import { notFound } from 'next/navigation';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
 import { GroupTable } from './GroupTable';
+import { PackCapacity } from './PackCapacity';
 import { SwapForm } from './SwapForm';
 import { voidBuildAction } from './actions';
 
@@ -29,9 +29,7 @@ export async function BuildPage({ id }: { id: number }) {
       .flatMap(({ cellId }) => byId.get(cellId) ?? []);
     return {
       codes: members.map((cell) => cell.code),
-      ...groupFigures(
-        members.flatMap(({ capacity, resistance }) => (capacity && resistance ? [{ capacity, resistance }] : [])),
-      ),
+      ...groupFigures(members),
     };
   });
   const pack = packFigures(groups);
@@ -59,10 +57,10 @@ export async function BuildPage({ id }: { id: number }) {
         <div className="stack">
           <section className="sheet lead-ember" aria-label="Pack capacity">
             <div className="soft">Capacity by its weakest group</div>
-            <Figure quantity={pack.capacity} as={display.capacity} mid />
+            <PackCapacity groups={groups} />
             <p className="mb-0">
-              {formatQuantity(pack.resistance, display.resistance)} from end to end by the ten-second figures of its
-              cells, joints not counted.
+              {pack.resistance ? formatQuantity(pack.resistance, display.resistance) : 'A resistance not known'} from
+              end to end by the ten-second figures of its cells, joints not counted.
             </p>
           </section>
           <section className="sheet" aria-label="Groups">

@@ -1,5 +1,6 @@
 import { groupName } from '@/words/packs';
-import type { GroupFigures } from '@/core/matching/groupFigures';
+import { type GroupFigures, packFigures } from '@/core/matching/groupFigures';
+import type { Quantity } from '@/core/quantity/quantity';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { sharesOfDrop } from '@/core/resistance/uses';
 import Link from 'next/link';
@@ -16,17 +17,9 @@ interface GroupTableProps {
 
 /** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */
 export function GroupTable({ groups, without }: GroupTableProps) {
-  const weakest = groups.reduce(
-    (least, group) => (group.capacity.value < least.capacity.value ? group : least),
-    groups[0] as Group,
-  );
-  const shares = sharesOfDrop(groups.map((group) => group.resistance.value));
-  const above = ({ capacity }: Group): string => {
-    const moreAh = capacity.value - weakest.capacity.value;
-    return moreAh < capacity.u + weakest.capacity.u
-      ? 'as the weakest, within ±'
-      : `${formatFigure(moreAh, display.milliCapacity)} above the weakest`;
-  };
+  const weakest = packFigures(groups).capacity;
+  const ohms = groups.flatMap(({ resistance }) => (resistance ? [resistance.value] : []));
+  const shares = ohms.length === groups.length ? sharesOfDrop(ohms) : [];
   return (
     <div className="table-scroll" tabIndex={0}>
       <table className="table">
@@ -61,18 +54,20 @@ export function GroupTable({ groups, without }: GroupTableProps) {
                 ))}
               </td>
               <td className="num">
-                {formatQuantity(group.capacity, display.capacity)}
+                {group.capacity ? formatQuantity(group.capacity, display.capacity) : 'not known'}
                 <br />
-                {group === weakest ? (
+                {weakest !== null && group.capacity === weakest ? (
                   <b className="hot">◆ weakest</b>
                 ) : (
-                  <span className="soft text-wrap">{above(group)}</span>
+                  <span className="soft text-wrap">{aboveText(group.capacity, weakest)}</span>
                 )}
               </td>
               <td className="num">
-                {formatQuantity(group.resistance, display.resistance)}
+                {group.resistance ? formatQuantity(group.resistance, display.resistance) : 'not known'}
                 <br />
-                <span className="soft text-wrap">{formatFigure(shares[i] ?? NaN, display.share)} of the drop</span>
+                {shares[i] !== undefined && (
+                  <span className="soft text-wrap">{formatFigure(shares[i], display.share)} of the drop</span>
+                )}
               </td>
             </tr>
           ))}
@@ -80,4 +75,13 @@ export function GroupTable({ groups, without }: GroupTableProps) {
       </table>
     </div>
   );
+}
+
+/** How far a group stands above the weakest one; nothing where one of the two is not known. */
+function aboveText(capacity: Quantity | null, weakest: Quantity | null): string {
+  if (!capacity || !weakest) return '';
+  const moreAh = capacity.value - weakest.value;
+  return moreAh < capacity.u + weakest.u
+    ? 'as the weakest, within ±'
+    : `${formatFigure(moreAh, display.milliCapacity)} above the weakest`;
 }

@@ -3,9 +3,8 @@
 import { warningText } from '@/words/warnings';
 import type { Match, MatchCell } from '@/core/matching/match';
 import { display, formatFigure } from '@/core/quantity/format';
-import { groupFigures, type MeasuredCell, packFigures } from '@/core/matching/groupFigures';
+import { groupFigures, type MeasuredCell } from '@/core/matching/groupFigures';
 import { counted } from '@/words/counted';
-import { Figure } from '@/ui/Figure';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { FormEnd } from '@/ui/FormEnd';
 import { Field } from '@/ui/Field';
@@ -16,6 +15,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { saveBuildAction } from './actions';
 import { GroupTable } from './GroupTable';
+import { PackCapacity } from './PackCapacity';
 import type { PackNeed } from '@/core/judging/candidates';
 import { needHref } from './need';
 
@@ -85,14 +85,14 @@ export function MatchSheet({ need, cells, measured, joinWithinV }: MatchSheetPro
 function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProps, 'need' | 'measured'>) {
   const groups = match.groups.map(({ cells }) => ({
     codes: cells.map((cell) => cell.id),
-    ...groupFigures(cells.flatMap((cell) => measured[cell.id] ?? [])),
+    ...groupFigures(cells.map((cell) => measured[cell.id] ?? { capacity: null, resistance: null })),
   }));
   const { answer, pending, form } = useFormAnswer('save build', saveBuildAction);
   return (
     <div className="stack">
       <section className="sheet lead-ember" aria-label="Pack capacity">
         <div className="soft">Capacity of the pack, set by its weakest group</div>
-        <Figure quantity={packFigures(groups).capacity} as={display.capacity} mid />
+        <PackCapacity groups={groups} />
         <p className="mb-0">
           {match.proven
             ? 'No other arrangement of these cells is better.'

@@ -5,8 +5,8 @@ import { startTransition, useEffect } from 'react';
 
 const lookAgainMs = 3000;
 
-/** All cells are being judged, after a start or under other rules: how far that is. The screen follows by itself. */
-export function Judging({ done, total }: { done: number; total: number }) {
+/** All cells or runs are being judged, after a start or under other rules: how far. The screen follows by itself. */
+export function Judging({ what, done, total }: { what: 'cells' | 'runs'; done: number; total: number }) {
   const router = useRouter();
   useEffect(() => {
     const timer = setInterval(() => startTransition(() => router.refresh()), lookAgainMs);
@@ -14,7 +14,7 @@ export function Judging({ done, total }: { done: number; total: number }) {
   }, [router]);
   return (
     <p className="slip" role="status">
-      Judging all cells: <b className="num">{Math.floor((100 * done) / Math.max(1, total))} %</b>. What is judged
+      Judging all {what}: <b className="num">{Math.floor((100 * done) / Math.max(1, total))} %</b>. What is judged
       already is shown.
     </p>
   );

@@ -1,6 +1,7 @@
+import { fillsText } from '@/words/instruments';
+import { chargeEndsHere } from '@/workshop/judged';
 import { judgedSheets } from '@/workshop/sheets';
 import type { Calibration, Instrument } from '@/core/judging/facts';
-import { fillsTo } from '@/core/instruments/calibration';
 import type { InstrumentRange, MeasuredQuantity } from '@/core/instruments/instrument';
 import { leadPairOhm, wireAreaMm2 } from '@/core/instruments/leads';
 import { type Display, display, formatFigure, formatQuantity } from '@/core/quantity/format';
@@ -37,6 +38,7 @@ function rangeText(quantity: MeasuredQuantity, { resolution, isAssumed, ...range
 export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
   const workshop = await judgedWorkshop();
   const { instruments } = workshop;
+  const chargeEnds = await chargeEndsHere(workshop);
   const sheets = await judgedSheets(workshop);
   const editing = instruments.all.find((one) => one.code === String(edit ?? '').toUpperCase());
   const corrections = editing ? await correctionsOf(database(), { instrumentId: editing.id }) : [];
@@ -76,6 +78,7 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
                   <tbody>
                     {instruments.calibrations.map((calibration) => (
                       <CalibrationRow
+                        chargeEnds={chargeEnds}
                         key={calibration.id}
                         calibration={calibration}
                         instrument={instruments.byId(calibration.instrumentId)}
@@ -192,7 +195,15 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
   );
 }
 
-function CalibrationRow({ calibration, instrument }: { calibration: Calibration; instrument: Instrument | null }) {
+function CalibrationRow({
+  calibration,
+  instrument,
+  chargeEnds,
+}: {
+  calibration: Calibration;
+  instrument: Instrument | null;
+  chargeEnds: readonly number[];
+}) {
   if (!instrument) return null;
   const { correction, channel, calibratedAt, reference, withdrawnAt, withdrawnBecause } = calibration;
   return (
@@ -203,9 +214,7 @@ function CalibrationRow({ calibration, instrument }: { calibration: Calibration;
         {instrument.kind === 'charger' && !withdrawnAt && (
           <>
             <br />
-            <span className="hot">
-              ◆ uncorrected it fills its 4.2 V cell to {formatQuantity(fillsTo(4.2, correction), display.voltage)}
-            </span>
+            <span className="hot">◆ uncorrected it fills {fillsText(correction, chargeEnds)}</span>
           </>
         )}
         {withdrawnAt && (

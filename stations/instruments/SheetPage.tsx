@@ -1,12 +1,12 @@
-import { nobodyKnowsText } from '@/words/instruments';
+import { fillsText, nobodyKnowsText } from '@/words/instruments';
 import { standingOf } from './sheetLine';
 import { judgedSheets } from '@/workshop/sheets';
 import { pageOf } from '@/stations/address';
-import { corrected, errorInterval, fillsTo } from '@/core/instruments/calibration';
+import { corrected, errorInterval } from '@/core/instruments/calibration';
 import { shownU } from '@/core/instruments/instrument';
 import { display, formatFigure, formatQuantity, type Display } from '@/core/quantity/format';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { judgedWorkshop } from '@/workshop/judged';
+import { chargeEndsHere, judgedWorkshop } from '@/workshop/judged';
 import { format } from 'date-fns';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -42,7 +42,7 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
         </span>
       </div>
       <div className="cols wide-end">
-        <Finding sheet={sheet} />
+        <Finding sheet={sheet} chargeEnds={await chargeEndsHere(workshop)} />
         <section className="sheet" aria-label="Battery at hand">
           <h2>At hand</h2>
           <div className="num" style={{ fontSize: '1.8rem', fontWeight: 650 }}>
@@ -100,7 +100,7 @@ function referenceText(consensus: JudgedSheet['consensus'][number]): string {
 }
 
 /** The one answer of the sheet. */
-function Finding({ sheet }: { sheet: JudgedSheet }) {
+function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readonly number[] }) {
   const { crossCheck, channels, consensus } = sheet;
   const apart = channels.filter((channel) => channel.apartOn > 0);
   const unknown = consensus.find((one) => one?.kind === 'nobody-knows');
@@ -120,7 +120,9 @@ function Finding({ sheet }: { sheet: JudgedSheet }) {
           {unknown?.kind === 'nobody-knows' ? 'Nobody can know yet' : 'All agree within their doubt'}
         </p>
       ) : (
-        apart.map((channel) => <ApartChannel key={channel.name} sheet={sheet} channel={channel} />)
+        apart.map((channel) => (
+          <ApartChannel key={channel.name} sheet={sheet} channel={channel} chargeEnds={chargeEnds} />
+        ))
       )}
       {unknown?.kind === 'nobody-knows' && <p className="ask">{nobodyKnowsText(unknown)}</p>}
       {apart.length > 0 && (
@@ -143,7 +145,15 @@ const nextText = ({ low, high }: { low: number; high: number }): string =>
   `The next reading of 4 V will be off by ${formatFigure(low, display.milliVolt)} to ` +
   `${formatFigure(high, display.milliVolt)} (95 %);`;
 
-function ApartChannel({ sheet, channel }: { sheet: JudgedSheet; channel: JudgedChannel }) {
+function ApartChannel({
+  sheet,
+  channel,
+  chargeEnds,
+}: {
+  sheet: JudgedSheet;
+  channel: JudgedChannel;
+  chargeEnds: readonly number[];
+}) {
   const differences = channel.readings.flatMap((reading) => reading.difference ?? []);
   const mean = {
     value: differences.reduce((sum, one) => sum + one.value, 0) / differences.length,
@@ -161,8 +171,7 @@ function ApartChannel({ sheet, channel }: { sheet: JudgedSheet; channel: JudgedC
         reads {formatQuantity({ value: Math.abs(mean.value), u: mean.u }, millivolts)} {mean.value < 0 ? 'low' : 'high'}
         {isCharger && offset.ok && (
           <>
-            : it fills its cell to{' '}
-            <span className="num hot">{formatQuantity(fillsTo(4.2, offset.correction), display.voltage)}</span>
+            : it fills <span className="num hot">{fillsText(offset.correction, chargeEnds)}</span>
           </>
         )}
       </p>

@@ -16,7 +16,7 @@ import {
 } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument, correctInstrument } from '@/records/instruments';
-import { judgeRunsInForce } from '@/workshop/judgeRun';
+import { beginJudgingRuns } from '@/workshop/judgeRun';
 import {
   acting,
   type Answer,
@@ -154,7 +154,7 @@ export async function correctInstrumentAction(_: Answer | null, form: FormData):
         channels: `At least ${before.channels}, since readings are kept by channel.`,
       });
     await inTransaction((db) => correctInstrument(db, before, instrument, by));
-    await judgeRunsInForce();
+    await beginJudgingRuns();
     return done(undefined);
   }, codeTaken);
   revalidatePath('/', 'layout');

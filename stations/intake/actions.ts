@@ -22,7 +22,7 @@ import {
   typedText,
 } from '@/stations/answer';
 import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/filing';
-import { judgeRunsInForce } from '@/workshop/judgeRun';
+import { beginJudgingRuns } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { cellsOfBatch } from '@/core/judging/shelf';
@@ -147,7 +147,7 @@ export async function correctBatchAction(_: Answer | null, form: FormData): Prom
     });
     if (!isThere) return refuse(`There is no batch ${code}.`, { code: `There is no batch ${code}.` });
     // Another chemistry has another cut-off.
-    await judgeRunsInForce();
+    await beginJudgingRuns();
     return done(undefined);
   });
   revalidatePath('/', 'layout');

@@ -94,7 +94,7 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
           <section className="sheet lead-ember" aria-label="In words">
             {prediction ? (
               <>
-                <div className="soft">R² on {counted(shown.length, 'cell')}</div>
+                <div className="soft">R² on {counted(shown.length - prediction.leftOut.length, 'cell')}</div>
                 <div className="big mid">{prediction.line.rSquared.toFixed(2)}</div>
                 <p style={{ fontWeight: 700 }}>{strengthOf(prediction.line.rSquared)}</p>
                 <p>
@@ -104,6 +104,12 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 </p>
                 <PlusMinus />
                 <p>A further cell lies within the band in nineteen of twenty cases.</p>
+                {prediction.leftOut.length > 0 && (
+                  <p>
+                    The line is drawn without {prediction.leftOut.slice(0, 8).join(', ')}: so far off that one such cell
+                    would turn it.
+                  </p>
+                )}
                 {prediction.outside.length > 0 && (
                   <p className="mb-0">
                     Outside it:{' '}

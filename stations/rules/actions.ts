@@ -4,7 +4,7 @@ import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys, ruleShown
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { type Answer, answering, done, fieldsOf, typedNumber } from '@/stations/answer';
-import { judgeRunsBy } from '@/workshop/judgeRun';
+import { beginJudgingRuns } from '@/workshop/judgeRun';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
@@ -22,14 +22,14 @@ const typedRules = z.object(
   ),
 );
 
-/** Adopts house rules as a new version and judges every run by its new cut-off. */
+/** Adopts house rules as a new version; runs whose cut-off they change are judged anew. */
 export async function adoptRulesAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const limits = typedRules.parse(fieldsOf(form)) as HouseRules;
     const preset = presetKeys.find((key) => ruleKeys.every((rule) => presetRules(key)[rule] === limits[rule]));
     const name = preset ? `${preset.charAt(0).toUpperCase()}${preset.slice(1)}` : 'Our own';
-    await judgeRunsBy(limits);
     await adoptRules(database(), name, limits);
+    await beginJudgingRuns();
     return done(undefined);
   });
   if (answer.ok) revalidatePath('/', 'layout');
