@@ -1,4 +1,5 @@
 import { seededChance } from '../core/statistics/random';
+import type { Page } from '@playwright/test';
 import { crossCheck, instrumentOf, instruments, shownVolts } from '../demo/instruments';
 import { batches, type DemoBatch } from '../demo/scenario';
 import { acReading, type DemoCell, loadStepReading, trueCellsOf, withDirtyPole } from '../demo/simulate';
@@ -18,14 +19,28 @@ const loadLine = (cell: DemoCell, chance: ReturnType<typeof seededChance>) => {
   return `${openV.toFixed(3)} ${loadedV.toFixed(3)} ${currentA?.toFixed(2)} ${afterV?.toFixed(3)}`;
 };
 
+const beginRound = async (page: Page, protocol: string, instrument: string) => {
+  await page.goto('/instruments');
+  await page.keyboard.press('Alt+3');
+  await expect(page).toHaveURL(/\/resistance$/);
+  await page.getByLabel('Batch').focus();
+  await page.keyboard.type('Q1');
+  await tabTo(page, 'Protocol');
+  await page.keyboard.type(protocol);
+  await tabTo(page, /read with$/);
+  await page.keyboard.type(instrument);
+  await fillByKeys(page, { 'Bench temperature, °C': '21' });
+  await tabTo(page, 'Begin');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/resistance\/\d+$/);
+};
+
 /**
  * Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in
  * the simulation.
  */
-test('from instruments that disagree to resistances that compare', async ({ page, workshop }) => {
-  test.setTimeout(300_000);
-
-  await test.step('a new sheet for all instruments', async () => {
+test.describe.serial('from instruments that disagree to resistances that compare', () => {
+  test('a new sheet for all instruments', async ({ page }) => {
     await page.goto('/intake');
     await page.keyboard.press('Alt+2');
     await expect(page).toHaveURL(/\/instruments$/);
@@ -36,7 +51,10 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByText('Put the first battery on one instrument')).toBeVisible();
   });
 
-  await test.step('two checkers, a meter and a charger on three batteries; the channel that stands alone is named', async () => {
+  test('two checkers, a meter and a charger on three batteries; the channel that stands alone is named', async ({
+    page,
+  }) => {
+    await page.goto('/instruments/check/2');
     const chance = seededChance(81);
     for (const [i, [, trueV]] of crossCheck.batteries.entries()) {
       if (i > 0) {
@@ -60,7 +78,8 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByRole('region', { name: 'Differences' }).locator('tr.odd-one')).toHaveCount(1);
   });
 
-  await test.step('the channel is corrected, and then agrees', async () => {
+  test('the channel is corrected, and then agrees', async ({ page }) => {
+    await page.goto('/instruments/check/2');
     await tabTo(page, 'Correct CH1.3 by an offset');
     await page.keyboard.press('Enter');
     await expect(page.getByText('It is corrected from now on')).toBeVisible();
@@ -80,23 +99,8 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByRole('link', { name: /^0\s*Instruments/ })).toBeVisible();
   });
 
-  const beginRound = async (protocol: string, instrument: string) => {
-    await page.keyboard.press('Alt+3');
-    await expect(page).toHaveURL(/\/resistance$/);
-    await page.getByLabel('Batch').focus();
-    await page.keyboard.type('Q1');
-    await tabTo(page, 'Protocol');
-    await page.keyboard.type(protocol);
-    await tabTo(page, /read with$/);
-    await page.keyboard.type(instrument);
-    await fillByKeys(page, { 'Bench temperature, °C': '21' });
-    await tabTo(page, 'Begin');
-    await page.keyboard.press('Enter');
-    await expect(page).toHaveURL(/\/resistance\/\d+$/);
-  };
-
-  await test.step('forty cells at 1 kHz', async () => {
-    await beginRound('Full', 'RM1');
+  test('forty cells at 1 kHz', async ({ page }) => {
+    await beginRound(page, 'Full', 'RM1');
     const chance = seededChance(83);
     for (const cell of cells) {
       await expect(page.getByRole('region', { name: 'Next cell' })).toContainText(cell.code);
@@ -106,8 +110,8 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByText('All 40 cells are measured')).toBeVisible();
   });
 
-  await test.step('the same forty with a load, the odd ones and the bad contact are found', async () => {
-    await beginRound('At storage', 'DM1');
+  test('the same forty with a load, the odd ones and the bad contact are found', async ({ page }) => {
+    await beginRound(page, 'At storage', 'DM1');
     const chance = seededChance(84);
     for (const cell of cells) {
       await type(page, loadLine(withDirtyPole(cell), chance));
@@ -129,7 +133,9 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByText('odd one', { exact: false }).filter({ hasText: 'Q1-017' })).toHaveCount(0);
   });
 
-  await test.step('the two methods are held against each other, and the ratio is usual', async () => {
+  test('the two methods are held against each other, and the ratio is usual', async ({ page, workshop }) => {
+    const latest = await workshop.pool.query<{ id: number }>('select max(id) as id from round');
+    await page.goto(`/resistance/${latest.rows[0]?.id}`);
     await tabTo(page, 'Compare');
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(/\/resistance\/compare/);
@@ -142,16 +148,15 @@ test('from instruments that disagree to resistances that compare', async ({ page
     await expect(page.getByText('On 100 cells')).toBeVisible();
     await page.getByLabel('Cells of').selectOption('Marrowby M18-29');
     await expect(page.getByText('On 60 cells')).toBeVisible();
+    const { rows } = await workshop.pool.query(
+      `select count(*)::int as n
+        from reading
+        join round on round.id = round_id
+        join batch on batch.id = round.batch_id
+        where batch.code = 'Q1'`,
+    );
+    expect(rows).toEqual([{ n: 81 }]);
   });
-
-  const { rows } = await workshop.pool.query(
-    `select count(*)::int as n
-      from reading
-      join round on round.id = round_id
-      join batch on batch.id = round.batch_id
-      where batch.code = 'Q1'`,
-  );
-  expect(rows).toEqual([{ n: 81 }]);
 });
 
 test.describe('the reading bar', () => {

@@ -88,6 +88,27 @@ const storedColumns = Object.entries(columnOf)
   .join(', ');
 
 /**
+ * How often a cell was read in a round beside this entry and the one it replaces; none where the entry is stored
+ * already. Whoever else wants to file for that cell waits until this transaction has ended.
+ */
+export async function readByOthers(
+  db: Queryable,
+  roundId: number,
+  cellId: number,
+  { entry, replaces }: { entry: string; replaces: string | null },
+): Promise<number> {
+  await db.query('select from cell where id = $1 for no key update', [cellId]);
+  const { rows } = await db.query<{ count: number }>(
+    `select count(*) as count
+     from reading
+     where round_id = $1 and cell_id = $2 and voided_at is null and entry is distinct from $4
+       and not exists (select from reading own where own.entry = $3 and own.cell_id = $2)`,
+    [roundId, cellId, entry, replaces],
+  );
+  return rows[0]?.count ?? 0;
+}
+
+/**
  * Files all readings of one entry. Returns false for an entry that was filed already. Run it in a transaction.
  *
  * @throws EntryTaken when something else was filed under that id

@@ -1,20 +1,12 @@
 'use client';
 
 import { minus } from '@/core/quantity/format';
+import { AsTable } from '@/ui/AsTable';
+import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver, tickText } from '@/ui/ticks';
 import { type Agreement, isApart } from '@/core/resistance/agreement';
-import {
-  CartesianGrid,
-  Label,
-  ReferenceLine,
-  ResponsiveContainer,
-  Scatter,
-  ScatterChart,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
 import type { CellPair } from '@/core/judging/compareProtocols';
 
 /**
@@ -58,33 +50,13 @@ export function AgreementPlot({
       <ResponsiveContainer width="100%" height={320} minWidth={0}>
         <ScatterChart margin={{ top: 10, right: 70, bottom: 26, left: 14 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <XAxis
-            type="number"
-            dataKey="mean"
-            domain={['auto', 'auto']}
-            tick={{ className: 'axis' }}
-            stroke="var(--soft)"
-          >
-            <Label value="mean of both, mΩ" position="bottom" className="axis" />
-          </XAxis>
-          <YAxis
-            type="number"
+          <AxisBelow dataKey="mean" label="mean of both, mΩ" />
+          <AxisBeside
             dataKey="shown"
-            domain={[ticks[0] ?? -1, ticks.at(-1) ?? 1]}
+            label={growing ? 'second over first' : 'first − second, mΩ'}
             ticks={ticks}
-            tickFormatter={tickText}
-            tick={{ className: 'axis' }}
-            stroke="var(--soft)"
-            width={56}
-          >
-            <Label
-              value={growing ? 'second over first' : 'first − second, mΩ'}
-              angle={-90}
-              position="insideLeft"
-              className="axis"
-              style={{ textAnchor: 'middle' }}
-            />
-          </YAxis>
+            format={tickText}
+          />
           <ReferenceLine
             y={middle ?? 0}
             stroke="var(--sea)"
@@ -126,33 +98,20 @@ export function AgreementPlot({
           />
         </ScatterChart>
       </ResponsiveContainer>
-      <details>
-        <summary>As a table</summary>
-        <div className="table-scroll" tabIndex={0}>
-          <table className="table">
-            <thead>
-              <tr>
-                <th>Cell</th>
-                <th className="num">{first}, mΩ</th>
-                <th className="num">{second}, mΩ</th>
-                <th className="num">Difference</th>
-                <th className="num">Ratio</th>
-              </tr>
-            </thead>
-            <tbody>
-              {dots.map((dot) => (
-                <tr key={dot.code} className={dot.outside ? 'odd-one' : ''}>
-                  <td className="num">{dot.code}</td>
-                  <td className="num">{(dot.first * 1000).toFixed(1)}</td>
-                  <td className="num">{(dot.second * 1000).toFixed(1)}</td>
-                  <td className="num">{minus(dot.difference.toFixed(1))}</td>
-                  <td className="num">{(dot.second / dot.first).toFixed(2)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      </details>
+      <AsTable
+        columns={['Cell', `${first}, mΩ`, `${second}, mΩ`, 'Difference', 'Ratio']}
+        rows={dots.map((dot) => ({
+          key: dot.code,
+          odd: dot.outside,
+          cells: [
+            dot.code,
+            (dot.first * 1000).toFixed(1),
+            (dot.second * 1000).toFixed(1),
+            minus(dot.difference.toFixed(1)),
+            (dot.second / dot.first).toFixed(2),
+          ],
+        }))}
+      />
     </>
   );
 }

@@ -1,20 +1,11 @@
 'use client';
 
 import { decimalsOfStep } from '@/core/quantity/format';
+import { AsTable } from '@/ui/AsTable';
+import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { OddMark } from '@/ui/OddMark';
 import { ticksOver } from '@/ui/ticks';
-import {
-  Area,
-  CartesianGrid,
-  ComposedChart,
-  Label,
-  Line,
-  ResponsiveContainer,
-  Scatter,
-  Tooltip,
-  XAxis,
-  YAxis,
-} from 'recharts';
+import { Area, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Scatter, Tooltip } from 'recharts';
 import type { Predicted, Prediction } from '@/core/judging/predict';
 
 const tickSteps = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20];
@@ -42,26 +33,12 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
       <ResponsiveContainer width="100%" height={360} minWidth={0}>
         <ComposedChart data={line} margin={{ top: 10, right: 20, bottom: 26, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <XAxis
-            type="number"
-            dataKey="milliohm"
-            domain={['auto', 'auto']}
-            tick={{ className: 'axis' }}
-            stroke="var(--soft)"
-          >
-            <Label value="ten-second resistance, mΩ" position="bottom" className="axis" />
-          </XAxis>
-          <YAxis
-            type="number"
-            domain={[ticks[0] ?? 0, ticks.at(-1) ?? 1]}
+          <AxisBelow dataKey="milliohm" label="ten-second resistance, mΩ" />
+          <AxisBeside
+            label={label}
             ticks={ticks}
-            tickFormatter={(value: number) => value.toFixed(decimalsOfStep((ticks[1] ?? 1) - (ticks[0] ?? 0)))}
-            tick={{ className: 'axis' }}
-            stroke="var(--soft)"
-            width={58}
-          >
-            <Label value={label} angle={-90} position="insideLeft" className="axis" style={{ textAnchor: 'middle' }} />
-          </YAxis>
+            format={(value) => value.toFixed(decimalsOfStep((ticks[1] ?? 1) - (ticks[0] ?? 0)))}
+          />
           <Area
             dataKey="range"
             stroke="none"
@@ -99,29 +76,14 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
           <Tooltip content={() => null} cursor={false} />
         </ComposedChart>
       </ResponsiveContainer>
-      <details>
-        <summary>As a table</summary>
-        <div className="table-scroll" tabIndex={0}>
-          <table className="table">
-            <thead>
-              <tr>
-                <th>Cell</th>
-                <th className="num">mΩ</th>
-                <th className="num">{label}</th>
-              </tr>
-            </thead>
-            <tbody>
-              {dots.map((dot) => (
-                <tr key={dot.code} className={dot.outside ? 'odd-one' : ''}>
-                  <td className="num">{dot.code}</td>
-                  <td className="num">{dot.milliohm.toFixed(1)}</td>
-                  <td className="num">{dot.value.toFixed(decimals)}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      </details>
+      <AsTable
+        columns={['Cell', 'mΩ', label]}
+        rows={dots.map((dot) => ({
+          key: dot.code,
+          odd: dot.outside,
+          cells: [dot.code, dot.milliohm.toFixed(1), dot.value.toFixed(decimals)],
+        }))}
+      />
     </>
   );
 }

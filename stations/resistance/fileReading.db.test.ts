@@ -236,3 +236,13 @@ test('a correction stands alone: the mistake is void, no press of its own, and t
   });
   expect(await standing()).toEqual([codeOf(5)]);
 });
+
+test('of two that read the same cell at the same instant one is filed, and the other is told', async () => {
+  const seen = (await stored(codeOf(7))).length;
+  const answers = await Promise.all(
+    ['21.7', '21.8'].map((text) => send(text, { current: codeOf(7), seen, confirmed: false })),
+  );
+  expect(answers.map(({ ok }) => ok).sort()).toEqual([false, true]);
+  expect(answers.find(({ ok }) => !ok)).toMatchObject({ asks: true, said: expect.stringContaining('read meanwhile') });
+  expect(await stored(codeOf(7))).toHaveLength(seen + 1);
+});

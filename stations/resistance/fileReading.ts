@@ -3,7 +3,7 @@ import { notMeasuredText } from '@/words/rounds';
 import { openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { filingDatabase } from '@/records/database';
-import { fileEntry, readingsOfRounds, voidEntry } from '@/records/readings';
+import { fileEntry, readByOthers, readingsOfRounds, voidEntry } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { storing } from '@/stations/filing';
 import { cellOfCode } from '@/core/judging/shelf';
@@ -28,6 +28,8 @@ const readingRequest = entryLine.extend({
   seen: z.int().nullable(),
 });
 export type ReadingRequest = z.infer<typeof readingRequest>;
+
+class ReadMeanwhile extends Error {}
 
 /**
  * Files one reading of the round and answers with its figure; the screen asks for the rest of itself afterwards. It has
@@ -67,27 +69,31 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     if (line.asks && !confirmed) return ask(line.asks);
     const cell = byCode(line.code);
     if (!cell) return refuse(`There is no cell ${line.code}.`);
-    const already = others.filter(({ row }) => row.code === line.code);
-    if (seen !== null && already.length > seen && !confirmed)
-      return ask({
-        text: `${line.code} was read meanwhile from another screen: is this a second press?`,
-        suggests: null,
-      });
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
     const kept = await storing(
       { replaces },
-      (db) =>
-        fileEntry(db, {
+      async (db) => {
+        // Counted where two that come at the same instant come one after the other.
+        if (seen !== null && !confirmed && (await readByOthers(db, round.id, cell.id, { entry, replaces })) > seen)
+          throw new ReadMeanwhile();
+        return fileEntry(db, {
           entry,
           cellId: cell.id,
           withCellIds: cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? []),
           confirmed,
           takenWith,
           readings: [{ ...line.reading, roundId: round.id }],
-        }),
+        });
+      },
       voidEntry,
       filingDatabase(),
-    );
+    ).catch((error: unknown) => {
+      if (!(error instanceof ReadMeanwhile)) throw error;
+      return ask({
+        text: `${line.code} was read meanwhile from another screen: is this a second press?`,
+        suggests: null,
+      });
+    });
     if (!kept.ok) return kept;
     const now = [...judgeReadings(await stored(), workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
