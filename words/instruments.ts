@@ -29,11 +29,13 @@ const refusals: Sentences<CalibrationRefusal> = {
 /** Why an instrument is not corrected. */
 export const calibrationRefusalText = (refusal: CalibrationRefusal): string => sentenceOf(refusals, refusal);
 
-/** What a charger whose channel is off so much fills cells of those charge ends to. */
+/** What a charger whose channel is off so much fills a cell of that charge end to, in figures. */
+export const filledText = (correction: Correction, fullV: number): string =>
+  formatQuantity(fillsTo(fullV, correction), display.voltage);
+
+/** The same for several charge ends, in words. */
 export const fillsText = (correction: Correction, chargeEndsV: readonly number[]): string =>
-  chargeEndsV
-    .map((fullV) => `a ${fullV} V cell to ${formatQuantity(fillsTo(fullV, correction), display.voltage)}`)
-    .join(', ');
+  chargeEndsV.map((fullV) => `a ${fullV} V cell to ${filledText(correction, fullV)}`).join(', ');
 
 /** Why nobody can know which instrument is right. */
 export function nobodyKnowsText({ witnesses }: Extract<Consensus, { kind: 'nobody-knows' }>): string {

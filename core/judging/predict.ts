@@ -13,7 +13,7 @@ export interface Predicted {
 
 export interface Prediction {
   line: Line;
-  /** The line with its prediction interval (95 %) over the range of the cells. */
+  /** The line with its prediction interval (95 %) over the range of the cells it was drawn through. */
   band: { ohm: number; value: number; low: number; high: number }[];
   /** Cells outside the interval. */
   outside: string[];
@@ -33,7 +33,8 @@ export function predictionOf(cells: readonly Predicted[]): Prediction | null {
   try {
     const { line, odd } = robustLine(cells.map(({ ohm, value }) => ({ x: ohm, y: value })));
     const k = coverage95(line.degrees);
-    const [low, high] = [Math.min(...cells.map((cell) => cell.ohm)), Math.max(...cells.map((cell) => cell.ohm))];
+    const ohms = cells.filter((_, i) => !odd.includes(i)).map((cell) => cell.ohm);
+    const [low, high] = [Math.min(...ohms), Math.max(...ohms)];
     const band = Array.from({ length: bandPoints }, (_, i) => low + ((high - low) * i) / (bandPoints - 1)).map(
       (ohm) => {
         const { value, u } = newPoint(line, ohm);

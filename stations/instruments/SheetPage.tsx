@@ -1,4 +1,4 @@
-import { fillsText, nobodyKnowsText } from '@/words/instruments';
+import { filledText, fillsText, nobodyKnowsText } from '@/words/instruments';
 import { standingOf } from './sheetLine';
 import { judgedSheets } from '@/workshop/sheets';
 import { pageOf } from '@/stations/address';
@@ -162,6 +162,7 @@ function ApartChannel({
   const offset = calibrationOf(sheet, channel, 'offset');
   const isCharger = channel.instrument.kind === 'charger';
   const isAssumed = channel.instrument.ranges.voltage?.isAssumed && channel.instrument.ranges.voltage;
+  const [firstEndV = 0, ...otherEndsV] = chargeEnds;
   const step =
     channel.instrument.ranges.voltage?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV));
   return (
@@ -171,10 +172,14 @@ function ApartChannel({
         reads {formatQuantity({ value: Math.abs(mean.value), u: mean.u }, millivolts)} {mean.value < 0 ? 'low' : 'high'}
         {isCharger && offset.ok && (
           <>
-            : it fills <span className="num hot">{fillsText(offset.correction, chargeEnds)}</span>
+            : it fills a {firstEndV} V cell to{' '}
+            <span className="num hot">{filledText(offset.correction, firstEndV)}</span>
           </>
         )}
       </p>
+      {isCharger && offset.ok && otherEndsV.length > 0 && (
+        <p className="mb-1">It fills {fillsText(offset.correction, otherEndsV)}.</p>
+      )}
       {isCharger && mean.value < 0 && (
         <p className="ask">
           It overcharges that cell every time, which is dangerous for lithium. Do not charge through this channel until
