@@ -2,7 +2,7 @@ import { warningText } from '@/words/warnings';
 import type { Protocol, StoredResistance } from './facts';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import { bookOf } from './instrumentBook';
-import { type Equipment, judgeStored } from './judgeResistance';
+import { type Equipment, judgeResistance } from './judgeResistance';
 
 const protocol: Protocol = {
   id: 1,
@@ -41,7 +41,7 @@ const stored: StoredResistance = {
 };
 const cell = { chemistry: 'li-ion', board: false } as const;
 const judge = (change: Partial<StoredResistance>, at: Equipment = equipment) =>
-  judgeStored({ ...stored, ...change }, cell, at);
+  judgeResistance({ ...stored, ...change }, cell, at);
 const codes = (judged: ReturnType<typeof judge>) => judged.warnings.map((warning) => warning.code);
 
 test('as its protocol asks: a figure, no warning, nothing left out', () => {
@@ -108,7 +108,7 @@ test('a confirmed reading that is no resistance has no figure, and a protocol no
 });
 
 test('a board in the path is told of, whatever the figure', () => {
-  expect(judgeStored(stored, { ...cell, board: true }, equipment)).toMatchObject({
+  expect(judgeResistance(stored, { ...cell, board: true }, equipment)).toMatchObject({
     leftOut: null,
     warnings: [{ code: 'board-in-path' }],
   });

@@ -25,7 +25,7 @@ export interface JudgedResistance {
 type JudgedFor = { chemistry: Chemistry; board: boolean } | null;
 
 /** A stored reading with what it shows, corrected, and the traps it may have stepped into. */
-export function judgeStored(
+export function judgeResistance(
   stored: StoredResistance,
   cell: JudgedFor,
   { instruments, protocols }: Equipment,
@@ -76,7 +76,7 @@ export function judgePresses(
   cell: JudgedFor,
   equipment: Equipment,
 ): JudgedResistance[] {
-  const judged = presses.map((one) => judgeStored(one, cell, equipment));
+  const judged = presses.map((one) => judgeResistance(one, cell, equipment));
   const byRound = new Map<number, JudgedResistance[]>();
   presses.forEach(({ roundId }, i) =>
     byRound.set(roundId, [...(byRound.get(roundId) ?? []), judged[i] as JudgedResistance]),
@@ -90,7 +90,7 @@ export function judgePresses(
   };
   return presses.map((one, i) => {
     const noiseOhm = noiseOf(one.roundId);
-    return noiseOhm === null ? (judged[i] as JudgedResistance) : judgeStored(one, cell, equipment, noiseOhm);
+    return noiseOhm === null ? (judged[i] as JudgedResistance) : judgeResistance(one, cell, equipment, noiseOhm);
   });
 }
 

@@ -4,7 +4,7 @@ import { decimalsOfStep } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksWithin } from '@/ui/ticks';
 
-interface GroupBarsProps {
+interface GroupPictureProps {
   groups: GroupJudgement[];
   medianV: number;
   /** The round before in the same state. */
@@ -21,7 +21,7 @@ const floor = 64;
  * Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are
  * diamonds.
  */
-export function GroupPicture({ groups, medianV, before }: GroupBarsProps) {
+export function GroupPicture({ groups, medianV, before }: GroupPictureProps) {
   const values = [...groups.map((group) => group.voltageV), ...(before?.groupVoltagesV ?? [])];
   const reach = Math.max(0.012, ...values.map((value) => Math.abs(value - medianV))) * 1.15;
   const [low, high] = [

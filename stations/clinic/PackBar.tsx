@@ -10,7 +10,7 @@ import Form from 'react-bootstrap/Form';
 import { fileGroups, redoGroups, undoGroups } from './actions';
 import { type PackContext, stateTexts, understandGroups } from './packLine';
 
-interface GroupsBarProps {
+interface PackBarProps {
   /** The pack that is shown; null on the list of all. */
   shown: PackContext | null;
   packs: PackContext[];
@@ -21,7 +21,7 @@ interface GroupsBarProps {
  * The reading bar of the clinic: the groups of the pack shown, or of any by its code. What they are read with stands
  * above it.
  */
-export function PackBar({ shown, packs, meters }: GroupsBarProps) {
+export function PackBar({ shown, packs, meters }: PackBarProps) {
   const [chosen, setState] = useChoice('pack state', packStates);
   const state = chosen === '' ? 'rest' : chosen;
   const codes = meters.map((one) => one.code);

@@ -6,7 +6,7 @@ import { useMemo } from 'react';
 import { fileSheetLine, redoSheetLine, undoSheetLine } from './actions';
 import { type SheetInstrument, standingKey, understandSheetLine } from './sheetLine';
 
-interface CheckBarProps {
+interface SheetBarProps {
   sheetId: number;
   position: number;
   batteries: string[];
@@ -18,7 +18,7 @@ interface CheckBarProps {
 }
 
 /** The reading bar of a sheet: an instrument and what it shows, or another battery. */
-export function SheetBar({ sheetId, position, batteries, instruments, othersV, standing }: CheckBarProps) {
+export function SheetBar({ sheetId, position, batteries, instruments, othersV, standing }: SheetBarProps) {
   const filing = useMemo(
     () => ({
       place: `check ${sheetId}`,

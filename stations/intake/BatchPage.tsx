@@ -22,7 +22,7 @@ import { voltmeters } from '@/core/judging/instrumentBook';
 import { archiveBatchAction } from './actions';
 import { CorrectBatchForm } from './CorrectBatchForm';
 import { batchMiddle, intakeFields } from './intakeLine';
-import { entryCellOf, readAs } from './lineCell';
+import { lineCellOf, readAs } from './lineCell';
 import { cellInHand } from './inHand';
 import { InspectionKeys } from './InspectionKeys';
 import { IntakeBar } from './IntakeBar';
@@ -103,7 +103,7 @@ export async function BatchPage({
         batchCode={code}
         currentCode={current?.code ?? null}
         isVisit={at !== undefined}
-        cells={cells.map(entryCellOf)}
+        cells={cells.map(lineCellOf)}
         meters={voltmeters(workshop.instruments)}
         batch={batchMiddle(cells)}
       />

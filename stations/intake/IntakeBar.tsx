@@ -10,17 +10,17 @@ import { useRouter } from 'next/navigation';
 import { weldText } from '@/ui/tokens';
 import { startTransition, useMemo } from 'react';
 import { fileIntake, redoIntake, undoIntake } from './actions';
-import { type BatchMiddle, type EntryCell, fieldOf, sayReading, understandIntake } from './intakeLine';
+import { type BatchMiddle, type LineCell, fieldOf, sayReading, understandIntake } from './intakeLine';
 
 /** What is typed for what a cell still lacks. */
-const examples: Record<EntryCell['missing'][number], string> = {
+const examples: Record<LineCell['missing'][number], string> = {
   voltage: '3.712, its volts',
   weight: '44.6, its grams',
   inspection: 'ok, or letters',
 };
 
 /** The cells as they will be once the entries that wait for the connection are filed. */
-function afterWaiting(cells: EntryCell[], waiting: readonly WaitingEntry[]): EntryCell[] {
+function afterWaiting(cells: LineCell[], waiting: readonly WaitingEntry[]): LineCell[] {
   return waiting.reduce((now, one) => {
     const line = understandIntake(
       one.text,
@@ -42,7 +42,7 @@ interface IntakeBarProps {
   currentCode: string | null;
   /** The address says which cell is shown: for one filing. */
   isVisit: boolean;
-  cells: EntryCell[];
+  cells: LineCell[];
   /** What measures voltage. */
   meters: Voltmeter[];
   batch: BatchMiddle;

@@ -31,7 +31,7 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { batchMiddle, understandIntake } from './intakeLine';
-import { entryCellOf } from './lineCell';
+import { lineCellOf } from './lineCell';
 
 /**
  * 2.2 and 2.2 Ah are the same, and so are 2200 and 2200 mAh: no cell holds a hundred ampere-hours and no label says 2.2
@@ -168,11 +168,11 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
     const instrument =
       workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null) ?? null;
-    const entryCell = (code: string | null) => {
+    const lineCell = (code: string | null) => {
       const cell = byCode(code);
-      return cell ? entryCellOf(cell) : null;
+      return cell ? lineCellOf(cell) : null;
     };
-    const line = understandIntake(text, entryCell(shown), entryCell, batchMiddle(cells), {
+    const line = understandIntake(text, lineCell(shown), lineCell, batchMiddle(cells), {
       meter: voltDigitOf(instrument),
       corrects: replaces !== null,
     });

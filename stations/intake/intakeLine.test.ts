@@ -1,7 +1,7 @@
 import { display } from '@/core/quantity/format';
-import { batchMiddle, type EntryCell, understandIntake } from './intakeLine';
+import { batchMiddle, type LineCell, understandIntake } from './intakeLine';
 
-const cell = (missing: EntryCell['missing'], code = 'S1-014'): EntryCell => ({
+const cell = (missing: LineCell['missing'], code = 'S1-014'): LineCell => ({
   code,
   chemistry: 'li-ion',
   modelMassKg: 0.0446,
@@ -10,7 +10,7 @@ const cell = (missing: EntryCell['missing'], code = 'S1-014'): EntryCell => ({
   weldedTo: [],
 });
 const fresh = cell(['voltage', 'weight', 'inspection']);
-const understand = (text: string, current: EntryCell | null = fresh) =>
+const understand = (text: string, current: LineCell | null = fresh) =>
   understandIntake(text, current, (code) => (code === 'S1-015' ? cell([], code) : null));
 
 test('bare figures are taken in the order in which they are asked for', () => {
@@ -103,7 +103,7 @@ test.each([
 });
 
 test('what stands already is not replaced without a question, but by a correction', () => {
-  const read: EntryCell = { ...cell(['inspection']), has: { voltage: '3.71 V', weight: '44.5 g' } };
+  const read: LineCell = { ...cell(['inspection']), has: { voltage: '3.71 V', weight: '44.5 g' } };
   expect(understand('3.9 V', read)).toMatchObject({
     asks: { text: 'S1-014 has a voltage already, 3.71 V: shall this one stand in its place?' },
   });
@@ -111,7 +111,7 @@ test('what stands already is not replaced without a question, but by a correctio
     asks: { text: expect.stringContaining('a weight already, 44.5 g') },
   });
   expect(understandIntake('3.9 V', read, () => null, undefined, { corrects: true })).toMatchObject({ asks: null });
-  const dented: EntryCell = { ...cell([]), has: { inspection: 'dented' } };
+  const dented: LineCell = { ...cell([]), has: { inspection: 'dented' } };
   expect(understand('ok', dented)).toMatchObject({
     asks: { text: 'S1-014 was looked at already: dented. Shall this be added?' },
   });
@@ -138,7 +138,7 @@ test('a figure with fewer digits than its meter shows asks for them', () => {
 describe('cells that are welded together', () => {
   const box =
     (weldedTo: Record<string, string[]> = {}) =>
-    (code: string): EntryCell | null =>
+    (code: string): LineCell | null =>
       /^G1-00[1-9]$/.test(code)
         ? { ...cell(['voltage', 'weight', 'inspection'], code), weldedTo: weldedTo[code] ?? [] }
         : null;

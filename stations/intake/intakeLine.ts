@@ -15,7 +15,7 @@ export const intakeFields = ['voltage', 'weight', 'inspection'] as const;
 export type IntakeField = (typeof intakeFields)[number];
 
 /** What is known of the cell a line is for. */
-export interface EntryCell {
+export interface LineCell {
   code: string;
   chemistry: Chemistry;
   modelMassKg: number | null;
@@ -66,8 +66,8 @@ const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
  */
 export function understandIntake(
   text: string,
-  current: EntryCell | null,
-  cellOf: (code: string) => EntryCell | null,
+  current: LineCell | null,
+  cellOf: (code: string) => LineCell | null,
   batch: BatchMiddle = { voltageV: null, massKg: null },
   { meter = null, corrects = false }: IntakeContext = {},
 ): IntakeLine {
@@ -136,7 +136,7 @@ export function understandIntake(
 }
 
 interface Subject {
-  cell: EntryCell;
+  cell: LineCell;
   /** Its code and those of the cells welded to it. */
   cells: string[];
   /** The line begins with its code. */
@@ -151,8 +151,8 @@ interface Subject {
  */
 function subjectOf(
   word: string | undefined,
-  current: EntryCell | null,
-  cellOf: (code: string) => EntryCell | null,
+  current: LineCell | null,
+  cellOf: (code: string) => LineCell | null,
 ): Subject | { wrong: string } {
   const welded = weldCodesOf(word);
   const named = welded ?? [cellCodeOf(word)].filter((code) => code !== null);
@@ -160,11 +160,9 @@ function subjectOf(
   if (unknown) return { wrong: `There is no cell ${unknown} in this batch.` };
   const cell = named[0] === undefined ? current : cellOf(named[0]);
   if (!cell) return { wrong: 'Every cell here was read; begin with the code of the one you mean.' };
-  const weldOf = (one: EntryCell): string[] => [one.code, ...one.weldedTo].sort();
+  const weldOf = (one: LineCell): string[] => [one.code, ...one.weldedTo].sort();
   if (!welded) return { cell, cells: weldOf(cell), isNamed: named.length > 0, isWeld: false };
-  const others = welded
-    .map((code) => weldOf(cellOf(code) as EntryCell))
-    .filter((weld) => weld.join() !== welded.join());
+  const others = welded.map((code) => weldOf(cellOf(code) as LineCell)).filter((weld) => weld.join() !== welded.join());
   const otherwise = others.find((weld) => weld.length > 1);
   if (otherwise)
     return {
@@ -189,7 +187,7 @@ function askedOf(
 function askAboutCell(
   code: string,
   readings: readonly IntakeReading[],
-  { has, missing }: EntryCell,
+  { has, missing }: LineCell,
   corrects: boolean,
 ): Asked | null {
   const fields = readings.map(({ kind }) => fieldOf[kind]);

@@ -1,6 +1,6 @@
 import { display, formatRead } from '@/core/quantity/format';
 import type { JudgedCell } from '@/core/judging/judgeCell';
-import { type EntryCell, sayFindings } from './intakeLine';
+import { type LineCell, sayFindings } from './intakeLine';
 
 /** What a cell was read to be at the intake, in words and with the digits typed, as far as it was. */
 export function readAs({
@@ -8,7 +8,7 @@ export function readAs({
   massKg,
   massStepKg,
   findings,
-}: Pick<JudgedCell, 'voltage' | 'massKg' | 'massStepKg' | 'findings'>): EntryCell['has'] {
+}: Pick<JudgedCell, 'voltage' | 'massKg' | 'massStepKg' | 'findings'>): LineCell['has'] {
   return {
     ...(voltage && { voltage: formatRead(voltage.valueV, voltage.step, display.voltage) }),
     ...(massKg !== null && massStepKg !== null && { weight: formatRead(massKg, massStepKg, display.mass) }),
@@ -17,7 +17,7 @@ export function readAs({
 }
 
 /** What the reading bar of the intake needs to know of a cell. */
-export const entryCellOf = (cell: JudgedCell): EntryCell => ({
+export const lineCellOf = (cell: JudgedCell): LineCell => ({
   code: cell.code,
   chemistry: cell.chemistry,
   modelMassKg: cell.modelMassKg,

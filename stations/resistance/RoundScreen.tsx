@@ -44,7 +44,7 @@ async function sendReading(roundId: number, reading: ReadingRequest): Promise<Fi
 /** So long after the last entry the rest of the screen is asked for. */
 const pauseMs = 300;
 
-interface RoundBenchProps {
+interface RoundScreenProps {
   roundId: number;
   round: RoundContext;
   cells: ScreenCell[];
@@ -61,7 +61,7 @@ interface RoundBenchProps {
  * The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the
  * screen follows.
  */
-export function RoundScreen({ roundId, round, cells, others, at, last, said }: RoundBenchProps) {
+export function RoundScreen({ roundId, round, cells, others, at, last, said }: RoundScreenProps) {
   const router = useRouter();
   /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
   const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());

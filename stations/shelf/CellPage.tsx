@@ -8,7 +8,7 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { methods } from '@/core/resistance/methods';
 import { rawReading } from '../resistance/rawReading';
 import { sayReading as sayResistance } from '@/stations/resistance/roundLine';
-import { type Equipment, judgeStored } from '@/core/judging/judgeResistance';
+import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance';
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
 import { notesOf } from '@/records/notes';
@@ -270,7 +270,7 @@ function History({ cell, readings, equipment }: { cell: JudgedCell; readings: St
   for (const { resistance, voidReason } of readings) {
     // Of a round the newest press counts: an earlier one may have been a bad contact.
     if (!resistance || voidReason !== null || rounds.has(resistance.roundId)) continue;
-    const { result, leftOut } = judgeStored(resistance, cell, equipment);
+    const { result, leftOut } = judgeResistance(resistance, cell, equipment);
     if (leftOut !== null) continue;
     rounds.add(resistance.roundId);
     const name = equipment.protocols.get(resistance.protocolId)?.name ?? '';
