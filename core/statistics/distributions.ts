@@ -1,7 +1,7 @@
 import { jStat } from 'jstat';
 
 /** The value that Student's t with these degrees of freedom stays below with probability p. */
-const tQuantile = (p: number, degrees: number): number => jStat.studentt.inv(p, degrees);
+export const tQuantile = (p: number, degrees: number): number => jStat.studentt.inv(p, degrees);
 
 /** The value that chi-square with these degrees of freedom stays below with probability p. */
 export const chiSquareQuantile = (p: number, degrees: number): number => jStat.chisquare.inv(p, degrees);

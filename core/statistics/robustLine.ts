@@ -1,6 +1,7 @@
 import { median } from 'simple-statistics';
 import { crowdOf, isOdd } from './crowd';
-import { fitLine, type Line } from './line';
+import { tQuantile } from './distributions';
+import { fitLine, type Line, newPoint } from './line';
 
 interface Point {
   x: number;
@@ -14,26 +15,42 @@ export interface RobustLine {
   odd: number[];
 }
 
-/** The factor of the crowd's rule for what is odd. */
+/** The factor of the crowd's rule for what may be odd. */
 const usualK = 3.5;
+/** Of so many sets without an odd point one loses a point all the same. */
+const falseAlarm = 0.005;
 
 /**
- * A straight line that one odd point does not drag along: the median of the slopes of all pairs tells how the points
- * lie, those that lie off it as no crowd of that size does by chance are named, and the others are fitted by least
- * squares. Source: Theil 1950 and Sen 1968 for the slope.
+ * A straight line that one odd point does not drag along. The median of the slopes of all pairs tells how the points
+ * lie, and which may lie off it; odd are those of them that the line through all others does not foretell, so seldom
+ * that hardly any set without an odd point loses one. The others are fitted by least squares. Source: Theil 1950 and
+ * Sen 1968 for the slope; Cook and Weisberg 1982 for the test of a point against the line without it.
  *
  * @throws ImpossibleInput as `fitLine` does
  */
 export function robustLine(points: readonly Point[]): RobustLine {
+  const doubtful = farOff(points);
+  if (doubtful.length === 0 || points.length - doubtful.length < 3) return { line: fitLine(points), odd: [] };
+  const others = fitLine(points.filter((_, i) => !doubtful.includes(i)));
+  const k = tQuantile(1 - falseAlarm / (2 * points.length), others.degrees);
+  const odd = doubtful.filter((i) => {
+    const { x, y } = points[i] as Point;
+    const { value, u } = newPoint(others, x);
+    return Math.abs(y - value) > k * u;
+  });
+  return { line: fitLine(points.filter((_, i) => !odd.includes(i))), odd };
+}
+
+/** Which points lie off the line of the median slope as no crowd of that size does. */
+function farOff(points: readonly Point[]): number[] {
   const slopes = points.flatMap((a, i) =>
     points.slice(i + 1).flatMap((b) => (a.x === b.x ? [] : [(b.y - a.y) / (b.x - a.x)])),
   );
-  if (slopes.length === 0) return { line: fitLine(points), odd: [] };
+  if (slopes.length === 0) return [];
   const slope = median(slopes);
   const rests = points.map(({ x, y }) => y - slope * x);
   // Points that lie on a line to the last digit have no spread; what is off by rounding is not odd.
   const rounding = 1e-9 * Math.max(...points.map(({ y }) => Math.abs(y)));
   const crowd = crowdOf(rests, usualK, rounding);
-  const odd = rests.flatMap((rest, i) => (isOdd(rest, crowd) ? [i] : []));
-  return { line: fitLine(points.filter((_, i) => !odd.includes(i))), odd };
+  return rests.flatMap((rest, i) => (isOdd(rest, crowd) ? [i] : []));
 }
