@@ -95,10 +95,10 @@ async function file(server: string, roundId: number, line: Line): Promise<boolea
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(body),
-  }).then(
-    (given) => given.json() as Promise<{ ok?: boolean }>,
-    () => null,
-  );
+  })
+    .then((given) => given.json() as Promise<{ ok?: boolean }>)
+    // An answer that was cut off told nothing.
+    .catch(() => null);
   if (answer?.ok) acknowledged.readings.set(entry, line);
   return answer?.ok === true;
 }
@@ -113,10 +113,9 @@ async function importLog(server: string): Promise<void> {
     method: 'POST',
     headers: { 'content-type': 'text/csv' },
     body: csv,
-  }).then(
-    (given) => given.json() as Promise<{ id?: number; samples?: number }>,
-    () => null,
-  );
+  })
+    .then((given) => given.json() as Promise<{ id?: number; samples?: number }>)
+    .catch(() => null);
   if (answer?.id === undefined) return;
   counts.imports += 1;
   acknowledged.runs.set(answer.id, answer.samples ?? 0);
