@@ -1,3 +1,10 @@
+import { display, formatFigure } from '@/core/quantity/format';
+
+export const volts = (value: number): string => formatFigure(value, display.voltage);
+export const millivolts = (value: number): string => formatFigure(value, display.milliVolt);
+export const milliohms = (value: number): string => formatFigure(value, display.resistance);
+export const grams = (value: number): string => formatFigure(value, display.mass);
+
 /** A share in whole per cent. */
 export const percentText = (share: number): string => `${Math.round(share * 100)} %`;
 

@@ -1,10 +1,7 @@
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
-import { display, formatFigure } from '@/core/quantity/format';
 import { counted } from './counted';
-import { percentText } from './figures';
+import { millivolts, percentText, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
-
-const volts = (value: number): string => formatFigure(value, display.voltage);
 
 const sentences: Sentences<Impossible & { field: string }> = {
   'not-above-zero': ({ field, value }) => `${field} is ${value}; expected a number above zero.`,
@@ -23,7 +20,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
     droopV === 0
       ? `Under load ${volts(loadedV)} was read, open ${volts(openV)}; the loaded voltage must be the lower one.`
       : `Under load ${volts(loadedV)} was read, open ${volts(openV)} with ` +
-        `${formatFigure(droopV, display.milliVolt)} of droop; the loaded voltage must be the lower one.`,
+        `${millivolts(droopV)} of droop; the loaded voltage must be the lower one.`,
   'resistance-not-above-zero': () => 'A resistance is above zero.',
   'no-resistance-there': () => 'This log shows no resistance at 10 s there.',
   'currents-in-wrong-order': ({ lowCurrentA, highCurrentA }) =>

@@ -1,10 +1,9 @@
 import type { InspectionFinding, IntakeReason } from '@/core/grading/intake';
 import { display, formatFigure } from '@/core/quantity/format';
 import { timesText } from './counted';
+import { grams, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
-const volts = (value: number): string => formatFigure(value, display.voltage);
-const grams = (value: number): string => formatFigure(value, display.mass);
 const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);
 
 /** A finding as it stands on a key or in a list. */

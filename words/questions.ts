@@ -1,14 +1,12 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { display, type Display, formatFigure, formatRead, minus } from '@/core/quantity/format';
+import { display, type Display, formatRead, minus } from '@/core/quantity/format';
 import type { Question, Typed } from '@/core/quantity/question';
 import { counted } from './counted';
+import { grams, milliohms, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
 const voltsRead = ({ value, step }: Typed): string => formatRead(value, step, display.voltage);
-const volts = (value: number): string => formatFigure(value, display.voltage);
 const gramsRead = ({ value, step }: Typed): string => formatRead(value, step, display.mass);
-const grams = (value: number): string => formatFigure(value, display.mass);
-const milliohms = (value: number): string => formatFigure(value, display.resistance);
 const milliohmsReckoned = ({ value, step }: { value: number; step: number | null }): string =>
   step === null ? milliohms(value) : formatRead(value, step, display.resistance);
 

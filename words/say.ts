@@ -1,5 +1,5 @@
 /** What is said under one code. */
-type Under<Said extends { code: string }, Code extends string> = Said extends unknown
+export type Under<Said extends { code: string }, Code extends string> = Said extends unknown
   ? Code extends Said['code']
     ? Said
     : never

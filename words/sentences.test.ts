@@ -6,11 +6,12 @@ import type { Warning } from '@/core/warning';
 import { impossibleText } from './impossible';
 import { intakeReasonText } from './intake';
 import { questionText } from './questions';
+import type { Under } from './say';
 import { warningText } from './warnings';
 
 /** One of each code: a new one is missed here by the compiler until it has its example. */
 type OneOfEach<Said extends { code: string }> = {
-  [Code in Said['code']]: Said extends unknown ? (Code extends Said['code'] ? Omit<Said, 'code'> : never) : never;
+  [Code in Said['code']]: Omit<Under<Said, Code>, 'code'>;
 };
 const eachOf = <Said extends { code: string }>(facts: OneOfEach<Said>): Said[] =>
   // The compiler holds the facts against their code above, not once the two are put together.

@@ -1,12 +1,9 @@
 import { display, formatDuration, formatFigure } from '@/core/quantity/format';
 import type { Warning } from '@/core/warning';
 import { counted, timesText } from './counted';
-import { firstOf, percentText, secondsText } from './figures';
+import { firstOf, milliohms, millivolts, percentText, secondsText, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
-const volts = (value: number): string => formatFigure(value, display.voltage);
-const milliohms = (value: number): string => formatFigure(value, display.resistance);
-const millivolts = (value: number): string => formatFigure(value, display.milliVolt);
 const watts = (value: number): string => formatFigure(value, display.power);
 
 const chargeAsked = ({ from, to }: { from: number; to: number }): string =>
