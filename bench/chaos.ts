@@ -1,7 +1,7 @@
 import { seededChance } from '@/core/statistics/random';
 import { cellIdsAfter } from '@/records/cells';
 import { migrate } from '@/records/migrate';
-import { noteWeld } from '@/records/welds';
+import { fileEntry } from '@/records/ledger';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -143,10 +143,9 @@ async function match(server: string): Promise<void> {
 async function verify(round: string): Promise<void> {
   await asked(async (db) => {
     const { rows } = await db.query<{ entry: string; ohm: number; count: string }>(
-      `select entry, min(resistance_ohm) as ohm, count(*) as count
-        from reading
-        where resistance_ohm is not null
-        group by entry`,
+      `select uid as entry, min(resistance_ohm) as ohm, count(*) as count
+       from resistance join entry on entry.id = entry_id join entry_subject using (entry_id)
+       group by uid`,
     );
     const stored = new Map(rows.map((row) => [row.entry, row]));
     for (const [entry, { ohm, isPair }] of acknowledged.readings) {
@@ -168,7 +167,7 @@ async function verify(round: string): Promise<void> {
         faults.push(`${round}: run ${row.id} has ${row.stored} of ${row.samples} samples`);
     const orphans = await db.query('select 1 from sample where not exists (select from run where id = run_id) limit 1');
     if (orphans.rowCount) faults.push(`${round}: samples without a run`);
-    const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'reading'::regclass");
+    const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'entry'::regclass");
     if (!guarded.rowCount) faults.push(`${round}: the trigger that guards readings is gone`);
   });
 }
@@ -253,14 +252,19 @@ async function main(): Promise<void> {
   const { database } = await import('@/records/database');
   await migrate();
   await fillShelf(database(), 500);
-  await noteWeld(database(), crypto.randomUUID(), await cellIdsAfter(database(), 'Z0001-002', 2));
+  await fileEntry(database(), {
+    entry: crypto.randomUUID(),
+    subjectIds: await cellIdsAfter(database(), 'Z0001-002', 2),
+    bodies: [{ kind: 'weld' }],
+  });
   await database().end();
   const roundId = await asked(async (db) => {
     const { rows } = await db.query<{ id: number }>(
-      `insert into round (batch_id, protocol_id, method)
-        select min(batch.id), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter'
-        from batch
-        returning id`,
+      `with opened as (insert into occasion (kind) values ('round') returning id)
+       insert into round (batch_id, protocol_id, method, occasion_id)
+       select (select min(id) from batch), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter', id
+       from opened
+       returning id`,
     );
     return rows[0]?.id as number;
   });

@@ -2,6 +2,7 @@ import type { Pool } from 'pg';
 import { serve } from './server';
 import { fillShelf } from './shelf';
 import { type BenchRow, middle, seconds } from './table';
+import { fileMany } from '@/records/manyEntries';
 
 const sizes = [
   { cells: 10_000, limit: '100 ms' },
@@ -31,15 +32,24 @@ const pages = [
 
 /** Two protocols on the cells of half the batches, so that there is something to compare. */
 async function measureTwice(pool: Pool): Promise<void> {
-  await pool.query(`insert into round (batch_id, protocol_id, method)
-    select id, (select min(id) from protocol where method = 'ac-meter'), 'ac-meter'
-    from batch
-    where id % 2 = 0 and not exists (select from round where batch_id = batch.id and method = 'ac-meter')`);
-  await pool.query(`insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step, open_v)
-    select gen_random_uuid(), cell.id, 'resistance', round.id, 0.02 + (cell.id % 50) / 10000.0, 0.0001, 4.15
-    from cell
-    join round on round.batch_id = cell.batch_id and round.method = 'ac-meter'
-    where not exists (select from reading where round_id = round.id and cell_id = cell.id)`);
+  await pool.query(`
+    with given as (
+      select id, row_number() over (order by id) as n
+      from batch
+      where id % 2 = 0 and not exists (select from round where batch_id = batch.id and method = 'ac-meter')),
+    opened as (insert into occasion (kind) select 'round' from given returning id),
+    placed as (select id, row_number() over (order by id) as n from opened)
+    insert into round (batch_id, protocol_id, method, occasion_id)
+    select given.id, (select min(id) from protocol where method = 'ac-meter'), 'ac-meter', placed.id
+    from given join placed using (n)`);
+  await fileMany(pool, {
+    from: `from subject join round on round.batch_id = subject.batch_id and round.method = 'ac-meter'
+      where not exists (select from entry join entry_subject on entry_id = entry.id
+        where entry.occasion_id = round.occasion_id and subject_id = subject.id)`,
+    into: 'resistance',
+    values: { resistance_ohm: '0.02 + (subject.id % 50) / 10000.0', step: 0.0001, open_v: 4.15 },
+    occasion: 'round.occasion_id',
+  });
   await pool.query('vacuum analyze');
 }
 

@@ -2,6 +2,7 @@ import { chromium } from '@playwright/test';
 import type { Pool } from 'pg';
 import type { BenchServer } from './server';
 import { type BenchRow, middle, seconds } from './table';
+import { fileMany } from '@/records/manyEntries';
 
 const cells = 500;
 /** Lines typed at each of two paces. */
@@ -36,36 +37,30 @@ const roundTrip = `(async () => {
 async function openLongRound(pool: Pool): Promise<number> {
   await pool.query(`
     with batch as (insert into batch (code, origin) values ('Y1', 'benchmark') returning id)
-    insert into cell (code, batch_id, model_id, place)
+    insert into subject (code, batch_id, model_id, place)
     select 'Y1-' || lpad(n::text, 3, '0'), batch.id, (select min(id) from cell_model), n
     from batch, generate_series(1, ${cells}) n`);
-  const own = "from cell join batch on batch.id = cell.batch_id where batch.code = 'Y1'";
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, voltage_v, step)
-      select gen_random_uuid(), cell.id, 'voltage', 3.7, 0.001 ${own}`,
+  const from = "from subject join batch on batch.id = subject.batch_id where batch.code = 'Y1'";
+  await fileMany(pool, { from, into: 'voltage', values: { voltage_v: 3.7, step: 0.001 } });
+  await fileMany(pool, { from, into: 'mass', values: { mass_kg: 0.045, step: 0.0001 } });
+  await fileMany(pool, { from, into: 'inspection', values: { findings: "'{}'::text[]" } });
+  const { rows } = await pool.query<{ id: number; occasionId: number }>(
+    `with opened as (insert into occasion (kind) values ('round') returning id)
+     insert into round (batch_id, protocol_id, method, occasion_id)
+     select batch.id, protocol.id, 'ac-meter', opened.id
+     from opened, batch, protocol
+     where batch.code = 'Y1' and protocol.method = 'ac-meter'
+     order by protocol.id
+     limit 1
+     returning id, occasion_id as "occasionId"`,
   );
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, mass_kg, step)
-      select gen_random_uuid(), cell.id, 'mass', 0.045, 0.0001 ${own}`,
-  );
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, findings) select gen_random_uuid(), cell.id, 'inspection', '{}' ${own}`,
-  );
-  const { rows } = await pool.query<{ id: number }>(
-    `insert into round (batch_id, protocol_id, method)
-      select batch.id, protocol.id, 'ac-meter'
-      from batch, protocol
-      where batch.code = 'Y1' and protocol.method = 'ac-meter'
-      order by protocol.id
-      limit 1
-      returning id`,
-  );
-  const id = rows[0]?.id as number;
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, round_id, resistance_ohm, step)
-      select gen_random_uuid(), cell.id, 'resistance', ${id}, 0.02 + (cell.place % 50) / 10000.0,
-        0.0001 ${own} and cell.place <= ${cells - 2 * entries - 5}`,
-  );
+  const { id, occasionId } = rows[0] as { id: number; occasionId: number };
+  await fileMany(pool, {
+    from: `${from} and subject.place <= ${cells - 2 * entries - 5}`,
+    into: 'resistance',
+    values: { resistance_ohm: '0.02 + (subject.place % 50) / 10000.0', step: 0.0001 },
+    occasion: `${occasionId}`,
+  });
   // No round begins in the second after 10 000 cells came: what the database still does about those is done first.
   await pool.query('vacuum analyze');
   await pool.query('checkpoint');

@@ -2,6 +2,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { Pool } from 'pg';
 import type { BenchServer } from './server';
 import { type BenchRow, middle, seconds } from './table';
+import { fileMany } from '@/records/manyEntries';
 
 const shelfCells = 10_000;
 const repeats = 9;
@@ -18,7 +19,7 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
       on conflict do nothing`,
   );
   const { rows } = await pool.query<{ there: number; last: number }>(
-    'select (select count(*) from cell) as there, (select coalesce(max(id), 0) from cell) as last',
+    "select count(*) filter (where kind = 'cell') as there, coalesce(max(id), 0) as last from subject",
   );
   const [there, last] = [rows[0]?.there ?? 0, rows[0]?.last ?? 0];
   await pool.query(
@@ -27,37 +28,53 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
        select 'Z' || lpad(n::text, 4, '0'), 'benchmark'
        from generate_series($1::int, $2::int) n
        returning id, code)
-     insert into cell (code, batch_id, model_id, place)
+     insert into subject (code, batch_id, model_id, place)
        select added.code || '-' || lpad(n::text, 3, '0'), added.id, (select min(id) from cell_model), n
        from added, generate_series(1, ${batchSize}) n`,
     [there / batchSize + 1, cells / batchSize],
   );
-  const own = `from cell where id > ${last}`;
-  await pool.query(`insert into round (batch_id, protocol_id, method, load_resistance_ohm, load_tolerance)
-    select distinct batch_id, (select min(id) from protocol where method = 'resistor'), 'resistor', 2, 0.01 ${own}`);
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, voltage_v, step)
-      select gen_random_uuid(), id, 'voltage', 3.6 + (id % 40) / 1000.0, 0.001 ${own}`,
-  );
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, mass_kg, step)
-      select gen_random_uuid(), id, 'mass', 0.045, 0.0001 ${own}`,
-  );
-  await pool.query(
-    `insert into reading (entry, cell_id, kind, findings) select gen_random_uuid(), id, 'inspection', '{}' ${own}`,
-  );
-  await pool.query(`insert into reading (entry, cell_id, kind, round_id, open_v, loaded_v, step)
-    select gen_random_uuid(), id, 'load-step', (select min(round.id) from round
-      where round.batch_id = cell.batch_id), 3.7, 3.62 + (id % 50) / 1000.0, 0.001 ${own}`);
-  await pool.query(`insert into run (cell_id, file_name, content_sha256, load_kind, load_current_a, voltage_step_v,
-      samples, columns, notices, ended_at)
-    select id, 'bench.csv', sha256(id::text::bytea), 'current', 1, 0.001, 2, '[]', '[]',
-      now() - interval '9 days' - id * interval '1 second' ${own}`);
+  const from = `from subject where id > ${last}`;
+  await pool.query(`
+    with given as (select distinct batch_id ${from}),
+    numbered as (select batch_id, row_number() over (order by batch_id) as n from given),
+    opened as (insert into occasion (kind) select 'round' from given returning id),
+    placed as (select id, row_number() over (order by id) as n from opened)
+    insert into round (batch_id, protocol_id, method, load_resistance_ohm, load_tolerance, occasion_id)
+    select batch_id, (select min(id) from protocol where method = 'resistor'), 'resistor', 2, 0.01, placed.id
+    from numbered join placed using (n)`);
+  await fileMany(pool, {
+    from,
+    into: 'voltage',
+    values: { voltage_v: '3.6 + (subject.id % 40) / 1000.0', step: 0.001 },
+  });
+  await fileMany(pool, { from, into: 'mass', values: { mass_kg: 0.045, step: 0.0001 } });
+  await fileMany(pool, { from, into: 'inspection', values: { findings: "'{}'::text[]" } });
+  await fileMany(pool, {
+    from,
+    into: 'load_step',
+    values: { open_v: 3.7, loaded_v: '3.62 + (subject.id % 50) / 1000.0', step: 0.001 },
+    occasion: 'select min(occasion_id) from round where round.batch_id = subject.batch_id',
+  });
+  await fileMany(pool, {
+    from,
+    into: 'run',
+    values: {
+      file_name: "'bench.csv'",
+      content_sha256: 'sha256(subject.id::text::bytea)',
+      load_kind: "'current'",
+      load_current_a: 1,
+      voltage_step_v: 0.001,
+      samples: 2,
+      columns: "'[]'::jsonb",
+      notices: "'[]'::jsonb",
+      ended_at: "now() - interval '9 days' - subject.id * interval '1 second'",
+    },
+  });
   await pool.query(`insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)
-    select id, 2.8, ${dischargeArithmetic}, 1.6 + (id % 900) / 1000.0,
+    select run.id, 2.8, ${dischargeArithmetic}, 1.6 + (run.id % 900) / 1000.0,
       0.013, '{"reachedCutoff": true, "energyWh": 7, "meanVoltageV": 3.6}'
-    from run
-    where cell_id > ${last}`);
+    from run join entry_subject using (entry_id)
+    where subject_id > ${last}`);
   await pool.query('vacuum analyze');
   return 'Z0001-001';
 }
@@ -77,12 +94,7 @@ export async function benchShelf(server: BenchServer, pool: Pool): Promise<Bench
     return middle(times);
   };
   const fileReading = () =>
-    pool.query(
-      `insert into reading (entry, cell_id, kind, voltage_v, step)
-        select gen_random_uuid(), id, 'voltage', 3.65, 0.001
-        from cell
-        limit 1`,
-    );
+    fileMany(pool, { from: 'from subject where id = 1', into: 'voltage', values: { voltage_v: 3.65, step: 0.001 } });
   const changeRules = () => pool.query("insert into house_rules (name, limits) values ('Bench', '{}')");
   const query = await time('/api/v1/health');
   const rows: [string, number][] = [

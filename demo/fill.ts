@@ -8,12 +8,12 @@ import { addBuild } from '@/records/builds';
 import { cellFacts } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { migrate } from '@/records/migrate';
-import { addPack, filePackRound } from '@/records/packs';
-import { fileCrossCheck, openCrossCheck } from '@/records/crossChecks';
+import { addPack, packRoundEntry } from '@/records/packs';
+import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
 import { listProtocols } from '@/records/protocols';
-import { fileEntry, type NewReading, type TakenWith } from '@/records/readings';
-import { beginRest } from '@/records/rests';
+import { type Act, type Body, fileEntry } from '@/records/ledger';
+import { beginRest } from '@/records/periods';
 import { openRound } from '@/records/rounds';
 import { addRun, copySamples, keepResult, reserveRunId } from '@/records/runs';
 import { sampleRowsOf } from '@/records/sampleRows';
@@ -54,7 +54,7 @@ async function fill(connection: PoolClient): Promise<void> {
     for (const { daysAgo, soc, channelOffsetsV, terminals, instrument } of pack.rounds) {
       const socs = Array.isArray(soc) ? soc : Array.from({ length: pack.series }, () => soc);
       const { groups, terminalV } = groupReadings(openCircuitOf(pack.chemistry), socs, channelOffsetsV, chance);
-      await filePackRound(connection, {
+      const round = packRoundEntry({
         entry: randomUUID(),
         packId,
         series: pack.series,
@@ -68,6 +68,7 @@ async function fill(connection: PoolClient): Promise<void> {
         confirmed: false,
         takenAt: ago(daysAgo),
       });
+      await fileEntry(connection, round);
     }
   }
   await saveLantern(connection);
@@ -77,7 +78,7 @@ async function fill(connection: PoolClient): Promise<void> {
 async function fillInstruments(connection: PoolClient, chance: Chance): Promise<Map<string, number>> {
   const bench = new Map<string, number>();
   for (const instrument of instruments) bench.set(instrument.code, await addInstrument(connection, instrument));
-  const crossCheckId = await openCrossCheck(
+  const { id: crossCheckId, occasionId } = await openCrossCheck(
     connection,
     crossCheck.name,
     crossCheck.batteries.map(([label]) => label),
@@ -89,7 +90,8 @@ async function fillInstruments(connection: PoolClient, chance: Chance): Promise<
         voltageV,
         step: 0.001,
       }));
-      await fileCrossCheck(connection, {
+      const line = crossCheckEntry({
+        occasionId,
         entry: randomUUID(),
         crossCheckId,
         position: i + 1,
@@ -97,6 +99,7 @@ async function fillInstruments(connection: PoolClient, chance: Chance): Promise<
         confirmed: false,
         readings,
       });
+      await fileEntry(connection, line);
     }
   }
   return bench;
@@ -129,7 +132,7 @@ async function fillBatch(
     bondedPlaces,
     receivedAt: ago(batch.daysAgo),
   });
-  const { rows } = await connection.query<{ id: number }>('select id from cell where batch_id = $1 order by place', [
+  const { rows } = await connection.query<{ id: number }>('select id from subject where batch_id = $1 order by place', [
     batchId,
   ]);
   const isUsable = ({ quirk }: DemoCell) =>
@@ -185,7 +188,7 @@ async function fillRound(
 ): Promise<void> {
   const { load } = batch;
   const byResistor = load.method === 'resistor';
-  const roundId = await openRound(connection, {
+  const { occasionId } = await openRound(connection, {
     batchId,
     protocolId: await protocolNamed(connection, byResistor ? 'Resistor at hand' : 'At storage charge'),
     method: load.method,
@@ -202,18 +205,14 @@ async function fillRound(
     // A dirty pole is pressed once more, and then shows another figure.
     const presses = cell.quirk.contactOhm === undefined ? [cell] : [withDirtyPole(cell), cell];
     for (const pressed of presses) {
-      const reading: NewReading = {
+      const reading: Body = {
         kind: 'load-step',
-        roundId,
-        temperatureC: null,
         ...loadStepReading(pressed, load, chance),
         step: 0.001,
         currentStep: byResistor ? null : 0.01,
       };
-      await file(connection, cell, ago(batch.daysAgo - 1, i), [reading], {
-        instrumentId: bench.get('DM1') as number,
-        channel: 1,
-      });
+      const takenWith = { instrumentId: bench.get('DM1') as number, channel: 1 };
+      await file(connection, cell, ago(batch.daysAgo - 1, i), [reading], { takenWith, occasionId });
     }
   }
 }
@@ -228,7 +227,7 @@ async function fillAcRound(
   chance: Chance,
 ): Promise<void> {
   const meter = instrumentOf('RM1');
-  const roundId = await openRound(connection, {
+  const { occasionId } = await openRound(connection, {
     batchId,
     protocolId: await protocolNamed(connection, 'Full and rested'),
     method: 'ac-meter',
@@ -250,14 +249,12 @@ async function fillAcRound(
       [
         {
           kind: 'resistance',
-          roundId,
-          temperatureC: null,
           resistanceOhm: acReading(cell, { ...truth, step: 0.0001 }, chance),
           step: 0.0001,
           openV: null,
         },
       ],
-      { instrumentId: bench.get('RM1') as number, channel: 1 },
+      { takenWith: { instrumentId: bench.get('RM1') as number, channel: 1 }, occasionId },
     );
   }
 }
@@ -273,8 +270,7 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCe
     const id = await reserveRunId(connection);
     const last = batch.code === 'S1' && i === discharged.length - 1;
     await addRun(connection, id, {
-      cellId: cell.id,
-      withCellIds: cell.withCellIds,
+      subjectIds: [cell.id, ...cell.withCellIds],
       fileName: `${cell.code.toLowerCase()}-discharge.csv`,
       contentSha256: createHash('sha256').update(`${seed} ${cell.code}`).digest(),
       load,
@@ -309,7 +305,7 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
     samples.forEach((sample) => meter.push(sample));
     const id = await reserveRunId(connection);
     await addRun(connection, id, {
-      cellId: cell.id,
+      subjectIds: [cell.id],
       fileName: `${cell.code.toLowerCase()}-pulses.csv`,
       contentSha256: createHash('sha256').update(`${seed} pulses ${cell.code}`).digest(),
       load: { kind: 'column' },
@@ -359,18 +355,9 @@ const file = (
   connection: PoolClient,
   { id, withCellIds }: BenchCell,
   takenAt: Date,
-  readings: NewReading[],
-  takenWith: TakenWith | null = null,
-) =>
-  fileEntry(connection, {
-    entry: randomUUID(),
-    cellId: id,
-    withCellIds,
-    confirmed: false,
-    readings,
-    takenAt,
-    takenWith,
-  });
+  bodies: Body[],
+  act: Pick<Act, 'takenWith' | 'occasionId'> = {},
+) => fileEntry(connection, { entry: randomUUID(), subjectIds: [id, ...withCellIds], takenAt, bodies, ...act });
 
 async function main(): Promise<void> {
   await migrate();
@@ -378,7 +365,7 @@ async function main(): Promise<void> {
     // Two demos started at once on one database must not both find it empty.
     await connection.query('lock table batch in exclusive mode');
     const { rows } = await connection.query<{ empty: boolean }>(
-      'select not exists (select from batch) and not exists (select from pack) as empty',
+      'select not exists (select from batch) and not exists (select from subject) as empty',
     );
     if (!rows[0]?.empty) return;
     console.error('Filling the demo workshop …');

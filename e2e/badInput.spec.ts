@@ -10,7 +10,7 @@ test.beforeAll(async ({ workshop }) => {
     "insert into batch (code, origin) values ('K1', 'bad input') returning id",
   );
   await workshop.pool.query(
-    `insert into cell (code, batch_id, model_id, place)
+    `insert into subject (code, batch_id, model_id, place)
       select 'K1-' || lpad(n::text, 3, '0'), $1, $2, n
       from generate_series(1, 5) n`,
     [batch.rows[0]?.id, rows[0]?.id],
@@ -195,6 +195,6 @@ test.describe('the database gone', () => {
     await expect(said(page)).toContainText('No connection: K1-005 3.66 is kept in this browser');
     workshop.mend();
     await expect(said(page)).toContainText('The connection is back', { timeout: 20_000 });
-    expect((await workshop.pool.query('select 1 from reading where voltage_v = 3.66')).rowCount).toBe(1);
+    expect((await workshop.pool.query('select 1 from voltage where voltage_v = 3.66')).rowCount).toBe(1);
   });
 });

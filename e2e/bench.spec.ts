@@ -5,6 +5,7 @@ import { crossCheck, instrumentOf, instruments, shownVolts } from '../demo/instr
 import { batches, type DemoBatch } from '../demo/scenario';
 import { acReading, type DemoCell, loadStepReading, trueCellsOf, withDirtyPole } from '../demo/simulate';
 import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
+import { filed } from '../records/filedRows';
 
 test.use({ demo: true, apart: 'bench' });
 
@@ -161,10 +162,10 @@ test.describe.serial('from instruments that disagree to resistances that compare
     await expect(page.getByText('On 60 cells')).toBeVisible();
     const { rows } = await workshop.pool.query(
       `select count(*)::int as n
-        from reading
-        join round on round.id = round_id
-        join batch on batch.id = round.batch_id
-        where batch.code = 'Q1'`,
+       from entry join entry_subject on entry_id = entry.id
+       join round using (occasion_id)
+       join batch on batch.id = round.batch_id
+       where batch.code = 'Q1'`,
     );
     expect(rows).toEqual([{ n: 81 }]);
   });
@@ -186,11 +187,10 @@ test.describe('the reading bar', () => {
     const standing = async () =>
       (
         await workshop.pool.query(
-          `select loaded_v, void_reason
-            from reading
-            join cell on cell.id = cell_id
-            where code = 'S1-002' and open_v = 3.78
-            order by reading.id`,
+          `select figures -> 'loaded_v' as loaded_v, void_reason
+           from ${filed}
+           where code = 'S1-002' and kind = 'load_step' and figures -> 'open_v' = '3.78'
+           order by id`,
         )
       ).rows;
     await expect.poll(standing).toEqual([
@@ -232,26 +232,25 @@ test.describe('the reading bar', () => {
     await expect(said(page)).toContainText('is kept in this browser');
     await type(page, '3.7014 46.8 ok');
     await expect(page.getByLabel('Kept in this browser')).toContainText('2 not filed yet');
-    const filed = async () =>
+    const stored = async () =>
       (
         await workshop.pool.query(
-          `select code, voltage_v
-            from reading
-            join cell on cell.id = cell_id
-            where voltage_v in (3.7013, 3.7014) and code like 'H2-%'
-            order by reading.id`,
+          `select code, (figures ->> 'voltage_v')::double precision as voltage_v
+           from ${filed}
+           where figures ->> 'voltage_v' in ('3.7013', '3.7014') and code like 'H2-%'
+           order by id`,
         )
       ).rows;
-    expect(await filed()).toEqual([]);
+    expect(await stored()).toEqual([]);
     workshop.mend();
-    await expect.poll(async () => (await filed()).length, { timeout: 15_000 }).toBe(2);
-    const rows = await filed();
+    await expect.poll(async () => (await stored()).length, { timeout: 15_000 }).toBe(2);
+    const rows = await stored();
     expect(rows[0].code).toBe(first);
     expect(rows.map((row) => row.voltage_v)).toEqual([3.7013, 3.7014]);
     expect(rows[1].code).not.toBe(first);
     await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
     await page.reload();
-    expect(await filed()).toHaveLength(2);
+    expect(await stored()).toHaveLength(2);
   });
 
   test('a line that waits for the connection is filed as it was read, whatever is chosen beside the bar by then', async ({
@@ -265,9 +264,9 @@ test.describe('the reading bar', () => {
     await expect(said(page)).toContainText('is kept in this browser');
     await page.getByLabel('The next reading is').selectOption('at rest');
     workshop.mend();
-    const filed = async () =>
-      (await workshop.pool.query('select state from pack_round where 4.0107 = any(group_voltages_v)')).rows;
-    await expect.poll(filed, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
+    const stored = async () =>
+      (await workshop.pool.query(`select state from ${filed} where figures ->> 'voltage_v' = '4.0107'`)).rows;
+    await expect.poll(stored, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
   });
 
   test('a correction without a connection waits with the entry it stands for, which is not corrected twice', async ({
@@ -290,11 +289,14 @@ test.describe('the reading bar', () => {
     workshop.mend();
     await expect(page.getByLabel('Kept in this browser')).toHaveCount(0, { timeout: 15_000 });
     const { rows } = await workshop.pool.query(
-      'select group_voltages_v as groups, void_reason from pack_round where 4.0211 = any(group_voltages_v) order by id',
+      `select figures -> 'voltage_v' as v, void_reason
+       from ${filed}
+       where code = 'PL1' and figures ->> 'voltage_v' in ('4.0205', '4.0206')
+       order by id`,
     );
     expect(rows).toEqual([
-      { groups: [4.0211, 4.0205], void_reason: 'corrected at entry' },
-      { groups: [4.0211, 4.0206], void_reason: null },
+      { v: 4.0205, void_reason: 'corrected at entry' },
+      { v: 4.0206, void_reason: null },
     ]);
   });
 
@@ -342,9 +344,8 @@ test.describe('what goes wrong at the bench', () => {
     await expect(said(page)).toContainText('Filed S1-005');
     const { rows } = await workshop.pool.query(
       `select count(*)::int as n
-        from reading
-        join cell on cell.id = cell_id
-        where code = 'S1-005' and open_v = 3.78 and voided_at is null`,
+       from ${filed}
+       where code = 'S1-005' and kind = 'load_step' and figures -> 'open_v' = '3.78' and voided_at is null`,
     );
     expect(rows).toEqual([{ n: 2 }]);
   });
@@ -410,12 +411,11 @@ test('steps in a log show the resistance at four times, and one is filed for its
   workshop,
 }) => {
   const { rows } = await workshop.pool.query(
-    `select run.id, cell.code
-      from run
-      join cell on cell.id = cell_id
-      where file_name like '%pulses%'
-      order by run.id
-      limit 1`,
+    `select run.id, subject.code
+     from run join entry_subject using (entry_id) join subject on subject.id = subject_id
+     where file_name like '%pulses%'
+     order by run.id
+     limit 1`,
   );
   await page.goto(`/runs/${rows[0].id}`);
   const steps = page.getByRole('region', { name: 'Load steps' });

@@ -1,4 +1,5 @@
 import { axeViolations, expect, holdBack, test, type } from './workshop';
+import { filed } from '../records/filedRows';
 
 test.use({ demo: true });
 
@@ -54,7 +55,8 @@ for (const [name, viewport, theme] of [
 
 test('there is something worth finding at every station', async ({ page, workshop }) => {
   const { rows } = await workshop.pool.query(
-    `select (select count(*)::int from cell) as cells, (select count(*)::int from pack) as packs,
+    `select (select count(*)::int from subject where kind = 'cell') as cells,
+        (select count(*)::int from subject where kind = 'pack') as packs,
         (select min(samples) from run) as least, (select max(samples) from run) as most`,
   );
   expect(rows[0]).toMatchObject({ cells: 244, packs: 6 });
@@ -75,7 +77,8 @@ test('there is something worth finding at every station', async ({ page, worksho
 test('the counts of the bench line are those of the cells', async ({ page, workshop }) => {
   await page.goto('/intake');
   const unread = await workshop.pool.query(
-    'select count(*)::int as n from cell where not exists (select from reading where cell_id = cell.id)',
+    `select count(*)::int as n from subject
+     where kind = 'cell' and not exists (select from ${filed} where filed.code = subject.code and kind <> 'weld')`,
   );
   await expect(page.getByRole('link', { name: new RegExp(`^${unread.rows[0].n}\\s*Intake`) })).toBeVisible();
   await page.goto('/intake/H2');

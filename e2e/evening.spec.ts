@@ -1,8 +1,10 @@
 import { addBatch, modelNamed } from '../records/batches';
-import { fileEntry } from '../records/readings';
+import { fileEntry } from '../records/ledger';
 import type { Pool } from 'pg';
 import { randomUUID } from 'node:crypto';
 import { expect, said, test, type } from './workshop';
+import { filed } from '../records/filedRows';
+import { beginRest } from '../records/periods';
 
 test.use({ apart: 'evening' });
 
@@ -21,15 +23,14 @@ async function usableBox(pool: Pool, code: string, count: number): Promise<void>
   });
   await addBatch(pool, { code, origin: 'a drawer', modelId: model.id, count });
   const { rows } = await pool.query<{ id: number }>(
-    'select cell.id from cell join batch on batch.id = batch_id where batch.code = $1 order by place',
+    'select subject.id from subject join batch on batch.id = batch_id where batch.code = $1 order by place',
     [code],
   );
   for (const { id } of rows)
     await fileEntry(pool, {
       entry: randomUUID(),
-      cellId: id,
-      confirmed: false,
-      readings: [
+      subjectIds: [id],
+      bodies: [
         { kind: 'voltage', voltageV: 3.71, step: 0.01 },
         { kind: 'mass', massKg: 0.0445, step: 0.0001 },
         { kind: 'inspection', findings: [] },
@@ -114,11 +115,10 @@ test('an unknown box with a dented cell, a fake, a dead one and a welded pair', 
     await expect(said(page)).toContainText('begin with the code of the one you mean');
   });
   const { rows } = await workshop.pool.query(
-    `select code, kind, together
-      from reading
-      join cell on cell.id = cell_id
-      where code like 'G1-%' and voided_at is null
-      order by code, reading.id`,
+    `select code, kind, (select count(*) from entry_subject where entry_id = filed.id) as together
+     from ${filed}
+     where code like 'G1-%' and kind <> 'weld' and voided_at is null
+     order by code, id`,
   );
   const kindsOf = (code: string) =>
     rows.filter((row) => row.code === code).map((row) => `${row.kind}${row.together > 1 ? ` of ${row.together}` : ''}`);
@@ -240,11 +240,10 @@ test('a round with a slip noticed three cells later, a reload, and a second pers
     await expect(said(page)).toContainText('Filed R1-006');
   });
   const { rows } = await workshop.pool.query(
-    `select code, resistance_ohm
-      from reading
-      join cell on cell.id = cell_id
-      where code like 'R1-%' and kind = 'resistance' and voided_at is null
-      order by code`,
+    `select code, (figures ->> 'resistance_ohm')::double precision as resistance_ohm
+     from ${filed}
+     where code like 'R1-%' and kind = 'resistance' and voided_at is null
+     order by code`,
   );
   expect(rows).toEqual(
     [
@@ -343,9 +342,9 @@ test('the tool battery with one weak group: one hot mark, every figure with its 
   await page.getByRole('button', { name: 'Void', exact: true }).click();
   await expect(page.getByText('void: the leads were swapped')).toBeVisible();
   const { rows } = await workshop.pool.query(
-    "select group_steps_v, terminal_step_v from pack_round join pack on pack.id = pack_id where code = 'PT5'",
+    `select figures -> 'step' as step from ${filed} where code = 'PT5' order by (figures ->> 'position')::int`,
   );
-  expect(rows).toEqual([{ group_steps_v: [0.01, 0.01, 0.01, 0.01, 0.01], terminal_step_v: 0.1 }]);
+  expect(rows.map((row) => row.step)).toEqual([0.1, 0.01, 0.01, 0.01, 0.01, 0.01]);
 });
 
 test('a form half filled and the chosen meter are there after a reload and a visit elsewhere', async ({
@@ -383,11 +382,7 @@ test('sixteen rests make no screen longer, and fold', async ({ page, workshop })
   const { rows } = await workshop.pool.query<{ id: number }>(
     "insert into batch (code, origin) select 'W' || n, 'a cellar' from generate_series(1, 16) n returning id",
   );
-  for (const { id } of rows)
-    await workshop.pool.query(
-      "insert into rest (batch_id, reason, began_at, planned_s) values ($1, 'charge', now(), 3600)",
-      [id],
-    );
+  for (const { id } of rows) await beginRest(workshop.pool, id, 'charge', 3600);
   await page.goto('/clinic/pt5');
   await page.goto('/resistance/protocols');
   const watch = page.getByRole('complementary', { name: 'Watch' });

@@ -1,4 +1,5 @@
 import { expect, fillByKeys, holdBack, said, tabTo, test, type } from './workshop';
+import { filed } from '../records/filedRows';
 
 test.use({ apart: 'instruments' });
 
@@ -214,17 +215,16 @@ test('in a round without a connection the bench goes on to the next cell, and al
   await type(page, '21.9');
   await expect(next).toContainText('W1-003');
   workshop.mend();
-  const filed = async () =>
+  const stored = async () =>
     (
       await workshop.pool.query(
-        `select code, resistance_ohm
-          from reading
-          join cell on cell.id = cell_id
-          where resistance_ohm is not null
-          order by reading.id`,
+        `select code, figures -> 'resistance_ohm' as resistance_ohm
+           from ${filed}
+           where kind = 'resistance'
+           order by id`,
       )
     ).rows;
-  await expect.poll(filed, { timeout: 20_000 }).toEqual([
+  await expect.poll(stored, { timeout: 20_000 }).toEqual([
     { code: 'W1-001', resistance_ohm: 0.0214 },
     { code: 'W1-002', resistance_ohm: 0.0219 },
   ]);
@@ -249,20 +249,19 @@ test('lines typed ahead are filed in order, each for the cell shown by then; one
   answer();
   await expect(said(page)).toContainText('Enter again files it as read. 1 more line waits behind this one.');
   await expect(bar).toHaveValue('221');
-  const filed = async () =>
+  const stored = async () =>
     (
       await workshop.pool.query(
-        `select code, resistance_ohm
-          from reading
-          join cell on cell.id = cell_id
-          where resistance_ohm is not null and code >= 'W1-003'
-          order by reading.id`,
+        `select code, figures -> 'resistance_ohm' as resistance_ohm
+           from ${filed}
+           where kind = 'resistance' and code >= 'W1-003'
+           order by id`,
       )
     ).rows;
-  expect(await filed()).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }]);
+  expect(await stored()).toEqual([{ code: 'W1-003', resistance_ohm: 0.021 }]);
   await type(page, '22.1');
   await expect(said(page)).toContainText('W1-006');
-  await expect.poll(filed).toEqual([
+  await expect.poll(stored).toEqual([
     { code: 'W1-003', resistance_ohm: 0.021 },
     { code: 'W1-004', resistance_ohm: 0.0221 },
     { code: 'W1-005', resistance_ohm: 0.0212 },
@@ -302,10 +301,9 @@ test('the last entry, typed without a code, is corrected in its own cell though 
   const standing = async () =>
     (
       await workshop.pool.query(
-        `select resistance_ohm
-          from reading
-          join cell on cell.id = cell_id
-          where code = 'W1-006' and resistance_ohm is not null and voided_at is null`,
+        `select figures -> 'resistance_ohm' as resistance_ohm
+         from ${filed}
+         where code = 'W1-006' and kind = 'resistance' and voided_at is null`,
       )
     ).rows;
   await expect.poll(standing).toEqual([{ resistance_ohm: 0.0214 }]);
@@ -313,10 +311,9 @@ test('the last entry, typed without a code, is corrected in its own cell though 
 
 test('a line that makes no sense, emptied, lets those behind it go on', async ({ page, workshop }) => {
   await workshop.pool.query(
-    `update reading
-      set voided_at = now(), void_reason = 'weighed anew'
-      from cell
-      where cell.id = cell_id and code like 'W1-%' and kind = 'mass'`,
+    `update entry
+     set voided_at = now(), void_reason = 'weighed anew'
+     where id in (select id from ${filed} where code like 'W1-%' and kind = 'mass')`,
   );
   await page.goto('/intake/W1');
   await type(page, 'W1-001 44.1.2');
@@ -333,7 +330,7 @@ test('a line that makes no sense, emptied, lets those behind it go on', async ({
   await type(page, '');
   await expect(said(page)).toContainText('Filed W1-003');
   const { rows } = await workshop.pool.query(
-    'select code from reading join cell on cell.id = cell_id where mass_kg > 0.0453 order by reading.id',
+    `select code from ${filed} where (figures ->> 'mass_kg')::float > 0.0453 order by id`,
   );
   expect(rows.map((row) => row.code)).toEqual(['W1-001', 'W1-003']);
 });
@@ -350,11 +347,10 @@ test('at the intake, too, a corrected entry stands alone', async ({ page, worksh
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText('Filed W1-004: 45.52 g');
   const { rows } = await workshop.pool.query(
-    `select mass_kg, void_reason
-      from reading
-      join cell on cell.id = cell_id
-      where code = 'W1-004' and mass_kg > 0.0455
-      order by reading.id`,
+    `select figures -> 'mass_kg' as mass_kg, void_reason
+     from ${filed}
+     where code = 'W1-004' and (figures ->> 'mass_kg')::float > 0.0455
+     order by id`,
   );
   expect(rows).toEqual([
     { mass_kg: 0.04551, void_reason: 'corrected at entry' },

@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
 import { request as nodeRequest } from 'node:http';
 import { expect, said, test, type } from './workshop';
+import { filed } from '../records/filedRows';
 
 test.use({ apart: 'safety' });
 
@@ -14,7 +15,7 @@ test.beforeAll(async ({ workshop }) => {
     "insert into batch (code, origin) values ('N1', 'safety') returning id",
   );
   await workshop.pool.query(
-    `insert into cell (code, batch_id, model_id, place)
+    `insert into subject (code, batch_id, model_id, place)
       select 'N1-' || lpad(n::text, 3, '0'), $1, $2, n
       from generate_series(1, 6) n`,
     [batch.rows[0]?.id, rows[0]?.id],
@@ -98,7 +99,7 @@ test('a figure that cannot be kept is refused with what was meant, and holds no 
   await expect(said(page)).toContainText('a weight here is above zero');
   await type(page, '3.712');
   await expect(said(page)).toContainText('Filed N1-001: 3.712 V');
-  expect((await workshop.pool.query('select 1 from reading')).rowCount).toBe(1);
+  expect((await workshop.pool.query('select 1 from entry')).rowCount).toBe(1);
 });
 
 test('lines that wait for the connection can be looked at, changed and dropped one by one', async ({
@@ -126,7 +127,7 @@ test('lines that wait for the connection can be looked at, changed and dropped o
   await waiting.getByRole('button', { name: 'Send now' }).click();
   await expect(waiting).toHaveCount(0, { timeout: 20_000 });
   const { rows } = await workshop.pool.query<{ code: string; v: number }>(
-    'select code, voltage_v as v from reading join cell on cell.id = cell_id where voltage_v < 3.7 order by code',
+    `select code, figures -> 'voltage_v' as v from ${filed} where (figures ->> 'voltage_v')::float < 3.7 order by code`,
   );
   expect(rows).toEqual([
     { code: 'N1-002', v: 3.61 },

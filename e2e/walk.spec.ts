@@ -1,4 +1,5 @@
 import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
+import { filed } from '../records/filedRows';
 
 test.use({ apart: 'walk' });
 
@@ -60,7 +61,9 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await page.keyboard.press('Control+z');
     await expect(said(page)).toContainText('Undone');
     await expect(page.locator('.code')).toHaveText('B1-002');
-    const { rows } = await workshop.pool.query('select void_reason from reading where voltage_v = -0.2 and confirmed');
+    const { rows } = await workshop.pool.query(
+      `select void_reason from ${filed} where figures ->> 'voltage_v' = '-0.2' and confirmed`,
+    );
     expect(rows).toEqual([{ void_reason: 'undone at entry' }]);
   });
 

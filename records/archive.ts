@@ -132,12 +132,14 @@ async function countRows(printed: Readable, rows: Map<string, number>): Promise<
 
 /** Standing counts in words, for a person who decides whether this is the right file. */
 export function inWords(rows: ReadonlyMap<string, number>): string {
-  const count = (table: string, one: string, many: string) =>
-    `${(rows.get(table) ?? 0).toLocaleString('en')} ${rows.get(table) === 1 ? one : many}`;
+  const count = (tables: readonly string[], one: string, many: string) => {
+    const all = tables.reduce((sum, table) => sum + (rows.get(table) ?? 0), 0);
+    return `${all.toLocaleString('en')} ${all === 1 ? one : many}`;
+  };
+  // A backup of the first versions has tables of its own for each.
   return [
-    count('cell', 'cell', 'cells'),
-    count('reading', 'reading', 'readings'),
-    count('run', 'run', 'runs'),
-    count('pack', 'pack', 'packs'),
+    count(['subject', 'cell', 'pack'], 'cell or pack', 'cells and packs'),
+    count(['entry', 'reading', 'pack_round', 'cross_check_reading', 'note', 'rest'], 'entry', 'entries'),
+    count(['run'], 'run', 'runs'),
   ].join(', ');
 }

@@ -1,7 +1,7 @@
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { Queryable } from './database';
 import { noteCorrection } from './corrections';
-import { noteWeld } from './welds';
+import { fileEntry } from './ledger';
 import { randomUUID } from 'node:crypto';
 
 export interface Batch {
@@ -17,7 +17,7 @@ export interface Batch {
 
 const selectBatch = `
     select batch.id, batch.code, batch.origin, batch.notes, batch.received_at as "receivedAt",
-      batch.archived_at as "archivedAt", (select count(*) from cell where cell.batch_id = batch.id) as cells
+      batch.archived_at as "archivedAt", (select count(*) from subject where batch_id = batch.id) as cells
     from batch`;
 
 /** The newest batches, those put away last. */
@@ -113,7 +113,7 @@ export async function modelOfBatch(db: Queryable, batchId: number): Promise<Cell
   const { rows } = await db.query<CellModel>(
     `select ${modelColumns}
       from cell_model
-      where id = (select model_id from cell where batch_id = $1 order by place limit 1)`,
+      where id = (select model_id from subject where batch_id = $1 order by place limit 1)`,
     [batchId],
   );
   return rows[0] ?? null;
@@ -146,7 +146,10 @@ export async function correctBatch(
       ],
     );
   } else {
-    await db.query('update cell set model_id = $2 where batch_id = $1', [batch.id, (await modelNamed(db, model)).id]);
+    await db.query('update subject set model_id = $2 where batch_id = $1', [
+      batch.id,
+      (await modelNamed(db, model)).id,
+    ]);
   }
   await db.query('update batch set origin = $2, notes = $3 where id = $1', [batch.id, origin, notes]);
   const after = (await modelOfBatch(db, batch.id)) as CellModel;
@@ -179,20 +182,20 @@ export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> 
   const id = rows[0]?.id as number;
   const places = Array.from({ length: batch.count }, (_, i) => i + 1);
   await db.query(
-    `insert into cell (code, batch_id, model_id, place)
+    `insert into subject (code, batch_id, model_id, place)
      select $1::text || '-' || lpad(place::text, 3, '0'), $2, $3, place from unnest($4::int[]) place`,
     [batch.code, id, batch.modelId, places],
   );
   for (const together of batch.bondedPlaces ?? []) {
     const { rows: cells } = await db.query<{ id: number }>(
-      'select id from cell where batch_id = $1 and place = any($2)',
+      'select id from subject where batch_id = $1 and place = any($2)',
       [id, together],
     );
-    await noteWeld(
-      db,
-      randomUUID(),
-      cells.map((cell) => cell.id),
-    );
+    await fileEntry(db, {
+      entry: randomUUID(),
+      subjectIds: cells.map((cell) => cell.id),
+      bodies: [{ kind: 'weld' }],
+    });
   }
   return id;
 }

@@ -29,58 +29,63 @@ export async function cellFacts(
 ): Promise<CellFacts[]> {
   // Planning this takes longer than a few cells do: it is prepared for them, once a connection.
   const some = (column: string): string => (only ? `${column} = any($3)` : 'true');
-  const text = `with welded as (
-       select distinct on (cell_id) cell_id, id, cell_ids
-       from weld, unnest(cell_ids) cell_id
-       where voided_at is null and ${some('cell_id')}
-       order by cell_id, id desc),
-     standing as (
-       select distinct on (cell_id, kind) *
-       from reading
-       where voided_at is null and ${some('cell_id')}
-       order by cell_id, kind, id desc),
+  const text = `with read as (
+       select subject_id, entry.id, taken_at, instrument_id, channel
+       from entry_subject join entry on entry.id = entry_id
+       where voided_at is null and ${some('subject_id')}),
+     welded as (
+       select distinct on (subject_id) subject_id, id
+       from read join weld on weld.entry_id = read.id
+       order by subject_id, id desc),
+     volts as (
+       select distinct on (subject_id) read.*, voltage_v, step
+       from read join voltage on voltage.entry_id = read.id and position = 1
+       order by subject_id, id desc),
+     weight as (
+       select distinct on (subject_id) subject_id, mass_kg / together as mass_kg, step / together as step
+       from read join mass on mass.entry_id = read.id
+       cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
+       order by subject_id, id desc),
      inspected as (
-       select cell_id, array_agg(distinct finding) filter (where finding is not null) as findings
-       from reading left join lateral unnest(findings) finding on true
-       where kind = 'inspection' and voided_at is null and ${some('cell_id')} group by cell_id),
+       select subject_id, array_agg(distinct finding) filter (where finding is not null) as findings
+       from read join inspection on inspection.entry_id = read.id left join lateral unnest(findings) finding on true
+       group by subject_id),
      judged as (
-       select distinct on (cell.id) cell.id as cell_id, run.id,
-         result.capacity_ah / (1 + cardinality(run.with_cell_ids)) as capacity_ah,
-         result.capacity_u / (1 + cardinality(run.with_cell_ids)) as capacity_u,
-         (result.result ->> 'reachedCutoff')::boolean as reached
-       from (select *, cell_id as of_id from run union all select *, unnest(with_cell_ids)
-         from run where with_cell_ids <> '{}') run
-       join cell on cell.id = run.of_id
-       join cell_model on cell_model.id = cell.model_id
+       select distinct on (subject.id) subject.id as subject_id, run.id, result.capacity_ah / together as capacity_ah,
+         result.capacity_u / together as capacity_u, (result.result ->> 'reachedCutoff')::boolean as reached
+       from read
+       join run on run.entry_id = read.id
+       cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
+       join subject on subject.id = read.subject_id
+       join cell_model on cell_model.id = subject.model_id
        join run_result result on result.run_id = run.id and result.arithmetic = $2
          and result.cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
-       where run.voided_at is null and ${some('run.of_id')}
-       order by cell.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc)
-     select cell.id, cell.code, batch.code as "batchCode", cell.place, 'w' || welded.id as bond,
-       coalesce((select array_agg(partner.code order by partner.code) from cell partner
-         where partner.id = any(welded.cell_ids) and partner.id <> cell.id), '{}') as "weldedTo",
+       order by subject.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc,
+         run.id desc)
+     select subject.id, subject.code, batch.code as "batchCode", subject.place, 'w' || welded.id as bond,
+       coalesce((select array_agg(partner.code order by partner.code)
+         from entry_subject join subject partner on partner.id = subject_id
+         where entry_id = welded.id and partner.id <> subject.id), '{}') as "weldedTo",
        batch.archived_at is not null as "putAway", cell_model.maker, cell_model.name as model,
-         cell_model.size, cell_model.chemistry,
-       cell_model.rated_capacity_ah as "ratedCapacityAh", cell_model.mass_kg as "modelMassKg", cell.rescues,
-       cell_model.board, cell_model.as_new_ohm as "asNewOhm", volts.voltage_v as "voltageV",
-         volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId",
-         volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
-       weight.mass_kg / weight.together as "massKg", weight.step / weight.together as "massStepKg",
-       case when inspected.cell_id is not null then coalesce(inspected.findings, '{}') end as findings,
+       cell_model.size, cell_model.chemistry, cell_model.rated_capacity_ah as "ratedCapacityAh",
+       cell_model.mass_kg as "modelMassKg", subject.rescues, cell_model.board, cell_model.as_new_ohm as "asNewOhm",
+       volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId",
+       volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
+       weight.mass_kg as "massKg", weight.step as "massStepKg",
+       case when inspected.subject_id is not null then coalesce(inspected.findings, '{}') end as findings,
        judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
-         judged.reached as "reachedCutoff",
-       build_cell.build_id as "buildId"
-     from cell
-     join batch on batch.id = cell.batch_id
-     join cell_model on cell_model.id = cell.model_id
-     left join welded on welded.cell_id = cell.id
-     left join standing volts on volts.cell_id = cell.id and volts.kind = 'voltage'
-     left join standing weight on weight.cell_id = cell.id and weight.kind = 'mass'
-     left join inspected on inspected.cell_id = cell.id
-     left join judged on judged.cell_id = cell.id
-     left join build_cell on build_cell.cell_id = cell.id and not build_cell.released
-     where ${some('cell.id')}
-     order by cell.code`;
+       judged.reached as "reachedCutoff", build_cell.build_id as "buildId"
+     from subject
+     join batch on batch.id = subject.batch_id
+     join cell_model on cell_model.id = subject.model_id
+     left join welded on welded.subject_id = subject.id
+     left join volts on volts.subject_id = subject.id
+     left join weight on weight.subject_id = subject.id
+     left join inspected on inspected.subject_id = subject.id
+     left join judged on judged.subject_id = subject.id
+     left join build_cell on build_cell.cell_id = subject.id and not build_cell.released
+     where ${some('subject.id')}
+     order by subject.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
   const [{ rows }, resistances] = await Promise.all([
     only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values),
@@ -164,10 +169,10 @@ function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
 
 /** The next cells in the order of their codes. */
 export async function cellIdsAfter(db: Queryable, code: string, most: number): Promise<number[]> {
-  const { rows } = await db.query<{ id: number }>('select id from cell where code > $1 order by code limit $2', [
-    code,
-    most,
-  ]);
+  const { rows } = await db.query<{ id: number }>(
+    "select id from subject where kind = 'cell' and code > $1 order by code limit $2",
+    [code, most],
+  );
   return rows.map((row) => row.id);
 }
 
@@ -175,24 +180,27 @@ export async function cellIdsAfter(db: Queryable, code: string, most: number): P
 export async function cellIdsOf(db: Queryable, of: { code: string } | { batchCode: string }): Promise<number[]> {
   const { rows } =
     'code' in of
-      ? await db.query<{ id: number }>('select id from cell where code = $1', [of.code])
+      ? await db.query<{ id: number }>("select id from subject where kind = 'cell' and code = $1", [of.code])
       : await db.query<{ id: number }>(
-          'select cell.id from cell join batch on batch.id = cell.batch_id where batch.code = $1 order by cell.code',
+          `select subject.id
+           from batch join subject on batch_id = batch.id
+           where batch.code = $1
+           order by subject.code`,
           [of.batchCode],
         );
   return rows.map((row) => row.id);
 }
 
 export async function countCells(db: Queryable): Promise<number> {
-  const { rows } = await db.query<{ count: number }>('select count(*) as count from cell');
+  const { rows } = await db.query<{ count: number }>("select count(*) as count from subject where kind = 'cell'");
   return rows[0]?.count ?? 0;
 }
 
-/** Cells of which a fact may have come or gone since a snapshot was taken: none too few. */
-export async function cellsChangedSince(db: Queryable, { visible }: Snapshot): Promise<number[]> {
+/** Cells and packs of which a fact may have come or gone since a snapshot was taken: none too few. */
+export async function subjectsChangedSince(db: Queryable, { visible }: Snapshot): Promise<number[]> {
   // What that snapshot did not see was done by transactions that had not ended then: none is older than its xmin.
   const { rows } = await db.query<{ id: number }>(
-    'select cell_id as id from cell_change where changed_by >= pg_snapshot_xmin($1::pg_snapshot)',
+    'select subject_id as id from change where changed_by >= pg_snapshot_xmin($1::pg_snapshot)',
     [visible],
   );
   return rows.map((row) => row.id);
@@ -209,10 +217,17 @@ export async function cellByCode(
     batchId: number;
     weldedIds: number[];
   }>(
-    `select cell.id, cell.code, cell_model.chemistry, cell.batch_id as "batchId",
-       coalesce((select array_remove(cell_ids, cell.id) from weld where cell_ids @> array[cell.id]
-         and voided_at is null order by id desc limit 1), '{}') as "weldedIds"
-     from cell join cell_model on cell_model.id = cell.model_id where cell.code = $1`,
+    `select subject.id, subject.code, cell_model.chemistry, subject.batch_id as "batchId",
+       array(select subject_id from entry_subject where entry_id = welded.id and subject_id <> subject.id)
+         as "weldedIds"
+     from subject
+     join cell_model on cell_model.id = subject.model_id
+     left join lateral (
+       select entry.id
+       from entry_subject join entry on entry.id = entry_id join weld using (entry_id)
+       where subject_id = subject.id and voided_at is null
+       order by entry.id desc limit 1) welded on true
+     where subject.code = $1`,
     [code],
   );
   return rows[0] ?? null;

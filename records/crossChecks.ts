@@ -1,9 +1,18 @@
 import type { CrossCheck, CrossCheckReading } from '@/core/judging/facts';
 import type { Queryable } from './database';
-import { isNewEntry } from './entries';
+import type { Entry } from './ledger';
+import { openOccasion } from './occasions';
 
-export async function openCrossCheck(db: Queryable, name: string, batteries: readonly string[]): Promise<number> {
-  const { rows } = await db.query<{ id: number }>('insert into cross_check (name) values ($1) returning id', [name]);
+export async function openCrossCheck(
+  db: Queryable,
+  name: string,
+  batteries: readonly string[],
+): Promise<{ id: number; occasionId: number }> {
+  const occasionId = await openOccasion(db, 'cross-check');
+  const { rows } = await db.query<{ id: number }>(
+    'insert into cross_check (name, occasion_id) values ($1, $2) returning id',
+    [name, occasionId],
+  );
   const id = rows[0]?.id as number;
   await db.query(
     `insert into cross_check_battery (cross_check_id, position, label)
@@ -11,7 +20,7 @@ export async function openCrossCheck(db: Queryable, name: string, batteries: rea
       from unnest($2::text[]) with ordinality as given (label, place)`,
     [id, batteries],
   );
-  return id;
+  return { id, occasionId };
 }
 
 /**
@@ -40,16 +49,19 @@ export async function addBattery(
 
 export async function listCrossChecks(db: Queryable): Promise<CrossCheck[]> {
   const { rows } = await db.query<CrossCheck>(`
-    select id, name, opened_at as "openedAt",
+    select cross_check.id, occasion_id as "occasionId", name, opened_at as "openedAt",
       array(select label from cross_check_battery where cross_check_id = cross_check.id order by position) as batteries,
-      (select count(*) from cross_check_reading where cross_check_id = cross_check.id and voided_at is null) as readings
-    from cross_check order by id desc`);
+      (select count(*) from cross_check_voltage join entry on entry.id = entry_id
+        where cross_check_id = cross_check.id and voided_at is null) as readings
+    from cross_check join occasion on occasion.id = occasion_id order by cross_check.id desc`);
   return rows;
 }
 
-export interface CrossCheckEntry {
+/** What an instrument showed on a battery of a sheet. */
+export interface CrossCheckLine {
   entry: string;
   crossCheckId: number;
+  occasionId: number;
   position: number;
   instrumentId: number;
   confirmed: boolean;
@@ -57,73 +69,30 @@ export interface CrossCheckEntry {
   readings: { channel: number; voltageV: number; step: number }[];
 }
 
-/**
- * Files the readings of one line. Returns false for an entry that was filed already. Run it in a transaction.
- *
- * @throws EntryTaken when something else was filed under that id
- */
-export async function fileCrossCheck(
-  db: Queryable,
-  { entry, crossCheckId, position, instrumentId, confirmed, readings }: CrossCheckEntry,
-): Promise<boolean> {
-  let inserted = 0;
-  for (const { channel, voltageV, step } of readings) {
-    const { rowCount } = await db.query(
-      `insert into cross_check_reading (entry, cross_check_id, position, instrument_id, channel, voltage_v,
-          step, confirmed)
-        values ($1, $2, $3, $4, $5, $6, $7, $8)
-       on conflict (entry, channel) do nothing`,
-      [entry, crossCheckId, position, instrumentId, channel, voltageV, step, confirmed],
-    );
-    inserted += rowCount ?? 0;
-  }
-  const { rows } = await db.query<
-    CrossCheckEntry['readings'][number] & { crossCheckId: number; position: number; instrumentId: number }
-  >(
-    `select channel, voltage_v as "voltageV", step, cross_check_id as "crossCheckId", position,
-        instrument_id as "instrumentId"
-      from cross_check_reading
-      where entry = $1`,
-    [entry],
-  );
-  return isNewEntry(
-    readings.map((reading) => ({ ...reading, crossCheckId, position, instrumentId })),
-    rows,
-    ['channel'],
-    inserted,
-  );
-}
+/** One line of a sheet, as an entry. */
+export const crossCheckEntry = (line: CrossCheckLine): Entry => ({
+  entry: line.entry,
+  subjectIds: [],
+  occasionId: line.occasionId,
+  confirmed: line.confirmed,
+  takenWith: { instrumentId: line.instrumentId, channel: null },
+  bodies: line.readings.map((reading) => ({
+    kind: 'cross-check',
+    crossCheckId: line.crossCheckId,
+    position: line.position,
+    ...reading,
+  })),
+});
 
 /** The standing readings of every sheet: of each channel on each battery the newest. */
 export async function crossCheckReadings(db: Queryable): Promise<CrossCheckReading[]> {
   const { rows } = await db.query<CrossCheckReading>(
-    `select distinct on (cross_check_id, position, instrument_id, channel) id,
-        cross_check_id as "crossCheckId", position, instrument_id as "instrumentId", channel,
+    `select distinct on (cross_check_id, position, instrument_id, reading.channel) entry.id,
+        cross_check_id as "crossCheckId", position, instrument_id as "instrumentId", reading.channel,
         voltage_v as "voltageV", step, taken_at as "takenAt"
-     from cross_check_reading where voided_at is null
-     order by cross_check_id, position, instrument_id, channel, id desc`,
+     from cross_check_voltage reading join entry on entry.id = entry_id
+     where voided_at is null
+     order by cross_check_id, position, instrument_id, reading.channel, entry.id desc`,
   );
   return rows;
-}
-
-export async function voidCrossCheckEntry(db: Queryable, entry: string, reason: string): Promise<number> {
-  const { rowCount } = await db.query(
-    'update cross_check_reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null',
-    [entry, reason],
-  );
-  return rowCount ?? 0;
-}
-
-/** Files the voided readings of an entry once more, as a new entry; the voided ones stay as they are. */
-export async function refileCrossCheckEntry(db: Queryable, entry: string, anew: string): Promise<number> {
-  const kept = 'cross_check_id, position, instrument_id, channel, voltage_v, step, confirmed, taken_at';
-  const { rowCount } = await db.query(
-    `insert into cross_check_reading (entry, ${kept})
-      select $2, ${kept}
-      from cross_check_reading
-      where entry = $1 and voided_at is not null
-      on conflict (entry, channel) do nothing`,
-    [entry, anew],
-  );
-  return rowCount ?? 0;
 }

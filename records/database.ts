@@ -172,7 +172,7 @@ export interface Snapshot {
 
 export async function snapshotOf(db: Queryable): Promise<Snapshot> {
   const { rows } = await db.query<Snapshot>(
-    "select 'cell'::regclass::oid as tables, pg_current_snapshot()::text as visible",
+    "select 'subject'::regclass::oid as tables, pg_current_snapshot()::text as visible",
   );
   return rows[0] as Snapshot;
 }

@@ -13,18 +13,19 @@ import {
   type NewCellModel,
 } from './batches';
 import { addBuild, buildById, countBuilds, listBuilds, swapBuildCell, voidBuild } from './builds';
-import { cellByCode, cellFacts, cellsChangedSince } from './cells';
+import { cellByCode, cellFacts, subjectsChangedSince } from './cells';
 import { correctionsOf } from './corrections';
 import { addBattery, listCrossChecks, openCrossCheck } from './crossChecks';
 import { database, inTransaction, snapshotOf } from './database';
 import { addInstrument, correctInstrument, listInstruments } from './instruments';
+import { fileEntry, refileEntry, voidEntry } from './ledger';
 import { migrate } from './migrate';
-import { addNote, notedWith, notesOf, voidNote } from './notes';
+import { notedWith, notesOf } from './notes';
 import { addPack } from './packs';
-import { cellReadLast, fileEntry, readingsOfCell, refileEntry, voidEntry } from './readings';
-import { addRun, keepResult, reserveRunId, runById, runsOfCell } from './runs';
+import { cellReadLast, readingsOfCell } from './readings';
+import { addRun, keepResult, reserveRunId, runById, runsOfSubject } from './runs';
 import { scratchDatabase } from './scratchDatabase';
-import { noteWeld, renewWeld, voidWeld, weldsOfCell } from './welds';
+import { weldsOfCell } from './welds';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 const rules = presetRules('workshop');
@@ -64,9 +65,10 @@ const theBatch = async () => (await batchByCode(database(), 'G1')) as Batch;
 async function changedBy(work: () => Promise<unknown>): Promise<string[]> {
   const before = await snapshotOf(database());
   await work();
-  const { rows } = await database().query<{ code: string }>('select code from cell where id = any($1) order by code', [
-    await cellsChangedSince(database(), before),
-  ]);
+  const { rows } = await database().query<{ code: string }>(
+    'select code from subject where id = any($1) order by code',
+    [await subjectsChangedSince(database(), before)],
+  );
   return rows.map((row) => row.code);
 }
 const all = ['G1-001', 'G1-002', 'G1-003', 'G1-004', 'G1-005', 'G1-006'];
@@ -130,12 +132,13 @@ describe('cells welded together', () => {
 
   test('are known to each other, until that is void', async () => {
     const ids = [await idOf('G1-004'), await idOf('G1-005')];
-    expect(await changedBy(() => noteWeld(database(), entry, ids))).toEqual(['G1-004', 'G1-005']);
-    expect(await noteWeld(database(), entry, ids)).toBe(false);
+    const weld = () => inTransaction((db) => fileEntry(db, { entry, subjectIds: ids, bodies: [{ kind: 'weld' }] }));
+    expect(await changedBy(weld)).toEqual(['G1-004', 'G1-005']);
+    expect(await weld()).toBe(false);
     expect(await factsOf('G1-005')).toMatchObject({ weldedTo: ['G1-004'], bond: expect.stringMatching(/^w\d+$/) });
-    expect(await voidWeld(database(), entry, 'cut apart')).toBe(true);
+    expect(await voidEntry(database(), entry, 'cut apart')).toBe(true);
     expect(await factsOf('G1-005')).toMatchObject({ weldedTo: [], bond: null });
-    expect(await renewWeld(database(), entry, randomUUID())).toBe(true);
+    expect(await refileEntry(database(), entry, randomUUID())).toBe(true);
     expect(await weldsOfCell(database(), ids[0] as number)).toMatchObject([
       { codes: ['G1-004', 'G1-005'], voidReason: null },
       { voidReason: 'cut apart' },
@@ -146,23 +149,20 @@ describe('cells welded together', () => {
     const [cellId, other] = [await idOf('G1-004'), await idOf('G1-005')];
     const line = {
       entry: randomUUID(),
-      cellId,
-      withCellIds: [other],
-      confirmed: false,
-      readings: [
+      subjectIds: [cellId, other],
+      bodies: [
         { kind: 'voltage', voltageV: 3.71, step: 0.01 },
         { kind: 'mass', massKg: 0.0893, step: 0.0001 },
       ],
     } as const;
-    const file = () => inTransaction((db) => fileEntry(db, { ...line, readings: [...line.readings] }));
+    const file = () => inTransaction((db) => fileEntry(db, line));
     expect([await file(), await file()]).toEqual([true, false]);
     for (const code of ['G1-004', 'G1-005'])
       expect(await factsOf(code)).toMatchObject({ massKg: 0.0893 / 2, massStepKg: 0.00005, voltage: { valueV: 3.71 } });
     expect(['G1-004', 'G1-005']).toContain(await cellReadLast(database(), 'G1'));
     const id = await reserveRunId(database());
     await addRun(database(), id, {
-      cellId,
-      withCellIds: [other],
+      subjectIds: [cellId, other],
       fileName: 'pair.csv',
       contentSha256: Buffer.alloc(32, 7),
       load: { kind: 'current', currentA: 1 },
@@ -195,7 +195,7 @@ describe('cells welded together', () => {
     for (const code of ['G1-004', 'G1-005'])
       expect((await factsOf(code))?.run).toMatchObject({ id, capacityAh: 2.1, capacityU: 0.01 });
     expect((await runById(database(), id))?.withCodes).toEqual(['G1-005']);
-    expect((await runsOfCell(database(), other)).map((run) => run.id)).toEqual([id]);
+    expect((await runsOfSubject(database(), other)).map((run) => run.id)).toEqual([id]);
   });
 
   test('a line about both is voided and filed again for both', async () => {
@@ -203,15 +203,13 @@ describe('cells welded together', () => {
     await inTransaction(async (db) =>
       fileEntry(db, {
         entry: line,
-        cellId: await idOf('G1-004'),
-        withCellIds: [await idOf('G1-005')],
-        confirmed: false,
-        readings: [{ kind: 'inspection', findings: ['wrap'] }],
+        subjectIds: [await idOf('G1-004'), await idOf('G1-005')],
+        bodies: [{ kind: 'inspection', findings: ['wrap'] }],
       }),
     );
-    expect(await voidEntry(database(), line, 'a slip')).toBe(2);
+    expect(await voidEntry(database(), line, 'a slip')).toBe(true);
     expect((await factsOf('G1-005'))?.findings).toBeNull();
-    expect(await refileEntry(database(), line, randomUUID())).toBe(2);
+    expect(await refileEntry(database(), line, randomUUID())).toBe(true);
     expect((await factsOf('G1-005'))?.findings).toEqual(['wrap']);
     expect((await readingsOfCell(database(), await idOf('G1-005')))[0]).toMatchObject({
       together: 2,
@@ -231,18 +229,18 @@ test('notes on cells and packs are found by their words in any case, until they 
     board: 'protects',
   });
   const [cellId, entry] = [await idOf('G1-001'), randomUUID()];
-  expect([
-    await addNote(database(), entry, { cellId }, 'From the Blue pack'),
-    await addNote(database(), entry, { cellId }, 'From the Blue pack'),
-  ]).toEqual([true, false]);
-  await addNote(database(), randomUUID(), { packId }, 'blue lid');
-  expect(await notedWith(database(), 'blue')).toEqual({ cellIds: [cellId], packIds: [packId] });
-  expect(await notedWith(database(), '%')).toEqual({ cellIds: [], packIds: [] });
-  await voidNote(database(), entry, 'another cell');
-  expect(await notedWith(database(), 'blue')).toEqual({ cellIds: [], packIds: [packId] });
-  expect(await notesOf(database(), { cellId })).toMatchObject([
-    { text: 'From the Blue pack', voidReason: 'another cell' },
+  const note = (uid: string, subjectId: number, text: string) =>
+    inTransaction((db) => fileEntry(db, { entry: uid, subjectIds: [subjectId], bodies: [{ kind: 'note', text }] }));
+  expect([await note(entry, cellId, 'From the Blue pack'), await note(entry, cellId, 'From the Blue pack')]).toEqual([
+    true,
+    false,
   ]);
+  await note(randomUUID(), packId, 'blue lid');
+  expect(await notedWith(database(), 'blue')).toEqual([cellId, packId]);
+  expect(await notedWith(database(), '%')).toEqual([]);
+  await voidEntry(database(), entry, 'another cell');
+  expect(await notedWith(database(), 'blue')).toEqual([packId]);
+  expect(await notesOf(database(), cellId)).toMatchObject([{ text: 'From the Blue pack', voidReason: 'another cell' }]);
 });
 
 describe('instruments', () => {
@@ -267,10 +265,9 @@ describe('instruments', () => {
     await inTransaction(async (db) =>
       fileEntry(db, {
         entry: randomUUID(),
-        cellId: await idOf('G1-002'),
-        confirmed: false,
+        subjectIds: [await idOf('G1-002')],
         takenWith: { instrumentId: id, channel: 1 },
-        readings: [{ kind: 'voltage', voltageV: 3.7, step: 0.01 }],
+        bodies: [{ kind: 'voltage', voltageV: 3.7, step: 0.01 }],
       }),
     );
     const promised = { voltage: { resolution: 0.01, accuracyShare: 0.001, accuracyCounts: 2 } };
@@ -286,7 +283,7 @@ describe('instruments', () => {
   });
 
   test('a sheet takes another battery at any time, up to its most', async () => {
-    const id = await openCrossCheck(database(), 'all meters', ['half']);
+    const { id } = await openCrossCheck(database(), 'all meters', ['half']);
     expect([await addBattery(database(), id, 'full', 2), await addBattery(database(), id, 'empty', 2)]).toEqual([
       2,
       null,

@@ -64,7 +64,11 @@ export async function correctInstrument(
   await db.query('delete from instrument_range where instrument_id = $1', [id]);
   await addRanges(db, id, instrument.ranges);
   // Computed from what its maker promises, and made again.
-  await db.query('delete from run_result where run_id in (select id from run where logger_id = $1)', [id]);
+  await db.query(
+    `delete from run_result
+     where run_id in (select run.id from run join entry on entry.id = entry_id where instrument_id = $1)`,
+    [id],
+  );
   const account = (
     { code, name, kind, channels, wires, leads, certified }: Omit<NewInstrument, 'ranges'>,
     ranges: NewInstrument['ranges'],

@@ -4,88 +4,7 @@ import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
 import type { LoadEdge } from '@/core/resistance/pulses';
 import { prepared, type Queryable } from './database';
-import { isNewEntry } from './entries';
-
-/** The instrument a reading was taken with, where one was named. */
-export interface TakenWith {
-  instrumentId: number;
-  channel: number;
-}
-
-export type NewReading =
-  | { kind: 'voltage'; voltageV: number; step: number }
-  | { kind: 'mass'; massKg: number; step: number }
-  | { kind: 'inspection'; findings: InspectionFinding[] }
-  | NewResistanceReading;
-
-/** A reading of a resistance round, raw. */
-export type NewResistanceReading = { roundId: number; temperatureC: number | null } & (
-  | {
-      kind: 'load-step';
-      openV: number;
-      loadedV: number;
-      afterV: number | null;
-      currentA: number | null;
-      step: number;
-      loadedStep?: number | null;
-      afterStep?: number | null;
-      currentStep: number | null;
-    }
-  | {
-      kind: 'two-current';
-      atLowV: number;
-      lowCurrentA: number;
-      atHighV: number;
-      highCurrentA: number;
-      step: number;
-      highStep?: number | null;
-      currentStep: number;
-    }
-  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null; openStep?: number | null }
-  | { kind: 'pulse'; runId: number; atS: number }
-);
-
-export interface Entry {
-  /** Made by whoever typed it, so that sending it twice files it once. */
-  entry: string;
-  cellId: number;
-  /** Those read together with it, since they are welded: the same is filed for each. */
-  withCellIds?: readonly number[];
-  confirmed: boolean;
-  readings: NewReading[];
-  takenWith?: TakenWith | null;
-  takenAt?: Date;
-}
-
-/** Columns by the name that a reading gives its values. */
-const columnOf = {
-  roundId: 'round_id',
-  temperatureC: 'temperature_c',
-  voltageV: 'voltage_v',
-  massKg: 'mass_kg',
-  findings: 'findings',
-  openV: 'open_v',
-  loadedV: 'loaded_v',
-  afterV: 'after_v',
-  currentA: 'current_a',
-  step: 'step',
-  currentStep: 'current_step',
-  atLowV: 'at_low_v',
-  atHighV: 'at_high_v',
-  lowCurrentA: 'low_current_a',
-  highCurrentA: 'high_current_a',
-  resistanceOhm: 'resistance_ohm',
-  openStep: 'open_step',
-  loadedStep: 'loaded_step',
-  afterStep: 'after_step',
-  highStep: 'high_step',
-  runId: 'run_id',
-  atS: 'at_s',
-} as const;
-
-const storedColumns = Object.entries(columnOf)
-  .map(([name, column]) => `${column} as "${name}"`)
-  .join(', ');
+import type { Body, ResistanceBody } from './ledger';
 
 /**
  * How often a cell was read in a round beside this entry and the one it replaces; none where the entry is stored
@@ -93,125 +12,48 @@ const storedColumns = Object.entries(columnOf)
  */
 export async function readByOthers(
   db: Queryable,
-  roundId: number,
+  occasionId: number,
   cellId: number,
   { entry, replaces }: { entry: string; replaces: string | null },
 ): Promise<number> {
-  await db.query('select from cell where id = $1 for no key update', [cellId]);
+  await db.query('select from subject where id = $1 for no key update', [cellId]);
   const { rows } = await db.query<{ count: number }>(
     `select count(*) as count
-     from reading
-     where round_id = $1 and cell_id = $2 and voided_at is null and entry is distinct from $4
-       and not exists (select from reading own where own.entry = $3 and own.cell_id = $2)`,
-    [roundId, cellId, entry, replaces],
+     from entry join entry_subject on entry_id = entry.id
+     where occasion_id = $1 and subject_id = $2 and voided_at is null and uid is distinct from $4
+       and not exists (select from entry own where own.uid = $3)`,
+    [occasionId, cellId, entry, replaces],
   );
   return rows[0]?.count ?? 0;
-}
-
-/**
- * Files all readings of one entry. Returns false for an entry that was filed already. Run it in a transaction.
- *
- * @throws EntryTaken when something else was filed under that id
- */
-export async function fileEntry(
-  db: Queryable,
-  { entry, cellId, withCellIds = [], confirmed, readings, takenWith = null, takenAt = new Date() }: Entry,
-): Promise<boolean> {
-  let inserted = 0;
-  const cellIds = [cellId, ...withCellIds];
-  const together = cellIds.length;
-  for (const {
-    reading: { kind, ...values },
-    id,
-  } of readings.flatMap((reading) => cellIds.map((id) => ({ reading, id })))) {
-    const own = Object.entries(values).sort() as [keyof typeof columnOf, unknown][];
-    const given = [
-      entry,
-      id,
-      together,
-      kind,
-      confirmed,
-      takenAt,
-      takenWith?.instrumentId ?? null,
-      takenWith?.channel ?? null,
-      ...own.map(([, value]) => value),
-    ];
-    const { rowCount } = await prepared(
-      db,
-      `file a ${kind} reading`,
-      `insert into reading (entry, cell_id, together, kind, confirmed, taken_at,
-          instrument_id, channel${own.map(([name]) => `, ${columnOf[name]}`).join('')})
-       values (${given.map((_, i) => `$${i + 1}`).join(', ')})
-       on conflict (entry, kind, cell_id) do nothing`,
-      given,
-    );
-    inserted += rowCount ?? 0;
-  }
-  const { rows } = await prepared<NewReading & { cellId: number; together: number }>(
-    db,
-    'what an entry filed',
-    `select kind, cell_id as "cellId", together, ${storedColumns} from reading where entry = $1`,
-    [entry],
-  );
-  return isNewEntry(
-    readings.flatMap((reading) => cellIds.map((id) => ({ ...reading, cellId: id, together }))),
-    rows,
-    ['kind', 'cellId'],
-    inserted,
-  );
-}
-
-/**
- * Files the voided readings of an entry once more, as a new entry. Returns how many there were. The voided ones stay as
- * they are: facts are not unvoided.
- */
-export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<number> {
-  const kept = [
-    'cell_id',
-    'together',
-    'kind',
-    'confirmed',
-    'taken_at',
-    'instrument_id',
-    'channel',
-    ...Object.values(columnOf),
-  ].join(', ');
-  const { rowCount } = await db.query(
-    `insert into reading (entry, ${kept})
-      select $2, ${kept}
-      from reading
-      where entry = $1 and voided_at is not null
-      on conflict (entry, kind, cell_id) do nothing`,
-    [entry, anew],
-  );
-  return rowCount ?? 0;
 }
 
 /** The code of the cell of a batch that stands read, weighed or looked at last; null where none was. */
 export async function cellReadLast(db: Queryable, batchCode: string): Promise<string | null> {
   const { rows } = await db.query<{ code: string }>(
-    `select cell.code from cell join batch on batch.id = cell.batch_id
-     cross join lateral (select id from reading where cell_id = cell.id and kind in ('voltage', 'mass',
-       'inspection') and voided_at is null order by id desc limit 1) last
+    `select subject.code
+     from batch join subject on subject.batch_id = batch.id
+     cross join lateral (
+       select entry.id
+       from entry_subject join entry on entry.id = entry_id
+       where subject_id = subject.id and voided_at is null and (
+         exists (select from voltage where voltage.entry_id = entry.id)
+         or exists (select from mass where mass.entry_id = entry.id)
+         or exists (select from inspection where inspection.entry_id = entry.id))
+       order by entry.id desc limit 1) last
      where batch.code = $1 order by last.id desc limit 1`,
     [batchCode],
   );
   return rows[0]?.code ?? null;
 }
 
-/** Voids every reading of an entry. Returns how many there were. */
-export async function voidEntry(db: Queryable, entry: string, reason: string): Promise<number> {
-  const { rowCount } = await db.query(
-    'update reading set voided_at = now(), void_reason = $2 where entry = $1 and voided_at is null',
-    [entry, reason],
-  );
-  return rowCount ?? 0;
-}
+/** What can be read of a cell. */
+type ReadingKind = Extract<Body['kind'], 'voltage' | 'mass' | 'inspection'> | ResistanceBody['kind'];
 
 export interface StoredReading {
+  /** Of its entry, in the order of filing. */
   id: number;
   entry: string;
-  kind: NewReading['kind'];
+  kind: ReadingKind;
   roundId: number | null;
   voltageV: number | null;
   massKg: number | null;
@@ -228,48 +70,61 @@ export interface StoredReading {
   resistance: StoredResistance | null;
 }
 
-interface ReadingRow extends Omit<StoredReading, 'resistance' | 'kind'>, ResistanceRow {}
-
 /**
  * An arithmetic that reads a log otherwise may see a step one sample earlier or later: no two steps are nearer than
  * this.
  */
 const sameStepS = 2.5;
 
-/** Columns that `storedResistance` reads, all null for other readings; needs `reading` and a left-joined `round`. */
-const resistanceColumns = `reading.kind as "kind", reading.together, reading.round_id as "roundId",
-  round.protocol_id as "protocolId", round.method as "method", reading.taken_at as "takenAt",
-  reading.instrument_id as "instrumentId", reading.channel as "channel",
-  coalesce(reading.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
-  reading.open_v as "openV", reading.loaded_v as "loadedV", reading.after_v as "afterV",
-  reading.current_a as "currentA", reading.step as "step", reading.current_step as "currentStep",
-  reading.open_step as "openStep", reading.loaded_step as "loadedStep", reading.after_step as "afterStep",
-  reading.high_step as "highStep", reading.at_low_v as "atLowV", reading.at_high_v as "atHighV",
-  reading.low_current_a as "lowCurrentA", reading.high_current_a as "highCurrentA",
-  reading.resistance_ohm as "resistanceOhm", round.load_resistance_ohm as "loadResistanceOhm",
-  round.load_tolerance as "loadTolerance", round.load_rating_w as "loadRatingW",
-  round.zero_taken as "zeroTaken", round.after_s as "afterS",
-  case when reading.round_id is not null then greatest(
-    (select max(began_at)
-     from rest
-     where rest.batch_id = (select batch_id from cell where cell.id = reading.cell_id)
-       and rest.voided_at is null and began_at <= reading.taken_at),
-    (select max(ended_at)
-     from run
-     where run.cell_id = reading.cell_id and run.voided_at is null and ended_at <= reading.taken_at)
+/** Columns that `storedResistance` reads; needs what `resistanceTables` joins. */
+const resistanceColumns = `(select count(*) from entry_subject every where every.entry_id = entry.id) as together,
+  round.id as "roundId", round.protocol_id as "protocolId", round.method, entry.taken_at as "takenAt",
+  entry.instrument_id as "instrumentId", entry.channel,
+  coalesce(entry.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
+  coalesce(load_step.open_v, resistance.open_v) as "openV", load_step.loaded_v as "loadedV",
+  load_step.after_v as "afterV", load_step.current_a as "currentA",
+  coalesce(load_step.step, two_current.step, resistance.step) as step,
+  coalesce(load_step.current_step, two_current.current_step) as "currentStep",
+  coalesce(load_step.open_step, resistance.open_step) as "openStep", load_step.loaded_step as "loadedStep",
+  load_step.after_step as "afterStep", two_current.high_step as "highStep", two_current.at_low_v as "atLowV",
+  two_current.at_high_v as "atHighV", two_current.low_current_a as "lowCurrentA",
+  two_current.high_current_a as "highCurrentA", resistance.resistance_ohm as "resistanceOhm",
+  round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance",
+  round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken", round.after_s as "afterS",
+  case
+    when load_step.entry_id is not null then 'load-step'
+    when two_current.entry_id is not null then 'two-current'
+    when resistance.entry_id is not null then 'resistance'
+    when pulse.entry_id is not null then 'pulse'
+  end as kind,
+  case when round.id is not null then (
+    select max(at)
+    from entry_subject earlier join entry act on act.id = earlier.entry_id
+    left join period on period.entry_id = act.id and period.kind = 'rest'
+    left join run on run.entry_id = act.id
+    cross join lateral (values (period.began_at), (run.ended_at)) moment (at)
+    where earlier.subject_id = own.subject_id and act.voided_at is null and at <= entry.taken_at
   ) end as "disturbedAt",
-  case when reading.kind = 'pulse' then (
+  case when pulse.entry_id is not null then (
     select edge
     from run_result, jsonb_array_elements(result -> 'edges') edge
-    where run_result.run_id = reading.run_id
-      and arithmetic = (select max(arithmetic) from run_result where run_id = reading.run_id)
-      and abs((edge ->> 'atS')::double precision - reading.at_s) < ${sameStepS}
-    order by abs((edge ->> 'atS')::double precision - reading.at_s)
-    limit 1) end as "edge"`;
+    where run_result.run_id = pulse.run_id
+      and arithmetic = (select max(arithmetic) from run_result where run_id = pulse.run_id)
+      and abs((edge ->> 'atS')::double precision - pulse.at_s) < ${sameStepS}
+    order by abs((edge ->> 'atS')::double precision - pulse.at_s)
+    limit 1) end as edge`;
+
+const resistanceTables = `entry
+  join entry_subject own on own.entry_id = entry.id
+  left join round on round.occasion_id = entry.occasion_id
+  left join load_step on load_step.entry_id = entry.id
+  left join two_current on two_current.entry_id = entry.id
+  left join resistance on resistance.entry_id = entry.id
+  left join pulse on pulse.entry_id = entry.id`;
 
 interface ResistanceRow {
   together: number;
-  kind: NewReading['kind'];
+  kind: ResistanceBody['kind'] | null;
   roundId: number | null;
   protocolId: number | null;
   method: MethodKey | null;
@@ -381,54 +236,50 @@ function factsOf(row: ResistanceRow): ResistanceFacts | null {
   return null;
 }
 
-const selectReading = `select ${resistanceColumns}, reading.id, reading.entry, reading.voltage_v as "voltageV",
-    reading.mass_kg as "massKg", reading.findings,
-    reading.confirmed, reading.void_reason as "voidReason"`;
+interface ReadingRow extends ResistanceRow {
+  id: number;
+  entry: string;
+  voltageV: number | null;
+  voltageStep: number | null;
+  massKg: number | null;
+  massStep: number | null;
+  findings: InspectionFinding[] | null;
+  confirmed: boolean;
+  voidReason: string | null;
+}
 
-const readingOf = (row: ReadingRow): StoredReading => {
-  const {
-    id,
-    entry,
-    kind,
-    roundId,
-    voltageV,
-    massKg,
-    step,
-    together,
-    findings,
-    instrumentId,
-    channel,
-    confirmed,
-    takenAt,
-    voidReason,
-  } = row;
-  return {
-    id,
-    entry,
-    kind,
-    roundId,
-    voltageV,
-    massKg,
-    step,
-    together,
-    findings,
-    instrumentId,
-    channel,
-    confirmed,
-    takenAt,
-    voidReason,
-    resistance: storedResistance(row),
-  };
-};
+/** What an entry tells of a cell, a reading each. */
+function readingsOf(row: ReadingRow): StoredReading[] {
+  const { id, entry, together, instrumentId, channel, confirmed, takenAt, voidReason } = row;
+  const common = { id, entry, together, instrumentId, channel, confirmed, takenAt, voidReason };
+  const none = { roundId: null, voltageV: null, massKg: null, step: null, findings: null, resistance: null };
+  const readings: StoredReading[] = [];
+  if (row.voltageV !== null)
+    readings.push({ ...common, ...none, kind: 'voltage', voltageV: row.voltageV, step: row.voltageStep });
+  if (row.massKg !== null) readings.push({ ...common, ...none, kind: 'mass', massKg: row.massKg, step: row.massStep });
+  if (row.findings !== null) readings.push({ ...common, ...none, kind: 'inspection', findings: row.findings });
+  if (row.kind !== null) {
+    const { kind, roundId, step } = row;
+    readings.push({ ...common, ...none, kind, roundId, step, resistance: storedResistance(row) });
+  }
+  return readings;
+}
 
 /** Everything ever read of one cell, newest first, voided ones included. */
 export async function readingsOfCell(db: Queryable, cellId: number): Promise<StoredReading[]> {
   const { rows } = await db.query<ReadingRow>(
-    `${selectReading} from reading left join round on round.id = reading.round_id where reading.cell_id = $1 ` +
-      'order by reading.id desc',
+    `select ${resistanceColumns}, entry.id, entry.uid as entry, voltage.voltage_v as "voltageV",
+       voltage.step as "voltageStep", mass.mass_kg as "massKg", mass.step as "massStep", inspection.findings,
+       entry.confirmed, entry.void_reason as "voidReason"
+     from ${resistanceTables}
+     left join voltage on voltage.entry_id = entry.id
+     left join mass on mass.entry_id = entry.id
+     left join inspection on inspection.entry_id = entry.id
+     where own.subject_id = $1
+     order by entry.id desc`,
     [cellId],
   );
-  return rows.map(readingOf);
+  return rows.flatMap(readingsOf);
 }
 
 /**
@@ -440,13 +291,16 @@ async function standingResistances(
   condition: string,
   values: unknown[],
 ): Promise<RoundReadingRow[]> {
-  const { rows } = await prepared<ReadingRow & { code: string; cellId: number }>(
+  const { rows } = await prepared<
+    ResistanceRow & { id: number; entry: string; confirmed: boolean; code: string; cellId: number }
+  >(
     db,
     `standing resistances, ${name}`,
-    `${selectReading}, reading.cell_id as "cellId", cell.code
-     from reading join round on round.id = reading.round_id join cell on cell.id = reading.cell_id
-     where reading.voided_at is null and ${condition}
-     order by reading.id desc`,
+    `select ${resistanceColumns}, entry.id, entry.uid as entry, entry.confirmed, own.subject_id as "cellId",
+       subject.code
+     from ${resistanceTables} join subject on subject.id = own.subject_id
+     where entry.occasion_id is not null and entry.voided_at is null and ${condition}
+     order by entry.id desc, own.subject_id desc`,
     values,
   );
   return rows.flatMap((row) => {
@@ -463,11 +317,11 @@ export async function readingsOfRounds(
   roundIds: readonly number[],
   only: { entry: string } | { cellIds: readonly number[] } | null = null,
 ): Promise<RoundReadingRow[]> {
-  const ofRounds = 'reading.round_id = any($1)';
+  const ofRounds = 'round.id = any($1)';
   if (only === null) return standingResistances(db, 'rounds', ofRounds, [roundIds]);
   if ('entry' in only)
-    return standingResistances(db, 'an entry', `${ofRounds} and reading.entry = $2`, [roundIds, only.entry]);
-  return standingResistances(db, 'rounds and cells', `${ofRounds} and reading.cell_id = any($2)`, [
+    return standingResistances(db, 'an entry', `${ofRounds} and entry.uid = $2`, [roundIds, only.entry]);
+  return standingResistances(db, 'rounds and cells', `${ofRounds} and own.subject_id = any($2)`, [
     roundIds,
     only.cellIds,
   ]);
@@ -481,10 +335,9 @@ export async function resistancesByCell(
   db: Queryable,
   only: readonly number[] | null,
 ): Promise<Map<number, StoredResistance[]>> {
-  const ofRounds = 'reading.round_id is not null';
   const rows = only
-    ? await standingResistances(db, 'of cells', `${ofRounds} and reading.cell_id = any($1)`, [only])
-    : await standingResistances(db, 'of all', ofRounds, []);
+    ? await standingResistances(db, 'of cells', 'own.subject_id = any($1)', [only])
+    : await standingResistances(db, 'of all', 'true', []);
   const byCell = new Map<number, StoredResistance[]>();
   for (const { cellId, resistance } of rows) {
     const own = byCell.get(cellId);
@@ -497,7 +350,7 @@ export async function resistancesByCell(
 /** The steps of a run that stand filed as readings, seconds from its start. */
 export async function pulsesFiled(db: Queryable, runId: number): Promise<number[]> {
   const { rows } = await db.query<{ atS: number }>(
-    'select at_s as "atS" from reading where run_id = $1 and voided_at is null',
+    'select at_s as "atS" from pulse join entry on entry.id = entry_id where run_id = $1 and voided_at is null',
     [runId],
   );
   return rows.map((row) => row.atS);

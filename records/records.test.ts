@@ -1,4 +1,4 @@
-import type { NewRound } from '@/core/judging/facts';
+import type { NewPackRound, NewRound } from '@/core/judging/facts';
 import type { Discharge } from '@/core/capacity/discharge';
 import { presetRules } from '@/core/chemistry/houseRules';
 import { Client } from 'pg';
@@ -10,18 +10,18 @@ import { cellByCode, cellFacts } from './cells';
 import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
 import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
-import { addPack, filePackRound, listPacks, packByCode, refilePackRound, roundsOfPack, voidPackRound } from './packs';
-import { fileEntry, pulsesFiled, readingsOfCell, readingsOfRounds, refileEntry, voidEntry } from './readings';
-import { beginRest, endRest, restingNow } from './rests';
+import { type Body, fileEntry, refileEntry, voidEntry } from './ledger';
+import { addPack, listPacks, packByCode, packRoundEntry, roundsOfPack } from './packs';
+import { beginRest, endPeriod, noteSeen, restingNow } from './periods';
+import { pulsesFiled, readingsOfCell, readingsOfRounds } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
 import {
+  crossCheckEntry,
+  type CrossCheckLine,
   crossCheckReadings,
-  fileCrossCheck,
   listCrossChecks,
   openCrossCheck,
-  refileCrossCheckEntry,
-  voidCrossCheckEntry,
 } from './crossChecks';
 import { addInstrument, archiveInstrument, listInstruments } from './instruments';
 import { addProtocol, archiveProtocol, listProtocols } from './protocols';
@@ -37,10 +37,9 @@ import {
   reserveRunId,
   resultOf,
   runById,
-  runsOfCell,
+  runsOfSubject,
   runsWithoutResult,
   runWithContent,
-  voidRun,
 } from './runs';
 import { sampleRowsOf } from './sampleRows';
 import { scratchDatabase } from './scratchDatabase';
@@ -87,7 +86,7 @@ async function storeRun(code: string, sha: number, voltages = [4.1, 3.9, 3.5, 3.
   const id = await reserveRunId(database());
   await inTransaction(async (db) => {
     await addRun(db, id, {
-      cellId: await cellId(code),
+      subjectIds: [await cellId(code)],
       fileName: 'log.csv',
       contentSha256: Buffer.alloc(32, sha),
       load: { kind: 'current', currentA: 0.5 },
@@ -107,6 +106,9 @@ async function storeRun(code: string, sha: number, voltages = [4.1, 3.9, 3.5, 3.
   });
   return id;
 }
+
+const voidRun = async (id: number, reason: string) =>
+  voidEntry(database(), (await runById(database(), id))?.entry ?? '', reason);
 
 const roundOf = async (
   method: MethodKey,
@@ -183,9 +185,8 @@ describe('readings', () => {
     const file = async (id: string, voltageV: number) =>
       fileEntry(database(), {
         entry: id,
-        cellId: await cellId('T1-001'),
-        confirmed: false,
-        readings: [{ kind: 'voltage', voltageV, step: 0.001 }],
+        subjectIds: [await cellId('T1-001')],
+        bodies: [{ kind: 'voltage', voltageV, step: 0.001 }],
       });
     await file(randomUUID(), 3.6);
     expect(await file(entry, 3.7)).toBe(true);
@@ -193,8 +194,8 @@ describe('readings', () => {
     await expect(file(entry, 3.9)).rejects.toThrow('with another text');
     const volts = async () => (await cellFacts(database(), cutoffs, 1, [await cellId('T1-001')]))[0]?.voltage?.valueV;
     expect(await volts()).toBe(3.7);
-    expect(await voidEntry(database(), entry, 'a slip')).toBe(1);
-    expect(await voidEntry(database(), entry, 'again')).toBe(0);
+    expect(await voidEntry(database(), entry, 'a slip')).toBe(true);
+    expect(await voidEntry(database(), entry, 'again')).toBe(false);
     expect(await volts()).toBe(3.6);
     expect((await readingsOfCell(database(), await cellId('T1-001')))[0]).toMatchObject({
       voltageV: 3.7,
@@ -203,42 +204,40 @@ describe('readings', () => {
   });
 
   test('are never changed or deleted', async () => {
-    expect(await constraint(database().query('update reading set voltage_v = 4'))).toBe('');
-    await expect(database().query('delete from reading')).rejects.toThrow('facts are kept');
+    expect(await constraint(database().query('update voltage set voltage_v = 4'))).toBe('');
+    await expect(database().query('delete from voltage')).rejects.toThrow('facts are kept');
+    await expect(database().query('delete from entry')).rejects.toThrow('facts are kept');
     await expect(
-      database().query(`update reading set void_reason = 'other' where voided_at is not null`),
+      database().query(`update entry set void_reason = 'other' where voided_at is not null`),
     ).rejects.toThrow('facts are kept');
   });
 
   test('the database refuses what makes no reading', async () => {
     const id = await cellId('T1-002');
-    const insert = (columns: string, values: string) =>
-      constraint(
-        database().query(
-          `insert into reading (entry, cell_id, step, ${columns}) values (gen_random_uuid(), ${id}, 0.001, ${values})`,
-        ),
-      );
-    expect(await insert('kind, voltage_v', `'voltage', 4000`)).toBe('reading_voltage_v_check');
-    expect(await insert('kind, voltage_v', `'mass', 3.7`)).toMatch(/^reading_check/);
-    expect(await insert('kind, mass_kg', `'mass', -1`)).toBe('reading_mass_kg_check');
-    expect(await insert('kind, open_v, loaded_v', `'load-step', 4, 3.9`)).toMatch(/^reading_check/);
+    const file = (...bodies: Body[]) =>
+      constraint(inTransaction((db) => fileEntry(db, { entry: randomUUID(), subjectIds: [id], bodies })));
+    const step = { afterV: null, currentA: null, step: 0.001, currentStep: null };
+    expect(await file({ kind: 'voltage', voltageV: 4000, step: 0.001 })).toBe('voltage_voltage_v_check');
+    expect(await file({ kind: 'voltage', voltageV: 3.7, step: 0.001, position: 2 })).toBe('is_a_group');
+    expect(await file({ kind: 'mass', massKg: -1, step: 0.001 })).toBe('mass_mass_kg_check');
+    expect(await file({ kind: 'load-step', openV: 4, loadedV: 3.9, ...step })).toBe('needs_a_round');
+    expect(await readingsOfCell(database(), id)).toEqual([]);
   });
 
   test('a round holds its load steps; inspections add up', async () => {
-    const roundId = await openRound(
+    const { id: roundId, occasionId } = await openRound(
       database(),
       await roundOf('resistor', { loadResistanceOhm: 2, loadTolerance: 0.01 }),
     );
     const id = await cellId('T1-003');
     await fileEntry(database(), {
       entry: randomUUID(),
-      cellId: id,
+      subjectIds: [id],
+      occasionId,
       confirmed: true,
-      readings: [
+      bodies: [
         {
           kind: 'load-step',
-          roundId,
-          temperatureC: null,
           openV: 4,
           loadedV: 3.9,
           afterV: 3.99,
@@ -251,9 +250,8 @@ describe('readings', () => {
     });
     await fileEntry(database(), {
       entry: randomUUID(),
-      cellId: id,
-      confirmed: false,
-      readings: [{ kind: 'inspection', findings: [] }],
+      subjectIds: [id],
+      bodies: [{ kind: 'inspection', findings: [] }],
     });
     expect(await readingsOfRounds(database(), [roundId])).toMatchObject([
       { code: 'T1-003', confirmed: true, resistance: { method: 'resistor', facts: { openV: 4 } } },
@@ -284,13 +282,13 @@ describe('readings', () => {
       relaxation: null,
     };
     await keepResult(database(), runId, 2.8, 2, { ...result(2, true), edges: [edge] });
-    const file = (reading: Parameters<typeof fileEntry>[1]['readings'][number]) =>
-      fileEntry(database(), { entry: randomUUID(), cellId: id, confirmed: false, readings: [reading] });
-    await file({ kind: 'resistance', roundId: ac, temperatureC: 21, resistanceOhm: 0.0214, step: 0.0001, openV: null });
-    await file({
+    const file = ({ occasionId }: { occasionId: number }, body: Body, temperatureC: number | null = null) =>
+      inTransaction((db) =>
+        fileEntry(db, { entry: randomUUID(), subjectIds: [id], occasionId, temperatureC, bodies: [body] }),
+      );
+    await file(ac, { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null }, 21);
+    await file(two, {
       kind: 'two-current',
-      roundId: two,
-      temperatureC: null,
       atLowV: 3.98,
       lowCurrentA: 0.5,
       atHighV: 3.87,
@@ -303,7 +301,9 @@ describe('readings', () => {
       'two-current',
       'resistance',
     ]);
-    await file({ kind: 'pulse', roundId: logged, temperatureC: null, runId, atS: 60 });
+    await file(logged, { kind: 'pulse', runId, atS: 60 });
+    // One step is filed once, also where another arithmetic sees it a sample later.
+    expect(await constraint(file(logged, { kind: 'pulse', runId, atS: 61 }))).toBe('step_filed_once');
     expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({
       method: 'pulse',
       facts: { kind: 'pulse', edge },
@@ -318,7 +318,7 @@ describe('readings', () => {
     expect(await edgeNow()).toMatchObject({ edge: { atS: 61, resistanceOhm: { '10s': 0.08 } } });
     await keepResult(database(), runId, 2.8, 4, result(2, true));
     expect(await edgeNow()).toMatchObject({ kind: 'pulse', edge: null });
-    expect((await readingsOfRounds(database(), [ac, two])).map((row) => row.resistance.facts)).toEqual([
+    expect((await readingsOfRounds(database(), [ac.id, two.id])).map((row) => row.resistance.facts)).toEqual([
       {
         kind: 'two-current',
         atLowV: 3.98,
@@ -331,28 +331,24 @@ describe('readings', () => {
       },
       { kind: 'resistance', resistanceOhm: 0.0214, step: 0.0001, openV: null, openStep: null, zeroTaken: null },
     ]);
-    expect((await readingsOfRounds(database(), [ac]))[0]).toMatchObject({
+    expect((await readingsOfRounds(database(), [ac.id]))[0]).toMatchObject({
       resistance: { disturbedAt: expect.any(Date), temperatureC: 21, method: 'ac-meter' },
     });
-    expect(
-      await constraint(
-        file({ kind: 'resistance', roundId: ac, temperatureC: null, resistanceOhm: 5000, step: 1, openV: null }),
-      ),
-    ).toBe('reading_resistance_ohm_check');
-    await voidRun(database(), runId, 'a test');
+    expect(await constraint(file(ac, { kind: 'resistance', resistanceOhm: 5000, step: 1, openV: null }))).toBe(
+      'resistance_resistance_ohm_check',
+    );
+    await voidRun(runId, 'a test');
   });
 
   test('the volts that a resistance meter shows are kept beside its figure', async () => {
-    const roundId = await openRound(database(), await roundOf('ac-meter', { zeroTaken: true }));
+    const { id: roundId, occasionId } = await openRound(database(), await roundOf('ac-meter', { zeroTaken: true }));
     expect(await roundById(database(), roundId)).toMatchObject({ zeroTaken: true });
     const entry = randomUUID();
     await fileEntry(database(), {
       entry,
-      cellId: await cellId('T1-006'),
-      confirmed: false,
-      readings: [
-        { kind: 'resistance', roundId, temperatureC: null, resistanceOhm: 0.0215, step: 0.0001, openV: 4.152 },
-      ],
+      subjectIds: [await cellId('T1-006')],
+      occasionId,
+      bodies: [{ kind: 'resistance', resistanceOhm: 0.0215, step: 0.0001, openV: 4.152 }],
     });
     expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([
       { resistance: { facts: { openV: 4.152, zeroTaken: true }, protocolId: expect.any(Number) } },
@@ -370,16 +366,17 @@ describe('readings', () => {
     const id = await cellId('T1-002');
     await fileEntry(database(), {
       entry,
-      cellId: id,
+      subjectIds: [id],
       confirmed: true,
-      readings: [
+      bodies: [
         { kind: 'voltage', voltageV: 3.64, step: 0.001 },
         { kind: 'mass', massKg: 0.0447, step: 0.0001 },
       ],
     });
     await voidEntry(database(), entry, 'undone at entry');
-    expect(await refileEntry(database(), entry, anew)).toBe(2);
-    expect(await refileEntry(database(), entry, anew)).toBe(0);
+    expect(await refileEntry(database(), entry, anew)).toBe(true);
+    // It stands again: another page that brings it back as well is told so.
+    expect(await refileEntry(database(), entry, randomUUID())).toBe(false);
     expect((await readingsOfCell(database(), id)).map((reading) => [reading.entry, reading.voidReason])).toEqual([
       [anew, null],
       [anew, null],
@@ -409,10 +406,10 @@ describe('runs', () => {
     const id = await storeRun('T1-005', 2);
     expect(await constraint(storeRun('T1-006', 2))).toBe('run_content_once');
     expect(await runWithContent(database(), Buffer.alloc(32, 2))).toEqual({ id, code: 'T1-005' });
-    expect(await voidRun(database(), id, 'wrong cell')).toBe(true);
+    expect(await voidRun(id, 'wrong cell')).toBe(true);
     expect(await runWithContent(database(), Buffer.alloc(32, 2))).toBeNull();
     await storeRun('T1-006', 2);
-    expect((await runsOfCell(database(), await cellId('T1-005')))[0]?.voidReason).toBe('wrong cell');
+    expect((await runsOfSubject(database(), await cellId('T1-005')))[0]?.voidReason).toBe('wrong cell');
   });
 
   test('an import that breaks leaves nothing, and no sample is without its run', async () => {
@@ -420,7 +417,7 @@ describe('runs', () => {
     await expect(
       inTransaction(async (db) => {
         await addRun(db, 9001, {
-          cellId: await cellId('T1-006'),
+          subjectIds: [await cellId('T1-006')],
           fileName: 'x',
           contentSha256: Buffer.alloc(32, 9),
           load: { kind: 'column' },
@@ -487,11 +484,13 @@ describe('instruments', () => {
 
   test('a sheet holds the newest reading of each channel on each battery', async () => {
     const instrumentId = (await listInstruments(database()))[0]?.id as number;
-    const crossCheckId = await openCrossCheck(database(), 'all meters', ['empty', 'full']);
+    const { id: crossCheckId, occasionId } = await openCrossCheck(database(), 'all meters', ['empty', 'full']);
+    const fileLine = (given: CrossCheckLine) => inTransaction((db) => fileEntry(db, crossCheckEntry(given)));
     const entry = randomUUID();
     const line = {
       entry,
       crossCheckId,
+      occasionId,
       position: 1,
       instrumentId,
       confirmed: false,
@@ -500,9 +499,9 @@ describe('instruments', () => {
         { channel: 2, voltageV: 3.7, step: 0.01 },
       ],
     };
-    await fileCrossCheck(database(), line);
-    await fileCrossCheck(database(), line);
-    await fileCrossCheck(database(), {
+    await fileLine(line);
+    await fileLine(line);
+    await fileLine({
       ...line,
       entry: randomUUID(),
       readings: [{ channel: 2, voltageV: 3.72, step: 0.01 }],
@@ -515,11 +514,11 @@ describe('instruments', () => {
       [1, 1, 3.71],
       [1, 2, 3.72],
     ]);
-    expect(await voidCrossCheckEntry(database(), entry, 'a slip')).toBe(2);
+    expect(await voidEntry(database(), entry, 'a slip')).toBe(true);
     expect(await shown()).toEqual([[1, 2, 3.72]]);
-    expect(await refileCrossCheckEntry(database(), entry, randomUUID())).toBe(2);
+    expect(await refileEntry(database(), entry, randomUUID())).toBe(true);
     expect(await listCrossChecks(database())).toMatchObject([{ batteries: ['empty', 'full'], readings: 3 }]);
-    expect(await constraint(fileCrossCheck(database(), { ...line, entry: randomUUID(), position: 3 }))).toMatch(
+    expect(await constraint(fileLine({ ...line, entry: randomUUID(), position: 3 }))).toMatch(
       /cross_check_battery|_fkey/,
     );
   });
@@ -593,18 +592,17 @@ describe('packs', () => {
       terminalInstrumentId: null,
       confirmed: false,
     };
-    await filePackRound(database(), round);
-    await filePackRound(database(), round);
-    expect(
-      await constraint(filePackRound(database(), { ...round, entry: randomUUID(), groupVoltagesV: [3.7, 3.71] })),
-    ).toMatch(/^pack_round_check/);
+    const fileRound = (given: NewPackRound) => inTransaction((db) => fileEntry(db, packRoundEntry(given)));
+    expect([await fileRound(round), await fileRound(round)]).toEqual([true, false]);
+    const fourGroups = { groupVoltagesV: [3.7, 3.71, 3.69, 3.7], groupStepsV: [0.01, 0.01, 0.01, 0.01] };
+    expect(await constraint(fileRound({ ...round, entry: randomUUID(), ...fourGroups }))).toBe('is_a_group');
     expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({
       groupVoltagesV: [3.7, 3.71, 3.69],
     });
-    expect(await voidPackRound(database(), round.entry, 'wrong pack')).toBe(true);
+    expect(await voidEntry(database(), round.entry, 'wrong pack')).toBe(true);
     expect(await roundsOfPack(database(), packId)).toMatchObject([{ voidReason: 'wrong pack' }]);
     const anew = randomUUID();
-    expect(await refilePackRound(database(), round.entry, anew)).toBe(true);
+    expect(await refileEntry(database(), round.entry, anew)).toBe(true);
     expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
     expect((await packByCode(database(), 'PT1'))?.series).toBe(3);
   });
@@ -633,19 +631,26 @@ test('house rules: none until some are adopted, then the newest version', async 
   expect(await adoptedRules(database())).toEqual({ version: 1, name: 'Careful', limits: presetRules('careful') });
 });
 
-test('what rests is seen until it is ended', async () => {
-  await beginRest(database(), batchId, 'charge', 3600);
-  const [rest] = (await restingNow(database(), 1)).filter((one) => one.restId !== null);
-  expect(rest).toMatchObject({ code: 'T1', reason: 'charge' });
-  await endRest(database(), rest?.restId ?? 0, 'seen');
-  expect((await restingNow(database(), 1)).filter((one) => one.restId !== null)).toEqual([]);
+test('a rest that was seen goes on; it is ended once, and not before it began', async () => {
+  const put = await restingNow(database(), 1);
+  await inTransaction((db) => beginRest(db, batchId, 'charge', 3600));
+  const ofBatch = async () => (await restingNow(database(), 1)).filter((one) => one.entry !== null);
+  expect(await ofBatch()).toMatchObject([{ code: 'T1', reason: 'charge', seen: false }]);
+  const entry = (await ofBatch())[0]?.entry ?? '';
+  await noteSeen(database(), entry);
+  await noteSeen(database(), entry);
+  expect(await ofBatch()).toMatchObject([{ seen: true }]);
+  expect(await constraint(endPeriod(database(), entry, new Date(0)))).toBe('period_ends_after_it_began');
+  expect([await endPeriod(database(), entry), await endPeriod(database(), entry)]).toEqual([true, false]);
+  expect(await restingNow(database(), 1)).toEqual(put);
+  await expect(database().query('update period set ended_at = null')).rejects.toThrow('facts are kept');
 });
 
 describe('the database itself', () => {
   test('its snapshot changes with every write and with nothing else', async () => {
     const before = await snapshotOf(database());
     expect(await snapshotOf(database())).toEqual(before);
-    await beginRest(database(), batchId, 'discharge', 60);
+    await inTransaction((db) => beginRest(db, batchId, 'discharge', 60));
     expect(await snapshotOf(database())).not.toEqual(before);
   });
 

@@ -42,12 +42,12 @@ afterAll(async () => {
 });
 
 const cells = async () =>
-  (await database().query<{ count: number }>('select count(*) as count from cell')).rows[0]?.count;
+  (await database().query<{ count: number }>('select count(*) as count from subject')).rows[0]?.count;
 const addCell = () =>
   database().query(
-    `insert into cell (code, batch_id, model_id, place)
+    `insert into subject (code, batch_id, model_id, place)
       select 'T1-' || lpad(n::text, 3, '0'), 1, 1, n
-      from (select max(place) + 1 as n from cell) next`,
+      from (select max(place) + 1 as n from subject) next`,
   );
 const refusal = (work: Promise<unknown>) =>
   work.then(
@@ -91,10 +91,10 @@ describe('a file that is no whole backup changes nothing', () => {
     const other = await scratchDatabase();
     try {
       await migrate(other.pool);
-      await other.pool.query('drop trigger keep on reading');
+      await other.pool.query('drop trigger keep on entry');
       await dump(other.url, join(folder, 'unguarded'));
       expect(await refusal(restore(scratch.url, join(folder, 'unguarded')))).toMatch(
-        /lacks what guards the facts: trigger keep on reading/,
+        /lacks what guards the facts: trigger keep on entry/,
       );
       await other.pool.query("insert into migration (name) values ('9999-later.sql')");
       await dump(other.url, join(folder, 'newer'));
@@ -114,13 +114,13 @@ test('a restore exchanges everything at once under a running application, and ca
   const questions = (async () => {
     while (asking) {
       seen.add(await cells());
-      await prepared(filingDatabase(), 'cells', 'select count(*) from cell', []);
+      await prepared(filingDatabase(), 'cells', 'select count(*) from subject', []);
     }
   })();
   await addCell();
   const { archive, before, keptAs } = await restore(scratch.url, file);
   expect(Date.now() - ((await lastBackupAt(database()))?.getTime() ?? 0)).toBeLessThan(120_000);
-  expect([archive.rows.get('cell'), before.get('cell'), await cells()]).toEqual([6, 7, 6]);
+  expect([archive.rows.get('subject'), before.get('subject'), await cells()]).toEqual([6, 7, 6]);
   await addCell();
   await addCell();
   const undone = await undoRestore(scratch.url);

@@ -130,7 +130,7 @@ async function restoreInto(url: string, file: string, archive: Archive): Promise
   try {
     await migrate(pool);
     // Transactions count anew in another database; nobody who was in before is in afterwards.
-    await pool.query('update cell_change set changed_by = pg_current_xact_id()');
+    await pool.query('update change set changed_by = pg_current_xact_id()');
     await pool.query('delete from session');
     // The file cannot hold that it was made.
     const { mtime, size } = await stat(file);

@@ -1,11 +1,13 @@
 import type { NewRound, Round } from '@/core/judging/facts';
 import type { Queryable } from './database';
+import { openOccasion } from './occasions';
 
-export async function openRound(db: Queryable, round: NewRound): Promise<number> {
+export async function openRound(db: Queryable, round: NewRound): Promise<{ id: number; occasionId: number }> {
+  const occasionId = await openOccasion(db, 'round');
   const { rows } = await db.query<{ id: number }>(
     `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id,
-        load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) returning id`,
+        load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c, occasion_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
     [
       round.batchId,
       round.protocolId,
@@ -18,19 +20,21 @@ export async function openRound(db: Queryable, round: NewRound): Promise<number>
       round.zeroTaken ?? null,
       round.afterS ?? null,
       round.temperatureC,
+      occasionId,
     ],
   );
-  return rows[0]?.id as number;
+  return { id: rows[0]?.id as number, occasionId };
 }
 
 const selectRound = `
-  select round.id, round.batch_id as "batchId", protocol_id as "protocolId", method,
+  select round.id, occasion_id as "occasionId", round.batch_id as "batchId", protocol_id as "protocolId", method,
     instrument_id as "instrumentId", ammeter_id as "ammeterId",
     load_resistance_ohm as "loadResistanceOhm", load_tolerance as "loadTolerance",
       load_rating_w as "loadRatingW", zero_taken as "zeroTaken", after_s as "afterS", temperature_c as "temperatureC",
     opened_at as "openedAt", batch.code as "batchCode", batch.origin as "batchOrigin",
-    (select count(distinct cell_id) from reading where round_id = round.id and voided_at is null) as read
-  from round join batch on batch.id = round.batch_id`;
+    (select count(distinct subject_id) from entry join entry_subject on entry_id = entry.id
+      where entry.occasion_id = round.occasion_id and voided_at is null) as read
+  from round join occasion on occasion.id = occasion_id join batch on batch.id = round.batch_id`;
 
 /** The newest rounds. */
 export async function listRounds(db: Queryable, limit: number, offset = 0): Promise<Round[]> {
@@ -44,12 +48,12 @@ export async function countRounds(db: Queryable): Promise<number> {
 }
 
 /** The round of a batch under a protocol, the newest; null where there is none. */
-export async function roundOfBatch(db: Queryable, batchId: number, protocolId: number): Promise<number | null> {
-  const { rows } = await db.query<{ id: number }>(
-    'select id from round where batch_id = $1 and protocol_id = $2 order by id desc limit 1',
+export async function roundOfBatch(db: Queryable, batchId: number, protocolId: number): Promise<Round | null> {
+  const { rows } = await db.query<Round>(
+    `${selectRound} where round.batch_id = $1 and protocol_id = $2 order by round.id desc limit 1`,
     [batchId, protocolId],
   );
-  return rows[0]?.id ?? null;
+  return rows[0] ?? null;
 }
 
 export async function roundById(db: Queryable, id: number): Promise<Round | null> {

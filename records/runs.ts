@@ -2,16 +2,17 @@ import type { Discharge, DischargeLoad } from '@/core/capacity/discharge';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import type { Sample } from '@/core/capacity/logReader';
 import type { Warning } from '@/core/warning';
+import { randomUUID } from 'node:crypto';
 import { pipeline } from 'node:stream/promises';
 import type { Readable } from 'node:stream';
 import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import type { Queryable } from './database';
+import { openEntry } from './ledger';
 
 export interface NewRun {
-  cellId: number;
-  /** Those welded to it, which the log is of as well. */
-  withCellIds?: readonly number[];
+  /** What the log is of: a pack, a cell, or cells that are welded together. */
+  subjectIds: readonly number[];
   fileName: string;
   contentSha256: Buffer;
   load: DischargeLoad;
@@ -45,23 +46,26 @@ export async function copySamples(connection: PoolClient, rows: Readable): Promi
 }
 
 export async function addRun(db: Queryable, id: number, run: NewRun): Promise<void> {
+  const entryId = await openEntry(db, {
+    entry: randomUUID(),
+    subjectIds: run.subjectIds,
+    takenAt: run.endedAt,
+    takenWith: run.loggerId == null ? null : { instrumentId: run.loggerId, channel: null },
+  });
   await db.query(
-    `insert into run (id, cell_id, with_cell_ids, file_name, content_sha256, load_kind,
-        load_resistance_ohm, load_current_a, load_tolerance, logger_id, voltage_step_v, current_step_a,
-        samples, columns, notices, ended_at)
+    `insert into run (id, entry_id, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a,
+        load_tolerance, voltage_step_v, current_step_a, samples, columns, notices, ended_at)
      overriding system value
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16)`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)`,
     [
       id,
-      run.cellId,
-      run.withCellIds ?? [],
+      entryId,
       run.fileName,
       run.contentSha256,
       run.load.kind,
       run.load.kind === 'resistor' ? run.load.resistanceOhm : null,
       run.load.kind === 'current' ? run.load.currentA : null,
       run.loadTolerance ?? null,
-      run.loggerId ?? null,
       run.voltageStepV,
       run.currentStepA ?? null,
       run.samples,
@@ -78,10 +82,11 @@ export async function runWithContent(
   contentSha256: Buffer,
 ): Promise<{ id: number; code: string } | null> {
   const { rows } = await db.query<{ id: number; code: string }>(
-    `select run.id, cell.code
-      from run
-      join cell on cell.id = run.cell_id
-      where content_sha256 = $1 and voided_at is null`,
+    `select run.id, min(code) as code
+     from run join entry on entry.id = entry_id join entry_subject using (entry_id)
+     join subject on subject.id = subject_id
+     where content_sha256 = $1 and voided_at is null
+     group by run.id`,
     [contentSha256],
   );
   return rows[0] ?? null;
@@ -89,7 +94,8 @@ export async function runWithContent(
 
 export interface Run {
   id: number;
-  cellId: number;
+  entry: string;
+  subjectIds: number[];
   code: string;
   /** Codes of those welded to it, which the log is of as well. */
   withCodes: string[];
@@ -114,14 +120,16 @@ interface RunRow extends Omit<Run, 'load'> {
 }
 
 const selectRun = `
-  select run.id, cell_id as "cellId", cell.code, array(select code from cell other
-    where other.id = any(run.with_cell_ids) order by code) as "withCodes", file_name as "fileName",
-    load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm",
-    load_current_a as "loadCurrentA", load_tolerance as "loadTolerance", logger_id as "loggerId",
-      voltage_step_v as "voltageStepV", current_step_a as "currentStepA", samples, columns, notices,
-      ended_at as "endedAt",
-    run.recorded_at as "recordedAt", void_reason as "voidReason"
-  from run join cell on cell.id = run.cell_id`;
+  select run.id, uid as entry, "subjectIds", codes[1] as code, codes[2:] as "withCodes", file_name as "fileName",
+    load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm", load_current_a as "loadCurrentA",
+    load_tolerance as "loadTolerance", instrument_id as "loggerId", voltage_step_v as "voltageStepV",
+    current_step_a as "currentStepA", samples, columns, notices, ended_at as "endedAt",
+    recorded_at as "recordedAt", void_reason as "voidReason"
+  from run join entry on entry.id = run.entry_id
+  cross join lateral (
+    select array_agg(subject_id order by code) as "subjectIds", array_agg(code order by code) as codes
+    from entry_subject join subject on subject.id = subject_id
+    where entry_id = entry.id) own`;
 
 function runOf({ loadKind, loadResistanceOhm, loadCurrentA, ...row }: RunRow): Run {
   const loads: Record<DischargeLoad['kind'], DischargeLoad> = {
@@ -137,10 +145,12 @@ export async function runById(db: Queryable, id: number): Promise<Run | null> {
   return rows[0] ? runOf(rows[0]) : null;
 }
 
-export async function runsOfCell(db: Queryable, cellId: number): Promise<Run[]> {
+export async function runsOfSubject(db: Queryable, subjectId: number): Promise<Run[]> {
   const { rows } = await db.query<RunRow>(
-    `${selectRun} where cell_id = $1 or with_cell_ids @> array[$1::int] and with_cell_ids <> '{}' order by run.id desc`,
-    [cellId],
+    `${selectRun}
+     where entry.id in (select entry_id from entry_subject where subject_id = $1)
+     order by run.id desc`,
+    [subjectId],
   );
   return rows.map(runOf);
 }
@@ -165,12 +175,17 @@ export async function listRuns(
   offset: number,
 ): Promise<RunListing[]> {
   const { rows } = await db.query<RunListing>(
-    `select run.id, cell.code, cell_model.chemistry, file_name as "fileName", samples, ended_at as "endedAt",
+    `select run.id, subject.code, cell_model.chemistry, file_name as "fileName", samples, ended_at as "endedAt",
        result.capacity_ah as "capacityAh", result.capacity_u as "capacityU",
          (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff"
      from run
-     join cell on cell.id = run.cell_id
-     join cell_model on cell_model.id = cell.model_id
+     join entry on entry.id = entry_id
+     cross join lateral (
+       select code, model_id
+       from entry_subject join subject on subject.id = subject_id
+       where entry_id = entry.id
+       order by code limit 1) subject
+     join cell_model on cell_model.id = subject.model_id
      left join lateral (select * from run_result where run_id = run.id
        and arithmetic = $1 order by cutoff_v desc limit 1) result on true
      where voided_at is null
@@ -181,16 +196,10 @@ export async function listRuns(
 }
 
 export async function countRuns(db: Queryable): Promise<number> {
-  const { rows } = await db.query<{ count: number }>('select count(*) as count from run where voided_at is null');
-  return rows[0]?.count ?? 0;
-}
-
-export async function voidRun(db: Queryable, id: number, reason: string): Promise<boolean> {
-  const { rowCount } = await db.query(
-    'update run set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null',
-    [id, reason],
+  const { rows } = await db.query<{ count: number }>(
+    'select count(*) as count from run join entry on entry.id = entry_id where voided_at is null',
   );
-  return rowCount === 1;
+  return rows[0]?.count ?? 0;
 }
 
 /** Hands over the samples of a run in order, some thousands at a time. */
@@ -278,10 +287,12 @@ export async function runsWithoutResult(
   arithmetic: number,
 ): Promise<{ id: number; cutoffV: number }[]> {
   const { rows } = await db.query<{ id: number; cutoffV: number }>(
-    `select run.id, cutoff.v as "cutoffV"
+    `select distinct run.id, cutoff.v as "cutoffV"
      from run
-     join cell on cell.id = run.cell_id
-     join cell_model on cell_model.id = cell.model_id
+     join entry on entry.id = entry_id
+     join entry_subject using (entry_id)
+     join subject on subject.id = subject_id
+     join cell_model on cell_model.id = subject.model_id
      join (select key, value::double precision as v from jsonb_each_text($1)) cutoff
        on cutoff.key = cell_model.chemistry
      where voided_at is null
@@ -306,16 +317,19 @@ export async function deliveredByCell(
   arithmetic: number,
 ): Promise<Delivered[]> {
   const { rows } = await db.query<Delivered>(
-    `select distinct on (run.cell_id) run.cell_id as "cellId",
-        (result ->> 'energyWh')::double precision / (1 + cardinality(with_cell_ids)) as "energyWh",
+    `select distinct on (subject.id) subject.id as "cellId",
+        (result ->> 'energyWh')::double precision
+          / (select count(*) from entry_subject every where every.entry_id = entry.id) as "energyWh",
         (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
-     from run
-     join cell on cell.id = run.cell_id
-     join cell_model on cell_model.id = cell.model_id
+     from entry_subject
+     join entry on entry.id = entry_id
+     join run using (entry_id)
+     join subject on subject.id = subject_id
+     join cell_model on cell_model.id = subject.model_id
      join run_result on run_result.run_id = run.id and arithmetic = $2
        and cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
-     where voided_at is null and run.cell_id = any($3) and (result ->> 'reachedCutoff')::boolean
-     order by run.cell_id, run.ended_at desc, run.id desc`,
+     where voided_at is null and subject.id = any($3) and (result ->> 'reachedCutoff')::boolean
+     order by subject.id, run.ended_at desc, run.id desc`,
     [JSON.stringify(cutoffs), arithmetic, cellIds],
   );
   return rows;

@@ -15,11 +15,7 @@ export function Notes({ code, notes }: { code: string; notes: Note[] }) {
         >
           <span className="num soft">{format(note.notedAt, 'd MMM yyyy HH:mm')}</span>
           {note.voidReason === null ? note.text : <s>{note.text}</s>}
-          {note.voidReason === null ? (
-            <VoidEntry of="note" entry={note.entry} name="this note" />
-          ) : (
-            `void: ${note.voidReason}`
-          )}
+          {note.voidReason === null ? <VoidEntry entry={note.entry} name="this note" /> : `void: ${note.voidReason}`}
         </p>
       ))}
       <NoteForm code={code} />

@@ -4,11 +4,12 @@ import { addBatch, modelNamed } from '@/records/batches';
 import { addBuild } from '@/records/builds';
 import { cellByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction, refusedBy } from '@/records/database';
-import { fileCrossCheck, openCrossCheck } from '@/records/crossChecks';
+import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
-import { addPack, filePackRound } from '@/records/packs';
-import { fileEntry, type NewReading, voidEntry } from '@/records/readings';
+import { addPack, packRoundEntry } from '@/records/packs';
+import { type Body, fileEntry, voidEntry } from '@/records/ledger';
+import { openRound } from '@/records/rounds';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { answering, done } from './answer';
@@ -39,13 +40,13 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const volts = (voltageV: number): NewReading => ({ kind: 'voltage', voltageV, step: 0.001 });
-const file = (entry: string, readings: NewReading[], replaces: string | null = null) =>
-  storing({ replaces }, (db) => fileEntry(db, { entry, cellId, confirmed: false, readings }), voidEntry);
+const volts = (voltageV: number): Body => ({ kind: 'voltage', voltageV, step: 0.001 });
+const file = (entry: string, bodies: Body[], replaces: string | null = null) =>
+  storing({ entry, subjectIds: [cellId], bodies, replaces });
 const standing = async () =>
   (
     await database().query<{ v: number }>(
-      "select voltage_v as v from reading where kind = 'voltage' and voided_at is null order by id",
+      'select voltage_v as v from voltage join entry on entry.id = entry_id where voided_at is null order by entry.id',
     )
   ).rows.map((row) => row.v);
 
@@ -89,14 +90,10 @@ test('lines of a sheet and of a pack are held against what was filed, too', asyn
     certified: false,
     ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } },
   });
-  const crossCheckId = await openCrossCheck(db, 'a sheet', ['one']);
-  const line = { entry: randomUUID(), crossCheckId, position: 1, instrumentId, confirmed: false };
+  const { id: crossCheckId, occasionId } = await openCrossCheck(db, 'a sheet', ['one']);
+  const line = { entry: randomUUID(), crossCheckId, occasionId, position: 1, instrumentId, confirmed: false };
   const read = (voltageV: number) =>
-    storing(
-      { replaces: null },
-      (connection) => fileCrossCheck(connection, { ...line, readings: [{ channel: 1, voltageV, step: 0.001 }] }),
-      voidEntry,
-    );
+    storing(crossCheckEntry({ ...line, readings: [{ channel: 1, voltageV, step: 0.001 }] }));
   expect([(await read(3.7)).ok, (await read(3.7)).ok, (await read(3.6)).ok]).toEqual([true, true, false]);
   const packId = await addPack(db, {
     code: 'PT1',
@@ -119,8 +116,7 @@ test('lines of a sheet and of a pack are held against what was filed, too', asyn
     terminalInstrumentId: null,
     confirmed: false,
   } satisfies Partial<NewPackRound>;
-  const groups = (...groupVoltagesV: number[]) =>
-    storing({ replaces: null }, (connection) => filePackRound(connection, { ...round, groupVoltagesV }), voidEntry);
+  const groups = (...groupVoltagesV: number[]) => storing(packRoundEntry({ ...round, groupVoltagesV }));
   expect([(await groups(3.7, 3.6)).ok, (await groups(3.7, 3.6)).ok, (await groups(3.7, 3.5)).ok]).toEqual([
     true,
     true,
@@ -129,24 +125,37 @@ test('lines of a sheet and of a pack are held against what was filed, too', asyn
 });
 
 test('what an entry lets through the records can keep, up to each limit and no further', async () => {
-  const kept = async (column: string, value: number) => {
-    const kinds: Record<string, string> = { voltage_v: "'voltage'", mass_kg: "'mass'" };
-    const kind = kinds[column];
-    const statement = kind
-      ? `insert into reading (entry, cell_id, kind, step, ${column})
-        values (gen_random_uuid(), ${cellId}, ${kind}, 0.001, $1)`
-      : `insert into reading (entry, cell_id, kind, findings, ${column})
-        values (gen_random_uuid(), ${cellId}, 'inspection', '{}', $1)`;
-    return inTransaction(async (db) => {
-      await db.query(statement, [value]);
+  const { occasionId } = await openRound(database(), {
+    batchId: 1,
+    protocolId: 1,
+    method: 'two-current',
+    instrumentId: null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: null,
+  });
+  const step = { openV: 4, loadedV: 3.9, afterV: null, currentA: null, step: 0.01, currentStep: null };
+  const two = { atLowV: 4, lowCurrentA: 0.5, atHighV: 3.9, highCurrentA: 2, step: 0.01, currentStep: 0.01 };
+  const bodyWith = (name: string, value: number): Body => {
+    if (name in step) return { kind: 'load-step', ...step, [name]: value };
+    if (name in two) return { kind: 'two-current', ...two, [name]: value };
+    if (name === 'massKg') return { kind: 'mass', massKg: value, step: 0.001 };
+    return { kind: 'voltage', voltageV: name === 'voltageV' ? value : 3.7, step: 0.001 };
+  };
+  const kept = async (name: string, value: number) =>
+    inTransaction(async (db) => {
+      const temperatureC = name === 'temperatureC' ? value : null;
+      const bodies = [bodyWith(name, value)];
+      await fileEntry(db, { entry: randomUUID(), subjectIds: [cellId], occasionId, temperatureC, bodies });
       throw new Error('kept');
     }).catch((error: Error) => error.message === 'kept');
-  };
   const columns = {
-    voltage: ['voltage_v', 'open_v', 'loaded_v', 'after_v', 'at_low_v', 'at_high_v'],
-    mass: ['mass_kg'],
-    current: ['current_a', 'high_current_a'],
-    temperature: ['temperature_c'],
+    voltage: ['openV', 'loadedV', 'afterV', 'atLowV', 'atHighV'],
+    mass: ['massKg'],
+    current: ['currentA', 'highCurrentA'],
+    temperature: ['temperatureC'],
   } as const;
   for (const [dimension, names] of Object.entries(columns)) {
     const { least, most, aboveLeast } = keptLimits[dimension as keyof typeof columns] as NonNullable<
@@ -168,7 +177,9 @@ test('a refusal of the database that nobody foresaw is a refusal; a deadlock is 
   expect(nul).not.toHaveProperty('away');
 
   // Two builds that take the same cells in opposite order, and meet in the middle.
-  const ids = (await database().query<{ id: number }>('select id from cell order by id')).rows.map((row) => row.id);
+  const ids = (
+    await database().query<{ id: number }>("select id from subject where kind = 'cell' order by id")
+  ).rows.map((row) => row.id);
   let tries = 0;
   const build = (name: string, first: number, then: number, meet: () => Promise<void>) =>
     inTransaction(async (db) => {

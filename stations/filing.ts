@@ -1,9 +1,15 @@
 import 'server-only';
 import { database, inTransaction, type Queryable } from '@/records/database';
-import { EntryTaken, isFiled } from '@/records/entries';
-import { refileEntry, voidEntry } from '@/records/readings';
+import {
+  CorrectedMeanwhile,
+  type Entry,
+  EntryTaken,
+  fileEntry,
+  isFiled,
+  refileEntry,
+  voidEntry,
+} from '@/records/ledger';
 import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
-import { renewWeld, voidWeld } from '@/records/welds';
 import { revalidatePath } from 'next/cache';
 import type { Pool } from 'pg';
 import { z } from 'zod';
@@ -11,38 +17,24 @@ import { type Answer, answering, done, refuse } from './answer';
 
 export const entryId = z.uuid();
 
-/** Voids what an entry filed, with the reason; returns how many readings that were. */
-export type VoidEntry = (db: Queryable, entry: string, reason: string) => Promise<number>;
-
-/** Why an entry is void that another one stands for. */
-const correctedAtEntry = 'corrected at entry';
-
-/**
- * What a line comes to, before it is stored: what will be said back, and how it is stored; false where it was before.
- */
+/** What a line comes to, before it is stored: what will be said back, and what is filed; null where that is done. */
 export interface Meant {
   said: string;
-  store(db: Queryable): Promise<boolean>;
+  files: Omit<Entry, 'entry' | 'confirmed' | 'replaces'> | null;
 }
 
-class CorrectedMeanwhile extends Error {}
-
 /**
- * Stores what a line means and voids the entry that it corrects, both or neither. Of two corrections of one entry the
- * first stands.
+ * Files an entry and voids what it corrects, both or neither; `before` may look around in the same transaction, and
+ * stop it by throwing.
  */
 export async function storing(
-  line: Pick<EntryLine, 'replaces'>,
-  store: Meant['store'],
-  voidIt: VoidEntry,
-  pool?: Pool,
+  entry: Entry,
+  { before, pool }: { before?: (db: Queryable) => Promise<void>; pool?: Pool } = {},
 ): Promise<Answer<undefined>> {
   try {
     await inTransaction(async (db) => {
-      const isNew = await store(db);
-      if (line.replaces === null) return;
-      const voided = await voidIt(db, line.replaces, correctedAtEntry);
-      if (voided === 0 && isNew) throw new CorrectedMeanwhile();
+      await before?.(db);
+      await fileEntry(db, entry);
     }, pool);
     return done(undefined);
   } catch (error) {
@@ -58,19 +50,17 @@ export async function storing(
 /**
  * Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is made anew.
  */
-export async function filing(
-  typed: EntryLine,
-  voidIt: VoidEntry,
-  work: (line: EntryLine) => Promise<Answer<Meant>>,
-): Promise<Filed> {
+export async function filing(typed: EntryLine, work: (line: EntryLine) => Promise<Answer<Meant>>): Promise<Filed> {
   const answer = await answering(async () => {
     const given = entryLine.parse(typed);
     // Sent again, it was answered with yes the first time, and is not asked about for what it filed itself.
     const line = { ...given, confirmed: given.confirmed || (await isFiled(database(), given.entry)) };
     const meant = await work(line);
     if (!meant.ok) return meant;
-    const stored = await storing(line, meant.value.store, voidIt);
-    return stored.ok ? done(meant.value.said) : stored;
+    const { said, files } = meant.value;
+    const { entry, confirmed, replaces } = line;
+    const stored = files ? await storing({ ...files, entry, confirmed, replaces }) : done(undefined);
+    return stored.ok ? done(said) : stored;
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
@@ -78,37 +68,24 @@ export async function filing(
 }
 
 /** Takes back the last line of a reading bar: what it filed stays stored, voided with the reason. */
-export async function takingBack(voidIt: VoidEntry, entry: string): Promise<Filed> {
-  const answer = await answering(async () => done(await voidIt(database(), entryId.parse(entry), 'undone at entry')));
+export async function takingBack(entry: string): Promise<Filed> {
+  const answer = await answering(async () =>
+    done(await voidEntry(database(), entryId.parse(entry), 'undone at entry')),
+  );
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
-  return { ok: true, said: answer.value > 0 ? 'It stays stored, void.' : 'It was void already.' };
+  return { ok: true, said: answer.value ? 'It stays stored, void.' : 'It was void already.' };
 }
 
 /** Files what was taken back once more. */
-export async function bringingBack(
-  refile: (entry: string, anew: string) => Promise<number>,
-  entry: string,
-  anew: string,
-): Promise<Filed> {
-  const answer = await answering(async () =>
-    (await refile(entryId.parse(entry), entryId.parse(anew))) > 0
+export async function bringingBack(entry: string, anew: string): Promise<Filed> {
+  const answer = await answering(async () => {
+    const [old, next] = [entryId.parse(entry), entryId.parse(anew)];
+    return (await inTransaction((db) => refileEntry(db, old, next)))
       ? done(undefined)
-      : refuse('There is nothing left to file again.'),
-  );
+      : refuse('There is nothing left to file again.');
+  });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   return { ok: true, said: '' };
 }
-
-/** Of cells: what was read of them, and that they are welded together. */
-export const voidOfCells: VoidEntry = async (db, entry, reason) =>
-  (await voidEntry(db, entry, reason)) + Number(await voidWeld(db, entry, reason));
-export const undoEntry = async (entry: string): Promise<Filed> => takingBack(voidOfCells, entry);
-export const redoEntry = async (entry: string, anew: string): Promise<Filed> =>
-  bringingBack(
-    (id, next) =>
-      inTransaction(async (db) => (await refileEntry(db, id, next)) + Number(await renewWeld(db, id, next))),
-    entry,
-    anew,
-  );

@@ -1,8 +1,8 @@
 'use server';
 
 import { cellByCode } from '@/records/cells';
-import { database } from '@/records/database';
-import { addNote } from '@/records/notes';
+import { database, inTransaction } from '@/records/database';
+import { fileEntry } from '@/records/ledger';
 import { packByCode } from '@/records/packs';
 import { type Answer, answering, done, fieldsOf, refuse, typedText } from '@/stations/answer';
 import { randomUUID } from 'node:crypto';
@@ -20,10 +20,12 @@ export async function addNoteAction(_: Answer<string> | null, form: FormData): P
     const { code, text } = newNote.parse(fieldsOf(form));
     const db = database();
     const [cell, pack] = await Promise.all([cellByCode(db, code), packByCode(db, code)]);
-    if (!cell && !pack) return refuse(`There is no cell or pack ${code}.`);
+    const subject = cell ?? pack;
+    if (!subject) return refuse(`There is no cell or pack ${code}.`);
     const entry = randomUUID();
-    if (cell) await addNote(db, entry, { cellId: cell.id }, text);
-    else if (pack) await addNote(db, entry, { packId: pack.id }, text);
+    await inTransaction((connection) =>
+      fileEntry(connection, { entry, subjectIds: [subject.id], bodies: [{ kind: 'note', text }] }),
+    );
     return done(entry);
   });
   revalidatePath('/', 'layout');

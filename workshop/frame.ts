@@ -5,7 +5,7 @@ import { runsJudging } from './judgeRun';
 import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
 import { database } from '@/records/database';
-import { type Resting, restingNow } from '@/records/rests';
+import { type Resting, restingNow } from '@/records/periods';
 import { type Station, type StationKey, stationKeys, stations } from './stations';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
 

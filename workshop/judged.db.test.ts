@@ -4,11 +4,11 @@ import { cellByCode } from '@/records/cells';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
-import { fileEntry, voidEntry } from '@/records/readings';
+import { fileEntry, voidEntry } from '@/records/ledger';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
-import { addPack, filePackRound } from '@/records/packs';
+import { addPack, packRoundEntry } from '@/records/packs';
 import { judgedPacks, judgedWorkshop, oncePer } from '@/workshop/judged';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -20,9 +20,8 @@ const readVoltage = async (
 ) =>
   fileEntry(db, {
     entry,
-    cellId: (await cellByCode(database(), code))?.id as number,
-    confirmed: false,
-    readings: [{ kind: 'voltage', voltageV, step: 0.001 }],
+    subjectIds: [(await cellByCode(database(), code))?.id as number],
+    bodies: [{ kind: 'voltage', voltageV, step: 0.001 }],
   });
 const voltages = async () => (await judgedWorkshop()).cells.map((cell) => [cell.code, cell.voltageV]);
 
@@ -124,7 +123,7 @@ test('what every screen asks is asked once for each state, and again after a fai
   const unread = await packs();
   expect(unread).toMatchObject([{ code: 'PT1', judgement: null }]);
   expect(await packs()).toBe(unread);
-  await filePackRound(database(), {
+  const round = packRoundEntry({
     entry: randomUUID(),
     packId,
     series: 2,
@@ -137,6 +136,7 @@ test('what every screen asks is asked once for each state, and again after a fai
     terminalInstrumentId: null,
     confirmed: false,
   });
+  await fileEntry(database(), round);
   expect(await packs()).toMatchObject([{ judgement: { sumCheck: { agrees: true } } }]);
 
   let asked = 0;

@@ -7,7 +7,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { PackJudgement } from '@/core/packs/groupVoltages';
 import { listCalibrations } from '@/records/calibrations';
-import { cellFacts, cellIdsAfter, cellIdsOf, cellsChangedSince, countCells } from '@/records/cells';
+import { cellFacts, cellIdsAfter, cellIdsOf, subjectsChangedSince, countCells } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { listPacks } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
@@ -76,7 +76,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     allInstruments(db),
     listCalibrations(db),
     listProtocols(db),
-    before && cellsChangedSince(db, before.snapshot),
+    before && subjectsChangedSince(db, before.snapshot),
   ]);
   const equipment: Equipment = {
     instruments: bookOf(instruments, calibrations),

@@ -7,6 +7,7 @@ import { scratchDatabase } from '@/records/scratchDatabase';
 import { judgedWorkshop, withCellsOf } from './judged';
 import { closeCrews } from './pool';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
+import { fileMany } from '@/records/manyEntries';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 const perBatch = 550;
@@ -35,18 +36,10 @@ async function takeIn(code: string): Promise<void> {
     asNewOhm: null,
   });
   const batchId = await addBatch(database(), { code, origin: 'a test', modelId: model.id, count: perBatch });
-  for (const [kind, columns, values] of [
-    ['voltage', 'voltage_v, step', '2.9, 0.001'],
-    ['mass', 'mass_kg, step', '0.045, 0.0001'],
-    ['inspection', 'findings', "'{}'"],
-  ]) {
-    await database().query(
-      `insert into reading (entry, cell_id, kind, ${columns})
-        select gen_random_uuid(), id, '${kind}', ${values}
-        from cell
-        where batch_id = ${batchId}`,
-    );
-  }
+  const from = `from subject where batch_id = ${batchId}`;
+  await fileMany(database(), { from, into: 'voltage', values: { voltage_v: 2.9, step: 0.001 } });
+  await fileMany(database(), { from, into: 'mass', values: { mass_kg: 0.045, step: 0.0001 } });
+  await fileMany(database(), { from, into: 'inspection', values: { findings: "'{}'::text[]" } });
 }
 
 const classes = async () => new Set((await judgedWorkshop()).cells.map((cell) => cell.intake.class));

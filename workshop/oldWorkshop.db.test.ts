@@ -73,10 +73,12 @@ test('every cell keeps what it was read to be, its figures and its verdicts', ()
 
 test('every pack keeps its rounds of voltages and what they say', async () => {
   const rounds = await rows<{ code: string; rounds: number }>(
-    `select code, count(*) filter (where voided_at is null)::int as rounds
-      from pack
-      left join pack_round on pack_id = pack.id
-      group by code`,
+    `select code, count(entry.id) filter (where state is not null and voided_at is null)::int as rounds
+     from subject
+     left join entry_subject on subject_id = subject.id
+     left join entry on entry.id = entry_id
+     where kind = 'pack'
+     group by code`,
   );
   const packs = (await judgedPacks(workshop)).map(({ code, judgement }) => [
     code,
@@ -175,14 +177,26 @@ test('every run keeps its samples to the last digit, and its figures', async () 
 
 test('nothing that was filed is lost, void or not', async () => {
   expect(
-    await rows(`select
-      (select count(*)::int from reading) as readings,
-      (select count(*)::int from reading where voided_at is not null) as voided,
+    await rows(`
+      with read as (
+        select voided_at
+        from entry join entry_subject on entry_id = entry.id
+        cross join lateral (
+          select from voltage where voltage.entry_id = entry.id and entry.state is null
+          union all select from mass where mass.entry_id = entry.id
+          union all select from inspection where inspection.entry_id = entry.id
+          union all select from load_step where load_step.entry_id = entry.id
+          union all select from two_current where two_current.entry_id = entry.id
+          union all select from resistance where resistance.entry_id = entry.id
+          union all select from pulse where pulse.entry_id = entry.id) body)
+      select
+      (select count(*)::int from read) as readings,
+      (select count(*)::int from read where voided_at is not null) as voided,
       (select count(*)::int from note) as notes,
-      (select count(*)::int from rest) as rests,
+      (select count(*)::int from period) as rests,
       (select count(*)::int from weld) as welds,
-      (select count(*)::int from pack_round) as pack_rounds,
-      (select count(*)::int from cross_check_reading) as sheet_readings,
+      (select count(*)::int from entry where state is not null) as pack_rounds,
+      (select count(*)::int from cross_check_voltage) as sheet_readings,
       (select count(*)::int from correction) as corrections,
       (select count(*)::int from calibration) as calibrations,
       (select count(*)::int from build) as builds`),

@@ -6,8 +6,8 @@ import { cellByCode } from '@/records/cells';
 import { database } from '@/records/database';
 import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
-import { fileEntry, voidEntry } from '@/records/readings';
-import { beginRest, endRest } from '@/records/rests';
+import { fileEntry, voidEntry } from '@/records/ledger';
+import { beginRest, endPeriod, noteSeen } from '@/records/periods';
 import { openRound } from '@/records/rounds';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
@@ -16,7 +16,7 @@ import { figuresByCell, roundFigure, whyNotMeasured } from '@/core/judging/judge
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 let batchId: number;
-let rounds: { slow: number; quick: number };
+let rounds: Record<'slow' | 'quick', { id: number; occasionId: number }>;
 const minute = 60_000;
 const at = (minutes: number) => new Date(Date.UTC(2026, 0, 10) + minutes * minute);
 
@@ -84,14 +84,13 @@ async function step(
 ) {
   await fileEntry(database(), {
     entry,
-    cellId: await idOf(place),
-    confirmed: false,
+    subjectIds: [await idOf(place)],
+    occasionId: rounds.slow.occasionId,
     takenAt: at(minutes),
-    readings: [
+    temperatureC,
+    bodies: [
       {
         kind: 'load-step',
-        roundId: rounds.slow,
-        temperatureC,
         openV: 3.8,
         loadedV: 3.8 - dropV,
         afterV: null,
@@ -104,7 +103,7 @@ async function step(
   return entry;
 }
 const opened = async () => {
-  const open = await openRoundById(rounds.slow);
+  const open = await openRoundById(rounds.slow.id);
   if (!open) throw new Error('no round');
   return open;
 };
@@ -149,15 +148,20 @@ test('a press under other conditions says nothing of the contact', async () => {
   expect(roundFigure('T1-003', readings, crowd)?.pressed).toHaveLength(3);
 });
 
-test('a rest that began just before takes a reading out of the comparison; ended by mistake, it comes back', async () => {
+test('a rest that began just before takes a reading out of the comparison, seen, ended or not; void, it comes back', async () => {
   await step(11, 0.08, { minutes: 900 });
   const comparable = async () =>
     (await opened()).readings.find((reading) => reading.row.code === 'T1-011')?.leftOut === null;
   expect(await comparable()).toBe(true);
   await beginRest(database(), batchId, 'charge', 3600, at(880));
   expect(await comparable()).toBe(false);
-  const { rows } = await database().query<{ id: number }>('select id from rest');
-  await endRest(database(), rows[0]?.id as number, 'a test');
+  const { rows } = await database().query<{ uid: string }>('select uid from period join entry on entry.id = entry_id');
+  const rest = rows[0]?.uid ?? '';
+  await noteSeen(database(), rest);
+  expect(await comparable()).toBe(false);
+  await endPeriod(database(), rest);
+  expect(await comparable()).toBe(false);
+  await voidEntry(database(), rest, 'a test');
   expect(await comparable()).toBe(true);
 });
 
@@ -165,14 +169,12 @@ test('cells measured by two protocols are paired, and nothing else is', async ()
   for (let place = 1; place <= 8; place++) {
     await fileEntry(database(), {
       entry: randomUUID(),
-      cellId: await idOf(place),
-      confirmed: false,
+      subjectIds: [await idOf(place)],
+      occasionId: rounds.quick.occasionId,
       takenAt: at(700),
-      readings: [
+      bodies: [
         {
           kind: 'resistance',
-          roundId: rounds.quick,
-          temperatureC: null,
           resistanceOhm: 0.025 + place / 10_000,
           step: 0.0001,
           openV: null,

@@ -2,7 +2,7 @@ import 'server-only';
 import type { Protocol, Round } from '@/core/judging/facts';
 import { crowdOfRound, type JudgedReading, judgeReadings } from '@/core/judging/judgeRound';
 import type { Crowd } from '@/core/statistics/crowd';
-import { cellsChangedSince } from '@/records/cells';
+import { subjectsChangedSince } from '@/records/cells';
 import { database, snapshotOf } from '@/records/database';
 import { readingsOfRounds } from '@/records/readings';
 import { roundById } from '@/records/rounds';
@@ -37,7 +37,7 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
     const [round, judged, changed] = await Promise.all([
       roundById(db, id),
       judgedWorkshop(snapshot),
-      before?.value ? cellsChangedSince(db, before.snapshot) : null,
+      before?.value ? subjectsChangedSince(db, before.snapshot) : null,
     ]);
     const protocol = round && judged.protocols.get(round.protocolId);
     if (!round || !protocol) return null;
@@ -45,7 +45,9 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
     const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
     const gone = new Set(changed);
     const unchanged = before?.value?.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];
-    const readings = [...judgeReadings(fresh, workshop), ...unchanged].sort((a, b) => b.row.id - a.row.id);
+    const readings = [...judgeReadings(fresh, workshop), ...unchanged].sort(
+      (a, b) => b.row.id - a.row.id || b.row.cellId - a.row.cellId,
+    );
     return { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
   });
 }

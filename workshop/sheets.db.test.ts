@@ -1,6 +1,7 @@
 import { judgedSheets, uncorrectedChannels } from './sheets';
 import { addCalibration } from '@/records/calibrations';
-import { fileCrossCheck, openCrossCheck, voidCrossCheckEntry } from '@/records/crossChecks';
+import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
+import { fileEntry, voidEntry } from '@/records/ledger';
 import { database } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
@@ -42,17 +43,19 @@ afterAll(async () => {
 });
 
 async function sheetOf(name: string, shown: Record<string, number[]>): Promise<{ id: number; entry: string }> {
-  const id = await openCrossCheck(database(), name, ['half']);
+  const { id, occasionId } = await openCrossCheck(database(), name, ['half']);
   const entry = randomUUID();
   for (const [code, volts] of Object.entries(shown)) {
-    await fileCrossCheck(database(), {
+    const line = crossCheckEntry({
       entry: code === 'CH1' ? entry : randomUUID(),
       crossCheckId: id,
+      occasionId,
       position: 1,
       instrumentId: idOf(code),
       confirmed: false,
       readings: volts.map((voltageV, i) => ({ channel: i + 1, voltageV, step: 0.001 })),
     });
+    await fileEntry(database(), line);
   }
   return { id, entry };
 }
@@ -89,7 +92,7 @@ test('the newest sheet a channel was in decides; a voided line says nothing; wha
   expect(await wrong()).toBe(0);
   await archiveInstrument(database(), idOf('CH1'), false);
   expect(await wrong()).toBe(1);
-  await voidCrossCheckEntry(database(), entry, 'wrong battery');
+  await voidEntry(database(), entry, 'wrong battery');
   expect(await wrong()).toBe(0);
 });
 

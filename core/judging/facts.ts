@@ -168,6 +168,8 @@ export interface PackRound extends Omit<NewPackRound, 'takenAt'> {
 
 export interface CrossCheck {
   id: number;
+  /** What its entries belong to. */
+  occasionId: number;
   name: string;
   openedAt: Date;
   /** By position, from 1. */
@@ -208,6 +210,8 @@ export interface NewRound {
 
 export interface Round extends NewRound {
   id: number;
+  /** What its entries belong to. */
+  occasionId: number;
   zeroTaken: boolean | null;
   afterS: number | null;
   batchCode: string;

@@ -45,16 +45,16 @@ export interface JudgedReading extends JudgedResistance {
 export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Equipment & CellShelf): JudgedReading[] {
   const byCell = new Map<string, RoundReadingRow[]>();
   for (const row of rows) byCell.set(row.code, [...(byCell.get(row.code) ?? []), row]);
-  const judged = new Map<number, JudgedReading>();
+  const judged = new Map<RoundReadingRow, JudgedReading>();
   for (const [code, own] of byCell) {
     const presses = judgePresses(
       own.map((row) => row.resistance),
       cellOfCode(workshop, code),
       workshop,
     );
-    own.forEach((row, i) => judged.set(row.id, { row, ...(presses[i] as JudgedResistance) }));
+    own.forEach((row, i) => judged.set(row, { row, ...(presses[i] as JudgedResistance) }));
   }
-  return rows.map((row) => judged.get(row.id) as JudgedReading);
+  return rows.map((row) => judged.get(row) as JudgedReading);
 }
 
 /** The newest comparable figure of each cell. */

@@ -18,7 +18,14 @@ const instrument = (id: number, code: string, change: Partial<Instrument> = {}):
 });
 const charger = instrument(4, 'CH', { kind: 'charger', channels: 2 });
 const bench = [instrument(1, 'DM'), instrument(2, 'CK'), instrument(3, 'CX'), charger];
-const check: CrossCheck = { id: 1, name: 'all', openedAt: new Date(0), batteries: ['half', 'full'], readings: 0 };
+const check: CrossCheck = {
+  id: 1,
+  occasionId: 1,
+  name: 'all',
+  openedAt: new Date(0),
+  batteries: ['half', 'full'],
+  readings: 0,
+};
 const day = (n: number) => new Date(n * 86_400_000);
 const reading = (position: number, instrumentId: number, voltageV: number, channel = 1): CrossCheckReading => ({
   id: 0,

@@ -82,8 +82,7 @@ export async function importLog(
       await addRun(connection, runId, {
         ...read,
         contentSha256,
-        cellId: cell.id,
-        withCellIds: cell.weldedIds,
+        subjectIds: [cell.id, ...cell.weldedIds],
         fileName,
         load,
         loadTolerance,

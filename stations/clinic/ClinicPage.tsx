@@ -19,7 +19,7 @@ const pageSize = 50;
 /** Packs that came back, the ones that need attention first. */
 export async function ClinicPage({ page, note }: { page: number; note: string | undefined }) {
   const workshop = await judgedWorkshop();
-  const noted = note ? new Set((await notedWith(database(), note)).packIds) : null;
+  const noted = note ? new Set(await notedWith(database(), note)) : null;
   const packs = (await judgedPacks(workshop))
     .filter((pack) => noted === null || noted.has(pack.id))
     .map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));

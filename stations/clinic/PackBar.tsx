@@ -7,7 +7,8 @@ import { MeterChoice } from '@/ui/MeterChoice';
 import { useChoice } from '@/ui/stored';
 import { useMemo } from 'react';
 import Form from 'react-bootstrap/Form';
-import { fileGroups, redoGroups, undoGroups } from './actions';
+import { fileGroups } from './actions';
+import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { type PackContext, stateTexts, understandGroups } from './packLine';
 
 interface PackBarProps {
@@ -34,8 +35,8 @@ export function PackBar({ shown, packs, meters }: PackBarProps) {
       place: 'clinic',
       circumstances: { state, groupsWith, terminalsWith },
       file: fileGroups,
-      undo: undoGroups,
-      redo: redoGroups,
+      undo: undoEntry,
+      redo: redoEntry,
     }),
     [state, groupsWith, terminalsWith],
   );

@@ -71,7 +71,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
     judgedWorkshop(),
     roundsOfPack(db, pack.id),
     listPacks(db),
-    notesOf(db, { packId: pack.id }),
+    notesOf(db, pack.id),
   ]);
   const standing = rounds
     .filter((round) => round.voidReason === null)
@@ -178,11 +178,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                       <br />
                       <span className="soft">{stateTexts[round.state]}</span>
                       <br />
-                      <VoidEntry
-                        of="pack round"
-                        entry={round.entry}
-                        name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`}
-                      />
+                      <VoidEntry entry={round.entry} name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`} />
                     </td>
                     {round.judgement.groups.map((group) => (
                       <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>

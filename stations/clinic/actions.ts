@@ -5,7 +5,7 @@ import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { database } from '@/records/database';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
-import { addPack, filePackRound, listPacks, refilePackRound, voidPackRound } from '@/records/packs';
+import { addPack, listPacks, packRoundEntry } from '@/records/packs';
 import {
   type Answer,
   answering,
@@ -17,7 +17,7 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { bringingBack, filing, takingBack, type VoidEntry } from '@/stations/filing';
+import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -49,7 +49,7 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
       await addPack(database(), pack);
       return done(pack.code);
     },
-    { pack_code_key: 'There is a pack with this code already; choose another.' },
+    { subject_code_key: 'There is a pack with this code already; choose another.' },
   );
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
@@ -59,11 +59,9 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
 /** What is chosen beside the bar of the clinic. */
 const circumstancesSchema = z.object({ state: z.enum(packStates), groupsWith: z.string(), terminalsWith: z.string() });
 
-const voidRound: VoidEntry = async (db, entry, reason) => Number(await voidPackRound(db, entry, reason));
-
 /** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
 export async function fileGroups(typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidRound, async ({ entry, text, confirmed, current, circumstances }) => {
+  return filing(typed, async ({ entry, text, confirmed, current, circumstances }) => {
     const { state, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), allInstruments(db)]);
@@ -92,11 +90,6 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       instrumentId: groupsMeter?.id ?? null,
       terminalInstrumentId: terminalsMeter?.id ?? null,
     };
-    return done({ said: line.said, store: (connection) => filePackRound(connection, round) });
+    return done({ said: line.said, files: packRoundEntry(round) });
   });
 }
-
-/** Takes back the last round: it stays stored, void. */
-export const undoGroups = async (entry: string): Promise<Filed> => takingBack(voidRound, entry);
-export const redoGroups = async (entry: string, anew: string): Promise<Filed> =>
-  bringingBack(async (id, next) => Number(await refilePackRound(database(), id, next)), entry, anew);

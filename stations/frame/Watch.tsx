@@ -5,7 +5,8 @@ import { counted } from '@/words/counted';
 import { store, useStored } from '@/ui/stored';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState, useTransition } from 'react';
-import { endRestAction } from './actions';
+import { endRestAction, seenAction } from './actions';
+import type { Answer } from '@/stations/answer';
 import { groupsOf, type Slip } from './watchGroups';
 
 const foldedKey = 'bold-ember-watch-folded';
@@ -52,15 +53,22 @@ export function Watch({ resting }: { resting: Slip[] }) {
 
 function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
   const router = useRouter();
-  const [, startTransition] = useTransition();
+  const [pending, startTransition] = useTransition();
+  const [said, setSaid] = useState('');
   const [first] = slips as [Slip];
   const due = now !== null && first.dueAt <= now;
   const left = (slip: Slip): string => {
     if (now === null) return '–:––:––';
     return slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000);
   };
+  const tell = (act: (entry: string) => Promise<Answer>, entry: string) =>
+    startTransition(async () => {
+      const answer = await act(entry);
+      setSaid(answer.ok ? '' : answer.said);
+      router.refresh();
+    });
   return (
-    <div className={`slip${due ? ' due' : ''}`}>
+    <div className={`slip${due && !first.seen ? ' due' : ''}`}>
       <div className="t">{left(first)}</div>
       <p>
         <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b>{' '}
@@ -77,20 +85,17 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
           ))}
         </details>
       )}
-      {first.restId !== null && (
+      {first.entry !== null && (
         <button
           type="button"
           className="btn btn-plain btn-sm w-100 mt-2"
-          onClick={() =>
-            startTransition(async () => {
-              await endRestAction(first.restId as number);
-              router.refresh();
-            })
-          }
+          disabled={pending}
+          onClick={() => tell(due && !first.seen ? seenAction : endRestAction, first.entry ?? '')}
         >
-          {due ? 'Seen' : 'End the rest'}
+          {due && !first.seen ? 'Seen' : 'End the rest'}
         </button>
       )}
+      {said !== '' && <p role="status">{said}</p>}
     </div>
   );
 }

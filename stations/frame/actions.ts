@@ -1,12 +1,26 @@
 'use server';
 
 import { database } from '@/records/database';
-import { endRest } from '@/records/rests';
-import { acting, serial } from '@/stations/answer';
+import { endPeriod, noteSeen } from '@/records/periods';
+import { type Answer, answering, done, refuse } from '@/stations/answer';
+import { entryId } from '@/stations/filing';
 import { revalidatePath } from 'next/cache';
 
-/** Ends a rest from the watch: it was seen. */
-export async function endRestAction(id: number): Promise<void> {
-  await acting(() => endRest(database(), serial.parse(id), 'seen at the watch'));
+/** Somebody saw on the watch that a rest is over. */
+export async function seenAction(entry: string): Promise<Answer> {
+  const answer = await answering(async () => {
+    await noteSeen(database(), entryId.parse(entry));
+    return done(undefined);
+  });
   revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Ends a rest; refused where somebody else did meanwhile. */
+export async function endRestAction(entry: string): Promise<Answer> {
+  const answer = await answering(async () =>
+    (await endPeriod(database(), entryId.parse(entry))) ? done(undefined) : refuse('This rest was ended already.'),
+  );
+  revalidatePath('/', 'layout');
+  return answer;
 }

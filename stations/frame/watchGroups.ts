@@ -1,12 +1,14 @@
 /** Something on the watch. */
 export interface Slip {
   /** Null for a cell whose rest follows from its log. */
-  restId: number | null;
+  entry: string | null;
   code: string;
   batch: string;
   reason: 'charge' | 'discharge';
   /** Milliseconds since 1970. */
   dueAt: number;
+  /** Somebody saw that it is due. */
+  seen: boolean;
 }
 
 /**
@@ -16,7 +18,7 @@ export interface Slip {
 export function groupsOf(slips: readonly Slip[], now: number): Slip[][] {
   const groups = new Map<string, Slip[]>();
   for (const slip of [...slips].sort((a, b) => a.dueAt - b.dueAt)) {
-    const key = slip.restId === null ? `${slip.batch} ${slip.reason} ${slip.dueAt <= now}` : `rest ${slip.restId}`;
+    const key = slip.entry ?? `${slip.batch} ${slip.reason} ${slip.dueAt <= now}`;
     groups.set(key, [...(groups.get(key) ?? []), slip]);
   }
   return [...groups.values()];

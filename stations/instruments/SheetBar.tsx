@@ -3,7 +3,8 @@
 import type { EntryLine } from '@/ui/entryLine';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { useMemo } from 'react';
-import { fileSheetLine, redoSheetLine, undoSheetLine } from './actions';
+import { fileSheetLine } from './actions';
+import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { type SheetInstrument, standingKey, understandSheetLine } from './sheetLine';
 
 interface SheetBarProps {
@@ -23,8 +24,8 @@ export function SheetBar({ sheetId, position, batteries, instruments, othersV, s
     () => ({
       place: `check ${sheetId}`,
       file: (line: EntryLine) => fileSheetLine(sheetId, line),
-      undo: undoSheetLine,
-      redo: redoSheetLine,
+      undo: undoEntry,
+      redo: redoEntry,
     }),
     [sheetId],
   );

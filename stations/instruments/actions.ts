@@ -7,13 +7,7 @@ import { judgedSheets } from '@/workshop/sheets';
 import type { NewInstrument } from '@/core/judging/facts';
 import { instrumentKinds } from '@/core/instruments/instrument';
 import { addCalibration, withdrawCalibration } from '@/records/calibrations';
-import {
-  addBattery,
-  fileCrossCheck,
-  openCrossCheck,
-  refileCrossCheckEntry,
-  voidCrossCheckEntry,
-} from '@/records/crossChecks';
+import { addBattery, crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { database, inTransaction } from '@/records/database';
 import { addInstrument, archiveInstrument, correctInstrument } from '@/records/instruments';
 import { beginJudgingRuns } from '@/workshop/judgeRun';
@@ -34,7 +28,7 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { bringingBack, filing, takingBack } from '@/stations/filing';
+import { filing } from '@/stations/filing';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
@@ -208,7 +202,7 @@ const newSheet = z.object({
 export async function openSheetAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const { name, batteries } = newSheet.parse(fieldsOf(form));
-    return done(await inTransaction((db) => openCrossCheck(db, name, batteries)));
+    return done((await inTransaction((db) => openCrossCheck(db, name, batteries))).id);
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
@@ -217,7 +211,7 @@ export async function openSheetAction(_: Answer | null, form: FormData): Promise
 
 /** Files one line of a sheet, on the battery whose position was shown. */
 export async function fileSheetLine(sheetId: number, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidCrossCheckEntry, async ({ entry, text, confirmed, current, replaces }) => {
+  return filing(typed, async ({ entry, text, confirmed, current, replaces }) => {
     const workshop = await judgedWorkshop();
     const sheet = (await judgedSheets(workshop)).find((one) => one.crossCheck.id === sheetId);
     if (!sheet) return refuse('This sheet is not there any more.');
@@ -242,22 +236,18 @@ export async function fileSheetLine(sheetId: number, typed: EntryLine): Promise<
     const { position, readings } = line;
     return done({
       said: line.said,
-      store: (db) =>
-        fileCrossCheck(db, {
-          entry,
-          crossCheckId: sheetId,
-          position,
-          instrumentId: instrument.id,
-          confirmed,
-          readings,
-        }),
+      files: crossCheckEntry({
+        entry,
+        crossCheckId: sheetId,
+        occasionId: sheet.crossCheck.occasionId,
+        position,
+        instrumentId: instrument.id,
+        confirmed,
+        readings,
+      }),
     });
   });
 }
-
-export const undoSheetLine = async (entry: string): Promise<Filed> => takingBack(voidCrossCheckEntry, entry);
-export const redoSheetLine = async (entry: string, anew: string): Promise<Filed> =>
-  bringingBack((id, next) => refileCrossCheckEntry(database(), id, next), entry, anew);
 
 /** Corrects a channel by a sheet from now on; refused with the reason where that would make things worse. */
 export async function calibrateAction(sheetId: number, name: string, kind: 'offset' | 'line'): Promise<Answer> {

@@ -9,7 +9,8 @@ import { useChoice } from '@/ui/stored';
 import { useRouter } from 'next/navigation';
 import { weldText } from '@/ui/tokens';
 import { startTransition, useMemo } from 'react';
-import { fileIntake, redoIntake, undoIntake } from './actions';
+import { fileIntake } from './actions';
+import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { type BatchMiddle, type LineCell, fieldOf, sayReading, understandIntake } from './intakeLine';
 
 /** What is typed for what a cell still lacks. */
@@ -73,8 +74,8 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
         // The cell stays until its steps are done by what was filed last, no longer by the address.
         if (isVisit) startTransition(() => router.replace(`/intake/${batchCode}`, { scroll: false }));
       },
-      undo: undoIntake,
-      redo: redoIntake,
+      undo: undoEntry,
+      redo: redoEntry,
     }),
     [place, batchCode, meter, isVisit, router],
   );

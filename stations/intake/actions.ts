@@ -3,9 +3,7 @@
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { parseQuantity } from '@/core/quantity/parse';
 import { addBatch, archiveBatch, type BatchAccount, batchByCode, correctBatch, modelNamed } from '@/records/batches';
-import { database, inTransaction, type Queryable } from '@/records/database';
-import { fileEntry } from '@/records/readings';
-import { noteWeld } from '@/records/welds';
+import { database, inTransaction } from '@/records/database';
 import {
   acting,
   type Answer,
@@ -21,7 +19,7 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { filing, redoEntry, undoEntry, voidOfCells } from '@/stations/filing';
+import { filing } from '@/stations/filing';
 import { beginJudgingRuns } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
@@ -162,7 +160,7 @@ export async function archiveBatchAction(id: number, away: boolean): Promise<voi
 
 /** Files one line of the reading bar for a cell of this batch. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
-  return filing(typed, voidOfCells, async ({ entry, text, confirmed, current: shown, circumstances, replaces }) => {
+  return filing(typed, async ({ text, confirmed, current: shown, circumstances, replaces }) => {
     const workshop = await withCellsOf(await judgedWorkshop(), { batchCode });
     const cells = cellsOfBatch(workshop, batchCode);
     const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
@@ -177,24 +175,20 @@ export async function fileIntake(batchCode: string, typed: EntryLine): Promise<F
       corrects: replaces !== null,
     });
     // That they are welded was filed already, by this very line: it is sent again.
-    if (line.kind === 'go' && confirmed && text.includes('+'))
-      return done({ said: text.trim(), store: async () => false });
+    if (line.kind === 'go' && confirmed && text.includes('+')) return done({ said: text.trim(), files: null });
     if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const [first, ...others] = line.cells.flatMap((code) => byCode(code)?.id ?? []);
     if (first === undefined) return refuse(`There is no cell ${line.code}.`);
     const { isWeld, readings, said } = line;
     const takenWith = instrument ? { instrumentId: instrument.id, channel: 1 } : null;
-    const store = async (db: Queryable) => {
-      const isNewWeld = isWeld && (await noteWeld(db, entry, [first, ...others]));
-      const areNew =
-        readings.length > 0 &&
-        (await fileEntry(db, { entry, cellId: first, withCellIds: others, confirmed, takenWith, readings }));
-      return isNewWeld || areNew;
-    };
-    return done({ said, store });
+    return done({
+      said,
+      files: {
+        subjectIds: [first, ...others],
+        takenWith,
+        bodies: isWeld ? [{ kind: 'weld' }, ...readings] : readings,
+      },
+    });
   });
 }
-
-export const undoIntake = async (entry: string): Promise<Filed> => undoEntry(entry);
-export const redoIntake = async (entry: string, anew: string): Promise<Filed> => redoEntry(entry, anew);

@@ -3,7 +3,9 @@ import { database } from '@/records/database';
 import { migrate } from '@/records/migrate';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
-import { fileIntake, redoIntake, undoIntake } from './actions';
+import { filed } from '@/records/filedRows';
+import { redoEntry, undoEntry } from '@/stations/entryActions';
+import { fileIntake } from './actions';
 
 jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
 jest.mock('next/navigation', () => ({ redirect: jest.fn() }));
@@ -44,11 +46,10 @@ const send = (
 const standing = async () =>
   (
     await database().query<{ code: string; kind: string; together: number }>(
-      `select code, kind, together
-        from reading
-        join cell on cell.id = cell_id
-        where voided_at is null
-        order by reading.id, code`,
+      `select code, kind, (select count(*) from entry_subject where entry_id = filed.id) as together
+       from ${filed}
+       where voided_at is null and kind <> 'weld'
+       order by id, code`,
     )
   ).rows.map(({ code, kind, together }) => `${code} ${kind} ${together}`);
 
@@ -80,14 +81,16 @@ test('two welded cells are noted and read with one line, taken back and filed ag
   expect(await send('g1-2+3 3.70 88.2 ok', { entry })).toMatchObject({ ok: true });
   const ofPair = async () => (await standing()).filter((line) => line.endsWith('2'));
   expect(await ofPair()).toHaveLength(6);
-  expect(await undoIntake(entry)).toMatchObject({ ok: true });
+  expect(await undoEntry(entry)).toMatchObject({ ok: true });
   expect(await ofPair()).toEqual([]);
   const welds = async () =>
     (
-      await database().query<{ voided: boolean }>('select voided_at is not null as voided from weld order by id')
+      await database().query<{ voided: boolean }>(
+        'select voided_at is not null as voided from weld join entry on entry.id = entry_id order by entry.id',
+      )
     ).rows.map((row) => row.voided);
   expect(await welds()).toEqual([true]);
-  expect(await redoIntake(entry, randomUUID())).toMatchObject({ ok: true });
+  expect(await redoEntry(entry, randomUUID())).toMatchObject({ ok: true });
   expect(await ofPair()).toHaveLength(6);
   expect(await welds()).toEqual([true, false]);
 });
@@ -96,6 +99,8 @@ test('a weld alone, sent again, is noted once', async () => {
   const entry = randomUUID();
   expect(await send('G1-001+004', { entry })).toEqual({ ok: true, said: 'Filed G1-001+004: welded together.' });
   expect(await send('G1-001+004', { entry })).toMatchObject({ ok: true });
-  const { rows } = await database().query('select 1 from weld where voided_at is null');
+  const { rows } = await database().query(
+    'select 1 from weld join entry on entry.id = entry_id where voided_at is null',
+  );
   expect(rows).toHaveLength(2);
 });

@@ -141,7 +141,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
               {shown.map(({ row, result, leftOut }) => {
                 const odd = result !== null && leftOut === null && isOdd(result.resistance.value, crowd);
                 return (
-                  <tr key={row.id} className={odd ? 'odd-one' : ''}>
+                  <tr key={`${row.id} ${row.code}`} className={odd ? 'odd-one' : ''}>
                     <td className="num">{format(row.resistance.takenAt, 'dd MMM HH:mm')}</td>
                     <td>
                       <Link className="num" href={`/cells/${row.code}`} prefetch={false}>
@@ -158,7 +158,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                         : `not compared: ${warningText(leftOut)}`}
                     </td>
                     <td className="text-end">
-                      <VoidEntry of="reading" entry={row.entry} name={`this reading of ${row.code}`} />
+                      <VoidEntry entry={row.entry} name={`this reading of ${row.code}`} />
                     </td>
                   </tr>
                 );

@@ -13,7 +13,8 @@ import { weldText } from '@/ui/tokens';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
-import { redoReading, undoReading } from './actions';
+
+import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { type RoundCell, type RoundContext, understandReading } from './roundLine';
 import type { FiledReading, ReadingRequest } from './fileReading';
 import type { RoundFigure } from '@/core/judging/judgeRound';
@@ -145,8 +146,8 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
       immediate: true,
       file,
       filed,
-      undo: (entry: string) => forgetting(undoReading(entry)),
-      redo: (entry: string, anew: string) => forgetting(redoReading(entry, anew)),
+      undo: (entry: string) => forgetting(undoEntry(entry)),
+      redo: (entry: string, anew: string) => forgetting(redoEntry(entry, anew)),
     };
   }, [place, file, at, roundId]);
 

@@ -3,9 +3,9 @@
 import { allInstruments } from '@/workshop/instruments';
 import { methodKeys } from '@/core/resistance/methods';
 import { batchByCode } from '@/records/batches';
-import { database } from '@/records/database';
+import { database, inTransaction } from '@/records/database';
 import { addProtocol, archiveProtocol, listProtocols } from '@/records/protocols';
-import { beginRest } from '@/records/rests';
+import { beginRest } from '@/records/periods';
 import { openRound } from '@/records/rounds';
 import {
   acting,
@@ -20,9 +20,7 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { redoEntry, undoEntry } from '@/stations/filing';
 import { judgedWorkshop } from '@/workshop/judged';
-import type { Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -127,8 +125,8 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
       return refuse('Load resistor is missing.', { loadOhm: 'Load resistor is missing.' });
     const idOf = (code: string | undefined) => instruments.find((one) => one.code === code)?.id ?? null;
     const byResistor = protocol.method === 'resistor';
-    return done(
-      await openRound(db, {
+    const opened = await inTransaction((connection) =>
+      openRound(connection, {
         batchId: batch.id,
         protocolId: protocol.id,
         method: protocol.method,
@@ -142,14 +140,12 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
         temperatureC: round.temperatureC,
       }),
     );
+    return done(opened.id);
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/resistance/${answer.value}`);
 }
-
-export const undoReading = async (entry: string): Promise<Filed> => undoEntry(entry);
-export const redoReading = async (entry: string, anew: string): Promise<Filed> => redoEntry(entry, anew);
 
 /** The batch was just charged: it rests from now on, and the watch counts down. */
 export async function beginRestAction(batchCode: string): Promise<void> {
@@ -157,7 +153,7 @@ export async function beginRestAction(batchCode: string): Promise<void> {
     const batch = await batchByCode(database(), z.string().max(10).parse(batchCode));
     if (!batch) return;
     const { rules } = await judgedWorkshop();
-    await beginRest(database(), batch.id, 'charge', rules.limits.restAfterChargeH * 3600);
+    await inTransaction((db) => beginRest(db, batch.id, 'charge', rules.limits.restAfterChargeH * 3600));
   });
   revalidatePath('/', 'layout');
 }

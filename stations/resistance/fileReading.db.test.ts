@@ -5,7 +5,8 @@ import { database, filingDatabase, inTransaction } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
-import { fileEntry } from '@/records/readings';
+import { fileEntry } from '@/records/ledger';
+import { filed } from '@/records/filedRows';
 import { openRound } from '@/records/rounds';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
@@ -38,9 +39,8 @@ beforeAll(async () => {
     const cellId = (await cellByCode(db, codeOf(place)))?.id as number;
     await fileEntry(db, {
       entry: randomUUID(),
-      cellId,
-      confirmed: false,
-      readings: [
+      subjectIds: [cellId],
+      bodies: [
         { kind: 'voltage', voltageV: 3.7, step: 0.001 },
         { kind: 'mass', massKg: 0.0451, step: 0.0001 },
         { kind: 'inspection', findings: place === cells ? ['swollen'] : [] },
@@ -71,7 +71,7 @@ beforeAll(async () => {
     certified: false,
     ranges: { resistance: { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 2 } },
   });
-  roundId = await openRound(db, {
+  const opened = await openRound(db, {
     batchId,
     protocolId,
     method: 'ac-meter',
@@ -82,6 +82,7 @@ beforeAll(async () => {
     loadRatingW: null,
     temperatureC: 20,
   });
+  roundId = opened.id;
 });
 
 afterAll(async () => {
@@ -106,12 +107,10 @@ const send = (text: string, change: Partial<ReadingRequest> = {}) =>
 const stored = async (code: string) =>
   (
     await database().query<{ ohm: number; confirmed: boolean; by: string }>(
-      `select resistance_ohm as ohm, confirmed, instrument.code as by
-        from reading
-        join cell on cell.id = cell_id
-        join instrument on instrument.id = instrument_id
-        where cell.code = $1 and resistance_ohm is not null
-        order by reading.id`,
+      `select figures -> 'resistance_ohm' as ohm, confirmed, instrument as by
+       from ${filed}
+       where code = $1 and kind = 'resistance'
+       order by id`,
       [code],
     )
   ).rows;
@@ -131,7 +130,7 @@ test('a reading is stored before it is answered, with its figure; sent twice it 
 });
 
 test('the empty line of a screen that opens files nothing', async () => {
-  const count = async () => (await database().query('select 1 from reading')).rowCount;
+  const count = async () => (await database().query('select 1 from entry')).rowCount;
   const before = await count();
   expect(await send('', { current: null })).toEqual({ ok: false, said: 'Nothing to file.', fields: {} });
   expect(await count()).toBe(before);
@@ -209,10 +208,9 @@ test('a correction stands alone: the mistake is void, no press of its own, and t
     (
       await database().query<{ code: string }>(
         `select code
-          from reading
-          join cell on cell.id = cell_id
-          where voided_at is null and resistance_ohm in (0.0315, 0.0219)
-          order by reading.id`,
+         from ${filed}
+         where voided_at is null and figures ->> 'resistance_ohm' in ('0.0315', '0.0219')
+         order by id`,
       )
     ).rows.map((row) => row.code);
   const [mistake, slip] = [randomUUID(), randomUUID()];

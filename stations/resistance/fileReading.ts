@@ -3,7 +3,7 @@ import { notMeasuredText } from '@/words/rounds';
 import { openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { filingDatabase } from '@/records/database';
-import { fileEntry, readByOthers, readingsOfRounds, voidEntry } from '@/records/readings';
+import { readByOthers, readingsOfRounds } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { storing } from '@/stations/filing';
 import { cellOfCode } from '@/core/judging/shelf';
@@ -71,22 +71,25 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     if (!cell) return refuse(`There is no cell ${line.code}.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
     const kept = await storing(
-      { replaces },
-      async (db) => {
-        // Counted where two that come at the same instant come one after the other.
-        if (seen !== null && !confirmed && (await readByOthers(db, round.id, cell.id, { entry, replaces })) > seen)
-          throw new ReadMeanwhile();
-        return fileEntry(db, {
-          entry,
-          cellId: cell.id,
-          withCellIds: cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? []),
-          confirmed,
-          takenWith,
-          readings: [{ ...line.reading, roundId: round.id }],
-        });
+      {
+        entry,
+        subjectIds: [cell.id, ...cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? [])],
+        occasionId: round.occasionId,
+        confirmed,
+        takenWith,
+        temperatureC: line.reading.temperatureC,
+        bodies: [line.reading],
+        replaces,
       },
-      voidEntry,
-      filingDatabase(),
+      {
+        // Counted where two that come at the same instant come one after the other.
+        before: async (db) => {
+          if (seen === null || confirmed) return;
+          if ((await readByOthers(db, round.occasionId, cell.id, { entry, replaces })) > seen)
+            throw new ReadMeanwhile();
+        },
+        pool: filingDatabase(),
+      },
     ).catch((error: unknown) => {
       if (!(error instanceof ReadMeanwhile)) throw error;
       return ask({

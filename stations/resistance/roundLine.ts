@@ -6,7 +6,7 @@ import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
-import type { NewResistanceReading } from '@/records/readings';
+import type { ResistanceBody } from '@/records/ledger';
 import type { Asked } from '@/ui/entryLine';
 import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 
@@ -27,8 +27,7 @@ export interface RoundContext {
   instrument?: LastDigit | null;
 }
 
-type WithoutRound<T> = T extends unknown ? Omit<T, 'roundId'> : never;
-export type RoundReading = WithoutRound<NewResistanceReading>;
+export type RoundReading = ResistanceBody & { temperatureC: number | null };
 
 export type RoundLine =
   | { kind: 'nothing' }

@@ -3,7 +3,7 @@ import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Warning } from '@/core/warning';
 import { database } from '@/records/database';
-import { curveOf, type Run, runById, runsOfCell } from '@/records/runs';
+import { curveOf, type Run, runById, runsOfSubject } from '@/records/runs';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { Budget } from '@/ui/Budget';
@@ -15,7 +15,7 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
-import { voidRunAction } from './actions';
+import { voidEntryAction } from '@/stations/entryActions';
 import { DischargeChart } from './DischargeChart';
 import { judgeRun } from '@/workshop/judgeRun';
 import { LoadSteps } from './LoadSteps';
@@ -43,7 +43,7 @@ export async function RunPage({ id }: { id: number }) {
   const { rules } = workshop;
   const cell = cellOfCode(workshop, run.code);
   const cutoffV = lowestVoltageV(cell?.chemistry ?? 'li-ion', rules.limits);
-  const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfCell(db, run.cellId)]);
+  const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfSubject(db, run.subjectIds[0] ?? 0)]);
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
   const curves = await Promise.all(
     compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })),
@@ -152,7 +152,7 @@ export async function RunPage({ id }: { id: number }) {
             `Its samples stay stored; ${run.code} is judged without ` +
             `${formatQuantity(result.capacityAh, display.capacity)}.`
           }
-          action={voidRunAction.bind(null, id)}
+          action={voidEntryAction.bind(null, run.entry)}
         />
       )}
       <GoBar placeholder="S1-014 opens a cell" />

@@ -2,62 +2,62 @@
 
 import { batchByCode } from '@/records/batches';
 import { database, inTransaction } from '@/records/database';
-import { fileEntry, pulsesFiled } from '@/records/readings';
+import { fileEntry } from '@/records/ledger';
 import { openRound, roundOfBatch } from '@/records/rounds';
-import { runById, voidRun } from '@/records/runs';
-import { acting, type Answer, answering, done, reasonText, refuse, serial } from '@/stations/answer';
+import { runById } from '@/records/runs';
+import { type Answer, answering, done, refuse, serial } from '@/stations/answer';
+import { judgeRun } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { cellOfCode } from '@/core/judging/shelf';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
-import { z } from 'zod';
-
-/** Voids a run with a reason; its cell is judged without it. */
-export async function voidRunAction(id: number, reason: string): Promise<void> {
-  await acting(() => voidRun(database(), serial.parse(id), reasonText.parse(reason)));
-  revalidatePath('/', 'layout');
-}
 
 /**
  * Files a step of a log as a reading of its cell, in the batch's round of steps in logs; opens that round if need be.
  */
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
-  const answer = await answering(async () => {
-    const db = database();
-    const [run, judged] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
-    const workshop = run ? await withCellsOf(judged, { code: run.code }) : judged;
-    const cell = run && cellOfCode(workshop, run.code);
-    const batch = cell && (await batchByCode(db, cell.batchCode));
-    if (!run || !cell || !batch) return refuse('This run is not there any more.');
-    const protocol = [...workshop.protocols.values()].find((one) => one.method === 'pulse' && one.archivedAt === null);
-    if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
-    if ((await pulsesFiled(db, runId)).some((at) => Math.abs(at - atS) < 1e-6))
-      return refuse('This step is filed already.');
-    await inTransaction(async (connection) => {
-      const roundId =
-        (await roundOfBatch(connection, batch.id, protocol.id)) ??
-        (await openRound(connection, {
-          batchId: batch.id,
-          protocolId: protocol.id,
-          method: 'pulse',
-          instrumentId: null,
-          ammeterId: null,
-          loadResistanceOhm: null,
-          loadTolerance: null,
-          loadRatingW: null,
-          temperatureC: null,
-        }));
-      await fileEntry(connection, {
-        entry: randomUUID(),
-        cellId: cell.id,
-        withCellIds: run.withCodes.flatMap((code) => cellOfCode(workshop, code)?.id ?? []),
-        confirmed: false,
-        readings: [{ kind: 'pulse', roundId, temperatureC: null, runId, atS: z.number().min(0).parse(atS) }],
-        takenAt: run.endedAt,
+  const answer = await answering(
+    async () => {
+      const db = database();
+      const [run, judged] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
+      const workshop = run ? await withCellsOf(judged, { code: run.code }) : judged;
+      const cell = run && cellOfCode(workshop, run.code);
+      const batch = cell && (await batchByCode(db, cell.batchCode));
+      if (!run || !cell || !batch) return refuse('This run is not there any more.');
+      const protocol = [...workshop.protocols.values()].find(
+        (one) => one.method === 'pulse' && one.archivedAt === null,
+      );
+      if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
+      const { edges } = await judgeRun(run, lowestVoltageV(cell.chemistry, workshop.rules.limits));
+      const step = edges.find((edge) => Math.abs(edge.atS - atS) < 1e-6);
+      if (!step) return refuse('This log shows no step there.');
+      await inTransaction(async (connection) => {
+        const { occasionId } =
+          (await roundOfBatch(connection, batch.id, protocol.id)) ??
+          (await openRound(connection, {
+            batchId: batch.id,
+            protocolId: protocol.id,
+            method: 'pulse',
+            instrumentId: null,
+            ammeterId: null,
+            loadResistanceOhm: null,
+            loadTolerance: null,
+            loadRatingW: null,
+            temperatureC: null,
+          }));
+        await fileEntry(connection, {
+          entry: randomUUID(),
+          subjectIds: run.subjectIds,
+          occasionId,
+          bodies: [{ kind: 'pulse', runId, atS: step.atS }],
+          takenAt: run.endedAt,
+        });
       });
-    });
-    return done(undefined);
-  });
+      return done(undefined);
+    },
+    { step_filed_once: 'This step is filed already.' },
+  );
   revalidatePath('/', 'layout');
   return answer;
 }

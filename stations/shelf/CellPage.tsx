@@ -12,7 +12,7 @@ import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance'
 import { database } from '@/records/database';
 import { readingsOfCell, type StoredReading } from '@/records/readings';
 import { notesOf } from '@/records/notes';
-import { runsOfCell } from '@/records/runs';
+import { runsOfSubject } from '@/records/runs';
 import { weldsOfCell } from '@/records/welds';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
@@ -47,9 +47,9 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
   const db = database();
   const [readings, runs, welds, notes] = await Promise.all([
     readingsOfCell(db, cell.id),
-    runsOfCell(db, cell.id),
+    runsOfSubject(db, cell.id),
     weldsOfCell(db, cell.id),
-    notesOf(db, { cellId: cell.id }),
+    notesOf(db, cell.id),
   ]);
   return (
     <>
@@ -119,12 +119,12 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                     {weld.voidReason !== null && ` · void: ${weld.voidReason}`}
                   </td>
                   <td className="text-end">
-                    {weld.voidReason === null && <VoidEntry of="weld" entry={weld.entry} name="this weld" />}
+                    {weld.voidReason === null && <VoidEntry entry={weld.entry} name="this weld" />}
                   </td>
                 </tr>
               ))}
               {readings.slice((page - 1) * pageSize, page * pageSize).map((reading) => (
-                <tr key={reading.id} className={reading.voidReason === null ? '' : 'soft'}>
+                <tr key={`${reading.id} ${reading.kind}`} className={reading.voidReason === null ? '' : 'soft'}>
                   <td className="num text-nowrap">{format(reading.takenAt, 'd MMM yyyy HH:mm')}</td>
                   <td>{kindNames[reading.kind]}</td>
                   <td>
@@ -135,7 +135,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                   </td>
                   <td className="text-end">
                     {reading.voidReason === null && (
-                      <VoidEntry of="reading" entry={reading.entry} name={`this ${kindNames[reading.kind]}`} />
+                      <VoidEntry entry={reading.entry} name={`this ${kindNames[reading.kind]}`} />
                     )}
                   </td>
                 </tr>

@@ -41,9 +41,7 @@ export async function ShelfPage(given: ShelfParameters) {
   const read = readQuery(given.q ?? '');
   const shelved = cells.filter((cell) => cell.intake.class !== null && !cell.putAway);
   const noted =
-    read.ok && read.query.note !== undefined
-      ? new Set((await notedWith(database(), read.query.note)).cellIds)
-      : undefined;
+    read.ok && read.query.note !== undefined ? new Set(await notedWith(database(), read.query.note)) : undefined;
   const found = read.ok ? shelved.filter((cell) => matches(cell, read.query, noted)) : shelved;
   const page = pageOf(given.page);
   const sort = sortKeyOf(given.sort);

@@ -1,0 +1,81 @@
+import { randomUUID } from 'node:crypto';
+import type { Queryable } from './database';
+import { openEntry } from './ledger';
+
+/** The cells of a batch were charged or discharged, and rest from then on. Run it in a transaction. */
+export async function beginRest(
+  db: Queryable,
+  batchId: number,
+  restFrom: 'charge' | 'discharge',
+  plannedS: number,
+  beganAt = new Date(),
+): Promise<void> {
+  const { rows } = await db.query<{ id: number }>('select id from subject where batch_id = $1 order by id', [batchId]);
+  const entryId = await openEntry(db, {
+    entry: randomUUID(),
+    subjectIds: rows.map((row) => row.id),
+    takenAt: beganAt,
+  });
+  await db.query(
+    `insert into period (entry_id, kind, rest_from, batch_id, began_at, planned_s)
+     values ($1, 'rest', $2, $3, $4, $5)`,
+    [entryId, restFrom, batchId, beganAt, plannedS],
+  );
+}
+
+/** Notes that somebody saw that a period is due: the first time counts. It changes nothing else. */
+export async function noteSeen(db: Queryable, entry: string): Promise<void> {
+  await db.query(
+    `update period set seen_at = now()
+     from entry where entry.id = entry_id and uid = $1 and seen_at is null`,
+    [entry],
+  );
+}
+
+/** Notes that a period is over; false where it was already, or was never begun. */
+export async function endPeriod(db: Queryable, entry: string, endedAt = new Date()): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `update period set ended_at = $2
+     from entry where entry.id = entry_id and uid = $1 and ended_at is null and voided_at is null`,
+    [entry, endedAt],
+  );
+  return rowCount === 1;
+}
+
+/** Something that rests: a whole batch put to rest, or one cell after a discharge that a log shows. */
+export interface Resting {
+  /** Null for a cell whose rest follows from its log. */
+  entry: string | null;
+  code: string;
+  batch: string;
+  reason: 'charge' | 'discharge';
+  dueAt: Date;
+  seen: boolean;
+}
+
+/**
+ * What rests now or came to its end within the last two hours. Cells rest for `afterDischargeS` once their log ended.
+ */
+export async function restingNow(db: Queryable, afterDischargeS: number): Promise<Resting[]> {
+  const { rows } = await db.query<Resting>(
+    `select * from (
+       select uid as entry, batch.code, batch.code as batch, rest_from as reason,
+         began_at + planned_s * interval '1 second' as "dueAt", seen_at is not null as seen
+       from period join entry on entry.id = entry_id join batch on batch.id = batch_id
+       where kind = 'rest' and ended_at is null and voided_at is null and archived_at is null
+       union all
+       select null, subject.code, batch.code, 'discharge', ended_at + $1 * interval '1 second', false
+       from run join entry on entry.id = entry_id
+       cross join lateral (
+         select code, batch_id
+         from entry_subject join subject on subject.id = subject_id
+         where entry_id = entry.id
+         order by code limit 1) subject
+       join batch on batch.id = subject.batch_id
+       where voided_at is null and archived_at is null and ended_at > now() - interval '1 day') resting
+     where "dueAt" > now() - interval '2 hours'
+     order by "dueAt" limit 100`,
+    [afterDischargeS],
+  );
+  return rows;
+}
