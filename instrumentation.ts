@@ -3,7 +3,7 @@
  */
 export async function register(): Promise<void> {
   if (process.env.NEXT_RUNTIME !== 'nodejs') return;
-  const { migrate } = await import('./records/migrate');
+  const { migrate, MigrationStopped } = await import('./records/migrate');
   const { isDatabaseAway } = await import('./records/database');
   try {
     await migrate();
@@ -13,6 +13,10 @@ export async function register(): Promise<void> {
     // Logs that an older arithmetic judged; the server answers meanwhile.
     void judgeRunsInForce().catch((error: unknown) => console.error(error));
   } catch (error) {
+    if (error instanceof MigrationStopped) {
+      console.error(error.message);
+      process.exit(1);
+    }
     // Without its database the server still tells so, at /api/v1/health and on every page.
     if (!isDatabaseAway(error)) throw error;
     console.error('The database cannot be reached; start it with bin/db start, then restart.');

@@ -176,8 +176,8 @@ export interface NewBatch {
 /** A batch of `count` cells with running codes `CODE-001` on. Returns its id. */
 export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    'insert into batch (code, origin, notes, received_at) values ($1, $2, $3, $4) returning id',
-    [batch.code, batch.origin, batch.notes ?? '', batch.receivedAt ?? new Date()],
+    'insert into batch (code, origin, notes, received_at) values ($1, $2, $3, coalesce($4, now())) returning id',
+    [batch.code, batch.origin, batch.notes ?? '', batch.receivedAt ?? null],
   );
   const id = rows[0]?.id as number;
   const places = Array.from({ length: batch.count }, (_, i) => i + 1);

@@ -109,6 +109,7 @@ export interface Act {
   occasionId?: number | null;
   /** It was asked about and confirmed. */
   confirmed?: boolean;
+  /** Left out, when it is filed. */
   takenAt?: Date;
   takenWith?: TakenWith | null;
   /** What the terminals of a pack were read with. */
@@ -143,14 +144,14 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
     'open an entry',
     `insert into entry (uid, occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, state,
         temperature_c, replaces_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, (select id from entry where uid = $10))
+     values ($1, $2, $3, coalesce($4, now()), $5, $6, $7, $8, $9, (select id from entry where uid = $10))
      on conflict (uid) do nothing
      returning id`,
     [
       act.entry,
       act.occasionId ?? null,
       act.confirmed ?? false,
-      act.takenAt ?? new Date(),
+      act.takenAt ?? null,
       act.takenWith?.instrumentId ?? null,
       act.takenWith?.channel ?? null,
       act.terminalInstrumentId ?? null,

@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Pool } from 'pg';
-import { database, inTransaction } from './database';
+import { database, inTransaction, refusedBy } from './database';
 
 const folder = () => join(process.cwd(), 'records', 'migrations');
 /** Any number, the same in every process of this application. */
@@ -11,9 +11,21 @@ const migrationLock = 7_140_231;
 export const migrationNames = async (): Promise<string[]> =>
   (await readdir(folder())).filter((name) => /^\d{4}-.+\.sql$/.test(name)).sort();
 
+/** The tables of this version cannot hold a row of the workshop, which is named; nothing was changed. */
+export class MigrationStopped extends Error {
+  constructor(name: string, cause: Error & { detail?: string; table?: string }) {
+    super(
+      `This workshop cannot be brought to ${name}: ${cause.message}${cause.table ? ` (${cause.table})` : ''} ` +
+        `${cause.detail ?? ''}\nNothing was changed; the version before this one opens it as it did.`,
+    );
+  }
+}
+
 /**
  * Runs the numbered SQL files that this database has not seen, in order, in one transaction under an advisory lock, so
  * that several processes may start at once. Returns the names of those that were run.
+ *
+ * @throws MigrationStopped where a row breaks a rule of the new tables
  */
 export async function migrate(pool: Pool = database()): Promise<string[]> {
   const names = await migrationNames();
@@ -26,7 +38,9 @@ export async function migrate(pool: Pool = database()): Promise<string[]> {
     const done = new Set(rows.map((row) => row.name));
     const pending = names.filter((name) => !done.has(name));
     for (const name of pending) {
-      await connection.query(await readFile(join(folder(), name), 'utf8'));
+      await connection.query(await readFile(join(folder(), name), 'utf8')).catch((error: unknown) => {
+        throw error instanceof Error && refusedBy(error) ? new MigrationStopped(name, error) : error;
+      });
       await connection.query('insert into migration (name) values ($1)', [name]);
     }
     return pending;

@@ -1,3 +1,4 @@
+import type { Rest } from '@/core/judging/due';
 import { randomUUID } from 'node:crypto';
 import type { Queryable } from './database';
 import { openEntry } from './ledger';
@@ -8,7 +9,7 @@ export async function beginRest(
   batchId: number,
   restFrom: 'charge' | 'discharge',
   plannedS: number,
-  beganAt = new Date(),
+  beganAt: Date,
 ): Promise<void> {
   const { rows } = await db.query<{ id: number }>('select id from subject where batch_id = $1 order by id', [batchId]);
   const entryId = await openEntry(db, {
@@ -24,16 +25,16 @@ export async function beginRest(
 }
 
 /** Notes that somebody saw that a period is due: the first time counts. It changes nothing else. */
-export async function noteSeen(db: Queryable, entry: string): Promise<void> {
+export async function noteSeen(db: Queryable, entry: string, seenAt: Date): Promise<void> {
   await db.query(
-    `update period set seen_at = now()
+    `update period set seen_at = $2
      from entry where entry.id = entry_id and uid = $1 and seen_at is null`,
-    [entry],
+    [entry, seenAt],
   );
 }
 
 /** Notes that a period is over; false where it was already, or was never begun. */
-export async function endPeriod(db: Queryable, entry: string, endedAt = new Date()): Promise<boolean> {
+export async function endPeriod(db: Queryable, entry: string, endedAt: Date): Promise<boolean> {
   const { rowCount } = await db.query(
     `update period set ended_at = $2
      from entry where entry.id = entry_id and uid = $1 and ended_at is null and voided_at is null`,
@@ -42,40 +43,24 @@ export async function endPeriod(db: Queryable, entry: string, endedAt = new Date
   return rowCount === 1;
 }
 
-/** Something that rests: a whole batch put to rest, or one cell after a discharge that a log shows. */
-export interface Resting {
-  /** Null for a cell whose rest follows from its log. */
-  entry: string | null;
-  code: string;
-  batch: string;
-  reason: 'charge' | 'discharge';
-  dueAt: Date;
-  seen: boolean;
-}
-
-/**
- * What rests now or came to its end within the last two hours. Cells rest for `afterDischargeS` once their log ended.
- */
-export async function restingNow(db: Queryable, afterDischargeS: number): Promise<Resting[]> {
-  const { rows } = await db.query<Resting>(
-    `select * from (
-       select uid as entry, batch.code, batch.code as batch, rest_from as reason,
-         began_at + planned_s * interval '1 second' as "dueAt", seen_at is not null as seen
-       from period join entry on entry.id = entry_id join batch on batch.id = batch_id
-       where kind = 'rest' and ended_at is null and voided_at is null and archived_at is null
-       union all
-       select null, subject.code, batch.code, 'discharge', ended_at + $1 * interval '1 second', false
-       from run join entry on entry.id = entry_id
-       cross join lateral (
-         select code, batch_id
-         from entry_subject join subject on subject.id = subject_id
-         where entry_id = entry.id
-         order by code limit 1) subject
-       join batch on batch.id = subject.batch_id
-       where voided_at is null and archived_at is null and ended_at > now() - interval '1 day') resting
-     where "dueAt" > now() - interval '2 hours'
-     order by "dueAt" limit 100`,
-    [afterDischargeS],
+/** Rests that nobody ended, and those that follow from logs that ended after `since`. */
+export async function standingRests(db: Queryable, since: Date): Promise<Rest[]> {
+  const { rows } = await db.query<Rest>(
+    `select uid as entry, batch.code, batch.code as batch, rest_from as reason, began_at as "beganAt",
+       planned_s as "plannedS", seen_at is not null as seen
+     from period join entry on entry.id = entry_id join batch on batch.id = batch_id
+     where kind = 'rest' and ended_at is null and voided_at is null and archived_at is null
+     union all
+     select null, subject.code, batch.code, 'discharge', ended_at, null, false
+     from run join entry on entry.id = entry_id
+     cross join lateral (
+       select code, batch_id
+       from entry_subject join subject on subject.id = subject_id
+       where entry_id = entry.id
+       order by code limit 1) subject
+     join batch on batch.id = subject.batch_id
+     where voided_at is null and archived_at is null and ended_at > $1`,
+    [since],
   );
   return rows;
 }

@@ -355,3 +355,25 @@ export async function pulsesFiled(db: Queryable, runId: number): Promise<number[
   );
   return rows.map((row) => row.atS);
 }
+
+/** A line that somebody filed, as other screens hear of it. */
+export interface FiledElsewhere {
+  id: number;
+  entry: string;
+  codes: string[];
+  /** The round it belongs to; null where it belongs to none. */
+  roundId: number | null;
+}
+
+/** The newest entries, the oldest of them first. */
+export async function newestFiled(db: Queryable, most: number): Promise<FiledElsewhere[]> {
+  const { rows } = await db.query<FiledElsewhere>(
+    `select entry.id, uid as entry, round.id as "roundId",
+       array(select code from entry_subject join subject on subject.id = subject_id
+         where entry_id = entry.id order by code limit 20) as codes
+     from entry left join round using (occasion_id)
+     order by entry.id desc limit $1`,
+    [most],
+  );
+  return rows.reverse();
+}

@@ -12,7 +12,7 @@ import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
 import { type Body, fileEntry, refileEntry, voidEntry } from './ledger';
 import { addPack, listPacks, packByCode, packRoundEntry, roundsOfPack } from './packs';
-import { beginRest, endPeriod, noteSeen, restingNow } from './periods';
+import { beginRest, endPeriod, noteSeen, standingRests } from './periods';
 import { pulsesFiled, readingsOfCell, readingsOfRounds } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
@@ -632,17 +632,23 @@ test('house rules: none until some are adopted, then the newest version', async 
 });
 
 test('a rest that was seen goes on; it is ended once, and not before it began', async () => {
-  const put = await restingNow(database(), 1);
-  await inTransaction((db) => beginRest(db, batchId, 'charge', 3600));
-  const ofBatch = async () => (await restingNow(database(), 1)).filter((one) => one.entry !== null);
-  expect(await ofBatch()).toMatchObject([{ code: 'T1', reason: 'charge', seen: false }]);
-  const entry = (await ofBatch())[0]?.entry ?? '';
-  await noteSeen(database(), entry);
-  await noteSeen(database(), entry);
-  expect(await ofBatch()).toMatchObject([{ seen: true }]);
+  const rests = () => standingRests(database(), new Date());
+  expect(await rests()).toEqual([]);
+  const began = new Date('2026-11-20T10:00:00Z');
+  const later = (minutes: number) => new Date(began.getTime() + minutes * 60_000);
+  await inTransaction((db) => beginRest(db, batchId, 'charge', 3600, began));
+  const rest = { code: 'T1', batch: 'T1', reason: 'charge', beganAt: began, plannedS: 3600 };
+  expect(await rests()).toEqual([{ ...rest, entry: expect.any(String), seen: false }]);
+  const entry = (await rests())[0]?.entry ?? '';
+  await noteSeen(database(), entry, later(61));
+  await noteSeen(database(), entry, later(90));
+  expect(await rests()).toMatchObject([{ ...rest, seen: true }]);
+  expect((await database().query('select seen_at from period')).rows).toEqual([{ seen_at: later(61) }]);
   expect(await constraint(endPeriod(database(), entry, new Date(0)))).toBe('period_ends_after_it_began');
-  expect([await endPeriod(database(), entry), await endPeriod(database(), entry)]).toEqual([true, false]);
-  expect(await restingNow(database(), 1)).toEqual(put);
+  expect(await Promise.all([1, 2].map(() => endPeriod(database(), entry, later(62))))).toEqual(
+    expect.arrayContaining([true, false]),
+  );
+  expect(await rests()).toEqual([]);
   await expect(database().query('update period set ended_at = null')).rejects.toThrow('facts are kept');
 });
 
@@ -650,7 +656,7 @@ describe('the database itself', () => {
   test('its snapshot changes with every write and with nothing else', async () => {
     const before = await snapshotOf(database());
     expect(await snapshotOf(database())).toEqual(before);
-    await inTransaction((db) => beginRest(db, batchId, 'discharge', 60));
+    await inTransaction((db) => beginRest(db, batchId, 'discharge', 60, new Date()));
     expect(await snapshotOf(database())).not.toEqual(before);
   });
 

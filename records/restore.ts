@@ -2,7 +2,7 @@ import { stat } from 'node:fs/promises';
 import { Client, Pool } from 'pg';
 import { type Archive, BackupRefused, fillFrom, readArchive } from './archive';
 import type { Queryable } from './database';
-import { migrate, migrationNames } from './migrate';
+import { migrate, migrationNames, MigrationStopped } from './migrate';
 
 /** What a restore did, for the person to read. */
 export interface Restored {
@@ -128,7 +128,9 @@ async function restoreInto(url: string, file: string, archive: Archive): Promise
   });
   const pool = new Pool({ connectionString: url, max: 1 });
   try {
-    await migrate(pool);
+    await migrate(pool).catch((error: unknown) => {
+      throw error instanceof MigrationStopped ? new BackupRefused(error.message) : error;
+    });
     // Transactions count anew in another database; nobody who was in before is in afterwards.
     await pool.query('update change set changed_by = pg_current_xact_id()');
     await pool.query('delete from session');

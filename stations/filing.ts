@@ -10,6 +10,7 @@ import {
   voidEntry,
 } from '@/records/ledger';
 import { type EntryLine, entryLine, type Filed } from '@/ui/entryLine';
+import { now } from '@/workshop/clock';
 import { revalidatePath } from 'next/cache';
 import type { Pool } from 'pg';
 import { z } from 'zod';
@@ -34,7 +35,7 @@ export async function storing(
   try {
     await inTransaction(async (db) => {
       await before?.(db);
-      await fileEntry(db, entry);
+      await fileEntry(db, { takenAt: now(), ...entry });
     }, pool);
     return done(undefined);
   } catch (error) {

@@ -5,6 +5,7 @@ import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
 import { packByCode } from '@/records/packs';
 import { type Answer, answering, done, fieldsOf, refuse, typedText } from '@/stations/answer';
+import { now } from '@/workshop/clock';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -24,7 +25,7 @@ export async function addNoteAction(_: Answer<string> | null, form: FormData): P
     if (!subject) return refuse(`There is no cell or pack ${code}.`);
     const entry = randomUUID();
     await inTransaction((connection) =>
-      fileEntry(connection, { entry, subjectIds: [subject.id], bodies: [{ kind: 'note', text }] }),
+      fileEntry(connection, { entry, takenAt: now(), subjectIds: [subject.id], bodies: [{ kind: 'note', text }] }),
     );
     return done(entry);
   });

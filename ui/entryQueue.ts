@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { z } from 'zod';
 import { type EntryLine, entryLine, type Filed, unanswered } from './entryLine';
+import { noteSentHere } from './sentHere';
 import { store, useStored } from './stored';
 
 /** A line that could not be filed yet. */
@@ -60,6 +61,7 @@ export function useEntryQueue(
     try {
       for (let next = firstOpen(stored(place)); next; next = firstOpen(stored(place))) {
         const one = next;
+        noteSentHere(one.entry);
         const answer = await file(entryLine.parse(one)).catch(unanswered);
         if (!answer.ok && answer.away) return setTries((before) => before + 1);
         setTries(0);

@@ -5,6 +5,7 @@ import { startTransition, useCallback, useEffect, useRef, useState, useTransitio
 import { draftText, emptyMemory, type FiledLine, remember, remembered, useMemory } from './barMemory';
 import { type Asked, type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
 import { useEntryQueue, type WaitingEntry } from './entryQueue';
+import { noteSentHere } from './sentHere';
 import { useSound } from './sound';
 
 /** What a typed line means, before it is filed. */
@@ -162,6 +163,7 @@ export function useReadingBar(
       circumstances,
       replaces: typedLine.replaces,
     };
+    noteSentHere(line.entry);
     const work = async () => {
       // While earlier lines wait, later ones wait behind them: they are filed in order.
       const answer = someWait ? lost : await file(line).catch(unanswered);
@@ -299,6 +301,7 @@ export function useReadingBar(
     bringBack: () =>
       move('taken', 'Filed again', 'Nothing was undone here that could be filed again.', async (entry) => {
         const anew = crypto.randomUUID();
+        noteSentHere(anew);
         return { answer: await redo(entry, anew), id: anew };
       }),
     /** Puts the last entry into the bar, to be filed in its place. */

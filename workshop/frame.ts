@@ -4,14 +4,16 @@ import type { Waiting } from '@/core/grading/nextStation';
 import { runsJudging } from './judgeRun';
 import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
-import { database } from '@/records/database';
-import { type Resting, restingNow } from '@/records/periods';
-import { type Station, type StationKey, stationKeys, stations } from './stations';
+import { database, snapshotOf } from '@/records/database';
+import { standingRests } from '@/records/periods';
+import { onWatch, type Watched } from '@/core/judging/due';
+import { now } from './clock';
+import { type StationKey, stationKeys, stations } from './stations';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
 
 /** A station with what waits there. */
 export interface Stop {
-  station: Station;
+  key: StationKey;
   count: number;
   /** Something there needs a hand now. */
   hot: boolean;
@@ -37,37 +39,62 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     builds: { count: builds.standing, hot: false },
     clinic: { count: urgent, hot: urgent > 0 },
   };
-  return stationKeys.map((key) => ({ station: stations[key], ...waits[key] }));
+  return stationKeys.map((key) => ({ key, ...waits[key] }));
 }
 
+/** What surrounds every screen, as plain data: it goes to the browser, drawn with a page or down the stream. */
 export interface FrameFacts {
   stops: Stop[];
-  resting: Resting[];
-  /** When the last backup was made; null where none ever was. */
-  backupAt: Date | null;
+  watch: Slip[];
+  /** When the last backup was made, ms since 1970; null where none ever was. */
+  backupAt: number | null;
   /** How far the judging of all cells, or of the runs, is; null once it is done. */
   judging: { what: 'cells' | 'runs'; done: number; total: number } | null;
+  /** What was visible when this was asked: two that differ tell of different states of the workshop. */
+  state: string;
+  /** The workshop's clock then, ms since 1970. */
+  atMs: number;
 }
 
-export async function frameFacts(): Promise<FrameFacts> {
-  const workshop = await judgedWorkshop();
-  const { rules, cells } = workshop;
+/** A rest on the watch. */
+export type Slip = Omit<Watched, 'beganAt' | 'plannedS' | 'dueAt' | 'isDue'> & { dueAtMs: number };
+
+const stationStops = oncePer(async (workshop) => {
   const waiting = new Map<Waiting, number>();
-  for (const cell of cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
-  const [stops, resting, backupAt] = await Promise.all([
-    stopsOf(workshop, waiting),
-    restingNow(database(), rules.limits.restAfterDischargeH * 3600),
-    lastBackupAt(database()),
-  ]);
+  for (const cell of workshop.cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
+  return stopsOf(workshop, waiting);
+});
+const dayMs = 86_400_000;
+const rests = oncePer(() => standingRests(database(), new Date(now().getTime() - dayMs)));
+const lastBackup = oncePer(() => lastBackupAt(database()));
+
+export async function frameFacts(): Promise<FrameFacts> {
+  const snapshot = await snapshotOf(database());
+  const workshop = await judgedWorkshop(snapshot);
+  const [stops, resting, backupAt] = await Promise.all([stationStops(workshop), rests(workshop), lastBackup(workshop)]);
+  const at = now();
+  // What is due is told from what is judged already: a minute that passes judges nothing anew.
+  const watched = onWatch(resting, workshop.rules.limits.restAfterDischargeH * 3600, at);
   const runs = runsJudging();
-  const judging = workshop.judging
-    ? { what: 'cells' as const, ...workshop.judging }
-    : runs && { what: 'runs' as const, ...runs };
-  return { stops, resting, backupAt, judging };
+  return {
+    stops,
+    watch: watched.map(({ entry, code, batch, reason, seen, dueAt }) => ({
+      entry,
+      code,
+      batch,
+      reason,
+      seen,
+      dueAtMs: dueAt.getTime(),
+    })),
+    backupAt: backupAt?.getTime() ?? null,
+    judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },
+    state: `${snapshot.tables} ${snapshot.visible}`,
+    atMs: at.getTime(),
+  };
 }
 
 /** Where to begin: the first station with something waiting. */
 export async function firstStation(): Promise<string> {
   const { stops } = await frameFacts();
-  return (stops.find((stop) => stop.count > 0)?.station ?? stations.intake).address;
+  return stations[stops.find((stop) => stop.count > 0)?.key ?? 'intake'].address;
 }

@@ -103,6 +103,7 @@ test('every cross-check keeps its readings, what was agreed and who stands apart
       crossCheck,
       readings.filter((one) => one.crossCheckId === crossCheck.id),
       workshop.instruments,
+      new Date(),
     );
     return {
       name: crossCheck.name,

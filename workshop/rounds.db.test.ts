@@ -157,9 +157,9 @@ test('a rest that began just before takes a reading out of the comparison, seen,
   expect(await comparable()).toBe(false);
   const { rows } = await database().query<{ uid: string }>('select uid from period join entry on entry.id = entry_id');
   const rest = rows[0]?.uid ?? '';
-  await noteSeen(database(), rest);
+  await noteSeen(database(), rest, at(945));
   expect(await comparable()).toBe(false);
-  await endPeriod(database(), rest);
+  await endPeriod(database(), rest, at(950));
   expect(await comparable()).toBe(false);
   await voidEntry(database(), rest, 'a test');
   expect(await comparable()).toBe(true);

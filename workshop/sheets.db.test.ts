@@ -60,7 +60,7 @@ async function sheetOf(name: string, shown: Record<string, number[]>): Promise<{
   return { id, entry };
 }
 const wrong = async () => uncorrectedChannels(await judgedWorkshop());
-const onBenchLine = async () => (await frameFacts()).stops.find((stop) => stop.station.name === 'Instruments');
+const onBenchLine = async () => (await frameFacts()).stops.find((stop) => stop.key === 'instruments');
 
 test('a channel that stands alone counts as wrong until it is corrected, and again once that is withdrawn', async () => {
   expect(await wrong()).toBe(0);

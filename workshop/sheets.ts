@@ -2,6 +2,7 @@ import 'server-only';
 import { judgeSheet, type JudgedSheet } from '@/core/judging/judgeSheet';
 import { crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
 import { database } from '@/records/database';
+import { now } from './clock';
 import { oncePer, type Workshop } from './judged';
 
 /** Every sheet, judged; the newest first. */
@@ -12,6 +13,7 @@ export const judgedSheets = oncePer(async ({ instruments }): Promise<JudgedSheet
       check,
       readings.filter((one) => one.crossCheckId === check.id),
       instruments,
+      now(),
     ),
   );
 });

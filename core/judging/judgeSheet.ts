@@ -54,7 +54,7 @@ export function judgeSheet(
   crossCheck: CrossCheck,
   readings: readonly CrossCheckReading[],
   book: InstrumentBook,
-  now = new Date(),
+  now: Date,
 ): JudgedSheet {
   const known = readings.flatMap((one) => {
     const instrument = book.byId(one.instrumentId);

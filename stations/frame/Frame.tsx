@@ -1,14 +1,13 @@
 import { isDatabaseAway } from '@/records/database';
 import { Settings2 } from 'lucide-react';
-import { format } from 'date-fns';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { type FrameFacts, frameFacts } from '@/workshop/frame';
-import { Judging } from './Judging';
+import { frameFacts } from '@/workshop/frame';
+import { Follow } from './Follow';
 import { KeysHelp } from './KeysHelp';
 import { Stops } from './Stops';
 import { ThemeSwitch } from './ThemeSwitch';
-import { Watch } from './Watch';
+import { WatchPlace } from './WatchPlace';
 
 /** What surrounds every screen: bench line, watch, keys. Without its database it says so and how to go on. */
 export async function Frame({ theme, children }: { theme: 'light' | 'dark'; children: ReactNode }) {
@@ -28,7 +27,7 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
           Ember
           <i />
         </Link>
-        <Stops stops={facts?.stops ?? []} />
+        {facts && <Stops drawn={facts} />}
         <div className="quiet">
           <Link className="btn btn-quiet" href="/rules">
             <Settings2 size={16} aria-hidden /> <span>House rules</span>
@@ -39,28 +38,12 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
       <main className="work" id="work">
         {facts ? children : <DatabaseAway />}
       </main>
-      <WatchPlace facts={facts} />
+      <WatchPlace drawn={facts} />
+      {facts && <Follow drawn={{ state: facts.state, atMs: facts.atMs, judging: facts.judging }} />}
       <KeysHelp />
     </div>
   );
 }
-
-const WatchPlace = ({ facts }: { facts: FrameFacts | null }) => (
-  <aside className="watch" aria-label="Watch">
-    <div tabIndex={0} role="group" aria-label="On the watch">
-      <h2>Watch</h2>
-      <Watch resting={(facts?.resting ?? []).map((rest) => ({ ...rest, dueAt: rest.dueAt.getTime() }))} />
-      {facts?.judging && <Judging {...facts.judging} />}
-      {facts && (
-        <p className="backup soft">
-          <Link href="/access">
-            {facts.backupAt ? `Last backup ${format(facts.backupAt, 'd MMM HH:mm')}` : 'No backup yet'}
-          </Link>
-        </p>
-      )}
-    </div>
-  </aside>
-);
 
 const DatabaseAway = () => (
   <div className="sheet lead-ember empty" role="alert">

@@ -4,24 +4,27 @@ import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { counted } from '@/words/counted';
-import type { Stop } from '@/workshop/frame';
-import { stationAt } from '@/workshop/stations';
+import type { FrameFacts } from '@/workshop/frame';
+import { stationAt, stations } from '@/workshop/stations';
+import { useFrame } from './stream';
 
 /** The stations as navigation; Alt and a number goes there. */
-export function Stops({ stops }: { stops: Stop[] }) {
+export function Stops({ drawn }: { drawn: FrameFacts }) {
+  const { stops } = useFrame(drawn);
   const path = usePathname();
   const router = useRouter();
   useHotkeys(
     stops.map((_, i) => `alt+${i + 1}`),
     (_, handler) => {
       const stop = stops[Number(handler.keys?.at(-1)?.replace(/\D/g, '')) - 1];
-      if (stop) router.push(stop.station.address);
+      if (stop) router.push(stations[stop.key].address);
     },
     { enableOnFormTags: true, preventDefault: true },
   );
   return (
     <nav className="stops" aria-label="Stations">
-      {stops.map(({ station: { name, address, waits }, count, hot }) => {
+      {stops.map(({ key, count, hot }) => {
+        const { name, address, waits } = stations[key];
         const here = name === stationAt(path)?.name;
         return (
           <Link

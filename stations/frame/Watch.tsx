@@ -1,72 +1,93 @@
 'use client';
 
 import { formatDuration } from '@/core/quantity/format';
-import { counted } from '@/words/counted';
-import { store, useStored } from '@/ui/stored';
-import { useRouter } from 'next/navigation';
-import { useEffect, useState, useTransition } from 'react';
-import { endRestAction, seenAction } from './actions';
 import type { Answer } from '@/stations/answer';
-import { groupsOf, type Slip } from './watchGroups';
+import { useSound } from '@/ui/sound';
+import { store, useStored } from '@/ui/stored';
+import { counted } from '@/words/counted';
+import { restAdvice, restedText } from '@/words/due';
+import type { Slip } from '@/workshop/frame';
+import { useEffect, useEffectEvent, useRef, useState, useTransition } from 'react';
+import { endRestAction, seenAction } from './actions';
+import { groupsOf } from './watchGroups';
 
 const foldedKey = 'bold-ember-watch-folded';
 
-const whileResting: Record<Slip['reason'], string> = {
-  charge: 'Do not measure resistance yet.',
-  discharge: 'Then read its voltage, and back to storage.',
-};
+const keyOf = ({ entry, code }: Slip): string => entry ?? code;
 
-/**
- * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot and says
- * what to do.
- */
-export function Watch({ resting }: { resting: Slip[] }) {
+/** The workshop's clock, second by second; null until the page is in a browser. */
+function useClock(aheadMs: number): number | null {
   const [now, setNow] = useState<number | null>(null);
-  const folded = useStored(foldedKey) !== null;
   useEffect(() => {
-    const tick = () => setNow(Date.now());
+    const tick = () => setNow(Date.now() + aheadMs);
     tick();
     const timer = setInterval(tick, 1000);
     return () => clearInterval(timer);
-  }, []);
+  }, [aheadMs]);
+  return now;
+}
 
-  if (resting.length === 0) return <p className="soft">Nothing rests or runs.</p>;
-  const ready = now === null ? 0 : resting.filter((slip) => slip.dueAt <= now).length;
+/** What became due while this page was open, in words; sounds once for each, where sound is on. */
+function useBecameDue(resting: readonly Slip[], now: number | null): string {
+  const [said, setSaid] = useState('');
+  const waiting = useRef<Set<string> | null>(null);
+  const { play } = useSound();
+  const look = useEffectEvent((at: number) => {
+    const became = resting.filter((slip) => !slip.seen && slip.dueAtMs <= at && waiting.current?.has(keyOf(slip)));
+    waiting.current = new Set(resting.filter((slip) => slip.dueAtMs > at).map(keyOf));
+    if (became.length === 0) return;
+    play('look');
+    setSaid(became.map(({ code, reason }) => restedText(code, reason)).join(' '));
+  });
+  useEffect(() => {
+    if (now !== null) look(now);
+  }, [now]);
+  return said;
+}
+
+/**
+ * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot, says what
+ * to do and is said aloud, until somebody has seen it.
+ */
+export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }) {
+  const now = useClock(aheadMs);
+  const said = useBecameDue(resting, now);
+  const folded = useStored(foldedKey) !== null;
+  const ready = now === null ? [] : resting.filter((slip) => slip.dueAtMs <= now);
+  const unseen = ready.filter((slip) => !slip.seen).length;
   return (
     <>
-      <button
-        type="button"
-        className="btn btn-quiet fold"
-        aria-expanded={!folded}
-        onClick={() => store(foldedKey, folded ? null : 'yes')}
-      >
-        {ready > 0 && <span className="hot">◆ {ready} rested, </span>}
-        {resting.length - ready} resting {folded ? '▸' : '▾'}
-      </button>
+      <p className="visually-hidden" role="alert">
+        {said}
+      </p>
+      {resting.length === 0 ? (
+        <p className="soft">Nothing rests or runs.</p>
+      ) : (
+        <button
+          type="button"
+          className="btn btn-quiet fold"
+          aria-expanded={!folded}
+          onClick={() => store(foldedKey, folded ? null : 'yes')}
+        >
+          {ready.length > 0 && <span className={unseen > 0 ? 'hot' : ''}>◆ {ready.length} rested, </span>}
+          {resting.length - ready.length} resting {folded ? '▸' : '▾'}
+        </button>
+      )}
       {!folded &&
         groupsOf(resting, now ?? 0).map((slips) => (
-          <Group key={`${slips[0]?.code}${slips[0]?.dueAt}`} slips={slips} now={now} />
+          <Group key={`${slips[0]?.code}${slips[0]?.dueAtMs}`} slips={slips} now={now} />
         ))}
     </>
   );
 }
 
 function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
-  const router = useRouter();
-  const [pending, startTransition] = useTransition();
-  const [said, setSaid] = useState('');
   const [first] = slips as [Slip];
-  const due = now !== null && first.dueAt <= now;
+  const due = now !== null && first.dueAtMs <= now;
   const left = (slip: Slip): string => {
     if (now === null) return '–:––:––';
-    return slip.dueAt <= now ? 'rested' : formatDuration((slip.dueAt - now) / 1000);
+    return slip.dueAtMs <= now ? 'rested' : formatDuration((slip.dueAtMs - now) / 1000);
   };
-  const tell = (act: (entry: string) => Promise<Answer>, entry: string) =>
-    startTransition(async () => {
-      const answer = await act(entry);
-      setSaid(answer.ok ? '' : answer.said);
-      router.refresh();
-    });
   return (
     <div className={`slip${due && !first.seen ? ' due' : ''}`}>
       <div className="t">{left(first)}</div>
@@ -74,7 +95,7 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
         <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b>{' '}
         {slips.length === 1 ? 'rests' : 'rest'} after {first.reason}
       </p>
-      <p className="soft">{due ? 'Ready to measure.' : whileResting[first.reason]}</p>
+      <p className="soft">{restAdvice(first.reason, due)}</p>
       {slips.length > 1 && (
         <details>
           <summary>Each of them</summary>
@@ -85,17 +106,43 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
           ))}
         </details>
       )}
-      {first.entry !== null && (
+      {first.entry !== null && <RestActs entry={first.entry} isNews={due && !first.seen} />}
+    </div>
+  );
+}
+
+/** Seeing that a rest is over, and ending it, are two acts; neither changes what was read. */
+function RestActs({ entry, isNews }: { entry: string; isNews: boolean }) {
+  const [pending, start] = useTransition();
+  const [said, setSaid] = useState('');
+  const act = (does: (entry: string) => Promise<Answer>) =>
+    start(async () => {
+      const answer = await does(entry);
+      setSaid(answer.ok ? '' : answer.said);
+    });
+  return (
+    <>
+      <div className="d-flex gap-2 mt-2">
+        {isNews && (
+          <button
+            type="button"
+            className="btn btn-plain btn-sm flex-fill"
+            disabled={pending}
+            onClick={() => act(seenAction)}
+          >
+            Seen
+          </button>
+        )}
         <button
           type="button"
-          className="btn btn-plain btn-sm w-100 mt-2"
+          className={`btn ${isNews ? 'btn-quiet' : 'btn-plain'} btn-sm flex-fill`}
           disabled={pending}
-          onClick={() => tell(due && !first.seen ? seenAction : endRestAction, first.entry ?? '')}
+          onClick={() => act(endRestAction)}
         >
-          {due && !first.seen ? 'Seen' : 'End the rest'}
+          End the rest
         </button>
-      )}
+      </div>
       {said !== '' && <p role="status">{said}</p>}
-    </div>
+    </>
   );
 }

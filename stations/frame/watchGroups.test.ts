@@ -1,12 +1,13 @@
-import { groupsOf, type Slip } from './watchGroups';
+import type { Slip } from '@/workshop/frame';
+import { groupsOf } from './watchGroups';
 
-const slip = (code: string, dueAt: number, entry: string | null = null): Slip => ({
+const slip = (code: string, dueAtMs: number, entry: string | null = null): Slip => ({
   entry,
   seen: false,
   code,
   batch: code.split('-')[0] ?? '',
   reason: 'discharge',
-  dueAt,
+  dueAtMs,
 });
 
 test('sixteen cells of a batch are one slip, those that are rested another, a batch put to rest its own', () => {

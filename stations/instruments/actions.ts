@@ -30,6 +30,7 @@ import {
 } from '@/stations/answer';
 import { filing } from '@/stations/filing';
 import { voltmeters } from '@/core/judging/instrumentBook';
+import { now } from '@/workshop/clock';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -265,7 +266,7 @@ export async function calibrateAction(sheetId: number, name: string, kind: 'offs
       correction: verdict.correction,
       crossCheckId: sheetId,
       reference: believed.join(', '),
-      calibratedAt: new Date(),
+      calibratedAt: now(),
     });
     return done(undefined);
   });

@@ -11,6 +11,7 @@ import { weldText } from '@/ui/tokens';
 import { startTransition, useMemo } from 'react';
 import { fileIntake } from './actions';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
+import { Elsewhere } from '@/stations/frame/Elsewhere';
 import { type BatchMiddle, type LineCell, fieldOf, sayReading, understandIntake } from './intakeLine';
 
 /** What is typed for what a cell still lacks. */
@@ -91,6 +92,11 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
           No connection: what you type is kept here. Next is <b className="num">{current.code}</b>, {next ?? 'again'}.
         </p>
       )}
+      <Elsewhere
+        key={currentCode}
+        place={place}
+        concerns={(codes, roundId) => roundId === null && codes.some((code) => cellOf(code) !== null)}
+      />
       <ReadingBar
         label={current ? `Reading of ${weldText([current.code, ...current.weldedTo])}: ${next ?? 'again'}` : 'Reading'}
         placeholder={placeholder}

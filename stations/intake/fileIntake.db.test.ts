@@ -49,7 +49,7 @@ const standing = async () =>
       `select code, kind, (select count(*) from entry_subject where entry_id = filed.id) as together
        from ${filed}
        where voided_at is null and kind <> 'weld'
-       order by id, code`,
+       order by id, code, place`,
     )
   ).rows.map(({ code, kind, together }) => `${code} ${kind} ${together}`);
 

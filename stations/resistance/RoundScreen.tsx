@@ -15,6 +15,7 @@ import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 
 import { redoEntry, undoEntry } from '@/stations/entryActions';
+import { Elsewhere } from '@/stations/frame/Elsewhere';
 import { type RoundCell, type RoundContext, understandReading } from './roundLine';
 import type { FiledReading, ReadingRequest } from './fileReading';
 import type { RoundFigure } from '@/core/judging/judgeRound';
@@ -217,6 +218,7 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
           ))}
         </section>
       )}
+      <Elsewhere key={next?.code} place={place} concerns={(_, round) => round === roundId} />
       <ReadingBar
         label={next ? `${methods[round.method].typed} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
         placeholder={methods[round.method].example}

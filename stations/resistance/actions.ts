@@ -20,6 +20,7 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
+import { now } from '@/workshop/clock';
 import { judgedWorkshop } from '@/workshop/judged';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -153,7 +154,7 @@ export async function beginRestAction(batchCode: string): Promise<void> {
     const batch = await batchByCode(database(), z.string().max(10).parse(batchCode));
     if (!batch) return;
     const { rules } = await judgedWorkshop();
-    await inTransaction((db) => beginRest(db, batch.id, 'charge', rules.limits.restAfterChargeH * 3600));
+    await inTransaction((db) => beginRest(db, batch.id, 'charge', rules.limits.restAfterChargeH * 3600, now()));
   });
   revalidatePath('/', 'layout');
 }

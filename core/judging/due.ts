@@ -1,0 +1,39 @@
+/** Something that rests: a batch put to rest as a whole, or what a log shows to be discharged. */
+export interface Rest {
+  /** Null where it follows from a log. */
+  entry: string | null;
+  code: string;
+  batch: string;
+  reason: 'charge' | 'discharge';
+  beganAt: Date;
+  /** Null where the house rules tell how long. */
+  plannedS: number | null;
+  /** Somebody saw that it is over. */
+  seen: boolean;
+}
+
+export interface Watched extends Rest {
+  dueAt: Date;
+  isDue: boolean;
+}
+
+/** So long something that is over stays on the watch. */
+const keptMs = 2 * 3600_000;
+/** More nobody looks at. */
+const most = 100;
+
+/**
+ * What rests, and what is over since less than two hours: the first to be due first.
+ *
+ * @param afterDischargeS how long cells rest after a discharge, by the house rules
+ */
+export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Date): Watched[] {
+  return rests
+    .map((rest) => {
+      const dueAt = new Date(rest.beganAt.getTime() + (rest.plannedS ?? afterDischargeS) * 1000);
+      return { ...rest, dueAt, isDue: dueAt <= now };
+    })
+    .filter(({ dueAt }) => dueAt.getTime() > now.getTime() - keptMs)
+    .sort((a, b) => a.dueAt.getTime() - b.dueAt.getTime())
+    .slice(0, most);
+}

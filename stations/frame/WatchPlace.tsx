@@ -1,0 +1,39 @@
+'use client';
+
+import type { FrameFacts } from '@/workshop/frame';
+import { format } from 'date-fns';
+import Link from 'next/link';
+import { Judging } from './Judging';
+import { useFollowing, useFrame } from './stream';
+import { Watch } from './Watch';
+
+/** Beside every screen: what rests, how far the judging is, when a backup was made. */
+export const WatchPlace = ({ drawn }: { drawn: FrameFacts | null }) => (
+  <aside className="watch" aria-label="Watch">
+    <div tabIndex={0} role="group" aria-label="On the watch">
+      <h2>Watch</h2>
+      {drawn ? <OnWatch drawn={drawn} /> : <p className="soft">Nobody knows what rests or runs.</p>}
+    </div>
+  </aside>
+);
+
+function OnWatch({ drawn }: { drawn: FrameFacts }) {
+  const { watch, judging, backupAt, atMs } = useFrame(drawn);
+  const { aheadMs, isConnected } = useFollowing();
+  return (
+    <>
+      <Watch resting={watch} aheadMs={aheadMs} />
+      {judging && <Judging {...judging} />}
+      {!isConnected && (
+        <p className="soft" role="status">
+          {`No connection: this is how it was at ${format(atMs, 'HH:mm')}.`}
+        </p>
+      )}
+      <p className="backup soft">
+        <Link href="/access" suppressHydrationWarning>
+          {backupAt === null ? 'No backup yet' : `Last backup ${format(backupAt, 'd MMM HH:mm')}`}
+        </Link>
+      </p>
+    </>
+  );
+}

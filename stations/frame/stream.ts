@@ -1,0 +1,98 @@
+'use client';
+
+import type { FrameFacts } from '@/workshop/frame';
+import type { Heard } from '@/workshop/stream';
+import { isSentHere } from '@/ui/sentHere';
+import { useEffect, useEffectEvent, useSyncExternalStore } from 'react';
+
+/** What this page heard last, how far the workshop's clock is ahead of this machine's, and whether it hears. */
+export interface Following {
+  frame: FrameFacts | null;
+  aheadMs: number;
+  isConnected: boolean;
+}
+
+type Filed = Heard['filed'][number];
+
+const silent: Following = { frame: null, aheadMs: 0, isConnected: true };
+let following = silent;
+let source: EventSource | null = null;
+const drawers = new Set<() => void>();
+const listeners = new Set<(filed: Filed) => void>();
+
+function hear(now: Following): void {
+  following = now;
+  for (const draw of drawers) draw();
+}
+
+/** A page that nobody sees hears nothing: a browser keeps few connections, and has none left for many tabs. */
+function follow(): void {
+  const wanted = drawers.size > 0 && document.visibilityState === 'visible';
+  if (!wanted) {
+    source?.close();
+    source = null;
+    return;
+  }
+  if (source) return;
+  source = new EventSource('/stream');
+  source.onmessage = ({ data }: MessageEvent<string>) => {
+    const { frame, filed } = JSON.parse(data) as Heard;
+    hear(frame ? { frame, aheadMs: frame.atMs - Date.now(), isConnected: true } : { ...following, isConnected: false });
+    for (const one of filed) for (const tell of listeners) tell(one);
+  };
+  source.onerror = () => hear({ ...following, isConnected: false });
+}
+
+function subscribe(draw: () => void): () => void {
+  drawers.add(draw);
+  document.addEventListener('visibilitychange', follow);
+  follow();
+  return () => {
+    drawers.delete(draw);
+    if (drawers.size === 0) document.removeEventListener('visibilitychange', follow);
+    follow();
+  };
+}
+
+export const useFollowing = (): Following =>
+  useSyncExternalStore(
+    subscribe,
+    () => following,
+    () => silent,
+  );
+
+/** The frame as it was drawn with the page, or as it was heard of since. */
+export function useFrame(drawn: FrameFacts): FrameFacts {
+  const { frame } = useFollowing();
+  return frame && frame.atMs > drawn.atMs ? frame : drawn;
+}
+
+/** Calls `tell` with each line that another screen filed. */
+export function useFiledElsewhere(tell: (filed: Filed) => void): void {
+  const told = useEffectEvent(tell);
+  useEffect(() => {
+    const listen = (filed: Filed) => {
+      if (!isSentHere(filed.entry)) told(filed);
+    };
+    listeners.add(listen);
+    return () => {
+      listeners.delete(listen);
+    };
+  }, []);
+}
+
+let holding = 0;
+export const isHeldStill = (): boolean => holding > 0;
+
+/**
+ * While a screen names the cell that is read next, others' work must not put another one in its place: what is typed
+ * would be filed for that one.
+ */
+export function useHoldStill(): void {
+  useEffect(() => {
+    holding += 1;
+    return () => {
+      holding -= 1;
+    };
+  }, []);
+}

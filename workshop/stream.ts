@@ -1,0 +1,93 @@
+import 'server-only';
+import { database } from '@/records/database';
+import { type FiledElsewhere, newestFiled } from '@/records/readings';
+import { onChange } from './changes';
+import { type FrameFacts, frameFacts } from './frame';
+
+/** What every open page hears after a change: the frame as it is now, and what was filed. Null while nobody knows. */
+export interface Heard {
+  frame: FrameFacts | null;
+  filed: FiledElsewhere[];
+}
+
+interface Stream {
+  followers: Set<(message: string) => void>;
+  /** The newest message, for a page that has just opened. */
+  newest: string | null;
+  stop(): void;
+}
+
+const held = globalThis as typeof globalThis & { stream?: Stream };
+/** Changes that come close together are told together. */
+const togetherMs = 60;
+/** While all cells are judged, how far that is. */
+const progressMs = 1000;
+/** Of a flood the newest are told. */
+const mostTold = 100;
+
+/**
+ * Calls `tell` with a message after every change in the workshop, one query for all pages of this process together;
+ * returns how to stop.
+ */
+export function follow(tell: (message: string) => void): () => void {
+  const stream = (held.stream ??= begin());
+  stream.followers.add(tell);
+  if (stream.newest !== null) tell(stream.newest);
+  return () => {
+    stream.followers.delete(tell);
+    if (stream.followers.size > 0) return;
+    stream.stop();
+    if (held.stream === stream) delete held.stream;
+  };
+}
+
+function begin(): Stream {
+  let timer: NodeJS.Timeout | undefined;
+  let isAsking = false;
+  let again = false;
+  /** The newest entries that were told; one that was begun before another may be stored after it. */
+  let told: ReadonlySet<number> | null = null;
+
+  const say = (heard: Heard): void => {
+    const message = JSON.stringify(heard);
+    stream.newest = JSON.stringify({ ...heard, filed: [] } satisfies Heard);
+    for (const tell of stream.followers) tell(message);
+  };
+  const ask = async (): Promise<void> => {
+    if (isAsking) {
+      again = true;
+      return;
+    }
+    isAsking = true;
+    try {
+      const [frame, newest] = await Promise.all([frameFacts(), newestFiled(database(), mostTold)]);
+      const filed = newest.filter(({ id }) => told !== null && !told.has(id));
+      told = new Set(newest.map(({ id }) => id));
+      say({ frame, filed });
+      if (frame.judging) later(progressMs);
+    } catch {
+      say({ frame: null, filed: [] });
+    } finally {
+      isAsking = false;
+      if (again) later(togetherMs);
+      again = false;
+    }
+  };
+  const later = (ms: number): void => {
+    clearTimeout(timer);
+    timer = setTimeout(() => void ask(), ms);
+  };
+  const stop = onChange(
+    () => later(togetherMs),
+    () => say({ frame: null, filed: [] }),
+  );
+  const stream: Stream = {
+    followers: new Set(),
+    newest: null,
+    stop: () => {
+      clearTimeout(timer);
+      stop();
+    },
+  };
+  return stream;
+}
