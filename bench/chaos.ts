@@ -165,6 +165,13 @@ async function verify(round: string): Promise<void> {
     for (const row of runs.rows)
       if (row.samples !== Number(row.stored))
         faults.push(`${round}: run ${row.id} has ${row.stored} of ${row.samples} samples`);
+    const bodiless = await db.query(
+      `select 1 from entry where id not in (
+         select entry_id from voltage union select entry_id from mass union select entry_id from inspection
+         union select entry_id from load_step union select entry_id from resistance union select entry_id from weld
+         union select entry_id from run) limit 1`,
+    );
+    if (bodiless.rowCount) faults.push(`${round}: an entry without what it filed`);
     const orphans = await db.query('select 1 from sample where not exists (select from run where id = run_id) limit 1');
     if (orphans.rowCount) faults.push(`${round}: samples without a run`);
     const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'entry'::regclass");

@@ -349,7 +349,18 @@ async function next(actions: readonly Action[]): Promise<Asked> {
   if (draw < 0.4) return log();
   if (draw < 0.68) return page();
   if (draw < 0.7) return signing();
+  if (draw < 0.71) return { kind: 'pages that follow', path: '/stream' };
   return action(actions);
+}
+
+/** A stream has no end: its first message will do, and then the page is closed. */
+async function firstMessage(answer: Response): Promise<string> {
+  let text = '';
+  for await (const chunk of answer.body ?? []) {
+    text += Buffer.from(chunk as Uint8Array).toString();
+    if (text.includes('data:')) break;
+  }
+  return text;
 }
 
 async function main(): Promise<void> {
@@ -370,7 +381,7 @@ async function main(): Promise<void> {
     const began = performance.now();
     try {
       const answer = await fetch(server.url + path, { ...init, signal: AbortSignal.timeout(30_000) });
-      const text = await answer.text();
+      const text = await (path === '/stream' ? firstMessage(answer) : answer.text());
       const ms = performance.now() - began;
       if (ms > slowest.ms) slowest = { ms, what: `${kind} ${path.slice(0, 80)}` };
       const status = String(answer.status);

@@ -86,8 +86,9 @@ export async function benchRounds(server: BenchServer, pool: Pool): Promise<Benc
   });
   try {
     const page = await browser.newPage();
+    const ready = page.waitForResponse(/\/readings$/);
     await page.goto(`${server.url}/resistance/${id}`);
-    await page.waitForLoadState('networkidle');
+    await ready;
     const pressEnter = async (n: number): Promise<number> => {
       await page.locator('footer.bar input').fill((20 + (n % 40) / 10).toFixed(1));
       return page.evaluate<number>(enterToPrompt);

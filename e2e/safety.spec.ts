@@ -118,9 +118,9 @@ test('lines that wait for the connection can be looked at, changed and dropped o
   await expect(waiting.getByRole('listitem')).toHaveCount(3);
   await waiting.getByRole('listitem').filter({ hasText: '3.62' }).getByRole('button', { name: 'Drop it' }).click();
   await waiting.getByRole('listitem').filter({ hasText: '3.63' }).getByRole('button', { name: 'Change' }).click();
-  await expect(waiting).toContainText('1 not filed yet');
-  await expect(page.locator('footer.bar input')).toHaveValue('N1-004 3.63 V');
-  await page.locator('footer.bar input').fill('N1-004 3.64 V');
+  await expect(waiting.getByLabel('Instead of N1-004 3.63 V')).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('N1-004 3.64 V');
   await page.keyboard.press('Enter');
   await expect(waiting).toContainText('2 not filed yet');
   workshop.mend();

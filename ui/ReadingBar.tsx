@@ -127,7 +127,6 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
           <kbd>↓</kbd> file <b className="num">{bar.suggestion}</b>
         </button>
       )}
-      {bar.waiting.length > 0 && <Waiting bar={bar} />}
       <div className="keys">
         {filing && (
           <button type="button" onClick={bar.takeBack}>
@@ -171,37 +170,4 @@ function isForTheBar({ key, ctrlKey, metaKey, altKey, isComposing, defaultPreven
   if (!(target instanceof Element) || target.closest('[role="dialog"]')) return false;
   if (target instanceof HTMLSelectElement) return target.form === null && isDigit(key);
   return !target.closest('input, textarea, [contenteditable="true"]');
-}
-
-/** What is kept in this browser and not filed: each line can be looked at, changed and dropped. */
-function Waiting({ bar: { waiting, drop, change, tryNow } }: { bar: ReturnType<typeof useReadingBar> }) {
-  const refused = waiting.filter((one) => one.refused !== null).length;
-  return (
-    <details className="waiting" aria-label="Kept in this browser" open={refused > 0}>
-      <summary className="tag hot">
-        ◆ {waiting.length} not filed yet{refused > 0 && `, ${refused} refused`}
-      </summary>
-      <div className="held">
-        <ul>
-          {waiting.map((one) => (
-            <li key={one.entry}>
-              <b className="num">{one.inFull}</b>{' '}
-              <span className={one.refused === null ? 'soft' : 'hot'}>{one.refused ?? 'waits for the connection'}</span>
-              <button type="button" className="btn btn-quiet" onClick={() => change(one)}>
-                Change
-              </button>
-              <button type="button" className="btn btn-quiet" onClick={() => drop(one.entry)}>
-                Drop it
-              </button>
-            </li>
-          ))}
-        </ul>
-        {waiting.length > refused && (
-          <button type="button" className="btn btn-quiet" onClick={tryNow}>
-            Send now
-          </button>
-        )}
-      </div>
-    </details>
-  );
 }

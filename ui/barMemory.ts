@@ -53,6 +53,16 @@ export function remember(place: string, change: Partial<BarMemory>): void {
   );
 }
 
+/** A line was filed there: it is the last one that undoing takes back, and what it corrected is none any more. */
+export function rememberFiled(
+  place: string,
+  { entry, replaces }: { entry: string; replaces: string | null },
+  inFull: string,
+): void {
+  const { filed } = remembered(place);
+  remember(place, { filed: [...filed.filter((one) => one.entry !== replaces), { entry, inFull }], taken: [] });
+}
+
 const namesOne = (word: string | undefined): boolean =>
   Boolean(cellCodeOf(word) ?? weldCodesOf(word) ?? packCodeOf(word)) || /^b\d{1,2}$/i.test(word ?? '');
 

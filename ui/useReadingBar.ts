@@ -1,10 +1,10 @@
 'use client';
 
 import { useRouter } from 'next/navigation';
-import { startTransition, useCallback, useEffect, useRef, useState, useTransition } from 'react';
-import { draftText, emptyMemory, type FiledLine, remember, remembered, useMemory } from './barMemory';
+import { startTransition, useEffect, useRef, useState, useTransition } from 'react';
+import { draftText, emptyMemory, type FiledLine, remember, rememberFiled, remembered, useMemory } from './barMemory';
 import { type Asked, type EntryLine, type Filed, lost, turnedAway, unanswered } from './entryLine';
-import { useEntryQueue, type WaitingEntry } from './entryQueue';
+import { keepWaiting, someWait, useOutbox } from './outbox';
 import { noteSentHere } from './sentHere';
 import { useSound } from './sound';
 
@@ -82,13 +82,6 @@ export function useReadingBar(
   const { file, undo, redo, place, circumstances = {} } = filing ?? noFiling;
   const last = useMemory(place).filed.at(-1);
 
-  const noteFiled = useCallback(
-    ({ entry, replaces }: EntryLine, inFull: string) => {
-      const { filed } = remembered(place);
-      remember(place, { filed: [...filed.filter((one) => one.entry !== replaces), { entry, inFull }], taken: [] });
-    },
-    [place],
-  );
   useEffect(() => {
     const text = draftText(remembered(place).draft, current);
     if (text !== '')
@@ -112,16 +105,7 @@ export function useReadingBar(
       broughtAlong.push(...lines.current);
     };
   }, []);
-  const waitingFiled = useCallback(
-    (line: WaitingEntry) => {
-      noteFiled(line, line.inFull);
-      setTold({ said: `The connection is back: ${line.text} is filed.`, bad: false, about: '' });
-      router.refresh();
-    },
-    [noteFiled, router],
-  );
-  const queue = useEntryQueue(place, file, waitingFiled);
-  const someWait = queue.waiting.some((one) => one.refused === null);
+  const doWait = someWait(useOutbox());
   const understood = understand(typed.text, typed.replaces !== null);
 
   const comesBack = (line: Typed) => {
@@ -166,8 +150,9 @@ export function useReadingBar(
     noteSentHere(line.entry);
     const work = async () => {
       // While earlier lines wait, later ones wait behind them: they are filed in order.
-      const answer = someWait ? lost : await file(line).catch(unanswered);
-      const tell = () => answered(answer, typedLine, line, meant);
+      const answer = doWait ? lost : await file(line).catch(unanswered);
+      const kept = !answer.ok && answer.away ? await keep(line, meant) : true;
+      const tell = () => answered(answer, typedLine, line, meant, kept);
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
       else startTransition(tell);
@@ -179,12 +164,25 @@ export function useReadingBar(
     void work().then(() => setUnderWay(false));
   };
 
-  const answered = (answer: Filed, typedLine: Typed, line: EntryLine, { code, inFull }: Meant) => {
+  /** In full it means the same when it is sent, whatever its cell lacks by then. False where nothing can be kept. */
+  const keep = async (line: EntryLine, { code, inFull }: Meant): Promise<boolean> =>
+    keepWaiting({ ...line, place, text: inFull, code, inFull, refused: null, asks: false, filed: false }).then(
+      () => true,
+      () => false,
+    );
+
+  const answered = (answer: Filed, typedLine: Typed, line: EntryLine, { code, inFull }: Meant, kept: boolean) => {
     if (!answer.ok && answer.away) {
-      // In full it means the same when it is sent, whatever its cell lacks by then.
-      queue.add({ ...line, text: inFull, code, inFull, refused: null });
       sound.play('look');
       const why = answer.said === turnedAway.said ? turnedAway.said : 'No connection';
+      if (!kept) {
+        setTold({
+          said: `${why}, and this browser has no room to keep the line: it stands here until it can be filed.`,
+          bad: true,
+          about: typedLine.text,
+        });
+        return comesBack(typedLine);
+      }
       setTold({
         said: `${why}: ${code ?? ''} ${line.text} is kept in this browser, sent again when it is back, and filed once.`,
         bad: true,
@@ -201,7 +199,7 @@ export function useReadingBar(
       setAsked(answer.asks ? { text: answer.said, suggests: answer.suggests ?? null, about: line.text } : null);
       return comesBack(typedLine);
     }
-    noteFiled(line, inFull);
+    rememberFiled(place, line, inFull);
     filing?.filed?.();
   };
 
@@ -307,7 +305,7 @@ export function useReadingBar(
     /** Puts the last entry into the bar, to be filed in its place. */
     correct: () => {
       // The last entry is one that waits, not the last one filed: that would be corrected twice.
-      if (!last || busy || someWait) return false;
+      if (!last || busy || doWait) return false;
       setBar({ typed: { text: last.inFull, replaces: last.entry }, draft: nothing });
       return true;
     },
@@ -318,14 +316,6 @@ export function useReadingBar(
     isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
     /** Lines entered behind one that is under way or came back. */
     ahead: aheadCount,
-    waiting: queue.waiting,
-    drop: queue.drop,
-    tryNow: queue.tryNow,
-    /** Takes a line that waits back into the bar, to be changed there. */
-    change: ({ entry, inFull, replaces }: WaitingEntry) => {
-      queue.drop(entry);
-      setBar(({ typed: now }) => ({ typed: { text: inFull, replaces }, draft: now.text === '' ? nothing : now }));
-    },
     sound,
   };
 }

@@ -5,6 +5,7 @@ import type { ReactNode } from 'react';
 import { frameFacts } from '@/workshop/frame';
 import { Follow } from './Follow';
 import { KeysHelp } from './KeysHelp';
+import { Outbox } from './Outbox';
 import { Stops } from './Stops';
 import { ThemeSwitch } from './ThemeSwitch';
 import { WatchPlace } from './WatchPlace';
@@ -35,6 +36,7 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
           <ThemeSwitch theme={theme} />
         </div>
       </header>
+      <Outbox />
       <main className="work" id="work">
         {facts ? children : <DatabaseAway />}
       </main>

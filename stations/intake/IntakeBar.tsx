@@ -1,7 +1,7 @@
 'use client';
 
 import type { EntryLine } from '@/ui/entryLine';
-import { useWaiting, type WaitingEntry } from '@/ui/entryQueue';
+import { useWaiting, type WaitingLine } from '@/ui/outbox';
 import { ReadingBar } from '@/ui/ReadingBar';
 import type { Voltmeter } from '@/core/judging/instrumentBook';
 import { MeterChoice } from '@/ui/MeterChoice';
@@ -22,7 +22,7 @@ const examples: Record<LineCell['missing'][number], string> = {
 };
 
 /** The cells as they will be once the entries that wait for the connection are filed. */
-function afterWaiting(cells: LineCell[], waiting: readonly WaitingEntry[]): LineCell[] {
+function afterWaiting(cells: LineCell[], waiting: readonly WaitingLine[]): LineCell[] {
   return waiting.reduce((now, one) => {
     const line = understandIntake(
       one.text,

@@ -7,7 +7,7 @@ import type { Warning } from '@/core/warning';
 import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import type { EntryLine, Filed } from '@/ui/entryLine';
-import { useWaiting } from '@/ui/entryQueue';
+import { useWaiting } from '@/ui/outbox';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { weldText } from '@/ui/tokens';
 import Link from 'next/link';
@@ -17,7 +17,7 @@ import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMem
 import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { Elsewhere } from '@/stations/frame/Elsewhere';
 import { type RoundCell, type RoundContext, understandReading } from './roundLine';
-import type { FiledReading, ReadingRequest } from './fileReading';
+import { sendReading } from './sendReading';
 import type { RoundFigure } from '@/core/judging/judgeRound';
 
 export interface ScreenCell extends RoundCell {
@@ -25,22 +25,6 @@ export interface ScreenCell extends RoundCell {
   voltageV: number | null;
   /** What the protocol asks for, A, in order. */
   currentsA: number[];
-}
-
-/** Rejects while the server cannot be reached. */
-async function sendReading(roundId: number, reading: ReadingRequest): Promise<FiledReading> {
-  const response = await fetch(`/resistance/${roundId}/readings`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(reading),
-  });
-  if (response.ok) return (await response.json()) as FiledReading;
-  const { error } = (await response.json().catch(() => ({}))) as { error?: { message: string } };
-  return {
-    ok: false,
-    away: response.status === 503,
-    said: error?.message ?? `The server answered ${response.status}.`,
-  };
 }
 
 /** So long after the last entry the rest of the screen is asked for. */

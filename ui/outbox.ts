@@ -1,0 +1,201 @@
+'use client';
+
+import Dexie, { type EntityTable, liveQuery, type Subscription } from 'dexie';
+import { useMemo, useSyncExternalStore } from 'react';
+import { z } from 'zod';
+import { entryLine, type Filed, unanswered } from './entryLine';
+import { noteSentHere } from './sentHere';
+
+/** A line that could not be filed yet, with all it takes to file it from any page. */
+const waitingLine = entryLine.extend({
+  /** Where it is filed: a round, a batch, a sheet, the clinic. */
+  place: z.string(),
+  /** The cell or pack it is for. */
+  code: z.string().nullable(),
+  /** The line as it means the same whatever is shown. */
+  inFull: z.string(),
+  /** What the server said against it; it waits for a person then. */
+  refused: z.string().nullable(),
+  /** What was said is a question: filed as read, it is answered with yes. */
+  asks: z.boolean().default(false),
+  /** It is filed; the pages that count it are being drawn anew. */
+  filed: z.boolean().default(false),
+});
+export type WaitingLine = z.infer<typeof waitingLine>;
+
+/** As kept: whatever another version of the application made of a line. */
+interface Row {
+  id: number;
+  entry: string;
+  line: unknown;
+}
+
+export interface Outbox {
+  /** In the order in which they were typed. */
+  lines: readonly WaitingLine[];
+  /** Kept by another version, which this one cannot file. */
+  unreadable: readonly { entry: string; text: string }[];
+}
+
+const empty: Outbox = { lines: [], unreadable: [] };
+/** How earlier versions kept lines, by place. */
+const oldKey = 'bold-ember-waiting ';
+
+type Database = Dexie & { waiting: EntityTable<Row, 'id'> };
+let opened: Promise<Database> | null = null;
+
+async function open(): Promise<Database> {
+  const database = new Dexie('bold-ember') as Database;
+  // A later version of these tables is added below this one, which stays.
+  database.version(1).stores({ waiting: '++id, &entry' });
+  await database.open();
+  await takeOver(database);
+  return database;
+}
+
+const waiting = async (): Promise<Database['waiting']> => {
+  opened ??= open();
+  opened.catch(() => {
+    opened = null;
+  });
+  return (await opened).waiting;
+};
+
+/** Moves what an earlier version kept, and forgets it there only once it is here. */
+async function takeOver(database: Database): Promise<void> {
+  for (const key of Object.keys(localStorage).filter((one) => one.startsWith(oldKey))) {
+    const text = localStorage.getItem(key) ?? '[]';
+    const lines = linesOf(text).map((line) => ({ ...line, place: key.slice(oldKey.length) }));
+    await database.transaction('rw', database.waiting, async () => {
+      for (const line of lines) {
+        const entry = z.uuid().safeParse((line as { entry?: unknown }).entry).data ?? crypto.randomUUID();
+        if (!(await database.waiting.get({ entry }))) await database.waiting.add({ entry, line });
+      }
+    });
+    localStorage.removeItem(key);
+  }
+}
+
+function linesOf(text: string): object[] {
+  try {
+    const read: unknown = JSON.parse(text);
+    return Array.isArray(read) ? read.filter((one) => typeof one === 'object' && one !== null) : [];
+  } catch {
+    return [{ text }];
+  }
+}
+
+function outboxOf(rows: readonly Row[]): Outbox {
+  const lines: WaitingLine[] = [];
+  const unreadable: { entry: string; text: string }[] = [];
+  for (const { entry, line } of rows) {
+    const read = waitingLine.safeParse(line);
+    if (read.success) lines.push(read.data);
+    else unreadable.push({ entry, text: String((line as { text?: unknown } | null)?.text ?? JSON.stringify(line)) });
+  }
+  return { lines, unreadable };
+}
+
+const readAll = async (): Promise<Outbox> => outboxOf(await (await waiting()).orderBy('id').toArray());
+
+let shown = empty;
+let stopWatching: (() => void) | null = null;
+const drawers = new Set<() => void>();
+
+/** What another tab keeps or files is heard of, too. A browser that keeps nothing has nothing to show. */
+function watch(): () => void {
+  let subscription: Subscription | null = null;
+  let isOver = false;
+  waiting().then(
+    (table) => {
+      if (isOver) return;
+      subscription = liveQuery(() => table.orderBy('id').toArray()).subscribe((rows) => {
+        shown = outboxOf(rows);
+        for (const draw of drawers) draw();
+      });
+    },
+    () => undefined,
+  );
+  return () => {
+    isOver = true;
+    subscription?.unsubscribe();
+  };
+}
+
+function subscribe(draw: () => void): () => void {
+  drawers.add(draw);
+  stopWatching ??= watch();
+  return () => {
+    drawers.delete(draw);
+    if (drawers.size > 0) return;
+    stopWatching?.();
+    stopWatching = null;
+  };
+}
+
+/** What waits in this browser, in whatever tab it was typed. */
+export const useOutbox = (): Outbox =>
+  useSyncExternalStore(
+    subscribe,
+    () => shown,
+    () => empty,
+  );
+
+/** Which lines of a place (a round, a batch) wait: a screen goes on to the next cell by them. */
+export function useWaiting(place: string): WaitingLine[] {
+  const { lines } = useOutbox();
+  return useMemo(() => lines.filter((one) => one.place === place), [lines, place]);
+}
+
+/** @throws Error where this browser cannot keep it: its storage is full, or forbidden */
+export async function keepWaiting(line: WaitingLine): Promise<void> {
+  await (await waiting()).add({ entry: line.entry, line });
+}
+
+export async function dropWaiting(entry: string): Promise<void> {
+  await (await waiting()).where({ entry }).delete();
+}
+
+/** Another text for a line that waits, under the same id: should the first have been filed after all, it is told. */
+export const changeWaiting = (entry: string, text: string): Promise<void> =>
+  mark(entry, { text, inFull: text, refused: null, asks: false });
+
+/** Answers the question about a line with yes. */
+export const confirmWaiting = (entry: string): Promise<void> =>
+  mark(entry, { confirmed: true, refused: null, asks: false });
+
+async function mark(entry: string, change: Partial<WaitingLine>): Promise<void> {
+  await (await waiting()).where({ entry }).modify((row) => {
+    row.line = { ...(row.line as WaitingLine), ...change };
+  });
+}
+
+const isOpen = (line: WaitingLine): boolean => line.refused === null && !line.filed;
+
+/**
+ * Sends what waits, one after the other in the order of typing; one that is refused waits for a person, and holds
+ * nothing back. A line that two tabs send is filed once, since an entry's id is. Returns those filed, and whether the
+ * connection is still away.
+ */
+export async function sendWaiting(
+  send: (line: WaitingLine) => Promise<Filed>,
+): Promise<{ filed: WaitingLine[]; isAway: boolean }> {
+  const filed: WaitingLine[] = [];
+  for (;;) {
+    const line = (await readAll()).lines.find(isOpen);
+    if (!line) return { filed, isAway: false };
+    noteSentHere(line.entry);
+    const answer = await send(line).catch(unanswered);
+    if (!answer.ok && answer.away) return { filed, isAway: true };
+    await mark(line.entry, answer.ok ? { filed: true } : { refused: answer.said, asks: answer.asks === true });
+    if (answer.ok) filed.push(line);
+  }
+}
+
+/** Lets go of what is filed, once no page counts it any more. */
+export async function dropFiled(): Promise<void> {
+  for (const { entry } of (await readAll()).lines.filter((line) => line.filed)) await dropWaiting(entry);
+}
+
+/** True while earlier lines wait: later ones wait behind them. */
+export const someWait = ({ lines }: Outbox): boolean => lines.some(isOpen);
