@@ -58,7 +58,7 @@ test('a line that is asked about, or makes no sense by then, says so and waits f
 }) => {
   await page.goto('/intake/N1');
   workshop.cut();
-  await type(page, `${codes[0]} 3.90`);
+  await type(page, `${codes[0]} 3.90 V`);
   // The page knows of the voltage that stands there: it asks before it keeps the line.
   await expect(said(page)).toContainText('Enter again files it as read');
   await page.keyboard.press('Enter');
@@ -68,7 +68,7 @@ test('a line that is asked about, or makes no sense by then, says so and waits f
   await box.locator('summary').click();
   await box.getByRole('listitem').filter({ hasText: '3.74' }).getByRole('button', { name: 'Change' }).click();
   await page.keyboard.press('Control+a');
-  await page.keyboard.type(`${codes[0]} 3.75`);
+  await page.keyboard.type(`${codes[0]} 3.75 V`);
   await page.keyboard.press('Enter');
   workshop.mend();
   const line = box.getByRole('listitem').filter({ hasText: '3.75' });

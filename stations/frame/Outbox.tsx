@@ -137,14 +137,14 @@ function Line({ line: { entry, inFull, refused, asks } }: { line: WaitingLine })
           }}
         >
           <input
-            className="form-control form-control-sm"
+            className="form-control"
             aria-label={`Instead of ${inFull}`}
             autoFocus
             value={text}
             maxLength={2000}
             onChange={(event) => setText(event.target.value)}
           />
-          <button type="submit" className="btn btn-plain btn-sm" disabled={text.trim() === ''}>
+          <button type="submit" className="btn btn-plain" disabled={text.trim() === ''}>
             Keep
           </button>
           <button type="button" className="btn btn-quiet" onClick={() => setText(null)}>
