@@ -18,14 +18,13 @@ import { correctionsOf } from './corrections';
 import { addBattery, listCrossChecks, openCrossCheck } from './crossChecks';
 import { database, inTransaction, snapshotOf } from './database';
 import { addInstrument, correctInstrument, listInstruments } from './instruments';
-import { fileEntry, refileEntry, voidEntry } from './ledger';
+import { filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
 import { migrate } from './migrate';
 import { notedWith, notesOf } from './notes';
 import { addPack } from './packs';
-import { cellReadLast, readingsOfCell } from './readings';
+import { cellReadLast } from './readings';
 import { addRun, keepResult, reserveRunId, runById, runsOfSubject } from './runs';
 import { scratchDatabase } from './scratchDatabase';
-import { weldsOfCell } from './welds';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 const rules = presetRules('workshop');
@@ -139,9 +138,9 @@ describe('cells welded together', () => {
     expect(await voidEntry(database(), entry, 'cut apart')).toBe(true);
     expect(await factsOf('G1-005')).toMatchObject({ weldedTo: [], bond: null });
     expect(await refileEntry(database(), entry, randomUUID())).toBe(true);
-    expect(await weldsOfCell(database(), ids[0] as number)).toMatchObject([
+    expect(await filedOf(database(), ids[0] as number)).toMatchObject([
       { codes: ['G1-004', 'G1-005'], voidReason: null },
-      { voidReason: 'cut apart' },
+      { body: { kind: 'weld' }, voidReason: 'cut apart' },
     ]);
   });
 
@@ -211,9 +210,9 @@ describe('cells welded together', () => {
     expect((await factsOf('G1-005'))?.findings).toBeNull();
     expect(await refileEntry(database(), line, randomUUID())).toBe(true);
     expect((await factsOf('G1-005'))?.findings).toEqual(['wrap']);
-    expect((await readingsOfCell(database(), await idOf('G1-005')))[0]).toMatchObject({
-      together: 2,
-      kind: 'inspection',
+    expect((await filedOf(database(), await idOf('G1-005')))[0]).toMatchObject({
+      codes: ['G1-004', 'G1-005'],
+      body: { kind: 'inspection', findings: ['wrap'] },
     });
   });
 });

@@ -1,97 +1,40 @@
-import type { InspectionFinding } from '@/core/grading/intake';
+import type { Body, BodyKind } from '@/core/judging/bodies';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { isDeepStrictEqual } from 'node:util';
 import { prepared, type Queryable } from './database';
 
-/** A resistance as it was read, raw. */
-export type ResistanceBody =
-  | {
-      kind: 'load-step';
-      openV: number;
-      loadedV: number;
-      afterV: number | null;
-      currentA: number | null;
-      /** Last digit of the voltages; of each where it is not that of all. */
-      step: number;
-      loadedStep?: number | null;
-      afterStep?: number | null;
-      currentStep: number | null;
-    }
-  | {
-      kind: 'two-current';
-      atLowV: number;
-      lowCurrentA: number;
-      atHighV: number;
-      highCurrentA: number;
-      step: number;
-      highStep?: number | null;
-      currentStep: number;
-    }
-  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null; openStep?: number | null }
-  | { kind: 'pulse'; runId: number; atS: number };
-
-/** What stands beside an entry, a row of the table of its kind. */
-export type Body =
-  /** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
-  | { kind: 'voltage'; voltageV: number; step: number; position?: number }
-  | { kind: 'mass'; massKg: number; step: number }
-  | { kind: 'inspection'; findings: InspectionFinding[] }
-  | ResistanceBody
-  | { kind: 'cross-check'; crossCheckId: number; position: number; channel: number; voltageV: number; step: number }
-  | { kind: 'weld' }
-  | { kind: 'note'; text: string };
-
-type BodyKind = Body['kind'];
-
-/** The table of each kind, and its columns by the name that a body gives its values. */
-const tables: Record<BodyKind, { table: string; columns: Record<string, string> }> = {
-  voltage: { table: 'voltage', columns: { position: 'position', voltageV: 'voltage_v', step: 'step' } },
-  mass: { table: 'mass', columns: { massKg: 'mass_kg', step: 'step' } },
-  inspection: { table: 'inspection', columns: { findings: 'findings' } },
-  'load-step': {
-    table: 'load_step',
-    columns: {
-      openV: 'open_v',
-      loadedV: 'loaded_v',
-      afterV: 'after_v',
-      currentA: 'current_a',
-      step: 'step',
-      openStep: 'open_step',
-      loadedStep: 'loaded_step',
-      afterStep: 'after_step',
-      currentStep: 'current_step',
-    },
-  },
-  'two-current': {
-    table: 'two_current',
-    columns: {
-      atLowV: 'at_low_v',
-      lowCurrentA: 'low_current_a',
-      atHighV: 'at_high_v',
-      highCurrentA: 'high_current_a',
-      step: 'step',
-      highStep: 'high_step',
-      currentStep: 'current_step',
-    },
-  },
-  resistance: {
-    table: 'resistance',
-    columns: { resistanceOhm: 'resistance_ohm', step: 'step', openV: 'open_v', openStep: 'open_step' },
-  },
-  pulse: { table: 'pulse', columns: { runId: 'run_id', atS: 'at_s' } },
-  'cross-check': {
-    table: 'cross_check_voltage',
-    columns: {
-      crossCheckId: 'cross_check_id',
-      position: 'position',
-      channel: 'channel',
-      voltageV: 'voltage_v',
-      step: 'step',
-    },
-  },
-  weld: { table: 'weld', columns: {} },
-  note: { table: 'note', columns: { text: 'text' } },
+/** The table of each kind of body. Its columns are the names of what a body tells: `openV` stands in `open_v`. */
+const tables: Record<BodyKind, string> = {
+  voltage: 'voltage',
+  mass: 'mass',
+  inspection: 'inspection',
+  'load-step': 'load_step',
+  'two-current': 'two_current',
+  resistance: 'resistance',
+  pulse: 'pulse',
+  'cross-check': 'cross_check_voltage',
+  weld: 'weld',
+  note: 'note',
 };
+const kinds = Object.keys(tables) as BodyKind[];
+
+const columnOf = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
+const nameOf = (column: string): string => column.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
+
+/** What a body tells, without what is left out. */
+const toldIn = (body: Body): [column: string, value: unknown][] =>
+  Object.entries(body)
+    .filter(([name, value]) => name !== 'kind' && value !== null && value !== undefined)
+    .map(([name, value]) => [columnOf(name), value]);
+
+/** Every body of every entry, a row each, as SQL: entry_id, kind, told (by column), and a place among the kinds. */
+const everyBody = kinds
+  .map(
+    (kind, place) =>
+      `select entry_id, '${kind}' as kind, to_jsonb(${tables[kind]}) - 'entry_id' as told, ${place} as place ` +
+      `from ${tables[kind]} where entry_id = entry.id`,
+  )
+  .join(' union all ');
 
 /** The instrument a reading was taken with, where one was named. */
 export interface TakenWith {
@@ -185,25 +128,16 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
     return false;
   }
   for (const body of bodies) {
-    const { table, columns } = tables[body.kind];
-    const values = valuesOf(body);
-    await prepared(
-      db,
-      `file ${table}`,
-      `insert into ${table} (${['entry_id', ...Object.values(columns)].join(', ')})
-       values (${['$1', ...values.map((_, i) => `$${i + 2}`)].join(', ')})`,
-      [id, ...values],
+    const told = toldIn(body);
+    await db.query(
+      `insert into ${tables[body.kind]} (${['entry_id', ...told.map(([column]) => column)].join(', ')})
+       values (${['$1', ...told.map((_, i) => `$${i + 2}`)].join(', ')})`,
+      [id, ...told.map(([, value]) => value)],
     );
   }
   if (replaces !== null && !(await voidEntry(db, replaces, correctedAtEntry))) throw new CorrectedMeanwhile();
   return true;
 }
-
-/** In the order of its columns. */
-const valuesOf = (body: Body): unknown[] =>
-  Object.keys(tables[body.kind].columns).map(
-    (name) => (body as Body & Record<string, unknown>)[name] ?? (name === 'position' ? 1 : null),
-  );
 
 /** Holds an entry that came again against what is stored. */
 async function isTheSame(db: Queryable, act: Act, bodies: readonly Body[]): Promise<void> {
@@ -217,18 +151,25 @@ async function isTheSame(db: Queryable, act: Act, bodies: readonly Body[]): Prom
   const common = [act.occasionId ?? null, act.state ?? null, [...act.subjectIds].sort((a, b) => a - b)];
   if (!isDeepStrictEqual([there?.occasionId ?? null, there?.state ?? null, there?.ids ?? []], common))
     throw new EntryTaken();
+  const stored = await db.query<{ kind: BodyKind; told: Record<string, unknown> }>(
+    `select kind, told from entry cross join lateral (${everyBody}) body where entry.id = $1`,
+    [there?.id],
+  );
   // A line that told of a weld finds the cells welded when it comes again.
-  for (const kind of (Object.keys(tables) as BodyKind[]).filter((one) => one !== 'weld')) {
-    const { table, columns } = tables[kind];
-    const array = `json_build_array(${Object.values(columns).join(', ')})`;
-    const stored = await db.query<{ row: unknown[] }>(`select ${array} as row from ${table} where entry_id = $1`, [
-      there?.id,
-    ]);
-    const given = bodies.filter((body) => body.kind === kind).map(valuesOf);
-    const isThere = (values: unknown[]) => stored.rows.some(({ row }) => isDeepStrictEqual(row, values));
-    if (given.length !== stored.rows.length || !given.every(isThere)) throw new EntryTaken();
-  }
+  const asStored = stored.rows.filter(({ kind }) => kind !== 'weld').map(({ kind, told }) => plain(kind, told));
+  const asGiven = bodies
+    .filter(({ kind }) => kind !== 'weld')
+    .map((body) => plain(body.kind, Object.fromEntries(toldIn(body))));
+  const isThere = (given: unknown) => asStored.some((one) => isDeepStrictEqual(one, given));
+  if (asGiven.length !== asStored.length || !asGiven.every(isThere)) throw new EntryTaken();
 }
+
+/** The same for what was given and what is stored: what is not told is left out, the only position is the first. */
+const plain = (kind: BodyKind, told: Record<string, unknown>) => ({
+  position: 1,
+  ...Object.fromEntries(Object.entries(told).filter(([, value]) => value !== null)),
+  kind,
+});
 
 /** Whether anything was filed under that id: then it is sent again, since its answer was lost. */
 export async function isFiled(db: Queryable, entry: string): Promise<boolean> {
@@ -267,12 +208,53 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
     'insert into entry_subject (entry_id, subject_id) select $1, subject_id from entry_subject where entry_id = $2',
     [id, oldId],
   );
-  for (const { table, columns } of Object.values(tables)) {
-    const own = ['', ...Object.values(columns)].join(', ');
-    await db.query(`insert into ${table} (entry_id${own}) select $1${own} from ${table} where entry_id = $2`, [
-      id,
-      oldId,
-    ]);
-  }
+  for (const table of Object.values(tables))
+    await db.query(
+      `insert into ${table}
+       select anew.*
+       from ${table} old,
+         jsonb_populate_record(null::${table}, to_jsonb(old) || jsonb_build_object('entry_id', $1::int)) anew
+       where old.entry_id = $2`,
+      [id, oldId],
+    );
   return true;
+}
+
+/** One thing that an entry told of a subject. */
+export interface Filed {
+  entry: string;
+  takenAt: Date;
+  confirmed: boolean;
+  voidReason: string | null;
+  /** Those that were read as one, the subject among them. */
+  codes: string[];
+  roundId: number | null;
+  temperatureC: number | null;
+  body: Body;
+}
+
+/** Everything ever told of a subject, newest first, voided ones included. */
+export async function filedOf(db: Queryable, subjectId: number): Promise<Filed[]> {
+  const { rows } = await db.query<
+    Omit<Filed, 'body'> & { kind: BodyKind; told: Record<string, string | number | string[] | null> }
+  >(
+    `select uid as entry, taken_at as "takenAt", confirmed, void_reason as "voidReason", round.id as "roundId",
+       entry.temperature_c as "temperatureC", kind, told,
+       array(select code from entry_subject every join subject on subject.id = subject_id
+         where every.entry_id = entry.id order by code) as codes
+     from entry_subject own join entry on entry.id = own.entry_id
+     left join round using (occasion_id)
+     cross join lateral (${everyBody}) body
+     where subject_id = $1
+     order by entry.id desc, place`,
+    [subjectId],
+  );
+  return rows.map(({ kind, told, ...entry }) => ({
+    ...entry,
+    // A row of the table of that kind.
+    body: {
+      kind,
+      ...Object.fromEntries(Object.entries(told).map(([column, value]) => [nameOf(column), value])),
+    } as Body,
+  }));
 }

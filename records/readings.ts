@@ -1,10 +1,9 @@
+import type { ResistanceBody } from '@/core/judging/bodies';
 import type { RoundReadingRow, StoredResistance } from '@/core/judging/facts';
-import type { InspectionFinding } from '@/core/grading/intake';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
 import type { LoadEdge } from '@/core/resistance/pulses';
 import { prepared, type Queryable } from './database';
-import type { Body, ResistanceBody } from './ledger';
 
 /**
  * How often a cell was read in a round beside this entry and the one it replaces; none where the entry is stored
@@ -46,30 +45,6 @@ export async function cellReadLast(db: Queryable, batchCode: string): Promise<st
   return rows[0]?.code ?? null;
 }
 
-/** What can be read of a cell. */
-type ReadingKind = Extract<Body['kind'], 'voltage' | 'mass' | 'inspection'> | ResistanceBody['kind'];
-
-export interface StoredReading {
-  /** Of its entry, in the order of filing. */
-  id: number;
-  entry: string;
-  kind: ReadingKind;
-  roundId: number | null;
-  voltageV: number | null;
-  massKg: number | null;
-  /** Last digit of a voltage or a weight, in its SI unit. */
-  step: number | null;
-  /** So many welded cells were read as one. */
-  together: number;
-  findings: InspectionFinding[] | null;
-  instrumentId: number | null;
-  channel: number | null;
-  confirmed: boolean;
-  takenAt: Date;
-  voidReason: string | null;
-  resistance: StoredResistance | null;
-}
-
 /**
  * An arithmetic that reads a log otherwise may see a step one sample earlier or later: no two steps are nearer than
  * this.
@@ -91,6 +66,7 @@ const resistanceColumns = `(select count(*) from entry_subject every where every
   two_current.high_current_a as "highCurrentA", resistance.resistance_ohm as "resistanceOhm",
   round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance",
   round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken", round.after_s as "afterS",
+  pulse.run_id as "runId", pulse.at_s as "atS",
   case
     when load_step.entry_id is not null then 'load-step'
     when two_current.entry_id is not null then 'two-current'
@@ -153,6 +129,8 @@ interface ResistanceRow {
   loadRatingW: number | null;
   zeroTaken: boolean | null;
   afterS: number | null;
+  runId: number | null;
+  atS: number | null;
   disturbedAt: Date | null;
   edge: LoadEdge | null;
 }
@@ -210,9 +188,11 @@ function factsOf(row: ResistanceRow): ResistanceFacts | null {
     atHighV,
     highCurrentA,
     resistanceOhm,
+    runId,
+    atS,
     edge,
   } = row;
-  if (kind === 'pulse') return { kind, edge };
+  if (kind === 'pulse') return runId === null || atS === null ? null : { kind, runId, atS, edge };
   if (step === null) return null;
   if (kind === 'load-step' && openV !== null && loadedV !== null)
     return {
@@ -234,52 +214,6 @@ function factsOf(row: ResistanceRow): ResistanceFacts | null {
   if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null)
     return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep: currentStep ?? step };
   return null;
-}
-
-interface ReadingRow extends ResistanceRow {
-  id: number;
-  entry: string;
-  voltageV: number | null;
-  voltageStep: number | null;
-  massKg: number | null;
-  massStep: number | null;
-  findings: InspectionFinding[] | null;
-  confirmed: boolean;
-  voidReason: string | null;
-}
-
-/** What an entry tells of a cell, a reading each. */
-function readingsOf(row: ReadingRow): StoredReading[] {
-  const { id, entry, together, instrumentId, channel, confirmed, takenAt, voidReason } = row;
-  const common = { id, entry, together, instrumentId, channel, confirmed, takenAt, voidReason };
-  const none = { roundId: null, voltageV: null, massKg: null, step: null, findings: null, resistance: null };
-  const readings: StoredReading[] = [];
-  if (row.voltageV !== null)
-    readings.push({ ...common, ...none, kind: 'voltage', voltageV: row.voltageV, step: row.voltageStep });
-  if (row.massKg !== null) readings.push({ ...common, ...none, kind: 'mass', massKg: row.massKg, step: row.massStep });
-  if (row.findings !== null) readings.push({ ...common, ...none, kind: 'inspection', findings: row.findings });
-  if (row.kind !== null) {
-    const { kind, roundId, step } = row;
-    readings.push({ ...common, ...none, kind, roundId, step, resistance: storedResistance(row) });
-  }
-  return readings;
-}
-
-/** Everything ever read of one cell, newest first, voided ones included. */
-export async function readingsOfCell(db: Queryable, cellId: number): Promise<StoredReading[]> {
-  const { rows } = await db.query<ReadingRow>(
-    `select ${resistanceColumns}, entry.id, entry.uid as entry, voltage.voltage_v as "voltageV",
-       voltage.step as "voltageStep", mass.mass_kg as "massKg", mass.step as "massStep", inspection.findings,
-       entry.confirmed, entry.void_reason as "voidReason"
-     from ${resistanceTables}
-     left join voltage on voltage.entry_id = entry.id
-     left join mass on mass.entry_id = entry.id
-     left join inspection on inspection.entry_id = entry.id
-     where own.subject_id = $1
-     order by entry.id desc`,
-    [cellId],
-  );
-  return rows.flatMap(readingsOf);
 }
 
 /**

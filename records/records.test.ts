@@ -10,10 +10,11 @@ import { cellByCode, cellFacts } from './cells';
 import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
 import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
-import { type Body, fileEntry, refileEntry, voidEntry } from './ledger';
+import type { Body } from '@/core/judging/bodies';
+import { filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
 import { addPack, listPacks, packByCode, packRoundEntry, roundsOfPack } from './packs';
 import { beginRest, endPeriod, noteSeen, standingRests } from './periods';
-import { pulsesFiled, readingsOfCell, readingsOfRounds } from './readings';
+import { pulsesFiled, readingsOfRounds, resistancesByCell } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
 import {
@@ -197,8 +198,9 @@ describe('readings', () => {
     expect(await voidEntry(database(), entry, 'a slip')).toBe(true);
     expect(await voidEntry(database(), entry, 'again')).toBe(false);
     expect(await volts()).toBe(3.6);
-    expect((await readingsOfCell(database(), await cellId('T1-001')))[0]).toMatchObject({
-      voltageV: 3.7,
+    expect((await filedOf(database(), await cellId('T1-001')))[0]).toMatchObject({
+      body: { kind: 'voltage', voltageV: 3.7, step: 0.001 },
+      codes: ['T1-001'],
       voidReason: 'a slip',
     });
   });
@@ -221,7 +223,7 @@ describe('readings', () => {
     expect(await file({ kind: 'voltage', voltageV: 3.7, step: 0.001, position: 2 })).toBe('is_a_group');
     expect(await file({ kind: 'mass', massKg: -1, step: 0.001 })).toBe('mass_mass_kg_check');
     expect(await file({ kind: 'load-step', openV: 4, loadedV: 3.9, ...step })).toBe('needs_a_round');
-    expect(await readingsOfCell(database(), id)).toEqual([]);
+    expect((await filedOf(database(), id)).map(({ body }) => body)).toEqual([{ kind: 'weld' }]);
   });
 
   test('a round holds its load steps; inspections add up', async () => {
@@ -306,7 +308,7 @@ describe('readings', () => {
     expect(await constraint(file(logged, { kind: 'pulse', runId, atS: 61 }))).toBe('step_filed_once');
     expect((await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]).toMatchObject({
       method: 'pulse',
-      facts: { kind: 'pulse', edge },
+      facts: { kind: 'pulse', runId, atS: 60, edge },
     });
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
     // A newer arithmetic sees the step a sample later and reads it otherwise; or it sees none.
@@ -354,9 +356,9 @@ describe('readings', () => {
       { resistance: { facts: { openV: 4.152, zeroTaken: true }, protocolId: expect.any(Number) } },
     ]);
     expect(await readingsOfRounds(database(), [roundId], { cellIds: [await cellId('T1-001')] })).toEqual([]);
-    const [reading] = await readingsOfCell(database(), await cellId('T1-006'));
+    const id = await cellId('T1-006');
     // The run of the test before is void, so nothing is known of a discharge.
-    expect(reading).toMatchObject({ entry, resistance: { disturbedAt: null } });
+    expect((await resistancesByCell(database(), [id])).get(id)?.[0]).toMatchObject({ roundId, disturbedAt: null });
     await voidEntry(database(), entry, 'a test');
     expect(await readingsOfRounds(database(), [roundId], { entry })).toEqual([]);
   });
@@ -377,7 +379,8 @@ describe('readings', () => {
     expect(await refileEntry(database(), entry, anew)).toBe(true);
     // It stands again: another page that brings it back as well is told so.
     expect(await refileEntry(database(), entry, randomUUID())).toBe(false);
-    expect((await readingsOfCell(database(), id)).map((reading) => [reading.entry, reading.voidReason])).toEqual([
+    const readings = (await filedOf(database(), id)).filter(({ body }) => body.kind !== 'weld');
+    expect(readings.map((reading) => [reading.entry, reading.voidReason])).toEqual([
       [anew, null],
       [anew, null],
       [entry, 'undone at entry'],

@@ -75,6 +75,8 @@ test.each([
     {
       facts: {
         kind: 'pulse',
+        runId: 1,
+        atS: 30,
         edge: {
           atS: 60,
           deltaCurrentA: 2,

@@ -126,10 +126,9 @@ test('every method comes to a figure', () => {
     unsettled: [],
     relaxation: null,
   };
-  expect(judgeReading({ kind: 'pulse', edge }, noTools)?.budget.map((share) => share.input)).toEqual([
-    'scatter of the log',
-    'current of the log',
-  ]);
+  expect(judgeReading({ kind: 'pulse', runId: 1, atS: 30, edge }, noTools)?.budget.map((share) => share.input)).toEqual(
+    ['scatter of the log', 'current of the log'],
+  );
 });
 
 test.each<[string, ResistanceFacts]>([
@@ -138,7 +137,7 @@ test.each<[string, ResistanceFacts]>([
     'a resistance below nought',
     { kind: 'resistance', resistanceOhm: -0.002, step: 0.0001, openV: null, zeroTaken: null },
   ],
-  ['a pulse that is gone', { kind: 'pulse', edge: null }],
+  ['a pulse that is gone', { kind: 'pulse', runId: 1, atS: 30, edge: null }],
   [
     'currents in the wrong order',
     { kind: 'two-current', atLowV: 3.9, lowCurrentA: 2, atHighV: 3.8, highCurrentA: 1, step: 0.001, currentStep: 0.01 },

@@ -51,8 +51,8 @@ export type ResistanceFacts =
       /** Null where nobody noted it. */
       zeroTaken: boolean | null;
     }
-  /** Null where the log has no such step any more. */
-  | { kind: 'pulse'; edge: LoadEdge | null };
+  /** The step that the log of a run shows at that moment: null where it is not read from the log yet, or shows none. */
+  | { kind: 'pulse'; runId: number; atS: number; edge: LoadEdge | null };
 
 /** What is known of the instruments a reading was taken with; null where none was named. */
 export interface Tools {

@@ -6,13 +6,14 @@ import { ReadingBar } from '@/ui/ReadingBar';
 import type { Voltmeter } from '@/core/judging/instrumentBook';
 import { MeterChoice } from '@/ui/MeterChoice';
 import { useChoice } from '@/ui/stored';
+import { bodyText } from '@/words/bodies';
 import { useRouter } from 'next/navigation';
 import { weldText } from '@/ui/tokens';
 import { startTransition, useMemo } from 'react';
 import { fileIntake } from './actions';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { Elsewhere } from '@/stations/frame/Elsewhere';
-import { type BatchMiddle, type LineCell, fieldOf, sayReading, understandIntake } from './intakeLine';
+import { type BatchMiddle, type LineCell, fieldOf, understandIntake } from './intakeLine';
 
 /** What is typed for what a cell still lacks. */
 const examples: Record<LineCell['missing'][number], string> = {
@@ -30,7 +31,7 @@ function afterWaiting(cells: LineCell[], waiting: readonly WaitingLine[]): LineC
       (code) => now.find((cell) => cell.code === code) ?? null,
     );
     if (line.kind !== 'readings') return now;
-    const read = Object.fromEntries(line.readings.map((reading) => [fieldOf[reading.kind], sayReading(reading)]));
+    const read = Object.fromEntries(line.readings.map((reading) => [fieldOf[reading.kind], bodyText(reading)]));
     return now.map((cell) =>
       line.cells.includes(cell.code)
         ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) }

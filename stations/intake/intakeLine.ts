@@ -1,12 +1,12 @@
-import { findingName } from '@/words/intake';
+import { bodyText } from '@/words/bodies';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutMass, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
-import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
+import type { Body } from '@/core/judging/bodies';
 import type { Asked } from '@/ui/entryLine';
 import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
@@ -26,10 +26,7 @@ export interface LineCell {
   weldedTo: readonly string[];
 }
 
-export type IntakeReading =
-  | { kind: 'voltage'; voltageV: number; step: number }
-  | { kind: 'mass'; massKg: number; step: number }
-  | { kind: 'inspection'; findings: InspectionFinding[] };
+export type IntakeReading = Extract<Body, { kind: 'voltage' | 'mass' | 'inspection' }>;
 
 export type IntakeLine =
   | { kind: 'nothing' }
@@ -122,7 +119,7 @@ export function understandIntake(
   }
   const kinds = readings.map((reading) => reading.kind);
   if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
-  const said = [...(isWeld ? ['welded together'] : []), ...readings.map(sayReading)].join(', ');
+  const said = [...(isWeld ? ['welded together'] : []), ...readings.map(bodyText)].join(', ');
   return {
     kind: 'readings',
     code,
@@ -224,15 +221,6 @@ function findingsOf(word: string): InspectionFinding[] | null {
   const findings = [...letters].map((letter) => inspectionKeys.find((key) => inspectionFindings[key].key === letter));
   return findings.every((finding) => finding !== undefined) ? [...new Set(findings)] : null;
 }
-
-export function sayReading(reading: IntakeReading): string {
-  if (reading.kind === 'voltage') return formatRead(reading.voltageV, reading.step, display.voltage);
-  if (reading.kind === 'mass') return formatRead(reading.massKg, reading.step, display.mass);
-  return sayFindings(reading.findings);
-}
-
-export const sayFindings = (findings: readonly InspectionFinding[]): string =>
-  findings.length === 0 ? 'nothing found' : findings.map((finding) => findingName[finding]).join(', ');
 
 /** From so many readings on a batch has a middle that a slip of the pen stands out from. */
 const leastForMiddle = 5;

@@ -1,6 +1,7 @@
 import { display, formatRead } from '@/core/quantity/format';
 import type { JudgedCell } from '@/core/judging/judgeCell';
-import { type LineCell, sayFindings } from './intakeLine';
+import { findingsText } from '@/words/bodies';
+import type { LineCell } from './intakeLine';
 
 /** What a cell was read to be at the intake, in words and with the digits typed, as far as it was. */
 export function readAs({
@@ -12,7 +13,7 @@ export function readAs({
   return {
     ...(voltage && { voltage: formatRead(voltage.valueV, voltage.step, display.voltage) }),
     ...(massKg !== null && massStepKg !== null && { weight: formatRead(massKg, massStepKg, display.mass) }),
-    ...(findings && { inspection: sayFindings(findings) }),
+    ...(findings && { inspection: findingsText(findings) }),
   };
 }
 

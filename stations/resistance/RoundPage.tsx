@@ -25,7 +25,6 @@ import {
   whyNotMeasured,
 } from '@/core/judging/judgeRound';
 import { RoundScreen } from './RoundScreen';
-import { rawReading } from './rawReading';
 import { RuleLink } from '../RuleLink';
 import { VoidEntry } from '../VoidEntry';
 
@@ -148,7 +147,9 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                         {row.code}
                       </Link>
                     </td>
-                    <td style={{ minWidth: '12rem' }}>{sayReading(rawReading(row.resistance))}</td>
+                    <td style={{ minWidth: '12rem' }}>
+                      {sayReading({ body: row.resistance.facts, temperatureC: row.resistance.temperatureC })}
+                    </td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
                     <td>
                       {leftOut === null

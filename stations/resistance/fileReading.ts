@@ -78,7 +78,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
         confirmed,
         takenWith,
         temperatureC: line.reading.temperatureC,
-        bodies: [line.reading],
+        bodies: [line.reading.body],
         replaces,
       },
       {

@@ -1,6 +1,5 @@
 import { judgeReading, noTools, type ResistanceFacts } from '@/core/resistance/judgeReading';
 import { methodKeys, methods } from '@/core/resistance/methods';
-import { rawReading } from './rawReading';
 import { sayReading, understandReading } from './roundLine';
 
 const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0, weldedTo: [] } as const;
@@ -15,8 +14,8 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
     () => null,
   );
   expect(line).toMatchObject({ kind: 'reading', code: 'A1-001', asks: null });
-  if (line.kind !== 'reading' || line.reading.kind === 'pulse') throw new Error(line.kind);
-  const { temperatureC, ...facts } = line.reading;
+  if (line.kind !== 'reading' || line.reading.body.kind === 'pulse') throw new Error(line.kind);
+  const { temperatureC, body: facts } = line.reading;
   expect(temperatureC).toBeNull();
   const load =
     method === 'resistor'
@@ -28,23 +27,7 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
   expect(result?.resistance.value).toBeLessThan(0.09);
   expect(result?.budget.length).toBeGreaterThan(0);
   // Stored and read back it says the same.
-  expect(
-    sayReading(
-      rawReading({
-        together: 1,
-        roundId: 1,
-        protocolId: 1,
-        method,
-        takenAt: new Date(0),
-        temperatureC: null,
-        instrumentId: null,
-        channel: null,
-        ammeterId: null,
-        disturbedAt: null,
-        facts: stored,
-      }),
-    ),
-  ).toBe(sayReading(line.reading));
+  expect(sayReading({ body: stored, temperatureC: null })).toBe(sayReading(line.reading));
 });
 
 test('every budget names its largest share first', () => {

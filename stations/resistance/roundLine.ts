@@ -1,12 +1,12 @@
+import { bodyText } from '@/words/bodies';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutResistance, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
-import type { ResistanceBody } from '@/records/ledger';
+import type { ResistanceBody } from '@/core/judging/bodies';
 import type { Asked } from '@/ui/entryLine';
 import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 
@@ -27,7 +27,10 @@ export interface RoundContext {
   instrument?: LastDigit | null;
 }
 
-export type RoundReading = ResistanceBody & { temperatureC: number | null };
+export interface RoundReading {
+  body: ResistanceBody;
+  temperatureC: number | null;
+}
 
 export type RoundLine =
   | { kind: 'nothing' }
@@ -122,12 +125,12 @@ export function understandReading(
     const suggests = beyond && instead(beyond, figure.place);
     if (beyond) return { kind: 'wrong', said: questionText(beyond), ...(suggests && { suggests }) };
   }
-  const reading = readingOf(round.method, read);
+  const reading = { body: bodyOf(round.method, read), temperatureC: read.temperature?.value ?? null };
   const code = weldText([cell.code, ...cell.weldedTo]);
   // Several in parallel show a share of what one has.
   const together = cell.weldedTo.length + 1;
   const asked = questionOf(
-    reading,
+    reading.body,
     read,
     { ...round, batchMedianOhm: round.batchMedianOhm && round.batchMedianOhm / together },
     cell,
@@ -180,8 +183,7 @@ function inOhms(parsed: ParsedQuantity, word: string): ParsedQuantity {
   return (bare && small && parseQuantity(word, { dimension: 'resistance', factor: 1 })) || parsed;
 }
 
-function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Figures): RoundReading {
-  const temperatureC = temperature?.value ?? null;
+function bodyOf(method: Exclude<MethodKey, 'pulse'>, { by }: Figures): ResistanceBody {
   const volts = by.voltage ?? [];
   const amps = by.current ?? [];
   const coarsest = (figures: readonly ParsedQuantity[]) => Math.max(...figures.map((figure) => figure.step));
@@ -192,7 +194,6 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Fig
     case 'told':
       return {
         kind: 'resistance',
-        temperatureC,
         resistanceOhm: by.resistance?.[0]?.value ?? NaN,
         step: by.resistance?.[0]?.step ?? 1e-4,
         openV: volts[0]?.value ?? null,
@@ -201,7 +202,6 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Fig
     case 'two-current':
       return {
         kind: 'two-current',
-        temperatureC,
         atLowV: at(volts, 0),
         lowCurrentA: at(amps, 0),
         atHighV: at(volts, 1),
@@ -213,7 +213,6 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Fig
     default:
       return {
         kind: 'load-step',
-        temperatureC,
         openV: at(volts, 0),
         loadedV: at(volts, 1),
         afterV: volts[2]?.value ?? null,
@@ -226,46 +225,13 @@ function readingOf(method: Exclude<MethodKey, 'pulse'>, { by, temperature }: Fig
   }
 }
 
-const volt = (value: number, step: number): string => formatRead(value, step, display.voltage);
-const ampere = (value: number, step: number): string => formatRead(value, step, display.current);
-
 /** A raw reading in words. */
-export function sayReading(reading: RoundReading): string {
-  const parts = partsOf(reading);
-  return (reading.temperatureC === null ? parts : [...parts, `${reading.temperatureC} °C`]).join(', ');
-}
-
-function partsOf(reading: RoundReading): string[] {
-  switch (reading.kind) {
-    case 'resistance': {
-      const { resistanceOhm, step, openV, openStep } = reading;
-      const open = openV === null ? [] : [`open ${volt(openV, openStep ?? 0.001)}`];
-      return [`resistance ${formatRead(resistanceOhm, step, display.resistance)}`, ...open];
-    }
-    case 'two-current': {
-      const { atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep } = reading;
-      return [
-        `${volt(atLowV, step)} at ${ampere(lowCurrentA, currentStep)}`,
-        `${volt(atHighV, highStep ?? step)} at ${ampere(highCurrentA, currentStep)}`,
-      ];
-    }
-    case 'pulse':
-      return [`step at ${Math.round(reading.atS)} s of run ${reading.runId}`];
-    case 'load-step': {
-      const { openV, loadedV, afterV, currentA, currentStep, step, loadedStep, afterStep } = reading;
-      const loaded = `loaded ${volt(loadedV, loadedStep ?? step)}`;
-      return [
-        `open ${volt(openV, step)}`,
-        currentA === null ? loaded : `${loaded} at ${ampere(currentA, currentStep ?? 0.01)}`,
-        ...(afterV === null ? [] : [`after ${volt(afterV, afterStep ?? step)}`]),
-      ];
-    }
-  }
-}
+export const sayReading = ({ body, temperatureC }: RoundReading): string =>
+  temperatureC === null ? bodyText(body) : `${bodyText(body)}, ${temperatureC} °C`;
 
 /** The first question about a line, with the place of the figure it is about. */
 function questionOf(
-  reading: RoundReading,
+  reading: ResistanceBody,
   { by }: Figures,
   round: RoundContext,
   cell: RoundCell,
@@ -285,7 +251,7 @@ function questionOf(
 }
 
 /** A question about what a step of current comes to. */
-function askAboutStep(reading: RoundReading, round: RoundContext): Question | null {
+function askAboutStep(reading: ResistanceBody, round: RoundContext): Question | null {
   const order = askAboutOrder(reading);
   if (order !== null) return order;
   const ohm = stepOhm(reading, round);
@@ -293,7 +259,7 @@ function askAboutStep(reading: RoundReading, round: RoundContext): Question | nu
 }
 
 /** A question about figures that should stand the other way round. */
-function askAboutOrder(reading: RoundReading): Question | null {
+function askAboutOrder(reading: ResistanceBody): Question | null {
   if (reading.kind === 'two-current') {
     if (reading.lowCurrentA >= reading.highCurrentA) return { code: 'currents-swapped' };
     return reading.atHighV >= reading.atLowV ? { code: 'voltages-swapped', at: 'two currents' } : null;
@@ -307,7 +273,7 @@ function askAboutOrder(reading: RoundReading): Question | null {
 }
 
 /** What the figures of a step give, for a first glance; null where they are no step. */
-function stepOhm(reading: RoundReading, round: RoundContext): number | null {
+function stepOhm(reading: ResistanceBody, round: RoundContext): number | null {
   if (reading.kind === 'two-current')
     return (reading.atLowV - reading.atHighV) / (reading.highCurrentA - reading.lowCurrentA);
   if (reading.kind !== 'load-step') return null;

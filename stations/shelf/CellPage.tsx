@@ -1,21 +1,21 @@
+import { bodyName, bodyText } from '@/words/bodies';
 import { dutyReasonText } from '@/words/duty';
 import { intakeReasonText } from '@/words/intake';
 import { warningText } from '@/words/warnings';
-import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
 import { chemistries } from '@/core/chemistry/chemistries';
 import { methods } from '@/core/resistance/methods';
-import { rawReading } from '../resistance/rawReading';
-import { sayReading as sayResistance } from '@/stations/resistance/roundLine';
 import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance';
 import { database } from '@/records/database';
-import { readingsOfCell, type StoredReading } from '@/records/readings';
+import { type Filed, filedOf } from '@/records/ledger';
+import { resistancesByCell } from '@/records/readings';
 import { notesOf } from '@/records/notes';
 import { runsOfSubject } from '@/records/runs';
-import { weldsOfCell } from '@/records/welds';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
+import type { StoredResistance } from '@/core/judging/facts';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import { dutyNames } from '@/ui/DutyMark';
 import { StandingMark } from '@/ui/StandingMark';
@@ -24,7 +24,6 @@ import { Pages } from '@/ui/Pages';
 import { RuleLink } from '@/stations/RuleLink';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { sayFindings } from '@/stations/intake/intakeLine';
 import { modelText } from '@/core/judging/models';
 import { GoBar } from '../frame/GoBar';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -45,12 +44,14 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
   const cell = cellOfCode(workshop, code.toUpperCase());
   if (!cell) notFound();
   const db = database();
-  const [readings, runs, welds, notes] = await Promise.all([
-    readingsOfCell(db, cell.id),
+  const [filed, resistances, runs, notes] = await Promise.all([
+    filedOf(db, cell.id),
+    resistancesByCell(db, [cell.id]),
     runsOfSubject(db, cell.id),
-    weldsOfCell(db, cell.id),
     notesOf(db, cell.id),
   ]);
+  // Notes stand in a place of their own.
+  const read = filed.filter(({ body }) => body.kind !== 'note');
   return (
     <>
       <div className="head">
@@ -87,7 +88,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
           sagShare={rules.limits.sagShare}
         />
       )}
-      <History cell={cell} readings={readings} equipment={workshop} />
+      <History cell={cell} resistances={resistances.get(cell.id) ?? []} equipment={workshop} />
       {(cell.capacity ?? cell.resistance) && <PlusMinus />}
       <Notes code={cell.code} notes={notes} />
       <section className="sheet" aria-label="Everything read of it">
@@ -106,60 +107,42 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
                   <td />
                 </tr>
               ))}
-              {(page === 1 ? welds : []).map((weld) => (
-                <tr key={weld.entry} className={weld.voidReason === null ? '' : 'soft'}>
-                  <td className="num text-nowrap">{format(weld.notedAt, 'd MMM yyyy HH:mm')}</td>
-                  <td>weld</td>
-                  <td>
-                    {weld.voidReason === null ? (
-                      `${weldText(weld.codes)} welded together, read as one`
-                    ) : (
-                      <s>{weldText(weld.codes)} welded together</s>
-                    )}
-                    {weld.voidReason !== null && ` · void: ${weld.voidReason}`}
-                  </td>
-                  <td className="text-end">
-                    {weld.voidReason === null && <VoidEntry entry={weld.entry} name="this weld" />}
-                  </td>
-                </tr>
-              ))}
-              {readings.slice((page - 1) * pageSize, page * pageSize).map((reading) => (
-                <tr key={`${reading.id} ${reading.kind}`} className={reading.voidReason === null ? '' : 'soft'}>
-                  <td className="num text-nowrap">{format(reading.takenAt, 'd MMM yyyy HH:mm')}</td>
-                  <td>{kindNames[reading.kind]}</td>
-                  <td>
-                    {reading.voidReason === null ? sayReading(reading) : <s>{sayReading(reading)}</s>}
-                    {reading.together > 1 && ` · of ${reading.together} welded together`}
-                    {reading.confirmed && ' · odd, confirmed'}
-                    {reading.voidReason !== null && ` · void: ${reading.voidReason}`}
-                  </td>
-                  <td className="text-end">
-                    {reading.voidReason === null && (
-                      <VoidEntry entry={reading.entry} name={`this ${kindNames[reading.kind]}`} />
-                    )}
-                  </td>
-                </tr>
+              {read.slice((page - 1) * pageSize, page * pageSize).map((one) => (
+                <FiledRow key={`${one.entry} ${one.body.kind}`} filed={one} />
               ))}
             </tbody>
           </table>
         </div>
-        <Pages page={page} total={readings.length} size={pageSize} href={(to) => `/cells/${cell.code}?page=${to}`} />
-        {readings.length + runs.length === 0 && <p className="soft mb-0">Nothing yet.</p>}
+        <Pages page={page} total={read.length} size={pageSize} href={(to) => `/cells/${cell.code}?page=${to}`} />
+        {read.length + runs.length === 0 && <p className="soft mb-0">Nothing yet.</p>}
       </section>
       <GoBar placeholder="S1-014 opens a cell" />
     </>
   );
 }
 
-const kindNames = {
-  voltage: 'voltage',
-  mass: 'weight',
-  inspection: 'inspection',
-  'load-step': 'resistance',
-  'two-current': 'resistance',
-  resistance: 'resistance',
-  pulse: 'resistance',
-};
+function FiledRow({
+  filed: { entry, takenAt, confirmed, voidReason, codes, roundId, temperatureC, body },
+}: {
+  filed: Filed;
+}) {
+  const name = bodyName[body.kind];
+  const text = [bodyText(body), ...(temperatureC === null ? [] : [`${temperatureC} °C`])].join(', ');
+  return (
+    <tr className={voidReason === null ? '' : 'soft'}>
+      <td className="num text-nowrap">{format(takenAt, 'd MMM yyyy HH:mm')}</td>
+      <td>{name}</td>
+      <td>
+        {voidReason === null ? text : <s>{text}</s>}
+        {roundId !== null && ` (round ${roundId})`}
+        {codes.length > 1 && ` · ${weldText(codes)}`}
+        {confirmed && ' · odd, confirmed'}
+        {voidReason !== null && ` · void: ${voidReason}`}
+      </td>
+      <td className="text-end">{voidReason === null && <VoidEntry entry={entry} name={`this ${name}`} />}</td>
+    </tr>
+  );
+}
 
 function Verdict({ cell }: { cell: JudgedCell }) {
   const { duty, intake } = cell;
@@ -195,19 +178,6 @@ function Verdict({ cell }: { cell: JudgedCell }) {
       <NextStep cell={cell} />
     </section>
   );
-}
-
-function sayReading(reading: StoredReading): string {
-  switch (reading.kind) {
-    case 'voltage':
-      return formatRead(reading.voltageV ?? NaN, reading.step ?? 0.001, display.voltage);
-    case 'mass':
-      return formatRead(reading.massKg ?? NaN, reading.step ?? 1e-4, display.mass);
-    case 'inspection':
-      return sayFindings(reading.findings ?? []);
-    default:
-      return reading.resistance ? `${sayResistance(rawReading(reading.resistance))} (round ${reading.roundId})` : '';
-  }
 }
 
 /** What its resistance means in use, at a current one chooses. */
@@ -263,13 +233,21 @@ function Uses({
 }
 
 /** Its resistance against its own past, within each protocol and its windows. */
-function History({ cell, readings, equipment }: { cell: JudgedCell; readings: StoredReading[]; equipment: Equipment }) {
+function History({
+  cell,
+  resistances,
+  equipment,
+}: {
+  cell: JudgedCell;
+  resistances: StoredResistance[];
+  equipment: Equipment;
+}) {
   const { asNewOhm } = cell;
   const byProtocol = new Map<string, { takenAt: Date; quantity: Quantity; method: string }[]>();
   const rounds = new Set<number>();
-  for (const { resistance, voidReason } of readings) {
+  for (const resistance of resistances) {
     // Of a round the newest press counts: an earlier one may have been a bad contact.
-    if (!resistance || voidReason !== null || rounds.has(resistance.roundId)) continue;
+    if (rounds.has(resistance.roundId)) continue;
     const { result, leftOut } = judgeResistance(resistance, cell, equipment);
     if (leftOut !== null) continue;
     rounds.add(resistance.roundId);

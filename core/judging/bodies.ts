@@ -1,0 +1,43 @@
+import type { InspectionFinding } from '@/core/grading/intake';
+
+/** A resistance as it was read, raw. */
+export type ResistanceBody =
+  | {
+      kind: 'load-step';
+      openV: number;
+      loadedV: number;
+      afterV: number | null;
+      currentA: number | null;
+      /** Last digit of the voltages; of each where it is not that of all. */
+      step: number;
+      loadedStep?: number | null;
+      afterStep?: number | null;
+      currentStep: number | null;
+    }
+  | {
+      kind: 'two-current';
+      atLowV: number;
+      lowCurrentA: number;
+      atHighV: number;
+      highCurrentA: number;
+      step: number;
+      highStep?: number | null;
+      currentStep: number;
+    }
+  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null; openStep?: number | null }
+  | { kind: 'pulse'; runId: number; atS: number };
+
+/** What stands beside an entry: facts as they were read, by kind. */
+export type Body =
+  /** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
+  | { kind: 'voltage'; voltageV: number; step: number; position?: number }
+  | { kind: 'mass'; massKg: number; step: number }
+  | { kind: 'inspection'; findings: InspectionFinding[] }
+  | ResistanceBody
+  /** What a channel of an instrument showed on a battery of a sheet. */
+  | { kind: 'cross-check'; crossCheckId: number; position: number; channel: number; voltageV: number; step: number }
+  /** The subjects of the entry are welded together, in parallel. */
+  | { kind: 'weld' }
+  | { kind: 'note'; text: string };
+
+export type BodyKind = Body['kind'];

@@ -1,0 +1,54 @@
+import type { InspectionFinding } from '@/core/grading/intake';
+import type { Body, BodyKind } from '@/core/judging/bodies';
+import { display, formatRead } from '@/core/quantity/format';
+import { findingName } from './intake';
+
+/** What each kind of body is called in a list. */
+export const bodyName: Record<BodyKind, string> = {
+  voltage: 'voltage',
+  mass: 'weight',
+  inspection: 'inspection',
+  'load-step': 'resistance',
+  'two-current': 'resistance',
+  resistance: 'resistance',
+  pulse: 'resistance',
+  'cross-check': 'cross-check',
+  weld: 'weld',
+  note: 'note',
+};
+
+const volt = (value: number, step: number): string => formatRead(value, step, display.voltage);
+const ampere = (value: number, step: number): string => formatRead(value, step, display.current);
+
+export const findingsText = (findings: readonly InspectionFinding[]): string =>
+  findings.length === 0 ? 'nothing found' : findings.map((finding) => findingName[finding]).join(', ');
+
+type Texts = { [Kind in BodyKind]: (body: Extract<Body, { kind: Kind }>) => string };
+
+const texts: Texts = {
+  voltage: ({ voltageV, step }) => volt(voltageV, step),
+  mass: ({ massKg, step }) => formatRead(massKg, step, display.mass),
+  inspection: ({ findings }) => findingsText(findings),
+  'load-step': ({ openV, loadedV, afterV, currentA, currentStep, step, loadedStep, afterStep }) => {
+    const loaded = `loaded ${volt(loadedV, loadedStep ?? step)}`;
+    return [
+      `open ${volt(openV, step)}`,
+      currentA === null ? loaded : `${loaded} at ${ampere(currentA, currentStep ?? 0.01)}`,
+      ...(afterV === null ? [] : [`after ${volt(afterV, afterStep ?? step)}`]),
+    ].join(', ');
+  },
+  'two-current': ({ atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep }) =>
+    `${volt(atLowV, step)} at ${ampere(lowCurrentA, currentStep)}, ` +
+    `${volt(atHighV, highStep ?? step)} at ${ampere(highCurrentA, currentStep)}`,
+  resistance: ({ resistanceOhm, step, openV, openStep }) => {
+    const shown = `resistance ${formatRead(resistanceOhm, step, display.resistance)}`;
+    return openV === null ? shown : `${shown}, open ${volt(openV, openStep ?? 0.001)}`;
+  },
+  pulse: ({ runId, atS }) => `step at ${Math.round(atS)} s of run ${runId}`,
+  'cross-check': ({ channel, voltageV, step }) => `channel ${channel}: ${volt(voltageV, step)}`,
+  weld: () => 'welded together, read as one',
+  note: ({ text }) => text,
+};
+
+/** A body in words, with the digits that were typed. */
+export const bodyText = (body: Body): string => (texts[body.kind] as (body: Body) => string)(body);
