@@ -31,7 +31,12 @@ function afterWaiting(cells: LineCell[], waiting: readonly WaitingLine[]): LineC
       (code) => now.find((cell) => cell.code === code) ?? null,
     );
     if (line.kind !== 'readings') return now;
-    const read = Object.fromEntries(line.readings.map((reading) => [fieldOf[reading.kind], bodyText(reading)]));
+    const read = Object.fromEntries(
+      line.readings.flatMap((reading) => {
+        const field = fieldOf[reading.kind];
+        return field ? [[field, bodyText(reading)]] : [];
+      }),
+    );
     return now.map((cell) =>
       line.cells.includes(cell.code)
         ? { ...cell, has: { ...cell.has, ...read }, missing: cell.missing.filter((field) => !(field in read)) }

@@ -4,9 +4,9 @@ import { askAboutDigitsOf, askAboutMass, askAboutVoltage, type LastDigit } from 
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
 import { beyondLimit } from '@/core/quantity/limits';
-import { type BareUnit, parseQuantity } from '@/core/quantity/parse';
+import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
-import type { Body } from '@/core/judging/bodies';
+import type { Body, BodyKind } from '@/core/judging/bodies';
 import type { Asked } from '@/ui/entryLine';
 import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
@@ -26,7 +26,8 @@ export interface LineCell {
   weldedTo: readonly string[];
 }
 
-export type IntakeReading = Extract<Body, { kind: 'voltage' | 'mass' | 'inspection' }>;
+export type IntakeReading =
+  ReturnType<(typeof readingOf)[keyof typeof readingOf]> | Extract<Body, { kind: 'inspection' }>;
 
 export type IntakeLine =
   | { kind: 'nothing' }
@@ -46,6 +47,13 @@ export type IntakeLine =
       asks: Asked | null;
       inFull: string;
     };
+
+/** What a figure tells here, by its dimension. */
+const readingOf = {
+  voltage: ({ value, step }: ParsedQuantity) => ({ kind: 'voltage' as const, voltageV: value, step }),
+  mass: ({ value, step }: ParsedQuantity) => ({ kind: 'mass' as const, massKg: value, step }),
+} satisfies Partial<Record<Dimension, (figure: ParsedQuantity) => Body>>;
+const isReadHere = (dimension: Dimension): dimension is keyof typeof readingOf => dimension in readingOf;
 
 const bareVolt: BareUnit = { dimension: 'voltage', factor: 1 };
 const bareGram: BareUnit = { dimension: 'mass', factor: 1e-3 };
@@ -68,7 +76,7 @@ export function understandIntake(
   batch: BatchMiddle = { voltageV: null, massKg: null },
   { meter = null, corrects = false }: IntakeContext = {},
 ): IntakeLine {
-  const words = wordsOf(text, ['V', 'mV', 'g', 'kg']);
+  const words = wordsOf(text, ['V', 'mV', 'g', 'kg', 'C', '°C']);
   if (words.length === 0) return { kind: 'nothing' };
   const subject = subjectOf(words[0], current, cellOf);
   if ('wrong' in subject) return { kind: 'wrong', said: subject.wrong };
@@ -109,12 +117,9 @@ export function understandIntake(
         said: questionText(beyond),
         ...(beyond.meant && { suggests: instead(place, beyond.meant) }),
       };
-    if (parsed.dimension === 'voltage')
-      questions.push(askAboutVoltage(parsed, cell.chemistry, batch.voltageV) ?? askAboutDigitsOf(parsed, meter));
-    else questions.push(askAboutMass(parsed, cell.modelMassKg ?? batch.massKg, cells.length));
-    if (parsed.dimension === 'voltage') readings.push({ kind: 'voltage', voltageV: parsed.value, step: parsed.step });
-    else if (parsed.dimension === 'mass') readings.push({ kind: 'mass', massKg: parsed.value, step: parsed.step });
-    else return { kind: 'wrong', said: `"${word}" is no voltage or weight.` };
+    if (!isReadHere(parsed.dimension)) return { kind: 'wrong', said: `"${word}" is nothing that is read here.` };
+    questions.push(askAboutFigure(parsed, cell, cells.length, batch, meter));
+    readings.push(readingOf[parsed.dimension](parsed));
     inFull.push(/[\d.,]$/.test(word) ? `${word} ${parsed.dimension === 'mass' ? 'g' : 'V'}` : word);
   }
   const kinds = readings.map((reading) => reading.kind);
@@ -130,6 +135,20 @@ export function understandIntake(
     asks: askedOf(questions, instead) ?? askAboutCell(code, readings, cell, corrects),
     inFull: inFull.join(' '),
   };
+}
+
+/** Whether a figure can be meant as it was typed. */
+function askAboutFigure(
+  figure: ParsedQuantity,
+  cell: LineCell,
+  together: number,
+  batch: BatchMiddle,
+  meter: LastDigit | null,
+): Question | null {
+  if (figure.dimension === 'voltage')
+    return askAboutVoltage(figure, cell.chemistry, batch.voltageV) ?? askAboutDigitsOf(figure, meter);
+  if (figure.dimension === 'mass') return askAboutMass(figure, cell.modelMassKg ?? batch.massKg, together);
+  return null;
 }
 
 interface Subject {
@@ -187,7 +206,7 @@ function askAboutCell(
   { has, missing }: LineCell,
   corrects: boolean,
 ): Asked | null {
-  const fields = readings.map(({ kind }) => fieldOf[kind]);
+  const fields = readings.flatMap(({ kind }) => fieldOf[kind] ?? []);
   const there = corrects ? undefined : fields.find((field) => has[field] !== undefined);
   if (there === 'inspection')
     return { text: `${code} was looked at already: ${has.inspection}. Shall this be added?`, suggests: null };
@@ -203,10 +222,12 @@ function askAboutCell(
     : { text: `${code} has no ${lacks.join(' and no ')} yet: is it the cell in your hand?`, suggests: null };
 }
 
-export const fieldOf = { voltage: 'voltage', mass: 'weight', inspection: 'inspection' } as const satisfies Record<
-  IntakeReading['kind'],
-  IntakeField
->;
+/** Which step of the intake a reading is; none for what is read beside them. */
+export const fieldOf: Partial<Record<BodyKind, IntakeField>> = {
+  voltage: 'voltage',
+  mass: 'weight',
+  inspection: 'inspection',
+};
 
 export interface IntakeContext {
   /** What voltages are read with. */
