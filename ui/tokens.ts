@@ -40,3 +40,6 @@ const padded = (code: string): string => code.replace(/-(\d+)$/, (_, digits: str
 /** A pack code such as PF1, in capitals; null for any other word. */
 export const packCodeOf = (word: string | undefined): string | null =>
   word && /^p[a-z0-9]{1,7}$/i.test(word) ? word.toUpperCase() : null;
+
+/** `21.5C` is a temperature at the bench: the unit is spelt out, since a bare C is also a rate. */
+export const withDegrees = (word: string): string => word.replace(/(\d)°?c$/i, '$1degC');

@@ -8,7 +8,7 @@ import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } fro
 import type { Question } from '@/core/quantity/question';
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import type { Asked } from '@/ui/entryLine';
-import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
+import { cellCodeOf, weldCodesOf, weldText, withDegrees, wordsOf } from '@/ui/tokens';
 import { median } from 'simple-statistics';
 
 export const intakeFields = ['voltage', 'weight', 'inspection'] as const;
@@ -104,7 +104,7 @@ export function understandIntake(
     }
     const wantsMass =
       has('voltage') || (bare < 2 && !cell.missing.includes('voltage') && cell.missing.includes('weight'));
-    const parsed = parseQuantity(word, wantsMass ? bareGram : bareVolt);
+    const parsed = parseQuantity(withDegrees(word), wantsMass ? bareGram : bareVolt);
     if (!parsed)
       return {
         kind: 'wrong',

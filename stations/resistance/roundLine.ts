@@ -8,7 +8,7 @@ import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { ResistanceBody } from '@/core/judging/bodies';
 import type { Asked } from '@/ui/entryLine';
-import { cellCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
+import { cellCodeOf, weldCodesOf, weldText, withDegrees, wordsOf } from '@/ui/tokens';
 
 export interface RoundCell {
   code: string;
@@ -163,7 +163,7 @@ function figuresOf(words: readonly string[], method: Exclude<MethodKey, 'pulse'>
   const by: Figures['by'] = {};
   let temperature: Placed | null = null;
   for (const [place, word] of words.entries()) {
-    const parsed = parseQuantity(word.replace(/(\d)°?c$/i, '$1degC'), open[0] ?? { dimension: 'voltage', factor: 1 });
+    const parsed = parseQuantity(withDegrees(word), open[0] ?? { dimension: 'voltage', factor: 1 });
     if (parsed?.dimension === 'temperature' && temperature === null) {
       temperature = { ...parsed, place };
       continue;
