@@ -8,6 +8,7 @@ const tables: Record<BodyKind, string> = {
   voltage: 'voltage',
   mass: 'mass',
   inspection: 'inspection',
+  'skin-temperature': 'skin_temperature',
   'load-step': 'load_step',
   'two-current': 'two_current',
   resistance: 'resistance',

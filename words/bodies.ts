@@ -8,6 +8,7 @@ export const bodyName: Record<BodyKind, string> = {
   voltage: 'voltage',
   mass: 'weight',
   inspection: 'inspection',
+  'skin-temperature': 'skin temperature',
   'load-step': 'resistance',
   'two-current': 'resistance',
   resistance: 'resistance',
@@ -29,6 +30,8 @@ const texts: Texts = {
   voltage: ({ voltageV, step }) => volt(voltageV, step),
   mass: ({ massKg, step }) => formatRead(massKg, step, display.mass),
   inspection: ({ findings }) => findingsText(findings),
+  'skin-temperature': ({ skinC, step }) =>
+    `${formatRead(skinC, step, { unit: '°C', factor: 1, decimals: 1 })} at its skin`,
   'load-step': ({ openV, loadedV, afterV, currentA, currentStep, step, loadedStep, afterStep }) => {
     const loaded = `loaded ${volt(loadedV, loadedStep ?? step)}`;
     return [

@@ -22,6 +22,7 @@ export const stations = {
       ['3.712', 'voltage of the cell shown, then 45.2 its weight in g; 3712 mV and 3V71 will do'],
       ['3.712 45.2 ok', 'all three in one line'],
       ['ok', 'inspected, nothing found'],
+      ['31.5C', 'how warm it is, measured on its skin'],
       ['s l d h m r w', 'swollen, leaking, dented, warm, smells, rust, wrap: the letters together, or tap them'],
       ['-', 'leave this cell for later'],
       ['S1-014', 'go to that cell, for one filing'],

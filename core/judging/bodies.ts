@@ -33,6 +33,7 @@ export type Body =
   | { kind: 'voltage'; voltageV: number; step: number; position?: number }
   | { kind: 'mass'; massKg: number; step: number }
   | { kind: 'inspection'; findings: InspectionFinding[] }
+  | { kind: 'skin-temperature'; skinC: number; step: number }
   | ResistanceBody
   /** What a channel of an instrument showed on a battery of a sheet. */
   | { kind: 'cross-check'; crossCheckId: number; position: number; channel: number; voltageV: number; step: number }

@@ -3,7 +3,9 @@ import { database } from '@/records/database';
 import { migrate } from '@/records/migrate';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
+import { cellByCode } from '@/records/cells';
 import { filed } from '@/records/filedRows';
+import { filedOf } from '@/records/ledger';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { fileIntake } from './actions';
 
@@ -103,4 +105,17 @@ test('a weld alone, sent again, is noted once', async () => {
     'select 1 from weld join entry on entry.id = entry_id where voided_at is null',
   );
   expect(rows).toHaveLength(2);
+});
+
+test('how warm a cell is at its skin is kept beside what else is read, and said with the digits typed', async () => {
+  expect(await send('G1-004 31.5C', { confirmed: true })).toMatchObject({
+    said: 'Filed G1-001+004: 31.5 °C at its skin.',
+  });
+  expect(await send('G1-004 31.5 °C 32C')).toMatchObject({ said: 'The same thing stands twice in this line.' });
+  expect(await send('G1-004 315C')).toMatchObject({ ok: false, said: expect.stringContaining('°C') });
+  const id = (await cellByCode(database(), 'G1-004'))?.id ?? 0;
+  expect((await filedOf(database(), id))[0]).toMatchObject({
+    body: { kind: 'skin-temperature', skinC: 31.5, step: 0.1 },
+    codes: ['G1-001', 'G1-004'],
+  });
 });

@@ -52,6 +52,7 @@ export type IntakeLine =
 const readingOf = {
   voltage: ({ value, step }: ParsedQuantity) => ({ kind: 'voltage' as const, voltageV: value, step }),
   mass: ({ value, step }: ParsedQuantity) => ({ kind: 'mass' as const, massKg: value, step }),
+  temperature: ({ value, step }: ParsedQuantity) => ({ kind: 'skin-temperature' as const, skinC: value, step }),
 } satisfies Partial<Record<Dimension, (figure: ParsedQuantity) => Body>>;
 const isReadHere = (dimension: Dimension): dimension is keyof typeof readingOf => dimension in readingOf;
 
