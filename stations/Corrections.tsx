@@ -1,5 +1,5 @@
 import type { Correction } from '@/records/corrections';
-import { format } from 'date-fns';
+import { When } from '@/ui/When';
 
 /** Names of what may be corrected, as people read them; anything else stands by its own name. */
 const names: Record<string, string> = {
@@ -39,7 +39,10 @@ export function Corrections({ corrections }: { corrections: Correction[] }) {
     <ul className="reasons" aria-label="Corrections">
       {corrections.map(({ id, before, after, by, madeAt }) => (
         <li key={id}>
-          <span className="num">{format(madeAt, 'd MMM yyyy HH:mm')}</span>, {by}:{' '}
+          <span className="num">
+            <When at={madeAt} as="d MMM yyyy HH:mm" />
+          </span>
+          , {by}:{' '}
           {Object.keys(after)
             .map((name) => `${names[name] ?? name} ${said(before[name])} → ${said(after[name])}`)
             .join('; ')}

@@ -1,7 +1,7 @@
 import type { Note } from '@/records/notes';
-import { format } from 'date-fns';
 import { NoteForm } from './NoteForm';
 import { VoidEntry } from './VoidEntry';
+import { When } from '@/ui/When';
 
 /** What was noted of a cell or a pack, the newest first, and a line for more. */
 export function Notes({ code, notes }: { code: string; notes: Note[] }) {
@@ -13,7 +13,9 @@ export function Notes({ code, notes }: { code: string; notes: Note[] }) {
           key={note.entry}
           className={`d-flex flex-wrap align-items-baseline gap-2 mb-1${note.voidReason === null ? '' : ' soft'}`}
         >
-          <span className="num soft">{format(note.notedAt, 'd MMM yyyy HH:mm')}</span>
+          <span className="num soft">
+            <When at={note.notedAt} as="d MMM yyyy HH:mm" />
+          </span>
           {note.voidReason === null ? note.text : <s>{note.text}</s>}
           {note.voidReason === null ? <VoidEntry entry={note.entry} name="this note" /> : `void: ${note.voidReason}`}
         </p>

@@ -1,15 +1,14 @@
 import { listApiKeys, listSessions } from '@/records/access';
 import { lastBackupAt } from '@/records/backup';
 import { database } from '@/records/database';
-import { format } from 'date-fns';
 import Button from 'react-bootstrap/Button';
 import { GoBar } from '../frame/GoBar';
 import { ActButton } from '@/ui/ActButton';
 import { endSessionsAction, withdrawApiKeyAction } from './actions';
 import { NewKeyForm } from './NewKeyForm';
+import { When } from '@/ui/When';
 
 const isLocked = (): boolean => Boolean(process.env.BOLD_EMBER_PASSPHRASE || process.env.BOLD_EMBER_PASSPHRASE_HASH);
-const when = (date: Date): string => format(date, 'd MMM yyyy HH:mm');
 
 /** Who may come in, and when the last backup was made. */
 export async function AccessPage() {
@@ -34,9 +33,11 @@ export async function AccessPage() {
               <ul className="reasons">
                 {sessions.map((session) => (
                   <li key={session.beganAt.getTime()}>
-                    <span className="num">{when(session.beganAt)}</span>{' '}
+                    <span className="num">
+                      <When at={session.beganAt} as="d MMM yyyy HH:mm" />
+                    </span>{' '}
                     <span className="soft">
-                      {deviceOf(session.agent)}, until {when(session.endsAt)}
+                      {deviceOf(session.agent)}, until <When at={session.endsAt} as="d MMM yyyy HH:mm" />
                     </span>
                   </li>
                 ))}
@@ -62,8 +63,15 @@ export async function AccessPage() {
           )}
           <h2 className="mt-4">Last backup</h2>
           <p className="mb-0">
-            {backup ? <b className="num">{when(backup)}</b> : <b className="hot">◆ none yet</b>}.{' '}
-            <code>bin/db backup --keep 14 DIR</code> saves everything into a folder; best from a timer, to another disk.
+            {backup ? (
+              <b className="num">
+                <When at={backup} as="d MMM yyyy HH:mm" />
+              </b>
+            ) : (
+              <b className="hot">◆ none yet</b>
+            )}
+            . <code>bin/db backup --keep 14 DIR</code> saves everything into a folder; best from a timer, to another
+            disk.
           </p>
         </section>
         <section className="sheet" aria-label="Keys">
@@ -78,10 +86,14 @@ export async function AccessPage() {
                 {keys.map((key) => (
                   <tr key={key.id} className={key.withdrawnAt ? 'soft' : ''}>
                     <td>{key.name}</td>
-                    <td className="num">{format(key.madeAt, 'd MMM yyyy')}</td>
+                    <td className="num">
+                      <When at={key.madeAt} as="d MMM yyyy" />
+                    </td>
                     <td className="text-end">
                       {key.withdrawnAt ? (
-                        `withdrawn ${format(key.withdrawnAt, 'd MMM')}`
+                        <>
+                          withdrawn <When at={key.withdrawnAt} as="d MMM" />
+                        </>
                       ) : (
                         <ActButton
                           label={`Withdraw the key of ${key.name}`}

@@ -7,7 +7,7 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { PrintButton } from '@/ui/PrintButton';
 import { VoidForm } from '@/ui/VoidForm';
-import { format } from 'date-fns';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BuildsBar } from './BuildsBar';
@@ -46,7 +46,7 @@ export async function BuildPage({ id }: { id: number }) {
         </h1>
         <span className="soft">
           {build.series} in series, {build.parallel} in parallel · {first && modelName(first)} · saved{' '}
-          {format(build.savedAt, 'd MMM yyyy')}
+          <When at={build.savedAt} as="d MMM yyyy" />
         </span>
         {build.voidReason !== null && <span className="tag hot">void: {build.voidReason}</span>}
         <span className="end no-print">

@@ -2,8 +2,8 @@ import { countBuilds, listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
 import { counted } from '@/words/counted';
-import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { free, modelsOf } from '@/core/judging/candidates';
@@ -49,7 +49,9 @@ export async function BuildsPage({ page }: { page: number }) {
                       <td>
                         {build.series} in series, {build.parallel} in parallel
                       </td>
-                      <td className="num">{format(build.savedAt, 'd MMM yyyy')}</td>
+                      <td className="num">
+                        <When at={build.savedAt} as="d MMM yyyy" />
+                      </td>
                     </tr>
                   ))}
                 </tbody>

@@ -5,7 +5,6 @@ import { database } from '@/records/database';
 import { notedWith } from '@/records/notes';
 import { counted } from '@/words/counted';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
-import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
@@ -13,6 +12,7 @@ import { voltmeters } from '@/core/judging/instrumentBook';
 import { packContext } from './packLine';
 import { PackBar } from './PackBar';
 import { NewPackForm } from './NewPackForm';
+import { When } from '@/ui/When';
 
 const pageSize = 50;
 
@@ -89,7 +89,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                           ))
                         )}
                       </td>
-                      <td className="num text-nowrap">{pack.latest ? format(pack.latest.takenAt, 'd MMM') : ''}</td>
+                      <td className="num text-nowrap">{pack.latest && <When at={pack.latest.takenAt} as="d MMM" />}</td>
                     </tr>
                   ))}
                 </tbody>

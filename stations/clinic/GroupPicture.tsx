@@ -3,12 +3,13 @@ import type { GroupJudgement } from '@/core/packs/groupVoltages';
 import { decimalsOfStep } from '@/core/quantity/format';
 import { OddMark } from '@/ui/OddMark';
 import { ticksWithin } from '@/ui/ticks';
+import { When } from '@/ui/When';
 
 interface GroupPictureProps {
   groups: GroupJudgement[];
   medianV: number;
   /** The round before in the same state. */
-  before: { groupVoltagesV: number[]; on: string } | null;
+  before: { groupVoltagesV: number[]; at: Date } | null;
 }
 
 const width = 640;
@@ -95,7 +96,7 @@ export function GroupPicture({ groups, medianV, before }: GroupPictureProps) {
       </text>
       {before && (
         <text className="axis" x={width - 6} y={height - 2} textAnchor="end">
-          bar across: {before.on}
+          bar across: <When at={before.at} as="d MMM" />
         </text>
       )}
     </svg>

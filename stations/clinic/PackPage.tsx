@@ -14,8 +14,8 @@ import { database } from '@/records/database';
 import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { judgedWorkshop } from '@/workshop/judged';
-import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GroupPicture } from './GroupPicture';
@@ -98,7 +98,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
             <div className="d-flex justify-content-between flex-wrap">
               <h2>Groups, from the black lead</h2>
               <span className="soft">
-                {stateTexts[latest.state]} · {format(latest.takenAt, 'd MMM HH:mm')}
+                {stateTexts[latest.state]} · <When at={latest.takenAt} as="d MMM HH:mm" />
                 {latest.instrument && ` · ${latest.instrument}`}
               </span>
             </div>
@@ -109,7 +109,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 before?.state === latest.state
                   ? {
                       groupVoltagesV: before.judgement.groups.map((group) => group.voltageV),
-                      on: format(before.takenAt, 'd MMM'),
+                      at: before.takenAt,
                     }
                   : null
               }
@@ -174,11 +174,13 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 return (
                   <tr key={round.id}>
                     <td className="text-nowrap">
-                      <span className="num">{format(round.takenAt, 'd MMM HH:mm')}</span>
+                      <span className="num">
+                        <When at={round.takenAt} as="d MMM HH:mm" />
+                      </span>
                       <br />
                       <span className="soft">{stateTexts[round.state]}</span>
                       <br />
-                      <VoidEntry entry={round.entry} name={`the round of ${format(round.takenAt, 'd MMM HH:mm')}`} />
+                      <VoidEntry entry={round.entry} name="the round" />
                     </td>
                     {round.judgement.groups.map((group) => (
                       <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
@@ -197,7 +199,9 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
               })}
               {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
                 <tr key={round.id} className="soft">
-                  <td className="num text-nowrap">{format(round.takenAt, 'd MMM HH:mm')}</td>
+                  <td className="num text-nowrap">
+                    <When at={round.takenAt} as="d MMM HH:mm" />
+                  </td>
                   <td colSpan={pack.series + 4}>
                     <s className="num">
                       {round.groupVoltagesV

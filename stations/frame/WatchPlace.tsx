@@ -1,7 +1,7 @@
 'use client';
 
 import type { FrameFacts } from '@/workshop/frame';
-import { format } from 'date-fns';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { Judging } from './Judging';
 import { useFollowing, useFrame } from './stream';
@@ -26,12 +26,18 @@ function OnWatch({ drawn }: { drawn: FrameFacts }) {
       {judging && <Judging {...judging} />}
       {!isConnected && (
         <p className="soft" role="status">
-          {`No connection: this is how it was at ${format(atMs, 'HH:mm')}.`}
+          No connection: this is how it was at <When at={atMs} as="HH:mm" />.
         </p>
       )}
       <p className="backup soft">
-        <Link href="/access" suppressHydrationWarning>
-          {backupAt === null ? 'No backup yet' : `Last backup ${format(backupAt, 'd MMM HH:mm')}`}
+        <Link href="/access">
+          {backupAt === null ? (
+            'No backup yet'
+          ) : (
+            <>
+              Last backup <When at={backupAt} as="d MMM HH:mm" />
+            </>
+          )}
         </Link>
       </p>
     </>

@@ -7,7 +7,7 @@ import { leadPairOhm, wireAreaMm2 } from '@/core/instruments/leads';
 import { type Display, display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { judgedWorkshop } from '@/workshop/judged';
 import { ArchiveButton } from '@/ui/ArchiveButton';
-import { format } from 'date-fns';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { correctionsOf } from '@/records/corrections';
@@ -101,7 +101,7 @@ export async function InstrumentsPage({ edit }: { edit: string | undefined }) {
                     {crossCheck.name}
                   </Link>{' '}
                   <span className="soft">
-                    {format(crossCheck.openedAt, 'd MMM')} ·{' '}
+                    <When at={crossCheck.openedAt} as="d MMM" /> ·{' '}
                     {counted(crossCheck.batteries.length, 'battery', 'batteries')} ·{' '}
                     {counted(channels.length, 'channel')}
                   </span>
@@ -161,7 +161,11 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
               `(${wireAreaMm2(instrument.leads.gauge).toPrecision(2)} mm²): ` +
               `${formatFigure(leadPairOhm(instrument.leads.gauge, instrument.leads.lengthM), display.resistance)} ` +
               'there and back'}
-          {instrument.archivedAt && `, put away ${format(instrument.archivedAt, 'd MMM yyyy')}`}
+          {instrument.archivedAt && (
+            <>
+              , put away <When at={instrument.archivedAt} as="d MMM yyyy" />
+            </>
+          )}
         </span>
       </td>
       <td>
@@ -210,7 +214,7 @@ function CalibrationRow({
     <tr className={withdrawnAt ? 'soft' : ''}>
       <td className="num fw-bold">{channelName(instrument, channel)}</td>
       <td>
-        from {format(calibratedAt, 'd MMM yyyy HH:mm')}, against {reference}
+        from <When at={calibratedAt} as="d MMM yyyy HH:mm" />, against {reference}
         {instrument.kind === 'charger' && !withdrawnAt && (
           <>
             <br />
@@ -220,7 +224,7 @@ function CalibrationRow({
         {withdrawnAt && (
           <>
             <br />
-            withdrawn {format(withdrawnAt, 'd MMM yyyy')}: {withdrawnBecause}
+            withdrawn <When at={withdrawnAt} as="d MMM yyyy" />: {withdrawnBecause}
           </>
         )}
       </td>

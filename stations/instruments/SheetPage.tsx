@@ -7,7 +7,7 @@ import { shownU } from '@/core/instruments/instrument';
 import { display, formatFigure, formatQuantity, type Display } from '@/core/quantity/format';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { chargeEndsHere, judgedWorkshop } from '@/workshop/judged';
-import { format } from 'date-fns';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { CalibrateButtons } from './CalibrateButtons';
@@ -37,7 +37,7 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
           <Link href="/instruments">Instruments</Link> · {crossCheck.name}
         </h1>
         <span className="soft">
-          {format(crossCheck.openedAt, 'd MMM yyyy')} · {counted(channels.length, 'channel')} on{' '}
+          <When at={crossCheck.openedAt} as="d MMM yyyy" /> · {counted(channels.length, 'channel')} on{' '}
           {counted(crossCheck.batteries.length, 'battery', 'batteries')}
         </span>
       </div>

@@ -12,10 +12,10 @@ import { NextStep } from '../NextStep';
 import { ArchiveButton } from '@/ui/ArchiveButton';
 import { weldText } from '@/ui/tokens';
 import { timesText } from '@/words/counted';
-import { format } from 'date-fns';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { modelText } from '@/core/judging/models';
 import { RuleLink } from '@/stations/RuleLink';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { voltmeters } from '@/core/judging/instrumentBook';
@@ -66,7 +66,12 @@ export async function BatchPage({
         </h1>
         <span className="soft">
           {batch.origin} · {read} of {cells.length} decided{batch.notes && ` · ${batch.notes}`}
-          {batch.archivedAt && <b className="hot"> · put away on {format(batch.archivedAt, 'd MMM yyyy')}</b>}
+          {batch.archivedAt && (
+            <b className="hot">
+              {' '}
+              · put away on <When at={batch.archivedAt} as="d MMM yyyy" />
+            </b>
+          )}
         </span>
         <span className="end">
           <Link href={`/intake/${code}/labels`}>Labels</Link>

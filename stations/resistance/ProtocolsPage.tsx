@@ -1,7 +1,7 @@
 import { database } from '@/records/database';
 import { listProtocols } from '@/records/protocols';
 import { ArchiveButton } from '@/ui/ArchiveButton';
-import { format } from 'date-fns';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { archiveProtocolAction } from './actions';
@@ -35,7 +35,12 @@ export async function ProtocolsPage() {
                         <br />
                         <span className="soft">
                           {school}
-                          {archivedAt && ` Put away ${format(archivedAt, 'd MMM yyyy')}.`}
+                          {archivedAt && (
+                            <>
+                              {' '}
+                              Put away <When at={archivedAt} as="d MMM yyyy" />.
+                            </>
+                          )}
                         </span>
                       </td>
                       <td className="text-end text-nowrap">

@@ -7,10 +7,10 @@ import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd } from '@/core/statistics/crowd';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
-import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BatchStrip } from './BatchStrip';
@@ -141,7 +141,9 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                 const odd = result !== null && leftOut === null && isOdd(result.resistance.value, crowd);
                 return (
                   <tr key={`${row.id} ${row.code}`} className={odd ? 'odd-one' : ''}>
-                    <td className="num">{format(row.resistance.takenAt, 'dd MMM HH:mm')}</td>
+                    <td className="num">
+                      <When at={row.resistance.takenAt} as="dd MMM HH:mm" />
+                    </td>
                     <td>
                       <Link className="num" href={`/cells/${row.code}`} prefetch={false}>
                         {row.code}

@@ -9,9 +9,9 @@ import { cellOfCode } from '@/core/judging/shelf';
 import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
-import { format } from 'date-fns';
 import { weldText } from '@/ui/tokens';
 import { PlusMinus } from '@/ui/PlusMinus';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
@@ -65,7 +65,7 @@ export async function RunPage({ id }: { id: number }) {
         </h1>
         <span className="soft">
           {run.fileName} · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended{' '}
-          {format(run.endedAt, 'd MMM yyyy HH:mm')}
+          <When at={run.endedAt} as="d MMM yyyy HH:mm" />
         </span>
         {run.voidReason !== null && <span className="tag hot">void: {run.voidReason}</span>}
       </div>
@@ -139,7 +139,7 @@ export async function RunPage({ id }: { id: number }) {
             <div key={other.id}>
               <Link href={`/runs/${other.id}`}>Run {other.id}</Link>{' '}
               <span className="soft">
-                {loadText(other)}, {format(other.endedAt, 'd MMM yyyy')}
+                {loadText(other)}, <When at={other.endedAt} as="d MMM yyyy" />
               </span>
             </div>
           ))}

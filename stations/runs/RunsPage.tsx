@@ -5,9 +5,9 @@ import { database } from '@/records/database';
 import { countRuns, listRuns } from '@/records/runs';
 import { judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
-import { format } from 'date-fns';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
+import { When } from '@/ui/When';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { ImportForm } from './ImportForm';
@@ -73,7 +73,9 @@ export async function RunsPage({ page }: { page: number }) {
                       <td>{run.reachedCutoff === false ? <span className="hot">◆ not reached</span> : 'reached'}</td>
                       <td className="soft">{run.fileName}</td>
                       <td className="num">{run.samples.toLocaleString('en')}</td>
-                      <td className="num text-nowrap">{format(run.endedAt, 'dd MMM HH:mm')}</td>
+                      <td className="num text-nowrap">
+                        <When at={run.endedAt} as="dd MMM HH:mm" />
+                      </td>
                     </tr>
                   ))}
                 </tbody>

@@ -19,9 +19,10 @@ import type { StoredResistance } from '@/core/judging/facts';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import { dutyNames } from '@/ui/DutyMark';
 import { StandingMark } from '@/ui/StandingMark';
-import { format } from 'date-fns';
 import { Pages } from '@/ui/Pages';
 import { RuleLink } from '@/stations/RuleLink';
+import { When } from '@/ui/When';
+import { Fragment } from 'react';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { modelText } from '@/core/judging/models';
@@ -98,7 +99,9 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
             <tbody>
               {(page === 1 ? runs : []).map((run) => (
                 <tr key={`run${run.id}`} className={run.voidReason === null ? '' : 'soft'}>
-                  <td className="num text-nowrap">{format(run.endedAt, 'd MMM yyyy HH:mm')}</td>
+                  <td className="num text-nowrap">
+                    <When at={run.endedAt} as="d MMM yyyy HH:mm" />
+                  </td>
                   <td>discharge</td>
                   <td>
                     <Link href={`/runs/${run.id}`}>run {run.id}</Link>, {run.fileName}
@@ -130,7 +133,9 @@ function FiledRow({
   const text = [bodyText(body), ...(temperatureC === null ? [] : [`${temperatureC} °C`])].join(', ');
   return (
     <tr className={voidReason === null ? '' : 'soft'}>
-      <td className="num text-nowrap">{format(takenAt, 'd MMM yyyy HH:mm')}</td>
+      <td className="num text-nowrap">
+        <When at={takenAt} as="d MMM yyyy HH:mm" />
+      </td>
       <td>{name}</td>
       <td>
         {voidReason === null ? text : <s>{text}</s>}
@@ -272,11 +277,12 @@ function History({
               {past
                 .slice(0, 6)
                 .reverse()
-                .map(
-                  ({ takenAt, quantity }) =>
-                    `${formatQuantity(quantity, display.resistance)} on ${format(takenAt, 'd MMM')}`,
-                )
-                .join(' · ')}
+                .map(({ takenAt, quantity }, i) => (
+                  <Fragment key={takenAt.getTime()}>
+                    {i > 0 && ' · '}
+                    {formatQuantity(quantity, display.resistance)} on <When at={takenAt} as="d MMM" />
+                  </Fragment>
+                ))}
             </span>
             {change !== null &&
               `, ${change >= 0 ? 'up' : 'down'} ${Math.abs(change * 100).toFixed(0)} % since its first`}
