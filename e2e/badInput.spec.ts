@@ -63,7 +63,10 @@ const logs: [
 for (const [name, csv, { code, message, capacityAh, warning }] of logs) {
   test(`a log with ${name}`, async ({ request, workshop }) => {
     const send = () =>
-      request.post('/api/v1/runs?cell=K1-001&load=current:1', { headers: { 'content-type': 'text/csv' }, data: csv });
+      request.post('/api/v1/runs?cell=K1-001&load=current:1&endedAt=2026-11-05T18:30:00Z', {
+        headers: { 'content-type': 'text/csv' },
+        data: csv,
+      });
     const before = (await workshop.pool.query('select count(*) from run')).rows[0].count;
     const answer = await send();
     const body = await answer.json();
@@ -105,7 +108,7 @@ test('a file of over 200 MB is refused before it is sent, and nothing of a too l
 
   const before = (await workshop.pool.query('select count(*) from run')).rows[0].count;
   const line = '0,4.1000\n';
-  const answer = await request.post('/api/v1/runs?cell=K1-002&load=current:1', {
+  const answer = await request.post('/api/v1/runs?cell=K1-002&load=current:1&endedAt=2026-11-05T18:30:00Z', {
     headers: { 'content-type': 'text/csv' },
     data: Buffer.concat([Buffer.from('time,voltage\n'), Buffer.alloc(201 * 2 ** 20, line)]),
     timeout: 60_000,
@@ -123,6 +126,9 @@ test('an import form says what is missing, and an unknown cell by name', async (
     .setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(1.1)) });
   await page.getByLabel('Cell', { exact: true }).fill('Z9-999');
   await page.getByLabel('Current, A').fill('0,5');
+  await page.getByRole('button', { name: 'Import' }).click();
+  await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();
+  await page.getByLabel('When it ended').fill('2026-11-05T18:30');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('There is no cell Z9-999.')).toBeVisible();
   await page
@@ -163,6 +169,7 @@ test.describe('the database gone', () => {
       await expect(page.getByText('Understood:')).toBeVisible();
       await page.getByLabel('Cell', { exact: true }).fill('K1-004');
       await page.getByLabel('Current, A').fill('1');
+      await page.getByLabel('When it ended').fill('2026-11-05T18:30');
       await page.getByRole('button', { name: 'Import' }).click();
     };
     // The run's number is taken first; that is when the wire breaks.

@@ -32,7 +32,8 @@ test('the counts and lists of an open page follow what another browser and a pro
   await page.goto('/runs');
   await expect(page.getByText('sent-by-a-program')).toHaveCount(0);
   const lines = Array.from({ length: 40 }, (_, i) => `${i * 60},${(4.1 - i * 0.035).toFixed(3)}`);
-  const answer = await request.post('/api/v1/runs?cell=H2-001&load=current:1&fileName=sent-by-a-program.csv', {
+  const query = `cell=H2-001&load=current:1&endedAt=${new Date().toISOString()}&fileName=sent-by-a-program.csv`;
+  const answer = await request.post(`/api/v1/runs?${query}`, {
     headers: { 'content-type': 'text/csv' },
     data: `time,voltage\n${lines.join('\n')}\n`,
   });

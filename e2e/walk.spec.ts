@@ -1,3 +1,4 @@
+import { format } from 'date-fns';
 import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
@@ -132,6 +133,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await page.getByLabel('Cell', { exact: true }).focus();
     await page.keyboard.type('b1-001');
     await fillByKeys(page, { 'Current, A': '1' });
+    await page.getByLabel('When it ended').fill(format(new Date(), "yyyy-MM-dd'T'HH:mm"));
     await page.keyboard.press('Enter');
     await expect(page).toHaveURL(/\/runs\/\d+$/);
     await expect(page.locator('.big')).toContainText('2.300');
@@ -140,10 +142,13 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('B1-001');
     for (let n = 2; n <= 15; n++) {
       if ([5, 9, 12].includes(n)) continue;
-      const answer = await page.request.post(`/api/v1/runs?cell=B1-0${String(n).padStart(2, '0')}&load=current:1`, {
-        headers: { 'content-type': 'text/csv' },
-        data: logOf(1.8 + 0.04 * n),
-      });
+      const answer = await page.request.post(
+        `/api/v1/runs?cell=B1-0${String(n).padStart(2, '0')}&load=current:1&endedAt=2026-11-05T18:30:00Z`,
+        {
+          headers: { 'content-type': 'text/csv' },
+          data: logOf(1.8 + 0.04 * n),
+        },
+      );
       expect(answer.status()).toBe(201);
     }
   });

@@ -7,6 +7,7 @@ import {
   dischargeArithmetic,
   type DischargeLoad,
 } from '@/core/capacity/discharge';
+import type { LoggedMoment } from '@/core/capacity/loggedMoment';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
@@ -50,6 +51,7 @@ export interface LogFile {
 export interface LogReading {
   columns: LogColumn[];
   notices: Warning[];
+  endedAt: LoggedMoment | null;
   voltageStepV: number;
   currentStepA: number | null;
   result: Discharge;
@@ -117,6 +119,7 @@ const tasks: Tasks = {
       return {
         columns: end.columns,
         notices: end.warnings,
+        endedAt: end.endedAt,
         voltageStepV,
         currentStepA: end.currentStepA,
         result: meter.finish(voltageStepV, end.currentStepA),

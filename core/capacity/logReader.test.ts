@@ -1,5 +1,6 @@
 import { refusalOf } from '@/words/impossible';
 import { warningText } from '@/words/warnings';
+import { momentOf } from './loggedMoment';
 import { createLogReader, type Sample } from './logReader';
 
 function readAll(text: string, separator = ',', seriesCells = 1) {
@@ -107,4 +108,18 @@ describe('what is not a log', () => {
   ])('%j', (text, message) => {
     expect(refusalOf(() => readAll(text))).toContain(message);
   });
+});
+
+test('dates tell when a log ended, by their zone or by the clock on the wall; seconds alone tell nothing', () => {
+  const volts = (i: number) => (4 - i / 100).toFixed(2);
+  const endOf = (time: (i: number) => string, columns = 'time,voltage') =>
+    readAll(`${columns}\n${many((i) => `${time(i)},${volts(i)}`)}`).endedAt;
+  const two = (i: number) => String(i).padStart(2, '0');
+  const atS = Date.UTC(2026, 10, 5, 9, 29) / 1000;
+  expect(endOf((i) => `05.11.2026 09:${two(i)}`)).toEqual({ atS, isZoned: false });
+  expect(endOf((i) => `2026-11-05T10:${two(i)}:00+01:00`)).toEqual({ atS, isZoned: true });
+  expect(endOf((i) => `5.11.2026,09:${two(i)}:00`, 'date,time,voltage')).toEqual({ atS, isZoned: false });
+  expect([endOf((i) => String(60 * i)), endOf((i) => `0:${two(i)}:00`)]).toEqual([null, null]);
+  expect(momentOf({ atS, isZoned: true })).toEqual(new Date('2026-11-05T09:29:00Z'));
+  expect(momentOf({ atS, isZoned: false })).toEqual(new Date(2026, 10, 5, 9, 29));
 });

@@ -3,7 +3,8 @@ import { lastDigitOf, valuesLookedAt } from '../quantity/lastDigit';
 import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
 import { type LogColumn, type LogField, understandColumns } from './logColumns';
-import { secondsOf } from './timeText';
+import type { LoggedMoment } from './loggedMoment';
+import { isZoned, secondsOf } from './timeText';
 
 /** One line of a log, from its own start. */
 export interface Sample {
@@ -31,6 +32,8 @@ export interface LogEnd {
    */
   voltageStepV: number;
   currentStepA: number | null;
+  /** Of its last row; null where the log tells no dates. */
+  endedAt: LoggedMoment | null;
 }
 
 /** Rows looked at before the layout is decided. */
@@ -59,6 +62,7 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
   let unreadableCount = 0;
   const digits = { voltage: createDigits(), current: createDigits() };
   let lastS = 0;
+  let endedAt: LoggedMoment | null = null;
   const clock = createClock();
 
   const understand = (): void => {
@@ -99,6 +103,8 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
       if (current && currentA !== null) digits.current.note(row[current.index] ?? '', current.factor, currentA);
     }
     lastS = clock.next(rawS, rowNumber, time.written === 'clock' && time.dayIndex === undefined);
+    if (time.written === 'date' || time.dayIndex !== undefined)
+      endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
     emit({ timeS: lastS, voltageV, currentA, temperatureC: figureOf(row, temperature) });
   };
 
@@ -129,7 +135,13 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
         warnings.push({ code: 'unit-assumed', columns: assumed.map(({ field, unit }) => ({ field, unit })) });
       if (unreadableCount > 0) warnings.push({ code: 'row-unreadable', count: unreadableCount, rows: unreadable });
       unreadable = [];
-      return { columns, warnings, voltageStepV: digits.voltage.last() ?? 1, currentStepA: digits.current.last() };
+      return {
+        columns,
+        warnings,
+        voltageStepV: digits.voltage.last() ?? 1,
+        currentStepA: digits.current.last(),
+        endedAt,
+      };
     },
   };
 }

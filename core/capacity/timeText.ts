@@ -38,6 +38,9 @@ export function daySeconds(text: string, isAmerican: boolean): number | null {
   return found && dayOf(found[1] as string, found[2] as string, found[3] as string, found[4] as string, isAmerican);
 }
 
+/** Whether a zone stands behind the clock of a date: `Z`, `+02:00`. */
+export const isZoned = (text: string): boolean => dateForm.test(text) && zoneForm.test(text);
+
 /** Seconds from 1970 of a date with a clock, a zone taken off where one is written. */
 export function dateSeconds(text: string): number | null {
   const found = dateForm.exec(text);

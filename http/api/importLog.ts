@@ -5,12 +5,14 @@ import { rulesInForce } from '@/workshop/rules';
 import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import type { Warning } from '@/core/warning';
+import { momentOf } from '@/core/capacity/loggedMoment';
 import { logToolsOf } from '@/core/capacity/logTools';
 import { cellByCode } from '@/records/cells';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
 import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
 import { spoolBody } from './logBody';
 import { Refusal } from './respond';
+import { now } from '@/workshop/clock';
 import { inBackground } from '@/workshop/pool';
 import { createReadStream } from 'node:fs';
 import { temporaryFolder } from '@/records/temporary';
@@ -25,7 +27,8 @@ export interface LogImport {
   loadTolerance?: number | null;
   /** Code of the instrument that logged it; null where nobody said. */
   logger?: string | null;
-  endedAt: Date;
+  /** When the log ended; null where its own dates shall tell. */
+  endedAt: Date | null;
 }
 
 export interface ImportedLog {
@@ -75,6 +78,9 @@ export async function importLog(
       signal === undefined ? {} : { signal },
     );
     if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
+    const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
+    if (!ended) throw endUnknown();
+    if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
     const known = await runWithContent(db, contentSha256);
     if (known) throw alreadyHere(known);
     isStoring = true;
@@ -87,7 +93,7 @@ export async function importLog(
         load,
         loadTolerance,
         loggerId: loggedBy?.id ?? null,
-        endedAt,
+        endedAt: ended,
         samples: read.result.samples,
       });
       await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
@@ -106,6 +112,19 @@ export async function importLog(
     await rm(folder, { recursive: true, force: true });
   }
 }
+
+/** Clocks and zones differ by less. */
+const dayMs = 86_400_000;
+
+const endUnknown = (): Refusal =>
+  new Refusal(400, 'end-unknown', 'This log tells no dates; say when it ended: endedAt=2026-11-05T18:30:00Z.', [
+    { path: 'endedAt', message: 'The log tells no dates.' },
+  ]);
+
+const endsInFuture = (ended: Date): Refusal =>
+  new Refusal(400, 'end-in-future', `This log would have ended on ${ended.toISOString()}, which is still to come.`, [
+    { path: 'endedAt', message: 'This is still to come.' },
+  ]);
 
 const noCurrent = (): Refusal =>
   new Refusal(

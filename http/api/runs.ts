@@ -1,7 +1,6 @@
 import 'server-only';
 import { importLog } from './importLog';
 import { database } from '@/records/database';
-import { now } from '@/workshop/clock';
 import { curveOf } from '@/records/runs';
 import { after } from 'next/server';
 import type { z } from 'zod';
@@ -12,7 +11,7 @@ import { runQuery, type runResponse } from './schemas';
 /** Keeps the CSV log in a request's body with its cell. */
 export async function keepRun(request: Request): Promise<z.infer<typeof runResponse>> {
   const query = runQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
-  const endedAt = query.endedAt === undefined ? now() : new Date(query.endedAt);
+  const endedAt = query.endedAt === undefined ? null : new Date(query.endedAt);
   const { id, code, result, notices } = await importLog(
     {
       code: query.cell,

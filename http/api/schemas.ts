@@ -211,7 +211,10 @@ export const runQuery = z.object({
     .optional()
     .describe('Limit of the resistor or of the set current, a share.'),
   logger: z.string().toUpperCase().max(40).optional().describe('Code of the instrument that logged it.'),
-  endedAt: z.iso.datetime({ offset: true }).optional(),
+  endedAt: z.iso
+    .datetime({ offset: true })
+    .optional()
+    .describe('When the log ended; left out, its own dates tell, and a log without dates is refused.'),
   fileName: z.string().max(200).default('log.csv'),
 });
 

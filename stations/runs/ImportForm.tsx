@@ -8,6 +8,7 @@ import type { LogColumn } from '@/core/capacity/logColumns';
 import { counted } from '@/words/counted';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
+import { When } from '@/ui/When';
 import { wrap } from 'comlink';
 import { type FormEvent, useId, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -20,12 +21,14 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
   const fileId = useId();
   const { kept, sent } = useKeptForm('import');
   const [load, setLoad] = useState('current');
+  const [looked, setLooked] = useState<File | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
   const [sending, setSending] = useState<Sending | null>(null);
   const [share, setShare] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
 
   const look = async (file: File | undefined) => {
+    setLooked(file ?? null);
     setPreview(null);
     setRefused(null);
     if (!file) return;
@@ -55,6 +58,10 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
       return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
     if (tolerance !== null && !(tolerance >= 0 && tolerance < 1))
       return setRefused(`"${text('tolerance')}" is no tolerance: give it in per cent, such as 1.`);
+    if (!preview) return setRefused('The file is still being looked at; press once more.');
+    if (!preview.ok) return setRefused(preview.said);
+    const endedAt = preview.endedAt ?? new Date(text('ended'));
+    if (Number.isNaN(endedAt.getTime())) return setRefused('This log tells no dates: say when it ended.');
     setRefused(null);
     setShare(0);
     const told = {
@@ -68,7 +75,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
         load: load === 'column' ? load : `${load}:${figure}`,
         ...told,
         fileName: file.name,
-        endedAt: new Date(file.lastModified).toISOString(),
+        endedAt: endedAt.toISOString(),
       },
       setShare,
     );
@@ -130,6 +137,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
           choices={[['', 'not known'], ...loggers.map(({ code, name }) => [code, `${code} · ${name}`] as const)]}
           wide
         />
+        {preview?.ok && preview.endedAt === null && <Ended file={looked} />}
       </div>
       {preview && <Preview preview={preview} />}
       {sending && (
@@ -157,6 +165,26 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
   );
 }
 
+/** When a log without dates ended: nobody but the one who took it knows; the date of its file is a hint, no more. */
+function Ended({ file }: { file: File | null }) {
+  const id = useId();
+  return (
+    <div style={{ gridColumn: '1 / -1' }}>
+      <Form.Label htmlFor={id}>When it ended</Form.Label>
+      <Form.Control id={id} type="datetime-local" name="ended" aria-describedby={`${id}-hint`} />
+      <Form.Text id={`${id}-hint`}>
+        The log tells no dates; its rest is counted from here.
+        {file && (
+          <>
+            {' '}
+            Its file was last changed on <When at={file.lastModified} as="d MMM yyyy HH:mm" />.
+          </>
+        )}
+      </Form.Text>
+    </div>
+  );
+}
+
 const units: Record<string, string> = { v: 'V', mv: 'mV', a: 'A', ma: 'mA', c: '°C' };
 const forms = { clock: 'as hh:mm:ss', date: 'as a date and a time', day: 'as a day' };
 const writtenText = ({ written, unit }: LogColumn): string =>
@@ -172,6 +200,12 @@ function Preview({ preview }: { preview: LogPreview }) {
         .join(', ')}
       ; {preview.whole ? '' : 'more than '}
       {counted(preview.samples, 'sample')}.
+      {preview.endedAt && (
+        <>
+          {' '}
+          By its dates it ended on <When at={preview.endedAt} as="d MMM yyyy HH:mm" />.
+        </>
+      )}
       {preview.warnings.map((warning) => (
         <div key={warning.code}>◆ {warningText(warning)}</div>
       ))}
