@@ -349,7 +349,7 @@ async function next(actions: readonly Action[]): Promise<Asked> {
   if (draw < 0.4) return log();
   if (draw < 0.68) return page();
   if (draw < 0.7) return signing();
-  if (draw < 0.71) return { kind: 'pages that follow', path: '/stream' };
+  if (draw < 0.71) return { kind: 'pages that follow', path: '/api/v1/events' };
   return action(actions);
 }
 
@@ -381,7 +381,7 @@ async function main(): Promise<void> {
     const began = performance.now();
     try {
       const answer = await fetch(server.url + path, { ...init, signal: AbortSignal.timeout(30_000) });
-      const text = await (path === '/stream' ? firstMessage(answer) : answer.text());
+      const text = await (path === '/api/v1/events' ? firstMessage(answer) : answer.text());
       const ms = performance.now() - began;
       if (ms > slowest.ms) slowest = { ms, what: `${kind} ${path.slice(0, 80)}` };
       const status = String(answer.status);

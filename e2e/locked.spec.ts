@@ -14,6 +14,7 @@ const statusOf = (url: string, path: string) =>
 
 test('a phone comes in by the passphrase, makes a key, and is sent out again', async ({ page, workshop }) => {
   expect((await page.request.get('/api/v1/health')).status()).toBe(401);
+  expect((await page.request.get('/api/v1/events')).status()).toBe(401);
   expect((await page.request.post('/api/v1/compute/resistance', { data: {} })).status()).toBe(401);
   for (const path of [
     '/_next/static/../../shelf',

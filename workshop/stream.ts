@@ -1,5 +1,5 @@
 import 'server-only';
-import { database } from '@/records/database';
+import { database, isDatabaseAway } from '@/records/database';
 import { type FiledElsewhere, newestFiled } from '@/records/readings';
 import { onChange } from './changes';
 import { type FrameFacts, frameFacts } from './frame';
@@ -7,7 +7,7 @@ import { type FrameFacts, frameFacts } from './frame';
 /** What every open page hears after a change: the frame as it is now, and what was filed. Null while nobody knows. */
 export interface Heard {
   frame: FrameFacts | null;
-  filed: FiledElsewhere[];
+  filed: Omit<FiledElsewhere, 'id'>[];
 }
 
 interface Stream {
@@ -61,11 +61,13 @@ function begin(): Stream {
     isAsking = true;
     try {
       const [frame, newest] = await Promise.all([frameFacts(), newestFiled(database(), mostTold)]);
-      const filed = newest.filter(({ id }) => told !== null && !told.has(id));
+      const known = told;
+      const filed = newest.flatMap(({ id, ...one }) => (known === null || known.has(id) ? [] : one));
       told = new Set(newest.map(({ id }) => id));
       say({ frame, filed });
       if (frame.judging) later(progressMs);
-    } catch {
+    } catch (error) {
+      if (!isDatabaseAway(error)) console.error(error);
       say({ frame: null, filed: [] });
     } finally {
       isAsking = false;

@@ -81,5 +81,18 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.runResponse, '201'),
       },
     },
+    '/api/v1/events': {
+      get: {
+        summary: 'What changes in the workshop, as server-sent events: a message now, and one after every change',
+        responses: {
+          '200': {
+            description: 'A stream; the data of each message is JSON',
+            content: {
+              'text/event-stream': { schema: z.toJSONSchema(shapes.eventMessage, { io: 'output' }) },
+            },
+          },
+        },
+      },
+    },
   },
 });

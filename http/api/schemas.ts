@@ -227,3 +227,30 @@ export const runResponse = z.object({
   reachedCutoff: z.boolean().nullable(),
   warnings,
 });
+
+/** The data of a message of the stream of changes; a test holds the messages against it. */
+export const eventMessage = z.object({
+  frame: z
+    .object({
+      stops: z.array(z.object({ key: z.string(), count: z.number(), hot: z.boolean() })).describe('What waits where.'),
+      watch: z.array(
+        z.object({
+          entry: z.string().nullable(),
+          code: z.string(),
+          batch: z.string(),
+          reason: z.enum(['charge', 'discharge']),
+          seen: z.boolean(),
+          dueAtMs: z.number(),
+        }),
+      ),
+      backupAt: z.number().nullable(),
+      judging: z.object({ what: z.enum(['cells', 'runs']), done: z.number(), total: z.number() }).nullable(),
+      state: z.string().describe('Two that differ tell of different states.'),
+      atMs: z.number().describe('By the clock of the workshop, ms since 1970.'),
+    })
+    .nullable()
+    .describe('Null while the database cannot be reached.'),
+  filed: z
+    .array(z.object({ entry: z.string(), codes: z.array(z.string()), roundId: z.number().nullable() }))
+    .describe('What was filed since the message before.'),
+});

@@ -34,7 +34,7 @@ function follow(): void {
     return;
   }
   if (source) return;
-  source = new EventSource('/stream');
+  source = new EventSource('/api/v1/events');
   source.onmessage = ({ data }: MessageEvent<string>) => {
     const { frame, filed } = JSON.parse(data) as Heard;
     hear(frame ? { frame, aheadMs: frame.atMs - Date.now(), isConnected: true } : { ...following, isConnected: false });

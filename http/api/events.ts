@@ -10,7 +10,7 @@ const longestMs = 10 * 60_000;
  * What changes in the workshop, as server-sent events: a message now, and one after every change. Source: HTML Living
  * Standard, "Server-sent events".
  */
-export function streamChanges(signal: AbortSignal): Response {
+export function events(signal: AbortSignal): Response {
   const encoder = new TextEncoder();
   let end = (): void => undefined;
   const body = new ReadableStream<Uint8Array>({

@@ -1,0 +1,123 @@
+import { addBatch, modelNamed } from '@/records/batches';
+import { cellByCode } from '@/records/cells';
+import { database, inTransaction } from '@/records/database';
+import { fileEntry } from '@/records/ledger';
+import { migrate } from '@/records/migrate';
+import { beginRest } from '@/records/periods';
+import { scratchDatabase } from '@/records/scratchDatabase';
+import { setClockAhead } from '@/workshop/clock';
+import { frameFacts } from '@/workshop/frame';
+import { judgedWorkshop } from '@/workshop/judged';
+import { randomUUID } from 'node:crypto';
+import { events } from './events';
+import { eventMessage } from './schemas';
+import type { z } from 'zod';
+
+type Message = z.infer<typeof eventMessage>;
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let batchId: number;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  const model = await modelNamed(database(), {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });
+  batchId = await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 3 });
+});
+afterAll(async () => {
+  setClockAhead(0);
+  await database().end();
+  await scratch.drop();
+});
+
+/** A page that follows: it reads on until a message is as wanted, and gives that one. */
+function page() {
+  const leave = new AbortController();
+  const reader = events(leave.signal).body?.pipeThrough(new TextDecoderStream()).getReader();
+  let text = '';
+  const until = async (wanted: (message: Message) => boolean): Promise<Message> => {
+    for (;;) {
+      for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+        const [data] = text.slice(0, end).match(/(?<=^data: ).*/m) ?? [];
+        text = text.slice(end + 2);
+        const message = data === undefined ? null : eventMessage.strict().parse(JSON.parse(data));
+        if (message && wanted(message)) return message;
+      }
+      const { value, done } = (await reader?.read()) ?? { value: '', done: true };
+      if (done) throw new Error('the stream ended');
+      text += value;
+    }
+  };
+  return { until, leave: () => leave.abort() };
+}
+const waitsAt = (key: string, message: Message) => message.frame?.stops.find((stop) => stop.key === key)?.count;
+const read = async (code: string, entry = randomUUID() as string) => {
+  const id = (await cellByCode(database(), code))?.id ?? 0;
+  await inTransaction((db) =>
+    fileEntry(db, { entry, subjectIds: [id], bodies: [{ kind: 'inspection', findings: ['swollen'] }] }),
+  );
+  return entry;
+};
+
+test('every page is told at once, then of each line that is filed, in the order of filing', async () => {
+  const [one, other] = [page(), page()];
+  for (const follower of [one, other]) {
+    const first = await follower.until((message) => message.frame !== null);
+    expect([waitsAt('intake', first), first.filed]).toEqual([3, []]);
+  }
+  const entry = await read('T1-001');
+  for (const follower of [one, other]) {
+    const told = await follower.until((message) => message.filed.length > 0);
+    expect(told.filed).toEqual([{ entry, codes: ['T1-001'], roundId: null }]);
+    expect(waitsAt('intake', told)).toBe(2);
+  }
+  other.leave();
+  const further = [await read('T1-002'), await read('T1-003')];
+  const heard: string[] = [];
+  await one.until((message) => {
+    heard.push(...message.filed.map((filed) => filed.entry));
+    return heard.length === 2;
+  });
+  expect(heard).toEqual(further);
+  one.leave();
+});
+
+test('a connection that is lost is told, and what happened meanwhile is known once it is back', async () => {
+  const follower = page();
+  await follower.until((message) => message.frame !== null);
+  await database().query(
+    `select pg_terminate_backend(pid)
+     from pg_stat_activity
+     where query like 'listen%' and datname = current_database()`,
+  );
+  expect(await follower.until((message) => message.frame === null)).toMatchObject({ filed: [] });
+  await inTransaction((db) => beginRest(db, batchId, 'charge', 3600, new Date()));
+  const back = await follower.until((message) => message.frame?.watch.length === 1);
+  expect(back.frame?.watch).toMatchObject([{ code: 'T1', reason: 'charge', seen: false }]);
+  follower.leave();
+});
+
+test('a minute that passes makes things due and judges nothing anew; a clock set back takes that back', async () => {
+  const before = await judgedWorkshop();
+  const dueNow = async () => {
+    const { watch, atMs } = await frameFacts();
+    return watch.map(({ dueAtMs }) => dueAtMs <= atMs);
+  };
+  expect(await dueNow()).toEqual([false]);
+  setClockAhead(3_601_000);
+  expect(await dueNow()).toEqual([true]);
+  setClockAhead(-86_400_000);
+  expect(await dueNow()).toEqual([false]);
+  setClockAhead(4 * 3_600_000);
+  expect(await dueNow()).toEqual([]);
+  expect(await judgedWorkshop()).toBe(before);
+});
