@@ -189,7 +189,7 @@ test.describe('the reading bar', () => {
         await workshop.pool.query(
           `select figures -> 'loaded_v' as loaded_v, void_reason
            from ${filed}
-           where code = 'S1-002' and kind = 'load_step' and figures -> 'open_v' = '3.78'
+           where code = 'S1-002' and kind = 'load-step' and figures -> 'open_v' = '3.78'
            order by id`,
         )
       ).rows;
@@ -345,7 +345,7 @@ test.describe('what goes wrong at the bench', () => {
     const { rows } = await workshop.pool.query(
       `select count(*)::int as n
        from ${filed}
-       where code = 'S1-005' and kind = 'load_step' and figures -> 'open_v' = '3.78' and voided_at is null`,
+       where code = 'S1-005' and kind = 'load-step' and figures -> 'open_v' = '3.78' and voided_at is null`,
     );
     expect(rows).toEqual([{ n: 2 }]);
   });

@@ -29,7 +29,7 @@ const toldIn = (body: Body): [column: string, value: unknown][] =>
     .map(([name, value]) => [columnOf(name), value]);
 
 /** Every body of every entry, a row each, as SQL: entry_id, kind, told (by column), and a place among the kinds. */
-const everyBody = kinds
+export const everyBody = kinds
   .map(
     (kind, place) =>
       `select entry_id, '${kind}' as kind, to_jsonb(${tables[kind]}) - 'entry_id' as told, ${place} as place ` +
