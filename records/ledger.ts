@@ -17,7 +17,6 @@ const tables: Record<BodyKind, string> = {
   weld: 'weld',
   note: 'note',
 };
-const kinds = Object.keys(tables) as BodyKind[];
 
 const columnOf = (name: string): string => name.replace(/[A-Z]/g, (letter) => `_${letter.toLowerCase()}`);
 const nameOf = (column: string): string => column.replace(/_([a-z])/g, (_, letter: string) => letter.toUpperCase());
@@ -28,14 +27,20 @@ const toldIn = (body: Body): [column: string, value: unknown][] =>
     .filter(([name, value]) => name !== 'kind' && value !== null && value !== undefined)
     .map(([name, value]) => [columnOf(name), value]);
 
-/** Every body of every entry, a row each, as SQL: entry_id, kind, told (by column), and a place among the kinds. */
-export const everyBody = kinds
-  .map(
-    (kind, place) =>
-      `select entry_id, '${kind}' as kind, to_jsonb(${tables[kind]}) - 'entry_id' as told, ${place} as place ` +
-      `from ${tables[kind]} where entry_id = entry.id`,
-  )
-  .join(' union all ');
+/** The bodies of `entry`, a row each, as SQL: kind, what it tells by column, and a place among the kinds. */
+export const bodiesOf = (some: readonly BodyKind[]): string =>
+  some
+    .map(
+      (kind, place) =>
+        `select '${kind}' as kind, to_jsonb(${tables[kind]}) - 'entry_id' as told, ${place} as place ` +
+        `from ${tables[kind]} where entry_id = entry.id`,
+    )
+    .join(' union all ');
+export const everyBody = bodiesOf(Object.keys(tables) as BodyKind[]);
+
+/** What a row of a body's table tells, by the names of the body. */
+export const toldBy = (told: Record<string, unknown>): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(told).map(([column, value]) => [nameOf(column), value]));
 
 /** The instrument a reading was taken with, where one was named. */
 export interface TakenWith {
@@ -236,9 +241,7 @@ export interface Filed {
 
 /** Everything ever told of a subject, newest first, voided ones included. */
 export async function filedOf(db: Queryable, subjectId: number): Promise<Filed[]> {
-  const { rows } = await db.query<
-    Omit<Filed, 'body'> & { kind: BodyKind; told: Record<string, string | number | string[] | null> }
-  >(
+  const { rows } = await db.query<Omit<Filed, 'body'> & { kind: BodyKind; told: Record<string, unknown> }>(
     `select uid as entry, taken_at as "takenAt", confirmed, void_reason as "voidReason", round.id as "roundId",
        entry.temperature_c as "temperatureC", kind, told,
        array(select code from entry_subject every join subject on subject.id = subject_id
@@ -253,9 +256,6 @@ export async function filedOf(db: Queryable, subjectId: number): Promise<Filed[]
   return rows.map(({ kind, told, ...entry }) => ({
     ...entry,
     // A row of the table of that kind.
-    body: {
-      kind,
-      ...Object.fromEntries(Object.entries(told).map(([column, value]) => [nameOf(column), value])),
-    } as Body,
+    body: { kind, ...toldBy(told) } as Body,
   }));
 }

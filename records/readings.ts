@@ -1,9 +1,9 @@
 import type { ResistanceBody } from '@/core/judging/bodies';
-import type { RoundReadingRow, StoredResistance } from '@/core/judging/facts';
+import type { Round, RoundReadingRow, StoredResistance } from '@/core/judging/facts';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
-import type { MethodKey } from '@/core/resistance/methods';
 import type { LoadEdge } from '@/core/resistance/pulses';
 import { prepared, type Queryable } from './database';
+import { bodiesOf, toldBy } from './ledger';
 
 /**
  * How often a cell was read in a round beside this entry and the one it replaces; none where the entry is stored
@@ -51,169 +51,50 @@ export async function cellReadLast(db: Queryable, batchCode: string): Promise<st
  */
 const sameStepS = 2.5;
 
-/** Columns that `storedResistance` reads; needs what `resistanceTables` joins. */
-const resistanceColumns = `(select count(*) from entry_subject every where every.entry_id = entry.id) as together,
-  round.id as "roundId", round.protocol_id as "protocolId", round.method, entry.taken_at as "takenAt",
-  entry.instrument_id as "instrumentId", entry.channel,
-  coalesce(entry.temperature_c, round.temperature_c) as "temperatureC", round.ammeter_id as "ammeterId",
-  coalesce(load_step.open_v, resistance.open_v) as "openV", load_step.loaded_v as "loadedV",
-  load_step.after_v as "afterV", load_step.current_a as "currentA",
-  coalesce(load_step.step, two_current.step, resistance.step) as step,
-  coalesce(load_step.current_step, two_current.current_step) as "currentStep",
-  coalesce(load_step.open_step, resistance.open_step) as "openStep", load_step.loaded_step as "loadedStep",
-  load_step.after_step as "afterStep", two_current.high_step as "highStep", two_current.at_low_v as "atLowV",
-  two_current.at_high_v as "atHighV", two_current.low_current_a as "lowCurrentA",
-  two_current.high_current_a as "highCurrentA", resistance.resistance_ohm as "resistanceOhm",
-  round.load_resistance_ohm as "loadResistanceOhm", round.load_tolerance as "loadTolerance",
-  round.load_rating_w as "loadRatingW", round.zero_taken as "zeroTaken", round.after_s as "afterS",
-  pulse.run_id as "runId", pulse.at_s as "atS",
-  case
-    when load_step.entry_id is not null then 'load-step'
-    when two_current.entry_id is not null then 'two-current'
-    when resistance.entry_id is not null then 'resistance'
-    when pulse.entry_id is not null then 'pulse'
-  end as kind,
-  case when round.id is not null then (
-    select max(at)
-    from entry_subject earlier join entry act on act.id = earlier.entry_id
-    left join period on period.entry_id = act.id and period.kind = 'rest'
-    left join run on run.entry_id = act.id
-    cross join lateral (values (period.began_at), (run.ended_at)) moment (at)
-    where earlier.subject_id = own.subject_id and act.voided_at is null and at <= entry.taken_at
-  ) end as "disturbedAt",
-  case when pulse.entry_id is not null then (
-    select edge
-    from run_result, jsonb_array_elements(result -> 'edges') edge
-    where run_result.run_id = pulse.run_id
-      and arithmetic = (select max(arithmetic) from run_result where run_id = pulse.run_id)
-      and abs((edge ->> 'atS')::double precision - pulse.at_s) < ${sameStepS}
-    order by abs((edge ->> 'atS')::double precision - pulse.at_s)
-    limit 1) end as edge`;
-
-const resistanceTables = `entry
-  join entry_subject own on own.entry_id = entry.id
-  left join round on round.occasion_id = entry.occasion_id
-  left join load_step on load_step.entry_id = entry.id
-  left join two_current on two_current.entry_id = entry.id
-  left join resistance on resistance.entry_id = entry.id
-  left join pulse on pulse.entry_id = entry.id`;
-
-interface ResistanceRow {
-  together: number;
-  kind: ResistanceBody['kind'] | null;
-  roundId: number | null;
-  protocolId: number | null;
-  method: MethodKey | null;
-  takenAt: Date;
-  instrumentId: number | null;
-  channel: number | null;
-  temperatureC: number | null;
-  ammeterId: number | null;
-  openV: number | null;
-  loadedV: number | null;
-  afterV: number | null;
-  currentA: number | null;
-  step: number | null;
-  currentStep: number | null;
-  openStep: number | null;
-  loadedStep: number | null;
-  afterStep: number | null;
-  highStep: number | null;
-  atLowV: number | null;
-  atHighV: number | null;
-  lowCurrentA: number | null;
-  highCurrentA: number | null;
-  resistanceOhm: number | null;
-  loadResistanceOhm: number | null;
-  loadTolerance: number | null;
-  loadRatingW: number | null;
-  zeroTaken: boolean | null;
-  afterS: number | null;
-  runId: number | null;
-  atS: number | null;
-  disturbedAt: Date | null;
+interface ResistanceRow extends Omit<RoundReadingRow, 'resistance'>, Omit<StoredResistance, 'facts'> {
+  kind: ResistanceBody['kind'];
+  /** As its body tells, and what of its round it takes to judge that. */
+  told: Record<string, unknown>;
+  ofRound: Pick<Round, 'loadResistanceOhm' | 'loadTolerance' | 'loadRatingW' | 'zeroTaken' | 'afterS'>;
   edge: LoadEdge | null;
 }
 
-function storedResistance(row: ResistanceRow): StoredResistance | null {
-  const facts = factsOf(row);
-  const {
-    together,
-    roundId,
-    protocolId,
-    method,
-    takenAt,
-    temperatureC,
-    instrumentId,
-    channel,
-    ammeterId,
-    disturbedAt,
-  } = row;
-  if (!facts || roundId === null || protocolId === null || method === null) return null;
+function readingOf({
+  id,
+  cellId,
+  entry,
+  code,
+  confirmed,
+  kind,
+  told,
+  ofRound,
+  edge,
+  ...stored
+}: ResistanceRow): RoundReadingRow {
   return {
-    together,
-    roundId,
-    protocolId,
-    method,
-    takenAt,
-    temperatureC,
-    instrumentId,
-    channel,
-    ammeterId,
-    disturbedAt,
-    facts,
+    id,
+    cellId,
+    entry,
+    code,
+    confirmed,
+    resistance: { ...stored, facts: factsOf(kind, toldBy(told), ofRound, edge) },
   };
 }
 
-function factsOf(row: ResistanceRow): ResistanceFacts | null {
-  const {
-    kind,
-    openV,
-    loadedV,
-    afterV,
-    currentA,
-    step,
-    currentStep,
-    openStep,
-    loadedStep,
-    afterStep,
-    highStep,
-    loadResistanceOhm,
-    loadTolerance,
-    loadRatingW,
-    zeroTaken,
-    afterS,
-    atLowV,
-    lowCurrentA,
-    atHighV,
-    highCurrentA,
-    resistanceOhm,
-    runId,
-    atS,
-    edge,
-  } = row;
-  if (kind === 'pulse') return runId === null || atS === null ? null : { kind, runId, atS, edge };
-  if (step === null) return null;
-  if (kind === 'load-step' && openV !== null && loadedV !== null)
-    return {
-      kind,
-      openV,
-      loadedV,
-      afterV,
-      afterS,
-      currentA,
-      step,
-      loadedStep,
-      afterStep,
-      currentStep,
-      loadResistanceOhm,
-      loadTolerance,
-      loadRatingW,
-    };
-  if (kind === 'resistance' && resistanceOhm !== null) return { kind, resistanceOhm, step, openV, openStep, zeroTaken };
-  if (kind === 'two-current' && atLowV !== null && lowCurrentA !== null && atHighV !== null && highCurrentA !== null)
-    return { kind, atLowV, lowCurrentA, atHighV, highCurrentA, step, highStep, currentStep: currentStep ?? step };
-  return null;
+function factsOf(
+  kind: ResistanceRow['kind'],
+  told: Record<string, unknown>,
+  { zeroTaken, ...load }: ResistanceRow['ofRound'],
+  edge: LoadEdge | null,
+): ResistanceFacts {
+  const beside = {
+    'load-step': load,
+    resistance: { zeroTaken },
+    'two-current': { currentStep: told.currentStep ?? told.step },
+    pulse: { edge },
+  }[kind];
+  // A row of the table of that kind.
+  return { kind, ...told, ...beside } as ResistanceFacts;
 }
 
 /**
@@ -225,24 +106,42 @@ async function standingResistances(
   condition: string,
   values: unknown[],
 ): Promise<RoundReadingRow[]> {
-  const { rows } = await prepared<
-    ResistanceRow & { id: number; entry: string; confirmed: boolean; code: string; cellId: number }
-  >(
+  const { rows } = await prepared<ResistanceRow>(
     db,
     `standing resistances, ${name}`,
-    `select ${resistanceColumns}, entry.id, entry.uid as entry, entry.confirmed, own.subject_id as "cellId",
-       subject.code
-     from ${resistanceTables} join subject on subject.id = own.subject_id
-     where entry.occasion_id is not null and entry.voided_at is null and ${condition}
+    `select entry.id, entry.uid as entry, confirmed, own.subject_id as "cellId", subject.code,
+       (select count(*) from entry_subject every where every.entry_id = entry.id) as together,
+       round.id as "roundId", protocol_id as "protocolId", method, taken_at as "takenAt",
+       entry.instrument_id as "instrumentId", channel, ammeter_id as "ammeterId",
+       coalesce(entry.temperature_c, round.temperature_c) as "temperatureC",
+       (select max(at)
+         from entry_subject earlier join entry act on act.id = earlier.entry_id
+         left join period on period.entry_id = act.id and period.kind = 'rest'
+         left join run on run.entry_id = act.id
+         cross join lateral (values (period.began_at), (run.ended_at)) moment (at)
+         where earlier.subject_id = own.subject_id and act.voided_at is null and at <= entry.taken_at
+       ) as "disturbedAt",
+       body.kind, told,
+       jsonb_build_object('loadResistanceOhm', load_resistance_ohm, 'loadTolerance', load_tolerance,
+         'loadRatingW', load_rating_w, 'zeroTaken', zero_taken, 'afterS', after_s) as "ofRound",
+       case when body.kind = 'pulse' then (
+         select edge
+         from run_result, jsonb_array_elements(result -> 'edges') edge
+         where run_id = (told ->> 'run_id')::integer
+           and arithmetic = (select max(arithmetic) from run_result newest where newest.run_id = run_result.run_id)
+           and abs((edge ->> 'atS')::double precision - (told ->> 'at_s')::double precision) < ${sameStepS}
+         order by abs((edge ->> 'atS')::double precision - (told ->> 'at_s')::double precision)
+         limit 1) end as edge
+     from entry
+     join round using (occasion_id)
+     join entry_subject own on own.entry_id = entry.id
+     join subject on subject.id = own.subject_id
+     cross join lateral (${bodiesOf(['load-step', 'two-current', 'resistance', 'pulse'])}) body
+     where voided_at is null and ${condition}
      order by entry.id desc, own.subject_id desc`,
     values,
   );
-  return rows.flatMap((row) => {
-    const resistance = storedResistance(row);
-    return resistance
-      ? [{ id: row.id, cellId: row.cellId, entry: row.entry, code: row.code, confirmed: row.confirmed, resistance }]
-      : [];
-  });
+  return rows.map(readingOf);
 }
 
 /** The standing readings of rounds (or `only` those of one entry or of some cells), newest first. */
