@@ -43,7 +43,7 @@ import {
   runWithContent,
 } from './runs';
 import { sampleRowsOf } from './sampleRows';
-import { scratchDatabase } from './scratchDatabase';
+import { scratchDatabase, scratchModel } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 let batchId: number;
@@ -53,15 +53,7 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   batchId = await addBatch(database(), {
     code: 'T1',
     origin: 'a test',

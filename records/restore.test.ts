@@ -4,11 +4,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { dump } from './archive';
 import { backUp, backUpInto, lastBackupAt } from './backup';
-import { addBatch, modelNamed } from './batches';
+import { addBatch } from './batches';
 import { database, filingDatabase, prepared } from './database';
 import { migrate } from './migrate';
 import { forgetRestores, restore, undoRestore } from './restore';
-import { scratchDatabase } from './scratchDatabase';
+import { scratchDatabase, scratchModel } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 let folder: string;
@@ -19,15 +19,7 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'bold-ember-test-'));
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 6 });
   file = join(folder, 'good.backup');
   await backUp(scratch.url, file);

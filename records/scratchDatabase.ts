@@ -1,4 +1,6 @@
 import { Client, Pool } from 'pg';
+import { type CellModel, modelNamed } from './batches';
+import type { Queryable } from './database';
 
 /** A database of its own for one test file, on the server of DATABASE_URL. */
 export async function scratchDatabase(): Promise<{ url: string; pool: Pool; drop(): Promise<void> }> {
@@ -23,3 +25,15 @@ export async function scratchDatabase(): Promise<{ url: string; pool: Pool; drop
     },
   };
 }
+
+/** The model of cells in tests that care for none. */
+export const scratchModel = (db: Queryable): Promise<CellModel> =>
+  modelNamed(db, {
+    maker: 'Test',
+    name: 'T1',
+    chemistry: 'li-ion',
+    ratedCapacityAh: 2.4,
+    massKg: 0.045,
+    board: false,
+    asNewOhm: null,
+  });

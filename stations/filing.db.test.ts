@@ -1,6 +1,6 @@
 import type { NewPackRound } from '@/core/judging/facts';
 import { keptLimits } from '@/core/quantity/limits';
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { addBuild } from '@/records/builds';
 import { cellByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction, refusedBy } from '@/records/database';
@@ -11,7 +11,7 @@ import { addPack, packRoundEntry } from '@/records/packs';
 import type { Body } from '@/core/judging/bodies';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { openRound } from '@/records/rounds';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { answering, done } from './answer';
 import { storing } from './filing';
@@ -23,15 +23,7 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 8 });
   cellId = (await cellByCode(database(), 'T1-001'))?.id as number;
 });

@@ -1,11 +1,11 @@
 import { presetRules } from '@/core/chemistry/houseRules';
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { cellByCode } from '@/records/cells';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
 import { fileEntry, voidEntry } from '@/records/ledger';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
 import { addPack, packRoundEntry } from '@/records/packs';
@@ -29,15 +29,7 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   await addBatch(database(), { code: 'T2', origin: 'a test', modelId: model.id, count: 2, bondedPlaces: [] });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 1, bondedPlaces: [] });
 });
@@ -62,15 +54,7 @@ test('what is filed, voided or taken in shows at once, and untouched cells are n
     ['T2-001', null],
     ['T2-002', null],
   ]);
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   await addBatch(database(), { code: 'A1', origin: 'a test', modelId: model.id, count: 1, bondedPlaces: [] });
   const { cells } = await judgedWorkshop();
   expect(cells.map((cell) => cell.code)).toEqual(['A1-001', 'T1-001', 'T2-001', 'T2-002']);

@@ -1,9 +1,9 @@
 import { presetRules } from '@/core/chemistry/houseRules';
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { judgedWorkshop, withCellsOf } from './judged';
 import { closeCrews } from './pool';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
@@ -26,15 +26,7 @@ afterAll(async () => {
 });
 
 async function takeIn(code: string): Promise<void> {
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   const batchId = await addBatch(database(), { code, origin: 'a test', modelId: model.id, count: perBatch });
   const from = `from subject where batch_id = ${batchId}`;
   await fileMany(database(), { from, into: 'voltage', values: { voltage_v: 2.9, step: 0.001 } });

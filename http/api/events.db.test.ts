@@ -1,10 +1,10 @@
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { cellByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
 import { beginRest } from '@/records/periods';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { setClockAhead } from '@/workshop/clock';
 import { frameFacts } from '@/workshop/frame';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -22,15 +22,7 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   batchId = await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 3 });
 });
 afterAll(async () => {

@@ -3,13 +3,13 @@ import { cutoffsOf } from '@/core/judging/judgeCell';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { impossibleText } from '@/words/impossible';
 import { presetRules } from '@/core/chemistry/houseRules';
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
 import { countRuns, eachSample, resultOf, runById } from '@/records/runs';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { judgedWorkshop } from '@/workshop/judged';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -22,15 +22,7 @@ beforeAll(async () => {
   scratch = await scratchDatabase();
   process.env.DATABASE_URL = scratch.url;
   await migrate();
-  const model = await modelNamed(database(), {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 9 });
 });
 

@@ -1,4 +1,4 @@
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { addBuild } from '@/records/builds';
 import { cellByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction } from '@/records/database';
@@ -8,7 +8,7 @@ import { addProtocol } from '@/records/protocols';
 import { fileEntry } from '@/records/ledger';
 import { filed } from '@/records/filedRows';
 import { openRound } from '@/records/rounds';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { fileReading, type ReadingRequest } from './fileReading';
 
@@ -25,15 +25,7 @@ beforeAll(async () => {
   process.env.DATABASE_URL = scratch.url;
   await migrate();
   const db = database();
-  const model = await modelNamed(db, {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(db);
   const batchId = await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: cells });
   for (let place = 1; place <= cells; place++) {
     const cellId = (await cellByCode(db, codeOf(place)))?.id as number;

@@ -1,4 +1,4 @@
-import { addBatch, modelNamed } from '@/records/batches';
+import { addBatch } from '@/records/batches';
 import { cellByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { filedOf } from '@/records/ledger';
@@ -6,7 +6,7 @@ import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
 import { addRun, copySamples, reserveRunId, runById } from '@/records/runs';
 import { sampleRowsOf } from '@/records/sampleRows';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { judgedWorkshop } from '@/workshop/judged';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 import { closeCrews } from '@/workshop/pool';
@@ -31,15 +31,7 @@ beforeAll(async () => {
   process.env.DATABASE_URL = scratch.url;
   await migrate();
   const db = database();
-  const model = await modelNamed(db, {
-    maker: 'Test',
-    name: 'T1',
-    chemistry: 'li-ion',
-    ratedCapacityAh: 2.4,
-    massKg: 0.045,
-    board: false,
-    asNewOhm: null,
-  });
+  const model = await scratchModel(db);
   await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 1 });
   await addProtocol(db, {
     name: 'steps',
