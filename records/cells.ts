@@ -13,6 +13,8 @@ interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
   capacityAh: number | null;
   capacityU: number | null;
   reachedCutoff: boolean | null;
+  energyWh: number | null;
+  meanVoltageV: number | null;
 }
 
 /**
@@ -52,7 +54,9 @@ export async function cellFacts(
        group by subject_id),
      judged as (
        select distinct on (subject.id) subject.id as subject_id, run.id, result.capacity_ah / together as capacity_ah,
-         result.capacity_u / together as capacity_u, (result.result ->> 'reachedCutoff')::boolean as reached
+         result.capacity_u / together as capacity_u, (result.result ->> 'reachedCutoff')::boolean as reached,
+         (result.result ->> 'energyWh')::double precision / together as energy_wh,
+         (result.result ->> 'meanVoltageV')::double precision as mean_v
        from read
        join run on run.entry_id = read.id
        cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
@@ -74,7 +78,8 @@ export async function cellFacts(
        weight.mass_kg as "massKg", weight.step as "massStepKg",
        case when inspected.subject_id is not null then coalesce(inspected.findings, '{}') end as findings,
        judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
-       judged.reached as "reachedCutoff", build_cell.build_id as "buildId"
+       judged.reached as "reachedCutoff", judged.energy_wh as "energyWh", judged.mean_v as "meanVoltageV",
+       build_cell.build_id as "buildId"
      from subject
      join batch on batch.id = subject.batch_id
      join cell_model on cell_model.id = subject.model_id
@@ -127,6 +132,8 @@ function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
     capacityAh,
     capacityU,
     reachedCutoff,
+    energyWh,
+    meanVoltageV,
   } = row;
   return {
     id,
@@ -161,9 +168,9 @@ function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
           },
     resistances,
     run:
-      runId === null || capacityAh === null || capacityU === null
+      runId === null || capacityAh === null || capacityU === null || energyWh === null || meanVoltageV === null
         ? null
-        : { id: runId, capacityAh, capacityU, reachedCutoff },
+        : { id: runId, capacityAh, capacityU, reachedCutoff, energyWh, meanVoltageV },
   };
 }
 

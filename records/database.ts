@@ -34,7 +34,14 @@ const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool
 function poolOf(max: number): Pool {
   const connectionString = process.env.DATABASE_URL;
   if (!connectionString) throw new Error('DATABASE_URL is not set; start the workshop with bin/demo or bin/start.');
-  const pool = new Pool({ connectionString, max, connectionTimeoutMillis: 3000, idleTimeoutMillis: 600_000 });
+  const pool = new Pool({
+    connectionString,
+    max,
+    connectionTimeoutMillis: 3000,
+    idleTimeoutMillis: 600_000,
+    // What is asked for lies in memory or on a disk without a head, and no question is worth compiling.
+    options: '-c random_page_cost=1.1 -c jit=off',
+  });
   // A connection lost while idle is replaced by the pool; without a listener it would end the process.
   pool.on('error', () => undefined);
   const once = pool.query.bind(pool) as (...given: unknown[]) => Promise<unknown>;

@@ -97,6 +97,9 @@ function factsOf(
   return { kind, ...told, ...beside } as ResistanceFacts;
 }
 
+/** The entries of some subjects: looked up first, since they are few among all that stand in rounds. */
+const entriesOfSome = '(select * from entry_subject where subject_id = any($1) offset 0)';
+
 /**
  * Standing readings that show a resistance, newest first. `name` tells the conditions apart, for planning them once.
  */
@@ -105,6 +108,7 @@ async function standingResistances(
   name: string,
   condition: string,
   values: unknown[],
+  own = 'entry_subject',
 ): Promise<RoundReadingRow[]> {
   const { rows } = await prepared<ResistanceRow>(
     db,
@@ -134,7 +138,7 @@ async function standingResistances(
          limit 1) end as edge
      from entry
      join round using (occasion_id)
-     join entry_subject own on own.entry_id = entry.id
+     join ${own} own on own.entry_id = entry.id
      join subject on subject.id = own.subject_id
      cross join lateral (${bodiesOf(['load-step', 'two-current', 'resistance', 'pulse'])}) body
      where voided_at is null and ${condition}
@@ -169,7 +173,7 @@ export async function resistancesByCell(
   only: readonly number[] | null,
 ): Promise<Map<number, StoredResistance[]>> {
   const rows = only
-    ? await standingResistances(db, 'of cells', 'own.subject_id = any($1)', [only])
+    ? await standingResistances(db, 'of cells', 'true', [only], entriesOfSome)
     : await standingResistances(db, 'of all', 'true', []);
   const byCell = new Map<number, StoredResistance[]>();
   for (const { cellId, resistance } of rows) {

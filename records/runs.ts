@@ -302,35 +302,3 @@ export async function runsWithoutResult(
   );
   return rows;
 }
-
-export interface Delivered {
-  cellId: number;
-  energyWh: number;
-  meanVoltageV: number;
-}
-
-/** What each of these cells delivered in its newest standing run that reached the cut-off of its chemistry. */
-export async function deliveredByCell(
-  db: Queryable,
-  cellIds: readonly number[],
-  cutoffs: Record<string, number>,
-  arithmetic: number,
-): Promise<Delivered[]> {
-  const { rows } = await db.query<Delivered>(
-    `select distinct on (subject.id) subject.id as "cellId",
-        (result ->> 'energyWh')::double precision
-          / (select count(*) from entry_subject every where every.entry_id = entry.id) as "energyWh",
-        (result ->> 'meanVoltageV')::double precision as "meanVoltageV"
-     from entry_subject
-     join entry on entry.id = entry_id
-     join run using (entry_id)
-     join subject on subject.id = subject_id
-     join cell_model on cell_model.id = subject.model_id
-     join run_result on run_result.run_id = run.id and arithmetic = $2
-       and cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
-     where voided_at is null and subject.id = any($3) and (result ->> 'reachedCutoff')::boolean
-     order by subject.id, run.ended_at desc, run.id desc`,
-    [JSON.stringify(cutoffs), arithmetic, cellIds],
-  );
-  return rows;
-}

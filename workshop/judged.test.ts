@@ -77,7 +77,7 @@ const facts: CellFacts = {
   massStepKg: 0.0001,
   findings: [],
   resistances: [load],
-  run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true },
+  run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true, energyWh: 7.9, meanVoltageV: 3.6 },
   buildId: null,
 };
 const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, equipment);

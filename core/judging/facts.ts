@@ -37,7 +37,14 @@ export interface CellFacts {
   findings: InspectionFinding[] | null;
   /** Every standing reading of a round, newest first. */
   resistances: StoredResistance[];
-  run: { id: number; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null;
+  run: {
+    id: number;
+    capacityAh: number;
+    capacityU: number;
+    reachedCutoff: boolean | null;
+    energyWh: number;
+    meanVoltageV: number;
+  } | null;
   buildId: number | null;
 }
 

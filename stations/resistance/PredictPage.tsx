@@ -1,10 +1,6 @@
 import { strengthOf } from '@/core/statistics/line';
-import { dischargeArithmetic } from '@/core/capacity/discharge';
-import { database } from '@/records/database';
-import { deliveredByCell } from '@/records/runs';
 import { modelName, mostPlentiful } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
-import { cutoffsOf } from '@/core/judging/judgeCell';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
@@ -23,28 +19,17 @@ const quantities = {
 
 /** What resistance foretells: energy or voltage under load over the workshop's own cells of one model. */
 export async function PredictPage({ model: wanted, of }: { model?: string; of?: string }) {
-  const { cells, rules } = await judgedWorkshop();
+  const { cells } = await judgedWorkshop();
   const quantity = of === 'voltage' ? 'voltage' : 'energy';
   const known = cells.filter((cell) => !cell.putAway && cell.resistance && cell.run?.reachedCutoff);
   const models = mostPlentiful(known.map(modelName)).map((one) => one.name);
   const model = models.find((one) => one === wanted) ?? models[0];
   const own = known.filter((cell) => modelName(cell) === model).slice(0, mostCells);
-  const delivered = new Map(
-    (
-      await deliveredByCell(
-        database(),
-        own.map((cell) => cell.id),
-        cutoffsOf(rules.limits),
-        dischargeArithmetic,
-      )
-    ).map((one) => [one.cellId, one]),
-  );
-  const shown = own.flatMap(({ id, code, resistance }): Predicted[] => {
-    const run = delivered.get(id);
-    return run && resistance
+  const shown = own.flatMap(({ code, resistance, run }): Predicted[] =>
+    run && resistance
       ? [{ code, ohm: resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }]
-      : [];
-  });
+      : [],
+  );
   const prediction = predictionOf(shown);
   const outside = new Set(prediction?.outside);
   const plotted = thinned(
