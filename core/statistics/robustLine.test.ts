@@ -1,4 +1,5 @@
 import { fitLine } from './line';
+import { seededChance } from './random';
 import { robustLine } from './robustLine';
 
 const xs = [10, 8, 13, 9, 11, 14, 6, 4, 12, 7, 5];
@@ -22,4 +23,13 @@ test('points that scatter as points do keep the line of least squares; points on
 
 test('all at one place make no line', () => {
   expect(() => robustLine([1, 2, 3].map((y) => ({ x: 4, y })))).toThrow('points-at-one-place');
+});
+
+test('of hundreds the odd ones are named as of a few', () => {
+  const chance = seededChance(1);
+  const many = Array.from({ length: 400 }, (_, i) => ({ x: i / 40, y: 2 + 0.5 * (i / 40) + chance.normal(0, 0.1) }));
+  const odd = [7, 200, 388];
+  const spoilt = many.map(({ x, y }, i) => ({ x, y: odd.includes(i) ? y + 3 : y }));
+  expect(robustLine(many).odd).toEqual([]);
+  expect(robustLine(spoilt)).toEqual({ line: fitLine(many.filter((_, i) => !odd.includes(i))), odd });
 });

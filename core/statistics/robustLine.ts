@@ -15,6 +15,8 @@ export interface RobustLine {
   odd: number[];
 }
 
+/** More points than these have too many pairs to look at each. */
+const mostPaired = 120;
 /** The factor of the crowd's rule for what may be odd. */
 const usualK = 3.5;
 /** Of so many sets without an odd point one loses a point all the same. */
@@ -24,7 +26,8 @@ const falseAlarm = 0.005;
  * A straight line that one odd point does not drag along. The median of the slopes of all pairs tells how the points
  * lie, and which may lie off it; odd are those of them that the line through all others does not foretell, so seldom
  * that hardly any set without an odd point loses one. The others are fitted by least squares. Source: Theil 1950 and
- * Sen 1968 for the slope; Cook and Weisberg 1982 for the test of a point against the line without it.
+ * Sen 1968 for the slope, for many points by Theil's incomplete method; Cook and Weisberg 1982 for the test of a point
+ * against the line without it.
  *
  * @throws ImpossibleInput as `fitLine` does
  */
@@ -41,11 +44,18 @@ export function robustLine(points: readonly Point[]): RobustLine {
   return { line: fitLine(points.filter((_, i) => !odd.includes(i))), odd };
 }
 
+/** Every pair of a few points; of many each with the one half of them further on, which does as well. */
+function pairsOf(points: readonly Point[]): [Point, Point][] {
+  if (points.length <= mostPaired)
+    return points.flatMap((a, i) => points.slice(i + 1).map((b): [Point, Point] => [a, b]));
+  const inOrder = [...points].sort((a, b) => a.x - b.x);
+  const half = Math.ceil(points.length / 2);
+  return inOrder.slice(half).map((b, i) => [inOrder[i] as Point, b]);
+}
+
 /** Which points lie off the line of the median slope as no crowd of that size does. */
 function farOff(points: readonly Point[]): number[] {
-  const slopes = points.flatMap((a, i) =>
-    points.slice(i + 1).flatMap((b) => (a.x === b.x ? [] : [(b.y - a.y) / (b.x - a.x)])),
-  );
+  const slopes = pairsOf(points).flatMap(([a, b]) => (a.x === b.x ? [] : [(b.y - a.y) / (b.x - a.x)]));
   if (slopes.length === 0) return [];
   const slope = median(slopes);
   const rests = points.map(({ x, y }) => y - slope * x);
