@@ -26,7 +26,7 @@ test('all at one place make no line', () => {
 });
 
 test('of hundreds the odd ones are named as of a few', () => {
-  const chance = seededChance(1);
+  const chance = seededChance(20_261_126);
   const many = Array.from({ length: 400 }, (_, i) => ({ x: i / 40, y: 2 + 0.5 * (i / 40) + chance.normal(0, 0.1) }));
   const odd = [7, 200, 388];
   const spoilt = many.map(({ x, y }, i) => ({ x, y: odd.includes(i) ? y + 3 : y }));
