@@ -91,6 +91,7 @@ export const openApi = (version: string) => ({
               'text/event-stream': { schema: z.toJSONSchema(shapes.eventMessage, { io: 'output' }) },
             },
           },
+          '401': { description: 'The workshop is locked: a passphrase or a key is wanted', content: json(errorSchema) },
         },
       },
     },
