@@ -202,15 +202,16 @@ export interface FiledElsewhere {
   roundId: number | null;
 }
 
-/** The newest entries, the oldest of them first. */
-export async function newestFiled(db: Queryable, most: number): Promise<FiledElsewhere[]> {
+/** Of the newest entries those that are not `known`, the oldest of them first. */
+export async function newestFiled(db: Queryable, most: number, known: readonly number[]): Promise<FiledElsewhere[]> {
   const { rows } = await db.query<FiledElsewhere>(
     `select entry.id, uid as entry, round.id as "roundId",
        array(select code from entry_subject join subject on subject.id = subject_id
          where entry_id = entry.id order by code limit 20) as codes
-     from entry left join round using (occasion_id)
-     order by entry.id desc limit $1`,
-    [most],
+     from (select id, uid, occasion_id from entry order by id desc limit $1) entry left join round using (occasion_id)
+     where entry.id <> all($2)
+     order by entry.id desc`,
+    [most, known],
   );
   return rows.reverse();
 }

@@ -46,7 +46,7 @@ function begin(): Stream {
   let isAsking = false;
   let again = false;
   /** The newest entries that were told; one that was begun before another may be stored after it. */
-  let told: ReadonlySet<number> | null = null;
+  let told: number[] | null = null;
 
   const say = (heard: Heard): void => {
     const message = JSON.stringify(heard);
@@ -60,10 +60,9 @@ function begin(): Stream {
     }
     isAsking = true;
     try {
-      const [frame, newest] = await Promise.all([frameFacts(), newestFiled(database(), mostTold)]);
-      const known = told;
-      const filed = newest.flatMap(({ id, ...one }) => (known === null || known.has(id) ? [] : one));
-      told = new Set(newest.map(({ id }) => id));
+      const [frame, fresh] = await Promise.all([frameFacts(), newestFiled(database(), mostTold, told ?? [])]);
+      const filed = told === null ? [] : fresh.map(({ id: _, ...one }) => one);
+      told = [...(told ?? []), ...fresh.map(({ id }) => id)].sort((a, b) => b - a).slice(0, mostTold);
       say({ frame, filed });
       if (frame.judging) later(progressMs);
     } catch (error) {

@@ -94,30 +94,28 @@ export function Outbox() {
           <summary className="tag hot">
             ◆ {total} not filed yet{refused > 0 && `, ${refused} refused`}
           </summary>
-          <div className="held">
-            <ul>
-              {waiting.map((line) => (
-                <Line key={line.entry} line={line} />
-              ))}
-              {unreadable.map(({ entry, text }) => (
-                <li key={entry}>
-                  <b className="num">{text}</b>
-                  <span className="hot">was kept by another version: file it anew, then drop it</span>
-                  <button type="button" className="btn btn-quiet" onClick={() => void dropWaiting(entry)}>
-                    Drop it
-                  </button>
-                </li>
-              ))}
-            </ul>
-            {waiting.length > 0 && (
-              <button type="button" className="btn btn-quiet" onClick={sendNow}>
-                Send now
-              </button>
-            )}
-            <p className="soft mb-0">
-              {counted(total, 'line is', 'lines are')} kept in this browser, and filed in order, each once.
-            </p>
-          </div>
+          <ul>
+            {waiting.map((line) => (
+              <Line key={line.entry} line={line} />
+            ))}
+            {unreadable.map(({ entry, text }) => (
+              <li key={entry}>
+                <b className="num">{text}</b>
+                <span className="hot">was kept by another version: file it anew, then drop it</span>
+                <button type="button" className="btn btn-quiet" onClick={() => void dropWaiting(entry)}>
+                  Drop it
+                </button>
+              </li>
+            ))}
+          </ul>
+          {waiting.length > 0 && (
+            <button type="button" className="btn btn-quiet" onClick={sendNow}>
+              Send now
+            </button>
+          )}
+          <p className="soft mb-0">
+            {counted(total, 'line is', 'lines are')} kept in this browser, and filed in order, each once.
+          </p>
         </details>
       )}
     </div>
