@@ -1,6 +1,9 @@
+import { cellByCode } from '../records/cells';
+import { fileEntry } from '../records/ledger';
 import { beginRest } from '../records/periods';
 import { expect, said, test, type } from './workshop';
 import type { Browser, Page } from '@playwright/test';
+import { randomUUID } from 'node:crypto';
 
 test.use({ demo: true, apart: 'stream' });
 
@@ -61,6 +64,34 @@ test('two who read the same round are told of each other, and no cell takes the 
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText(`Filed ${asked}`);
   await expect(other.getByText(`${asked} was read from another screen, too: look at both.`)).toBeVisible();
+});
+
+test('a reading that waited is asked about where its cell was read meanwhile', async ({ page, workshop }) => {
+  await page.goto('/resistance/1');
+  const next = page.getByRole('region', { name: 'Next cell' });
+  const asked = (await next.locator('div.num').first().textContent())?.trim() ?? '';
+  const [cell, round] = [
+    await cellByCode(workshop.pool, asked),
+    (await workshop.pool.query('select occasion_id from round where id = 1')).rows[0],
+  ];
+  workshop.cut();
+  await type(page, '3.790 3.720');
+  await expect(said(page)).toContainText('is kept in this browser');
+  await fileEntry(workshop.pool, {
+    entry: randomUUID(),
+    subjectIds: [cell?.id ?? 0],
+    occasionId: round.occasion_id,
+    bodies: [
+      { kind: 'load-step', openV: 3.79, loadedV: 3.72, afterV: null, currentA: null, step: 0.001, currentStep: null },
+    ],
+  });
+  workshop.mend();
+  const box = page.getByLabel('Kept in this browser');
+  await expect(box).toContainText('1 not filed yet, 1 refused');
+  await box.locator('summary').click();
+  await expect(box.getByRole('listitem')).toContainText('was read meanwhile from another screen');
+  await box.getByRole('button', { name: 'File it as read' }).click();
+  await expect(box).toHaveCount(0);
 });
 
 test('a rest that is over speaks up in every browser; seen and ended are two acts', async ({

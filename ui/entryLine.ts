@@ -13,6 +13,8 @@ export const entryLine = z.object({
   circumstances: z.record(z.string(), z.string()),
   /** The entry that it corrects: that one stays stored, void. */
   replaces: z.uuid().nullable().default(null),
+  /** How many readings of it the screen knew of, waiting ones among them; null where it does not count. */
+  seen: z.int().nullable().default(null),
 });
 export type EntryLine = z.infer<typeof entryLine>;
 

@@ -11,6 +11,7 @@ const line = (text: string, change: Partial<WaitingLine> = {}): WaitingLine => (
   current: null,
   circumstances: {},
   replaces: null,
+  seen: null,
   place: 'intake S1',
   code: null,
   inFull: text,

@@ -158,7 +158,7 @@ export async function dropWaiting(entry: string): Promise<void> {
 
 /** Another text for a line that waits, under the same id: should the first have been filed after all, it is told. */
 export const changeWaiting = (entry: string, text: string): Promise<void> =>
-  mark(entry, { text, inFull: text, refused: null, asks: false });
+  mark(entry, { text, inFull: text, seen: null, refused: null, asks: false });
 
 /** Answers the question about a line with yes. */
 export const confirmWaiting = (entry: string): Promise<void> =>

@@ -29,6 +29,8 @@ export interface Filing {
   circumstances?: Record<string, string>;
   /** The screen goes on by the answer itself; otherwise the bar waits for the screen that the server makes anew. */
   immediate?: boolean;
+  /** How many readings of it the screen knows of, where one that came meanwhile is asked about. */
+  seenOf?(code: string): number | null;
   file(line: EntryLine): Promise<Filed>;
   /** After each line that was filed. */
   filed?(): void;
@@ -146,6 +148,7 @@ export function useReadingBar(
       current,
       circumstances,
       replaces: typedLine.replaces,
+      seen: meant.code === null ? null : (filing?.seenOf?.(meant.code) ?? null),
     };
     noteSentHere(line.entry);
     const work = async () => {

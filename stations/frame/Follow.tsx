@@ -3,6 +3,7 @@
 import type { FrameFacts } from '@/workshop/frame';
 import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
+import { isAsLate } from './later';
 import { isHeldStill, useFollowing } from './stream';
 
 /** The answer to what this page did itself draws it anew; only what comes after that is another's work. */
@@ -14,7 +15,7 @@ export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'atMs' | '
   const { frame } = useFollowing();
   const isBehind =
     frame !== null &&
-    frame.atMs > drawn.atMs &&
+    isAsLate(frame, drawn) &&
     (frame.state !== drawn.state || (drawn.judging !== null && frame.judging === null));
   useEffect(() => {
     if (!isBehind) return;

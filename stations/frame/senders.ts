@@ -10,7 +10,7 @@ import type { WaitingLine } from '@/ui/outbox';
 /** Where each bar files, by the first word of its place; the rest of it says which batch, round or sheet. */
 const senders: Record<string, (line: EntryLine, of: string) => Promise<Filed>> = {
   intake: (line, batch) => fileIntake(batch, line),
-  round: (line, id) => sendReading(Number(id), { ...line, seen: null }),
+  round: (line, id) => sendReading(Number(id), line),
   check: (line, id) => fileSheetLine(Number(id), line),
   clinic: (line) => fileGroups(line),
 };

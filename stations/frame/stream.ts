@@ -4,6 +4,7 @@ import type { FrameFacts } from '@/workshop/frame';
 import type { Heard } from '@/workshop/stream';
 import { isSentHere } from '@/ui/sentHere';
 import { useEffect, useEffectEvent, useSyncExternalStore } from 'react';
+import { isAsLate } from './later';
 
 /** What this page heard last, how far the workshop's clock is ahead of this machine's, and whether it hears. */
 export interface Following {
@@ -64,7 +65,7 @@ export const useFollowing = (): Following =>
 /** The frame as it was drawn with the page, or as it was heard of since. */
 export function useFrame(drawn: FrameFacts): FrameFacts {
   const { frame } = useFollowing();
-  return frame && frame.atMs > drawn.atMs ? frame : drawn;
+  return frame && isAsLate(frame, drawn) ? frame : drawn;
 }
 
 /** Calls `tell` with each line that another screen filed. */

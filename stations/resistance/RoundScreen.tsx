@@ -55,14 +55,21 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
   const [latest, setLatest] = useState<{ figure: RoundFigure | null; before: ScreenCell[] } | null>(null);
   const place = `round ${roundId}`;
   const waiting = useWaiting(place);
-  const times = (cell: ScreenCell) =>
-    Math.max(cell.times, known.get(cell.code) ?? 0) + waiting.filter((one) => one.code === cell.code).length;
+  const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
+  const timesOf = useCallback(
+    (code: string, counts = known) => Math.max(byCode.get(code)?.times ?? 0, counts.get(code) ?? 0),
+    [byCode, known],
+  );
+  const seenOf = useCallback(
+    (code: string) => timesOf(code) + waiting.filter((one) => one.code === code).length,
+    [timesOf, waiting],
+  );
   const isAhead = cells.some((cell) => (known.get(cell.code) ?? 0) > cell.times);
   /** Going to a cell is for one filing. */
   const [visited, setVisited] = useState<string | null>(null);
   if (at === null && visited !== null) setVisited(null);
   const asked = at === visited || waiting.length > 0 ? undefined : cells.find((cell) => cell.code === at);
-  const next = asked ?? cells.find((cell) => times(cell) === 0) ?? null;
+  const next = asked ?? cells.find((cell) => seenOf(cell.code) === 0) ?? null;
   // The next prompt does not wait for hundreds of places to be drawn.
   const read = useDeferredValue(
     useMemo(
@@ -76,15 +83,12 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
   );
   const marked = useDeferredValue(next?.code ?? null);
   const shown = latest && (isAhead || latest.before === cells) ? latest.figure : last;
-  const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
   const understand = useCallback(
     (text: string, current: string | null, corrects: boolean) => {
       const cellOf = (named: string) => {
         const cell = byCode.get(named) ?? cells.find((one) => one.weldedTo.includes(named));
         const code = cell?.code ?? named;
-        return cell
-          ? { ...cell, times: Math.max(0, Math.max(cell.times, known.get(code) ?? 0) - Number(corrects)) }
-          : null;
+        return cell ? { ...cell, times: Math.max(0, timesOf(code) - Number(corrects)) } : null;
       };
       return understandReading(
         text,
@@ -94,16 +98,14 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
         (code) => others[code] ?? null,
       );
     },
-    [round, cells, byCode, known, others],
+    [round, cells, byCode, timesOf, others],
   );
 
   const file = useCallback(
     async (typed: EntryLine) => {
       const line = understand(typed.text, typed.current, typed.replaces !== null);
       const code = line.kind === 'reading' ? line.code : null;
-      const timesOf = (of: string, counts: ReadonlyMap<string, number>): number =>
-        Math.max(byCode.get(of)?.times ?? 0, counts.get(of) ?? 0);
-      const answer = await sendReading(roundId, { ...typed, seen: code === null ? null : timesOf(code, known) });
+      const answer = await sendReading(roundId, typed);
       if (answer.ok && code !== null) {
         const { figure = null, freed } = answer;
         setLatest({ figure, before: cells });
@@ -114,7 +116,7 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
       }
       return answer;
     },
-    [roundId, understand, cells, byCode, known],
+    [roundId, understand, cells, timesOf],
   );
   const filing = useMemo(() => {
     const forgetting = async (answer: Promise<Filed>) => {
@@ -129,12 +131,13 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
     return {
       place,
       immediate: true,
+      seenOf,
       file,
       filed,
       undo: (entry: string) => forgetting(undoEntry(entry)),
       redo: (entry: string, anew: string) => forgetting(redoEntry(entry, anew)),
     };
-  }, [place, file, at, roundId]);
+  }, [place, seenOf, file, at, roundId]);
 
   useEffect(() => {
     // Makes the server ready, no more: without a connection the readings wait, and say so themselves.

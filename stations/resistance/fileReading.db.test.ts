@@ -9,8 +9,9 @@ import { fileEntry } from '@/records/ledger';
 import { filed } from '@/records/filedRows';
 import { openRound } from '@/records/rounds';
 import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import type { EntryLine } from '@/ui/entryLine';
 import { randomUUID } from 'node:crypto';
-import { fileReading, type ReadingRequest } from './fileReading';
+import { fileReading } from './fileReading';
 
 // What is done after the answer belongs to a running server; the next filing does it itself where it was not done.
 jest.mock('next/server', () => ({ after: jest.fn() }));
@@ -82,7 +83,7 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const send = (text: string, change: Partial<ReadingRequest> = {}) =>
+const send = (text: string, change: Partial<EntryLine> = {}) =>
   fileReading(
     roundId,
     Promise.resolve({
@@ -94,7 +95,7 @@ const send = (text: string, change: Partial<ReadingRequest> = {}) =>
       replaces: null,
       seen: null,
       ...change,
-    } satisfies ReadingRequest),
+    } satisfies EntryLine),
   );
 const stored = async (code: string) =>
   (

@@ -9,7 +9,6 @@ import { storing } from '@/stations/filing';
 import { cellOfCode } from '@/core/judging/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
-import { z } from 'zod';
 import { understandReading } from './roundLine';
 import {
   crowdOfRound,
@@ -23,12 +22,6 @@ import {
 /** `freed` is the code of the cell whose reading was corrected by this one. */
 export type FiledReading = Filed & { figure?: RoundFigure | null; freed?: string | null };
 
-const readingRequest = entryLine.extend({
-  /** How many readings of that cell the screen knew of; null where it cannot tell. */
-  seen: z.int().nullable(),
-});
-export type ReadingRequest = z.infer<typeof readingRequest>;
-
 class ReadMeanwhile extends Error {}
 
 /**
@@ -41,7 +34,7 @@ class ReadMeanwhile extends Error {}
 export async function fileReading(roundId: number, sent: Promise<unknown>): Promise<FiledReading> {
   const answer = await answering(async () => {
     const [body, open] = await Promise.all([sent, openRoundById(roundId)]);
-    const { entry, text, confirmed, current, seen, replaces } = readingRequest.parse(body);
+    const { entry, text, confirmed, current, seen, replaces } = entryLine.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
     const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
