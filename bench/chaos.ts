@@ -1,5 +1,5 @@
 import { seededChance } from '@/core/statistics/random';
-import { cellIdsAfter } from '@/records/cells';
+import { allCellIds } from '@/records/cells';
 import { migrate } from '@/records/migrate';
 import { fileEntry } from '@/records/ledger';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
@@ -264,7 +264,7 @@ async function main(): Promise<void> {
   await fillShelf(database(), 500);
   await fileEntry(database(), {
     entry: crypto.randomUUID(),
-    subjectIds: await cellIdsAfter(database(), 'Z0001-002', 2),
+    subjectIds: (await allCellIds(database())).slice(2, 4),
     bodies: [{ kind: 'weld' }],
   });
   await database().end();

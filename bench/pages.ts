@@ -31,7 +31,7 @@ const pages = [
 ];
 
 /** Two protocols on the cells of half the batches, so that there is something to compare. */
-async function measureTwice(pool: Pool): Promise<void> {
+export async function measureTwice(pool: Pool): Promise<void> {
   await pool.query(`
     with given as (
       select id, row_number() over (order by id) as n
@@ -44,8 +44,7 @@ async function measureTwice(pool: Pool): Promise<void> {
     from given join placed using (n)`);
   await fileMany(pool, {
     from: `from subject join round on round.batch_id = subject.batch_id and round.method = 'ac-meter'
-      where not exists (select from entry join entry_subject on entry_id = entry.id
-        where entry.occasion_id = round.occasion_id and subject_id = subject.id)`,
+      where not exists (select from entry where entry.occasion_id = round.occasion_id)`,
     into: 'resistance',
     values: { resistance_ohm: '0.02 + (subject.id % 50) / 10000.0', step: 0.0001, open_v: 4.15 },
     occasion: 'round.occasion_id',

@@ -13,16 +13,21 @@ interface Many {
 /** Files one entry for each of many subjects in one statement: for benchmarks and tests that need thousands. */
 export async function fileMany(db: Queryable, { from, into, values = {}, occasion = 'null' }: Many): Promise<void> {
   const columns = Object.keys(values);
-  const own = (prefix: string) => columns.map((column) => `, ${prefix}${column}`).join('');
   await db.query(
     `with given as materialized (
-       select gen_random_uuid() as uid, subject.id as subject_id, (${occasion})::integer as occasion_id
+       select nextval(pg_get_serial_sequence('entry', 'id'))::integer as entry_id, subject.id as subject_id,
+         (${occasion})::integer as occasion_id
          ${columns.map((column) => `, ${values[column]} as ${column}`).join('')}
        ${from}),
      opened as (
-       insert into entry (uid, occasion_id) select uid, occasion_id from given returning id as entry_id, uid),
-     own as (
-       insert into entry_subject (entry_id, subject_id) select entry_id, subject_id from opened join given using (uid))
-     insert into ${into} (entry_id${own('')}) select entry_id${own('given.')} from opened join given using (uid)`,
+       insert into entry (id, uid, occasion_id) overriding system value
+       select entry_id, gen_random_uuid(), occasion_id from given
+       returning id),
+     own as (insert into entry_subject (entry_id, subject_id) select entry_id, subject_id from given)
+     insert into ${into} (${['entry_id', ...columns].join(', ')})
+     select ${['entry_id', ...columns].join(', ')}
+     from given
+     -- Their entries are there before their bodies.
+     where (select count(*) from opened) > 0`,
   );
 }

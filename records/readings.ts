@@ -113,18 +113,28 @@ async function standingResistances(
   const { rows } = await prepared<ResistanceRow>(
     db,
     `standing resistances, ${name}`,
-    `select entry.id, entry.uid as entry, confirmed, own.subject_id as "cellId", subject.code,
+    `with stood as (
+       select entry.id as entry_id, round.id as round_id, own.subject_id
+       from entry
+       join round using (occasion_id)
+       join ${own} own on own.entry_id = entry.id
+       where voided_at is null and ${condition}),
+     disturbed as (
+       select subject_id, array_agg(at) as times
+       from (select distinct subject_id from stood) those
+       join entry_subject using (subject_id)
+       cross join lateral (
+         select ended_at as at from run where run.entry_id = entry_subject.entry_id
+         union all
+         select began_at from period where period.entry_id = entry_subject.entry_id and kind = 'rest') moment
+       join entry on entry.id = entry_subject.entry_id and voided_at is null
+       group by subject_id)
+     select entry.id, entry.uid as entry, confirmed, subject.id as "cellId", subject.code,
        (select count(*) from entry_subject every where every.entry_id = entry.id) as together,
        round.id as "roundId", protocol_id as "protocolId", method, taken_at as "takenAt",
        entry.instrument_id as "instrumentId", channel, ammeter_id as "ammeterId",
        coalesce(entry.temperature_c, round.temperature_c) as "temperatureC",
-       (select max(at)
-         from entry_subject earlier join entry act on act.id = earlier.entry_id
-         left join period on period.entry_id = act.id and period.kind = 'rest'
-         left join run on run.entry_id = act.id
-         cross join lateral (values (period.began_at), (run.ended_at)) moment (at)
-         where earlier.subject_id = own.subject_id and act.voided_at is null and at <= entry.taken_at
-       ) as "disturbedAt",
+       (select max(at) from unnest(disturbed.times) at where at <= entry.taken_at) as "disturbedAt",
        body.kind, told,
        jsonb_build_object('loadResistanceOhm', load_resistance_ohm, 'loadTolerance', load_tolerance,
          'loadRatingW', load_rating_w, 'zeroTaken', zero_taken, 'afterS', after_s) as "ofRound",
@@ -136,13 +146,13 @@ async function standingResistances(
            and abs((edge ->> 'atS')::double precision - (told ->> 'at_s')::double precision) < ${sameStepS}
          order by abs((edge ->> 'atS')::double precision - (told ->> 'at_s')::double precision)
          limit 1) end as edge
-     from entry
-     join round using (occasion_id)
-     join ${own} own on own.entry_id = entry.id
-     join subject on subject.id = own.subject_id
+     from stood
+     join entry on entry.id = entry_id
+     join round on round.id = round_id
+     join subject on subject.id = subject_id
+     left join disturbed using (subject_id)
      cross join lateral (${bodiesOf(['load-step', 'two-current', 'resistance', 'pulse'])}) body
-     where voided_at is null and ${condition}
-     order by entry.id desc, own.subject_id desc`,
+     order by entry.id desc, subject.id desc`,
     values,
   );
   return rows.map(readingOf);

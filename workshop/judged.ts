@@ -7,18 +7,18 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { PackJudgement } from '@/core/packs/groupVoltages';
 import { listCalibrations } from '@/records/calibrations';
-import { cellFacts, cellIdsAfter, cellIdsOf, subjectsChangedSince, countCells } from '@/records/cells';
+import { allCellIds, cellFacts, cellIdsOf, subjectsChangedSince } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { listPacks } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
 import { bookOf } from '@/core/judging/instrumentBook';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import type { Equipment } from '@/core/judging/judgeResistance';
-import { judgeAll, type JudgeNext, type JudgingAll } from './judgingAll';
+import { judgeAll, type JudgingAll } from './judgingAll';
 import { judgePackRound } from '@/core/judging/judgePack';
 import { inBackground } from './pool';
 import { type Kept, renewed } from './renewed';
-import { type CellShelf, inOrder, withChanged } from '@/core/judging/shelf';
+import { type CellShelf, withChanged } from '@/core/judging/shelf';
 
 export interface Workshop extends Equipment, CellShelf {
   rules: RulesInForce;
@@ -91,15 +91,14 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all, taken: before.value.taken };
   }
   before?.value.all?.cancel();
-  const total = await countCells(db);
-  const next: JudgeNext =
-    total <= portion
-      ? async (after, most) => judgedHere(await cellIdsAfter(db, after, most), rules.limits, equipment)
-      : (afterCode, most) =>
-          inBackground('judgeCells', { afterCode, most, rules: rules.limits, instruments, calibrations, protocols });
-  const all = judgeAll(total, portion, next);
-  const standing: Standing = { workshop: { ...facts, ...inOrder([]), judging: all.progress() }, all, taken: 0 };
-  if (total <= mostAwaited) await all.ended;
+  const ids = await allCellIds(db);
+  const all = judgeAll(ids, portion, (some) =>
+    ids.length <= portion
+      ? judgedHere(some, rules.limits, equipment)
+      : inBackground('judgeCells', { ids: some, rules: rules.limits, instruments, calibrations, protocols }),
+  );
+  const standing: Standing = { workshop: { ...facts, cells: [], judging: all.progress() }, all, taken: 0 };
+  if (ids.length <= mostAwaited) await all.ended;
   // What fails is begun again by whoever asks next.
   else all.ended.catch((error: unknown) => forget(standing, error));
   return standing;

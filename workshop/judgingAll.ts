@@ -1,8 +1,5 @@
 import type { JudgedCell } from '@/core/judging/judgeCell';
 
-/** The next cells after a code, judged; fewer than asked for at the end. */
-export type JudgeNext = (afterCode: string, most: number) => Promise<JudgedCell[]>;
-
 export interface JudgingAll {
   /** Cells judged so far, and of how many. */
   progress(): { done: number; total: number } | null;
@@ -15,23 +12,40 @@ export interface JudgingAll {
   cancel(): void;
 }
 
-/** Judges every cell, portion by portion, while the workshop goes on; what is judged is there at once. */
-export function judgeAll(total: number, portion: number, next: JudgeNext): JudgingAll {
+/** Portions under way at once: while one is judged, the facts of the next are read. */
+const atOnce = 2;
+
+/**
+ * Judges these cells in their order, portion by portion, while the workshop goes on; what is judged is there at once.
+ */
+export function judgeAll(
+  ids: readonly number[],
+  portion: number,
+  judge: (ids: readonly number[]) => Promise<JudgedCell[]>,
+): JudgingAll {
   const arrived: JudgedCell[] = [];
-  let isOver = false;
   const superseded = new Set<number>();
-  const ended = (async () => {
-    for (let after = ''; !isOver;) {
-      const cells = await next(after, portion);
-      arrived.push(...cells);
-      const last = cells.at(-1);
-      if (cells.length < portion || !last) break;
-      after = last.code;
+  let isOver = false;
+  let begun = 0;
+  let before = Promise.resolve();
+  const arrive = async (judged: Promise<JudgedCell[]>, earlier: Promise<void>) => {
+    const [cells] = await Promise.all([judged, earlier]);
+    arrived.push(...cells);
+  };
+  const portions = async () => {
+    while (!isOver && begun < ids.length) {
+      const some = ids.slice(begun, (begun += portion));
+      before = arrive(judge(some), before);
+      await before;
     }
-    isOver = true;
-  })();
+  };
+  const ended = Promise.all(Array.from({ length: atOnce }, portions))
+    .then(() => undefined)
+    .finally(() => {
+      isOver = true;
+    });
   return {
-    progress: () => (isOver ? null : { done: arrived.length, total: Math.max(total, arrived.length) }),
+    progress: () => (isOver ? null : { done: arrived.length, total: ids.length }),
     ended,
     supersede: (cellIds) => {
       for (const id of cellIds) superseded.add(id);

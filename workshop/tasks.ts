@@ -14,7 +14,7 @@ import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import type { Warning } from '@/core/warning';
-import { cellFacts, cellIdsAfter } from '@/records/cells';
+import { cellFacts } from '@/records/cells';
 import { database } from '@/records/database';
 import { eachSample, keepResult, runById } from '@/records/runs';
 import { createSampleRows } from '@/records/sampleRows';
@@ -57,10 +57,9 @@ export interface LogReading {
   result: Discharge;
 }
 
-/** The next cells in the order of their codes, with all it takes to judge them. */
+/** Cells, with all it takes to judge them. */
 export interface CellsToJudge {
-  afterCode: string;
-  most: number;
+  ids: readonly number[];
   rules: HouseRules;
   instruments: readonly Instrument[];
   calibrations: readonly Calibration[];
@@ -148,14 +147,12 @@ const tasks: Tasks = {
     return result;
   },
 
-  async judgeCells({ afterCode, most, rules, instruments, calibrations, protocols }) {
-    const db = database();
-    const ids = await cellIdsAfter(db, afterCode, most);
+  async judgeCells({ ids, rules, instruments, calibrations, protocols }) {
     const equipment = {
       instruments: bookOf(instruments, calibrations),
       protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
     };
-    return (await cellFacts(db, cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) =>
+    return (await cellFacts(database(), cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) =>
       judgeCell(facts, rules, equipment),
     );
   },

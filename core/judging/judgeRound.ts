@@ -13,7 +13,7 @@ import type { JudgedCell } from './judgeCell';
  * The cells a round is for: those of its batch that are usable and free; of cells welded together the first, which is
  * read for all.
  */
-export const roundCells = ({ cells }: Pick<CellShelf, 'cells'>, batchCode: string): JudgedCell[] =>
+export const roundCells = ({ cells }: CellShelf, batchCode: string): JudgedCell[] =>
   cellsOfBatch({ cells }, batchCode).filter((cell) => whyNotMeasured(cell) === null && firstOfWeld(cell) === cell.code);
 
 /** The code by which cells welded together are read. */

@@ -2,44 +2,49 @@ import type { JudgedCell } from './judgeCell';
 
 /** Judged cells in the order of their codes. */
 export interface CellShelf {
-  cells: JudgedCell[];
-  /** Where in `cells` a cell stands, by its code. */
-  places: ReadonlyMap<string, number>;
+  cells: readonly JudgedCell[];
 }
 
-export const inOrder = (cells: JudgedCell[]): CellShelf => ({
-  cells,
-  places: new Map(cells.map((cell, place) => [cell.code, place])),
-});
+const byCode = (one: JudgedCell, other: JudgedCell): number => (one.code < other.code ? -1 : 1);
+
+/** Where the cell of that code stands, or would stand. */
+function placeOf(cells: readonly JudgedCell[], code: string): number {
+  let [from, to] = [0, cells.length];
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if ((cells[middle]?.code ?? '') < code) from = middle + 1;
+    else to = middle;
+  }
+  return from;
+}
 
 /** The cell of that code; null where there is none. */
-export const cellOfCode = ({ cells, places }: CellShelf, code: string): JudgedCell | null =>
-  cells[places.get(code) ?? -1] ?? null;
+export function cellOfCode({ cells }: CellShelf, code: string): JudgedCell | null {
+  const cell = cells[placeOf(cells, code)];
+  return cell?.code === code ? cell : null;
+}
 
 /** The same cells with those judged anew in their places, and new ones where their codes belong. */
-export function withChanged({ cells, places }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
-  if (anew.length === 0) return { cells, places };
-  const last = cells.at(-1);
-  if (anew.every((cell, i) => cell.code > ((i > 0 ? anew[i - 1] : last)?.code ?? ''))) {
-    const longer = new Map(places);
-    anew.forEach((cell, i) => longer.set(cell.code, cells.length + i));
-    return { cells: [...cells, ...anew], places: longer };
-  }
-  if (anew.some((cell) => !places.has(cell.code))) {
-    const codes = new Set(anew.map((cell) => cell.code));
-    return inOrder(
-      [...cells.filter((cell) => !codes.has(cell.code)), ...anew].sort((a, b) => (a.code < b.code ? -1 : 1)),
-    );
-  }
+export function withChanged({ cells }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
+  if (anew.length === 0) return { cells };
   const all = cells.slice();
-  for (const cell of anew) all[places.get(cell.code) as number] = cell;
-  return { cells: all, places };
+  const added: JudgedCell[] = [];
+  for (const cell of anew) {
+    const place = placeOf(cells, cell.code);
+    if (cells[place]?.code === cell.code) all[place] = cell;
+    else added.push(cell);
+  }
+  added.sort(byCode);
+  all.push(...added);
+  const [first, last] = [added[0], cells.at(-1)];
+  if (first && last && first.code < last.code) all.sort(byCode);
+  return { cells: all };
 }
 
 const batches = new WeakMap<readonly JudgedCell[], Map<string, JudgedCell[]>>();
 
 /** The cells of each batch in their order; gone through once for each state of the shelf. */
-export function cellsByBatch({ cells }: Pick<CellShelf, 'cells'>): Map<string, JudgedCell[]> {
+export function cellsByBatch({ cells }: CellShelf): Map<string, JudgedCell[]> {
   const before = batches.get(cells);
   if (before) return before;
   const byBatch = new Map<string, JudgedCell[]>();
@@ -52,5 +57,5 @@ export function cellsByBatch({ cells }: Pick<CellShelf, 'cells'>): Map<string, J
   return byBatch;
 }
 
-export const cellsOfBatch = (shelf: Pick<CellShelf, 'cells'>, batchCode: string): JudgedCell[] =>
+export const cellsOfBatch = (shelf: CellShelf, batchCode: string): JudgedCell[] =>
   cellsByBatch(shelf).get(batchCode) ?? [];
