@@ -31,7 +31,7 @@ const pages = [
 ];
 
 /** Two protocols on the cells of half the batches, so that there is something to compare. */
-export async function measureTwice(pool: Pool): Promise<void> {
+async function measureTwice(pool: Pool): Promise<void> {
   await pool.query(`
     with given as (
       select id, row_number() over (order by id) as n

@@ -1,5 +1,5 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { spawn, execFileSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -31,7 +31,7 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
   apart: ['', { option: true, scope: 'worker' }],
   workshop: [
     async ({ demo, passphrase }, serve) => {
-      const scratch = await scratchDatabase();
+      const scratch = await scratchDatabase(demo ? process.env.DEMO_TEMPLATE : undefined);
       const wire = await createWire(new URL(scratch.url));
       const port = await freePort();
       const url = `http://127.0.0.1:${port}`;
@@ -44,12 +44,6 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
         DATABASE_URL: databaseUrl.href,
         BOLD_EMBER_PASSPHRASE: passphrase,
       };
-      // Straight to the database: while this waits, the wire does not carry.
-      if (demo)
-        execFileSync('npx', ['tsx', 'demo/fill.ts'], {
-          env: { ...process.env, DATABASE_URL: scratch.url },
-          stdio: 'pipe',
-        });
       const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], { env, stdio: 'pipe' });
       const log: string[] = [];
       server.stdout.on('data', (text: Buffer) => log.push(text.toString()));

@@ -91,11 +91,14 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
   const { rows } = await prepared<{ id: number }>(
     db,
     'open an entry',
-    `insert into entry (uid, occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, state,
-        temperature_c, replaces_id)
-     values ($1, $2, $3, coalesce($4, now()), $5, $6, $7, $8, $9, (select id from entry where uid = $10))
-     on conflict (uid) do nothing
-     returning id`,
+    `with opened as (
+       insert into entry (uid, occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, state,
+          temperature_c, replaces_id)
+       values ($1, $2, $3, coalesce($4, now()), $5, $6, $7, $8, $9, (select id from entry where uid = $10))
+       on conflict (uid) do nothing
+       returning id),
+     own as (insert into entry_subject (entry_id, subject_id) select id, unnest($11::integer[]) from opened)
+     select id from opened`,
     [
       act.entry,
       act.occasionId ?? null,
@@ -107,17 +110,10 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
       act.state ?? null,
       act.temperatureC ?? null,
       replaces,
+      act.subjectIds,
     ],
   );
-  const id = rows[0]?.id ?? null;
-  if (id !== null && act.subjectIds.length > 0)
-    await prepared(
-      db,
-      'subjects of an entry',
-      'insert into entry_subject (entry_id, subject_id) select $1, unnest($2::integer[])',
-      [id, act.subjectIds],
-    );
-  return id;
+  return rows[0]?.id ?? null;
 }
 
 /**
@@ -135,7 +131,9 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
   }
   for (const body of bodies) {
     const told = toldIn(body);
-    await db.query(
+    await prepared(
+      db,
+      `file ${[body.kind, ...told.map(([column]) => column)].join(' ')}`,
       `insert into ${tables[body.kind]} (${['entry_id', ...told.map(([column]) => column)].join(', ')})
        values (${['$1', ...told.map((_, i) => `$${i + 2}`)].join(', ')})`,
       [id, ...told.map(([, value]) => value)],

@@ -15,8 +15,10 @@ export async function readByOthers(
   cellId: number,
   { entry, replaces }: { entry: string; replaces: string | null },
 ): Promise<number> {
-  await db.query('select from subject where id = $1 for no key update', [cellId]);
-  const { rows } = await db.query<{ count: number }>(
+  await prepared(db, 'hold a subject', 'select from subject where id = $1 for no key update', [cellId]);
+  const { rows } = await prepared<{ count: number }>(
+    db,
+    'readings by others',
     `select count(*) as count
      from entry join entry_subject on entry_id = entry.id
      where occasion_id = $1 and subject_id = $2 and voided_at is null and uid is distinct from $4

@@ -2,8 +2,10 @@ import { Client, Pool } from 'pg';
 import { type CellModel, modelNamed } from './batches';
 import type { Queryable } from './database';
 
-/** A database of its own for one test file, on the server of DATABASE_URL. */
-export async function scratchDatabase(): Promise<{ url: string; pool: Pool; drop(): Promise<void> }> {
+/** A database of its own for one test file, on the server of DATABASE_URL: empty, or a copy of `template`. */
+export async function scratchDatabase(
+  template = 'template1',
+): Promise<{ url: string; pool: Pool; drop(): Promise<void> }> {
   const server = process.env.DATABASE_URL;
   if (!server) throw new Error('These tests need DATABASE_URL; run bin/test.');
   const name = `scratch_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
@@ -12,7 +14,7 @@ export async function scratchDatabase(): Promise<{ url: string; pool: Pool; drop
     await client.connect();
     await client.query(sql).finally(() => client.end());
   };
-  await run(`create database ${name}`);
+  await run(`create database ${name} template ${template}`);
   const url = new URL(server);
   url.pathname = `/${name}`;
   const pool = new Pool({ connectionString: url.href, max: 4 });

@@ -11,6 +11,7 @@ import { allCellIds, cellFacts, cellIdsOf, subjectsChangedSince } from '@/record
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { listPacks } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
+import { countRuns } from '@/records/runs';
 import { bookOf } from '@/core/judging/instrumentBook';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import type { Equipment } from '@/core/judging/judgeResistance';
@@ -152,6 +153,9 @@ export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<Judge
     judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments),
   })),
 );
+
+/** How many discharges stand. */
+export const countedRuns = oncePer(() => countRuns(database()));
 
 /** At which voltages chargers end here: of every chemistry that the cells and packs of the workshop have. */
 export const chargeEndsHere = oncePer(async (workshop): Promise<number[]> => {

@@ -2,8 +2,8 @@ import { allInstruments } from '@/workshop/instruments';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
-import { countRuns, listRuns } from '@/records/runs';
-import { judgedWorkshop } from '@/workshop/judged';
+import { listRuns } from '@/records/runs';
+import { countedRuns, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -19,12 +19,13 @@ const mostSuggested = 200;
 /** Discharges that were imported, newest first, and the door for the next. */
 export async function RunsPage({ page }: { page: number }) {
   const db = database();
-  const [{ cells }, runs, total, instruments] = await Promise.all([
+  const [workshop, runs, instruments] = await Promise.all([
     judgedWorkshop(),
     listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize),
-    countRuns(db),
     allInstruments(db),
   ]);
+  const { cells } = workshop;
+  const total = await countedRuns(workshop);
   const waiting = cells.filter((cell) => cell.waits === 'runs');
   return (
     <>
