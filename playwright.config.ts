@@ -12,7 +12,8 @@ export default defineConfig({
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    // Pictures of every step cost as much as the steps: `TRACE=1 npx playwright test …` keeps them of what fails.
+    trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

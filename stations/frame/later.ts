@@ -2,7 +2,7 @@ import type { FrameFacts } from '@/workshop/frame';
 
 export type Drawn = Pick<FrameFacts, 'state' | 'atMs'>;
 
-/** The parts of a state (workshop/frame.ts): of which tables, and a snapshot as PostgreSQL writes it, xmin:xmax:running. */
+/** The parts of a state: of which tables, and a snapshot as PostgreSQL writes it, xmin:xmax:running. */
 function partsOf(state: string) {
   const [tables, visible = ''] = state.split(' ');
   const [from = '', to = '', running = ''] = visible.split(':');
