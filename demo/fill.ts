@@ -13,7 +13,7 @@ import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
 import { listProtocols } from '@/records/protocols';
 import type { Body } from '@/core/judging/bodies';
-import { type Act, fileEntry } from '@/records/ledger';
+import { type Act, type Entry, fileEntry } from '@/records/ledger';
 import { beginRest } from '@/records/periods';
 import { openRound } from '@/records/rounds';
 import { addRun, copySamples, keepResult, reserveRunId } from '@/records/runs';
@@ -21,7 +21,7 @@ import { sampleRowsOf } from '@/records/sampleRows';
 import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
-import { batches, type DemoBatch, packs } from './scenario';
+import { batches, type DemoBatch, type DemoPack, packs, twins } from './scenario';
 import {
   acReading,
   asPair,
@@ -43,6 +43,18 @@ const minuteMs = 60_000;
 const now = Date.now();
 const ago = (days: number, minutes = 0): Date => new Date(now - days * dayMs + minutes * minuteMs);
 
+/** What was noted of a pack when it was taken in. */
+async function fillPast(connection: PoolClient, packId: number, pack: DemoPack): Promise<void> {
+  const file = (bodies: Entry['bodies'], takenAt: Date) =>
+    fileEntry(connection, { entry: randomUUID(), subjectIds: [packId], takenAt, bodies });
+  const takenIn = ago(14);
+  await file([{ kind: 'inspection', findings: pack.findings }], takenIn);
+  await file([{ kind: 'cycles', count: pack.cycles }], takenIn);
+  if (!pack.asNew) return;
+  const { daysAgo, ...asNew } = pack.asNew;
+  await file([{ kind: 'as-new', ...asNew }], ago(daysAgo));
+}
+
 async function fill(connection: PoolClient): Promise<void> {
   const chance = seededChance(seed);
   const bench = await fillInstruments(connection, chance);
@@ -50,8 +62,11 @@ async function fill(connection: PoolClient): Promise<void> {
   for (const batch of batches) cellsOf.set(batch.code, await fillBatch(connection, batch, bench, chance));
   const pulsed = batches[0];
   if (pulsed) await fillPulses(connection, pulsed, cellsOf.get(pulsed.code) ?? [], chance);
+  const packIds = new Map<string, number>();
   for (const pack of packs) {
     const packId = await addPack(connection, { ...pack, ratedCapacityAh: pack.ratedAh });
+    packIds.set(pack.code, packId);
+    await fillPast(connection, packId, pack);
     for (const { daysAgo, soc, channelOffsetsV, terminals, instrument } of pack.rounds) {
       const socs = Array.isArray(soc) ? soc : Array.from({ length: pack.series }, () => soc);
       const { groups, terminalV } = groupReadings(openCircuitOf(pack.chemistry), socs, channelOffsetsV, chance);
@@ -72,6 +87,12 @@ async function fill(connection: PoolClient): Promise<void> {
       await fileEntry(connection, round);
     }
   }
+  for (const codes of twins)
+    await fileEntry(connection, {
+      entry: randomUUID(),
+      subjectIds: codes.flatMap((code) => packIds.get(code) ?? []),
+      bodies: [{ kind: 'twins' }],
+    });
   await saveLantern(connection);
 }
 

@@ -208,8 +208,17 @@ export interface DemoPack {
   parallel: number;
   ratedAh: number;
   board: 'full' | 'protects' | 'none';
+  balanceConnector: boolean;
+  findings: InspectionFinding[];
+  /** Cycles when it was taken in. */
+  cycles: number;
+  /** How it was when new, where somebody noted it; resistances of its groups, Ω. */
+  asNew?: { daysAgo: number; capacityAh: number; price: number; resistancesOhm: number[] | null };
   rounds: DemoPackRound[];
 }
+
+/** Packs that were bought and used together. */
+export const twins: string[][] = [['PL1', 'PL2']];
 
 export interface DemoPackRound {
   daysAgo: number;
@@ -231,6 +240,10 @@ export const packs: DemoPack[] = [
     parallel: 2,
     ratedAh: 5.2,
     board: 'full',
+    balanceConnector: true,
+    findings: [],
+    cycles: 88,
+    asNew: { daysAgo: 760, capacityAh: 5.3, price: 31, resistancesOhm: [0.0262, 0.0258] },
     rounds: [{ daysAgo: 6, soc: [0.93, 0.925], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -241,6 +254,10 @@ export const packs: DemoPack[] = [
     parallel: 2,
     ratedAh: 5.2,
     board: 'protects',
+    balanceConnector: true,
+    findings: [],
+    cycles: 91,
+    asNew: { daysAgo: 760, capacityAh: 5.3, price: 31, resistancesOhm: [0.0259, 0.0265] },
     rounds: [{ daysAgo: 4, soc: [0, 0], channelOffsetsV: [-0.642, -0.418], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -251,6 +268,9 @@ export const packs: DemoPack[] = [
     parallel: 8,
     ratedAh: 18.6,
     board: 'protects',
+    balanceConnector: true,
+    findings: ['lead'],
+    cycles: 164,
     rounds: [
       { daysAgo: 11, soc: [0.985, 0.98, 0.988, 0.984, 0.9, 0.979, 0.986], terminals: true, instrument: 'DM1' },
       { daysAgo: 1, soc: [0.984, 0.98, 0.987, 0.983, 0.815, 0.978, 0.985], terminals: true, instrument: 'DM1' },
@@ -264,6 +284,9 @@ export const packs: DemoPack[] = [
     parallel: 4,
     ratedAh: 12.4,
     board: 'full',
+    balanceConnector: true,
+    findings: [],
+    cycles: 37,
     rounds: [
       { daysAgo: 3, soc: 0.985, channelOffsetsV: [0.002, -0.001, -0.071, 0.001], terminals: true, instrument: 'CH1' },
     ],
@@ -276,6 +299,9 @@ export const packs: DemoPack[] = [
     parallel: 1,
     ratedAh: 1.9,
     board: 'none',
+    balanceConnector: false,
+    findings: [],
+    cycles: 210,
     rounds: [{ daysAgo: 8, soc: [0.81, 0.8, 0.82, 0.79, 0.8, 0.83, 0.8, 0.81], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -286,6 +312,23 @@ export const packs: DemoPack[] = [
     parallel: 1,
     ratedAh: 6.6,
     board: 'none',
+    balanceConnector: false,
+    findings: [],
+    cycles: 24,
     rounds: [{ daysAgo: 5, soc: [0.99, 0.98, 0.985, 0.97, 0.62, 0.99], terminals: true, instrument: 'DM1' }],
+  },
+  {
+    code: 'PW1',
+    name: 'Kite lantern',
+    chemistry: 'lipo',
+    series: 3,
+    parallel: 1,
+    ratedAh: 1.7,
+    board: 'none',
+    balanceConnector: true,
+    findings: ['swollen'],
+    cycles: 140,
+    asNew: { daysAgo: 1120, capacityAh: 1.72, price: 19, resistancesOhm: [0.0091, 0.0094, 0.0089] },
+    rounds: [{ daysAgo: 2, soc: [0.52, 0.515, 0.51], terminals: true, instrument: 'DM1' }],
   },
 ];

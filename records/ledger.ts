@@ -15,6 +15,9 @@ const tables: Record<BodyKind, string> = {
   pulse: 'pulse',
   'cross-check': 'cross_check_voltage',
   weld: 'weld',
+  'as-new': 'as_new',
+  cycles: 'cycles',
+  twins: 'twins',
   note: 'note',
 };
 

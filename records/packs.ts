@@ -1,9 +1,10 @@
-import type { NewPack, NewPackRound, Pack, PackRound } from '@/core/judging/facts';
+import type { NewPack, NewPackRound, Pack, PackFacts, PackRound } from '@/core/judging/facts';
 import type { Queryable } from './database';
 import type { Entry } from './ledger';
 
 const selectPack = `
-  select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board
+  select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board,
+    balance_connector as "balanceConnector"
   from subject`;
 
 const selectRound = `
@@ -24,10 +25,20 @@ const selectRound = `
 
 export async function addPack(db: Queryable, pack: NewPack): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into subject (kind, code, name, chemistry, series, parallel, rated_capacity_ah, board)
-      values ('pack', $1, $2, $3, $4, $5, $6, $7)
+    `insert into subject (kind, code, name, chemistry, series, parallel, rated_capacity_ah, board,
+        balance_connector)
+      values ('pack', $1, $2, $3, $4, $5, $6, $7, $8)
       returning id`,
-    [pack.code, pack.name, pack.chemistry, pack.series, pack.parallel, pack.ratedCapacityAh, pack.board],
+    [
+      pack.code,
+      pack.name,
+      pack.chemistry,
+      pack.series,
+      pack.parallel,
+      pack.ratedCapacityAh,
+      pack.board,
+      pack.balanceConnector ?? null,
+    ],
   );
   return rows[0]?.id as number;
 }
@@ -68,16 +79,67 @@ export async function roundsOfPack(db: Queryable, packId: number): Promise<PackR
   return rows;
 }
 
-/** Every pack with its newest standing round. */
-export async function listPacks(db: Queryable): Promise<(Pack & { latest: PackRound | null })[]> {
-  const [packs, rounds] = await Promise.all([
-    db.query<Pack>(`${selectPack} where kind = 'pack' order by code`),
-    db.query<PackRound>(
-      `select distinct on ("packId") *
-        from (${selectRound} and voided_at is null) standing
-        order by "packId", "takenAt" desc, id desc`,
+export async function listPacks(db: Queryable): Promise<Pack[]> {
+  const { rows } = await db.query<Pack>(`${selectPack} where kind = 'pack' order by code`);
+  return rows;
+}
+
+/** Every pack (or `only` the one of that code) with the facts that its verdicts stand on. */
+export async function packFacts(db: Queryable, only: string | null = null): Promise<PackFacts[]> {
+  const ofThose = "kind = 'pack' and ($1::text is null or code = $1)";
+  const [facts, rounds] = await Promise.all([
+    db.query<Omit<PackFacts, 'latest' | 'rested'>>(
+      `with read as (
+         select subject_id, entry.id, taken_at, state
+         from subject
+         join entry_subject on subject_id = subject.id
+         join entry on entry.id = entry_id
+         where voided_at is null and ${ofThose})
+       select pack.*, rescues,
+         looked.findings,
+         (select jsonb_build_object('at', taken_at, 'capacityAh', capacity_ah, 'price', price,
+              'resistancesOhm', to_jsonb(resistances_ohm))
+            from read join as_new on entry_id = read.id
+            where subject_id = pack.id order by read.id desc limit 1) as "asNew",
+         (select jsonb_build_object('at', taken_at, 'count', count)
+            from read join cycles on entry_id = read.id
+            where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "cyclesNoted",
+         array(select taken_at from read where subject_id = pack.id and state = 'charge-end') as "chargeEnds",
+         array(select distinct twin.code
+            from read
+            join twins on twins.entry_id = read.id
+            join entry_subject beside on beside.entry_id = read.id
+            join subject twin on twin.id = beside.subject_id
+            where read.subject_id = pack.id and twin.id <> pack.id
+            order by twin.code) as twins
+       from (${selectPack} where ${ofThose}) pack
+       join subject using (id)
+       left join lateral (
+         select coalesce(array_agg(distinct finding) filter (where finding is not null), '{}') as findings
+         from read join inspection on entry_id = read.id left join lateral unnest(findings) finding on true
+         where subject_id = pack.id
+         having count(*) > 0) looked on true
+       order by pack.code`,
+      [only],
+    ),
+    db.query<PackRound & { isAtRest: boolean }>(
+      `select distinct on ("packId", "isAtRest") *
+        from (
+          select standing.*, "isAtRest"
+          from (${selectRound} and ($1::text is null or subject.code = $1) and voided_at is null) standing
+          cross join lateral unnest(array[false, state = 'rest']) "isAtRest"
+        ) each
+        order by "packId", "isAtRest", "takenAt" desc, id desc`,
+      [only],
     ),
   ]);
-  const latest = new Map(rounds.rows.map((round) => [round.packId, round]));
-  return packs.rows.map((pack) => ({ ...pack, latest: latest.get(pack.id) ?? null }));
+  const newest = (packId: number, isAtRest: boolean): PackRound | null =>
+    rounds.rows.find((round) => round.packId === packId && round.isAtRest === isAtRest) ?? null;
+  return facts.rows.map((pack) => ({
+    ...pack,
+    asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
+    cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },
+    latest: newest(pack.id, false),
+    rested: newest(pack.id, true),
+  }));
 }

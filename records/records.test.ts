@@ -11,8 +11,8 @@ import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from '
 import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
 import type { Body } from '@/core/judging/bodies';
-import { filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
-import { addPack, listPacks, packByCode, packRoundEntry, roundsOfPack } from './packs';
+import { type Entry, filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
+import { addPack, packByCode, packFacts, packRoundEntry, roundsOfPack } from './packs';
 import { beginRest, endPeriod, noteSeen, standingRests } from './periods';
 import { pulsesFiled, readingsOfRounds, resistancesByCell } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
@@ -598,15 +598,64 @@ describe('packs', () => {
     expect([await fileRound(round), await fileRound(round)]).toEqual([true, false]);
     const fourGroups = { groupVoltagesV: [3.7, 3.71, 3.69, 3.7], groupStepsV: [0.01, 0.01, 0.01, 0.01] };
     expect(await constraint(fileRound({ ...round, entry: randomUUID(), ...fourGroups }))).toBe('is_a_group');
-    expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({
+    expect((await packFacts(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({
       groupVoltagesV: [3.7, 3.71, 3.69],
     });
     expect(await voidEntry(database(), round.entry, 'wrong pack')).toBe(true);
     expect(await roundsOfPack(database(), packId)).toMatchObject([{ voidReason: 'wrong pack' }]);
     const anew = randomUUID();
     expect(await refileEntry(database(), round.entry, anew)).toBe(true);
-    expect((await listPacks(database())).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
+    expect((await packFacts(database())).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
     expect((await packByCode(database(), 'PT1'))?.series).toBe(3);
+  });
+
+  test('what is known of a pack: what was found on it, how it was when new, its cycles, its twins', async () => {
+    const add = (code: string) =>
+      addPack(database(), {
+        code,
+        name: 'test',
+        chemistry: 'lipo',
+        series: 2,
+        parallel: 1,
+        ratedCapacityAh: 2,
+        board: 'none',
+        balanceConnector: true,
+      });
+    const ids = [await add('PT2'), await add('PT3')];
+    const file = async (bodies: Entry['bodies'], change: Partial<Entry> = {}) => {
+      const entry = randomUUID();
+      await inTransaction((db) => fileEntry(db, { entry, subjectIds: ids.slice(0, 1), bodies, ...change }));
+      return entry;
+    };
+    const facts = async () => (await packFacts(database(), 'PT2'))[0];
+    expect(await facts()).toMatchObject({ findings: null, asNew: null, cyclesNoted: null, chargeEnds: [], twins: [] });
+    const bought = new Date('2024-05-31T12:00:00Z');
+    await file([{ kind: 'inspection', findings: [] }]);
+    await file([{ kind: 'inspection', findings: ['lead', 'connector'] }]);
+    await file([{ kind: 'as-new', capacityAh: 2.1, price: null, resistancesOhm: [0.0071, 0.0073] }], {
+      takenAt: bought,
+    });
+    await file([{ kind: 'cycles', count: 12 }], { takenAt: bought });
+    const slip = await file([{ kind: 'cycles', count: 1200 }]);
+    await file([{ kind: 'twins' }], { subjectIds: ids });
+    const full = [1, 2].map((position) => ({ kind: 'voltage' as const, position, voltageV: 4.2, step: 0.01 }));
+    await file(full, { state: 'charge-end' });
+    expect((await facts())?.cyclesNoted?.count).toBe(1200);
+    expect(await voidEntry(database(), slip, 'a nought too many')).toBe(true);
+    expect(await facts()).toMatchObject({
+      balanceConnector: true,
+      findings: ['connector', 'lead'],
+      asNew: { at: bought, capacityAh: 2.1, price: null, resistancesOhm: [0.0071, 0.0073] },
+      cyclesNoted: { count: 12, at: bought },
+      chargeEnds: [expect.any(Date)],
+      twins: ['PT3'],
+      latest: { state: 'charge-end' },
+      rested: null,
+    });
+    expect((await packFacts(database(), 'PT3'))[0]?.twins).toEqual(['PT2']);
+    expect(await constraint(file([{ kind: 'as-new', capacityAh: null, price: null, resistancesOhm: null }]))).toBe(
+      'as_new_check',
+    );
   });
 });
 

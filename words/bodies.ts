@@ -1,6 +1,7 @@
 import type { InspectionFinding } from '@/core/grading/intake';
 import type { Body, BodyKind } from '@/core/judging/bodies';
-import { display, formatRead } from '@/core/quantity/format';
+import { display, formatFigure, formatRead } from '@/core/quantity/format';
+import { counted } from './counted';
 import { findingName } from './intake';
 
 /** What each kind of body is called in a list. */
@@ -15,6 +16,9 @@ export const bodyName: Record<BodyKind, string> = {
   pulse: 'resistance',
   'cross-check': 'cross-check',
   weld: 'weld',
+  'as-new': 'as new',
+  cycles: 'cycles',
+  twins: 'twins',
   note: 'note',
 };
 
@@ -50,6 +54,16 @@ const texts: Texts = {
   pulse: ({ runId, atS }) => `step at ${Math.round(atS)} s of run ${runId}`,
   'cross-check': ({ channel, voltageV, step }) => `channel ${channel}: ${volt(voltageV, step)}`,
   weld: () => 'welded together, read as one',
+  'as-new': ({ capacityAh, price, resistancesOhm }) =>
+    [
+      ...(capacityAh === null ? [] : [formatFigure(capacityAh, display.capacity, 2)]),
+      ...(resistancesOhm === null
+        ? []
+        : [`${resistancesOhm.map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ from the black lead`]),
+      ...(price === null ? [] : [`cost ${price}`]),
+    ].join(', '),
+  cycles: ({ count }) => `${counted(count, 'cycle')} so far`,
+  twins: () => 'twins, bought and used together',
   note: ({ text }) => text,
 };
 

@@ -15,6 +15,9 @@ export const findingName: Record<InspectionFinding, string> = {
   smell: 'smells of solvent',
   rust: 'rusty at a pole',
   wrap: 'wrap torn',
+  puffed: 'puffed when run flat',
+  connector: 'connector damaged',
+  lead: 'lead damaged',
 };
 
 const findingSentence: Record<InspectionFinding, string> = {
@@ -25,6 +28,9 @@ const findingSentence: Record<InspectionFinding, string> = {
   smell: 'It smells of solvent: never charge it.',
   rust: 'Noted: rusty at a pole.',
   wrap: 'Noted: wrap torn.',
+  puffed: 'It puffed up when it was run flat: never charge it again.',
+  connector: 'Its connector is damaged: mend it before any charge or load.',
+  lead: 'A lead of it is damaged: mend it before any charge or load, one lead at a time.',
 };
 
 type Claim = Extract<IntakeReason, { code: 'weight-impossible' | 'weight-doubtful' }>;
@@ -55,4 +61,7 @@ const sentences: Sentences<IntakeReason> = {
     `${volts(voltageV)} is below its floor of ${floorV} V and it was rescued ${timesText(rescues)} already.`,
 };
 
-export const intakeReasonText = (reason: IntakeReason): string => sentenceOf(sentences, reason);
+export const intakeReasonText = (reason: IntakeReason): string =>
+  reason.group === undefined
+    ? sentenceOf(sentences, reason)
+    : `Group ${reason.group} at ${sentenceOf(sentences, reason)}`;

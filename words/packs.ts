@@ -1,5 +1,6 @@
+import type { LabelContradiction } from '@/core/capacity/label';
 import type { GroupLimit, PackJudgement, PackSaying, SpreadLevel } from '@/core/packs/groupVoltages';
-import { display, formatQuantity, formatRead } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { type Sentences, sentenceOf } from './say';
 
@@ -49,6 +50,19 @@ const sayings: Sentences<PackSaying> = {
 };
 
 export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings, saying);
+
+const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);
+
+const contradictions: Sentences<LabelContradiction> = {
+  'label-energy': ({ energyWh, packV, capacityAh, wouldBeAh }) =>
+    `Its label contradicts itself: ${energyWh} Wh at ${packV} V would be ${ampereHours(wouldBeAh)}, ` +
+    `not ${ampereHours(capacityAh)}. Read it again.`,
+  'label-count': ({ packV, series, wouldBe }) =>
+    `${packV} V would be ${wouldBe} in series, not ${series}. Count its groups, or read its label again.`,
+};
+
+export const contradictionText = (contradiction: LabelContradiction): string =>
+  sentenceOf(contradictions, contradiction);
 
 /** A group by its position from the black lead, marked where it is at one of the poles. */
 export function groupName(position: number, series: number): string {

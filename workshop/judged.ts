@@ -2,21 +2,19 @@ import 'server-only';
 import { chargeEndsV } from '@/core/chemistry/chemistries';
 import { allInstruments } from './instruments';
 import { rulesInForce, type RulesInForce } from './rules';
-import type { Pack, PackRound } from '@/core/judging/facts';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
-import type { PackJudgement } from '@/core/packs/groupVoltages';
 import { listCalibrations } from '@/records/calibrations';
 import { allCellIds, cellFacts, cellIdsOf, subjectsChangedSince } from '@/records/cells';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
-import { listPacks } from '@/records/packs';
+import { packFacts } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
 import { countRuns } from '@/records/runs';
 import { bookOf } from '@/core/judging/instrumentBook';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import type { Equipment } from '@/core/judging/judgeResistance';
 import { judgeAll, type JudgingAll } from './judgingAll';
-import { judgePackRound } from '@/core/judging/judgePack';
+import { type JudgedPack, judgePack } from '@/core/judging/judgePack';
 import { inBackground } from './pool';
 import { type Kept, renewed } from './renewed';
 import { type CellShelf, withChanged } from '@/core/judging/shelf';
@@ -132,8 +130,6 @@ async function judgedHere(ids: readonly number[], rules: HouseRules, equipment: 
   return judged;
 }
 
-export type JudgedPack = Pack & { latest: PackRound | null; judgement: PackJudgement | null };
-
 /** What every screen asks of the records beside the cells: asked once for each state of the workshop. */
 export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: Workshop) => Promise<T> {
   const asked = new WeakMap<Workshop, Promise<T>>();
@@ -148,10 +144,7 @@ export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: 
 }
 
 export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<JudgedPack[]> =>
-  (await listPacks(database())).map((pack) => ({
-    ...pack,
-    judgement: pack.latest && judgePackRound(pack, pack.latest, rules.limits, instruments),
-  })),
+  (await packFacts(database())).map((pack) => judgePack(pack, rules.limits, instruments)),
 );
 
 /** How many discharges stand. */

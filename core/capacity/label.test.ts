@@ -1,11 +1,30 @@
 import { refusalOf } from '@/words/impossible';
 import { read } from '../quantity/quantity';
-import { buildFromLabel, weighClaim } from './label';
+import { contradictionText } from '@/words/packs';
+import { chemistries } from '../chemistry/chemistries';
+import { buildFromLabel, contradictionOf, weighClaim } from './label';
 
 test('common practice: 47 Wh at 10.8 V of 2.2 Ah cells is 4.35 Ah, three in series, two in parallel', () => {
   const build = buildFromLabel(47, 10.8, 3.6, 2.2);
   expect(build.capacityAh).toBeCloseTo(4.35, 2);
   expect(build).toMatchObject({ series: 3, parallel: 2 });
+});
+
+test('common practice: a label is held against itself and against the count of its groups', () => {
+  const label = { energyWh: 47, packV: 10.8, capacityAh: 4.35, series: 3 };
+  const cell = chemistries['li-ion'];
+  expect(contradictionOf(label, cell)).toBeNull();
+  // Sold by the voltage of a full pack.
+  expect(contradictionOf({ ...label, energyWh: null, packV: 12.6 }, cell)).toBeNull();
+  expect(contradictionOf({ energyWh: 47, packV: null, capacityAh: 9, series: 3 }, cell)).toBeNull();
+  const energy = contradictionOf({ ...label, capacityAh: 5.2 }, cell);
+  expect(energy?.code).toBe('label-energy');
+  const count = contradictionOf({ ...label, series: 4 }, cell);
+  expect(count).toMatchObject({ code: 'label-count', wouldBe: 3 });
+  expect([energy, count].map((one) => one && contradictionText(one))).toEqual([
+    'Its label contradicts itself: 47 Wh at 10.8 V would be 4.35 Ah, not 5.20 Ah. Read it again.',
+    '10.8 V would be 3 in series, not 4. Count its groups, or read its label again.',
+  ]);
 });
 
 describe('common practice: weight follows capacity', () => {

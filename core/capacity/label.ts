@@ -25,6 +25,41 @@ export function buildFromLabel(
   };
 }
 
+/** What a label says of a pack, as far as it does, and how somebody counted it. */
+export interface PackLabel {
+  energyWh: number | null;
+  packV: number | null;
+  capacityAh: number | null;
+  series: number;
+}
+
+/** How a label contradicts itself or the count; its sentence is in words/packs.ts. */
+export type LabelContradiction =
+  | { code: 'label-energy'; energyWh: number; packV: number; capacityAh: number; wouldBeAh: number }
+  | { code: 'label-count'; packV: number; series: number; wouldBe: number };
+
+/** Labels round: their energy is voltage times capacity within this share. */
+const labelShare = 0.05;
+
+/**
+ * Whether a label makes sense: energy = voltage · capacity, and a voltage that its cells have between them, at their
+ * nominal voltage or at the end of their charge. Null where nothing contradicts. Source: common practice.
+ */
+export function contradictionOf(
+  { energyWh, packV, capacityAh, series }: PackLabel,
+  cell: { nominalV: number; fullV: number },
+): LabelContradiction | null {
+  if (packV === null) return null;
+  if (energyWh !== null && capacityAh !== null) {
+    const wouldBeAh = energyWh / positive('packV', packV);
+    if (Math.abs(wouldBeAh / capacityAh - 1) > labelShare)
+      return { code: 'label-energy', energyWh, packV, capacityAh, wouldBeAh };
+  }
+  const wouldBe = Math.max(1, Math.round(packV / positive('cell', cell.nominalV)));
+  const atFull = Math.max(1, Math.round(packV / positive('cell', cell.fullV)));
+  return [wouldBe, atFull].includes(series) ? null : { code: 'label-count', packV, series, wouldBe };
+}
+
 export interface WeightVerdict {
   specificEnergyWhPerKg: number;
   /** Whether the claim can be true for that weight: doubtful asks for a look at the label, impossible is a fake. */

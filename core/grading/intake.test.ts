@@ -1,16 +1,24 @@
 import { intakeReasonText } from '@/words/intake';
 import { presetRules } from '../chemistry/houseRules';
 import { read } from '../quantity/quantity';
-import { type IntakeFacts, type IntakeVerdict, judgeIntake } from './intake';
+import {
+  findingsOn,
+  inspectionFindings,
+  type IntakeFacts,
+  type IntakeVerdict,
+  judgeIntake,
+  typedFindings,
+} from './intake';
 
 const workshop = presetRules('workshop');
 const good: IntakeFacts = {
   chemistry: 'li-ion',
   ratedCapacityAh: 2.4,
   modelMassKg: 0.0452,
-  restVoltageV: 3.62,
+  restVoltagesV: [3.62],
   massKg: read(0.0451, 0.0001),
   findings: [],
+  isWeighed: true,
   rescues: 0,
 };
 const judge = (change: Partial<IntakeFacts>, rules = workshop) => judgeIntake({ ...good, ...change }, rules);
@@ -32,6 +40,36 @@ test('far from the weight of its model is out, within the tolerance is not', () 
   expect(judge({ massKg: read(0.043, 0.0001) }).class).toBe('usable');
 });
 
+test('common practice: a swollen pack is out whatever its groups read; a damaged lead is not, and is said', () => {
+  const pack = { isWeighed: false, massKg: null, modelMassKg: null, restVoltagesV: [3.81, 3.8, 3.82] };
+  expect(judge(pack)).toMatchObject({ class: 'usable', missing: [], reasons: [{ code: 'in-range', group: 2 }] });
+  expect(judge({ ...pack, findings: null })).toMatchObject({ class: null, missing: ['inspection'] });
+  for (const finding of ['swollen', 'puffed'] as const)
+    expect(judge({ ...pack, findings: [finding] })).toMatchObject({ class: 'out', unsafe: true });
+  const worn = judge({ ...pack, findings: ['lead'] });
+  expect(worn).toMatchObject({ class: 'usable', unsafe: false });
+  expect(text(worn)).toContain('mend it before any charge');
+});
+
+test('the group of a pack that is below its floor is named; each that is', () => {
+  const pack = { isWeighed: false, massKg: null, modelMassKg: null };
+  const low = judge({ ...pack, restVoltagesV: [3.7, 2.5, 3.7, 2.6] });
+  expect(low.class).toBe('rescue-only');
+  expect(low.reasons.map(({ group }) => group)).toEqual([2, 4]);
+  expect(text(low)).toContain('Group 2 at 2.500 V is below its floor of 2.8 V: only by the attended rescue.');
+});
+
+test('findings are typed by their keys, those of a pack on packs alone', () => {
+  expect(typedFindings('OK', 'pack')).toEqual([]);
+  expect(typedFindings('sce', 'pack')).toEqual(['swollen', 'connector', 'lead']);
+  expect(typedFindings('sc', 'cell')).toBeNull();
+  expect(typedFindings('r', 'pack')).toBeNull();
+  for (const kind of ['cell', 'pack'] as const) {
+    const keys = findingsOn(kind).map((finding) => inspectionFindings[finding].key);
+    expect(new Set(keys).size).toBe(keys.length);
+  }
+});
+
 describe('common practice: below the floor', () => {
   test.each([
     ['workshop', 2.79, 0, 'rescue-only'],
@@ -41,13 +79,13 @@ describe('common practice: below the floor', () => {
     ['thrifty', 2.4, 1, 'rescue-only'],
     ['thrifty', 2.79, 0, 'usable'],
   ] as const)('%s: %d V after %d rescues is %s', (preset, restVoltageV, rescues, expected) => {
-    expect(judge({ restVoltageV, rescues }, presetRules(preset)).class).toBe(expected);
+    expect(judge({ restVoltagesV: [restVoltageV], rescues }, presetRules(preset)).class).toBe(expected);
   });
 
   test('a nickel cell is brought back gently, a primary one never', () => {
     const light = { modelMassKg: null, massKg: read(0.03, 0.0001) };
-    expect(judge({ ...light, chemistry: 'nimh', restVoltageV: 0.9 }).class).toBe('rescue-only');
-    expect(judge({ ...light, chemistry: 'alkaline', restVoltageV: 0.7 }).class).toBe('out');
+    expect(judge({ ...light, chemistry: 'nimh', restVoltagesV: [0.9] }).class).toBe('rescue-only');
+    expect(judge({ ...light, chemistry: 'alkaline', restVoltagesV: [0.7] }).class).toBe('out');
   });
 });
 
@@ -55,7 +93,7 @@ test.each([
   [-0.2, 'reversed'],
   [4.3, 'overcharged'],
 ])('%d V is out at once, before weight and inspection', (restVoltageV, word) => {
-  const verdict = judge({ restVoltageV, massKg: null, findings: null });
+  const verdict = judge({ restVoltagesV: [restVoltageV], massKg: null, findings: null });
   expect(verdict.class).toBe('out');
   expect(text(verdict)).toContain(word);
 });

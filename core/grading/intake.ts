@@ -3,19 +3,36 @@ import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import type { Quantity } from '../quantity/quantity';
 
-/** What eyes, nose and fingers found: the key it is typed with, and whether it forbids any use. */
+/** What eyes, nose and fingers found: the key it is typed with, whether it forbids any use, and on what it is found. */
 export const inspectionFindings = {
-  swollen: { key: 's', safety: true },
-  leaking: { key: 'l', safety: true },
-  dented: { key: 'd', safety: true },
-  hot: { key: 'h', safety: true },
-  smell: { key: 'm', safety: true },
-  rust: { key: 'r', safety: false },
-  wrap: { key: 'w', safety: false },
+  swollen: { key: 's', safety: true, on: 'any' },
+  leaking: { key: 'l', safety: true, on: 'any' },
+  dented: { key: 'd', safety: true, on: 'any' },
+  hot: { key: 'h', safety: true, on: 'any' },
+  smell: { key: 'm', safety: true, on: 'any' },
+  rust: { key: 'r', safety: false, on: 'cell' },
+  wrap: { key: 'w', safety: false, on: 'any' },
+  /** It puffed up after it was run flat. */
+  puffed: { key: 'u', safety: true, on: 'pack' },
+  connector: { key: 'c', safety: false, on: 'pack' },
+  lead: { key: 'e', safety: false, on: 'pack' },
 } as const;
 
 export type InspectionFinding = keyof typeof inspectionFindings;
 export const inspectionKeys = Object.keys(inspectionFindings) as InspectionFinding[];
+
+/** What may be found on a cell or on a pack. */
+export const findingsOn = (kind: 'cell' | 'pack'): InspectionFinding[] =>
+  inspectionKeys.filter((finding) => ['any', kind].includes(inspectionFindings[finding].on));
+
+/** Findings as they are typed: their keys in one word, or `ok` for none; null for any other word. */
+export function typedFindings(word: string, kind: 'cell' | 'pack'): InspectionFinding[] | null {
+  if (word.toLowerCase() === 'ok') return [];
+  const found = [...word.toLowerCase()].map((key) =>
+    findingsOn(kind).find((finding) => inspectionFindings[finding].key === key),
+  );
+  return found.every((finding) => finding !== undefined) ? [...new Set(found)] : null;
+}
 
 export type IntakeClass = 'usable' | 'rescue-only' | 'out';
 
@@ -25,8 +42,12 @@ export interface IntakeFacts {
   ratedCapacityAh: number;
   /** What a good one of this model weighs, if known. */
   modelMassKg: number | null;
-  restVoltageV: number | null;
+  /** Of the cell, or of each group of a pack from the black lead; empty until it was read. */
+  restVoltagesV: readonly number[];
+  /** Null until it was weighed. */
   massKg: Quantity | null;
+  /** Packs are not. */
+  isWeighed: boolean;
   /** Null until it was looked at. */
   findings: readonly InspectionFinding[] | null;
   /** Rescues so far. */
@@ -53,7 +74,11 @@ export type IntakeReason = (
   | { code: 'low-current-first' | 'attended-rescue' | 'never-rescued-here'; voltageV: number; floorV: number }
   | { code: 'beyond-rescue'; voltageV: number; rescueFloorV: number }
   | { code: 'rescued-already'; voltageV: number; floorV: number; rescues: number }
-) & { rule?: RuleKey };
+) & {
+  rule?: RuleKey;
+  /** The group of a pack that it is about. */
+  group?: number;
+};
 
 export interface IntakeVerdict {
   /** Null while nothing has been read that decides. */
@@ -70,14 +95,14 @@ const aboveFullV = 0.05;
 const severity: Record<IntakeClass, number> = { usable: 0, 'rescue-only': 1, out: 2 };
 
 /**
- * What may be done with a cell from its first reading, weight and inspection: usable, rescue only, or out, the worst
- * finding deciding, with every reason. A cell is usable only when nothing is missing. Source: common practice.
+ * What may be done with a cell or a pack from its first reading, weight and inspection: usable, rescue only, or out,
+ * the worst finding deciding, with every reason. It is usable only when nothing is missing. Source: common practice.
  */
 export function judgeIntake(facts: IntakeFacts, rules: HouseRules): IntakeVerdict {
   const found = [...inspectionReasons(facts), ...weightReasons(facts, rules), ...voltageReasons(facts, rules)];
   const missing: IntakeVerdict['missing'] = [];
-  if (facts.restVoltageV === null) missing.push('voltage');
-  if (facts.massKg === null) missing.push('weight');
+  if (facts.restVoltagesV.length === 0) missing.push('voltage');
+  if (facts.isWeighed && facts.massKg === null) missing.push('weight');
   if (facts.findings === null) missing.push('inspection');
 
   const worst = found.reduce<IntakeClass>((so, { class: is }) => (severity[is] > severity[so] ? is : so), 'usable');
@@ -121,8 +146,19 @@ function weightReasons(facts: IntakeFacts, rules: HouseRules): Found[] {
   return [{ class: 'out', reason, unsafe: true }];
 }
 
-function voltageReasons({ chemistry, restVoltageV: voltageV, rescues }: IntakeFacts, rules: HouseRules): Found[] {
-  if (voltageV === null) return [];
+/** Of several groups every one that is not in range is named; else the lowest speaks for all. */
+function voltageReasons(facts: IntakeFacts, rules: HouseRules): Found[] {
+  const { restVoltagesV: volts } = facts;
+  const found = volts.flatMap((voltageV, i) =>
+    ofVoltage(voltageV, facts, rules).map((one) =>
+      volts.length === 1 ? one : { ...one, reason: { ...one.reason, group: i + 1 } },
+    ),
+  );
+  const off = found.filter(({ class: is }) => is !== 'usable');
+  return off.length > 0 ? off : found.filter((_, i) => i === volts.indexOf(Math.min(...volts)));
+}
+
+function ofVoltage(voltageV: number, { chemistry, rescues }: IntakeFacts, rules: HouseRules): Found[] {
   const { family, fullV } = chemistries[chemistry];
   if (voltageV < 0) return [{ class: 'out', reason: { code: 'reversed', voltageV }, unsafe: true }];
   if (voltageV > fullV + aboveFullV)

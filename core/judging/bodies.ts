@@ -39,6 +39,12 @@ export type Body =
   | { kind: 'cross-check'; crossCheckId: number; position: number; channel: number; voltageV: number; step: number }
   /** The subjects of the entry are welded together, in parallel. */
   | { kind: 'weld' }
+  /** What a pack could do when it was new, of each group from the black lead; noted as of that day. */
+  | { kind: 'as-new'; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null }
+  /** Cycles that a pack had done by then. */
+  | { kind: 'cycles'; count: number }
+  /** The packs of the entry are alike: bought and used together. */
+  | { kind: 'twins' }
   | { kind: 'note'; text: string };
 
 export type BodyKind = Body['kind'];

@@ -142,10 +142,30 @@ export interface NewPack {
   parallel: number;
   ratedCapacityAh: number;
   board: 'full' | 'protects' | 'none';
+  /** Null where nobody noted it. */
+  balanceConnector?: boolean | null;
 }
 
 export interface Pack extends NewPack {
   id: number;
+}
+
+/** One pack with the facts that its verdicts stand on. */
+export interface PackFacts extends Pack {
+  /** Null until it was looked at; all standing findings together. */
+  findings: InspectionFinding[] | null;
+  /** What was noted of it as new, with the day; null where nobody did. */
+  asNew: { at: Date; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null } | null;
+  /** The count of cycles noted last, and when. */
+  cyclesNoted: { count: number; at: Date } | null;
+  /** When it was read at the end of a charge. */
+  chargeEnds: Date[];
+  /** The codes of its twins. */
+  twins: string[];
+  rescues: number;
+  /** Its newest standing round of voltages, and the newest at rest. */
+  latest: PackRound | null;
+  rested: PackRound | null;
 }
 
 export interface NewPackRound {

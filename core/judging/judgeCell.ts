@@ -49,7 +49,10 @@ export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, boo
 export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRules, equipment: Equipment): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
   const voltageV = facts.voltage && correctedVoltage(facts.voltage, equipment.instruments).value;
-  const intake = judgeIntake({ ...facts, restVoltageV: voltageV, massKg }, rules);
+  const intake = judgeIntake(
+    { ...facts, restVoltagesV: voltageV === null ? [] : [voltageV], massKg, isWeighed: true },
+    rules,
+  );
   const judged = judgePresses(resistances, facts, equipment).map((one, i): JudgedOne => ({
     ...one,
     stored: resistances[i] as StoredResistance,

@@ -7,6 +7,8 @@ import { counted } from '@/words/counted';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';
+import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import { intakeReasonText } from '@/words/intake';
 import Link from 'next/link';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { packContext } from './packLine';
@@ -81,6 +83,12 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                         {pack.judgement ? formatQuantity(pack.judgement.spreadV, display.milliVolt) : '–'}
                       </td>
                       <td>
+                        {pack.intake.class === 'out' && (
+                          <>
+                            <IntakeClassMark of="out" named />. {pack.intake.reasons.slice(0, 1).map(intakeReasonText)}
+                            <br />
+                          </>
+                        )}
                         {pack.urgent ? (
                           <span className="hot">◆ {packSayingText(pack.urgent)}</span>
                         ) : (

@@ -7,6 +7,7 @@ import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { useState } from 'react';
 import { addPackAction } from './actions';
+import { PackPastFields } from './PackPastFields';
 
 /** A pack: from its label, or as it was opened and counted. */
 export function NewPackForm() {
@@ -62,14 +63,28 @@ export function NewPackForm() {
             ['none', 'none'],
           ]}
         />
+        <Field
+          name="balanceConnector"
+          label="Balance connector"
+          choices={[
+            ['', 'not noted'],
+            ['yes', 'it has one'],
+            ['no', 'none'],
+          ]}
+        />
       </div>
       <details className="mt-2">
         <summary>From its label</summary>
         <div className="fields mt-2">
           <Field name="labelWh" label="Energy, Wh" onChange={readLabel} figures />
-          <Field name="labelV" label="Voltage, V" onChange={readLabel} figures />
+          <Field name="labelV" label="Voltage, V" onChange={readLabel} error={fields.labelV} figures />
+          <Field name="labelAh" label="Capacity, Ah" hint="Where it says so, too" error={fields.labelAh} figures />
           <Field name="labelCellAh" label="One cell about, Ah" defaultValue="2.5" onChange={readLabel} figures />
         </div>
+      </details>
+      <details className="mt-2">
+        <summary>When it was new, and its use so far</summary>
+        <PackPastFields errors={fields} />
       </details>
       <FormEnd
         refused={answer?.ok === false ? answer.said : null}

@@ -83,7 +83,7 @@ export function PackBar({ shown, packs, meters }: PackBarProps) {
             terminals: meterOf(terminalsWith),
           });
           if (line.kind === 'go') return { kind: 'go', said: `open ${line.code}`, href: `/clinic/${line.code}` };
-          return line.kind === 'groups' ? { ...line, kind: 'reading' } : line;
+          return line.kind === 'groups' || line.kind === 'noted' ? { ...line, kind: 'reading' } : line;
         }}
         filing={filing}
       />

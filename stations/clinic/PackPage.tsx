@@ -11,13 +11,14 @@ import {
 } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
-import { listPacks, packByCode, roundsOfPack } from '@/records/packs';
+import { roundsOfPack } from '@/records/packs';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { AboutPack } from './AboutPack';
 import { GroupPicture } from './GroupPicture';
 import { packContext, stateTexts } from './packLine';
 import { PackBar } from './PackBar';
@@ -64,15 +65,13 @@ const pageSize = 50;
 
 /** One pack: its groups against each other, the sum against the terminals, what the house rules say. */
 export async function PackPage({ code, page }: { code: string; page: number }) {
-  const pack = await packByCode(database(), code.toUpperCase());
-  if (!pack) notFound();
   const db = database();
-  const [{ rules, instruments }, rounds, packs, notes] = await Promise.all([
-    judgedWorkshop(),
-    roundsOfPack(db, pack.id),
-    listPacks(db),
-    notesOf(db, pack.id),
-  ]);
+  const workshop = await judgedWorkshop();
+  const { rules, instruments } = workshop;
+  const packs = await judgedPacks(workshop);
+  const pack = packs.find((one) => one.code === code.toUpperCase());
+  if (!pack) notFound();
+  const [rounds, notes] = await Promise.all([roundsOfPack(db, pack.id), notesOf(db, pack.id)]);
   const standing = rounds
     .filter((round) => round.voidReason === null)
     .map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
@@ -92,6 +91,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           {boardTexts[pack.board]}
         </span>
       </div>
+      {pack.intake.class === 'out' && <AboutPack pack={pack} />}
       {latest ? (
         <div className="cols wide-end">
           <section className="sheet" aria-label="Groups">
@@ -223,6 +223,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
         </section>
       )}
       <div className="mt-3" />
+      {pack.intake.class !== 'out' && <AboutPack pack={pack} />}
       <Notes code={pack.code} notes={notes} />
       <PackBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
     </>

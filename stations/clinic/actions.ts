@@ -2,8 +2,11 @@
 
 import { allInstruments } from '@/workshop/instruments';
 import { packStates } from '@/core/packs/groupVoltages';
-import { chemistryKeys } from '@/core/chemistry/chemistries';
-import { database } from '@/records/database';
+import { chemistries, chemistryKeys } from '@/core/chemistry/chemistries';
+import { contradictionOf } from '@/core/capacity/label';
+import type { Pack } from '@/core/judging/facts';
+import { database, inTransaction, type Queryable } from '@/records/database';
+import { type Entry, fileEntry } from '@/records/ledger';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { addPack, listPacks, packRoundEntry } from '@/records/packs';
 import {
@@ -12,13 +15,19 @@ import {
   ask,
   done,
   fieldsOf,
+  optional,
   refuse,
   typedCount,
+  typedNumber,
   typedPositive,
   typedText,
 } from '@/stations/answer';
 import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
+import { counted } from '@/words/counted';
+import { contradictionText } from '@/words/packs';
+import { now } from '@/workshop/clock';
+import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -39,14 +48,86 @@ const newPack = z.object({
     'Rated capacity in Ah: this looks like mAh.',
   ),
   board: z.enum(['full', 'protects', 'none']),
+  balanceConnector: z.enum(['yes', 'no', '']).transform((has) => (has === '' ? null : has === 'yes')),
+  labelWh: optional(typedPositive('Energy')),
+  labelV: optional(typedPositive('Voltage')),
+  labelAh: optional(typedPositive('Capacity on its label')),
 });
 
-/** Takes a pack into the clinic. */
+/** What is noted of a pack beside what it is, each where somebody knows it. */
+const packPast = z.object({
+  cycles: optional(
+    typedNumber('Cycles').refine((n) => Number.isInteger(n) && n >= 0 && n <= 100_000, 'Cycles: a count.'),
+  ),
+  newAh: optional(typedPositive('Capacity when new').refine((value) => value < 1000, 'In Ah: this looks like mAh.')),
+  newMilliohm: z
+    .string()
+    .trim()
+    .transform((text) => (text === '' ? [] : text.split(/[\s;]+/).map((one) => Number(one.replace(',', '.')))))
+    .refine((ohms) => ohms.every((one) => one > 0 && one < 10_000), 'In mΩ from the black lead, such as 8.1 8.3 8.0.'),
+  newOn: z.union([
+    z.literal('').transform(() => null),
+    z.iso.date('The day, such as 2024-05-31.').transform((day) => new Date(`${day}T12:00:00Z`)),
+  ]),
+  price: optional(typedNumber('Price').refine((value) => value >= 0, 'Price: not below nought.')),
+  twins: z
+    .string()
+    .toUpperCase()
+    .transform((text) => text.split(/[\s,;]+/).filter(Boolean)),
+});
+type PackPast = z.infer<typeof packPast>;
+
+/** Why what was noted of a pack's past cannot be; null where it can. */
+function whyNotPast({ newMilliohm, newOn, twins }: PackPast, pack: { code: string; series: number }, packs: Pack[]) {
+  if (newMilliohm.length > 0 && newMilliohm.length !== pack.series)
+    return refuse(`${pack.code} has ${counted(pack.series, 'group')}; ${newMilliohm.length} resistances were given.`, {
+      newMilliohm: `One for each of its ${pack.series} groups.`,
+    });
+  if (newOn && newOn > now()) return refuse('It was new before today.', { newOn: 'A day that has been.' });
+  const unknown = twins.find((code) => code === pack.code || !packs.some((one) => one.code === code));
+  if (unknown === undefined) return null;
+  return refuse(unknown === pack.code ? 'A pack is not its own twin.' : `There is no pack ${unknown}.`, {
+    twins: 'Codes of packs that are here.',
+  });
+}
+
+/** Files what is known of a pack's past, each as an entry of its own. */
+async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pack[]): Promise<void> {
+  const { cycles, newAh, newMilliohm, newOn, price, twins } = past;
+  const file = (entry: Omit<Entry, 'entry'>) => fileEntry(db, { takenAt: now(), ...entry, entry: randomUUID() });
+  if (newAh !== null || price !== null || newMilliohm.length > 0)
+    await file({
+      subjectIds: [packId],
+      ...(newOn && { takenAt: newOn }),
+      bodies: [
+        {
+          kind: 'as-new',
+          capacityAh: newAh,
+          price,
+          resistancesOhm: newMilliohm.length === 0 ? null : newMilliohm.map((one) => one / 1000),
+        },
+      ],
+    });
+  if (cycles !== null) await file({ subjectIds: [packId], bodies: [{ kind: 'cycles', count: cycles }] });
+  if (twins.length > 0) {
+    const ids = packs.filter((pack) => twins.includes(pack.code)).map((pack) => pack.id);
+    await file({ subjectIds: [packId, ...ids], bodies: [{ kind: 'twins' }] });
+  }
+}
+
+/** Takes a pack in. */
 export async function addPackAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(
     async () => {
-      const pack = newPack.parse(fieldsOf(form));
-      await addPack(database(), pack);
+      const { labelWh, labelV, labelAh, ...pack } = newPack.parse(fieldsOf(form));
+      const past = packPast.parse(fieldsOf(form));
+      const label = { energyWh: labelWh, packV: labelV, capacityAh: labelAh, series: pack.series };
+      const contradiction = contradictionOf(label, chemistries[pack.chemistry]);
+      if (contradiction) return refuse(contradictionText(contradiction), { labelV: 'Does not agree with the rest.' });
+      const packs = await listPacks(database());
+      const why = whyNotPast(past, pack, packs);
+      if (why) return why;
+      await inTransaction(async (db) => filePast(db, await addPack(db, pack), past, packs));
       return done(pack.code);
     },
     { subject_code_key: 'There is a pack with this code already; choose another.' },
@@ -54,6 +135,22 @@ export async function addPackAction(_: Answer | null, form: FormData): Promise<A
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/clinic/${answer.value}`);
+}
+
+/** Notes more of a pack's past; what was noted before stays in sight. */
+export async function notePastAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const past = packPast.parse(fieldsOf(form));
+    const packs = await listPacks(database());
+    const pack = packs.find((one) => one.code === code);
+    if (!pack) return refuse('There is no such pack.');
+    const why = whyNotPast(past, pack, packs);
+    if (why) return why;
+    await inTransaction((db) => filePast(db, pack.id, past, packs));
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
 }
 
 /** What is chosen beside the bar of the clinic. */
@@ -73,6 +170,12 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       groups: voltDigitOf(groupsMeter),
       terminals: voltDigitOf(terminalsMeter),
     });
+    if (line.kind === 'noted') {
+      const pack = packOf(line.code);
+      return pack
+        ? done({ said: line.said, files: { subjectIds: [pack.id], bodies: [line.body] } })
+        : refuse(`There is no pack ${line.code}.`);
+    }
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);

@@ -25,6 +25,21 @@ test('in full a line names its pack', () => {
   expect(understand('PL1 3.95 3,94 3.96 = 11.85', null)).toEqual(line);
 });
 
+test('what was found on a pack, and its cycles, are noted in the same bar', () => {
+  expect(understand('ok')).toMatchObject({ kind: 'noted', code: 'PL1', body: { kind: 'inspection', findings: [] } });
+  expect(understand('pf1 sc', null)).toMatchObject({
+    kind: 'noted',
+    code: 'PF1',
+    body: { findings: ['swollen', 'connector'] },
+    said: 'PF1: swollen or soft, connector damaged',
+    inFull: 'PF1 sc',
+  });
+  for (const words of ['cycles 34', '34 cycles'])
+    expect(understand(words)).toMatchObject({ kind: 'noted', body: { kind: 'cycles', count: 34 } });
+  for (const words of ['cycles many', 'cycles', '34 36 cycles'])
+    expect(understand(words)).toMatchObject({ kind: 'wrong' });
+});
+
 test('a code alone opens a pack', () => {
   expect(understand('PF1')).toEqual({ kind: 'go', code: 'PF1' });
 });

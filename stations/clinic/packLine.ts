@@ -1,3 +1,6 @@
+import { typedFindings } from '@/core/grading/intake';
+import type { Body } from '@/core/judging/bodies';
+import { bodyText } from '@/words/bodies';
 import { counted } from '@/words/counted';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
@@ -36,11 +39,15 @@ export interface ReadWith {
   terminals: LastDigit | null;
 }
 
+/** What else is noted of a pack in its bar. */
+export type NotedBody = Extract<Body, { kind: 'inspection' | 'cycles' }>;
+
 export type GroupsLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever pack is shown. */
+  | { kind: 'noted'; code: string; body: NotedBody; said: string; asks: null; inFull: string }
   | {
       kind: 'groups';
       code: string;
@@ -54,8 +61,8 @@ export type GroupsLine =
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
- * Understands a line of group voltages from the black lead: the code of a pack unless one is shown, one voltage a
- * group, and after `=` the voltage at the terminals.
+ * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
+ * group, and after `=` the voltage at the terminals; or what was found on it, or its cycles so far.
  */
 export function understandGroups(
   text: string,
@@ -77,6 +84,16 @@ export function understandGroups(
         : 'Begin with the code of a pack, such as PF1; alone it opens the pack.',
     };
 
+  const noted = notedOf(figures);
+  if (noted)
+    return {
+      kind: 'noted',
+      code: current.code,
+      body: noted,
+      said: `${current.code}: ${bodyText(noted)}`,
+      asks: null,
+      inFull: `${current.code} ${figures.join(' ')}`,
+    };
   const parsed = figures.map((word) => (word === '=' ? '=' : parseQuantity(word, volt)));
   const bad = parsed.findIndex((figure) => figure === null || (figure !== '=' && figure.dimension !== 'voltage'));
   if (bad >= 0) return { kind: 'wrong', said: `"${figures[bad]}" was not understood as a voltage.` };
@@ -134,6 +151,16 @@ export function understandGroups(
       (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : ''),
     inFull: `${current.code} ${figures.join(' ')}`,
   };
+}
+
+/** `ok` or the keys of findings, or `cycles 34`; null for any other words. */
+function notedOf(words: readonly string[]): NotedBody | null {
+  const [first = '', second = ''] = words;
+  const findings = words.length === 1 ? typedFindings(first, 'pack') : null;
+  if (findings) return { kind: 'inspection', findings };
+  const [count] = /^cycles?$/i.test(first) ? [second] : [first];
+  const isCycles = words.length === 2 && /^cycles?$/i.test(count === first ? second : first);
+  return isCycles && /^\d{1,5}$/.test(count ?? '') ? { kind: 'cycles', count: Number(count) } : null;
 }
 
 /** A figure of the line with its name and the place of its word. */

@@ -182,7 +182,7 @@ function InHand({ cell }: { cell: JudgedCell }) {
           </div>
         ))}
       </div>
-      {next === 'inspection' && <InspectionKeys key={cell.code} code={cell.code} />}
+      {next === 'inspection' && <InspectionKeys key={cell.code} code={cell.code} kind="cell" />}
       {next && (
         <p className="mt-3 mb-0">
           <Link

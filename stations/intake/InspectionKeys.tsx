@@ -1,13 +1,13 @@
 'use client';
 
 import { findingName } from '@/words/intake';
-import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
+import { findingsOn, type InspectionFinding, inspectionFindings } from '@/core/grading/intake';
 import { enterLine } from '@/ui/keys';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 
 /** What eyes, nose and fingers found, to be tapped; the bar takes the same letters. */
-export function InspectionKeys({ code }: { code: string }) {
+export function InspectionKeys({ code, kind }: { code: string; kind: 'cell' | 'pack' }) {
   const [found, setFound] = useState<InspectionFinding[]>([]);
   const toggle = (finding: InspectionFinding) =>
     setFound((now) => (now.includes(finding) ? now.filter((one) => one !== finding) : [...now, finding]));
@@ -29,7 +29,7 @@ export function InspectionKeys({ code }: { code: string }) {
           `File: ${found.map((finding) => findingName[finding]).join(', ')}`
         )}
       </Button>
-      {inspectionKeys.map((finding) => (
+      {findingsOn(kind).map((finding) => (
         <Button
           key={finding}
           variant={found.includes(finding) ? 'plain' : 'quiet'}

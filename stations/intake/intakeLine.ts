@@ -2,7 +2,7 @@ import { bodyText } from '@/words/bodies';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutMass, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { type InspectionFinding, inspectionFindings, inspectionKeys } from '@/core/grading/intake';
+import { typedFindings } from '@/core/grading/intake';
 import { beyondLimit } from '@/core/quantity/limits';
 import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
@@ -96,7 +96,7 @@ export function understandIntake(
     [code, ...rest.slice(0, place), meant, ...rest.slice(place + 1)].join(' ');
   const has = (kind: IntakeReading['kind']) => readings.some((reading) => reading.kind === kind);
   for (const [place, word] of rest.entries()) {
-    const findings = findingsOf(word);
+    const findings = typedFindings(word, 'cell');
     if (findings) {
       readings.push({ kind: 'inspection', findings });
       inFull.push(word);
@@ -235,13 +235,6 @@ export interface IntakeContext {
   meter?: LastDigit | null;
   /** The line stands for another one, which is void by it. */
   corrects?: boolean;
-}
-
-function findingsOf(word: string): InspectionFinding[] | null {
-  const letters = word.toLowerCase();
-  if (letters === 'ok') return [];
-  const findings = [...letters].map((letter) => inspectionKeys.find((key) => inspectionFindings[key].key === letter));
-  return findings.every((finding) => finding !== undefined) ? [...new Set(findings)] : null;
 }
 
 /** From so many readings on a batch has a middle that a slip of the pen stands out from. */

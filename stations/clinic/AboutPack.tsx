@@ -1,0 +1,77 @@
+import type { JudgedPack } from '@/core/judging/judgePack';
+import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import { When } from '@/ui/When';
+import { bodyText, findingsText } from '@/words/bodies';
+import { counted } from '@/words/counted';
+import { intakeReasonText } from '@/words/intake';
+import Link from 'next/link';
+import { InspectionKeys } from '../intake/InspectionKeys';
+import { RuleLink } from '../RuleLink';
+import { PackPastForm } from './PackPastForm';
+
+const connectorText = (has: boolean | null | undefined): string => {
+  if (has === true) return 'has a balance connector';
+  return has === false ? 'no balance connector' : 'balance connector not noted';
+};
+
+/** Whether a pack may be used at all, and what is known of it beside its readings. */
+export function AboutPack({ pack }: { pack: JudgedPack }) {
+  const { code, intake, findings, asNew, cycles, twins } = pack;
+  return (
+    <section className={`sheet mb-3 ${intake.class === 'out' ? 'lead-ember' : ''}`} aria-label="Taken in">
+      <h2>{intake.class ? <IntakeClassMark of={intake.class} named /> : 'Not decided yet'}</h2>
+      <ul className="reasons">
+        {intake.reasons.map((reason) => (
+          <li key={intakeReasonText(reason)}>
+            {intakeReasonText(reason)} {reason.rule && <RuleLink rule={reason.rule} />}
+          </li>
+        ))}
+      </ul>
+      {intake.unsafe && (
+        <p className="ask">
+          Set it aside outdoors, on stone, away from what burns. Never charge or force it; your local recycler says how
+          to bring it.
+        </p>
+      )}
+      {intake.missing.includes('inspection') && (
+        <>
+          <p className="mb-0">Look, feel and smell: squeeze it, follow its leads, look into its connector.</p>
+          <InspectionKeys code={code} kind="pack" />
+        </>
+      )}
+      {!intake.missing.includes('inspection') && intake.missing.includes('voltage') && (
+        <p className="mb-0">Read its groups at rest: that decides whether it may be used.</p>
+      )}
+      <p className="mt-3 mb-2">
+        {findings !== null && `Looked at: ${findingsText(findings)}. `}
+        {cycles === null ? 'Cycles not noted' : `${counted(cycles, 'cycle')} so far`};{' '}
+        {connectorText(pack.balanceConnector)}.{' '}
+        {twins.length > 0 && (
+          <>
+            Twins:{' '}
+            {twins.map((twin, i) => (
+              <span key={twin}>
+                {i > 0 && ', '}
+                <Link className="num" href={`/clinic/${twin}`}>
+                  {twin}
+                </Link>
+              </span>
+            ))}
+            .
+          </>
+        )}
+      </p>
+      {asNew && (
+        <p className="mb-2">
+          As new, on <When at={asNew.at} as="d MMM yyyy" />: {bodyText({ kind: 'as-new', ...asNew })}.
+        </p>
+      )}
+      <details>
+        <summary>
+          {asNew || cycles !== null ? 'Note more of its past' : 'Note how it was when new, and its use'}
+        </summary>
+        <PackPastForm code={code} />
+      </details>
+    </section>
+  );
+}

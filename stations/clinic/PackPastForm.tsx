@@ -1,0 +1,17 @@
+'use client';
+
+import { FormEnd } from '@/ui/FormEnd';
+import { useFormAnswer } from '@/ui/useFormAnswer';
+import { notePastAction } from './actions';
+import { PackPastFields } from './PackPastFields';
+
+/** Notes more of a pack's past. */
+export function PackPastForm({ code }: { code: string }) {
+  const { answer, pending, form } = useFormAnswer(`past of ${code}`, notePastAction.bind(null, code));
+  return (
+    <form {...form} aria-label={`Past of ${code}`}>
+      <PackPastFields errors={answer?.ok === false ? answer.fields : {}} />
+      <FormEnd refused={answer?.ok === false ? answer.said : null} pending={pending} label="Note it" busy="Noting …" />
+    </form>
+  );
+}
