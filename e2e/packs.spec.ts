@@ -69,6 +69,7 @@ test.describe.serial('a pack is taken in', () => {
     const taken = page.getByRole('region', { name: 'Taken in' });
     await expect(taken.getByRole('heading')).toHaveText(/Out/);
     await expect(taken).toContainText('swollen or soft: never charge it');
+    await expect(page.getByText('Next:')).toHaveCount(0);
     await taken.getByRole('link', { name: 'PK1' }).click();
     await expect(page).toHaveURL(/\/clinic\/PK1$/);
     await expect(page.getByRole('region', { name: 'Taken in' })).toContainText('Twins: PK2');

@@ -19,7 +19,9 @@ export function AboutPack({ pack }: { pack: JudgedPack }) {
   const { code, intake, findings, asNew, cycles, twins } = pack;
   return (
     <section className={`sheet mb-3 ${intake.class === 'out' ? 'lead-ember' : ''}`} aria-label="Taken in">
-      <h2>{intake.class ? <IntakeClassMark of={intake.class} named /> : 'Not decided yet'}</h2>
+      <h2 style={intake.class === 'out' ? { fontSize: '1.7rem' } : undefined}>
+        {intake.class ? <IntakeClassMark of={intake.class} named /> : 'Not decided yet'}
+      </h2>
       <ul className="reasons">
         {intake.reasons.map((reason) => (
           <li key={intakeReasonText(reason)}>

@@ -132,9 +132,11 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                 leaking; stay with it, on a surface that does not burn.
               </p>
             )}
-            <p className="next">
-              {nextTexts[latest.judgement.level]} <a href="#bar">Read it below</a>
-            </p>
+            {pack.intake.class !== 'out' && (
+              <p className="next">
+                {nextTexts[latest.judgement.level]} <a href="#bar">Read it below</a>
+              </p>
+            )}
             <p className="soft mb-0">
               By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{rules.name}</Link>.
             </p>
