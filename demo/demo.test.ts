@@ -13,11 +13,11 @@ const first = batches[0] as (typeof batches)[number];
 const rules = presetRules('workshop');
 
 describe('the scenario', () => {
-  test('has a few hundred cells in batches with codes of their own, and six packs', () => {
+  test('has a few hundred cells in batches with codes of their own, and seven packs', () => {
     expect(batches.reduce((sum, batch) => sum + batch.count, 0)).toBe(244);
     expect(new Set(batches.map((batch) => batch.code)).size).toBe(batches.length);
-    expect(packs).toHaveLength(6);
-    expect(new Set(packs.map((pack) => pack.code)).size).toBe(6);
+    expect(packs).toHaveLength(7);
+    expect(new Set(packs.map((pack) => pack.code)).size).toBe(7);
   });
 
   test.each(batches)('$code: the bench has come no further than its cells, and its model can be true', (batch) => {

@@ -59,7 +59,7 @@ test('there is something worth finding at every station', async ({ page, worksho
         (select count(*)::int from subject where kind = 'pack') as packs,
         (select min(samples) from run) as least, (select max(samples) from run) as most`,
   );
-  expect(rows[0]).toMatchObject({ cells: 244, packs: 6 });
+  expect(rows[0]).toMatchObject({ cells: 244, packs: 7 });
   expect(rows[0].most).toBeGreaterThan(20_000);
 
   await page.goto('/cells/S1-019');
@@ -69,6 +69,7 @@ test('there is something worth finding at every station', async ({ page, worksho
   await page.goto('/clinic');
   await expect(page.getByText('they do not agree')).toBeVisible();
   await expect(page.getByText('is below its floor')).toBeVisible();
+  await expect(page.getByText('It is swollen or soft: never charge it.')).toBeVisible();
   await page.goto('/runs');
   await page.goto('/runs?page=2');
   await expect(page.getByText('not reached').first()).toBeVisible();

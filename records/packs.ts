@@ -84,9 +84,8 @@ export async function listPacks(db: Queryable): Promise<Pack[]> {
   return rows;
 }
 
-/** Every pack (or `only` the one of that code) with the facts that its verdicts stand on. */
-export async function packFacts(db: Queryable, only: string | null = null): Promise<PackFacts[]> {
-  const ofThose = "kind = 'pack' and ($1::text is null or code = $1)";
+/** Every pack with the facts that its verdicts stand on. */
+export async function packFacts(db: Queryable): Promise<PackFacts[]> {
   const [facts, rounds] = await Promise.all([
     db.query<Omit<PackFacts, 'latest' | 'rested'>>(
       `with read as (
@@ -94,7 +93,7 @@ export async function packFacts(db: Queryable, only: string | null = null): Prom
          from subject
          join entry_subject on subject_id = subject.id
          join entry on entry.id = entry_id
-         where voided_at is null and ${ofThose})
+         where voided_at is null and kind = 'pack')
        select pack.*, rescues,
          looked.findings,
          (select jsonb_build_object('at', taken_at, 'capacityAh', capacity_ah, 'price', price,
@@ -112,7 +111,7 @@ export async function packFacts(db: Queryable, only: string | null = null): Prom
             join subject twin on twin.id = beside.subject_id
             where read.subject_id = pack.id and twin.id <> pack.id
             order by twin.code) as twins
-       from (${selectPack} where ${ofThose}) pack
+       from (${selectPack} where kind = 'pack') pack
        join subject using (id)
        left join lateral (
          select coalesce(array_agg(distinct finding) filter (where finding is not null), '{}') as findings
@@ -120,17 +119,15 @@ export async function packFacts(db: Queryable, only: string | null = null): Prom
          where subject_id = pack.id
          having count(*) > 0) looked on true
        order by pack.code`,
-      [only],
     ),
     db.query<PackRound & { isAtRest: boolean }>(
       `select distinct on ("packId", "isAtRest") *
         from (
           select standing.*, "isAtRest"
-          from (${selectRound} and ($1::text is null or subject.code = $1) and voided_at is null) standing
+          from (${selectRound} and voided_at is null) standing
           cross join lateral unnest(array[false, state = 'rest']) "isAtRest"
         ) each
         order by "packId", "isAtRest", "takenAt" desc, id desc`,
-      [only],
     ),
   ]);
   const newest = (packId: number, isAtRest: boolean): PackRound | null =>

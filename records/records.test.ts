@@ -627,7 +627,8 @@ describe('packs', () => {
       await inTransaction((db) => fileEntry(db, { entry, subjectIds: ids.slice(0, 1), bodies, ...change }));
       return entry;
     };
-    const facts = async () => (await packFacts(database(), 'PT2'))[0];
+    const factsOf = async (code: string) => (await packFacts(database())).find((pack) => pack.code === code);
+    const facts = () => factsOf('PT2');
     expect(await facts()).toMatchObject({ findings: null, asNew: null, cyclesNoted: null, chargeEnds: [], twins: [] });
     const bought = new Date('2024-05-31T12:00:00Z');
     await file([{ kind: 'inspection', findings: [] }]);
@@ -652,7 +653,7 @@ describe('packs', () => {
       latest: { state: 'charge-end' },
       rested: null,
     });
-    expect((await packFacts(database(), 'PT3'))[0]?.twins).toEqual(['PT2']);
+    expect((await factsOf('PT3'))?.twins).toEqual(['PT2']);
     expect(await constraint(file([{ kind: 'as-new', capacityAh: null, price: null, resistancesOhm: null }]))).toBe(
       'as_new_check',
     );

@@ -155,12 +155,11 @@ export function understandGroups(
 
 /** `ok` or the keys of findings, or `cycles 34`; null for any other words. */
 function notedOf(words: readonly string[]): NotedBody | null {
-  const [first = '', second = ''] = words;
-  const findings = words.length === 1 ? typedFindings(first, 'pack') : null;
+  const findings = words.length === 1 ? typedFindings(words[0] ?? '', 'pack') : null;
   if (findings) return { kind: 'inspection', findings };
-  const [count] = /^cycles?$/i.test(first) ? [second] : [first];
-  const isCycles = words.length === 2 && /^cycles?$/i.test(count === first ? second : first);
-  return isCycles && /^\d{1,5}$/.test(count ?? '') ? { kind: 'cycles', count: Number(count) } : null;
+  const count = words.find((word) => /^\d{1,5}$/.test(word));
+  const isCycles = words.length === 2 && words.some((word) => /^cycles?$/i.test(word));
+  return isCycles && count !== undefined ? { kind: 'cycles', count: Number(count) } : null;
 }
 
 /** A figure of the line with its name and the place of its word. */
