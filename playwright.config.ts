@@ -2,7 +2,7 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
-  globalSetup: './e2e/demoTemplate.ts',
+  globalSetup: require.resolve('./e2e/demoTemplate.ts'),
   // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other.
   workers: 2,
   fullyParallel: false,
