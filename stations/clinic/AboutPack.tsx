@@ -3,10 +3,9 @@ import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { When } from '@/ui/When';
 import { bodyText, findingsText } from '@/words/bodies';
 import { counted } from '@/words/counted';
-import { intakeReasonText } from '@/words/intake';
 import Link from 'next/link';
-import { InspectionKeys } from '../intake/InspectionKeys';
-import { RuleLink } from '../RuleLink';
+import { InspectionKeys } from '../InspectionKeys';
+import { IntakeReasons } from '../IntakeReasons';
 import { PackPastForm } from './PackPastForm';
 
 const connectorText = (has: boolean | null | undefined): string => {
@@ -22,13 +21,7 @@ export function AboutPack({ pack }: { pack: JudgedPack }) {
       <h2 style={intake.class === 'out' ? { fontSize: '1.7rem' } : undefined}>
         {intake.class ? <IntakeClassMark of={intake.class} named /> : 'Not decided yet'}
       </h2>
-      <ul className="reasons">
-        {intake.reasons.map((reason) => (
-          <li key={intakeReasonText(reason)}>
-            {intakeReasonText(reason)} {reason.rule && <RuleLink rule={reason.rule} />}
-          </li>
-        ))}
-      </ul>
+      <IntakeReasons reasons={intake.reasons} />
       {intake.unsafe && (
         <p className="ask">
           Set it aside outdoors, on stone, away from what burns. Never charge or force it; your local recycler says how

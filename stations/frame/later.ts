@@ -1,6 +1,6 @@
 import type { FrameFacts } from '@/workshop/frame';
 
-export type Drawn = Pick<FrameFacts, 'state' | 'atMs'>;
+type Drawn = Pick<FrameFacts, 'state' | 'atMs'>;
 
 /** The parts of a state: of which tables, and a snapshot as PostgreSQL writes it, xmin:xmax:running. */
 function partsOf(state: string) {

@@ -1,4 +1,3 @@
-import { intakeReasonText } from '@/words/intake';
 import { display, formatFigure } from '@/core/quantity/format';
 import { type Batch, batchByCode, listModels, modelOfBatch } from '@/records/batches';
 import { correctionsOf } from '@/records/corrections';
@@ -14,7 +13,6 @@ import { weldText } from '@/ui/tokens';
 import { timesText } from '@/words/counted';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { modelText } from '@/core/judging/models';
-import { RuleLink } from '@/stations/RuleLink';
 import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -24,7 +22,8 @@ import { CorrectBatchForm } from './CorrectBatchForm';
 import { batchMiddle, intakeFields } from './intakeLine';
 import { lineCellOf, readAs } from './lineCell';
 import { cellInHand } from './inHand';
-import { InspectionKeys } from './InspectionKeys';
+import { InspectionKeys } from '../InspectionKeys';
+import { IntakeReasons } from '../IntakeReasons';
 import { IntakeBar } from './IntakeBar';
 import { IntakeTray } from './IntakeTray';
 
@@ -99,7 +98,7 @@ export async function BatchPage({
           <h2>
             <span className="num">{before.code}</span> <IntakeClassMark of={before.intake.class} named />
           </h2>
-          <Reasons cell={before} />
+          <IntakeReasons reasons={before.intake.reasons} />
           {before.intake.class !== 'usable' && <NextStep cell={before} />}
         </section>
       )}
@@ -197,24 +196,12 @@ function InHand({ cell }: { cell: JudgedCell }) {
       )}
       {cell.intake.reasons.length > 0 && (
         <div className="mt-3">
-          <Reasons cell={cell} />
+          <IntakeReasons reasons={cell.intake.reasons} />
         </div>
       )}
       {cell.intake.unsafe && <p className="ask mt-2 mb-0">Set it aside outdoors, on stone. Never charge it.</p>}
       {cell.intake.missing.length === 0 && <NextStep cell={cell} />}
     </section>
-  );
-}
-
-function Reasons({ cell }: { cell: JudgedCell }) {
-  return (
-    <ul className="reasons">
-      {cell.intake.reasons.map((reason) => (
-        <li key={intakeReasonText(reason)}>
-          {intakeReasonText(reason)} {reason.rule && <RuleLink rule={reason.rule} />}
-        </li>
-      ))}
-    </ul>
   );
 }
 
