@@ -200,9 +200,11 @@ export async function cellIdsOf(db: Queryable, of: { code: string } | { batchCod
 
 /** Cells and packs of which a fact may have come or gone since a snapshot was taken: none too few. */
 export async function subjectsChangedSince(db: Queryable, { visible }: Snapshot): Promise<number[]> {
-  // What that snapshot did not see was done by transactions that had not ended then: none is older than its xmin.
+  // What that snapshot did not see was done by transactions that had not ended then: none is older than its xmin,
+  // which may be that of another database's long one, so younger ones that it did see are left out.
   const { rows } = await db.query<{ id: number }>(
-    'select subject_id as id from change where changed_by >= pg_snapshot_xmin($1::pg_snapshot)',
+    `select subject_id as id from change
+     where changed_by >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(changed_by, $1::pg_snapshot)`,
     [visible],
   );
   return rows.map((row) => row.id);

@@ -61,6 +61,23 @@ test('what is filed, voided or taken in shows at once, and untouched cells are n
   expect(cells[3]).toBe(untouched);
 });
 
+test('a long transaction of another database makes nothing be judged again', async () => {
+  const other = await scratchDatabase();
+  const elsewhere = await other.pool.connect();
+  await elsewhere.query('begin; create table long_work ()');
+  try {
+    const judged = async (code: string) => (await judgedWorkshop()).cells.find((cell) => cell.code === code);
+    await readVoltage('A1-001', 3.5);
+    const before = await judged('A1-001');
+    await readVoltage('T2-002', 3.5);
+    expect(await judged('A1-001')).toBe(before);
+    expect((await judged('T2-002'))?.voltageV).toBe(3.5);
+  } finally {
+    elsewhere.release(true);
+    await other.drop();
+  }
+});
+
 test('a transaction that ends late is seen, though later ones were seen before it', async () => {
   const late = new Client({ connectionString: scratch.url });
   await late.connect();
@@ -104,9 +121,7 @@ test('what every screen asks is asked once for each state, and again after a fai
     board: 'none',
   });
   const packs = async () => judgedPacks(await judgedWorkshop());
-  const unread = await packs();
-  expect(unread).toMatchObject([{ code: 'PT1', judgement: null }]);
-  expect(await packs()).toBe(unread);
+  expect(await packs()).toMatchObject([{ code: 'PT1', judgement: null }]);
   const round = packRoundEntry({
     entry: randomUUID(),
     packId,
@@ -130,6 +145,7 @@ test('what every screen asks is asked once for each state, and again after a fai
     return asked;
   });
   const workshop = await judgedWorkshop();
+  expect(await judgedPacks(workshop)).toBe(await judgedPacks(workshop));
   await expect(once(workshop)).rejects.toThrow('away');
   expect([await once(workshop), await once(workshop)]).toEqual([2, 2]);
 });
