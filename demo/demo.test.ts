@@ -13,11 +13,11 @@ const first = batches[0] as (typeof batches)[number];
 const rules = presetRules('workshop');
 
 describe('the scenario', () => {
-  test('has a few hundred cells in batches with codes of their own, and seven packs', () => {
+  test('has a few hundred cells in batches with codes of their own, and twelve packs', () => {
     expect(batches.reduce((sum, batch) => sum + batch.count, 0)).toBe(244);
     expect(new Set(batches.map((batch) => batch.code)).size).toBe(batches.length);
-    expect(packs).toHaveLength(7);
-    expect(new Set(packs.map((pack) => pack.code)).size).toBe(7);
+    expect(packs).toHaveLength(12);
+    expect(new Set(packs.map((pack) => pack.code)).size).toBe(12);
   });
 
   test.each(batches)('$code: the bench has come no further than its cells, and its model can be true', (batch) => {
@@ -35,7 +35,8 @@ describe('the scenario', () => {
     Object.keys(peculiar).forEach((code) => expect(codes).toContain(code));
   });
 
-  test.each(packs)('$code: every round has a charge for every group', ({ series, rounds }) => {
+  test.each(packs)('$code: every round has a charge for every group', ({ series, ageing, rounds }) => {
+    if (ageing) expect(ageing.firstOhm).toHaveLength(series);
     for (const { soc, channelOffsetsV } of rounds) {
       if (Array.isArray(soc)) expect(soc).toHaveLength(series);
       if (channelOffsetsV) expect(channelOffsetsV).toHaveLength(series);

@@ -1,4 +1,5 @@
 import { createDischargeMeter, dischargeArithmetic } from '@/core/capacity/discharge';
+import { chemistries } from '@/core/chemistry/chemistries';
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { matchCells } from '@/core/matching/match';
@@ -21,7 +22,7 @@ import { sampleRowsOf } from '@/records/sampleRows';
 import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
-import { batches, type DemoBatch, type DemoPack, packs, twins } from './scenario';
+import { batches, chargeDays, type DemoBatch, type DemoPack, packs, twins } from './scenario';
 import {
   acReading,
   asPair,
@@ -32,6 +33,7 @@ import {
   loadStepReading,
   pulseLog,
   restReading,
+  toldOhms,
   trueCellsOf,
   withDirtyPole,
 } from './simulate';
@@ -53,6 +55,61 @@ async function fillPast(connection: PoolClient, packId: number, pack: DemoPack):
   if (!pack.asNew) return;
   const { daysAgo, ...asNew } = pack.asNew;
   await file([{ kind: 'as-new', ...asNew }], ago(daysAgo));
+}
+
+/** Volts of a group at the end of a charge. */
+const chargeEndV = (pack: DemoPack, chance: Chance): number =>
+  Number((chemistries[pack.chemistry].fullV - 0.008 + chance.normal(0, 0.003)).toFixed(3));
+
+/** Three winters of charges: what the charger told of every group at its minute one, and the volts at its end. */
+async function fillCharges(connection: PoolClient, packIds: Map<string, number>, chance: Chance): Promise<void> {
+  const { occasionId } = await openRound(connection, {
+    batchId: null,
+    protocolId: await protocolNamed(connection, 'Minute one of a brisk charge'),
+    method: 'told',
+    instrumentId: null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: 22.2,
+  });
+  for (const [i, daysAgo] of chargeDays.entries())
+    for (const [j, pack] of packs.entries()) {
+      const packId = packIds.get(pack.code);
+      if (!pack.ageing || packId === undefined) continue;
+      const told = toldOhms(pack.ageing, daysAgo, chance);
+      await fileEntry(connection, {
+        entry: randomUUID(),
+        subjectIds: [packId],
+        occasionId,
+        takenAt: ago(daysAgo, 4 * j),
+        // One evening the hall was cold.
+        temperatureC: i === 8 ? 18.5 : null,
+        bodies: told.map((resistanceOhm, k) => ({
+          kind: 'resistance',
+          position: k + 1,
+          resistanceOhm,
+          step: 0.0001,
+          openV: null,
+        })),
+      });
+      const round = packRoundEntry({
+        entry: randomUUID(),
+        packId,
+        series: pack.series,
+        state: 'charge-end',
+        groupVoltagesV: told.map(() => chargeEndV(pack, chance)),
+        groupStepsV: told.map(() => 0.001),
+        terminalV: null,
+        terminalStepV: null,
+        instrumentId: null,
+        terminalInstrumentId: null,
+        confirmed: false,
+        takenAt: ago(daysAgo, 70 + 4 * j),
+      });
+      await fileEntry(connection, round);
+    }
 }
 
 async function fill(connection: PoolClient): Promise<void> {
@@ -87,6 +144,7 @@ async function fill(connection: PoolClient): Promise<void> {
       await fileEntry(connection, round);
     }
   }
+  await fillCharges(connection, packIds, chance);
   for (const codes of twins)
     await fileEntry(connection, {
       entry: randomUUID(),

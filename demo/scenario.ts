@@ -214,8 +214,25 @@ export interface DemoPack {
   cycles: number;
   /** How it was when new, where somebody noted it; resistances of its groups, Ω. */
   asNew?: { daysAgo: number; capacityAh: number; price: number; resistancesOhm: number[] | null };
+  /** How its groups were told by a charger over its seasons, where somebody wrote that down. */
+  ageing?: DemoAgeing;
   rounds: DemoPackRound[];
 }
+
+/** The resistances of a pack's groups over the years. */
+export interface DemoAgeing {
+  /** Of each group at the first charge of the first season, Ω. */
+  firstOhm: number[];
+  /** Share by which every group rises in a year. */
+  perYear: number;
+  /** The group that goes its own way, and how much of itself it gains in a year beside. */
+  weak?: { position: number; perYear: number };
+}
+
+/** Days of the charges that were written down: three winters, six charges each, the oldest first. */
+export const chargeDays: number[] = [2, 1, 0].flatMap((winters) =>
+  [105, 84, 63, 42, 21, 0].map((days) => 16 + 365 * winters + days),
+);
 
 /** Packs that were bought and used together. */
 export const twins: string[][] = [['PL1', 'PL2']];
@@ -243,7 +260,8 @@ export const packs: DemoPack[] = [
     balanceConnector: true,
     findings: [],
     cycles: 88,
-    asNew: { daysAgo: 760, capacityAh: 5.3, price: 31, resistancesOhm: [0.0262, 0.0258] },
+    asNew: { daysAgo: 1160, capacityAh: 5.3, price: 31, resistancesOhm: [0.0262, 0.0258] },
+    ageing: { firstOhm: [0.0268, 0.0263], perYear: 0.05 },
     rounds: [{ daysAgo: 6, soc: [0.93, 0.925], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -257,7 +275,8 @@ export const packs: DemoPack[] = [
     balanceConnector: true,
     findings: [],
     cycles: 91,
-    asNew: { daysAgo: 760, capacityAh: 5.3, price: 31, resistancesOhm: [0.0259, 0.0265] },
+    asNew: { daysAgo: 1160, capacityAh: 5.3, price: 31, resistancesOhm: [0.0259, 0.0265] },
+    ageing: { firstOhm: [0.0272, 0.0276], perYear: 0.17 },
     rounds: [{ daysAgo: 4, soc: [0, 0], channelOffsetsV: [-0.642, -0.418], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -271,6 +290,7 @@ export const packs: DemoPack[] = [
     balanceConnector: true,
     findings: ['lead'],
     cycles: 164,
+    ageing: { firstOhm: [0.0061, 0.0062, 0.006, 0.0061, 0.0063, 0.0061, 0.0062], perYear: 0.06 },
     rounds: [
       { daysAgo: 11, soc: [0.985, 0.98, 0.988, 0.984, 0.9, 0.979, 0.986], terminals: true, instrument: 'DM1' },
       { daysAgo: 1, soc: [0.984, 0.98, 0.987, 0.983, 0.815, 0.978, 0.985], terminals: true, instrument: 'DM1' },
@@ -287,6 +307,7 @@ export const packs: DemoPack[] = [
     balanceConnector: true,
     findings: [],
     cycles: 37,
+    ageing: { firstOhm: [0.0117, 0.0115, 0.0119, 0.0116], perYear: 0.03 },
     rounds: [
       { daysAgo: 3, soc: 0.985, channelOffsetsV: [0.002, -0.001, -0.071, 0.001], terminals: true, instrument: 'CH1' },
     ],
@@ -329,6 +350,86 @@ export const packs: DemoPack[] = [
     findings: ['swollen'],
     cycles: 140,
     asNew: { daysAgo: 1120, capacityAh: 1.72, price: 19, resistancesOhm: [0.0091, 0.0094, 0.0089] },
+    ageing: { firstOhm: [0.0098, 0.0101, 0.0096], perYear: 0.34 },
     rounds: [{ daysAgo: 2, soc: [0.52, 0.515, 0.51], terminals: true, instrument: 'DM1' }],
+  },
+  {
+    code: 'PK4',
+    name: 'Kite lifter, red',
+    chemistry: 'lipo',
+    series: 4,
+    parallel: 1,
+    ratedAh: 2.3,
+    board: 'none',
+    balanceConnector: true,
+    findings: [],
+    cycles: 173,
+    asNew: { daysAgo: 1150, capacityAh: 2.34, price: 27, resistancesOhm: [0.0054, 0.0053, 0.0056, 0.0054] },
+    ageing: {
+      firstOhm: [0.0056, 0.0055, 0.0058, 0.0056],
+      perYear: 0.09,
+      weak: { position: 3, perYear: 0.55 },
+    },
+    rounds: [{ daysAgo: 3, soc: [0.53, 0.53, 0.49, 0.53], terminals: true, instrument: 'DM1' }],
+  },
+  {
+    code: 'PK5',
+    name: 'Kite lifter, blue',
+    chemistry: 'lipo',
+    series: 4,
+    parallel: 1,
+    ratedAh: 2.3,
+    board: 'none',
+    balanceConnector: true,
+    findings: [],
+    cycles: 66,
+    asNew: { daysAgo: 1150, capacityAh: 2.31, price: 27, resistancesOhm: [0.0055, 0.0054, 0.0055, 0.0053] },
+    ageing: { firstOhm: [0.0057, 0.0056, 0.0057, 0.0055], perYear: 0.06 },
+    rounds: [{ daysAgo: 3, soc: 0.54, terminals: true, instrument: 'DM1' }],
+  },
+  {
+    code: 'PG1',
+    name: 'Gatehouse bell',
+    chemistry: 'li-ion',
+    series: 3,
+    parallel: 2,
+    ratedAh: 4.9,
+    board: 'full',
+    balanceConnector: true,
+    findings: [],
+    cycles: 58,
+    ageing: { firstOhm: [0.0283, 0.0279, 0.0281], perYear: 0.05, weak: { position: 1, perYear: 0.11 } },
+    rounds: [{ daysAgo: 9, soc: [0.61, 0.62, 0.62], terminals: true, instrument: 'DM1' }],
+  },
+  {
+    code: 'PH2',
+    name: 'Harbour master hand lamp',
+    chemistry: 'li-ion',
+    series: 1,
+    parallel: 3,
+    ratedAh: 7.2,
+    board: 'protects',
+    balanceConnector: false,
+    findings: [],
+    cycles: 45,
+    ageing: { firstOhm: [0.0214], perYear: 0.07 },
+    rounds: [{ daysAgo: 12, soc: [0.7], terminals: true, instrument: 'DM1' }],
+  },
+  {
+    code: 'PT1',
+    name: 'Signal tower, spare',
+    chemistry: 'lfp',
+    series: 8,
+    parallel: 1,
+    ratedAh: 6.1,
+    board: 'full',
+    balanceConnector: true,
+    findings: [],
+    cycles: 19,
+    ageing: {
+      firstOhm: [0.0142, 0.0139, 0.0144, 0.0141, 0.014, 0.0143, 0.0138, 0.0141],
+      perYear: 0.02,
+    },
+    rounds: [{ daysAgo: 10, soc: 0.55, terminals: true, instrument: 'DM1' }],
   },
 ];

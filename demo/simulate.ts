@@ -9,7 +9,7 @@ import {
 import { advance, type CellModel, type CellState, restedState, terminalV } from '@/core/simulation/cell';
 import { type MeterModel, readingOf } from '@/core/simulation/meter';
 import { type Chance, seededChance } from '@/core/statistics/random';
-import { type DemoBatch, type Peculiarity, peculiar } from './scenario';
+import { chargeDays, type DemoAgeing, type DemoBatch, type Peculiarity, peculiar } from './scenario';
 
 const voltmeter: MeterModel = { offset: 0, gain: 1.0002, noise: 0.0004, step: 0.001 };
 const ammeter: MeterModel = { offset: 0, gain: 1.001, noise: 0.001, step: 0.01 };
@@ -182,6 +182,17 @@ function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
 }
 
 /** Group voltages of a pack as read through channels with offsets of their own. */
+/** What a charger tells of each group so many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
+export function toldOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: number, chance: Chance): number[] {
+  const years = ((chargeDays[0] ?? 0) - daysAgo) / 365;
+  return firstOhm.map((ohm, i) => {
+    const own = weak?.position === i + 1 ? weak.perYear : 0;
+    // What goes its own way does so faster and faster.
+    const times = 1 + perYear * years + (own * years ** 2) / 2;
+    return readingOf(ohm * times, { offset: 0, gain: 1, noise: 0.012 * ohm, step: 0.0001 }, chance);
+  });
+}
+
 export function groupReadings(
   curve: CellModel['curve'],
   socs: number[],

@@ -1,7 +1,7 @@
 import type { CellFacts, StoredResistance } from '@/core/judging/facts';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { prepared, type Queryable, type Snapshot } from './database';
-import { resistancesByCell } from './readings';
+import { resistancesBySubject } from './readings';
 
 interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
   voltageV: number | null;
@@ -94,7 +94,7 @@ export async function cellFacts(
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
   const [{ rows }, resistances] = await Promise.all([
     only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values),
-    resistancesByCell(db, only),
+    resistancesBySubject(db, only),
   ]);
   return rows.map((row) => cellOf(row, resistances.get(row.id) ?? []));
 }

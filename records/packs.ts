@@ -1,6 +1,7 @@
 import type { NewPack, NewPackRound, Pack, PackFacts, PackRound } from '@/core/judging/facts';
 import type { Queryable } from './database';
 import type { Entry } from './ledger';
+import { resistancesBySubject } from './readings';
 
 const selectPack = `
   select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board,
@@ -87,7 +88,7 @@ export async function listPacks(db: Queryable): Promise<Pack[]> {
 /** Every pack with the facts that its verdicts stand on. */
 export async function packFacts(db: Queryable): Promise<PackFacts[]> {
   const [facts, rounds] = await Promise.all([
-    db.query<Omit<PackFacts, 'latest' | 'rested'>>(
+    db.query<Omit<PackFacts, 'latest' | 'rested' | 'resistances'>>(
       `with read as (
          select subject_id, entry.id, taken_at, state
          from subject
@@ -132,8 +133,13 @@ export async function packFacts(db: Queryable): Promise<PackFacts[]> {
   ]);
   const newest = (packId: number, isAtRest: boolean): PackRound | null =>
     rounds.rows.find((round) => round.packId === packId && round.isAtRest === isAtRest) ?? null;
+  const resistances = await resistancesBySubject(
+    db,
+    facts.rows.map(({ id }) => id),
+  );
   return facts.rows.map((pack) => ({
     ...pack,
+    resistances: resistances.get(pack.id) ?? [],
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },
     latest: newest(pack.id, false),

@@ -6,16 +6,16 @@ import { prepared, type Queryable } from './database';
 import { bodiesOf, toldBy } from './ledger';
 
 /**
- * How often a cell was read in a round beside this entry and the one it replaces; none where the entry is stored
- * already. Whoever else wants to file for that cell waits until this transaction has ended.
+ * How often a cell or pack was read in a round beside this entry and the one it replaces; none where the entry is stored
+ * already. Whoever else wants to file for it waits until this transaction has ended.
  */
 export async function readByOthers(
   db: Queryable,
   occasionId: number,
-  cellId: number,
+  subjectId: number,
   { entry, replaces }: { entry: string; replaces: string | null },
 ): Promise<number> {
-  await prepared(db, 'hold a subject', 'select from subject where id = $1 for no key update', [cellId]);
+  await prepared(db, 'hold a subject', 'select from subject where id = $1 for no key update', [subjectId]);
   const { rows } = await prepared<{ count: number }>(
     db,
     'readings by others',
@@ -23,7 +23,7 @@ export async function readByOthers(
      from entry join entry_subject on entry_id = entry.id
      where occasion_id = $1 and subject_id = $2 and voided_at is null and uid is distinct from $4
        and not exists (select from entry own where own.uid = $3)`,
-    [occasionId, cellId, entry, replaces],
+    [occasionId, subjectId, entry, replaces],
   );
   return rows[0]?.count ?? 0;
 }
@@ -63,7 +63,7 @@ interface ResistanceRow extends Omit<RoundReadingRow, 'resistance'>, Omit<Stored
 
 function readingOf({
   id,
-  cellId,
+  subjectId,
   entry,
   code,
   confirmed,
@@ -75,7 +75,7 @@ function readingOf({
 }: ResistanceRow): RoundReadingRow {
   return {
     id,
-    cellId,
+    subjectId,
     entry,
     code,
     confirmed,
@@ -131,13 +131,13 @@ async function standingResistances(
          select began_at from period where period.entry_id = entry_subject.entry_id and kind = 'rest') moment
        join entry on entry.id = entry_subject.entry_id and voided_at is null
        group by subject_id)
-     select entry.id, entry.uid as entry, confirmed, subject.id as "cellId", subject.code,
+     select entry.id, entry.uid as entry, confirmed, subject.id as "subjectId", subject.code,
        (select count(*) from entry_subject every where every.entry_id = entry.id) as together,
        round.id as "roundId", protocol_id as "protocolId", method, taken_at as "takenAt",
        entry.instrument_id as "instrumentId", channel, ammeter_id as "ammeterId",
        coalesce(entry.temperature_c, round.temperature_c) as "temperatureC",
        (select max(at) from unnest(disturbed.times) at where at <= entry.taken_at) as "disturbedAt",
-       body.kind, told,
+       body.kind, told - 'position' as told, coalesce((told ->> 'position')::integer, 1) as position, lead_ohm as "leadOhm",
        jsonb_build_object('loadResistanceOhm', load_resistance_ohm, 'loadTolerance', load_tolerance,
          'loadRatingW', load_rating_w, 'zeroTaken', zero_taken, 'afterS', after_s) as "ofRound",
        case when body.kind = 'pulse' then (
@@ -154,46 +154,46 @@ async function standingResistances(
      join subject on subject.id = subject_id
      left join disturbed using (subject_id)
      cross join lateral (${bodiesOf(['load-step', 'two-current', 'resistance', 'pulse'])}) body
-     order by entry.id desc, subject.id desc`,
+     order by entry.id desc, subject.id desc, position`,
     values,
   );
   return rows.map(readingOf);
 }
 
-/** The standing readings of rounds (or `only` those of one entry or of some cells), newest first. */
+/** The standing readings of rounds (or `only` those of one entry or of some subjects), newest first. */
 export async function readingsOfRounds(
   db: Queryable,
   roundIds: readonly number[],
-  only: { entry: string } | { cellIds: readonly number[] } | null = null,
+  only: { entry: string } | { subjectIds: readonly number[] } | null = null,
 ): Promise<RoundReadingRow[]> {
   const ofRounds = 'round.id = any($1)';
   if (only === null) return standingResistances(db, 'rounds', ofRounds, [roundIds]);
   if ('entry' in only)
     return standingResistances(db, 'an entry', `${ofRounds} and entry.uid = $2`, [roundIds, only.entry]);
-  return standingResistances(db, 'rounds and cells', `${ofRounds} and own.subject_id = any($2)`, [
+  return standingResistances(db, 'rounds and subjects', `${ofRounds} and own.subject_id = any($2)`, [
     roundIds,
-    only.cellIds,
+    only.subjectIds,
   ]);
 }
 
 /**
- * The standing readings of rounds, typed or logged, of every cell (or `only` of those with these ids), newest first, by
- * the cell's id.
+ * The standing readings of rounds, typed or logged, of every subject (or `only` of those with these ids), newest first,
+ * by its id.
  */
-export async function resistancesByCell(
+export async function resistancesBySubject(
   db: Queryable,
   only: readonly number[] | null,
 ): Promise<Map<number, StoredResistance[]>> {
   const rows = only
-    ? await standingResistances(db, 'of cells', 'true', [only], entriesOfSome)
+    ? await standingResistances(db, 'of some', 'true', [only], entriesOfSome)
     : await standingResistances(db, 'of all', 'true', []);
-  const byCell = new Map<number, StoredResistance[]>();
-  for (const { cellId, resistance } of rows) {
-    const own = byCell.get(cellId);
+  const bySubject = new Map<number, StoredResistance[]>();
+  for (const { subjectId, resistance } of rows) {
+    const own = bySubject.get(subjectId);
     if (own) own.push(resistance);
-    else byCell.set(cellId, [resistance]);
+    else bySubject.set(subjectId, [resistance]);
   }
-  return byCell;
+  return bySubject;
 }
 
 /** The steps of a run that stand filed as readings, seconds from its start. */

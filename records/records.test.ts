@@ -14,7 +14,7 @@ import type { Body } from '@/core/judging/bodies';
 import { type Entry, filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
 import { addPack, packByCode, packFacts, packRoundEntry, roundsOfPack } from './packs';
 import { beginRest, endPeriod, noteSeen, standingRests } from './periods';
-import { pulsesFiled, readingsOfRounds, resistancesByCell } from './readings';
+import { pulsesFiled, readingsOfRounds, resistancesBySubject } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
 import { addCalibration, listCalibrations, withdrawCalibration } from './calibrations';
 import {
@@ -347,10 +347,10 @@ describe('readings', () => {
     expect(await readingsOfRounds(database(), [roundId], { entry })).toMatchObject([
       { resistance: { facts: { openV: 4.152, zeroTaken: true }, protocolId: expect.any(Number) } },
     ]);
-    expect(await readingsOfRounds(database(), [roundId], { cellIds: [await cellId('T1-001')] })).toEqual([]);
+    expect(await readingsOfRounds(database(), [roundId], { subjectIds: [await cellId('T1-001')] })).toEqual([]);
     const id = await cellId('T1-006');
     // The run of the test before is void, so nothing is known of a discharge.
-    expect((await resistancesByCell(database(), [id])).get(id)?.[0]).toMatchObject({ roundId, disturbedAt: null });
+    expect((await resistancesBySubject(database(), [id])).get(id)?.[0]).toMatchObject({ roundId, disturbedAt: null });
     await voidEntry(database(), entry, 'a test');
     expect(await readingsOfRounds(database(), [roundId], { entry })).toEqual([]);
   });

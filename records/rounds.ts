@@ -6,8 +6,8 @@ export async function openRound(db: Queryable, round: NewRound): Promise<{ id: n
   const occasionId = await openOccasion(db, 'round');
   const { rows } = await db.query<{ id: number }>(
     `insert into round (batch_id, protocol_id, method, instrument_id, ammeter_id,
-        load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c, occasion_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
+        load_resistance_ohm, load_tolerance, load_rating_w, zero_taken, after_s, temperature_c, occasion_id, lead_ohm)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`,
     [
       round.batchId,
       round.protocolId,
@@ -21,6 +21,7 @@ export async function openRound(db: Queryable, round: NewRound): Promise<{ id: n
       round.afterS ?? null,
       round.temperatureC,
       occasionId,
+      round.leadOhm ?? null,
     ],
   );
   return { id: rows[0]?.id as number, occasionId };
@@ -30,11 +31,11 @@ const selectRound = `
   select round.id, occasion_id as "occasionId", round.batch_id as "batchId", protocol_id as "protocolId", method,
     instrument_id as "instrumentId", ammeter_id as "ammeterId",
     load_resistance_ohm as "loadResistanceOhm", load_tolerance as "loadTolerance",
-      load_rating_w as "loadRatingW", zero_taken as "zeroTaken", after_s as "afterS", temperature_c as "temperatureC",
-    opened_at as "openedAt", batch.code as "batchCode", batch.origin as "batchOrigin",
+      load_rating_w as "loadRatingW", zero_taken as "zeroTaken", after_s as "afterS", lead_ohm as "leadOhm",
+    temperature_c as "temperatureC", opened_at as "openedAt", batch.code as "batchCode",
     (select count(distinct subject_id) from entry join entry_subject on entry_id = entry.id
       where entry.occasion_id = round.occasion_id and voided_at is null) as read
-  from round join occasion on occasion.id = occasion_id join batch on batch.id = round.batch_id`;
+  from round join occasion on occasion.id = occasion_id left join batch on batch.id = round.batch_id`;
 
 /** The newest rounds. */
 export async function listRounds(db: Queryable, limit: number, offset = 0): Promise<Round[]> {
@@ -54,6 +55,14 @@ export async function roundOfBatch(db: Queryable, batchId: number, protocolId: n
     [batchId, protocolId],
   );
   return rows[0] ?? null;
+}
+
+/** The newest round over packs; null where there is none. */
+export async function newestRoundOverPacks(db: Queryable): Promise<number | null> {
+  const { rows } = await db.query<{ id: number }>(
+    'select id from round where batch_id is null order by id desc limit 1',
+  );
+  return rows[0]?.id ?? null;
 }
 
 export async function roundById(db: Queryable, id: number): Promise<Round | null> {

@@ -23,6 +23,7 @@ const cell = {
   has: {},
   times: 0,
   weldedTo: [],
+  series: 1,
 } as const;
 const noNaN = (value: unknown) =>
   expect(

@@ -3,8 +3,18 @@ import { Label, XAxis, YAxis } from 'recharts';
 const axis = { tick: { className: 'axis' }, stroke: 'var(--soft)' } as const;
 
 /** The axis below a plot of cells by figure. */
-export const AxisBelow = ({ dataKey, label }: { dataKey: string; label: string }) => (
-  <XAxis type="number" dataKey={dataKey} domain={['auto', 'auto']} {...axis}>
+export const AxisBelow = ({
+  dataKey,
+  label,
+  format,
+  domain = ['auto', 'auto'],
+}: {
+  dataKey: string;
+  label: string;
+  format?: (tick: number) => string;
+  domain?: [string, string];
+}) => (
+  <XAxis type="number" dataKey={dataKey} domain={domain} {...(format && { tickFormatter: format })} {...axis}>
     <Label value={label} position="bottom" className="axis" />
   </XAxis>
 );

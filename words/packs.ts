@@ -1,4 +1,6 @@
 import type { LabelContradiction } from '@/core/capacity/label';
+import type { BesideTwin, JudgedPack } from '@/core/judging/judgePack';
+import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import type { GroupLimit, PackJudgement, PackSaying, SpreadLevel } from '@/core/packs/groupVoltages';
 import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
@@ -49,7 +51,52 @@ const sayings: Sentences<PackSaying> = {
   },
 };
 
+const groupsText = (positions: readonly number[]): string =>
+  positions.length === 1 ? `Group ${positions[0]} has` : `Groups ${positions.join(', ')} have`;
+
+const resistanceSayings: Sentences<ResistanceSaying> = {
+  'group-failing': ({ position, resistance, middleOhm, times }) =>
+    `Group ${position} is on its way out: ${formatQuantity(resistance, display.resistance)}, ` +
+    `${times.toFixed(1)} times the middle of its pack (${formatFigure(middleOhm, display.resistance)}).`,
+  'group-watch': ({ position, resistance, middleOhm, times }) =>
+    `Group ${position} is a warning: ${formatQuantity(resistance, display.resistance)}, ${times.toFixed(2)} times ` +
+    `the middle of its pack (${formatFigure(middleOhm, display.resistance)}).`,
+  'groups-even': ({ lowestOhm, highestOhm }) =>
+    `Nothing odd: its groups have ${formatFigure(lowestOhm, display.resistance)} to ` +
+    `${formatFigure(highestOhm, display.resistance)}.`,
+  risen: ({ positions, times }) =>
+    `${groupsText(positions)} risen to ${times.toFixed(2)} times the first figure read the same way: the surest sign ` +
+    'of age.',
+  'risen-since-new': ({ positions, times }) =>
+    `${groupsText(positions)} up to ${times.toFixed(2)} times the figure noted when new; how that was read is not ` +
+    'known.',
+  'whole-not-sum': ({ sum, whole }) =>
+    `The groups add up to ${formatQuantity(sum, display.resistance)}, the whole was told as ` +
+    `${formatQuantity(whole, display.resistance)}: one of them is misread, or a lead adds its own.`,
+};
+
+/** A pack beside its twin. */
+export const twinText = ({ code, times, isOdd }: BesideTwin): string =>
+  isOdd
+    ? `Its middle is ${times.toFixed(2)} times that of its twin ${code}: it ages faster, or was used harder.`
+    : `Its middle is ${times.toFixed(2)} times that of its twin ${code}.`;
+
+export const resistanceSayingText = (saying: ResistanceSaying): string => sentenceOf(resistanceSayings, saying);
+
 export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings, saying);
+
+/** What is to be said first of a pack; null where nothing was read of it. */
+export function packFirstText({ judgement, resistanceTimes }: JudgedPack): string | null {
+  const voltages = judgement?.says ?? [];
+  const resistances = resistanceTimes[0]?.says ?? [];
+  const urgentVoltage = voltages.find(({ urgent }) => urgent);
+  if (urgentVoltage) return packSayingText(urgentVoltage);
+  const [resistance] = resistances;
+  if (resistance && (resistance.urgent || voltages.length === 0)) return resistanceSayingText(resistance);
+  const [voltage] = voltages;
+  if (voltage) return packSayingText(voltage);
+  return judgement ? 'Its one group lies within its limits.' : null;
+}
 
 const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);
 

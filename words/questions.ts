@@ -51,6 +51,10 @@ const sentences: Sentences<Question> = {
   'resistance-not-as-batch': ({ reckoned, batchMedianOhm }) =>
     `${milliohmsReckoned(reckoned)} where its batch has ${milliohms(batchMedianOhm)}: ` +
     'a slipped point, or a bad contact?',
+  'perhaps-volts': () =>
+    'These look like volts; here they are taken as milliohms. Voltages are read on the page of the pack.',
+  'whole-not-sum': ({ typed, sumOhm }) =>
+    `${milliohmsReckoned(typed)} for the whole, where the groups add up to ${milliohms(sumOhm)}: is one misread?`,
   'currents-swapped': () => 'The second current should be the higher one: were the two swapped?',
   'voltages-swapped': ({ at }) =>
     at === 'a load'

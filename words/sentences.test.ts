@@ -1,10 +1,12 @@
 import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display } from '@/core/quantity/format';
 import type { Question } from '@/core/quantity/question';
 import type { Warning } from '@/core/warning';
 import { impossibleText } from './impossible';
 import { intakeReasonText } from './intake';
+import { resistanceSayingText } from './packs';
 import { questionText } from './questions';
 import type { Under } from './say';
 import { warningText } from './warnings';
@@ -93,6 +95,8 @@ const questions = eachOf<Question>({
   'weight-unusual': { typed, usualKg: null, together: 2 },
   'resistance-not-above-zero': { reckoned: { value: -1, step: null } },
   'resistance-not-as-batch': { reckoned: typed, batchMedianOhm: 0.04 },
+  'perhaps-volts': {},
+  'whole-not-sum': { typed: { value: 0.04, step: 0.001 }, sumOhm: 0.027 },
   'currents-swapped': {},
   'voltages-swapped': { at: 'a load' },
   'still-settling': {},
@@ -135,7 +139,17 @@ const impossible = eachOf<Impossible>({
   'bonds-do-not-fit': { series: 2, parallel: 3 },
 }).map((why) => impossibleText(new ImpossibleInput('Figure', why)));
 
-test.each([...warnings, ...reasons, ...questions, ...impossible])('%s', (sentence) => {
+const ohm = { value: 0.022, u: 0.0003 };
+const resistances = eachOf<ResistanceSaying>({
+  'group-failing': { position: 4, resistance: ohm, middleOhm: 0.007, times: 3.1, urgent: false },
+  'group-watch': { position: 2, resistance: ohm, middleOhm: 0.018, times: 1.22, urgent: false },
+  'groups-even': { lowestOhm: 0.008, highestOhm: 0.009, urgent: false },
+  risen: { positions: [1], times: 1.4, urgent: false },
+  'risen-since-new': { positions: [1, 3], times: 1.5, urgent: false },
+  'whole-not-sum': { sum: ohm, whole: ohm, urgent: false },
+}).map(resistanceSayingText);
+
+test.each([...warnings, ...reasons, ...questions, ...impossible, ...resistances])('%s', (sentence) => {
   expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
   expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
   // One thing is one thing.

@@ -28,7 +28,7 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     savedBuilds(workshop),
     uncorrectedChannels(workshop),
   ]);
-  const urgent = packs.filter((pack) => pack.judgement?.says.some((says) => says.urgent)).length;
+  const urgent = packs.filter(({ isUrgent }) => isUrgent).length;
   const cells = (at: Waiting) => ({ count: waiting.get(at) ?? 0, hot: false });
   const waits: Record<StationKey, { count: number; hot: boolean }> = {
     intake: cells('intake'),

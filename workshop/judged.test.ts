@@ -32,6 +32,8 @@ const protocols = new Map(
 const equipment = { instruments: noInstruments, protocols };
 const load: CellFacts['resistances'][number] = {
   together: 1,
+  position: 1,
+  leadOhm: null,
   roundId: 1,
   protocolId: 1,
   disturbedAt: null,

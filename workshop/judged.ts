@@ -143,8 +143,8 @@ export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: 
   };
 }
 
-export const judgedPacks = oncePer(async ({ rules, instruments }): Promise<JudgedPack[]> =>
-  (await packFacts(database())).map((pack) => judgePack(pack, rules.limits, instruments)),
+export const judgedPacks = oncePer(async (workshop): Promise<JudgedPack[]> =>
+  (await packFacts(database())).map((pack) => judgePack(pack, workshop.rules.limits, workshop)),
 );
 
 /** How many discharges stand. */

@@ -6,13 +6,20 @@ import { subjectsChangedSince } from '@/records/cells';
 import { database, snapshotOf } from '@/records/database';
 import { readingsOfRounds } from '@/records/readings';
 import { roundById } from '@/records/rounds';
-import { judgedWorkshop, withCellsOf, type Workshop } from './judged';
+import { type JudgedPack, packRead } from '@/core/judging/judgePack';
+import type { JudgedFor } from '@/core/judging/judgeResistance';
+import { cellOfCode } from '@/core/judging/shelf';
+import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from './judged';
 import { type Kept, renewed } from './renewed';
 
 export interface OpenRound {
   round: Round;
   protocol: Protocol;
   workshop: Workshop;
+  /** Of a round over packs all of them. */
+  packs: JudgedPack[];
+  /** What a cell or pack of the round is; null where it is not known. */
+  subjectOf: (code: string) => JudgedFor;
   readings: JudgedReading[];
   crowd: Crowd | null;
 }
@@ -41,13 +48,25 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
     ]);
     const protocol = round && judged.protocols.get(round.protocolId);
     if (!round || !protocol) return null;
-    const workshop = await withCellsOf(judged, { batchCode: round.batchCode });
-    const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { cellIds: changed });
+    const { batchCode } = round;
+    const workshop = batchCode === null ? judged : await withCellsOf(judged, { batchCode });
+    const packs = batchCode === null ? await judgedPacks(judged) : [];
+    const subjectOf = (code: string): JudgedFor => {
+      if (batchCode !== null) return cellOfCode(workshop, code);
+      const pack = packs.find((one) => one.code === code);
+      return pack ? packRead(pack) : null;
+    };
+    const fresh = changed?.length === 0 ? [] : await readingsOfRounds(db, [id], changed && { subjectIds: changed });
     const gone = new Set(changed);
-    const unchanged = before?.value?.readings.filter((reading) => !gone.has(reading.row.cellId)) ?? [];
-    const readings = [...judgeReadings(fresh, workshop), ...unchanged].sort(
-      (a, b) => b.row.id - a.row.id || b.row.cellId - a.row.cellId,
+    const unchanged = before?.value?.readings.filter((reading) => !gone.has(reading.row.subjectId)) ?? [];
+    const readings = [...judgeReadings(fresh, subjectOf, workshop), ...unchanged].sort(
+      (a, b) =>
+        b.row.id - a.row.id ||
+        b.row.subjectId - a.row.subjectId ||
+        a.row.resistance.position - b.row.resistance.position,
     );
-    return { round, protocol, workshop, readings, crowd: crowdOfRound(readings, workshop.rules.limits.oddBeyond) };
+    // Packs differ in size: each is held against itself.
+    const crowd = batchCode === null ? null : crowdOfRound(readings, workshop.rules.limits.oddBeyond);
+    return { round, protocol, workshop, packs, subjectOf, readings, crowd };
   });
 }

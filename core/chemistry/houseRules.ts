@@ -6,7 +6,7 @@ export type Preset = (typeof presetKeys)[number];
 /** One limit of the house: what it is, why, and what each school holds. SI units. */
 interface Rule {
   title: string;
-  unit: 'V' | 'h' | 'C' | 'Wh/kg' | 'share' | 'count' | 'k' | '×MAD';
+  unit: 'V' | 'h' | 'C' | 'Wh/kg' | 'share' | 'count' | 'k' | '×MAD' | '×';
   reason: string;
   least: number;
   most: number;
@@ -185,6 +185,27 @@ export const ruleBook = {
     'The sum of the groups is the total; otherwise a meter, a pin or a lead is wrong.',
     [0.002, 0.05],
     [0.005, 0.01, 0.01],
+  ),
+  groupResistanceWatch: rule(
+    'Group resistance: a warning from',
+    '×',
+    'Times the middle of its pack. Groups that were alike when new and drift apart age unevenly.',
+    [1.05, 1.7],
+    [1.12, 1.15, 1.2],
+  ),
+  groupResistanceFailing: rule(
+    'Group resistance: on its way out from',
+    '×',
+    'Times the middle of its pack: such a group sags and warms more than its neighbours at every use.',
+    [1.3, 4],
+    [1.5, 1.75, 2],
+  ),
+  resistanceRisen: rule(
+    'Resistance has risen from',
+    '×',
+    'Times its own past, taken the same way: the surest sign of age.',
+    [1.05, 3],
+    [1.2, 1.3, 1.5],
   ),
   joinWithinV: rule(
     'Cells may be joined in parallel within',

@@ -1,8 +1,13 @@
 import type { InspectionFinding } from '@/core/grading/intake';
 
+/** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
+interface Placed {
+  position?: number;
+}
+
 /** A resistance as it was read, raw. */
 export type ResistanceBody =
-  | {
+  | ({
       kind: 'load-step';
       openV: number;
       loadedV: number;
@@ -13,8 +18,8 @@ export type ResistanceBody =
       loadedStep?: number | null;
       afterStep?: number | null;
       currentStep: number | null;
-    }
-  | {
+    } & Placed)
+  | ({
       kind: 'two-current';
       atLowV: number;
       lowCurrentA: number;
@@ -23,14 +28,19 @@ export type ResistanceBody =
       step: number;
       highStep?: number | null;
       currentStep: number;
-    }
-  | { kind: 'resistance'; resistanceOhm: number; step: number; openV: number | null; openStep?: number | null }
+    } & Placed)
+  | ({
+      kind: 'resistance';
+      resistanceOhm: number;
+      step: number;
+      openV: number | null;
+      openStep?: number | null;
+    } & Placed)
   | { kind: 'pulse'; runId: number; atS: number };
 
 /** What stands beside an entry: facts as they were read, by kind. */
 export type Body =
-  /** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
-  | { kind: 'voltage'; voltageV: number; step: number; position?: number }
+  | ({ kind: 'voltage'; voltageV: number; step: number } & Placed)
   | { kind: 'mass'; massKg: number; step: number }
   | { kind: 'inspection'; findings: InspectionFinding[] }
   | { kind: 'skin-temperature'; skinC: number; step: number }

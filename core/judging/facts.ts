@@ -52,6 +52,8 @@ export interface CellFacts {
 export interface StoredResistance {
   /** So many cells welded in parallel were read as one. */
   together: number;
+  /** The group of a pack, from the black lead; 0 is from terminal to terminal. A cell has the one. */
+  position: number;
   roundId: number;
   protocolId: number;
   method: MethodKey;
@@ -62,12 +64,14 @@ export interface StoredResistance {
   ammeterId: number | null;
   /** When the last charge or discharge before it ended; null where nothing is known of one. */
   disturbedAt: Date | null;
+  /** What the wires of a balance connector added, Ω; null where it was not read through one. */
+  leadOhm: number | null;
   facts: ResistanceFacts;
 }
 
 export interface RoundReadingRow {
   id: number;
-  cellId: number;
+  subjectId: number;
   entry: string;
   code: string;
   confirmed: boolean;
@@ -163,6 +167,8 @@ export interface PackFacts extends Pack {
   /** The codes of its twins. */
   twins: string[];
   rescues: number;
+  /** Every standing reading of its resistance, newest first. */
+  resistances: StoredResistance[];
   /** Its newest standing round of voltages, and the newest at rest. */
   latest: PackRound | null;
   rested: PackRound | null;
@@ -216,7 +222,8 @@ export interface CrossCheckReading {
 }
 
 export interface NewRound {
-  batchId: number;
+  /** Null for a round over packs. */
+  batchId: number | null;
   protocolId: number;
   method: MethodKey;
   /** What the voltage or the resistance is read with; null where none was named. */
@@ -231,6 +238,8 @@ export interface NewRound {
   zeroTaken?: boolean | null;
   /** When the level after a load is read, s after the load came off; null where nobody noted it. */
   afterS?: number | null;
+  /** What the wires of a balance connector add to a group read through it; null where none is used. */
+  leadOhm?: number | null;
   /** Of the bench, where no reading says otherwise. */
   temperatureC: number | null;
 }
@@ -241,9 +250,10 @@ export interface Round extends NewRound {
   occasionId: number;
   zeroTaken: boolean | null;
   afterS: number | null;
-  batchCode: string;
-  batchOrigin: string;
+  leadOhm: number | null;
+  /** Null for a round over packs. */
+  batchCode: string | null;
   openedAt: Date;
-  /** Cells read so far. */
+  /** Cells or packs read so far. */
   read: number;
 }

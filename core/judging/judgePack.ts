@@ -2,9 +2,13 @@ import type { HouseRules } from '@/core/chemistry/houseRules';
 import { judgeGroups, type PackJudgement } from '@/core/packs/groupVoltages';
 import { type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
 import { cyclesNow } from '@/core/packs/cycles';
-import type { Pack, PackFacts, PackRound } from './facts';
+import { type GroupResistance, type GroupResistances, judgeGroupResistances } from '@/core/packs/groupResistances';
+import type { Quantity } from '@/core/quantity/quantity';
+import type { Warning } from '@/core/warning';
+import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
 import type { InstrumentBook } from './instrumentBook';
 import { correctedVoltage } from './judgeCell';
+import { type Equipment, type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
  * Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own.
@@ -25,20 +29,154 @@ export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, 
   return judgeGroups({ chemistry: pack.chemistry, state: round.state, groups, terminal }, rules);
 }
 
+/** What a pack is where its resistance is judged. */
+export const packRead = ({ chemistry, board, series }: Pick<Pack, 'chemistry' | 'board' | 'series'>): JudgedFor => ({
+  chemistry,
+  board: board !== 'none',
+  series,
+});
+
+/** The resistances of a pack that were read at one time, under one protocol. */
+export interface PackResistances extends GroupResistances {
+  roundId: number;
+  protocolId: number;
+  takenAt: Date;
+  temperatureC: number | null;
+  /** Why they are not held against other days; null where they are. */
+  leftOut: Warning | null;
+}
+
+/** What was read within this time, in one round, was read at one time, s. */
+const atOneTimeS = 6 * 3600;
+
+/** The readings of a pack, newest first, as they were taken together. */
+function readTogether(readings: readonly StoredResistance[]): StoredResistance[][] {
+  const together: StoredResistance[][] = [];
+  for (const reading of readings) {
+    const own = together.findLast(([newest]) => newest?.roundId === reading.roundId);
+    const [newest] = own ?? [];
+    if (newest && (newest.takenAt.getTime() - reading.takenAt.getTime()) / 1000 <= atOneTimeS) own?.push(reading);
+    else together.push([reading]);
+  }
+  return together;
+}
+
+/** Every time that the resistances of a pack were read, newest first. Of several presses the newest counts. */
+export function judgePackResistances(
+  pack: Pick<PackFacts, 'chemistry' | 'board' | 'series' | 'resistances' | 'asNew'>,
+  rules: HouseRules,
+  equipment: Equipment,
+): PackResistances[] {
+  const times = readTogether(pack.resistances).flatMap((readings) => {
+    const judged = judgePresses(readings, packRead(pack), equipment);
+    const at = new Map<number, Quantity>();
+    judged.forEach(({ result }, i) => {
+      const position = readings[i]?.position ?? 1;
+      if (result && !at.has(position)) at.set(position, result.resistance);
+    });
+    const [newest] = readings;
+    return newest && at.size > 0 ? [{ newest, at, leftOut: judged[0]?.leftOut ?? null }] : [];
+  });
+  return times.map(({ newest, at, leftOut }) => {
+    const earlier = times.filter(
+      (one) => one.leftOut === null && one.newest.protocolId === newest.protocolId && one.newest !== newest,
+    );
+    const first = new Map(
+      earlier
+        .filter((one) => one.newest.takenAt < newest.takenAt)
+        .flatMap((one) =>
+          [...one.at].map(([position, resistance]) => [position, { resistance, at: one.newest.takenAt }]),
+        ),
+    );
+    return {
+      roundId: newest.roundId,
+      protocolId: newest.protocolId,
+      takenAt: newest.takenAt,
+      temperatureC: newest.temperatureC,
+      leftOut,
+      ...judgeGroupResistances(
+        {
+          groups: [...at]
+            .filter(([position]) => position > 0)
+            .sort(([a], [b]) => a - b)
+            .map(([position, resistance]) => ({ position, resistance })),
+          series: pack.series,
+          whole: at.get(0) ?? null,
+          first: leftOut === null ? first : new Map(),
+          asNewOhm: leftOut === null ? (pack.asNew?.resistancesOhm ?? null) : null,
+        },
+        rules,
+      ),
+    };
+  });
+}
+
+/** How a pack's middle stands to that of a twin, read the same way. */
+export interface BesideTwin {
+  code: string;
+  times: number;
+  /** Beyond what two alike differ by. */
+  isOdd: boolean;
+}
+
+/** A pack beside its twins: those that were read under the protocol of its newest time. */
+export function besideTwins(pack: JudgedPack, packs: readonly JudgedPack[], rules: HouseRules): BesideTwin[] {
+  const own = pack.resistanceTimes.find((time) => time.leftOut === null && time.middleOhm !== null);
+  if (!own?.middleOhm) return [];
+  const { middleOhm, protocolId } = own;
+  return pack.twins.flatMap((code) => {
+    const times = packs.find((one) => one.code === code)?.resistanceTimes ?? [];
+    const its = times.find((time) => time.leftOut === null && time.protocolId === protocolId)?.middleOhm ?? null;
+    if (its === null) return [];
+    const ratio = middleOhm / its;
+    return [{ code, times: ratio, isOdd: ratio >= rules.resistanceRisen }];
+  });
+}
+
+/** What a screen shows of a pack whose resistances were just read. Plain data: it goes to the browser. */
+export type PackFigure = Pick<PackResistances, 'middleOhm' | 'whole' | 'perGroup' | 'says' | 'leftOut'> & {
+  code: string;
+  series: number;
+  groups: Pick<GroupResistance, 'position' | 'resistance' | 'level'>[];
+};
+
+export const packFigure = (
+  { code, series }: Pick<Pack, 'code' | 'series'>,
+  { groups, middleOhm, whole, perGroup, says, leftOut }: PackResistances,
+): PackFigure => ({
+  code,
+  series,
+  groups: groups.map(({ position, resistance, level }) => ({ position, resistance, level })),
+  middleOhm,
+  whole,
+  perGroup,
+  says,
+  leftOut,
+});
+
 /** A pack with what its facts say under the rules in force. */
 export interface JudgedPack extends PackFacts {
   /** Of its newest round. */
   judgement: PackJudgement | null;
+  /** Every time its resistances were read, newest first. */
+  resistanceTimes: PackResistances[];
+  /** A hand is wanted: something that its voltages or its newest resistances say. */
+  isUrgent: boolean;
   intake: IntakeVerdict;
   /** Null where nothing is known of any. */
   cycles: number | null;
 }
 
-export function judgePack(pack: PackFacts, rules: HouseRules, book: InstrumentBook): JudgedPack {
+export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
+  const book = equipment.instruments;
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, book);
+  const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, book);
+  const resistanceTimes = judgePackResistances(pack, rules, equipment);
   return {
     ...pack,
-    judgement: pack.latest && judgePackRound(pack, pack.latest, rules, book),
+    judgement,
+    resistanceTimes,
+    isUrgent: [...(judgement?.says ?? []), ...(resistanceTimes[0]?.says ?? [])].some(({ urgent }) => urgent),
     intake: judgeIntake(
       {
         ...pack,

@@ -28,6 +28,8 @@ const direct: ResistanceFacts = {
 };
 const stored: StoredResistance = {
   together: 1,
+  position: 1,
+  leadOhm: null,
   roundId: 1,
   protocolId: 1,
   method: 'ac-meter',

@@ -1,6 +1,7 @@
 import type { Protocol, StoredResistance } from './facts';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { judgeReading, type ResistanceFacts, type ResistanceResult } from '@/core/resistance/judgeReading';
+import { judgeReading, type ResistanceFacts, type ResistanceResult, type Tools } from '@/core/resistance/judgeReading';
+import { quadrature } from '@/core/quantity/quantity';
 import { repeatsOf, taughtNoise } from '@/core/resistance/repeats';
 import { trapsOf } from '@/core/resistance/traps';
 import type { Warning } from '@/core/warning';
@@ -21,35 +22,67 @@ export interface JudgedResistance {
   leftOut: Warning | null;
 }
 
-/** The cell that was read; null where it is not known. */
-type JudgedFor = { chemistry: Chemistry; board: boolean } | null;
+/** The cell or pack that was read; null where it is not known. */
+export type JudgedFor = {
+  chemistry: Chemistry;
+  /** Between its terminals lies a protection board. */
+  board: boolean;
+  /** Of a pack; a cell is one group. */
+  series?: number;
+} | null;
 
 /** A stored reading with what it shows, corrected, and the traps it may have stepped into. */
 export function judgeResistance(
   stored: StoredResistance,
-  cell: JudgedFor,
+  subject: JudgedFor,
   { instruments, protocols }: Equipment,
   noiseOhm: number | null = null,
 ): JudgedResistance {
-  const { facts, method, takenAt, temperatureC, disturbedAt } = stored;
+  const { facts, method, takenAt, temperatureC, disturbedAt, position } = stored;
   const protocol = protocols.get(stored.protocolId);
-  const result = eachOf(
-    stored.together,
-    judgeReading(facts, instruments.toolsOf(stored), noiseOhm === null ? null : noiseOhm / stored.together),
-  );
+  const tools = toolsAt(stored, subject, instruments);
+  const read = judgeReading(facts, tools, noiseOhm === null ? null : noiseOhm / stored.together);
+  const result = eachOf(stored.together, behindLeads(stored, read));
   const restedS = disturbedAt && (takenAt.getTime() - disturbedAt.getTime()) / 1000;
   const traps = trapsOf(
     {
       method,
-      chemistry: cell?.chemistry ?? 'li-ion',
-      openV: openV(facts),
+      chemistry: subject?.chemistry ?? 'li-ion',
+      openV: openVOfOne(facts, position === 0 ? (subject?.series ?? 1) : 1),
       temperatureC,
       restedS,
-      board: cell?.board ?? false,
+      board: (subject?.board ?? false) && (position === 0 || subject?.series === undefined),
     },
     protocol ?? anyWindow,
   );
   return { result, warnings: [...(result?.warnings ?? []), ...traps.warnings], leftOut: traps.leftOut };
+}
+
+/** What a charger tells of a group is right to about this share, where nobody knows better. From memory. */
+const chargerShare = 0.05;
+
+/** A charger senses the groups of a pack behind the wires that carry its current: those are not in its figure. */
+function toolsAt(stored: StoredResistance, subject: JudgedFor, instruments: InstrumentBook): Tools {
+  const tools = instruments.toolsOf(stored);
+  const { facts, method } = stored;
+  if (method !== 'told' || subject?.series === undefined || facts.kind !== 'resistance') return tools;
+  const assumed = { resolution: facts.step, accuracyShare: chargerShare, accuracyCounts: 1 };
+  return { ...tools, resistance: tools.resistance ?? assumed, wires: null, leads: null };
+}
+
+/** Wires of a connector are known to about so much, with their pins. From memory. */
+const connectorU = 0.15;
+
+/** What a group has, read through a balance connector: without its wires. A charger's own figure has none of them. */
+function behindLeads({ leadOhm, method }: StoredResistance, result: ResistanceResult | null): ResistanceResult | null {
+  if (result === null || leadOhm === null || method === 'told') return result;
+  const resistance = {
+    value: result.resistance.value - leadOhm,
+    u: quadrature(result.resistance.u, connectorU * leadOhm),
+  };
+  if (!(resistance.value > 0)) return null;
+  const budget = [...result.budget, { input: 'wires of the connector', u: connectorU * leadOhm }];
+  return { ...result, resistance, budget: budget.sort((a, b) => b.u - a.u) };
 }
 
 /**
@@ -68,35 +101,42 @@ function eachOf(together: number, result: ResistanceResult | null): ResistanceRe
 }
 
 /**
- * The stored readings of one cell, newest first: within a round, pressing again teaches the noise of its readings,
- * unless the presses differ by more than a contact should.
+ * The stored readings of one cell or pack, newest first: within a round, pressing again at the same group teaches the
+ * noise of its readings, unless the presses differ by more than a contact should.
  */
 export function judgePresses(
   presses: readonly StoredResistance[],
-  cell: JudgedFor,
+  subject: JudgedFor,
   equipment: Equipment,
 ): JudgedResistance[] {
-  const judged = presses.map((one) => judgeResistance(one, cell, equipment));
-  const byRound = new Map<number, JudgedResistance[]>();
-  presses.forEach(({ roundId }, i) =>
-    byRound.set(roundId, [...(byRound.get(roundId) ?? []), judged[i] as JudgedResistance]),
+  const judged = presses.map((one) => judgeResistance(one, subject, equipment));
+  const pressed = ({ roundId, position }: StoredResistance) => `${roundId} ${position}`;
+  const alike = new Map<string, JudgedResistance[]>();
+  presses.forEach((one, i) =>
+    alike.set(pressed(one), [...(alike.get(pressed(one)) ?? []), judged[i] as JudgedResistance]),
   );
-  const noiseOf = (roundId: number): number | null => {
-    const own = (byRound.get(roundId) ?? []).flatMap(({ result, leftOut }) =>
+  const noiseOf = (one: StoredResistance): number | null => {
+    const own = (alike.get(pressed(one)) ?? []).flatMap(({ result, leftOut }) =>
       result && leftOut === null ? [result] : [],
     );
     const values = own.map(({ resistance }) => resistance.value);
     return own[0] && !repeatsOf(values, own[0].randomU)?.differ ? taughtNoise(values) : null;
   };
   return presses.map((one, i) => {
-    const noiseOhm = noiseOf(one.roundId);
-    return noiseOhm === null ? (judged[i] as JudgedResistance) : judgeResistance(one, cell, equipment, noiseOhm);
+    const noiseOhm = noiseOf(one);
+    return noiseOhm === null ? (judged[i] as JudgedResistance) : judgeResistance(one, subject, equipment, noiseOhm);
   });
 }
 
 const anyWindow = { charge: null, temperature: null, restS: 0 };
 
-function openV(facts: ResistanceFacts): number | null {
+/** The open voltage of one of so many in series, as their mean. */
+function openVOfOne(facts: ResistanceFacts, series: number): number | null {
+  const openV = openVOf(facts);
+  return openV && openV / series;
+}
+
+function openVOf(facts: ResistanceFacts): number | null {
   switch (facts.kind) {
     case 'load-step':
     case 'resistance':

@@ -5,8 +5,8 @@ import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
 import { rectangular } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
 import type { Warning } from '@/core/warning';
-import { type Equipment, type JudgedResistance, judgePresses } from './judgeResistance';
-import { cellOfCode, type CellShelf, cellsOfBatch } from './shelf';
+import { type Equipment, type JudgedFor, type JudgedResistance, judgePresses } from './judgeResistance';
+import { type CellShelf, cellsOfBatch } from './shelf';
 import type { JudgedCell } from './judgeCell';
 
 /**
@@ -41,16 +41,20 @@ export interface JudgedReading extends JudgedResistance {
   row: RoundReadingRow;
 }
 
-/** The readings of a round, judged; all of a cell's are needed, since pressing again teaches its noise. */
-export function judgeReadings(rows: readonly RoundReadingRow[], workshop: Equipment & CellShelf): JudgedReading[] {
-  const byCell = new Map<string, RoundReadingRow[]>();
-  for (const row of rows) byCell.set(row.code, [...(byCell.get(row.code) ?? []), row]);
+/** The readings of a round, judged; all of a subject's are needed, since pressing again teaches its noise. */
+export function judgeReadings(
+  rows: readonly RoundReadingRow[],
+  subjectOf: (code: string) => JudgedFor,
+  equipment: Equipment,
+): JudgedReading[] {
+  const bySubject = new Map<string, RoundReadingRow[]>();
+  for (const row of rows) bySubject.set(row.code, [...(bySubject.get(row.code) ?? []), row]);
   const judged = new Map<RoundReadingRow, JudgedReading>();
-  for (const [code, own] of byCell) {
+  for (const [code, own] of bySubject) {
     const presses = judgePresses(
       own.map((row) => row.resistance),
-      cellOfCode(workshop, code),
-      workshop,
+      subjectOf(code),
+      equipment,
     );
     own.forEach((row, i) => judged.set(row, { row, ...(presses[i] as JudgedResistance) }));
   }

@@ -26,6 +26,9 @@ type Asked =
   | { code: 'weight-unusual'; typed: Typed; usualKg: number | null; together: number }
   | { code: 'resistance-not-above-zero'; reckoned: Reckoned }
   | { code: 'resistance-not-as-batch'; reckoned: Reckoned; batchMedianOhm: number }
+  /** Figures that volts of the groups would look like. */
+  | { code: 'perhaps-volts' }
+  | { code: 'whole-not-sum'; typed: Typed; sumOhm: number }
   | { code: 'currents-swapped' }
   | { code: 'voltages-swapped'; at: 'two currents' | 'a load' }
   | { code: 'still-settling' }

@@ -1,4 +1,4 @@
-import { packSayingText } from '@/words/packs';
+import { packFirstText } from '@/words/packs';
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
@@ -22,10 +22,8 @@ const pageSize = 50;
 export async function ClinicPage({ page, note }: { page: number; note: string | undefined }) {
   const workshop = await judgedWorkshop();
   const noted = note ? new Set(await notedWith(database(), note)) : null;
-  const packs = (await judgedPacks(workshop))
-    .filter((pack) => noted === null || noted.has(pack.id))
-    .map((pack) => ({ ...pack, urgent: pack.judgement?.says.find((says) => says.urgent) }));
-  packs.sort((a, b) => Number(b.urgent !== undefined) - Number(a.urgent !== undefined));
+  const packs = (await judgedPacks(workshop)).filter((pack) => noted === null || noted.has(pack.id));
+  packs.sort((a, b) => Number(b.isUrgent) - Number(a.isUrgent));
   const shown = packs.slice((page - 1) * pageSize, page * pageSize);
   return (
     <>
@@ -74,13 +72,18 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                         <span className="soft">{pack.name}</span>
                       </td>
                       <td>
-                        {pack.series} in series, {pack.parallel} in parallel,{' '}
+                        <span className="text-nowrap">
+                          {pack.series} in series, {pack.parallel} in parallel
+                        </span>
+                        <br />
                         {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
                         <br />
                         <span className="soft">{chemistries[pack.chemistry].name}</span>
                       </td>
                       <td className="num">
-                        {pack.judgement ? formatQuantity(pack.judgement.spreadV, display.milliVolt) : '–'}
+                        {pack.judgement && pack.series > 1
+                          ? formatQuantity(pack.judgement.spreadV, display.milliVolt)
+                          : '–'}
                       </td>
                       <td>
                         {pack.intake.class === 'out' && (
@@ -89,12 +92,10 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                             <br />
                           </>
                         )}
-                        {pack.urgent ? (
-                          <span className="hot">◆ {packSayingText(pack.urgent)}</span>
+                        {pack.isUrgent ? (
+                          <span className="hot">◆ {packFirstText(pack)}</span>
                         ) : (
-                          (pack.judgement?.says.slice(0, 1).map(packSayingText)[0] ?? (
-                            <span className="soft">not read yet</span>
-                          ))
+                          (packFirstText(pack) ?? <span className="soft">not read yet</span>)
                         )}
                       </td>
                       <td className="num text-nowrap">{pack.latest && <When at={pack.latest.takenAt} as="d MMM" />}</td>

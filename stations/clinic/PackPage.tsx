@@ -1,4 +1,4 @@
-import { packSayingText, sumText } from '@/words/packs';
+import { packSayingText, resistanceSayingText, sumText } from '@/words/packs';
 import { judgePackRound } from '@/core/judging/judgePack';
 import { chemistries } from '@/core/chemistry/chemistries';
 import {
@@ -12,6 +12,7 @@ import {
 import type { Quantity } from '@/core/quantity/quantity';
 import { database } from '@/records/database';
 import { roundsOfPack } from '@/records/packs';
+import { newestRoundOverPacks } from '@/records/rounds';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
@@ -22,6 +23,7 @@ import { AboutPack } from './AboutPack';
 import { GroupPicture } from './GroupPicture';
 import { packContext, stateTexts } from './packLine';
 import { PackBar } from './PackBar';
+import { PackResistance } from './PackResistance';
 import type { SpreadLevel } from '@/core/packs/groupVoltages';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { RuleLink } from '../RuleLink';
@@ -71,13 +73,19 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
   const packs = await judgedPacks(workshop);
   const pack = packs.find((one) => one.code === code.toUpperCase());
   if (!pack) notFound();
-  const [rounds, notes] = await Promise.all([roundsOfPack(db, pack.id), notesOf(db, pack.id)]);
+  const [rounds, notes, roundId] = await Promise.all([
+    roundsOfPack(db, pack.id),
+    notesOf(db, pack.id),
+    newestRoundOverPacks(db),
+  ]);
   const standing = rounds
     .filter((round) => round.voidReason === null)
     .map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
   const voided = rounds.filter((round) => round.voidReason !== null);
   const [latest, before] = standing;
   const [first, ...more] = latest?.judgement.says ?? [];
+  // What the voltages say urgently comes before it.
+  const failing = first?.urgent ? undefined : pack.resistanceTimes[0]?.says.find(({ urgent }) => urgent);
 
   return (
     <>
@@ -122,7 +130,14 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
             </p>
           </section>
           <section className="sheet lead-ember" aria-label="What the house rules say">
-            {first && <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>{packSayingText(first)}</p>}
+            {failing && (
+              <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>{resistanceSayingText(failing)}</p>
+            )}
+            {first && (
+              <p style={failing ? undefined : { fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
+                {packSayingText(first)}
+              </p>
+            )}
             {more.map((says) => (
               <p key={packSayingText(says)}>{packSayingText(says)}</p>
             ))}
@@ -152,6 +167,8 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           </p>
         </section>
       )}
+      <PackResistance pack={pack} packs={packs} rules={rules.limits} protocols={workshop.protocols} roundId={roundId} />
+      {pack.intake.class !== 'out' && <AboutPack pack={pack} />}
       {rounds.length > 0 && (
         <section className="sheet table-scroll" tabIndex={0} aria-label="Rounds">
           <table className="table">
@@ -177,7 +194,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
                   <tr key={round.id}>
                     <td className="text-nowrap">
                       <span className="num">
-                        <When at={round.takenAt} as="d MMM HH:mm" />
+                        <When at={round.takenAt} as="d MMM yyyy HH:mm" />
                       </span>
                       <br />
                       <span className="soft">{stateTexts[round.state]}</span>
@@ -202,7 +219,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
               {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
                 <tr key={round.id} className="soft">
                   <td className="num text-nowrap">
-                    <When at={round.takenAt} as="d MMM HH:mm" />
+                    <When at={round.takenAt} as="d MMM yyyy HH:mm" />
                   </td>
                   <td colSpan={pack.series + 4}>
                     <s className="num">
@@ -225,7 +242,6 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
         </section>
       )}
       <div className="mt-3" />
-      {pack.intake.class !== 'out' && <AboutPack pack={pack} />}
       <Notes code={pack.code} notes={notes} />
       <PackBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
     </>

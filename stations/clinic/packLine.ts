@@ -96,6 +96,12 @@ export function understandGroups(
     };
   const parsed = figures.map((word) => (word === '=' ? '=' : parseQuantity(word, volt)));
   const bad = parsed.findIndex((figure) => figure === null || (figure !== '=' && figure.dimension !== 'voltage'));
+  const wrongOne = parsed[bad];
+  if (wrongOne && wrongOne !== '=' && wrongOne.dimension === 'resistance')
+    return {
+      kind: 'wrong',
+      said: 'Resistances are read in a round over packs: the way there is under Resistance on this page.',
+    };
   if (bad >= 0) return { kind: 'wrong', said: `"${figures[bad]}" was not understood as a voltage.` };
   const equals = parsed.indexOf('=');
   const groups = numbersOf(equals < 0 ? parsed : parsed.slice(0, equals));

@@ -49,7 +49,7 @@ export async function ComparePage({
     await judgedWorkshop(),
     Number(firstId) || round?.protocolId || null,
     Number(secondId) || null,
-    chosenModel ?? (round && (await modelOfBatch(round.batchCode))),
+    chosenModel ?? (round?.batchCode ? await modelOfBatch(round.batchCode) : null),
   );
   return (
     <>

@@ -5,21 +5,24 @@ import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { useState } from 'react';
+import { overPacks } from './overPacks';
 import { openRoundAction } from './actions';
 
 interface NewRoundFormProps {
+  /** Batches, and the packs if there are any. */
   batches: [string, string][];
   protocols: { id: number; text: string; method: MethodKey }[];
   /** By what they measure: code and name. */
   instruments: Record<'voltage' | 'current' | 'resistance', [string, string][]>;
 }
 
-/** A protocol applied to a batch, with the instruments and the load at hand. */
+/** A protocol applied to a batch or to the packs, with the instruments and the load at hand. */
 export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormProps) {
   const [chosen, setChosen] = useState(String(protocols[0]?.id ?? ''));
+  const [of, setOf] = useState(batches[0]?.[0] ?? '');
   const { answer, pending, form } = useFormAnswer('round', openRoundAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
-  if (batches.length === 0) return <p className="soft">No batch has usable cells yet.</p>;
+  if (batches.length === 0) return <p className="soft">No batch has usable cells yet, and there is no pack.</p>;
   if (protocols.length === 0)
     return <p className="soft">No protocol is at hand: take one out again, or write one down.</p>;
   const method = protocols.find((one) => String(one.id) === chosen)?.method ?? 'resistor';
@@ -32,7 +35,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
   return (
     <form {...form}>
       <div className="fields">
-        <Field name="batch" label="Batch" choices={batches} error={fields.batch} wide />
+        <Field name="batch" label="Batch or packs" choices={batches} onChange={setOf} error={fields.batch} wide />
         <Field
           name="protocol"
           label="Protocol"
@@ -81,6 +84,15 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
             label="Level after read, s"
             error={fields.afterS}
             hint="After the load comes off; later is surer"
+            figures
+          />
+        )}
+        {of === overPacks && method !== 'told' && (
+          <Field
+            name="leadMilliohm"
+            label="Wires of the connector, mΩ"
+            error={fields.leadMilliohm}
+            hint="There and back, if groups are probed through it"
             figures
           />
         )}

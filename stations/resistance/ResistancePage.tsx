@@ -3,12 +3,13 @@ import { methods } from '@/core/resistance/methods';
 import { listBatches } from '@/records/batches';
 import { database } from '@/records/database';
 import { countRounds, listRounds } from '@/records/rounds';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewRoundForm } from './NewRoundForm';
+import { overPacks } from './overPacks';
 import { RestButton } from './RestButton';
 
 const pageSize = 50;
@@ -24,6 +25,7 @@ export async function ResistancePage({ page }: { page: number }) {
     countRounds(db),
     listBatches(db, mostBatches),
   ]);
+  const packs = await judgedPacks(workshop);
   const { instruments, protocols } = workshop;
   const measuring = (quantity: MeasuredQuantity) =>
     instruments.all
@@ -64,7 +66,7 @@ export async function ResistancePage({ page }: { page: number }) {
                   <thead>
                     <tr>
                       <th>Round</th>
-                      <th>Batch</th>
+                      <th>Of</th>
                       <th>Protocol</th>
                       <th className="num">Measured</th>
                       <th className="num">Waiting</th>
@@ -79,14 +81,14 @@ export async function ResistancePage({ page }: { page: number }) {
                           </Link>
                         </td>
                         <td className="text-nowrap">
-                          <b className="num">{round.batchCode}</b>
+                          <b className="num">{round.batchCode ?? 'packs'}</b>
                         </td>
                         <td className="soft">
                           {protocols.get(round.protocolId)?.name}, {methods[round.method].name}
                           {round.loadResistanceOhm !== null && ` ${round.loadResistanceOhm} Ω`}
                         </td>
                         <td className="num">{round.read}</td>
-                        <td className="num">{waiting(round.batchCode)}</td>
+                        <td className="num">{round.batchCode === null ? '–' : waiting(round.batchCode)}</td>
                       </tr>
                     ))}
                   </tbody>
@@ -120,10 +122,15 @@ export async function ResistancePage({ page }: { page: number }) {
               current: measuring('current'),
               resistance: measuring('resistance'),
             }}
-            batches={usable.map((batch) => [
-              batch.code,
-              `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`,
-            ])}
+            batches={[
+              ...usable.map((batch): [string, string] => [
+                batch.code,
+                `${batch.code}: ${waiting(batch.code)} waiting, ${batch.origin}`,
+              ]),
+              ...(packs.length > 0
+                ? [[overPacks, `packs: ${packs.map(({ code }) => code).join(', ')}`] as [string, string]]
+                : []),
+            ]}
           />
         </section>
       </div>

@@ -1,11 +1,12 @@
 import { notMeasuredText } from '@/words/rounds';
 import { oddRuleText } from '@/words/resistance';
 import { warningText } from '@/words/warnings';
-import { openRoundById } from '@/workshop/rounds';
+import { type OpenRound, openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd } from '@/core/statistics/crowd';
+import { packFigure } from '@/core/judging/judgePack';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
@@ -18,13 +19,15 @@ import { sayReading } from './roundLine';
 import { protocolText } from './protocolText';
 import {
   figuresByCell,
+  type JudgedReading,
   firstOfWeld,
   roundCells,
   roundFigure,
   warningsOfRound,
   whyNotMeasured,
 } from '@/core/judging/judgeRound';
-import { RoundScreen } from './RoundScreen';
+import { packInRound, whyPackNotMeasured } from './packsOfRound';
+import { RoundScreen, type ScreenCell } from './RoundScreen';
 import { RuleLink } from '../RuleLink';
 import { VoidEntry } from '../VoidEntry';
 
@@ -36,23 +39,22 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   const open = await openRoundById(id);
   if (!open) notFound();
   const { round, protocol, workshop, readings, crowd } = open;
-  const cells = roundCells(workshop, round.batchCode);
   const times = new Map<string, number>();
-  for (const { row } of readings) times.set(row.code, (times.get(row.code) ?? 0) + 1);
+  const lines = new Map(readings.map(({ row }) => [`${row.entry} ${row.code}`, row.code]));
+  for (const code of lines.values()) times.set(code, (times.get(code) ?? 0) + 1);
+  const { batchCode } = round;
+  const { cells, others } = batchCode === null ? packsAt(open, times) : cellsAt(open, batchCode, times);
   const done = cells.filter((cell) => times.has(cell.code)).length;
   // Of cells welded together the first stands for all.
   const read = [...times.keys()].filter(
     (code) => firstOfWeld(cellOfCode(workshop, code) ?? { code, weldedTo: [] }) === code,
   ).length;
-  const others = Object.fromEntries(
-    cellsOfBatch(workshop, round.batchCode).flatMap((cell) => {
-      const why = whyNotMeasured(cell);
-      return why ? [[cell.code, notMeasuredText(cell.code, why)]] : [];
-    }),
-  );
   const figures = figuresByCell(readings);
   const lastCode = readings[0]?.row.code;
-  const last = lastCode === undefined ? null : roundFigure(lastCode, readings, crowd);
+  const lastPack = open.packs.find((pack) => pack.code === lastCode);
+  const lastTime = lastPack?.resistanceTimes.find((time) => time.roundId === id);
+  const lastCell = lastCode === undefined || batchCode === null ? null : roundFigure(lastCode, readings, crowd);
+  const last = lastPack && lastTime ? packFigure(lastPack, lastTime) : lastCell;
   const instrument = workshop.instruments.byId(round.instrumentId);
   const differing = new Set(
     [...times]
@@ -65,7 +67,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
     <>
       <div className="head">
         <h1>
-          <Link href="/resistance">Round {round.id}</Link> · batch {round.batchCode}
+          <Link href="/resistance">Round {round.id}</Link> · {batchCode === null ? 'packs' : `batch ${batchCode}`}
         </h1>
         <span className="soft">
           {protocolText(protocol)}
@@ -73,7 +75,8 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
           {instrument && ` · read with ${instrument.code}`}
           {round.zeroTaken !== null && (round.zeroTaken ? ' · zero taken' : ' · no zero taken')}
           {instrument?.archivedAt && ' (put away since)'} · {done} of {cells.length} done
-          {read > done && `, ${read - done} more that are not free any more`}
+          {read > done &&
+            `, ${read - done} more that ${batchCode === null ? 'may not be read' : 'are not free'} any more`}
         </span>
         <span className="end">
           <Link href={`/resistance/compare?round=${round.id}`}>Compare</Link>
@@ -82,21 +85,14 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
       <RoundScreen
         roundId={id}
         round={contextOf(open)}
-        cells={cells.map(({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }) => ({
-          code,
-          chemistry,
-          place,
-          voltageV,
-          weldedTo,
-          currentsA: currentsAsked(round.method, ratedCapacityAh * (weldedTo.length + 1), protocol.rateC),
-          times: times.get(code) ?? 0,
-        }))}
+        what={batchCode === null ? 'pack' : 'cell'}
+        cells={cells}
         others={others}
         at={at === undefined ? null : String(at).toUpperCase()}
         last={last}
         said={warningsOfRound(readings)}
       />
-      {figures.size > 0 && (
+      {batchCode !== null && figures.size > 0 && (
         <section className="sheet mb-3" aria-label="The batch so far">
           <div className="d-flex justify-content-between flex-wrap">
             <h2>The batch so far</h2>
@@ -123,7 +119,8 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
         </section>
       )}
       {readings.length > 0 && <PlusMinus />}
-      {readings.length > 0 && (
+      {batchCode === null && readings.length > 0 && <PackLines open={open} page={page} />}
+      {batchCode !== null && readings.length > 0 && (
         <section className="table-scroll" tabIndex={0} aria-label="Readings">
           <table className="table">
             <thead>
@@ -150,7 +147,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                       </Link>
                     </td>
                     <td style={{ minWidth: '12rem' }}>
-                      {sayReading({ body: row.resistance.facts, temperatureC: row.resistance.temperatureC })}
+                      {sayReading({ bodies: [row.resistance.facts], temperatureC: row.resistance.temperatureC })}
                     </td>
                     <td className="num">{result ? formatQuantity(result.resistance, display.resistance) : 'none'}</td>
                     <td>
@@ -172,5 +169,97 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
         </section>
       )}
     </>
+  );
+}
+
+/** The cells of a round as its screen needs them, and those that are not measured, with the reason. */
+function cellsAt({ workshop, round, protocol }: OpenRound, batchCode: string, times: ReadonlyMap<string, number>) {
+  return {
+    cells: roundCells(workshop, batchCode).map(
+      ({ code, chemistry, place, voltageV, weldedTo, ratedCapacityAh }): ScreenCell => ({
+        code,
+        chemistry,
+        weldedTo,
+        series: 1,
+        about:
+          `place ${place}` + (voltageV === null ? '' : ` · ${formatFigure(voltageV, display.voltage)} when last read`),
+        currentsA: currentsAsked(round.method, ratedCapacityAh * (weldedTo.length + 1), protocol.rateC),
+        times: times.get(code) ?? 0,
+      }),
+    ),
+    others: Object.fromEntries(
+      cellsOfBatch(workshop, batchCode).flatMap((cell) => {
+        const why = whyNotMeasured(cell);
+        return why ? [[cell.code, notMeasuredText(cell.code, why)]] : [];
+      }),
+    ),
+  };
+}
+
+/** The packs of a round, as the cells of one over a batch. */
+function packsAt({ packs, round, protocol }: OpenRound, times: ReadonlyMap<string, number>) {
+  return {
+    cells: packs
+      .filter((pack) => whyPackNotMeasured(pack) === null)
+      .map((pack): ScreenCell => ({
+        ...packInRound(pack, round),
+        about: `${pack.name} · ${pack.series} in series, ${pack.parallel} in parallel`,
+        currentsA: currentsAsked(round.method, pack.ratedCapacityAh, protocol.rateC),
+        times: times.get(pack.code) ?? 0,
+      })),
+    others: Object.fromEntries(
+      packs.flatMap((pack) => {
+        const why = whyPackNotMeasured(pack);
+        return why ? [[pack.code, why]] : [];
+      }),
+    ),
+  };
+}
+
+/** What was read of packs in a round, a line each. */
+function PackLines({ open, page }: { open: OpenRound; page: number }) {
+  const lines = new Map<string, JudgedReading[]>();
+  for (const reading of open.readings) lines.set(reading.row.entry, [...(lines.get(reading.row.entry) ?? []), reading]);
+  return (
+    <section className="table-scroll" tabIndex={0} aria-label="Readings">
+      <table className="table">
+        <thead>
+          <tr>
+            <th>At</th>
+            <th>Pack</th>
+            <th>Read</th>
+            <th>Remarks</th>
+            <th className="text-end">Mistaken?</th>
+          </tr>
+        </thead>
+        <tbody>
+          {[...lines.values()].slice((page - 1) * pageSize, page * pageSize).map((own) => {
+            const [{ row, leftOut }] = own as [JudgedReading];
+            const bodies = own.map(({ row: { resistance } }) => ({
+              ...resistance.facts,
+              ...(open.subjectOf(row.code)?.series === 1 ? {} : { position: resistance.position }),
+            }));
+            return (
+              <tr key={row.entry}>
+                <td className="num text-nowrap">
+                  <When at={row.resistance.takenAt} as="d MMM yyyy HH:mm" />
+                </td>
+                <td>
+                  <Link className="num" href={`/clinic/${row.code}`} prefetch={false}>
+                    {row.code}
+                  </Link>
+                </td>
+                <td>{sayReading({ bodies, temperatureC: row.resistance.temperatureC })}</td>
+                <td>{leftOut && `not compared: ${warningText(leftOut)}`}</td>
+                <td className="text-end">
+                  <VoidEntry entry={row.entry} name={`this reading of ${row.code}`} />
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <Pages page={page} total={lines.size} size={pageSize} href={(to) => `/resistance/${open.round.id}?page=${to}`} />
+    </section>
   );
 }

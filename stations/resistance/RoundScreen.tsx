@@ -1,7 +1,8 @@
 'use client';
 
+import { resistanceSayingText } from '@/words/packs';
 import { warningText } from '@/words/warnings';
-import { display, formatFigure } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import type { Warning } from '@/core/warning';
 import { Budget } from '@/ui/Budget';
@@ -18,11 +19,13 @@ import { redoEntry, undoEntry } from '@/stations/entryActions';
 import { Elsewhere } from '@/stations/frame/Elsewhere';
 import { type RoundCell, type RoundContext, understandReading } from './roundLine';
 import { sendReading } from './sendReading';
+import type { PackFigure } from '@/core/judging/judgePack';
 import type { RoundFigure } from '@/core/judging/judgeRound';
+import { GroupOhms } from '../GroupOhms';
 
 export interface ScreenCell extends RoundCell {
-  place: number;
-  voltageV: number | null;
+  /** What helps to find it. */
+  about: string;
   /** What the protocol asks for, A, in order. */
   currentsA: number[];
 }
@@ -33,12 +36,13 @@ const pauseMs = 300;
 interface RoundScreenProps {
   roundId: number;
   round: RoundContext;
+  what: 'cell' | 'pack';
   cells: ScreenCell[];
   /** Cells of the batch that are not measured, with the reason. */
   others: Record<string, string>;
   /** A cell that was asked for. */
   at: string | null;
-  last: RoundFigure | null;
+  last: RoundFigure | PackFigure | null;
   /** What holds for the whole round, said once. */
   said: Warning[];
 }
@@ -47,12 +51,12 @@ interface RoundScreenProps {
  * The heart of a round: the last figure large, the next cell named, and the bar; it goes on before the rest of the
  * screen follows.
  */
-export function RoundScreen({ roundId, round, cells, others, at, last, said }: RoundScreenProps) {
+export function RoundScreen({ roundId, round, what, cells, others, at, last, said }: RoundScreenProps) {
   const router = useRouter();
   /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
   const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
   /** `before` is what the server had drawn when it was filed. */
-  const [latest, setLatest] = useState<{ figure: RoundFigure | null; before: ScreenCell[] } | null>(null);
+  const [latest, setLatest] = useState<{ figure: RoundFigure | PackFigure | null; before: ScreenCell[] } | null>(null);
   const place = `round ${roundId}`;
   const waiting = useWaiting(place);
   const byCode = useMemo(() => new Map(cells.map((cell) => [cell.code, cell])), [cells]);
@@ -162,7 +166,8 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
   return (
     <>
       <div className="cols">
-        {shown ? (
+        {shown && 'groups' in shown && <LastPack figure={shown} />}
+        {shown && !('groups' in shown) && (
           <LastFigure
             roundId={roundId}
             figure={{
@@ -170,10 +175,9 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
               warnings: shown.warnings.filter((warning) => !said.some((one) => one.code === warning.code)),
             }}
           />
-        ) : (
-          <FirstCell method={round.method} />
         )}
-        <section className="sheet" aria-label="Next cell">
+        {!shown && <FirstCell method={round.method} ofPacks={what === 'pack'} />}
+        <section className="sheet" aria-label={`Next ${what}`}>
           <h2>Next</h2>
           {next ? (
             <>
@@ -181,19 +185,18 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
                 {weldText([next.code, ...next.weldedTo])}
               </div>
               <p className="soft mb-2">
-                place {next.place}
-                {next.voltageV !== null && ` · ${formatFigure(next.voltageV, display.voltage)} when last read`}
+                {next.about}
                 {next.currentsA.length > 0 &&
                   ` · at ${next.currentsA.map((current) => formatFigure(current, display.current)).join(', then ')}`}
               </p>
             </>
           ) : (
             <p className="mb-2">
-              {cells.length === 1 ? 'Its one cell is measured.' : `All ${cells.length} cells are measured.`} On to their{' '}
-              <Link href="/runs">runs</Link>.
+              {cells.length === 1 ? `Its one ${what} is measured.` : `All ${cells.length} ${what}s are measured.`} On to
+              their <Link href="/runs">runs</Link>, or type a code to measure again.
             </p>
           )}
-          <Tray roundId={roundId} cells={cells} read={read} marked={marked} />
+          <Tray roundId={roundId} what={what} cells={cells} read={read} marked={marked} />
         </section>
       </div>
       {said.length > 0 && (
@@ -207,8 +210,8 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
       )}
       <Elsewhere key={next?.code} place={place} concerns={(_, round) => round === roundId} />
       <ReadingBar
-        label={next ? `${methods[round.method].typed} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
-        placeholder={methods[round.method].example}
+        label={next ? `${typedOf(round.method, next)} of ${weldText([next.code, ...next.weldedTo])}` : 'Reading'}
+        placeholder={exampleOf(round.method, next)}
         figures={['°C']}
         current={next?.code ?? null}
         understand={(text, corrects) => {
@@ -226,17 +229,19 @@ export function RoundScreen({ roundId, round, cells, others, at, last, said }: R
 /** Every cell of the round, filled once it is measured. */
 const Tray = memo(function Tray({
   roundId,
+  what,
   cells,
   read,
   marked,
 }: {
   roundId: number;
+  what: 'cell' | 'pack';
   cells: ScreenCell[];
   read: ReadonlySet<string>;
   marked: string | null;
 }) {
   return (
-    <ol className="tray" aria-label="Cells of the round">
+    <ol className="tray" aria-label={`${what === 'cell' ? 'Cells' : 'Packs'} of the round`}>
       {cells.map(({ code, times }) => (
         <Place
           key={code}
@@ -333,11 +338,62 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
   );
 }
 
-const FirstCell = ({ method }: { method: RoundContext['method'] }) => (
-  <section className="sheet lead-ember empty">
-    <p>
-      {methods[method].does} Type {methods[method].typed} of the first cell into the bar below, such as{' '}
-      <span className="num">{methods[method].example}</span>, and press Enter.
-    </p>
-  </section>
-);
+const readsGroups = (method: RoundContext['method'], one: ScreenCell | null): one is ScreenCell =>
+  one !== null && one.series > 1 && methods[method].needs === 'resistance';
+
+/** What is typed of that one. */
+const typedOf = (method: RoundContext['method'], one: ScreenCell): string =>
+  readsGroups(method, one)
+    ? `resistances in mΩ of the ${one.series} groups, from the black lead,`
+    : methods[method].typed;
+
+const exampleOf = (method: RoundContext['method'], one: ScreenCell | null): string =>
+  readsGroups(method, one)
+    ? Array.from({ length: Math.min(one.series, 8) }, (_, i) => (7.2 + 0.3 * ((i * 5) % 3)).toFixed(1)).join(' ')
+    : methods[method].example;
+
+function FirstCell({ method, ofPacks }: { method: RoundContext['method']; ofPacks: boolean }) {
+  const { does, typed, example, needs } = methods[method];
+  return (
+    <section className="sheet lead-ember empty">
+      <p>
+        {does}{' '}
+        {ofPacks && needs === 'resistance'
+          ? 'Type the resistance of each group from the black lead, one after the other; after = that of the whole, ' +
+            'where it is told too. Then press Enter.'
+          : `Type ${typed} of the first into the bar below, such as ${example}, and press Enter.`}
+        {ofPacks && needs !== 'resistance' && ' From terminal to terminal; behind g2 of group 2 alone.'}
+      </p>
+    </section>
+  );
+}
+
+function LastPack({
+  figure: { code, series, groups, middleOhm, whole, perGroup, says, leftOut },
+}: {
+  figure: PackFigure;
+}) {
+  const [first, ...more] = says;
+  return (
+    <section className="sheet lead-ember" aria-label="Last figure">
+      <Link className="code" href={`/clinic/${code}`} prefetch={false}>
+        {code}
+      </Link>
+      {groups.length > 0 ? (
+        <GroupOhms groups={groups} series={series} middleOhm={middleOhm} />
+      ) : (
+        whole && <Figure quantity={whole} as={display.resistance} />
+      )}
+      {groups.length === 0 && perGroup && series > 1 && (
+        <p className="mb-1">{formatQuantity(perGroup, display.resistance)} a group, as their mean.</p>
+      )}
+      {first && <p style={{ fontWeight: 700 }}>{resistanceSayingText(first)}</p>}
+      {more.map((saying) => (
+        <p key={saying.code} className="mb-1">
+          {resistanceSayingText(saying)}
+        </p>
+      ))}
+      {leftOut && <p className="ask mt-2 mb-1">Not held against other days: {warningText(leftOut)}</p>}
+    </section>
+  );
+}

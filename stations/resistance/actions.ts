@@ -22,6 +22,7 @@ import {
 } from '@/stations/answer';
 import { now } from '@/workshop/clock';
 import { judgedWorkshop } from '@/workshop/judged';
+import { overPacks } from './overPacks';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -88,11 +89,14 @@ export async function archiveProtocolAction(id: number, away: boolean): Promise<
 }
 
 const newRound = z.object({
-  batch: z.string().min(1, 'Choose a batch.'),
+  batch: z.string().min(1, 'Choose what is to be read.'),
   protocol: z.coerce.number<string>().int(),
   instrument: z.string(),
   ammeter: z.string().optional(),
   temperatureC: celsius('Bench'),
+  leadMilliohm: optional(
+    typedPositive('Wires of the connector').refine((value) => value < 1000, 'Wires: below 1000 mΩ.'),
+  ).optional(),
   zero: z.enum(['', 'yes', 'no']).default(''),
   loadOhm: typedPositive('Load resistor').optional(),
   tolerancePercent: typedPositive('Tolerance')
@@ -104,7 +108,7 @@ const newRound = z.object({
   ).optional(),
 });
 
-/** Opens a round: a protocol applied to a batch, cell after cell. */
+/** Opens a round: a protocol applied to a batch, cell after cell, or to the packs. */
 export async function openRoundAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const db = database();
@@ -114,7 +118,8 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
       listProtocols(db),
       allInstruments(db),
     ]);
-    if (!batch) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
+    const ofPacks = round.batch === overPacks;
+    if (!batch && !ofPacks) return refuse('There is no such batch.', { batch: 'There is no such batch.' });
     const protocol = protocols.find((one) => one.id === round.protocol);
     if (!protocol || protocol.archivedAt)
       return refuse('There is no such protocol.', { protocol: 'There is no such protocol, or it was put away.' });
@@ -128,7 +133,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
     const byResistor = protocol.method === 'resistor';
     const opened = await inTransaction((connection) =>
       openRound(connection, {
-        batchId: batch.id,
+        batchId: batch?.id ?? null,
         protocolId: protocol.id,
         method: protocol.method,
         instrumentId: idOf(round.instrument),
@@ -138,6 +143,7 @@ export async function openRoundAction(_: Answer | null, form: FormData): Promise
         loadRatingW: byResistor ? (round.ratingW ?? null) : null,
         zeroTaken: protocol.method !== 'ac-meter' || round.zero === '' ? null : round.zero === 'yes',
         afterS: protocol.method === 'ac-meter' ? null : (round.afterS ?? null),
+        leadOhm: ofPacks && protocol.method !== 'told' && round.leadMilliohm ? round.leadMilliohm / 1000 : null,
         temperatureC: round.temperatureC,
       }),
     );

@@ -1,15 +1,17 @@
 import 'server-only';
 import { notMeasuredText } from '@/words/rounds';
-import { openRoundById } from '@/workshop/rounds';
+import { type OpenRound, openRoundById } from '@/workshop/rounds';
 import { contextOf } from './roundContext';
 import { filingDatabase } from '@/records/database';
-import { readByOthers, readingsOfRounds } from '@/records/readings';
+import { readByOthers, readingsOfRounds, resistancesBySubject } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { storing } from '@/stations/filing';
+import { judgePackResistances, packFigure, type PackFigure } from '@/core/judging/judgePack';
 import { cellOfCode } from '@/core/judging/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { after } from 'next/server';
-import { understandReading } from './roundLine';
+import { packInRound, whyPackNotMeasured } from './packsOfRound';
+import { type RoundCell, understandReading } from './roundLine';
 import {
   crowdOfRound,
   firstOfWeld,
@@ -20,7 +22,63 @@ import {
 } from '@/core/judging/judgeRound';
 
 /** `freed` is the code of the cell whose reading was corrected by this one. */
-export type FiledReading = Filed & { figure?: RoundFigure | null; freed?: string | null };
+export type FiledReading = Filed & { figure?: RoundFigure | PackFigure | null; freed?: string | null };
+
+/** What may be measured in a round, by its code. */
+interface Measured {
+  subject(code: string): (Omit<RoundCell, 'times'> & { id: number }) | null;
+  /** Why one of that code is not measured; null where there is none. */
+  whyNot(code: string): string | null;
+}
+
+function ofBatch({ workshop }: OpenRound, batchCode: string): Measured {
+  const inBatch = (code: string) => {
+    const cell = cellOfCode(workshop, code);
+    return cell?.batchCode === batchCode ? cell : null;
+  };
+  return {
+    subject: (named) => {
+      const one = inBatch(named);
+      const cell = one && inBatch(firstOfWeld(one));
+      return cell && whyNotMeasured(cell) === null ? { ...cell, series: 1 } : null;
+    },
+    whyNot: (code) => {
+      const cell = inBatch(code);
+      const why = cell && whyNotMeasured(cell);
+      return why && notMeasuredText(code, why);
+    },
+  };
+}
+
+function ofPacks({ packs, round }: OpenRound): Measured {
+  const named = (code: string) => packs.find((pack) => pack.code === code) ?? null;
+  return {
+    subject: (code) => {
+      const pack = named(code);
+      return pack && whyPackNotMeasured(pack) === null ? { ...packInRound(pack, round), id: pack.id } : null;
+    },
+    whyNot: (code) => {
+      const pack = named(code);
+      return pack && whyPackNotMeasured(pack);
+    },
+  };
+}
+
+/** A pack as it stands with what was just filed. */
+async function figureOfPack({ packs, workshop }: OpenRound, code: string): Promise<PackFigure | null> {
+  const pack = packs.find((one) => one.code === code);
+  if (!pack) return null;
+  const resistances = (await resistancesBySubject(filingDatabase(), [pack.id])).get(pack.id) ?? [];
+  const [newest] = judgePackResistances({ ...pack, resistances }, workshop.rules.limits, workshop);
+  return newest ? packFigure(pack, newest) : null;
+}
+
+const isOddFigure = (figure: RoundFigure | PackFigure): boolean =>
+  'groups' in figure ? figure.says.some(({ urgent }) => urgent) : figure.odd || figure.repeats?.differ === true;
+
+/** How many lines of a round are about that one. */
+const timesRead = (readings: OpenRound['readings'], code: string): number =>
+  new Set(readings.flatMap(({ row }) => (row.code === code ? row.entry : []))).size;
 
 class ReadMeanwhile extends Error {}
 
@@ -38,47 +96,36 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
     const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
-    const inBatch = (code: string) => {
-      const cell = cellOfCode(workshop, code);
-      return cell?.batchCode === round.batchCode ? cell : null;
-    };
+    const of = round.batchCode === null ? ofPacks(open) : ofBatch(open, round.batchCode);
     const byCode = (named: string) => {
-      const one = inBatch(named);
-      const code = one ? firstOfWeld(one) : named;
-      const cell = inBatch(code);
-      return cell && whyNotMeasured(cell) === null
-        ? { ...cell, times: others.filter(({ row }) => row.code === code).length }
-        : null;
+      const one = of.subject(named);
+      return one && { ...one, times: timesRead(others, one.code) };
     };
-    const whyNot = (code: string) => {
-      const cell = inBatch(code);
-      const why = cell && whyNotMeasured(cell);
-      return why && notMeasuredText(code, why);
-    };
+    const { whyNot } = of;
     const line = understandReading(text, contextOf(open), current === null ? null : byCode(current), byCode, whyNot);
     const stored = () => readingsOfRounds(filingDatabase(), [round.id], { entry });
     if (line.kind === 'nothing') await stored();
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
-    const cell = byCode(line.code);
-    if (!cell) return refuse(`There is no cell ${line.code}.`);
+    const subject = byCode(line.code);
+    if (!subject) return refuse(`There is no ${line.code}.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
     const kept = await storing(
       {
         entry,
-        subjectIds: [cell.id, ...cell.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? [])],
+        subjectIds: [subject.id, ...subject.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? [])],
         occasionId: round.occasionId,
         confirmed,
         takenWith,
         temperatureC: line.reading.temperatureC,
-        bodies: [line.reading.body],
+        bodies: line.reading.bodies,
         replaces,
       },
       {
         // Counted where two that come at the same instant come one after the other.
         before: async (db) => {
           if (seen === null || confirmed) return;
-          if ((await readByOthers(db, round.occasionId, cell.id, { entry, replaces })) > seen)
+          if ((await readByOthers(db, round.occasionId, subject.id, { entry, replaces })) > seen)
             throw new ReadMeanwhile();
         },
         pool: filingDatabase(),
@@ -91,14 +138,17 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
       });
     });
     if (!kept.ok) return kept;
-    const now = [...judgeReadings(await stored(), workshop), ...others];
+    const now = [...judgeReadings(await stored(), open.subjectOf, workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));
     const freed = readings.find(({ row }) => row.entry === replaces)?.row.code ?? null;
     return done({
       said: line.said,
       freed,
-      figure: roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)),
+      figure:
+        round.batchCode === null
+          ? await figureOfPack(open, line.code)
+          : roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)),
     });
   });
   if (!answer.ok) return answer;
@@ -106,7 +156,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
   return {
     ok: true,
     said: `Filed ${said}.`,
-    odd: figure?.odd === true || figure?.repeats?.differ === true,
+    odd: figure !== null && figure !== undefined && isOddFigure(figure),
     figure,
     freed,
   };

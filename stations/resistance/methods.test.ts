@@ -2,7 +2,7 @@ import { judgeReading, noTools, type ResistanceFacts } from '@/core/resistance/j
 import { methodKeys, methods } from '@/core/resistance/methods';
 import { sayReading, understandReading } from './roundLine';
 
-const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0, weldedTo: [] } as const;
+const cell = { code: 'A1-001', chemistry: 'li-ion', times: 0, weldedTo: [], series: 1 } as const;
 const typed = methodKeys.filter((key) => key !== 'pulse');
 
 test.each(typed)('%s: what its example shows is understood, said back and gives a resistance', (method) => {
@@ -14,8 +14,9 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
     () => null,
   );
   expect(line).toMatchObject({ kind: 'reading', code: 'A1-001', asks: null });
-  if (line.kind !== 'reading' || line.reading.body.kind === 'pulse') throw new Error(line.kind);
-  const { temperatureC, body: facts } = line.reading;
+  const [facts] = line.kind === 'reading' ? line.reading.bodies : [];
+  if (line.kind !== 'reading' || !facts || facts.kind === 'pulse') throw new Error(line.kind);
+  const { temperatureC } = line.reading;
   expect(temperatureC).toBeNull();
   const load =
     method === 'resistor'
@@ -27,7 +28,7 @@ test.each(typed)('%s: what its example shows is understood, said back and gives 
   expect(result?.resistance.value).toBeLessThan(0.09);
   expect(result?.budget.length).toBeGreaterThan(0);
   // Stored and read back it says the same.
-  expect(sayReading({ body: stored, temperatureC: null })).toBe(sayReading(line.reading));
+  expect(sayReading({ bodies: [stored], temperatureC: null })).toBe(sayReading(line.reading));
 });
 
 test('every budget names its largest share first', () => {

@@ -1,7 +1,7 @@
 import { display } from '@/core/quantity/format';
 import { type RoundContext, understandReading } from './roundLine';
 
-const cell = { code: 'H1-007', chemistry: 'li-ion', times: 0, weldedTo: [] } as const;
+const cell = { code: 'H1-007', chemistry: 'li-ion', times: 0, weldedTo: [], series: 1 } as const;
 const resistor: RoundContext = { method: 'resistor', loadResistanceOhm: 1.8, batchMedianOhm: 0.05 };
 const of = (method: RoundContext['method'], batchMedianOhm: number | null = null): RoundContext => ({
   method,
@@ -20,22 +20,22 @@ const understand = (text: string, round = resistor) =>
 test('two voltages with a resistor, a third is the level after', () => {
   expect(understand('3.95 3.85')).toMatchObject({
     code: 'H1-007',
-    reading: { body: { kind: 'load-step', openV: 3.95, loadedV: 3.85, afterV: null, currentA: null, step: 0.01 } },
+    reading: { bodies: [{ kind: 'load-step', openV: 3.95, loadedV: 3.85, afterV: null, currentA: null, step: 0.01 }] },
     asks: null,
   });
   expect(understand('h1-8 3,950 3,85 3,945')).toMatchObject({
     code: 'H1-008',
-    reading: { body: { afterV: 3.945, step: 0.001, loadedStep: 0.01, afterStep: 0.001 } },
+    reading: { bodies: [{ afterV: 3.945, step: 0.001, loadedStep: 0.01, afterStep: 0.001 }] },
     said: 'H1-008: open 3.950 V, loaded 3.85 V, after 3.945 V',
   });
 });
 
 test('with an ammeter the current comes third, or anywhere with its unit', () => {
   expect(understand('3.95 3.87 1.62A', of('ammeter'))).toMatchObject({
-    reading: { body: { currentA: 1.62, currentStep: 0.01, afterV: null } },
+    reading: { bodies: [{ currentA: 1.62, currentStep: 0.01, afterV: null }] },
   });
   expect(understand('1620 mA 3.95 3V87 3.94 21.5 °C', of('ammeter'))).toMatchObject({
-    reading: { body: { currentA: 1.62, afterV: 3.94 }, temperatureC: 21.5 },
+    reading: { bodies: [{ currentA: 1.62, afterV: 3.94 }], temperatureC: 21.5 },
     said: 'H1-007: open 3.95 V, loaded 3.87 V at 1.620 A, after 3.94 V, 21.5 °C',
   });
 });
@@ -50,23 +50,23 @@ test.each([
 ])('a resistance in any usual way: %s', (text, resistanceOhm, step) => {
   expect(understand(text, of('ac-meter'))).toMatchObject({
     reading: {
-      body: { kind: 'resistance', resistanceOhm: expect.closeTo(resistanceOhm, 9), step: expect.closeTo(step, 9) },
+      bodies: [{ kind: 'resistance', resistanceOhm: expect.closeTo(resistanceOhm, 9), step: expect.closeTo(step, 9) }],
     },
   });
 });
 
 test('the volts that a resistance meter shows may stand behind its figure, or anywhere with their unit', () => {
   expect(understand('21.4', of('ac-meter'))).toMatchObject({
-    reading: { body: { openV: null } },
+    reading: { bodies: [{ openV: null }] },
     said: 'H1-007: resistance 21.4 mΩ',
   });
   expect(understand('21.4 4.152', of('ac-meter'))).toMatchObject({
-    reading: { body: { resistanceOhm: expect.closeTo(0.0214, 9), openV: 4.152 } },
+    reading: { bodies: [{ resistanceOhm: expect.closeTo(0.0214, 9), openV: 4.152 }] },
     said: 'H1-007: resistance 21.4 mΩ, open 4.152 V',
     asks: null,
   });
   expect(understand('4.152V 38', of('told'))).toMatchObject({
-    reading: { body: { resistanceOhm: expect.closeTo(0.038, 9), openV: 4.152 } },
+    reading: { bodies: [{ resistanceOhm: expect.closeTo(0.038, 9), openV: 4.152 }] },
   });
   expect(understand('4.152 21.4', of('ac-meter'))).toMatchObject({
     asks: { text: expect.stringContaining('Was it 2.14 V?'), suggests: 'H1-007 4.152 2.14 V' },
@@ -85,7 +85,7 @@ test('in full a line says whose it is, so that it can be typed again whatever ce
     const other = understandReading(
       line.inFull,
       round,
-      { code: 'H1-001', chemistry: 'lfp', times: 0, weldedTo: [] },
+      { code: 'H1-001', chemistry: 'lfp', times: 0, weldedTo: [], series: 1 },
       (code) => ({ ...cell, code }),
       () => null,
     );
@@ -95,10 +95,10 @@ test('in full a line says whose it is, so that it can be typed again whatever ce
 
 test('the preloaded step and the two currents', () => {
   expect(understand('4.01 3.89 1.74 4.00', of('preload'))).toMatchObject({
-    reading: { body: { kind: 'load-step', openV: 4.01, loadedV: 3.89, currentA: 1.74, afterV: 4 } },
+    reading: { bodies: [{ kind: 'load-step', openV: 4.01, loadedV: 3.89, currentA: 1.74, afterV: 4 }] },
   });
   expect(understand('3.98 0.5 3.87 2.5', of('two-current'))).toMatchObject({
-    reading: { body: { kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5 } },
+    reading: { bodies: [{ kind: 'two-current', atLowV: 3.98, lowCurrentA: 0.5, atHighV: 3.87, highCurrentA: 2.5 }] },
     asks: null,
   });
 });

@@ -2,13 +2,15 @@ import { bodyText } from '@/words/bodies';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutResistance, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
+import { display, formatRead } from '@/core/quantity/format';
 import { beyondLimit } from '@/core/quantity/limits';
-import { type BareUnit, type Dimension, type ParsedQuantity, parseQuantity } from '@/core/quantity/parse';
 import type { Question } from '@/core/quantity/question';
 import { type MethodKey, methods } from '@/core/resistance/methods';
 import type { ResistanceBody } from '@/core/judging/bodies';
 import type { Asked } from '@/ui/entryLine';
-import { cellCodeOf, weldCodesOf, weldText, withDegrees, wordsOf } from '@/ui/tokens';
+import { cellCodeOf, packCodeOf, weldCodesOf, weldText, wordsOf } from '@/ui/tokens';
+import { bodyOf, type Figures, figuresOf, type PlacedFigure } from './figures';
+import { understandPackReading } from './packReading';
 
 export interface RoundCell {
   code: string;
@@ -17,6 +19,10 @@ export interface RoundCell {
   times: number;
   /** The codes of those it is welded to: they are read with it. */
   weldedTo: readonly string[];
+  /** So many groups, from the black lead; a cell is one. */
+  series: number;
+  /** What the middle of its groups had when they were read last; null for a cell, and where nobody did. */
+  ownMedianOhm?: number | null;
 }
 
 export interface RoundContext {
@@ -28,7 +34,8 @@ export interface RoundContext {
 }
 
 export interface RoundReading {
-  body: ResistanceBody;
+  /** One, or one a group. */
+  bodies: ResistanceBody[];
   temperatureC: number | null;
 }
 
@@ -39,51 +46,9 @@ export type RoundLine =
   /** `inFull` is the line as it means the same whatever cell is shown. */
   | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: Asked | null; inFull: string };
 
-/** What a figure without unit is, one after the other; the last one of `after` may be left out. */
-const shapes: Record<Exclude<MethodKey, 'pulse'>, { first: BareUnit[]; optional: BareUnit[] }> = {
-  'ac-meter': { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [{ dimension: 'voltage', factor: 1 }] },
-  told: { first: [{ dimension: 'resistance', factor: 1e-3 }], optional: [{ dimension: 'voltage', factor: 1 }] },
-  resistor: {
-    first: [
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'voltage', factor: 1 },
-    ],
-    optional: [{ dimension: 'voltage', factor: 1 }],
-  },
-  ammeter: {
-    first: [
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'current', factor: 1 },
-    ],
-    optional: [{ dimension: 'voltage', factor: 1 }],
-  },
-  preload: {
-    first: [
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'current', factor: 1 },
-      { dimension: 'voltage', factor: 1 },
-    ],
-    optional: [],
-  },
-  'two-current': {
-    first: [
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'current', factor: 1 },
-      { dimension: 'voltage', factor: 1 },
-      { dimension: 'current', factor: 1 },
-    ],
-    optional: [],
-  },
-};
-
-/** A bare figure below this in a round of milliohms was typed in ohms: no cell has half a milliohm. */
-const leastMilliohm = 0.5;
-
 /**
- * Understands a line of a resistance round: an optional cell code, the figures of its method, and anywhere a
- * temperature with its unit. A figure with a unit of its own may stand anywhere.
+ * Understands a line of a resistance round: an optional code, the figures of its method (of a pack for each group, or of
+ * the whole), and anywhere a temperature with its unit. A figure with a unit of its own may stand anywhere.
  */
 export function understandReading(
   text: string,
@@ -92,16 +57,16 @@ export function understandReading(
   cellOf: (code: string) => RoundCell | null,
   whyNot: (code: string) => string | null,
 ): RoundLine {
-  const words = wordsOf(text, ['V', 'mV', 'A', 'mA', 'mΩ', 'Ω', 'mohm', 'ohm', '°C', 'C']);
+  const words = wordsOf(text.replace('=', ' = '), ['V', 'mV', 'A', 'mA', 'mΩ', 'Ω', 'mohm', 'ohm', '°C', 'C']);
   if (words.length === 0) return { kind: 'nothing' };
-  const named = weldCodesOf(words[0])?.[0] ?? cellCodeOf(words[0]);
+  const named = weldCodesOf(words[0])?.[0] ?? cellCodeOf(words[0]) ?? packCodeOf(words[0]);
   const cell = named ? cellOf(named) : current;
   if (!cell)
     return {
       kind: 'wrong',
       said: named
-        ? (whyNot(named) ?? `${named} is not among the cells of this round.`)
-        : 'Every cell was measured; begin with the code of the one to measure again.',
+        ? (whyNot(named) ?? `${named} is not among the ${packCodeOf(named) ? 'packs' : 'cells'} of this round.`)
+        : 'All were measured; begin with the code of the one to measure again.',
     };
   const figures = named ? words.slice(1) : words;
   if (figures.length === 0) return { kind: 'go', code: cell.code };
@@ -110,6 +75,8 @@ export function understandReading(
       kind: 'wrong',
       said: `A logged pulse is filed from the page of its run: open ${cell.code} and choose the step there.`,
     };
+
+  if (cell.series > 1) return understandPackReading(figures, round, cell);
 
   const expected = `${methods[round.method].typed}: ${methods[round.method].example}`;
   const read = figuresOf(figures, round.method);
@@ -125,12 +92,13 @@ export function understandReading(
     const suggests = beyond && instead(beyond, figure.place);
     if (beyond) return { kind: 'wrong', said: questionText(beyond), ...(suggests && { suggests }) };
   }
-  const reading = { body: bodyOf(round.method, read), temperatureC: read.temperature?.value ?? null };
+  const body = bodyOf(round.method, read);
+  const reading = { bodies: [body], temperatureC: read.temperature?.value ?? null };
   const code = weldText([cell.code, ...cell.weldedTo]);
   // Several in parallel show a share of what one has.
   const together = cell.weldedTo.length + 1;
   const asked = questionOf(
-    reading.body,
+    body,
     read,
     { ...round, batchMedianOhm: round.batchMedianOhm && round.batchMedianOhm / together },
     cell,
@@ -146,97 +114,35 @@ export function understandReading(
   };
 }
 
-/** A figure with the place of its word in the line. */
-type Placed = ParsedQuantity & { place: number };
-
-interface Figures {
-  by: Partial<Record<Dimension, Placed[]>>;
-  temperature: Placed | null;
-}
-
-/**
- * The figures by dimension in their order; the word that makes no sense; or null where there are too few or too many.
- */
-function figuresOf(words: readonly string[], method: Exclude<MethodKey, 'pulse'>): Figures | string | null {
-  const { first, optional } = shapes[method];
-  const open = [...first, ...optional];
-  const by: Figures['by'] = {};
-  let temperature: Placed | null = null;
-  for (const [place, word] of words.entries()) {
-    const parsed = parseQuantity(withDegrees(word), open[0] ?? { dimension: 'voltage', factor: 1 });
-    if (parsed?.dimension === 'temperature' && temperature === null) {
-      temperature = { ...parsed, place };
-      continue;
-    }
-    const taken = parsed ? open.findIndex((unit) => unit.dimension === parsed.dimension) : -1;
-    if (!parsed || taken < 0) return word;
-    open.splice(taken, 1);
-    by[parsed.dimension] = [...(by[parsed.dimension] ?? []), { ...inOhms(parsed, word), place }];
-  }
-  return words.length > 0 && open.length <= optional.length ? { by, temperature } : null;
-}
-
-/** `0.0435` in a round of milliohms is ohms. */
-function inOhms(parsed: ParsedQuantity, word: string): ParsedQuantity {
-  const bare = /^[+-]?[\d.,]+$/.test(word);
-  const small = parsed.dimension === 'resistance' && parsed.value > 0 && parsed.value < leastMilliohm / 1000;
-  return (bare && small && parseQuantity(word, { dimension: 'resistance', factor: 1 })) || parsed;
-}
-
-function bodyOf(method: Exclude<MethodKey, 'pulse'>, { by }: Figures): ResistanceBody {
-  const volts = by.voltage ?? [];
-  const amps = by.current ?? [];
-  const coarsest = (figures: readonly ParsedQuantity[]) => Math.max(...figures.map((figure) => figure.step));
-  const at = (figures: readonly ParsedQuantity[], i: number) => figures[i]?.value ?? NaN;
-  const stepAt = (figures: readonly ParsedQuantity[], i: number) => figures[i]?.step ?? NaN;
-  switch (method) {
-    case 'ac-meter':
-    case 'told':
-      return {
-        kind: 'resistance',
-        resistanceOhm: by.resistance?.[0]?.value ?? NaN,
-        step: by.resistance?.[0]?.step ?? 1e-4,
-        openV: volts[0]?.value ?? null,
-        openStep: volts[0]?.step ?? null,
-      };
-    case 'two-current':
-      return {
-        kind: 'two-current',
-        atLowV: at(volts, 0),
-        lowCurrentA: at(amps, 0),
-        atHighV: at(volts, 1),
-        highCurrentA: at(amps, 1),
-        step: stepAt(volts, 0),
-        highStep: stepAt(volts, 1),
-        currentStep: coarsest(amps),
-      };
-    default:
-      return {
-        kind: 'load-step',
-        openV: at(volts, 0),
-        loadedV: at(volts, 1),
-        afterV: volts[2]?.value ?? null,
-        currentA: amps[0]?.value ?? null,
-        step: stepAt(volts, 0),
-        loadedStep: stepAt(volts, 1),
-        afterStep: volts[2]?.step ?? null,
-        currentStep: amps[0]?.step ?? null,
-      };
-  }
-}
-
 /** A raw reading in words. */
-export const sayReading = ({ body, temperatureC }: RoundReading): string =>
-  temperatureC === null ? bodyText(body) : `${bodyText(body)}, ${temperatureC} °C`;
+export const sayReading = ({ bodies, temperatureC }: RoundReading): string =>
+  [...readText(bodies), ...(temperatureC === null ? [] : [`${temperatureC} °C`])].join(', ');
+
+/** Of several groups the figures beside each other, and what was told of the whole. */
+function readText(bodies: readonly ResistanceBody[]): string[] {
+  const figures = bodies.flatMap((body) => (body.kind === 'resistance' ? body : []));
+  const groups = figures.filter(({ position }) => position !== 0).map(shownOhms);
+  if (groups.length < 2) return bodies.map((body) => placeText(body) + bodyText(body));
+  const whole = figures.filter(({ position }) => position === 0).map((body) => `${shownOhms(body)} mΩ together`);
+  return [`resistance ${groups.join(' · ')} mΩ`, ...whole];
+}
+
+const shownOhms = ({ resistanceOhm, step }: { resistanceOhm: number; step: number }): string =>
+  formatRead(resistanceOhm, step, { ...display.resistance, unit: '' }).trim();
+
+const placeText = ({ position }: ResistanceBody & { position?: number }): string => {
+  if (position === undefined) return '';
+  return position === 0 ? 'from terminal to terminal: ' : `group ${position}: `;
+};
 
 /** The first question about a line, with the place of the figure it is about. */
-function questionOf(
+export function questionOf(
   reading: ResistanceBody,
   { by }: Figures,
   round: RoundContext,
-  cell: RoundCell,
+  cell: Pick<RoundCell, 'chemistry'>,
 ): { question: Question; place?: number } | null {
-  const each = (figures: readonly Placed[] | undefined, ask: (figure: Placed) => Question | null) =>
+  const each = (figures: readonly PlacedFigure[] | undefined, ask: (figure: PlacedFigure) => Question | null) =>
     (figures ?? [])
       .map((figure) => ({ question: ask(figure), place: figure.place }))
       .find((one): one is { question: Question; place: number } => one.question !== null);

@@ -18,7 +18,7 @@ interface RuleLine {
   value: number;
 }
 
-const shownUnit: Record<string, string> = { share: '%', count: '', k: 'times the ±', '×MAD': '× spread' };
+const shownUnit: Record<string, string> = { share: '%', count: '', k: 'times the ±', '×MAD': '× spread', '×': 'times' };
 
 export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { key: Preset; limits: HouseRules }[] }) {
   const { answer, pending, form } = useFormAnswer('rules', adoptRulesAction);

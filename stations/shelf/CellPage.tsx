@@ -10,7 +10,7 @@ import { methods } from '@/core/resistance/methods';
 import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance';
 import { database } from '@/records/database';
 import { type Filed, filedOf } from '@/records/ledger';
-import { resistancesByCell } from '@/records/readings';
+import { resistancesBySubject } from '@/records/readings';
 import { notesOf } from '@/records/notes';
 import { runsOfSubject } from '@/records/runs';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
@@ -21,6 +21,7 @@ import { dutyNames } from '@/ui/DutyMark';
 import { StandingMark } from '@/ui/StandingMark';
 import { Pages } from '@/ui/Pages';
 import { RuleLink } from '@/stations/RuleLink';
+import { acrossSizes } from '@/ui/displays';
 import { When } from '@/ui/When';
 import { Fragment } from 'react';
 import Link from 'next/link';
@@ -36,8 +37,6 @@ import { LimitTable } from './LimitTable';
 
 const pageSize = 100;
 
-const acrossSizes = { unit: 'mΩ·Ah', factor: 1000, decimals: 1 };
-
 /** One cell's life: what it can do, on which readings that stands, everything ever read of it. */
 export async function CellPage({ code, amps, page }: { code: string; amps: string | undefined; page: number }) {
   const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
@@ -47,7 +46,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
   const db = database();
   const [filed, resistances, runs, notes] = await Promise.all([
     filedOf(db, cell.id),
-    resistancesByCell(db, [cell.id]),
+    resistancesBySubject(db, [cell.id]),
     runsOfSubject(db, cell.id),
     notesOf(db, cell.id),
   ]);

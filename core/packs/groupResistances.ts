@@ -1,0 +1,172 @@
+import { median } from 'simple-statistics';
+import type { HouseRules, RuleKey } from '../chemistry/houseRules';
+import { ImpossibleInput } from '../impossibleInput';
+import { type Quantity, quadrature } from '../quantity/quantity';
+
+/** How a group's resistance stands to those of its pack. */
+export type ResistanceLevel = 'even' | 'watch' | 'failing';
+
+/** A group's own figure of another day, or of another pack, taken the same way. */
+export interface ComparedWith {
+  resistance: Quantity;
+  at: Date;
+}
+
+export interface GroupResistancesRead {
+  /** Each group that was read, from the black lead. */
+  groups: readonly { position: number; resistance: Quantity }[];
+  /** How many groups the pack has. */
+  series: number;
+  /** From terminal to terminal, where it was read or told too. */
+  whole: Quantity | null;
+  /** The oldest figure of each group under the same protocol, by position. */
+  first: ReadonlyMap<number, ComparedWith>;
+  /** Of each group when new, Ω, from the black lead; null where nobody noted it. */
+  asNewOhm: readonly number[] | null;
+}
+
+export interface GroupResistance {
+  position: number;
+  resistance: Quantity;
+  /** Times the middle of the groups; null in a pack of one group, or where it alone was read. */
+  timesMiddle: number | null;
+  level: ResistanceLevel;
+  /** Times its first figure under the same protocol; null where that is this one. */
+  sinceFirst: { times: Quantity; at: Date } | null;
+  /** Times its figure when new; null where nobody noted it. */
+  sinceNew: number | null;
+}
+
+/** What the house rules say of a pack's resistances, with the facts; its sentence is in words/packs.ts. */
+export type ResistanceSaying = (
+  | { code: 'group-failing' | 'group-watch'; position: number; resistance: Quantity; middleOhm: number; times: number }
+  | { code: 'groups-even'; lowestOhm: number; highestOhm: number }
+  | { code: 'risen' | 'risen-since-new'; positions: number[]; times: number }
+  | { code: 'whole-not-sum'; sum: Quantity; whole: Quantity }
+) & { urgent: boolean; rule?: RuleKey };
+
+export interface GroupResistances {
+  groups: GroupResistance[];
+  /** The middle of the groups, Ω; null where none was read. */
+  middleOhm: number | null;
+  /** Of all groups; null unless every one was read. */
+  sum: Quantity | null;
+  whole: Quantity | null;
+  /** Null unless groups and whole were read. */
+  sumAgrees: boolean | null;
+  /** A group's mean share, from the whole where it was read, else from the groups; null where neither tells. */
+  perGroup: Quantity | null;
+  /** The most urgent first. */
+  says: ResistanceSaying[];
+}
+
+/**
+ * Judges the resistances of a pack's groups, read at one time, against each other, against their own past and against
+ * when they were new. Only a high resistance is a fault. Source: common practice (22 among 6, 6 and 8 is on its way
+ * out, 18 between 13.7 and 15.4 a warning, 9.3 between 8.4 and 9.0 nothing); every limit is a house rule.
+ *
+ * @throws ImpossibleInput for a resistance not above zero
+ */
+export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRules): GroupResistances {
+  for (const { resistance } of read.groups) {
+    if (!(resistance.value > 0)) throw new ImpossibleInput('groups', { code: 'resistance-not-above-zero' });
+  }
+  const ohms = read.groups.map(({ resistance }) => resistance.value);
+  const middleOhm = ohms.length === 0 ? null : middleOf(ohms);
+  const groups = read.groups.map(({ position, resistance }): GroupResistance => {
+    const timesMiddle = middleOhm === null || ohms.length < 2 ? null : resistance.value / middleOhm;
+    const first = read.first.get(position) ?? null;
+    const asNew = read.asNewOhm?.[position - 1];
+    return {
+      position,
+      resistance,
+      timesMiddle,
+      level: levelOf(timesMiddle, rules),
+      sinceFirst: first && { times: ratioOf(resistance, first.resistance), at: first.at },
+      sinceNew: asNew === undefined ? null : resistance.value / asNew,
+    };
+  });
+  const sum =
+    groups.length === read.series
+      ? {
+          value: ohms.reduce((total, ohm) => total + ohm, 0),
+          u: quadrature(...groups.map(({ resistance }) => resistance.u)),
+        }
+      : null;
+  const { whole } = read;
+  const sumAgrees =
+    sum && whole && read.series > 1
+      ? Math.abs(whole.value - sum.value) <= 2 * quadrature(whole.u, sum.u) + 1e-12
+      : null;
+  const judged = { groups, middleOhm, sum, whole, sumAgrees, perGroup: shareOf(whole ?? sum, read.series) };
+  return { ...judged, says: sayingsOf(judged, rules) };
+}
+
+/** Of two groups the lower: only a high resistance is a fault. */
+const middleOf = (ohms: readonly number[]): number => (ohms.length === 2 ? Math.min(...ohms) : median([...ohms]));
+
+const shareOf = (of: Quantity | null, series: number): Quantity | null =>
+  of && { value: of.value / series, u: of.u / series };
+
+const ratioOf = (now: Quantity, then: Quantity): Quantity => {
+  const value = now.value / then.value;
+  return { value, u: value * quadrature(now.u / now.value, then.u / then.value) };
+};
+
+function levelOf(times: number | null, rules: HouseRules): ResistanceLevel {
+  if (times === null) return 'even';
+  if (times >= rules.groupResistanceFailing) return 'failing';
+  return times >= rules.groupResistanceWatch ? 'watch' : 'even';
+}
+
+function sayingsOf(
+  { groups, middleOhm, sum, whole, sumAgrees }: Omit<GroupResistances, 'says'>,
+  rules: HouseRules,
+): ResistanceSaying[] {
+  const says = groups
+    .toSorted((a, b) => (b.timesMiddle ?? 0) - (a.timesMiddle ?? 0))
+    .flatMap(({ position, resistance, timesMiddle: times, level }): ResistanceSaying[] => {
+      if (middleOhm === null || times === null || level === 'even') return [];
+      const of = { position, resistance, middleOhm, times };
+      return level === 'failing'
+        ? [{ code: 'group-failing', ...of, urgent: true, rule: 'groupResistanceFailing' }]
+        : [{ code: 'group-watch', ...of, urgent: false, rule: 'groupResistanceWatch' }];
+    });
+  // A rise must be more than the doubt of both figures.
+  const risen = groups.filter(
+    ({ sinceFirst }) =>
+      sinceFirst &&
+      sinceFirst.times.value >= rules.resistanceRisen &&
+      sinceFirst.times.value - 1 > 2 * sinceFirst.times.u,
+  );
+  const steepest = risen.toSorted((a, b) => (b.sinceFirst?.times.value ?? 0) - (a.sinceFirst?.times.value ?? 0))[0];
+  if (steepest?.sinceFirst)
+    says.push({
+      code: 'risen',
+      positions: risen.map(({ position }) => position),
+      times: steepest.sinceFirst.times.value,
+      urgent: false,
+      rule: 'resistanceRisen',
+    });
+  const aged = groups.filter(({ sinceNew }) => sinceNew !== null && sinceNew >= rules.resistanceRisen);
+  if (aged.length > 0)
+    says.push({
+      code: 'risen-since-new',
+      positions: aged.map(({ position }) => position),
+      times: Math.max(...aged.map(({ sinceNew }) => sinceNew ?? 0)),
+      urgent: false,
+      rule: 'resistanceRisen',
+    });
+  if (sum && whole && sumAgrees === false) says.push({ code: 'whole-not-sum', sum, whole, urgent: false });
+  if (groups.length > 1 && groups.every(({ level }) => level === 'even')) {
+    const ohms = groups.map(({ resistance }) => resistance.value);
+    says.push({
+      code: 'groups-even',
+      lowestOhm: Math.min(...ohms),
+      highestOhm: Math.max(...ohms),
+      urgent: false,
+      rule: 'groupResistanceWatch',
+    });
+  }
+  return says;
+}

@@ -1,0 +1,121 @@
+import { besideTwins, type JudgedPack, type PackResistances } from '@/core/judging/judgePack';
+import type { Protocol } from '@/core/judging/facts';
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import { display, formatQuantity } from '@/core/quantity/format';
+import { methods } from '@/core/resistance/methods';
+import { comparableOhmAh } from '@/core/resistance/uses';
+import { RuleLink } from '@/stations/RuleLink';
+import { acrossSizes } from '@/ui/displays';
+import { When } from '@/ui/When';
+import { resistanceSayingText, twinText } from '@/words/packs';
+import { warningText } from '@/words/warnings';
+import Link from 'next/link';
+import { GroupOhms } from '../GroupOhms';
+import { ResistanceOverTime } from './ResistanceOverTime';
+
+interface PackResistanceProps {
+  pack: JudgedPack;
+  packs: readonly JudgedPack[];
+  rules: HouseRules;
+  protocols: ReadonlyMap<number, Protocol>;
+  /** The newest round over packs; null where there is none. */
+  roundId: number | null;
+}
+
+/** A pack's resistances: the newest, what they say, and how they came to be so. */
+export function PackResistance({ pack, packs, rules, protocols, roundId }: PackResistanceProps) {
+  const [newest] = pack.resistanceTimes;
+  const next =
+    roundId === null ? (
+      <Link href="/resistance">Begin a round over packs</Link>
+    ) : (
+      <Link href={`/resistance/${roundId}?at=${pack.code}`}>Read it in round {roundId}</Link>
+    );
+  if (!newest)
+    return pack.intake.class === 'out' ? null : (
+      <section className="sheet mb-3" aria-label="Resistance">
+        <h2>Resistance</h2>
+        <p className="mb-0">
+          Not read yet. Note what the charger tells of each group at its next charge: rising against its own past is the
+          surest sign of age. {next}
+        </p>
+      </section>
+    );
+  const protocol = protocols.get(newest.protocolId);
+  const alike = pack.resistanceTimes.filter((time) => time.protocolId === newest.protocolId && time.leftOut === null);
+  const [first, ...more] = newest.says;
+  return (
+    <section className="sheet mb-3" aria-label="Resistance">
+      <div className="d-flex justify-content-between flex-wrap">
+        <h2>Resistance</h2>
+        <span className="soft">
+          {protocol && `${protocol.name}, ${methods[protocol.method].name} · `}
+          <When at={newest.takenAt} as="d MMM yyyy HH:mm" />
+          {newest.temperatureC !== null && ` · ${newest.temperatureC} °C`} ·{' '}
+          <Link href={`/resistance/${newest.roundId}`}>round {newest.roundId}</Link>
+        </span>
+      </div>
+      <div className="cols">
+        <div>
+          {newest.groups.length > 0 && (
+            <GroupOhms groups={newest.groups} series={pack.series} middleOhm={newest.middleOhm} />
+          )}
+          <Whole pack={pack} newest={newest} />
+        </div>
+        <div>
+          {first && (
+            <p style={{ fontSize: '1.2rem', fontWeight: 700, lineHeight: 1.25 }}>
+              {resistanceSayingText(first)} {first.rule && <RuleLink rule={first.rule} />}
+            </p>
+          )}
+          {more.map((saying) => (
+            <p key={resistanceSayingText(saying)} className="mb-2">
+              {resistanceSayingText(saying)} {saying.rule && <RuleLink rule={saying.rule} />}
+            </p>
+          ))}
+          {newest.says.some(({ code }) => code === 'group-failing') && (
+            <p className="ask">
+              It sags and warms more than its neighbours at every use. Seat the connector anew and read once more before
+              you act on it.
+            </p>
+          )}
+          {besideTwins(pack, packs, rules).map((twin) => (
+            <p key={twin.code} className="mb-2">
+              {twinText(twin)}
+            </p>
+          ))}
+          {newest.leftOut && <p className="ask">Not held against other days: {warningText(newest.leftOut)}</p>}
+          {pack.intake.class !== 'out' && <p className="next mb-0">Next: note it at every charge. {next}</p>}
+        </div>
+      </div>
+      {alike.length > 1 && (
+        <ResistanceOverTime
+          series={pack.series}
+          times={alike.toReversed().map(({ takenAt, groups, whole }) => ({
+            at: takenAt.getTime(),
+            milliohms: (groups.length > 0 ? groups : wholeAlone(whole)).map(({ position, resistance }) => ({
+              position,
+              milliohm: resistance.value * 1000,
+            })),
+          }))}
+          failing={newest.groups.flatMap(({ position, level }) => (level === 'failing' ? position : []))}
+        />
+      )}
+    </section>
+  );
+}
+
+const wholeAlone = (whole: PackResistances['whole']) => (whole ? [{ position: 0, resistance: whole }] : []);
+
+/** The whole of it, and what makes it comparable with packs of other sizes. */
+function Whole({ pack, newest: { sum, whole, perGroup } }: { pack: JudgedPack; newest: PackResistances }) {
+  return (
+    <p className="mb-0">
+      {whole && `From terminal to terminal ${formatQuantity(whole, display.resistance)}. `}
+      {!whole && sum && pack.series > 1 && `Together ${formatQuantity(sum, display.resistance)}. `}
+      {perGroup && pack.series > 1 && `A group has ${formatQuantity(perGroup, display.resistance)} in the mean`}
+      {perGroup && pack.series === 1 && 'It has'}
+      {perGroup && `, ${formatQuantity(comparableOhmAh(perGroup, pack.ratedCapacityAh), acrossSizes)} across sizes.`}
+    </p>
+  );
+}
