@@ -77,3 +77,69 @@ test.describe.serial('a pack is taken in', () => {
     await expect(page.getByRole('row').filter({ hasText: 'PK2' })).toContainText('Out.');
   });
 });
+
+/** What a charger told of it over two years, written down on paper, and what it tells today. */
+test.describe.serial('the resistances of a pack', () => {
+  test('noted with their days, they show which group is on its way out and that it rose', async ({ page }) => {
+    await page.goto('/clinic');
+    await fillByKeys(page, { Code: 'PK6', 'What it serves': 'Ferry bell', Chemistry: 'Lithium polymer' });
+    await fillByKeys(page, { 'In series': '4', 'In parallel': '1', 'Rated, Ah': '2' });
+    await tabTo(page, 'Take in');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/clinic\/PK6$/);
+    await type(page, '7.1mΩ 7.3mΩ 7.0mΩ 7.2mΩ');
+    await expect(said(page)).toContainText('Resistances are read in a round over packs');
+
+    await page.goto('/resistance');
+    await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one', 'Bench temperature, °C': '22.2' });
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'Next pack' })).toBeVisible();
+    await type(page, 'PK6 7.1 7.3 7.0');
+    await expect(said(page)).toContainText('PK6 has 4 groups; 3 resistances were read');
+    await type(page, 'PK6 4.1 3.9 4.2 4.1');
+    await expect(said(page)).toContainText('look like volts');
+    await page.keyboard.press('Escape');
+    await type(page, 'PK6 7.1 7.3 7.0 7.2 = 28.6 2024-11-09');
+    await expect(said(page)).toContainText('Filed PK6: resistance 7.1 · 7.3 · 7.0 · 7.2 mΩ, 28.6 mΩ together');
+    await type(page, 'PK6 7.4 9.9 7.3 7.5 2025-11-15');
+    await expect(said(page)).toContainText('on 2025-11-15');
+    await type(page, 'PK6 7.4 9.9 7.3 7.5 2199-01-01');
+    await expect(said(page)).toContainText('is no day on which it can have been read');
+    await page.keyboard.press('Escape');
+    await type(page, 'PK6 7.8 15.7 7.6 7.9');
+    const last = page.getByRole('region', { name: 'Last figure' });
+    await expect(last).toContainText('Group 2 is on its way out');
+    await expect(last).toContainText('risen to 2.15 times the first figure read the same way');
+    await last.getByRole('link', { name: 'PK6' }).press('Enter');
+    await expect(page).toHaveURL(/\/clinic\/PK6$/);
+    const resistance = page.getByRole('region', { name: 'Resistance', exact: true });
+    await expect(resistance).toContainText('Group 2 is on its way out');
+    await resistance.getByText('As a table').press('Enter');
+    await expect(resistance.getByRole('row')).toHaveText([/Read/, /7\.8\s*15\.7/, /15 Nov 2025/, /9 Nov 2024/]);
+    await page.goto('/clinic');
+    await expect(page.getByRole('row').filter({ hasText: 'PK6' })).toContainText('◆ Group 2 is on its way out');
+  });
+
+  test('a round with a load reads the whole pack, or one group through its connector without the wires', async ({
+    page,
+  }) => {
+    await page.goto('/resistance');
+    await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'At storage charge' });
+    await fillByKeys(page, { 'Wires of the connector, mΩ': '20' });
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'Next pack' })).toBeVisible();
+    await type(page, 'PK6 15.32 15.24 1.50 15.31');
+    const last = page.getByRole('region', { name: 'Last figure' });
+    await expect(last).toContainText('a group, as their mean');
+    await type(page, 'PK6 g5 3.83 3.79 1.00 3.83');
+    await expect(said(page)).toContainText('there is no group 5');
+    await type(page, 'PK6 g1 3.830 3.790 1.00 3.829');
+    await expect(said(page)).toContainText('group 1: open 3.830 V');
+    // 39 mΩ at the plug, and a little that had not recovered yet, less 20 mΩ of wires.
+    await expect(last.getByRole('list', { name: 'Resistances from the black lead' })).toContainText(/^(19|20|2[0-4])/);
+    await page.keyboard.press('Control+z');
+    await expect(page.getByRole('region', { name: 'Readings' }).getByRole('row')).toHaveCount(2);
+  });
+});

@@ -6,8 +6,8 @@ import { prepared, type Queryable } from './database';
 import { bodiesOf, toldBy } from './ledger';
 
 /**
- * How often a cell or pack was read in a round beside this entry and the one it replaces; none where the entry is stored
- * already. Whoever else wants to file for it waits until this transaction has ended.
+ * How often a cell or pack was read in a round beside this entry and the one it replaces; none where the entry is
+ * stored already. Whoever else wants to file for it waits until this transaction has ended.
  */
 export async function readByOthers(
   db: Queryable,
@@ -137,7 +137,8 @@ async function standingResistances(
        entry.instrument_id as "instrumentId", channel, ammeter_id as "ammeterId",
        coalesce(entry.temperature_c, round.temperature_c) as "temperatureC",
        (select max(at) from unnest(disturbed.times) at where at <= entry.taken_at) as "disturbedAt",
-       body.kind, told - 'position' as told, coalesce((told ->> 'position')::integer, 1) as position, lead_ohm as "leadOhm",
+       body.kind, told - 'position' as told, coalesce((told ->> 'position')::integer, 1) as position,
+       lead_ohm as "leadOhm",
        jsonb_build_object('loadResistanceOhm', load_resistance_ohm, 'loadTolerance', load_tolerance,
          'loadRatingW', load_rating_w, 'zeroTaken', zero_taken, 'afterS', after_s) as "ofRound",
        case when body.kind = 'pulse' then (
@@ -154,7 +155,7 @@ async function standingResistances(
      join subject on subject.id = subject_id
      left join disturbed using (subject_id)
      cross join lateral (${bodiesOf(['load-step', 'two-current', 'resistance', 'pulse'])}) body
-     order by entry.id desc, subject.id desc, position`,
+     order by taken_at desc, entry.id desc, subject.id desc, position`,
     values,
   );
   return rows.map(readingOf);

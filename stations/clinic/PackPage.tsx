@@ -149,7 +149,10 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
             )}
             {pack.intake.class !== 'out' && (
               <p className="next">
-                {nextTexts[latest.judgement.level]} <a href="#bar">Read it below</a>
+                {failing
+                  ? 'Next: seat its connector anew and read its resistances once more; use it lightly until then.'
+                  : nextTexts[latest.judgement.level]}{' '}
+                {!failing && <a href="#bar">Read it below</a>}
               </p>
             )}
             <p className="soft mb-0">

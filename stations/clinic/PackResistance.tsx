@@ -37,7 +37,7 @@ export function PackResistance({ pack, packs, rules, protocols, roundId }: PackR
         <h2>Resistance</h2>
         <p className="mb-0">
           Not read yet. Note what the charger tells of each group at its next charge: rising against its own past is the
-          surest sign of age. {next}
+          surest sign of age. What stands on paper already goes in with its day. {next}
         </p>
       </section>
     );
@@ -64,7 +64,7 @@ export function PackResistance({ pack, packs, rules, protocols, roundId }: PackR
         </div>
         <div>
           {first && (
-            <p style={{ fontSize: '1.2rem', fontWeight: 700, lineHeight: 1.25 }}>
+            <p className="mb-2" style={{ fontWeight: 700 }}>
               {resistanceSayingText(first)} {first.rule && <RuleLink rule={first.rule} />}
             </p>
           )}

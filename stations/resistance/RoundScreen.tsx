@@ -338,7 +338,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
   );
 }
 
-const readsGroups = (method: RoundContext['method'], one: ScreenCell | null): one is ScreenCell =>
+const readsGroups = (method: RoundContext['method'], one: ScreenCell | null): boolean =>
   one !== null && one.series > 1 && methods[method].needs === 'resistance';
 
 /** What is typed of that one. */
@@ -347,10 +347,12 @@ const typedOf = (method: RoundContext['method'], one: ScreenCell): string =>
     ? `resistances in mΩ of the ${one.series} groups, from the black lead,`
     : methods[method].typed;
 
-const exampleOf = (method: RoundContext['method'], one: ScreenCell | null): string =>
-  readsGroups(method, one)
-    ? Array.from({ length: Math.min(one.series, 8) }, (_, i) => (7.2 + 0.3 * ((i * 5) % 3)).toFixed(1)).join(' ')
-    : methods[method].example;
+function exampleOf(method: RoundContext['method'], one: ScreenCell | null): string {
+  const series = one?.series ?? 1;
+  if (readsGroups(method, one))
+    return Array.from({ length: Math.min(series, 8) }, (_, i) => (7.2 + 0.3 * ((i * 5) % 3)).toFixed(1)).join(' ');
+  return methods[method].example.replaceAll(/\b[34]\.\d\d\b/g, (volts) => (Number(volts) * series).toFixed(2));
+}
 
 function FirstCell({ method, ofPacks }: { method: RoundContext['method']; ofPacks: boolean }) {
   const { does, typed, example, needs } = methods[method];
@@ -361,7 +363,8 @@ function FirstCell({ method, ofPacks }: { method: RoundContext['method']; ofPack
         {ofPacks && needs === 'resistance'
           ? 'Type the resistance of each group from the black lead, one after the other; after = that of the whole, ' +
             'where it is told too. Then press Enter.'
-          : `Type ${typed} of the first into the bar below, such as ${example}, and press Enter.`}
+          : `Type ${typed} of the first into the bar below, such as ${example}, and press Enter.`}{' '}
+        What stands on paper already goes in with its day, such as 2026-03-02.
         {ofPacks && needs !== 'resistance' && ' From terminal to terminal; behind g2 of group 2 alone.'}
       </p>
     </section>

@@ -9,6 +9,7 @@ import { storing } from '@/stations/filing';
 import { judgePackResistances, packFigure, type PackFigure } from '@/core/judging/judgePack';
 import { cellOfCode } from '@/core/judging/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
+import { now } from '@/workshop/clock';
 import { after } from 'next/server';
 import { packInRound, whyPackNotMeasured } from './packsOfRound';
 import { type RoundCell, understandReading } from './roundLine';
@@ -80,6 +81,9 @@ const isOddFigure = (figure: RoundFigure | PackFigure): boolean =>
 const timesRead = (readings: OpenRound['readings'], code: string): number =>
   new Set(readings.flatMap(({ row }) => (row.code === code ? row.entry : []))).size;
 
+/** No reading of a cell that still lives is older. */
+const firstDay = new Date('1990-01-01');
+
 class ReadMeanwhile extends Error {}
 
 /**
@@ -107,6 +111,9 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     if (line.kind === 'nothing') await stored();
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     if (line.asks && !confirmed) return ask(line.asks);
+    const takenAt = line.reading.day ? new Date(`${line.reading.day}T12:00:00Z`) : undefined;
+    if (takenAt && (takenAt > now() || takenAt < firstDay))
+      return refuse(`${line.reading.day} is no day on which it can have been read.`);
     const subject = byCode(line.code);
     if (!subject) return refuse(`There is no ${line.code}.`);
     const takenWith = round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: 1 };
@@ -116,6 +123,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
         subjectIds: [subject.id, ...subject.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? [])],
         occasionId: round.occasionId,
         confirmed,
+        ...(takenAt && { takenAt }),
         takenWith,
         temperatureC: line.reading.temperatureC,
         bodies: line.reading.bodies,
@@ -138,7 +146,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
       });
     });
     if (!kept.ok) return kept;
-    const now = [...judgeReadings(await stored(), open.subjectOf, workshop), ...others];
+    const all = [...judgeReadings(await stored(), open.subjectOf, workshop), ...others];
     // What the filing changed is judged while the next figure is typed, not when it is filed.
     after(() => openRoundById(round.id));
     const freed = readings.find(({ row }) => row.entry === replaces)?.row.code ?? null;
@@ -148,7 +156,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
       figure:
         round.batchCode === null
           ? await figureOfPack(open, line.code)
-          : roundFigure(line.code, now, crowdOfRound(now, workshop.rules.limits.oddBeyond)),
+          : roundFigure(line.code, all, crowdOfRound(all, workshop.rules.limits.oddBeyond)),
     });
   });
   if (!answer.ok) return answer;

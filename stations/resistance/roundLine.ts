@@ -37,6 +37,8 @@ export interface RoundReading {
   /** One, or one a group. */
   bodies: ResistanceBody[];
   temperatureC: number | null;
+  /** The day it was read, as 2026-03-02, where that was not today. */
+  day?: string | null;
 }
 
 export type RoundLine =
@@ -47,8 +49,8 @@ export type RoundLine =
   | { kind: 'reading'; code: string; reading: RoundReading; said: string; asks: Asked | null; inFull: string };
 
 /**
- * Understands a line of a resistance round: an optional code, the figures of its method (of a pack for each group, or of
- * the whole), and anywhere a temperature with its unit. A figure with a unit of its own may stand anywhere.
+ * Understands a line of a resistance round: an optional code, the figures of its method (of a pack for each group, or
+ * of the whole), and anywhere a temperature with its unit. A figure with a unit of its own may stand anywhere.
  */
 export function understandReading(
   text: string,
@@ -68,7 +70,26 @@ export function understandReading(
         ? (whyNot(named) ?? `${named} is not among the ${packCodeOf(named) ? 'packs' : 'cells'} of this round.`)
         : 'All were measured; begin with the code of the one to measure again.',
     };
-  const figures = named ? words.slice(1) : words;
+  const behind = named ? words.slice(1) : words;
+  const day = behind.find((word) => dayPattern.test(word)) ?? null;
+  if (day !== null && Number.isNaN(Date.parse(day))) return { kind: 'wrong', said: `There is no day ${day}.` };
+  const figures = behind.filter((word) => word !== day);
+  const line = understandFigures(figures, round, cell);
+  if (day === null) return line;
+  if (line.kind === 'wrong') return { ...line, ...(line.suggests && { suggests: `${line.suggests} ${day}` }) };
+  if (line.kind !== 'reading') return line;
+  const suggests = line.asks?.suggests;
+  return {
+    ...line,
+    reading: { ...line.reading, day },
+    said: `${line.said}, on ${day}`,
+    asks: line.asks && { ...line.asks, suggests: suggests ? `${suggests} ${day}` : null },
+    inFull: `${line.inFull} ${day}`,
+  };
+}
+
+/** What a line says of one that is known. */
+function understandFigures(figures: readonly string[], round: RoundContext, cell: RoundCell): RoundLine {
   if (figures.length === 0) return { kind: 'go', code: cell.code };
   if (round.method === 'pulse')
     return {
@@ -93,7 +114,7 @@ export function understandReading(
     if (beyond) return { kind: 'wrong', said: questionText(beyond), ...(suggests && { suggests }) };
   }
   const body = bodyOf(round.method, read);
-  const reading = { bodies: [body], temperatureC: read.temperature?.value ?? null };
+  const reading: RoundReading = { bodies: [body], temperatureC: read.temperature?.value ?? null };
   const code = weldText([cell.code, ...cell.weldedTo]);
   // Several in parallel show a share of what one has.
   const together = cell.weldedTo.length + 1;
@@ -113,6 +134,8 @@ export function understandReading(
     inFull: `${cell.code} ${figures.join(' ')}`,
   };
 }
+
+const dayPattern = /^\d{4}-\d{2}-\d{2}$/;
 
 /** A raw reading in words. */
 export const sayReading = ({ bodies, temperatureC }: RoundReading): string =>
