@@ -191,6 +191,50 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByText(/need 12 cells; only 0 are given/)).toBeVisible();
   });
 
+  test('the build is welded: a pack held against its promise, then taken apart again', async ({ page }) => {
+    await page.goto('/builds');
+    await page.getByRole('link', { name: 'Lantern at the weir' }).press('Enter');
+    await page.getByText('It is welded: make it a pack').press('Enter');
+    await fillByKeys(page, { Code: 'PV1' });
+    await tabTo(page, 'It is welded');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/clinic\/PV1$/);
+    const promise = page.getByRole('region', { name: 'What the match promised' });
+    await expect(promise.locator('tbody tr')).toHaveCount(4);
+    const code = (await promise.locator('tbody tr').nth(2).getByRole('link').first().textContent()) ?? '';
+    await type(page, '3.90 3.91 3.90 3.90 = 15.61');
+    await expect(said(page)).toContainText('Filed PV1: 4 groups');
+
+    await page.goto('/resistance');
+    await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one' });
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'Next pack' })).toContainText('PV1');
+    await type(page, '31.0 31.2 38.5 31.1');
+    await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('Group 3 is a warning');
+    await page.goto('/clinic/PV1');
+    await expect(promise).toContainText(/◆ Group 3 has 1\.\d+ times what its cells promised beside the others/);
+
+    await page.goto(`/cells/${code}`);
+    await expect(page.getByText('It is welded into PV1, group 3 from the black lead.')).toBeVisible();
+    await page.goto('/builds');
+    await page.getByRole('link', { name: 'Lantern at the weir' }).press('Enter');
+    await expect(page.getByRole('link', { name: 'PV1' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Void this build …' })).toHaveCount(0);
+
+    await page.goto('/clinic/PV1');
+    await page.getByRole('button', { name: 'Take apart PV1 …' }).press('Enter');
+    await page.keyboard.type('a joint came off');
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('a joint came off')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Resistance', exact: true })).toContainText('38.5');
+    await page.goto('/builds');
+    await type(page, '4s3p');
+    await expect(page.getByRole('region', { name: 'Groups' }).locator('tbody tr')).toHaveCount(4);
+    await page.goto(`/cells/${code}`);
+    await expect(page.getByText('It is welded into')).toHaveCount(0);
+  });
+
   test('clinic: group voltages, spread, sum check, what the house rules say', async ({ page }) => {
     await page.goto('/shelf');
     await page.keyboard.press('Alt+7');

@@ -74,6 +74,7 @@ export async function buildById(
  * cell that another build holds is refused by the database. Run it in a transaction.
  */
 export async function swapBuildCell(db: Queryable, id: number, outId: number, inId: number): Promise<boolean> {
+  await holdUnwelded(db, id);
   const { rows } = await db.query<{ position: number }>(
     `update build_cell
       set released = true, swapped_for = $3
@@ -90,8 +91,30 @@ export async function swapBuildCell(db: Queryable, id: number, outId: number, in
   return true;
 }
 
+/** A build that was welded is a pack: its cells stay where they are until that is taken apart. */
+export class Welded extends Error {
+  constructor(code: string) {
+    super(`It is welded as ${code}: take that pack apart instead.`);
+  }
+}
+
+/**
+ * Keeps a build from being changed by others until the transaction ends.
+ *
+ * @throws Welded where it is a whole pack by now
+ */
+export async function holdUnwelded(db: Queryable, id: number): Promise<void> {
+  await db.query('select from build where id = $1 for update', [id]);
+  const { rows } = await db.query<{ code: string }>(
+    'select code from subject where build_id = $1 and apart_at is null',
+    [id],
+  );
+  if (rows[0]) throw new Welded(rows[0].code);
+}
+
 /** Voids a build and gives its cells back to the shelf. Run it in a transaction. */
 export async function voidBuild(db: Queryable, id: number, reason: string): Promise<boolean> {
+  await holdUnwelded(db, id);
   const { rowCount } = await db.query(
     'update build set voided_at = now(), void_reason = $2 where id = $1 and voided_at is null',
     [id, reason],

@@ -79,7 +79,9 @@ export async function cellFacts(
        case when inspected.subject_id is not null then coalesce(inspected.findings, '{}') end as findings,
        judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
        judged.reached as "reachedCutoff", judged.energy_wh as "energyWh", judged.mean_v as "meanVoltageV",
-       build_cell.build_id as "buildId"
+       build_cell.build_id as "buildId",
+       case when pack.id is not null then jsonb_build_object('code', pack.code, 'position', build_cell.position) end
+         as pack
      from subject
      join batch on batch.id = subject.batch_id
      join cell_model on cell_model.id = subject.model_id
@@ -89,6 +91,7 @@ export async function cellFacts(
      left join inspected on inspected.subject_id = subject.id
      left join judged on judged.subject_id = subject.id
      left join build_cell on build_cell.cell_id = subject.id and not build_cell.released
+     left join subject pack on pack.build_id = build_cell.build_id
      where ${some('subject.id')}
      order by subject.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
@@ -121,6 +124,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
     massStepKg,
     findings,
     buildId,
+    pack,
   } = row;
   const {
     voltageV,
@@ -156,6 +160,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
     massStepKg,
     findings,
     buildId,
+    pack,
     voltage:
       voltageV === null || voltageStep === null || voltageTakenAt === null
         ? null

@@ -5,8 +5,15 @@ import { resistancesBySubject } from './readings';
 
 const selectPack = `
   select id, code, name, chemistry, series, parallel, rated_capacity_ah as "ratedCapacityAh", board,
-    balance_connector as "balanceConnector"
+    balance_connector as "balanceConnector", build_id as "buildId",
+    case when apart_at is not null then jsonb_build_object('at', apart_at, 'because', apart_because) end as apart
   from subject`;
+
+/** A row as it is asked for: a moment within JSON comes as text. */
+const packOf = <T extends Pack>(row: T): T => ({
+  ...row,
+  apart: row.apart && { ...row.apart, at: new Date(row.apart.at) },
+});
 
 const selectRound = `
   select entry.id, entry.uid as entry, subject_id as "packId", series, state,
@@ -27,8 +34,8 @@ const selectRound = `
 export async function addPack(db: Queryable, pack: NewPack): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
     `insert into subject (kind, code, name, chemistry, series, parallel, rated_capacity_ah, board,
-        balance_connector)
-      values ('pack', $1, $2, $3, $4, $5, $6, $7, $8)
+        balance_connector, build_id)
+      values ('pack', $1, $2, $3, $4, $5, $6, $7, $8, $9)
       returning id`,
     [
       pack.code,
@@ -39,14 +46,30 @@ export async function addPack(db: Queryable, pack: NewPack): Promise<number> {
       pack.ratedCapacityAh,
       pack.board,
       pack.balanceConnector ?? null,
+      pack.buildId ?? null,
     ],
   );
   return rows[0]?.id as number;
 }
 
+/** The code of the pack that a build was welded into; null while it is not. */
+export async function packOfBuild(db: Queryable, buildId: number): Promise<string | null> {
+  const { rows } = await db.query<{ code: string }>('select code from subject where build_id = $1', [buildId]);
+  return rows[0]?.code ?? null;
+}
+
+/** Takes a pack apart, once; false where it was already. Its readings stay with it. */
+export async function markApart(db: Queryable, packId: number, because: string, at: Date): Promise<boolean> {
+  const { rowCount } = await db.query(
+    'update subject set apart_at = $2, apart_because = $3 where id = $1 and apart_at is null',
+    [packId, at, because],
+  );
+  return rowCount === 1;
+}
+
 export async function packByCode(db: Queryable, code: string): Promise<Pack | null> {
   const { rows } = await db.query<Pack>(`${selectPack} where kind = 'pack' and code = $1`, [code]);
-  return rows[0] ?? null;
+  return rows[0] ? packOf(rows[0]) : null;
 }
 
 /** One round of voltages of a pack, as an entry. */
@@ -82,7 +105,7 @@ export async function roundsOfPack(db: Queryable, packId: number): Promise<PackR
 
 export async function listPacks(db: Queryable): Promise<Pack[]> {
   const { rows } = await db.query<Pack>(`${selectPack} where kind = 'pack' order by code`);
-  return rows;
+  return rows.map(packOf);
 }
 
 /** Every pack with the facts that its verdicts stand on. */
@@ -138,7 +161,7 @@ export async function packFacts(db: Queryable): Promise<PackFacts[]> {
     facts.rows.map(({ id }) => id),
   );
   return facts.rows.map((pack) => ({
-    ...pack,
+    ...packOf(pack),
     resistances: resistances.get(pack.id) ?? [],
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },

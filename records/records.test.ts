@@ -5,14 +5,14 @@ import { Client } from 'pg';
 import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { addBatch, batchByCode, listModels, modelNamed } from './batches';
-import { addBuild, buildById, voidBuild } from './builds';
+import { addBuild, buildById, holdUnwelded, swapBuildCell, voidBuild, Welded } from './builds';
 import { cellByCode, cellFacts } from './cells';
 import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
 import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
 import type { Body } from '@/core/judging/bodies';
 import { type Entry, filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
-import { addPack, packByCode, packFacts, packRoundEntry, roundsOfPack } from './packs';
+import { addPack, markApart, packByCode, packFacts, packRoundEntry, roundsOfPack } from './packs';
 import { beginRest, endPeriod, noteSeen, standingRests } from './periods';
 import { pulsesFiled, readingsOfRounds, resistancesBySubject } from './readings';
 import type { MethodKey } from '@/core/resistance/methods';
@@ -660,6 +660,57 @@ describe('packs', () => {
   });
 });
 
+test('resistances of a pack stand by group, in rounds over packs, newest by the day they were read', async () => {
+  const packId = await addPack(database(), {
+    code: 'PRES',
+    name: 'test',
+    chemistry: 'lipo',
+    series: 2,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'none',
+  });
+  const { id, occasionId } = await openRound(database(), {
+    ...(await roundOf('ac-meter')),
+    batchId: null,
+    leadOhm: 0.012,
+  });
+  expect(await roundById(database(), id)).toMatchObject({ batchCode: null, leadOhm: 0.012, read: 0 });
+  const file = (takenAt: Date, ...milliohms: number[]) =>
+    inTransaction((db) =>
+      fileEntry(db, {
+        entry: randomUUID(),
+        subjectIds: [packId],
+        occasionId,
+        takenAt,
+        bodies: milliohms.map((milliohm, position) => ({
+          kind: 'resistance',
+          position,
+          resistanceOhm: milliohm / 1000,
+          step: 1e-4,
+          openV: null,
+        })),
+      }),
+    );
+  await file(new Date('2026-10-02'), 19, 9.1, 9.4);
+  // An older one goes in later, from paper.
+  await file(new Date('2025-10-02'), 18, 8.8, 8.9);
+  expect(await constraint(file(new Date('2026-10-03'), 19, 9.1, 9.4, 9.3))).toBe('is_a_group');
+  const readings = (await readingsOfRounds(database(), [id])).map(({ subjectId, resistance }) => [
+    subjectId,
+    resistance.takenAt.getFullYear(),
+    resistance.position,
+    resistance.leadOhm,
+  ]);
+  expect(readings).toEqual(
+    [2026, 2025].flatMap((year) => [0, 1, 2].map((position) => [packId, year, position, 0.012])),
+  );
+  const facts = (await packFacts(database())).find((pack) => pack.id === packId);
+  expect(facts?.resistances).toHaveLength(6);
+  expect(facts?.resistances[0]).toMatchObject({ position: 0, together: 1, facts: { resistanceOhm: 0.019 } });
+  expect(facts?.resistances[0]?.facts).not.toHaveProperty('position');
+});
+
 describe('builds', () => {
   test('a cell belongs to one build; voiding frees it', async () => {
     const ids = await Promise.all(['T1-003', 'T1-004'].map(cellId));
@@ -674,6 +725,50 @@ describe('builds', () => {
       name: 'two',
       cells: [{ position: 1 }, { position: 2 }],
     });
+  });
+
+  test('welded it is a pack, once, and its cells know which; taken apart they are free and its readings stay', async () => {
+    const ids = [await cellId('T1-003'), await cellId('T1-004')];
+    const before = (await cellFacts(database(), cutoffs, 1, ids))[0]?.buildId;
+    if (before) await inTransaction((db) => voidBuild(db, before, 'for another'));
+    const groups = ids.map((id) => [id]);
+    const build = await inTransaction((db) => addBuild(db, { name: 'welded', series: 2, parallel: 1, groups }));
+    const weld = (code: string) =>
+      inTransaction(async (db) => {
+        await holdUnwelded(db, build);
+        return addPack(db, {
+          code,
+          name: 'welded',
+          chemistry: 'li-ion',
+          series: 2,
+          parallel: 1,
+          ratedCapacityAh: 2.4,
+          board: 'none',
+          buildId: build,
+        });
+      });
+    const packId = await weld('PWELD');
+    await expect(weld('PAGAIN')).rejects.toThrow('It is welded as PWELD: take that pack apart instead.');
+    await expect(inTransaction((db) => voidBuild(db, build, 'no'))).rejects.toThrow(Welded);
+    await expect(inTransaction((db) => swapBuildCell(db, build, ids[0] ?? 0, 1))).rejects.toThrow(Welded);
+    expect((await cellFacts(database(), cutoffs, 1, ids)).map(({ pack }) => pack)).toEqual([
+      { code: 'PWELD', position: 1 },
+      { code: 'PWELD', position: 2 },
+    ]);
+    const at = new Date('2026-11-01T10:00:00Z');
+    const apart = () =>
+      inTransaction(async (db) => {
+        const first = await markApart(db, packId, 'worn out', at);
+        if (first) await voidBuild(db, build, 'taken apart: worn out');
+        return first;
+      });
+    expect([await apart(), await apart()]).toEqual([true, false]);
+    expect((await cellFacts(database(), cutoffs, 1, ids)).map(({ pack, buildId }) => [pack, buildId])).toEqual([
+      [null, null],
+      [null, null],
+    ]);
+    expect(await packByCode(database(), 'PWELD')).toMatchObject({ buildId: build, apart: { at, because: 'worn out' } });
+    expect(await constraint(weld('PAGAIN'))).toBe('subject_build_once');
   });
 });
 

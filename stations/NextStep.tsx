@@ -3,13 +3,13 @@ import { display, formatFigure } from '@/core/quantity/format';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import Link from 'next/link';
 
-type Known = Pick<JudgedCell, 'code' | 'batchCode' | 'waits' | 'buildId' | 'ratedCapacityAh' | 'voltageV'> & {
+type Known = Pick<JudgedCell, 'code' | 'batchCode' | 'waits' | 'buildId' | 'pack' | 'ratedCapacityAh' | 'voltageV'> & {
   standing: Standing;
 };
 
 /** What comes next for a cell, in words that a newcomer follows, with the way there. */
 export function NextStep({ cell }: { cell: Known }) {
-  const { code, batchCode, waits, buildId, standing, ratedCapacityAh } = cell;
+  const { code, batchCode, waits, buildId, pack, standing, ratedCapacityAh } = cell;
   const intake = `/intake/${batchCode}?at=${code}`;
   switch (waits) {
     case 'put-away':
@@ -35,6 +35,13 @@ export function NextStep({ cell }: { cell: Known }) {
         </p>
       );
     case 'build':
+      if (pack)
+        return (
+          <p className="next">
+            It is welded into <Link href={`/clinic/${pack.code}`}>{pack.code}</Link>, group {pack.position} from the
+            black lead.
+          </p>
+        );
       return (
         <p className="next">
           Next: it is set aside for <Link href={`/builds/${buildId}`}>build {buildId}</Link>.

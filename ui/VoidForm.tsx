@@ -6,6 +6,9 @@ import Form from 'react-bootstrap/Form';
 
 interface VoidFormProps {
   what: string;
+  /** What is done to it; left out, it is voided. */
+  verb?: string;
+  question?: string;
   note: string;
   /** In a list: what it is stands beside it. */
   brief?: boolean;
@@ -13,15 +16,22 @@ interface VoidFormProps {
 }
 
 /** Voids a fact with a reason: it stays stored, and counts no more. */
-export function VoidForm({ what, note, brief = false, action }: VoidFormProps) {
+export function VoidForm({
+  what,
+  verb = 'Void',
+  question = `Why is ${what} void?`,
+  note,
+  brief = false,
+  action,
+}: VoidFormProps) {
   const id = useId();
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
   const [pending, start] = useTransition();
   if (!open) {
     return (
-      <Button variant="quiet" aria-label={`Void ${what} …`} onClick={() => setOpen(true)}>
-        Void {brief ? '' : `${what} `}…
+      <Button variant="quiet" aria-label={`${verb} ${what} …`} onClick={() => setOpen(true)}>
+        {verb} {brief ? '' : `${what} `}…
       </Button>
     );
   }
@@ -33,7 +43,7 @@ export function VoidForm({ what, note, brief = false, action }: VoidFormProps) {
         if (reason.trim() !== '') start(() => action(reason.trim()));
       }}
     >
-      <Form.Label htmlFor={id}>Why is {what} void?</Form.Label>
+      <Form.Label htmlFor={id}>{question}</Form.Label>
       <div className="d-flex gap-2">
         <Form.Control
           id={id}
@@ -43,7 +53,7 @@ export function VoidForm({ what, note, brief = false, action }: VoidFormProps) {
           onChange={(event) => setReason(event.target.value)}
         />
         <Button type="submit" variant="plain" disabled={pending || reason.trim() === ''}>
-          Void
+          {verb}
         </Button>
         <Button variant="quiet" onClick={() => setOpen(false)}>
           Keep

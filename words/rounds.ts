@@ -8,7 +8,8 @@ const sentences: Sentences<NotMeasured & { cell: string }> = {
     because === null
       ? `${cell} is out. It is not measured any more.`
       : `${cell} is out: ${intakeReasonText(because)} It is not measured any more.`,
-  'in-build': ({ cell, buildId }) => `${cell} is in build ${buildId}: free it there, or read its pack in the clinic.`,
+  'in-build': ({ cell, buildId }) => `${cell} is in build ${buildId}: free it there first.`,
+  'in-pack': ({ cell, pack }) => `${cell} is welded into ${pack}: read that pack instead.`,
   'below-floor': ({ cell }) => `${cell} lies below its floor: rescue comes first.`,
   'not-taken-in': ({ cell, missing }) => `${cell} was not taken in yet: read its ${missing} at the intake first.`,
 };

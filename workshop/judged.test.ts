@@ -81,6 +81,7 @@ const facts: CellFacts = {
   resistances: [load],
   run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true, energyWh: 7.9, meanVoltageV: 3.6 },
   buildId: null,
+  pack: null,
 };
 const judge = (change: Partial<CellFacts>) => judgeCell({ ...facts, ...change }, rules, equipment);
 
@@ -197,6 +198,8 @@ describe('calibrations', () => {
     parallel: 1,
     ratedCapacityAh: 2,
     board: 'none',
+    buildId: null,
+    apart: null,
   };
   const round: PackRound = {
     id: 1,

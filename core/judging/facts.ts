@@ -46,6 +46,8 @@ export interface CellFacts {
     meanVoltageV: number;
   } | null;
   buildId: number | null;
+  /** The pack that it is welded into, and its group from the black lead. */
+  pack: { code: string; position: number } | null;
 }
 
 /** A reading of a resistance round as stored, with what of its round it takes to judge it. */
@@ -148,10 +150,15 @@ export interface NewPack {
   board: 'full' | 'protects' | 'none';
   /** Null where nobody noted it. */
   balanceConnector?: boolean | null;
+  /** The build it was welded from; null for one that came as it is. */
+  buildId?: number | null;
 }
 
 export interface Pack extends NewPack {
   id: number;
+  buildId: number | null;
+  /** When it was taken apart, and why; null while it is whole. */
+  apart: { at: Date; because: string } | null;
 }
 
 /** One pack with the facts that its verdicts stand on. */

@@ -176,7 +176,9 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     ...pack,
     judgement,
     resistanceTimes,
-    isUrgent: [...(judgement?.says ?? []), ...(resistanceTimes[0]?.says ?? [])].some(({ urgent }) => urgent),
+    isUrgent:
+      pack.apart === null &&
+      [...(judgement?.says ?? []), ...(resistanceTimes[0]?.says ?? [])].some(({ urgent }) => urgent),
     intake: judgeIntake(
       {
         ...pack,

@@ -25,12 +25,14 @@ export type NotMeasured =
   | { code: 'put-away' | 'below-floor' }
   | { code: 'out'; because: IntakeReason | null }
   | { code: 'in-build'; buildId: number }
+  | { code: 'in-pack'; pack: string }
   | { code: 'not-taken-in'; missing: IntakeVerdict['missing'][number] };
 
 /** Null where it may be measured. */
-export function whyNotMeasured({ putAway, intake, waits, buildId }: JudgedCell): NotMeasured | null {
+export function whyNotMeasured({ putAway, intake, waits, buildId, pack }: JudgedCell): NotMeasured | null {
   if (putAway) return { code: 'put-away' };
   if (intake.class === 'out' || waits === 'out') return { code: 'out', because: intake.reasons[0] ?? null };
+  if (pack !== null) return { code: 'in-pack', pack: pack.code };
   if (buildId !== null) return { code: 'in-build', buildId };
   if (intake.class === 'rescue-only') return { code: 'below-floor' };
   if (intake.class === null) return { code: 'not-taken-in', missing: intake.missing[0] ?? 'voltage' };

@@ -18,15 +18,33 @@ const levels = (milliohms: number[]) => judge(milliohms).groups.map(({ level }) 
 
 test.each([
   // Common practice: the trade's own worked values.
-  [[6, 6, 8, 22], ['even', 'even', 'even', 'failing']],
-  [[13.7, 18, 15.4], ['even', 'watch', 'even']],
-  [[8.4, 9.3, 9.0], ['even', 'even', 'even']],
+  [
+    [6, 6, 8, 22],
+    ['even', 'even', 'even', 'failing'],
+  ],
+  [
+    [13.7, 18, 15.4],
+    ['even', 'watch', 'even'],
+  ],
+  [
+    [8.4, 9.3, 9.0],
+    ['even', 'even', 'even'],
+  ],
   // Small packs: of two the higher is the worse one, and one alone says nothing.
-  [[7, 14], ['even', 'failing']],
-  [[7, 8.4], ['even', 'watch']],
+  [
+    [7, 14],
+    ['even', 'failing'],
+  ],
+  [
+    [7, 8.4],
+    ['even', 'watch'],
+  ],
   [[31], ['even']],
   // Only a high resistance is a fault.
-  [[9, 9, 4, 9, 9], ['even', 'even', 'even', 'even', 'even']],
+  [
+    [9, 9, 4, 9, 9],
+    ['even', 'even', 'even', 'even', 'even'],
+  ],
 ] as const)('%p', (milliohms, expected) => {
   expect(levels([...milliohms])).toEqual(expected);
 });

@@ -103,7 +103,8 @@ export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRu
 }
 
 /** Of two groups the lower: only a high resistance is a fault. */
-const middleOf = (ohms: readonly number[]): number => (ohms.length === 2 ? Math.min(...ohms) : median([...ohms]));
+export const middleOf = (ohms: readonly number[]): number =>
+  ohms.length === 2 ? Math.min(...ohms) : median([...ohms]);
 
 const shareOf = (of: Quantity | null, series: number): Quantity | null =>
   of && { value: of.value / series, u: of.u / series };

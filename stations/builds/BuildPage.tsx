@@ -1,6 +1,7 @@
-import { groupFigures, packFigures } from '@/core/matching/groupFigures';
+import { packFigures } from '@/core/matching/groupFigures';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { buildById } from '@/records/builds';
+import { packOfBuild } from '@/records/packs';
 import { database } from '@/records/database';
 import { modelName } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -12,8 +13,10 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
+import { groupsOfBuild } from './groupsOfBuild';
 import { GroupTable } from './GroupTable';
 import { PackCapacity } from './PackCapacity';
+import { WeldForm } from './WeldForm';
 import { SwapForm } from './SwapForm';
 import { voidBuildAction } from './actions';
 
@@ -21,19 +24,10 @@ import { voidBuildAction } from './actions';
 export async function BuildPage({ id }: { id: number }) {
   const build = await buildById(database(), id);
   if (!build) notFound();
-  const { cells, rules } = await judgedWorkshop();
-  const byId = new Map(cells.map((cell) => [cell.id, cell]));
-  const groups = Array.from({ length: build.series }, (_, i) => {
-    const members = build.cells
-      .filter(({ position }) => position === i + 1)
-      .flatMap(({ cellId }) => byId.get(cellId) ?? []);
-    return {
-      codes: members.map((cell) => cell.code),
-      ...groupFigures(members),
-    };
-  });
+  const [{ cells, rules }, welded] = await Promise.all([judgedWorkshop(), packOfBuild(database(), id)]);
+  const groups = groupsOfBuild(build, cells);
   const pack = packFigures(groups);
-  const [first] = build.cells.map(({ cellId }) => byId.get(cellId));
+  const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
 
   return (
     <>
@@ -48,6 +42,11 @@ export async function BuildPage({ id }: { id: number }) {
           {build.series} in series, {build.parallel} in parallel · {first && modelName(first)} · saved{' '}
           <When at={build.savedAt} as="d MMM yyyy" />
         </span>
+        {welded !== null && (
+          <span>
+            welded as <Link href={`/clinic/${welded}`}>{welded}</Link>
+          </span>
+        )}
         {build.voidReason !== null && <span className="tag hot">void: {build.voidReason}</span>}
         <span className="end no-print">
           <PrintButton />
@@ -83,7 +82,13 @@ export async function BuildPage({ id }: { id: number }) {
           <p className="soft mb-0">Local codes and licensed people decide about large or fixed batteries.</p>
         </section>
       </div>
-      {build.voidReason === null && (
+      {build.voidReason === null && welded === null && (
+        <details className="sheet mb-3 no-print">
+          <summary>It is welded: make it a pack</summary>
+          <WeldForm build={build.id} name={build.name} />
+        </details>
+      )}
+      {build.voidReason === null && welded === null && (
         <div className="no-print">
           <details className="sheet mb-3">
             <summary>Swap a cell</summary>

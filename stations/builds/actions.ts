@@ -1,7 +1,8 @@
 'use server';
 
-import { addBuild, swapBuildCell, voidBuild } from '@/records/builds';
-import { inTransaction } from '@/records/database';
+import { addBuild, buildById, holdUnwelded, swapBuildCell, voidBuild, Welded } from '@/records/builds';
+import { addPack } from '@/records/packs';
+import { database, inTransaction } from '@/records/database';
 import {
   acting,
   type Answer,
@@ -19,6 +20,7 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
+import { packCode } from '../packCode';
 import { z } from 'zod';
 import { free } from '@/core/judging/candidates';
 
@@ -56,6 +58,16 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
   redirect(`/builds/${answer.value}`);
 }
 
+/** Refuses where the build was welded meanwhile. */
+async function unlessWelded<T>(work: () => Promise<Answer<T>>): Promise<Answer<T>> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof Welded) return refuse(error.message);
+    throw error;
+  }
+}
+
 const swap = z.object({
   build: z.coerce.number<string>().pipe(serial),
   out: z.string().max(20),
@@ -85,9 +97,11 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
           `${code} is ${modelName(arriving)}, ${out} is ${modelName(leaving)}: cells of one group are of one model.`,
           { in: 'Another model.' },
         );
-      return (await inTransaction((db) => swapBuildCell(db, build, leaving.id, arriving.id)))
-        ? done(`${code} is in the place of ${out}.`)
-        : refuse(`${out} is not in this build any more.`);
+      return unlessWelded(async () =>
+        (await inTransaction((db) => swapBuildCell(db, build, leaving.id, arriving.id)))
+          ? done(`${code} is in the place of ${out}.`)
+          : refuse(`${out} is not in this build any more.`),
+      );
     },
     { build_cell_once: taken },
   );
@@ -95,8 +109,56 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
   return answer;
 }
 
+const weld = z.object({
+  code: packCode,
+  name: typedText('Name', 80, 'What is it for?'),
+  board: z.enum(['full', 'protects', 'none']),
+  balanceConnector: z.enum(['yes', 'no']).transform((has) => has === 'yes'),
+});
+
+/** A build was welded: from now on it is a pack, and its cells know which. */
+export async function weldBuildAction(id: number, _: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(
+    async () => {
+      const pack = weld.parse(fieldsOf(form));
+      const build = await buildById(database(), serial.parse(id));
+      if (!build) return refuse('There is no such build.');
+      if (build.voidReason !== null)
+        return refuse(`This build is void (${build.voidReason}): its cells are free again. Match them anew.`);
+      const { cells } = await judgedWorkshop();
+      const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
+      if (!first) return refuse('Its cells are not known any more.');
+      return unlessWelded(async () => {
+        await inTransaction(async (db) => {
+          await holdUnwelded(db, build.id);
+          await addPack(db, {
+            ...pack,
+            chemistry: first.chemistry,
+            series: build.series,
+            parallel: build.parallel,
+            ratedCapacityAh: first.ratedCapacityAh * build.parallel,
+            buildId: build.id,
+          });
+        });
+        return done(pack.code);
+      });
+    },
+    {
+      subject_code_key: 'There is a pack with this code already; choose another.',
+      subject_build_once: 'This build was welded before.',
+    },
+  );
+  if (!answer.ok) return answer;
+  revalidatePath('/', 'layout');
+  redirect(`/clinic/${answer.value}`);
+}
+
 /** Voids a build; its cells are free again. */
 export async function voidBuildAction(id: number, reason: string): Promise<void> {
-  await acting(() => inTransaction((db) => voidBuild(db, serial.parse(id), reasonText.parse(reason))));
+  await acting(() =>
+    unlessWelded(async () =>
+      done(await inTransaction((db) => voidBuild(db, serial.parse(id), reasonText.parse(reason)))),
+    ),
+  );
   revalidatePath('/', 'layout');
 }

@@ -86,6 +86,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                           : '–'}
                       </td>
                       <td>
+                        {pack.apart && <>Taken apart: {pack.apart.because}. </>}
                         {pack.intake.class === 'out' && (
                           <>
                             <IntakeClassMark of="out" named />. {pack.intake.reasons.slice(0, 1).map(intakeReasonText)}

@@ -29,7 +29,17 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { RuleLink } from '../RuleLink';
 import { notesOf } from '@/records/notes';
 import { Notes } from '../Notes';
+import type { BodyKind } from '@/core/judging/bodies';
+import { filedOf } from '@/records/ledger';
+import { currentOf } from '../AtCurrent';
+import { PackUses } from './PackUses';
+import { FiledRow } from '../FiledRow';
 import { VoidEntry } from '../VoidEntry';
+import { VoidForm } from '@/ui/VoidForm';
+import { buildById } from '@/records/builds';
+import { GoBar } from '../frame/GoBar';
+import { takeApartAction } from './actions';
+import { PackPromise } from './PackPromise';
 
 /** What comes next for a pack by its spread. */
 const nextTexts: Record<SpreadLevel, string> = {
@@ -65,22 +75,28 @@ function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) 
 
 const pageSize = 50;
 
+/** What is listed of a pack beside its voltages and resistances, which have places of their own. */
+const notedKinds: BodyKind[] = ['inspection', 'as-new', 'cycles', 'twins', 'skin-temperature'];
+
 /** One pack: its groups against each other, the sum against the terminals, what the house rules say. */
-export async function PackPage({ code, page }: { code: string; page: number }) {
+export async function PackPage({ code, amps, page }: { code: string; amps: string | undefined; page: number }) {
   const db = database();
   const workshop = await judgedWorkshop();
   const { rules, instruments } = workshop;
   const packs = await judgedPacks(workshop);
   const pack = packs.find((one) => one.code === code.toUpperCase());
   if (!pack) notFound();
-  const [rounds, notes, roundId] = await Promise.all([
+  const [rounds, notes, roundId, build, filed] = await Promise.all([
     roundsOfPack(db, pack.id),
     notesOf(db, pack.id),
     newestRoundOverPacks(db),
+    pack.buildId === null ? null : buildById(db, pack.buildId),
+    filedOf(db, pack.id),
   ]);
   const standing = rounds
     .filter((round) => round.voidReason === null)
     .map((round) => ({ ...round, judgement: judgePackRound(pack, round, rules.limits, instruments) }));
+  const noted = filed.filter(({ body }) => notedKinds.includes(body.kind));
   const voided = rounds.filter((round) => round.voidReason !== null);
   const [latest, before] = standing;
   const [first, ...more] = latest?.judgement.says ?? [];
@@ -93,6 +109,11 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
         <h1>
           <Link href="/clinic">Clinic</Link> · <span className="num">{pack.code}</span> {pack.name}
         </h1>
+        {pack.apart && (
+          <span className="tag">
+            taken apart <When at={pack.apart.at} as="d MMM yyyy" />: {pack.apart.because}
+          </span>
+        )}
         <span className="soft">
           {pack.series} in series, {pack.parallel} in parallel ·{' '}
           {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} · {chemistries[pack.chemistry].name} ·{' '}
@@ -162,7 +183,7 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           </section>
         </div>
       ) : (
-        <section className="sheet lead-ember empty">
+        <section className="sheet lead-ember empty mb-3">
           <p>
             Read its {pack.series === 1 ? 'one group' : `${pack.series} groups`} from the black lead, one after the
             other, and the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of
@@ -170,7 +191,11 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
           </p>
         </section>
       )}
+      {build && <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />}
       <PackResistance pack={pack} packs={packs} rules={rules.limits} protocols={workshop.protocols} roundId={roundId} />
+      {pack.apart === null && (
+        <PackUses pack={pack} amps={currentOf(amps, pack.ratedCapacityAh)} rules={rules.limits} />
+      )}
       {pack.intake.class !== 'out' && <AboutPack pack={pack} />}
       {rounds.length > 0 && (
         <section className="sheet table-scroll" tabIndex={0} aria-label="Rounds">
@@ -245,8 +270,34 @@ export async function PackPage({ code, page }: { code: string; page: number }) {
         </section>
       )}
       <div className="mt-3" />
+      {noted.length > 0 && (
+        <details className="sheet mb-3">
+          <summary>Everything noted of it ({noted.length})</summary>
+          <div className="table-scroll" tabIndex={0}>
+            <table className="table">
+              <tbody>
+                {noted.map((one) => (
+                  <FiledRow key={`${one.entry} ${one.body.kind}`} filed={one} />
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </details>
+      )}
       <Notes code={pack.code} notes={notes} />
-      <PackBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
+      {pack.buildId !== null && pack.apart === null && (
+        <VoidForm
+          verb="Take apart"
+          what={pack.code}
+          question={`Why is ${pack.code} taken apart?`}
+          note="Discharge it first; insulate each joint that you open. Its cells go back to the shelf; readings stay."
+          action={takeApartAction.bind(null, pack.code)}
+        />
+      )}
+      {pack.apart === null && (
+        <PackBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(instruments)} />
+      )}
+      {pack.apart && <GoBar placeholder="PF1 opens a pack" />}
     </>
   );
 }

@@ -32,7 +32,7 @@ export function PackResistance({ pack, packs, rules, protocols, roundId }: PackR
       <Link href={`/resistance/${roundId}?at=${pack.code}`}>Read it in round {roundId}</Link>
     );
   if (!newest)
-    return pack.intake.class === 'out' ? null : (
+    return pack.intake.class === 'out' || pack.apart ? null : (
       <section className="sheet mb-3" aria-label="Resistance">
         <h2>Resistance</h2>
         <p className="mb-0">
@@ -85,7 +85,9 @@ export function PackResistance({ pack, packs, rules, protocols, roundId }: PackR
             </p>
           ))}
           {newest.leftOut && <p className="ask">Not held against other days: {warningText(newest.leftOut)}</p>}
-          {pack.intake.class !== 'out' && <p className="next mb-0">Next: note it at every charge. {next}</p>}
+          {pack.intake.class !== 'out' && !pack.apart && (
+            <p className="next mb-0">Next: note it at every charge. {next}</p>
+          )}
         </div>
       </div>
       {alike.length > 1 && (

@@ -35,7 +35,8 @@ export function ResistanceOverTime({ series, times, failing }: ResistanceOverTim
     const endOf = (one: number) => last.find((at) => at.position === one)?.milliohm ?? NaN;
     const reach = (ticks.at(-1) ?? 1) / 14;
     const beside = positions.filter((one) => Math.abs(endOf(one) - endOf(position)) < reach);
-    return beside[0] === position ? beside.map(nameOf).join(', ') : '';
+    if (beside[0] !== position) return '';
+    return beside.length > 4 ? `${beside.length} groups` : beside.map(nameOf).join(', ');
   };
   const day = (at: number) => format(at, 'd MMM yyyy');
   const nameOf = (position: number) => (position === 0 ? 'whole' : groupName(position, series));

@@ -8,14 +8,17 @@ import type { Pack } from '@/core/judging/facts';
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { type Entry, fileEntry } from '@/records/ledger';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
-import { addPack, listPacks, packRoundEntry } from '@/records/packs';
+import { voidBuild } from '@/records/builds';
+import { addPack, listPacks, markApart, packByCode, packRoundEntry } from '@/records/packs';
 import {
+  acting,
   type Answer,
   answering,
   ask,
   done,
   fieldsOf,
   optional,
+  reasonText,
   refuse,
   typedCount,
   typedNumber,
@@ -31,14 +34,11 @@ import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
+import { packCode } from '../packCode';
 import { understandGroups } from './packLine';
 
 const newPack = z.object({
-  code: z
-    .string()
-    .trim()
-    .toUpperCase()
-    .regex(/^P[A-Z0-9]{1,7}$/, 'Code: P and up to seven letters or digits, such as PF2.'),
+  code: packCode,
   name: typedText('Name', 80, 'What is it for?'),
   chemistry: z.enum(chemistryKeys),
   series: typedCount('In series', 100),
@@ -153,6 +153,20 @@ export async function notePastAction(code: string, _: Answer | null, form: FormD
   return answer;
 }
 
+/** Takes a welded pack apart: its cells go back to the shelf with their history, its readings stay with it. */
+export async function takeApartAction(code: string, reason: string): Promise<void> {
+  await acting(async () => {
+    const pack = await packByCode(database(), code);
+    if (!pack || pack.apart) return;
+    const because = reasonText.parse(reason);
+    await inTransaction(async (db) => {
+      if ((await markApart(db, pack.id, because, now())) && pack.buildId !== null)
+        await voidBuild(db, pack.buildId, `taken apart: ${because}`);
+    });
+  });
+  revalidatePath('/', 'layout');
+}
+
 /** What is chosen beside the bar of the clinic. */
 const circumstancesSchema = z.object({ state: z.enum(packStates), groupsWith: z.string(), terminalsWith: z.string() });
 
@@ -180,6 +194,7 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
+    if (pack.apart) return refuse(`${pack.code} was taken apart: its cells are on the shelf.`);
     const round = {
       entry,
       packId: pack.id,

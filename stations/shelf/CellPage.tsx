@@ -1,4 +1,3 @@
-import { bodyName, bodyText } from '@/words/bodies';
 import { dutyReasonText } from '@/words/duty';
 import { intakeReasonText } from '@/words/intake';
 import { warningText } from '@/words/warnings';
@@ -9,7 +8,7 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { methods } from '@/core/resistance/methods';
 import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance';
 import { database } from '@/records/database';
-import { type Filed, filedOf } from '@/records/ledger';
+import { filedOf } from '@/records/ledger';
 import { resistancesBySubject } from '@/records/readings';
 import { notesOf } from '@/records/notes';
 import { runsOfSubject } from '@/records/runs';
@@ -29,10 +28,10 @@ import { notFound } from 'next/navigation';
 import { modelText } from '@/core/judging/models';
 import { GoBar } from '../frame/GoBar';
 import { PlusMinus } from '@/ui/PlusMinus';
+import { AtCurrent, currentOf } from '../AtCurrent';
+import { FiledRow } from '../FiledRow';
 import { NextStep } from '../NextStep';
 import { Notes } from '../Notes';
-import { VoidEntry } from '../VoidEntry';
-import { weldText } from '@/ui/tokens';
 import { LimitTable } from './LimitTable';
 
 const pageSize = 100;
@@ -80,11 +79,7 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
         <Uses
           cell={cell}
           resistance={cell.resistance}
-          amps={
-            Number(amps) > 0 && Number(amps) < 1000
-              ? Number(amps)
-              : Math.max(0.1, Number(cell.ratedCapacityAh.toPrecision(2)))
-          }
+          amps={currentOf(amps, cell.ratedCapacityAh)}
           sagShare={rules.limits.sagShare}
         />
       )}
@@ -120,31 +115,6 @@ export async function CellPage({ code, amps, page }: { code: string; amps: strin
       </section>
       <GoBar placeholder="S1-014 opens a cell" />
     </>
-  );
-}
-
-function FiledRow({
-  filed: { entry, takenAt, confirmed, voidReason, codes, roundId, temperatureC, body },
-}: {
-  filed: Filed;
-}) {
-  const name = bodyName[body.kind];
-  const text = [bodyText(body), ...(temperatureC === null ? [] : [`${temperatureC} °C`])].join(', ');
-  return (
-    <tr className={voidReason === null ? '' : 'soft'}>
-      <td className="num text-nowrap">
-        <When at={takenAt} as="d MMM yyyy HH:mm" />
-      </td>
-      <td>{name}</td>
-      <td>
-        {voidReason === null ? text : <s>{text}</s>}
-        {roundId !== null && ` (round ${roundId})`}
-        {codes.length > 1 && ` · ${weldText(codes)}`}
-        {confirmed && ' · odd, confirmed'}
-        {voidReason !== null && ` · void: ${voidReason}`}
-      </td>
-      <td className="text-end">{voidReason === null && <VoidEntry entry={entry} name={`this ${name}`} />}</td>
-    </tr>
   );
 }
 
@@ -199,26 +169,7 @@ function Uses({
   const sag = sagShare * chemistries[cell.chemistry].nominalV;
   return (
     <section className="sheet mb-3" aria-label="In use">
-      <div className="d-flex flex-wrap align-items-end gap-3">
-        <h2 className="mb-0">In use</h2>
-        <form method="get" className="d-flex align-items-center gap-2">
-          <label className="form-label mb-0" htmlFor="use-amps">
-            at a current of
-          </label>
-          <input
-            id="use-amps"
-            name="amps"
-            className="form-control num"
-            style={{ width: 90 }}
-            inputMode="decimal"
-            defaultValue={amps}
-          />{' '}
-          A
-          <button className="btn btn-plain" type="submit">
-            Reckon
-          </button>
-        </form>
-      </div>
+      <AtCurrent amps={amps} />
       <p className="mb-0 mt-2">
         {formatQuantity(resistance, display.resistance)} after 10 s: at {amps} A it sags{' '}
         {formatQuantity(sagV(amps, resistance), display.milliVolt)} and turns{' '}

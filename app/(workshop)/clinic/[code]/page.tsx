@@ -8,7 +8,8 @@ export default async function Page({
   searchParams,
 }: {
   params: Promise<{ code: string }>;
-  searchParams: Promise<{ page?: string }>;
+  searchParams: Promise<{ amps?: string; page?: string }>;
 }) {
-  return <PackPage code={(await params).code} page={pageOf((await searchParams).page)} />;
+  const { amps, page } = await searchParams;
+  return <PackPage code={(await params).code} amps={amps} page={pageOf(page)} />;
 }

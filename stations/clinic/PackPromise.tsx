@@ -1,0 +1,82 @@
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import type { JudgedCell } from '@/core/judging/judgeCell';
+import type { JudgedPack } from '@/core/judging/judgePack';
+import { packFigures } from '@/core/matching/groupFigures';
+import { heldAgainstPromise } from '@/core/packs/promise';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { RuleLink } from '@/stations/RuleLink';
+import { When } from '@/ui/When';
+import { type BuildWithCells, groupsOfBuild } from '../builds/groupsOfBuild';
+import Link from 'next/link';
+
+interface PackPromiseProps {
+  pack: JudgedPack;
+  build: BuildWithCells;
+  cells: readonly JudgedCell[];
+  rules: HouseRules;
+}
+
+/** What the match promised of a welded pack, group by group, and its first readings beside it. */
+export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
+  const groups = groupsOfBuild(build, cells);
+  const { capacity } = packFigures(groups);
+  const first = pack.resistanceTimes.findLast((time) => time.groups.length === pack.series);
+  const promised = groups.map(({ resistance }) => resistance?.value ?? null);
+  const held = first ? heldAgainstPromise(promised, first, rules) : null;
+  const odd = held?.filter(({ isOdd }) => isOdd) ?? [];
+  return (
+    <section className={`sheet mb-3 ${odd.length > 0 ? 'lead-ember' : ''}`} aria-label="What the match promised">
+      <h2>
+        What the match promised · <Link href={`/builds/${build.id}`}>build {build.id}</Link>
+      </h2>
+      {!first && pack.series > 1 && (
+        <p>Read the resistance of each group once: a joint that adds its own shows beside what its cells promised.</p>
+      )}
+      {odd.map(({ position, beyond }) => (
+        <p key={position} className="hot" style={{ fontWeight: 700 }}>
+          ◆ Group {position} has {beyond.toFixed(2)} times what its cells promised beside the others: look at its joints
+          first. <RuleLink rule="groupResistanceWatch" />
+        </p>
+      ))}
+      {held && odd.length === 0 && <p style={{ fontWeight: 700 }}>Its groups stand to each other as promised.</p>}
+      <div className="table-scroll" tabIndex={0}>
+        <table className="table">
+          <thead>
+            <tr>
+              <th>Group</th>
+              <th>Cells</th>
+              <th className="num">Promised</th>
+              <th className="num">Promised, 10 s</th>
+              <th className="num">{first ? <When at={first.takenAt} as="d MMM yyyy" /> : 'Read first'}</th>
+              <th className="num">Times expected</th>
+            </tr>
+          </thead>
+          <tbody>
+            {groups.map((group, i) => (
+              <tr key={group.codes.join()} className={held?.[i]?.isOdd ? 'odd-one' : ''}>
+                <td className="num">{i + 1}</td>
+                <td>
+                  {group.codes.map((code) => (
+                    <Link key={code} className="num me-2" href={`/cells/${code}`} prefetch={false}>
+                      {code}
+                    </Link>
+                  ))}
+                </td>
+                <td className="num">{group.capacity ? formatQuantity(group.capacity, display.capacity) : '–'}</td>
+                <td className="num">{group.resistance ? formatQuantity(group.resistance, display.resistance) : '–'}</td>
+                <td className="num">
+                  {first?.groups[i] ? formatQuantity(first.groups[i].resistance, display.resistance) : '–'}
+                </td>
+                <td className="num">{held?.[i] ? `${held[i].beyond.toFixed(2)} ×` : '–'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="soft mb-0">
+        {capacity && `Capacity by its weakest group ${formatFigure(capacity.value, display.capacity, 2)}. `}
+        How many times its promise a group has is held against the others, so the method need not be that of the cells.
+      </p>
+    </section>
+  );
+}
