@@ -1,4 +1,10 @@
 import { readingU } from '@/core/instruments/instrument';
+import { presetRules } from '@/core/chemistry/houseRules';
+import type { StoredResistance } from '@/core/judging/facts';
+import { bookOf } from '@/core/judging/instrumentBook';
+import { judgeResistance } from '@/core/judging/judgeResistance';
+import { judgeGroupResistances } from '@/core/packs/groupResistances';
+import type { MethodKey } from '@/core/resistance/methods';
 import { groupFigures, type MeasuredCell, packFigures } from '@/core/matching/groupFigures';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
@@ -50,7 +56,65 @@ function packCase(chance: Chance, series: number): TrueCase[] {
   ];
 }
 
+/** What a round over packs keeps of one resistance of a group. */
+const ofGroup = (method: MethodKey, resistanceOhm: number, leadOhm: number | null): StoredResistance => ({
+  together: 1,
+  position: 2,
+  roundId: 1,
+  protocolId: 1,
+  method,
+  takenAt: new Date(0),
+  temperatureC: null,
+  instrumentId: null,
+  channel: null,
+  ammeterId: null,
+  disturbedAt: null,
+  leadOhm,
+  facts: { kind: 'resistance', resistanceOhm, step: 0.0001, openV: null, zeroTaken: null },
+});
+const bench = { instruments: bookOf([], []), protocols: new Map() };
+const pouch = { chemistry: 'lipo', board: false, series: 4 } as const;
+
+/** Four groups as one charger tells them, whose error nobody knows: of one group, and of all together. */
+function toldCase(chance: Chance): TrueCase[] {
+  const charger = drawTool(chance, { share: 0.05, fixed: 0.0001 }, 0.00005, 0.0001);
+  const truths = Array.from({ length: 4 }, () => between(chance, 0.003, 0.03));
+  const groups = truths.map((truth, i) => ({
+    position: i + 1,
+    resistance: judgeResistance(ofGroup('told', shown(truth, charger, chance), null), pouch, bench).result
+      ?.resistance ?? { value: NaN, u: NaN },
+  }));
+  const rules = presetRules('workshop');
+  const { sum } = judgeGroupResistances({ groups, series: 4, whole: null, first: new Map(), asNewOhm: null }, rules);
+  return [
+    { told: groups[1]?.resistance ?? null, truth: truths[1] as number },
+    { told: sum, truth: truths.reduce((total, truth) => total + truth, 0) },
+  ];
+}
+
+/** A group read at the plug of its connector, whose wires are reckoned from their gauge and length. */
+function connectorCase(chance: Chance): TrueCase[] {
+  const meter = drawTool(chance, { share: 0, fixed: 0 }, 0.00005, 0.0001);
+  const [truth, wires] = [between(chance, 0.008, 0.06), between(chance, 0.01, 0.04)];
+  // Warmth and strands either way, and pins that add their own.
+  const trueWires = wires * (1 + between(chance, -0.2, 0.2)) + between(chance, -0.001, 0.001);
+  const readOhm = shown(truth + trueWires, meter, chance);
+  return [
+    { told: judgeResistance(ofGroup('ac-meter', readOhm, wires), pouch, bench).result?.resistance ?? null, truth },
+  ];
+}
+
 export const packPopulations: Population[] = [
+  {
+    figures: ['resistance of a group, told', 'sum of told resistances'],
+    made: 'four groups told by one charger ± 5 % that nobody noted',
+    draw: toldCase,
+  },
+  {
+    figures: ['resistance of a group, probed'],
+    made: 'read through a connector, its wires reckoned to ± 20 % and pins ± 1 mΩ',
+    draw: connectorCase,
+  },
   {
     figures: ['capacity of a group', 'resistance of a group', 'capacity of a pack', 'resistance of a pack'],
     made: 'four groups of three cells, all discharged with one load ± 1 % and read with one meter ± 0.5 % ± 3 counts',

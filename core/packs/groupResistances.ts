@@ -3,6 +3,9 @@ import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { ImpossibleInput } from '../impossibleInput';
 import { type Quantity, quadrature } from '../quantity/quantity';
 
+/** The whole and the sum of the groups, read at one time, agree within this share: leads and joints. From memory. */
+export const sumShare = 0.1;
+
 /** How a group's resistance stands to those of its pack. */
 export type ResistanceLevel = 'even' | 'watch' | 'failing';
 
@@ -90,14 +93,12 @@ export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRu
     groups.length === read.series
       ? {
           value: ohms.reduce((total, ohm) => total + ohm, 0),
-          u: quadrature(...groups.map(({ resistance }) => resistance.u)),
+          // One charger or meter read them all: its error leans the same way in each (JCGM 100:2008, 5.2.2 note 1).
+          u: groups.reduce((total, { resistance }) => total + resistance.u, 0),
         }
       : null;
   const { whole } = read;
-  const sumAgrees =
-    sum && whole && read.series > 1
-      ? Math.abs(whole.value - sum.value) <= 2 * quadrature(whole.u, sum.u) + 1e-12
-      : null;
+  const sumAgrees = sum && whole && read.series > 1 ? Math.abs(whole.value - sum.value) <= sumShare * sum.value : null;
   const judged = { groups, middleOhm, sum, whole, sumAgrees, perGroup: shareOf(whole ?? sum, read.series) };
   return { ...judged, says: sayingsOf(judged, rules) };
 }

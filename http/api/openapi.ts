@@ -81,6 +81,16 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.runResponse, '201'),
       },
     },
+    '/api/v1/entries': {
+      post: {
+        summary: 'A reading, in the words of the reading bars',
+        requestBody: jsonIn(shapes.entryRequest),
+        responses: {
+          ...answers(shapes.entryResponse, '201'),
+          '409': { description: 'It is asked about: send it again with confirmed', content: json(errorSchema) },
+        },
+      },
+    },
     '/api/v1/events': {
       get: {
         summary: 'What changes in the workshop, as server-sent events: a message now, and one after every change',

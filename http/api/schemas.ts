@@ -1,3 +1,4 @@
+import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { z } from 'zod';
 
@@ -226,6 +227,27 @@ export const runResponse = z.object({
   standardUncertaintyAh: z.number(),
   reachedCutoff: z.boolean().nullable(),
   warnings,
+});
+
+/** A line of a reading bar, as a script sends it. */
+export const entryRequest = z.object({
+  text: z
+    .string()
+    .min(1)
+    .max(2000)
+    .describe('In the words of the reading bars: "S1-014 3.71 44.2g ok", "PF1 3.95 3.94 = 7.89", "PF1 8.4 9.3".'),
+  round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
+  entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
+  confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
+  state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),
+  groupsWith: z.string().max(40).default('').describe('Code of the instrument that read the groups.'),
+  terminalsWith: z.string().max(40).default('').describe('Code of the instrument that read the terminals.'),
+  meter: z.string().max(40).default('').describe('Code of the instrument that read a cell.'),
+});
+
+export const entryResponse = z.object({
+  entry: z.string(),
+  said: z.string().describe('What was understood and filed, in words.'),
 });
 
 /** The data of a message of the stream of changes; a test holds the messages against it. */

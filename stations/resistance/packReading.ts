@@ -1,6 +1,7 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { askAboutResistance } from '@/core/grading/plausibility';
 import type { ResistanceBody } from '@/core/judging/bodies';
+import { sumShare } from '@/core/packs/groupResistances';
 import { beyondLimit } from '@/core/quantity/limits';
 import type { Question } from '@/core/quantity/question';
 import { methods } from '@/core/resistance/methods';
@@ -146,9 +147,6 @@ function readOne(
 const notUnderstood = (word: string, { code, series }: RoundCell): string =>
   `"${word}" was not understood. Type the resistances of the ${series} groups of ${code} from the black lead, in mΩ; ` +
   'after = that of the whole.';
-
-/** Sum and whole may differ by so much, as a share, before one asks. */
-const sumShare = 0.1;
 
 /** A question about resistances of groups: volts typed for milliohms, a slipped point, a whole that is not the sum. */
 function askAboutGroups(

@@ -1,0 +1,132 @@
+import { presetRules } from '../chemistry/houseRules';
+import type { PackFacts, StoredResistance } from './facts';
+import { bookOf } from './instrumentBook';
+import { besideTwins, judgePack } from './judgePack';
+
+const rules = presetRules('workshop');
+const protocol = {
+  school: '',
+  charge: null,
+  restS: 0,
+  rateC: 1.5,
+  holdS: 60,
+  archivedAt: null,
+  method: 'told' as const,
+};
+const equipment = {
+  instruments: bookOf([], []),
+  protocols: new Map([
+    [1, { ...protocol, id: 1, name: 'brisk', temperature: { coldestC: 20, warmestC: 24 } }],
+    [2, { ...protocol, id: 2, name: 'slow', temperature: null }],
+  ]),
+};
+const day = (text: string) => new Date(`${text}T12:00:00Z`);
+
+/** What was told of each group of a pack at one time, from the black lead. */
+const told = (at: Date, milliohms: number[], change: Partial<StoredResistance> = {}): StoredResistance[] =>
+  milliohms.map((milliohm, i) => ({
+    together: 1,
+    position: i + 1,
+    roundId: 1,
+    protocolId: 1,
+    method: 'told',
+    takenAt: at,
+    temperatureC: 22,
+    instrumentId: null,
+    channel: null,
+    ammeterId: null,
+    disturbedAt: null,
+    leadOhm: null,
+    facts: { kind: 'resistance', resistanceOhm: milliohm / 1000, step: 1e-4, openV: null, zeroTaken: null },
+    ...change,
+  }));
+const pack: PackFacts = {
+  id: 1,
+  code: 'PC3',
+  name: 'test',
+  chemistry: 'lipo',
+  series: 3,
+  parallel: 1,
+  ratedCapacityAh: 2,
+  board: 'full',
+  buildId: null,
+  apart: null,
+  findings: null,
+  asNew: null,
+  cyclesNoted: null,
+  chargeEnds: [],
+  twins: [],
+  rescues: 0,
+  latest: null,
+  rested: null,
+  resistances: [],
+};
+const judged = (resistances: StoredResistance[], change: Partial<PackFacts> = {}) =>
+  judgePack({ ...pack, ...change, resistances }, rules, equipment);
+
+test('what was read in one evening is one time; of presses of a group the newest counts', () => {
+  const evening = new Date('2026-03-01T18:00:00Z');
+  const later = new Date('2026-03-01T18:20:00Z');
+  const { resistanceTimes } = judged([
+    ...told(later, [8.1], { position: 2 }),
+    ...told(evening, [7.9, 9.9, 8.0]),
+    ...told(day('2025-03-01'), [7.5, 7.6, 7.4]),
+  ]);
+  expect(resistanceTimes.map(({ groups }) => groups.map(({ resistance }) => resistance.value))).toEqual([
+    [0.0079, 0.0081, 0.008],
+    [0.0075, 0.0076, 0.0074],
+  ]);
+});
+
+test('a time is held against the oldest of its own protocol, not against what was read otherwise', () => {
+  const now = told(day('2026-03-01'), [10.4, 7.7, 7.8]);
+  const otherwise = told(day('2024-03-01'), [3, 3, 3], { protocolId: 2, roundId: 2 });
+  const [newest] = judged([
+    ...now,
+    ...told(day('2025-03-01'), [8, 7.6, 7.7]),
+    ...told(day('2024-06-01'), [7.5, 7.5, 7.5]),
+    ...otherwise,
+  ]).resistanceTimes;
+  expect(newest?.groups[0]?.sinceFirst).toMatchObject({
+    at: day('2024-06-01'),
+    times: { value: expect.closeTo(10.4 / 7.5, 6) },
+  });
+  expect(judged([...now, ...otherwise]).resistanceTimes[0]?.groups[0]?.sinceFirst).toBeNull();
+});
+
+test('read too cold it is not held against other days, yet its groups are against each other', () => {
+  const cold = told(day('2026-03-01'), [16, 16.4, 32], { temperatureC: 12 });
+  const [newest] = judged([...cold, ...told(day('2025-03-01'), [8, 8.1, 8])]).resistanceTimes;
+  expect(newest?.leftOut).toMatchObject({ code: 'temperature-outside' });
+  expect(newest?.groups.map(({ level, sinceFirst }) => [level, sinceFirst])).toEqual([
+    ['even', null],
+    ['even', null],
+    ['failing', null],
+  ]);
+});
+
+test('a failing group wants a hand, until the pack is taken apart', () => {
+  const failing = told(day('2026-03-01'), [8, 8.1, 17]);
+  expect(judged(failing).isUrgent).toBe(true);
+  expect(judged(failing, { apart: { at: day('2026-04-01'), because: 'worn' } }).isUrgent).toBe(false);
+  expect(judged(told(day('2026-03-01'), [8, 8.1, 8.2])).isUrgent).toBe(false);
+});
+
+test('a board lies between the terminals alone, and wires of a connector before a group alone', () => {
+  const probed = { method: 'ac-meter' as const, leadOhm: 0.02 };
+  const [whole] = judged(told(day('2026-03-01'), [90], { ...probed, position: 0, leadOhm: null })).resistanceTimes;
+  expect(whole).toMatchObject({ groups: [], whole: { value: 0.09 }, perGroup: { value: 0.03 } });
+  const [group] = judged(told(day('2026-03-01'), [29], { ...probed, position: 2 })).resistanceTimes;
+  expect(group?.groups).toMatchObject([{ position: 2, resistance: { value: expect.closeTo(0.009, 9) } }]);
+  // What a charger tells is sensed behind them.
+  const [byCharger] = judged(told(day('2026-03-01'), [29, 29, 29], { leadOhm: 0.02 })).resistanceTimes;
+  expect(byCharger?.middleOhm).toBe(0.029);
+});
+
+test('beside its twin: by the same protocol, odd from the house rule on', () => {
+  const twin = { ...judged(told(day('2026-02-01'), [7.8, 8, 8.1])), code: 'PC4' };
+  const worn = judged(told(day('2026-03-01'), [11.9, 12, 12.2]), { twins: ['PC4', 'PC5'] });
+  expect(besideTwins(worn, [worn, twin], rules)).toEqual([{ code: 'PC4', times: expect.closeTo(1.5, 9), isOdd: true }]);
+  const other = { ...judged(told(day('2026-02-01'), [7.8, 8, 8.1], { protocolId: 2 })), code: 'PC4' };
+  expect(besideTwins(worn, [worn, other], rules)).toEqual([]);
+});

@@ -1,0 +1,25 @@
+import { randomUUID } from 'node:crypto';
+import type { z } from 'zod';
+import { mostReadingBytes, readJson } from './jsonBody';
+import { Refusal } from './respond';
+import { entryRequest, type entryResponse } from './schemas';
+
+/** A line to be filed, with an id: that of whoever sent it, so that sending it twice files it once. */
+export async function entryOf(request: Request) {
+  const { entry = randomUUID(), ...line } = entryRequest.parse(await readJson(request, mostReadingBytes));
+  return { entry, ...line };
+}
+
+/** What a line came to where it was understood. */
+type Outcome = { ok: true; said: string } | { ok: false; said: string; asks?: boolean; suggests?: string | null };
+
+/**
+ * @throws Refusal with 409 where the line is asked about (`confirmed` files it as it is), with 400 where it cannot be
+ * filed
+ */
+export function filedOrRefused(entry: string, outcome: Outcome): z.infer<typeof entryResponse> {
+  if (outcome.ok) return { entry, said: outcome.said };
+  const { said, asks = false, suggests } = outcome;
+  if (!asks) throw new Refusal(400, 'not-filed', said, suggests ? [{ path: 'text', message: suggests }] : []);
+  throw new Refusal(409, 'asked', said, suggests ? [{ path: 'text', message: suggests }] : []);
+}

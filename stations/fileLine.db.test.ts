@@ -1,0 +1,101 @@
+import { addBatch } from '@/records/batches';
+import { database } from '@/records/database';
+import { filed } from '@/records/filedRows';
+import { migrate } from '@/records/migrate';
+import { addPack } from '@/records/packs';
+import { listProtocols } from '@/records/protocols';
+import { openRound } from '@/records/rounds';
+import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { randomUUID } from 'node:crypto';
+import { fileLine, type SentLine } from './fileLine';
+
+jest.mock('next/server', () => ({ after: jest.fn() }));
+jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
+
+let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let roundId: number;
+
+beforeAll(async () => {
+  scratch = await scratchDatabase();
+  process.env.DATABASE_URL = scratch.url;
+  await migrate();
+  const db = database();
+  const model = await scratchModel(db);
+  await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 2 });
+  await addPack(db, {
+    code: 'PT1',
+    name: 'test',
+    chemistry: 'lipo',
+    series: 3,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'none',
+  });
+  const told = (await listProtocols(db)).find(({ method }) => method === 'told');
+  const round = await openRound(db, {
+    batchId: null,
+    protocolId: told?.id ?? 0,
+    method: 'told',
+    instrumentId: null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: 22.2,
+  });
+  roundId = round.id;
+});
+
+afterAll(async () => {
+  await database().end();
+  await scratch.drop();
+});
+
+const send = (line: Partial<SentLine>) =>
+  fileLine({
+    entry: randomUUID(),
+    text: '',
+    confirmed: false,
+    state: 'rest',
+    groupsWith: '',
+    terminalsWith: '',
+    meter: '',
+    ...line,
+  });
+
+test('a script files what the bars can, in the same words, each once', async () => {
+  const entry = randomUUID();
+  expect(await send({ entry, text: 'T1-002 3.712 45.1g ok' })).toMatchObject({ ok: true });
+  expect(await send({ entry, text: 'T1-002 3.712 45.1g ok' })).toMatchObject({ ok: true });
+  expect(await send({ text: 'pt1 4.18 4.19 4.18 = 12.55', state: 'charge-end' })).toMatchObject({ ok: true });
+  expect(await send({ text: 'PT1 7.9 8.8 8.3 = 25.1', round: roundId })).toMatchObject({
+    ok: true,
+    said: expect.stringContaining('7.9 · 8.8 · 8.3 mΩ'),
+  });
+  const { rows } = await database().query<{ kind: string; count: number }>(
+    `select kind, count(*) as count from ${filed} group by kind order by kind`,
+  );
+  expect(rows).toEqual(
+    expect.arrayContaining([
+      { kind: 'mass', count: 1 },
+      { kind: 'resistance', count: 4 },
+    ]),
+  );
+});
+
+test.each([
+  [{ text: '3.71' }, 'Begin with the code of a cell or a pack'],
+  [{ text: 'T1-009 3.71' }, 'T1-009'],
+  [{ text: 'PT9 3.71' }, 'There is no pack PT9'],
+  [{ text: 'PT1 3.71 3.72' }, 'has 3 groups; 2 voltages were read'],
+  [{ text: 'PT1 7.9 8.8', round: 1 }, 'has 3 groups; 2 resistances were read'],
+  [{ text: 'PT1 7.9 8.8 8.3', round: 4711 }, 'This round is not there any more'],
+  [{ text: 'PT1 3.7 3.7 3.7', groupsWith: 'QQ9' }, 'There is no instrument QQ9'],
+])('%j is refused', async (line, said) => {
+  expect(await send(line)).toMatchObject({ ok: false, said: expect.stringContaining(said) });
+});
+
+test('what was asked about is filed once it is confirmed', async () => {
+  expect(await send({ text: 'T1-001 37.1' })).toMatchObject({ ok: false, asks: true });
+  expect(await send({ text: 'T1-001 37.1', confirmed: true })).toMatchObject({ ok: true });
+});
