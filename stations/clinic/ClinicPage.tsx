@@ -55,7 +55,6 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                 <thead>
                   <tr>
                     <th>Pack</th>
-                    <th>Made of</th>
                     <th className="num">Spread</th>
                     <th>What the house rules say</th>
                     <th>Read</th>
@@ -69,16 +68,12 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                           {pack.code}
                         </Link>
                         <br />
-                        <span className="soft">{pack.name}</span>
-                      </td>
-                      <td>
-                        <span className="text-nowrap">
-                          {pack.series} in series, {pack.parallel} in parallel
+                        {pack.name}
+                        <br />
+                        <span className="soft">
+                          {pack.series} in series, {pack.parallel} in parallel ·{' '}
+                          {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} · {chemistries[pack.chemistry].name}
                         </span>
-                        <br />
-                        {formatFigure(pack.ratedCapacityAh, display.capacity, 1)}
-                        <br />
-                        <span className="soft">{chemistries[pack.chemistry].name}</span>
                       </td>
                       <td className="num">
                         {pack.judgement && pack.series > 1
