@@ -132,6 +132,7 @@ const addresses = [
   '/intake/*/labels',
   '/instruments',
   '/instruments/check/*',
+  '/api/v1/subjects',
   '/resistance',
   '/resistance/*',
   '/resistance/compare',

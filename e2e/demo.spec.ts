@@ -11,6 +11,7 @@ const screens = [
   '/instruments/check/1',
   '/resistance',
   '/resistance/2',
+  '/resistance/6',
   '/resistance/protocols',
   '/resistance/compare',
   '/resistance/predict',
@@ -25,7 +26,7 @@ const screens = [
   '/builds/1',
   '/builds/new?series=2&parallel=2',
   '/clinic',
-  '/clinic/PF1',
+  '/clinic/PK4',
   '/rules',
   '/truth',
 ];
@@ -59,7 +60,7 @@ test('there is something worth finding at every station', async ({ page, worksho
         (select count(*)::int from subject where kind = 'pack') as packs,
         (select min(samples) from run) as least, (select max(samples) from run) as most`,
   );
-  expect(rows[0]).toMatchObject({ cells: 244, packs: 7 });
+  expect(rows[0]).toMatchObject({ cells: 244, packs: 12 });
   expect(rows[0].most).toBeGreaterThan(20_000);
 
   await page.goto('/cells/S1-019');

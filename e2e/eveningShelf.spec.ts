@@ -75,6 +75,8 @@ const screens = [
   '/builds/new?series=2&parallel=2',
   '/clinic',
   '/clinic/PF1',
+  '/clinic/PK4',
+  '/resistance/6',
 ];
 
 test('± is explained once on every screen that has one, headings are never empty, one is one, nothing is said twice', async ({

@@ -81,6 +81,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.runResponse, '201'),
       },
     },
+    '/api/v1/subjects': {
+      get: {
+        summary: 'Cells and packs with what is known and said of them',
+        parameters: query(shapes.subjectsQuery),
+        responses: answers(shapes.subjectsResponse),
+      },
+    },
     '/api/v1/entries': {
       post: {
         summary: 'A reading, in the words of the reading bars',

@@ -1,3 +1,4 @@
+import { standings } from '@/core/grading/standing';
 import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { z } from 'zod';
@@ -227,6 +228,68 @@ export const runResponse = z.object({
   standardUncertaintyAh: z.number(),
   reachedCutoff: z.boolean().nullable(),
   warnings,
+});
+
+export const subjectsQuery = z.object({
+  kind: z.enum(['cell', 'pack']).optional(),
+  code: z.string().max(20).toUpperCase().optional().describe('That one alone.'),
+  batch: z.string().max(10).toUpperCase().optional().describe('The cells of that batch.'),
+  after: z.string().max(20).toUpperCase().optional().describe('Those behind that code: how to go on.'),
+  limit: z.coerce.number().int().min(1).max(1000).default(100),
+});
+
+const measured = z.object({ value: z.number(), standardUncertainty: z.number() }).nullable();
+const ofEverySubject = {
+  code: z.string(),
+  chemistry: z.enum(chemistryKeys),
+  series: z.number(),
+  ratedCapacityAh: z.number(),
+  intake: z.enum(['usable', 'rescue-only', 'out']).nullable(),
+  says: z.array(z.string()).describe('What the house rules say, in words.'),
+};
+
+/** A cell or a pack with what is known and said of it. */
+export const subjectOf = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('cell'),
+    ...ofEverySubject,
+    batch: z.string(),
+    model: z.string(),
+    standing: z.enum(standings),
+    restVoltageV: z.number().nullable(),
+    capacityAh: measured,
+    capacityIsAtLeast: z.boolean(),
+    resistanceOhm: measured.describe('After ten seconds.'),
+    weldedTo: z.array(z.string()),
+    pack: z.object({ code: z.string(), position: z.number() }).nullable(),
+  }),
+  z.object({
+    kind: z.literal('pack'),
+    ...ofEverySubject,
+    name: z.string(),
+    parallel: z.number(),
+    cycles: z.number().nullable(),
+    twins: z.array(z.string()),
+    build: z.number().nullable(),
+    takenApartAt: z.string().nullable(),
+    wantsAHand: z.boolean(),
+    groups: z
+      .array(
+        z.object({
+          position: z.number(),
+          voltageV: z.number().nullable().describe('Of its newest round.'),
+          resistanceOhm: measured,
+          resistanceIs: z.enum(['even', 'watch', 'failing']).nullable(),
+        }),
+      )
+      .describe('From the black lead.'),
+  }),
+]);
+
+export const subjectsResponse = z.object({
+  subjects: z.array(subjectOf),
+  after: z.string().nullable().describe('Ask again with this for those that follow; null where these were all.'),
+  stillJudging: z.boolean().describe('A start or other rules: more cells will come.'),
 });
 
 /** A line of a reading bar, as a script sends it. */

@@ -101,7 +101,7 @@ export async function PackPage({ code, amps, page }: { code: string; amps: strin
   const [latest, before] = standing;
   const [first, ...more] = latest?.judgement.says ?? [];
   // What the voltages say urgently comes before it.
-  const failing = first?.urgent ? undefined : pack.resistanceTimes[0]?.says.find(({ urgent }) => urgent);
+  const failing = latest && !first?.urgent ? pack.resistanceTimes[0]?.says.find(({ urgent }) => urgent) : undefined;
 
   return (
     <>
@@ -152,7 +152,9 @@ export async function PackPage({ code, amps, page }: { code: string; amps: strin
           </section>
           <section className="sheet lead-ember" aria-label="What the house rules say">
             {failing && (
-              <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>{resistanceSayingText(failing)}</p>
+              <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
+                {resistanceSayingText(failing)} {failing.rule && <RuleLink rule={failing.rule} />}
+              </p>
             )}
             {first && (
               <p style={failing ? undefined : { fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
@@ -192,7 +194,15 @@ export async function PackPage({ code, amps, page }: { code: string; amps: strin
         </section>
       )}
       {build && <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />}
-      <PackResistance pack={pack} packs={packs} rules={rules.limits} protocols={workshop.protocols} roundId={roundId} />
+      <PackResistance
+        pack={pack}
+        packs={packs}
+        rules={rules.limits}
+        protocols={workshop.protocols}
+        saidAbove={failing}
+        roundId={roundId}
+      />
+      {!latest && (build ?? pack.resistanceTimes[0]) && <PlusMinus />}
       {pack.apart === null && (
         <PackUses pack={pack} amps={currentOf(amps, pack.ratedCapacityAh)} rules={rules.limits} />
       )}

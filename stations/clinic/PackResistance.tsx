@@ -1,6 +1,7 @@
 import { besideTwins, type JudgedPack, type PackResistances } from '@/core/judging/judgePack';
 import type { Protocol } from '@/core/judging/facts';
 import type { HouseRules } from '@/core/chemistry/houseRules';
+import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import { comparableOhmAh } from '@/core/resistance/uses';
@@ -18,12 +19,14 @@ interface PackResistanceProps {
   packs: readonly JudgedPack[];
   rules: HouseRules;
   protocols: ReadonlyMap<number, Protocol>;
+  /** What the page says first already. */
+  saidAbove: ResistanceSaying | undefined;
   /** The newest round over packs; null where there is none. */
   roundId: number | null;
 }
 
 /** A pack's resistances: the newest, what they say, and how they came to be so. */
-export function PackResistance({ pack, packs, rules, protocols, roundId }: PackResistanceProps) {
+export function PackResistance({ pack, packs, rules, protocols, saidAbove, roundId }: PackResistanceProps) {
   const [newest] = pack.resistanceTimes;
   const next =
     roundId === null ? (
@@ -43,7 +46,7 @@ export function PackResistance({ pack, packs, rules, protocols, roundId }: PackR
     );
   const protocol = protocols.get(newest.protocolId);
   const alike = pack.resistanceTimes.filter((time) => time.protocolId === newest.protocolId && time.leftOut === null);
-  const [first, ...more] = newest.says;
+  const says = newest.says.filter((saying) => saying !== saidAbove);
   return (
     <section className="sheet mb-3" aria-label="Resistance">
       <div className="d-flex justify-content-between flex-wrap">
@@ -63,14 +66,12 @@ export function PackResistance({ pack, packs, rules, protocols, roundId }: PackR
           <Whole pack={pack} newest={newest} />
         </div>
         <div>
-          {first && (
-            <p className="mb-2" style={{ fontWeight: 700 }}>
-              {resistanceSayingText(first)} {first.rule && <RuleLink rule={first.rule} />}
-            </p>
-          )}
-          {more.map((saying) => (
-            <p key={resistanceSayingText(saying)} className="mb-2">
-              {resistanceSayingText(saying)} {saying.rule && <RuleLink rule={saying.rule} />}
+          {says.map((saying, i) => (
+            <p key={resistanceSayingText(saying)} className={i === 0 ? 'mb-2 fw-bold' : 'mb-2'}>
+              {resistanceSayingText(saying)}{' '}
+              {saying.rule && says.findIndex(({ rule }) => rule === saying.rule) === i && (
+                <RuleLink rule={saying.rule} />
+              )}
             </p>
           ))}
           {newest.says.some(({ code }) => code === 'group-failing') && (
