@@ -2,6 +2,7 @@ import { seededChance } from '@/core/statistics/random';
 import { allCellIds } from '@/records/cells';
 import { migrate } from '@/records/migrate';
 import { fileEntry } from '@/records/ledger';
+import { addPack } from '@/records/packs';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -59,12 +60,21 @@ async function startDatabase(): Promise<void> {
   throw new Error('The database did not come back.');
 }
 
+/** How many resistances a line leaves, by what it is about. */
+const rowsOf = { cell: 1, pair: 2, pack: 3 };
+
 interface Line {
   entry: string;
-  /** Of a welded pair, both or neither are to have it. */
-  isPair: boolean;
+  /** Of a welded pair both or neither are to have it, of a pack all groups or none. */
+  of: keyof typeof rowsOf;
   text: string;
   ohm: number;
+}
+
+/** The rounds that lines are filed in. */
+interface Rounds {
+  cells: number;
+  packs: number;
 }
 
 let nextOhm = 200_000;
@@ -73,34 +83,41 @@ function newLine(): Line {
   nextOhm += 1;
   return {
     entry: crypto.randomUUID(),
-    isPair: nextOhm % 3 === 0,
+    of: (['pair', 'cell', 'pack'] as const)[nextOhm % 3] ?? 'cell',
     text: `${(nextOhm / 10_000).toFixed(4)} mΩ`,
     ohm: nextOhm,
   };
 }
 
 /** True once the server said that it is stored; false where it is not known. */
-async function file(server: string, roundId: number, line: Line): Promise<boolean> {
-  const { entry, text, isPair } = line;
-  const body = {
-    entry,
-    text: `${isPair ? 'Z0001-003+004' : 'Z0001-001'} ${text}`,
-    confirmed: true,
-    current: null,
-    circumstances: {},
-    replaces: null,
-    seen: null,
-  };
-  const answer = await fetch(`${server}/resistance/${roundId}/readings`, {
+async function file(server: string, rounds: Rounds, line: Line): Promise<boolean> {
+  const { entry, text, of } = line;
+  const [path, body] =
+    of === 'pack'
+      ? ['/api/v1/entries', { entry, text: `PZ1 ${text} ${text} ${text}`, confirmed: true, round: rounds.packs }]
+      : [
+          `/resistance/${rounds.cells}/readings`,
+          {
+            entry,
+            text: `${of === 'pair' ? 'Z0001-003+004' : 'Z0001-001'} ${text}`,
+            confirmed: true,
+            current: null,
+            circumstances: {},
+            replaces: null,
+            seen: null,
+          },
+        ];
+  const answer = await fetch(server + path, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify(body),
   })
-    .then((given) => given.json() as Promise<{ ok?: boolean }>)
+    .then(async (given) => ({ isCreated: given.status === 201, ...((await given.json()) as { ok?: boolean }) }))
     // An answer that was cut off told nothing.
     .catch(() => null);
-  if (answer?.ok) acknowledged.readings.set(entry, line);
-  return answer?.ok === true;
+  const isFiled = answer?.ok === true || answer?.isCreated === true;
+  if (isFiled) acknowledged.readings.set(entry, line);
+  return isFiled;
 }
 
 let nextLog = 0;
@@ -151,10 +168,10 @@ async function verify(round: string): Promise<void> {
        group by uid`,
     );
     const stored = new Map(rows.map((row) => [row.entry, row]));
-    for (const [entry, { ohm, isPair }] of acknowledged.readings) {
+    for (const [entry, { ohm, of }] of acknowledged.readings) {
       const row = stored.get(entry);
       if (!row) faults.push(`${round}: reading ${ohm} was acknowledged and is lost`);
-      else if (Number(row.count) !== (isPair ? 2 : 1) || Math.round(row.ohm * 1e7) !== ohm)
+      else if (Number(row.count) !== rowsOf[of] || Math.round(row.ohm * 1e7) !== ohm)
         faults.push(`${round}: reading ${ohm} is stored ${row.count} times as ${row.ohm}`);
     }
     const runs = await db.query<{ id: number; samples: number; stored: string }>(
@@ -188,7 +205,7 @@ const tool = (...given: string[]): ChildProcess =>
     stdio: 'ignore',
   });
 
-async function oneRound(n: number, target: Target, server: BenchServer, roundId: number): Promise<BenchServer> {
+async function oneRound(n: number, target: Target, server: BenchServer, into: Rounds): Promise<BenchServer> {
   const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 900);
   const waiting: Line[] = [];
   let restoring: ChildProcess | null = null;
@@ -208,7 +225,7 @@ async function oneRound(n: number, target: Target, server: BenchServer, roundId:
         (async () => {
           while (going) {
             const line = newLine();
-            if (!(await file(server.url, roundId, line))) {
+            if (!(await file(server.url, into, line))) {
               waiting.push(line);
               return;
             }
@@ -235,7 +252,7 @@ async function oneRound(n: number, target: Target, server: BenchServer, roundId:
   await settled(current.url);
   for (const line of waiting) {
     counts.sentAgain += 1;
-    for (let tries = 0; tries < 20 && !(await file(current.url, roundId, line)); tries++)
+    for (let tries = 0; tries < 20 && !(await file(current.url, into, line)); tries++)
       await new Promise((resolve) => setTimeout(resolve, 200));
     if (!acknowledged.readings.has(line.entry)) faults.push(`round ${n}: ${line.text} could not be filed afterwards`);
   }
@@ -268,20 +285,34 @@ async function main(): Promise<void> {
     bodies: [{ kind: 'weld' }],
   });
   await database().end();
-  const roundId = await asked(async (db) => {
-    const { rows } = await db.query<{ id: number }>(
-      `with opened as (insert into occasion (kind) values ('round') returning id)
-       insert into round (batch_id, protocol_id, method, occasion_id)
-       select (select min(id) from batch), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter', id
-       from opened
-       returning id`,
-    );
-    return rows[0]?.id as number;
+  const into = await asked(async (db): Promise<Rounds> => {
+    await addPack(db, {
+      code: 'PZ1',
+      name: 'chaos',
+      chemistry: 'li-ion',
+      series: rowsOf.pack,
+      parallel: 1,
+      ratedCapacityAh: 2,
+      board: 'none',
+    });
+    const open = async (ofPacks: boolean) => {
+      const { rows } = await db.query<{ id: number }>(
+        `with opened as (insert into occasion (kind) values ('round') returning id)
+         insert into round (batch_id, protocol_id, method, occasion_id)
+         select (select min(id) from batch where not $1), (select min(id) from protocol where method = 'ac-meter'),
+           'ac-meter', id
+         from opened
+         returning id`,
+        [ofPacks],
+      );
+      return rows[0]?.id as number;
+    };
+    return { cells: await open(false), packs: await open(true) };
   });
   let server = await serve(url);
   const began = performance.now();
   for (let n = 1; n <= rounds; n++)
-    server = await oneRound(n, targets[(n - 1) % targets.length] as Target, server, roundId);
+    server = await oneRound(n, targets[(n - 1) % targets.length] as Target, server, into);
   const seconds = (performance.now() - began) / 1000;
   await server.stop();
   const text = table([

@@ -1,10 +1,14 @@
 import { seededChance } from '@/core/statistics/random';
 import { migrate } from '@/records/migrate';
 import { database } from '@/records/database';
+import { addPack } from '@/records/packs';
+import { listProtocols } from '@/records/protocols';
+import { openRound } from '@/records/rounds';
 import * as shapes from '@/http/api/schemas';
 import { entryLine } from '@/ui/entryLine';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import type { Pool } from 'pg';
 import { z } from 'zod';
 import { anyJunk, mutated, type Schema, valueOf, word } from './junk';
 import { keepSection, option, table } from './reliability';
@@ -27,19 +31,19 @@ interface Asked {
 const schemaOf = (schema: z.ZodType): Schema =>
   z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as Schema;
 
+/** A line of a round; what it knew of others' readings is left out, so that it is not asked about. */
+const lineOfRound: Schema = {
+  ...schemaOf(entryLine),
+  properties: { ...schemaOf(entryLine).properties, seen: { type: 'null' } },
+  required: [...(schemaOf(entryLine).required ?? []), 'seen'],
+};
+
 const questions: [path: string, schema: Schema][] = [
   ['/api/v1/compute/resistance', schemaOf(shapes.resistanceRequest)],
   ['/api/v1/compute/partial-capacity', schemaOf(shapes.partialCapacityRequest)],
   ['/api/v1/compute/match', schemaOf(shapes.matchRequest)],
   ['/api/v1/entries', schemaOf(shapes.entryRequest)],
-  [
-    '/resistance/1/readings',
-    {
-      ...schemaOf(entryLine),
-      properties: { ...schemaOf(entryLine).properties, seen: { type: 'null' } },
-      required: [...(schemaOf(entryLine).required ?? []), 'seen'],
-    },
-  ],
+  ['/resistance/1/readings', lineOfRound],
 ];
 
 /** As a text that a parser of JSON may or may not like. */
@@ -375,10 +379,37 @@ async function firstMessage(answer: Response): Promise<string> {
   return text;
 }
 
+/** A pack, and a round over packs; its number. */
+async function fillPack(pool: Pool): Promise<number> {
+  await addPack(pool, {
+    code: 'PF1',
+    name: 'fuzz',
+    chemistry: 'lipo',
+    series: 3,
+    parallel: 1,
+    ratedCapacityAh: 2,
+    board: 'none',
+  });
+  const told = (await listProtocols(pool)).find(({ method }) => method === 'told');
+  const { id } = await openRound(pool, {
+    batchId: null,
+    protocolId: told?.id ?? NaN,
+    method: 'told',
+    instrumentId: null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: null,
+  });
+  return id;
+}
+
 async function main(): Promise<void> {
   await migrate();
   const pool = database();
   await fillShelf(pool, 1000);
+  questions.push([`/resistance/${await fillPack(pool)}/readings`, lineOfRound]);
   const server = await serve(process.env.DATABASE_URL ?? '');
   const actions = actionsOfBuild();
   const counts = new Map<string, number>();

@@ -1,7 +1,7 @@
 import { presetRules } from '../chemistry/houseRules';
 import type { PackFacts, StoredResistance } from './facts';
 import { bookOf } from './instrumentBook';
-import { besideTwins, judgePack } from './judgePack';
+import { besideTwins, judgePack, timeOfReading } from './judgePack';
 
 const rules = presetRules('workshop');
 const protocol = {
@@ -76,6 +76,13 @@ test('what was read in one evening is one time; of presses of a group the newest
     [0.0079, 0.0081, 0.008],
     [0.0075, 0.0076, 0.0074],
   ]);
+});
+
+test('what was just filed is shown, also where a newer day was read before', () => {
+  const pack = judged([...told(day('2026-03-01'), [8, 8, 8]), ...told(day('2025-03-01'), [7, 7, 7])]);
+  const middle = (takenAt?: Date) => timeOfReading(pack, { roundId: 1, takenAt })?.middleOhm;
+  expect([middle(day('2025-03-01')), middle(), middle(day('2024-03-01'))]).toEqual([0.007, 0.008, 0.008]);
+  expect(timeOfReading(pack, { roundId: 2, takenAt: undefined })).toBeUndefined();
 });
 
 test('a time is held against the oldest of its own protocol, not against what was read otherwise', () => {

@@ -133,6 +133,15 @@ export function besideTwins(pack: JudgedPack, packs: readonly JudgedPack[], rule
   });
 }
 
+/** Of the times that a pack was read in a round that of a reading taken then; else its newest there. */
+export const timeOfReading = (
+  { resistanceTimes }: Pick<JudgedPack, 'resistanceTimes'>,
+  { roundId, takenAt }: { roundId: number; takenAt: Date | undefined },
+): PackResistances | undefined => {
+  const own = resistanceTimes.filter((time) => time.roundId === roundId);
+  return own.find((time) => time.takenAt.getTime() === takenAt?.getTime()) ?? own[0];
+};
+
 /** What a screen shows of a pack whose resistances were just read. Plain data: it goes to the browser. */
 export type PackFigure = Pick<PackResistances, 'middleOhm' | 'whole' | 'perGroup' | 'says' | 'leftOut'> & {
   code: string;

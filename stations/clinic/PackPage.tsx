@@ -193,7 +193,10 @@ export async function PackPage({ code, amps, page }: { code: string; amps: strin
           </p>
         </section>
       )}
-      {build && <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />}
+      {/* Until all cells are judged the promise would be that of a part of them. */}
+      {build && workshop.judging === null && (
+        <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />
+      )}
       <PackResistance
         pack={pack}
         packs={packs}

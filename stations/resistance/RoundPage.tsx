@@ -6,7 +6,7 @@ import { contextOf } from './roundContext';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { currentsAsked } from '@/core/resistance/methods';
 import { isOdd } from '@/core/statistics/crowd';
-import { packFigure } from '@/core/judging/judgePack';
+import { packFigure, timeOfReading } from '@/core/judging/judgePack';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
@@ -52,7 +52,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
   const figures = figuresByCell(readings);
   const lastCode = readings[0]?.row.code;
   const lastPack = open.packs.find((pack) => pack.code === lastCode);
-  const lastTime = lastPack?.resistanceTimes.find((time) => time.roundId === id);
+  const lastTime = lastPack && timeOfReading(lastPack, { roundId: id, takenAt: readings[0]?.row.resistance.takenAt });
   const lastCell = lastCode === undefined || batchCode === null ? null : roundFigure(lastCode, readings, crowd);
   const last = lastPack && lastTime ? packFigure(lastPack, lastTime) : lastCell;
   const instrument = workshop.instruments.byId(round.instrumentId);

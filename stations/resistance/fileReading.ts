@@ -6,7 +6,7 @@ import { filingDatabase } from '@/records/database';
 import { readByOthers, readingsOfRounds, resistancesBySubject } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
 import { storing } from '@/stations/filing';
-import { judgePackResistances, packFigure, type PackFigure } from '@/core/judging/judgePack';
+import { judgePackResistances, packFigure, type PackFigure, timeOfReading } from '@/core/judging/judgePack';
 import { cellOfCode } from '@/core/judging/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
 import { now } from '@/workshop/clock';
@@ -66,12 +66,17 @@ function ofPacks({ packs, round }: OpenRound): Measured {
 }
 
 /** A pack as it stands with what was just filed. */
-async function figureOfPack({ packs, workshop }: OpenRound, code: string): Promise<PackFigure | null> {
+async function figureOfPack(
+  { packs, workshop, round }: OpenRound,
+  code: string,
+  takenAt: Date | undefined,
+): Promise<PackFigure | null> {
   const pack = packs.find((one) => one.code === code);
   if (!pack) return null;
   const resistances = (await resistancesBySubject(filingDatabase(), [pack.id])).get(pack.id) ?? [];
-  const [newest] = judgePackResistances({ ...pack, resistances }, workshop.rules.limits, workshop);
-  return newest ? packFigure(pack, newest) : null;
+  const resistanceTimes = judgePackResistances({ ...pack, resistances }, workshop.rules.limits, workshop);
+  const time = timeOfReading({ resistanceTimes }, { roundId: round.id, takenAt });
+  return time ? packFigure(pack, time) : null;
 }
 
 const isOddFigure = (figure: RoundFigure | PackFigure): boolean =>
@@ -155,7 +160,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
       freed,
       figure:
         round.batchCode === null
-          ? await figureOfPack(open, line.code)
+          ? await figureOfPack(open, line.code, takenAt)
           : roundFigure(line.code, all, crowdOfRound(all, workshop.rules.limits.oddBeyond)),
     });
   });
