@@ -2,7 +2,7 @@ import { seededChance } from '@/core/statistics/random';
 import { allCellIds } from '@/records/cells';
 import { migrate } from '@/records/migrate';
 import { fileEntry } from '@/records/ledger';
-import { addPack } from '@/records/packs';
+import { scratchPack, scratchPackRound } from '@/records/scratchDatabase';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
@@ -286,28 +286,15 @@ async function main(): Promise<void> {
   });
   await database().end();
   const into = await asked(async (db): Promise<Rounds> => {
-    await addPack(db, {
-      code: 'PZ1',
-      name: 'chaos',
-      chemistry: 'li-ion',
-      series: rowsOf.pack,
-      parallel: 1,
-      ratedCapacityAh: 2,
-      board: 'none',
-    });
-    const open = async (ofPacks: boolean) => {
-      const { rows } = await db.query<{ id: number }>(
-        `with opened as (insert into occasion (kind) values ('round') returning id)
-         insert into round (batch_id, protocol_id, method, occasion_id)
-         select (select min(id) from batch where not $1), (select min(id) from protocol where method = 'ac-meter'),
-           'ac-meter', id
-         from opened
-         returning id`,
-        [ofPacks],
-      );
-      return rows[0]?.id as number;
-    };
-    return { cells: await open(false), packs: await open(true) };
+    await scratchPack(db, 'PZ1', rowsOf.pack);
+    const { rows } = await db.query<{ id: number }>(
+      `with opened as (insert into occasion (kind) values ('round') returning id)
+       insert into round (batch_id, protocol_id, method, occasion_id)
+       select (select min(id) from batch), (select min(id) from protocol where method = 'ac-meter'), 'ac-meter', id
+       from opened
+       returning id`,
+    );
+    return { cells: rows[0]?.id as number, packs: (await scratchPackRound(db, 'ac-meter')).id };
   });
   let server = await serve(url);
   const began = performance.now();

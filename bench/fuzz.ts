@@ -1,14 +1,11 @@
 import { seededChance } from '@/core/statistics/random';
 import { migrate } from '@/records/migrate';
 import { database } from '@/records/database';
-import { addPack } from '@/records/packs';
-import { listProtocols } from '@/records/protocols';
-import { openRound } from '@/records/rounds';
+import { scratchPack, scratchPackRound } from '@/records/scratchDatabase';
 import * as shapes from '@/http/api/schemas';
 import { entryLine } from '@/ui/entryLine';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import type { Pool } from 'pg';
 import { z } from 'zod';
 import { anyJunk, mutated, type Schema, valueOf, word } from './junk';
 import { keepSection, option, table } from './reliability';
@@ -379,37 +376,12 @@ async function firstMessage(answer: Response): Promise<string> {
   return text;
 }
 
-/** A pack, and a round over packs; its number. */
-async function fillPack(pool: Pool): Promise<number> {
-  await addPack(pool, {
-    code: 'PF1',
-    name: 'fuzz',
-    chemistry: 'lipo',
-    series: 3,
-    parallel: 1,
-    ratedCapacityAh: 2,
-    board: 'none',
-  });
-  const told = (await listProtocols(pool)).find(({ method }) => method === 'told');
-  const { id } = await openRound(pool, {
-    batchId: null,
-    protocolId: told?.id ?? NaN,
-    method: 'told',
-    instrumentId: null,
-    ammeterId: null,
-    loadResistanceOhm: null,
-    loadTolerance: null,
-    loadRatingW: null,
-    temperatureC: null,
-  });
-  return id;
-}
-
 async function main(): Promise<void> {
   await migrate();
   const pool = database();
   await fillShelf(pool, 1000);
-  questions.push([`/resistance/${await fillPack(pool)}/readings`, lineOfRound]);
+  await scratchPack(pool, 'PF1');
+  questions.push([`/resistance/${(await scratchPackRound(pool, 'told')).id}/readings`, lineOfRound]);
   const server = await serve(process.env.DATABASE_URL ?? '');
   const actions = actionsOfBuild();
   const counts = new Map<string, number>();

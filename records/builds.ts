@@ -35,6 +35,11 @@ export interface Build {
   voidReason: string | null;
 }
 
+/** With its cells as they stand, by group and from the negative end. */
+export interface BuildWithCells extends Build {
+  cells: { cellId: number; position: number }[];
+}
+
 const columns = 'id, name, series, parallel, saved_at as "savedAt", void_reason as "voidReason"';
 
 /** The newest builds, void ones included. */
@@ -54,10 +59,7 @@ export async function countBuilds(db: Queryable): Promise<{ all: number; standin
   return rows[0] ?? { all: 0, standing: 0 };
 }
 
-export async function buildById(
-  db: Queryable,
-  id: number,
-): Promise<(Build & { cells: { cellId: number; position: number }[] }) | null> {
+export async function buildById(db: Queryable, id: number): Promise<BuildWithCells | null> {
   const { rows } = await db.query<Build>(`select ${columns} from build where id = $1`, [id]);
   const { rows: cells } = await db.query<{ cellId: number; position: number }>(
     `select cell_id as "cellId", position

@@ -43,7 +43,7 @@ import {
   runWithContent,
 } from './runs';
 import { sampleRowsOf } from './sampleRows';
-import { scratchDatabase, scratchModel } from './scratchDatabase';
+import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
 let batchId: number;
@@ -661,20 +661,8 @@ describe('packs', () => {
 });
 
 test('resistances of a pack stand by group, in rounds over packs, newest by the day they were read', async () => {
-  const packId = await addPack(database(), {
-    code: 'PRES',
-    name: 'test',
-    chemistry: 'lipo',
-    series: 2,
-    parallel: 1,
-    ratedCapacityAh: 2,
-    board: 'none',
-  });
-  const { id, occasionId } = await openRound(database(), {
-    ...(await roundOf('ac-meter')),
-    batchId: null,
-    leadOhm: 0.012,
-  });
+  const packId = await scratchPack(database(), 'PRES', 2);
+  const { id, occasionId } = await scratchPackRound(database(), 'ac-meter', { leadOhm: 0.012 });
   expect(await roundById(database(), id)).toMatchObject({ batchCode: null, leadOhm: 0.012, read: 0 });
   const file = (takenAt: Date, ...milliohms: number[]) =>
     inTransaction((db) =>

@@ -1,6 +1,10 @@
 import { Client, Pool } from 'pg';
+import type { MethodKey } from '@/core/resistance/methods';
 import { type CellModel, modelNamed } from './batches';
 import type { Queryable } from './database';
+import { addPack } from './packs';
+import { listProtocols } from './protocols';
+import { openRound } from './rounds';
 
 /** A database of its own for one test file, on the server of DATABASE_URL: empty, or a copy of `template`. */
 export async function scratchDatabase(
@@ -39,3 +43,28 @@ export const scratchModel = (db: Queryable): Promise<CellModel> =>
     board: false,
     asNewOhm: null,
   });
+
+/** A pack of so many groups for tests that care for none else; its number. */
+export const scratchPack = (db: Queryable, code: string, series = 3): Promise<number> =>
+  addPack(db, { code, name: 'test', chemistry: 'lipo', series, parallel: 1, ratedCapacityAh: 2, board: 'none' });
+
+/** A round over packs by the first protocol of that method that a workshop has. */
+export async function scratchPackRound(
+  db: Queryable,
+  method: MethodKey,
+  change: { leadOhm?: number } = {},
+): Promise<{ id: number; occasionId: number }> {
+  const protocol = (await listProtocols(db)).find((one) => one.method === method);
+  return openRound(db, {
+    batchId: null,
+    protocolId: protocol?.id ?? NaN,
+    method,
+    instrumentId: null,
+    ammeterId: null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    temperatureC: 22.2,
+    ...change,
+  });
+}

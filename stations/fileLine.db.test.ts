@@ -2,10 +2,7 @@ import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
 import { filed } from '@/records/filedRows';
 import { migrate } from '@/records/migrate';
-import { addPack } from '@/records/packs';
-import { listProtocols } from '@/records/protocols';
-import { openRound } from '@/records/rounds';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { fileLine, type SentLine } from './fileLine';
 
@@ -22,28 +19,8 @@ beforeAll(async () => {
   const db = database();
   const model = await scratchModel(db);
   await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 2 });
-  await addPack(db, {
-    code: 'PT1',
-    name: 'test',
-    chemistry: 'lipo',
-    series: 3,
-    parallel: 1,
-    ratedCapacityAh: 2,
-    board: 'none',
-  });
-  const told = (await listProtocols(db)).find(({ method }) => method === 'told');
-  const round = await openRound(db, {
-    batchId: null,
-    protocolId: told?.id ?? 0,
-    method: 'told',
-    instrumentId: null,
-    ammeterId: null,
-    loadResistanceOhm: null,
-    loadTolerance: null,
-    loadRatingW: null,
-    temperatureC: 22.2,
-  });
-  roundId = round.id;
+  await scratchPack(db, 'PT1');
+  roundId = (await scratchPackRound(db, 'told')).id;
 });
 
 afterAll(async () => {

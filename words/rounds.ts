@@ -11,6 +11,7 @@ const sentences: Sentences<NotMeasured & { cell: string }> = {
   'in-build': ({ cell, buildId }) => `${cell} is in build ${buildId}: free it there first.`,
   'in-pack': ({ cell, pack }) => `${cell} is welded into ${pack}: read that pack instead.`,
   'below-floor': ({ cell }) => `${cell} lies below its floor: rescue comes first.`,
+  apart: ({ cell }) => `${cell} was taken apart: its cells are on the shelf.`,
   'not-taken-in': ({ cell, missing }) => `${cell} was not taken in yet: read its ${missing} at the intake first.`,
 };
 

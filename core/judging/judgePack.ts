@@ -79,14 +79,14 @@ export function judgePackResistances(
   });
   return times.map(({ newest, at, leftOut }) => {
     const earlier = times.filter(
-      (one) => one.leftOut === null && one.newest.protocolId === newest.protocolId && one.newest !== newest,
+      (one) =>
+        one.leftOut === null && one.newest.protocolId === newest.protocolId && one.newest.takenAt < newest.takenAt,
     );
+    // They come newest first: the oldest of each group is what stays.
     const first = new Map(
-      earlier
-        .filter((one) => one.newest.takenAt < newest.takenAt)
-        .flatMap((one) =>
-          [...one.at].map(([position, resistance]) => [position, { resistance, at: one.newest.takenAt }]),
-        ),
+      earlier.flatMap((one) =>
+        [...one.at].map(([position, resistance]) => [position, { resistance, at: one.newest.takenAt }]),
+      ),
     );
     return {
       roundId: newest.roundId,

@@ -22,7 +22,7 @@ export const firstOfWeld = ({ code, weldedTo }: Pick<JudgedCell, 'code' | 'welde
 
 /** Why a cell is not measured in a round; its sentence is in words/rounds.ts. */
 export type NotMeasured =
-  | { code: 'put-away' | 'below-floor' }
+  | { code: 'put-away' | 'below-floor' | 'apart' }
   | { code: 'out'; because: IntakeReason | null }
   | { code: 'in-build'; buildId: number }
   | { code: 'in-pack'; pack: string }

@@ -1,12 +1,9 @@
 import type { HouseRules } from '../chemistry/houseRules';
 import { type GroupResistances, middleOf } from './groupResistances';
 
-/** What a match promised of a group, and what was read of it first. */
+/** The first reading of a group beside what a match promised of it. */
 export interface HeldGroup {
   position: number;
-  /** Of its cells in parallel, ten-second figures, Ω. */
-  promisedOhm: number;
-  readOhm: number;
   /** How many times what its promise and the others let expect. */
   beyond: number;
   /** By more than groups that are joined well do. */
@@ -16,10 +13,10 @@ export interface HeldGroup {
 /**
  * The first resistances of a welded pack against those of its cells. How many times its promise a group has is held
  * against what is usual in the pack, so that it does not matter by which method that is read: a joint that adds its own
- * stands out. Null where the cells' figures or a group's are not all known, and for
- * one group, which has nothing to stand beside. Source: common practice.
+ * stands out. Null where the cells' figures or a group's are not all known, and for one group, which has nothing to
+ * stand beside. Source: common practice.
  *
- * @param promisedOhm of each group, from the black lead
+ * @param promisedOhm of each group, from the black lead: of its cells in parallel, ten-second figures
  */
 export function heldAgainstPromise(
   promisedOhm: readonly (number | null)[],
@@ -30,15 +27,8 @@ export function heldAgainstPromise(
   if (promised.length < promisedOhm.length || groups.length !== promised.length || groups.length < 2) return null;
   const times = groups.map(({ position, resistance }) => resistance.value / (promised[position - 1] ?? NaN));
   const usual = middleOf(times);
-  return groups.map(({ position, resistance }, i): HeldGroup => {
-    const own = promised[position - 1] ?? NaN;
+  return groups.map(({ position }, i): HeldGroup => {
     const beyond = (times[i] ?? NaN) / usual;
-    return {
-      position,
-      promisedOhm: own,
-      readOhm: resistance.value,
-      beyond,
-      isOdd: beyond >= rules.groupResistanceWatch,
-    };
+    return { position, beyond, isOdd: beyond >= rules.groupResistanceWatch };
   });
 }

@@ -18,6 +18,7 @@ test('a line gets an id unless it brings one, and what is left out is as usual',
 
 test.each([
   [{ ok: false, said: 'No such pack.' }, 400, 'not-filed', []],
+  [{ ok: false, said: 'It cannot be reached.', away: true }, 503, 'database-away', []],
   [{ ok: false, said: 'Or 3.71?', asks: true, suggests: 'PF1 3.71' }, 409, 'asked', ['PF1 3.71']],
 ] as const)('%j', async (outcome, status, code, meant) => {
   const answer = await respond(async () => filedOrRefused('x', outcome), 201);

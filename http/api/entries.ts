@@ -11,15 +11,17 @@ export async function entryOf(request: Request) {
 }
 
 /** What a line came to where it was understood. */
-type Outcome = { ok: true; said: string } | { ok: false; said: string; asks?: boolean; suggests?: string | null };
+type Outcome =
+  { ok: true; said: string } | { ok: false; said: string; asks?: boolean; suggests?: string | null; away?: boolean };
 
 /**
- * @throws Refusal with 409 where the line is asked about (`confirmed` files it as it is), with 400 where it cannot be
- * filed
+ * @throws Refusal with 409 where the line is asked about (`confirmed` files it as it is), with 503 while the database
+ * is away, with 400 where it cannot be filed
  */
 export function filedOrRefused(entry: string, outcome: Outcome): z.infer<typeof entryResponse> {
   if (outcome.ok) return { entry, said: outcome.said };
-  const { said, asks = false, suggests } = outcome;
-  if (!asks) throw new Refusal(400, 'not-filed', said, suggests ? [{ path: 'text', message: suggests }] : []);
-  throw new Refusal(409, 'asked', said, suggests ? [{ path: 'text', message: suggests }] : []);
+  const { said, asks, suggests, away } = outcome;
+  if (away) throw new Refusal(503, 'database-away', said);
+  const [status, code] = asks ? ([409, 'asked'] as const) : ([400, 'not-filed'] as const);
+  throw new Refusal(status, code, said, suggests ? [{ path: 'text', message: suggests }] : []);
 }

@@ -298,7 +298,9 @@ export const entryRequest = z.object({
     .string()
     .min(1)
     .max(2000)
-    .describe('In the words of the reading bars: "S1-014 3.71 44.2g ok", "PF1 3.95 3.94 = 7.89", "PF1 8.4 9.3".'),
+    .describe(
+      'In the words of the reading bars: "S1-014 3.71 44.2g ok", "PF1 3.95 3.94 = 7.89"; with a round "PF1 8.4 9.3".',
+    ),
   round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
   entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
   confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),

@@ -3,10 +3,7 @@ import { cellByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
-import { addPack } from '@/records/packs';
-import { listProtocols } from '@/records/protocols';
-import { openRound } from '@/records/rounds';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { subjectsResponse } from './schemas';
 import { subjects } from './subjects';
@@ -23,27 +20,8 @@ beforeAll(async () => {
   const db = database();
   const model = await scratchModel(db);
   await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 3 });
-  const packId = await addPack(db, {
-    code: 'PT1',
-    name: 'test',
-    chemistry: 'lipo',
-    series: 3,
-    parallel: 1,
-    ratedCapacityAh: 2,
-    board: 'none',
-  });
-  const told = (await listProtocols(db)).find(({ method }) => method === 'told');
-  const { occasionId } = await openRound(db, {
-    batchId: null,
-    protocolId: told?.id ?? 0,
-    method: 'told',
-    instrumentId: null,
-    ammeterId: null,
-    loadResistanceOhm: null,
-    loadTolerance: null,
-    loadRatingW: null,
-    temperatureC: 22.2,
-  });
+  const packId = await scratchPack(db, 'PT1');
+  const { occasionId } = await scratchPackRound(db, 'told');
   const file = (subjectId: number, occasion: number | null, bodies: Parameters<typeof fileEntry>[1]['bodies']) =>
     inTransaction((connection) =>
       fileEntry(connection, { entry: randomUUID(), subjectIds: [subjectId], occasionId: occasion, bodies }),

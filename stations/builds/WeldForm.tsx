@@ -1,5 +1,6 @@
 'use client';
 
+import { BoardField } from '../BoardField';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
@@ -14,17 +15,7 @@ export function WeldForm({ build, name }: { build: number; name: string }) {
       <div className="fields">
         <Field name="code" label="Code" hint="Begins with P" error={fields.code} figures />
         <Field name="name" label="What it serves" defaultValue={name} error={fields.name} />
-        <Field
-          name="board"
-          label="Its board"
-          choices={[
-            ['full', 'sees and balances every group'],
-            ['protects', 'protects only'],
-            ['none', 'none'],
-          ]}
-          error={fields.board}
-          wide
-        />
+        <BoardField />
         <Field
           name="balanceConnector"
           label="Balance connector"

@@ -2,7 +2,7 @@
 
 import { addBuild, buildById, holdUnwelded, swapBuildCell, voidBuild, Welded } from '@/records/builds';
 import { addPack } from '@/records/packs';
-import { database, inTransaction } from '@/records/database';
+import { inTransaction } from '@/records/database';
 import {
   acting,
   type Answer,
@@ -20,7 +20,7 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
-import { packCode } from '../packCode';
+import { packBoard, packCode } from '../packFields';
 import { z } from 'zod';
 import { free } from '@/core/judging/candidates';
 
@@ -112,7 +112,7 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
 const weld = z.object({
   code: packCode,
   name: typedText('Name', 80, 'What is it for?'),
-  board: z.enum(['full', 'protects', 'none']),
+  board: packBoard,
   balanceConnector: z.enum(['yes', 'no']).transform((has) => has === 'yes'),
 });
 
@@ -121,27 +121,28 @@ export async function weldBuildAction(id: number, _: Answer | null, form: FormDa
   const answer = await answering(
     async () => {
       const pack = weld.parse(fieldsOf(form));
-      const build = await buildById(database(), serial.parse(id));
-      if (!build) return refuse('There is no such build.');
-      if (build.voidReason !== null)
-        return refuse(`This build is void (${build.voidReason}): its cells are free again. Match them anew.`);
+      const buildId = serial.parse(id);
       const { cells } = await judgedWorkshop();
-      const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
-      if (!first) return refuse('Its cells are not known any more.');
-      return unlessWelded(async () => {
-        await inTransaction(async (db) => {
-          await holdUnwelded(db, build.id);
+      return unlessWelded(() =>
+        inTransaction(async (db) => {
+          await holdUnwelded(db, buildId);
+          const build = await buildById(db, buildId);
+          if (!build) return refuse('There is no such build.');
+          if (build.voidReason !== null)
+            return refuse(`This build is void (${build.voidReason}): its cells are free again. Match them anew.`);
+          const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
+          if (!first) return refuse('Its cells are not known any more.');
           await addPack(db, {
             ...pack,
             chemistry: first.chemistry,
             series: build.series,
             parallel: build.parallel,
             ratedCapacityAh: first.ratedCapacityAh * build.parallel,
-            buildId: build.id,
+            buildId,
           });
-        });
-        return done(pack.code);
-      });
+          return done(pack.code);
+        }),
+      );
     },
     {
       subject_code_key: 'There is a pack with this code already; choose another.',

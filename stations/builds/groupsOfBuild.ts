@@ -1,10 +1,7 @@
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import { groupFigures } from '@/core/matching/groupFigures';
-import type { Build } from '@/records/builds';
+import type { BuildWithCells } from '@/records/builds';
 import type { Group } from './GroupTable';
-
-/** A build as it stands in the records, with its cells. */
-export type BuildWithCells = Build & { cells: { cellId: number; position: number }[] };
 
 /** The groups of a build from the negative end, with what its cells come to today. */
 export function groupsOfBuild(build: BuildWithCells, cells: readonly JudgedCell[]): Group[] {

@@ -2,6 +2,7 @@
 
 import { chemistries, chemistryKeys, type Chemistry } from '@/core/chemistry/chemistries';
 import { buildFromLabel } from '@/core/capacity/label';
+import { BoardField } from '../BoardField';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
@@ -54,15 +55,7 @@ export function NewPackForm() {
         <Field name="series" label="In series" error={fields.series} figures />
         <Field name="parallel" label="In parallel" error={fields.parallel} figures />
         <Field name="ratedCapacityAh" label="Rated, Ah" error={fields.ratedCapacityAh} hint={hint} figures />
-        <Field
-          name="board"
-          label="Its board"
-          choices={[
-            ['full', 'sees and balances'],
-            ['protects', 'protects only'],
-            ['none', 'none'],
-          ]}
-        />
+        <BoardField />
         <Field
           name="balanceConnector"
           label="Balance connector"

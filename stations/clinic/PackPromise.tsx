@@ -6,7 +6,8 @@ import { heldAgainstPromise } from '@/core/packs/promise';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { RuleLink } from '@/stations/RuleLink';
 import { When } from '@/ui/When';
-import { type BuildWithCells, groupsOfBuild } from '../builds/groupsOfBuild';
+import type { BuildWithCells } from '@/records/builds';
+import { groupsOfBuild } from '../builds/groupsOfBuild';
 import Link from 'next/link';
 
 interface PackPromiseProps {

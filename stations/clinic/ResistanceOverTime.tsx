@@ -80,9 +80,9 @@ export function ResistanceOverTime({ series, times, failing }: ResistanceOverTim
               payload && payload.length > 0 ? (
                 <div className="chart-note">
                   {day(Number(label))}
-                  {payload.map((one, i) => (
+                  {payload.map((one) => (
                     <div key={String(one.dataKey)} className="num">
-                      {nameOf(positions[i] ?? 0)}: {Number(one.value).toFixed(1)} mΩ
+                      {nameOf(Number(String(one.dataKey).slice(1)))}: {Number(one.value).toFixed(1)} mΩ
                     </div>
                   ))}
                 </div>

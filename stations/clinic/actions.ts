@@ -29,12 +29,13 @@ import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { counted } from '@/words/counted';
 import { contradictionText } from '@/words/packs';
+import { notMeasuredText } from '@/words/rounds';
 import { now } from '@/workshop/clock';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
-import { packCode } from '../packCode';
+import { packBoard, packCode } from '../packFields';
 import { understandGroups } from './packLine';
 
 const newPack = z.object({
@@ -47,7 +48,7 @@ const newPack = z.object({
     (value) => value < 1000,
     'Rated capacity in Ah: this looks like mAh.',
   ),
-  board: z.enum(['full', 'protects', 'none']),
+  board: packBoard,
   balanceConnector: z.enum(['yes', 'no', '']).transform((has) => (has === '' ? null : has === 'yes')),
   labelWh: optional(typedPositive('Energy')),
   labelV: optional(typedPositive('Voltage')),
@@ -194,7 +195,7 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
-    if (pack.apart) return refuse(`${pack.code} was taken apart: its cells are on the shelf.`);
+    if (pack.apart) return refuse(notMeasuredText(pack.code, { code: 'apart' }));
     const round = {
       entry,
       packId: pack.id,

@@ -14,7 +14,7 @@ export const packInRound = (pack: JudgedPack, round: Pick<Round, 'protocolId'>):
 
 /** Why a pack is not measured in a round; null where it may be. */
 export function whyPackNotMeasured({ code, intake, apart }: JudgedPack): string | null {
-  if (apart) return `${code} was taken apart: its cells are on the shelf.`;
+  if (apart) return notMeasuredText(code, { code: 'apart' });
   if (intake.class === 'out') return notMeasuredText(code, { code: 'out', because: intake.reasons[0] ?? null });
   return intake.class === 'rescue-only' ? notMeasuredText(code, { code: 'below-floor' }) : null;
 }

@@ -6,3 +6,6 @@ export const packCode = z
   .trim()
   .toUpperCase()
   .regex(/^P[A-Z0-9]{1,7}$/, 'Code: P and up to seven letters or digits, such as PF2.');
+
+/** What its board does for it. */
+export const packBoard = z.enum(['full', 'protects', 'none']);
