@@ -127,7 +127,7 @@ async function importLog(server: string): Promise<void> {
   const rows = Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}\n`);
   const csv = `# ${nextLog}\ntime,voltage\n${rows.join('')}`;
   const answer = await fetch(
-    `${server}/api/v1/runs?cell=Z0001-002&load=current:0.5&endedAt=2026-11-05T18:30:00Z&loadTolerance=0.02`,
+    `${server}/api/v1/runs?subject=Z0001-002&load=current:0.5&endedAt=2026-11-05T18:30:00Z&loadTolerance=0.02`,
     {
       method: 'POST',
       headers: { 'content-type': 'text/csv' },

@@ -91,17 +91,26 @@ const cellsOfLog = [
 ];
 function log(): Asked {
   const separator = pick([',', ';', '\t', '|']);
+  const groups = pick([1, 1, 3, 4, 5]);
+  const heading = [
+    'time (s)',
+    ...Array.from({ length: groups }, (_, i) => `${pick(['cell', 'U', 'tap'])}${i + 1} (V)`),
+  ];
   const lines = Array.from({ length: Math.floor(chance.uniform() * 120) }, (_, i) =>
     chance.uniform() < 0.7
-      ? `${i * 10}${separator}${(4.1 - i / 100).toFixed(3)}`
+      ? [i * 10, ...Array.from({ length: groups }, (_, k) => ((4.1 - i / 100) * pick([1, 1, k + 1])).toFixed(3))].join(
+          separator,
+        )
       : Array.from({ length: 1 + Math.floor(chance.uniform() * 4) }, () => pick(cellsOfLog)).join(separator),
   );
   const load = pick(['resistor:4', 'current:0.5', 'column', 'resistor:0', 'current:1e99', 'lamp', '']);
   const query = new URLSearchParams({
     load,
+    cutoffPerGroupV: pick(['', '3', '0', 'x']),
     cutoffV: pick(['3', '2.8', '-1', 'x', '1e300', '']),
-    seriesCells: pick(['1', '7', '0', '1e9']),
-    cell: pick(['Z0001-001', 'nope', '\u0000', '']),
+    seriesCells: pick(['1', '3', '4', '7', '0', '1e9']),
+    subject: pick(['Z0001-001', 'P2', 'nope', '\u0000', '']),
+    groups: pick(['', 'from-black', 'from-red', 'x']),
     fileName: pick(['a.csv', 'x'.repeat(400), '\u0000']),
     endedAt: pick(['2026-11-01T00:00:00Z', 'yesterday', '']),
   });
@@ -118,7 +127,7 @@ function log(): Asked {
   const body =
     chance.uniform() < 0.1
       ? String.fromCharCode(...Array.from({ length: 500 }, () => Math.floor(chance.uniform() * 256)))
-      : lines.join('\n');
+      : (chance.uniform() < 0.5 ? [heading.join(separator), ...lines] : lines).join('\n');
   return {
     kind: 'logs',
     path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`,

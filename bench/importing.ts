@@ -43,12 +43,15 @@ export async function benchImporting(server: BenchServer, pool: Pool, code: stri
     // Another first line each time, since the same file is stored once only.
     const body = Readable.from(withHeading(csv, `# ${n}\n`));
     let began = performance.now();
-    const answer = await fetch(`${server.url}/api/v1/runs?cell=${code}&load=current:0.5&endedAt=2026-11-05T18:30:00Z`, {
-      method: 'POST',
-      headers: { 'content-type': 'text/csv' },
-      body: Readable.toWeb(body) as BodyInit,
-      duplex: 'half',
-    } as RequestInit);
+    const answer = await fetch(
+      `${server.url}/api/v1/runs?subject=${code}&load=current:0.5&endedAt=2026-11-05T18:30:00Z`,
+      {
+        method: 'POST',
+        headers: { 'content-type': 'text/csv' },
+        body: Readable.toWeb(body) as BodyInit,
+        duplex: 'half',
+      } as RequestInit,
+    );
     if (answer.status !== 201) throw new Error(`The import answered ${answer.status}: ${await answer.text()}`);
     ours.push(performance.now() - began);
 

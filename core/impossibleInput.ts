@@ -22,6 +22,7 @@ export type Impossible =
   | { code: 'empty-file' }
   | { code: 'no-columns'; seen: string }
   | { code: 'too-few-samples'; count: number }
+  | { code: 'group-columns'; columns: number; series: number }
   | { code: 'unreadable-rows'; count: number; rows: number; first: number }
   /** `assumedUnit` where the column of time had none. */
   | { code: 'log-too-long'; days: number; assumedUnit: string | null }

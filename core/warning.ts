@@ -14,8 +14,14 @@ interface ChargeWindow {
 /** Every warning that a computation can give, with the facts it rests on; its sentence is in words/warnings.ts. */
 export type Warning =
   // How a log was read.
-  | { code: 'no-header'; columns: { index: number; field: LogField }[] }
-  | { code: 'unit-assumed'; columns: { field: LogField; unit: string }[] }
+  | { code: 'no-header'; columns: { index: number; field: LogField; position?: number }[] }
+  | { code: 'unit-assumed'; columns: { field: LogField; position?: number; unit: string }[] }
+  /** Their columns were voltages against the black lead; `turned` where the first was that of the red lead. */
+  | { code: 'groups-as-taps'; turned: boolean }
+  /** Place of the column, from 0. */
+  | { code: 'terminals-among-groups'; index: number }
+  /** By how much the terminals lay above the sum of the groups, and where they lay, means. */
+  | { code: 'groups-not-sum'; apartV: number; voltageV: number }
   /** `rows` are the first few. */
   | { code: 'row-unreadable'; count: number; rows: number[] }
   | { code: 'clock-reset'; count: number; rows: number[] }

@@ -137,7 +137,7 @@ test('errors name the field and never show a stack', async ({ request }) => {
     status: 400,
     error: { issues: [{ path: 'load' }] },
   });
-  expect(await post('/api/v1/runs?cell=A1-001&load=column', 'x', { 'content-type': 'text/plain' })).toMatchObject({
+  expect(await post('/api/v1/runs?subject=A1-001&load=column', 'x', { 'content-type': 'text/plain' })).toMatchObject({
     status: 415,
     error: { code: 'content-type' },
   });

@@ -63,7 +63,7 @@ const logs: [
 for (const [name, csv, { code, message, capacityAh, warning }] of logs) {
   test(`a log with ${name}`, async ({ request, workshop }) => {
     const send = () =>
-      request.post('/api/v1/runs?cell=K1-001&load=current:1&endedAt=2026-11-05T18:30:00Z', {
+      request.post('/api/v1/runs?subject=K1-001&load=current:1&endedAt=2026-11-05T18:30:00Z', {
         headers: { 'content-type': 'text/csv' },
         data: csv,
       });
@@ -108,7 +108,7 @@ test('a file of over 200 MB is refused before it is sent, and nothing of a too l
 
   const before = (await workshop.pool.query('select count(*) from run')).rows[0].count;
   const line = '0,4.1000\n';
-  const answer = await request.post('/api/v1/runs?cell=K1-002&load=current:1&endedAt=2026-11-05T18:30:00Z', {
+  const answer = await request.post('/api/v1/runs?subject=K1-002&load=current:1&endedAt=2026-11-05T18:30:00Z', {
     headers: { 'content-type': 'text/csv' },
     data: Buffer.concat([Buffer.from('time,voltage\n'), Buffer.alloc(201 * 2 ** 20, line)]),
     timeout: 60_000,

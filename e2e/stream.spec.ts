@@ -1,4 +1,4 @@
-import { cellByCode } from '../records/cells';
+import { subjectByCode } from '../records/cells';
 import { fileEntry } from '../records/ledger';
 import { beginRest } from '../records/periods';
 import { expect, said, test, type } from './workshop';
@@ -35,7 +35,7 @@ test('the counts and lists of an open page follow what another browser and a pro
   await page.goto('/runs');
   await expect(page.getByText('sent-by-a-program')).toHaveCount(0);
   const lines = Array.from({ length: 40 }, (_, i) => `${i * 60},${(4.1 - i * 0.035).toFixed(3)}`);
-  const query = `cell=H2-001&load=current:1&endedAt=${new Date().toISOString()}&fileName=sent-by-a-program.csv`;
+  const query = `subject=H2-001&load=current:1&endedAt=${new Date().toISOString()}&fileName=sent-by-a-program.csv`;
   const answer = await request.post(`/api/v1/runs?${query}`, {
     headers: { 'content-type': 'text/csv' },
     data: `time,voltage\n${lines.join('\n')}\n`,
@@ -71,7 +71,7 @@ test('a reading that waited is asked about where its cell was read meanwhile', a
   const next = page.getByRole('region', { name: 'Next cell' });
   const asked = (await next.locator('div.num').first().textContent())?.trim() ?? '';
   const [cell, round] = [
-    await cellByCode(workshop.pool, asked),
+    await subjectByCode(workshop.pool, asked),
     (await workshop.pool.query('select occasion_id from round where id = 1')).rows[0],
   ];
   workshop.cut();

@@ -52,7 +52,7 @@ test('a log without dates asks, and says of its file no more than when that was 
 
 test('a program is told the same, and no log ends in days to come', async ({ request }) => {
   const send = async (query: string, body: Buffer) => {
-    const answer = await request.post(`/api/v1/runs?cell=H2-023&load=current:1${query}`, {
+    const answer = await request.post(`/api/v1/runs?subject=H2-023&load=current:1${query}`, {
       headers: { 'content-type': 'text/csv' },
       data: body,
     });

@@ -143,7 +143,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     for (let n = 2; n <= 15; n++) {
       if ([5, 9, 12].includes(n)) continue;
       const answer = await page.request.post(
-        `/api/v1/runs?cell=B1-0${String(n).padStart(2, '0')}&load=current:1&endedAt=2026-11-05T18:30:00Z`,
+        `/api/v1/runs?subject=B1-0${String(n).padStart(2, '0')}&load=current:1&endedAt=2026-11-05T18:30:00Z`,
         {
           headers: { 'content-type': 'text/csv' },
           data: logOf(1.8 + 0.04 * n),

@@ -57,10 +57,14 @@ describe('what is sent', () => {
     ['no type at all', { url: '/api/v1/compute/resistance', headers: own }, 'content-type'],
     [
       'a log as a form',
-      { url: '/api/v1/runs?cell=A', headers: { ...own, 'content-type': 'multipart/form-data; boundary=x' } },
+      { url: '/api/v1/runs?subject=A', headers: { ...own, 'content-type': 'multipart/form-data; boundary=x' } },
       'content-type',
     ],
-    ['a log', { url: '/api/v1/runs?cell=A', headers: { ...own, 'content-type': 'text/csv; charset=utf-8' } }, 'let in'],
+    [
+      'a log',
+      { url: '/api/v1/runs?subject=A', headers: { ...own, 'content-type': 'text/csv; charset=utf-8' } },
+      'let in',
+    ],
     ['a reading', { url: '/resistance/7/readings', headers: json }, 'let in'],
     [
       'an action of a page',
@@ -115,7 +119,7 @@ test.each([
   ['/login/./x', '/nothing-here'],
   ['/cells/a..b', '/cells/a..b'],
   ['/cells/S1-014?amps=2', '/cells/S1-014?amps=2'],
-  ['/api/v1/runs?cell=a%00', '/api/v1/runs?cell=a%00'],
+  ['/api/v1/runs?subject=a%00', '/api/v1/runs?subject=a%00'],
 ])('%s is read as %s', (url, read) => {
   expect(sensibleUrl(url)).toBe(read);
 });

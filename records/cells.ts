@@ -215,22 +215,24 @@ export async function subjectsChangedSince(db: Queryable, { visible }: Snapshot)
   return rows.map((row) => row.id);
 }
 
-export async function cellByCode(
-  db: Queryable,
-  code: string,
-): Promise<{ id: number; code: string; chemistry: Chemistry; batchId: number; weldedIds: number[] } | null> {
-  const { rows } = await db.query<{
-    id: number;
-    code: string;
-    chemistry: Chemistry;
-    batchId: number;
-    weldedIds: number[];
-  }>(
-    `select subject.id, subject.code, cell_model.chemistry, subject.batch_id as "batchId",
+/** What a log can be of. */
+export interface LoggedSubject {
+  id: number;
+  code: string;
+  kind: 'cell' | 'pack';
+  chemistry: Chemistry;
+  series: number;
+  /** Cells that are welded to it: the log is of them as well. */
+  weldedIds: number[];
+}
+
+export async function subjectByCode(db: Queryable, code: string): Promise<LoggedSubject | null> {
+  const { rows } = await db.query<LoggedSubject>(
+    `select subject.id, subject.code, kind, coalesce(subject.chemistry, cell_model.chemistry) as chemistry, series,
        array(select subject_id from entry_subject where entry_id = welded.id and subject_id <> subject.id)
          as "weldedIds"
      from subject
-     join cell_model on cell_model.id = subject.model_id
+     left join cell_model on cell_model.id = subject.model_id
      left join lateral (
        select entry.id
        from entry_subject join entry on entry.id = entry_id join weld using (entry_id)

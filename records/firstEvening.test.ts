@@ -13,7 +13,7 @@ import {
   type NewCellModel,
 } from './batches';
 import { addBuild, buildById, countBuilds, listBuilds, swapBuildCell, voidBuild } from './builds';
-import { cellByCode, cellFacts, subjectsChangedSince } from './cells';
+import { subjectByCode, cellFacts, subjectsChangedSince } from './cells';
 import { correctionsOf } from './corrections';
 import { addBattery, listCrossChecks, openCrossCheck } from './crossChecks';
 import { database, inTransaction, snapshotOf } from './database';
@@ -57,7 +57,7 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const idOf = async (code: string) => (await cellByCode(database(), code))?.id as number;
+const idOf = async (code: string) => (await subjectByCode(database(), code))?.id as number;
 const factsOf = async (code: string) => (await cellFacts(database(), cutoffs, 1, [await idOf(code)]))[0];
 const theBatch = async () => (await batchByCode(database(), 'G1')) as Batch;
 /** The codes of cells that have to be judged anew after some work. */
@@ -184,6 +184,7 @@ describe('cells welded together', () => {
       endVoltageV: 2.8,
       reachedCutoff: true,
       gaps: [],
+      groups: null,
       edges: [],
       warnings: [],
     };

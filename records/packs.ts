@@ -1,4 +1,4 @@
-import type { NewPack, NewPackRound, Pack, PackFacts, PackRound } from '@/core/judging/facts';
+import type { NewPack, NewPackRound, Pack, PackFacts, PackRound, PackRun } from '@/core/judging/facts';
 import type { Queryable } from './database';
 import type { Entry } from './ledger';
 import { resistancesBySubject } from './readings';
@@ -108,10 +108,48 @@ export async function listPacks(db: Queryable): Promise<Pack[]> {
   return rows.map(packOf);
 }
 
-/** Every pack with the facts that its verdicts stand on. */
-export async function packFacts(db: Queryable): Promise<PackFacts[]> {
-  const [facts, rounds] = await Promise.all([
-    db.query<Omit<PackFacts, 'latest' | 'rested' | 'resistances'>>(
+/**
+ * The newest discharge of each pack that ended at the cut-off, else its newest.
+ *
+ * @param cutoffs cut-off of a group by chemistry, V
+ */
+async function runsOfPacks(
+  db: Queryable,
+  cutoffs: Record<string, number>,
+  arithmetic: number,
+): Promise<Map<number, PackRun>> {
+  const { rows } = await db.query<PackRun & { packId: number }>(
+    `select distinct on (subject.id) subject.id as "packId", run.id, run.ended_at as "endedAt",
+       result.capacity_ah as "capacityAh", result.capacity_u as "capacityU",
+       (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff",
+       (result.result ->> 'meanCurrentA')::double precision as "meanCurrentA",
+       nullif(result.result -> 'groups', 'null') as groups
+     from subject
+     join entry_subject on subject_id = subject.id
+     join entry on entry.id = entry_id
+     join run on run.entry_id = entry.id
+     join run_result result on result.run_id = run.id and arithmetic = $2
+       and cutoff_v = ($1::jsonb ->> chemistry)::double precision
+     where kind = 'pack' and voided_at is null
+     order by subject.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc`,
+    [JSON.stringify(cutoffs), arithmetic],
+  );
+  return new Map(rows.map(({ packId, ...run }) => [packId, run]));
+}
+
+/**
+ * Every pack with the facts that its verdicts stand on.
+ *
+ * @param cutoffs cut-off of a group by chemistry, V
+ */
+export async function packFacts(
+  db: Queryable,
+  cutoffs: Record<string, number>,
+  arithmetic: number,
+): Promise<PackFacts[]> {
+  const [runs, facts, rounds] = await Promise.all([
+    runsOfPacks(db, cutoffs, arithmetic),
+    db.query<Omit<PackFacts, 'latest' | 'rested' | 'resistances' | 'run'>>(
       `with read as (
          select subject_id, entry.id, taken_at, state
          from subject
@@ -163,6 +201,7 @@ export async function packFacts(db: Queryable): Promise<PackFacts[]> {
   return facts.rows.map((pack) => ({
     ...packOf(pack),
     resistances: resistances.get(pack.id) ?? [],
+    run: runs.get(pack.id) ?? null,
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },
     latest: newest(pack.id, false),

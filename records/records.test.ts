@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { addBatch, batchByCode, listModels, modelNamed } from './batches';
 import { addBuild, buildById, holdUnwelded, swapBuildCell, voidBuild, Welded } from './builds';
-import { cellByCode, cellFacts } from './cells';
+import { subjectByCode, cellFacts } from './cells';
 import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
 import { adoptRules, adoptedRules } from './houseRules';
 import { migrate } from './migrate';
@@ -68,7 +68,7 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const cellId = async (code: string) => (await cellByCode(database(), code))?.id as number;
+const cellId = async (code: string) => (await subjectByCode(database(), code))?.id as number;
 const constraint = (work: Promise<unknown>) =>
   work.then(
     () => 'kept',
@@ -135,6 +135,7 @@ const result = (capacity: number, reachedCutoff: boolean): Discharge => ({
   endVoltageV: 2.8,
   reachedCutoff,
   gaps: [],
+  groups: null,
   edges: [],
   warnings: [],
 });
@@ -598,14 +599,14 @@ describe('packs', () => {
     expect([await fileRound(round), await fileRound(round)]).toEqual([true, false]);
     const fourGroups = { groupVoltagesV: [3.7, 3.71, 3.69, 3.7], groupStepsV: [0.01, 0.01, 0.01, 0.01] };
     expect(await constraint(fileRound({ ...round, entry: randomUUID(), ...fourGroups }))).toBe('is_a_group');
-    expect((await packFacts(database())).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({
+    expect((await packFacts(database(), {}, 1)).find((pack) => pack.code === 'PT1')?.latest).toMatchObject({
       groupVoltagesV: [3.7, 3.71, 3.69],
     });
     expect(await voidEntry(database(), round.entry, 'wrong pack')).toBe(true);
     expect(await roundsOfPack(database(), packId)).toMatchObject([{ voidReason: 'wrong pack' }]);
     const anew = randomUUID();
     expect(await refileEntry(database(), round.entry, anew)).toBe(true);
-    expect((await packFacts(database())).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
+    expect((await packFacts(database(), {}, 1)).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
     expect((await packByCode(database(), 'PT1'))?.series).toBe(3);
   });
 
@@ -627,7 +628,7 @@ describe('packs', () => {
       await inTransaction((db) => fileEntry(db, { entry, subjectIds: ids.slice(0, 1), bodies, ...change }));
       return entry;
     };
-    const factsOf = async (code: string) => (await packFacts(database())).find((pack) => pack.code === code);
+    const factsOf = async (code: string) => (await packFacts(database(), {}, 1)).find((pack) => pack.code === code);
     const facts = () => factsOf('PT2');
     expect(await facts()).toMatchObject({ findings: null, asNew: null, cyclesNoted: null, chargeEnds: [], twins: [] });
     const bought = new Date('2024-05-31T12:00:00Z');
@@ -693,7 +694,7 @@ test('resistances of a pack stand by group, in rounds over packs, newest by the 
   expect(readings).toEqual(
     [2026, 2025].flatMap((year) => [0, 1, 2].map((position) => [packId, year, position, 0.012])),
   );
-  const facts = (await packFacts(database())).find((pack) => pack.id === packId);
+  const facts = (await packFacts(database(), {}, 1)).find((pack) => pack.id === packId);
   expect(facts?.resistances).toHaveLength(6);
   expect(facts?.resistances[0]).toMatchObject({ position: 0, together: 1, facts: { resistanceOhm: 0.019 } });
   expect(facts?.resistances[0]?.facts).not.toHaveProperty('position');

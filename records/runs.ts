@@ -23,6 +23,8 @@ export interface NewRun {
   voltageStepV: number;
   /** Null without a column of current. */
   currentStepA?: number | null;
+  /** Null without columns of groups. */
+  groupStepV?: number | null;
   samples: number;
   columns: LogColumn[];
   notices: Warning[];
@@ -40,7 +42,9 @@ export async function copySamples(connection: PoolClient, rows: Readable): Promi
   await pipeline(
     rows,
     connection.query(
-      copyFrom('copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c) from stdin (format binary)'),
+      copyFrom(
+        'copy sample (run_id, seq, time_s, voltage_v, current_a, temperature_c, groups_v) from stdin (format binary)',
+      ),
     ),
   );
 }
@@ -54,9 +58,9 @@ export async function addRun(db: Queryable, id: number, run: NewRun): Promise<vo
   });
   await db.query(
     `insert into run (id, entry_id, file_name, content_sha256, load_kind, load_resistance_ohm, load_current_a,
-        load_tolerance, voltage_step_v, current_step_a, samples, columns, notices, ended_at)
+        load_tolerance, voltage_step_v, current_step_a, group_step_v, samples, columns, notices, ended_at)
      overriding system value
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14)`,
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
     [
       id,
       entryId,
@@ -68,6 +72,7 @@ export async function addRun(db: Queryable, id: number, run: NewRun): Promise<vo
       run.loadTolerance ?? null,
       run.voltageStepV,
       run.currentStepA ?? null,
+      run.groupStepV ?? null,
       run.samples,
       JSON.stringify(run.columns),
       JSON.stringify(run.notices),
@@ -96,6 +101,9 @@ export interface Run {
   id: number;
   entry: string;
   subjectIds: number[];
+  kind: 'cell' | 'pack';
+  /** Cells or groups in series. */
+  series: number;
   code: string;
   /** Codes of those welded to it, which the log is of as well. */
   withCodes: string[];
@@ -105,6 +113,7 @@ export interface Run {
   loggerId: number | null;
   voltageStepV: number;
   currentStepA: number | null;
+  groupStepV: number | null;
   samples: number;
   columns: LogColumn[];
   notices: Warning[];
@@ -120,14 +129,15 @@ interface RunRow extends Omit<Run, 'load'> {
 }
 
 const selectRun = `
-  select run.id, uid as entry, "subjectIds", codes[1] as code, codes[2:] as "withCodes", file_name as "fileName",
+  select run.id, uid as entry, "subjectIds", own.kind, own.series, codes[1] as code, codes[2:] as "withCodes", file_name as "fileName",
     load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm", load_current_a as "loadCurrentA",
     load_tolerance as "loadTolerance", instrument_id as "loggerId", voltage_step_v as "voltageStepV",
-    current_step_a as "currentStepA", samples, columns, notices, ended_at as "endedAt",
+    current_step_a as "currentStepA", group_step_v as "groupStepV", samples, columns, notices, ended_at as "endedAt",
     recorded_at as "recordedAt", void_reason as "voidReason"
   from run join entry on entry.id = run.entry_id
   cross join lateral (
-    select array_agg(subject_id order by code) as "subjectIds", array_agg(code order by code) as codes
+    select array_agg(subject_id order by code) as "subjectIds", array_agg(code order by code) as codes,
+      min(kind) as kind, min(series) as series
     from entry_subject join subject on subject.id = subject_id
     where entry_id = entry.id) own`;
 
@@ -158,7 +168,6 @@ export async function runsOfSubject(db: Queryable, subjectId: number): Promise<R
 export interface RunListing {
   id: number;
   code: string;
-  chemistry: string;
   fileName: string;
   samples: number;
   endedAt: Date;
@@ -175,17 +184,16 @@ export async function listRuns(
   offset: number,
 ): Promise<RunListing[]> {
   const { rows } = await db.query<RunListing>(
-    `select run.id, subject.code, cell_model.chemistry, file_name as "fileName", samples, ended_at as "endedAt",
+    `select run.id, subject.code, file_name as "fileName", samples, ended_at as "endedAt",
        result.capacity_ah as "capacityAh", result.capacity_u as "capacityU",
          (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff"
      from run
      join entry on entry.id = entry_id
      cross join lateral (
-       select code, model_id
+       select code
        from entry_subject join subject on subject.id = subject_id
        where entry_id = entry.id
        order by code limit 1) subject
-     join cell_model on cell_model.id = subject.model_id
      left join lateral (select * from run_result where run_id = run.id
        and arithmetic = $1 order by cutoff_v desc limit 1) result on true
      where voided_at is null
@@ -207,7 +215,8 @@ export async function eachSample(db: Queryable, runId: number, visit: (sample: S
   const portion = 20_000;
   for (let from = 0; ; from += portion) {
     const { rows } = await db.query<Sample>(
-      `select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC"
+      `select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC",
+         groups_v as "groupsV"
        from sample where run_id = $1 and seq >= $2 and seq < $3 order by seq`,
       [runId, from, from + portion],
     );
@@ -221,6 +230,8 @@ export interface CurvePoint {
   voltageV: number;
   currentA: number | null;
   temperatureC: number | null;
+  /** Null where no groups were logged. */
+  groupsV?: number[] | null;
 }
 
 /** Enough for any screen. */
@@ -235,13 +246,14 @@ export async function curveOf(db: Queryable, runId: number, stretches = usualStr
   if (kept.rows[0]) return kept.rows[0].points;
   const { rows } = await db.query<CurvePoint>(
     `with marked as (
-       select seq, time_s, voltage_v, current_a, temperature_c,
+       select seq, time_s, voltage_v, current_a, temperature_c, groups_v,
          row_number() over (partition by seq * $2::bigint / (select samples from run
            where id = $1) order by voltage_v, seq) as from_low,
          row_number() over (partition by seq * $2::bigint / (select samples from run
            where id = $1) order by voltage_v desc, seq) as from_high
        from sample where run_id = $1)
-     select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC"
+     select time_s as "timeS", voltage_v as "voltageV", current_a as "currentA", temperature_c as "temperatureC",
+       groups_v as "groupsV"
      from marked where from_low = 1 or from_high = 1 order by seq`,
     [runId, stretches],
   );
@@ -280,7 +292,7 @@ export async function keepResult(
   );
 }
 
-/** Standing runs that have no result at the cut-off of their chemistry: [run id, cut-off]. */
+/** Standing runs that have no result at the cut-off of their chemistry: [run id, cut-off of a cell or group]. */
 export async function runsWithoutResult(
   db: Queryable,
   cutoffs: Record<string, number>,
@@ -292,9 +304,9 @@ export async function runsWithoutResult(
      join entry on entry.id = entry_id
      join entry_subject using (entry_id)
      join subject on subject.id = subject_id
-     join cell_model on cell_model.id = subject.model_id
+     left join cell_model on cell_model.id = subject.model_id
      join (select key, value::double precision as v from jsonb_each_text($1)) cutoff
-       on cutoff.key = cell_model.chemistry
+       on cutoff.key = coalesce(subject.chemistry, cell_model.chemistry)
      where voided_at is null
        and not exists (select from run_result where run_id = run.id and cutoff_v = cutoff.v and arithmetic = $2)
      order by run.id`,

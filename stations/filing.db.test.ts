@@ -2,7 +2,7 @@ import type { NewPackRound } from '@/core/judging/facts';
 import { keptLimits } from '@/core/quantity/limits';
 import { addBatch } from '@/records/batches';
 import { addBuild } from '@/records/builds';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction, refusedBy } from '@/records/database';
 import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
@@ -25,7 +25,7 @@ beforeAll(async () => {
   await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 8 });
-  cellId = (await cellByCode(database(), 'T1-001'))?.id as number;
+  cellId = (await subjectByCode(database(), 'T1-001'))?.id as number;
 });
 
 afterAll(async () => {

@@ -1,9 +1,8 @@
 'use server';
 
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
-import { packByCode } from '@/records/packs';
 import { type Answer, answering, done, fieldsOf, refuse, typedText } from '@/stations/answer';
 import { now } from '@/workshop/clock';
 import { randomUUID } from 'node:crypto';
@@ -20,8 +19,7 @@ export async function addNoteAction(_: Answer<string> | null, form: FormData): P
   const answer = await answering(async () => {
     const { code, text } = newNote.parse(fieldsOf(form));
     const db = database();
-    const [cell, pack] = await Promise.all([cellByCode(db, code), packByCode(db, code)]);
-    const subject = cell ?? pack;
+    const subject = await subjectByCode(db, code);
     if (!subject) return refuse(`There is no cell or pack ${code}.`);
     const entry = randomUUID();
     await inTransaction((connection) =>

@@ -3,6 +3,7 @@ import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { dischargePopulations } from './discharges';
 import { instrumentPopulations } from './instruments';
+import { packRunPopulations } from './packRuns';
 import { packPopulations } from './packs';
 import { pulsePopulations, relaxationPopulations } from './pulses';
 import { readingPopulations } from './readings';
@@ -15,6 +16,7 @@ const groups = {
   instruments: instrumentPopulations,
   crowds: crowdPopulations,
   packs: packPopulations,
+  packRuns: packRunPopulations,
 };
 type Group = keyof typeof groups;
 
@@ -60,6 +62,7 @@ const titles: Record<Group, string> = {
   instruments: 'Instruments',
   crowds: 'Crowds, two methods, partial charges',
   packs: 'Groups and packs',
+  packRuns: 'Discharges of packs',
 };
 
 const before = `# Are the figures true?

@@ -23,6 +23,9 @@ const window = { from: 0.3, to: 0.7 };
 const warnings = eachOf<Warning>({
   'no-header': { columns: [{ index: 0, field: 'time' }] },
   'unit-assumed': { columns: [{ field: 'time', unit: 's' }] },
+  'groups-as-taps': { turned: true },
+  'terminals-among-groups': { index: 5 },
+  'groups-not-sum': { apartV: -0.61, voltageV: 14.2 },
   'row-unreadable': { count: 7, rows: [2, 3] },
   'clock-reset': { count: 1, rows: [5] },
   'no-discharge': {},
@@ -130,6 +133,7 @@ const impossible = eachOf<Impossible>({
   'empty-file': {},
   'no-columns': { seen: 'Dear customer' },
   'too-few-samples': { count: 1 },
+  'group-columns': { columns: 1, series: 4 },
   'unreadable-rows': { count: 9, rows: 10, first: 2 },
   'log-too-long': { days: 300, assumedUnit: 's' },
   'too-few-cells': { series: 2, parallel: 2, given: 1 },

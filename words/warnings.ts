@@ -1,4 +1,5 @@
 import { display, formatDuration, formatFigure } from '@/core/quantity/format';
+import type { LogField } from '@/core/capacity/logColumns';
 import type { Warning } from '@/core/warning';
 import { counted, timesText } from './counted';
 import { firstOf, milliohms, millivolts, percentText, secondsText, volts } from './figures';
@@ -11,11 +12,26 @@ const chargeAsked = ({ from, to }: { from: number; to: number }): string =>
 
 const notCompared = 'kept, but not compared';
 
+/** What a column of a log holds, in words. */
+export const columnName = ({ field, position }: { field: LogField; position?: number }): string =>
+  position === undefined ? field : `${field} ${position}`;
+
 const sentences: Sentences<Warning> = {
   'no-header': ({ columns }) =>
-    `No heading: ${columns.map(({ index, field }) => `column ${index + 1} taken as ${field}`).join(', ')}.`,
+    `No heading: ${columns.map((one) => `column ${one.index + 1} taken as ${columnName(one)}`).join(', ')}.`,
   'unit-assumed': ({ columns }) =>
-    `No unit written: ${columns.map(({ field, unit }) => `${field} taken as ${unit}`).join(', ')}.`,
+    `No unit written: ${columns.map((one) => `${columnName(one)} taken as ${one.unit}`).join(', ')}.`,
+  'groups-as-taps': ({ turned }) =>
+    turned
+      ? 'The columns fall by a group each: they are the taps against the black lead, numbered from the red one. ' +
+        'Group 1, at the black lead, is the last column.'
+      : 'The columns rise by a group each: they are the taps against the black lead; each group is what lies between ' +
+        'two of them.',
+  'terminals-among-groups': ({ index }) =>
+    `Column ${index + 1} is the sum of the others: taken as the terminals, not as a group.`,
+  'groups-not-sum': ({ apartV, voltageV }) =>
+    `The terminals lie ${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the sum of the groups, at ` +
+    `${volts(voltageV)} in the mean: a meter, a pin or a lead is wrong.`,
   'row-unreadable': ({ count, rows }) =>
     `${counted(count, 'row')} passed over as unreadable (row ${firstOf(rows, count)}).`,
   'clock-reset': ({ count, rows }) =>

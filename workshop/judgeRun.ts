@@ -6,7 +6,7 @@ import { resultOf, type Run, runById, runsWithoutResult } from '@/records/runs';
 import { cutoffsOf } from '@/core/judging/judgeCell';
 import { inBackground } from './pool';
 
-/** The result of a run at a cut-off: as kept, or computed from its samples and kept. */
+/** The result of a run at a cut-off of a cell or group: as kept, or computed from its samples and kept. */
 export async function judgeRun(run: Run, cutoffV: number): Promise<Discharge> {
   const db = database();
   const kept = await resultOf(db, run.id, cutoffV, dischargeArithmetic);

@@ -1,6 +1,6 @@
 import { presetRules } from '@/core/chemistry/houseRules';
 import { addBatch } from '@/records/batches';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
@@ -20,7 +20,7 @@ const readVoltage = async (
 ) =>
   fileEntry(db, {
     entry,
-    subjectIds: [(await cellByCode(database(), code))?.id as number],
+    subjectIds: [(await subjectByCode(database(), code))?.id as number],
     bodies: [{ kind: 'voltage', voltageV, step: 0.001 }],
   });
 const voltages = async () => (await judgedWorkshop()).cells.map((cell) => [cell.code, cell.voltageV]);

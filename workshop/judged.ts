@@ -144,7 +144,9 @@ export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: 
 }
 
 export const judgedPacks = oncePer(async (workshop): Promise<JudgedPack[]> =>
-  (await packFacts(database())).map((pack) => judgePack(pack, workshop.rules.limits, workshop)),
+  (await packFacts(database(), cutoffsOf(workshop.rules.limits), dischargeArithmetic)).map((pack) =>
+    judgePack(pack, workshop.rules.limits, workshop),
+  ),
 );
 
 /** How many discharges stand. */

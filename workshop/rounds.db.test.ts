@@ -2,7 +2,7 @@ import { notMeasuredText } from '@/words/rounds';
 import { judgedWorkshop } from '@/workshop/judged';
 import { openRoundById } from './rounds';
 import { addBatch, modelNamed } from '@/records/batches';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database } from '@/records/database';
 import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
@@ -76,7 +76,7 @@ afterAll(async () => {
 });
 
 const idOf = async (place: number) =>
-  (await cellByCode(database(), `T1-${String(place).padStart(3, '0')}`))?.id as number;
+  (await subjectByCode(database(), `T1-${String(place).padStart(3, '0')}`))?.id as number;
 async function step(
   place: number,
   dropV: number,

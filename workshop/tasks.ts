@@ -6,9 +6,11 @@ import {
   type Discharge,
   dischargeArithmetic,
   type DischargeLoad,
+  type DischargeSettings,
 } from '@/core/capacity/discharge';
 import type { LoggedMoment } from '@/core/capacity/loggedMoment';
-import type { LogColumn } from '@/core/capacity/logColumns';
+import type { LogColumn, Logged } from '@/core/capacity/logColumns';
+import type { LogEnd } from '@/core/capacity/logReader';
 import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
@@ -31,6 +33,7 @@ export interface Tasks {
   ready(given: undefined): Promise<void>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
+  /** At that cut-off of a cell or group. */
   judgeRun(given: { runId: number; cutoffV: number }): Promise<Discharge>;
   judgeCells(given: CellsToJudge): Promise<JudgedCell[]>;
 }
@@ -42,8 +45,10 @@ export interface LogFile {
   tools: LogTools;
   /** Last digit of the voltage where it was told; else it is taken from the log. */
   voltageDigitV?: number | undefined;
-  cutoffV?: number;
-  seriesCells?: number;
+  /** Of the whole; else that of a group is asked of each, or of the whole by their count. */
+  cutoffV?: number | undefined;
+  cutoffPerGroupV?: number | undefined;
+  logged: Logged;
   /** Where its samples go as rows of a run, if they are to be kept. */
   rows?: { file: string; runId: number };
 }
@@ -54,6 +59,9 @@ export interface LogReading {
   endedAt: LoggedMoment | null;
   voltageStepV: number;
   currentStepA: number | null;
+  groupStepV: number | null;
+  /** The groups as the log begins; null where none are logged. */
+  firstGroupsV: readonly number[] | null;
   result: Discharge;
 }
 
@@ -69,19 +77,26 @@ export interface CellsToJudge {
 /** So much of a file shows the last digit of its voltage. */
 const glanceBytes = 1 << 17;
 
-/**
- * The last digit of the voltage from the beginning of a log; undefined where that is not readable, which the whole will
- * tell.
- */
-async function digitOf(file: string, seriesCells: number | undefined): Promise<number | undefined> {
-  const log = createCsvLog(() => {}, seriesCells);
+/** What the beginning of a log shows; undefined where that is not readable, which the whole will tell. */
+async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefined> {
+  const log = createCsvLog(() => {}, logged);
   try {
     for await (const text of createReadStream(file, { encoding: 'utf8', end: glanceBytes })) log.push(text as string);
-    return log.finish().voltageStepV;
+    return log.finish();
   } catch (error) {
     if (error instanceof ImpossibleInput) return undefined;
     throw error;
   }
+}
+
+/** What ends a discharge: of the whole as told, of the first group where groups are logged, or of the whole by count. */
+function cutoffOf(
+  { cutoffV, cutoffPerGroupV }: Pick<LogFile, 'cutoffV' | 'cutoffPerGroupV'>,
+  series: number,
+  hasGroups: boolean,
+): Pick<DischargeSettings, 'cutoffV' | 'cutoffPerGroupV'> {
+  if (cutoffPerGroupV === undefined) return cutoffV === undefined ? {} : { cutoffV };
+  return hasGroups ? { cutoffPerGroupV } : { cutoffV: cutoffV ?? cutoffPerGroupV * series };
 }
 
 const tasks: Tasks = {
@@ -92,21 +107,26 @@ const tasks: Tasks = {
     return matchCells({ ...request, isOver: () => performance.now() > end });
   },
 
-  async readLog({ file, load, tools, voltageDigitV, cutoffV, seriesCells, rows }) {
-    const digitV = voltageDigitV ?? (await digitOf(file, seriesCells));
+  async readLog({ file, load, tools, voltageDigitV, logged, rows, ...told }) {
+    const glance = await glanceAt(file, logged);
+    const digitV = voltageDigitV ?? glance?.voltageStepV;
+    const groupDigitV = glance?.groupStepV ?? null;
     const meter = createDischargeMeter({
       load,
       tools,
+      seriesCells: logged.series,
       ...(digitV === undefined ? {} : { voltageDigitV: digitV }),
-      ...(cutoffV === undefined ? {} : { cutoffV }),
-      ...(seriesCells === undefined ? {} : { seriesCells }),
+      ...(groupDigitV === null ? {} : { groupDigitV }),
+      ...cutoffOf(told, logged.series, groupDigitV !== null),
     });
+    let firstGroupsV: readonly number[] | null = null;
     const out = rows && createWriteStream(rows.file);
     const kept = rows && out && createSampleRows(rows.runId, (portion) => out.write(portion));
     const log = createCsvLog((sample) => {
+      firstGroupsV ??= sample.groupsV ?? null;
       meter.push(sample);
       kept?.push(sample);
-    }, seriesCells);
+    }, logged);
     try {
       for await (const text of createReadStream(file, { encoding: 'utf8', highWaterMark: 1 << 18 })) {
         log.push(text as string);
@@ -121,6 +141,8 @@ const tasks: Tasks = {
         endedAt: end.endedAt,
         voltageStepV,
         currentStepA: end.currentStepA,
+        groupStepV: end.groupStepV,
+        firstGroupsV,
         result: meter.finish(voltageStepV, end.currentStepA),
       };
     } finally {
@@ -139,7 +161,9 @@ const tasks: Tasks = {
       load: run.load,
       tools: logToolsOf(run.loadTolerance, logger?.ranges ?? null),
       voltageDigitV: run.voltageStepV,
-      cutoffV,
+      seriesCells: run.series,
+      ...(run.groupStepV === null ? {} : { groupDigitV: run.groupStepV }),
+      ...cutoffOf({ cutoffPerGroupV: cutoffV }, run.series, run.groupStepV !== null),
     });
     await eachSample(db, runId, (sample) => meter.push(sample));
     const result = meter.finish(run.voltageStepV, run.currentStepA);

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { ImpossibleInput } from '../impossibleInput';
+import type { Logged } from './logColumns';
 import { createLogReader, type LogEnd, type Sample } from './logReader';
 
 /** Reads the text of a CSV log in portions of any length, in constant memory. */
@@ -18,8 +19,8 @@ const longestLine = 100_000;
  * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput as `createLogReader` does
  */
-export function createCsvLog(emit: (sample: Sample) => void, seriesCells = 1): CsvLog {
-  const reader = createLogReader(emit, seriesCells);
+export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): CsvLog {
+  const reader = createLogReader(emit, logged);
   let rest = '';
   let separator: string | null = null;
 

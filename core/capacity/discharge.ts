@@ -4,7 +4,8 @@ import { type Contribution, quadrature, type Quantity, rectangular } from '../qu
 import { createPulseFinder, type LoadEdge, mostEdges, type PulseTools } from '../resistance/pulses';
 import type { Warning } from '../warning';
 import { createCurrentSense } from './currentSense';
-import { createDischargeTally, type DischargeTally, type Tallied } from './dischargeTally';
+import { createDischargeTally, type DischargeTally, type Tallied, type Tallying } from './dischargeTally';
+import { type GroupAtEnd, groupsAtEnd } from './groupsAtEnd';
 import type { Sample } from './logReader';
 import type { LogTools } from './logTools';
 import { createVoltageSense } from './voltageSense';
@@ -19,9 +20,12 @@ export interface DischargeSettings {
   tools?: LogTools;
   /** Cut-off of the whole stack, V. */
   cutoffV?: number;
+  /** Cut-off of a group of a pack whose groups were logged, V: the first of them to cross it ends the discharge. */
+  cutoffPerGroupV?: number;
   seriesCells?: number;
-  /** Last digit of the logged voltage, where it is known beforehand. */
+  /** Last digits of the logged voltage and of those of the groups, where they are known beforehand. */
   voltageDigitV?: number;
+  groupDigitV?: number;
 }
 
 export type CapacityInput = 'load' | 'current column' | 'voltmeter' | 'cut-off' | 'moment of switching' | 'gaps';
@@ -43,12 +47,14 @@ export interface Discharge {
   fromS: number;
   toS: number;
   gaps: { fromS: number; toS: number }[];
+  /** From the black lead, as it ended; null where none were logged. */
+  groups: GroupAtEnd[] | null;
   edges: LoadEdge[];
   warnings: Warning[];
 }
 
 /** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
-export const dischargeArithmetic = 3;
+export const dischargeArithmetic = 4;
 
 /** Limits assumed, and said to be, where nothing is known of the tools. */
 const assumedLoadTolerance = 0.01;
@@ -65,7 +71,8 @@ const ditheredDigits = 2;
  * Integrates a discharge sample by sample in constant memory: the area under the current by the trapezoid rule over
  * uneven steps, under load alone, up to the first lasting crossing of the cut-off. Rest and charge before, between and
  * after are left out: a column of current shows them; where the load is only told, the voltage does. Of several
- * discharges the first that ends at the cut-off counts, else the largest, as a lower bound.
+ * discharges the first that ends at the cut-off counts, else the largest, as a lower bound. Of a pack whose groups were
+ * logged the lowest group is held against the cut-off of one.
  * Wild samples and those without a current are left out; gaps are bridged by a straight line and paid for in
  * uncertainty.
  *
@@ -76,10 +83,13 @@ const ditheredDigits = 2;
 export function createDischargeMeter({
   load,
   tools = {},
-  cutoffV,
+  cutoffV: stackCutoffV,
+  cutoffPerGroupV,
   seriesCells = 1,
   voltageDigitV: digitV,
+  groupDigitV,
 }: DischargeSettings) {
+  const cutoffV = cutoffPerGroupV ?? stackCutoffV;
   if (load.kind === 'resistor') positive('load', load.resistanceOhm);
   if (load.kind === 'current') positive('load', load.currentA);
   positive('seriesCells', seriesCells);
@@ -87,11 +97,17 @@ export function createDischargeMeter({
   const tallyOf = (): DischargeTally =>
     createDischargeTally({
       cutoffV,
-      digitV,
+      digitV: cutoffPerGroupV === undefined ? digitV : groupDigitV,
       limitV: voltageLimit(cutoffV ?? 0, tools),
       resistorOhm: load.kind === 'resistor' ? load.resistanceOhm : null,
     });
   let samples = 0;
+  const seenOf = ({ timeS, voltageV, groupsV = null }: Sample): Tallying => ({
+    timeS,
+    voltageV,
+    watchedV: cutoffPerGroupV !== undefined && groupsV ? Math.min(...groupsV) : voltageV,
+    groupsV,
+  });
 
   const told = (): Flow => {
     const tally = tallyOf();
@@ -109,7 +125,7 @@ export function createDischargeMeter({
           if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
           const restA = stepsOn < 0 ? restedA : 0;
           pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : restA);
-          tally.push(sample, isLoaded ? currentA : 0);
+          tally.push(seenOf(sample), isLoaded ? currentA : 0);
           if (isLoaded && isLowest) tally.markLowest();
         },
         wentOn: tally.wentOn,
@@ -144,12 +160,13 @@ export function createDischargeMeter({
         if (way === 0) this.restA += (currentA - this.restA) / 50;
         else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
         pulses.push(sample.timeS, sample.voltageV, currentA);
+        const seen = seenOf(sample);
         for (const [tally, its] of [
           [along, 1],
           [against, -1],
         ] as const) {
           if (way !== 0) tally.forgetBelow(sense.leastA());
-          tally.push(sample, way === its ? Math.abs(currentA) : 0, way === -its);
+          tally.push(seen, way === its ? Math.abs(currentA) : 0, way === -its);
         }
       },
       finish() {
@@ -195,6 +212,7 @@ export function createDischargeMeter({
         fromS: at.fromS,
         toS: at.toS,
         gaps: at.gaps,
+        groups: groupsAtEnd(at, cutoffPerGroupV ?? null, rectangular(groupDigitV ?? voltageStepV)),
         edges,
         warnings: warningsOf({
           at,
@@ -247,6 +265,10 @@ const nothing: Tallied = {
   end: null,
   endVarianceAs2: 0,
   briefDips: 0,
+  watchedV: 0,
+  groupsV: null,
+  course: [],
+  groupJumpsV: null,
 };
 
 /**
@@ -392,9 +414,9 @@ function warningsOf({
     warnings.push({ code: 'rest-left-out', beforeS, betweenS, afterS });
   if (at.briefDips > 0) warnings.push({ code: 'brief-dips', count: at.briefDips });
   if (at.end?.inGap) warnings.push({ code: 'cutoff-in-gap', silenceS: at.end.stepS, uS: at.end.uS });
-  else if (at.end?.carriedOn) warnings.push({ code: 'cutoff-carried-on', voltageV: at.voltageV, uS: at.end.uS });
+  else if (at.end?.carriedOn) warnings.push({ code: 'cutoff-carried-on', voltageV: at.watchedV, uS: at.end.uS });
   if (cutoffV !== undefined && at.end === null && at.chargeAs > 0)
-    warnings.push({ code: 'cutoff-not-reached', voltageV: at.voltageV, cutoffV });
+    warnings.push({ code: 'cutoff-not-reached', voltageV: at.watchedV, cutoffV });
   if (stepsBeyond > 0) warnings.push({ code: 'steps-not-evaluated', evaluated: mostEdges, beyond: stepsBeyond });
   if (load.kind !== 'column' && tools.loadTolerance === undefined)
     warnings.push({ code: 'load-tolerance-assumed', load: load.kind, share: assumedLoadTolerance });

@@ -1,7 +1,6 @@
 import { createDigitWatch } from '../quantity/lastDigit';
 import { rectangular } from '../quantity/quantity';
 import { type CutoffMet, cutoffMet, type LogPoint } from './cutoff';
-import type { Sample } from './logReader';
 
 /** A crossing lasts when this many samples and seconds stay below it. */
 const lastingSamples = 3;
@@ -19,6 +18,22 @@ const stepShare = 0.2;
 const stretchS = 0.5;
 const stretches = 24;
 
+/** What is tallied of a sample. */
+export interface Tallying {
+  timeS: number;
+  voltageV: number;
+  /** What is held against the cut-off: the voltage itself, or that of the lowest group of a pack. */
+  watchedV: number;
+  /** Null where no groups were logged. */
+  groupsV: readonly number[] | null;
+}
+
+/** The groups of a pack at so much charge, so far. */
+export interface GroupsAt {
+  chargeAs: number;
+  groupsV: readonly number[];
+}
+
 /** Charge, energy and time of one discharge, under load alone. */
 interface Counted {
   fromS: number;
@@ -29,6 +44,8 @@ interface Counted {
   energyWs: number;
   voltSeconds: number;
   voltageV: number;
+  watchedV: number;
+  groupsV: readonly number[] | null;
   /** From when exactly the load went on, off or changed. */
   switchVarianceAs2: number;
   gapVarianceAs2: number;
@@ -53,13 +70,17 @@ export interface Tallied extends Counted {
   end: DischargeEnd | null;
   endVarianceAs2: number;
   briefDips: number;
+  /** Its course by groups, thinned; empty where none were logged. */
+  course: GroupsAt[];
+  /** By how much each group jumped as the load came on or, where that was not logged, went off; null without both. */
+  groupJumpsV: number[] | null;
 }
 
 export interface TallySettings {
   cutoffV: number | undefined;
   /** The most by which the voltmeter may be off at the cut-off, V. */
   limitV: number;
-  /** Last digit of the voltage where it is known. */
+  /** Last digit of what is watched, where it is known. */
   digitV: number | undefined;
   /** A resistor draws less as the voltage falls; null for other loads. */
   resistorOhm: number | null;
@@ -84,7 +105,7 @@ function addStretch(counted: Counted, stepS: number, from: Point, to: Point): vo
   counted.voltSeconds += ((from.voltageV + to.voltageV) / 2) * stepS;
 }
 
-const none = (sample: Sample): Counted => ({
+const none = (sample: Tallying): Counted => ({
   fromS: sample.timeS,
   toS: sample.timeS,
   loadedS: 0,
@@ -92,6 +113,8 @@ const none = (sample: Sample): Counted => ({
   energyWs: 0,
   voltSeconds: 0,
   voltageV: sample.voltageV,
+  watchedV: sample.watchedV,
+  groupsV: sample.groupsV,
   switchVarianceAs2: 0,
   gapVarianceAs2: 0,
 });
@@ -103,13 +126,16 @@ const none = (sample: Sample): Counted => ({
 export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: TallySettings) {
   let logFromS: number | null = null;
   let counted: Counted | null = null;
-  let previous: { timeS: number; voltageV: number; currentA: number } | null = null;
+  let previous: (Tallying & { currentA: number }) | null = null;
   let lowest: Counted | null = null;
   let started = cutoffV === undefined;
   let usualStepS = 0;
   let gaps: { fromS: number; toS: number }[] = [];
   let restBetweenS = 0;
   let onJumpV: number | null = null;
+  let wentOnNow = false;
+  let groupJumpsV: number[] | null = null;
+  const course = createCourse();
   let offSinceS: number | null = null;
   let chargedS = 0;
   /** Below the cut-off, not yet for long. */
@@ -140,8 +166,10 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       0,
     ];
     settled = null;
+    groupJumpsV = null;
     started = cutoffV === undefined;
     last.clear();
+    course.clear();
   };
   const result = (endS: number): Tallied | null => {
     if (!counted) return null;
@@ -161,13 +189,16 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       end: ended?.end ?? null,
       endVarianceAs2: ended?.varianceAs2 ?? 0,
       briefDips,
+      course: course.upTo(whole.chargeAs),
+      groupJumpsV,
     };
   };
 
-  const endAt = (met: CutoffMet, from: Counted, currentA: number, below: Sample | null, latestS: number): Ended => {
+  const endAt = (met: CutoffMet, from: Counted, currentA: number, below: Tallying | null, latestS: number): Ended => {
     const stepS = met.atS - from.toS;
-    const endA = resistorOhm === null || cutoffV === undefined ? currentA : cutoffV / resistorOhm;
-    const endV = cutoffV ?? from.voltageV;
+    // What is watched falls to the cut-off, and the whole by as much.
+    const endV = from.voltageV - from.watchedV + (cutoffV ?? from.watchedV);
+    const endA = resistorOhm === null ? currentA : endV / resistorOhm;
     const chargeAs = ((currentA + endA) / 2) * stepS;
     return {
       counted: {
@@ -178,6 +209,10 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
         energyWs: from.energyWs + (chargeAs * (from.voltageV + endV)) / 2,
         voltSeconds: from.voltSeconds + ((from.voltageV + endV) / 2) * stepS,
         voltageV: below ? endV : from.voltageV,
+        watchedV: below && cutoffV !== undefined ? cutoffV : from.watchedV,
+        groupsV: below
+          ? between(from, below, (from.watchedV - (cutoffV ?? 0)) / (from.watchedV - below.watchedV))
+          : from.groupsV,
       },
       end: { uS: met.uS, stepS: latestS - from.toS, carriedOn: below === null, inGap: isGap(latestS - from.toS) },
       varianceAs2: (endA * met.uS) ** 2,
@@ -186,15 +221,15 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
   const meet = (
     points: readonly LogPoint[],
     from: Counted,
-    below: Sample | null,
+    below: Tallying | null,
     latestS: number,
     restedV: number | null = null,
   ): CutoffMet =>
     cutoffMet({
       cutoffV: cutoffV ?? 0,
       endedV: restedV === null || onJumpV === null ? null : restedV - onJumpV,
-      points: points.length > 0 ? points : [{ timeS: from.toS, voltageV: from.voltageV }],
-      below,
+      points: points.length > 0 ? points : [{ timeS: from.toS, voltageV: from.watchedV }],
+      below: below && { timeS: below.timeS, voltageV: below.watchedV },
       latestS,
       inSilence: isGap(latestS - from.toS),
       readingU: last.readingU(),
@@ -216,15 +251,16 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       provisional = { ended: endAt(met, counted, currentA, null, latestS), atS: latestS, aboveSamples: 0 };
   };
 
-  const goOn = (sample: Sample, currentA: number): void => {
+  const goOn = (sample: Tallying, currentA: number): void => {
     if (!counted) {
       counted = none(sample);
-      started = cutoffV === undefined || sample.voltageV >= cutoffV;
+      started = cutoffV === undefined || sample.watchedV >= cutoffV;
     }
     if (offSinceS !== null) restBetweenS += sample.timeS - offSinceS;
     offSinceS = null;
     if (!previous) return;
-    if (previous.voltageV > sample.voltageV) onJumpV = previous.voltageV - sample.voltageV;
+    if (previous.watchedV > sample.watchedV) onJumpV = previous.watchedV - sample.watchedV;
+    groupJumpsV ??= jumpsBetween(previous, sample);
     // The load went on somewhere between the two samples.
     const stepS = sample.timeS - previous.timeS;
     const now = { voltageV: sample.voltageV, currentA };
@@ -232,17 +268,17 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     addStretch(counted, stepS / 2, now, now);
     counted.switchVarianceAs2 += rectangular(currentA * stepS) ** 2;
     counted.toS = sample.timeS;
-    counted.voltageV = sample.voltageV;
+    look(counted, sample);
   };
 
-  const stayOn = (sample: Sample, currentA: number): void => {
+  const stayOn = (sample: Tallying, currentA: number): void => {
     if (!counted || !previous) return;
     const before: Counted | null =
-      cutoffV !== undefined && started && sample.voltageV < cutoffV && !pending ? { ...counted } : null;
+      cutoffV !== undefined && started && sample.watchedV < cutoffV && !pending ? { ...counted } : null;
     const stepS = sample.timeS - previous.timeS;
     addStretch(counted, stepS, previous, { voltageV: sample.voltageV, currentA });
     counted.toS = sample.timeS;
-    counted.voltageV = sample.voltageV;
+    look(counted, sample);
     const changeA = Math.abs(currentA - previous.currentA);
     if (isGap(stepS)) {
       gaps.push({ fromS: previous.timeS, toS: sample.timeS });
@@ -255,13 +291,19 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     watchCutoff(sample, before, previous.currentA);
   };
 
-  const watchCutoff = (sample: Sample, before: Counted | null, beforeA: number): void => {
+  /** What it stands at, and its course. */
+  const look = (counted: Counted, { voltageV, watchedV, groupsV }: Tallying): void => {
+    [counted.voltageV, counted.watchedV, counted.groupsV] = [voltageV, watchedV, groupsV];
+    if (groupsV) course.push({ chargeAs: counted.chargeAs, groupsV });
+  };
+
+  const watchCutoff = (sample: Tallying, before: Counted | null, beforeA: number): void => {
     if (cutoffV === undefined) return;
     if (!started) {
-      started = sample.voltageV >= cutoffV;
+      started = sample.watchedV >= cutoffV;
       return;
     }
-    if (sample.voltageV >= cutoffV) {
+    if (sample.watchedV >= cutoffV) {
       if (pending) briefDips += 1;
       pending = null;
       if (provisional) {
@@ -290,7 +332,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
 
   return {
     /** @param currentA positive; nought where no load is on · @param isCharge current flows the other way */
-    push(sample: Sample, currentA: number, isCharge = false): void {
+    push(sample: Tallying, currentA: number, isCharge = false): void {
       logFromS ??= sample.timeS;
       if (settled) {
         offSinceS ??= currentA > 0 ? null : sample.timeS;
@@ -300,6 +342,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       const stepS = previous ? sample.timeS - previous.timeS : 0;
       if (previous && stepS <= 0) return;
       const [wasOn, isOn] = [(previous?.currentA ?? 0) > 0, currentA > 0];
+      if (wentOnNow && previous) onJumpV = previous.watchedV - sample.watchedV;
+      wentOnNow = false;
       if (isOn) {
         chargedS = 0;
         if (wasOn) stayOn(sample, currentA);
@@ -308,9 +352,10 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
           if (settled) return;
           goOn(sample, currentA);
         }
-        last.push(sample, stepS);
+        last.push({ timeS: sample.timeS, voltageV: sample.watchedV }, stepS);
       } else if (wasOn && previous && counted) {
-        endLoad(sample.timeS, previous.currentA, sample.voltageV);
+        endLoad(sample.timeS, previous.currentA, sample.watchedV);
+        groupJumpsV ??= jumpsBetween(sample, previous);
         // It went off somewhere between the two samples; within a silence that is not known, and nothing of it is
         // counted.
         const moreS = isGap(stepS) ? 0 : stepS / 2;
@@ -324,7 +369,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
         chargedS += stepS;
         if (chargedS > chargedShare * counted.loadedS) close(sample.timeS);
       }
-      previous = { timeS: sample.timeS, voltageV: sample.voltageV, currentA };
+      previous = { ...sample, currentA };
     },
     beginAnew(): void {
       forget();
@@ -335,8 +380,9 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       lowest = counted && { ...counted };
     },
     endAtLowest,
-    wentOn(jumpV: number): void {
-      onJumpV = jumpV;
+    /** The load comes on with the next sample. */
+    wentOn(): void {
+      wentOnNow = true;
     },
     /** What was counted so far at less than this current was noise. */
     forgetBelow(leastA: number): void {
@@ -353,6 +399,38 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
 
 export type DischargeTally = ReturnType<typeof createDischargeTally>;
 
+/** By how much each group stood higher before than after. */
+const jumpsBetween = (before: Tallying, after: Tallying): number[] | null =>
+  before.groupsV && after.groupsV && before.groupsV.map((v, i) => v - (after.groupsV?.[i] ?? NaN));
+
+/** The groups at a share of the way from one sample to the next. */
+const between = (from: Counted, to: Tallying, share: number): number[] | null =>
+  from.groupsV && to.groupsV && from.groupsV.map((v, i) => v + share * ((to.groupsV?.[i] ?? NaN) - v));
+
+/** So many points tell a course. */
+const coursePoints = 512;
+
+/** The groups over the charge, every so many samples: in constant memory. */
+function createCourse() {
+  let points: GroupsAt[] = [];
+  let every = 1;
+  let seen = 0;
+  return {
+    push(point: GroupsAt): void {
+      if (seen++ % every !== 0) return;
+      points.push(point);
+      if (points.length < 2 * coursePoints) return;
+      points = points.filter((_, i) => i % 2 === 0);
+      every *= 2;
+    },
+    upTo: (chargeAs: number): GroupsAt[] => points.filter((point) => point.chargeAs <= chargeAs),
+    clear(): void {
+      points = [];
+      [every, seen] = [1, 0];
+    },
+  };
+}
+
 /** The last points under load, averaged over short stretches, with the noise and the digit of one reading. */
 function createLastStretch(digitV: number | undefined) {
   let points: (LogPoint & { count: number; fromS: number })[] = [];
@@ -360,7 +438,7 @@ function createLastStretch(digitV: number | undefined) {
   const digit = createDigitWatch(digitV);
   let before: number[] = [];
   return {
-    push({ timeS, voltageV }: Sample, stepS: number): void {
+    push({ timeS, voltageV }: LogPoint, stepS: number): void {
       digit.push(voltageV);
       const [one, two] = before;
       if (two !== undefined && one !== undefined) {

@@ -4,7 +4,7 @@ import { timeFormOf } from './timeText';
 const table = (heading: string[] | null, rows: string[][]) => [...(heading ? [heading] : []), ...rows];
 const seen = (rows: string[][], seriesCells = 1) =>
   Object.fromEntries(
-    (understandColumns(rows, seriesCells)?.columns ?? []).map((column) => [
+    (understandColumns(rows, { series: seriesCells })?.columns ?? []).map((column) => [
       column.field,
       [column.index, column.unit, column.assumed],
     ]),
@@ -78,7 +78,7 @@ describe('without a heading', () => {
 test('rows before the samples are counted: title, heading, units', () => {
   const layout = understandColumns(
     [['discharge of 3 March'], ['time', 'voltage'], ['s', 'V'], ['0', '4.1'], ['1', '4.0']],
-    1,
+    { series: 1 },
   );
   expect(layout?.headingRows).toBe(3);
   expect(layout?.columns.map((column) => column.unit)).toEqual(['s', 'v']);
@@ -110,9 +110,9 @@ test('what has no two columns of figures is no log', () => {
         ['a', 'b'],
         ['c', 'd'],
       ],
-      1,
+      { series: 1 },
     ),
   ).toBeNull();
-  expect(understandColumns([['3.7'], ['3.6']], 1)).toBeNull();
-  expect(understandColumns([], 1)).toBeNull();
+  expect(understandColumns([['3.7'], ['3.6']], { series: 1 })).toBeNull();
+  expect(understandColumns([], { series: 1 })).toBeNull();
 });

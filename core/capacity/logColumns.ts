@@ -1,13 +1,17 @@
-import { parseFigure } from '../quantity/parse';
+import { ImpossibleInput } from '../impossibleInput';
+import { figureValue, parseFigure } from '../quantity/parse';
+import { type GroupColumns, groupNumberIn, understandGroups, type VoltageColumn } from './groupColumns';
 import { type TimeForm, timeFormOf } from './timeText';
 
-/** What a column of a log holds. */
-export type LogField = 'time' | 'voltage' | 'current' | 'temperature';
+/** What a column of a log holds; the voltage is that from terminal to terminal. */
+export type LogField = 'time' | 'voltage' | 'group' | 'current' | 'temperature';
 
 export interface LogColumn {
   field: LogField;
   /** Place in the row, from 0. */
   index: number;
+  /** Of a group, from the black lead. */
+  position?: number;
   /** What was read of its heading; empty without one. */
   heading: string;
   /** How a time is written. */
@@ -25,8 +29,19 @@ export interface LogLayout {
   columns: LogColumn[];
   /** Rows before the first sample: heading, units. */
   headingRows: number;
+  /** How the columns of groups were understood; null where there are none. */
+  groups: GroupColumns | null;
 }
 
+/** What a log is of. */
+export interface Logged {
+  /** Cells or groups in series. */
+  series: number;
+  /** Its columns of groups begin at the red lead. */
+  fromRed?: boolean | undefined;
+}
+
+const voltageFactors = { v: 1, volt: 1, volts: 1, mv: 1e-3, millivolt: 1e-3 };
 const unitFactors: Record<LogField, Record<string, number>> = {
   time: {
     s: 1,
@@ -45,7 +60,8 @@ const unitFactors: Record<LogField, Record<string, number>> = {
     hour: 3600,
     hours: 3600,
   },
-  voltage: { v: 1, volt: 1, volts: 1, mv: 1e-3, millivolt: 1e-3 },
+  voltage: voltageFactors,
+  group: voltageFactors,
   current: { a: 1, amp: 1, amps: 1, ampere: 1, ma: 1e-3, milliamp: 1e-3 },
   temperature: { c: 1, '°c': 1, degc: 1, celsius: 1 },
 };
@@ -73,10 +89,12 @@ const isSampleRow = (row: readonly string[]): boolean =>
  * Units come from the heading or a row of units below it; where neither tells, they are inferred from the size of the
  * figures and marked as assumed. Returns null when no two columns of numbers are found.
  *
+ * Of a pack the voltages of its groups are looked for as well.
+ *
  * @param rows the first rows, tokenised; twenty are plenty
- * @param seriesCells cells in series, to tell volts from millivolts
+ * @throws ImpossibleInput where columns of groups are not as many as the pack has
  */
-export function understandColumns(rows: readonly (readonly string[])[], seriesCells: number): LogLayout | null {
+export function understandColumns(rows: readonly (readonly string[])[], logged: Logged): LogLayout | null {
   const headingRows = rows.findIndex(isSampleRow);
   if (headingRows < 0) return null;
   const samples = rows.slice(headingRows).filter(isSampleRow);
@@ -87,34 +105,68 @@ export function understandColumns(rows: readonly (readonly string[])[], seriesCe
     timeFormOf(samples.map((row) => row[i]?.trim() ?? '').find((cell) => cell !== '') ?? ''),
   );
   const day = forms.indexOf('day');
-  const named = fieldsByHeading(titles, forms);
-  const fields = named.has('time') && named.has('voltage') ? named : fieldsByPlace(samples, width);
-  if (!fields.has('time') || !fields.has('voltage')) return null;
-
-  const columns = [...fields].map(([field, index]): LogColumn => {
+  const unitAt = (field: LogField, index: number): { unit: string; told: boolean } => {
+    const told = unitIn((titles[index] ?? []).join(' '), field);
     const cells = samples.map((row) => row[index]?.trim() ?? '');
+    return { unit: told ?? inferredUnit(field, cells, logged.series), told: told !== null };
+  };
+  const voltagesAt = (index: number, number: number): VoltageColumn => {
+    const factor = unitFactors.group[unitAt('group', index).unit] ?? 1;
+    return { index, number, voltagesV: samples.map((row) => (figureValue(row[index] ?? '') ?? NaN) * factor) };
+  };
+  const numbered = logged.series > 1 ? numberedColumns(titles, forms).map((one) => voltagesAt(...one)) : [];
+  const headed = numbered.length > 1 ? understandGroups(numbered, logged.series) : null;
+  const named = fieldsByHeading(titles, forms, headed);
+  const isNamed = named.has('time') && (named.has('voltage') || headed !== null);
+  const groups = isNamed ? headed : groupsByPlace(samples, width, logged.series, voltagesAt);
+  const fields = isNamed ? named : fieldsByPlace(samples, width, groups);
+  if (!fields.has('time') || !(fields.has('voltage') || groups)) return null;
+
+  const places = groups && logged.fromRed && !groups.taps ? groups.places.toReversed() : (groups?.places ?? []);
+  const columns = [
+    ...[...fields].map(([field, index]) => ({ field, index })),
+    ...places.map((index, i) => ({ field: 'group' as const, index, position: i + 1 })),
+  ].map(({ field, index, ...place }): LogColumn => {
     const written = field === 'time' ? (forms[index] ?? 'number') : 'number';
     const title = titles[index] ?? [];
-    const told = unitIn(title.join(' '), field);
-    const unit = told ?? inferredUnit(field, cells, seriesCells);
+    const { unit, told } = unitAt(field, index);
     return {
       field,
       index,
+      ...place,
       heading: title.filter(Boolean).join(' '),
       written,
       unit,
       factor: unitFactors[field][unit] ?? 1,
-      assumed: told === null && written === 'number',
+      assumed: !told && written === 'number',
       ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}),
     };
   });
-  return { columns, headingRows };
+  return { columns, headingRows, groups };
 }
 
-function fieldsByHeading(titles: string[][], forms: readonly (TimeForm | null)[]): Map<LogField, number> {
+/** The columns whose headings number them, with their numbers, in the order of these. */
+function numberedColumns(titles: string[][], forms: readonly (TimeForm | null)[]): [index: number, number: number][] {
+  return titles
+    .flatMap((title, index): [number, number][] => {
+      const number = groupNumberIn(title.join(' '));
+      return number === null || forms[index] !== 'number' ? [] : [[index, number]];
+    })
+    .sort(([, one], [, other]) => one - other);
+}
+
+function fieldsByHeading(
+  titles: string[][],
+  forms: readonly (TimeForm | null)[],
+  groups: GroupColumns | null,
+): Map<LogField, number> {
   const fields = new Map<LogField, number>();
   for (const [field, pattern] of headings) {
-    const taken = new Set(fields.values());
+    const taken = new Set([...fields.values(), ...(groups?.places ?? [])]);
+    if (field === 'voltage' && groups && groups.terminals !== null) {
+      fields.set(field, groups.terminals);
+      continue;
+    }
     const index = titles.findIndex(
       (title, i) =>
         !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day'),
@@ -124,8 +176,46 @@ function fieldsByHeading(titles: string[][], forms: readonly (TimeForm | null)[]
   return fields;
 }
 
+/** Without a heading: a run of columns that stand to each other as the groups of a pack do. */
+function groupsByPlace(
+  samples: readonly (readonly string[])[],
+  width: number,
+  series: number,
+  voltagesAt: (index: number, number: number) => VoltageColumn,
+): GroupColumns | null {
+  const time = fieldsByPlace(samples, width, null).get('time');
+  if (series < 2 || time === undefined) return null;
+  const all = Array.from({ length: width }, (_, i) => i).filter((i) => i !== time);
+  for (const count of [series + 1, series])
+    for (let from = 0; from + count <= all.length; from++) {
+      const groups = groupsAmong(all.slice(from, from + count).map(voltagesAt), series);
+      if (groups) return groups;
+    }
+  return null;
+}
+
+/** Groups of one pack differ by no more than this share. */
+const alikeShare = 0.5;
+
+function groupsAmong(columns: readonly VoltageColumn[], series: number): GroupColumns | null {
+  try {
+    const groups = understandGroups(columns, series);
+    if (!groups || groups.taps) return groups;
+    const first = groups.places.map((place) => columns.find(({ index }) => index === place)?.voltagesV[0] ?? NaN);
+    const isAlike = Math.min(...first) > (1 - alikeShare) * Math.max(...first);
+    return isAlike && (groups.terminals !== null || columns.length === series) ? groups : null;
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return null;
+    throw error;
+  }
+}
+
 /** Without a heading: the first column that only rises is the time, the next is the voltage, the next the current. */
-function fieldsByPlace(samples: readonly (readonly string[])[], width: number): Map<LogField, number> {
+function fieldsByPlace(
+  samples: readonly (readonly string[])[],
+  width: number,
+  groups: GroupColumns | null,
+): Map<LogField, number> {
   const numbersAt = (index: number) => samples.map((row) => parseFigure(row[index]?.trim() ?? '')?.value ?? NaN);
   const rises = (index: number) => {
     const written = timeFormOf(samples[0]?.[index]?.trim() ?? '');
@@ -139,19 +229,27 @@ function fieldsByPlace(samples: readonly (readonly string[])[], width: number): 
   const time = columns.find(rises);
   if (time === undefined) return new Map();
   const others = columns.filter(
-    (i) => i !== time && Number.isFinite(numbersAt(i)[0]) && timeFormOf(samples[0]?.[i]?.trim() ?? '') === 'number',
+    (i) =>
+      i !== time &&
+      i !== groups?.terminals &&
+      !groups?.places.includes(i) &&
+      Number.isFinite(numbersAt(i)[0]) &&
+      timeFormOf(samples[0]?.[i]?.trim() ?? '') === 'number',
   );
   const fields = new Map<LogField, number>([['time', time]]);
-  (['voltage', 'current'] as const).forEach((field, n) => {
+  if (groups && groups.terminals !== null) fields.set('voltage', groups.terminals);
+  const unnamed = groups ? (['current'] as const) : (['voltage', 'current'] as const);
+  unnamed.forEach((field, n) => {
     const index = others[n];
     if (index !== undefined) fields.set(field, index);
   });
   return fields;
 }
 
-function inferredUnit(field: LogField, cells: string[], seriesCells: number): string {
+function inferredUnit(field: LogField, cells: string[], series: number): string {
   const size = Math.max(...cells.map((cell) => Math.abs(parseFigure(cell)?.value ?? 0)));
-  if (field === 'voltage') return size > 100 * seriesCells ? 'mv' : 'v';
+  if (field === 'voltage') return size > 100 * series ? 'mv' : 'v';
+  if (field === 'group') return size > 100 ? 'mv' : 'v';
   if (field === 'current') return size > 60 ? 'ma' : 'a';
   return field === 'time' ? inferredTimeUnit(cells) : 'c';
 }

@@ -5,7 +5,7 @@ import { createLogReader, type Sample } from './logReader';
 
 function readAll(text: string, separator = ',', seriesCells = 1) {
   const samples: Sample[] = [];
-  const reader = createLogReader((sample) => samples.push(sample), seriesCells);
+  const reader = createLogReader((sample) => samples.push(sample), { series: seriesCells });
   text.split('\n').forEach((line) => reader.push(line.split(separator)));
   const end = reader.finish();
   return { ...end, samples, codes: end.warnings.map((warning) => warning.code) };

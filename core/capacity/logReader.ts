@@ -2,17 +2,21 @@ import { ImpossibleInput } from '../impossibleInput';
 import { lastDigitOf, valuesLookedAt } from '../quantity/lastDigit';
 import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
-import { type LogColumn, type LogField, understandColumns } from './logColumns';
+import { type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
 import type { LoggedMoment } from './loggedMoment';
+import { groupNumberIn } from './groupColumns';
 import { isZoned, secondsOf } from './timeText';
 
 /** One line of a log, from its own start. */
 export interface Sample {
   timeS: number;
+  /** From terminal to terminal; the sum of the groups where only these were logged. */
   voltageV: number;
   /** As logged; the sign is the logger's own. */
   currentA: number | null;
   temperatureC: number | null;
+  /** Of each group of a pack, from the black lead, where they were logged. */
+  groupsV?: readonly number[] | null;
 }
 
 /** Reads a log row by row in constant memory. */
@@ -32,6 +36,8 @@ export interface LogEnd {
    */
   voltageStepV: number;
   currentStepA: number | null;
+  /** Of the voltages of groups; null where there are none. */
+  groupStepV: number | null;
   /** Of its last row; null where the log tells no dates. */
   endedAt: LoggedMoment | null;
 }
@@ -43,6 +49,8 @@ const mostUnreadable = 0.2;
 const dayS = 86_400;
 /** Longer than any discharge: then its seconds are something else. */
 const longestS = 40 * dayS;
+/** Between the sum of the groups and the terminals leads and tools take less, a share. */
+const sumShare = 0.03;
 
 /**
  * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of
@@ -50,23 +58,26 @@ const longestS = 40 * dayS;
  * caller.
  *
  * @param emit called with each sample as soon as it is readable
- * @throws ImpossibleInput from push or finish when the rows are not a log of time and voltage
+ * @throws ImpossibleInput from push or finish when the rows are not a log of time and voltage, or of another pack
  */
-export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1): LogReader {
+export function createLogReader(emit: (sample: Sample) => void, logged: Logged = { series: 1 }): LogReader {
   const first: (readonly string[])[] = [];
   let layout: ReturnType<typeof understandColumns> = null;
   let [time, voltage, current, temperature]: (LogColumn | undefined)[] = [];
+  let groups: LogColumn[] = [];
   let rowNumber = 0;
   let read = 0;
   let unreadable: number[] = [];
   let unreadableCount = 0;
-  const digits = { voltage: createDigits(), current: createDigits() };
+  const digits = { voltage: createDigits(), current: createDigits(), group: createDigits() };
+  let apartV = 0;
+  let totalV = 0;
   let lastS = 0;
   let endedAt: LoggedMoment | null = null;
   const clock = createClock();
 
   const understand = (): void => {
-    layout = understandColumns(first, seriesCells);
+    layout = understandColumns(first, logged);
     if (!layout) throw notALog(first);
     const column = (field: LogField) => layout?.columns.find((one) => one.field === field);
     [time, voltage, current, temperature] = [
@@ -75,6 +86,7 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
       column('current'),
       column('temperature'),
     ];
+    groups = layout.columns.filter(({ field }) => field === 'group');
     rowNumber = layout.headingRows;
     first.slice(layout.headingRows).forEach(readRow);
   };
@@ -89,8 +101,10 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
           time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim(),
         )
       : null;
-    const voltageV = figureOf(row, voltage);
-    if (rawS === null || voltageV === null || !time || !voltage) {
+    const groupsV = groupsOf(row);
+    const sumV = groupsV && groupsV.reduce((a, b) => a + b, 0);
+    const voltageV = voltage ? figureOf(row, voltage) : sumV;
+    if (rawS === null || voltageV === null || !time || (groups.length > 0 && groupsV === null)) {
       if (row.every((cell) => cell.trim() === '')) return;
       unreadableCount += 1;
       if (unreadable.length < 5) unreadable.push(rowNumber);
@@ -98,14 +112,32 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
     }
     read += 1;
     const currentA = figureOf(row, current);
+    if (sumV !== null) {
+      apartV += voltageV - sumV;
+      totalV += voltageV;
+    }
     if (read <= valuesLookedAt) {
-      digits.voltage.note(row[voltage.index] ?? '', voltage.factor, voltageV);
+      if (voltage) digits.voltage.note(row[voltage.index] ?? '', voltage.factor, voltageV);
+      const [one] = groups;
+      if (one && groupsV) digits.group.note(row[one.index] ?? '', one.factor, groupsV[0] as number);
       if (current && currentA !== null) digits.current.note(row[current.index] ?? '', current.factor, currentA);
     }
     lastS = clock.next(rawS, rowNumber, time.written === 'clock' && time.dayIndex === undefined);
     if (time.written === 'date' || time.dayIndex !== undefined)
       endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
-    emit({ timeS: lastS, voltageV, currentA, temperatureC: figureOf(row, temperature) });
+    emit({
+      timeS: lastS,
+      voltageV,
+      currentA,
+      temperatureC: figureOf(row, temperature),
+      ...(groupsV && { groupsV }),
+    });
+  };
+  /** Null where not every group was logged. */
+  const groupsOf = (row: readonly string[]): number[] | null => {
+    const read = groups.map((column) => figureOf(row, column)).filter((v) => v !== null);
+    if (groups.length === 0 || read.length < groups.length) return null;
+    return layout?.groups?.taps ? read.map((v, i) => v - (read[i - 1] ?? 0)) : read;
   };
 
   return {
@@ -128,23 +160,36 @@ export function createLogReader(emit: (sample: Sample) => void, seriesCells = 1)
       if (lastS > longestS) throw tooLong(lastS, time);
       const columns = layout?.columns ?? [];
       const warnings: Warning[] = [...clock.warnings()];
-      if (layout?.headingRows === 0)
-        warnings.push({ code: 'no-header', columns: columns.map(({ index, field }) => ({ index, field })) });
+      if (layout?.headingRows === 0) warnings.push({ code: 'no-header', columns: columns.map(named) });
       const assumed = columns.filter((column) => column.assumed);
       if (assumed.length > 0)
-        warnings.push({ code: 'unit-assumed', columns: assumed.map(({ field, unit }) => ({ field, unit })) });
+        warnings.push({ code: 'unit-assumed', columns: assumed.map((one) => ({ ...named(one), unit: one.unit })) });
+      if (layout?.groups?.taps) warnings.push({ code: 'groups-as-taps', turned: layout.groups.turned });
+      else if (voltage && groups.length > 0 && groupNumberIn(voltage.heading) !== null)
+        warnings.push({ code: 'terminals-among-groups', index: voltage.index });
+      if (Math.abs(apartV) > sumShare * totalV)
+        warnings.push({ code: 'groups-not-sum', apartV: apartV / read, voltageV: totalV / read });
       if (unreadableCount > 0) warnings.push({ code: 'row-unreadable', count: unreadableCount, rows: unreadable });
       unreadable = [];
+      const groupStepV = digits.group.last();
       return {
         columns,
         warnings,
-        voltageStepV: digits.voltage.last() ?? 1,
+        // That of a sum is as doubtful as those of its parts together.
+        voltageStepV: digits.voltage.last() ?? (groupStepV ?? 1) * Math.sqrt(Math.max(1, groups.length)),
         currentStepA: digits.current.last(),
+        groupStepV,
         endedAt,
       };
     },
   };
 }
+
+const named = ({ index, field, position }: LogColumn) => ({
+  index,
+  field,
+  ...(position === undefined ? {} : { position }),
+});
 
 function figureOf(row: readonly string[], column: LogColumn | undefined): number | null {
   const text = column && row[column.index];

@@ -1,3 +1,4 @@
+import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { InspectionFinding } from '@/core/grading/intake';
 import type { Correction } from '@/core/instruments/calibration';
@@ -176,9 +177,23 @@ export interface PackFacts extends Pack {
   rescues: number;
   /** Every standing reading of its resistance, newest first. */
   resistances: StoredResistance[];
+  /** The newest standing discharge that ended at the cut-off, else the newest; null without any. */
+  run: PackRun | null;
   /** Its newest standing round of voltages, and the newest at rest. */
   latest: PackRound | null;
   rested: PackRound | null;
+}
+
+/** A discharge of a pack, as its log tells it. */
+export interface PackRun {
+  id: number;
+  endedAt: Date;
+  capacityAh: number;
+  capacityU: number;
+  reachedCutoff: boolean | null;
+  meanCurrentA: number;
+  /** From the black lead, as it ended; null where no groups were logged. */
+  groups: GroupAtEnd[] | null;
 }
 
 export interface NewPackRound {

@@ -57,6 +57,7 @@ const pack: PackFacts = {
   chargeEnds: [],
   twins: [],
   rescues: 0,
+  run: null,
   latest: null,
   rested: null,
   resistances: [],

@@ -81,7 +81,7 @@ describe('discharge', () => {
     ]);
     expect(() => dischargeQuery.parse({ load: 'lamp' })).toThrow();
     expect(() => dischargeQuery.parse({})).toThrow('Give load=');
-    expect(() => runQuery.parse({ load: 'column' })).toThrow('Give cell=');
+    expect(() => runQuery.parse({ load: 'column' })).toThrow('Give subject=');
   });
 
   test('no body, and more than a log may have, are refused while they arrive', async () => {

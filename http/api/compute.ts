@@ -1,5 +1,6 @@
 import { told } from './told';
 import type { DischargeLoad } from '@/core/capacity/discharge';
+import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import { partialCapacity } from '@/core/capacity/partial';
 import { exact, quadrature, read, rectangular } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
@@ -14,6 +15,7 @@ import { spoolBody } from './logBody';
 import type {
   dischargeQuery,
   dischargeResponse,
+  groupsAtEndResponse,
   matchRequest,
   matchResponse,
   partialCapacityRequest,
@@ -121,9 +123,17 @@ const longestMatchMs = 20_000;
 /** A match ends by itself with its best so far; if it does not, it is ended. */
 const graceMs = 5_000;
 
+/** The groups of a pack as a discharge left them, as a program reads them. */
+export const groupsTold = (groups: GroupAtEnd[] | null): z.infer<typeof groupsAtEndResponse> =>
+  groups?.map(({ leftAh, ...group }) => ({
+    ...group,
+    leftAh: leftAh?.value ?? null,
+    standardUncertaintyAh: leftAh?.u ?? null,
+  })) ?? null;
+
 /** Integrates a CSV discharge log; nothing is stored. */
 export async function computeDischarge(
-  { load, cutoffV, seriesCells, voltageResolutionV, ...tools }: z.infer<typeof dischargeQuery>,
+  { load, cutoffV, cutoffPerGroupV, seriesCells, voltageResolutionV, ...tools }: z.infer<typeof dischargeQuery>,
   { body, signal }: Pick<Request, 'body' | 'signal'>,
 ): Promise<z.infer<typeof dischargeResponse>> {
   const folder = await temporaryFolder();
@@ -137,22 +147,27 @@ export async function computeDischarge(
           load: loadOf(load),
           tools,
           voltageDigitV: voltageResolutionV,
-          seriesCells,
-          ...(cutoffV === undefined ? {} : { cutoffV }),
+          logged: { series: seriesCells },
+          cutoffV,
+          cutoffPerGroupV,
         },
         { crew: 'asked', signal, limitMs: longestReadMs },
       ),
     )
     .finally(() => rm(folder, { recursive: true, force: true }));
-  const { capacityAh, budget, edges, warnings, ...result } = reading.result;
+  const { capacityAh, budget, edges, groups, warnings, ...result } = reading.result;
   return {
     ...result,
     capacityAh: capacityAh.value,
     standardUncertaintyAh: capacityAh.u,
     budget: budget.map(({ input, u }) => ({ input, uAh: u })),
     columns: Object.fromEntries(
-      reading.columns.map(({ field, index, heading, unit, assumed }) => [field, { index, heading, unit, assumed }]),
+      reading.columns.map(({ field, position, index, heading, unit, assumed }) => [
+        `${field}${position ?? ''}`,
+        { index, heading, unit, assumed },
+      ]),
     ),
+    groups: groupsTold(groups),
     steps: edges,
     warnings: told([...reading.notices, ...warnings]),
   };

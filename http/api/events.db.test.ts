@@ -1,5 +1,5 @@
 import { addBatch } from '@/records/batches';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
@@ -53,7 +53,7 @@ function page() {
 }
 const waitsAt = (key: string, message: Message) => message.frame?.stops.find((stop) => stop.key === key)?.count;
 const read = async (code: string, entry = randomUUID() as string) => {
-  const id = (await cellByCode(database(), code))?.id ?? 0;
+  const id = (await subjectByCode(database(), code))?.id ?? 0;
   await inTransaction((db) =>
     fileEntry(db, { entry, subjectIds: [id], bodies: [{ kind: 'inspection', findings: ['swollen'] }] }),
   );

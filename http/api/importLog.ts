@@ -7,7 +7,9 @@ import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import type { Warning } from '@/core/warning';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import { logToolsOf } from '@/core/capacity/logTools';
-import { cellByCode } from '@/records/cells';
+import { type LoggedSubject, subjectByCode } from '@/records/cells';
+import { roundsOfPack } from '@/records/packs';
+import { looksTurned } from '@/core/packs/groupOrder';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
 import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
 import { spoolBody } from './logBody';
@@ -29,7 +31,11 @@ export interface LogImport {
   logger?: string | null;
   /** When the log ended; null where its own dates shall tell. */
   endedAt: Date | null;
+  /** At which lead the columns of groups begin; null where nobody said. */
+  groups?: GroupOrder | null;
 }
+
+export type GroupOrder = 'from-black' | 'from-red';
 
 export interface ImportedLog {
   id: number;
@@ -44,18 +50,19 @@ export interface ImportedLog {
  * that is stored already, or when the database goes away.
  *
  * @param signal ends it when the sender has left; nothing is stored then
- * @throws Refusal for an unknown cell, a known file, too large a file; ImpossibleInput for what is no log
+ * @throws Refusal for an unknown cell or pack, a known file, too large a file, and with 409 where groups look turned;
+ * ImpossibleInput for what is no log
  */
 export async function importLog(
-  { code, fileName, load, loadTolerance = null, logger = null, endedAt }: LogImport,
+  { code, fileName, load, loadTolerance = null, logger = null, endedAt, groups = null }: LogImport,
   body: ReadableStream<Uint8Array> | null,
   signal?: AbortSignal,
 ): Promise<ImportedLog> {
   const db = database();
-  const cell = await cellByCode(db, code);
-  if (!cell)
-    throw new Refusal(404, 'no-such-cell', `There is no cell ${code}.`, [
-      { path: 'cell', message: `There is no cell ${code}.` },
+  const subject = await subjectByCode(db, code);
+  if (!subject)
+    throw new Refusal(404, 'no-such-subject', `There is no cell or pack ${code}.`, [
+      { path: 'subject', message: `There is no cell or pack ${code}.` },
     ]);
   const loggedBy =
     logger === null
@@ -65,7 +72,7 @@ export async function importLog(
     throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [
       { path: 'logger', message: `There is no instrument ${logger} in use.` },
     ]);
-  const cutoffV = lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits);
+  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits);
   const runId = await reserveRunId(db);
   const folder = await temporaryFolder();
   let isStoring = false;
@@ -74,7 +81,14 @@ export async function importLog(
     const contentSha256 = await spoolBody(body, file);
     const read = await inBackground(
       'readLog',
-      { file, load, tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null), cutoffV, rows: { file: rows, runId } },
+      {
+        file,
+        load,
+        tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null),
+        cutoffPerGroupV: cutoffV,
+        logged: { series: subject.series, fromRed: groups === 'from-red' },
+        rows: { file: rows, runId },
+      },
       signal === undefined ? {} : { signal },
     );
     if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
@@ -83,12 +97,13 @@ export async function importLog(
     if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
     const known = await runWithContent(db, contentSha256);
     if (known) throw alreadyHere(known);
+    if (groups === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
     isStoring = true;
     await inTransaction(async (connection) => {
       await addRun(connection, runId, {
         ...read,
         contentSha256,
-        subjectIds: [cell.id, ...cell.weldedIds],
+        subjectIds: [subject.id, ...subject.weldedIds],
         fileName,
         load,
         loadTolerance,
@@ -101,7 +116,7 @@ export async function importLog(
       signal?.throwIfAborted();
     });
     // Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet.
-    if (lowestVoltageV(cell.chemistry, (await rulesInForce(db)).limits) !== cutoffV) await judgeRunsInForce();
+    if (lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits) !== cutoffV) await judgeRunsInForce();
     return { id: runId, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
   } catch (error) {
     if (!isStoring) noteNothingStored(error);
@@ -111,6 +126,16 @@ export async function importLog(
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** @throws Refusal with 409 where the groups fit the pack's newest reading the other way round */
+async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number[]): Promise<void> {
+  const last = (await roundsOfPack(database(), id)).find((round) => round.voidReason === null);
+  if (!last || !looksTurned(groupsV, last.groupVoltagesV)) return;
+  const said =
+    `Does group 1 of this log lie at the red lead? Its groups stand to each other as those of ${code} were read last, ` +
+    'the other way round. Say so (groups=from-red), or that they begin at the black one (groups=from-black).';
+  throw new Refusal(409, 'asked', said, [{ path: 'groups', message: said }]);
 }
 
 /** Clocks and zones differ by less. */

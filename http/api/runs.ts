@@ -4,22 +4,23 @@ import { database } from '@/records/database';
 import { curveOf } from '@/records/runs';
 import { after } from 'next/server';
 import type { z } from 'zod';
-import { loadOf } from './compute';
+import { groupsTold, loadOf } from './compute';
 import { told } from './told';
 import { runQuery, type runResponse } from './schemas';
 
-/** Keeps the CSV log in a request's body with its cell. */
+/** Keeps the CSV log in a request's body with its cell or pack. */
 export async function keepRun(request: Request): Promise<z.infer<typeof runResponse>> {
   const query = runQuery.parse(Object.fromEntries(new URL(request.url).searchParams));
   const endedAt = query.endedAt === undefined ? null : new Date(query.endedAt);
   const { id, code, result, notices } = await importLog(
     {
-      code: query.cell,
+      code: query.subject,
       fileName: query.fileName,
       load: loadOf(query.load),
       loadTolerance: query.loadTolerance ?? null,
       logger: query.logger ?? null,
       endedAt,
+      groups: query.groups ?? null,
     },
     request.body,
     request.signal,
@@ -28,11 +29,12 @@ export async function keepRun(request: Request): Promise<z.infer<typeof runRespo
   after(() => curveOf(database(), id));
   return {
     id,
-    cell: code,
+    subject: code,
     samples: result.samples,
     capacityAh: result.capacityAh.value,
     standardUncertaintyAh: result.capacityAh.u,
     reachedCutoff: result.reachedCutoff,
+    groups: groupsTold(result.groups),
     warnings: told(notices),
   };
 }

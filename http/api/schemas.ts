@@ -95,6 +95,11 @@ export const dischargeQuery = z.object({
     .min(1 / most)
     .max(most)
     .optional(),
+  cutoffPerGroupV: numberParameter
+    .min(1 / most)
+    .max(most)
+    .optional()
+    .describe('Of a log with a column for each group: the first group below it ends the discharge.'),
   seriesCells: numberParameter.int().min(1).max(1000).default(1),
   ...toolFields(numberParameter.min(0).max(most), numberParameter.min(0).max(1)),
   voltageResolutionV: numberParameter
@@ -113,6 +118,19 @@ const relaxation = z.object({
   residualOhm: z.number(),
 });
 
+export const groupsAtEndResponse = z
+  .array(
+    z.object({
+      position: z.number().describe('From the black lead, 1 first.'),
+      endVoltageV: z.number(),
+      reachedCutoff: z.boolean().nullable(),
+      leftAh: z.number().nullable().describe('What it could have given on; null where the log does not tell.'),
+      standardUncertaintyAh: z.number().nullable(),
+    }),
+  )
+  .nullable()
+  .describe('As the discharge ended; null where no groups were logged.');
+
 export const dischargeResponse = z.object({
   samples: z.number(),
   durationS: z.number(),
@@ -130,6 +148,7 @@ export const dischargeResponse = z.object({
     z.string(),
     z.object({ index: z.number(), heading: z.string(), unit: z.string(), assumed: z.boolean() }),
   ),
+  groups: groupsAtEndResponse,
   gaps: z.array(z.object({ fromS: z.number(), toS: z.number() })),
   steps: z.array(
     z.object({
@@ -202,9 +221,9 @@ export const healthResponse = z.object({
   version: z.string(),
 });
 
-/** A log to keep with a cell. */
+/** A log to keep with a cell or a pack. */
 export const runQuery = z.object({
-  cell: z.string({ error: 'Give cell=CODE.' }).min(1).toUpperCase(),
+  subject: z.string({ error: 'Give subject=CODE, of a cell or a pack.' }).min(1).toUpperCase(),
   load: loadParameter,
   loadTolerance: z.coerce
     .number({ error: 'Expected a share, such as 0.01.' })
@@ -217,16 +236,21 @@ export const runQuery = z.object({
     .datetime({ offset: true })
     .optional()
     .describe('When the log ended; left out, its own dates tell, and a log without dates is refused.'),
+  groups: z
+    .enum(['from-black', 'from-red'])
+    .optional()
+    .describe('At which lead the columns of groups begin; answered with 409 where they look turned and nobody said.'),
   fileName: z.string().max(200).default('log.csv'),
 });
 
 export const runResponse = z.object({
   id: z.number(),
-  cell: z.string(),
+  subject: z.string(),
   samples: z.number(),
   capacityAh: z.number(),
   standardUncertaintyAh: z.number(),
   reachedCutoff: z.boolean().nullable(),
+  groups: groupsAtEndResponse,
   warnings,
 });
 

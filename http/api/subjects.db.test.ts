@@ -1,5 +1,5 @@
 import { addBatch } from '@/records/batches';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
@@ -37,7 +37,7 @@ beforeAll(async () => {
       openV: null,
     })),
   );
-  await file((await cellByCode(db, 'T1-002'))?.id ?? 0, null, [{ kind: 'voltage', voltageV: 3.71, step: 0.01 }]);
+  await file((await subjectByCode(db, 'T1-002'))?.id ?? 0, null, [{ kind: 'voltage', voltageV: 3.71, step: 0.01 }]);
 });
 
 afterAll(async () => {

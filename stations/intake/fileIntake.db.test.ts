@@ -3,7 +3,7 @@ import { database } from '@/records/database';
 import { migrate } from '@/records/migrate';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { filed } from '@/records/filedRows';
 import { filedOf } from '@/records/ledger';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
@@ -113,7 +113,7 @@ test('how warm a cell is at its skin is kept beside what else is read, and said 
   });
   expect(await send('G1-004 31.5 °C 32C')).toMatchObject({ said: 'The same thing stands twice in this line.' });
   expect(await send('G1-004 315C')).toMatchObject({ ok: false, said: expect.stringContaining('°C') });
-  const id = (await cellByCode(database(), 'G1-004'))?.id ?? 0;
+  const id = (await subjectByCode(database(), 'G1-004'))?.id ?? 0;
   expect((await filedOf(database(), id))[0]).toMatchObject({
     body: { kind: 'skin-temperature', skinC: 31.5, step: 0.1 },
     codes: ['G1-001', 'G1-004'],

@@ -1,6 +1,6 @@
 import { addBatch } from '@/records/batches';
 import { addBuild } from '@/records/builds';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { migrate } from '@/records/migrate';
@@ -29,7 +29,7 @@ beforeAll(async () => {
   const model = await scratchModel(db);
   const batchId = await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: cells });
   for (let place = 1; place <= cells; place++) {
-    const cellId = (await cellByCode(db, codeOf(place)))?.id as number;
+    const cellId = (await subjectByCode(db, codeOf(place)))?.id as number;
     await fileEntry(db, {
       entry: randomUUID(),
       subjectIds: [cellId],
@@ -40,7 +40,7 @@ beforeAll(async () => {
       ],
     });
   }
-  const built = (await cellByCode(db, codeOf(8)))?.id as number;
+  const built = (await subjectByCode(db, codeOf(8)))?.id as number;
   await inTransaction((connection) =>
     addBuild(connection, { name: 'lamp', series: 1, parallel: 1, groups: [[built]] }),
   );

@@ -1,5 +1,5 @@
 import { addBatch } from '@/records/batches';
-import { cellByCode } from '@/records/cells';
+import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { filedOf } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
@@ -44,7 +44,7 @@ beforeAll(async () => {
     holdS: 10,
   });
   runId = await reserveRunId(db);
-  const cellId = (await cellByCode(db, 'T1-001'))?.id ?? 0;
+  const cellId = (await subjectByCode(db, 'T1-001'))?.id ?? 0;
   await inTransaction(async (connection) => {
     await addRun(connection, runId, {
       subjectIds: [cellId],

@@ -1,0 +1,25 @@
+import { median } from 'simple-statistics';
+
+/** What a pack was read at last, or a log begins with: the voltages of its groups, V. */
+type Groups = readonly number[];
+
+/** Groups that differ by less tell no order, V. */
+const leastSpreadV = 0.015;
+/** The other way round they must fit so many times better. */
+const timesBetter = 2;
+
+const awayFromMiddle = (groups: Groups): number[] => groups.map((v) => v - median([...groups]));
+
+const misfitV = (one: Groups, other: Groups): number =>
+  one.reduce((sum, v, i) => sum + Math.abs(v - (other[i] ?? NaN)), 0);
+
+/**
+ * Whether groups that begin at the red lead would explain what a log shows: its voltages stand to each other as those
+ * read last, the other way round. Source: own rule.
+ */
+export function looksTurned(logged: Groups, readLast: Groups): boolean {
+  if (logged.length !== readLast.length || logged.length < 2) return false;
+  const [now, last] = [awayFromMiddle(logged), awayFromMiddle(readLast)];
+  if (Math.max(...last) - Math.min(...last) < leastSpreadV) return false;
+  return timesBetter * misfitV(now.toReversed(), last) < misfitV(now, last) && misfitV(now, last) > leastSpreadV;
+}
