@@ -1,4 +1,6 @@
-import { createDischargeMeter, dischargeArithmetic } from '@/core/capacity/discharge';
+import { createDischargeMeter, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
+import type { LogColumn, LogField } from '@/core/capacity/logColumns';
+import type { Sample } from '@/core/capacity/logReader';
 import { chemistries } from '@/core/chemistry/chemistries';
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
@@ -31,6 +33,8 @@ import {
   groupReadings,
   levelAfterS,
   loadStepReading,
+  packLog,
+  packStepReading,
   pulseLog,
   restReading,
   toldOhms,
@@ -145,6 +149,7 @@ async function fill(connection: PoolClient): Promise<void> {
     }
   }
   await fillCharges(connection, packIds, chance);
+  await fillPackRuns(connection, packIds, bench, chance);
   for (const codes of twins)
     await fileEntry(connection, {
       entry: randomUUID(),
@@ -339,37 +344,128 @@ async function fillAcRound(
   }
 }
 
+/** What a logger wrote, with what came of it. */
+interface DemoLog {
+  of: string;
+  fileName: string;
+  subjectIds: number[];
+  series?: number;
+  load: DischargeLoad;
+  /** Of a cell or group, V. */
+  cutoffV: number;
+  samples: Sample[];
+  endedAt: Date;
+}
+
+const columnOf = (field: LogField, index: number, position?: number): LogColumn => ({
+  field,
+  index,
+  heading: position === undefined ? field : `cell ${position}`,
+  written: 'number',
+  unit: { time: 's', voltage: 'v', group: 'v', current: 'a', temperature: 'c' }[field],
+  factor: 1,
+  assumed: false,
+  ...(position === undefined ? {} : { position }),
+});
+
+async function keepLog(connection: PoolClient, log: DemoLog): Promise<void> {
+  const { of, cutoffV, samples, series = 1, ...run } = log;
+  const groups = samples[0]?.groupsV?.length ?? 0;
+  const step = 0.001;
+  const meter = createDischargeMeter({
+    load: run.load,
+    seriesCells: series,
+    ...(groups > 0 ? { cutoffPerGroupV: cutoffV, groupDigitV: step } : { cutoffV: cutoffV * series }),
+  });
+  samples.forEach((sample) => meter.push(sample));
+  const id = await reserveRunId(connection);
+  const fields: LogField[] = ['time', 'voltage'];
+  if (samples[0]?.currentA != null) fields.push('current');
+  if (samples[0]?.temperatureC != null) fields.push('temperature');
+  await addRun(connection, id, {
+    ...run,
+    contentSha256: createHash('sha256').update(`${seed} ${of}`).digest(),
+    voltageStepV: step,
+    groupStepV: groups > 0 ? step : null,
+    samples: samples.length,
+    columns: [
+      ...fields.map((field, index) => columnOf(field, index)),
+      ...Array.from({ length: groups }, (_, i) => columnOf('group', fields.length + i, i + 1)),
+    ],
+    notices: [],
+  });
+  await copySamples(connection, sampleRowsOf(id, samples));
+  await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(step));
+}
+
+/** A load over the terminals of every pack that was discharged, and its discharge. */
+async function fillPackRuns(
+  connection: PoolClient,
+  packIds: Map<string, number>,
+  bench: Map<string, number>,
+  chance: Chance,
+): Promise<void> {
+  const tested = packs.filter(({ discharge }) => discharge);
+  const { occasionId } = await openRound(connection, {
+    batchId: null,
+    protocolId: await protocolNamed(connection, 'At storage charge'),
+    method: 'ammeter',
+    instrumentId: bench.get('DM1') ?? null,
+    ammeterId: bench.get('DM1') ?? null,
+    loadResistanceOhm: null,
+    loadTolerance: null,
+    loadRatingW: null,
+    afterS: levelAfterS,
+    temperatureC: 20.5,
+  });
+  for (const [i, pack] of tested.entries()) {
+    const [packId, { discharge }] = [packIds.get(pack.code), pack];
+    if (packId === undefined || !discharge) continue;
+    const amps = Number((0.8 * pack.ratedAh).toFixed(1));
+    await fileEntry(connection, {
+      entry: randomUUID(),
+      subjectIds: [packId],
+      occasionId,
+      takenAt: ago(14, 5 * i),
+      takenWith: { instrumentId: bench.get('DM1') as number, channel: 1 },
+      bodies: [
+        {
+          kind: 'load-step',
+          position: 0,
+          ...packStepReading(pack, amps, chance),
+          step: 0.001,
+          currentStep: 0.01,
+        },
+      ],
+    });
+    await keepLog(connection, {
+      of: `${pack.code} discharge`,
+      fileName: `${pack.code.toLowerCase()}-discharge.csv`,
+      subjectIds: [packId],
+      series: pack.series,
+      load: { kind: 'column' },
+      cutoffV: lowestVoltageV(pack.chemistry, rules),
+      samples: packLog(pack, chance),
+      endedAt: ago(discharge.daysAgo, 30 * i),
+    });
+  }
+}
+
 async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCell[], chance: Chance): Promise<void> {
   const discharged = cells.filter((cell) => cell.usable).slice(0, batch.discharged);
   const load = { kind: 'current', currentA: batch.rate * batch.ratedAh } as const;
   const cutoffV = lowestVoltageV(batch.chemistry, rules);
   for (const [i, cell] of discharged.entries()) {
-    const samples = dischargeLog(cell, batch, chance);
-    const meter = createDischargeMeter({ load, cutoffV });
-    samples.forEach((sample) => meter.push(sample));
-    const id = await reserveRunId(connection);
     const last = batch.code === 'S1' && i === discharged.length - 1;
-    await addRun(connection, id, {
-      subjectIds: [cell.id, ...cell.withCellIds],
+    await keepLog(connection, {
+      of: cell.code,
       fileName: `${cell.code.toLowerCase()}-discharge.csv`,
-      contentSha256: createHash('sha256').update(`${seed} ${cell.code}`).digest(),
+      subjectIds: [cell.id, ...cell.withCellIds],
       load,
-      voltageStepV: 0.001,
-      samples: samples.length,
-      columns: (['time', 'voltage', 'temperature'] as const).map((field, index) => ({
-        field,
-        index,
-        heading: field,
-        written: 'number',
-        unit: { time: 's', voltage: 'v', temperature: 'c' }[field],
-        factor: 1,
-        assumed: false,
-      })),
-      notices: [],
+      cutoffV,
+      samples: dischargeLog(cell, batch, chance),
       endedAt: last ? new Date(now - 9 * minuteMs) : ago(Math.max(1, batch.daysAgo - 3), -i * 97),
     });
-    await copySamples(connection, sampleRowsOf(id, samples));
-    await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(0.001));
   }
 }
 
@@ -380,31 +476,15 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
     .filter((one) => one.withCellIds.length === 0)
     .slice(8, 12)
     .entries()) {
-    const samples = pulseLog(cell, batch.ratedAh, chance);
-    const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV });
-    samples.forEach((sample) => meter.push(sample));
-    const id = await reserveRunId(connection);
-    await addRun(connection, id, {
-      subjectIds: [cell.id],
+    await keepLog(connection, {
+      of: `pulses ${cell.code}`,
       fileName: `${cell.code.toLowerCase()}-pulses.csv`,
-      contentSha256: createHash('sha256').update(`${seed} pulses ${cell.code}`).digest(),
+      subjectIds: [cell.id],
       load: { kind: 'column' },
-      voltageStepV: 0.001,
-      samples: samples.length,
-      columns: (['time', 'voltage', 'current'] as const).map((field, index) => ({
-        field,
-        index,
-        heading: field,
-        written: 'number',
-        unit: { time: 's', voltage: 'v', current: 'a' }[field],
-        factor: 1,
-        assumed: false,
-      })),
-      notices: [],
+      cutoffV,
+      samples: pulseLog(cell, batch.ratedAh, chance),
       endedAt: ago(batch.daysAgo - 2, 40 * i),
     });
-    await copySamples(connection, sampleRowsOf(id, samples));
-    await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(0.001));
   }
 }
 

@@ -216,7 +216,21 @@ export interface DemoPack {
   asNew?: { daysAgo: number; capacityAh: number; price: number; resistancesOhm: number[] | null };
   /** How its groups were told by a charger over its seasons, where somebody wrote that down. */
   ageing?: DemoAgeing;
+  /** Its test discharge and a load over its terminals, where somebody took the time. */
+  discharge?: DemoPackDischarge;
   rounds: DemoPackRound[];
+}
+
+export interface DemoPackDischarge {
+  daysAgo: number;
+  /** 1/h. */
+  rate: number;
+  /** What each group holds now, a share of the rating. */
+  health: number[];
+  /** Charge of each group as it begins; all full where it is left out. */
+  soc?: number[];
+  /** Logged group by group, or the terminals alone. */
+  logged: 'groups' | 'terminals';
 }
 
 /** The resistances of a pack's groups over the years. */
@@ -262,6 +276,7 @@ export const packs: DemoPack[] = [
     cycles: 88,
     asNew: { daysAgo: 1160, capacityAh: 5.3, price: 31, resistancesOhm: [0.0262, 0.0258] },
     ageing: { firstOhm: [0.0268, 0.0263], perYear: 0.05 },
+    discharge: { daysAgo: 13, rate: 0.4, health: [0.93, 0.9], logged: 'groups' },
     rounds: [{ daysAgo: 6, soc: [0.93, 0.925], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -291,6 +306,13 @@ export const packs: DemoPack[] = [
     findings: ['lead'],
     cycles: 164,
     ageing: { firstOhm: [0.0061, 0.0062, 0.006, 0.0061, 0.0063, 0.0061, 0.0062], perYear: 0.06 },
+    discharge: {
+      daysAgo: 15,
+      rate: 0.25,
+      health: [0.86, 0.87, 0.85, 0.87, 0.85, 0.86, 0.86],
+      soc: [1, 1, 1, 1, 0.93, 1, 1],
+      logged: 'terminals',
+    },
     rounds: [
       { daysAgo: 11, soc: [0.985, 0.98, 0.988, 0.984, 0.9, 0.979, 0.986], terminals: true, instrument: 'DM1' },
       { daysAgo: 1, soc: [0.984, 0.98, 0.987, 0.983, 0.815, 0.978, 0.985], terminals: true, instrument: 'DM1' },
@@ -308,6 +330,7 @@ export const packs: DemoPack[] = [
     findings: [],
     cycles: 37,
     ageing: { firstOhm: [0.0117, 0.0115, 0.0119, 0.0116], perYear: 0.03 },
+    discharge: { daysAgo: 12, rate: 0.3, health: [0.95, 0.96, 0.93, 0.95], logged: 'groups' },
     rounds: [
       { daysAgo: 3, soc: 0.985, channelOffsetsV: [0.002, -0.001, -0.071, 0.001], terminals: true, instrument: 'CH1' },
     ],
@@ -370,6 +393,7 @@ export const packs: DemoPack[] = [
       perYear: 0.09,
       weak: { position: 3, perYear: 0.55 },
     },
+    discharge: { daysAgo: 9, rate: 0.8, health: [0.88, 0.89, 0.74, 0.87], logged: 'groups' },
     rounds: [{ daysAgo: 3, soc: [0.53, 0.53, 0.49, 0.53], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -385,6 +409,7 @@ export const packs: DemoPack[] = [
     cycles: 66,
     asNew: { daysAgo: 1150, capacityAh: 2.31, price: 27, resistancesOhm: [0.0055, 0.0054, 0.0055, 0.0053] },
     ageing: { firstOhm: [0.0057, 0.0056, 0.0057, 0.0055], perYear: 0.06 },
+    discharge: { daysAgo: 9, rate: 0.8, health: [0.94, 0.95, 0.93, 0.95], logged: 'groups' },
     rounds: [{ daysAgo: 3, soc: 0.54, terminals: true, instrument: 'DM1' }],
   },
   {
@@ -399,6 +424,7 @@ export const packs: DemoPack[] = [
     findings: [],
     cycles: 58,
     ageing: { firstOhm: [0.0283, 0.0279, 0.0281], perYear: 0.05, weak: { position: 1, perYear: 0.11 } },
+    discharge: { daysAgo: 8, rate: 0.4, health: [0.77, 0.83, 0.84], logged: 'groups' },
     rounds: [{ daysAgo: 9, soc: [0.61, 0.62, 0.62], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -413,6 +439,7 @@ export const packs: DemoPack[] = [
     findings: [],
     cycles: 45,
     ageing: { firstOhm: [0.0214], perYear: 0.07 },
+    discharge: { daysAgo: 8, rate: 0.3, health: [0.89], logged: 'terminals' },
     rounds: [{ daysAgo: 12, soc: [0.7], terminals: true, instrument: 'DM1' }],
   },
   {

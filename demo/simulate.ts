@@ -9,7 +9,7 @@ import {
 import { advance, type CellModel, type CellState, restedState, terminalV } from '@/core/simulation/cell';
 import { type MeterModel, readingOf } from '@/core/simulation/meter';
 import { type Chance, seededChance } from '@/core/statistics/random';
-import { chargeDays, type DemoAgeing, type DemoBatch, type Peculiarity, peculiar } from './scenario';
+import { chargeDays, type DemoAgeing, type DemoBatch, type DemoPack, type Peculiarity, peculiar } from './scenario';
 
 const voltmeter: MeterModel = { offset: 0, gain: 1.0002, noise: 0.0004, step: 0.001 };
 const ammeter: MeterModel = { offset: 0, gain: 1.001, noise: 0.001, step: 0.01 };
@@ -181,7 +181,80 @@ function roughened(samples: Sample[], log: Peculiarity['log']): Sample[] {
   return samples;
 }
 
-/** Group voltages of a pack as read through channels with offsets of their own. */
+/** A group's resistance after ten seconds over what a charger tells of it after a minute. */
+const tenSecondTimes = 0.9;
+
+/** The groups of a pack as they are now, and what each begins its discharge with. */
+function groupsNow({ code, chemistry, ratedAh, ageing, discharge }: DemoPack): { model: CellModel; soc: number }[] {
+  const curve = collapsingCurve(chemistry);
+  const chance = seededChance([...code].reduce((seed, letter) => seed * 31 + letter.charCodeAt(0), 20_261_102));
+  const ohms = ageing ? toldOhms(ageing, chargeDays.at(-1) ?? 0, chance) : [];
+  return (discharge?.health ?? []).map((health, i) => {
+    const ohm = tenSecondTimes * (ohms[i] ?? 0.02);
+    return {
+      soc: discharge?.soc?.[i] ?? 1,
+      model: {
+        curve,
+        capacityAh: health * ratedAh,
+        ohmicOhm: 0.62 * ohm,
+        branches: [
+          { resistanceOhm: 0.24 * ohm, timeConstantS: 0.7 },
+          { resistanceOhm: 0.3 * ohm, timeConstantS: 16 },
+        ],
+        selfDischargeA: 0,
+      },
+    };
+  });
+}
+
+const packStepS = 10;
+const packRestS = 300;
+
+/** A pack's discharge as a logger writes it, five minutes of rest before it, until the first group is at the floor. */
+export function packLog(pack: DemoPack, chance: Chance): Sample[] {
+  const { rate, logged } = pack.discharge ?? { rate: 0, logged: 'terminals' };
+  const groups = groupsNow(pack).map(({ model, soc }) => ({ model, state: restedState(soc) }));
+  const stopV = lowestVoltageV(pack.chemistry, presetRules('workshop')) - 0.015;
+  // Where nobody watches the groups, it goes on until the whole is down.
+  const isOver = (trueV: number[]): boolean =>
+    logged === 'groups' ? Math.min(...trueV) < stopV : trueV.reduce((a, b) => a + b, 0) < stopV * trueV.length;
+  const samples: Sample[] = [];
+  for (let timeS = 0; ; timeS += packStepS) {
+    const currentA = timeS < packRestS ? 0 : rate * pack.ratedAh;
+    const trueV = groups.map(({ model, state }) => terminalV(model, state, currentA));
+    const groupsV = trueV.map((v) => readingOf(v, logger, chance));
+    samples.push({
+      timeS,
+      voltageV: readingOf(trueV.reduce((a, b) => a + b, 0) - 0.004 * currentA, logger, chance),
+      currentA: readingOf(currentA, { offset: 0, gain: 1.001, noise: 0.001, step: 0.001 }, chance),
+      temperatureC: readingOf(19 + timeS / 2400, { offset: 0, gain: 1, noise: 0.05, step: 0.1 }, chance),
+      ...(logged === 'groups' && { groupsV }),
+    });
+    if (isOver(trueV) || groups.some(({ state }) => state.soc === 0)) return samples;
+    for (const group of groups) group.state = advance(group.model, group.state, currentA, packStepS);
+  }
+}
+
+/** Ten seconds of a load over the terminals of a pack, at half its charge. */
+export function packStepReading(pack: DemoPack, amps: number, chance: Chance): DemoStep {
+  const groups = groupsNow(pack).map(({ model }) => ({ model, state: restedState(0.5) }));
+  const showing = (currentA: number): number =>
+    readingOf(
+      groups.reduce((sum, { model, state }) => sum + terminalV(model, state, currentA), 0),
+      voltmeter,
+      chance,
+    );
+  const pass = (currentA: number, seconds: number): void => {
+    for (let t = 0; t < seconds; t += 0.1)
+      for (const group of groups) group.state = advance(group.model, group.state, currentA, 0.1);
+  };
+  const openV = showing(0);
+  pass(amps, 10);
+  const loadedV = showing(amps);
+  pass(0, levelAfterS);
+  return { openV, loadedV, afterV: Math.min(openV, showing(0)), currentA: readingOf(amps, ammeter, chance) };
+}
+
 /** What a charger tells of each group so many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
 export function toldOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: number, chance: Chance): number[] {
   const years = ((chargeDays[0] ?? 0) - daysAgo) / 365;
@@ -193,6 +266,7 @@ export function toldOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: numbe
   });
 }
 
+/** Group voltages of a pack as read through channels with offsets of their own. */
 export function groupReadings(
   curve: CellModel['curve'],
   socs: number[],

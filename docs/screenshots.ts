@@ -12,7 +12,7 @@ const views: [name: string, path: string, ready?: string][] = [
   ['load-steps', '/runs/124', '.recharts-line'],
   ['runs', '/runs'],
   ['run', '/runs/84', '.recharts-line'],
-  ['shelf-map', '/shelf?model=Marrowby+M18-29&cell=H1-022', '.recharts-scatter'],
+  ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['shelf-tray', '/shelf?view=tray'],
   ['cell', '/cells/S1-019'],
   ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '.big'],

@@ -96,7 +96,7 @@ export async function cellFacts(
      order by subject.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
   const [{ rows }, resistances] = await Promise.all([
-    only ? prepared<CellRow>(db, 'facts of some cells', text, [...values, only]) : db.query<CellRow>(text, values),
+    only ? prepared<CellRow>(db, text, [...values, only]) : db.query<CellRow>(text, values),
     resistancesBySubject(db, only),
   ]);
   return rows.map((row) => cellOf(row, resistances.get(row.id) ?? []));

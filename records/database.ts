@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { Pool, type PoolClient, type QueryResultRow, types } from 'pg';
 
 // count() and sum() come as 64-bit integers; the workshop stays far below 2^53 of anything.
@@ -11,13 +12,13 @@ export interface Queryable {
   ): Promise<{ rows: Row[]; rowCount: number | null }>;
 }
 
-/** The same as `query`, planned once a connection under that name; for statements that are long and run often. */
+/** The same as `query`, planned once a connection; for statements that are long and run often. */
 export const prepared = <Row extends QueryResultRow>(
   db: Queryable,
-  name: string,
   text: string,
   values: unknown[],
 ): Promise<{ rows: Row[]; rowCount: number | null }> =>
+  // Of a name of its own PostgreSQL sees the first 63 letters only: two that begin alike would be one.
   // Pools and connections take a configuration as well as a text.
   (
     db as unknown as {
@@ -27,7 +28,7 @@ export const prepared = <Row extends QueryResultRow>(
         values: unknown[];
       }): Promise<{ rows: Row[]; rowCount: number | null }>;
     }
-  ).query({ name, text, values });
+  ).query({ name: createHash('sha1').update(text).digest('hex'), text, values });
 
 const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool?: Pool };
 

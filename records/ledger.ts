@@ -93,7 +93,6 @@ export class EntryTaken extends Error {
 export async function openEntry(db: Queryable, act: Act, replaces: string | null = null): Promise<number | null> {
   const { rows } = await prepared<{ id: number }>(
     db,
-    'open an entry',
     `with opened as (
        insert into entry (uid, occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, state,
           temperature_c, replaces_id)
@@ -136,7 +135,6 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
     const told = toldIn(body);
     await prepared(
       db,
-      `file ${[body.kind, ...told.map(([column]) => column)].join(' ')}`,
       `insert into ${tables[body.kind]} (${['entry_id', ...told.map(([column]) => column)].join(', ')})
        values (${['$1', ...told.map((_, i) => `$${i + 2}`)].join(', ')})`,
       [id, ...told.map(([, value]) => value)],

@@ -15,10 +15,9 @@ export async function readByOthers(
   subjectId: number,
   { entry, replaces }: { entry: string; replaces: string | null },
 ): Promise<number> {
-  await prepared(db, 'hold a subject', 'select from subject where id = $1 for no key update', [subjectId]);
+  await prepared(db, 'select from subject where id = $1 for no key update', [subjectId]);
   const { rows } = await prepared<{ count: number }>(
     db,
-    'readings by others',
     `select count(*) as count
      from entry join entry_subject on entry_id = entry.id
      where occasion_id = $1 and subject_id = $2 and voided_at is null and uid is distinct from $4
@@ -102,19 +101,15 @@ function factsOf(
 /** The entries of some subjects: looked up first, since they are few among all that stand in rounds. */
 const entriesOfSome = '(select * from entry_subject where subject_id = any($1) offset 0)';
 
-/**
- * Standing readings that show a resistance, newest first. `name` tells the conditions apart, for planning them once.
- */
+/** Standing readings that show a resistance, newest first. */
 async function standingResistances(
   db: Queryable,
-  name: string,
   condition: string,
   values: unknown[],
   own = 'entry_subject',
 ): Promise<RoundReadingRow[]> {
   const { rows } = await prepared<ResistanceRow>(
     db,
-    `standing resistances, ${name}`,
     `with stood as (
        select entry.id as entry_id, round.id as round_id, own.subject_id
        from entry
@@ -168,13 +163,9 @@ export async function readingsOfRounds(
   only: { entry: string } | { subjectIds: readonly number[] } | null = null,
 ): Promise<RoundReadingRow[]> {
   const ofRounds = 'round.id = any($1)';
-  if (only === null) return standingResistances(db, 'rounds', ofRounds, [roundIds]);
-  if ('entry' in only)
-    return standingResistances(db, 'an entry', `${ofRounds} and entry.uid = $2`, [roundIds, only.entry]);
-  return standingResistances(db, 'rounds and subjects', `${ofRounds} and own.subject_id = any($2)`, [
-    roundIds,
-    only.subjectIds,
-  ]);
+  if (only === null) return standingResistances(db, ofRounds, [roundIds]);
+  if ('entry' in only) return standingResistances(db, `${ofRounds} and entry.uid = $2`, [roundIds, only.entry]);
+  return standingResistances(db, `${ofRounds} and own.subject_id = any($2)`, [roundIds, only.subjectIds]);
 }
 
 /**
@@ -186,8 +177,8 @@ export async function resistancesBySubject(
   only: readonly number[] | null,
 ): Promise<Map<number, StoredResistance[]>> {
   const rows = only
-    ? await standingResistances(db, 'of some', 'true', [only], entriesOfSome)
-    : await standingResistances(db, 'of all', 'true', []);
+    ? await standingResistances(db, 'true', [only], entriesOfSome)
+    : await standingResistances(db, 'true', []);
   const bySubject = new Map<number, StoredResistance[]>();
   for (const { subjectId, resistance } of rows) {
     const own = bySubject.get(subjectId);

@@ -106,7 +106,7 @@ test('a restore exchanges everything at once under a running application, and ca
   const questions = (async () => {
     while (asking) {
       seen.add(await cells());
-      await prepared(filingDatabase(), 'cells', 'select count(*) from subject', []);
+      await prepared(filingDatabase(), 'select count(*) from subject', []);
     }
   })();
   await addCell();

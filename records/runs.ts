@@ -129,7 +129,8 @@ interface RunRow extends Omit<Run, 'load'> {
 }
 
 const selectRun = `
-  select run.id, uid as entry, "subjectIds", own.kind, own.series, codes[1] as code, codes[2:] as "withCodes", file_name as "fileName",
+  select run.id, uid as entry, "subjectIds", own.kind, own.series,
+    codes[1] as code, codes[2:] as "withCodes", file_name as "fileName",
     load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm", load_current_a as "loadCurrentA",
     load_tolerance as "loadTolerance", instrument_id as "loggerId", voltage_step_v as "voltageStepV",
     current_step_a as "currentStepA", group_step_v as "groupStepV", samples, columns, notices, ended_at as "endedAt",

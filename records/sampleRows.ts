@@ -3,7 +3,7 @@ import { Readable } from 'node:stream';
 
 const signature = Buffer.from('PGCOPY\n\xff\r\n\0\0\0\0\0\0\0\0\0', 'latin1');
 const end = Buffer.from([0xff, 0xff]);
-/** Count of fields, then each with its length before it: two integers, four doubles and an array of doubles. */
+/** Count of fields, then each with its length: two integers, four doubles and an array of doubles. */
 const longestRow = (groups: number) => 2 + 2 * (4 + 4) + 4 * (4 + 8) + 4 + 20 + groups * (4 + 8);
 /** What PostgreSQL calls the type of an array's elements: float8. */
 const doubleType = 701;

@@ -55,7 +55,7 @@ function lifeOf(cell: TrueCell, startSoc: number, currentA: number, stepS: numbe
   }
 }
 
-/** A discharge of a pack whose groups are logged, until the first has met its cut-off: what it gave, what another had left. */
+/** A discharge of a pack whose groups are logged, until the first is empty: what it gave, what another had left. */
 function packRunCase(chance: Chance, setting: Setting): TrueCase[] {
   const { stepS, series, voltage } = setting;
   const cell = drawCell(chance);

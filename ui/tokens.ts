@@ -43,3 +43,6 @@ export const packCodeOf = (word: string | undefined): string | null =>
 
 /** `21.5C` is a temperature at the bench: the unit is spelt out, since a bare C is also a rate. */
 export const withDegrees = (word: string): string => word.replace(/(\d)°?c$/i, '$1degC');
+
+/** Where a cell or a pack has its page. */
+export const addressOf = (code: string): string => (code.includes('-') ? `/cells/${code}` : `/clinic/${code}`);

@@ -16,6 +16,8 @@ const sentences: Sentences<DutyReason> = {
   'at-least': ({ health, asNewIs }) =>
     `Its discharge ended above the cut-off: it holds at least ${percentText(health)} of ${asNewName[asNewIs]}. ` +
     'Discharge it down to the cut-off to tell its duty.',
+  'group-failing': ({ position, times }) =>
+    `Group ${position} has ${times.toFixed(1)} times the middle of its pack: light duty at best until it is replaced.`,
   'meets-all': () => 'Meets every limit of the demanding duty.',
   health: ({ health, isAtLeast, limit, duty, met }) => {
     const shown = isAtLeast ? `at least ${percentText(health)}` : percentText(health);

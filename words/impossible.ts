@@ -42,7 +42,8 @@ const sentences: Sentences<Impossible & { field: string }> = {
       : `Only ${count} samples were found; a log needs at least two.`,
   'group-columns': ({ columns, series }) =>
     `This log has voltages of ${counted(columns, 'group')}, the pack has ${series}. ` +
-    'Is it the log of another pack? Take away what is no group, or number the columns from the black lead: cell1, cell2.',
+    'Is it the log of another pack? Take away what is no group, and number the columns from the black lead: ' +
+    'cell1, cell2.',
   'unreadable-rows': ({ count, rows, first }) =>
     `${count} of ${rows} rows could not be read (the first is row ${first}); ` +
     'this does not look like a log of time and voltage.',

@@ -4,6 +4,7 @@ import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display } from '@/core/quantity/format';
 import type { Question } from '@/core/quantity/question';
 import type { Warning } from '@/core/warning';
+import { dutyReasonText } from './duty';
 import { impossibleText } from './impossible';
 import { intakeReasonText } from './intake';
 import { resistanceSayingText } from './packs';
@@ -67,6 +68,7 @@ const warnings = eachOf<Warning>({
 
 const cell = { voltageV: 2.1, floorV: 2.8 };
 const weighed = { ratedCapacityAh: 3, massKg: 0.028, specificEnergyWhPerKg: 400, mostAh: 2.1 };
+const failing = dutyReasonText({ code: 'group-failing', position: 4, times: 2.7 });
 const reasons = [
   ...eachOf<IntakeReason>({
     finding: { finding: 'smell' },
@@ -153,7 +155,7 @@ const resistances = eachOf<ResistanceSaying>({
   'whole-not-sum': { sum: ohm, whole: ohm, urgent: false },
 }).map(resistanceSayingText);
 
-test.each([...warnings, ...reasons, ...questions, ...impossible, ...resistances])('%s', (sentence) => {
+test.each([failing, ...warnings, ...reasons, ...questions, ...impossible, ...resistances])('%s', (sentence) => {
   expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
   expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
   // One thing is one thing.

@@ -1,7 +1,7 @@
 import { impossibleText } from '@/words/impossible';
 import { createCsvLog } from '@/core/capacity/csvLog';
 import { momentOf } from '@/core/capacity/loggedMoment';
-import type { LogColumn } from '@/core/capacity/logColumns';
+import type { LogColumn, Logged } from '@/core/capacity/logColumns';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import type { Warning } from '@/core/warning';
 import { expose } from 'comlink';
@@ -16,9 +16,9 @@ const glanceBytes = 1 << 18;
 const tailBytes = 1 << 14;
 
 /** When a log ended whose beginning tells dates, by its last rows. */
-async function endOf(file: File, beginning: string): Promise<Date | null> {
+async function endOf(file: File, logged: Logged, beginning: string): Promise<Date | null> {
   const tail = await file.slice(-tailBytes).text();
-  const log = createCsvLog(() => undefined);
+  const log = createCsvLog(() => undefined, logged);
   log.push(beginning.slice(0, beginning.lastIndexOf('\n') + 1));
   if (file.size > glanceBytes) log.push(tail.slice(tail.indexOf('\n') + 1));
   else log.push(beginning.slice(beginning.lastIndexOf('\n') + 1));
@@ -28,14 +28,14 @@ async function endOf(file: File, beginning: string): Promise<Date | null> {
 
 const previewer = {
   /** What the beginning of a log is understood as, before anything is sent. */
-  async preview(file: File): Promise<LogPreview> {
+  async preview(file: File, logged: Logged): Promise<LogPreview> {
     try {
       const text = await file.slice(0, glanceBytes).text();
       let samples = 0;
-      const log = createCsvLog(() => samples++);
+      const log = createCsvLog(() => samples++, logged);
       log.push(file.size > glanceBytes ? text.slice(0, text.lastIndexOf('\n') + 1) : text);
       const end = log.finish();
-      const endedAt = end.endedAt && (await endOf(file, text));
+      const endedAt = end.endedAt && (await endOf(file, logged, text));
       const whole = file.size <= glanceBytes;
       return { ok: true, columns: end.columns, warnings: end.warnings, samples, whole, endedAt };
     } catch (error) {

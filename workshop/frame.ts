@@ -61,7 +61,8 @@ export type Slip = Omit<Watched, 'beganAt' | 'plannedS' | 'dueAt' | 'isDue'> & {
 
 const stationStops = oncePer(async (workshop) => {
   const waiting = new Map<Waiting, number>();
-  for (const cell of workshop.cells) waiting.set(cell.waits, (waiting.get(cell.waits) ?? 0) + 1);
+  for (const { waits } of [...workshop.cells, ...(await judgedPacks(workshop))])
+    waiting.set(waits, (waiting.get(waits) ?? 0) + 1);
   return stopsOf(workshop, waiting);
 });
 const dayMs = 86_400_000;

@@ -17,7 +17,7 @@ export const stations = {
   intake: {
     name: 'Intake',
     address: '/intake',
-    waits: { one: 'cell to look at', many: 'cells to look at' },
+    waits: { one: 'cell or pack to look at', many: 'cells and packs to look at' },
     keys: [
       ['3.712', 'voltage of the cell shown, then 45.2 its weight in g; 3712 mV and 3V71 will do'],
       ['3.712 45.2 ok', 'all three in one line'],
@@ -44,7 +44,7 @@ export const stations = {
   resistance: {
     name: 'Resistance',
     address: '/resistance',
-    waits: { one: 'cell to measure', many: 'cells to measure' },
+    waits: { one: 'cell or pack to measure', many: 'cells and packs to measure' },
     keys: [
       ['21.4', 'a resistance in mΩ; 43.5m, 0.0435 and 43,5 mΩ are the same'],
       ['21.4 4.15', 'with the voltage that the meter shows'],
@@ -61,14 +61,14 @@ export const stations = {
   runs: {
     name: 'Runs',
     address: '/runs',
-    waits: { one: 'cell to discharge', many: 'cells to discharge' },
+    waits: { one: 'cell or pack to discharge', many: 'cells and packs to discharge' },
     keys: [['S1-014, PF1', 'open that cell or pack']],
   },
   shelf: {
     name: 'Shelf',
     address: '/shelf',
     also: { address: '/cells', keys: [['S1-014, PF1', 'open that cell or pack']] },
-    waits: { one: 'graded cell that is free', many: 'graded cells that are free' },
+    waits: { one: 'graded cell or pack', many: 'graded cells and packs' },
     keys: [
       ['trickle', 'only these: surge, steady, trickle, retire, rescue, out, ungraded'],
       ['S1 > 2 Ah < 60 mΩ', 'a batch, and limits of capacity and resistance, in any order'],

@@ -89,7 +89,7 @@ async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefine
   }
 }
 
-/** What ends a discharge: of the whole as told, of the first group where groups are logged, or of the whole by count. */
+/** What ends a discharge: the whole as told, the first group where groups are logged, or the whole by count. */
 function cutoffOf(
   { cutoffV, cutoffPerGroupV }: Pick<LogFile, 'cutoffV' | 'cutoffPerGroupV'>,
   series: number,

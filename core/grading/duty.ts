@@ -67,6 +67,8 @@ export type DutyReason =
   | { code: 'not-measured'; missing: DutyVerdict['missing'] }
   | { code: 'at-least'; health: number; asNewIs: DutyFacts['asNewIs'] }
   | { code: 'meets-all' }
+  /** Of a pack: a group has so many times the middle of its resistances. */
+  | { code: 'group-failing'; position: number; times: number }
   | ({ code: 'health' } & Short & Held)
   | ({ code: 'rate'; rateC: number } & Short)
   | ({ code: 'rate-though-healthy'; rateC: number } & Short & Held);

@@ -3,7 +3,13 @@ import type { CellFacts, StoredResistance } from './facts';
 import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
-import { inspectionFindings, type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
+import {
+  type InspectionFinding,
+  inspectionFindings,
+  type IntakeReason,
+  type IntakeVerdict,
+  judgeIntake,
+} from '@/core/grading/intake';
 import { type Standing, standingOf } from '@/core/grading/standing';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { corrected } from '@/core/instruments/calibration';
@@ -46,6 +52,12 @@ export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, boo
   );
 };
 
+/** Of what was found in looking at a cell or pack, what rules it out whatever the figures say. */
+export const safetyFindings = (findings: readonly InspectionFinding[] | null): IntakeReason[] =>
+  (findings ?? [])
+    .filter((finding) => inspectionFindings[finding].safety)
+    .map((finding) => ({ code: 'finding' as const, finding }));
+
 export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRules, equipment: Equipment): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
   const voltageV = facts.voltage && correctedVoltage(facts.voltage, equipment.instruments).value;
@@ -61,12 +73,7 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const capacityIsAtLeast = facts.run?.reachedCutoff === false;
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
-  const safety = [
-    ...(facts.findings ?? [])
-      .filter((finding) => inspectionFindings[finding].safety)
-      .map((finding) => ({ code: 'finding' as const, finding })),
-    ...(facts.findings === null ? [] : weighedFalse),
-  ];
+  const safety = [...safetyFindings(facts.findings), ...(facts.findings === null ? [] : weighedFalse)];
   const duty = gradeDuty(
     {
       chemistry: facts.chemistry,

@@ -18,6 +18,7 @@ const equipment = {
   protocols: new Map([
     [1, { ...protocol, id: 1, name: 'brisk', temperature: { coldestC: 20, warmestC: 24 } }],
     [2, { ...protocol, id: 2, name: 'slow', temperature: null }],
+    [3, { ...protocol, id: 3, name: 'loaded', method: 'ammeter' as const, holdS: 10, temperature: null }],
   ]),
 };
 const day = (text: string) => new Date(`${text}T12:00:00Z`);
@@ -137,4 +138,72 @@ test('beside its twin: by the same protocol, odd from the house rule on', () => 
   expect(besideTwins(worn, [worn, twin], rules)).toEqual([{ code: 'PC4', times: expect.closeTo(1.5, 9), isOdd: true }]);
   const other = { ...judged(told(day('2026-02-01'), [7.8, 8, 8.1], { protocolId: 2 })), code: 'PC4' };
   expect(besideTwins(worn, [worn, other], rules)).toEqual([]);
+});
+
+describe('graded by its weakest group', () => {
+  const run = {
+    id: 1,
+    endedAt: day('2026-03-02'),
+    capacityAh: 1.9,
+    capacityU: 0.01,
+    reachedCutoff: true,
+    meanCurrentA: 1,
+    groups: null,
+  };
+  const tenSecond = { protocolId: 3, roundId: 3 };
+  /** Open 12 V, loaded at 5 A. */
+  const whole = (dropV: number) =>
+    told(day('2026-03-01'), [1], {
+      ...tenSecond,
+      position: 0,
+      method: 'ammeter',
+      facts: {
+        kind: 'load-step',
+        openV: 12,
+        step: 0.001,
+        loadedV: 12 - dropV,
+        afterV: null,
+        currentA: 5,
+        currentStep: 0.001,
+        loadResistanceOhm: null,
+        loadTolerance: null,
+        loadRatingW: null,
+        afterS: null,
+      },
+    });
+
+  test('each read after ten seconds: the highest counts', () => {
+    const pack = judged(told(day('2026-03-01'), [20, 24, 21], tenSecond), { run });
+    expect(pack.weakest).toMatchObject({ position: 2, by: 'read' });
+    expect(pack.duty.rateC?.value).toBeCloseTo((0.05 * 3.7) / 0.024 / 1.9, 6);
+    expect([pack.duty.duty, pack.standing, pack.waits]).toEqual(['surge', 'surge', 'intake']);
+  });
+
+  test('the whole alone tells a mean, not the weakest; with its groups told it is shared out as they stand', () => {
+    expect(judged(whole(0.3), { run }).duty).toMatchObject({ duty: null, missing: ['resistance'] });
+    // 60 mΩ over three groups that stand as 8 : 8 : 9.6.
+    const shared = judged([...whole(0.3), ...told(day('2026-02-01'), [8, 8, 9.6])], { run });
+    expect(shared.weakest).toMatchObject({ position: 3, by: 'shared' });
+    expect(shared.resistance?.value).toBeCloseTo((0.06 * 9.6) / 25.6, 6);
+    expect(shared.duty.duty).toBe('surge');
+  });
+
+  test('what a charger tells alone does not grade; swelling ends it whatever the figures say', () => {
+    expect(judged(told(day('2026-03-01'), [8, 8, 8]), { run }).duty.missing).toEqual(['resistance']);
+    const swollen = judged(told(day('2026-03-01'), [20, 20, 21], tenSecond), { run, findings: ['swollen'] });
+    expect([swollen.duty.duty, swollen.standing]).toEqual(['retire', 'out']);
+  });
+
+  test('a group on its way out leaves light duty at best, said with its times', () => {
+    const { duty } = judged(told(day('2026-03-01'), [6, 8, 22], tenSecond), { run });
+    expect(duty).toMatchObject({ duty: 'trickle', because: { code: 'group-failing', position: 3, times: 22 / 8 } });
+  });
+
+  test('health is of what was noted when new, else of the rating; a lower bound never retires', () => {
+    const asNew = { at: day('2024-01-01'), capacityAh: 2.4, price: null, resistancesOhm: null };
+    expect(judged([], { run, asNew }).duty.health?.value).toBeCloseTo(1.9 / 2.4, 9);
+    expect(judged([], { run }).duty.health?.value).toBeCloseTo(0.95, 9);
+    expect(judged([], { run: { ...run, capacityAh: 0.6, reachedCutoff: false } }).duty.duty).toBeNull();
+    expect(judged([], { run: { ...run, capacityAh: 0.6 } }).duty.duty).toBe('retire');
+  });
 });

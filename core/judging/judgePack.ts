@@ -7,7 +7,11 @@ import type { Quantity } from '@/core/quantity/quantity';
 import type { Warning } from '@/core/warning';
 import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
 import type { InstrumentBook } from './instrumentBook';
-import { correctedVoltage } from './judgeCell';
+import type { DutyVerdict } from '@/core/grading/duty';
+import { nextStation, type Waiting } from '@/core/grading/nextStation';
+import { type Standing, standingOf } from '@/core/grading/standing';
+import { gradePack, type WeakestGroup, weakestGroup } from './gradePack';
+import { correctedVoltage, safetyFindings } from './judgeCell';
 import { type Equipment, type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
@@ -172,6 +176,16 @@ export interface JudgedPack extends PackFacts {
   /** A hand is wanted: something that its voltages or its newest resistances say. */
   isUrgent: boolean;
   intake: IntakeVerdict;
+  /** By its discharge: what it gave until its first group, or the whole by count, met the cut-off. */
+  capacity: Quantity | null;
+  /** Its discharge ended above the cut-off. */
+  capacityIsAtLeast: boolean;
+  weakest: WeakestGroup | null;
+  /** Of its weakest group, after ten seconds. */
+  resistance: Quantity | null;
+  duty: DutyVerdict;
+  standing: Standing;
+  waits: Waiting;
   /** Null where nothing is known of any. */
   cycles: number | null;
 }
@@ -181,6 +195,18 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, book);
   const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, book);
   const resistanceTimes = judgePackResistances(pack, rules, equipment);
+  const intake = judgeIntake(
+    {
+      ...pack,
+      restVoltagesV: rested?.groups.map((group) => group.voltageV) ?? [],
+      isWeighed: false,
+      massKg: null,
+      modelMassKg: null,
+    },
+    rules,
+  );
+  const weakest = weakestGroup(resistanceTimes, pack.series, equipment.protocols);
+  const duty = gradePack(pack, weakest, resistanceTimes[0] ?? null, safetyFindings(pack.findings), rules);
   return {
     ...pack,
     judgement,
@@ -188,16 +214,14 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     isUrgent:
       pack.apart === null &&
       [...(judgement?.says ?? []), ...(resistanceTimes[0]?.says ?? [])].some(({ urgent }) => urgent),
-    intake: judgeIntake(
-      {
-        ...pack,
-        restVoltagesV: rested?.groups.map((group) => group.voltageV) ?? [],
-        isWeighed: false,
-        massKg: null,
-        modelMassKg: null,
-      },
-      rules,
-    ),
+    intake,
+    capacity: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
+    capacityIsAtLeast: pack.run?.reachedCutoff === false,
+    weakest,
+    resistance: weakest?.resistance ?? null,
+    duty,
+    standing: standingOf(intake.class, duty.duty),
+    waits: nextStation(intake, duty, { inBuild: false, putAway: pack.apart !== null }),
     cycles: cyclesNow(pack.cyclesNoted, pack.chargeEnds),
   };
 }

@@ -77,7 +77,7 @@ test('the same file sent five times at once is stored once, and the others are t
 });
 
 test.each([
-  ['T9-999', logOf(1.3), 'There is no cell T9-999'],
+  ['T9-999', logOf(1.3), 'There is no cell or pack T9-999'],
   ['T1-003', 'nothing to see here', 'No columns of time and voltage'],
   ['T1-003', '', 'empty'],
 ])('%s: what cannot be stored leaves neither rows nor files', async (code, csv, message) => {

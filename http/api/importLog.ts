@@ -133,7 +133,7 @@ async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number
   const last = (await roundsOfPack(database(), id)).find((round) => round.voidReason === null);
   if (!last || !looksTurned(groupsV, last.groupVoltagesV)) return;
   const said =
-    `Does group 1 of this log lie at the red lead? Its groups stand to each other as those of ${code} were read last, ` +
+    `Does group 1 of this log lie at the red lead? Its groups stand as those of ${code} were read last, ` +
     'the other way round. Say so (groups=from-red), or that they begin at the black one (groups=from-black).';
   throw new Refusal(409, 'asked', said, [{ path: 'groups', message: said }]);
 }

@@ -269,6 +269,11 @@ const ofEverySubject = {
   series: z.number(),
   ratedCapacityAh: z.number(),
   intake: z.enum(['usable', 'rescue-only', 'out']).nullable(),
+  standing: z.enum(standings),
+  capacityAh: measured,
+  capacityIsAtLeast: z.boolean(),
+  health: measured.describe('Share of its capacity when new.'),
+  resistanceOhm: measured.describe('After ten seconds; of a pack that of its weakest group.'),
   says: z.array(z.string()).describe('What the house rules say, in words.'),
 };
 
@@ -279,11 +284,7 @@ export const subjectOf = z.discriminatedUnion('kind', [
     ...ofEverySubject,
     batch: z.string(),
     model: z.string(),
-    standing: z.enum(standings),
     restVoltageV: z.number().nullable(),
-    capacityAh: measured,
-    capacityIsAtLeast: z.boolean(),
-    resistanceOhm: measured.describe('After ten seconds.'),
     weldedTo: z.array(z.string()),
     pack: z.object({ code: z.string(), position: z.number() }).nullable(),
   }),
@@ -304,6 +305,7 @@ export const subjectOf = z.discriminatedUnion('kind', [
           voltageV: z.number().nullable().describe('Of its newest round.'),
           resistanceOhm: measured,
           resistanceIs: z.enum(['even', 'watch', 'failing']).nullable(),
+          leftAh: measured.describe('When its discharge ended.'),
         }),
       )
       .describe('From the black lead.'),

@@ -14,6 +14,14 @@ type Subject = z.infer<typeof subjectOf>;
 const ofQuantity = (quantity: Quantity | null): { value: number; standardUncertainty: number } | null =>
   quantity && { value: quantity.value, standardUncertainty: quantity.u };
 
+const graded = ({ standing, duty, capacity, capacityIsAtLeast, resistance }: JudgedCell | JudgedPack) => ({
+  standing,
+  capacityAh: ofQuantity(capacity),
+  capacityIsAtLeast,
+  health: ofQuantity(duty.health),
+  resistanceOhm: ofQuantity(resistance),
+});
+
 const ofCell = (cell: JudgedCell): Subject => ({
   code: cell.code,
   kind: 'cell',
@@ -21,13 +29,10 @@ const ofCell = (cell: JudgedCell): Subject => ({
   series: 1,
   ratedCapacityAh: cell.ratedCapacityAh,
   intake: cell.intake.class,
+  ...graded(cell),
   batch: cell.batchCode,
   model: modelName(cell),
-  standing: cell.standing,
   restVoltageV: cell.voltageV,
-  capacityAh: ofQuantity(cell.capacity),
-  capacityIsAtLeast: cell.capacityIsAtLeast,
-  resistanceOhm: ofQuantity(cell.resistance),
   weldedTo: cell.weldedTo,
   pack: cell.pack,
   says: cell.intake.reasons.map(intakeReasonText),
@@ -42,6 +47,7 @@ function ofPack(pack: JudgedPack): Subject {
     series: pack.series,
     ratedCapacityAh: pack.ratedCapacityAh,
     intake: pack.intake.class,
+    ...graded(pack),
     name: pack.name,
     parallel: pack.parallel,
     cycles: pack.cycles,
@@ -56,6 +62,7 @@ function ofPack(pack: JudgedPack): Subject {
         voltageV: pack.judgement?.groups[i]?.voltageV ?? null,
         resistanceOhm: ofQuantity(resistance?.resistance ?? null),
         resistanceIs: resistance?.level ?? null,
+        leftAh: ofQuantity(pack.run?.groups?.[i]?.leftAh ?? null),
       };
     }),
     says: [

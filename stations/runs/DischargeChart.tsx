@@ -22,33 +22,30 @@ interface Curve {
   points: CurvePoint[];
 }
 
-/**
- * Voltage over time with the cut-off, gaps, and from when to when it was counted; other runs of the cell dashed behind;
- * as a table for those who prefer it.
- */
-export function DischargeChart({
-  curves,
-  shown,
-  cutoffV,
-  fromS,
-  toS,
-  gaps,
-}: {
+interface DischargeChartProps {
   curves: Curve[];
   shown: number;
   cutoffV: number;
+  /** Of a pack whose groups were logged: of each, whether it ended the discharge. */
+  groups: boolean[] | null;
   fromS: number;
   toS: number;
   gaps: { fromS: number; toS: number }[];
-}) {
+}
+
+/**
+ * Voltage over time, of each group where they were logged, with the cut-off, gaps, and from when to when it was counted;
+ * other runs dashed behind; as a table for those who prefer it.
+ */
+export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, toS, gaps }: DischargeChartProps) {
   const [asTable, setAsTable] = useState(false);
-  const points = curves.find((curve) => curve.id === shown)?.points ?? [];
+  const points = given.find((curve) => curve.id === shown)?.points ?? [];
+  // Groups against each other: other runs would hide them.
+  const curves = groups ? given.filter((curve) => curve.id === shown) : given;
   const all = curves.flatMap((curve) => curve.points);
-  const volts = ticksOver(
-    Math.min(cutoffV, ...all.map((point) => point.voltageV)),
-    Math.max(...all.map((point) => point.voltageV)),
-    [0.05, 0.1, 0.2, 0.5, 1],
-  );
+  const drawnV = all.flatMap((point) => (groups ? (point.groupsV ?? []) : [point.voltageV]));
+  const volts = ticksOver(Math.min(cutoffV, ...drawnV), Math.max(...drawnV), [0.05, 0.1, 0.2, 0.5, 1]);
+  const labels = endLabels(points.at(-1)?.groupsV ?? [], ((volts.at(-1) ?? 5) - (volts[0] ?? 0)) / 25);
   const lastS = Math.max(...all.map((point) => point.timeS));
   const times = ticksOver(0, lastS, [60, 300, 600, 1800, 3600, 7200, 14_400]).filter((time) => time <= lastS);
   return (
@@ -63,7 +60,7 @@ export function DischargeChart({
         <PointTable points={points} />
       ) : (
         <ResponsiveContainer width="100%" height={400} minWidth={0}>
-          <LineChart margin={{ top: 8, right: 30, bottom: 18, left: 0 }} accessibilityLayer={false}>
+          <LineChart margin={{ top: 8, right: groups ? 60 : 30, bottom: 18, left: 0 }} accessibilityLayer={false}>
             <CartesianGrid stroke="var(--rule)" />
             <XAxis
               type="number"
@@ -101,12 +98,34 @@ export function DischargeChart({
               content={({ payload, label }) =>
                 payload?.length ? (
                   <div className="chart-note num">
-                    {formatDuration(Number(label))} · {Number(payload[0]?.value).toFixed(3)} V
+                    {formatDuration(Number(label))} · {payload.map(({ value }) => Number(value).toFixed(3)).join(' ')} V
                   </div>
                 ) : null
               }
             />
-            {curves.map((curve) => (
+            {groups?.map((isFirst, i) => (
+              <Line
+                key={`group ${i + 1}`}
+                data={points}
+                dataKey={({ groupsV }: CurvePoint) => groupsV?.[i]}
+                name={`group ${i + 1}`}
+                dot={false}
+                isAnimationActive={false}
+                stroke={isFirst ? 'var(--sea)' : 'var(--soft)'}
+                strokeWidth={isFirst ? 2.5 : 1.2}
+                strokeDasharray={isFirst ? '' : dashes[i % dashes.length]}
+                label={({ x, y, index }) =>
+                  index === points.length - 1 ? (
+                    <text x={Number(x) + 4} y={Number(y) + 4} className="axis" fontWeight={isFirst ? 700 : 400}>
+                      {labels[i]}
+                    </text>
+                  ) : (
+                    <></>
+                  )
+                }
+              />
+            ))}
+            {(groups ? [] : curves).map((curve) => (
               <Line
                 key={curve.id}
                 data={curve.points}
@@ -125,6 +144,27 @@ export function DischargeChart({
   );
 }
 
+/** The number of each group beside its end; of those that end together all numbers, beside the lowest of them. */
+function endLabels(endV: readonly number[], nearV: number): string[] {
+  const rising = endV.map((v, i) => ({ v, i })).sort((one, other) => one.v - other.v);
+  const labels = endV.map(() => '');
+  let from = 0;
+  rising.forEach(({ v }, n) => {
+    const next = rising[n + 1];
+    if (next && next.v - v < nearV) return;
+    const together = rising.slice(from, n + 1).map(({ i }) => i);
+    labels[together[0] ?? 0] = together
+      .toSorted((one, other) => one - other)
+      .map((i) => i + 1)
+      .join(' ');
+    from = n + 1;
+  });
+  return labels;
+}
+
+/** Tell lines apart where colour does not. */
+const dashes = ['7 3', '2 3', '9 3 2 3', '4 4', '1 2', '12 4'];
+
 function PointTable({ points }: { points: CurvePoint[] }) {
   const every = Math.max(1, Math.floor(points.length / 60));
   return (
@@ -134,6 +174,11 @@ function PointTable({ points }: { points: CurvePoint[] }) {
           <tr>
             <th className="num">Time</th>
             <th className="num">V</th>
+            {points[0]?.groupsV?.map((_, i) => (
+              <th key={i} className="num">
+                {i + 1}, V
+              </th>
+            ))}
             <th className="num">A</th>
             <th className="num">°C</th>
           </tr>
@@ -145,6 +190,11 @@ function PointTable({ points }: { points: CurvePoint[] }) {
               <tr key={point.timeS}>
                 <td className="num">{formatDuration(point.timeS)}</td>
                 <td className="num">{point.voltageV.toFixed(3)}</td>
+                {point.groupsV?.map((v, i) => (
+                  <td key={i} className="num">
+                    {v.toFixed(3)}
+                  </td>
+                ))}
                 <td className="num">{point.currentA?.toFixed(3) ?? '–'}</td>
                 <td className="num">{point.temperatureC?.toFixed(1) ?? '–'}</td>
               </tr>

@@ -1,10 +1,10 @@
 'use client';
 
-import { warningText } from '@/words/warnings';
+import { columnName, warningText } from '@/words/warnings';
 import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import { Field } from '@/ui/Field';
 import type { LogPreview, Previewer } from '@/workers/preview.worker';
-import type { LogColumn } from '@/core/capacity/logColumns';
+import type { LogColumn, Logged } from '@/core/capacity/logColumns';
 import { counted } from '@/words/counted';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
@@ -16,8 +16,18 @@ import Form from 'react-bootstrap/Form';
 import ProgressBar from 'react-bootstrap/ProgressBar';
 import { type Sending, sendLog } from './sendLog';
 
-/** A log to keep with a cell: the file is looked at here, then sent, read and stored while it arrives. */
-export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: { code: string; name: string }[] }) {
+interface ImportFormProps {
+  /** Codes of cells and packs that wait for a discharge. */
+  waiting: string[];
+  packs: { code: string; series: number }[];
+  loggers: { code: string; name: string }[];
+}
+
+/** The code of a cell or pack, as it is typed; of welded cells that of the first. */
+const subjectOf = (typed: string): string => weldCodesOf(typed)?.[0] ?? cellCodeOf(typed) ?? typed.toUpperCase();
+
+/** A log to keep with a cell or pack: the file is looked at here, then sent, read and stored while it arrives. */
+export function ImportForm({ waiting, packs, loggers }: ImportFormProps) {
   const fileId = useId();
   const { kept, sent } = useKeptForm('import');
   const [load, setLoad] = useState('current');
@@ -27,7 +37,10 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
   const [share, setShare] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
 
-  const look = async (file: File | undefined) => {
+  const [series, setSeries] = useState(1);
+  const seriesOf = (typed: string): number => packs.find(({ code }) => code === subjectOf(typed.trim()))?.series ?? 1;
+
+  const look = async (file: File | undefined, logged: Logged) => {
     setLooked(file ?? null);
     setPreview(null);
     setRefused(null);
@@ -37,7 +50,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
       return;
     }
     const worker = new Worker(new URL('../../workers/preview.worker.ts', import.meta.url), { type: 'module' });
-    const seen = await wrap<Previewer>(worker).preview(file);
+    const seen = await wrap<Previewer>(worker).preview(file, logged);
     worker.terminate();
     setPreview(seen);
     if (seen.ok && seen.columns.some((column) => column.field === 'current')) setLoad('column');
@@ -48,11 +61,11 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
     const form = new FormData(event.currentTarget);
     const file = form.get('file');
     const text = (name: string) => String(form.get(name) ?? '').trim();
-    const cell = weldCodesOf(text('cell'))?.[0] ?? cellCodeOf(text('cell')) ?? text('cell').toUpperCase();
+    const subject = subjectOf(text('subject'));
     const figure = Number(text('figure').replace(',', '.'));
     if (!(file instanceof File) || file.name === '') return setRefused('Choose the file of the log.');
     if (file.size > largestLogBytes) return setRefused(tooLargeText(file.size));
-    if (cell === '') return setRefused('Say which cell was discharged.');
+    if (subject === '') return setRefused('Say which cell or pack was discharged.');
     const tolerance = text('tolerance') === '' ? null : Number(text('tolerance').replace(',', '.')) / 100;
     if (load !== 'column' && !(figure > 0))
       return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
@@ -67,11 +80,12 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
     const told = {
       ...(tolerance !== null && { loadTolerance: String(tolerance) }),
       ...(text('logger') !== '' && { logger: text('logger') }),
+      ...(text('groups') !== '' && { groups: text('groups') }),
     };
     const run = sendLog(
       file,
       {
-        cell,
+        subject,
         load: load === 'column' ? load : `${load}:${figure}`,
         ...told,
         fileName: file.name,
@@ -93,10 +107,16 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
     <form {...kept} onSubmit={(event) => void submit(event)} noValidate>
       <div className="fields">
         <Field
-          name="cell"
-          label="Cell"
-          hint="Its code, such as S1-014; of welded ones either"
+          name="subject"
+          label="Cell or pack"
+          hint="Its code, such as S1-014 or PF1; of welded ones either"
           suggestions={waiting}
+          onChange={(typed) => {
+            const now = seriesOf(typed);
+            if (now === series) return;
+            setSeries(now);
+            if (looked) void look(looked, { series: now });
+          }}
           figures={false}
           wide
         />
@@ -107,7 +127,7 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
             type="file"
             name="file"
             accept=".csv,.txt,.tsv,text/csv,text/plain"
-            onChange={(event) => void look((event.target as HTMLInputElement).files?.[0])}
+            onChange={(event) => void look((event.target as HTMLInputElement).files?.[0], { series })}
           />
         </div>
         <div style={{ gridColumn: '1 / -1' }}>
@@ -137,6 +157,19 @@ export function ImportForm({ waiting, loggers }: { waiting: string[]; loggers: {
           choices={[['', 'not known'], ...loggers.map(({ code, name }) => [code, `${code} · ${name}`] as const)]}
           wide
         />
+        {preview?.ok && preview.columns.some(({ field }) => field === 'group') && (
+          <Field
+            name="groups"
+            label="Group 1 of the log lies"
+            hint="Asked about where the pack's last reading stands the other way round"
+            choices={[
+              ['', 'where its columns say'],
+              ['from-black', 'at the black lead'],
+              ['from-red', 'at the red lead'],
+            ]}
+            wide
+          />
+        )}
         {preview?.ok && preview.endedAt === null && <Ended file={looked} />}
       </div>
       {preview && <Preview preview={preview} />}
@@ -196,7 +229,7 @@ function Preview({ preview }: { preview: LogPreview }) {
     <div className="mt-3 soft">
       Understood:{' '}
       {preview.columns
-        .map((column) => `${column.field} ${writtenText(column)} (column ${column.index + 1})`)
+        .map((column) => `${columnName(column)} ${writtenText(column)} (column ${column.index + 1})`)
         .join(', ')}
       ; {preview.whole ? '' : 'more than '}
       {counted(preview.samples, 'sample')}.

@@ -4,12 +4,12 @@ import { display, formatDuration, formatFigure, formatQuantity } from '@/core/qu
 import type { Warning } from '@/core/warning';
 import { database } from '@/records/database';
 import { curveOf, type Run, runById, runsOfSubject } from '@/records/runs';
-import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
-import { weldText } from '@/ui/tokens';
+import { addressOf, weldText } from '@/ui/tokens';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { When } from '@/ui/When';
 import Link from 'next/link';
@@ -18,6 +18,7 @@ import { GoBar } from '../frame/GoBar';
 import { voidEntryAction } from '@/stations/entryActions';
 import { DischargeChart } from './DischargeChart';
 import { judgeRun } from '@/workshop/judgeRun';
+import { GroupsLeft } from './GroupsLeft';
 import { LoadSteps } from './LoadSteps';
 import { pulsesFiled } from '@/records/readings';
 
@@ -27,6 +28,14 @@ function loadText({ load, loadTolerance }: Run): string {
   return load.kind === 'resistor'
     ? `resistor ${load.resistanceOhm} Ω${within}`
     : `constant ${load.currentA.toFixed(3)} A${within}`;
+}
+
+/** Where a discharge ends: of a cell, of the first group that was logged, or of the whole by count. */
+function cutoffText({ series, groupStepV }: Run, cutoffV: number): string {
+  if (series === 1) return `${cutoffV} V`;
+  return groupStepV === null
+    ? `${formatFigure(series * cutoffV, display.voltage)}, ${cutoffV} V a group by count`
+    : `${cutoffV} V in its first group`;
 }
 
 /** What was assumed of the tools is no oddity of the log. */
@@ -41,8 +50,13 @@ export async function RunPage({ id }: { id: number }) {
   if (!run) notFound();
   const workshop = await withCellsOf(await judgedWorkshop(), { code: run.code });
   const { rules } = workshop;
-  const cell = cellOfCode(workshop, run.code);
-  const cutoffV = lowestVoltageV(cell?.chemistry ?? 'li-ion', rules.limits);
+  const isPack = run.kind === 'pack';
+  const subject = isPack
+    ? (await judgedPacks(workshop)).find(({ code }) => code === run.code)
+    : cellOfCode(workshop, run.code);
+  if (!subject) notFound();
+  const ratedAh = subject.ratedCapacityAh;
+  const cutoffV = lowestVoltageV(subject.chemistry, rules.limits);
   const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfSubject(db, run.subjectIds[0] ?? 0)]);
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
   const curves = await Promise.all(
@@ -50,7 +64,7 @@ export async function RunPage({ id }: { id: number }) {
   );
   const logger = workshop.instruments.byId(run.loggerId);
   const together = 1 + run.withCodes.length;
-  const health = cell ? result.capacityAh.value / together / cell.ratedCapacityAh : null;
+  const health = result.capacityAh.value / together / ratedAh;
   const all = [...run.notices, ...result.warnings];
   const [assumed, notices] = [all.filter(isAssumed), all.filter((notice) => !isAssumed(notice))];
 
@@ -59,7 +73,7 @@ export async function RunPage({ id }: { id: number }) {
       <div className="head">
         <h1>
           <Link href="/runs">Run {run.id}</Link> ·{' '}
-          <Link href={`/cells/${run.code}`} className="num">
+          <Link href={addressOf(run.code)} className="num">
             {weldText([run.code, ...run.withCodes])}
           </Link>
         </h1>
@@ -74,22 +88,23 @@ export async function RunPage({ id }: { id: number }) {
           <DischargeChart
             curves={curves}
             shown={id}
-            cutoffV={cutoffV}
+            cutoffV={result.groups ? cutoffV : cutoffV * run.series}
+            groups={result.groups?.map(({ reachedCutoff }) => reachedCutoff === true) ?? null}
             fromS={result.fromS}
             toS={result.toS}
             gaps={result.gaps}
           />
         </section>
         <section className="sheet lead-ember" aria-label="Capacity">
-          <div className="soft">{result.reachedCutoff ? `Capacity down to ${cutoffV} V` : 'Capacity, at least'}</div>
+          <div className="soft">
+            {result.reachedCutoff ? `Capacity down to ${cutoffText(run, cutoffV)}` : 'Capacity, at least'}
+          </div>
           <Figure quantity={result.capacityAh} as={display.capacity} mid />
-          {health !== null && (
-            <p className="mb-2">
-              {result.reachedCutoff === false && 'at least '}
-              {Math.round(health * 100)} % of the rated {formatFigure(cell?.ratedCapacityAh ?? 0, display.capacity, 2)}
-              {together > 1 && ` of each: ${together} cells welded together count alike`}
-            </p>
-          )}
+          <p className="mb-2">
+            {result.reachedCutoff === false && 'at least '}
+            {Math.round(health * 100)} % of the rated {formatFigure(ratedAh, display.capacity, 2)}
+            {together > 1 && ` of each: ${together} cells welded together count alike`}
+          </p>
           <table className="table num" style={{ fontSize: '0.92rem' }}>
             <tbody>
               {(
@@ -101,7 +116,7 @@ export async function RunPage({ id }: { id: number }) {
                     `${formatFigure(result.meanVoltageV, display.voltage)}, ` +
                       `${formatFigure(result.meanCurrentA, display.current)}`,
                   ],
-                  ['rate', `${(result.meanCurrentA / (cell?.ratedCapacityAh ?? NaN)).toFixed(2)} C`],
+                  ['rate', `${(result.meanCurrentA / ratedAh).toFixed(2)} C`],
                   ['samples', result.samples.toLocaleString('en')],
                 ] as const
               ).map(([name, value]) => (
@@ -121,6 +136,7 @@ export async function RunPage({ id }: { id: number }) {
           ))}
         </section>
       </div>
+      {result.groups && <GroupsLeft groups={result.groups} capacityAh={result.capacityAh.value} />}
       {notices.length > 0 && (
         <section className="sheet mb-3" aria-label="Noticed in the log">
           <h2>Noticed in the log</h2>
@@ -131,10 +147,15 @@ export async function RunPage({ id }: { id: number }) {
           ))}
         </section>
       )}
-      <LoadSteps edges={result.edges} runId={id} filed={await pulsesFiled(db, id)} standing={run.voidReason === null} />
+      <LoadSteps
+        edges={result.edges}
+        runId={id}
+        filed={await pulsesFiled(db, id)}
+        standing={run.voidReason === null && !isPack}
+      />
       {compared.length > 1 && (
-        <section className="sheet mb-3" aria-label="Runs of this cell">
-          <h2>Runs of this cell</h2>
+        <section className="sheet mb-3" aria-label={`Runs of ${run.code}`}>
+          <h2>Runs of {run.code}</h2>
           {compared.map((other) => (
             <div key={other.id}>
               <Link href={`/runs/${other.id}`}>Run {other.id}</Link>{' '}

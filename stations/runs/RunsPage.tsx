@@ -3,7 +3,7 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { listRuns } from '@/records/runs';
-import { countedRuns, judgedWorkshop } from '@/workshop/judged';
+import { countedRuns, judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -24,15 +24,16 @@ export async function RunsPage({ page }: { page: number }) {
     listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize),
     allInstruments(db),
   ]);
-  const { cells } = workshop;
+  const packs = (await judgedPacks(workshop)).filter(({ apart }) => apart === null);
   const total = await countedRuns(workshop);
-  const waiting = cells.filter((cell) => cell.waits === 'runs');
+  const waiting = [...packs, ...workshop.cells].filter(({ waits }) => waits === 'runs');
   return (
     <>
       <div className="head">
         <h1>Runs</h1>
         <span className="soft">
-          {counted(total, 'discharge')} · {counted(waiting.length, 'cell waits', 'cells wait')} for theirs
+          {counted(total, 'discharge')} · {counted(waiting.length, 'cell or pack waits', 'cells and packs wait')} for
+          theirs
         </span>
       </div>
       <div className="cols">
@@ -40,8 +41,8 @@ export async function RunsPage({ page }: { page: number }) {
           {runs.length === 0 ? (
             <div className="empty">
               <p>
-                No run yet. Discharge a full cell with a logger, through a resistor or at a constant current, and import
-                its CSV here.
+                No run yet. Discharge a full cell or pack with a logger, through a resistor or at a constant current,
+                and import its CSV here.
               </p>
             </div>
           ) : (
@@ -49,7 +50,7 @@ export async function RunsPage({ page }: { page: number }) {
               <table className="table">
                 <thead>
                   <tr>
-                    <th>Cell</th>
+                    <th>Cell or pack</th>
                     <th className="num">Capacity</th>
                     <th>Cut-off</th>
                     <th>File</th>
@@ -90,15 +91,16 @@ export async function RunsPage({ page }: { page: number }) {
           <section className="sheet lead-ink">
             <h2>Import a discharge</h2>
             <ImportForm
-              waiting={waiting.slice(0, mostSuggested).map((cell) => cell.code)}
+              waiting={waiting.slice(0, mostSuggested).map(({ code }) => code)}
+              packs={packs.map(({ code, series }) => ({ code, series }))}
               loggers={instruments
                 .filter((one) => one.archivedAt === null && one.ranges.voltage)
                 .map(({ code, name }) => ({ code, name }))}
             />
           </section>
           <p className="soft mb-0">
-            A resistor has no shut-off: someone must be there when the cell reaches its floor. Never leave a discharge
-            unattended.
+            A resistor has no shut-off: someone must be there when the cell, or the first group of a pack, reaches its
+            floor. Never leave a discharge unattended.
           </p>
         </div>
       </div>

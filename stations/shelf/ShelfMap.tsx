@@ -8,7 +8,6 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import {
   CartesianGrid,
   ComposedChart,
-  Line,
   ReferenceLine,
   ResponsiveContainer,
   Scatter,
@@ -19,16 +18,18 @@ import {
 
 export interface MapPoint {
   code: string;
-  ah: number;
-  milliohm: number;
+  isPack: boolean;
+  /** Share of what it held when new. */
+  health: number;
+  /** Ten-second resistance of a cell, or of a pack's weakest group, times the capacity. */
+  milliohmAh: number;
   duty: Duty | null;
   /** How many cells it stands for. */
   count: number;
 }
 
 interface ShelfMapProps {
-  cells: MapPoint[];
-  rated: number;
+  points: MapPoint[];
   nominalV: number;
   limits: HouseRules;
   chosen: string | null;
@@ -41,26 +42,22 @@ const borders = [
 ] as const;
 
 /**
- * Capacity against resistance with the duty borders drawn in: strong cells at the upper right. A click opens a cell.
+ * Health against resistance made comparable across sizes, cells and packs alike, with the duty borders drawn in: strong
+ * ones at the upper right. A click opens one.
  */
-export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapProps) {
+export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
   const router = useRouter();
   const parameters = useSearchParams();
   const open = (code: string) =>
     router.push(`/shelf?${new URLSearchParams({ ...Object.fromEntries(parameters), cell: code })}`, { scroll: false });
-  const capacities = cells.map((cell) => cell.ah);
+  const healths = points.map(({ health }) => health);
   const [least, most] = [
-    Math.min(...capacities, limits.trickleHealth * rated) * 0.97,
-    Math.max(...capacities, rated) * 1.02,
+    Math.min(...healths, limits.trickleHealth) - 0.02,
+    Math.max(...healths, limits.surgeHealth + 0.1) + 0.02,
   ];
-  const tallest = Math.max(...cells.map((cell) => cell.milliohm)) * 1.08;
-
-  /** The resistance at which a capacity just reaches a duty's rate, from the capacity that its health asks for. */
-  const borderOf = (health: number, rateC: number) =>
-    Array.from({ length: 41 }, (_, i) => health * rated + ((most - health * rated) * i) / 40).map((ah) => ({
-      ah,
-      border: Math.min(tallest, (1000 * limits.sagShare * nominalV) / (rateC * ah)),
-    }));
+  const tallest = Math.max(...points.map(({ milliohmAh }) => milliohmAh)) * 1.08;
+  /** At which mΩ·Ah a duty's rate is just reached. */
+  const borderOf = (rateC: number) => (1000 * limits.sagShare * nominalV) / rateC;
 
   return (
     <>
@@ -69,14 +66,14 @@ export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapPro
           <CartesianGrid stroke="var(--rule)" />
           <XAxis
             type="number"
-            dataKey="ah"
+            dataKey="health"
             domain={[least, most]}
-            ticks={ticksOver(least, most, [0.05, 0.1, 0.2, 0.5, 1, 2]).filter((tick) => tick >= least && tick <= most)}
-            tickFormatter={(v: number) => v.toFixed(1)}
+            ticks={ticksOver(least, most, [0.05, 0.1, 0.2]).filter((tick) => tick >= least && tick <= most)}
+            tickFormatter={(v: number) => `${Math.round(100 * v)} %`}
             tick={{ className: 'axis' }}
             stroke="var(--soft)"
             allowDataOverflow
-            label={{ value: 'capacity, Ah', position: 'insideBottomRight', offset: -14, className: 'axis' }}
+            label={{ value: 'health', position: 'insideBottomRight', offset: -14, className: 'axis' }}
           />
           <YAxis
             type="number"
@@ -88,46 +85,33 @@ export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapPro
             stroke="var(--soft)"
             width={54}
             label={{
-              value: 'mΩ, worse below',
+              value: 'mΩ·Ah, worse below',
               angle: -90,
               position: 'insideBottomLeft',
               className: 'axis',
               offset: 14,
             }}
           />
-          {borders.map(({ duty, health, rate }) => (
-            <Line
-              key={duty}
-              data={borderOf(limits[health], limits[rate])}
-              dataKey="border"
-              dot={false}
-              activeDot={false}
-              isAnimationActive={false}
-              stroke={dutyColours[duty]}
-              strokeWidth={2}
-              tooltipType="none"
-            />
-          ))}
-          {borders.map(({ duty, health, rate }) => (
-            <ReferenceLine
-              key={duty}
-              segment={[
-                { x: limits[health] * rated, y: 0 },
-                {
-                  x: limits[health] * rated,
-                  y: Math.min(tallest, (1000 * limits.sagShare * nominalV) / (limits[rate] * limits[health] * rated)),
-                },
-              ]}
-              stroke={dutyColours[duty]}
-              strokeWidth={2}
-              label={{
-                value: dutyNames[duty],
-                position: 'insideTopLeft',
-                className: 'axis',
-                style: { fill: dutyColours[duty], fontWeight: 700 },
-              }}
-            />
-          ))}
+          {borders.map(({ duty, health, rate }) => {
+            const corner = { x: limits[health], y: Math.min(tallest, borderOf(limits[rate])) };
+            const line = { stroke: dutyColours[duty], strokeWidth: 2 };
+            return [
+              <ReferenceLine
+                key={`${duty} health`}
+                segment={[{ x: corner.x, y: 0 }, corner]}
+                {...line}
+                label={{
+                  value: dutyNames[duty],
+                  position: 'insideTopLeft',
+                  className: 'axis',
+                  style: { fill: dutyColours[duty], fontWeight: 700 },
+                }}
+              />,
+              corner.y < tallest && (
+                <ReferenceLine key={`${duty} rate`} segment={[corner, { x: most, y: corner.y }]} {...line} />
+              ),
+            ];
+          })}
           <Tooltip
             cursor={false}
             isAnimationActive={false}
@@ -138,16 +122,16 @@ export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapPro
               return point ? (
                 <div className="chart-note num">
                   <b>{point.code}</b>
-                  {(point.count ?? 1) > 1 && ` and ${(point.count ?? 1) - 1} more`} · {point.ah?.toFixed(2)} Ah ·{' '}
-                  {point.milliohm?.toFixed(1)} mΩ
+                  {(point.count ?? 1) > 1 && ` and ${(point.count ?? 1) - 1} more`} ·{' '}
+                  {(100 * (point.health ?? 0)).toFixed(0)} % · {point.milliohmAh?.toFixed(0)} mΩ·Ah
                   {point.duty && ` · ${dutyNames[point.duty]}`}
                 </div>
               ) : null;
             }}
           />
           <Scatter
-            data={cells}
-            dataKey="milliohm"
+            data={points}
+            dataKey="milliohmAh"
             isAnimationActive={false}
             onClick={(point: { payload?: MapPoint }) => point.payload && open(point.payload.code)}
             shape={(dot: { cx?: number; cy?: number; payload?: MapPoint }) => {
@@ -163,12 +147,23 @@ export function ShelfMap({ cells, rated, nominalV, limits, chosen }: ShelfMapPro
                     y={cy}
                     size={5.5 + Math.min(6, Math.log2(payload?.count ?? 1))}
                   />
+                  {payload?.isPack && (
+                    <>
+                      <rect x={cx - 9} y={cy - 9} width={18} height={18} fill="none" stroke="var(--ink)" />
+                      <text x={cx + 13} y={cy + 4} className="axis" style={{ fill: 'var(--ink)', fontWeight: 700 }}>
+                        {payload.code}
+                      </text>
+                    </>
+                  )}
                 </g>
               );
             }}
           />
         </ComposedChart>
       </ResponsiveContainer>
+      {points.some(({ isPack }) => isPack) && (
+        <p className="soft mb-0">In a frame: a pack, by its weakest group. Cells and packs of any size compare here.</p>
+      )}
     </>
   );
 }

@@ -1,11 +1,12 @@
-import { chemistries } from '@/core/chemistry/chemistries';
+import { comparableOhmAh } from '@/core/resistance/uses';
+import { chemistries, type Chemistry } from '@/core/chemistry/chemistries';
 import { type Standing, standings } from '@/core/grading/standing';
 import { database } from '@/records/database';
 import { notedWith } from '@/records/notes';
-import { judgedWorkshop } from '@/workshop/judged';
-import type { JudgedCell } from '@/core/judging/judgeCell';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { addressOf } from '@/ui/tokens';
 import { pageOf } from '@/stations/address';
-import { modelName } from '@/core/judging/models';
 import { thinned } from '@/ui/thinned';
 import { cellOfCode } from '@/core/judging/shelf';
 import { counted } from '@/words/counted';
@@ -14,17 +15,17 @@ import { StandingMark } from '@/ui/StandingMark';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
-import { CellSlip } from './CellSlip';
 import { matches, readQuery } from './query';
 import { ShelfBar } from './ShelfBar';
 import { type MapPoint, ShelfMap } from './ShelfMap';
-import { sortCells, sortKeyOf, ShelfTable } from './ShelfTable';
+import { ShelfTable, sortKeyOf, sortSubjects } from './ShelfTable';
 import { ShelfTray } from './ShelfTray';
+import { SubjectSlip } from './SubjectSlip';
 
 export interface ShelfParameters {
   view?: string;
   q?: string;
-  model?: string;
+  chemistry?: string;
   cell?: string;
   sort?: string;
   page?: string;
@@ -33,27 +34,32 @@ export interface ShelfParameters {
 const views = ['map', 'tray', 'table'] as const;
 const pageSize = { map: Infinity, tray: 180, table: 60 };
 
-/** Every cell with what it can still do: as a map, a tray or a table. */
+/** Every cell and pack with what it can still do: as a map, a tray or a table. */
 export async function ShelfPage(given: ShelfParameters) {
   const workshop = await judgedWorkshop();
-  const { rules, cells } = workshop;
+  const { rules } = workshop;
+  const packs = await judgedPacks(workshop);
   const view = views.find((one) => one === given.view) ?? 'map';
   const read = readQuery(given.q ?? '');
-  const shelved = cells.filter((cell) => cell.intake.class !== null && !cell.putAway);
+  const shelved: JudgedSubject[] = [
+    ...packs.filter(({ intake, apart }) => intake.class !== null && apart === null),
+    ...workshop.cells.filter(({ intake, putAway }) => intake.class !== null && !putAway),
+  ];
   const noted =
     read.ok && read.query.note !== undefined ? new Set(await notedWith(database(), read.query.note)) : undefined;
-  const found = read.ok ? shelved.filter((cell) => matches(cell, read.query, noted)) : shelved;
+  const found = read.ok ? shelved.filter((one) => matches(one, read.query, noted)) : shelved;
   const page = pageOf(given.page);
   const sort = sortKeyOf(given.sort);
-  const models = view === 'map' ? modelsOf(found) : [];
+  const maps = view === 'map' ? mapsOf(found) : [];
   const counts = countByStanding(found);
-  const inBuilds = found.filter((cell) => cell.waits === 'build').length;
+  const inBuilds = found.filter(({ waits }) => waits === 'build').length;
   const doubtful = again(found);
-  const model = models.find((one) => one.name === given.model) ?? models[0];
-  const chosen = given.cell === undefined ? null : cellOfCode(workshop, String(given.cell).toUpperCase());
+  const map = maps.find(({ chemistry }) => chemistry === given.chemistry) ?? maps[0];
+  const code = String(given.cell ?? '').toUpperCase();
+  const chosen = packs.find((pack) => pack.code === code) ?? cellOfCode(workshop, code);
   const href = (change: ShelfParameters) =>
     `/shelf?${new URLSearchParams(Object.entries({ ...given, ...change }).filter(([, value]) => value))}`;
-  const sorted = view === 'table' && sort !== 'code' ? sortCells(found, sort) : found;
+  const sorted = view === 'table' && sort !== 'code' ? sortSubjects(found, sort) : found;
   const shown = Number.isFinite(pageSize[view])
     ? sorted.slice((page - 1) * pageSize[view], page * pageSize[view])
     : sorted;
@@ -63,7 +69,7 @@ export async function ShelfPage(given: ShelfParameters) {
       <div className="head">
         <h1>Shelf</h1>
         <span className="soft">
-          {found.length} of {counted(shelved.length, 'cell')} · house rules{' '}
+          {found.length} of {counted(shelved.length, 'cell or pack', 'cells and packs')} · house rules{' '}
           <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
           {given.q && (
             <>
@@ -85,47 +91,51 @@ export async function ShelfPage(given: ShelfParameters) {
       {found.length === 0 ? (
         <div className="sheet empty">
           <p>
-            {cells.length === 0
-              ? 'The shelf is empty. It fills as cells are taken in, measured and discharged.'
-              : 'No cell is like that.'}
+            {shelved.length === 0
+              ? 'The shelf is empty. It fills as cells and packs are taken in, measured and discharged.'
+              : 'Nothing on the shelf is like that.'}
           </p>
-          <Link href={cells.length === 0 ? '/intake' : '/shelf'}>
-            {cells.length === 0 ? 'To the intake' : 'Show all'}
+          <Link href={shelved.length === 0 ? '/intake' : '/shelf'}>
+            {shelved.length === 0 ? 'To the intake' : 'Show all'}
           </Link>
         </div>
       ) : (
         <div className={view === 'table' ? 'stack reversed' : 'cols'}>
           <section aria-label={view}>
-            {view === 'map' && model && (
+            {view === 'map' && map && (
               <div className="sheet">
-                <nav className="tabs d-flex gap-3 flex-wrap mb-1" aria-label="Model">
-                  {models.map((one) => (
+                <nav className="tabs d-flex gap-3 flex-wrap mb-1" aria-label="Chemistry">
+                  {maps.map(({ chemistry, placed }) => (
                     <Link
-                      key={one.name}
-                      href={href({ model: one.name })}
-                      aria-current={one === model ? 'true' : undefined}
+                      key={chemistry}
+                      href={href({ chemistry })}
+                      aria-current={chemistry === map.chemistry ? 'true' : undefined}
                     >
-                      {one.name}
+                      {chemistries[chemistry].name} <span className="num">{placed.length}</span>
                     </Link>
                   ))}
                 </nav>
                 <ShelfMap
-                  cells={pointsOf(model.cells)}
-                  rated={model.rated}
-                  nominalV={model.nominalV}
+                  points={pointsOf(map.placed)}
+                  nominalV={chemistries[map.chemistry].nominalV}
                   limits={rules.limits}
                   chosen={chosen?.code ?? null}
                 />
               </div>
             )}
-            {view === 'tray' && <ShelfTray cells={shown} />}
-            {view === 'table' && <ShelfTable cells={shown} href={(by) => href({ sort: by, page: '' })} sort={sort} />}
+            {view === 'map' && !map && (
+              <p className="sheet empty">None of these has a place on the map yet: it takes capacity and resistance.</p>
+            )}
+            {view === 'tray' && <ShelfTray subjects={shown} />}
+            {view === 'table' && (
+              <ShelfTable subjects={shown} href={(by) => href({ sort: by, page: '' })} sort={sort} />
+            )}
             {view !== 'map' && (
               <Pages page={page} total={found.length} size={pageSize[view]} href={(to) => href({ page: String(to) })} />
             )}
           </section>
           <div className={view === 'table' ? 'cols wide-end' : 'stack'}>
-            {chosen && <CellSlip cell={chosen} />}
+            {chosen && <SubjectSlip subject={chosen} />}
             <section className="sheet" aria-label="By duty">
               <h2>By duty</h2>
               <div className={view === 'table' ? 'd-flex flex-wrap column-gap-4' : ''}>
@@ -144,13 +154,12 @@ export async function ShelfPage(given: ShelfParameters) {
               <section className="sheet" aria-label="Measure again">
                 <h2>Measure again</h2>
                 <p className="soft mb-1">These are kept from a better duty by doubt alone.</p>
-                {doubtful.slice(0, 8).map((cell) => (
-                  <div key={cell.code}>
-                    <Link className="num" href={`/cells/${cell.code}`} prefetch={false}>
-                      {cell.code}
+                {doubtful.slice(0, 8).map(({ code, duty: { measureAgain } }) => (
+                  <div key={code}>
+                    <Link className="num" href={addressOf(code)} prefetch={false}>
+                      {code}
                     </Link>{' '}
-                    {cell.duty.measureAgain?.what}, may be{' '}
-                    {cell.duty.measureAgain && dutyNames[cell.duty.measureAgain.duty]}
+                    {measureAgain?.what}, may be {measureAgain && dutyNames[measureAgain.duty]}
                   </div>
                 ))}
               </section>
@@ -159,48 +168,61 @@ export async function ShelfPage(given: ShelfParameters) {
         </div>
       )}
       {(view === 'table' || chosen) && found.length > 0 && <PlusMinus />}
-      <ShelfBar view={view} model={given.model ?? ''} />
+      <ShelfBar view={view} chemistry={given.chemistry ?? ''} packs={packs.map((pack) => pack.code)} />
     </>
   );
 }
 
 /** Thousands of cells are gone through once. */
-function countByStanding(cells: readonly JudgedCell[]): Map<Standing, number> {
+function countByStanding(subjects: readonly JudgedSubject[]): Map<Standing, number> {
   const counts = new Map<Standing, number>();
-  for (const { standing } of cells) counts.set(standing, (counts.get(standing) ?? 0) + 1);
+  for (const { standing } of subjects) counts.set(standing, (counts.get(standing) ?? 0) + 1);
   return counts;
 }
 
-const again = (cells: JudgedCell[]) =>
-  cells.filter((cell) => cell.duty.measureAgain !== null && cell.waits === 'shelf');
+const again = (subjects: readonly JudgedSubject[]) =>
+  subjects.filter(({ duty, waits }) => duty.measureAgain !== null && waits === 'shelf');
 
 /** What has a place on the map; a least capacity has none. */
-const graded = (cell: JudgedCell): boolean =>
-  cell.capacity !== null && !cell.capacityIsAtLeast && cell.resistance !== null;
-
-function modelsOf(cells: JudgedCell[]) {
-  const models = new Map<string, { name: string; rated: number; nominalV: number; cells: JudgedCell[] }>();
-  for (const cell of cells.filter(graded)) {
-    const name = modelName(cell);
-    const model = models.get(name) ?? {
-      name,
-      rated: cell.ratedCapacityAh,
-      nominalV: chemistries[cell.chemistry].nominalV,
-      cells: [],
-    };
-    model.cells.push(cell);
-    models.set(name, model);
-  }
-  return [...models.values()].sort((a, b) => b.cells.length - a.cells.length);
+interface Placed {
+  subject: JudgedSubject;
+  health: number;
+  ohmAh: number;
 }
 
-const pointsOf = (cells: readonly JudgedCell[]): MapPoint[] =>
+const placeOf = (subject: JudgedSubject): Placed[] =>
+  subject.capacity && subject.duty.health && !subject.capacityIsAtLeast && subject.resistance
+    ? [
+        {
+          subject,
+          health: subject.duty.health.value,
+          ohmAh: comparableOhmAh(subject.resistance, subject.capacity.value).value,
+        },
+      ]
+    : [];
+
+/** A map for each chemistry, since the borders follow its nominal voltage; that with the most on it first. */
+function mapsOf(subjects: readonly JudgedSubject[]): { chemistry: Chemistry; placed: Placed[] }[] {
+  const maps = new Map<Chemistry, Placed[]>();
+  for (const placed of subjects.flatMap(placeOf)) {
+    const own = maps.get(placed.subject.chemistry);
+    if (own) own.push(placed);
+    else maps.set(placed.subject.chemistry, [placed]);
+  }
+  return [...maps]
+    .map(([chemistry, placed]) => ({ chemistry, placed }))
+    .sort((one, other) => other.placed.length - one.placed.length);
+}
+
+/** Packs are few and have each a point of their own. */
+const pointsOf = (placed: readonly Placed[]): MapPoint[] =>
   thinned(
-    cells.map((cell) => ({
-      x: cell.capacity?.value ?? 0,
-      y: (cell.resistance?.value ?? 0) * 1000,
-      code: cell.code,
-      duty: cell.duty.duty,
+    placed.map(({ subject, health, ohmAh }) => ({
+      x: health,
+      y: ohmAh,
+      code: subject.code,
+      isPack: isPack(subject),
+      duty: subject.duty.duty,
     })),
-    ({ duty }) => duty ?? '',
-  ).map(({ x, y, ...point }) => ({ ...point, ah: x, milliohm: y }));
+    ({ duty, code, isPack: alone }) => (alone ? code : (duty ?? '')),
+  ).map(({ x, y, ...point }) => ({ ...point, health: x, milliohmAh: y * 1000 }));

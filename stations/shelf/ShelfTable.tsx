@@ -2,25 +2,29 @@ import { dutyReasonText } from '@/words/duty';
 import { intakeReasonText } from '@/words/intake';
 import { standings } from '@/core/grading/standing';
 import { display, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/core/judging/judgeCell';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { addressOf } from '@/ui/tokens';
+import { buildText } from './buildText';
 import { capacityText } from './capacityText';
 import { StandingMark } from '@/ui/StandingMark';
 import Link from 'next/link';
 
 const sorters = {
-  code: (a: JudgedCell, b: JudgedCell) => (a.code < b.code ? -1 : 1),
-  duty: (a: JudgedCell, b: JudgedCell) => rank(a) - rank(b),
-  capacity: (a: JudgedCell, b: JudgedCell) => (b.capacity?.value ?? -1) - (a.capacity?.value ?? -1),
-  health: (a: JudgedCell, b: JudgedCell) => (b.duty.health?.value ?? -1) - (a.duty.health?.value ?? -1),
-  resistance: (a: JudgedCell, b: JudgedCell) => (a.resistance?.value ?? Infinity) - (b.resistance?.value ?? Infinity),
-  rate: (a: JudgedCell, b: JudgedCell) => (b.duty.rateC?.value ?? -1) - (a.duty.rateC?.value ?? -1),
+  code: (a: JudgedSubject, b: JudgedSubject) => (a.code < b.code ? -1 : 1),
+  duty: (a: JudgedSubject, b: JudgedSubject) => rank(a) - rank(b),
+  capacity: (a: JudgedSubject, b: JudgedSubject) => (b.capacity?.value ?? -1) - (a.capacity?.value ?? -1),
+  health: (a: JudgedSubject, b: JudgedSubject) => (b.duty.health?.value ?? -1) - (a.duty.health?.value ?? -1),
+  resistance: (a: JudgedSubject, b: JudgedSubject) =>
+    (a.resistance?.value ?? Infinity) - (b.resistance?.value ?? Infinity),
+  rate: (a: JudgedSubject, b: JudgedSubject) => (b.duty.rateC?.value ?? -1) - (a.duty.rateC?.value ?? -1),
 } as const;
 
 export type SortKey = keyof typeof sorters;
 
-const rank = (cell: JudgedCell): number => standings.indexOf(cell.standing);
+const rank = ({ standing }: JudgedSubject): number => standings.indexOf(standing);
 
-export const sortCells = (cells: readonly JudgedCell[], by: SortKey): JudgedCell[] => [...cells].sort(sorters[by]);
+export const sortSubjects = (subjects: readonly JudgedSubject[], by: SortKey): JudgedSubject[] =>
+  subjects.toSorted(sorters[by]);
 
 /** The order that an address asks for; by code where it names none. */
 export const sortKeyOf = (text: string | undefined): SortKey =>
@@ -31,7 +35,7 @@ const descending: SortKey[] = ['capacity', 'health', 'rate'];
 const directionOf = (key: SortKey) => (descending.includes(key) ? 'descending' : 'ascending');
 
 const columns: [SortKey, string, boolean][] = [
-  ['code', 'Cell', false],
+  ['code', 'Cell or pack', false],
   ['duty', 'Duty, and why', false],
   ['capacity', 'Capacity', true],
   ['health', 'Health', true],
@@ -40,7 +44,15 @@ const columns: [SortKey, string, boolean][] = [
 ];
 
 /** The shelf as rows; every heading sorts. */
-export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(sort: SortKey): string; sort: SortKey }) {
+export function ShelfTable({
+  subjects,
+  href,
+  sort,
+}: {
+  subjects: JudgedSubject[];
+  href(sort: SortKey): string;
+  sort: SortKey;
+}) {
   return (
     <div className="table-scroll" tabIndex={0}>
       <table className="table">
@@ -57,26 +69,32 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
           </tr>
         </thead>
         <tbody>
-          {cells.map((cell) => (
-            <tr key={cell.code}>
+          {subjects.map((one) => (
+            <tr key={one.code}>
               <td>
-                <Link className="num fw-bold" href={`/cells/${cell.code}`} prefetch={false}>
-                  {cell.code}
+                <Link className="num fw-bold" href={addressOf(one.code)} prefetch={false}>
+                  {one.code}
                 </Link>
+                {isPack(one) && (
+                  <>
+                    <br />
+                    <span className="soft">{buildText(one)}</span>
+                  </>
+                )}
               </td>
               <td style={{ minWidth: '16rem' }}>
-                <StandingMark of={cell.standing} atLeast={cell.duty.isAtLeast} named />
+                <StandingMark of={one.standing} atLeast={one.duty.isAtLeast} named />
                 <br />
-                <span className="soft">{whyOf(cell)}</span>
+                <span className="soft">{whyOf(one)}</span>
               </td>
-              <td className="num">{capacityText(cell) ?? '–'}</td>
+              <td className="num">{capacityText(one) ?? '–'}</td>
               <td className="num">
-                {cell.duty.health
-                  ? `${cell.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(cell.duty.health, display.share)}`
+                {one.duty.health
+                  ? `${one.capacityIsAtLeast ? 'at least ' : ''}${formatQuantity(one.duty.health, display.share)}`
                   : '–'}
               </td>
-              <td className="num">{cell.resistance ? formatQuantity(cell.resistance, display.resistance) : '–'}</td>
-              <td className="num">{cell.duty.rateC ? formatQuantity(cell.duty.rateC, display.cRate) : '–'}</td>
+              <td className="num">{one.resistance ? formatQuantity(one.resistance, display.resistance) : '–'}</td>
+              <td className="num">{one.duty.rateC ? formatQuantity(one.duty.rateC, display.cRate) : '–'}</td>
             </tr>
           ))}
         </tbody>
@@ -86,7 +104,5 @@ export function ShelfTable({ cells, href, sort }: { cells: JudgedCell[]; href(so
 }
 
 /** The one reason that decides: of the intake for what is out or to be rescued, else of the duty. */
-export const whyOf = (cell: JudgedCell): string =>
-  cell.intake.class === 'usable'
-    ? dutyReasonText(cell.duty.because)
-    : cell.intake.reasons.slice(0, 1).map(intakeReasonText).join('');
+export const whyOf = ({ intake, duty }: JudgedSubject): string =>
+  intake.class === 'usable' ? dutyReasonText(duty.because) : intake.reasons.slice(0, 1).map(intakeReasonText).join('');

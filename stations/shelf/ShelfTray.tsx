@@ -1,30 +1,33 @@
 import { display, formatFigure } from '@/core/quantity/format';
-import type { JudgedCell } from '@/core/judging/judgeCell';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { StandingMark } from '@/ui/StandingMark';
+import { addressOf } from '@/ui/tokens';
 import Link from 'next/link';
+import { buildText } from './buildText';
 
-/** The cells in their places, batch by batch, as they lie on the bench. */
-export function ShelfTray({ cells }: { cells: JudgedCell[] }) {
-  const batches = [...new Set(cells.map((cell) => cell.batchCode))];
-  return batches.map((batch) => (
-    <section key={batch} className="mb-3" aria-label={`Batch ${batch}`}>
-      <h2>{batch}</h2>
+/** Packs, and the cells in their places, batch by batch, as they lie on the bench. */
+export function ShelfTray({ subjects }: { subjects: JudgedSubject[] }) {
+  const placeOf = (one: JudgedSubject): string => (isPack(one) ? 'Packs' : one.batchCode);
+  return [...new Set(subjects.map(placeOf))].map((place) => (
+    <section key={place} className="mb-3" aria-label={place === 'Packs' ? place : `Batch ${place}`}>
+      <h2>{place}</h2>
       <ol className="tray named">
-        {cells
-          .filter((cell) => cell.batchCode === batch)
-          .map((cell) => (
-            <li key={cell.code}>
-              <Link href={`/cells/${cell.code}`} prefetch={false}>
+        {subjects
+          .filter((one) => placeOf(one) === place)
+          .map((one) => (
+            <li key={one.code}>
+              <Link href={addressOf(one.code)} prefetch={false}>
                 <span>
-                  <b className="num">{cell.code}</b> <StandingMark of={cell.standing} />
+                  <b className="num">{one.code}</b> <StandingMark of={one.standing} />
                 </span>
+                {isPack(one) && <span className="num soft">{buildText(one)}</span>}
                 <span className="num soft">
-                  {cell.capacity
-                    ? `${cell.capacityIsAtLeast ? '≥ ' : ''}${formatFigure(cell.capacity.value, display.capacity, 2)}`
+                  {one.capacity
+                    ? `${one.capacityIsAtLeast ? '≥ ' : ''}${formatFigure(one.capacity.value, display.capacity, 2)}`
                     : '– Ah'}
                 </span>
                 <span className="num soft">
-                  {cell.resistance ? formatFigure(cell.resistance.value, display.resistance) : '– mΩ'}
+                  {one.resistance ? formatFigure(one.resistance.value, display.resistance) : '– mΩ'}
                 </span>
               </Link>
             </li>

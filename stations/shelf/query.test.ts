@@ -19,13 +19,41 @@ test('duty, batch and limits in any order and spelling', () => {
   expect(query('')).toEqual({});
 });
 
+test('packs and cells, builds, chemistries and health', () => {
+  expect(query('packs > 80 % 4s')).toEqual({ kind: 'pack', leastHealth: 0.8, series: 4 });
+  expect(query('4s2p lipo <72,5%')).toEqual({ series: 4, parallel: 2, chemistry: 'lipo', mostHealth: 0.725 });
+  expect(query('cells li-ion surge')).toEqual({ kind: 'cell', chemistry: 'li-ion', standing: 'surge' });
+});
+
+test('a pack of that build and health is found, and a cell is none', () => {
+  const common = { chemistry: 'lipo', capacity: null, resistance: null, standing: 'steady' } as const;
+  const health = (value: number) => ({ health: { value } });
+  const pack = { ...common, id: 1, series: 4, parallel: 1, duty: health(0.86) };
+  const cell = { ...common, id: 2, batchCode: 'S1', duty: health(0.86) };
+  const asked = { kind: 'pack', leastHealth: 0.8, series: 4 } as const;
+  expect([matches(pack, asked), matches(cell, asked), matches({ ...pack, duty: health(0.7) }, asked)]).toEqual([
+    true,
+    false,
+    false,
+  ]);
+  expect([matches(pack, { batch: 'S1' }), matches(cell, { kind: 'cell', batch: 'S1' })]).toEqual([false, true]);
+});
+
 test('what is not understood is named', () => {
   expect(query('> soon')).toContain('After >');
   expect(query('4..2')).toContain('"4..2"');
 });
 
 test('a limit leaves out cells without that figure', () => {
-  const cell = { id: 4, batchCode: 'S1', capacity: null, resistance: { value: 0.05 }, standing: 'ungraded' } as const;
+  const cell = {
+    id: 4,
+    chemistry: 'li-ion',
+    batchCode: 'S1',
+    capacity: null,
+    resistance: { value: 0.05 },
+    duty: { health: null },
+    standing: 'ungraded',
+  } as const;
   expect(matches(cell, {})).toBe(true);
   expect(matches(cell, { leastAh: 1 })).toBe(false);
   expect(matches(cell, { mostOhm: 0.06, batch: 'S1' })).toBe(true);

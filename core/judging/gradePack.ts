@@ -1,0 +1,83 @@
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
+import type { IntakeReason } from '@/core/grading/intake';
+import { quadrature, type Quantity } from '@/core/quantity/quantity';
+import { showsTenSeconds } from '@/core/resistance/methods';
+import type { PackFacts, Protocol } from './facts';
+import type { PackResistances } from './judgePack';
+
+/** The ten-second resistance of a pack's weakest group, and how it is known. */
+export interface WeakestGroup {
+  /** From the black lead. */
+  position: number;
+  resistance: Quantity;
+  /** Each group was read so; or the whole was, and shared out as the groups stood to each other when they were read. */
+  by: 'read' | 'shared';
+  takenAt: Date;
+}
+
+/**
+ * The weakest group by its ten-second resistance: of the newest time that each group was read so, or that the whole was
+ * read so, shared out by the newest figures of the groups among themselves, however these were read. Null where the
+ * whole alone tells a mean that says nothing of the weakest, or nothing was read as the limits ask for.
+ */
+export function weakestGroup(
+  times: readonly PackResistances[],
+  series: number,
+  protocols: ReadonlyMap<number, Pick<Protocol, 'method' | 'holdS'>>,
+): WeakestGroup | null {
+  const isWhole = ({ groups }: PackResistances): boolean => groups.length === series;
+  const amongThemselves = times.find(isWhole);
+  for (const time of times) {
+    const protocol = protocols.get(time.protocolId);
+    if (!protocol || time.leftOut !== null || !showsTenSeconds(protocol.method, protocol.holdS)) continue;
+    const read = isWhole(time) && highest(time);
+    if (read) return { position: read.position, resistance: read.resistance, by: 'read', takenAt: time.takenAt };
+    const among = amongThemselves && highest(amongThemselves);
+    if (!time.whole || !among || !amongThemselves?.sum) continue;
+    const share = among.resistance.value / amongThemselves.sum.value;
+    const value = time.whole.value * share;
+    const relativeU = quadrature(time.whole.u / time.whole.value, among.resistance.u / among.resistance.value);
+    return {
+      position: among.position,
+      resistance: { value, u: value * relativeU },
+      by: 'shared',
+      takenAt: time.takenAt,
+    };
+  }
+  return null;
+}
+
+const highest = ({ groups }: PackResistances) =>
+  groups.toSorted((one, other) => other.resistance.value - one.resistance.value)[0];
+
+/**
+ * The duty of a pack by its weakest group: its capacity is that of the first group to be empty, its rate that at which
+ * the group of the highest resistance sags by the house's share. A group that is on its way out leaves light duty at
+ * best. Source: common practice.
+ */
+export function gradePack(
+  pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'run'>,
+  weakest: WeakestGroup | null,
+  newest: PackResistances | null,
+  safety: readonly IntakeReason[],
+  rules: HouseRules,
+): DutyVerdict {
+  const asNewAh = pack.asNew?.capacityAh ?? null;
+  const graded = gradeDuty(
+    {
+      chemistry: pack.chemistry,
+      asNewCapacityAh: asNewAh ?? pack.ratedCapacityAh,
+      asNewIs: asNewAh === null ? 'rated' : 'measured',
+      capacityAh: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
+      capacityIsAtLeast: pack.run?.reachedCutoff === false,
+      resistanceOhm: weakest?.resistance ?? null,
+      safety,
+    },
+    rules,
+  );
+  const worst = newest && highest(newest);
+  if (worst?.level !== 'failing' || (graded.duty !== 'surge' && graded.duty !== 'steady')) return graded;
+  const because = { code: 'group-failing', position: worst.position, times: worst.timesMiddle ?? 1 } as const;
+  return { ...graded, duty: 'trickle', measureAgain: null, because };
+}
