@@ -10,8 +10,8 @@ const doubleType = 701;
 const portionBytes = 1 << 17;
 
 /**
- * Writes samples as rows of the columns run_id, seq, time_s, voltage_v, current_a, temperature_c, groups_v in the binary
- * form of COPY. Source: PostgreSQL 15 documentation, COPY, "Binary Format".
+ * Writes samples as rows of the columns run_id, seq, time_s, voltage_v, current_a, temperature_c, groups_v in the
+ * binary form of COPY. Source: PostgreSQL 15 documentation, COPY, "Binary Format".
  *
  * @param send called with each full portion; it may keep it
  */

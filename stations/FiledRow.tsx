@@ -1,17 +1,15 @@
 import type { Filed } from '@/records/ledger';
 import { weldText } from '@/ui/tokens';
 import { When } from '@/ui/When';
-import { bodyName, bodyText } from '@/words/bodies';
+import { bodiesText, bodyName } from '@/words/bodies';
 import { VoidEntry } from './VoidEntry';
 
-/** One thing that was read or noted of a cell or pack, as a row of a table. */
-export function FiledRow({
-  filed: { entry, takenAt, confirmed, voidReason, codes, roundId, temperatureC, body },
-}: {
-  filed: Filed;
-}) {
+/** What was read or noted of a cell or pack in one press of Enter, of one kind, as a row of a table. */
+export function FiledRow({ filed }: { filed: readonly [Filed, ...Filed[]] }) {
+  const [{ entry, takenAt, confirmed, voidReason, codes, roundId, temperatureC, body }] = filed;
   const name = bodyName[body.kind];
-  const text = [bodyText(body), ...(temperatureC === null ? [] : [`${temperatureC} °C`])].join(', ');
+  const read = bodiesText(filed.map((one) => one.body));
+  const text = temperatureC === null ? read : `${read}, ${temperatureC} °C`;
   return (
     <tr className={voidReason === null ? '' : 'soft'}>
       <td className="num text-nowrap">

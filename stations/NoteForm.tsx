@@ -9,7 +9,7 @@ import { addNoteAction } from './noteActions';
 export function NoteForm({ code }: { code: string }) {
   const { answer, pending, form } = useFormAnswer(`note ${code}`, addNoteAction);
   return (
-    <form {...form} className="d-flex flex-wrap align-items-end gap-2" aria-label={`Note on ${code}`}>
+    <form {...form} id="note" className="d-flex flex-wrap align-items-end gap-2" aria-label={`Note on ${code}`}>
       <input type="hidden" name="code" value={code} />
       <div className="flex-grow-1">
         <Field

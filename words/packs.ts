@@ -1,3 +1,4 @@
+import type { RuleKey } from '@/core/chemistry/houseRules';
 import type { LabelContradiction } from '@/core/capacity/label';
 import type { BesideTwin, JudgedPack } from '@/core/judging/judgePack';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
@@ -85,17 +86,23 @@ export const resistanceSayingText = (saying: ResistanceSaying): string => senten
 
 export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings, saying);
 
+/** What wants a hand first, with the house rule it rests on; null where nothing does. Voltages come first. */
+export function urgentOf({ judgement, amongGroups }: JudgedPack): { said: string; rule: RuleKey | null } | null {
+  const voltage = judgement?.says.find(({ urgent }) => urgent);
+  if (voltage) return { said: packSayingText(voltage), rule: voltage.rule ?? null };
+  const resistance = amongGroups?.says.find(({ urgent }) => urgent);
+  return resistance ? { said: resistanceSayingText(resistance), rule: resistance.rule ?? null } : null;
+}
+
 /** What is to be said first of a pack; null where nothing was read of it. */
-export function packFirstText({ judgement, resistanceTimes }: JudgedPack): string | null {
-  const voltages = judgement?.says ?? [];
-  const resistances = resistanceTimes[0]?.says ?? [];
-  const urgentVoltage = voltages.find(({ urgent }) => urgent);
-  if (urgentVoltage) return packSayingText(urgentVoltage);
-  const [resistance] = resistances;
-  if (resistance && (resistance.urgent || voltages.length === 0)) return resistanceSayingText(resistance);
-  const [voltage] = voltages;
+export function packFirstText(pack: JudgedPack): string | null {
+  const urgent = urgentOf(pack);
+  if (urgent) return urgent.said;
+  const [voltage] = pack.judgement?.says ?? [];
   if (voltage) return packSayingText(voltage);
-  return judgement ? 'Its one group lies within its limits.' : null;
+  const [resistance] = pack.amongGroups?.says ?? [];
+  if (resistance) return resistanceSayingText(resistance);
+  return pack.judgement ? 'Its one group lies within its limits.' : null;
 }
 
 const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);

@@ -67,13 +67,22 @@ export const stations = {
   shelf: {
     name: 'Shelf',
     address: '/shelf',
-    also: { address: '/cells', keys: [['S1-014, PF1', 'open that cell or pack']] },
+    also: {
+      address: '/cells',
+      keys: [
+        ['S1-014, PF1', 'open that cell or pack'],
+        ['Alt V', 'its voltage and weight'],
+        ['Alt R, Alt C', 'its resistance; import a discharge of it'],
+        ['Alt N', 'note something of it'],
+      ],
+    },
     waits: { one: 'graded cell or pack', many: 'graded cells and packs' },
     keys: [
       ['trickle', 'only these: surge, steady, trickle, retire, rescue, out, ungraded'],
+      ['packs > 80 % 4s', 'packs or cells, a health, so many in series (4s) or in parallel (2p), a chemistry (lipo)'],
       ['S1 > 2 Ah < 60 mΩ', 'a batch, and limits of capacity and resistance, in any order'],
       ['"blue pack"', 'with these words in a note'],
-      ['S1-014', 'open that cell'],
+      ['S1-014, PF1', 'open that cell or pack'],
     ],
   },
   builds: {
@@ -95,6 +104,8 @@ export const stations = {
       ['PF1', 'open that pack'],
       ['PF1 3.95 …', 'file for that pack'],
       ['"blue lid"', 'packs with these words in a note'],
+      ['Alt V, Alt R, Alt C', 'of the pack shown: its groups, its resistance, import a discharge'],
+      ['Alt P, Alt N', 'of the pack shown: its past and use, a note'],
     ],
   },
 } as const satisfies Record<string, Station>;

@@ -26,8 +26,8 @@ const assumedDropV = 0.04;
 const alikeU = 0.006;
 
 /**
- * The groups as a discharge ended, and what each but the weakest had left: the weakest stood where another ended when it
- * had as much left as that one, were they alike. Were they charged alike and hold differently, that is more
+ * The groups as a discharge ended, and what each but the weakest had left: the weakest stood where another ended when
+ * it had as much left as that one, were they alike. Were they charged alike and hold differently, that is more
  * by the ratio; were they charged differently, it is not: both lie within the doubt. How much each drops under load is
  * known from the rest before or after it. Source: own method, by the equal charge through groups in series.
  *

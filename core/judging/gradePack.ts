@@ -59,7 +59,7 @@ const highest = ({ groups }: PackResistances) =>
 export function gradePack(
   pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'run'>,
   weakest: WeakestGroup | null,
-  newest: PackResistances | null,
+  amongGroups: PackResistances | null,
   safety: readonly IntakeReason[],
   rules: HouseRules,
 ): DutyVerdict {
@@ -76,7 +76,7 @@ export function gradePack(
     },
     rules,
   );
-  const worst = newest && highest(newest);
+  const worst = amongGroups && highest(amongGroups);
   if (worst?.level !== 'failing' || (graded.duty !== 'surge' && graded.duty !== 'steady')) return graded;
   const because = { code: 'group-failing', position: worst.position, times: worst.timesMiddle ?? 1 } as const;
   return { ...graded, duty: 'trickle', measureAgain: null, because };

@@ -173,6 +173,8 @@ export interface JudgedPack extends PackFacts {
   judgement: PackJudgement | null;
   /** Every time its resistances were read, newest first. */
   resistanceTimes: PackResistances[];
+  /** The newest time that tells its groups from each other, else the newest; null where none was read. */
+  amongGroups: PackResistances | null;
   /** A hand is wanted: something that its voltages or its newest resistances say. */
   isUrgent: boolean;
   intake: IntakeVerdict;
@@ -206,14 +208,16 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     rules,
   );
   const weakest = weakestGroup(resistanceTimes, pack.series, equipment.protocols);
-  const duty = gradePack(pack, weakest, resistanceTimes[0] ?? null, safetyFindings(pack.findings), rules);
+  const amongGroups =
+    resistanceTimes.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? resistanceTimes[0] ?? null;
+  const duty = gradePack(pack, weakest, amongGroups, safetyFindings(pack.findings), rules);
   return {
     ...pack,
     judgement,
     resistanceTimes,
+    amongGroups,
     isUrgent:
-      pack.apart === null &&
-      [...(judgement?.says ?? []), ...(resistanceTimes[0]?.says ?? [])].some(({ urgent }) => urgent),
+      pack.apart === null && [...(judgement?.says ?? []), ...(amongGroups?.says ?? [])].some(({ urgent }) => urgent),
     intake,
     capacity: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
     capacityIsAtLeast: pack.run?.reachedCutoff === false,

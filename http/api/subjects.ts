@@ -39,7 +39,7 @@ const ofCell = (cell: JudgedCell): Subject => ({
 });
 
 function ofPack(pack: JudgedPack): Subject {
-  const [newest] = pack.resistanceTimes;
+  const newest = pack.amongGroups;
   return {
     code: pack.code,
     kind: 'pack',

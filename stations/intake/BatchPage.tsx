@@ -7,7 +7,7 @@ import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import { cellsOfBatch } from '@/core/judging/shelf';
 import { Corrections } from '../Corrections';
-import { NextStep } from '../NextStep';
+import { NextStep } from '../subject/NextStep';
 import { ArchiveButton } from '@/ui/ArchiveButton';
 import { weldText } from '@/ui/tokens';
 import { timesText } from '@/words/counted';
@@ -99,7 +99,7 @@ export async function BatchPage({
             <span className="num">{before.code}</span> <IntakeClassMark of={before.intake.class} named />
           </h2>
           <IntakeReasons reasons={before.intake.reasons} />
-          {before.intake.class !== 'usable' && <NextStep cell={before} />}
+          {before.intake.class !== 'usable' && <NextStep subject={before} />}
         </section>
       )}
       <AboutBatch batch={batch} />
@@ -200,7 +200,7 @@ function InHand({ cell }: { cell: JudgedCell }) {
         </div>
       )}
       {cell.intake.unsafe && <p className="ask mt-2 mb-0">Set it aside outdoors, on stone. Never charge it.</p>}
-      {cell.intake.missing.length === 0 && <NextStep cell={cell} />}
+      {cell.intake.missing.length === 0 && <NextStep subject={cell} />}
     </section>
   );
 }

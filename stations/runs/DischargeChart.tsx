@@ -34,7 +34,7 @@ interface DischargeChartProps {
 }
 
 /**
- * Voltage over time, of each group where they were logged, with the cut-off, gaps, and from when to when it was counted;
+ * Voltage over time, of each group where they were logged, with the cut-off, gaps, and the span that was counted;
  * other runs dashed behind; as a table for those who prefer it.
  */
 export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, toS, gaps }: DischargeChartProps) {

@@ -17,6 +17,8 @@ import ProgressBar from 'react-bootstrap/ProgressBar';
 import { type Sending, sendLog } from './sendLog';
 
 interface ImportFormProps {
+  /** The code of whose discharge it is, where that is known. */
+  subject: string;
   /** Codes of cells and packs that wait for a discharge. */
   waiting: string[];
   packs: { code: string; series: number }[];
@@ -27,9 +29,9 @@ interface ImportFormProps {
 const subjectOf = (typed: string): string => weldCodesOf(typed)?.[0] ?? cellCodeOf(typed) ?? typed.toUpperCase();
 
 /** A log to keep with a cell or pack: the file is looked at here, then sent, read and stored while it arrives. */
-export function ImportForm({ waiting, packs, loggers }: ImportFormProps) {
+export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFormProps) {
   const fileId = useId();
-  const { kept, sent } = useKeptForm('import');
+  const { kept, sent } = useKeptForm(`import ${known}`);
   const [load, setLoad] = useState('current');
   const [looked, setLooked] = useState<File | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
@@ -37,8 +39,8 @@ export function ImportForm({ waiting, packs, loggers }: ImportFormProps) {
   const [share, setShare] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
 
-  const [series, setSeries] = useState(1);
   const seriesOf = (typed: string): number => packs.find(({ code }) => code === subjectOf(typed.trim()))?.series ?? 1;
+  const [series, setSeries] = useState(() => seriesOf(known));
 
   const look = async (file: File | undefined, logged: Logged) => {
     setLooked(file ?? null);
@@ -110,6 +112,7 @@ export function ImportForm({ waiting, packs, loggers }: ImportFormProps) {
           name="subject"
           label="Cell or pack"
           hint="Its code, such as S1-014 or PF1; of welded ones either"
+          defaultValue={known}
           suggestions={waiting}
           onChange={(typed) => {
             const now = seriesOf(typed);

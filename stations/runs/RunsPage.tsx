@@ -17,7 +17,7 @@ const pageSize = 50;
 const mostSuggested = 200;
 
 /** Discharges that were imported, newest first, and the door for the next. */
-export async function RunsPage({ page }: { page: number }) {
+export async function RunsPage({ page, subject }: { page: number; subject: string }) {
   const db = database();
   const [workshop, runs, instruments] = await Promise.all([
     judgedWorkshop(),
@@ -91,6 +91,8 @@ export async function RunsPage({ page }: { page: number }) {
           <section className="sheet lead-ink">
             <h2>Import a discharge</h2>
             <ImportForm
+              key={subject}
+              subject={subject}
               waiting={waiting.slice(0, mostSuggested).map(({ code }) => code)}
               packs={packs.map(({ code, series }) => ({ code, series }))}
               loggers={instruments

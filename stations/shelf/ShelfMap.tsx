@@ -55,9 +55,10 @@ export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
     Math.min(...healths, limits.trickleHealth) - 0.02,
     Math.max(...healths, limits.surgeHealth + 0.1) + 0.02,
   ];
-  const tallest = Math.max(...points.map(({ milliohmAh }) => milliohmAh)) * 1.08;
+  const middle = (least + most) / 2;
   /** At which mΩ·Ah a duty's rate is just reached. */
   const borderOf = (rateC: number) => (1000 * limits.sagShare * nominalV) / rateC;
+  const tallest = Math.max(borderOf(limits.surgeCRate), ...points.map(({ milliohmAh }) => milliohmAh)) * 1.08;
 
   return (
     <>
@@ -150,7 +151,13 @@ export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
                   {payload?.isPack && (
                     <>
                       <rect x={cx - 9} y={cy - 9} width={18} height={18} fill="none" stroke="var(--ink)" />
-                      <text x={cx + 13} y={cy + 4} className="axis" style={{ fill: 'var(--ink)', fontWeight: 700 }}>
+                      <text
+                        x={payload.health > middle ? cx - 13 : cx + 13}
+                        y={cy + 4}
+                        textAnchor={payload.health > middle ? 'end' : 'start'}
+                        className="axis"
+                        style={{ fill: 'var(--ink)', fontWeight: 700 }}
+                      >
                         {payload.code}
                       </text>
                     </>

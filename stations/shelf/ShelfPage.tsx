@@ -111,7 +111,7 @@ export async function ShelfPage(given: ShelfParameters) {
                       href={href({ chemistry })}
                       aria-current={chemistry === map.chemistry ? 'true' : undefined}
                     >
-                      {chemistries[chemistry].name} <span className="num">{placed.length}</span>
+                      {chemistries[chemistry].name} · <span className="num">{placed.length}</span>
                     </Link>
                   ))}
                 </nav>

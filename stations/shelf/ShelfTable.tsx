@@ -4,8 +4,8 @@ import { standings } from '@/core/grading/standing';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { addressOf } from '@/ui/tokens';
-import { buildText } from './buildText';
-import { capacityText } from './capacityText';
+import { buildText } from '../subject/buildText';
+import { capacityText } from '../subject/capacityText';
 import { StandingMark } from '@/ui/StandingMark';
 import Link from 'next/link';
 

@@ -3,7 +3,7 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { StandingMark } from '@/ui/StandingMark';
 import { addressOf } from '@/ui/tokens';
 import Link from 'next/link';
-import { buildText } from './buildText';
+import { buildText } from '../subject/buildText';
 
 /** Packs, and the cells in their places, batch by batch, as they lie on the bench. */
 export function ShelfTray({ subjects }: { subjects: JudgedSubject[] }) {

@@ -3,10 +3,10 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { StandingMark } from '@/ui/StandingMark';
 import { addressOf } from '@/ui/tokens';
 import { packFirstText } from '@/words/packs';
-import { NextStep } from '../NextStep';
+import { NextStep } from '../subject/NextStep';
 import Link from 'next/link';
-import { buildText } from './buildText';
-import { capacityText } from './capacityText';
+import { buildText } from '../subject/buildText';
+import { capacityText } from '../subject/capacityText';
 import { whyOf } from './ShelfTable';
 
 /** One cell or pack beside the map: its duty, why, and its two figures. */
@@ -36,7 +36,8 @@ export function SubjectSlip({ subject }: { subject: JudgedSubject }) {
         {isPack(subject) && subject.weakest && ` in group ${subject.weakest.position}`}
       </div>
       {duty.rateC && <div className="num">{formatQuantity(duty.rateC, display.cRate)} at the sag limit</div>}
-      {isPack(subject) ? <p className="mb-0">{packFirstText(subject)}</p> : <NextStep cell={subject} />}
+      {isPack(subject) && <p className="mb-0">{packFirstText(subject)}</p>}
+      <NextStep subject={subject} />
     </section>
   );
 }

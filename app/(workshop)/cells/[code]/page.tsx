@@ -1,5 +1,5 @@
 import { pageOf } from '@/stations/address';
-import { CellPage } from '@/stations/shelf/CellPage';
+import { SubjectPage } from '@/stations/subject/SubjectPage';
 
 export const metadata = { title: 'Cell' };
 
@@ -11,5 +11,5 @@ export default async function Page({
   searchParams: Promise<{ amps?: string; page?: string }>;
 }) {
   const { amps, page } = await searchParams;
-  return <CellPage code={(await params).code} amps={amps} page={pageOf(page)} />;
+  return <SubjectPage kind="cell" code={(await params).code} amps={amps} page={pageOf(page)} />;
 }

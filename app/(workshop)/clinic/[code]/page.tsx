@@ -1,5 +1,5 @@
 import { pageOf } from '@/stations/address';
-import { PackPage } from '@/stations/clinic/PackPage';
+import { SubjectPage } from '@/stations/subject/SubjectPage';
 
 export const metadata = { title: 'Pack' };
 
@@ -11,5 +11,5 @@ export default async function Page({
   searchParams: Promise<{ amps?: string; page?: string }>;
 }) {
   const { amps, page } = await searchParams;
-  return <PackPage code={(await params).code} amps={amps} page={pageOf(page)} />;
+  return <SubjectPage kind="pack" code={(await params).code} amps={amps} page={pageOf(page)} />;
 }

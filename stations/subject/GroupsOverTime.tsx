@@ -3,51 +3,59 @@
 import { AsTable } from '@/ui/AsTable';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { When } from '@/ui/When';
-import { ticksOver } from '@/ui/ticks';
+import { tickText, ticksOver } from '@/ui/ticks';
 import { groupName } from '@/words/packs';
 import { format } from 'date-fns';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
 
-interface ResistanceOverTimeProps {
+interface GroupsOverTimeProps {
   series: number;
   /** The oldest first; position 0 is from terminal to terminal. */
-  times: { at: number; milliohms: { position: number; milliohm: number }[] }[];
+  times: { at: number; values: { position: number; value: number }[] }[];
+  /** What the values are in. */
+  unit: string;
+  decimals: number;
+  /** What is shown, in words. */
+  caption: string;
   /** Groups on their way out. */
   failing: number[];
 }
 
 const dashes = ['', '7 3', '2 3', '10 3 2 3'];
 
-/** Each group's resistance over time, as told under one protocol. */
-export function ResistanceOverTime({ series, times, failing }: ResistanceOverTimeProps) {
-  const positions = [...new Set(times.flatMap(({ milliohms }) => milliohms.map(({ position }) => position)))].sort(
+/** A figure of each group over time: as told under one protocol, or read in one state. */
+export function GroupsOverTime({ series, times, unit, decimals, caption, failing }: GroupsOverTimeProps) {
+  const positions = [...new Set(times.flatMap(({ values }) => values.map(({ position }) => position)))].sort(
     (a, b) => a - b,
   );
-  const rows = times.map(({ at, milliohms }) => ({
+  const rows = times.map(({ at, values }) => ({
     at,
-    ...Object.fromEntries(milliohms.map(({ position, milliohm }) => [`g${position}`, milliohm])),
+    ...Object.fromEntries(values.map(({ position, value }) => [`g${position}`, value])),
   }));
-  const values = times.flatMap(({ milliohms }) => milliohms.map(({ milliohm }) => milliohm));
-  const ticks = ticksOver(0, Math.max(...values), [0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
+  const all = times.flatMap(({ values }) => values.map(({ value }) => value));
+  const ticks = ticksOver(Math.min(0, ...all), Math.max(0, ...all), [0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
   /** Lines that end beside each other are named together, at the first of them. */
   const labelOf = (position: number): string => {
-    const last = times.at(-1)?.milliohms ?? [];
-    const endOf = (one: number) => last.find((at) => at.position === one)?.milliohm ?? NaN;
-    const reach = (ticks.at(-1) ?? 1) / 14;
+    const last = times.at(-1)?.values ?? [];
+    const endOf = (one: number) => last.find((at) => at.position === one)?.value ?? NaN;
+    const reach = ((ticks.at(-1) ?? 1) - (ticks[0] ?? 0)) / 14;
     const beside = positions.filter((one) => Math.abs(endOf(one) - endOf(position)) < reach);
-    if (beside[0] !== position) return '';
+    if (beside[0] !== position || series === 1) return '';
     return beside.length > 4 ? `${beside.length} groups` : beside.map(nameOf).join(', ');
   };
   const day = (at: number) => format(at, 'd MMM yyyy');
-  const nameOf = (position: number) => (position === 0 ? 'whole' : groupName(position, series));
+  const nameOf = (position: number) => {
+    if (series === 1) return unit;
+    return position === 0 ? 'whole' : groupName(position, series);
+  };
   return (
-    <figure className="mt-3 mb-0" aria-label="Resistance over time">
-      <figcaption className="soft">Over time, group by group, as read under this protocol</figcaption>
+    <figure className="mt-3 mb-0" aria-label={caption}>
+      <figcaption className="soft">{caption}</figcaption>
       <ResponsiveContainer width="100%" height={240} minWidth={0}>
         <LineChart data={rows} margin={{ top: 8, right: 96, bottom: 26, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
           <AxisBelow dataKey="at" label="" format={day} domain={['dataMin', 'dataMax']} />
-          <AxisBeside label="mΩ" ticks={ticks} format={(value) => String(value)} />
+          <AxisBeside label={unit} ticks={ticks} format={tickText} />
           {positions.map((position) => {
             const isFailing = failing.includes(position);
             return (
@@ -82,7 +90,7 @@ export function ResistanceOverTime({ series, times, failing }: ResistanceOverTim
                   {day(Number(label))}
                   {payload.map((one) => (
                     <div key={String(one.dataKey)} className="num">
-                      {nameOf(Number(String(one.dataKey).slice(1)))}: {Number(one.value).toFixed(1)} mΩ
+                      {nameOf(Number(String(one.dataKey).slice(1)))}: {Number(one.value).toFixed(decimals)} {unit}
                     </div>
                   ))}
                 </div>
@@ -93,13 +101,13 @@ export function ResistanceOverTime({ series, times, failing }: ResistanceOverTim
       </ResponsiveContainer>
       <AsTable
         columns={['Read', ...positions.map(nameOf)]}
-        rows={times.toReversed().map(({ at, milliohms }) => ({
+        rows={times.toReversed().map(({ at, values }) => ({
           key: String(at),
           odd: false,
           cells: [
             <When key="at" at={at} as="d MMM yyyy" />,
             ...positions.map(
-              (position) => milliohms.find((one) => one.position === position)?.milliohm.toFixed(1) ?? '–',
+              (position) => values.find((one) => one.position === position)?.value.toFixed(decimals) ?? '–',
             ),
           ],
         }))}

@@ -1,13 +1,13 @@
 import type { Met } from '@/core/grading/duty';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import type { JudgedCell } from '@/core/judging/judgeCell';
+import type { JudgedSubject } from '@/core/judging/subject';
 import { dutyNames } from '@/ui/DutyMark';
 import Link from 'next/link';
 
 const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncertain: '≈ cannot tell' };
 
-/** Each limit that a cell met or missed, with the measured value, its uncertainty and the house rule. */
-export function LimitTable({ cell }: { cell: JudgedCell }) {
+/** Each limit that a cell or pack met or missed, with the measured value, its uncertainty and the house rule. */
+export function LimitTable({ subject }: { subject: JudgedSubject }) {
   return (
     <>
       <table className="table" style={{ fontSize: '0.92rem' }}>
@@ -20,7 +20,7 @@ export function LimitTable({ cell }: { cell: JudgedCell }) {
           </tr>
         </thead>
         <tbody>
-          {cell.duty.checks.map((check) => {
+          {subject.duty.checks.map((check) => {
             const as = check.what === 'health' ? display.share : display.cRate;
             return (
               <tr key={check.rule}>
@@ -28,7 +28,7 @@ export function LimitTable({ cell }: { cell: JudgedCell }) {
                   {dutyNames[check.duty]}, {check.what}
                 </td>
                 <td className="num">
-                  {cell.capacityIsAtLeast && check.what === 'health' && '≥ '}
+                  {subject.capacityIsAtLeast && check.what === 'health' && '≥ '}
                   {formatQuantity(check.measured, as)}
                 </td>
                 <td className="num">
@@ -42,7 +42,7 @@ export function LimitTable({ cell }: { cell: JudgedCell }) {
           })}
         </tbody>
       </table>
-      {cell.capacityIsAtLeast && <p className="soft mb-0">The rates are as if it held its rated capacity.</p>}
+      {subject.capacityIsAtLeast && <p className="soft mb-0">The rates are as if it held its rated capacity.</p>}
     </>
   );
 }

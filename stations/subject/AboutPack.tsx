@@ -1,11 +1,11 @@
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { bodyText, findingsText } from '@/words/bodies';
 import { counted } from '@/words/counted';
 import Link from 'next/link';
 import { InspectionKeys } from '../InspectionKeys';
-import { IntakeReasons } from '../IntakeReasons';
 import { PackPastForm } from './PackPastForm';
 
 const connectorText = (has: boolean | null | undefined): string => {
@@ -13,21 +13,12 @@ const connectorText = (has: boolean | null | undefined): string => {
   return has === false ? 'no balance connector' : 'balance connector not noted';
 };
 
-/** Whether a pack may be used at all, and what is known of it beside its readings. */
+/** What is known of a pack beside its readings. */
 export function AboutPack({ pack }: { pack: JudgedPack }) {
   const { code, intake, findings, asNew, cycles, twins } = pack;
   return (
-    <section className={`sheet mb-3 ${intake.class === 'out' ? 'lead-ember' : ''}`} aria-label="Taken in">
-      <h2 style={intake.class === 'out' ? { fontSize: '1.7rem' } : undefined}>
-        {intake.class ? <IntakeClassMark of={intake.class} named /> : 'Not decided yet'}
-      </h2>
-      <IntakeReasons reasons={intake.reasons} />
-      {intake.unsafe && (
-        <p className="ask">
-          Set it aside outdoors, on stone, away from what burns. Never charge or force it; your local recycler says how
-          to bring it.
-        </p>
-      )}
+    <section className="sheet mb-3" aria-label="Taken in" id="taken-in">
+      <h2>{intake.class ? <IntakeClassMark of={intake.class} named /> : 'Not decided yet'}</h2>
       {intake.missing.includes('inspection') && (
         <>
           <p className="mb-0">Look, feel and smell: squeeze it, follow its leads, look into its connector.</p>
@@ -47,7 +38,7 @@ export function AboutPack({ pack }: { pack: JudgedPack }) {
             {twins.map((twin, i) => (
               <span key={twin}>
                 {i > 0 && ', '}
-                <Link className="num" href={`/clinic/${twin}`}>
+                <Link className="num" href={addressOf(twin)}>
                   {twin}
                 </Link>
               </span>
@@ -61,7 +52,7 @@ export function AboutPack({ pack }: { pack: JudgedPack }) {
           As new, on <When at={asNew.at} as="d MMM yyyy" />: {bodyText({ kind: 'as-new', ...asNew })}.
         </p>
       )}
-      <details>
+      <details id="past">
         <summary>
           {asNew || cycles !== null ? 'Note more of its past' : 'Note how it was when new, and its use'}
         </summary>

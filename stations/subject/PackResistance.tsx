@@ -1,7 +1,6 @@
 import { besideTwins, type JudgedPack, type PackResistances } from '@/core/judging/judgePack';
 import type { Protocol } from '@/core/judging/facts';
 import type { HouseRules } from '@/core/chemistry/houseRules';
-import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import { comparableOhmAh } from '@/core/resistance/uses';
@@ -12,7 +11,7 @@ import { resistanceSayingText, twinText } from '@/words/packs';
 import { warningText } from '@/words/warnings';
 import Link from 'next/link';
 import { GroupOhms } from '../GroupOhms';
-import { ResistanceOverTime } from './ResistanceOverTime';
+import { GroupsOverTime } from './GroupsOverTime';
 
 interface PackResistanceProps {
   pack: JudgedPack;
@@ -20,14 +19,14 @@ interface PackResistanceProps {
   rules: HouseRules;
   protocols: ReadonlyMap<number, Protocol>;
   /** What the page says first already. */
-  saidAbove: ResistanceSaying | undefined;
+  saidAbove: string | null;
   /** The newest round over packs; null where there is none. */
   roundId: number | null;
 }
 
 /** A pack's resistances: the newest, what they say, and how they came to be so. */
 export function PackResistance({ pack, packs, rules, protocols, saidAbove, roundId }: PackResistanceProps) {
-  const [newest] = pack.resistanceTimes;
+  const newest = pack.amongGroups;
   const next =
     roundId === null ? (
       <Link href="/resistance">Begin a round over packs</Link>
@@ -46,7 +45,7 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
     );
   const protocol = protocols.get(newest.protocolId);
   const alike = pack.resistanceTimes.filter((time) => time.protocolId === newest.protocolId && time.leftOut === null);
-  const says = newest.says.filter((saying) => saying !== saidAbove);
+  const says = newest.says.filter((saying) => resistanceSayingText(saying) !== saidAbove);
   return (
     <section className="sheet mb-3" aria-label="Resistance">
       <div className="d-flex justify-content-between flex-wrap">
@@ -64,6 +63,13 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
             <GroupOhms groups={newest.groups} series={pack.series} middleOhm={newest.middleOhm} />
           )}
           <Whole pack={pack} newest={newest} />
+          {pack.weakest?.by === 'shared' && (
+            <p className="mb-0">
+              Loaded for ten seconds on <When at={pack.weakest.takenAt} as="d MMM yyyy" />, shared out as its groups
+              stand here: {formatQuantity(pack.weakest.resistance, display.resistance)} in group {pack.weakest.position}
+              , its weakest.
+            </p>
+          )}
         </div>
         <div>
           {says.map((saying, i) => (
@@ -92,15 +98,18 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
         </div>
       </div>
       {alike.length > 1 && (
-        <ResistanceOverTime
+        <GroupsOverTime
           series={pack.series}
           times={alike.toReversed().map(({ takenAt, groups, whole }) => ({
             at: takenAt.getTime(),
-            milliohms: (groups.length > 0 ? groups : wholeAlone(whole)).map(({ position, resistance }) => ({
+            values: (groups.length > 0 ? groups : wholeAlone(whole)).map(({ position, resistance }) => ({
               position,
-              milliohm: resistance.value * 1000,
+              value: resistance.value * 1000,
             })),
           }))}
+          unit="mΩ"
+          decimals={1}
+          caption="Resistance over time, as read under this protocol"
           failing={newest.groups.flatMap(({ position, level }) => (level === 'failing' ? position : []))}
         />
       )}

@@ -2,8 +2,8 @@
 
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
-import { notePastAction } from './actions';
-import { PackPastFields } from './PackPastFields';
+import { notePastAction } from '../clinic/actions';
+import { PackPastFields } from '../clinic/PackPastFields';
 
 /** Notes more of a pack's past. */
 export function PackPastForm({ code }: { code: string }) {

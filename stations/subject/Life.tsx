@@ -1,0 +1,68 @@
+import type { BodyKind } from '@/core/judging/bodies';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import type { Filed } from '@/records/ledger';
+import type { Run } from '@/records/runs';
+import { Pages } from '@/ui/Pages';
+import { addressOf } from '@/ui/tokens';
+import { When } from '@/ui/When';
+import Link from 'next/link';
+import { FiledRow } from '../FiledRow';
+
+const pageSize = 40;
+
+/** Notes stand in a place of their own; of a pack the volts and resistances of its groups as well. */
+const elsewhere: Record<'cell' | 'pack', BodyKind[]> = { cell: ['note'], pack: ['note', 'voltage'] };
+
+/** What was filed in one press of Enter, kind by kind: of a pack a figure for each group. */
+function pressed(filed: readonly Filed[]): [Filed, ...Filed[]][] {
+  const together = new Map<string, [Filed, ...Filed[]]>();
+  for (const one of filed) {
+    const key = `${one.entry} ${one.body.kind}`;
+    const own = together.get(key);
+    if (own) own.push(one);
+    else together.set(key, [one]);
+  }
+  return [...together.values()];
+}
+
+interface LifeProps {
+  subject: JudgedSubject;
+  filed: readonly Filed[];
+  runs: readonly Run[];
+  page: number;
+}
+
+/** Everything that was read or noted of a cell or pack, the newest first, and its discharges. */
+export function Life({ subject, filed, runs, page }: LifeProps) {
+  const hidden = elsewhere[isPack(subject) ? 'pack' : 'cell'];
+  const read = pressed(filed.filter(({ body }) => !hidden.includes(body.kind)));
+  return (
+    <section className="sheet mb-3" aria-label="Everything read of it">
+      <h2>Everything read of it</h2>
+      <div className="table-scroll" tabIndex={0}>
+        <table className="table">
+          <tbody>
+            {(page === 1 ? runs : []).map((run) => (
+              <tr key={`run${run.id}`} className={run.voidReason === null ? '' : 'soft'}>
+                <td className="num text-nowrap">
+                  <When at={run.endedAt} as="d MMM yyyy HH:mm" />
+                </td>
+                <td>discharge</td>
+                <td>
+                  <Link href={`/runs/${run.id}`}>run {run.id}</Link>, {run.fileName}
+                  {run.voidReason !== null && ` · void: ${run.voidReason}`}
+                </td>
+                <td />
+              </tr>
+            ))}
+            {read.slice((page - 1) * pageSize, page * pageSize).map((one) => (
+              <FiledRow key={`${one[0].entry} ${one[0].body.kind}`} filed={one} />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <Pages page={page} total={read.length} size={pageSize} href={(to) => `${addressOf(subject.code)}?page=${to}`} />
+      {read.length + runs.length === 0 && <p className="soft mb-0">Nothing yet.</p>}
+    </section>
+  );
+}

@@ -1,0 +1,198 @@
+import type { PackRound } from '@/core/judging/facts';
+import { type JudgedPack, judgePackRound } from '@/core/judging/judgePack';
+import { decimalsOfStep, type Display, display, formatQuantity, quantityParts } from '@/core/quantity/format';
+import { type PackState, packStates } from '@/core/packs/groupVoltages';
+import type { Quantity } from '@/core/quantity/quantity';
+import { Pages } from '@/ui/Pages';
+import { When } from '@/ui/When';
+import { packSayingText, sumText, urgentOf } from '@/words/packs';
+import type { Workshop } from '@/workshop/judged';
+import Link from 'next/link';
+import { stateTexts } from '../clinic/packLine';
+import { RuleLink } from '../RuleLink';
+import { VoidEntry } from '../VoidEntry';
+import { GroupPicture } from './GroupPicture';
+import { GroupsOverTime } from './GroupsOverTime';
+
+interface PackVoltagesProps {
+  pack: JudgedPack;
+  /** The newest first, voided ones among them. */
+  rounds: readonly PackRound[];
+  workshop: Workshop;
+}
+
+const standingOf = ({ pack, rounds, workshop }: PackVoltagesProps) =>
+  rounds
+    .filter((round) => round.voidReason === null)
+    .map((round) => ({
+      ...round,
+      judgement: judgePackRound(pack, round, workshop.rules.limits, workshop.instruments),
+    }));
+
+/** A pack's groups against each other, the sum against the terminals, what the house rules say. */
+export function PackGroups(props: PackVoltagesProps) {
+  const { pack, workshop } = props;
+  const standing = standingOf(props);
+  const [latest, before] = standing;
+  if (!latest) return null;
+  const said = urgentOf(pack)?.said;
+  const says = latest.judgement.says.map(packSayingText).filter((one) => one !== said);
+  const past = pastOf(standing);
+  return (
+    <section className="sheet mb-3" aria-label="Groups">
+      <div className="d-flex justify-content-between flex-wrap">
+        <h2>Groups, from the black lead</h2>
+        <span className="soft">
+          {stateTexts[latest.state]} · <When at={latest.takenAt} as="d MMM HH:mm" />
+          {latest.instrument && ` · ${latest.instrument}`}
+        </span>
+      </div>
+      <div className="cols">
+        <GroupPicture
+          groups={latest.judgement.groups}
+          medianV={latest.judgement.medianV}
+          before={
+            before?.state === latest.state
+              ? { groupVoltagesV: before.judgement.groups.map((group) => group.voltageV), at: before.takenAt }
+              : null
+          }
+        />
+        <div>
+          {says.map((one) => (
+            <p key={one} className="mb-2">
+              {one}
+            </p>
+          ))}
+          <p className={`mb-2 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
+            {latest.judgement.sumCheck
+              ? sumText(latest.judgement)
+              : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must ` +
+                'agree.'}
+          </p>
+          <p className="soft mb-0">
+            By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{workshop.rules.name}</Link>.
+          </p>
+        </div>
+      </div>
+      {past.length > 1 && (
+        <GroupsOverTime
+          series={pack.series}
+          times={past.map(({ takenAt, judgement }) => ({
+            at: takenAt.getTime(),
+            values: judgement.groups.map(({ position, deviationV }) => ({ position, value: deviationV * 1000 })),
+          }))}
+          unit="mV"
+          decimals={0}
+          caption={`How far each group stood from the middle over time, ${stateTexts[past[0]?.state ?? 'rest']}`}
+          failing={latest.judgement.groups.flatMap(({ position, odd }) => (odd ? position : []))}
+        />
+      )}
+    </section>
+  );
+}
+
+/** The oldest first, of the state that was read most often: only like states compare. */
+function pastOf<Round extends { state: PackState }>(standing: readonly Round[]): Round[] {
+  const inState = (state: PackState) => standing.filter((round) => round.state === state);
+  const [most = []] = packStates.map(inState).sort((one, other) => other.length - one.length);
+  return most.toReversed();
+}
+
+/** A figure over its doubt, under a heading that has the unit. */
+function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) {
+  if (!quantity) return <td className="num">–</td>;
+  const { figure, doubt } = quantityParts(quantity, as);
+  return (
+    <td className="num text-nowrap">
+      {figure}
+      <br />
+      <span className="soft">± {doubt}</span>
+    </td>
+  );
+}
+
+const pageSize = 50;
+/** Up to so many stand open. */
+const fewRounds = 6;
+
+/** Every round of a pack's voltages, the newest first. */
+export function PackRounds({ page, ...props }: PackVoltagesProps & { page: number }) {
+  const { pack, rounds } = props;
+  if (rounds.length === 0) return null;
+  const standing = standingOf(props);
+  const voided = rounds.filter((round) => round.voidReason !== null);
+  const tellsCharge = standing[0]?.judgement.groups.some((group) => group.soc) ?? false;
+  return (
+    <details className="sheet mb-3" open={rounds.length <= fewRounds} aria-label="Rounds">
+      <summary>Every reading of its groups ({rounds.length})</summary>
+      <div className="table-scroll" tabIndex={0}>
+        <table className="table">
+          <thead>
+            <tr>
+              <th>Read</th>
+              {Array.from({ length: pack.series }, (_, i) => (
+                <th key={i} className="num">
+                  {i + 1}
+                </th>
+              ))}
+              <th className="num">Sum, V</th>
+              <th className="num">Terminals, V</th>
+              <th className="num">Spread, mV</th>
+              {tellsCharge && <th className="num">Lowest, %</th>}
+            </tr>
+          </thead>
+          <tbody>
+            {standing.slice((page - 1) * pageSize, page * pageSize).map((round) => {
+              const socs = round.judgement.groups.flatMap((group) => group.soc ?? []);
+              const lowest = socs.length > 0 ? socs.reduce((a, b) => (b.value < a.value ? b : a)) : null;
+              return (
+                <tr key={round.id}>
+                  <td className="text-nowrap">
+                    <span className="num">
+                      <When at={round.takenAt} as="d MMM yyyy HH:mm" />
+                    </span>
+                    <br />
+                    <span className="soft">{stateTexts[round.state]}</span>
+                    <br />
+                    <VoidEntry entry={round.entry} name="the round" />
+                  </td>
+                  {round.judgement.groups.map((group) => (
+                    <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
+                      {group.odd && '◆'}
+                      {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
+                    </td>
+                  ))}
+                  <Measured quantity={round.judgement.sum} as={display.voltage} />
+                  <Measured quantity={round.judgement.terminal} as={display.voltage} />
+                  <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
+                  {tellsCharge && <Measured quantity={lowest} as={display.charge} />}
+                </tr>
+              );
+            })}
+            {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
+              <tr key={round.id} className="soft">
+                <td className="num text-nowrap">
+                  <When at={round.takenAt} as="d MMM yyyy HH:mm" />
+                </td>
+                <td colSpan={pack.series + 4}>
+                  <s className="num">
+                    {round.groupVoltagesV
+                      .map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number)))
+                      .join(' ')}
+                  </s>{' '}
+                  void: {round.voidReason}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <Pages
+        page={page}
+        total={Math.max(standing.length, voided.length)}
+        size={pageSize}
+        href={(to) => `/clinic/${pack.code}?page=${to}`}
+      />
+    </details>
+  );
+}

@@ -1,0 +1,215 @@
+import { chemistries } from '@/core/chemistry/chemistries';
+import { voltmeters } from '@/core/judging/instrumentBook';
+import type { PackRound } from '@/core/judging/facts';
+import type { JudgedCell } from '@/core/judging/judgeCell';
+import type { JudgedPack } from '@/core/judging/judgePack';
+import { modelText } from '@/core/judging/models';
+import { cellOfCode } from '@/core/judging/shelf';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { display, formatFigure } from '@/core/quantity/format';
+import { buildById } from '@/records/builds';
+import { database } from '@/records/database';
+import { filedOf } from '@/records/ledger';
+import { notesOf } from '@/records/notes';
+import { roundsOfPack } from '@/records/packs';
+import { newestRoundOverPacks } from '@/records/rounds';
+import { runsOfSubject } from '@/records/runs';
+import { PlusMinus } from '@/ui/PlusMinus';
+import { VoidForm } from '@/ui/VoidForm';
+import { When } from '@/ui/When';
+import { urgentOf } from '@/words/packs';
+import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { takeApartAction } from '../clinic/actions';
+import { currentOf } from '../AtCurrent';
+import { PackBar } from '../clinic/PackBar';
+import { packContext } from '../clinic/packLine';
+import { GoBar } from '../frame/GoBar';
+import { Notes } from '../Notes';
+import { AboutPack } from './AboutPack';
+import { CellResistance } from './CellResistance';
+import { InUse } from './InUse';
+import { Life } from './Life';
+import { LimitTable } from './LimitTable';
+import type { Act } from './NextKeys';
+import { PackGroups, PackRounds } from './PackGroups';
+import { PackPromise } from './PackPromise';
+import { PackResistance } from './PackResistance';
+import { Verdict } from './Verdict';
+
+interface SubjectPageProps {
+  kind: 'cell' | 'pack';
+  code: string;
+  amps: string | undefined;
+  page: number;
+}
+
+/** The life of a cell or a pack: what it can do, on which readings that stands, everything ever read of it. */
+export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) {
+  const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
+  const packs = await judgedPacks(workshop);
+  const subject =
+    kind === 'cell' ? cellOfCode(workshop, code.toUpperCase()) : packs.find((pack) => pack.code === code.toUpperCase());
+  if (!subject) notFound();
+  const db = database();
+  const [filed, runs, notes, roundId, rounds] = await Promise.all([
+    filedOf(db, subject.id),
+    runsOfSubject(db, subject.id),
+    notesOf(db, subject.id),
+    newestRoundOverPacks(db),
+    isPack(subject) ? roundsOfPack(db, subject.id) : [],
+  ]);
+  const { limits } = workshop.rules;
+  return (
+    <>
+      <Head subject={subject} />
+      <div className="cols wide-end">
+        <Verdict subject={subject} acts={actsOf(subject, roundId)} />
+        <section className="sheet" aria-label="Limits">
+          <h2>Limits of the house</h2>
+          {subject.duty.checks.length > 0 ? (
+            <LimitTable subject={subject} />
+          ) : (
+            <p className="soft mb-0">{notMeasuredYet(subject)}</p>
+          )}
+        </section>
+      </div>
+      {isPack(subject) ? (
+        <PackParts pack={subject} packs={packs} workshop={workshop} rounds={rounds} roundId={roundId} />
+      ) : (
+        <CellResistance cell={subject} equipment={workshop} />
+      )}
+      {!(isPack(subject) && subject.apart) && (
+        <InUse subject={subject} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
+      )}
+      {isPack(subject) && <AboutPack pack={subject} />}
+      <Notes code={subject.code} notes={notes} />
+      {isPack(subject) && <PackRounds pack={subject} rounds={rounds} workshop={workshop} page={page} />}
+      <Life subject={subject} filed={filed} runs={runs} page={page} />
+      {isPack(subject) ? (
+        <PackEnd pack={subject} packs={packs} workshop={workshop} />
+      ) : (
+        <GoBar placeholder="S1-014 opens a cell" />
+      )}
+    </>
+  );
+}
+
+function Head({ subject }: { subject: JudgedSubject }) {
+  return <div className="head">{isPack(subject) ? <PackHead pack={subject} /> : <CellHead cell={subject} />}</div>;
+}
+
+const CellHead = ({ cell }: { cell: JudgedCell }) => (
+  <>
+    <h1>
+      <Link href="/shelf">Shelf</Link> · cell
+    </h1>
+    <span className="soft">
+      {modelText(cell)} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)} rated · batch{' '}
+      <Link href={`/intake/${cell.batchCode}`}>{cell.batchCode}</Link>, place {cell.place}
+      {cell.weldedTo.length > 0 && ` · welded to ${cell.weldedTo.join(', ')}`}
+      {cell.putAway && <b className="hot"> · its batch was put away</b>}
+    </span>
+  </>
+);
+
+const boardTexts = {
+  full: 'board sees and balances every group',
+  protects: 'board protects, does not balance',
+  none: 'no board',
+};
+
+const PackHead = ({ pack }: { pack: JudgedPack }) => (
+  <>
+    <h1>
+      <Link href="/clinic">Clinic</Link> · pack {pack.name}
+    </h1>
+    {pack.apart && (
+      <span className="tag">
+        taken apart <When at={pack.apart.at} as="d MMM yyyy" />: {pack.apart.because}
+      </span>
+    )}
+    <span className="soft">
+      {pack.series} in series, {pack.parallel} in parallel · {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} ·{' '}
+      {chemistries[pack.chemistry].name} · {boardTexts[pack.board]}
+    </span>
+  </>
+);
+
+/** What can be done with it; nothing with what is out or taken apart but to note something. */
+function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
+  const { code } = subject;
+  const note = { key: 'n', does: 'a note', href: '#note' };
+  if (subject.intake.class === 'out' || (isPack(subject) && subject.apart !== null)) return [note];
+  const capacity = { key: 'c', does: 'import a discharge', href: `/runs?subject=${code}` };
+  if (!isPack(subject))
+    return [
+      { key: 'v', does: 'its voltage and weight', href: `/intake/${subject.batchCode}?at=${code}` },
+      { key: 'r', does: 'its resistance', href: '/resistance' },
+      capacity,
+      note,
+    ];
+  return [
+    { key: 'v', does: 'its groups', href: '#bar' },
+    { key: 'r', does: 'its resistance', href: roundId === null ? '/resistance' : `/resistance/${roundId}?at=${code}` },
+    capacity,
+    { key: 'p', does: 'its past and use', href: '#past' },
+    note,
+  ];
+}
+
+interface PackPartsProps {
+  pack: JudgedPack;
+  packs: readonly JudgedPack[];
+  workshop: Workshop;
+  rounds: readonly PackRound[];
+  roundId: number | null;
+}
+
+/** What a pack has beyond a cell: its groups against each other, and what the match promised of them. */
+async function PackParts({ pack, packs, workshop, rounds, roundId }: PackPartsProps) {
+  const { rules } = workshop;
+  const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
+  return (
+    <>
+      <PackGroups pack={pack} rounds={rounds} workshop={workshop} />
+      {/* Until all cells are judged the promise would be that of a part of them. */}
+      {build && workshop.judging === null && (
+        <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />
+      )}
+      <PackResistance
+        pack={pack}
+        packs={packs}
+        rules={rules.limits}
+        protocols={workshop.protocols}
+        saidAbove={urgentOf(pack)?.said ?? null}
+        roundId={roundId}
+      />
+      {pack.duty.checks.length === 0 && (pack.judgement ?? pack.amongGroups ?? build) && <PlusMinus />}
+    </>
+  );
+}
+
+const PackEnd = ({ pack, packs, workshop }: { pack: JudgedPack; packs: readonly JudgedPack[]; workshop: Workshop }) => {
+  if (pack.apart) return <GoBar placeholder="PF1 opens a pack" />;
+  return (
+    <>
+      {pack.buildId !== null && (
+        <VoidForm
+          verb="Take apart"
+          what={pack.code}
+          question={`Why is ${pack.code} taken apart?`}
+          note="Discharge it first; insulate each joint that you open. Its cells go back to the shelf; readings stay."
+          action={takeApartAction.bind(null, pack.code)}
+        />
+      )}
+      <PackBar shown={packContext(pack)} packs={packs.map(packContext)} meters={voltmeters(workshop.instruments)} />
+    </>
+  );
+};
+
+function notMeasuredYet({ capacity, resistance }: JudgedSubject): string {
+  if (capacity) return 'Its resistance is not measured yet.';
+  return resistance ? 'Its capacity is not measured yet.' : 'Capacity and resistance are not measured yet.';
+}

@@ -1,0 +1,71 @@
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { display, formatQuantity } from '@/core/quantity/format';
+import { IntakeReasons } from '@/stations/IntakeReasons';
+import { RuleLink } from '@/stations/RuleLink';
+import { dutyNames } from '@/ui/DutyMark';
+import { PlusMinus } from '@/ui/PlusMinus';
+import { StandingMark } from '@/ui/StandingMark';
+import { dutyReasonText } from '@/words/duty';
+import { urgentOf } from '@/words/packs';
+import { warningText } from '@/words/warnings';
+import Link from 'next/link';
+import { type Act, NextKeys } from './NextKeys';
+import { NextStep } from './NextStep';
+
+/** What a cell or pack can do now and why, and what can be done with it next. */
+export function Verdict({ subject, acts }: { subject: JudgedSubject; acts: Act[] }) {
+  const { duty, intake, standing, capacity } = subject;
+  const urgent = isPack(subject) && intake.class !== 'out' && subject.apart === null ? urgentOf(subject) : null;
+  return (
+    <section className="sheet lead-ember" aria-label="Verdict">
+      <span className="code">{subject.code}</span>
+      {urgent && (
+        <p className="hot" style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2, margin: '4px 0 8px' }}>
+          ◆ {urgent.said} {urgent.rule && <RuleLink rule={urgent.rule} />}
+        </p>
+      )}
+      <p style={{ fontSize: urgent ? '1.15rem' : '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
+        <StandingMark of={standing} atLeast={duty.isAtLeast} named />
+      </p>
+      {intake.class === 'usable' && <p>{dutyReasonText(duty.because)}</p>}
+      {subject.capacityIsAtLeast && subject.run && duty.duty !== null && (
+        <p className="ask">
+          <Link href={`/runs/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
+          {capacity && formatQuantity(capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
+        </p>
+      )}
+      {isPack(subject)
+        ? subject.weakest === null && subject.resistanceTimes.length > 0 && intake.class === 'usable' && <TenSeconds />
+        : subject.leftOut !== null && (
+            <p className="ask">Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}</p>
+          )}
+      {duty.measureAgain && (
+        <p className="ask">
+          Measure its {duty.measureAgain.what} again: a surer figure could make it {dutyNames[duty.measureAgain.duty]}.
+        </p>
+      )}
+      <IntakeReasons reasons={intake.reasons} />
+      {isPack(subject) && (intake.unsafe || urgent) && <Caution unsafe={intake.unsafe} />}
+      <NextStep subject={subject} />
+      <NextKeys acts={acts} />
+      {duty.checks.length > 0 && <PlusMinus />}
+    </section>
+  );
+}
+
+const TenSeconds = () => (
+  <p className="ask">
+    What a charger tells, and what 1 kHz shows, does not grade it. Load its terminals for ten seconds in a round over
+    packs: then its weakest group is known.
+  </p>
+);
+
+const Caution = ({ unsafe }: { unsafe: boolean }) => (
+  <p className="ask">
+    {unsafe
+      ? 'Set it aside outdoors, on stone, away from what burns. Never charge or force it; your local recycler says ' +
+        'how to bring it.'
+      : 'Check count, chemistry and polarity before any charge. Never force a pack that is swollen, hot or leaking; ' +
+        'stay with it, on a surface that does not burn.'}
+  </p>
+);
