@@ -124,7 +124,7 @@ test('an import form says what is missing, and an unknown cell by name', async (
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(1.1)) });
-  await page.getByLabel('Cell', { exact: true }).fill('Z9-999');
+  await page.getByLabel('Cell or pack', { exact: true }).fill('Z9-999');
   await page.getByLabel('Current, A').fill('0,5');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();
@@ -167,7 +167,7 @@ test.describe('the database gone', () => {
         .locator('input[type=file]')
         .setInputFiles({ name: 'long.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
       await expect(page.getByText('Understood:')).toBeVisible();
-      await page.getByLabel('Cell', { exact: true }).fill('K1-004');
+      await page.getByLabel('Cell or pack', { exact: true }).fill('K1-004');
       await page.getByLabel('Current, A').fill('1');
       await page.getByLabel('When it ended').fill('2026-11-05T18:30');
       await page.getByRole('button', { name: 'Import' }).click();

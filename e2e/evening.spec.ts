@@ -167,7 +167,7 @@ test('the box gets its model later, is put away and comes back out; a note is fo
   await page.getByRole('button', { name: 'Put away batch U1 with its cells' }).click();
   await expect(page.getByText('put away on')).toBeVisible();
   await page.goto('/shelf?view=table&q=U1');
-  await expect(page.getByText('No cell is like that.')).toBeVisible();
+  await expect(page.getByText('Nothing on the shelf is like that.')).toBeVisible();
   await page.goto('/intake/U1');
   await page.getByText('About this batch').click();
   await page.getByRole('button', { name: 'Take out again batch U1 with its cells' }).click();
@@ -324,9 +324,7 @@ test('the tool battery with one weak group: one hot mark, every figure with its 
   await expect(groups.getByRole('img')).toHaveAccessibleName(
     'group 1 4.12 volts; group 2 4.05 volts; group 3 4.13 volts; group 4 4.10 volts; group 5 3.61 volts, odd',
   );
-  await expect(page.getByRole('region', { name: 'What the house rules say' })).toContainText(
-    'Next: take it out of use.',
-  );
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Next: take it out of use.');
   const row = page.getByRole('region', { name: 'Rounds' }).getByRole('row').nth(1);
   await expect(row.getByText('◆')).toHaveCount(1);
   await expect(row).toContainText('4.10');

@@ -48,7 +48,7 @@ test('the shelf: counts, table and filters agree for everything a cell counts as
         .textContent(),
     );
     await page.goto(`/shelf?view=table&q=${standing}`);
-    if (count === 0) await expect(page.getByText('No cell is like that.')).toBeVisible();
+    if (count === 0) await expect(page.getByText('Nothing on the shelf is like that.')).toBeVisible();
     else
       await expect(page.locator('.head')).toContainText(
         `${count} of ${batches.reduce((sum, batch) => sum + batch.read, 0)} cells`,

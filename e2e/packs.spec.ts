@@ -1,3 +1,5 @@
+import { format, subDays } from 'date-fns';
+import type { Page } from '@playwright/test';
 import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
 
 test.use({ apart: 'packs' });
@@ -40,7 +42,7 @@ test.describe.serial('a pack is taken in', () => {
     await type(page, 'e');
     await expect(said(page)).toContainText('Filed PK1: lead damaged');
     await expect(taken.getByRole('heading')).toHaveText(/Usable/);
-    await expect(taken).toContainText('mend it before any charge or load');
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('mend it before any charge or load');
     await page.getByLabel('The next reading is').selectOption('at the end of charge');
     await type(page, '4.20 4.20 4.19');
     await expect(taken).toContainText('62 cycles so far');
@@ -68,8 +70,9 @@ test.describe.serial('a pack is taken in', () => {
     await type(page, 's');
     const taken = page.getByRole('region', { name: 'Taken in' });
     await expect(taken.getByRole('heading')).toHaveText(/Out/);
-    await expect(taken).toContainText('swollen or soft: never charge it');
-    await expect(page.getByText('Next:')).toHaveCount(0);
+    const verdict = page.getByRole('region', { name: 'Verdict' });
+    await expect(verdict).toContainText('swollen or soft: never charge it');
+    await expect(verdict).toContainText('Next: tape its poles and set it aside');
     await taken.getByRole('link', { name: 'PK1' }).click();
     await expect(page).toHaveURL(/\/clinic\/PK1$/);
     await expect(page.getByRole('region', { name: 'Taken in' })).toContainText('Twins: PK2');
@@ -114,7 +117,8 @@ test.describe.serial('the resistances of a pack', () => {
     await last.getByRole('link', { name: 'PK6' }).press('Enter');
     await expect(page).toHaveURL(/\/clinic\/PK6$/);
     const resistance = page.getByRole('region', { name: 'Resistance', exact: true });
-    await expect(resistance).toContainText('Group 2 is on its way out');
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('◆ Group 2 is on its way out');
+    await expect(resistance).toContainText('Group 2 has risen');
     await resistance.getByText('As a table').press('Enter');
     await expect(resistance.getByRole('row')).toHaveText([/Read/, /7\.8\s*15\.7/, /15 Nov 2025/, /9 Nov 2024/]);
     await page.goto('/clinic');
@@ -141,5 +145,103 @@ test.describe.serial('the resistances of a pack', () => {
     await expect(last.getByRole('list', { name: 'Resistances from the black lead' })).toContainText(/^(19|20|2[0-4])/);
     await page.keyboard.press('Control+z');
     await expect(page.getByRole('region', { name: 'Readings' }).getByRole('row')).toHaveCount(2);
+  });
+});
+
+/** Groups of a pack of four that fall from 4.15 V at 1 A, as a logger writes them; the weakest reaches 3 V first. */
+const groupLog = (hours: number[], heads: string[], write: (groupsV: number[]) => number[]): string => {
+  const rows: string[] = [];
+  for (let t = 0; ; t += 20) {
+    const groupsV = hours.map((h) => (t < 300 ? 4.18 : 4.15 - (1.15 * (t - 300)) / 3600 / h));
+    rows.push([t, ...write(groupsV).map((v) => v.toFixed(4))].join(','));
+    if (Math.min(...groupsV) < 2.97) return `${['time (s)', ...heads].join(',')}\n${rows.join('\n')}\n`;
+  }
+};
+const fourHeads = ['cell1 (V)', 'cell2 (V)', 'cell3 (V)', 'cell4 (V)'];
+const falling = [1.62, 1.38, 1.6, 1.58];
+
+test.describe.serial('the discharge of a pack', () => {
+  const choose = (page: Page, csv: string) =>
+    page.locator('input[type=file]').setInputFiles({ name: 'pk7.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+
+  test('columns that are not its groups are refused, one too many is the terminals, turned ones are asked about', async ({
+    page,
+  }) => {
+    await page.goto('/clinic');
+    await fillByKeys(page, { Code: 'PK7', 'What it serves': 'Fog horn', Chemistry: 'Lithium polymer' });
+    await fillByKeys(page, { 'In series': '4', 'In parallel': '1', 'Rated, Ah': '1.6' });
+    await tabTo(page, 'Take in');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/clinic\/PK7$/);
+    await type(page, '4.18 4.12 4.19 4.18');
+    await expect(said(page)).toContainText('Filed PK7');
+    await type(page, 'ok');
+    await page.keyboard.press('Alt+C');
+    await expect(page).toHaveURL(/\/runs\?subject=PK7$/);
+    await expect(page.getByLabel('Cell or pack', { exact: true })).toHaveValue('PK7');
+    const three = groupLog(falling, fourHeads.slice(0, 3), (groups) => groups.slice(0, 3));
+    await choose(page, three);
+    await expect(page.getByText('This log has voltages of 3 groups, the pack has 4.')).toBeVisible();
+    const five = groupLog(falling, ['v1', 'v2', 'v3', 'v4', 'v5'], (groups) => [
+      ...groups,
+      groups.reduce((a, b) => a + b, 0),
+    ]);
+    await choose(page, five);
+    await expect(page.getByText('Column 6 is the sum of the others: taken as the terminals')).toBeVisible();
+    await expect(page.getByText('group 1 in V (column 2)')).toBeVisible();
+
+    // Group 2 lay low at rest; the log shows the third low.
+    const low = (t: number[]) => t.map((v, i) => (i === 1 ? v - 0.06 : v));
+    await choose(
+      page,
+      groupLog(falling, fourHeads, (groups) => low(groups).toReversed()),
+    );
+    await fillByKeys(page, { 'Current, A': '1' });
+    await page.getByLabel('When it ended').fill(format(subDays(new Date(), 2), "yyyy-MM-dd'T'HH:mm"));
+    await page.getByRole('button', { name: 'Import' }).press('Enter');
+    await expect(page.getByText('Does group 1 of this log lie at the red lead?')).toBeVisible();
+    await fillByKeys(page, { 'Group 1 of the log lies': 'at the red lead' });
+    await page.getByRole('button', { name: 'Import' }).press('Enter');
+    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page.getByText('Capacity down to 3 V in its first group')).toBeVisible();
+    const left = page.getByRole('region', { name: 'What each group had left' });
+    await expect(left).toContainText('Group 2 ended it; what the others had left');
+    await expect(left.getByRole('row').filter({ hasText: 'nothing' })).toContainText('2');
+  });
+
+  test('its page has the health; loaded for ten seconds it is graded, found on the shelf among packs', async ({
+    page,
+  }) => {
+    await page.goto('/clinic/PK7');
+    const verdict = page.getByRole('region', { name: 'Verdict' });
+    await expect(verdict).toContainText('Not measured yet: resistance.');
+    await expect(page.getByRole('region', { name: 'Limits' })).toContainText('Steady, health');
+    await page.goto('/resistance');
+    await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one' });
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'Next pack' })).toBeVisible();
+    await type(page, 'PK7 8.1 9.9 8.0 8.2');
+    await expect(said(page)).toContainText('Filed PK7');
+    await page.goto('/resistance');
+    await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'At storage charge', 'Bench temperature, °C': '21' });
+    await tabTo(page, 'Begin');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('region', { name: 'Next pack' })).toBeVisible();
+    await type(page, 'PK7 15.32 15.27 1.50 15.31');
+    await expect(said(page)).toContainText('Filed PK7');
+    await page.goto('/clinic/PK7');
+    await expect(verdict).toContainText(/Surge|Steady/);
+    await expect(page.getByRole('region', { name: 'Resistance', exact: true })).toContainText(
+      'in group 2, its weakest',
+    );
+    await page.goto('/shelf');
+    await type(page, 'packs > 70 % 4s');
+    await expect(page).toHaveURL(/q=packs/);
+    await expect(page.locator('.recharts-scatter-symbol')).toHaveCount(1);
+    await page.getByRole('link', { name: 'Table' }).click();
+    await expect(page.getByRole('row').filter({ hasText: 'PK7' })).toContainText('4s1p');
+    await type(page, 'packs > 99 % 4s');
+    await expect(page.getByText('Nothing on the shelf is like that.')).toBeVisible();
   });
 });

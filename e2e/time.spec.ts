@@ -21,7 +21,7 @@ test('the dates of a log tell when it ended, by the clock of the one who reads i
   await page.locator('input[type=file]').setInputFiles({ name: 'dated.csv', mimeType: 'text/csv', buffer: dated });
   await expect(page.getByText('By its dates it ended on 5 Nov 2026 10:58.')).toBeVisible();
   await expect(page.getByLabel('When it ended')).toHaveCount(0);
-  await page.getByLabel('Cell', { exact: true }).fill('H2-021');
+  await page.getByLabel('Cell or pack', { exact: true }).fill('H2-021');
   await page.getByLabel('Current, A').fill('1');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page).toHaveURL(/\/runs\/\d+$/);
@@ -38,7 +38,7 @@ test('a log without dates asks, and says of its file no more than when that was 
   const plain = logOf((minute) => String(minute * 60));
   await page.locator('input[type=file]').setInputFiles({ name: 'plain.csv', mimeType: 'text/csv', buffer: plain });
   await expect(page.getByText(/The log tells no dates.*Its file was last changed on/)).toBeVisible();
-  await page.getByLabel('Cell', { exact: true }).fill('H2-022');
+  await page.getByLabel('Cell or pack', { exact: true }).fill('H2-022');
   await page.getByLabel('Current, A').fill('1');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();

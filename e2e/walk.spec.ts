@@ -130,7 +130,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
       .locator('input[type=file]')
       .setInputFiles({ name: 'b1-001.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(2.3)) });
     await expect(page.getByText('Understood: time in s (column 1), voltage in v (column 2)')).toBeVisible();
-    await page.getByLabel('Cell', { exact: true }).focus();
+    await page.getByLabel('Cell or pack', { exact: true }).focus();
     await page.keyboard.type('b1-001');
     await fillByKeys(page, { 'Current, A': '1' });
     await page.getByLabel('When it ended').fill(format(new Date(), "yyyy-MM-dd'T'HH:mm"));

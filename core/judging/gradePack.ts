@@ -3,6 +3,7 @@ import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
 import type { IntakeReason } from '@/core/grading/intake';
 import { quadrature, type Quantity } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
+import type { Warning } from '@/core/warning';
 import type { PackFacts, Protocol } from './facts';
 import type { PackResistances } from './judgePack';
 
@@ -16,6 +17,20 @@ export interface WeakestGroup {
   takenAt: Date;
 }
 
+type Protocols = ReadonlyMap<number, Pick<Protocol, 'method' | 'holdS'>>;
+
+/** The times that were read after ten seconds, the newest first. */
+function tenSecondTimes(times: readonly PackResistances[], protocols: Protocols): PackResistances[] {
+  return times.filter(({ protocolId }) => {
+    const protocol = protocols.get(protocolId);
+    return protocol !== undefined && showsTenSeconds(protocol.method, protocol.holdS);
+  });
+}
+
+/** Why the newest ten-second reading does not count; null where it does, or where there is none. */
+export const tenSecondLeftOut = (times: readonly PackResistances[], protocols: Protocols): Warning | null =>
+  tenSecondTimes(times, protocols)[0]?.leftOut ?? null;
+
 /**
  * The weakest group by its ten-second resistance: of the newest time that each group was read so, or that the whole was
  * read so, shared out by the newest figures of the groups among themselves, however these were read. Null where the
@@ -24,13 +39,12 @@ export interface WeakestGroup {
 export function weakestGroup(
   times: readonly PackResistances[],
   series: number,
-  protocols: ReadonlyMap<number, Pick<Protocol, 'method' | 'holdS'>>,
+  protocols: Protocols,
 ): WeakestGroup | null {
   const isWhole = ({ groups }: PackResistances): boolean => groups.length === series;
   const amongThemselves = times.find(isWhole);
-  for (const time of times) {
-    const protocol = protocols.get(time.protocolId);
-    if (!protocol || time.leftOut !== null || !showsTenSeconds(protocol.method, protocol.holdS)) continue;
+  for (const time of tenSecondTimes(times, protocols)) {
+    if (time.leftOut !== null) continue;
     const read = isWhole(time) && highest(time);
     if (read) return { position: read.position, resistance: read.resistance, by: 'read', takenAt: time.takenAt };
     const among = amongThemselves && highest(amongThemselves);

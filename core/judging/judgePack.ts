@@ -10,7 +10,7 @@ import type { InstrumentBook } from './instrumentBook';
 import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
-import { gradePack, type WeakestGroup, weakestGroup } from './gradePack';
+import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './gradePack';
 import { correctedVoltage, safetyFindings } from './judgeCell';
 import { type Equipment, type JudgedFor, judgePresses } from './judgeResistance';
 
@@ -183,6 +183,8 @@ export interface JudgedPack extends PackFacts {
   /** Its discharge ended above the cut-off. */
   capacityIsAtLeast: boolean;
   weakest: WeakestGroup | null;
+  /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
+  leftOut: Warning | null;
   /** Of its weakest group, after ten seconds. */
   resistance: Quantity | null;
   duty: DutyVerdict;
@@ -222,6 +224,7 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     capacity: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
     capacityIsAtLeast: pack.run?.reachedCutoff === false,
     weakest,
+    leftOut: tenSecondLeftOut(resistanceTimes, equipment.protocols),
     resistance: weakest?.resistance ?? null,
     duty,
     standing: standingOf(intake.class, duty.duty),

@@ -123,76 +123,78 @@ export function PackRounds({ page, ...props }: PackVoltagesProps & { page: numbe
   const voided = rounds.filter((round) => round.voidReason !== null);
   const tellsCharge = standing[0]?.judgement.groups.some((group) => group.soc) ?? false;
   return (
-    <details className="sheet mb-3" open={rounds.length <= fewRounds} aria-label="Rounds">
-      <summary>Every reading of its groups ({rounds.length})</summary>
-      <div className="table-scroll" tabIndex={0}>
-        <table className="table">
-          <thead>
-            <tr>
-              <th>Read</th>
-              {Array.from({ length: pack.series }, (_, i) => (
-                <th key={i} className="num">
-                  {i + 1}
-                </th>
-              ))}
-              <th className="num">Sum, V</th>
-              <th className="num">Terminals, V</th>
-              <th className="num">Spread, mV</th>
-              {tellsCharge && <th className="num">Lowest, %</th>}
-            </tr>
-          </thead>
-          <tbody>
-            {standing.slice((page - 1) * pageSize, page * pageSize).map((round) => {
-              const socs = round.judgement.groups.flatMap((group) => group.soc ?? []);
-              const lowest = socs.length > 0 ? socs.reduce((a, b) => (b.value < a.value ? b : a)) : null;
-              return (
-                <tr key={round.id}>
-                  <td className="text-nowrap">
-                    <span className="num">
-                      <When at={round.takenAt} as="d MMM yyyy HH:mm" />
-                    </span>
-                    <br />
-                    <span className="soft">{stateTexts[round.state]}</span>
-                    <br />
-                    <VoidEntry entry={round.entry} name="the round" />
-                  </td>
-                  {round.judgement.groups.map((group) => (
-                    <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
-                      {group.odd && '◆'}
-                      {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
-                    </td>
-                  ))}
-                  <Measured quantity={round.judgement.sum} as={display.voltage} />
-                  <Measured quantity={round.judgement.terminal} as={display.voltage} />
-                  <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
-                  {tellsCharge && <Measured quantity={lowest} as={display.charge} />}
-                </tr>
-              );
-            })}
-            {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
-              <tr key={round.id} className="soft">
-                <td className="num text-nowrap">
-                  <When at={round.takenAt} as="d MMM yyyy HH:mm" />
-                </td>
-                <td colSpan={pack.series + 4}>
-                  <s className="num">
-                    {round.groupVoltagesV
-                      .map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number)))
-                      .join(' ')}
-                  </s>{' '}
-                  void: {round.voidReason}
-                </td>
+    <section className="sheet mb-3" aria-label="Rounds">
+      <details open={rounds.length <= fewRounds}>
+        <summary>Every reading of its groups ({rounds.length})</summary>
+        <div className="table-scroll" tabIndex={0}>
+          <table className="table">
+            <thead>
+              <tr>
+                <th>Read</th>
+                {Array.from({ length: pack.series }, (_, i) => (
+                  <th key={i} className="num">
+                    {i + 1}
+                  </th>
+                ))}
+                <th className="num">Sum, V</th>
+                <th className="num">Terminals, V</th>
+                <th className="num">Spread, mV</th>
+                {tellsCharge && <th className="num">Lowest, %</th>}
               </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-      <Pages
-        page={page}
-        total={Math.max(standing.length, voided.length)}
-        size={pageSize}
-        href={(to) => `/clinic/${pack.code}?page=${to}`}
-      />
-    </details>
+            </thead>
+            <tbody>
+              {standing.slice((page - 1) * pageSize, page * pageSize).map((round) => {
+                const socs = round.judgement.groups.flatMap((group) => group.soc ?? []);
+                const lowest = socs.length > 0 ? socs.reduce((a, b) => (b.value < a.value ? b : a)) : null;
+                return (
+                  <tr key={round.id}>
+                    <td className="text-nowrap">
+                      <span className="num">
+                        <When at={round.takenAt} as="d MMM yyyy HH:mm" />
+                      </span>
+                      <br />
+                      <span className="soft">{stateTexts[round.state]}</span>
+                      <br />
+                      <VoidEntry entry={round.entry} name="the round" />
+                    </td>
+                    {round.judgement.groups.map((group) => (
+                      <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
+                        {group.odd && '◆'}
+                        {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
+                      </td>
+                    ))}
+                    <Measured quantity={round.judgement.sum} as={display.voltage} />
+                    <Measured quantity={round.judgement.terminal} as={display.voltage} />
+                    <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
+                    {tellsCharge && <Measured quantity={lowest} as={display.charge} />}
+                  </tr>
+                );
+              })}
+              {voided.slice((page - 1) * pageSize, page * pageSize).map((round) => (
+                <tr key={round.id} className="soft">
+                  <td className="num text-nowrap">
+                    <When at={round.takenAt} as="d MMM yyyy HH:mm" />
+                  </td>
+                  <td colSpan={pack.series + 4}>
+                    <s className="num">
+                      {round.groupVoltagesV
+                        .map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number)))
+                        .join(' ')}
+                    </s>{' '}
+                    void: {round.voidReason}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+        <Pages
+          page={page}
+          total={Math.max(standing.length, voided.length)}
+          size={pageSize}
+          href={(to) => `/clinic/${pack.code}?page=${to}`}
+        />
+      </details>
+    </section>
   );
 }

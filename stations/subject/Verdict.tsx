@@ -34,11 +34,10 @@ export function Verdict({ subject, acts }: { subject: JudgedSubject; acts: Act[]
           {capacity && formatQuantity(capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
         </p>
       )}
-      {isPack(subject)
-        ? subject.weakest === null && subject.resistanceTimes.length > 0 && intake.class === 'usable' && <TenSeconds />
-        : subject.leftOut !== null && (
-            <p className="ask">Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}</p>
-          )}
+      {subject.leftOut !== null && (
+        <p className="ask">Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}</p>
+      )}
+      {isPack(subject) && subject.leftOut === null && subject.weakest === null && subject.amongGroups && <TenSeconds />}
       {duty.measureAgain && (
         <p className="ask">
           Measure its {duty.measureAgain.what} again: a surer figure could make it {dutyNames[duty.measureAgain.duty]}.
