@@ -101,6 +101,39 @@ test('common practice: the partial method', async ({ request }) => {
   expect(body.capacityAh).toBeCloseTo(2.864, 3);
 });
 
+test('a log with a column for each group: the first to cross ends it, the others had something left', async ({
+  request,
+}) => {
+  const rows = Array.from({ length: 400 }, (_, i) => {
+    const t = i * 10;
+    const at = (ah: number) => (t < 60 ? 4.15 : 4.1 - (1.1 * (t - 60)) / 3600 / ah).toFixed(3);
+    return `${t},${at(1.1)},${at(1)}`;
+  });
+  const discharge = (query: string) =>
+    request.post(`/api/v1/compute/discharge?load=current:1&seriesCells=2&${query}`, {
+      headers: { 'content-type': 'text/csv' },
+      data: `time (s),cell1 (V),cell2 (V)\n${rows.join('\n')}\n`,
+    });
+  const body = await (await discharge('cutoffPerGroupV=3.0')).json();
+  expect(body).toMatchObject({
+    reachedCutoff: true,
+    capacityAh: expect.closeTo(1, 2),
+    groups: [
+      { position: 1, reachedCutoff: false },
+      { position: 2, reachedCutoff: true, endVoltageV: expect.closeTo(3, 2), leftAh: 0 },
+    ],
+    columns: { group1: { index: 1 }, group2: { index: 2 } },
+  });
+  expect(Math.abs(body.groups[0].leftAh - 0.1)).toBeLessThan(2 * body.groups[0].standardUncertaintyAh);
+  // By the whole it goes on until both together are down.
+  expect((await (await discharge('cutoffV=6.0')).json()).capacityAh).toBeGreaterThan(1.03);
+  const other = await request.post('/api/v1/compute/discharge?load=current:1&seriesCells=3', {
+    headers: { 'content-type': 'text/csv' },
+    data: `time (s),cell1 (V),cell2 (V)\n${rows.join('\n')}\n`,
+  });
+  expect((await other.json()).error.message).toContain('This log has voltages of 2 groups, the pack has 3.');
+});
+
 test('a match in the fixed shape', async ({ request }) => {
   const cells = [2, 2.1, 1.9, 2.2, 1.8].map((capacityAh, i) => ({ id: `c${i}`, capacityAh, resistanceOhm: 0.05 }));
   const body = await (await request.post('/api/v1/compute/match', { data: { series: 2, parallel: 2, cells } })).json();

@@ -153,13 +153,13 @@ test.describe.serial('from instruments that disagree to resistances that compare
     await expect(page).toHaveURL(/\/resistance\/compare/);
     await expect(page.getByText('That is usual.')).toBeVisible();
     await expect(page.getByText('Quillon Q18-25: ')).toBeVisible();
-    await expect(page.getByText('On 40 cells')).toBeVisible();
+    await expect(page.getByText('On 40 of them')).toBeVisible();
     await expect(page.getByText('At 1 kHz only the ohmic part answers')).toBeVisible();
     await expect(page.locator('.recharts-scatter-symbol').first()).toBeVisible();
-    await page.getByLabel('Cells of').selectOption('every model');
-    await expect(page.getByText('On 100 cells')).toBeVisible();
-    await page.getByLabel('Cells of').selectOption('Marrowby M18-29');
-    await expect(page.getByText('On 60 cells')).toBeVisible();
+    await page.getByLabel('Of', { exact: true }).selectOption('every model');
+    await expect(page.getByText('On 100 of them')).toBeVisible();
+    await page.getByLabel('Of', { exact: true }).selectOption('Marrowby M18-29');
+    await expect(page.getByText('On 60 of them')).toBeVisible();
     const { rows } = await workshop.pool.query(
       `select count(*)::int as n
        from entry join entry_subject on entry_id = entry.id

@@ -88,6 +88,12 @@ test('the counts of the bench line are those of the cells', async ({ page, works
   await expect(page.getByRole('link', { name: new RegExp(`^${unread.rows[0].n - 1}\\s*Intake`) })).toBeVisible();
 });
 
+test('a program notes a cell field by field', async ({ request }) => {
+  const reading = { subject: 'H2-030', voltageV: '3.710', massKg: 0.0468, findings: [] };
+  const answer = await request.post('/api/v1/entries', { data: { reading } });
+  expect([answer.status(), (await answer.json()).said]).toEqual([201, expect.stringContaining('3.710 V, 46.8 g')]);
+});
+
 test('voiding a run with a reason takes its capacity from the cell, and the run stays in sight', async ({ page }) => {
   await page.goto('/runs/60');
   await page.getByRole('button', { name: 'Void this run' }).click();

@@ -244,4 +244,29 @@ test.describe.serial('the discharge of a pack', () => {
     await type(page, 'packs > 99 % 4s');
     await expect(page.getByText('Nothing on the shelf is like that.')).toBeVisible();
   });
+
+  test('a program files the same, field by field, and reads what became of it', async ({ request }) => {
+    const file = async (data: object) => {
+      const answer = await request.post('/api/v1/entries', { data });
+      const { said, error } = await answer.json();
+      return [answer.status(), said ?? error.message];
+    };
+    const groups = { subject: 'PK7', groupVoltagesV: [4.12, '4.10', 4.12, 4.13], terminalVoltageV: 16.47 };
+    expect(await file({ reading: groups })).toEqual([201, expect.stringContaining('PK7: 4 groups')]);
+    const short = { subject: 'PK7', groupVoltagesV: [4.12, 4.1, 4.12] };
+    expect(await file({ reading: short })).toEqual([400, expect.stringContaining('3 voltages were read')]);
+    const told = { subject: 'PK7', groupResistancesOhm: [0.0083, '0.0100', 0.0082, 0.0084], on: '2026-11-20' };
+    expect(await file({ reading: told, round: 3 })).toEqual([
+      201,
+      expect.stringContaining('8.3 · 10.0 · 8.2 · 8.4 mΩ'),
+    ]);
+    const volts = { subject: 'PK7', groupResistancesOhm: [0.83, 1.1, 0.82, 0.84] };
+    expect(await file({ reading: volts, round: 3 })).toEqual([409, expect.any(String)]);
+    const { subjects } = await (await request.get('/api/v1/subjects?code=PK7')).json();
+    expect(subjects[0]).toMatchObject({
+      standing: expect.stringMatching(/surge|steady/),
+      capacityIsAtLeast: false,
+      groups: [{}, { position: 2, voltageV: 4.1, leftAh: { value: 0 } }, {}, {}],
+    });
+  });
 });

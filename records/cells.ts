@@ -222,6 +222,8 @@ export interface LoggedSubject {
   kind: 'cell' | 'pack';
   chemistry: Chemistry;
   series: number;
+  /** Null for a pack. */
+  batchId: number | null;
   /** Cells that are welded to it: the log is of them as well. */
   weldedIds: number[];
 }
@@ -229,6 +231,7 @@ export interface LoggedSubject {
 export async function subjectByCode(db: Queryable, code: string): Promise<LoggedSubject | null> {
   const { rows } = await db.query<LoggedSubject>(
     `select subject.id, subject.code, kind, coalesce(subject.chemistry, cell_model.chemistry) as chemistry, series,
+       subject.batch_id as "batchId",
        array(select subject_id from entry_subject where entry_id = welded.id and subject_id <> subject.id)
          as "weldedIds"
      from subject

@@ -123,6 +123,8 @@ async function runsOfPacks(
        result.capacity_ah as "capacityAh", result.capacity_u as "capacityU",
        (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff",
        (result.result ->> 'meanCurrentA')::double precision as "meanCurrentA",
+       (result.result ->> 'energyWh')::double precision as "energyWh",
+       (result.result ->> 'meanVoltageV')::double precision as "meanVoltageV",
        nullif(result.result -> 'groups', 'null') as groups
      from subject
      join entry_subject on subject_id = subject.id

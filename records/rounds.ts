@@ -48,19 +48,19 @@ export async function countRounds(db: Queryable): Promise<number> {
   return rows[0]?.count ?? 0;
 }
 
-/** The round of a batch under a protocol, the newest; null where there is none. */
-export async function roundOfBatch(db: Queryable, batchId: number, protocolId: number): Promise<Round | null> {
+/** The newest round of a batch, or over packs, under a protocol; null where there is none. */
+export async function newestRoundOf(db: Queryable, batchId: number | null, protocolId: number): Promise<Round | null> {
   const { rows } = await db.query<Round>(
-    `${selectRound} where round.batch_id = $1 and protocol_id = $2 order by round.id desc limit 1`,
+    `${selectRound} where round.batch_id is not distinct from $1 and protocol_id = $2 order by round.id desc limit 1`,
     [batchId, protocolId],
   );
   return rows[0] ?? null;
 }
 
-/** The newest round over packs; null where there is none. */
+/** The newest round over packs that is typed into; null where there is none. */
 export async function newestRoundOverPacks(db: Queryable): Promise<number | null> {
   const { rows } = await db.query<{ id: number }>(
-    'select id from round where batch_id is null order by id desc limit 1',
+    "select id from round where batch_id is null and method <> 'pulse' order by id desc limit 1",
   );
   return rows[0]?.id ?? null;
 }

@@ -2,6 +2,7 @@ import { coverageOf, type Population } from './coverage';
 import { crowdPopulations } from './crowds';
 import { dischargePopulations } from './discharges';
 import { instrumentPopulations } from './instruments';
+import { packRunPopulations } from './packRuns';
 import { packPopulations } from './packs';
 import { pulsePopulations, relaxationPopulations } from './pulses';
 import { readingPopulations } from './readings';
@@ -61,6 +62,14 @@ test.each([
 ])('%s', (_, population) => {
   const cases = 300;
   for (const coverage of coverageOf(population, cases, 12)) {
+    expect(coverage.told).toBeGreaterThanOrEqual(0.9);
+    expect(coverage.held).toBeGreaterThanOrEqual(leastHeld(cases));
+  }
+});
+
+test.each(named(packRunPopulations, 'four groups logged', 'three groups logged'))('%s', (_, population) => {
+  const cases = 60;
+  for (const coverage of coverageOf(population, cases, 14)) {
     expect(coverage.told).toBeGreaterThanOrEqual(0.9);
     expect(coverage.held).toBeGreaterThanOrEqual(leastHeld(cases));
   }

@@ -182,8 +182,9 @@ test('cells measured by two protocols are paired, and nothing else is', async ()
       ],
     });
   }
-  const { first, second, pairs, agreement, verdict, models, model } = await compareProtocols(
+  const { first, second, pairs, agreement, verdict, models, model } = compareProtocols(
     await judgedWorkshop(),
+    [],
     null,
     null,
   );
@@ -192,7 +193,7 @@ test('cells measured by two protocols are paired, and nothing else is', async ()
   expect(agreement?.count).toBe(8);
   expect(verdict?.isUsual).toBe(true);
   expect([models, model]).toEqual([['Test T1'], 'Test T1']);
-  expect((await compareProtocols(await judgedWorkshop(), null, null, everyModel)).model).toBeNull();
+  expect(compareProtocols(await judgedWorkshop(), [], null, null, everyModel).model).toBeNull();
 });
 
 test('why a cell is not measured: not taken in yet', async () => {

@@ -3,30 +3,38 @@ import { type Agreement, agreementOf, type Pair } from '@/core/resistance/agreem
 import { judgeRatio, type RatioVerdict } from '@/core/resistance/methods';
 import { modelName, mostPlentiful } from './models';
 import type { JudgedCell } from './judgeCell';
+import type { JudgedPack } from './judgePack';
+import type { JudgedSubject } from './subject';
 
-export interface CellPair extends Pair {
+export interface CodedPair extends Pair {
   code: string;
-  /** Maker and model of the cell. */
+  /** Maker and model of a cell, or that it is a pack. */
   model: string;
 }
+
+/** A cell or a pack, with its newest figure under each protocol; of a pack a group's mean. */
+type Compared = Pick<CodedPair, 'code' | 'model'> & Pick<JudgedSubject, 'figures'>;
+
+/** What packs are among the models: by a group's mean they compare whatever their size. */
+const packModel = 'packs, a group';
 
 export interface Comparison {
   protocols: Protocol[];
   first: Protocol | null;
   second: Protocol | null;
-  /** Models with cells measured by both, the most plentiful first. */
+  /** Models with cells or packs measured by both, the most plentiful first. */
   models: string[];
   /** The one the rest is about; null for every model together. */
   model: string | null;
-  pairs: CellPair[];
+  pairs: CodedPair[];
   agreement: Agreement | null;
   verdict: RatioVerdict | null;
 }
 
-/** How many cells were measured by two protocols, by both their ids. */
-function sharedBy(cells: readonly JudgedCell[]): Map<number, Map<number, number>> {
+/** How many cells and packs were measured by two protocols, by both their ids. */
+function sharedBy(compared: readonly Compared[]): Map<number, Map<number, number>> {
   const counts = new Map<number, Map<number, number>>();
-  for (const { figures } of cells) {
+  for (const { figures } of compared) {
     for (const [a] of figures) {
       const own = counts.get(a) ?? new Map<number, number>();
       counts.set(a, own);
@@ -36,31 +44,35 @@ function sharedBy(cells: readonly JudgedCell[]): Map<number, Map<number, number>
   return counts;
 }
 
-const figureOf = ({ figures }: JudgedCell, protocolId: number): number | undefined =>
+const figureOf = ({ figures }: Compared, protocolId: number): number | undefined =>
   figures.find(([id]) => id === protocolId)?.[1];
 
 /** Every model together, instead of the one with most cells. */
 export const everyModel = 'every';
 
 /**
- * Two protocols held against each other on the cells of one model measured by both; without a choice the two with most
+ * Two protocols held against each other on the cells of one model, or the packs, measured by both; without a choice the two with most
  * cells in common, and the model with most of them. Nothing is converted from one into the other.
  */
 export function compareProtocols(
-  { cells: all, protocols: known }: { cells: readonly JudgedCell[]; protocols: ReadonlyMap<number, Protocol> },
+  { cells, protocols: known }: { cells: readonly JudgedCell[]; protocols: ReadonlyMap<number, Protocol> },
+  packs: readonly JudgedPack[],
   firstId: number | null,
   secondId: number | null,
   chosenModel: string | null = null,
 ): Comparison {
-  const cells = all.filter((cell) => !cell.putAway);
-  const shared = sharedBy(cells);
+  const compared: Compared[] = [
+    ...cells
+      .filter((cell) => !cell.putAway)
+      .map((cell) => ({ code: cell.code, model: modelName(cell), figures: cell.figures })),
+    ...packs.map(({ code, figures }) => ({ code, model: packModel, figures })),
+  ];
+  const shared = sharedBy(compared);
   const protocols = [...known.values()].filter((protocol) => shared.has(protocol.id));
-  const pairsOf = (a: Protocol, b: Protocol): CellPair[] =>
-    cells.flatMap((cell) => {
-      const [first, second] = [figureOf(cell, a.id), figureOf(cell, b.id)];
-      return first === undefined || second === undefined
-        ? []
-        : [{ code: cell.code, model: modelName(cell), first, second }];
+  const pairsOf = (a: Protocol, b: Protocol): CodedPair[] =>
+    compared.flatMap((one) => {
+      const [first, second] = [figureOf(one, a.id), figureOf(one, b.id)];
+      return first === undefined || second === undefined ? [] : [{ code: one.code, model: one.model, first, second }];
     });
   const choices = protocols.flatMap((a) =>
     protocols.filter((b) => b.id !== a.id).map((b) => ({ a, b, count: shared.get(a.id)?.get(b.id) ?? 0 })),

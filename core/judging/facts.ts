@@ -192,6 +192,8 @@ export interface PackRun {
   capacityU: number;
   reachedCutoff: boolean | null;
   meanCurrentA: number;
+  energyWh: number;
+  meanVoltageV: number;
   /** From the black lead, as it ended; null where no groups were logged. */
   groups: GroupAtEnd[] | null;
 }

@@ -148,6 +148,8 @@ describe('graded by its weakest group', () => {
     capacityU: 0.01,
     reachedCutoff: true,
     meanCurrentA: 1,
+    energyWh: 21,
+    meanVoltageV: 11.1,
     groups: null,
   };
   const tenSecond = { protocolId: 3, roundId: 3 };

@@ -187,11 +187,20 @@ export interface JudgedPack extends PackFacts {
   leftOut: Warning | null;
   /** Of its weakest group, after ten seconds. */
   resistance: Quantity | null;
+  /** By protocol: the newest mean of a group that compares within it, Ω. */
+  figures: [protocolId: number, resistanceOhm: number][];
   duty: DutyVerdict;
   standing: Standing;
   waits: Waiting;
   /** Null where nothing is known of any. */
   cycles: number | null;
+}
+
+function figuresOf(times: readonly PackResistances[]): JudgedPack['figures'] {
+  const newest = new Map<number, number>();
+  for (const { protocolId, perGroup, leftOut } of times)
+    if (perGroup && leftOut === null && !newest.has(protocolId)) newest.set(protocolId, perGroup.value);
+  return [...newest];
 }
 
 export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
@@ -226,6 +235,7 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     weakest,
     leftOut: tenSecondLeftOut(resistanceTimes, equipment.protocols),
     resistance: weakest?.resistance ?? null,
+    figures: figuresOf(resistanceTimes),
     duty,
     standing: standingOf(intake.class, duty.duty),
     waits: nextStation(intake, duty, { inBuild: false, putAway: pack.apart !== null }),

@@ -1,4 +1,5 @@
 import type { JudgedCell } from './judgeCell';
+import type { JudgedPack } from './judgePack';
 
 /**
  * Maker and model, as people call a cell; of an unknown one its size and batch, since two boxes of unknown cells are
@@ -15,6 +16,15 @@ export const modelName = ({
 /** The same where the batch is said already. */
 export const modelText = ({ maker, model, size }: Pick<JudgedCell, 'maker' | 'model' | 'size'>): string =>
   model === null ? `unknown ${size}` : `${maker} ${model}`;
+
+/** What a pack is called among packs of its size. */
+export const packSizeName = ({
+  series,
+  parallel,
+  ratedCapacityAh,
+  chemistry,
+}: Pick<JudgedPack, 'series' | 'parallel' | 'ratedCapacityAh' | 'chemistry'>): string =>
+  `packs ${series}s${parallel}p ${Number(ratedCapacityAh.toPrecision(2))} Ah ${chemistry}`;
 
 /** Each name with how often it stands there, the most frequent first. */
 export function mostPlentiful(names: Iterable<string>): { name: string; count: number }[] {

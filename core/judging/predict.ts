@@ -1,3 +1,6 @@
+import type { JudgedCell } from './judgeCell';
+import type { JudgedPack } from './judgePack';
+import { modelName, mostPlentiful, packSizeName } from './models';
 import { coverage95 } from '@/core/statistics/distributions';
 import { type Line, newPoint, onLine } from '@/core/statistics/line';
 import { robustLine } from '@/core/statistics/robustLine';
@@ -5,7 +8,7 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 
 export interface Predicted {
   code: string;
-  /** Ten-second resistance, Ω. */
+  /** Of a cell after ten seconds, of a pack a group's mean under the protocol most of its size share, Ω. */
   ohm: number;
   /** Energy delivered, Wh, or mean voltage under load, V. */
   value: number;
@@ -19,6 +22,53 @@ export interface Prediction {
   outside: string[];
   /** Cells so far off that the line was drawn without them. */
   leftOut: string[];
+}
+
+/** Cells of one model, or packs of one size, that were measured and discharged down to the cut-off. */
+export interface Alike {
+  name: string;
+  /** The protocol of packs' figures; null of cells, which are compared after ten seconds. */
+  protocolId: number | null;
+  measured: { code: string; ohm: number; energyWh: number; meanVoltageV: number }[];
+}
+
+/** What resistance may foretell something of: the most plentiful first. */
+export function alikeOf(cells: readonly JudgedCell[], packs: readonly JudgedPack[]): Alike[] {
+  const ofCells = groupBy(
+    cells.filter((cell) => !cell.putAway && cell.run?.reachedCutoff && cell.resistance),
+    modelName,
+  ).map(([name, own]): Alike => ({
+    name,
+    protocolId: null,
+    measured: own.flatMap(({ code, resistance, run }) =>
+      run && resistance
+        ? [{ code, ohm: resistance.value, energyWh: run.energyWh, meanVoltageV: run.meanVoltageV }]
+        : [],
+    ),
+  }));
+  const ofPacks = groupBy(
+    packs.filter((pack) => pack.run?.reachedCutoff && pack.figures.length > 0),
+    packSizeName,
+  ).map(([name, own]): Alike => {
+    const [shared] = mostPlentiful(own.flatMap(({ figures }) => figures.map(([id]) => String(id))));
+    const protocolId = Number(shared?.name);
+    const measured = own.flatMap(({ code, figures, run }) => {
+      const ohm = figures.find(([id]) => id === protocolId)?.[1];
+      return run && ohm !== undefined ? [{ code, ohm, energyWh: run.energyWh, meanVoltageV: run.meanVoltageV }] : [];
+    });
+    return { name, protocolId, measured };
+  });
+  return [...ofCells, ...ofPacks].sort((one, other) => other.measured.length - one.measured.length);
+}
+
+function groupBy<T>(all: readonly T[], nameOf: (one: T) => string): [string, T[]][] {
+  const named = new Map<string, T[]>();
+  for (const one of all) {
+    const own = named.get(nameOf(one));
+    if (own) own.push(one);
+    else named.set(nameOf(one), [one]);
+  }
+  return [...named];
 }
 
 const bandPoints = 24;

@@ -16,6 +16,46 @@ test('a line gets an id unless it brings one, and what is left out is as usual',
   await expect(entryOf(request({ text: 'PF1 3.9', state: 'asleep' }))).rejects.toThrow('state');
 });
 
+test('a reading told field by field becomes the line that says the same, with its digits', async () => {
+  const lineFor = async (reading: object) => (await entryOf(request({ reading }))).text;
+  expect(await lineFor({ subject: 'S1-014', voltageV: '4.140', massKg: 0.0447, findings: [] })).toBe(
+    'S1-014 4.140V 44.7g ok',
+  );
+  expect(await lineFor({ subject: 'PF1', groupVoltagesV: [3.95, '3.90'], terminalVoltageV: 7.85 })).toBe(
+    'PF1 3.95 3.90 = 7.85',
+  );
+  expect(
+    await lineFor({
+      subject: 'PF1',
+      groupResistancesOhm: [0.0084, '0.0090'],
+      wholeResistanceOhm: 0.0174,
+      temperatureC: 21.5,
+      on: '2025-03-02',
+    }),
+  ).toBe('PF1 8.4mΩ 9.0mΩ = 17.4mΩ 21.5C 2025-03-02');
+  expect(
+    await lineFor({
+      subject: 'PF1',
+      group: 2,
+      openVoltageV: 3.83,
+      loadedVoltageV: 3.79,
+      currentA: 1,
+      afterVoltageV: 3.82,
+    }),
+  ).toBe('PF1 g2 3.83V 3.79V 1A 3.82V');
+  expect(await lineFor({ subject: 'PF1', findings: ['swollen', 'lead'], cycles: 34 })).toBe('PF1 se cycles 34');
+});
+
+test.each([
+  [{}, 'either text or reading'],
+  [{ text: 'PF1 3.9', reading: { subject: 'PF1' } }, 'either text or reading'],
+  [{ reading: { subject: 'PF1', voltage: 3.9 } }, 'voltage'],
+  [{ reading: { subject: 'PF1', groupVoltagesV: ['3.9 3.8'] } }, 'groupVoltagesV'],
+  [{ reading: { subject: 'PF1', findings: ['sad'] } }, 'findings'],
+])('%j is refused', async (body, said) => {
+  await expect(entryOf(request(body))).rejects.toThrow(said);
+});
+
 test.each([
   [{ ok: false, said: 'No such pack.' }, 400, 'not-filed', []],
   [{ ok: false, said: 'It cannot be reached.', away: true }, 503, 'database-away', []],

@@ -1,13 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import type { z } from 'zod';
 import { mostReadingBytes, readJson } from './jsonBody';
+import { lineOf } from './readingLine';
 import { Refusal } from './respond';
 import { entryRequest, type entryResponse } from './schemas';
 
 /** A line to be filed, with an id: that of whoever sent it, so that sending it twice files it once. */
 export async function entryOf(request: Request) {
-  const { entry = randomUUID(), ...line } = entryRequest.parse(await readJson(request, mostReadingBytes));
-  return { entry, ...line };
+  const given = entryRequest.parse(await readJson(request, mostReadingBytes));
+  const { entry = randomUUID(), text, reading, ...beside } = given;
+  return { entry, text: reading ? lineOf(reading) : (text ?? ''), ...beside };
 }
 
 /** What a line came to where it was understood. */

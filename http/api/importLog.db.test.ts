@@ -8,9 +8,12 @@ import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
-import { countRuns, eachSample, resultOf, runById } from '@/records/runs';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
-import { judgedWorkshop } from '@/workshop/judged';
+import { fileEntry } from '@/records/ledger';
+import { packRoundEntry } from '@/records/packs';
+import { countRuns, curveOf, eachSample, resultOf, runById } from '@/records/runs';
+import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
+import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { importLog } from './importLog';
@@ -217,4 +220,61 @@ test('results of an older arithmetic are made anew from the samples', async () =
   expect(await capacity()).toBeNull();
   await judgeRunsInForce();
   expect(await capacity()).toBeCloseTo(1, 3);
+});
+
+describe('the log of a pack', () => {
+  /** 1 A through groups that hold so much, after a minute of rest at these volts. */
+  const packLog = (hours: number[], restV: number[]): string => {
+    const rows = Array.from({ length: 600 }, (_, i) => {
+      const t = i * 10;
+      const groups = hours.map((h, k) => (t < 60 ? (restV[k] ?? 4.15) : 4.1 - (1.1 * (t - 60)) / 3600 / h));
+      return [t, ...groups.map((v) => Math.max(2.8, v).toFixed(4))].join(',');
+    });
+    return `time (s),${hours.map((_, k) => `cell${k + 1} (V)`).join(',')}\n${rows.join('\n')}\n`;
+  };
+  const packCalled = async (code: string) =>
+    (await judgedPacks(await judgedWorkshop())).find((pack) => pack.code === code);
+
+  beforeAll(() => adoptRules(database(), 'Workshop', presetRules('workshop')));
+
+  test('keeps every group, ends at the first that is empty, and tells the pack its capacity', async () => {
+    await scratchPack(database(), 'PT1');
+    const { id } = await send('PT1', packLog([1.3, 1.1, 1.2], []));
+    const groups: (readonly number[] | null | undefined)[] = [];
+    await eachSample(database(), id, (sample) => groups.push(sample.groupsV));
+    expect([groups.length, groups[0], groups.at(-1)]).toEqual([600, [4.15, 4.15, 4.15], [2.8, 2.8, 2.8]]);
+    const run = await runById(database(), id);
+    expect(run).toMatchObject({ kind: 'pack', series: 3, groupStepV: expect.closeTo(0.0001, 9) });
+    expect((await curveOf(database(), id))[0]?.groupsV).toHaveLength(3);
+    // Judged anew from what is stored, it comes to the same.
+    await database().query('delete from run_result where run_id = $1', [id]);
+    await judgeRunsInForce();
+    const pack = await packCalled('PT1');
+    expect(pack?.capacity?.value).toBeCloseTo(1.1, 2);
+    expect(pack?.run?.groups?.map(({ reachedCutoff }) => reachedCutoff)).toEqual([false, true, false]);
+  });
+
+  test('of terminals alone it ends by count', async () => {
+    await scratchPack(database(), 'PT2', 2);
+    const csv = logOf(1.1).replace(/,(\d\.\d+)/g, (_, v: string) => `,${(2 * Number(v)).toFixed(4)}`);
+    const { result } = await send('PT2', csv);
+    expect([result.reachedCutoff, result.groups]).toEqual([true, null]);
+    expect((await packCalled('PT2'))?.capacity?.value).toBeCloseTo(1, 2);
+  });
+
+  test('groups the other way round than they were read last are asked about, and nothing is stored', async () => {
+    const packId = await scratchPack(database(), 'PT3');
+    const round = { entry: randomUUID(), packId, series: 3, state: 'rest' as const, instrumentId: null };
+    const steps = { groupStepsV: [0.001, 0.001, 0.001], terminalV: null, terminalStepV: null };
+    const read = { ...steps, groupVoltagesV: [4.02, 4.1, 4.11], terminalInstrumentId: null, confirmed: false };
+    await fileEntry(database(), packRoundEntry({ ...round, ...read }));
+    const turned = packLog([1.3, 1.31, 1.1], [4.12, 4.11, 4.03]);
+    const runs = await countRuns(database());
+    await expect(send('PT3', turned)).rejects.toMatchObject({ status: 409, code: 'asked' });
+    expect(await countRuns(database())).toBe(runs);
+    const order = { code: 'PT3', fileName: 'log.csv', load: { kind: 'current', currentA: 1 } as const };
+    const endedAt = new Date('2026-11-01T12:00:00Z');
+    const { result } = await importLog({ ...order, endedAt, groups: 'from-red' }, new Response(turned).body);
+    expect(result.groups?.[0]).toMatchObject({ position: 1, reachedCutoff: true });
+  });
 });

@@ -1,3 +1,4 @@
+import { inspectionKeys } from '@/core/grading/intake';
 import { standings } from '@/core/grading/standing';
 import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
@@ -318,23 +319,61 @@ export const subjectsResponse = z.object({
   stillJudging: z.boolean().describe('A start or other rules: more cells will come.'),
 });
 
-/** A line of a reading bar, as a script sends it. */
-export const entryRequest = z.object({
-  text: z
-    .string()
-    .min(1)
-    .max(2000)
-    .describe(
-      'In the words of the reading bars: "S1-014 3.71 44.2g ok", "PF1 3.95 3.94 = 7.89"; with a round "PF1 8.4 9.3".',
-    ),
-  round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
-  entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
-  confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
-  state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),
-  groupsWith: z.string().max(40).default('').describe('Code of the instrument that read the groups.'),
-  terminalsWith: z.string().max(40).default('').describe('Code of the instrument that read the terminals.'),
-  meter: z.string().max(40).default('').describe('Code of the instrument that read a cell.'),
+/** A number, or its digits as text where the last of them shall count: "4.140". */
+const digits = z.union([
+  z.number(),
+  z.string().regex(/^-?\d{1,9}(\.\d{1,9})?$/, 'Expected a figure, such as "4.140".'),
+]);
+
+/** What was read of a cell or a pack, field by field, in SI units. */
+export const readingRequest = z.strictObject({
+  subject: z.string().min(1).max(40).describe('Code of a cell or a pack; of welded cells "S1-004+005".'),
+  voltageV: digits.optional().describe('Of a cell; in a round with a meter that beside its resistance.'),
+  massKg: digits.optional(),
+  temperatureC: digits.optional().describe('In a round of the bench; at intake of the cell, on its skin.'),
+  findings: z.array(z.enum(inspectionKeys)).max(20).optional().describe('Empty: looked at, nothing found.'),
+  groupVoltagesV: z.array(digits).min(1).max(100).optional().describe('From the black lead.'),
+  terminalVoltageV: digits.optional().describe('Beside the voltages of groups.'),
+  cycles: z.int().min(0).max(100_000).optional().describe('So far.'),
+  group: z.int().min(1).max(100).optional().describe('In a round: the group that was probed, from the black lead.'),
+  resistanceOhm: digits.optional(),
+  groupResistancesOhm: z.array(digits).min(1).max(100).optional().describe('From the black lead.'),
+  wholeResistanceOhm: digits.optional().describe('Beside the resistances of groups.'),
+  openVoltageV: digits.optional().describe('Before the load; where it is preloaded, under that small load.'),
+  loadedVoltageV: digits.optional(),
+  currentA: digits.optional().describe('Where an ammeter shows it.'),
+  afterVoltageV: digits.optional().describe('The level after the load.'),
+  voltageAtLowV: digits.optional(),
+  lowCurrentA: digits.optional(),
+  voltageAtHighV: digits.optional(),
+  highCurrentA: digits.optional(),
+  on: z.iso.date().optional().describe('In a round: the day it was read, where that was not today.'),
 });
+
+/** What is filed: a line in the words of the reading bars, or a reading field by field. */
+export const entryRequest = z
+  .object({
+    text: z
+      .string()
+      .min(1)
+      .max(2000)
+      .optional()
+      .describe(
+        'In the words of the reading bars: "S1-014 3.71 44.2g ok", "PF1 3.95 3.94 = 7.89"; with a round "PF1 8.4 9.3".',
+      ),
+    reading: readingRequest.optional().describe('The same, field by field.'),
+    round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
+    entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
+    confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
+    state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),
+    groupsWith: z.string().max(40).default('').describe('Code of the instrument that read the groups.'),
+    terminalsWith: z.string().max(40).default('').describe('Code of the instrument that read the terminals.'),
+    meter: z.string().max(40).default('').describe('Code of the instrument that read a cell.'),
+  })
+  .refine(({ text, reading }) => (text === undefined) !== (reading === undefined), {
+    error: 'Give either text or reading.',
+    path: ['text'],
+  });
 
 export const entryResponse = z.object({
   entry: z.string(),

@@ -7,7 +7,7 @@ import { OddMark } from '@/ui/OddMark';
 import { ticksOver, tickText } from '@/ui/ticks';
 import { type Agreement, isApart } from '@/core/resistance/agreement';
 import { CartesianGrid, ReferenceLine, ResponsiveContainer, Scatter, ScatterChart, Tooltip } from 'recharts';
-import type { CellPair } from '@/core/judging/compareProtocols';
+import type { CodedPair } from '@/core/judging/compareProtocols';
 
 /**
  * Difference against mean of two methods, a dot a cell, with bias and limits; the ratio where differences grow. Source:
@@ -19,7 +19,7 @@ export function AgreementPlot({
   first,
   second,
 }: {
-  pairs: CellPair[];
+  pairs: CodedPair[];
   agreement: Agreement;
   first: string;
   second: string;

@@ -38,7 +38,7 @@ export function CompareForm({
     <div className="fields mb-2">
       {select('First', protocols, first, (value) => choose(value, second))}
       {select('Second', protocols, second, (value) => choose(first, value))}
-      {models.length > 0 && select('Cells of', models, model, (value) => choose(first, second, value))}
+      {models.length > 0 && select('Of', models, model, (value) => choose(first, second, value))}
     </div>
   );
 }

@@ -5,7 +5,7 @@ import { type Agreement, isApart, leastPairs } from '@/core/resistance/agreement
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
 import { modelName } from '@/core/judging/models';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { cellsOfBatch } from '@/core/judging/shelf';
 import { thinned } from '@/ui/thinned';
 import { counted } from '@/words/counted';
@@ -13,7 +13,7 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
-import { type CellPair, compareProtocols, everyModel } from '@/core/judging/compareProtocols';
+import { type CodedPair, compareProtocols, everyModel } from '@/core/judging/compareProtocols';
 import { CompareForm } from './CompareForm';
 
 async function modelOfBatch(batchCode: string): Promise<string | null> {
@@ -22,7 +22,7 @@ async function modelOfBatch(batchCode: string): Promise<string | null> {
 }
 
 /** Of thousands of cells the plot shows the crowd thinned. */
-const plotted = (pairs: readonly CellPair[], agreement: Agreement): CellPair[] =>
+const plotted = (pairs: readonly CodedPair[], agreement: Agreement): CodedPair[] =>
   thinned(
     pairs.map((pair) => ({
       ...pair,
@@ -32,7 +32,7 @@ const plotted = (pairs: readonly CellPair[], agreement: Agreement): CellPair[] =
     (pair) => String(isApart(pair, agreement)),
   );
 
-/** Two protocols on the same cells: how far they agree, why they differ, and whether that is usual. */
+/** Two protocols on the same cells or packs: how far they agree, why they differ, and whether that is usual. */
 export async function ComparePage({
   first: firstId,
   second: secondId,
@@ -45,8 +45,10 @@ export async function ComparePage({
   model?: string;
 }) {
   const round = roundId === undefined ? null : await roundById(database(), numberOf(roundId));
-  const { protocols, first, second, models, model, pairs, agreement, verdict } = await compareProtocols(
-    await judgedWorkshop(),
+  const workshop = await judgedWorkshop();
+  const { protocols, first, second, models, model, pairs, agreement, verdict } = compareProtocols(
+    workshop,
+    await judgedPacks(workshop),
     Number(firstId) || round?.protocolId || null,
     Number(secondId) || null,
     chosenModel ?? (round?.batchCode ? await modelOfBatch(round.batchCode) : null),
@@ -58,12 +60,12 @@ export async function ComparePage({
           <Link href="/resistance">Resistance</Link> · two methods
         </h1>
         <span className="soft">
-          Two figures of one cell that differ are mostly both right: they measured different things.
+          Two figures of one cell or pack that differ are mostly both right: they measured different things.
         </span>
       </div>
       {protocols.length < 2 ? (
         <section className="sheet lead-ember empty">
-          <p>Measure the same cells by two protocols, then they are held against each other here.</p>
+          <p>Measure the same cells or packs by two protocols, then they are held against each other here.</p>
           <Link href="/resistance">To the rounds</Link>
         </section>
       ) : (
@@ -89,7 +91,7 @@ export async function ComparePage({
               />
             ) : (
               <p className="empty">
-                {pairs.length} {pairs.length === 1 ? 'cell' : 'cells'} {model !== null && `of ${model} `}
+                {counted(pairs.length, 'cell or pack', 'cells or packs')} {model !== null && `(${model}) `}
                 {pairs.length === 1 ? 'was' : 'were'} measured by both; {leastPairs} are needed to say anything of two
                 methods.
               </p>
@@ -114,7 +116,7 @@ export async function ComparePage({
                   </p>
                 )}
                 <p className="mb-1">
-                  On {counted(agreement.count, 'cell')} the first reads{' '}
+                  On {agreement.count} of them the first reads{' '}
                   {formatQuantity({ value: Math.abs(agreement.bias.value), u: agreement.bias.u }, display.resistance)}{' '}
                   {agreement.bias.value < 0 ? 'less' : 'more'} than the second.{' '}
                   {agreement.growing
@@ -125,13 +127,13 @@ export async function ComparePage({
                 </p>
                 {agreement.growing && (
                   <p>
-                    The differences grow with the resistance itself, so the ratio is what the two have in common: a cell
-                    is odd where its ratio is.
+                    The differences grow with the resistance itself, so the ratio is what the two have in common: odd is
+                    what has an odd ratio.
                   </p>
                 )}
                 <PlusMinus />
                 <p className="soft mb-0">
-                  The limits are for one further cell, from {counted(agreement.count, 'cell')}
+                  The limits are for a further one, from these {agreement.count}
                   {agreement.growing
                     ? ''
                     : `, each good to ± ${formatFigure(agreement.limitDoubt, display.resistance)}`}
@@ -139,7 +141,7 @@ export async function ComparePage({
                 </p>
               </>
             ) : (
-              <p className="mb-0">Choose two protocols that share cells.</p>
+              <p className="mb-0">Choose two protocols that share cells or packs.</p>
             )}
           </section>
         </div>

@@ -1,11 +1,10 @@
 import { strengthOf } from '@/core/statistics/line';
-import { modelName, mostPlentiful } from '@/core/judging/models';
-import { judgedWorkshop } from '@/workshop/judged';
-import { counted } from '@/words/counted';
+import { addressOf } from '@/ui/tokens';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
-import { type Predicted, predictionOf } from '@/core/judging/predict';
+import { alikeOf, type Predicted, predictionOf } from '@/core/judging/predict';
 import { PredictPlot } from './PredictPlot';
 import { thinned } from '@/ui/thinned';
 
@@ -17,19 +16,18 @@ const quantities = {
   voltage: { name: 'Mean voltage under load', unit: 'V', decimals: 3 },
 } as const;
 
-/** What resistance foretells: energy or voltage under load over the workshop's own cells of one model. */
+/** What resistance foretells: energy or voltage under load over the workshop's own cells of one model or packs. */
 export async function PredictPage({ model: wanted, of }: { model?: string; of?: string }) {
-  const { cells } = await judgedWorkshop();
+  const workshop = await judgedWorkshop();
   const quantity = of === 'voltage' ? 'voltage' : 'energy';
-  const known = cells.filter((cell) => !cell.putAway && cell.resistance && cell.run?.reachedCutoff);
-  const models = mostPlentiful(known.map(modelName)).map((one) => one.name);
-  const model = models.find((one) => one === wanted) ?? models[0];
-  const own = known.filter((cell) => modelName(cell) === model).slice(0, mostCells);
-  const shown = own.flatMap(({ code, resistance, run }): Predicted[] =>
-    run && resistance
-      ? [{ code, ohm: resistance.value, value: quantity === 'energy' ? run.energyWh : run.meanVoltageV }]
-      : [],
-  );
+  const models = alikeOf(workshop.cells, await judgedPacks(workshop));
+  const model = models.find(({ name }) => name === wanted) ?? models[0];
+  const shown = (model?.measured ?? []).slice(0, mostCells).map(({ code, ohm, energyWh, meanVoltageV }): Predicted => ({
+    code,
+    ohm,
+    value: quantity === 'energy' ? energyWh : meanVoltageV,
+  }));
+  const protocol = model?.protocolId == null ? null : workshop.protocols.get(model.protocolId);
   const prediction = predictionOf(shown);
   const outside = new Set(prediction?.outside);
   const plotted = thinned(
@@ -38,14 +36,14 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
   );
   const { name, unit, decimals } = quantities[quantity];
   const href = (change: { model?: string; of?: string }) =>
-    `/resistance/predict?${new URLSearchParams({ model: model ?? '', of: quantity, ...change })}`;
+    `/resistance/predict?${new URLSearchParams({ model: model?.name ?? '', of: quantity, ...change })}`;
   return (
     <>
       <div className="head">
         <h1>
           <Link href="/resistance">Resistance</Link> · what it predicts
         </h1>
-        <span className="soft">Ten-second resistance against what the same cells delivered down to their cut-off.</span>
+        <span className="soft">Resistance against what the same cells or packs delivered down to their cut-off.</span>
         <nav className="end tabs" aria-label="Quantity">
           {(['energy', 'voltage'] as const).map((one) => (
             <Link key={one} href={href({ of: one })} aria-current={one === quantity ? 'true' : undefined}>
@@ -56,14 +54,14 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
       </div>
       {models.length === 0 ? (
         <section className="sheet lead-ember empty">
-          <p>Cells with both a resistance and a discharge show here.</p>
+          <p>Cells and packs with both a resistance and a discharge show here.</p>
         </section>
       ) : (
         <div className="cols">
           <section className="sheet" aria-label="Plot">
             <nav className="tabs d-flex gap-3 flex-wrap mb-1" aria-label="Model">
-              {models.map((one) => (
-                <Link key={one} href={href({ model: one })} aria-current={one === model ? 'true' : undefined}>
+              {models.map(({ name: one }) => (
+                <Link key={one} href={href({ model: one })} aria-current={one === model?.name ? 'true' : undefined}>
                   {one}
                 </Link>
               ))}
@@ -74,12 +72,15 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
               outside={prediction?.outside ?? []}
               label={`${name}, ${unit}`}
               decimals={decimals}
+              below={protocol ? `${protocol.name}, a group’s mean, mΩ` : 'ten-second resistance, mΩ'}
             />
           </section>
           <section className="sheet lead-ember" aria-label="In words">
             {prediction ? (
               <>
-                <div className="soft">R² on {counted(shown.length - prediction.leftOut.length, 'cell')}</div>
+                <div className="soft">
+                  R² on {shown.length - prediction.leftOut.length} of {model?.name}
+                </div>
                 <div className="big mid">{prediction.line.rSquared.toFixed(2)}</div>
                 <p style={{ fontWeight: 700 }}>{strengthOf(prediction.line.rSquared)}</p>
                 <p>
@@ -88,10 +89,10 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                   {prediction.line.slope.value < 0 ? 'less' : 'more'}.
                 </p>
                 <PlusMinus />
-                <p>A further cell lies within the band in nineteen of twenty cases.</p>
+                <p>A further one lies within the band in nineteen of twenty cases.</p>
                 {prediction.leftOut.length > 0 && (
                   <p>
-                    The line is drawn without {prediction.leftOut.slice(0, 8).join(', ')}: so far off that one such cell
+                    The line is drawn without {prediction.leftOut.slice(0, 8).join(', ')}: so far off that one such
                     would turn it.
                   </p>
                 )}
@@ -99,7 +100,7 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                   <p className="mb-0">
                     Outside it:{' '}
                     {prediction.outside.slice(0, 8).map((code) => (
-                      <Link key={code} className="num me-2" href={`/cells/${code}`} prefetch={false}>
+                      <Link key={code} className="num me-2" href={addressOf(code)} prefetch={false}>
                         {code}
                       </Link>
                     ))}
@@ -107,7 +108,9 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                 )}
               </>
             ) : (
-              <p className="mb-0">{counted(shown.length, 'cell')}: five that differ are needed to draw a line.</p>
+              <p className="mb-0">
+                {shown.length} of {model?.name}: five that differ are needed to draw a line.
+              </p>
             )}
           </section>
         </div>

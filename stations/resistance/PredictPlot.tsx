@@ -16,10 +16,12 @@ interface PredictPlotProps {
   outside: string[];
   label: string;
   decimals: number;
+  /** What the resistance is, with its unit. */
+  below: string;
 }
 
 /** What cells delivered over their resistance, a dot a cell, with the line and its prediction band. */
-export function PredictPlot({ cells, band, outside, label, decimals }: PredictPlotProps) {
+export function PredictPlot({ cells, band, outside, label, decimals, below }: PredictPlotProps) {
   const dots = cells.map((cell) => ({ ...cell, milliohm: cell.ohm * 1000, outside: outside.includes(cell.code) }));
   const line = band.map((point) => ({
     milliohm: point.ohm * 1000,
@@ -33,7 +35,7 @@ export function PredictPlot({ cells, band, outside, label, decimals }: PredictPl
       <ResponsiveContainer width="100%" height={360} minWidth={0}>
         <ComposedChart data={line} margin={{ top: 10, right: 20, bottom: 26, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <AxisBelow dataKey="milliohm" label="ten-second resistance, mΩ" />
+          <AxisBelow dataKey="milliohm" label={below} />
           <AxisBeside
             label={label}
             ticks={ticks}

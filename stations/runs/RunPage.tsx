@@ -147,12 +147,7 @@ export async function RunPage({ id }: { id: number }) {
           ))}
         </section>
       )}
-      <LoadSteps
-        edges={result.edges}
-        runId={id}
-        filed={await pulsesFiled(db, id)}
-        standing={run.voidReason === null && !isPack}
-      />
+      <LoadSteps edges={result.edges} runId={id} filed={await pulsesFiled(db, id)} standing={run.voidReason === null} />
       {compared.length > 1 && (
         <section className="sheet mb-3" aria-label={`Runs of ${run.code}`}>
           <h2>Runs of {run.code}</h2>

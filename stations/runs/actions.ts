@@ -1,42 +1,40 @@
 'use server';
 
-import { batchByCode } from '@/records/batches';
+import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
-import { openRound, roundOfBatch } from '@/records/rounds';
+import { newestRoundOf, openRound } from '@/records/rounds';
 import { runById } from '@/records/runs';
 import { type Answer, answering, done, refuse, serial } from '@/stations/answer';
 import { judgeRun } from '@/workshop/judgeRun';
-import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { judgedWorkshop } from '@/workshop/judged';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
-import { cellOfCode } from '@/core/judging/shelf';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 
 /**
- * Files a step of a log as a reading of its cell, in the batch's round of steps in logs; opens that round if need be.
+ * Files a step of a log as a reading: of a cell in its batch's round of steps in logs, of a pack as from terminal to
+ * terminal in such a round over packs; opens that round if need be.
  */
 export async function fileStepAction(runId: number, atS: number): Promise<Answer> {
   const answer = await answering(
     async () => {
       const db = database();
-      const [run, judged] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
-      const workshop = run ? await withCellsOf(judged, { code: run.code }) : judged;
-      const cell = run && cellOfCode(workshop, run.code);
-      const batch = cell && (await batchByCode(db, cell.batchCode));
-      if (!run || !cell || !batch) return refuse('This run is not there any more.');
+      const [run, workshop] = await Promise.all([runById(db, serial.parse(runId)), judgedWorkshop()]);
+      const subject = run && (await subjectByCode(db, run.code));
+      if (!run || !subject) return refuse('This run is not there any more.');
       const protocol = [...workshop.protocols.values()].find(
         (one) => one.method === 'pulse' && one.archivedAt === null,
       );
       if (!protocol) return refuse('There is no protocol for steps in logs: write one down first.');
-      const { edges } = await judgeRun(run, lowestVoltageV(cell.chemistry, workshop.rules.limits));
+      const { edges } = await judgeRun(run, lowestVoltageV(subject.chemistry, workshop.rules.limits));
       const step = edges.find((edge) => Math.abs(edge.atS - atS) < 1e-6);
       if (!step) return refuse('This log shows no step there.');
       await inTransaction(async (connection) => {
         const { occasionId } =
-          (await roundOfBatch(connection, batch.id, protocol.id)) ??
+          (await newestRoundOf(connection, subject.batchId, protocol.id)) ??
           (await openRound(connection, {
-            batchId: batch.id,
+            batchId: subject.batchId,
             protocolId: protocol.id,
             method: 'pulse',
             instrumentId: null,
