@@ -124,10 +124,16 @@ let nextLog = 0;
 const samples = 40_000;
 async function importLog(server: string): Promise<void> {
   nextLog += 1;
-  const rows = Array.from({ length: samples }, (_, i) => `${i},${(4.1 - (1.2 * i) / samples).toFixed(4)}\n`);
-  const csv = `# ${nextLog}\ntime,voltage\n${rows.join('')}`;
+  const ofPack = nextLog % 2 === 0;
+  const volts = (i: number) => (4.1 - (1.2 * i) / samples).toFixed(4);
+  const rows = Array.from(
+    { length: samples },
+    (_, i) => `${i},${ofPack ? [volts(i), volts(0.9 * i), volts(0.8 * i)].join() : volts(i)}\n`,
+  );
+  const csv = `# ${nextLog}\ntime,${ofPack ? 'cell1,cell2,cell3' : 'voltage'}\n${rows.join('')}`;
   const answer = await fetch(
-    `${server}/api/v1/runs?subject=Z0001-002&load=current:0.5&endedAt=2026-11-05T18:30:00Z&loadTolerance=0.02`,
+    `${server}/api/v1/runs?subject=${ofPack ? 'PZ1' : 'Z0001-002'}&load=current:0.5&loadTolerance=0.02` +
+      '&endedAt=2026-11-05T18:30:00Z',
     {
       method: 'POST',
       headers: { 'content-type': 'text/csv' },

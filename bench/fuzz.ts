@@ -109,7 +109,7 @@ function log(): Asked {
     cutoffPerGroupV: pick(['', '3', '0', 'x']),
     cutoffV: pick(['3', '2.8', '-1', 'x', '1e300', '']),
     seriesCells: pick(['1', '3', '4', '7', '0', '1e9']),
-    subject: pick(['Z0001-001', 'P2', 'nope', '\u0000', '']),
+    subject: pick(['Z0001-001', 'PF1', 'nope', '\u0000', '']),
     groups: pick(['', 'from-black', 'from-red', 'x']),
     fileName: pick(['a.csv', 'x'.repeat(400), '\u0000']),
     endedAt: pick(['2026-11-01T00:00:00Z', 'yesterday', '']),

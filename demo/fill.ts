@@ -90,10 +90,10 @@ async function fillCharges(connection: PoolClient, packIds: Map<string, number>,
         takenAt: ago(daysAgo, 4 * j),
         // One evening the hall was cold.
         temperatureC: i === 8 ? 18.5 : null,
-        bodies: told.map((resistanceOhm, k) => ({
+        bodies: (pack.ageing.whole ? [told.reduce((a, b) => a + b, 0)] : told).map((ohm, k) => ({
           kind: 'resistance',
-          position: k + 1,
-          resistanceOhm,
+          position: pack.ageing?.whole ? 0 : k + 1,
+          resistanceOhm: Number(ohm.toFixed(4)),
           step: 0.0001,
           openV: null,
         })),

@@ -241,6 +241,8 @@ export interface DemoAgeing {
   perYear: number;
   /** The group that goes its own way, and how much of itself it gains in a year beside. */
   weak?: { position: number; perYear: number };
+  /** Without a balance connector the charger tells the whole alone. */
+  whole?: boolean;
 }
 
 /** Days of the charges that were written down: three winters, six charges each, the oldest first. */
@@ -346,6 +348,7 @@ export const packs: DemoPack[] = [
     balanceConnector: false,
     findings: [],
     cycles: 210,
+    ageing: { firstOhm: Array.from({ length: 8 }, () => 0.021), perYear: 0.11, whole: true },
     rounds: [{ daysAgo: 8, soc: [0.81, 0.8, 0.82, 0.79, 0.8, 0.83, 0.8, 0.81], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -359,6 +362,7 @@ export const packs: DemoPack[] = [
     balanceConnector: false,
     findings: [],
     cycles: 24,
+    ageing: { firstOhm: Array.from({ length: 6 }, () => 0.0042), perYear: 0.09, whole: true },
     rounds: [{ daysAgo: 5, soc: [0.99, 0.98, 0.985, 0.97, 0.62, 0.99], terminals: true, instrument: 'DM1' }],
   },
   {

@@ -51,14 +51,14 @@ export async function standingRests(db: Queryable, since: Date): Promise<Rest[]>
      from period join entry on entry.id = entry_id join batch on batch.id = batch_id
      where kind = 'rest' and ended_at is null and voided_at is null and archived_at is null
      union all
-     select null, subject.code, batch.code, 'discharge', ended_at, null, false
+     select null, subject.code, coalesce(batch.code, subject.code), 'discharge', ended_at, null, false
      from run join entry on entry.id = entry_id
      cross join lateral (
        select code, batch_id
        from entry_subject join subject on subject.id = subject_id
        where entry_id = entry.id
        order by code limit 1) subject
-     join batch on batch.id = subject.batch_id
+     left join batch on batch.id = subject.batch_id
      where voided_at is null and archived_at is null and ended_at > $1`,
     [since],
   );

@@ -3,6 +3,7 @@ export interface Rest {
   /** Null where it follows from a log. */
   entry: string | null;
   code: string;
+  /** Of a pack its own code. */
   batch: string;
   reason: 'charge' | 'discharge';
   beganAt: Date;

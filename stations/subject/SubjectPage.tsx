@@ -18,6 +18,7 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import { urgentOf } from '@/words/packs';
+import { frameFacts } from '@/workshop/frame';
 import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -53,19 +54,24 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     kind === 'cell' ? cellOfCode(workshop, code.toUpperCase()) : packs.find((pack) => pack.code === code.toUpperCase());
   if (!subject) notFound();
   const db = database();
-  const [filed, runs, notes, roundId, rounds] = await Promise.all([
+  const [filed, runs, notes, roundId, rounds, { watch }] = await Promise.all([
     filedOf(db, subject.id),
     runsOfSubject(db, subject.id),
     notesOf(db, subject.id),
     newestRoundOverPacks(db),
     isPack(subject) ? roundsOfPack(db, subject.id) : [],
+    frameFacts(),
   ]);
   const { limits } = workshop.rules;
+  const due = watch.filter(
+    ({ entry, code: of, batch }) =>
+      of === subject.code || (entry !== null && !isPack(subject) && batch === subject.batchCode),
+  );
   return (
     <>
       <Head subject={subject} />
       <div className="cols wide-end">
-        <Verdict subject={subject} acts={actsOf(subject, roundId)} />
+        <Verdict subject={subject} due={due} acts={actsOf(subject, roundId)} />
         <section className="sheet" aria-label="Limits">
           <h2>Limits of the house</h2>
           {subject.duty.checks.length > 0 ? (

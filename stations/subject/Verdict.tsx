@@ -6,14 +6,16 @@ import { dutyNames } from '@/ui/DutyMark';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { StandingMark } from '@/ui/StandingMark';
 import { dutyReasonText } from '@/words/duty';
+import { When } from '@/ui/When';
 import { urgentOf } from '@/words/packs';
 import { warningText } from '@/words/warnings';
 import Link from 'next/link';
+import type { Slip } from '@/workshop/frame';
 import { type Act, NextKeys } from './NextKeys';
 import { NextStep } from './NextStep';
 
-/** What a cell or pack can do now and why, and what can be done with it next. */
-export function Verdict({ subject, acts }: { subject: JudgedSubject; acts: Act[] }) {
+/** What a cell or pack can do now and why, what is due, and what can be done with it next. */
+export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: Slip[]; acts: Act[] }) {
   const { duty, intake, standing, capacity } = subject;
   const urgent = isPack(subject) && intake.class !== 'out' && subject.apart === null ? urgentOf(subject) : null;
   return (
@@ -46,6 +48,11 @@ export function Verdict({ subject, acts }: { subject: JudgedSubject; acts: Act[]
       <IntakeReasons reasons={intake.reasons} />
       {isPack(subject) && (intake.unsafe || urgent) && <Caution unsafe={intake.unsafe} />}
       <NextStep subject={subject} />
+      {due.map(({ reason, dueAtMs }) => (
+        <p key={`${reason} ${dueAtMs}`} className="mb-1">
+          Due: its rest after {reason} ends at <When at={dueAtMs} as="HH:mm, d MMM" />.
+        </p>
+      ))}
       <NextKeys acts={acts} />
       {duty.checks.length > 0 && <PlusMinus />}
     </section>
