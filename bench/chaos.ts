@@ -212,7 +212,7 @@ const tool = (...given: string[]): ChildProcess =>
   });
 
 async function oneRound(n: number, target: Target, server: BenchServer, into: Rounds): Promise<BenchServer> {
-  const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 900);
+  const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 2000);
   const waiting: Line[] = [];
   let restoring: ChildProcess | null = null;
   let going = true;

@@ -11,14 +11,14 @@ const views: [name: string, path: string, ready?: string][] = [
   ['prediction', '/resistance/predict?model=Marrowby+M18-29', '.recharts-scatter'],
   ['load-steps', '/runs/124', '.recharts-line'],
   ['runs', '/runs'],
-  ['run', '/runs/84', '.recharts-line'],
+  ['run', '/runs/130', '.recharts-line'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['shelf-tray', '/shelf?view=tray'],
   ['cell', '/cells/S1-019'],
   ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '.big'],
   ['build-sheet', '/builds/1'],
   ['clinic', '/clinic'],
-  ['pack', '/clinic/PF1'],
+  ['pack', '/clinic/PK4'],
   ['house-rules', '/rules'],
 ];
 

@@ -16,7 +16,7 @@ export interface CodedPair extends Pair {
 type Compared = Pick<CodedPair, 'code' | 'model'> & Pick<JudgedSubject, 'figures'>;
 
 /** What packs are among the models: by a group's mean they compare whatever their size. */
-const packModel = 'packs, a group';
+export const packModel = 'packs, a group';
 
 export interface Comparison {
   protocols: Protocol[];
@@ -67,7 +67,8 @@ export function compareProtocols(
       .map((cell) => ({ code: cell.code, model: modelName(cell), figures: cell.figures })),
     ...packs.map(({ code, figures }) => ({ code, model: packModel, figures })),
   ];
-  const shared = sharedBy(compared);
+  const ofChosen = compared.filter(({ model }) => model === chosenModel);
+  const shared = sharedBy(ofChosen.length > 0 ? ofChosen : compared);
   const protocols = [...known.values()].filter((protocol) => shared.has(protocol.id));
   const pairsOf = (a: Protocol, b: Protocol): CodedPair[] =>
     compared.flatMap((one) => {

@@ -5,7 +5,8 @@ import { type Agreement, isApart, leastPairs } from '@/core/resistance/agreement
 import { database } from '@/records/database';
 import { roundById } from '@/records/rounds';
 import { modelName } from '@/core/judging/models';
-import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
+import type { Round } from '@/core/judging/facts';
+import { judgedPacks, judgedWorkshop, type Workshop } from '@/workshop/judged';
 import { cellsOfBatch } from '@/core/judging/shelf';
 import { thinned } from '@/ui/thinned';
 import { counted } from '@/words/counted';
@@ -13,11 +14,12 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
-import { type CodedPair, compareProtocols, everyModel } from '@/core/judging/compareProtocols';
+import { type CodedPair, compareProtocols, everyModel, packModel } from '@/core/judging/compareProtocols';
 import { CompareForm } from './CompareForm';
 
-async function modelOfBatch(batchCode: string): Promise<string | null> {
-  const [cell] = cellsOfBatch(await judgedWorkshop(), batchCode);
+function modelOfRound(workshop: Workshop, { batchCode }: Round): string | null {
+  if (batchCode === null) return packModel;
+  const [cell] = cellsOfBatch(workshop, batchCode);
   return cell ? modelName(cell) : null;
 }
 
@@ -51,7 +53,7 @@ export async function ComparePage({
     await judgedPacks(workshop),
     Number(firstId) || round?.protocolId || null,
     Number(secondId) || null,
-    chosenModel ?? (round?.batchCode ? await modelOfBatch(round.batchCode) : null),
+    chosenModel ?? (round && modelOfRound(workshop, round)),
   );
   return (
     <>

@@ -55,7 +55,8 @@ export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
     Math.min(...healths, limits.trickleHealth) - 0.02,
     Math.max(...healths, limits.surgeHealth + 0.1) + 0.02,
   ];
-  const middle = (least + most) / 2;
+  /** Beyond it a name stands on the left of its point, so that none is cut off. */
+  const nearEdge = least + 0.85 * (most - least);
   /** At which mΩ·Ah a duty's rate is just reached. */
   const borderOf = (rateC: number) => (1000 * limits.sagShare * nominalV) / rateC;
   const tallest = Math.max(borderOf(limits.surgeCRate), ...points.map(({ milliohmAh }) => milliohmAh)) * 1.08;
@@ -152,9 +153,9 @@ export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
                     <>
                       <rect x={cx - 9} y={cy - 9} width={18} height={18} fill="none" stroke="var(--ink)" />
                       <text
-                        x={payload.health > middle ? cx - 13 : cx + 13}
+                        x={payload.health > nearEdge ? cx - 13 : cx + 13}
                         y={cy + 4}
-                        textAnchor={payload.health > middle ? 'end' : 'start'}
+                        textAnchor={payload.health > nearEdge ? 'end' : 'start'}
                         className="axis"
                         style={{ fill: 'var(--ink)', fontWeight: 700 }}
                       >

@@ -86,7 +86,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
       ) : (
         <CellResistance cell={subject} equipment={workshop} />
       )}
-      {!(isPack(subject) && subject.apart) && (
+      {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
         <InUse subject={subject} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
       )}
       {isPack(subject) && <AboutPack pack={subject} />}

@@ -1,3 +1,4 @@
+import type { JudgedPack } from '@/core/judging/judgePack';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { IntakeReasons } from '@/stations/IntakeReasons';
@@ -39,7 +40,7 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
       {subject.leftOut !== null && (
         <p className="ask">Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}</p>
       )}
-      {isPack(subject) && subject.leftOut === null && subject.weakest === null && subject.amongGroups && <TenSeconds />}
+      {isPack(subject) && lacksTenSeconds(subject) && <TenSeconds />}
       {duty.measureAgain && (
         <p className="ask">
           Measure its {duty.measureAgain.what} again: a surer figure could make it {dutyNames[duty.measureAgain.duty]}.
@@ -58,6 +59,10 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
     </section>
   );
 }
+
+/** Its resistances are known, but none that its limits are held against; what is out is not loaded any more. */
+const lacksTenSeconds = ({ intake, leftOut, weakest, amongGroups }: JudgedPack): boolean =>
+  intake.class === 'usable' && leftOut === null && weakest === null && amongGroups !== null;
 
 const TenSeconds = () => (
   <p className="ask">
