@@ -6,6 +6,7 @@ import { database } from '@/records/database';
 import { curveOf, type Run, runById, runsOfSubject } from '@/records/runs';
 import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
+import { isPack } from '@/core/judging/subject';
 import { Budget } from '@/ui/Budget';
 import { Figure } from '@/ui/Figure';
 import { VoidForm } from '@/ui/VoidForm';
@@ -50,10 +51,10 @@ export async function RunPage({ id }: { id: number }) {
   if (!run) notFound();
   const workshop = await withCellsOf(await judgedWorkshop(), { code: run.code });
   const { rules } = workshop;
-  const isPack = run.kind === 'pack';
-  const subject = isPack
-    ? (await judgedPacks(workshop)).find(({ code }) => code === run.code)
-    : cellOfCode(workshop, run.code);
+  const subject =
+    run.kind === 'pack'
+      ? (await judgedPacks(workshop)).find(({ code }) => code === run.code)
+      : cellOfCode(workshop, run.code);
   if (!subject) notFound();
   const ratedAh = subject.ratedCapacityAh;
   const cutoffV = lowestVoltageV(subject.chemistry, rules.limits);
@@ -64,7 +65,8 @@ export async function RunPage({ id }: { id: number }) {
   );
   const logger = workshop.instruments.byId(run.loggerId);
   const together = 1 + run.withCodes.length;
-  const health = result.capacityAh.value / together / ratedAh;
+  const asNewAh = isPack(subject) ? (subject.asNew?.capacityAh ?? null) : null;
+  const health = result.capacityAh.value / together / (asNewAh ?? ratedAh);
   const all = [...run.notices, ...result.warnings];
   const [assumed, notices] = [all.filter(isAssumed), all.filter((notice) => !isAssumed(notice))];
 
@@ -102,7 +104,8 @@ export async function RunPage({ id }: { id: number }) {
           <Figure quantity={result.capacityAh} as={display.capacity} mid />
           <p className="mb-2">
             {result.reachedCutoff === false && 'at least '}
-            {Math.round(health * 100)} % of the rated {formatFigure(ratedAh, display.capacity, 2)}
+            {Math.round(health * 100)} % of {asNewAh === null ? 'the rated' : 'what it held when new,'}{' '}
+            {formatFigure(asNewAh ?? ratedAh, display.capacity, 2)}
             {together > 1 && ` of each: ${together} cells welded together count alike`}
           </p>
           <table className="table num" style={{ fontSize: '0.92rem' }}>

@@ -24,7 +24,7 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
       <span className="code">{subject.code}</span>
       {urgent && (
         <p className="hot" style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2, margin: '4px 0 8px' }}>
-          ◆ {urgent.said} {urgent.rule && <RuleLink rule={urgent.rule} />}
+          ◆ {urgent.said} <small style={{ fontWeight: 400 }}>{urgent.rule && <RuleLink rule={urgent.rule} />}</small>
         </p>
       )}
       <p style={{ fontSize: urgent ? '1.15rem' : '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
