@@ -20,6 +20,8 @@ export type Impossible =
   // Files that are no log.
   | { code: 'no-text-table' }
   | { code: 'empty-file' }
+  | { code: 'packing-broken' }
+  | { code: 'unpacks-too-large'; bytes: number }
   | { code: 'no-columns'; seen: string }
   | { code: 'too-few-samples'; count: number }
   | { code: 'group-columns'; columns: number; series: number }

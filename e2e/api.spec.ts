@@ -19,6 +19,7 @@ test('openapi.json describes every path', async ({ request }) => {
     '/api/v1/compute/partial-capacity',
     '/api/v1/compute/match',
     '/api/v1/runs',
+    '/api/v1/runs/{id}/file',
     '/api/v1/subjects',
     '/api/v1/entries',
     '/api/v1/events',

@@ -1,4 +1,6 @@
 import { format } from 'date-fns';
+import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
 import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
@@ -151,6 +153,33 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
       );
       expect(answer.status()).toBe(201);
     }
+  });
+
+  test('runs: a log packed and in two bytes a letter is looked at before it is sent, and comes back as it was', async ({
+    page,
+  }) => {
+    const bytes = gzipSync(Buffer.from(`\uFEFF${logOf(2.2)}`, 'utf16le'));
+    await page.goto('/runs?subject=B1-012');
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'b1-012.csv.gz', mimeType: 'application/gzip', buffer: bytes });
+    await expect(page.getByText('Understood: time in s (column 1), voltage in v (column 2)')).toBeVisible();
+    await fillByKeys(page, { 'Current, A': '1' });
+    await page.getByLabel('When it ended').fill('2026-11-05T18:30');
+    await page.keyboard.press('Enter');
+    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page.locator('.big')).toContainText('2.200');
+    const [arrived] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'b1-012.csv.gz' }).click(),
+    ]);
+    expect(arrived.suggestedFilename()).toBe('b1-012.csv.gz');
+    expect(readFileSync(await arrived.path()).equals(bytes)).toBe(true);
+    await page.goto('/runs?subject=B1-012');
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name: 'cut.gz', mimeType: 'application/gzip', buffer: bytes.subarray(0, 400) });
+    await expect(page.getByText('The gzip packing of this file is broken off or damaged.')).toBeVisible();
   });
 
   test('shelf: every cell with its duty and the reasons, as map, table and tray', async ({ page }) => {

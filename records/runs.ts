@@ -120,6 +120,8 @@ export interface Run {
   endedAt: Date;
   recordedAt: Date;
   voidReason: string | null;
+  /** The file that it came from is kept. */
+  hasFile: boolean;
 }
 
 interface RunRow extends Omit<Run, 'load'> {
@@ -134,7 +136,8 @@ const selectRun = `
     load_kind as "loadKind", load_resistance_ohm as "loadResistanceOhm", load_current_a as "loadCurrentA",
     load_tolerance as "loadTolerance", instrument_id as "loggerId", voltage_step_v as "voltageStepV",
     current_step_a as "currentStepA", group_step_v as "groupStepV", samples, columns, notices, ended_at as "endedAt",
-    recorded_at as "recordedAt", void_reason as "voidReason"
+    recorded_at as "recordedAt", void_reason as "voidReason",
+    exists (select from run_file where run_id = run.id) as "hasFile"
   from run join entry on entry.id = run.entry_id
   cross join lateral (
     select array_agg(subject_id order by code) as "subjectIds", array_agg(code order by code) as codes,

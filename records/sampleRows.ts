@@ -1,8 +1,7 @@
 import type { Sample } from '@/core/capacity/logReader';
 import { Readable } from 'node:stream';
+import { copyEnd, copySignature } from './binaryCopy';
 
-const signature = Buffer.from('PGCOPY\n\xff\r\n\0\0\0\0\0\0\0\0\0', 'latin1');
-const end = Buffer.from([0xff, 0xff]);
 /** Count of fields, then each with its length: two integers, four doubles and an array of doubles. */
 const longestRow = (groups: number) => 2 + 2 * (4 + 4) + 4 * (4 + 8) + 4 + 20 + groups * (4 + 8);
 /** What PostgreSQL calls the type of an array's elements: float8. */
@@ -18,7 +17,7 @@ const portionBytes = 1 << 17;
 export function createSampleRows(runId: number, send: (portion: Buffer) => void) {
   let seq = 0;
   let portion = Buffer.allocUnsafe(portionBytes);
-  let at = signature.copy(portion);
+  let at = copySignature.copy(portion);
 
   const putInteger = (value: number): void => {
     at = portion.writeInt32BE(4, at);
@@ -61,8 +60,8 @@ export function createSampleRows(runId: number, send: (portion: Buffer) => void)
       putArray(groupsV);
     },
     finish(): void {
-      if (at + end.length > portionBytes) sendPortion();
-      at += end.copy(portion, at);
+      if (at + copyEnd.length > portionBytes) sendPortion();
+      at += copyEnd.copy(portion, at);
       sendPortion();
     },
   };

@@ -1,4 +1,5 @@
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+import { tooLargeText } from '@/core/capacity/logSize';
 import { counted } from './counted';
 import { millivolts, percentText, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
@@ -32,6 +33,9 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `Start and end are less than ${percentText(least)} of charge apart; a capacity cannot be told from that.`,
 
   'no-text-table': () => 'This is not a text table: it has no line ends. Export the log as CSV.',
+  'packing-broken': () =>
+    'The gzip packing of this file is broken off or damaged. Unpack it, or pack it once more, and import it again.',
+  'unpacks-too-large': ({ bytes }) => tooLargeText(bytes),
   'empty-file': () => 'The file is empty.',
   'no-columns': ({ seen }) =>
     `No columns of time and voltage were found; the file begins with "${seen}". ` +

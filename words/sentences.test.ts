@@ -133,6 +133,8 @@ const impossible = eachOf<Impossible>({
   'start-near-end': { least: 0.05 },
   'no-text-table': {},
   'empty-file': {},
+  'packing-broken': {},
+  'unpacks-too-large': { bytes: 3e8 },
   'no-columns': { seen: 'Dear customer' },
   'too-few-samples': { count: 1 },
   'group-columns': { columns: 1, series: 4 },

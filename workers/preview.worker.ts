@@ -1,5 +1,5 @@
 import { impossibleText } from '@/words/impossible';
-import { createCsvLog } from '@/core/capacity/csvLog';
+import { createByteLog, unpacked } from '@/core/capacity/logBytes';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import type { LogColumn, Logged } from '@/core/capacity/logColumns';
 import { ImpossibleInput } from '@/core/impossibleInput';
@@ -7,21 +7,44 @@ import type { Warning } from '@/core/warning';
 import { expose } from 'comlink';
 
 export type LogPreview =
-  | { ok: true; columns: LogColumn[]; warnings: Warning[]; samples: number; whole: boolean; endedAt: Date | null }
+  | {
+      ok: true;
+      columns: LogColumn[];
+      warnings: Warning[];
+      samples: number;
+      whole: boolean;
+      /** By its own dates; null where it tells none, `told` where they are only read once it is sent. */
+      endedAt: Date | 'told' | null;
+    }
   | { ok: false; said: string };
 
-/** So much of a file shows how it is laid out. */
+/** So much of a log shows how it is laid out. */
 const glanceBytes = 1 << 18;
-/** And so much of its end holds its last row. */
+/** And so much of the end of a plain one holds its last row. */
 const tailBytes = 1 << 14;
 
-/** When a log ended whose beginning tells dates, by its last rows. */
-async function endOf(file: File, logged: Logged, beginning: string): Promise<Date | null> {
-  const tail = await file.slice(-tailBytes).text();
-  const log = createCsvLog(() => undefined, logged);
-  log.push(beginning.slice(0, beginning.lastIndexOf('\n') + 1));
-  if (file.size > glanceBytes) log.push(tail.slice(tail.indexOf('\n') + 1));
-  else log.push(beginning.slice(beginning.lastIndexOf('\n') + 1));
+/** A file portion by portion; not every browser goes through a stream by itself. */
+async function* portionsOf(file: Blob): AsyncGenerator<Uint8Array> {
+  const reader = file.stream().getReader();
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) return;
+      yield value;
+    }
+  } finally {
+    await reader.cancel();
+  }
+}
+
+const lineEnd = '\n'.charCodeAt(0);
+
+/** When a plain log ended whose beginning tells dates, by its last rows. */
+async function endOf(file: File, logged: Logged, beginning: Uint8Array): Promise<Date | null> {
+  const tail = new Uint8Array(await file.slice(-tailBytes).arrayBuffer());
+  const log = createByteLog(() => undefined, logged);
+  log.push(beginning.subarray(0, beginning.lastIndexOf(lineEnd) + 1));
+  log.push(tail.subarray(tail.indexOf(lineEnd) + 1));
   const { endedAt } = log.finish();
   return endedAt && momentOf(endedAt);
 }
@@ -30,14 +53,32 @@ const previewer = {
   /** What the beginning of a log is understood as, before anything is sent. */
   async preview(file: File, logged: Logged): Promise<LogPreview> {
     try {
-      const text = await file.slice(0, glanceBytes).text();
       let samples = 0;
-      const log = createCsvLog(() => samples++, logged);
-      log.push(file.size > glanceBytes ? text.slice(0, text.lastIndexOf('\n') + 1) : text);
-      const end = log.finish();
-      const endedAt = end.endedAt && (await endOf(file, logged, text));
-      const whole = file.size <= glanceBytes;
-      return { ok: true, columns: end.columns, warnings: end.warnings, samples, whole, endedAt };
+      let seen = 0;
+      const parts: Uint8Array[] = [];
+      const log = createByteLog(() => samples++, logged);
+      for await (const bytes of unpacked(portionsOf(file))) {
+        parts.push(bytes);
+        log.push(bytes);
+        seen += bytes.length;
+        if (seen > glanceBytes) break;
+      }
+      const whole = seen <= glanceBytes;
+      const end = log.finish(!whole);
+      const beginning = new Uint8Array(await new Blob(parts as BlobPart[]).arrayBuffer());
+      const endsSeen = end.endedAt && momentOf(end.endedAt);
+      const [mark] = new Uint8Array(await file.slice(0, 1).arrayBuffer());
+      // Its end can be read alone where it is neither packed nor written in two bytes a letter.
+      const isPlain = mark === beginning[0] && !beginning.subarray(0, 256).includes(0);
+      const later = isPlain ? await endOf(file, logged, beginning) : 'told';
+      return {
+        ok: true,
+        columns: end.columns,
+        warnings: end.warnings,
+        samples,
+        whole,
+        endedAt: whole || !endsSeen ? endsSeen : later,
+      };
     } catch (error) {
       if (error instanceof ImpossibleInput) return { ok: false, said: impossibleText(error) };
       throw error;

@@ -1,6 +1,6 @@
 import { allInstruments } from './instruments';
 import type { Calibration, Instrument, Protocol } from '@/core/judging/facts';
-import { createCsvLog } from '@/core/capacity/csvLog';
+import { createByteLog, unpacked } from '@/core/capacity/logBytes';
 import {
   createDischargeMeter,
   type Discharge,
@@ -79,10 +79,15 @@ const glanceBytes = 1 << 17;
 
 /** What the beginning of a log shows; undefined where that is not readable, which the whole will tell. */
 async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefined> {
-  const log = createCsvLog(() => {}, logged);
+  const log = createByteLog(() => {}, logged);
+  let seen = 0;
   try {
-    for await (const text of createReadStream(file, { encoding: 'utf8', end: glanceBytes })) log.push(text as string);
-    return log.finish();
+    for await (const bytes of unpacked(createReadStream(file))) {
+      log.push(bytes);
+      seen += bytes.length;
+      if (seen >= glanceBytes) break;
+    }
+    return log.finish(seen >= glanceBytes);
   } catch (error) {
     if (error instanceof ImpossibleInput) return undefined;
     throw error;
@@ -122,14 +127,14 @@ const tasks: Tasks = {
     let firstGroupsV: readonly number[] | null = null;
     const out = rows && createWriteStream(rows.file);
     const kept = rows && out && createSampleRows(rows.runId, (portion) => out.write(portion));
-    const log = createCsvLog((sample) => {
+    const log = createByteLog((sample) => {
       firstGroupsV ??= sample.groupsV ?? null;
       meter.push(sample);
       kept?.push(sample);
     }, logged);
     try {
-      for await (const text of createReadStream(file, { encoding: 'utf8', highWaterMark: 1 << 18 })) {
-        log.push(text as string);
+      for await (const bytes of unpacked(createReadStream(file, { highWaterMark: 1 << 18 }))) {
+        log.push(bytes);
         if (out?.writableNeedDrain) await once(out, 'drain');
       }
       const end = log.finish();

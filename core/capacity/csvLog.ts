@@ -3,10 +3,11 @@ import { ImpossibleInput } from '../impossibleInput';
 import type { Logged } from './logColumns';
 import { createLogReader, type LogEnd, type Sample } from './logReader';
 
-/** Reads the text of a CSV log in portions of any length, in constant memory. */
-export interface CsvLog {
+/** Reads the text of a log in portions of any length, in constant memory. */
+export interface TextLog {
   push(text: string): void;
-  finish(): LogEnd;
+  /** @param isCut it was broken off: what stands behind the last line end is no row */
+  finish(isCut?: boolean): LogEnd;
 }
 
 /** Text without a line end beyond this is no table. */
@@ -19,7 +20,7 @@ const longestLine = 100_000;
  * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput as `createLogReader` does
  */
-export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): CsvLog {
+export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): TextLog {
   const reader = createLogReader(emit, logged);
   let rest = '';
   let separator: string | null = null;
@@ -41,8 +42,8 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): C
       rest = rest.slice(end + 1);
       readRows(lines);
     },
-    finish() {
-      if (rest !== '') readRows(rest);
+    finish(isCut = false) {
+      if (rest !== '' && !isCut) readRows(rest);
       return reader.finish();
     },
   };

@@ -9,6 +9,7 @@ import { addInstrument } from '@/records/instruments';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
 import { fileEntry } from '@/records/ledger';
+import { runFile } from '@/records/runFiles';
 import { packRoundEntry } from '@/records/packs';
 import { countRuns, curveOf, eachSample, resultOf, runById } from '@/records/runs';
 import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
@@ -16,6 +17,7 @@ import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
+import { gzipSync } from 'node:zlib';
 import { importLog } from './importLog';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 
@@ -220,6 +222,50 @@ test('results of an older arithmetic are made anew from the samples', async () =
   expect(await capacity()).toBeNull();
   await judgeRunsInForce();
   expect(await capacity()).toBeCloseTo(1, 3);
+});
+
+describe('a log as it arrives', () => {
+  const kept = async (id: number): Promise<Buffer | null> => {
+    const file = await runFile(database(), id);
+    return file && Buffer.concat(await file.toArray());
+  };
+  const sendBytes = (code: string, bytes: Buffer) =>
+    importLog(
+      { code, fileName: 'log', load: { kind: 'current', currentA: 1 }, endedAt: new Date('2026-11-01T12:00:00Z') },
+      new Response(new Uint8Array(bytes)).body,
+    );
+  const lines = (hours: number) =>
+    logOf(hours)
+      .trim()
+      .split('\n')
+      .slice(1)
+      .map((row) => row.split(','))
+      .map(([t, v]) => JSON.stringify({ 'time (s)': Number(t), 'voltage (V)': Number(v) }));
+
+  test.each([
+    ['UTF-16, gzipped', gzipSync(Buffer.from(`\uFEFF${logOf(1.21)}`, 'utf16le')), 437],
+    ['JSON lines', Buffer.from(lines(1.22).join('\n')), 440],
+    ['longer than a portion', Buffer.from(logOf(1.23, 0.03)), 147_601],
+  ])('%s: is read, and comes back byte for byte', async (_, bytes, samples) => {
+    const { id, result } = await sendBytes('T1-008', bytes);
+    expect(result.samples).toBe(samples);
+    expect((await kept(id))?.equals(bytes)).toBe(true);
+    expect(await runById(database(), id)).toMatchObject({ hasFile: true });
+  });
+
+  test('broken off in its packing it is refused, and nothing of it stays', async () => {
+    const runs = await countRuns(database());
+    await expect(sendBytes('T1-008', gzipSync(Buffer.from(logOf(1.24))).subarray(0, 900))).rejects.toThrow(
+      ImpossibleInput,
+    );
+    expect(await countRuns(database())).toBe(runs);
+    const { rows } = await database().query('select from run_file where run_id not in (select id from run)');
+    expect(rows).toHaveLength(0);
+  });
+
+  test('of a run that came before files were kept there is none', async () => {
+    expect(await kept(4711)).toBeNull();
+  });
 });
 
 describe('the log of a pack', () => {

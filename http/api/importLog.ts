@@ -11,15 +11,18 @@ import { type LoggedSubject, subjectByCode } from '@/records/cells';
 import { roundsOfPack } from '@/records/packs';
 import { looksTurned } from '@/core/packs/groupOrder';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
+import { keepRunFile } from '@/records/runFiles';
 import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
 import { spoolBody } from './logBody';
 import { Refusal } from './respond';
 import { now } from '@/workshop/clock';
 import { inBackground } from '@/workshop/pool';
-import { createReadStream } from 'node:fs';
+import { createReadStream, createWriteStream } from 'node:fs';
 import { temporaryFolder } from '@/records/temporary';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { createGzip } from 'node:zlib';
 
 export interface LogImport {
   code: string;
@@ -46,12 +49,12 @@ export interface ImportedLog {
 
 /**
  * Puts a log by as it arrives, in constant memory; understands and integrates it beside the server's own thread; then
- * stores run, samples and result in one transaction. Nothing is stored of a log that cannot be read, of one
- * that is stored already, or when the database goes away.
+ * stores run, samples, result and the file itself in one transaction. Nothing is stored of a log that cannot be read, of
+ * one that is stored already, or when the database goes away.
  *
  * @param signal ends it when the sender has left; nothing is stored then
  * @throws Refusal for an unknown cell or pack, a known file, too large a file, and with 409 where groups look turned;
- * ImpossibleInput for what is no log
+ *   ImpossibleInput for what is no log
  */
 export async function importLog(
   { code, fileName, load, loadTolerance = null, logger = null, endedAt, groups = null }: LogImport,
@@ -76,9 +79,12 @@ export async function importLog(
   const runId = await reserveRunId(db);
   const folder = await temporaryFolder();
   let isStoring = false;
-  const [file, rows] = [join(folder, 'log'), join(folder, 'samples')];
+  const [file, rows, packed] = [join(folder, 'log'), join(folder, 'samples'), join(folder, 'packed')];
   try {
     const contentSha256 = await spoolBody(body, file);
+    const packing = pipeline(createReadStream(file), createGzip({ level: 1 }), createWriteStream(packed));
+    // Whatever becomes of the reading, the packing ends before its folder goes.
+    packing.catch(() => undefined);
     const read = await inBackground(
       'readLog',
       {
@@ -90,7 +96,8 @@ export async function importLog(
         rows: { file: rows, runId },
       },
       signal === undefined ? {} : { signal },
-    );
+    ).finally(() => packing.catch(() => undefined));
+    await packing;
     if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
     const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
     if (!ended) throw endUnknown();
@@ -112,6 +119,7 @@ export async function importLog(
         samples: read.result.samples,
       });
       await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
+      await keepRunFile(connection, runId, packed);
       await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
       signal?.throwIfAborted();
     });

@@ -9,7 +9,11 @@ const jsonIn = (schema: z.ZodType) => ({
   required: true,
   content: { 'application/json': { schema: z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) } },
 });
-const csvIn = { required: true, content: { 'text/csv': { schema: { type: 'string' } } } };
+/** A log as it is: CSV or JSON lines, in UTF-8, UTF-16 or Latin-1, gzipped or not; told apart by content. */
+const logIn = {
+  required: true,
+  content: { 'text/csv': { schema: { type: 'string' } }, 'application/octet-stream': {} },
+};
 
 const query = (schema: z.ZodObject) => {
   const { properties = {}, required = [] } = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' });
@@ -55,7 +59,7 @@ export const openApi = (version: string) => ({
       post: {
         summary: 'Capacity from a discharge log',
         parameters: query(shapes.dischargeQuery),
-        requestBody: csvIn,
+        requestBody: logIn,
         responses: answers(shapes.dischargeResponse),
       },
     },
@@ -77,8 +81,18 @@ export const openApi = (version: string) => ({
       post: {
         summary: 'A discharge log, kept with its cell',
         parameters: query(shapes.runQuery),
-        requestBody: csvIn,
+        requestBody: logIn,
         responses: answers(shapes.runResponse, '201'),
+      },
+    },
+    '/api/v1/runs/{id}/file': {
+      get: {
+        summary: 'The file that a run came from, byte for byte as it arrived',
+        parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'integer' } }],
+        responses: {
+          '200': { description: 'The file', content: { 'application/octet-stream': {} } },
+          '404': { description: 'There is no such run, or its file was not kept', content: json(errorSchema) },
+        },
       },
     },
     '/api/v1/subjects': {

@@ -66,8 +66,8 @@ const isFinite = (value: unknown): boolean =>
     : typeof value !== 'object' || value === null || Object.values(value).every(isFinite);
 
 /** Answers with what `work` gives, or with the error shape of the API. Never a stack trace. */
-export async function respond(work: () => Promise<unknown>, status = 200): Promise<Response> {
-  try {
+export const respond = (work: () => Promise<unknown>, status = 200): Promise<Response> =>
+  respondWith(async () => {
     const answer = await work();
     if (!isFinite(answer))
       throw new Refusal(
@@ -76,6 +76,12 @@ export async function respond(work: () => Promise<unknown>, status = 200): Promi
         'These figures lead beyond what can be reckoned with; look at them once more.',
       );
     return Response.json(answer, { status });
+  });
+
+/** Answers as `work` does, or with the error shape of the API. */
+export async function respondWith(work: () => Promise<Response>): Promise<Response> {
+  try {
+    return await work();
   } catch (error) {
     const refusal = refusalOf(error);
     return Response.json(

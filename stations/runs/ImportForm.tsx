@@ -76,7 +76,8 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
     if (!preview) return setRefused('The file is still being looked at; press once more.');
     if (!preview.ok) return setRefused(preview.said);
     const endedAt = preview.endedAt ?? new Date(text('ended'));
-    if (Number.isNaN(endedAt.getTime())) return setRefused('This log tells no dates: say when it ended.');
+    if (endedAt !== 'told' && Number.isNaN(endedAt.getTime()))
+      return setRefused('This log tells no dates: say when it ended.');
     setRefused(null);
     setShare(0);
     const told = {
@@ -91,7 +92,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
         load: load === 'column' ? load : `${load}:${figure}`,
         ...told,
         fileName: file.name,
-        endedAt: endedAt.toISOString(),
+        ...(endedAt !== 'told' && { endedAt: endedAt.toISOString() }),
       },
       setShare,
     );
@@ -124,12 +125,12 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
           wide
         />
         <div style={{ gridColumn: '1 / -1' }}>
-          <Form.Label htmlFor={fileId}>Log, a CSV file</Form.Label>
+          <Form.Label htmlFor={fileId}>Log: CSV or JSON lines, gzipped or not</Form.Label>
           <Form.Control
             id={fileId}
             type="file"
             name="file"
-            accept=".csv,.txt,.tsv,text/csv,text/plain"
+            accept=".csv,.txt,.tsv,.log,.json,.jsonl,.ndjson,.gz,text/csv,text/plain,application/gzip"
             onChange={(event) => void look((event.target as HTMLInputElement).files?.[0], { series })}
           />
         </div>
@@ -236,7 +237,7 @@ function Preview({ preview }: { preview: LogPreview }) {
         .join(', ')}
       ; {preview.whole ? '' : 'more than '}
       {counted(preview.samples, 'sample')}.
-      {preview.endedAt && (
+      {preview.endedAt instanceof Date && (
         <>
           {' '}
           By its dates it ended on <When at={preview.endedAt} as="d MMM yyyy HH:mm" />.

@@ -80,7 +80,14 @@ export async function RunPage({ id }: { id: number }) {
           </Link>
         </h1>
         <span className="soft">
-          {run.fileName} · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended{' '}
+          {run.hasFile ? (
+            <a href={`/api/v1/runs/${run.id}/file`} download={run.fileName}>
+              {run.fileName}
+            </a>
+          ) : (
+            run.fileName
+          )}{' '}
+          · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended{' '}
           <When at={run.endedAt} as="d MMM yyyy HH:mm" />
         </span>
         {run.voidReason !== null && <span className="tag hot">void: {run.voidReason}</span>}

@@ -23,7 +23,7 @@ export function sendLog(file: File, parameters: Record<string, string>, progress
     request.onabort = () => resolve({ ok: false, said: 'Stopped; nothing was stored.' });
   });
   request.open('POST', `/api/v1/runs?${new URLSearchParams(parameters)}`);
-  request.setRequestHeader('content-type', 'text/csv');
+  request.setRequestHeader('content-type', 'application/octet-stream');
   request.send(file);
   return { answer, cancel: () => request.abort() };
 }

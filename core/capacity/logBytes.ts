@@ -1,0 +1,149 @@
+import { ImpossibleInput } from '../impossibleInput';
+import { createCsvLog, type TextLog } from './csvLog';
+import { createJsonLog } from './jsonLog';
+import type { Logged } from './logColumns';
+import type { LogEnd, Sample } from './logReader';
+import { largestLogBytes } from './logSize';
+
+/** Reads a log as it arrived, in portions of any length, in constant memory. */
+export interface ByteLog {
+  push(bytes: Uint8Array): void;
+  /** @param isCut it was broken off: what stands behind the last line end is no row */
+  finish(isCut?: boolean): LogEnd;
+}
+
+/** So much of a file shows how its text is written. */
+const headBytes = 4096;
+/** Of text in two bytes a letter so many letters of every hundred are from the first 256. */
+const zeroShare = 0.3;
+
+/** How text is written, by its first bytes: its mark, the noughts of two-byte letters, else what UTF-8 allows. */
+export function encodingOf(head: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252' {
+  if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le';
+  if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be';
+  const noughts = [0, 0];
+  head.forEach((byte, i) => {
+    if (byte === 0) noughts[i % 2] = (noughts[i % 2] ?? 0) + 1;
+  });
+  const [even = 0, odd = 0] = noughts.map((count) => count / (head.length / 2));
+  if (odd > zeroShare && even < zeroShare / 4) return 'utf-16le';
+  if (even > zeroShare && odd < zeroShare / 4) return 'utf-16be';
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(head, { stream: true });
+    return 'utf-8';
+  } catch {
+    return 'windows-1252';
+  }
+}
+
+/**
+ * A log as text in UTF-8, UTF-16 or Latin-1, as CSV (or with tabs, semicolons) or as JSON lines: told apart by what it
+ * holds, not by its name.
+ *
+ * @param emit called with each sample as soon as it is readable
+ * @throws ImpossibleInput as `createLogReader` does
+ */
+export function createByteLog(emit: (sample: Sample) => void, logged?: Logged): ByteLog {
+  let head: Uint8Array[] = [];
+  let held = 0;
+  let decoder: TextDecoder | null = null;
+  let log: TextLog | null = null;
+
+  const readText = (text: string): void => {
+    log ??= /^\uFEFF?\s*[[{]/.test(text) ? createJsonLog(emit, logged) : createCsvLog(emit, logged);
+    log.push(text);
+  };
+  const begin = (): void => {
+    const bytes = joined(head, held);
+    decoder = new TextDecoder(encodingOf(bytes.subarray(0, headBytes)));
+    head = [];
+    readText(decoder.decode(bytes, { stream: true }));
+  };
+
+  return {
+    push(bytes) {
+      if (decoder) return readText(decoder.decode(bytes, { stream: true }));
+      head.push(bytes);
+      held += bytes.length;
+      if (held >= headBytes) begin();
+    },
+    finish(isCut = false) {
+      if (!decoder) begin();
+      const text = isCut ? '' : (decoder?.decode() ?? '');
+      if (text !== '') readText(text);
+      return (log ?? createCsvLog(emit, logged)).finish(isCut);
+    },
+  };
+}
+
+function joined(parts: readonly Uint8Array[], length: number): Uint8Array {
+  const whole = new Uint8Array(length);
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+}
+
+/** How a gzipped file begins. Source: RFC 1952. */
+const gzipMark = [0x1f, 0x8b];
+
+/**
+ * The bytes of a log, unpacked where they are gzipped.
+ *
+ * @throws ImpossibleInput where the packing is broken, or holds more than a log may
+ */
+export async function* unpacked(parts: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const source = parts[Symbol.asyncIterator]();
+  let head: Uint8Array = new Uint8Array();
+  let next = await source.next();
+  while (!next.done && head.length < gzipMark.length) {
+    head = joined([head, next.value], head.length + next.value.length);
+    next = await source.next();
+  }
+  const whole = async function* (): AsyncGenerator<Uint8Array> {
+    try {
+      if (head.length > 0) yield head;
+      for (; !next.done; next = await source.next()) yield next.value;
+    } finally {
+      await source.return?.();
+    }
+  };
+  if (gzipMark.some((byte, i) => head[i] !== byte)) {
+    yield* whole();
+    return;
+  }
+  let total = 0;
+  for await (const bytes of gunzipped(whole())) {
+    total += bytes.length;
+    if (total > largestLogBytes) throw new ImpossibleInput('csv', { code: 'unpacks-too-large', bytes: total });
+    yield bytes;
+  }
+}
+
+async function* gunzipped(parts: AsyncGenerator<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const packed = new ReadableStream<BufferSource>({
+    async pull(controller) {
+      const { done, value } = await parts.next();
+      if (done) controller.close();
+      else controller.enqueue(new Uint8Array(value));
+    },
+    async cancel() {
+      await parts.return(undefined);
+    },
+  });
+  const reader = packed.pipeThrough(new DecompressionStream('gzip')).getReader();
+  try {
+    for (;;) {
+      const { done, value } = await reader.read();
+      if (done) return;
+      yield value;
+    }
+  } catch (error) {
+    if (error instanceof ImpossibleInput) throw error;
+    throw new ImpossibleInput('csv', { code: 'packing-broken' });
+  } finally {
+    await reader.cancel().catch(() => undefined);
+  }
+}
