@@ -130,7 +130,7 @@ test('an import form says what is missing, and an unknown cell by name', async (
   await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();
   await page.getByLabel('When it ended').fill('2026-11-05T18:30');
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page.getByText('There is no cell Z9-999.')).toBeVisible();
+  await expect(page.getByText('There is no cell or pack Z9-999.')).toBeVisible();
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'photo.csv', mimeType: 'text/csv', buffer: Buffer.alloc(150_000, 1) });

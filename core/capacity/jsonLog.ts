@@ -8,7 +8,8 @@ const longestLine = 100_000;
 
 /**
  * A log in JSON lines: an object or an array of figures a line; the keys of the first object head its columns. A key
- * that holds several figures, such as the groups of a pack, is as many columns: `cells` gives cells1, cells2. Lines of a whole JSON array, each with its comma, are read as well.
+ * that holds several figures, such as the groups of a pack, is as many columns: `cells` gives cells1, cells2. Lines of
+ * a whole JSON array, each with its comma, are read as well.
  *
  * @throws ImpossibleInput as `createLogReader` does
  */

@@ -49,8 +49,8 @@ export interface ImportedLog {
 
 /**
  * Puts a log by as it arrives, in constant memory; understands and integrates it beside the server's own thread; then
- * stores run, samples, result and the file itself in one transaction. Nothing is stored of a log that cannot be read, of
- * one that is stored already, or when the database goes away.
+ * stores run, samples, result and the file itself in one transaction. Nothing is stored of a log that cannot be read,
+ * of one that is stored already, or when the database goes away.
  *
  * @param signal ends it when the sender has left; nothing is stored then
  * @throws Refusal for an unknown cell or pack, a known file, too large a file, and with 409 where groups look turned;
