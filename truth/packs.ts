@@ -3,12 +3,14 @@ import { presetRules } from '@/core/chemistry/houseRules';
 import type { StoredResistance } from '@/core/judging/facts';
 import { bookOf } from '@/core/judging/instrumentBook';
 import { judgeResistance } from '@/core/judging/judgeResistance';
-import { judgeGroupResistances } from '@/core/packs/groupResistances';
+import { weakestGroup } from '@/core/judging/gradePack';
+import type { PackResistances } from '@/core/judging/judgePack';
+import { type GroupResistancesRead, judgeGroupResistances } from '@/core/packs/groupResistances';
 import type { MethodKey } from '@/core/resistance/methods';
 import { groupFigures, type MeasuredCell, packFigures } from '@/core/matching/groupFigures';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { between, drawTool, shown, type TrueTool } from './trueCell';
+import { answerOhm, between, drawCell, drawTool, shown, type TrueTool } from './trueCell';
 
 /** A cell as it is, and as a load and a meter show it. */
 interface ReadCell {
@@ -104,7 +106,52 @@ function connectorCase(chance: Chance): TrueCase[] {
   ];
 }
 
+/** Ammeter and voltmeter over the terminals show the whole to this share (standard). */
+const wholeU = 0.012;
+
+/**
+ * Four groups told by a charger after a minute, with a factor of its own and some noise, and the whole loaded for ten
+ * seconds: each group's slow and quick parts differ a little.
+ */
+function weakestCase(chance: Chance): TrueCase[] {
+  const cell = drawCell(chance);
+  const cells = Array.from({ length: 4 }, () => {
+    const ohm = 1 + between(chance, -0.15, 0.25);
+    const branches = cell.branches.map((one) => ({ ...one, ohm: one.ohm * ohm * (1 + between(chance, -0.4, 0.4)) }));
+    return { ...cell, ohmicOhm: cell.ohmicOhm * ohm, branches };
+  });
+  const charger = drawTool(chance, { share: 0.2, fixed: 0 }, 0, 0.0001);
+  const groups = cells.map((group, i) => {
+    const told = shown(answerOhm(group, 0.6, 60) * (1 + chance.normal(0, 0.01)), charger, chance);
+    const resistance = judgeResistance(ofGroup('told', told, null), pouch, bench).result?.resistance;
+    return { position: i + 1, resistance: resistance ?? { value: NaN, u: NaN } };
+  });
+  const truths = cells.map((group) => answerOhm(group, 0.6, 10));
+  const sum = truths.reduce((total, truth) => total + truth, 0);
+  const whole = { value: sum * (1 + chance.normal(0, wholeU)), u: sum * wholeU };
+  const rules = presetRules('workshop');
+  const time = (protocolId: number, read: Pick<GroupResistancesRead, 'groups' | 'whole'>): PackResistances => ({
+    ...judgeGroupResistances({ ...read, series: 4, first: new Map(), asNewOhm: null }, rules),
+    roundId: protocolId,
+    protocolId,
+    takenAt: new Date(0),
+    temperatureC: null,
+    leftOut: null,
+  });
+  const protocols = new Map([
+    [1, { method: 'told' as const, holdS: 60 }],
+    [2, { method: 'ammeter' as const, holdS: 10 }],
+  ]);
+  const weakest = weakestGroup([time(2, { groups: [], whole }), time(1, { groups, whole: null })], 4, protocols);
+  return [{ told: weakest?.resistance ?? null, truth: Math.max(...truths) }];
+}
+
 export const packPopulations: Population[] = [
+  {
+    figures: ['resistance of the weakest group'],
+    made: 'the whole loaded for ten seconds, shared out as a charger tells four groups after a minute',
+    draw: weakestCase,
+  },
   {
     figures: ['resistance of a group, told', 'sum of told resistances'],
     made: 'four groups told by one charger ± 5 % that nobody noted',

@@ -58,7 +58,7 @@ test.each([
     'pouch cell from 20',
     'cylindrical',
   ),
-  ...named(packPopulations, 'four groups of three'),
+  ...named(packPopulations, 'four groups of three', 'shared out'),
 ])('%s', (_, population) => {
   const cases = 300;
   for (const coverage of coverageOf(population, cases, 12)) {

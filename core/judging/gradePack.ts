@@ -17,6 +17,12 @@ export interface WeakestGroup {
   takenAt: Date;
 }
 
+/**
+ * How groups stand to each other under another method is good to this share (standard): what the one who read them is
+ * off by as a whole cancels, but quick and slow parts differ from group to group. From memory.
+ */
+const sharedU = 0.018;
+
 type Protocols = ReadonlyMap<number, Pick<Protocol, 'method' | 'holdS'>>;
 
 /** The times that were read after ten seconds, the newest first. */
@@ -51,7 +57,7 @@ export function weakestGroup(
     if (!time.whole || !among || !amongThemselves?.sum) continue;
     const share = among.resistance.value / amongThemselves.sum.value;
     const value = time.whole.value * share;
-    const relativeU = quadrature(time.whole.u / time.whole.value, among.resistance.u / among.resistance.value);
+    const relativeU = quadrature(time.whole.u / time.whole.value, sharedU);
     return {
       position: among.position,
       resistance: { value, u: value * relativeU },
