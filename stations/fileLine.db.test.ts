@@ -1,5 +1,7 @@
 import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
+import { openCrossCheck } from '@/records/crossChecks';
+import { addInstrument } from '@/records/instruments';
 import { filed } from '@/records/filedRows';
 import { migrate } from '@/records/migrate';
 import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from '@/records/scratchDatabase';
@@ -70,6 +72,19 @@ test.each([
   [{ text: 'PT1 3.7 3.7 3.7', groupsWith: 'QQ9' }, 'There is no instrument QQ9'],
 ])('%j is refused', async (line, said) => {
   expect(await send(line)).toMatchObject({ ok: false, said: expect.stringContaining(said) });
+});
+
+test('a line of a sheet goes to its sheet', async () => {
+  expect(await send({ text: 'DM1 3.71', sheet: 4711 })).toMatchObject({ ok: false });
+  const db = database();
+  const ranges = { voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 } };
+  const leads = { wires: null, leads: null, certified: false };
+  await addInstrument(db, { code: 'DM9', name: 'meter', kind: 'meter', channels: 1, ...leads, ranges });
+  const { id } = await openCrossCheck(db, 'evening', ['half', 'full']);
+  expect(await send({ text: 'B2 DM9 4.112', sheet: id })).toMatchObject({
+    ok: true,
+    said: expect.stringContaining('DM9'),
+  });
 });
 
 test('what was asked about is filed once it is confirmed', async () => {

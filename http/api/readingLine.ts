@@ -24,11 +24,15 @@ const findingsWord = (findings: NonNullable<Reading['findings']>): string =>
  * in one way.
  */
 export function lineOf(reading: Reading): string {
+  const { instrument, channel, battery } = reading;
   const words: (string | undefined)[] = [reading.subject];
   const each = (figures: Figure[] | undefined, word: (figure: Figure) => string) =>
     words.push(...(figures ?? []).map(word));
   const one = (figure: Figure | undefined, word: (figure: Figure) => string) =>
     words.push(figure === undefined ? undefined : word(figure));
+  one(battery, (position) => `B${position}`);
+  one(instrument, (code) => (channel === undefined ? String(code) : `${code}.${channel}`));
+  each(reading.channelVoltagesV, String);
   one(reading.group, (group) => `g${group}`);
   each(reading.groupVoltagesV, String);
   each(reading.groupResistancesOhm, milliohms);

@@ -327,7 +327,7 @@ const digits = z.union([
 
 /** What was read of a cell or a pack, field by field, in SI units. */
 export const readingRequest = z.strictObject({
-  subject: z.string().min(1).max(40).describe('Code of a cell or a pack; of welded cells "S1-004+005".'),
+  subject: z.string().min(1).max(40).optional().describe('Code of a cell or a pack; of welded cells "S1-004+005".'),
   voltageV: digits.optional().describe('Of a cell; in a round with a meter that beside its resistance.'),
   massKg: digits.optional(),
   temperatureC: digits.optional().describe('In a round of the bench; at intake of the cell, on its skin.'),
@@ -348,6 +348,10 @@ export const readingRequest = z.strictObject({
   voltageAtHighV: digits.optional(),
   highCurrentA: digits.optional(),
   on: z.iso.date().optional().describe('In a round: the day it was read, where that was not today.'),
+  battery: z.int().min(1).max(100).optional().describe('On a sheet of instruments: which of its batteries.'),
+  instrument: z.string().min(1).max(40).optional().describe('On a sheet: the code of what read it.'),
+  channel: z.int().min(1).max(100).optional().describe('On a sheet: which of its channels alone.'),
+  channelVoltagesV: z.array(digits).min(1).max(100).optional().describe('On a sheet: what each channel shows.'),
 });
 
 /** What is filed: a line in the words of the reading bars, or a reading field by field. */
@@ -363,6 +367,7 @@ export const entryRequest = z
       ),
     reading: readingRequest.optional().describe('The same, field by field.'),
     round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
+    sheet: z.int().positive().optional().describe('The sheet of instruments that it belongs to.'),
     entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
     confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
     state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),
