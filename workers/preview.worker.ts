@@ -39,8 +39,12 @@ async function* portionsOf(file: Blob): AsyncGenerator<Uint8Array> {
 
 const lineEnd = '\n'.charCodeAt(0);
 
-/** When a plain log ended whose beginning tells dates, by its last rows. */
-async function endOf(file: File, logged: Logged, beginning: Uint8Array): Promise<Date | null> {
+/** When a log ended whose beginning tells dates, by its last rows; `told` where they cannot be read alone. */
+async function endOf(file: File, logged: Logged, beginning: Uint8Array): Promise<Date | 'told' | null> {
+  const [mark] = new Uint8Array(await file.slice(0, 1).arrayBuffer());
+  const isPacked = mark !== beginning[0];
+  const isWide = beginning.subarray(0, 256).includes(0);
+  if (isPacked || isWide) return 'told';
   const tail = new Uint8Array(await file.slice(-tailBytes).arrayBuffer());
   const log = createByteLog(() => undefined, logged);
   log.push(beginning.subarray(0, beginning.lastIndexOf(lineEnd) + 1));
@@ -67,17 +71,13 @@ const previewer = {
       const end = log.finish(!whole);
       const beginning = new Uint8Array(await new Blob(parts as BlobPart[]).arrayBuffer());
       const endsSeen = end.endedAt && momentOf(end.endedAt);
-      const [mark] = new Uint8Array(await file.slice(0, 1).arrayBuffer());
-      // Its end can be read alone where it is neither packed nor written in two bytes a letter.
-      const isPlain = mark === beginning[0] && !beginning.subarray(0, 256).includes(0);
-      const later = isPlain ? await endOf(file, logged, beginning) : 'told';
       return {
         ok: true,
         columns: end.columns,
         warnings: end.warnings,
         samples,
         whole,
-        endedAt: whole || !endsSeen ? endsSeen : later,
+        endedAt: whole || !endsSeen ? endsSeen : await endOf(file, logged, beginning),
       };
     } catch (error) {
       if (error instanceof ImpossibleInput) return { ok: false, said: impossibleText(error) };
