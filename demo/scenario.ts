@@ -461,6 +461,12 @@ export const packs: DemoPack[] = [
       firstOhm: [0.0142, 0.0139, 0.0144, 0.0141, 0.014, 0.0143, 0.0138, 0.0141],
       perYear: 0.02,
     },
+    discharge: {
+      daysAgo: 7,
+      rate: 0.3,
+      health: [0.96, 0.95, 0.97, 0.96, 0.95, 0.96, 0.94, 0.96],
+      logged: 'terminals',
+    },
     rounds: [{ daysAgo: 10, soc: 0.55, terminals: true, instrument: 'DM1' }],
   },
 ];
