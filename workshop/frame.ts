@@ -69,28 +69,35 @@ const dayMs = 86_400_000;
 const rests = oncePer(() => standingRests(database(), new Date(now().getTime() - dayMs)));
 const lastBackup = oncePer(() => lastBackupAt(database()));
 
+/** What is on the watch now, told from what is judged already: a minute that passes judges nothing anew. */
+export async function watchNow(workshop: Workshop): Promise<Slip[]> {
+  const restS = workshop.rules.limits.restAfterDischargeH * 3600;
+  return onWatch(await rests(workshop), restS, now()).map(({ entry, code, batch, reason, seen, dueAt }) => ({
+    entry,
+    code,
+    batch,
+    reason,
+    seen,
+    dueAtMs: dueAt.getTime(),
+  }));
+}
+
 export async function frameFacts(): Promise<FrameFacts> {
   const snapshot = await snapshotOf(database());
   const workshop = await judgedWorkshop(snapshot);
-  const [stops, resting, backupAt] = await Promise.all([stationStops(workshop), rests(workshop), lastBackup(workshop)]);
-  const at = now();
-  // What is due is told from what is judged already: a minute that passes judges nothing anew.
-  const watched = onWatch(resting, workshop.rules.limits.restAfterDischargeH * 3600, at);
+  const [stops, watch, backupAt] = await Promise.all([
+    stationStops(workshop),
+    watchNow(workshop),
+    lastBackup(workshop),
+  ]);
   const runs = runsJudging();
   return {
     stops,
-    watch: watched.map(({ entry, code, batch, reason, seen, dueAt }) => ({
-      entry,
-      code,
-      batch,
-      reason,
-      seen,
-      dueAtMs: dueAt.getTime(),
-    })),
+    watch,
     backupAt: backupAt?.getTime() ?? null,
     judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },
     state: `${snapshot.tables} ${snapshot.visible}`,
-    atMs: at.getTime(),
+    atMs: now().getTime(),
   };
 }
 

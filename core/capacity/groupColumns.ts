@@ -25,7 +25,7 @@ const highestGroupV = 5.5;
 /** What no group stands below: a channel without a group shows nothing. */
 const emptyV = 0.05;
 /** A total agrees with the sum of its parts within so much: leads and the last digits take a little. */
-const sumShare = 0.03;
+export const sumShare = 0.03;
 /** A step from tap to tap differs from the mean step by less than so much. */
 const stepShare = 0.5;
 

@@ -4,7 +4,7 @@ import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
 import { type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
 import type { LoggedMoment } from './loggedMoment';
-import { groupNumberIn } from './groupColumns';
+import { groupNumberIn, sumShare } from './groupColumns';
 import { isZoned, secondsOf } from './timeText';
 
 /** One line of a log, from its own start. */
@@ -49,8 +49,6 @@ const mostUnreadable = 0.2;
 const dayS = 86_400;
 /** Longer than any discharge: then its seconds are something else. */
 const longestS = 40 * dayS;
-/** Between the sum of the groups and the terminals leads and tools take less, a share. */
-const sumShare = 0.03;
 
 /**
  * A reader for logs as loggers, chargers and scripts write them: any order of columns, a heading or none, a row of

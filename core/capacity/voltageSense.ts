@@ -9,8 +9,8 @@ export interface Sensed {
    * @param isLowest no voltage under this load was lower: where it ended, should it turn out to be over
    */
   sample(sample: Sample, isLoaded: boolean, stepsOn: number, isLowest: boolean): void;
-  /** By how much the voltage jumped as the load came on, V. */
-  wentOn(jumpV: number): void;
+  /** The load comes on with the next sample. */
+  wentOn(): void;
   /** What came before was no discharge after all: the load goes on only now. */
   beginAnew(): void;
   /** The load went off at the lowest voltage so far, slowly enough to be seen only now. */
@@ -122,7 +122,7 @@ export function createVoltageSense(
       if (mode !== 'resting') sensed.beginAnew();
       if (mode !== 'loaded') stepsOn += 1;
       onJumpV = jumpV;
-      sensed.wentOn(jumpV);
+      sensed.wentOn();
       return go('loaded', sample);
     }
     // A dip under load: it may come back.

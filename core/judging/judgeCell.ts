@@ -91,7 +91,11 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
     voltageV,
     resistance,
     leftOut,
-    figures: figuresOf(judged),
+    figures: newestByProtocol(
+      judged.flatMap(({ stored, result, leftOut }): [number, number][] =>
+        result && leftOut === null ? [[stored.protocolId, result.resistance.value]] : [],
+      ),
+    ),
     capacity,
     capacityIsAtLeast,
     intake,
@@ -113,12 +117,10 @@ function tenSecondOf(judged: readonly JudgedOne[], equipment: Equipment): Pick<J
   return { resistance: null, leftOut };
 }
 
-/** The newest figure of each protocol that was taken as it asks. */
-function figuresOf(judged: readonly JudgedOne[]): JudgedCell['figures'] {
+/** The newest figure of each protocol, Ω, of those that count, the newest first. */
+export function newestByProtocol(figures: Iterable<[protocolId: number, resistanceOhm: number]>): [number, number][] {
   const newest = new Map<number, number>();
-  for (const { stored, result, leftOut } of judged)
-    if (result && leftOut === null && !newest.has(stored.protocolId))
-      newest.set(stored.protocolId, result.resistance.value);
+  for (const [protocolId, ohm] of figures) if (!newest.has(protocolId)) newest.set(protocolId, ohm);
   return [...newest];
 }
 

@@ -11,7 +11,7 @@ import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
 import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './gradePack';
-import { correctedVoltage, safetyFindings } from './judgeCell';
+import { correctedVoltage, newestByProtocol, safetyFindings } from './judgeCell';
 import { type Equipment, type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
@@ -196,13 +196,6 @@ export interface JudgedPack extends PackFacts {
   cycles: number | null;
 }
 
-function figuresOf(times: readonly PackResistances[]): JudgedPack['figures'] {
-  const newest = new Map<number, number>();
-  for (const { protocolId, perGroup, leftOut } of times)
-    if (perGroup && leftOut === null && !newest.has(protocolId)) newest.set(protocolId, perGroup.value);
-  return [...newest];
-}
-
 export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
   const book = equipment.instruments;
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, book);
@@ -235,7 +228,11 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     weakest,
     leftOut: tenSecondLeftOut(resistanceTimes, equipment.protocols),
     resistance: weakest?.resistance ?? null,
-    figures: figuresOf(resistanceTimes),
+    figures: newestByProtocol(
+      resistanceTimes.flatMap(({ protocolId, perGroup, leftOut }): [number, number][] =>
+        perGroup && leftOut === null ? [[protocolId, perGroup.value]] : [],
+      ),
+    ),
     duty,
     standing: standingOf(intake.class, duty.duty),
     waits: nextStation(intake, duty, { inBuild: false, putAway: pack.apart !== null }),

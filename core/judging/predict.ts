@@ -1,3 +1,4 @@
+import { groupedBy } from '@/core/grouped';
 import type { JudgedCell } from './judgeCell';
 import type { JudgedPack } from './judgePack';
 import { modelName, mostPlentiful, packSizeName } from './models';
@@ -34,10 +35,8 @@ export interface Alike {
 
 /** What resistance may foretell something of: the most plentiful first. */
 export function alikeOf(cells: readonly JudgedCell[], packs: readonly JudgedPack[]): Alike[] {
-  const ofCells = groupBy(
-    cells.filter((cell) => !cell.putAway && cell.run?.reachedCutoff && cell.resistance),
-    modelName,
-  ).map(([name, own]): Alike => ({
+  const known = cells.filter((cell) => !cell.putAway && cell.run?.reachedCutoff && cell.resistance);
+  const ofCells = [...groupedBy(known, modelName)].map(([name, own]): Alike => ({
     name,
     protocolId: null,
     measured: own.flatMap(({ code, resistance, run }) =>
@@ -46,10 +45,8 @@ export function alikeOf(cells: readonly JudgedCell[], packs: readonly JudgedPack
         : [],
     ),
   }));
-  const ofPacks = groupBy(
-    packs.filter((pack) => pack.run?.reachedCutoff && pack.figures.length > 0),
-    packSizeName,
-  ).map(([name, own]): Alike => {
+  const knownPacks = packs.filter((pack) => pack.run?.reachedCutoff && pack.figures.length > 0);
+  const ofPacks = [...groupedBy(knownPacks, packSizeName)].map(([name, own]): Alike => {
     const [shared] = mostPlentiful(own.flatMap(({ figures }) => figures.map(([id]) => String(id))));
     const protocolId = Number(shared?.name);
     const measured = own.flatMap(({ code, figures, run }) => {
@@ -59,16 +56,6 @@ export function alikeOf(cells: readonly JudgedCell[], packs: readonly JudgedPack
     return { name, protocolId, measured };
   });
   return [...ofCells, ...ofPacks].sort((one, other) => other.measured.length - one.measured.length);
-}
-
-function groupBy<T>(all: readonly T[], nameOf: (one: T) => string): [string, T[]][] {
-  const named = new Map<string, T[]>();
-  for (const one of all) {
-    const own = named.get(nameOf(one));
-    if (own) own.push(one);
-    else named.set(nameOf(one), [one]);
-  }
-  return [...named];
 }
 
 const bandPoints = 24;

@@ -1,3 +1,4 @@
+import { groupedBy } from '@/core/grouped';
 import type { JudgedCell } from './judgeCell';
 
 /** Judged cells in the order of their codes. */
@@ -47,12 +48,7 @@ const batches = new WeakMap<readonly JudgedCell[], Map<string, JudgedCell[]>>();
 export function cellsByBatch({ cells }: CellShelf): Map<string, JudgedCell[]> {
   const before = batches.get(cells);
   if (before) return before;
-  const byBatch = new Map<string, JudgedCell[]>();
-  for (const cell of cells) {
-    const own = byBatch.get(cell.batchCode);
-    if (own) own.push(cell);
-    else byBatch.set(cell.batchCode, [cell]);
-  }
+  const byBatch: Map<string, JudgedCell[]> = groupedBy(cells, ({ batchCode }) => batchCode);
   batches.set(cells, byBatch);
   return byBatch;
 }

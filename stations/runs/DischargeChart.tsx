@@ -2,6 +2,7 @@
 
 import { formatDuration } from '@/core/quantity/format';
 import type { CurvePoint } from '@/records/runs';
+import { dashes, endNames } from '@/ui/lineEnds';
 import { ticksOver } from '@/ui/ticks';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -45,7 +46,10 @@ export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, t
   const all = curves.flatMap((curve) => curve.points);
   const drawnV = all.flatMap((point) => (groups ? (point.groupsV ?? []) : [point.voltageV]));
   const volts = ticksOver(Math.min(cutoffV, ...drawnV), Math.max(...drawnV), [0.05, 0.1, 0.2, 0.5, 1]);
-  const labels = endLabels(points.at(-1)?.groupsV ?? [], ((volts.at(-1) ?? 5) - (volts[0] ?? 0)) / 25);
+  const names = endNames(
+    (points.at(-1)?.groupsV ?? []).map((value, i) => ({ name: String(i + 1), value })),
+    ((volts.at(-1) ?? 5) - (volts[0] ?? 0)) / 25,
+  );
   const lastS = Math.max(...all.map((point) => point.timeS));
   const times = ticksOver(0, lastS, [60, 300, 600, 1800, 3600, 7200, 14_400]).filter((time) => time <= lastS);
   return (
@@ -113,11 +117,11 @@ export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, t
                 isAnimationActive={false}
                 stroke={isFirst ? 'var(--sea)' : 'var(--soft)'}
                 strokeWidth={isFirst ? 2.5 : 1.2}
-                strokeDasharray={isFirst ? '' : dashes[i % dashes.length]}
+                strokeDasharray={isFirst ? '' : dashes[1 + (i % (dashes.length - 1))]}
                 label={({ x, y, index }) =>
                   index === points.length - 1 ? (
                     <text x={Number(x) + 4} y={Number(y) + 4} className="axis" fontWeight={isFirst ? 700 : 400}>
-                      {labels[i]}
+                      {names[i]}
                     </text>
                   ) : (
                     <></>
@@ -143,27 +147,6 @@ export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, t
     </>
   );
 }
-
-/** The number of each group beside its end; of those that end together all numbers, beside the lowest of them. */
-function endLabels(endV: readonly number[], nearV: number): string[] {
-  const rising = endV.map((v, i) => ({ v, i })).sort((one, other) => one.v - other.v);
-  const labels = endV.map(() => '');
-  let from = 0;
-  rising.forEach(({ v }, n) => {
-    const next = rising[n + 1];
-    if (next && next.v - v < nearV) return;
-    const together = rising.slice(from, n + 1).map(({ i }) => i);
-    labels[together[0] ?? 0] = together
-      .toSorted((one, other) => one - other)
-      .map((i) => i + 1)
-      .join(' ');
-    from = n + 1;
-  });
-  return labels;
-}
-
-/** Tell lines apart where colour does not. */
-const dashes = ['7 3', '2 3', '9 3 2 3', '4 4', '1 2', '12 4'];
 
 function PointTable({ points }: { points: CurvePoint[] }) {
   const every = Math.max(1, Math.floor(points.length / 60));

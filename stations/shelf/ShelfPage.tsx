@@ -1,3 +1,4 @@
+import { groupedBy } from '@/core/grouped';
 import { comparableOhmAh } from '@/core/resistance/uses';
 import { chemistries, type Chemistry } from '@/core/chemistry/chemistries';
 import { type Standing, standings } from '@/core/grading/standing';
@@ -203,13 +204,7 @@ const placeOf = (subject: JudgedSubject): Placed[] =>
 
 /** A map for each chemistry, since the borders follow its nominal voltage; that with the most on it first. */
 function mapsOf(subjects: readonly JudgedSubject[]): { chemistry: Chemistry; placed: Placed[] }[] {
-  const maps = new Map<Chemistry, Placed[]>();
-  for (const placed of subjects.flatMap(placeOf)) {
-    const own = maps.get(placed.subject.chemistry);
-    if (own) own.push(placed);
-    else maps.set(placed.subject.chemistry, [placed]);
-  }
-  return [...maps]
+  return [...groupedBy(subjects.flatMap(placeOf), ({ subject }) => subject.chemistry)]
     .map(([chemistry, placed]) => ({ chemistry, placed }))
     .sort((one, other) => other.placed.length - one.placed.length);
 }

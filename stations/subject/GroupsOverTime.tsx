@@ -1,6 +1,7 @@
 'use client';
 
 import { AsTable } from '@/ui/AsTable';
+import { dashes, endNames } from '@/ui/lineEnds';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { When } from '@/ui/When';
 import { tickText, ticksOver } from '@/ui/ticks';
@@ -21,8 +22,6 @@ interface GroupsOverTimeProps {
   failing: number[];
 }
 
-const dashes = ['', '7 3', '2 3', '10 3 2 3'];
-
 /** A figure of each group over time: as told under one protocol, or read in one state. */
 export function GroupsOverTime({ series, times, unit, decimals, caption, failing }: GroupsOverTimeProps) {
   const positions = [...new Set(times.flatMap(({ values }) => values.map(({ position }) => position)))].sort(
@@ -34,20 +33,16 @@ export function GroupsOverTime({ series, times, unit, decimals, caption, failing
   }));
   const all = times.flatMap(({ values }) => values.map(({ value }) => value));
   const ticks = ticksOver(Math.min(0, ...all), Math.max(0, ...all), [0.5, 1, 2, 5, 10, 20, 50, 100, 200]);
-  /** Lines that end beside each other are named together, at the first of them. */
-  const labelOf = (position: number): string => {
-    const last = times.at(-1)?.values ?? [];
-    const endOf = (one: number) => last.find((at) => at.position === one)?.value ?? NaN;
-    const reach = ((ticks.at(-1) ?? 1) - (ticks[0] ?? 0)) / 14;
-    const beside = positions.filter((one) => Math.abs(endOf(one) - endOf(position)) < reach);
-    if (beside[0] !== position || series === 1) return '';
-    return beside.length > 4 ? `${beside.length} groups` : beside.map(nameOf).join(', ');
-  };
   const day = (at: number) => format(at, 'd MMM yyyy');
   const nameOf = (position: number) => {
     if (series === 1) return unit;
     return position === 0 ? 'whole' : groupName(position, series);
   };
+  const last = times.at(-1)?.values ?? [];
+  const names = endNames(
+    last.map(({ position, value }) => ({ name: series > 1 ? nameOf(position) : '', value })),
+    ((ticks.at(-1) ?? 1) - (ticks[0] ?? 0)) / 14,
+  );
   return (
     <figure className="mt-3 mb-0" aria-label={caption}>
       <figcaption className="soft">{caption}</figcaption>
@@ -72,7 +67,7 @@ export function GroupsOverTime({ series, times, unit, decimals, caption, failing
                 label={({ x, y, index }: { x?: number | string; y?: number | string; index?: number }) =>
                   index === rows.length - 1 ? (
                     <text x={Number(x) + 8} y={Number(y) + 5} className="axis" style={{ fontWeight: 700 }}>
-                      {labelOf(position)}
+                      {names[last.findIndex((end) => end.position === position)]}
                     </text>
                   ) : (
                     <g />

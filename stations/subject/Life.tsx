@@ -1,3 +1,4 @@
+import { groupedBy } from '@/core/grouped';
 import type { BodyKind } from '@/core/judging/bodies';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import type { Filed } from '@/records/ledger';
@@ -14,16 +15,9 @@ const pageSize = 40;
 const elsewhere: Record<'cell' | 'pack', BodyKind[]> = { cell: ['note'], pack: ['note', 'voltage'] };
 
 /** What was filed in one press of Enter, kind by kind: of a pack a figure for each group. */
-function pressed(filed: readonly Filed[]): [Filed, ...Filed[]][] {
-  const together = new Map<string, [Filed, ...Filed[]]>();
-  for (const one of filed) {
-    const key = `${one.entry} ${one.body.kind}`;
-    const own = together.get(key);
-    if (own) own.push(one);
-    else together.set(key, [one]);
-  }
-  return [...together.values()];
-}
+const pressed = (filed: readonly Filed[]) => [
+  ...groupedBy(filed, ({ entry, body }) => `${entry} ${body.kind}`).values(),
+];
 
 interface LifeProps {
   subject: JudgedSubject;

@@ -1,7 +1,7 @@
 import type { PackRound } from '@/core/judging/facts';
 import { type JudgedPack, judgePackRound } from '@/core/judging/judgePack';
 import { decimalsOfStep, type Display, display, formatQuantity, quantityParts } from '@/core/quantity/format';
-import { type PackState, packStates } from '@/core/packs/groupVoltages';
+import { type PackJudgement, type PackState, packStates } from '@/core/packs/groupVoltages';
 import type { Quantity } from '@/core/quantity/quantity';
 import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
@@ -14,25 +14,31 @@ import { VoidEntry } from '../VoidEntry';
 import { GroupPicture } from './GroupPicture';
 import { GroupsOverTime } from './GroupsOverTime';
 
-interface PackVoltagesProps {
-  pack: JudgedPack;
-  /** The newest first, voided ones among them. */
-  rounds: readonly PackRound[];
-  workshop: Workshop;
+/** Every round of a pack's voltages, the newest first; those that stand with what the house rules say of them. */
+export interface JudgedRounds {
+  standing: (PackRound & { judgement: PackJudgement })[];
+  voided: PackRound[];
 }
 
-const standingOf = ({ pack, rounds, workshop }: PackVoltagesProps) =>
-  rounds
+export const judgedRounds = (pack: JudgedPack, rounds: readonly PackRound[], workshop: Workshop): JudgedRounds => ({
+  standing: rounds
     .filter((round) => round.voidReason === null)
     .map((round) => ({
       ...round,
       judgement: judgePackRound(pack, round, workshop.rules.limits, workshop.instruments),
-    }));
+    })),
+  voided: rounds.filter((round) => round.voidReason !== null),
+});
+
+interface PackGroupsProps {
+  pack: JudgedPack;
+  rounds: JudgedRounds;
+  /** Of the house rules in force. */
+  rulesName: string;
+}
 
 /** A pack's groups against each other, the sum against the terminals, what the house rules say. */
-export function PackGroups(props: PackVoltagesProps) {
-  const { pack, workshop } = props;
-  const standing = standingOf(props);
+export function PackGroups({ pack, rounds: { standing }, rulesName }: PackGroupsProps) {
   const [latest, before] = standing;
   if (!latest) return null;
   const said = urgentOf(pack)?.said;
@@ -70,7 +76,7 @@ export function PackGroups(props: PackVoltagesProps) {
                 'agree.'}
           </p>
           <p className="soft mb-0">
-            By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{workshop.rules.name}</Link>.
+            By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{rulesName}</Link>.
           </p>
         </div>
       </div>
@@ -116,16 +122,15 @@ const pageSize = 50;
 const fewRounds = 6;
 
 /** Every round of a pack's voltages, the newest first. */
-export function PackRounds({ page, ...props }: PackVoltagesProps & { page: number }) {
-  const { pack, rounds } = props;
-  if (rounds.length === 0) return null;
-  const standing = standingOf(props);
-  const voided = rounds.filter((round) => round.voidReason !== null);
+export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: JudgedRounds; page: number }) {
+  const { standing, voided } = rounds;
+  const count = standing.length + voided.length;
+  if (count === 0) return null;
   const tellsCharge = standing[0]?.judgement.groups.some((group) => group.soc) ?? false;
   return (
     <section className="sheet mb-3" aria-label="Rounds">
-      <details open={rounds.length <= fewRounds}>
-        <summary>Every reading of its groups ({rounds.length})</summary>
+      <details open={count <= fewRounds}>
+        <summary>Every reading of its groups ({count})</summary>
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
             <thead>

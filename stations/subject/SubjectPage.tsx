@@ -1,6 +1,5 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import type { PackRound } from '@/core/judging/facts';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { modelText } from '@/core/judging/models';
@@ -18,7 +17,7 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import { urgentOf } from '@/words/packs';
-import { frameFacts } from '@/workshop/frame';
+import { watchNow } from '@/workshop/frame';
 import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
@@ -34,7 +33,7 @@ import { InUse } from './InUse';
 import { Life } from './Life';
 import { LimitTable } from './LimitTable';
 import type { Act } from './NextKeys';
-import { PackGroups, PackRounds } from './PackGroups';
+import { type JudgedRounds, judgedRounds, PackGroups, PackRounds } from './PackGroups';
 import { PackPromise } from './PackPromise';
 import { PackResistance } from './PackResistance';
 import { Verdict } from './Verdict';
@@ -54,13 +53,13 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     kind === 'cell' ? cellOfCode(workshop, code.toUpperCase()) : packs.find((pack) => pack.code === code.toUpperCase());
   if (!subject) notFound();
   const db = database();
-  const [filed, runs, notes, roundId, rounds, { watch }] = await Promise.all([
+  const [filed, runs, notes, roundId, rounds, watch] = await Promise.all([
     filedOf(db, subject.id),
     runsOfSubject(db, subject.id),
     notesOf(db, subject.id),
-    newestRoundOverPacks(db),
-    isPack(subject) ? roundsOfPack(db, subject.id) : [],
-    frameFacts(),
+    isPack(subject) ? newestRoundOverPacks(db) : null,
+    isPack(subject) ? judgedRoundsOf(subject, workshop) : null,
+    watchNow(workshop),
   ]);
   const { limits } = workshop.rules;
   const due = watch.filter(
@@ -82,7 +81,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
         </section>
       </div>
       {isPack(subject) ? (
-        <PackParts pack={subject} packs={packs} workshop={workshop} rounds={rounds} roundId={roundId} />
+        rounds && <PackParts pack={subject} packs={packs} workshop={workshop} rounds={rounds} roundId={roundId} />
       ) : (
         <CellResistance cell={subject} equipment={workshop} />
       )}
@@ -91,7 +90,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
       )}
       {isPack(subject) && <AboutPack pack={subject} />}
       <Notes code={subject.code} notes={notes} />
-      {isPack(subject) && <PackRounds pack={subject} rounds={rounds} workshop={workshop} page={page} />}
+      {isPack(subject) && rounds && <PackRounds pack={subject} rounds={rounds} page={page} />}
       <Life subject={subject} filed={filed} runs={runs} page={page} />
       {isPack(subject) ? (
         <PackEnd pack={subject} packs={packs} workshop={workshop} />
@@ -101,6 +100,9 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     </>
   );
 }
+
+const judgedRoundsOf = async (pack: JudgedPack, workshop: Workshop): Promise<JudgedRounds> =>
+  judgedRounds(pack, await roundsOfPack(database(), pack.id), workshop);
 
 function Head({ subject }: { subject: JudgedSubject }) {
   return <div className="head">{isPack(subject) ? <PackHead pack={subject} /> : <CellHead cell={subject} />}</div>;
@@ -169,7 +171,7 @@ interface PackPartsProps {
   pack: JudgedPack;
   packs: readonly JudgedPack[];
   workshop: Workshop;
-  rounds: readonly PackRound[];
+  rounds: JudgedRounds;
   roundId: number | null;
 }
 
@@ -179,7 +181,7 @@ async function PackParts({ pack, packs, workshop, rounds, roundId }: PackPartsPr
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
   return (
     <>
-      <PackGroups pack={pack} rounds={rounds} workshop={workshop} />
+      <PackGroups pack={pack} rounds={rounds} rulesName={rules.name} />
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (
         <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />
