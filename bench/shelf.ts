@@ -61,20 +61,20 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
     values: {
       file_name: "'bench.csv'",
       content_sha256: 'sha256(subject.id::text::bytea)',
-      load_kind: "'current'",
-      load_current_a: 1,
-      voltage_step_v: 0.001,
-      samples: 2,
-      columns: "'[]'::jsonb",
-      notices: "'[]'::jsonb",
       ended_at: "now() - interval '9 days' - subject.id * interval '1 second'",
     },
   });
-  await pool.query(`insert into run_result (run_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)
-    select run.id, 2.8, ${dischargeArithmetic}, 1.6 + (run.id % 900) / 1000.0,
+  await pool.query(`
+    with laid_out as (
+      insert into run_layout (run_id, load_kind, load_current_a, voltage_step_v, samples, columns, notices)
+      select run.id, 'current', 1, 0.001, 2, '[]', '[]'
+      from run join entry_subject using (entry_id)
+      where subject_id > ${last}
+      returning id)
+    insert into run_result (layout_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)
+    select id, 2.8, ${dischargeArithmetic}, 1.6 + (id % 900) / 1000.0,
       0.013, '{"reachedCutoff": true, "energyWh": 7, "meanVoltageV": 3.6}'
-    from run join entry_subject using (entry_id)
-    where subject_id > ${last}`);
+    from laid_out`);
   await pool.query('vacuum analyze');
   return 'Z0001-001';
 }

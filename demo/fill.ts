@@ -19,8 +19,7 @@ import type { Body } from '@/core/judging/bodies';
 import { type Act, type Entry, fileEntry } from '@/records/ledger';
 import { beginRest } from '@/records/periods';
 import { openRound } from '@/records/rounds';
-import { addRun, copySamples, keepResult, reserveRunId } from '@/records/runs';
-import { sampleRowsOf } from '@/records/sampleRows';
+import { addRunOf, keepResult } from '@/records/runs';
 import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
@@ -378,24 +377,21 @@ async function keepLog(connection: PoolClient, log: DemoLog): Promise<void> {
     ...(groups > 0 ? { cutoffPerGroupV: cutoffV, groupDigitV: step } : { cutoffV: cutoffV * series }),
   });
   samples.forEach((sample) => meter.push(sample));
-  const id = await reserveRunId(connection);
   const fields: LogField[] = ['time', 'voltage'];
   if (samples[0]?.currentA != null) fields.push('current');
   if (samples[0]?.temperatureC != null) fields.push('temperature');
-  await addRun(connection, id, {
-    ...run,
-    contentSha256: createHash('sha256').update(`${seed} ${of}`).digest(),
+  const contentSha256 = createHash('sha256').update(`${seed} ${of}`).digest();
+  const layout = {
+    load: run.load,
     voltageStepV: step,
     groupStepV: groups > 0 ? step : null,
-    samples: samples.length,
     columns: [
       ...fields.map((field, index) => columnOf(field, index)),
       ...Array.from({ length: groups }, (_, i) => columnOf('group', fields.length + i, i + 1)),
     ],
-    notices: [],
-  });
-  await copySamples(connection, sampleRowsOf(id, samples));
-  await keepResult(connection, id, cutoffV, dischargeArithmetic, meter.finish(step));
+  };
+  const { layoutId } = await addRunOf(connection, { ...run, contentSha256 }, layout, samples);
+  await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, meter.finish(step));
 }
 
 /** A load over the terminals of every pack that was discharged, and its discharge. */

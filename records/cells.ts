@@ -62,7 +62,8 @@ export async function cellFacts(
        cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
        join subject on subject.id = read.subject_id
        join cell_model on cell_model.id = subject.model_id
-       join run_result result on result.run_id = run.id and result.arithmetic = $2
+       cross join lateral (select max(id) as id from run_layout where run_id = run.id) layout
+       join run_result result on result.layout_id = layout.id and result.arithmetic = $2
          and result.cutoff_v = ($1::jsonb ->> cell_model.chemistry)::double precision
        order by subject.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc,
          run.id desc)

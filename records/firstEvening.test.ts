@@ -23,7 +23,7 @@ import { migrate } from './migrate';
 import { notedWith, notesOf } from './notes';
 import { addPack } from './packs';
 import { cellReadLast } from './readings';
-import { addRun, keepResult, reserveRunId, runById, runsOfSubject } from './runs';
+import { addRunOf, keepResult, runById, runsOfSubject } from './runs';
 import { scratchDatabase } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -159,18 +159,21 @@ describe('cells welded together', () => {
     for (const code of ['G1-004', 'G1-005'])
       expect(await factsOf(code)).toMatchObject({ massKg: 0.0893 / 2, massStepKg: 0.00005, voltage: { valueV: 3.71 } });
     expect(['G1-004', 'G1-005']).toContain(await cellReadLast(database(), 'G1'));
-    const id = await reserveRunId(database());
-    await addRun(database(), id, {
+    const logged = [0, 60, 120, 180, 240].map((timeS) => ({
+      timeS,
+      voltageV: 4 - timeS / 200,
+      currentA: null,
+      temperatureC: null,
+    }));
+    const run = {
       subjectIds: [cellId, other],
       fileName: 'pair.csv',
       contentSha256: Buffer.alloc(32, 7),
-      load: { kind: 'current', currentA: 1 },
-      voltageStepV: 0.001,
-      samples: 5,
-      columns: [],
-      notices: [],
       endedAt: new Date(),
-    });
+    };
+    const { id, layoutId } = await inTransaction((db) =>
+      addRunOf(db, run, { load: { kind: 'current', currentA: 1 } }, logged),
+    );
     const result = {
       samples: 5,
       durationS: 240,
@@ -188,7 +191,7 @@ describe('cells welded together', () => {
       edges: [],
       warnings: [],
     };
-    expect(await changedBy(() => keepResult(database(), id, cutoffs['li-ion'], 1, result))).toEqual([
+    expect(await changedBy(() => keepResult(database(), layoutId, cutoffs['li-ion'], 1, result))).toEqual([
       'G1-004',
       'G1-005',
     ]);

@@ -66,7 +66,10 @@ export async function correctInstrument(
   // Computed from what its maker promises, and made again.
   await db.query(
     `delete from run_result
-     where run_id in (select run.id from run join entry on entry.id = entry_id where instrument_id = $1)`,
+     where layout_id in (
+       select run_layout.id
+       from run_layout join run on run.id = run_id join entry on entry.id = entry_id
+       where instrument_id = $1)`,
     [id],
   );
   const account = (

@@ -130,7 +130,8 @@ async function runsOfPacks(
      join entry_subject on subject_id = subject.id
      join entry on entry.id = entry_id
      join run on run.entry_id = entry.id
-     join run_result result on result.run_id = run.id and arithmetic = $2
+     cross join lateral (select max(id) as id from run_layout where run_id = run.id) layout
+     join run_result result on result.layout_id = layout.id and arithmetic = $2
        and cutoff_v = ($1::jsonb ->> chemistry)::double precision
      where kind = 'pack' and voided_at is null
      order by subject.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc`,

@@ -140,8 +140,9 @@ async function standingResistances(
        case when body.kind = 'pulse' then (
          select edge
          from run_result, jsonb_array_elements(result -> 'edges') edge
-         where run_id = (told ->> 'run_id')::integer
-           and arithmetic = (select max(arithmetic) from run_result newest where newest.run_id = run_result.run_id)
+         where layout_id = (select max(id) from run_layout where run_id = (told ->> 'run_id')::integer)
+           and arithmetic = (select max(arithmetic) from run_result newest
+             where newest.layout_id = run_result.layout_id)
            and abs((edge ->> 'atS')::double precision - (told ->> 'at_s')::double precision) < ${sameStepS}
          order by abs((edge ->> 'atS')::double precision - (told ->> 'at_s')::double precision)
          limit 1) end as edge

@@ -29,20 +29,18 @@ import { addProtocol, archiveProtocol, listProtocols } from './protocols';
 import { openRound, roundById } from './rounds';
 import {
   addRun,
-  copySamples,
+  addRunOf,
   countRuns,
-  curveOf,
-  eachSample,
   keepResult,
   listRuns,
-  reserveRunId,
   resultOf,
   runById,
   runsOfSubject,
   runsWithoutResult,
   runWithContent,
 } from './runs';
-import { sampleRowsOf } from './sampleRows';
+import { copySamples } from './sampleBlocks';
+import { curveOf, eachSample } from './samples';
 import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -76,29 +74,20 @@ const constraint = (work: Promise<unknown>) =>
   );
 
 async function storeRun(code: string, sha: number, voltages = [4.1, 3.9, 3.5, 3.0, 2.7]): Promise<number> {
-  const id = await reserveRunId(database());
-  await inTransaction(async (db) => {
-    await addRun(db, id, {
-      subjectIds: [await cellId(code)],
-      fileName: 'log.csv',
-      contentSha256: Buffer.alloc(32, sha),
-      load: { kind: 'current', currentA: 0.5 },
-      voltageStepV: 0.001,
-      samples: voltages.length,
-      columns: [],
-      notices: [],
-      endedAt: new Date(),
-    });
-    await copySamples(
-      db,
-      sampleRowsOf(
-        id,
-        voltages.map((voltageV, seq) => ({ timeS: seq * 60, voltageV, currentA: null, temperatureC: 21 })),
-      ),
-    );
+  const run = {
+    subjectIds: [await cellId(code)],
+    fileName: 'log.csv',
+    contentSha256: Buffer.alloc(32, sha),
+    endedAt: new Date(),
+  };
+  const samples = voltages.map((voltageV, seq) => ({ timeS: seq * 60, voltageV, currentA: null, temperatureC: 21 }));
+  return inTransaction(async (db) => {
+    const { id } = await addRunOf(db, run, { load: { kind: 'current', currentA: 0.5 } }, samples);
+    return id;
   });
-  return id;
 }
+
+const layoutOf = async (runId: number): Promise<number> => (await runById(database(), runId))?.layoutId ?? 0;
 
 const voidRun = async (id: number, reason: string) =>
   voidEntry(database(), (await runById(database(), id))?.entry ?? '', reason);
@@ -276,7 +265,7 @@ describe('readings', () => {
       unsettled: [],
       relaxation: null,
     };
-    await keepResult(database(), runId, 2.8, 2, { ...result(2, true), edges: [edge] });
+    await keepResult(database(), await layoutOf(runId), 2.8, 2, { ...result(2, true), edges: [edge] });
     const file = ({ occasionId }: { occasionId: number }, body: Body, temperatureC: number | null = null) =>
       inTransaction((db) =>
         fileEntry(db, { entry: randomUUID(), subjectIds: [id], occasionId, temperatureC, bodies: [body] }),
@@ -306,12 +295,12 @@ describe('readings', () => {
     expect(await pulsesFiled(database(), runId)).toEqual([60]);
     // A newer arithmetic sees the step a sample later and reads it otherwise; or it sees none.
     const edgeNow = async () => (await cellFacts(database(), cutoffs, 2, [id]))[0]?.resistances[0]?.facts;
-    await keepResult(database(), runId, 2.8, 3, {
+    await keepResult(database(), await layoutOf(runId), 2.8, 3, {
       ...result(2, true),
       edges: [{ ...edge, atS: 61, resistanceOhm: { '10s': 0.08 } }],
     });
     expect(await edgeNow()).toMatchObject({ edge: { atS: 61, resistanceOhm: { '10s': 0.08 } } });
-    await keepResult(database(), runId, 2.8, 4, result(2, true));
+    await keepResult(database(), await layoutOf(runId), 2.8, 4, result(2, true));
     expect(await edgeNow()).toMatchObject({ kind: 'pulse', edge: null });
     expect((await readingsOfRounds(database(), [ac.id, two.id])).map((row) => row.resistance.facts)).toEqual([
       {
@@ -386,11 +375,11 @@ describe('runs', () => {
   test('samples come back in order, and reduced without losing an extreme', async () => {
     const id = await storeRun('T1-004', 1, [4.1, 4.0, 3.2, 3.9, 3.8, 3.7, 3.6, 2.9]);
     const seen: number[] = [];
-    await eachSample(database(), id, (sample) => seen.push(sample.voltageV));
+    const layoutId = await layoutOf(id);
+    await eachSample(database(), layoutId, (sample) => seen.push(sample.voltageV));
     expect(seen).toEqual([4.1, 4.0, 3.2, 3.9, 3.8, 3.7, 3.6, 2.9]);
-    const curve = await curveOf(database(), id, 2);
-    expect(curve.map((point) => point.voltageV)).toEqual([4.1, 3.2, 3.8, 2.9]);
-    expect(await curveOf(database(), id, 2)).toEqual(curve);
+    const curve = await curveOf(database(), layoutId, undefined, 2);
+    expect(curve.map((point) => point.voltageV)).toEqual([4.1, 3.2, 3.9, 3.8, 2.9]);
     expect(await runById(database(), id)).toMatchObject({
       code: 'T1-004',
       load: { kind: 'current', currentA: 0.5 },
@@ -412,26 +401,19 @@ describe('runs', () => {
     const before = await countRuns(database());
     await expect(
       inTransaction(async (db) => {
-        await addRun(db, 9001, {
-          subjectIds: [await cellId('T1-006')],
-          fileName: 'x',
-          contentSha256: Buffer.alloc(32, 9),
-          load: { kind: 'column' },
-          voltageStepV: 0.001,
-          samples: 2,
-          columns: [],
-          notices: [],
-          endedAt: new Date(),
-        });
+        const contentSha256 = Buffer.alloc(32, 9);
+        await addRun(db, { subjectIds: [await cellId('T1-006')], fileName: 'x', contentSha256, endedAt: new Date() });
         await copySamples(db, Readable.from(['nonsense']));
       }),
     ).rejects.toThrow();
     expect(await countRuns(database())).toBe(before);
-    expect((await database().query('select 1 from sample where run_id = 9001')).rowCount).toBe(0);
     await expect(
-      database().query('insert into sample (run_id, seq, time_s, voltage_v) values (9002, 0, 0, 4)'),
-    ).rejects.toThrow('samples without a run');
-    await expect(database().query('delete from sample')).rejects.toThrow('samples are kept');
+      database().query(
+        `insert into sample_block (layout_id, seq, samples, from_s, to_s, time_s, voltage_v, extremes)
+         values (9002, 0, 1, 0, 0, '{0}', '{4}', '[]')`,
+      ),
+    ).rejects.toThrow('foreign key');
+    await expect(database().query('delete from sample_block')).rejects.toThrow('samples are kept');
   });
 
   test('results are kept by cut-off; of several runs the newest that reached it counts', async () => {
@@ -439,11 +421,11 @@ describe('runs', () => {
     expect((await runsWithoutResult(database(), cutoffs, 1)).map((run) => run.id)).toEqual(
       expect.arrayContaining([first, second]),
     );
-    await keepResult(database(), first, 2.8, 1, result(2.1, true));
-    await keepResult(database(), second, 2.8, 1, result(2.2, false));
-    await keepResult(database(), second, 2.8, 1, result(9, true));
-    expect((await resultOf(database(), second, 2.8, 1))?.capacityAh.value).toBe(2.2);
-    expect(await resultOf(database(), second, 3, 1)).toBeNull();
+    await keepResult(database(), await layoutOf(first), 2.8, 1, result(2.1, true));
+    await keepResult(database(), await layoutOf(second), 2.8, 1, result(2.2, false));
+    await keepResult(database(), await layoutOf(second), 2.8, 1, result(9, true));
+    expect((await resultOf(database(), await layoutOf(second), 2.8, 1))?.capacityAh.value).toBe(2.2);
+    expect(await resultOf(database(), await layoutOf(second), 3, 1)).toBeNull();
     const facts = async (limits: Record<string, number>) =>
       (await cellFacts(database(), limits, 1, [await cellId('T1-001')]))[0];
     expect((await facts(cutoffs))?.run).toEqual({

@@ -9,7 +9,7 @@ import { inBackground } from './pool';
 /** The result of a run at a cut-off of a cell or group: as kept, or computed from its samples and kept. */
 export async function judgeRun(run: Run, cutoffV: number): Promise<Discharge> {
   const db = database();
-  const kept = await resultOf(db, run.id, cutoffV, dischargeArithmetic);
+  const kept = await resultOf(db, run.layoutId, cutoffV, dischargeArithmetic);
   if (kept) return kept;
   return inBackground('judgeRun', { runId: run.id, cutoffV });
 }

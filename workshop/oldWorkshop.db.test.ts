@@ -3,7 +3,8 @@ import { fillFrom } from '@/records/archive';
 import { crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
 import { database } from '@/records/database';
 import { migrate } from '@/records/migrate';
-import { eachSample, runById } from '@/records/runs';
+import { runById } from '@/records/runs';
+import { eachSample } from '@/records/samples';
 import { scratchDatabase } from '@/records/scratchDatabase';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
@@ -153,11 +154,13 @@ test('every run keeps its samples to the last digit, and its figures', async () 
   for (const { id } of ids) {
     const run = await runById(database(), id);
     const result = (
-      await rows<{ result: Record<string, unknown> }>(`select result from run_result where run_id = ${id}`)
+      await rows<{ result: Record<string, unknown> }>(
+        `select result from run_result join run_layout on run_layout.id = layout_id where run_id = ${id}`,
+      )
     )[0]?.result as (Record<string, unknown> & { edges?: { atS: number; resistanceOhm: object }[] }) | undefined;
     const hash = createHash('sha256');
     let samples = 0;
-    await eachSample(database(), id, ({ timeS, voltageV, currentA, temperatureC }) => {
+    await eachSample(database(), run?.layoutId ?? 0, ({ timeS, voltageV, currentA, temperatureC }) => {
       samples += 1;
       hash.update(JSON.stringify([timeS, voltageV, currentA, temperatureC]));
     });

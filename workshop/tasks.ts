@@ -18,8 +18,9 @@ import { type Match, matchCells, type MatchRequest } from '@/core/matching/match
 import type { Warning } from '@/core/warning';
 import { cellFacts } from '@/records/cells';
 import { database } from '@/records/database';
-import { eachSample, keepResult, runById } from '@/records/runs';
-import { createSampleRows } from '@/records/sampleRows';
+import { keepResult, runById } from '@/records/runs';
+import { createSampleBlocks } from '@/records/sampleBlocks';
+import { eachSample } from '@/records/samples';
 import { once } from 'node:events';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
@@ -49,8 +50,8 @@ export interface LogFile {
   cutoffV?: number | undefined;
   cutoffPerGroupV?: number | undefined;
   logged: Logged;
-  /** Where its samples go as rows of a run, if they are to be kept. */
-  rows?: { file: string; runId: number };
+  /** Where its samples go as blocks under a layout, if they are to be kept. */
+  blocks?: { file: string; layoutId: number };
 }
 
 export interface LogReading {
@@ -112,7 +113,7 @@ const tasks: Tasks = {
     return matchCells({ ...request, isOver: () => performance.now() > end });
   },
 
-  async readLog({ file, load, tools, voltageDigitV, logged, rows, ...told }) {
+  async readLog({ file, load, tools, voltageDigitV, logged, blocks, ...told }) {
     const glance = await glanceAt(file, logged);
     const digitV = voltageDigitV ?? glance?.voltageStepV;
     const groupDigitV = glance?.groupStepV ?? null;
@@ -125,8 +126,8 @@ const tasks: Tasks = {
       ...cutoffOf(told, logged.series, groupDigitV !== null),
     });
     let firstGroupsV: readonly number[] | null = null;
-    const out = rows && createWriteStream(rows.file);
-    const kept = rows && out && createSampleRows(rows.runId, (portion) => out.write(portion));
+    const out = blocks && createWriteStream(blocks.file);
+    const kept = blocks && out && createSampleBlocks(blocks.layoutId, (row) => out.write(row));
     const log = createByteLog((sample) => {
       firstGroupsV ??= sample.groupsV ?? null;
       meter.push(sample);
@@ -170,9 +171,9 @@ const tasks: Tasks = {
       ...(run.groupStepV === null ? {} : { groupDigitV: run.groupStepV }),
       ...cutoffOf({ cutoffPerGroupV: cutoffV }, run.series, run.groupStepV !== null),
     });
-    await eachSample(db, runId, (sample) => meter.push(sample));
+    await eachSample(db, run.layoutId, (sample) => meter.push(sample));
     const result = meter.finish(run.voltageStepV, run.currentStepA);
-    await keepResult(db, runId, cutoffV, dischargeArithmetic, result);
+    await keepResult(db, run.layoutId, cutoffV, dischargeArithmetic, result);
     return result;
   },
 

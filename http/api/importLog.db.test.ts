@@ -11,7 +11,8 @@ import { migrate } from '@/records/migrate';
 import { fileEntry } from '@/records/ledger';
 import { runFile } from '@/records/runFiles';
 import { packRoundEntry } from '@/records/packs';
-import { countRuns, curveOf, eachSample, resultOf, runById } from '@/records/runs';
+import { countRuns, resultOf, runById } from '@/records/runs';
+import { curveOf, eachSample } from '@/records/samples';
 import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
@@ -53,6 +54,8 @@ const spools = () =>
     (name) => name.startsWith('bold-ember-') && !name.includes('bench') && !name.includes('build'),
   );
 
+const layoutOf = async (runId: number): Promise<number> => (await runById(database(), runId))?.layoutId ?? 0;
+
 test('a log is stored whole, with its result at the cut-off in force', async () => {
   const { id, result } = await send('T1-001', logOf(1.5));
   expect(result.capacityAh.value).toBeCloseTo(1.2, 3);
@@ -66,7 +69,7 @@ test('a log is stored whole, with its result at the cut-off in force', async () 
     endedAt: new Date('2026-11-01T12:00:00Z'),
   });
   let count = 0;
-  await eachSample(database(), id, () => (count += 1));
+  await eachSample(database(), await layoutOf(id), () => (count += 1));
   expect(count).toBe(541);
   const cell = (await judgedWorkshop()).cells.find((one) => one.code === 'T1-001');
   expect(cell?.capacity?.value).toBeCloseTo(1.2, 3);
@@ -157,7 +160,7 @@ test('rules adopted while a log arrives judge that run, too', async () => {
   arrive();
   const { id } = await stored;
   const cutoffV = cutoffsOf((await judgedWorkshop()).rules.limits)['li-ion'] as number;
-  expect(await resultOf(database(), id, cutoffV, dischargeArithmetic)).not.toBeNull();
+  expect(await resultOf(database(), await layoutOf(id), cutoffV, dischargeArithmetic)).not.toBeNull();
   await adoptRules(database(), 'Careful', presetRules('careful'));
   await judgeRunsInForce();
 });
@@ -216,7 +219,7 @@ test('a log that ends above the cut-off is a lower bound: it retires no cell and
 
 test('results of an older arithmetic are made anew from the samples', async () => {
   const { id } = await send('T1-004', logOf(1.7));
-  await database().query('update run_result set arithmetic = 1 where run_id = $1', [id]);
+  await database().query('update run_result set arithmetic = 1 where layout_id = $1', [await layoutOf(id)]);
   const capacity = async () =>
     (await judgedWorkshop()).cells.find((cell) => cell.code === 'T1-004')?.capacity?.value ?? null;
   expect(await capacity()).toBeNull();
@@ -287,13 +290,14 @@ describe('the log of a pack', () => {
     await scratchPack(database(), 'PT1');
     const { id } = await send('PT1', packLog([1.3, 1.1, 1.2], []));
     const groups: (readonly number[] | null | undefined)[] = [];
-    await eachSample(database(), id, (sample) => groups.push(sample.groupsV));
+    const layoutId = await layoutOf(id);
+    await eachSample(database(), layoutId, (sample) => groups.push(sample.groupsV));
     expect([groups.length, groups[0], groups.at(-1)]).toEqual([600, [4.15, 4.15, 4.15], [2.8, 2.8, 2.8]]);
     const run = await runById(database(), id);
     expect(run).toMatchObject({ kind: 'pack', series: 3, groupStepV: expect.closeTo(0.0001, 9) });
-    expect((await curveOf(database(), id))[0]?.groupsV).toHaveLength(3);
+    expect((await curveOf(database(), layoutId))[0]?.groupsV).toHaveLength(3);
     // Judged anew from what is stored, it comes to the same.
-    await database().query('delete from run_result where run_id = $1', [id]);
+    await database().query('delete from run_result where layout_id = $1', [layoutId]);
     await judgeRunsInForce();
     const pack = await packCalled('PT1');
     expect(pack?.capacity?.value).toBeCloseTo(1.1, 2);

@@ -12,7 +12,8 @@ import { roundsOfPack } from '@/records/packs';
 import { looksTurned } from '@/core/packs/groupOrder';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
 import { keepRunFile } from '@/records/runFiles';
-import { addRun, copySamples, keepResult, reserveRunId, runWithContent } from '@/records/runs';
+import { addLayout, addRun, keepResult, reserveLayoutId, runWithContent } from '@/records/runs';
+import { copySamples } from '@/records/sampleBlocks';
 import { spoolBody } from './logBody';
 import { Refusal } from './respond';
 import { now } from '@/workshop/clock';
@@ -76,10 +77,10 @@ export async function importLog(
       { path: 'logger', message: `There is no instrument ${logger} in use.` },
     ]);
   const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits);
-  const runId = await reserveRunId(db);
+  const layoutId = await reserveLayoutId(db);
   const folder = await temporaryFolder();
   let isStoring = false;
-  const [file, rows, packed] = [join(folder, 'log'), join(folder, 'samples'), join(folder, 'packed')];
+  const [file, blocks, packed] = [join(folder, 'log'), join(folder, 'blocks'), join(folder, 'packed')];
   try {
     const contentSha256 = await spoolBody(body, file);
     const packing = pipeline(createReadStream(file), createGzip({ level: 1 }), createWriteStream(packed));
@@ -93,7 +94,7 @@ export async function importLog(
         tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null),
         cutoffPerGroupV: cutoffV,
         logged: { series: subject.series, fromRed: groups === 'from-red' },
-        rows: { file: rows, runId },
+        blocks: { file: blocks, layoutId },
       },
       signal === undefined ? {} : { signal },
     ).finally(() => packing.catch(() => undefined));
@@ -106,22 +107,21 @@ export async function importLog(
     if (known) throw alreadyHere(known);
     if (groups === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
     isStoring = true;
-    await inTransaction(async (connection) => {
-      await addRun(connection, runId, {
-        ...read,
+    const runId = await inTransaction(async (connection) => {
+      const id = await addRun(connection, {
         contentSha256,
         subjectIds: [subject.id, ...subject.weldedIds],
         fileName,
-        load,
-        loadTolerance,
         loggerId: loggedBy?.id ?? null,
         endedAt: ended,
-        samples: read.result.samples,
       });
-      await copySamples(connection, createReadStream(rows, { highWaterMark: 1 << 18 }));
-      await keepRunFile(connection, runId, packed);
-      await keepResult(connection, runId, cutoffV, dischargeArithmetic, read.result);
+      const samples = read.result.samples;
+      await addLayout(connection, layoutId, id, { ...read, mapping: null, load, loadTolerance, samples });
+      await copySamples(connection, createReadStream(blocks, { highWaterMark: 1 << 18 }));
+      await keepRunFile(connection, id, packed);
+      await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, read.result);
       signal?.throwIfAborted();
+      return id;
     });
     // Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet.
     if (lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits) !== cutoffV) await judgeRunsInForce();

@@ -2,8 +2,7 @@ import 'server-only';
 import { importLog } from './importLog';
 import { database } from '@/records/database';
 import { runFile } from '@/records/runFiles';
-import { curveOf, runById } from '@/records/runs';
-import { after } from 'next/server';
+import { runById } from '@/records/runs';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { groupsTold, loadOf } from './compute';
@@ -52,8 +51,6 @@ export async function keepRun(request: Request): Promise<z.infer<typeof runRespo
     request.body,
     request.signal,
   );
-  // Whoever looks at the curve first need not wait for a million samples to be gone through.
-  after(() => curveOf(database(), id));
   return {
     id,
     subject: code,

@@ -1,7 +1,7 @@
 'use client';
 
 import { formatDuration } from '@/core/quantity/format';
-import type { CurvePoint } from '@/records/runs';
+import type { Sample } from '@/core/capacity/logReader';
 import { dashes, endNames } from '@/ui/lineEnds';
 import { ticksOver } from '@/ui/ticks';
 import { useState } from 'react';
@@ -20,7 +20,7 @@ import {
 
 interface Curve {
   id: number;
-  points: CurvePoint[];
+  points: Sample[];
 }
 
 interface DischargeChartProps {
@@ -111,7 +111,7 @@ export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, t
               <Line
                 key={`group ${i + 1}`}
                 data={points}
-                dataKey={({ groupsV }: CurvePoint) => groupsV?.[i]}
+                dataKey={({ groupsV }: Sample) => groupsV?.[i]}
                 name={`group ${i + 1}`}
                 dot={false}
                 isAnimationActive={false}
@@ -148,7 +148,7 @@ export function DischargeChart({ curves: given, shown, cutoffV, groups, fromS, t
   );
 }
 
-function PointTable({ points }: { points: CurvePoint[] }) {
+function PointTable({ points }: { points: Sample[] }) {
   const every = Math.max(1, Math.floor(points.length / 60));
   return (
     <div style={{ maxHeight: 400, overflow: 'auto' }} tabIndex={0}>

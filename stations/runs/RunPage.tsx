@@ -3,7 +3,8 @@ import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Warning } from '@/core/warning';
 import { database } from '@/records/database';
-import { curveOf, type Run, runById, runsOfSubject } from '@/records/runs';
+import { type Run, runById, runsOfSubject } from '@/records/runs';
+import { curveOf } from '@/records/samples';
 import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { isPack } from '@/core/judging/subject';
@@ -61,7 +62,7 @@ export async function RunPage({ id }: { id: number }) {
   const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfSubject(db, run.subjectIds[0] ?? 0)]);
   const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
   const curves = await Promise.all(
-    compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.id) })),
+    compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.layoutId) })),
   );
   const logger = workshop.instruments.byId(run.loggerId);
   const together = 1 + run.withCodes.length;

@@ -4,8 +4,7 @@ import { database, inTransaction } from '@/records/database';
 import { filedOf } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
-import { addRun, copySamples, reserveRunId, runById } from '@/records/runs';
-import { sampleRowsOf } from '@/records/sampleRows';
+import { addRunOf, runById } from '@/records/runs';
 import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
 import { judgedWorkshop } from '@/workshop/judged';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
@@ -43,22 +42,12 @@ beforeAll(async () => {
     rateC: null,
     holdS: 10,
   });
-  runId = await reserveRunId(db);
   const cellId = (await subjectByCode(db, 'T1-001'))?.id ?? 0;
   await inTransaction(async (connection) => {
-    await addRun(connection, runId, {
-      subjectIds: [cellId],
-      fileName: 'steps.csv',
-      contentSha256: Buffer.alloc(32, 1),
-      load: { kind: 'column' },
-      voltageStepV: 0.001,
-      currentStepA: 0.001,
-      samples: samples.length,
-      columns: [],
-      notices: [],
-      endedAt: new Date('2026-11-05T18:30:00Z'),
-    });
-    await copySamples(connection, sampleRowsOf(runId, samples));
+    const endedAt = new Date('2026-11-05T18:30:00Z');
+    const run = { subjectIds: [cellId], fileName: 'steps.csv', contentSha256: Buffer.alloc(32, 1), endedAt };
+    const layout = { load: { kind: 'column' }, currentStepA: 0.001 } as const;
+    runId = (await addRunOf(connection, run, layout, samples)).id;
   });
   await judgeRunsInForce();
 });
