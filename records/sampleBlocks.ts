@@ -32,15 +32,21 @@ const json = (value: unknown): Buffer => Buffer.from(`\x01${JSON.stringify(value
 
 /** Dimensions, whether any are null, type; length and first index of each dimension; then each value with its length. */
 function array(values: readonly (number | null)[], dimensions: readonly number[]): Buffer {
-  const bytes = Buffer.allocUnsafe(12 + 8 * dimensions.length + 12 * values.length);
+  const bytes = new DataView(new ArrayBuffer(12 + 8 * dimensions.length + 12 * values.length));
   let at = 0;
   const head = [dimensions.length, values.includes(null) ? 1 : 0, doubleType];
-  for (const one of [...head, ...dimensions.flatMap((length) => [length, 1])]) at = bytes.writeInt32BE(one, at);
-  for (const value of values) {
-    at = bytes.writeInt32BE(value === null ? -1 : 8, at);
-    if (value !== null) at = bytes.writeDoubleBE(value, at);
+  for (const one of [...head, ...dimensions.flatMap((length) => [length, 1])]) {
+    bytes.setInt32(at, one);
+    at += 4;
   }
-  return bytes.subarray(0, at);
+  for (const value of values) {
+    bytes.setInt32(at, value === null ? -1 : 8);
+    at += 4;
+    if (value === null) continue;
+    bytes.setFloat64(at, value);
+    at += 8;
+  }
+  return Buffer.from(bytes.buffer, 0, at);
 }
 
 const column = (values: readonly (number | null)[]): Buffer | null =>

@@ -27,7 +27,13 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
 
   const readRows = (text: string): void => {
     separator ??= separatorOf(text);
-    Papa.parse<string[]>(text, { delimiter: separator, newline: '\n' }).data.forEach(reader.push);
+    for (let from = 0; from < text.length;) {
+      const found = text.indexOf('\n', from);
+      const to = found < 0 ? text.length : found;
+      if (!reader.pushPlain(text, from, to, separator))
+        Papa.parse<string[]>(text.slice(from, to), { delimiter: separator, newline: '\n' }).data.forEach(reader.push);
+      from = to + 1;
+    }
   };
 
   return {

@@ -37,7 +37,8 @@ export function thinned(samples: readonly Sample[], stretches: number): Sample[]
   const [first, last] = [samples[0], samples.at(-1)];
   if (!first || !last || samples.length <= 2 * stretches) return [...samples];
   const stretchS = (last.timeS - first.timeS) / stretches;
-  const stretchOf = ({ timeS }: Sample): number => Math.min(stretches - 1, Math.floor((timeS - first.timeS) / stretchS));
+  const stretchOf = ({ timeS }: Sample): number =>
+    Math.min(stretches - 1, Math.floor((timeS - first.timeS) / stretchS));
   const kept: Sample[] = [];
   let from = 0;
   for (let i = 1; i <= samples.length; i++) {

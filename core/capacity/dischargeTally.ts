@@ -293,7 +293,9 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
 
   /** What it stands at, and its course. */
   const look = (counted: Counted, { voltageV, watchedV, groupsV }: Tallying): void => {
-    [counted.voltageV, counted.watchedV, counted.groupsV] = [voltageV, watchedV, groupsV];
+    counted.voltageV = voltageV;
+    counted.watchedV = watchedV;
+    counted.groupsV = groupsV;
     if (groupsV) course.push({ chargeAs: counted.chargeAs, groupsV });
   };
 
@@ -352,7 +354,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
           if (settled) return;
           goOn(sample, currentA);
         }
-        last.push({ timeS: sample.timeS, voltageV: sample.watchedV }, stepS);
+        last.push(sample.timeS, sample.watchedV, stepS);
       } else if (wasOn && previous && counted) {
         endLoad(sample.timeS, previous.currentA, sample.watchedV);
         groupJumpsV ??= jumpsBetween(sample, previous);
@@ -369,7 +371,8 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
         chargedS += stepS;
         if (chargedS > chargedShare * counted.loadedS) close(sample.timeS);
       }
-      previous = { ...sample, currentA };
+      const { timeS, voltageV, watchedV, groupsV } = sample;
+      previous = { timeS, voltageV, watchedV, groupsV, currentA };
     },
     beginAnew(): void {
       forget();
@@ -436,18 +439,20 @@ function createLastStretch(digitV: number | undefined) {
   let points: (LogPoint & { count: number; fromS: number })[] = [];
   let noiseV2 = 0;
   const digit = createDigitWatch(digitV);
-  let before: number[] = [];
+  /** The voltages one and two samples before. */
+  let one = NaN;
+  let two = NaN;
   return {
-    push({ timeS, voltageV }: LogPoint, stepS: number): void {
+    push(timeS: number, voltageV: number, stepS: number): void {
       digit.push(voltageV);
-      const [one, two] = before;
-      if (two !== undefined && one !== undefined) {
+      if (!Number.isNaN(two)) {
         // Second differences do not see a straight fall; a knee and a step are no noise.
         const second2 = (voltageV - 2 * one + two) ** 2 / 6;
         noiseV2 += (Math.min(second2, 9 * noiseV2 + digit.digit() ** 2) - noiseV2) / 100;
       }
-      before = [voltageV, ...before].slice(0, 2);
-      const open = points.at(-1);
+      two = one;
+      one = voltageV;
+      const open = points[points.length - 1];
       if (open && stepS > 0 && timeS - open.fromS < stretchS) {
         open.count += 1;
         open.timeS += (timeS - open.timeS) / open.count;
@@ -462,7 +467,8 @@ function createLastStretch(digitV: number | undefined) {
     readingU: (): number => Math.hypot(Math.sqrt(noiseV2), rectangular(digit.digit())),
     clear(): void {
       points = [];
-      before = [];
+      one = NaN;
+      two = NaN;
     },
   };
 }

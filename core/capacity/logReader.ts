@@ -5,6 +5,7 @@ import type { Warning } from '../warning';
 import { type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
 import type { LoggedMoment } from './loggedMoment';
 import { groupNumberIn, sumShare } from './groupColumns';
+import { createPlainRow, type PlainRow } from './plainRow';
 import { isZoned, secondsOf } from './timeText';
 
 /** One line of a log, from its own start. */
@@ -23,6 +24,11 @@ export interface Sample {
 export interface LogReader {
   /** Takes one tokenised row. */
   push(row: readonly string[]): void;
+  /**
+   * Takes the line of a text from one place up to another without tokenising it; false where it is not that plain, or
+   * not understood yet: then nothing was taken.
+   */
+  pushPlain(text: string, from: number, to: number, separator: string): boolean;
   /** Ends the log: what was understood and passed over. */
   finish(): LogEnd;
 }
@@ -99,50 +105,78 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
           time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim(),
         )
       : null;
-    const groupsV = groupsOf(row);
-    const sumV = groupsV && groupsV.reduce((a, b) => a + b, 0);
-    const voltageV = voltage ? figureOf(row, voltage) : sumV;
+    const groupsV = groupsOf(groups.map((column) => figureOf(row, column)));
+    const voltageV = voltage ? figureOf(row, voltage) : sumOf(groupsV);
     if (rawS === null || voltageV === null || !time || (groups.length > 0 && groupsV === null)) {
       if (row.every((cell) => cell.trim() === '')) return;
       unreadableCount += 1;
       if (unreadable.length < 5) unreadable.push(rowNumber);
       return;
     }
-    read += 1;
     const currentA = figureOf(row, current);
-    if (sumV !== null) {
-      apartV += voltageV - sumV;
-      totalV += voltageV;
-    }
-    if (read <= valuesLookedAt) {
+    if (read < valuesLookedAt) {
       if (voltage) digits.voltage.note(row[voltage.index] ?? '', voltage.factor, voltageV);
       const [one] = groups;
       if (one && groupsV) digits.group.note(row[one.index] ?? '', one.factor, groupsV[0] as number);
       if (current && currentA !== null) digits.current.note(row[current.index] ?? '', current.factor, currentA);
     }
-    lastS = clock.next(rawS, rowNumber, time.written === 'clock' && time.dayIndex === undefined);
     if (time.written === 'date' || time.dayIndex !== undefined)
       endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
-    emit({
-      timeS: lastS,
-      voltageV,
-      currentA,
-      temperatureC: figureOf(row, temperature),
-      ...(groupsV && { groupsV }),
-    });
+    take(rawS, voltageV, currentA, figureOf(row, temperature), groupsV);
   };
-  /** Null where not every group was logged. */
-  const groupsOf = (row: readonly string[]): number[] | null => {
-    const read = groups.map((column) => figureOf(row, column)).filter((v) => v !== null);
-    if (groups.length === 0 || read.length < groups.length) return null;
+  const take = (
+    rawS: number,
+    voltageV: number,
+    currentA: number | null,
+    temperatureC: number | null,
+    groupsV: number[] | null,
+  ): void => {
+    read += 1;
+    lastS = clock.next(rawS, rowNumber, time?.written === 'clock' && time.dayIndex === undefined);
+    if (groupsV === null) return emit({ timeS: lastS, voltageV, currentA, temperatureC });
+    apartV += voltageV - (sumOf(groupsV) ?? 0);
+    totalV += voltageV;
+    emit({ timeS: lastS, voltageV, currentA, temperatureC, groupsV });
+  };
+  /** From what their columns hold; null where not every group was logged. */
+  const groupsOf = (columns: readonly (number | null)[]): number[] | null => {
+    const read = columns.filter((v) => v !== null);
+    if (columns.length === 0 || read.length < columns.length) return null;
     return layout?.groups?.taps ? read.map((v, i) => v - (read[i - 1] ?? 0)) : read;
   };
+
+  /** Undefined: not looked at yet; null: a column is none of plain figures. */
+  let plain: PlainRow | null | undefined;
+  const plainOf = (separator: string): PlainRow | null => {
+    const columns = [time, voltage, current, temperature, ...groups].filter((column) => column !== undefined);
+    return columns.every(({ written, dayIndex }) => written === 'number' && dayIndex === undefined)
+      ? createPlainRow(
+          separator,
+          columns.map(({ index }) => index),
+        )
+      : null;
+  };
+
+  const figureAt = (column: LogColumn | undefined): number | null =>
+    column && plain ? (plain.figures[column.index] as number) * column.factor : null;
 
   return {
     push(row) {
       if (layout) return readRow(row);
       first.push(row);
       if (first.length >= rowsToUnderstand) understand();
+    },
+    pushPlain(text, from, to, separator) {
+      // The first rows tell the last digits as well.
+      if (read < valuesLookedAt || !time) return false;
+      if (plain === undefined) plain = plainOf(separator);
+      if (!plain?.read(text, from, to)) return false;
+      rowNumber += 1;
+      const groupsV = groups.length === 0 ? null : groupsOf(groups.map(figureAt));
+      const voltageV = figureAt(voltage) ?? sumOf(groupsV);
+      const rawS = figureAt(time);
+      if (rawS !== null && voltageV !== null) take(rawS, voltageV, figureAt(current), figureAt(temperature), groupsV);
+      return true;
     },
     finish() {
       if (!layout) understand();
@@ -182,6 +216,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     },
   };
 }
+
+const sumOf = (values: readonly number[] | null): number | null => values && values.reduce((a, b) => a + b, 0);
 
 const named = ({ index, field, position }: LogColumn) => ({
   index,

@@ -199,7 +199,8 @@ export function createVoltageSense(
         (leastJumpV * seriesCells * Math.max(seen, warmSamples)) / Math.max(seen, 1),
         leastDigits * digits(),
       );
-      const [fallV, riseV] = [Math.max(leastV, leastChanges * usualV), Math.max(leastV, leastChanges * usualRiseV)];
+      const fallV = Math.max(leastV, leastChanges * usualV);
+      const riseV = Math.max(leastV, leastChanges * usualRiseV);
       const stepS = sample.timeS - previous.timeS;
       const isFall = -changeV > fallV && size > leastTimes * usualVPerS * stepS;
       if ((mode === 'loaded' || mode === 'unknown') && hasStalled(previous, sample)) {

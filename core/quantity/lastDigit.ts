@@ -29,10 +29,12 @@ const mostDecimals = 6;
 /** Of figures that hardly changed yet, no coarser digit is believed. */
 const mostUnseen = 0.001;
 
+const isFiner = (value: number, scale: number): boolean => Math.abs(value * scale - Math.round(value * scale)) > 1e-6;
+
 /** As many decimals as this figure has beyond `decimals`, at most six. */
 function decimalsOf(value: number, decimals: number): number {
   let places = decimals;
-  while (places < mostDecimals && Math.abs(value * 10 ** places - Math.round(value * 10 ** places)) > 1e-6) places += 1;
+  while (places < mostDecimals && isFiner(value, 10 ** places)) places += 1;
   return places;
 }
 
@@ -47,19 +49,26 @@ export const writtenDigitOf = (values: readonly number[]): number =>
  */
 export function createDigitWatch(known = 0) {
   let decimals = 0;
+  let scale = 1;
+  let written = 1;
   let least = Infinity;
   let seen = 0;
-  let previous: number | null = null;
+  let previous = NaN;
   return {
     push(value: number): void {
-      if (decimals < mostDecimals) decimals = decimalsOf(value, decimals);
-      const change = previous === null ? 0 : Math.abs(value - previous);
+      if (decimals < mostDecimals && isFiner(value, scale)) {
+        decimals = decimalsOf(value, decimals);
+        scale = 10 ** decimals;
+        written = 10 ** -decimals;
+      }
+      const change = Math.abs(value - previous);
       previous = value;
-      if (change < 10 ** -decimals / 2) return;
-      if (change < least / 1.5) [least, seen] = [change, 1];
-      else if (change < 1.5 * least) seen += 1;
+      if (!(change >= written / 2)) return;
+      if (change < least / 1.5) {
+        least = change;
+        seen = 1;
+      } else if (change < 1.5 * least) seen += 1;
     },
-    digit: (): number =>
-      Math.max(known, seen < fewestSteps ? Math.min(10 ** -decimals, mostUnseen) : Math.max(least, 10 ** -decimals)),
+    digit: (): number => Math.max(known, seen < fewestSteps ? Math.min(written, mostUnseen) : Math.max(least, written)),
   };
 }
