@@ -2,27 +2,56 @@ import { thinned } from '@/core/capacity/curve';
 import type { Sample } from '@/core/capacity/logReader';
 import type { Queryable } from './database';
 
+/** Each column as the database sends an array in binary: read many times quicker than as text. */
 interface Block {
-  timeS: number[];
-  voltageV: number[];
-  currentA: (number | null)[] | null;
-  temperatureC: (number | null)[] | null;
-  /** An array a group. */
-  groupsV: number[][] | null;
+  samples: number;
+  time: Buffer;
+  voltage: Buffer;
+  current: Buffer | null;
+  temperature: Buffer | null;
+  groups: Buffer | null;
 }
 
-/** As JSON arrays are read many times quicker than as the database writes its own. */
-const blockColumns = `to_json(time_s) as "timeS", to_json(voltage_v) as "voltageV", to_json(current_a) as "currentA",
-  to_json(temperature_c) as "temperatureC", to_json(groups_v) as "groupsV"`;
+const blockColumns = `samples, array_send(time_s) as time, array_send(voltage_v) as voltage,
+  array_send(current_a) as current, array_send(temperature_c) as temperature, array_send(groups_v) as groups`;
 
-function samplesOf({ timeS, voltageV, currentA, temperatureC, groupsV }: Block): Sample[] {
-  return timeS.map((atS, i) => ({
-    timeS: atS,
-    voltageV: voltageV[i] as number,
-    currentA: currentA?.[i] ?? null,
-    temperatureC: temperatureC?.[i] ?? null,
-    groupsV: groupsV && groupsV.map((ofGroup) => ofGroup[i] as number),
-  }));
+/**
+ * The numbers of an array as sent in binary, those of several dimensions one after the other; NaN for null. Source:
+ * PostgreSQL 15, array_send.
+ */
+function numbersOf(sent: Buffer): Float64Array {
+  const bytes = new DataView(sent.buffer, sent.byteOffset, sent.byteLength);
+  const dimensions = bytes.getInt32(0);
+  let at = 12;
+  let count = 1;
+  for (let i = 0; i < dimensions; i++, at += 8) count *= bytes.getInt32(at);
+  const numbers = new Float64Array(count);
+  for (let i = 0; i < count; i++) {
+    const isNull = bytes.getInt32(at) < 0;
+    numbers[i] = isNull ? NaN : bytes.getFloat64(at + 4);
+    at += isNull ? 4 : 12;
+  }
+  return numbers;
+}
+
+const orNull = (value: number | undefined): number | null =>
+  value === undefined || Number.isNaN(value) ? null : value;
+
+function samplesOf({ samples: count, ...columns }: Block): Sample[] {
+  const [time, voltage] = [numbersOf(columns.time), numbersOf(columns.voltage)];
+  const [current, temperature, groups] = [columns.current, columns.temperature, columns.groups].map(
+    (sent) => sent && numbersOf(sent),
+  );
+  const samples: Sample[] = [];
+  for (let i = 0; i < count; i++)
+    samples.push({
+      timeS: time[i] as number,
+      voltageV: voltage[i] as number,
+      currentA: orNull(current?.[i]),
+      temperatureC: orNull(temperature?.[i]),
+      groupsV: groups ? Array.from({ length: groups.length / count }, (_, g) => groups[g * count + i] as number) : null,
+    });
+  return samples;
 }
 
 /** So many blocks at a time. */

@@ -1,10 +1,10 @@
 import type { Sample } from './logReader';
 
+type Figure = (sample: Sample) => number | null;
+
 /** What a curve is drawn of: each figure of a sample that can stand highest or lowest. */
-const drawn: ((sample: Sample) => number | null)[] = [
-  ({ voltageV }) => voltageV,
-  ({ currentA }) => currentA,
-  ({ temperatureC }) => temperatureC,
+const ofWhole: Figure[] = [({ voltageV }) => voltageV, ({ currentA }) => currentA, ({ temperatureC }) => temperatureC];
+const ofGroups: Figure[] = [
   ({ groupsV }) => (groupsV ? Math.min(...groupsV) : null),
   ({ groupsV }) => (groupsV ? Math.max(...groupsV) : null),
 ];
@@ -15,7 +15,7 @@ const drawn: ((sample: Sample) => number | null)[] = [
  */
 export function extremesOf(samples: readonly Sample[]): Sample[] {
   const kept = new Set([0, samples.length - 1]);
-  for (const figure of drawn) {
+  for (const figure of samples[0]?.groupsV ? [...ofWhole, ...ofGroups] : ofWhole) {
     let [lowest, highest] = [-1, -1];
     let [low, high] = [Infinity, -Infinity];
     samples.forEach((sample, i) => {

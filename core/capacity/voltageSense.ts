@@ -162,16 +162,17 @@ export function createVoltageSense(
    * and from here on it does not fall any more.
    */
   const hasStalled = (from: Sample, sample: Sample): boolean => {
-    const [next] = pending;
     // What it fell by in the step before, or would have in this one had it gone on so.
     const fellV = Math.min(-lastChangeV, lastRate * (sample.timeS - from.timeS));
-    const [end] = pending.slice(-1);
+    if (fellV < leastJumpV * seriesCells) return false;
+    const next = pending[0];
+    const end = pending[pending.length - 1];
     // Too dense a log does not tell so soon whether it goes on falling.
     if (!next || !end || lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), usualRiseV))
       return false;
     if (
       count <= ahead ||
-      fellV < Math.max(leastJumpV * seriesCells, stalledDigits * digits(), leastChanges * usualRiseV) ||
+      fellV < Math.max(stalledDigits * digits(), leastChanges * usualRiseV) ||
       sample.voltageV > from.voltageV + digits()
     )
       return false;
