@@ -1,3 +1,5 @@
+import type { MappedField } from './capacity/logMapping';
+
 /** Why no computation can make sense of an input, with what was read; words/impossible.ts says it. */
 export type Impossible =
   | { code: 'not-above-zero'; value: number }
@@ -25,6 +27,9 @@ export type Impossible =
   | { code: 'no-columns'; seen: string }
   | { code: 'too-few-samples'; count: number }
   | { code: 'group-columns'; columns: number; series: number }
+  // What somebody said of a log's columns.
+  | { code: 'mapped-twice'; what: MappedField }
+  | { code: 'not-mapped'; what: 'time' | 'voltage' }
   | { code: 'unreadable-rows'; count: number; rows: number; first: number }
   /** `assumedUnit` where the column of time had none. */
   | { code: 'log-too-long'; days: number; assumedUnit: string | null }

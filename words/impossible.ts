@@ -1,8 +1,19 @@
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import { tooLargeText } from '@/core/capacity/logSize';
+import type { MappedField } from '@/core/capacity/logMapping';
 import { counted } from './counted';
 import { millivolts, percentText, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
+
+const mappedName: Record<MappedField, string> = {
+  time: 'time',
+  day: 'date of the time',
+  voltage: 'voltage',
+  group: 'voltage of a group',
+  tap: 'voltage of a tap',
+  current: 'current',
+  temperature: 'temperature',
+};
 
 const sentences: Sentences<Impossible & { field: string }> = {
   'not-above-zero': ({ field, value }) => `${field} is ${value}; expected a number above zero.`,
@@ -48,6 +59,11 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `This log has voltages of ${counted(columns, 'group')}, the pack has ${series}. ` +
     'Is it the log of another pack? Take away what is no group, and number the columns from the black lead: ' +
     'cell1, cell2.',
+  'mapped-twice': ({ what }) => `Two columns are said to hold the ${mappedName[what]}; say it of one.`,
+  'not-mapped': ({ what }) =>
+    what === 'time'
+      ? 'No column is said to hold the time; say which does, or how far apart the samples are.'
+      : 'No column is said to hold a voltage; say which does.',
   'unreadable-rows': ({ count, rows, first }) =>
     `${count} of ${rows} rows could not be read (the first is row ${first}); ` +
     'this does not look like a log of time and voltage.',

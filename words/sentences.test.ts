@@ -131,6 +131,8 @@ const impossible = eachOf<Impossible>({
   'no-rested-voltage': {},
   'no-start-voltage': {},
   'start-near-end': { least: 0.05 },
+  'mapped-twice': { what: 'day' },
+  'not-mapped': { what: 'time' },
   'no-text-table': {},
   'empty-file': {},
   'packing-broken': {},

@@ -1,6 +1,7 @@
 import Papa from 'papaparse';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Logged } from './logColumns';
+import type { LogHead } from './logMapping';
 import { createLogReader, type LogEnd, type Sample } from './logReader';
 
 /** Reads the text of a log in portions of any length, in constant memory. */
@@ -8,6 +9,8 @@ export interface TextLog {
   push(text: string): void;
   /** @param isCut it was broken off: what stands behind the last line end is no row */
   finish(isCut?: boolean): LogEnd;
+  /** How it begins, also where it is no log. */
+  head(): LogHead;
 }
 
 /** Text without a line end beyond this is no table. */
@@ -23,7 +26,8 @@ const longestLine = 100_000;
 export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): TextLog {
   const reader = createLogReader(emit, logged);
   let rest = '';
-  let separator: string | null = null;
+  let separator: string | null = logged?.mapping?.separator ?? null;
+  let isBegun = false;
 
   const readRows = (text: string): void => {
     separator ??= separatorOf(text);
@@ -38,7 +42,8 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
 
   return {
     push(text) {
-      rest += separator === null ? text.replace(/^\uFEFF/, '') : text;
+      rest += isBegun ? text : text.replace(/^\uFEFF/, '');
+      isBegun = true;
       const end = rest.lastIndexOf('\n');
       if (end < 0) {
         if (rest.length > longestLine) throw new ImpossibleInput('csv', { code: 'no-text-table' });
@@ -48,6 +53,7 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
       rest = rest.slice(end + 1);
       readRows(lines);
     },
+    head: () => ({ ...reader.head(), separator }),
     finish(isCut = false) {
       if (rest !== '' && !isCut) readRows(rest);
       return reader.finish();

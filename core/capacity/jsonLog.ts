@@ -40,6 +40,7 @@ export function createJsonLog(emit: (sample: Sample) => void, logged?: Logged): 
       if (rest.length > longestLine) throw new ImpossibleInput('csv', { code: 'no-text-table' });
       lines.forEach(readLine);
     },
+    head: () => ({ ...reader.head(), separator: null }),
     finish(isCut = false) {
       if (!isCut) readLine(rest);
       return reader.finish();

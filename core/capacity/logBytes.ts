@@ -2,6 +2,7 @@ import { ImpossibleInput } from '../impossibleInput';
 import { createCsvLog, type TextLog } from './csvLog';
 import { createJsonLog } from './jsonLog';
 import type { Logged } from './logColumns';
+import type { LogHead } from './logMapping';
 import type { LogEnd, Sample } from './logReader';
 import { largestLogBytes } from './logSize';
 
@@ -10,6 +11,8 @@ export interface ByteLog {
   push(bytes: Uint8Array): void;
   /** @param isCut it was broken off: what stands behind the last line end is no row */
   finish(isCut?: boolean): LogEnd;
+  /** How it begins, once that was read; also where it is no log. */
+  head(): LogHead;
 }
 
 /** So much of a file shows how its text is written. */
@@ -67,6 +70,7 @@ export function createByteLog(emit: (sample: Sample) => void, logged?: Logged): 
       held += bytes.length;
       if (held >= headBytes) begin();
     },
+    head: () => log?.head() ?? { rows: [], headingRows: null, separator: null },
     finish(isCut = false) {
       if (!decoder) begin();
       const text = isCut ? '' : (decoder?.decode() ?? '');

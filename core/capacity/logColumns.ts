@@ -1,5 +1,7 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { figureValue, parseFigure } from '../quantity/parse';
+import { type LogMapping, mappedLayout } from './logMapping';
+import { unitsOf } from './logUnits';
 import { type GroupColumns, groupNumberIn, understandGroups, type VoltageColumn } from './groupColumns';
 import { type TimeForm, timeFormOf } from './timeText';
 
@@ -39,32 +41,9 @@ export interface Logged {
   series: number;
   /** Its columns of groups begin at the red lead. */
   fromRed?: boolean | undefined;
+  /** How it is to be read, where somebody said so. */
+  mapping?: LogMapping | undefined;
 }
-
-const voltageFactors = { v: 1, volt: 1, volts: 1, mv: 1e-3, millivolt: 1e-3 };
-const unitFactors: Record<LogField, Record<string, number>> = {
-  time: {
-    s: 1,
-    sec: 1,
-    second: 1,
-    seconds: 1,
-    secs: 1,
-    ms: 1e-3,
-    millis: 1e-3,
-    min: 60,
-    mins: 60,
-    minute: 60,
-    minutes: 60,
-    h: 3600,
-    hr: 3600,
-    hour: 3600,
-    hours: 3600,
-  },
-  voltage: voltageFactors,
-  group: voltageFactors,
-  current: { a: 1, amp: 1, amps: 1, ampere: 1, ma: 1e-3, milliamp: 1e-3 },
-  temperature: { c: 1, '°c': 1, degc: 1, celsius: 1 },
-};
 
 const headings: [LogField, RegExp][] = [
   ['time', /time|elapsed|zeit|seconds|timestamp|date|^t$|^t[ ([_]/i],
@@ -78,7 +57,7 @@ const unitIn = (text: string, field: LogField): string | null => {
     .toLowerCase()
     .split(/[\s()[\]/_,:;]+/)
     .filter(Boolean);
-  return words.reverse().find((word) => unitFactors[field][word] !== undefined) ?? null;
+  return words.reverse().find((word) => unitsOf(field)[word] !== undefined) ?? null;
 };
 
 const isSampleRow = (row: readonly string[]): boolean =>
@@ -89,12 +68,13 @@ const isSampleRow = (row: readonly string[]): boolean =>
  * Units come from the heading or a row of units below it; where neither tells, they are inferred from the size of the
  * figures and marked as assumed. Returns null when no two columns of numbers are found.
  *
- * Of a pack the voltages of its groups are looked for as well.
+ * Of a pack the voltages of its groups are looked for as well. Where somebody told the mapping, that is the layout.
  *
  * @param rows the first rows, tokenised; twenty are plenty
  * @throws ImpossibleInput where columns of groups are not as many as the pack has
  */
 export function understandColumns(rows: readonly (readonly string[])[], logged: Logged): LogLayout | null {
+  if (logged.mapping) return mappedLayout(rows, logged.mapping, logged);
   const headingRows = rows.findIndex(isSampleRow);
   if (headingRows < 0) return null;
   const samples = rows.slice(headingRows).filter(isSampleRow);
@@ -111,7 +91,7 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
     return { unit: told ?? inferredUnit(field, cells, logged.series), told: told !== null };
   };
   const voltagesAt = (index: number, number: number): VoltageColumn => {
-    const factor = unitFactors.group[unitAt('group', index).unit] ?? 1;
+    const factor = unitsOf('group')[unitAt('group', index).unit] ?? 1;
     return { index, number, voltagesV: samples.map((row) => (figureValue(row[index] ?? '') ?? NaN) * factor) };
   };
   const numbered = logged.series > 1 ? numberedColumns(titles, forms).map((one) => voltagesAt(...one)) : [];
@@ -137,7 +117,7 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
       heading: title.filter(Boolean).join(' '),
       written,
       unit,
-      factor: unitFactors[field][unit] ?? 1,
+      factor: unitsOf(field)[unit] ?? 1,
       assumed: !told && written === 'number',
       ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}),
     };
@@ -261,6 +241,10 @@ function inferredUnit(field: LogField, cells: string[], series: number): string 
 const coarsestS = 200;
 const unevenFrom = 20;
 
+/** A spreadsheet counts days from 1900: of these years. Two samples are no tenth of a day apart. */
+export const isDayCount = (value: number): boolean => value > 30_000 && value < 80_000;
+const mostStepDays = 0.1;
+
 function inferredTimeUnit(cells: string[]): string {
   const values = cells.map((cell) => parseFigure(cell)?.value ?? NaN).filter(Number.isFinite);
   const steps = values
@@ -274,5 +258,6 @@ function inferredTimeUnit(cells: string[]): string {
     middle >= unevenFrom &&
     steps.some((step) => step !== middle) &&
     (steps.at(-1) ?? 0) < 1.2 * middle;
+  if (values.every((value) => isDayCount(value)) && middle < mostStepDays) return 'd';
   return middle >= coarsestS || isUneven ? 'ms' : 's';
 }

@@ -2,9 +2,10 @@ import { ImpossibleInput } from '../impossibleInput';
 import { lastDigitOf, valuesLookedAt } from '../quantity/lastDigit';
 import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
-import { type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
+import { isDayCount, type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
 import type { LoggedMoment } from './loggedMoment';
 import { groupNumberIn, sumShare } from './groupColumns';
+import type { LogHead } from './logMapping';
 import { createPlainRow, type PlainRow } from './plainRow';
 import { isZoned, secondsOf } from './timeText';
 
@@ -31,6 +32,8 @@ export interface LogReader {
   pushPlain(text: string, from: number, to: number, separator: string): boolean;
   /** Ends the log: what was understood and passed over. */
   finish(): LogEnd;
+  /** Its first rows, also where they are no log. */
+  head(): Omit<LogHead, 'separator'>;
 }
 
 export interface LogEnd {
@@ -53,6 +56,8 @@ const rowsToUnderstand = 20;
 /** More unreadable rows than this share of all, and the file is not a log. */
 const mostUnreadable = 0.2;
 const dayS = 86_400;
+/** The day count of 1 January 1970 in a spreadsheet, s. */
+const serialFrom = 25_569 * dayS;
 /** Longer than any discharge: then its seconds are something else. */
 const longestS = 40 * dayS;
 
@@ -69,6 +74,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   let layout: ReturnType<typeof understandColumns> = null;
   let [time, voltage, current, temperature]: (LogColumn | undefined)[] = [];
   let groups: LogColumn[] = [];
+  /** Its times are days, perhaps those of a spreadsheet. */
+  let isSerial = false;
   let rowNumber = 0;
   let read = 0;
   let unreadable: number[] = [];
@@ -91,6 +98,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       column('temperature'),
     ];
     groups = layout.columns.filter(({ field }) => field === 'group');
+    isSerial = time?.written === 'number' && time.factor === dayS;
     rowNumber = layout.headingRows;
     first.slice(layout.headingRows).forEach(readRow);
   };
@@ -104,10 +112,10 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
           time.factor,
           time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim(),
         )
-      : null;
+      : clockedS();
     const groupsV = groupsOf(groups.map((column) => figureOf(row, column)));
     const voltageV = voltage ? figureOf(row, voltage) : sumOf(groupsV);
-    if (rawS === null || voltageV === null || !time || (groups.length > 0 && groupsV === null)) {
+    if (rawS === null || voltageV === null || (groups.length > 0 && groupsV === null)) {
       if (row.every((cell) => cell.trim() === '')) return;
       unreadableCount += 1;
       if (unreadable.length < 5) unreadable.push(rowNumber);
@@ -120,7 +128,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       if (one && groupsV) digits.group.note(row[one.index] ?? '', one.factor, groupsV[0] as number);
       if (current && currentA !== null) digits.current.note(row[current.index] ?? '', current.factor, currentA);
     }
-    if (time.written === 'date' || time.dayIndex !== undefined)
+    if (time && (time.written === 'date' || time.dayIndex !== undefined))
       endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
     take(rawS, voltageV, currentA, figureOf(row, temperature), groupsV);
   };
@@ -132,11 +140,17 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     groupsV: number[] | null,
   ): void => {
     read += 1;
+    if (isSerial && isDayCount(rawS / dayS)) endedAt = { atS: rawS - serialFrom, isZoned: false };
     lastS = clock.next(rawS, rowNumber, time?.written === 'clock' && time.dayIndex === undefined);
     if (groupsV === null) return emit({ timeS: lastS, voltageV, currentA, temperatureC });
     apartV += voltageV - (sumOf(groupsV) ?? 0);
     totalV += voltageV;
     emit({ timeS: lastS, voltageV, currentA, temperatureC, groupsV });
+  };
+  /** Where no column tells the time, the rows are told to lie so far apart. */
+  const clockedS = (): number | null => {
+    const intervalS = logged.mapping?.intervalS;
+    return intervalS === undefined ? null : (rowNumber - (layout?.headingRows ?? 0) - 1) * intervalS;
   };
   /** From what their columns hold; null where not every group was logged. */
   const groupsOf = (columns: readonly (number | null)[]): number[] | null => {
@@ -161,6 +175,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     column && plain ? (plain.figures[column.index] as number) * column.factor : null;
 
   return {
+    head: () => ({ rows: first, headingRows: layout?.headingRows ?? null }),
     push(row) {
       if (layout) return readRow(row);
       first.push(row);
@@ -168,13 +183,13 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     },
     pushPlain(text, from, to, separator) {
       // The first rows tell the last digits as well.
-      if (read < valuesLookedAt || !time) return false;
+      if (read < valuesLookedAt) return false;
       if (plain === undefined) plain = plainOf(separator);
       if (!plain?.read(text, from, to)) return false;
       rowNumber += 1;
       const groupsV = groups.length === 0 ? null : groupsOf(groups.map(figureAt));
       const voltageV = figureAt(voltage) ?? sumOf(groupsV);
-      const rawS = figureAt(time);
+      const rawS = time ? figureAt(time) : clockedS();
       if (rawS !== null && voltageV !== null) take(rawS, voltageV, figureAt(current), figureAt(temperature), groupsV);
       return true;
     },
