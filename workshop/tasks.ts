@@ -10,6 +10,7 @@ import {
 } from '@/core/capacity/discharge';
 import type { LoggedMoment } from '@/core/capacity/loggedMoment';
 import type { LogColumn, Logged } from '@/core/capacity/logColumns';
+import type { LogHead } from '@/core/capacity/logMapping';
 import type { LogEnd } from '@/core/capacity/logReader';
 import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
@@ -55,6 +56,8 @@ export interface LogFile {
 }
 
 export interface LogReading {
+  /** How the file begins. */
+  head: LogHead;
   columns: LogColumn[];
   notices: Warning[];
   endedAt: LoggedMoment | null;
@@ -142,6 +145,7 @@ const tasks: Tasks = {
       kept?.finish();
       const voltageStepV = voltageDigitV ?? end.voltageStepV;
       return {
+        head: log.head(),
         columns: end.columns,
         notices: end.warnings,
         endedAt: end.endedAt,

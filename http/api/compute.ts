@@ -133,7 +133,15 @@ export const groupsTold = (groups: GroupAtEnd[] | null): z.infer<typeof groupsAt
 
 /** Integrates a CSV discharge log; nothing is stored. */
 export async function computeDischarge(
-  { load, cutoffV, cutoffPerGroupV, seriesCells, voltageResolutionV, ...tools }: z.infer<typeof dischargeQuery>,
+  {
+    load,
+    cutoffV,
+    cutoffPerGroupV,
+    seriesCells,
+    voltageResolutionV,
+    mapping,
+    ...tools
+  }: z.infer<typeof dischargeQuery>,
   { body, signal }: Pick<Request, 'body' | 'signal'>,
 ): Promise<z.infer<typeof dischargeResponse>> {
   const folder = await temporaryFolder();
@@ -147,7 +155,7 @@ export async function computeDischarge(
           load: loadOf(load),
           tools,
           voltageDigitV: voltageResolutionV,
-          logged: { series: seriesCells },
+          logged: { series: seriesCells, mapping },
           cutoffV,
           cutoffPerGroupV,
         },

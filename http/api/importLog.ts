@@ -5,19 +5,23 @@ import { rulesInForce } from '@/workshop/rules';
 import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import type { Warning } from '@/core/warning';
+import { type LogMapping, shapeOf } from '@/core/capacity/logMapping';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import { logToolsOf } from '@/core/capacity/logTools';
 import { type LoggedSubject, subjectByCode } from '@/records/cells';
 import { roundsOfPack } from '@/records/packs';
 import { looksTurned } from '@/core/packs/groupOrder';
 import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
-import { keepRunFile } from '@/records/runFiles';
-import { addLayout, addRun, keepResult, reserveLayoutId, runWithContent } from '@/records/runs';
+import { keepMapping } from '@/records/logMappings';
+import { keepRunFile, runFile } from '@/records/runFiles';
+import { addLayout, addRun, keepResult, reserveLayoutId, runById, runWithContent } from '@/records/runs';
 import { copySamples } from '@/records/sampleBlocks';
 import { spoolBody } from './logBody';
 import { Refusal } from './respond';
 import { now } from '@/workshop/clock';
 import { inBackground } from '@/workshop/pool';
+import type { LogReading } from '@/workshop/tasks';
+import type { PoolClient } from 'pg';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { temporaryFolder } from '@/records/temporary';
 import { rm } from 'node:fs/promises';
@@ -35,6 +39,10 @@ export interface LogImport {
   logger?: string | null;
   /** When the log ended; null where its own dates shall tell. */
   endedAt: Date | null;
+  /** What its columns are; null where they tell by themselves. */
+  mapping?: LogMapping | null;
+  /** The name to keep that mapping under, for the next file of this shape. */
+  keepAs?: string | null;
   /** At which lead the columns of groups begin; null where nobody said. */
   groups?: GroupOrder | null;
 }
@@ -58,7 +66,17 @@ export interface ImportedLog {
  *   ImpossibleInput for what is no log
  */
 export async function importLog(
-  { code, fileName, load, loadTolerance = null, logger = null, endedAt, groups = null }: LogImport,
+  {
+    code,
+    fileName,
+    load,
+    loadTolerance = null,
+    logger = null,
+    endedAt,
+    mapping = null,
+    keepAs = null,
+    groups = null,
+  }: LogImport,
   body: ReadableStream<Uint8Array> | null,
   signal?: AbortSignal,
 ): Promise<ImportedLog> {
@@ -76,56 +94,86 @@ export async function importLog(
     throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [
       { path: 'logger', message: `There is no instrument ${logger} in use.` },
     ]);
-  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits);
-  const layoutId = await reserveLayoutId(db);
-  const folder = await temporaryFolder();
-  let isStoring = false;
-  const [file, blocks, packed] = [join(folder, 'log'), join(folder, 'blocks'), join(folder, 'packed')];
-  try {
+  return storingAll(async (folder, storing) => {
+    const [file, packed] = [join(folder, 'log'), join(folder, 'packed')];
     const contentSha256 = await spoolBody(body, file);
     const packing = pipeline(createReadStream(file), createGzip({ level: 1 }), createWriteStream(packed));
     // Whatever becomes of the reading, the packing ends before its folder goes.
     packing.catch(() => undefined);
-    const read = await inBackground(
-      'readLog',
-      {
-        file,
-        load,
-        tools: logToolsOf(loadTolerance, loggedBy?.ranges ?? null),
-        cutoffPerGroupV: cutoffV,
-        logged: { series: subject.series, fromRed: groups === 'from-red' },
-        blocks: { file: blocks, layoutId },
-      },
-      signal === undefined ? {} : { signal },
-    ).finally(() => packing.catch(() => undefined));
+    const told = { load, loadTolerance, mapping, groups };
+    const layout = await readAs(told, { file, folder, subject, ranges: loggedBy?.ranges ?? null }, signal).finally(() =>
+      packing.catch(() => undefined),
+    );
     await packing;
-    if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
+    const { read } = layout;
     const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
     if (!ended) throw endUnknown();
     if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
     const known = await runWithContent(db, contentSha256);
     if (known) throw alreadyHere(known);
-    if (groups === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
-    isStoring = true;
-    const runId = await inTransaction(async (connection) => {
-      const id = await addRun(connection, {
+    if (groups === null && mapping === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
+    storing();
+    const id = await inTransaction(async (connection) => {
+      const runId = await addRun(connection, {
         contentSha256,
         subjectIds: [subject.id, ...subject.weldedIds],
         fileName,
         loggerId: loggedBy?.id ?? null,
         endedAt: ended,
       });
-      const samples = read.result.samples;
-      await addLayout(connection, layoutId, id, { ...read, mapping: null, load, loadTolerance, samples });
-      await copySamples(connection, createReadStream(blocks, { highWaterMark: 1 << 18 }));
-      await keepRunFile(connection, id, packed);
-      await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, read.result);
+      await store(connection, runId, layout);
+      await keepRunFile(connection, runId, packed);
+      if (keepAs !== null && mapping)
+        await keepMapping(connection, { name: keepAs, shape: shapeOf(read.head), mapping });
       signal?.throwIfAborted();
-      return id;
+      return runId;
     });
-    // Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet.
-    if (lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits) !== cutoffV) await judgeRunsInForce();
-    return { id: runId, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
+    await judgeUnderNewRules(subject, layout.cutoffV);
+    return { id, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
+  });
+}
+
+/** How a log is read, as whoever sends it tells. */
+export type Told = Pick<LogImport, 'load'> & Required<Pick<LogImport, 'loadTolerance' | 'mapping' | 'groups'>>;
+
+/**
+ * Reads the file of a run anew, as told now: from then on its samples and figures are these.
+ *
+ * @throws Refusal for a run that is not there, void, or whose file was not kept; ImpossibleInput for what is no log so
+ */
+export async function readAnew(runId: number, told: Told, signal?: AbortSignal): Promise<ImportedLog> {
+  const db = database();
+  const run = await runById(db, runId);
+  const subject = run && (await subjectByCode(db, run.code));
+  if (!run || !subject) throw new Refusal(404, 'no-such-run', `There is no run ${runId}.`);
+  if (run.voidReason !== null)
+    throw new Refusal(409, 'void', `Run ${runId} is void; import its file once more to read it otherwise.`);
+  const kept = await runFile(db, runId);
+  if (!kept) throw noFile(runId);
+  const logger = run.loggerId === null ? undefined : (await allInstruments(db)).find(({ id }) => id === run.loggerId);
+  return storingAll(async (folder, storing) => {
+    const file = join(folder, 'log');
+    await pipeline(kept, createWriteStream(file, { mode: 0o600 }));
+    const layout = await readAs(told, { file, folder, subject, ranges: logger?.ranges ?? null }, signal);
+    storing();
+    await inTransaction(async (connection) => {
+      await store(connection, runId, layout);
+      signal?.throwIfAborted();
+    });
+    await judgeUnderNewRules(subject, layout.cutoffV);
+    const { result, notices } = layout.read;
+    return { id: runId, code: run.code, result, notices: [...notices, ...result.warnings] };
+  });
+}
+
+/** Works in a folder of its own, and knows of a failure whether it came before anything was stored. */
+async function storingAll<Result>(work: (folder: string, storing: () => void) => Promise<Result>): Promise<Result> {
+  const folder = await temporaryFolder();
+  let isStoring = false;
+  try {
+    return await work(folder, () => {
+      isStoring = true;
+    });
   } catch (error) {
     if (!isStoring) noteNothingStored(error);
     // Another import of the same file came first.
@@ -134,6 +182,71 @@ export async function importLog(
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** A log that was read and not stored yet. */
+interface ReadLayout {
+  told: Told;
+  layoutId: number;
+  cutoffV: number;
+  /** The file of its samples. */
+  blocks: string;
+  read: LogReading;
+}
+
+interface LogOnDisk {
+  file: string;
+  folder: string;
+  subject: LoggedSubject;
+  /** What the maker of its logger promises. */
+  ranges: Parameters<typeof logToolsOf>[1];
+}
+
+async function readAs(
+  told: Told,
+  { file, folder, subject, ranges }: LogOnDisk,
+  signal: AbortSignal | undefined,
+): Promise<ReadLayout> {
+  const { load, loadTolerance, mapping, groups } = told;
+  const db = database();
+  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits);
+  const layoutId = await reserveLayoutId(db);
+  const blocks = join(folder, 'blocks');
+  const read = await inBackground(
+    'readLog',
+    {
+      file,
+      load,
+      tools: logToolsOf(loadTolerance ?? null, ranges),
+      cutoffPerGroupV: cutoffV,
+      logged: { series: subject.series, fromRed: groups === 'from-red', mapping: mapping ?? undefined },
+      blocks: { file: blocks, layoutId },
+    },
+    signal === undefined ? {} : { signal },
+  );
+  if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
+  return { told, layoutId, cutoffV, blocks, read };
+}
+
+async function store(
+  connection: PoolClient,
+  runId: number,
+  { told: { load, loadTolerance, mapping }, layoutId, cutoffV, blocks, read }: ReadLayout,
+): Promise<void> {
+  await addLayout(connection, layoutId, runId, {
+    ...read,
+    mapping: mapping ?? null,
+    load,
+    loadTolerance: loadTolerance ?? null,
+    samples: read.result.samples,
+  });
+  await copySamples(connection, createReadStream(blocks, { highWaterMark: 1 << 18 }));
+  await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, read.result);
+}
+
+/** Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet. */
+async function judgeUnderNewRules({ chemistry }: LoggedSubject, cutoffV: number): Promise<void> {
+  if (lowestVoltageV(chemistry, (await rulesInForce(database())).limits) !== cutoffV) await judgeRunsInForce();
 }
 
 /** @throws Refusal with 409 where the groups fit the pack's newest reading the other way round */
@@ -145,6 +258,9 @@ async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number
     'the other way round. Say so (groups=from-red), or that they begin at the black one (groups=from-black).';
   throw new Refusal(409, 'asked', said, [{ path: 'groups', message: said }]);
 }
+
+export const noFile = (runId: number): Refusal =>
+  new Refusal(404, 'no-file', `The file of run ${runId} was not kept: it came before files were. Its samples are.`);
 
 /** Clocks and zones differ by less. */
 const dayMs = 86_400_000;

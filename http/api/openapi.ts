@@ -25,6 +25,8 @@ const query = (schema: z.ZodObject) => {
   }));
 };
 
+const runId = { name: 'id', in: 'path', required: true, schema: { type: 'integer' } };
+
 const answers = (schema: z.ZodType, status = '200') => ({
   [status]: { description: 'The result', content: json(schema) },
   '400': { description: 'What was wrong with the request', content: json(errorSchema) },
@@ -85,10 +87,27 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.runResponse, '201'),
       },
     },
+    '/api/v1/runs/{id}/layouts': {
+      post: {
+        summary: 'The file of a run, read otherwise than before',
+        parameters: [runId],
+        requestBody: jsonIn(shapes.layoutRequest),
+        responses: {
+          ...answers(shapes.runResponse, '201'),
+          '404': { description: 'There is no such run, or its file was not kept', content: json(errorSchema) },
+        },
+      },
+    },
+    '/api/v1/mappings': {
+      get: {
+        summary: 'How logs of some shapes are read, under names',
+        responses: answers(shapes.namedMappingsResponse),
+      },
+    },
     '/api/v1/runs/{id}/file': {
       get: {
         summary: 'The file that a run came from, byte for byte as it arrived',
-        parameters: [{ name: 'id', in: 'path', required: true, schema: { type: 'integer' } }],
+        parameters: [runId],
         responses: {
           '200': { description: 'The file', content: { 'application/octet-stream': {} } },
           '404': { description: 'There is no such run, or its file was not kept', content: json(errorSchema) },

@@ -1,3 +1,4 @@
+import { unitsOf } from '@/core/capacity/logUnits';
 import { inspectionKeys } from '@/core/grading/intake';
 import { standings } from '@/core/grading/standing';
 import { packStates } from '@/core/packs/groupVoltages';
@@ -90,6 +91,47 @@ export const loadParameter = z
 
 const numberParameter = z.coerce.number({ error: 'Expected a number.' });
 
+const mappedFields = ['time', 'day', 'voltage', 'group', 'tap', 'current', 'temperature'] as const;
+/** A log is no wider. */
+const mostColumns = 500;
+
+export const logMapping = z.object({
+  separator: z.string().length(1).optional().describe('Of a text table.'),
+  headingRows: z.number().int().min(0).max(20).describe('Rows before the first sample.'),
+  columns: z
+    .array(
+      z
+        .object({
+          index: z.number().int().min(0).max(mostColumns).describe('Place in the row, from 0.'),
+          field: z.enum(mappedFields).describe('day: the date beside a clock; tap: a voltage against the black lead.'),
+          position: z.number().int().min(1).max(1000).optional().describe('Of a group or tap, from the black lead.'),
+          unit: z.string().max(20).describe('Such as s, ms, min, h, d, v, mv, a, ma, c.'),
+        })
+        .refine(
+          ({ field, unit }) => field === 'day' || unitsOf(field === 'tap' ? 'group' : field)[unit] !== undefined,
+          { path: ['unit'], error: 'This is no unit of such a column.' },
+        ),
+    )
+    .min(1)
+    .max(mostColumns),
+  intervalS: z.number().positive().max(most).optional().describe('From sample to sample, where no column tells time.'),
+});
+
+const mappingParameter = z
+  .string()
+  .max(20_000)
+  .transform((text, context): unknown => {
+    try {
+      return JSON.parse(text);
+    } catch {
+      context.addIssue({ code: 'custom', message: 'Expected a mapping as JSON.' });
+      return z.NEVER;
+    }
+  })
+  .pipe(logMapping)
+  .optional()
+  .describe('What its columns are, as JSON: see the request of /api/v1/runs/{id}/layouts.');
+
 export const dischargeQuery = z.object({
   load: loadParameter,
   cutoffV: numberParameter
@@ -108,6 +150,7 @@ export const dischargeQuery = z.object({
     .max(most)
     .optional()
     .describe('Last digit of the logged voltage; taken from its digits where it is missing.'),
+  mapping: mappingParameter,
 });
 
 const quantity = z.object({ value: z.number(), u: z.number() });
@@ -241,7 +284,26 @@ export const runQuery = z.object({
     .enum(['from-black', 'from-red'])
     .optional()
     .describe('At which lead the columns of groups begin; answered with 409 where they look turned and nobody said.'),
+  mapping: mappingParameter,
+  keepMappingAs: z
+    .string()
+    .trim()
+    .min(1)
+    .max(60)
+    .optional()
+    .describe('Keeps that mapping under a name, for the next file of this shape.'),
   fileName: z.string().max(200).default('log.csv'),
+});
+
+export const layoutRequest = z.object({
+  load: loadParameter.describe('As of /api/v1/runs.'),
+  loadTolerance: z.number().min(0).max(1).nullable().default(null),
+  mapping: logMapping.nullable().default(null).describe('Null: as the file tells by itself.'),
+  groups: z.enum(['from-black', 'from-red']).nullable().default(null),
+});
+
+export const namedMappingsResponse = z.object({
+  mappings: z.array(z.object({ name: z.string(), shape: z.string(), mapping: logMapping })),
 });
 
 export const runResponse = z.object({
