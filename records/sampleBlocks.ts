@@ -1,4 +1,4 @@
-import { extremesOf } from '@/core/capacity/curve';
+import { extremesOf } from './curve';
 import type { Sample } from '@/core/capacity/logReader';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -30,7 +30,7 @@ const double = (value: number): Buffer => {
 /** Version 1 of how JSON is kept, and its text. */
 const json = (value: unknown): Buffer => Buffer.from(`\x01${JSON.stringify(value)}`);
 
-/** Dimensions, whether any are null, type; length and first index of each dimension; then each value with its length. */
+/** Dimensions, whether any are null, type; length and first index of each dimension; each value with its length. */
 function array(values: readonly (number | null)[], dimensions: readonly number[]): Buffer {
   const bytes = new DataView(new ArrayBuffer(12 + 8 * dimensions.length + 12 * values.length));
   let at = 0;

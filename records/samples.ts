@@ -1,4 +1,4 @@
-import { thinned } from '@/core/capacity/curve';
+import { reducedCurve } from './curve';
 import type { Sample } from '@/core/capacity/logReader';
 import type { Queryable } from './database';
 
@@ -111,5 +111,5 @@ export async function curveOf(
   const samples = blocks.length > mostWhole ? blocks.flatMap(({ extremes }) => extremes) : await whole();
   const begin = samples.findLastIndex(({ timeS }) => timeS <= fromS);
   const end = samples.findIndex(({ timeS }) => timeS >= toS);
-  return thinned(samples.slice(Math.max(0, begin), end < 0 ? undefined : end + 1), stretches);
+  return reducedCurve(samples.slice(Math.max(0, begin), end < 0 ? undefined : end + 1), stretches);
 }

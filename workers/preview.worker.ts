@@ -2,30 +2,39 @@ import { impossibleText } from '@/words/impossible';
 import { createByteLog, unpacked } from '@/core/capacity/logBytes';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import type { LogColumn, Logged } from '@/core/capacity/logColumns';
+import { type LogHead, type LogMapping, mappingOf, shapeOf } from '@/core/capacity/logMapping';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import type { Warning } from '@/core/warning';
 import { expose } from 'comlink';
 
-export type LogPreview =
-  | {
-      ok: true;
-      columns: LogColumn[];
-      warnings: Warning[];
-      samples: number;
-      whole: boolean;
-      /** By its own dates; null where it tells none, `told` where they are only read once it is sent. */
-      endedAt: Date | 'told' | null;
-    }
-  | { ok: false; said: string };
+interface Understood {
+  columns: LogColumn[];
+  warnings: Warning[];
+  samples: number;
+  whole: boolean;
+  /** By its own dates; null where it tells none, `told` where they are only read once it is sent. */
+  endedAt: Date | 'told' | null;
+}
+
+/** What the beginning of a log shows. */
+export interface LogPreview {
+  head: LogHead;
+  /** What files of this kind have in common. */
+  shape: string;
+  /** How it was read, to be changed. */
+  mapping: LogMapping;
+  /** Or why it cannot be read so. */
+  understood: Understood | { said: string };
+}
 
 /** So much of a log shows how it is laid out. */
 const glanceBytes = 1 << 18;
 /** And so much of the end of a plain one holds its last row. */
 const tailBytes = 1 << 14;
 
-/** A file portion by portion; not every browser goes through a stream by itself. */
-async function* portionsOf(file: Blob): AsyncGenerator<Uint8Array> {
-  const reader = file.stream().getReader();
+/** A stream portion by portion; not every browser goes through one by itself. */
+async function* portionsOf(stream: ReadableStream<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const reader = stream.getReader();
   try {
     for (;;) {
       const { done, value } = await reader.read();
@@ -37,15 +46,24 @@ async function* portionsOf(file: Blob): AsyncGenerator<Uint8Array> {
   }
 }
 
+/** A file that was chosen, or one that the workshop keeps. */
+async function streamOf(source: File | string): Promise<ReadableStream<Uint8Array>> {
+  if (source instanceof File) return source.stream();
+  const answer = await fetch(source);
+  if (!answer.ok || !answer.body) throw new Error(`${source} answered ${answer.status}`);
+  return answer.body;
+}
+
 const lineEnd = '\n'.charCodeAt(0);
 
 /** When a log ended whose beginning tells dates, by its last rows; `told` where they cannot be read alone. */
-async function endOf(file: File, logged: Logged, beginning: Uint8Array): Promise<Date | 'told' | null> {
-  const [mark] = new Uint8Array(await file.slice(0, 1).arrayBuffer());
+async function endOf(source: File | string, logged: Logged, beginning: Uint8Array): Promise<Date | 'told' | null> {
+  if (typeof source === 'string') return 'told';
+  const [mark] = new Uint8Array(await source.slice(0, 1).arrayBuffer());
   const isPacked = mark !== beginning[0];
   const isWide = beginning.subarray(0, 256).includes(0);
   if (isPacked || isWide) return 'told';
-  const tail = new Uint8Array(await file.slice(-tailBytes).arrayBuffer());
+  const tail = new Uint8Array(await source.slice(-tailBytes).arrayBuffer());
   const log = createByteLog(() => undefined, logged);
   log.push(beginning.subarray(0, beginning.lastIndexOf(lineEnd) + 1));
   log.push(tail.subarray(tail.indexOf(lineEnd) + 1));
@@ -55,34 +73,48 @@ async function endOf(file: File, logged: Logged, beginning: Uint8Array): Promise
 
 const previewer = {
   /** What the beginning of a log is understood as, before anything is sent. */
-  async preview(file: File, logged: Logged): Promise<LogPreview> {
-    try {
-      let samples = 0;
+  async preview(source: File | string, logged: Logged): Promise<LogPreview> {
+    let samples = 0;
+    const log = createByteLog(() => samples++, logged);
+    const understand = async (): Promise<Understood> => {
       let seen = 0;
       const parts: Uint8Array[] = [];
-      const log = createByteLog(() => samples++, logged);
-      for await (const bytes of unpacked(portionsOf(file))) {
+      for await (const bytes of unpacked(portionsOf(await streamOf(source)))) {
         parts.push(bytes);
         log.push(bytes);
         seen += bytes.length;
         if (seen > glanceBytes) break;
       }
       const whole = seen <= glanceBytes;
-      const end = log.finish(!whole);
+      const { columns, warnings, endedAt } = log.finish(!whole);
       const beginning = new Uint8Array(await new Blob(parts as BlobPart[]).arrayBuffer());
-      const endsSeen = end.endedAt && momentOf(end.endedAt);
+      const endsSeen = endedAt && momentOf(endedAt);
       return {
-        ok: true,
-        columns: end.columns,
-        warnings: end.warnings,
+        columns,
+        warnings,
         samples,
         whole,
-        endedAt: whole || !endsSeen ? endsSeen : await endOf(file, logged, beginning),
+        endedAt: whole || !endsSeen ? endsSeen : await endOf(source, logged, beginning),
       };
-    } catch (error) {
-      if (error instanceof ImpossibleInput) return { ok: false, said: impossibleText(error) };
+    };
+    const understood = await understand().catch((error: unknown) => {
+      if (error instanceof ImpossibleInput) return { said: impossibleText(error) };
       throw error;
-    }
+    });
+    const head = log.head();
+    const [columns, warnings] = 'said' in understood ? [[], []] : [understood.columns, understood.warnings];
+    return {
+      head,
+      shape: shapeOf(head),
+      mapping:
+        logged.mapping ??
+        mappingOf(
+          head,
+          columns,
+          warnings.some(({ code }) => code === 'groups-as-taps'),
+        ),
+      understood,
+    };
   },
 };
 

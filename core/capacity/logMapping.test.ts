@@ -56,7 +56,8 @@ test('a mapping is as good as what it was made of, and the next file of that sha
 });
 
 test('taps that were understood stay taps, dates in a column of their own stay theirs', () => {
-  const taps = `date,time,v1,v2\n${rows((i) => `2026-03-01,10:00:${10 + i},${(3.9 - i / 99).toFixed(2)},${(7.7 - i / 50).toFixed(2)}`)}`;
+  const volts = (i: number) => `${(3.9 - i / 99).toFixed(2)},${(7.7 - i / 50).toFixed(2)}`;
+  const taps = `date,time,v1,v2\n${rows((i) => `2026-03-01,10:00:${10 + i},${volts(i)}`)}`;
   const { head, end, samples } = readAs(taps, { series: 2 });
   const mapping = mappingOf(head, end.columns, true);
   expect(mapping.columns.map(({ field }) => field).sort()).toEqual(['day', 'tap', 'tap', 'time']);

@@ -2,18 +2,24 @@
 
 import { columnName, warningText } from '@/words/warnings';
 import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
+import type { DischargeLoad } from '@/core/capacity/discharge';
+import type { LogMapping } from '@/core/capacity/logMapping';
+import type { NamedMapping } from '@/records/logMappings';
 import { Field } from '@/ui/Field';
-import type { LogPreview, Previewer } from '@/workers/preview.worker';
-import type { LogColumn, Logged } from '@/core/capacity/logColumns';
+import type { LogPreview } from '@/workers/preview.worker';
+import type { LogColumn } from '@/core/capacity/logColumns';
 import { counted } from '@/words/counted';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
-import { wrap } from 'comlink';
 import { type FormEvent, useId, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import ProgressBar from 'react-bootstrap/ProgressBar';
+import { forgetMappingAction } from './actions';
+import { LoadFields, loadTyped } from './LoadFields';
+import { lookAtLog } from './lookAtLog';
+import { MappingTable } from './MappingTable';
 import { type Sending, sendLog } from './sendLog';
 
 interface ImportFormProps {
@@ -23,18 +29,23 @@ interface ImportFormProps {
   waiting: string[];
   packs: { code: string; series: number }[];
   loggers: { code: string; name: string }[];
+  /** How files of known shapes are read. */
+  mappings: NamedMapping[];
 }
 
 /** The code of a cell or pack, as it is typed; of welded cells that of the first. */
 const subjectOf = (typed: string): string => weldCodesOf(typed)?.[0] ?? cellCodeOf(typed) ?? typed.toUpperCase();
 
 /** A log to keep with a cell or pack: the file is looked at here, then sent, read and stored while it arrives. */
-export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFormProps) {
+export function ImportForm({ subject: known, waiting, packs, loggers, mappings }: ImportFormProps) {
   const fileId = useId();
   const { kept, sent } = useKeptForm(`import ${known}`);
-  const [load, setLoad] = useState('current');
+  const [load, setLoad] = useState<DischargeLoad['kind']>('current');
   const [looked, setLooked] = useState<File | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
+  /** As somebody told it, here or when it was kept; null: the file tells by itself. */
+  const [mapping, setMapping] = useState<LogMapping | null>(null);
+  const [keptAs, setKeptAs] = useState<string | null>(null);
   const [sending, setSending] = useState<Sending | null>(null);
   const [share, setShare] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
@@ -42,20 +53,38 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
   const seriesOf = (typed: string): number => packs.find(({ code }) => code === subjectOf(typed.trim()))?.series ?? 1;
   const [series, setSeries] = useState(() => seriesOf(known));
 
-  const look = async (file: File | undefined, logged: Logged) => {
+  const show = (seen: LogPreview): void => {
+    setPreview(seen);
+    if ('columns' in seen.understood && seen.understood.columns.some(({ field }) => field === 'current'))
+      setLoad('column');
+  };
+  const read = async (file: File, groups: number, told: LogMapping | null): Promise<LogPreview> => {
+    setMapping(told);
+    const seen = await lookAtLog(file, { series: groups, mapping: told ?? undefined });
+    show(seen);
+    return seen;
+  };
+  /** A file that comes: read as files of its shape are, where that is known. */
+  const look = async (file: File | undefined, groups: number) => {
     setLooked(file ?? null);
     setPreview(null);
+    setMapping(null);
+    setKeptAs(null);
     setRefused(null);
     if (!file) return;
     if (file.size > largestLogBytes) {
       setRefused(tooLargeText(file.size));
       return;
     }
-    const worker = new Worker(new URL('../../workers/preview.worker.ts', import.meta.url), { type: 'module' });
-    const seen = await wrap<Previewer>(worker).preview(file, logged);
-    worker.terminate();
-    setPreview(seen);
-    if (seen.ok && seen.columns.some((column) => column.field === 'current')) setLoad('column');
+    const { shape } = await read(file, groups, null);
+    const known = mappings.find((one) => one.shape === shape);
+    if (!known) return;
+    setKeptAs(known.name);
+    await read(file, groups, known.mapping);
+  };
+  const change = (file: File, told: LogMapping | null): void => {
+    if (told === null) setKeptAs(null);
+    void read(file, series, told);
   };
 
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -64,32 +93,30 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
     const file = form.get('file');
     const text = (name: string) => String(form.get(name) ?? '').trim();
     const subject = subjectOf(text('subject'));
-    const figure = Number(text('figure').replace(',', '.'));
     if (!(file instanceof File) || file.name === '') return setRefused('Choose the file of the log.');
     if (file.size > largestLogBytes) return setRefused(tooLargeText(file.size));
     if (subject === '') return setRefused('Say which cell or pack was discharged.');
-    const tolerance = text('tolerance') === '' ? null : Number(text('tolerance').replace(',', '.')) / 100;
-    if (load !== 'column' && !(figure > 0))
-      return setRefused(load === 'resistor' ? 'The resistor in Ω is missing.' : 'The current in A is missing.');
-    if (tolerance !== null && !(tolerance >= 0 && tolerance < 1))
-      return setRefused(`"${text('tolerance')}" is no tolerance: give it in per cent, such as 1.`);
+    const drawn = loadTyped(form);
+    if ('refused' in drawn) return setRefused(drawn.refused);
     if (!preview) return setRefused('The file is still being looked at; press once more.');
-    if (!preview.ok) return setRefused(preview.said);
-    const endedAt = preview.endedAt ?? new Date(text('ended'));
+    if ('said' in preview.understood) return setRefused(preview.understood.said);
+    const endedAt = preview.understood.endedAt ?? new Date(text('ended'));
     if (endedAt !== 'told' && Number.isNaN(endedAt.getTime()))
       return setRefused('This log tells no dates: say when it ended.');
     setRefused(null);
     setShare(0);
     const told = {
-      ...(tolerance !== null && { loadTolerance: String(tolerance) }),
+      ...(drawn.loadTolerance !== null && { loadTolerance: String(drawn.loadTolerance) }),
       ...(text('logger') !== '' && { logger: text('logger') }),
       ...(text('groups') !== '' && { groups: text('groups') }),
+      ...(mapping && { mapping: JSON.stringify(mapping) }),
+      ...(mapping && text('keepAs') !== '' && { keepMappingAs: text('keepAs') }),
     };
     const run = sendLog(
       file,
       {
         subject,
-        load: load === 'column' ? load : `${load}:${figure}`,
+        load: drawn.load,
         ...told,
         fileName: file.name,
         ...(endedAt !== 'told' && { endedAt: endedAt.toISOString() }),
@@ -106,6 +133,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
     window.location.assign(`/runs/${answer.id}`);
   };
 
+  const understood = preview && !('said' in preview.understood) ? preview.understood : null;
   return (
     <form {...kept} onSubmit={(event) => void submit(event)} noValidate>
       <div className="fields">
@@ -119,7 +147,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
             const now = seriesOf(typed);
             if (now === series) return;
             setSeries(now);
-            if (looked) void look(looked, { series: now });
+            if (looked) void look(looked, now);
           }}
           figures={false}
           wide
@@ -131,29 +159,10 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
             type="file"
             name="file"
             accept=".csv,.txt,.tsv,.log,.json,.jsonl,.ndjson,.gz,text/csv,text/plain,application/gzip"
-            onChange={(event) => void look((event.target as HTMLInputElement).files?.[0], { series })}
+            onChange={(event) => void look((event.target as HTMLInputElement).files?.[0], series)}
           />
         </div>
-        <div style={{ gridColumn: '1 / -1' }}>
-          <Form.Label htmlFor={`${fileId}-load`}>What drew the current</Form.Label>
-          <Form.Select id={`${fileId}-load`} name="load" value={load} onChange={(event) => setLoad(event.target.value)}>
-            <option value="current">A constant current</option>
-            <option value="resistor">A known resistor</option>
-            <option value="column">As the log&rsquo;s own column says</option>
-          </Form.Select>
-        </div>
-        {load !== 'column' && (
-          <Field key={load} name="figure" label={load === 'resistor' ? 'Resistor, Ω' : 'Current, A'} figures />
-        )}
-        {load !== 'column' && (
-          <Field
-            key={`${load}-tolerance`}
-            name="tolerance"
-            label={load === 'resistor' ? 'Its tolerance, ± %' : 'Good to, ± %'}
-            hint="1 is assumed where nothing is known"
-            figures
-          />
-        )}
+        <LoadFields kind={load} onKind={setLoad} />
         <Field
           name="logger"
           label="Logged by"
@@ -161,7 +170,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
           choices={[['', 'not known'], ...loggers.map(({ code, name }) => [code, `${code} · ${name}`] as const)]}
           wide
         />
-        {preview?.ok && preview.columns.some(({ field }) => field === 'group') && (
+        {mapping === null && understood?.columns.some(({ field }) => field === 'group') && (
           <Field
             name="groups"
             label="Group 1 of the log lies"
@@ -174,9 +183,47 @@ export function ImportForm({ subject: known, waiting, packs, loggers }: ImportFo
             wide
           />
         )}
-        {preview?.ok && preview.endedAt === null && <Ended file={looked} />}
+        {understood && understood.endedAt === null && <Ended file={looked} />}
       </div>
-      {preview && <Preview preview={preview} />}
+      {preview && <Understood preview={preview} />}
+      {preview && looked && (
+        <details className="mt-2" open={understood === null || mapping !== null}>
+          <summary>{mapping === null ? 'Read it otherwise' : 'Read as told here'}</summary>
+          {keptAs !== null && (
+            <p className="mb-2">
+              Files of this shape are read as kept under <b>{keptAs}</b>.{' '}
+              <Button
+                variant="quiet"
+                onClick={() => {
+                  void forgetMappingAction(keptAs);
+                  change(looked, null);
+                }}
+              >
+                Forget that
+              </Button>
+            </p>
+          )}
+          <MappingTable
+            head={preview.head}
+            mapping={mapping ?? preview.mapping}
+            series={series}
+            onChange={(told) => change(looked, told)}
+          />
+          {mapping && (
+            <div className="d-flex gap-3 align-items-end flex-wrap">
+              <Field
+                key={keptAs ?? ''}
+                name="keepAs"
+                label="Keep it for files of this shape, under the name"
+                defaultValue={keptAs ?? ''}
+              />
+              <Button variant="quiet" onClick={() => change(looked, null)}>
+                As the file tells by itself
+              </Button>
+            </div>
+          )}
+        </details>
+      )}
       {sending && (
         <div className="mt-3" role="status">
           <ProgressBar now={share * 100} aria-label="Sent so far" />
@@ -227,23 +274,24 @@ const forms = { clock: 'as hh:mm:ss', date: 'as a date and a time', day: 'as a d
 const writtenText = ({ written, unit }: LogColumn): string =>
   written === 'number' ? `in ${units[unit] ?? unit}` : forms[written];
 
-function Preview({ preview }: { preview: LogPreview }) {
-  if (!preview.ok) return <p className="ask mt-3">{preview.said}</p>;
+/** What a log is taken for, or why it cannot be read so. */
+export function Understood({ preview: { understood } }: { preview: LogPreview }) {
+  if ('said' in understood) return <p className="ask mt-3">{understood.said}</p>;
   return (
     <div className="mt-3 soft">
       Understood:{' '}
-      {preview.columns
+      {understood.columns
         .map((column) => `${columnName(column)} ${writtenText(column)} (column ${column.index + 1})`)
         .join(', ')}
-      ; {preview.whole ? '' : 'more than '}
-      {counted(preview.samples, 'sample')}.
-      {preview.endedAt instanceof Date && (
+      ; {understood.whole ? '' : 'more than '}
+      {counted(understood.samples, 'sample')}.
+      {understood.endedAt instanceof Date && (
         <>
           {' '}
-          By its dates it ended on <When at={preview.endedAt} as="d MMM yyyy HH:mm" />.
+          By its dates it ended on <When at={understood.endedAt} as="d MMM yyyy HH:mm" />.
         </>
       )}
-      {preview.warnings.map((warning) => (
+      {understood.warnings.map((warning) => (
         <div key={warning.code}>◆ {warningText(warning)}</div>
       ))}
     </div>

@@ -22,6 +22,7 @@ import { DischargeChart } from './DischargeChart';
 import { judgeRun } from '@/workshop/judgeRun';
 import { GroupsLeft } from './GroupsLeft';
 import { LoadSteps } from './LoadSteps';
+import { ReadAnew } from './ReadAnew';
 import { pulsesFiled } from '@/records/readings';
 
 function loadText({ load, loadTolerance }: Run): string {
@@ -171,6 +172,15 @@ export async function RunPage({ id }: { id: number }) {
             </div>
           ))}
         </section>
+      )}
+      {run.hasFile && run.voidReason === null && (
+        <ReadAnew
+          runId={run.id}
+          series={run.series}
+          load={run.load}
+          loadTolerance={run.loadTolerance}
+          mapping={run.mapping}
+        />
       )}
       {run.voidReason === null && (
         <VoidForm

@@ -2,6 +2,7 @@ import { allInstruments } from '@/workshop/instruments';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
+import { namedMappings } from '@/records/logMappings';
 import { listRuns } from '@/records/runs';
 import { countedRuns, judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
@@ -19,10 +20,11 @@ const mostSuggested = 200;
 /** Discharges that were imported, newest first, and the door for the next. */
 export async function RunsPage({ page, subject }: { page: number; subject: string }) {
   const db = database();
-  const [workshop, runs, instruments] = await Promise.all([
+  const [workshop, runs, instruments, mappings] = await Promise.all([
     judgedWorkshop(),
     listRuns(db, dischargeArithmetic, pageSize, (page - 1) * pageSize),
     allInstruments(db),
+    namedMappings(db),
   ]);
   const packs = (await judgedPacks(workshop)).filter(({ apart }) => apart === null);
   const total = await countedRuns(workshop);
@@ -98,6 +100,7 @@ export async function RunsPage({ page, subject }: { page: number; subject: strin
               loggers={instruments
                 .filter((one) => one.archivedAt === null && one.ranges.voltage)
                 .map(({ code, name }) => ({ code, name }))}
+              mappings={mappings}
             />
           </section>
           <p className="soft mb-0">

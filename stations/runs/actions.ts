@@ -3,6 +3,7 @@
 import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
+import { forgetMapping } from '@/records/logMappings';
 import { newestRoundOf, openRound } from '@/records/rounds';
 import { runById } from '@/records/runs';
 import { type Answer, answering, done, refuse, serial } from '@/stations/answer';
@@ -11,6 +12,17 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+
+/** A mapping is offered no more. */
+export async function forgetMappingAction(name: string): Promise<Answer> {
+  const answer = await answering(async () => {
+    const isGone = await forgetMapping(database(), z.string().parse(name));
+    return isGone ? done(undefined) : refuse('It is offered no more already.');
+  });
+  revalidatePath('/runs');
+  return answer;
+}
 
 /**
  * Files a step of a log as a reading: of a cell in its batch's round of steps in logs, of a pack as from terminal to

@@ -1,4 +1,4 @@
-import type { Sample } from './logReader';
+import type { Sample } from '@/core/capacity/logReader';
 
 type Figure = (sample: Sample) => number | null;
 
@@ -33,7 +33,7 @@ export function extremesOf(samples: readonly Sample[]): Sample[] {
  * Reduces samples to what so many stretches of equal time can show; no extreme of any stretch is lost. Few samples stay
  * as they are.
  */
-export function thinned(samples: readonly Sample[], stretches: number): Sample[] {
+export function reducedCurve(samples: readonly Sample[], stretches: number): Sample[] {
   const [first, last] = [samples[0], samples.at(-1)];
   if (!first || !last || samples.length <= 2 * stretches) return [...samples];
   const stretchS = (last.timeS - first.timeS) / stretches;
