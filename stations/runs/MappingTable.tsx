@@ -77,7 +77,10 @@ export function MappingTable({ head, mapping, series, onChange }: MappingTablePr
 
   const take = (index: number, told: string): void => {
     const [field, position] = told.split(' ') as [MappedField | '', string | undefined];
-    const others = mapping.columns.filter((one) => one.index !== index);
+    // What is said of this column is taken from the one that held it until now.
+    const others = mapping.columns.filter(
+      (one) => one.index !== index && !(one.field === field && String(one.position ?? '') === (position ?? '')),
+    );
     const column: MappedColumn[] =
       field === ''
         ? []
