@@ -23,6 +23,8 @@ export type Impossible =
   | { code: 'no-text-table' }
   | { code: 'empty-file' }
   | { code: 'packing-broken' }
+  | { code: 'workbook-broken' }
+  | { code: 'no-such-sheet'; sheet: string }
   | { code: 'unpacks-too-large'; bytes: number }
   | { code: 'no-columns'; seen: string }
   | { code: 'too-few-samples'; count: number }

@@ -46,6 +46,9 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'no-text-table': () => 'This is not a text table: it has no line ends. Export the log as CSV.',
   'packing-broken': () =>
     'The gzip packing of this file is broken off or damaged. Unpack it, or pack it once more, and import it again.',
+  'workbook-broken': () =>
+    'This workbook is damaged, or it is no XLSX. Open it where it was made and save it once more, or as CSV.',
+  'no-such-sheet': ({ sheet }) => `This workbook has no sheet "${sheet}".`,
   'unpacks-too-large': ({ bytes }) => tooLargeText(bytes),
   'empty-file': () => 'The file is empty.',
   'no-columns': ({ seen }) =>

@@ -136,6 +136,8 @@ const impossible = eachOf<Impossible>({
   'no-text-table': {},
   'empty-file': {},
   'packing-broken': {},
+  'workbook-broken': {},
+  'no-such-sheet': { sheet: 'Log' },
   'unpacks-too-large': { bytes: 3e8 },
   'no-columns': { seen: 'Dear customer' },
   'too-few-samples': { count: 1 },

@@ -1,5 +1,5 @@
 import { impossibleText } from '@/words/impossible';
-import { createByteLog, unpacked } from '@/core/capacity/logBytes';
+import { createByteLog, logText } from '@/core/capacity/logBytes';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import type { LogColumn, Logged } from '@/core/capacity/logColumns';
 import { type LogHead, type LogMapping, mappingOf, shapeOf } from '@/core/capacity/logMapping';
@@ -19,6 +19,8 @@ interface Understood {
 /** What the beginning of a log shows. */
 export interface LogPreview {
   head: LogHead;
+  /** The sheets of a workbook; null where it is none. */
+  sheets: string[] | null;
   /** What files of this kind have in common. */
   shape: string;
   /** How it was read, to be changed. */
@@ -32,9 +34,9 @@ const glanceBytes = 1 << 18;
 /** And so much of the end of a plain one holds its last row. */
 const tailBytes = 1 << 14;
 
-/** A stream portion by portion; not every browser goes through one by itself. */
-async function* portionsOf(stream: ReadableStream<Uint8Array>): AsyncGenerator<Uint8Array> {
-  const reader = stream.getReader();
+/** A file portion by portion; not every browser goes through a stream by itself. */
+async function* portionsOf(source: File | string): AsyncGenerator<Uint8Array> {
+  const reader = (await streamOf(source)).getReader();
   try {
     for (;;) {
       const { done, value } = await reader.read();
@@ -73,13 +75,16 @@ async function endOf(source: File | string, logged: Logged, beginning: Uint8Arra
 
 const previewer = {
   /** What the beginning of a log is understood as, before anything is sent. */
-  async preview(source: File | string, logged: Logged): Promise<LogPreview> {
+  async preview(source: File | string, logged: Logged, sheet = logged.mapping?.sheet): Promise<LogPreview> {
     let samples = 0;
+    let sheets: string[] | null = null;
     const log = createByteLog(() => samples++, logged);
     const understand = async (): Promise<Understood> => {
       let seen = 0;
       const parts: Uint8Array[] = [];
-      for await (const bytes of unpacked(portionsOf(await streamOf(source)))) {
+      const text = await logText(() => portionsOf(source), sheet);
+      sheets = text.sheets;
+      for await (const bytes of text.bytes) {
         parts.push(bytes);
         log.push(bytes);
         seen += bytes.length;
@@ -103,16 +108,12 @@ const previewer = {
     });
     const head = log.head();
     const [columns, warnings] = 'said' in understood ? [[], []] : [understood.columns, understood.warnings];
+    const areTaps = warnings.some(({ code }) => code === 'groups-as-taps');
     return {
       head,
+      sheets,
       shape: shapeOf(head),
-      mapping:
-        logged.mapping ??
-        mappingOf(
-          head,
-          columns,
-          warnings.some(({ code }) => code === 'groups-as-taps'),
-        ),
+      mapping: logged.mapping ?? { ...mappingOf(head, columns, areTaps), ...(sheet !== undefined && { sheet }) },
       understood,
     };
   },

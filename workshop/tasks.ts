@@ -1,6 +1,6 @@
 import { allInstruments } from './instruments';
 import type { Calibration, Instrument, Protocol } from '@/core/judging/facts';
-import { createByteLog, unpacked } from '@/core/capacity/logBytes';
+import { createByteLog, logText } from '@/core/capacity/logBytes';
 import {
   createDischargeMeter,
   type Discharge,
@@ -86,7 +86,8 @@ async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefine
   const log = createByteLog(() => {}, logged);
   let seen = 0;
   try {
-    for await (const bytes of unpacked(createReadStream(file))) {
+    const { bytes: parts } = await logText(() => createReadStream(file), logged.mapping?.sheet);
+    for await (const bytes of parts) {
       log.push(bytes);
       seen += bytes.length;
       if (seen >= glanceBytes) break;
@@ -137,7 +138,8 @@ const tasks: Tasks = {
       kept?.push(sample);
     }, logged);
     try {
-      for await (const bytes of unpacked(createReadStream(file, { highWaterMark: 1 << 18 }))) {
+      const open = () => createReadStream(file, { highWaterMark: 1 << 18 });
+      for await (const bytes of (await logText(open, logged.mapping?.sheet)).bytes) {
         log.push(bytes);
         if (out?.writableNeedDrain) await once(out, 'drain');
       }

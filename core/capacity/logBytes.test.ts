@@ -1,7 +1,7 @@
 import { refusalOf } from '@/words/impossible';
 import fc from 'fast-check';
 import { gzipSync } from 'node:zlib';
-import { createByteLog, encodingOf, unpacked } from './logBytes';
+import { createByteLog, encodingOf, logText } from './logBytes';
 import type { Logged } from './logColumns';
 import type { Sample } from './logReader';
 
@@ -21,7 +21,7 @@ async function* each(parts: Uint8Array[]): AsyncGenerator<Uint8Array> {
 
 async function unpackedOf(bytes: Uint8Array, size: number): Promise<Buffer> {
   const parts: Uint8Array[] = [];
-  for await (const part of unpacked(each(portions(bytes, size)))) parts.push(part);
+  for await (const part of (await logText(() => each(portions(bytes, size)))).bytes) parts.push(part);
   return Buffer.concat(parts);
 }
 
@@ -115,7 +115,7 @@ describe('gzip', () => {
     const bomb = gzipSync(Buffer.alloc(230 * 2 ** 20));
     let read = 0;
     const reading = (async () => {
-      for await (const part of unpacked(each(portions(bomb, 4096)))) read += part.length;
+      for await (const part of (await logText(() => each(portions(bomb, 4096)))).bytes) read += part.length;
     })();
     await expect(reading).rejects.toMatchObject({ why: { code: 'unpacks-too-large' } });
     expect(read).toBeLessThanOrEqual(200 * 2 ** 20);

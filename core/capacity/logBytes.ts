@@ -1,10 +1,12 @@
 import { ImpossibleInput } from '../impossibleInput';
+import { joined } from './joinedBytes';
 import { createCsvLog, type TextLog } from './csvLog';
 import { createJsonLog } from './jsonLog';
 import type { Logged } from './logColumns';
 import type { LogHead } from './logMapping';
 import type { LogEnd, Sample } from './logReader';
 import { largestLogBytes } from './logSize';
+import { type Reopened, xlsxTable, zipMark } from './xlsxTable';
 
 /** Reads a log as it arrived, in portions of any length, in constant memory. */
 export interface ByteLog {
@@ -57,7 +59,7 @@ export function createByteLog(emit: (sample: Sample) => void, logged?: Logged): 
     log.push(text);
   };
   const begin = (): void => {
-    const bytes = joined(head, held);
+    const bytes = joined(head);
     decoder = new TextDecoder(encodingOf(bytes.subarray(0, headBytes)));
     head = [];
     readText(decoder.decode(bytes, { stream: true }));
@@ -80,30 +82,44 @@ export function createByteLog(emit: (sample: Sample) => void, logged?: Logged): 
   };
 }
 
-function joined(parts: readonly Uint8Array[], length: number): Uint8Array {
-  const whole = new Uint8Array(length);
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
-}
-
 /** How a gzipped file begins. Source: RFC 1952. */
 const gzipMark = [0x1f, 0x8b];
 
+/** A log as bytes of text, whatever it came in. */
+export interface LogText {
+  bytes: AsyncGenerator<Uint8Array>;
+  /** The sheets of a workbook; null where it is none. */
+  sheets: string[] | null;
+}
+
 /**
- * The bytes of a log, unpacked where they are gzipped.
+ * The text of a log, unpacked where it is gzipped, a sheet of it where it is a workbook.
  *
+ * @param open begins to read the file; of a workbook it is called again
+ * @param sheet of a workbook; else its first
  * @throws ImpossibleInput where the packing is broken, or holds more than a log may
  */
-export async function* unpacked(parts: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+export async function logText(open: Reopened, sheet?: string): Promise<LogText> {
+  const [head, whole] = await beginningOf(open(), zipMark.length);
+  if (beginsWith(head, zipMark)) {
+    await whole.return(undefined);
+    return xlsxTable(open, sheet);
+  }
+  return { bytes: beginsWith(head, gzipMark) ? limited(gunzipped(whole)) : whole, sheets: null };
+}
+
+const beginsWith = (bytes: Uint8Array, mark: readonly number[]): boolean => mark.every((byte, i) => bytes[i] === byte);
+
+/** The first bytes, and all from the beginning. */
+async function beginningOf(
+  parts: AsyncIterable<Uint8Array>,
+  length: number,
+): Promise<[head: Uint8Array, whole: AsyncGenerator<Uint8Array>]> {
   const source = parts[Symbol.asyncIterator]();
   let head: Uint8Array = new Uint8Array();
   let next = await source.next();
-  while (!next.done && head.length < gzipMark.length) {
-    head = joined([head, next.value], head.length + next.value.length);
+  while (!next.done && head.length < length) {
+    head = joined([head, next.value]);
     next = await source.next();
   }
   const whole = async function* (): AsyncGenerator<Uint8Array> {
@@ -114,12 +130,12 @@ export async function* unpacked(parts: AsyncIterable<Uint8Array>): AsyncGenerato
       await source.return?.();
     }
   };
-  if (gzipMark.some((byte, i) => head[i] !== byte)) {
-    yield* whole();
-    return;
-  }
+  return [head, whole()];
+}
+
+async function* limited(parts: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
   let total = 0;
-  for await (const bytes of gunzipped(whole())) {
+  for await (const bytes of parts) {
     total += bytes.length;
     if (total > largestLogBytes) throw new ImpossibleInput('csv', { code: 'unpacks-too-large', bytes: total });
     yield bytes;

@@ -19,6 +19,8 @@ export interface MappedColumn {
 export interface LogMapping {
   /** Of a text table. */
   separator?: string | undefined;
+  /** Of a workbook. */
+  sheet?: string | undefined;
   /** Rows before the first sample. */
   headingRows: number;
   columns: MappedColumn[];

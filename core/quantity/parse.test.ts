@@ -61,6 +61,9 @@ test('a written decimal is read back with either sign', () => {
 test('with both signs the last is the decimal one', () => {
   expect(parseFigure('1.234,5')?.value).toBe(1234.5);
   expect(parseFigure('1,234.5')?.value).toBe(1234.5);
+  expect(parseFigure('4.105E+00')).toEqual({ value: 4.105, step: expect.closeTo(0.001, 12) });
+  expect(parseFigure('-2,5e-3')).toEqual({ value: -0.0025, step: expect.closeTo(1e-4, 12) });
+  expect(parseFigure('1e')).toBeNull();
 });
 
 test('a thousandth is the nearest number to what was typed', () => {

@@ -92,13 +92,20 @@ function unitOf(suffix: string, bare: BareUnit): Unit | null {
 }
 
 /**
- * Reads a plain decimal with point or comma. Where both stand, the last one is the decimal sign;
+ * Reads a decimal with point or comma, perhaps with a power of ten. Where both stand, the last one is the decimal sign;
  * a lone comma is a decimal comma.
  */
 export function parseFigure(text: string): { value: number; step: number } | null {
   if (plainDecimal.test(text)) {
     const point = text.indexOf('.');
     return { value: Number(text), step: point < 0 ? 1 : stepOf(text.length - point - 1) };
+  }
+  const [, mantissa, exponent] = powered.exec(text) ?? [];
+  if (mantissa !== undefined && exponent !== undefined) {
+    const figure = parseFigure(mantissa);
+    if (!figure) return null;
+    const value = Number(`${figure.value}e${exponent}`);
+    return Number.isFinite(value) ? { value, step: figure.step * 10 ** Number(exponent) } : null;
   }
   if (!/^[+-]?[\d.,]*\d[\d.,]*$/.test(text)) return null;
   const lastSign = Math.max(text.lastIndexOf('.'), text.lastIndexOf(','));
@@ -109,6 +116,9 @@ export function parseFigure(text: string): { value: number; step: number } | nul
   const value = Number(`${text.slice(0, lastSign).replace(/[.,]/g, '')}.${decimals}`);
   return Number.isFinite(value) ? { value, step: stepOf(decimals.length) } : null;
 }
+
+/** Such as loggers write: 4.105E+00. */
+const powered = /^([+-]?[\d.,]+)e([+-]?\d{1,2})$/i;
 
 /** The form of nearly every figure of a log, read without further ado. */
 const plainDecimal = /^[+-]?\d+(?:\.\d+)?$/;

@@ -9,7 +9,7 @@ const jsonIn = (schema: z.ZodType) => ({
   required: true,
   content: { 'application/json': { schema: z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) } },
 });
-/** A log as it is: CSV or JSON lines, in UTF-8, UTF-16 or Latin-1, gzipped or not; told apart by content. */
+/** A log as it is: CSV, JSON lines (in UTF-8, UTF-16 or Latin-1, gzipped or not) or XLSX; told apart by content. */
 const logIn = {
   required: true,
   content: { 'text/csv': { schema: { type: 'string' } }, 'application/octet-stream': {} },

@@ -97,6 +97,7 @@ const mostColumns = 500;
 
 export const logMapping = z.object({
   separator: z.string().length(1).optional().describe('Of a text table.'),
+  sheet: z.string().max(100).optional().describe('Of a workbook; else the first that is seen.'),
   headingRows: z.number().int().min(0).max(20).describe('Rows before the first sample.'),
   columns: z
     .array(

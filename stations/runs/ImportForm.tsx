@@ -82,6 +82,11 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     setKeptAs(known.name);
     await read(file, groups, known.mapping);
   };
+  const lookAtSheet = async (file: File, sheet: string) => {
+    const seen = await lookAtLog(file, { series }, sheet);
+    setMapping(seen.mapping);
+    show(seen);
+  };
   const change = (file: File, told: LogMapping | null): void => {
     if (told === null) setKeptAs(null);
     void read(file, series, told);
@@ -153,12 +158,12 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
           wide
         />
         <div style={{ gridColumn: '1 / -1' }}>
-          <Form.Label htmlFor={fileId}>Log: CSV or JSON lines, gzipped or not</Form.Label>
+          <Form.Label htmlFor={fileId}>Log: CSV, XLSX or JSON lines</Form.Label>
           <Form.Control
             id={fileId}
             type="file"
             name="file"
-            accept=".csv,.txt,.tsv,.log,.json,.jsonl,.ndjson,.gz,text/csv,text/plain,application/gzip"
+            accept=".csv,.txt,.tsv,.log,.xlsx,.json,.jsonl,.ndjson,.gz,text/csv,text/plain,application/gzip"
             onChange={(event) => void look((event.target as HTMLInputElement).files?.[0], series)}
           />
         </div>
@@ -205,9 +210,11 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
           )}
           <MappingTable
             head={preview.head}
+            sheets={preview.sheets}
             mapping={mapping ?? preview.mapping}
             series={series}
             onChange={(told) => change(looked, told)}
+            onSheet={(sheet) => void lookAtSheet(looked, sheet)}
           />
           {mapping && (
             <div className="d-flex gap-3 align-items-end flex-wrap">

@@ -8,10 +8,14 @@ import Form from 'react-bootstrap/Form';
 
 interface MappingTableProps {
   head: LogHead;
+  /** The sheets of a workbook; null where it is none. */
+  sheets: string[] | null;
   mapping: LogMapping;
   /** Groups of the pack; 1 of a cell. */
   series: number;
   onChange(mapping: LogMapping): void;
+  /** Another sheet is looked at, and read as it tells by itself. */
+  onSheet(sheet: string): void;
 }
 
 /** The units worth offering, and how they are written. */
@@ -67,7 +71,7 @@ const offeredUnit = ({ field, unit }: MappedColumn): string => {
 };
 
 /** How a file is read, over its first rows: which column is what, in which unit; everything can be changed. */
-export function MappingTable({ head, mapping, series, onChange }: MappingTableProps) {
+export function MappingTable({ head, sheets, mapping, series, onChange, onSheet }: MappingTableProps) {
   const id = useId();
   const rows = head.rows.slice(0, mapping.headingRows + samplesShown);
   const width = Math.max(...rows.map((row) => row.length), 0);
@@ -95,7 +99,21 @@ export function MappingTable({ head, mapping, series, onChange }: MappingTablePr
   return (
     <div className="mapping">
       <div className="fields">
-        {head.separator !== null && (
+        {sheets && sheets.length > 1 && (
+          <div>
+            <Form.Label htmlFor={`${id}-sheet`}>Sheet</Form.Label>
+            <Form.Select
+              id={`${id}-sheet`}
+              value={mapping.sheet ?? sheets[0]}
+              onChange={(event) => onSheet(event.target.value)}
+            >
+              {sheets.map((name) => (
+                <option key={name}>{name}</option>
+              ))}
+            </Form.Select>
+          </div>
+        )}
+        {sheets === null && head.separator !== null && (
           <div>
             <Form.Label htmlFor={`${id}-separator`}>Between columns</Form.Label>
             <Form.Select

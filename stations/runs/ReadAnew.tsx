@@ -26,11 +26,13 @@ export function ReadAnew({ runId, series, load, loadTolerance, mapping: now }: R
   const [refused, setRefused] = useState<string | null>(null);
   const [isSending, setSending] = useState(false);
 
-  const look = async (told: LogMapping | null) => {
+  const look = async (told: LogMapping | null, sheet?: string) => {
     setMapping(told);
     setRefused(null);
     try {
-      setPreview(await lookAtLog(`/api/v1/runs/${runId}/file`, { series, mapping: told ?? undefined }));
+      const seen = await lookAtLog(`/api/v1/runs/${runId}/file`, { series, mapping: told ?? undefined }, sheet);
+      setPreview(seen);
+      if (sheet !== undefined) setMapping(seen.mapping);
     } catch {
       setRefused('The file could not be fetched; try again.');
     }
@@ -70,9 +72,11 @@ export function ReadAnew({ runId, series, load, loadTolerance, mapping: now }: R
           <>
             <MappingTable
               head={preview.head}
+              sheets={preview.sheets}
               mapping={mapping ?? preview.mapping}
               series={series}
               onChange={(told) => void look(told)}
+              onSheet={(sheet) => void look(null, sheet)}
             />
             <Understood preview={preview} />
           </>
