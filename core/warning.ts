@@ -41,6 +41,7 @@ export type Warning =
   | { code: 'load-tolerance-assumed'; load: 'resistor' | 'current'; share: number | null }
   /** Of the steps of the load only the first are evaluated. */
   | { code: 'steps-not-evaluated'; evaluated: number; beyond: number }
+  | { code: 'segments-not-listed'; listed: number; beyond: number }
   | { code: 'current-accuracy-assumed' }
   | { code: 'voltage-accuracy-assumed' }
   // Charge put in.

@@ -189,6 +189,8 @@ describe('cells welded together', () => {
       gaps: [],
       groups: null,
       edges: [],
+      segments: [],
+      wild: [],
       warnings: [],
     };
     expect(await changedBy(() => keepResult(database(), layoutId, cutoffs['li-ion'], 1, result))).toEqual([

@@ -126,6 +126,8 @@ const result = (capacity: number, reachedCutoff: boolean): Discharge => ({
   gaps: [],
   groups: null,
   edges: [],
+  segments: [],
+  wild: [],
   warnings: [],
 });
 

@@ -42,6 +42,7 @@ const warnings = eachOf<Warning>({
   'cutoff-not-reached': { voltageV: 3.1, cutoffV: 2.8 },
   'load-tolerance-assumed': { load: 'resistor', share: 0.01 },
   'steps-not-evaluated': { evaluated: 200, beyond: 12 },
+  'segments-not-listed': { listed: 500, beyond: 3 },
   'current-accuracy-assumed': {},
   'voltage-accuracy-assumed': {},
   'charge-accuracy-assumed': { share: 0.02 },

@@ -77,6 +77,8 @@ const sentences: Sentences<Warning> = {
   },
   'steps-not-evaluated': ({ evaluated, beyond }) =>
     `The first ${evaluated} steps of the load are evaluated; ${counted(beyond, 'more', 'more')} came after them.`,
+  'segments-not-listed': ({ listed, beyond }) =>
+    `The first ${listed} segments are listed; ${counted(beyond, 'more', 'more')} came after them.`,
   'current-accuracy-assumed': () => 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.',
   'voltage-accuracy-assumed': () => 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.',
 

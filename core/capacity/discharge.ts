@@ -8,8 +8,12 @@ import { createDischargeTally, type DischargeTally, type Tallied, type Tallying 
 import { type GroupAtEnd, groupsAtEnd } from './groupsAtEnd';
 import type { Sample } from './logReader';
 import type { LogTools } from './logTools';
+import { createSegmenter, mostSegments, type Segment } from './segments';
 import { createVoltageSense } from './voltageSense';
-import { createWildFilter } from './wildSamples';
+import { createWildFilter, type WildFilter } from './wildSamples';
+
+/** How a load of a known kind draws; a column tells it by itself. */
+const toldMode = { resistor: 'resistor', current: 'constant-current', column: null } as const;
 
 /** What drew the current: a known resistor, a regulated current, or whatever the log's own column says. */
 export type DischargeLoad =
@@ -50,11 +54,15 @@ export interface Discharge {
   /** From the black lead, as it ended; null where none were logged. */
   groups: GroupAtEnd[] | null;
   edges: LoadEdge[];
+  /** What went on in the log, one after the other. */
+  segments: Segment[];
+  /** Samples that were left out as wild: the first of them. */
+  wild: Pick<Sample, 'timeS' | 'voltageV'>[];
   warnings: Warning[];
 }
 
 /** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
-export const dischargeArithmetic = 4;
+export const dischargeArithmetic = 5;
 
 /** Limits assumed, and said to be, where nothing is known of the tools. */
 const assumedLoadTolerance = 0.01;
@@ -94,6 +102,7 @@ export function createDischargeMeter({
   if (load.kind === 'current') positive('load', load.currentA);
   positive('seriesCells', seriesCells);
   const pulses = createPulseFinder();
+  const segmenter = createSegmenter(toldMode[load.kind]);
   const tallyOf = (): DischargeTally =>
     createDischargeTally({
       cutoffV,
@@ -125,6 +134,7 @@ export function createDischargeMeter({
           if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
           const restA = stepsOn < 0 ? restedA : 0;
           pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : restA);
+          segmenter.push(sample.timeS, sample.voltageV, currentA, isLoaded ? 1 : 0);
           tally.push(seenOf(sample), isLoaded ? currentA : 0);
           if (isLoaded && isLowest) tally.markLowest();
         },
@@ -160,6 +170,7 @@ export function createDischargeMeter({
         if (way === 0) this.restA += (currentA - this.restA) / 50;
         else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
         pulses.push(sample.timeS, sample.voltageV, currentA);
+        segmenter.push(sample.timeS, sample.voltageV, currentA, way);
         const seen = seenOf(sample);
         for (const [tally, its] of [
           [along, 1],
@@ -198,6 +209,7 @@ export function createDischargeMeter({
       const at = found?.tallied ?? nothing;
       const capacity = at.chargeAs / 3600;
       const budget = budgetOf(at, load, tools, voltageStepV, currentStepA, flow);
+      const { segments, beyond: segmentsBeyond } = segmenter.finish(found?.way ?? 1);
       const edges = pulses.finish(pulseTools(found?.way ?? 1, load, tools, voltageStepV, currentStepA));
       return {
         samples,
@@ -214,6 +226,8 @@ export function createDischargeMeter({
         gaps: at.gaps,
         groups: groupsAtEnd(at, cutoffPerGroupV ?? null, rectangular(groupDigitV ?? voltageStepV)),
         edges,
+        segments,
+        wild: wild.found().samples.map(({ timeS, voltageV }) => ({ timeS, voltageV })),
         warnings: warningsOf({
           at,
           wild: wild.found(),
@@ -225,6 +239,7 @@ export function createDischargeMeter({
           tools,
           ended: found !== null,
           stepsBeyond: pulses.beyond(),
+          segmentsBeyond,
         }),
       };
     },
@@ -379,7 +394,7 @@ function columnU(
 
 interface Noticed {
   at: Tallied;
-  wild: { count: number; atS: readonly number[] };
+  wild: ReturnType<WildFilter['found']>;
   negated: boolean;
   cutoffV: number | undefined;
   missing: number;
@@ -388,6 +403,7 @@ interface Noticed {
   tools: LogTools;
   ended: boolean;
   stepsBeyond: number;
+  segmentsBeyond: number;
 }
 
 function warningsOf({
@@ -401,10 +417,12 @@ function warningsOf({
   tools,
   ended,
   stepsBeyond,
+  segmentsBeyond,
 }: Noticed): Warning[] {
   const warnings: Warning[] = [];
   if (!ended || at.chargeAs === 0) warnings.push({ code: 'no-discharge' });
-  if (wild.count > 0) warnings.push({ code: 'wild-samples', count: wild.count, atS: [...wild.atS] });
+  if (wild.count > 0)
+    warnings.push({ code: 'wild-samples', count: wild.count, atS: wild.samples.slice(0, 5).map(({ timeS }) => timeS) });
   if (missing > 0) warnings.push({ code: 'current-missing', count: missing });
   for (const { fromS, toS } of at.gaps.slice(0, 5)) warnings.push({ code: 'gap', fromS, toS });
   if (negated) warnings.push({ code: 'current-negated' });
@@ -418,6 +436,7 @@ function warningsOf({
   if (cutoffV !== undefined && at.end === null && at.chargeAs > 0)
     warnings.push({ code: 'cutoff-not-reached', voltageV: at.watchedV, cutoffV });
   if (stepsBeyond > 0) warnings.push({ code: 'steps-not-evaluated', evaluated: mostEdges, beyond: stepsBeyond });
+  if (segmentsBeyond > 0) warnings.push({ code: 'segments-not-listed', listed: mostSegments, beyond: segmentsBeyond });
   if (load.kind !== 'column' && tools.loadTolerance === undefined)
     warnings.push({ code: 'load-tolerance-assumed', load: load.kind, share: assumedLoadTolerance });
   if (load.kind === 'column' && tools.currentAccuracyShare === undefined && tools.currentAccuracyA === undefined)

@@ -3,6 +3,8 @@ import type { Sample } from './logReader';
 
 /** So many wild samples in a row are found; more are no accident. */
 const longestRun = 3;
+/** So many are kept to be shown. */
+const mostKept = 200;
 /** A current this far off its neighbours explains a voltage that is off too. */
 const explainedBy = 0.2;
 /** What stands at either end of a log has nothing on one side: it is wild only when it is this many times off. */
@@ -13,8 +15,8 @@ const steepShare = 0.1;
 export interface WildFilter {
   push(sample: Sample): void;
   finish(): void;
-  /** How many were left out, and when the first few were. */
-  found(): { count: number; atS: readonly number[] };
+  /** How many were left out, and the first of them. */
+  found(): { count: number; samples: readonly Sample[] };
 }
 
 /**
@@ -31,7 +33,7 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
   let highestV = 0;
   /** The first samples of the log, and later those since the voltage leapt. */
   let held: Sample[] = [];
-  const atS: number[] = [];
+  const wild: Sample[] = [];
   let count = 0;
 
   const keep = (sample: Sample): void => {
@@ -42,7 +44,7 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
   };
   const leaveOut = (samples: readonly Sample[]): void => {
     count += samples.length;
-    atS.push(...samples.slice(0, 5 - atS.length).map((one) => one.timeS));
+    wild.push(...samples.slice(0, mostKept - wild.length));
   };
   const isNear = (sample: Sample, to: Sample): boolean => Math.abs(sample.voltageV - to.voltageV) <= limitV;
 
@@ -102,7 +104,7 @@ export function createWildFilter(limitV: number, pass: (sample: Sample) => void)
       if (kept === null && held.length > 0) begin();
       while (kept !== null && held.length > 0) settle(kept, true);
     },
-    found: () => ({ count, atS }),
+    found: () => ({ count, samples: wild }),
   };
 }
 

@@ -207,6 +207,21 @@ export const dischargeResponse = z.object({
       relaxation: relaxation.nullable(),
     }),
   ),
+  segments: z.array(
+    z.object({
+      kind: z.enum(['rest', 'discharge', 'charge']),
+      mode: z
+        .enum(['constant-current', 'constant-voltage', 'resistor', 'power', 'pulse', 'other'])
+        .describe('What was held.'),
+      fromS: z.number(),
+      toS: z.number(),
+      chargeAh: z.number(),
+      energyWh: z.number(),
+      startVoltageV: z.number(),
+      endVoltageV: z.number(),
+    }),
+  ),
+  wild: z.array(z.object({ timeS: z.number(), voltageV: z.number() })).describe('Samples left out; the first of them.'),
   warnings,
 });
 

@@ -22,6 +22,7 @@ import { DischargeChart } from './DischargeChart';
 import { judgeRun } from '@/workshop/judgeRun';
 import { GroupsLeft } from './GroupsLeft';
 import { LoadSteps } from './LoadSteps';
+import { Segments } from './Segments';
 import { ReadAnew } from './ReadAnew';
 import { pulsesFiled } from '@/records/readings';
 
@@ -159,6 +160,7 @@ export async function RunPage({ id }: { id: number }) {
           ))}
         </section>
       )}
+      <Segments segments={result.segments} chemistry={subject.chemistry} />
       <LoadSteps edges={result.edges} runId={id} filed={await pulsesFiled(db, id)} standing={run.voidReason === null} />
       {compared.length > 1 && (
         <section className="sheet mb-3" aria-label={`Runs of ${run.code}`}>

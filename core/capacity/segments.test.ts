@@ -1,0 +1,100 @@
+import fc from 'fast-check';
+import { createSegmenter, cyclesOf, type Segment, type Way } from './segments';
+
+interface Part {
+  forS: number;
+  /** Voltage and current at a share of it. */
+  at(share: number): [voltageV: number, currentA: number];
+}
+
+function cut(parts: readonly Part[], stepS = 1, discharging: 1 | -1 = 1) {
+  const segmenter = createSegmenter(null);
+  let fromS = 0;
+  for (const { forS, at } of parts) {
+    for (let s = 0; s < forS; s += stepS) {
+      const [voltageV, currentA] = at(s / forS);
+      segmenter.push(fromS + s, voltageV, currentA, Math.sign(currentA) as Way);
+    }
+    fromS += forS;
+  }
+  return segmenter.finish(discharging).segments;
+}
+
+const rest = (forS: number, voltageV = 3.9): Part => ({ forS, at: () => [voltageV, 0] });
+const kinds = (segments: readonly Segment[]) => segments.map(({ kind, mode }) => `${kind} ${mode}`);
+
+test('a charge at constant current, its taper, a rest, a discharge: each with what it moved', () => {
+  const segments = cut([
+    { forS: 3000, at: (x) => [3.6 + 0.6 * x, -1] },
+    { forS: 1500, at: (x) => [4.2, -Math.exp(-3 * x)] },
+    rest(600, 4.18),
+    { forS: 3600, at: (x) => [4.1 - 1.1 * x, 0.8] },
+    rest(300, 3.2),
+  ]);
+  expect(kinds(segments)).toEqual([
+    'charge constant-current',
+    'charge constant-voltage',
+    'rest other',
+    'discharge constant-current',
+    'rest other',
+  ]);
+  expect(segments[0]?.chargeAh).toBeCloseTo(3000 / 3600, 2);
+  expect(segments[1]?.chargeAh).toBeCloseTo((500 * (1 - Math.exp(-3))) / 3600, 2);
+  expect(segments[3]).toMatchObject({ chargeAh: expect.closeTo(0.8, 3), startVoltageV: 4.1, fromS: 5099.5 });
+  const [cycle, ...more] = cyclesOf(segments);
+  expect(more).toEqual([]);
+  expect(cycle?.dischargedAh).toBeCloseTo(0.8, 3);
+  expect(cycle?.chargedAh).toBeCloseTo(0.965, 2);
+});
+
+test.each<[string, Part['at']]>([
+  ['discharge resistor', (x) => [4.1 - x, (4.1 - x) / 4]],
+  ['discharge power', (x) => [4.1 - x, 3 / (4.1 - x)]],
+  ['discharge other', (x) => [4.1 - x, 0.5 + 0.4 * Math.sin(40 * x)]],
+])('%s is told from a constant current', (kind, at) => {
+  expect(kinds(cut([{ forS: 4000, at }]))).toEqual([kind]);
+});
+
+test('pulses are told, a step to another current is another segment, one stray sample is none', () => {
+  expect(kinds(cut([rest(120), { forS: 10, at: () => [3.7, 2] }, rest(120)]))).toEqual([
+    'rest other',
+    'discharge pulse',
+    'rest other',
+  ]);
+  const steps = cut([
+    { forS: 600, at: (x) => [4 - x / 10, 0.2] },
+    { forS: 600, at: (x) => [3.8 - x / 10, 1] },
+  ]);
+  expect(steps.map(({ chargeAh }) => Number(chargeAh.toFixed(3)))).toEqual([0.033, 0.167]);
+  const stray = cut([{ forS: 300, at: (x) => [4 - x / 10, x === 0.5 ? 0 : 1] }]);
+  expect(kinds(stray)).toEqual(['discharge constant-current']);
+});
+
+test('a log that counts a discharge as negative is cut alike', () => {
+  expect(kinds(cut([{ forS: 900, at: (x) => [4 - x / 10, -1] }, rest(60)], 1, -1))[0]).toBe(
+    'discharge constant-current',
+  );
+});
+
+test('charge adds up over any cut: the segments together are the whole', () => {
+  const part = fc.record({ forS: fc.integer({ min: 2, max: 400 }), amps: fc.constantFrom(-1, -0.3, 0, 0.4, 1.5) });
+  fc.assert(
+    fc.property(fc.array(part, { minLength: 1, maxLength: 8 }), fc.integer({ min: 1, max: 7 }), (parts, stepS) => {
+      const points: [number, number][] = [];
+      let fromS = 0;
+      for (const { forS, amps } of parts) {
+        for (let s = 0; s < forS; s += stepS) points.push([fromS + s, amps]);
+        fromS += forS;
+      }
+      const segmenter = createSegmenter(null);
+      points.forEach(([timeS, amps]) => segmenter.push(timeS, 3.7, amps, Math.sign(amps) as Way));
+      const { segments } = segmenter.finish(1);
+      const whole = points.slice(1).reduce((sum, [timeS, amps], i) => {
+        const [beforeS, beforeA] = points[i] as [number, number];
+        return sum + ((timeS - beforeS) * (Math.abs(amps) + Math.abs(beforeA))) / 2;
+      }, 0);
+      expect(segments.reduce((sum, one) => sum + one.chargeAh, 0) * 3600).toBeCloseTo(whole, 6);
+      expect(segments.every((one, i) => i === 0 || one.fromS === segments[i - 1]?.toS)).toBe(true);
+    }),
+  );
+});

@@ -1,0 +1,23 @@
+/**
+ * The mean and the spread of values as they come, in constant memory. Source: Welford 1962.
+ *
+ * @example [2, 4].forEach(spread.push); spread.mean() // 3; spread.share() // 0.471
+ */
+export function createSpread() {
+  let count = 0;
+  let mean = 0;
+  let squares = 0;
+  return {
+    push(value: number): void {
+      count += 1;
+      const apart = value - mean;
+      mean += apart / count;
+      squares += apart * (value - mean);
+    },
+    mean: (): number => mean,
+    /** The standard deviation as a share of the mean; nought of a single value. */
+    share: (): number => (count < 2 ? 0 : Math.sqrt(squares / (count - 1)) / Math.abs(mean)),
+  };
+}
+
+export type Spread = ReturnType<typeof createSpread>;

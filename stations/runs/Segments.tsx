@@ -1,0 +1,115 @@
+import { cyclesOf, type Segment } from '@/core/capacity/segments';
+import { chemistries, type Chemistry } from '@/core/chemistry/chemistries';
+import { display, formatDuration, formatFigure } from '@/core/quantity/format';
+import { segmentText } from '@/words/segments';
+
+/** Rows that are seen at once; a longer list is scrolled. */
+const rowsSeen = 12;
+
+const perCent = (out: number | null, into: number | null): string =>
+  out === null || into === null || into === 0 ? '–' : `${((100 * out) / into).toFixed(1)} %`;
+const orDash = (value: number | null, as: Parameters<typeof formatFigure>[1]): string =>
+  value === null ? '–' : formatFigure(value, as);
+
+/** What a cycle's figures mean. Source: common practice. */
+const about: Partial<Record<(typeof chemistries)[Chemistry]['family'], string>> = {
+  nickel: 'A nickel cell takes more than it gives: what was put in is no measure of its capacity.',
+  lithium:
+    'A healthy lithium cell gives back all but a per cent or two of what was put in. Where it is less, and it was ' +
+    'discharged to where the charge began, look at its resistance as well.',
+};
+
+/** What went on in a log, segment by segment, and what each of its cycles took and gave. */
+export function Segments({ segments, chemistry }: { segments: readonly Segment[]; chemistry: Chemistry }) {
+  if (segments.length < 2) return null;
+  const cycles = cyclesOf(segments).filter(({ chargedAh }) => chargedAh !== null);
+  return (
+    <section className="sheet mb-3" aria-label="What went on in the log">
+      <h2>What went on in the log</h2>
+      <div
+        className="table-scroll"
+        style={segments.length > rowsSeen ? { maxHeight: 420, overflow: 'auto' } : undefined}
+        tabIndex={0}
+      >
+        <table className="table num">
+          <thead>
+            <tr>
+              <th scope="col">Segment</th>
+              <th scope="col" className="num">
+                From
+              </th>
+              <th scope="col" className="num">
+                For
+              </th>
+              <th scope="col" className="num">
+                Charge
+              </th>
+              <th scope="col" className="num">
+                Energy
+              </th>
+              <th scope="col" className="num">
+                Voltage
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {segments.map((segment) => (
+              <tr key={segment.fromS} className={segment.kind === 'rest' ? 'soft' : ''}>
+                <th scope="row">{segmentText(segment)}</th>
+                <td className="num">{formatDuration(segment.fromS)}</td>
+                <td className="num">{formatDuration(segment.toS - segment.fromS)}</td>
+                <td className="num">
+                  {segment.kind === 'rest' ? '–' : formatFigure(segment.chargeAh, display.capacity)}
+                </td>
+                <td className="num">
+                  {segment.kind === 'rest' ? '–' : formatFigure(segment.energyWh, display.energy)}
+                </td>
+                <td className="num text-nowrap">
+                  {segment.startVoltageV.toFixed(3)} → {segment.endVoltageV.toFixed(3)} V
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {cycles.length > 0 && (
+        <>
+          <h3>Cycles</h3>
+          <div className="table-scroll" tabIndex={0}>
+            <table className="table num">
+              <thead>
+                <tr>
+                  <th scope="col">Cycle</th>
+                  <th scope="col" className="num">
+                    Put in
+                  </th>
+                  <th scope="col" className="num">
+                    Given
+                  </th>
+                  <th scope="col" className="num">
+                    Of the charge
+                  </th>
+                  <th scope="col" className="num">
+                    Of the energy
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {cycles.map((cycle, i) => (
+                  <tr key={cycle.fromS}>
+                    <th scope="row">{i + 1}</th>
+                    <td className="num">{orDash(cycle.chargedAh, display.capacity)}</td>
+                    <td className="num">{orDash(cycle.dischargedAh, display.capacity)}</td>
+                    <td className="num">{perCent(cycle.dischargedAh, cycle.chargedAh)}</td>
+                    <td className="num">{perCent(cycle.dischargedWh, cycle.chargedWh)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+          {about[chemistries[chemistry].family] && <p className="soft mb-0">{about[chemistries[chemistry].family]}</p>}
+        </>
+      )}
+    </section>
+  );
+}
