@@ -82,12 +82,13 @@ const openAt = (way: Way, fromS: number, start: Point): Open => ({
   spread: { current: createSpread(), voltage: createSpread(), resistance: createSpread(), power: createSpread() },
 });
 
-function take(open: Open, point: Point): void {
+function take(open: Open, point: Point, told: ToldMode | null): void {
   open.last = point;
   open.samples += 1;
   if (open.way === 0) return;
   const sizeA = Math.abs(point.currentA);
   if (sizeA > open.largestA) open.largestA = sizeA;
+  if (told) return;
   open.spread.voltage.push(point.voltageV);
   open.spread.current.push(sizeA);
   open.spread.resistance.push(point.voltageV / sizeA);
@@ -214,8 +215,8 @@ export function createSegmenter(told: ToldMode | null) {
       else if (timeS <= open.last.timeS) return;
       else if (open.way !== way || isStep(open, open.last.currentA, point.currentA)) open = change(open, point, way);
       else count(open, timeS - open.last.timeS, open.last, point);
-      take(open, point);
-      open = watchTaper(open, point);
+      take(open, point, told);
+      if (!told) open = watchTaper(open, point);
     },
     /**
      * Ends the log.
