@@ -21,7 +21,9 @@ import { cellFacts } from '@/records/cells';
 import { database } from '@/records/database';
 import { keepResult, runById } from '@/records/runs';
 import { createSampleBlocks } from '@/records/sampleBlocks';
-import { eachSample } from '@/records/samples';
+import { eachSample, samplePortions } from '@/records/samples';
+import { loggedBy } from '@/core/capacity/sampleColumns';
+import { writeParquet } from './parquet';
 import { once } from 'node:events';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
@@ -38,6 +40,8 @@ export interface Tasks {
   /** At that cut-off of a cell or group. */
   judgeRun(given: { runId: number; cutoffV: number }): Promise<Discharge>;
   judgeCells(given: CellsToJudge): Promise<JudgedCell[]>;
+  /** The samples of a run into a Parquet file. */
+  writeParquet(given: { runId: number; file: string }): Promise<void>;
 }
 
 export interface LogFile {
@@ -192,6 +196,14 @@ const tasks: Tasks = {
       judgeCell(facts, rules, equipment),
     );
   },
+
+  async writeParquet({ runId, file }) {
+    const db = database();
+    const run = await runById(db, runId);
+    if (!run) throw new Error(`There is no run ${runId}.`);
+    const about = { subject: run.code, ended_at: run.endedAt.toISOString(), load: JSON.stringify(run.load) };
+    await writeParquet(file, loggedBy(run.columns), about, samplePortions(db, run.layoutId));
+  },
 };
 
 const settled =
@@ -225,3 +237,5 @@ export const match = settled(tasks.match);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);
 export const judgeCells = settled(tasks.judgeCells);
+const samplesWritten = settled(tasks.writeParquet);
+export { samplesWritten as writeParquet };

@@ -8,10 +8,14 @@ import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { adoptRules } from '@/records/houseRules';
 import { migrate } from '@/records/migrate';
-import { fileEntry } from '@/records/ledger';
+import { fileEntry, voidEntry } from '@/records/ledger';
 import { runFile } from '@/records/runFiles';
 import { packRoundEntry } from '@/records/packs';
 import { countRuns, resultOf, runById } from '@/records/runs';
+import type { Sample } from '@/core/capacity/logReader';
+import type { LogMapping } from '@/core/capacity/logMapping';
+import { createByteLog } from '@/core/capacity/logBytes';
+import { namedMappings } from '@/records/logMappings';
 import { curveOf, eachSample } from '@/records/samples';
 import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
@@ -19,7 +23,8 @@ import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { gzipSync } from 'node:zlib';
-import { importLog } from './importLog';
+import { importLog, readAnew } from './importLog';
+import { tellRun, tellSamples } from './samples';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -29,7 +34,7 @@ beforeAll(async () => {
   process.env.DATABASE_URL = scratch.url;
   await migrate();
   const model = await scratchModel(database());
-  await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 9 });
+  await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 10 });
 });
 
 afterAll(async () => {
@@ -326,5 +331,121 @@ describe('the log of a pack', () => {
     const endedAt = new Date('2026-11-01T12:00:00Z');
     const { result } = await importLog({ ...order, endedAt, groups: 'from-red' }, new Response(turned).body);
     expect(result.groups?.[0]).toMatchObject({ position: 1, reachedCutoff: true });
+  });
+});
+
+describe('a run as it leaves the workshop', () => {
+  const asked = async (id: number, query: string): Promise<Response> =>
+    tellSamples(String(id), new Request(`http://here/samples?${query}`));
+  const samplesOf = async (id: number): Promise<Sample[]> => {
+    const samples: Sample[] = [];
+    await eachSample(database(), await layoutOf(id), (sample) => samples.push(sample));
+    return samples;
+  };
+  /** With figures of every kind, some missing, over several blocks. */
+  const csv = `t (ms),U1 (mV),U2 (mV),I (mA),Temp\n${Array.from(
+    { length: 5000 },
+    (_, i) => `${i * 250},${3950 - i * 0.1},${3940.7 - i * 0.1},${i % 7 === 3 ? '' : -501.25},${21 + (i % 9) / 8}\n`,
+  ).join('')}`;
+  let id: number;
+
+  beforeAll(async () => {
+    await scratchPack(database(), 'PT7', 2);
+    ({ id } = await send('PT7', csv, { kind: 'column' }));
+  });
+
+  test('as CSV it is read back as the same samples', async () => {
+    const stored = await samplesOf(id);
+    expect(stored).toHaveLength(5000);
+    const written = await (await asked(id, 'as=csv')).text();
+    expect(written.slice(0, written.indexOf('\r'))).toBe(
+      'time_s,voltage_v,current_a,temperature_c,group_1_v,group_2_v',
+    );
+    const back: Sample[] = [];
+    const log = createByteLog((sample) => back.push(sample), { series: 2 });
+    log.push(Buffer.from(written));
+    expect(log.finish().warnings).toEqual([]);
+    expect(back).toEqual(stored);
+  });
+
+  test('as Parquet another package reads the same samples (hyparquet 1.33.0)', async () => {
+    const { parquetReadObjects } = await import('hyparquet');
+    const file = await (await asked(id, 'as=parquet')).arrayBuffer();
+    const rows = await parquetReadObjects({ file });
+    expect(rows).toEqual(
+      (await samplesOf(id)).map(({ timeS, voltageV, currentA, temperatureC, groupsV }) => ({
+        time_s: timeS,
+        voltage_v: voltageV,
+        current_a: currentA,
+        temperature_c: temperatureC,
+        group_1_v: groupsV?.[0],
+        group_2_v: groupsV?.[1],
+      })),
+    );
+  });
+
+  test('a stretch is told with the samples next to it, reduced to what was asked for', async () => {
+    const { timeS, groupsV } = (await (await asked(id, 'fromS=100&toS=110&points=1000')).json()) as {
+      timeS: number[];
+      groupsV: number[][];
+    };
+    expect([timeS[0], timeS.at(-1), timeS.length]).toEqual([100, 110, 41]);
+    expect(groupsV.map((one) => one.length)).toEqual([41, 41]);
+    const few = (await (await asked(id, 'points=3')).json()) as { voltageV: number[] };
+    expect(few.voltageV.length).toBeLessThan(40);
+    expect(Math.max(...few.voltageV)).toBeCloseTo(7.8907, 9);
+    await expect(asked(999_999, '')).rejects.toMatchObject({ status: 404 });
+  });
+
+  test('its conditions are told with it', async () => {
+    expect(await tellRun(String(id))).toMatchObject({
+      subject: 'PT7',
+      load: { kind: 'column' },
+      samples: 5000,
+      segments: [{ kind: 'discharge', mode: 'constant-current' }],
+    });
+  });
+});
+
+describe('a log that tells nothing by itself', () => {
+  const csv = `quay logger\n${Array.from({ length: 400 }, (_, i) => `${i * 9}|${4100 - 3 * i}|${500}\n`).join('')}`;
+  const mapping: LogMapping = {
+    separator: '|',
+    headingRows: 1,
+    columns: [
+      { index: 0, field: 'time', unit: 's' },
+      { index: 1, field: 'voltage', unit: 'mv' },
+    ],
+  };
+  const told = { load: { kind: 'current', currentA: 0.5 } as const, loadTolerance: null, mapping, groups: null };
+  const log = { code: 'T1-010', fileName: 'q.log', endedAt: new Date('2026-11-01T12:00:00Z'), ...told };
+
+  test('is read as told, and read otherwise afterwards: the first reading stays, the newest counts', async () => {
+    const { id, result } = await importLog({ ...log, keepAs: 'Quay' }, new Response(csv).body);
+    expect(result.capacityAh.value).toBeCloseTo((0.5 * 399 * 9) / 3600, 3);
+    expect(await namedMappings(database())).toEqual([{ name: 'Quay', shape: '3', mapping }]);
+    const columns = [...mapping.columns, { index: 2, field: 'current' as const, unit: 'ma' }];
+    const withTenfold = columns.map((one) => (one.field === 'time' ? { ...one, unit: 'min' } : one));
+    await readAnew(id, { ...told, load: { kind: 'column' }, mapping: { ...mapping, columns: withTenfold } });
+    const cell = (await judgedWorkshop()).cells.find(({ code }) => code === 'T1-010');
+    expect(cell?.capacity?.value).toBeCloseTo((0.5 * 399 * 9 * 60) / 3600, 1);
+    const { rows } = await database().query('select from run_layout where run_id = $1', [id]);
+    expect(rows).toHaveLength(2);
+    // And back again.
+    await readAnew(id, told);
+    const again = (await judgedWorkshop()).cells.find(({ code }) => code === 'T1-010');
+    expect(again?.capacity).toEqual(result.capacityAh);
+  });
+
+  test('a reading that cannot be changes nothing; a void run is not read anew', async () => {
+    const { id } = await importLog(log, new Response(`${csv}\n`).body);
+    const layoutId = await layoutOf(id);
+    const wrong = { ...mapping, columns: mapping.columns.slice(0, 1) };
+    await expect(readAnew(id, { ...told, mapping: wrong })).rejects.toBeInstanceOf(ImpossibleInput);
+    await expect(readAnew(id, { ...told, load: { kind: 'column' } })).rejects.toMatchObject({ code: 'no-current' });
+    expect(await layoutOf(id)).toBe(layoutId);
+    await voidEntry(database(), (await runById(database(), id))?.entry ?? '', 'wrong cell');
+    await expect(readAnew(id, told)).rejects.toMatchObject({ code: 'void' });
+    await expect(readAnew(999_999, told)).rejects.toMatchObject({ status: 404 });
   });
 });

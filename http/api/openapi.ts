@@ -25,6 +25,7 @@ const query = (schema: z.ZodObject) => {
   }));
 };
 
+const noSuchRun = { description: 'There is no such run', content: json(errorSchema) };
 const runId = { name: 'id', in: 'path', required: true, schema: { type: 'integer' } };
 
 const answers = (schema: z.ZodType, status = '200') => ({
@@ -85,6 +86,30 @@ export const openApi = (version: string) => ({
         parameters: query(shapes.runQuery),
         requestBody: logIn,
         responses: answers(shapes.runResponse, '201'),
+      },
+    },
+    '/api/v1/runs/{id}': {
+      get: {
+        summary: 'A run with the conditions it was taken under and what it comes to',
+        parameters: [runId],
+        responses: { ...answers(shapes.runInFull), '404': noSuchRun },
+      },
+    },
+    '/api/v1/runs/{id}/samples': {
+      get: {
+        summary: 'The samples of a run: all of them, or a stretch as it can be shown',
+        parameters: [runId, ...query(shapes.samplesQuery)],
+        responses: {
+          '200': {
+            description: 'The samples',
+            content: {
+              ...json(shapes.samplesResponse),
+              'text/csv': { schema: { type: 'string' } },
+              'application/vnd.apache.parquet': {},
+            },
+          },
+          '404': noSuchRun,
+        },
       },
     },
     '/api/v1/runs/{id}/layouts': {

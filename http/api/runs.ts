@@ -3,32 +3,19 @@ import { type ImportedLog, importLog, noFile, readAnew } from './importLog';
 import { database } from '@/records/database';
 import { runFile } from '@/records/runFiles';
 import { namedMappings } from '@/records/logMappings';
-import { runById } from '@/records/runs';
-import { Readable } from 'node:stream';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { groupsTold, loadOf } from './compute';
 import { mostReadingBytes, readJson } from './jsonBody';
-import { Refusal } from './respond';
+import { asFile, runOfAddress } from './samples';
 import { told } from './told';
 import { layoutRequest, type namedMappingsResponse, runQuery, type runResponse } from './schemas';
 
-const serial = z.coerce.number().int().positive().max(2_147_483_647);
-
 /** The file that a run came from, byte for byte as it arrived. */
 export async function arrivedFile(id: string): Promise<Response> {
-  const runId = serial.safeParse(id);
-  const db = database();
-  const run = runId.success ? await runById(db, runId.data) : null;
-  if (!run) throw new Refusal(404, 'no-such-run', `There is no run ${id}.`);
-  const file = await runFile(db, run.id);
+  const run = await runOfAddress(id);
+  const file = await runFile(database(), run.id);
   if (!file) throw noFile(run.id);
-  return new Response(Readable.toWeb(file) as ReadableStream<Uint8Array>, {
-    headers: {
-      'content-type': 'application/octet-stream',
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(run.fileName)}`,
-      'cache-control': 'no-store',
-    },
-  });
+  return asFile(file, 'application/octet-stream', run.fileName);
 }
 
 /** Keeps the CSV log in a request's body with its cell or pack. */
@@ -55,10 +42,9 @@ export async function keepRun(request: Request): Promise<z.infer<typeof runRespo
 
 /** Reads the file of a run otherwise than before. */
 export async function layOutRun(id: string, request: Request): Promise<z.infer<typeof runResponse>> {
-  const runId = serial.safeParse(id);
-  if (!runId.success) throw new Refusal(404, 'no-such-run', `There is no run ${id}.`);
+  const run = await runOfAddress(id);
   const { load, ...told } = layoutRequest.parse(await readJson(request, mostReadingBytes));
-  return runTold(await readAnew(runId.data, { load: loadOf(load), ...told }, request.signal));
+  return runTold(await readAnew(run.id, { load: loadOf(load), ...told }, request.signal));
 }
 
 const runTold = ({ id, code, result, notices }: ImportedLog): z.infer<typeof runResponse> => ({

@@ -163,6 +163,21 @@ const relaxation = z.object({
   residualOhm: z.number(),
 });
 
+export const segmentsResponse = z.array(
+  z.object({
+    kind: z.enum(['rest', 'discharge', 'charge']),
+    mode: z
+      .enum(['constant-current', 'constant-voltage', 'resistor', 'power', 'pulse', 'other'])
+      .describe('What was held.'),
+    fromS: z.number(),
+    toS: z.number(),
+    chargeAh: z.number(),
+    energyWh: z.number(),
+    startVoltageV: z.number(),
+    endVoltageV: z.number(),
+  }),
+);
+
 export const groupsAtEndResponse = z
   .array(
     z.object({
@@ -207,20 +222,7 @@ export const dischargeResponse = z.object({
       relaxation: relaxation.nullable(),
     }),
   ),
-  segments: z.array(
-    z.object({
-      kind: z.enum(['rest', 'discharge', 'charge']),
-      mode: z
-        .enum(['constant-current', 'constant-voltage', 'resistor', 'power', 'pulse', 'other'])
-        .describe('What was held.'),
-      fromS: z.number(),
-      toS: z.number(),
-      chargeAh: z.number(),
-      energyWh: z.number(),
-      startVoltageV: z.number(),
-      endVoltageV: z.number(),
-    }),
-  ),
+  segments: segmentsResponse,
   wild: z.array(z.object({ timeS: z.number(), voltageV: z.number() })).describe('Samples left out; the first of them.'),
   warnings,
 });
@@ -309,6 +311,66 @@ export const runQuery = z.object({
     .optional()
     .describe('Keeps that mapping under a name, for the next file of this shape.'),
   fileName: z.string().max(200).default('log.csv'),
+});
+
+export const samplesQuery = z.object({
+  as: z.enum(['json', 'csv', 'parquet']).default('json').describe('All samples as csv or parquet; a stretch as json.'),
+  fromS: numberParameter.min(0).default(0),
+  toS: numberParameter.min(0).optional(),
+  points: numberParameter
+    .int()
+    .min(1)
+    .max(5000)
+    .default(400)
+    .describe('So many stretches of equal time are shown, each by what stands highest and lowest in it.'),
+});
+
+const columnOfNumbers = z.array(z.number().nullable());
+export const samplesResponse = z.object({
+  timeS: z.array(z.number()),
+  voltageV: z.array(z.number()),
+  currentA: columnOfNumbers.nullable(),
+  temperatureC: columnOfNumbers.nullable(),
+  groupsV: z.array(columnOfNumbers).nullable().describe('Of each group, from the black lead.'),
+});
+
+export const runInFull = z.object({
+  id: z.number(),
+  entry: z.string().describe('What to void it by.'),
+  subject: z.string(),
+  subjects: z.array(z.string()).describe('With those welded to it.'),
+  fileName: z.string(),
+  endedAt: z.string(),
+  voidReason: z.string().nullable(),
+  load: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('resistor'), resistanceOhm: z.number() }),
+    z.object({ kind: z.literal('current'), currentA: z.number() }),
+    z.object({ kind: z.literal('column') }),
+  ]),
+  loadTolerance: z.number().nullable(),
+  logger: z.string().nullable(),
+  mapping: logMapping.nullable().describe('As somebody told it.'),
+  columns: z.array(
+    z.object({
+      field: z.string(),
+      position: z.number().optional(),
+      index: z.number(),
+      heading: z.string(),
+      unit: z.string(),
+    }),
+  ),
+  samples: z.number(),
+  cutoffPerGroupV: z.number(),
+  capacityAh: z.number(),
+  standardUncertaintyAh: z.number(),
+  energyWh: z.number(),
+  meanCurrentA: z.number(),
+  meanVoltageV: z.number(),
+  durationS: z.number(),
+  reachedCutoff: z.boolean().nullable(),
+  groups: groupsAtEndResponse,
+  segments: segmentsResponse,
+  warnings,
 });
 
 export const layoutRequest = z.object({

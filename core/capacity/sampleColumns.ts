@@ -1,0 +1,48 @@
+import type { Sample } from './logReader';
+
+/** Samples by column: as they leave the workshop, and as a chart takes them. What was not logged is null. */
+export interface SampleColumns {
+  timeS: number[];
+  voltageV: number[];
+  currentA: (number | null)[] | null;
+  temperatureC: (number | null)[] | null;
+  /** Of each group, from the black lead. */
+  groupsV: (number | null)[][] | null;
+}
+
+const orNull = (values: (number | null)[]): (number | null)[] | null =>
+  values.every((value) => value === null) ? null : values;
+
+export function columnsOf(samples: readonly Sample[]): SampleColumns {
+  const series = samples[0]?.groupsV?.length ?? 0;
+  return {
+    timeS: samples.map(({ timeS }) => timeS),
+    voltageV: samples.map(({ voltageV }) => voltageV),
+    currentA: orNull(samples.map(({ currentA }) => currentA)),
+    temperatureC: orNull(samples.map(({ temperatureC }) => temperatureC)),
+    groupsV:
+      series === 0
+        ? null
+        : Array.from({ length: series }, (_, i) => samples.map(({ groupsV }) => groupsV?.[i] ?? null)),
+  };
+}
+
+/** Names and values of the columns of samples, the unit in each name, in the order they are written in. */
+export const namedColumns = (logged: { current: boolean; temperature: boolean; series: number }) =>
+  [
+    { name: 'time_s', of: ({ timeS }: Sample): number | null => timeS },
+    { name: 'voltage_v', of: ({ voltageV }: Sample) => voltageV },
+    ...(logged.current ? [{ name: 'current_a', of: ({ currentA }: Sample) => currentA }] : []),
+    ...(logged.temperature ? [{ name: 'temperature_c', of: ({ temperatureC }: Sample) => temperatureC }] : []),
+    ...Array.from({ length: logged.series }, (_, i) => ({
+      name: `group_${i + 1}_v`,
+      of: ({ groupsV }: Sample) => groupsV?.[i] ?? null,
+    })),
+  ] as const;
+
+/** What a run logged, by its columns. */
+export const loggedBy = (columns: readonly { field: string }[]) => ({
+  current: columns.some(({ field }) => field === 'current'),
+  temperature: columns.some(({ field }) => field === 'temperature'),
+  series: columns.filter(({ field }) => field === 'group').length,
+});
