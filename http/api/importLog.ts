@@ -94,6 +94,7 @@ export async function importLog(
     throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [
       { path: 'logger', message: `There is no instrument ${logger} in use.` },
     ]);
+  const layoutId = await reserveLayoutId(db);
   return storingAll(async (folder, storing) => {
     const [file, packed] = [join(folder, 'log'), join(folder, 'packed')];
     const contentSha256 = await spoolBody(body, file);
@@ -101,9 +102,12 @@ export async function importLog(
     // Whatever becomes of the reading, the packing ends before its folder goes.
     packing.catch(() => undefined);
     const told = { load, loadTolerance, mapping, groups };
-    const layout = await readAs(told, { file, folder, subject, ranges: loggedBy?.ranges ?? null }, signal).finally(() =>
-      packing.catch(() => undefined),
-    );
+    const layout = await readAs(
+      told,
+      layoutId,
+      { file, folder, subject, ranges: loggedBy?.ranges ?? null },
+      signal,
+    ).finally(() => packing.catch(() => undefined));
     await packing;
     const { read } = layout;
     const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
@@ -154,7 +158,8 @@ export async function readAnew(runId: number, told: Told, signal?: AbortSignal):
   return storingAll(async (folder, storing) => {
     const file = join(folder, 'log');
     await pipeline(kept, createWriteStream(file, { mode: 0o600 }));
-    const layout = await readAs(told, { file, folder, subject, ranges: logger?.ranges ?? null }, signal);
+    const layoutId = await reserveLayoutId(db);
+    const layout = await readAs(told, layoutId, { file, folder, subject, ranges: logger?.ranges ?? null }, signal);
     storing();
     await inTransaction(async (connection) => {
       await store(connection, runId, layout);
@@ -204,13 +209,12 @@ interface LogOnDisk {
 
 async function readAs(
   told: Told,
+  layoutId: number,
   { file, folder, subject, ranges }: LogOnDisk,
   signal: AbortSignal | undefined,
 ): Promise<ReadLayout> {
   const { load, loadTolerance, mapping, groups } = told;
-  const db = database();
-  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits);
-  const layoutId = await reserveLayoutId(db);
+  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(database())).limits);
   const blocks = join(folder, 'blocks');
   const read = await inBackground(
     'readLog',

@@ -5,6 +5,7 @@ import type { Warning } from '@/core/warning';
 import { database } from '@/records/database';
 import { type Run, runById, runsOfSubject } from '@/records/runs';
 import { curveOf } from '@/records/samples';
+import { columnsOf } from '@/core/capacity/sampleColumns';
 import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { isPack } from '@/core/judging/subject';
@@ -18,7 +19,7 @@ import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { voidEntryAction } from '@/stations/entryActions';
-import { DischargeChart } from './DischargeChart';
+import { RunCurves } from './RunCurves';
 import { judgeRun } from '@/workshop/judgeRun';
 import { GroupsLeft } from './GroupsLeft';
 import { LoadSteps } from './LoadSteps';
@@ -42,6 +43,9 @@ function cutoffText({ series, groupStepV }: Run, cutoffV: number): string {
     : `${cutoffV} V in its first group`;
 }
 
+/** So many other runs are offered to be laid over. */
+const mostCompared = 100;
+
 /** What was assumed of the tools is no oddity of the log. */
 const aboutTools = ['load-tolerance-assumed', 'current-accuracy-assumed', 'voltage-accuracy-assumed'];
 const isAssumed = (notice: Warning): boolean =>
@@ -61,11 +65,12 @@ export async function RunPage({ id }: { id: number }) {
   if (!subject) notFound();
   const ratedAh = subject.ratedCapacityAh;
   const cutoffV = lowestVoltageV(subject.chemistry, rules.limits);
-  const [result, others] = await Promise.all([judgeRun(run, cutoffV), runsOfSubject(db, run.subjectIds[0] ?? 0)]);
-  const compared = others.filter((other) => other.voidReason === null || other.id === id).slice(0, 4);
-  const curves = await Promise.all(
-    compared.map(async (other) => ({ id: other.id, points: await curveOf(db, other.layoutId) })),
-  );
+  const [result, runs, curve] = await Promise.all([
+    judgeRun(run, cutoffV),
+    runsOfSubject(db, run.subjectIds[0] ?? 0),
+    curveOf(db, run.layoutId),
+  ]);
+  const compared = runs.filter((other) => other.voidReason === null && other.id !== id).slice(0, mostCompared);
   const logger = workshop.instruments.byId(run.loggerId);
   const together = 1 + run.withCodes.length;
   const asNewAh = isPack(subject) ? (subject.asNew?.capacityAh ?? null) : null;
@@ -90,21 +95,34 @@ export async function RunPage({ id }: { id: number }) {
           ) : (
             run.fileName
           )}{' '}
-          · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended{' '}
+          (<a href={`/api/v1/runs/${run.id}/samples?as=csv`}>CSV</a>,{' '}
+          <a href={`/api/v1/runs/${run.id}/samples?as=parquet`}>Parquet</a>, <a href={`/api/v1/runs/${run.id}`}>JSON</a>
+          ) · {loadText(run)} · {logger ? `logged by ${logger.code}, ` : ''}ended{' '}
           <When at={run.endedAt} as="d MMM yyyy HH:mm" />
         </span>
         {run.voidReason !== null && <span className="tag hot">void: {run.voidReason}</span>}
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Curve">
-          <DischargeChart
-            curves={curves}
-            shown={id}
+          <RunCurves
+            id={id}
+            own={{ columns: columnsOf(curve), segments: result.segments, load: run.load }}
+            others={compared.map((other) => ({
+              id: other.id,
+              label: (
+                <>
+                  <Link href={`/runs/${other.id}`}>Run {other.id}</Link>, {loadText(other)},{' '}
+                  <When at={other.endedAt} as="d MMM yyyy" />
+                </>
+              ),
+            }))}
+            series={run.series}
             cutoffV={result.groups ? cutoffV : cutoffV * run.series}
             groups={result.groups?.map(({ reachedCutoff }) => reachedCutoff === true) ?? null}
             fromS={result.fromS}
             toS={result.toS}
             gaps={result.gaps}
+            wild={result.wild}
           />
         </section>
         <section className="sheet lead-ember" aria-label="Capacity">
@@ -162,19 +180,6 @@ export async function RunPage({ id }: { id: number }) {
       )}
       <Segments segments={result.segments} chemistry={subject.chemistry} />
       <LoadSteps edges={result.edges} runId={id} filed={await pulsesFiled(db, id)} standing={run.voidReason === null} />
-      {compared.length > 1 && (
-        <section className="sheet mb-3" aria-label={`Runs of ${run.code}`}>
-          <h2>Runs of {run.code}</h2>
-          {compared.map((other) => (
-            <div key={other.id}>
-              <Link href={`/runs/${other.id}`}>Run {other.id}</Link>{' '}
-              <span className="soft">
-                {loadText(other)}, <When at={other.endedAt} as="d MMM yyyy" />
-              </span>
-            </div>
-          ))}
-        </section>
-      )}
       {run.hasFile && run.voidReason === null && (
         <ReadAnew
           runId={run.id}

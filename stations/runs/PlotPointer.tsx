@@ -1,0 +1,138 @@
+'use client';
+
+import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+
+/** A stretch of an axis. */
+export interface Span {
+  fromS: number;
+  toS: number;
+}
+
+interface PlotPointerProps {
+  /** Where the plot begins and ends within its chart, px. */
+  plot: { left: number; right: number; top: number; bottom: number };
+  shown: Span;
+  whole: Span;
+  onZoom(to: Span | null): void;
+  /** What stands at a place on the axis, in a line. */
+  read(x: number): string;
+  children: ReactNode;
+}
+
+/** A stroke of fewer pixels was a click. */
+const leastStroke = 8;
+/** A key moves the read-out by this share of what is shown; a zoom shows this share of it. */
+const keyShare = 0.01;
+const zoomShare = 0.5;
+
+/**
+ * Reads a chart under the pointer or by the arrow keys, and zooms it by a stroke across or by + and −; the chart itself
+ * is not drawn anew for that.
+ */
+export function PlotPointer({ plot, shown, whole, onZoom, read, children }: PlotPointerProps) {
+  const ref = useRef<HTMLDivElement>(null);
+  const [at, setAt] = useState<number | null>(null);
+  const [strokeFrom, setStrokeFrom] = useState<number | null>(null);
+  const span = shown.toS - shown.fromS;
+
+  const placeOf = (event: PointerEvent): number => {
+    const box = ref.current?.getBoundingClientRect();
+    if (!box) return shown.fromS;
+    const share = (event.clientX - box.left - plot.left) / (box.width - plot.left - plot.right);
+    return shown.fromS + Math.min(1, Math.max(0, share)) * span;
+  };
+  const shareOf = (x: number): string =>
+    `calc(${plot.left}px + (100% - ${plot.left + plot.right}px) * ${(x - shown.fromS) / span})`;
+  const pixels = (x: number): number =>
+    ((ref.current?.getBoundingClientRect().width ?? 0) - plot.left - plot.right) * (x / span);
+
+  const zoomAround = (x: number, share: number): void => {
+    const width = span * share;
+    if (width >= whole.toS - whole.fromS) return onZoom(null);
+    const fromS = Math.min(Math.max(whole.fromS, x - width / 2), whole.toS - width);
+    onZoom({ fromS, toS: fromS + width });
+  };
+  const endStroke = (event: PointerEvent): void => {
+    const to = placeOf(event);
+    if (strokeFrom !== null && Math.abs(pixels(to - strokeFrom)) > leastStroke)
+      onZoom({ fromS: Math.min(strokeFrom, to), toS: Math.max(strokeFrom, to) });
+    setStrokeFrom(null);
+  };
+  const middle = at ?? (shown.fromS + shown.toS) / 2;
+  const press = (event: KeyboardEvent): void => {
+    const moves: Record<string, () => void> = {
+      ArrowLeft: () => setAt(Math.max(shown.fromS, middle - keyShare * span)),
+      ArrowRight: () => setAt(Math.min(shown.toS, middle + keyShare * span)),
+      '+': () => zoomAround(middle, zoomShare),
+      '-': () => zoomAround(middle, 1 / zoomShare),
+      '0': () => onZoom(null),
+    };
+    const move = moves[event.key];
+    if (!move) return;
+    event.preventDefault();
+    event.stopPropagation();
+    move();
+  };
+
+  return (
+    <>
+      <div className="d-flex justify-content-between align-items-center gap-2">
+        <output className="num read-out">{at === null ? ' ' : read(at)}</output>
+        <div className="d-flex gap-1 flex-shrink-0">
+          <Button variant="quiet" aria-label="Closer" onClick={() => zoomAround(middle, zoomShare)}>
+            +
+          </Button>
+          <Button
+            variant="quiet"
+            aria-label="Further away"
+            disabled={shown.fromS <= whole.fromS && shown.toS >= whole.toS}
+            onClick={() => zoomAround(middle, 1 / zoomShare)}
+          >
+            −
+          </Button>
+          <Button
+            variant="quiet"
+            disabled={shown.fromS <= whole.fromS && shown.toS >= whole.toS}
+            onClick={() => onZoom(null)}
+          >
+            Whole
+          </Button>
+        </div>
+      </div>
+      <div
+        ref={ref}
+        className="plot"
+        role="group"
+        aria-label="Curve: arrow keys read it, + and − zoom, 0 shows the whole"
+        tabIndex={0}
+        onKeyDown={press}
+        onPointerMove={(event) => setAt(placeOf(event))}
+        onPointerLeave={() => {
+          setAt(null);
+          setStrokeFrom(null);
+        }}
+        onPointerDown={(event) => event.pointerType === 'mouse' && setStrokeFrom(placeOf(event))}
+        onPointerUp={endStroke}
+        onDoubleClick={() => onZoom(null)}
+      >
+        {children}
+        {at !== null && (
+          <div className="plot-cursor" style={{ left: shareOf(at), top: plot.top, bottom: plot.bottom }} aria-hidden />
+        )}
+        {strokeFrom !== null && at !== null && (
+          <div
+            className="plot-stroke"
+            aria-hidden
+            style={{
+              left: shareOf(Math.min(strokeFrom, at)),
+              width: `calc((100% - ${plot.left + plot.right}px) * ${Math.abs(at - strokeFrom) / span})`,
+              top: plot.top,
+              bottom: plot.bottom,
+            }}
+          />
+        )}
+      </div>
+    </>
+  );
+}
