@@ -145,6 +145,13 @@ async function importLog(server: string): Promise<void> {
   if (answer?.id === undefined) return;
   counts.imports += 1;
   acknowledged.runs.set(answer.id, answer.samples ?? 0);
+  // Half of them are read otherwise at once: every reading is there whole, or not at all.
+  if (nextLog % 4 < 2)
+    await fetch(`${server}/api/v1/runs/${answer.id}/layouts`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ load: 'resistor:8', loadTolerance: 0.01 }),
+    }).catch(() => undefined);
 }
 
 async function match(server: string): Promise<void> {

@@ -4,6 +4,7 @@ import { database } from '@/records/database';
 import { scratchPack, scratchPackRound } from '@/records/scratchDatabase';
 import * as shapes from '@/http/api/schemas';
 import { entryLine } from '@/ui/entryLine';
+import { strToU8, zipSync } from 'fflate';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { z } from 'zod';
@@ -50,6 +51,9 @@ function jsonOf(value: unknown): string {
   if (slip < 0.03) return text.slice(0, Math.floor(chance.uniform() * text.length));
   return slip < 0.05 ? `${'['.repeat(2000)}${text}` : text;
 }
+
+const mapping = schemaOf(shapes.logMapping);
+const mutatedNowAndThen = (value: unknown): unknown => (chance.uniform() < 0.5 ? mutated(value, chance) : value);
 
 function question(): Asked {
   const [path, schema] = pick(questions);
@@ -124,14 +128,42 @@ function log(): Asked {
     'logger',
   ])
     if (chance.uniform() < 0.2) query.set(name, pick(['0.01', '0', '0.9', '1', '-1', 'x', '1e300', '', 'DM1']));
-  const body =
+  if (chance.uniform() < 0.3) query.set('mapping', jsonOf(mutatedNowAndThen(valueOf(mapping, chance))));
+  if (chance.uniform() < 0.1) query.set('keepMappingAs', lone(String(anyJunk(chance))).slice(0, 100));
+  const text =
     chance.uniform() < 0.1
       ? String.fromCharCode(...Array.from({ length: 500 }, () => Math.floor(chance.uniform() * 256)))
       : (chance.uniform() < 0.5 ? [heading.join(separator), ...lines] : lines).join('\n');
+  const body = chance.uniform() < 0.1 ? workbookOf(lines.map((line) => line.split(separator))) : text;
   return {
     kind: 'logs',
     path: `${pick(['/api/v1/compute/discharge', '/api/v1/runs'])}?${query}`,
     init: { method: 'POST', headers: { 'content-type': 'text/csv' }, body },
+  };
+}
+
+/** As XLSX, now and then with a byte or its end gone. */
+function workbookOf(rows: readonly string[][]): Uint8Array<ArrayBuffer> {
+  const cells = rows.map((row) => `<row>${row.map((cell) => `<c t="str"><v>${cell}</v></c>`).join('')}</row>`);
+  const bytes = zipSync({
+    'xl/worksheets/sheet1.xml': strToU8(`<worksheet><sheetData>${cells.join('')}</sheetData></worksheet>`),
+    'xl/workbook.xml': strToU8('<workbook xmlns:r="r"><sheets><sheet name="Log" r:id="r1"/></sheets></workbook>'),
+    'xl/_rels/workbook.xml.rels': strToU8('<a><Relationship Id="r1" Target="worksheets/sheet1.xml"/></a>'),
+  });
+  if (chance.uniform() < 0.3) bytes[Math.floor(chance.uniform() * bytes.length)] = 0x3c;
+  return new Uint8Array(chance.uniform() < 0.2 ? bytes.subarray(0, bytes.length >> 1) : bytes);
+}
+
+/** Another reading of a log that was stored here, or of none. */
+function layout(firstRun: number): Asked {
+  return {
+    kind: 'readings anew',
+    path: `/api/v1/runs/${firstRun + Math.floor(chance.uniform() * 60)}/layouts`,
+    init: {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: jsonOf(mutatedNowAndThen(valueOf(schemaOf(shapes.layoutRequest), chance))),
+    },
   };
 }
 
@@ -143,6 +175,9 @@ const addresses = [
   '/instruments',
   '/instruments/check/*',
   '/api/v1/subjects',
+  '/api/v1/runs/*',
+  '/api/v1/runs/*/samples',
+  '/api/v1/mappings',
   '/resistance',
   '/resistance/*',
   '/resistance/compare',
@@ -188,6 +223,10 @@ const parameters = [
   'enoughAh',
   'to',
   'wait',
+  'as',
+  'fromS',
+  'toS',
+  'points',
   'wrong',
 ];
 const names = [
@@ -365,10 +404,11 @@ async function action(actions: readonly Action[]): Promise<Asked> {
 }
 
 /** The next request: each kind with its share. */
-async function next(actions: readonly Action[]): Promise<Asked> {
+async function next(actions: readonly Action[], firstRun: number): Promise<Asked> {
   const draw = chance.uniform();
   if (draw < 0.3) return question();
-  if (draw < 0.4) return log();
+  if (draw < 0.38) return log();
+  if (draw < 0.4) return layout(firstRun);
   if (draw < 0.68) return page();
   if (draw < 0.7) return signing();
   if (draw < 0.71) return { kind: 'pages that follow', path: '/api/v1/events' };
@@ -391,6 +431,8 @@ async function main(): Promise<void> {
   await fillShelf(pool, 1000);
   await scratchPack(pool, 'PF1');
   questions.push([`/resistance/${(await scratchPackRound(pool, 'told')).id}/readings`, lineOfRound]);
+  const { rows: runs } = await pool.query<{ first: number }>('select coalesce(max(id), 0) + 1 as first from run');
+  const firstRun = runs[0]?.first ?? 1;
   const server = await serve(process.env.DATABASE_URL ?? '');
   const actions = actionsOfBuild();
   const counts = new Map<string, number>();
@@ -400,7 +442,7 @@ async function main(): Promise<void> {
   let slowest = { ms: 0, what: '' };
   let asked = 0;
   const one = async (): Promise<void> => {
-    const { kind, path, init } = await next(actions);
+    const { kind, path, init } = await next(actions, firstRun);
     counts.set(kind, (counts.get(kind) ?? 0) + 1);
     const began = performance.now();
     try {

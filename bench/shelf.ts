@@ -1,4 +1,4 @@
-import { dischargeArithmetic } from '@/core/capacity/discharge';
+import { type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
 import type { Pool } from 'pg';
 import type { BenchServer } from './server';
 import { type BenchRow, middle, seconds } from './table';
@@ -8,6 +8,27 @@ const shelfCells = 10_000;
 const repeats = 9;
 
 const batchSize = 500;
+
+/** What each of these runs came to. */
+const discharge: Discharge = {
+  samples: 2,
+  durationS: 7200,
+  capacityAh: { value: 2, u: 0.013 },
+  budget: [],
+  energyWh: 7,
+  meanVoltageV: 3.6,
+  meanCurrentA: 1,
+  endVoltageV: 2.8,
+  reachedCutoff: true,
+  fromS: 0,
+  toS: 7200,
+  gaps: [],
+  groups: null,
+  edges: [],
+  segments: [],
+  wild: [],
+  warnings: [],
+};
 
 /**
  * Adds cells until there are so many, in batches of 500, each read, measured in a round of its batch, and discharged.
@@ -73,7 +94,7 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
       returning id)
     insert into run_result (layout_id, cutoff_v, arithmetic, capacity_ah, capacity_u, result)
     select id, 2.8, ${dischargeArithmetic}, 1.6 + (id % 900) / 1000.0,
-      0.013, '{"reachedCutoff": true, "energyWh": 7, "meanVoltageV": 3.6}'
+      0.013, '${JSON.stringify(discharge)}'
     from laid_out`);
   await pool.query('vacuum analyze');
   return 'Z0001-001';
