@@ -3,6 +3,7 @@ import { database } from '@/records/database';
 import { execSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
+import { benchCurves } from './curves';
 import { benchImporting } from './importing';
 import { benchMatching } from './matching';
 import { benchMatchBeside, benchPages } from './pages';
@@ -28,6 +29,7 @@ async function main(only: string[]): Promise<void> {
   const server = await serve(url);
   const served = await (async () => [
     ...(wanted('importing') ? await benchImporting(server, pool, code) : []),
+    ...(wanted('curves') ? await benchCurves(server, code.replace(/1$/, '2')) : []),
     ...(wanted('shelf') ? await benchShelf(server, pool) : []),
     ...(wanted('rounds') ? await benchRounds(server, pool) : []),
     ...(wanted('match') ? await benchMatchBeside(server.url) : []),

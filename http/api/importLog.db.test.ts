@@ -23,7 +23,8 @@ import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { gzipSync } from 'node:zlib';
-import { importLog, readAnew } from './importLog';
+import { importLog } from './importLog';
+import { readAnew } from './readAnew';
 import { tellRun, tellSamples } from './samples';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 

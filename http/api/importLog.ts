@@ -1,53 +1,35 @@
 import 'server-only';
-import { allInstruments } from '@/workshop/instruments';
-import { judgeRunsInForce } from '@/workshop/judgeRun';
-import { rulesInForce } from '@/workshop/rules';
-import { type Discharge, dischargeArithmetic, type DischargeLoad } from '@/core/capacity/discharge';
-import { lowestVoltageV } from '@/core/chemistry/houseRules';
-import type { Warning } from '@/core/warning';
-import { type LogMapping, shapeOf } from '@/core/capacity/logMapping';
+import type { Discharge } from '@/core/capacity/discharge';
 import { momentOf } from '@/core/capacity/loggedMoment';
-import { logToolsOf } from '@/core/capacity/logTools';
-import { type LoggedSubject, subjectByCode } from '@/records/cells';
-import { roundsOfPack } from '@/records/packs';
+import { shapeOf } from '@/core/capacity/logMapping';
 import { looksTurned } from '@/core/packs/groupOrder';
-import { database, inTransaction, noteNothingStored, refusedBy } from '@/records/database';
+import type { Warning } from '@/core/warning';
+import { type LoggedSubject, subjectByCode } from '@/records/cells';
+import { database, inTransaction, refusedBy } from '@/records/database';
 import { keepMapping } from '@/records/logMappings';
-import { keepRunFile, runFile } from '@/records/runFiles';
-import { addLayout, addRun, keepResult, reserveLayoutId, runById, runWithContent } from '@/records/runs';
-import { copySamples } from '@/records/sampleBlocks';
-import { spoolBody } from './logBody';
-import { Refusal } from './respond';
+import { roundsOfPack } from '@/records/packs';
+import { keepRunFile } from '@/records/runFiles';
+import { addRun, reserveLayoutId, runWithContent } from '@/records/runs';
 import { now } from '@/workshop/clock';
-import { inBackground } from '@/workshop/pool';
-import type { LogReading } from '@/workshop/tasks';
-import type { PoolClient } from 'pg';
+import { allInstruments } from '@/workshop/instruments';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { temporaryFolder } from '@/records/temporary';
-import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { createGzip } from 'node:zlib';
+import { spoolBody } from './logBody';
+import { judgeUnderNewRules, readAs, store, storingAll, type Told } from './logLayout';
+import { Refusal } from './respond';
 
-export interface LogImport {
+export interface LogImport extends Pick<Told, 'load'>, Partial<Omit<Told, 'load'>> {
   code: string;
   fileName: string;
-  load: DischargeLoad;
-  /** Limit of the resistor or the set current, a share; null where nobody said. */
-  loadTolerance?: number | null;
   /** Code of the instrument that logged it; null where nobody said. */
   logger?: string | null;
   /** When the log ended; null where its own dates shall tell. */
   endedAt: Date | null;
-  /** What its columns are; null where they tell by themselves. */
-  mapping?: LogMapping | null;
-  /** The name to keep that mapping under, for the next file of this shape. */
+  /** The name to keep its mapping under, for the next file of this shape. */
   keepAs?: string | null;
-  /** At which lead the columns of groups begin; null where nobody said. */
-  groups?: GroupOrder | null;
 }
-
-export type GroupOrder = 'from-black' | 'from-red';
 
 export interface ImportedLog {
   id: number;
@@ -134,123 +116,10 @@ export async function importLog(
     });
     await judgeUnderNewRules(subject, layout.cutoffV);
     return { id, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
-  });
-}
-
-/** How a log is read, as whoever sends it tells. */
-export type Told = Pick<LogImport, 'load'> & Required<Pick<LogImport, 'loadTolerance' | 'mapping' | 'groups'>>;
-
-/**
- * Reads the file of a run anew, as told now: from then on its samples and figures are these.
- *
- * @throws Refusal for a run that is not there, void, or whose file was not kept; ImpossibleInput for what is no log so
- */
-export async function readAnew(runId: number, told: Told, signal?: AbortSignal): Promise<ImportedLog> {
-  const db = database();
-  const run = await runById(db, runId);
-  const subject = run && (await subjectByCode(db, run.code));
-  if (!run || !subject) throw new Refusal(404, 'no-such-run', `There is no run ${runId}.`);
-  if (run.voidReason !== null)
-    throw new Refusal(409, 'void', `Run ${runId} is void; import its file once more to read it otherwise.`);
-  const kept = await runFile(db, runId);
-  if (!kept) throw noFile(runId);
-  const logger = run.loggerId === null ? undefined : (await allInstruments(db)).find(({ id }) => id === run.loggerId);
-  return storingAll(async (folder, storing) => {
-    const file = join(folder, 'log');
-    await pipeline(kept, createWriteStream(file, { mode: 0o600 }));
-    const layoutId = await reserveLayoutId(db);
-    const layout = await readAs(told, layoutId, { file, folder, subject, ranges: logger?.ranges ?? null }, signal);
-    storing();
-    await inTransaction(async (connection) => {
-      await store(connection, runId, layout);
-      signal?.throwIfAborted();
-    });
-    await judgeUnderNewRules(subject, layout.cutoffV);
-    const { result, notices } = layout.read;
-    return { id: runId, code: run.code, result, notices: [...notices, ...result.warnings] };
-  });
-}
-
-/** Works in a folder of its own, and knows of a failure whether it came before anything was stored. */
-async function storingAll<Result>(work: (folder: string, storing: () => void) => Promise<Result>): Promise<Result> {
-  const folder = await temporaryFolder();
-  let isStoring = false;
-  try {
-    return await work(folder, () => {
-      isStoring = true;
-    });
-  } catch (error) {
-    if (!isStoring) noteNothingStored(error);
+  }).catch((error: unknown) => {
     // Another import of the same file came first.
-    if (refusedBy(error)?.constraint === 'run_content_once') throw alreadyHere(null);
-    throw error;
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
-}
-
-/** A log that was read and not stored yet. */
-interface ReadLayout {
-  told: Told;
-  layoutId: number;
-  cutoffV: number;
-  /** The file of its samples. */
-  blocks: string;
-  read: LogReading;
-}
-
-interface LogOnDisk {
-  file: string;
-  folder: string;
-  subject: LoggedSubject;
-  /** What the maker of its logger promises. */
-  ranges: Parameters<typeof logToolsOf>[1];
-}
-
-async function readAs(
-  told: Told,
-  layoutId: number,
-  { file, folder, subject, ranges }: LogOnDisk,
-  signal: AbortSignal | undefined,
-): Promise<ReadLayout> {
-  const { load, loadTolerance, mapping, groups } = told;
-  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(database())).limits);
-  const blocks = join(folder, 'blocks');
-  const read = await inBackground(
-    'readLog',
-    {
-      file,
-      load,
-      tools: logToolsOf(loadTolerance ?? null, ranges),
-      cutoffPerGroupV: cutoffV,
-      logged: { series: subject.series, fromRed: groups === 'from-red', mapping: mapping ?? undefined },
-      blocks: { file: blocks, layoutId },
-    },
-    signal === undefined ? {} : { signal },
-  );
-  if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
-  return { told, layoutId, cutoffV, blocks, read };
-}
-
-async function store(
-  connection: PoolClient,
-  runId: number,
-  { told: { load, loadTolerance, mapping }, layoutId, cutoffV, blocks, read }: ReadLayout,
-): Promise<void> {
-  await addLayout(connection, layoutId, runId, {
-    ...read,
-    mapping: mapping ?? null,
-    load,
-    loadTolerance: loadTolerance ?? null,
-    samples: read.result.samples,
+    throw refusedBy(error)?.constraint === 'run_content_once' ? alreadyHere(null) : error;
   });
-  await copySamples(connection, createReadStream(blocks, { highWaterMark: 1 << 18 }));
-  await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, read.result);
-}
-
-/** Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet. */
-async function judgeUnderNewRules({ chemistry }: LoggedSubject, cutoffV: number): Promise<void> {
-  if (lowestVoltageV(chemistry, (await rulesInForce(database())).limits) !== cutoffV) await judgeRunsInForce();
 }
 
 /** @throws Refusal with 409 where the groups fit the pack's newest reading the other way round */
@@ -262,9 +131,6 @@ async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number
     'the other way round. Say so (groups=from-red), or that they begin at the black one (groups=from-black).';
   throw new Refusal(409, 'asked', said, [{ path: 'groups', message: said }]);
 }
-
-export const noFile = (runId: number): Refusal =>
-  new Refusal(404, 'no-file', `The file of run ${runId} was not kept: it came before files were. Its samples are.`);
 
 /** Clocks and zones differ by less. */
 const dayMs = 86_400_000;
@@ -278,14 +144,6 @@ const endsInFuture = (ended: Date): Refusal =>
   new Refusal(400, 'end-in-future', `This log would have ended on ${ended.toISOString()}, which is still to come.`, [
     { path: 'endedAt', message: 'This is still to come.' },
   ]);
-
-const noCurrent = (): Refusal =>
-  new Refusal(
-    400,
-    'no-current',
-    'This log has no column of current; say which resistor or which current was the load.',
-    [{ path: 'load', message: 'No column of current was found.' }],
-  );
 
 const alreadyHere = (known: { id: number; code: string } | null): Refusal =>
   new Refusal(

@@ -1,5 +1,6 @@
 import 'server-only';
-import { type ImportedLog, importLog, noFile, readAnew } from './importLog';
+import { type ImportedLog, importLog } from './importLog';
+import { noFile, readAnew } from './readAnew';
 import { database } from '@/records/database';
 import { runFile } from '@/records/runFiles';
 import { namedMappings } from '@/records/logMappings';

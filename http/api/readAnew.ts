@@ -1,0 +1,46 @@
+import 'server-only';
+import { subjectByCode } from '@/records/cells';
+import { database, inTransaction } from '@/records/database';
+import { runFile } from '@/records/runFiles';
+import { reserveLayoutId, runById } from '@/records/runs';
+import { allInstruments } from '@/workshop/instruments';
+import { createWriteStream } from 'node:fs';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import type { ImportedLog } from './importLog';
+import { judgeUnderNewRules, readAs, store, storingAll, type Told } from './logLayout';
+import { Refusal } from './respond';
+
+/**
+ * Reads the file of a run anew, as told now: from then on its samples and figures are these.
+ *
+ * @throws Refusal for a run that is not there, void, or whose file was not kept; ImpossibleInput for what is no log so
+ */
+export async function readAnew(runId: number, told: Told, signal?: AbortSignal): Promise<ImportedLog> {
+  const db = database();
+  const run = await runById(db, runId);
+  const subject = run && (await subjectByCode(db, run.code));
+  if (!run || !subject) throw new Refusal(404, 'no-such-run', `There is no run ${runId}.`);
+  if (run.voidReason !== null)
+    throw new Refusal(409, 'void', `Run ${runId} is void; import its file once more to read it otherwise.`);
+  const kept = await runFile(db, runId);
+  if (!kept) throw noFile(runId);
+  const logger = run.loggerId === null ? undefined : (await allInstruments(db)).find(({ id }) => id === run.loggerId);
+  return storingAll(async (folder, storing) => {
+    const file = join(folder, 'log');
+    await pipeline(kept, createWriteStream(file, { mode: 0o600 }));
+    const layoutId = await reserveLayoutId(db);
+    const layout = await readAs(told, layoutId, { file, folder, subject, ranges: logger?.ranges ?? null }, signal);
+    storing();
+    await inTransaction(async (connection) => {
+      await store(connection, runId, layout);
+      signal?.throwIfAborted();
+    });
+    await judgeUnderNewRules(subject, layout.cutoffV);
+    const { result, notices } = layout.read;
+    return { id: runId, code: run.code, result, notices: [...notices, ...result.warnings] };
+  });
+}
+
+export const noFile = (runId: number): Refusal =>
+  new Refusal(404, 'no-file', `The file of run ${runId} was not kept: it came before files were. Its samples are.`);
