@@ -50,7 +50,9 @@ const views: Record<CurveView, string> = { time: 'Over time', charge: 'Over char
 const plot = { left: 58, top: 8, bottom: 18 + 30, height: 400 };
 /** As many stretches as pixels, about; charge by voltage wants more. */
 const stretches: Record<CurveView, number> = { time: 500, charge: 800, incremental: 3000 };
-const otherStretches = 600;
+const otherStretches = (runs: number): number => Math.round(Math.min(600, Math.max(60, 6000 / runs)));
+/** Beyond so many runs dashes only fill the gaps of each other. */
+const mostDashed = 10;
 /** A pointer further off the line than this share of what is shown reads nothing. */
 const nearShare = 0.02;
 
@@ -63,8 +65,8 @@ const samplesOf = async (id: number, window: Span | null, points: number): Promi
   if (!answer.ok) throw new Error(`The samples of run ${id} did not come: ${answer.status}.`);
   return (await answer.json()) as SampleColumns;
 };
-const drawnOf = async (id: number): Promise<DrawnRun> => {
-  const [columns, answer] = await Promise.all([samplesOf(id, null, otherStretches), fetch(`/api/v1/runs/${id}`)]);
+const drawnOf = async (id: number, stretches: number): Promise<DrawnRun> => {
+  const [columns, answer] = await Promise.all([samplesOf(id, null, stretches), fetch(`/api/v1/runs/${id}`)]);
   if (!answer.ok) throw new Error(`Run ${id} did not come: ${answer.status}.`);
   const { segments, load } = (await answer.json()) as Omit<DrawnRun, 'columns'>;
   return { columns, segments, load };
@@ -98,11 +100,16 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
     };
   }, [id, view, zoom, isWholeTime]);
   useEffect(() => {
-    for (const other of over.filter((one) => !fetched.has(one)))
-      drawnOf(other).then(
-        (drawn) => setFetched((known) => new Map(known).set(other, drawn)),
-        (error: unknown) => setFailed(String(error)),
-      );
+    const missing = over.filter((one) => !fetched.has(one));
+    if (missing.length === 0) return;
+    let isStale = false;
+    Promise.all(missing.map(async (other) => [other, await drawnOf(other, otherStretches(over.length))] as const)).then(
+      (drawn) => !isStale && setFetched((known) => new Map([...known, ...drawn])),
+      (error: unknown) => setFailed(String(error)),
+    );
+    return () => {
+      isStale = true;
+    };
   }, [over, fetched]);
 
   const own = useMemo(() => ({ ...given, columns }), [given, columns]);
@@ -171,7 +178,21 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
           onZoom={setZoom}
           read={read}
         >
-          <Plot {...{ view, lines, behind, shown, cutoffV, groups, fromS, toS, gaps, wild }} />
+          <Plot
+            {...{
+              view,
+              lines,
+              behind,
+              isDashed: over.length <= mostDashed,
+              shown,
+              cutoffV,
+              groups,
+              fromS,
+              toS,
+              gaps,
+              wild,
+            }}
+          />
         </PlotPointer>
       )}
       {view === 'incremental' && (
@@ -186,7 +207,7 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
       )}
       {!groups && others.length > 0 && (
         <fieldset className="laid-over">
-          <legend className="soft">Laid over it, dashed</legend>
+          <legend className="soft">Laid over it, thinner</legend>
           {others.map((other) => (
             <Form.Check
               key={other.id}
@@ -213,6 +234,7 @@ interface PlotProps extends Pick<RunCurvesProps, 'cutoffV' | 'groups' | 'fromS' 
   view: CurveView;
   lines: CurvePoint[][];
   behind: CurvePoint[];
+  isDashed: boolean;
   shown: Span;
 }
 
@@ -220,7 +242,19 @@ interface PlotProps extends Pick<RunCurvesProps, 'cutoffV' | 'groups' | 'fromS' 
 const mostMarks = 60;
 
 /** The lines and their axes; drawn anew only when these change, not as the pointer moves. */
-const Plot = memo(function Plot({ view, lines, behind, shown, cutoffV, groups, fromS, toS, gaps, wild }: PlotProps) {
+const Plot = memo(function Plot({
+  view,
+  lines,
+  behind,
+  isDashed,
+  shown,
+  cutoffV,
+  groups,
+  fromS,
+  toS,
+  gaps,
+  wild,
+}: PlotProps) {
   const isSeen = ({ x, y }: CurvePoint) => y !== null && x >= shown.fromS && x <= shown.toS;
   const seen = [...lines.flat(), ...behind].filter(isSeen).map(({ y }) => y as number);
   const isWhole = shown.fromS === 0;
@@ -289,7 +323,7 @@ const Plot = memo(function Plot({ view, lines, behind, shown, cutoffV, groups, f
           activeDot={false}
           stroke="var(--soft)"
           strokeWidth={1.2}
-          strokeDasharray="4 4"
+          {...(isDashed && { strokeDasharray: '4 4' })}
         />
         {lines.map((line, i) => {
           const isFirst = groups?.[i] ?? true;
