@@ -153,7 +153,7 @@ async function benchRunPage(server: BenchServer, runId: number): Promise<BenchRo
     return middle(times);
   };
   // Until all cells are judged, the server has other things to do.
-  await time(`/runs/${runId}`);
+  for (let n = 0; n < 10; n++) await time(`/runs/${runId}`);
   const [page, health] = [await time(`/runs/${runId}`), await time('/api/v1/health')];
   return {
     what: 'page of a run of a million samples, beside two others of its cell (limit 100 ms)',
