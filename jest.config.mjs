@@ -5,7 +5,9 @@ const shared = {
   transform: {
     '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }],
   },
-  transformIgnorePatterns: ['/node_modules/(?!(pure-rand|date-fns|ml-[a-z-]+|is-any-array|hyparquet|hyparquet-writer|fzstd|hysnappy)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(pure-rand|date-fns|ml-[a-z-]+|is-any-array|hyparquet|hyparquet-writer|fzstd|hysnappy)/)',
+  ],
   // The marker that keeps server modules out of the browser has no meaning here.
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/$1', '^server-only$': '<rootDir>/node_modules/server-only/empty.js' },
   modulePathIgnorePatterns: ['<rootDir>/\\.next'],
