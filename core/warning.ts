@@ -44,6 +44,8 @@ export type Warning =
   | { code: 'segments-not-listed'; listed: number; beyond: number }
   | { code: 'current-accuracy-assumed' }
   | { code: 'voltage-accuracy-assumed' }
+  // Voltages of a hold test.
+  | { code: 'reading-uncertainty-assumed'; uV: number }
   // Charge put in.
   | { code: 'charge-accuracy-assumed'; share: number }
   | { code: 'charge-flat'; soc: number }

@@ -9,6 +9,28 @@ test('health tells status, database and version', async ({ request }) => {
   });
 });
 
+test('a hold test over the wire: who leaks, by which drift, and why', async ({ request }) => {
+  const readings = (perWeekV: number) =>
+    [0, 1, 2].map((week) => ({
+      at: `2026-03-${String(1 + 7 * week).padStart(2, '0')}T10:00:00Z`,
+      voltageV: 4.15 - perWeekV * week,
+    }));
+  const answer = await request.post('/api/v1/compute/hold', {
+    data: {
+      chemistry: 'li-ion',
+      voltageUncertaintyV: 0.0005,
+      subjects: [
+        { id: 'a', readings: readings(0.002) },
+        { id: 'b', readings: readings(0.08) },
+      ],
+    },
+  });
+  const { subjects, warnings } = await answer.json();
+  expect(subjects.map(({ verdict }: { verdict: string }) => verdict)).toEqual(['holds', 'leaks']);
+  expect(subjects[1].driftVPerDay).toBeCloseTo(-0.08 / 7, 6);
+  expect(warnings).toEqual([]);
+});
+
 test('openapi.json describes every path', async ({ request }) => {
   const description = await (await request.get('/api/v1/openapi.json')).json();
   expect(description.openapi).toBe('3.1.0');
@@ -17,6 +39,7 @@ test('openapi.json describes every path', async ({ request }) => {
     '/api/v1/compute/resistance',
     '/api/v1/compute/discharge',
     '/api/v1/compute/partial-capacity',
+    '/api/v1/compute/hold',
     '/api/v1/compute/match',
     '/api/v1/runs',
     '/api/v1/runs/{id}',

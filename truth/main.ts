@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
+import { holdPopulations } from './hold';
 import { dischargePopulations } from './discharges';
 import { instrumentPopulations } from './instruments';
 import { packRunPopulations } from './packRuns';
@@ -17,12 +18,13 @@ const groups = {
   crowds: crowdPopulations,
   packs: packPopulations,
   packRuns: packRunPopulations,
+  hold: holdPopulations,
 };
 type Group = keyof typeof groups;
 
 const usualCases = 400;
 /** What is quick to simulate is simulated more often. */
-const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds', 'packs']);
+const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds', 'packs', 'hold']);
 const quickTimes = 5;
 const seed = 20_261_126;
 
@@ -63,6 +65,7 @@ const titles: Record<Group, string> = {
   crowds: 'Crowds, two methods, partial charges',
   packs: 'Groups and packs',
   packRuns: 'Discharges of packs',
+  hold: 'Hold tests',
 };
 
 const before = `# Are the figures true?

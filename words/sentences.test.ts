@@ -45,6 +45,7 @@ const warnings = eachOf<Warning>({
   'segments-not-listed': { listed: 500, beyond: 3 },
   'current-accuracy-assumed': {},
   'voltage-accuracy-assumed': {},
+  'reading-uncertainty-assumed': { uV: 0.0005 },
   'charge-accuracy-assumed': { share: 0.02 },
   'charge-flat': { soc: 0.5 },
   'start-below-reserve': { soc: 0.1 },

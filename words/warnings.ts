@@ -82,6 +82,8 @@ const sentences: Sentences<Warning> = {
   'current-accuracy-assumed': () => 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.',
   'voltage-accuracy-assumed': () => 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.',
 
+  'reading-uncertainty-assumed': ({ uV }) =>
+    `Nothing was said of the doubt of a reading: ± ${millivolts(uV)} between two of one meter was assumed.`,
   'charge-accuracy-assumed': ({ share }) =>
     `Nothing was said of how true the charge put in is: ± ${percentText(share)} was assumed.`,
   'charge-flat': ({ soc }) => `At ${percentText(soc)} the voltage hardly tells the charge. Start lower, down to 20 %.`,

@@ -73,6 +73,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.partialCapacityResponse),
       },
     },
+    '/api/v1/compute/hold': {
+      post: {
+        summary: 'Who holds their charge at rest, and who leaks',
+        requestBody: jsonIn(shapes.holdRequest),
+        responses: answers(shapes.holdResponse),
+      },
+    },
     '/api/v1/compute/match': {
       post: {
         summary: 'Cells arranged into even groups',

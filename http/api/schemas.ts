@@ -249,6 +249,41 @@ export const partialCapacityResponse = z.object({
   warnings,
 });
 
+export const holdRequest = z.object({
+  chemistry: z.enum(chemistryKeys),
+  subjects: z
+    .array(
+      z.object({
+        id: z.string().min(1).max(100),
+        ratedCapacityAh: positive.optional(),
+        readings: z
+          .array(z.object({ at: z.iso.datetime({ offset: true }), voltageV: figure }))
+          .max(1000)
+          .describe('After a full charge and a day of settling; of a pack a group each.'),
+      }),
+    )
+    .min(1)
+    .max(1000),
+  voltageUncertaintyV: positive
+    .optional()
+    .describe('Standard uncertainty of a reading against another of the same meter; 0.0005 is assumed, and said so.'),
+});
+
+export const holdResponse = z.object({
+  subjects: z.array(
+    z.object({
+      id: z.string(),
+      driftVPerDay: z.number().nullable().describe('Negative where it falls; null where it cannot be told.'),
+      standardUncertaintyVPerDay: z.number().nullable(),
+      outlier: z.boolean(),
+      verdict: z.enum(['holds', 'leaks', 'cannot-tell']),
+      why: z.string(),
+      whyCode: z.string(),
+    }),
+  ),
+  warnings,
+});
+
 export const matchRequest = z.object({
   series: z.int().min(1).max(100),
   parallel: z.int().min(1).max(100),

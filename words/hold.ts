@@ -1,0 +1,33 @@
+import type { HoldWhy } from '@/core/hold/drift';
+import { counted } from './counted';
+import { millivolts } from './figures';
+import { type Sentences, sentenceOf } from './say';
+
+const aWeek = (voltsPerDay: number): string => `${millivolts(7 * Math.abs(voltsPerDay))} a week`;
+
+const sentences: Sentences<HoldWhy> = {
+  'too-short': ({ days }) =>
+    days === 0
+      ? 'It takes two readings, a day apart at least.'
+      : 'Its readings lie less than a day apart; read it again in a week.',
+  rose: ({ voltsPerDay }) =>
+    `It rose by ${aWeek(voltsPerDay)}: it was not settled when it was first read, or it is warmer now. ` +
+    'Begin anew from this reading.',
+  'out-of-crowd': ({ lowestVPerDay }) =>
+    `It falls faster than the others: of these none should fall by more than ${aWeek(lowestVPerDay)}. ` +
+    'It has an inner leak: never put it in parallel, never leave it in a pack.',
+  'falls-fast': ({ limitVPerDay }) =>
+    `It falls by more than ${aWeek(limitVPerDay)}: it has an inner leak. ` +
+    'Never put it in parallel, never leave it in a pack.',
+  'within-limit': ({ limitVPerDay }) => `It falls by less than ${aWeek(limitVPerDay)}.`,
+  'with-crowd': ({ lowestVPerDay }) =>
+    `It falls as the others do; one that leaks would fall by more than ${aWeek(lowestVPerDay)}.`,
+  'not-yet': ({ limitVPerDay, days }) =>
+    `Whether it falls by more than ${aWeek(limitVPerDay)} cannot be told yet: read it again ` +
+    `${counted(Math.ceil(days), 'day')} after the first reading.`,
+  'no-crowd': ({ least }) =>
+    `The voltage of this chemistry falls by itself; a leak shows only against ${least} of its kind or more.`,
+};
+
+/** Why a hold test says what it says. */
+export const holdWhyText = (why: HoldWhy): string => sentenceOf(sentences, why);
