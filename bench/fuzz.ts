@@ -41,6 +41,7 @@ const questions: [path: string, schema: Schema][] = [
   ['/api/v1/compute/partial-capacity', schemaOf(shapes.partialCapacityRequest)],
   ['/api/v1/compute/match', schemaOf(shapes.matchRequest)],
   ['/api/v1/compute/hold', schemaOf(shapes.holdRequest)],
+  ['/api/v1/compute/ageing', schemaOf(shapes.ageingRequest)],
   ['/api/v1/entries', schemaOf(shapes.entryRequest)],
   ['/resistance/1/readings', lineOfRound],
 ];

@@ -44,6 +44,13 @@ export type Warning =
   | { code: 'segments-not-listed'; listed: number; beyond: number }
   | { code: 'current-accuracy-assumed' }
   | { code: 'voltage-accuracy-assumed' }
+  // Ageing.
+  | { code: 'first-run-taken-as-new' }
+  | { code: 'other-rates-left-out'; count: number }
+  | { code: 'no-trend' }
+  | { code: 'no-fade-seen' }
+  /** So many times as far beyond the last run as the runs lie apart. */
+  | { code: 'far-beyond-seen'; times: number }
   // Voltages of a hold test.
   | { code: 'reading-uncertainty-assumed'; uV: number }
   // Charge put in.

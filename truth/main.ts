@@ -1,4 +1,5 @@
 import { writeFileSync } from 'node:fs';
+import { ageingPopulations } from './ageing';
 import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { holdPopulations } from './hold';
@@ -19,12 +20,13 @@ const groups = {
   packs: packPopulations,
   packRuns: packRunPopulations,
   hold: holdPopulations,
+  ageing: ageingPopulations,
 };
 type Group = keyof typeof groups;
 
 const usualCases = 400;
 /** What is quick to simulate is simulated more often. */
-const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds', 'packs', 'hold']);
+const quick: ReadonlySet<string> = new Set(['readings', 'instruments', 'crowds', 'packs', 'hold', 'ageing']);
 const quickTimes = 5;
 const seed = 20_261_126;
 
@@ -66,6 +68,7 @@ const titles: Record<Group, string> = {
   packs: 'Groups and packs',
   packRuns: 'Discharges of packs',
   hold: 'Hold tests',
+  ageing: 'Ageing',
 };
 
 const before = `# Are the figures true?

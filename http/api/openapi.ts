@@ -80,6 +80,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.holdResponse),
       },
     },
+    '/api/v1/compute/ageing': {
+      post: {
+        summary: 'How a cell or pack ages, and where it crosses 80 and 70 % of as-new',
+        requestBody: jsonIn(shapes.ageingRequest),
+        responses: answers(shapes.ageingResponse),
+      },
+    },
     '/api/v1/compute/match': {
       post: {
         summary: 'Cells arranged into even groups',

@@ -284,6 +284,47 @@ export const holdResponse = z.object({
   warnings,
 });
 
+export const ageingRequest = z.object({
+  asNewCapacityAh: positive.optional().describe('Left out, the first run is taken as new, and that is said.'),
+  runs: z
+    .array(
+      z.object({
+        cycle: z.number().min(0).max(1e6).optional(),
+        at: z.iso.datetime({ offset: true }).optional(),
+        capacityAh: positive,
+        standardUncertaintyAh: positive.optional(),
+        rateC: positive.optional(),
+      }),
+    )
+    .min(1)
+    .max(10_000),
+  price: positive.optional(),
+});
+
+const crossingPlace = z.union([z.number(), z.string()]);
+export const ageingResponse = z.object({
+  healthNow: z.number(),
+  standardUncertaintyHealth: z.number().nullable(),
+  trend: z.object({
+    perCycle: z.number().optional(),
+    standardUncertaintyPerCycle: z.number().optional(),
+    perYear: z.number().optional(),
+    standardUncertaintyPerYear: z.number().optional(),
+  }),
+  crossings: z.array(
+    z.object({
+      health: z.number(),
+      cycle: z.number().optional(),
+      at: z.string().optional(),
+      from95: crossingPlace.describe('In cycles where these are known, else a date.'),
+      to95: crossingPlace.nullable().describe('Null where it may never come.'),
+    }),
+  ),
+  costPerCycle: z.number().optional().describe('Over the cycles until it crosses 70 %.'),
+  costPerCycleSoFar: z.number().optional(),
+  warnings,
+});
+
 export const matchRequest = z.object({
   series: z.int().min(1).max(100),
   parallel: z.int().min(1).max(100),
