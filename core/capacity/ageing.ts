@@ -38,7 +38,7 @@ export const turningPoints = [0.8, 0.7] as const;
 const sameRate = 0.2;
 /** From so many runs on their own scatter tells the doubt. */
 const ownScatter = 4;
-/** No cell fades along a straight line: it may lie off by these shares of the fade seen, and of the fade beyond that. */
+/** No cell fades along a straight line: it may lie off by these shares of the fade seen, and of that beyond it. */
 const bendSeen = 0.012;
 const bendBeyond = 0.06;
 
