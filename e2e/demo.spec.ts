@@ -58,7 +58,7 @@ test('there is something worth finding at every station', async ({ page, worksho
   const { rows } = await workshop.pool.query(
     `select (select count(*)::int from subject where kind = 'cell') as cells,
         (select count(*)::int from subject where kind = 'pack') as packs,
-        (select min(samples) from run) as least, (select max(samples) from run) as most`,
+        (select min(samples) from run_layout) as least, (select max(samples) from run_layout) as most`,
   );
   expect(rows[0]).toMatchObject({ cells: 244, packs: 12 });
   expect(rows[0].most).toBeGreaterThan(20_000);

@@ -27,6 +27,7 @@ import {
   incrementalBinV,
   lineOf,
   nearestTo,
+  rangeOf,
 } from './curveViews';
 import { PlotPointer, type Span } from './PlotPointer';
 
@@ -123,10 +124,10 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
   );
   const [first = []] = lines;
   const whole: Span = useMemo(() => {
-    const xs = [...lines.flat(), ...behind].map(({ x }) => x);
+    const [firstX, lastX] = rangeOf([...lines.flat(), ...behind].map(({ x }) => x));
     // Zoomed, the lines are a part only.
-    const lastX = Math.max(...xs, ...(view === 'time' ? [given.columns.timeS.at(-1) ?? 0] : []));
-    return { fromS: view === 'incremental' ? Math.min(...xs) : 0, toS: lastX };
+    const lastS = view === 'time' ? (given.columns.timeS.at(-1) ?? 0) : 0;
+    return { fromS: view === 'incremental' ? firstX : 0, toS: Math.max(lastX, lastS) };
   }, [lines, behind, view, given]);
   const shown = zoom ?? whole;
 
@@ -256,10 +257,11 @@ const Plot = memo(function Plot({
   wild,
 }: PlotProps) {
   const isSeen = ({ x, y }: CurvePoint) => y !== null && x >= shown.fromS && x <= shown.toS;
-  const seen = [...lines.flat(), ...behind].filter(isSeen).map(({ y }) => y as number);
-  const isWhole = shown.fromS === 0;
-  const lowest = view === 'incremental' ? 0 : Math.min(...(isWhole ? [cutoffV] : []), ...seen);
-  const volts = ticksOver(lowest, Math.max(...seen), [0.001, 0.005, 0.01, 0.05, 0.1, 0.2, 0.5, 1, 2, 5]);
+  const [lowestY, highestY] = rangeOf([...lines.flat(), ...behind].filter(isSeen).map(({ y }) => y as number));
+  // The whole of it shows how far it is from the cut-off.
+  const wholeLowest = shown.fromS === 0 ? Math.min(cutoffV, lowestY) : lowestY;
+  const lowest = view === 'incremental' ? 0 : wholeLowest;
+  const volts = ticksOver(lowest, highestY, [0.001, 0.005, 0.01, 0.05, 0.1, 0.2, 0.5, 1, 2, 5]);
   const times = [1, 10, 60, 300, 600, 1800, 3600, 7200, 14_400];
   const ticks = ticksWithin(shown.fromS, shown.toS, view === 'time' ? times : [0.01, 0.05, 0.1, 0.2, 0.5, 1, 2, 5]);
   const span = shown.toS - shown.fromS;

@@ -19,6 +19,17 @@ const about: Partial<Record<(typeof chemistries)[Chemistry]['family'], string>> 
     'discharged to where the charge began, look at its resistance as well.',
 };
 
+/** What a row is about, and its figures. */
+const HeadRow = ({ names }: { names: string[] }) => (
+  <tr>
+    {names.map((name, i) => (
+      <th key={name} scope="col" className={i === 0 ? '' : 'num'}>
+        {name}
+      </th>
+    ))}
+  </tr>
+);
+
 /** What went on in a log, segment by segment, and what each of its cycles took and gave. */
 export function Segments({ segments, chemistry }: { segments: readonly Segment[]; chemistry: Chemistry }) {
   if (segments.length < 2) return null;
@@ -33,24 +44,7 @@ export function Segments({ segments, chemistry }: { segments: readonly Segment[]
       >
         <table className="table num">
           <thead>
-            <tr>
-              <th scope="col">Segment</th>
-              <th scope="col" className="num">
-                From
-              </th>
-              <th scope="col" className="num">
-                For
-              </th>
-              <th scope="col" className="num">
-                Charge
-              </th>
-              <th scope="col" className="num">
-                Energy
-              </th>
-              <th scope="col" className="num">
-                Voltage
-              </th>
-            </tr>
+            <HeadRow names={['Segment', 'From', 'For', 'Charge', 'Energy', 'Voltage']} />
           </thead>
           <tbody>
             {segments.map((segment) => (
@@ -78,21 +72,7 @@ export function Segments({ segments, chemistry }: { segments: readonly Segment[]
           <div className="table-scroll" tabIndex={0}>
             <table className="table num">
               <thead>
-                <tr>
-                  <th scope="col">Cycle</th>
-                  <th scope="col" className="num">
-                    Put in
-                  </th>
-                  <th scope="col" className="num">
-                    Given
-                  </th>
-                  <th scope="col" className="num">
-                    Of the charge
-                  </th>
-                  <th scope="col" className="num">
-                    Of the energy
-                  </th>
-                </tr>
+                <HeadRow names={['Cycle', 'Put in', 'Given', 'Of the charge', 'Of the energy']} />
               </thead>
               <tbody>
                 {cycles.map((cycle, i) => (

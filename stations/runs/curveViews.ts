@@ -55,6 +55,16 @@ export function lineOf(
 export const asOne = (lines: readonly CurvePoint[][]): CurvePoint[] =>
   lines.flatMap((line) => [...line, { x: line.at(-1)?.x ?? 0, y: null, index: null }]);
 
+/** The lowest and highest of many numbers; of none from Infinity to −Infinity. */
+export function rangeOf(values: Iterable<number>): [lowest: number, highest: number] {
+  let [lowest, highest] = [Infinity, -Infinity];
+  for (const value of values) {
+    if (value < lowest) lowest = value;
+    if (value > highest) highest = value;
+  }
+  return [lowest, highest];
+}
+
 /** The point next to a place on the axis; null of an empty line. */
 export function nearestTo(line: readonly CurvePoint[], x: number): CurvePoint | null {
   let nearest: CurvePoint | null = null;
