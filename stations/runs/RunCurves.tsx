@@ -206,6 +206,14 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
           ◆ {failed} Reload the page.
         </p>
       )}
+      {/* Groups against each other: other runs would hide them. */}
+      {groups && others.length > 0 && (
+        <div className="laid-over soft">
+          {others.map((other) => (
+            <div key={other.id}>{other.label}</div>
+          ))}
+        </div>
+      )}
       {!groups && others.length > 0 && (
         <fieldset className="laid-over">
           <legend className="soft">Laid over it, thinner</legend>
