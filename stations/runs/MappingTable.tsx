@@ -18,6 +18,10 @@ interface MappingTableProps {
   onSheet(sheet: string): void;
 }
 
+const volts = [
+  ['v', 'V'],
+  ['mv', 'mV'],
+] as const;
 /** The units worth offering, and how they are written. */
 const offered: Record<MappedField, readonly (readonly [unit: string, written: string])[]> = {
   time: [
@@ -28,18 +32,9 @@ const offered: Record<MappedField, readonly (readonly [unit: string, written: st
     ['d', 'days'],
   ],
   day: [],
-  voltage: [
-    ['v', 'V'],
-    ['mv', 'mV'],
-  ],
-  group: [
-    ['v', 'V'],
-    ['mv', 'mV'],
-  ],
-  tap: [
-    ['v', 'V'],
-    ['mv', 'mV'],
-  ],
+  voltage: volts,
+  group: volts,
+  tap: volts,
   current: [
     ['a', 'A'],
     ['ma', 'mA'],
