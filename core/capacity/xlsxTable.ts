@@ -14,6 +14,8 @@ const endsWhole = (tail: Uint8Array): boolean =>
 /** What lies beside the sheets is read whole; of XML so much stands between two tags at most. */
 const mostBeside = 64 * 2 ** 20;
 const longestText = 2 ** 20;
+/** So much is unpacked at once: of what is packed a thousandfold it comes to some megabytes. */
+const pushedBytes = 1 << 13;
 /** So many times as long as what it says is a sheet's XML. */
 const verbosity = 6;
 
@@ -97,8 +99,10 @@ async function* unzipping(
   zip.register(UnzipInflate);
   let tail: Uint8Array = new Uint8Array();
   for await (const bytes of parts) {
-    zip.push(bytes);
-    if (failures.length > 0) throw failures[0];
+    for (let at = 0; at < bytes.length; at += pushedBytes) {
+      zip.push(bytes.subarray(at, at + pushedBytes));
+      if (failures.length > 0) throw failures[0];
+    }
     tail = joined([tail, bytes.subarray(-longestTail)]).subarray(-longestTail);
     yield;
   }
