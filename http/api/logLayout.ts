@@ -67,6 +67,12 @@ interface LogOnDisk {
   ranges: Parameters<typeof logToolsOf>[1];
 }
 
+/**
+ * Reads a log that lies on disk as told, beside the server's own thread; its samples go into a file, as blocks under
+ * that layout.
+ *
+ * @throws Refusal without a column of current where that was to tell; ImpossibleInput for what is no log so
+ */
 export async function readAs(
   told: Told,
   layoutId: number,
@@ -92,6 +98,7 @@ export async function readAs(
   return { told, layoutId, cutoffV, blocks, read };
 }
 
+/** Files a layout with its samples and what they come to, within the caller's transaction. */
 export async function store(
   connection: PoolClient,
   runId: number,
