@@ -134,6 +134,8 @@ test('a protocol is written down; windows that make no sense are refused', async
   await page.getByLabel('Warmest, °C').fill('25');
   await page.getByLabel('Method').selectOption('two-current');
   await page.getByLabel('Name').focus();
+  // While the last answer is still being taken in, Enter sends nothing.
+  await expect(page.getByRole('button', { name: 'Write it down' })).toBeEnabled();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/resistance$/);
   await page.goto('/resistance/protocols');
