@@ -86,20 +86,22 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
   const [fetched, setFetched] = useState<ReadonlyMap<number, DrawnRun>>(new Map());
   const [failed, setFailed] = useState<string | null>(null);
 
+  /** What is asked for anew: charge is reckoned from the whole. */
+  const window = view === 'time' ? zoom : null;
   const isWholeTime = view === 'time' && zoom === null;
   const columns = isWholeTime ? given.columns : (detail ?? given.columns);
 
   useEffect(() => {
     if (isWholeTime) return;
     let isStale = false;
-    samplesOf(id, view === 'time' ? zoom : null, stretches[view]).then(
+    samplesOf(id, window, stretches[view]).then(
       (seen) => !isStale && setDetail(seen),
       (error: unknown) => setFailed(String(error)),
     );
     return () => {
       isStale = true;
     };
-  }, [id, view, zoom, isWholeTime]);
+  }, [id, view, window, isWholeTime]);
   useEffect(() => {
     const missing = over.filter((one) => !fetched.has(one));
     if (missing.length === 0) return;
