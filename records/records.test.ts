@@ -389,6 +389,18 @@ describe('runs', () => {
     });
   });
 
+  test('of a log of many blocks a curve is drawn from their extremes, a stretch of it from its samples', async () => {
+    const volts = Array.from({ length: 120_000 }, (_, i) => (i === 77_777 ? 0.5 : 4.2 - i / 1e5));
+    const layoutId = await layoutOf(await storeRun('T1-003', 21, volts));
+    const whole = await curveOf(database(), layoutId);
+    expect(whole.length).toBeLessThan(1000);
+    expect([whole[0]?.voltageV, whole.at(-1)?.voltageV]).toEqual([volts[0], volts.at(-1)]);
+    expect(Math.min(...whole.map(({ voltageV }) => voltageV))).toBe(0.5);
+    const stretch = await curveOf(database(), layoutId, { fromS: 60 * 77_770, toS: 60 * 77_780 });
+    expect(stretch.map(({ voltageV }) => voltageV)).toEqual(volts.slice(77_770, 77_781));
+    expect(await curveOf(database(), layoutId, { fromS: 1e9, toS: 2e9 })).toEqual([]);
+  });
+
   test('the same content stands once; voiding makes room for it', async () => {
     const id = await storeRun('T1-005', 2);
     expect(await constraint(storeRun('T1-006', 2))).toBe('run_content_once');

@@ -61,8 +61,8 @@ const portion = 10;
 export async function* samplePortions(db: Queryable, layoutId: number): AsyncGenerator<Sample[]> {
   for (let from = 0; ; from += portion) {
     const { rows: blocks } = await db.query<Block>(
-      `select ${blockColumns} from sample_block where layout_id = $1 and seq >= $2 and seq < $3 order by seq`,
-      [layoutId, from, from + portion],
+      `select ${blockColumns} from sample_block where layout_id = $1 and seq between $2 and $3 order by seq`,
+      [layoutId, from, from + portion - 1],
     );
     for (const block of blocks) yield samplesOf(block);
     if (blocks.length < portion) return;
@@ -72,6 +72,24 @@ export async function* samplePortions(db: Queryable, layoutId: number): AsyncGen
 /** Hands over the samples under a layout in order. */
 export async function eachSample(db: Queryable, layoutId: number, visit: (sample: Sample) => void): Promise<void> {
   for await (const samples of samplePortions(db, layoutId)) samples.forEach(visit);
+}
+
+/** The samples of some blocks, the last included: all of them. */
+async function wholeBlocks(db: Queryable, layoutId: number, first: number, last: number): Promise<Sample[]> {
+  const { rows } = await db.query<Block>(
+    `select ${blockColumns} from sample_block where layout_id = $1 and seq between $2 and $3 order by seq`,
+    [layoutId, first, last],
+  );
+  return rows.flatMap(samplesOf);
+}
+
+/** Of each of these blocks those that stand highest or lowest, read without unpacking it. */
+async function extremesOfBlocks(db: Queryable, layoutId: number, first: number, last: number): Promise<Sample[]> {
+  const { rows } = await db.query<{ extremes: Sample[] }>(
+    'select extremes from sample_block where layout_id = $1 and seq between $2 and $3 order by seq',
+    [layoutId, first, last],
+  );
+  return rows.flatMap(({ extremes }) => extremes);
 }
 
 /** A stretch of a log, seconds from its start. */
@@ -96,19 +114,16 @@ export async function curveOf(
   { fromS, toS }: Stretch = everything,
   stretches = usualStretches,
 ): Promise<Sample[]> {
-  const { rows: blocks } = await db.query<{ seq: number; extremes: Sample[] }>(
-    `select seq, extremes from sample_block where layout_id = $1 and to_s >= $2 and from_s <= $3 order by seq`,
+  const { rows } = await db.query<{ first: number | null; last: number | null }>(
+    `select min(seq) as first, max(seq) as last
+     from sample_block
+     where layout_id = $1 and to_s >= $2 and from_s <= $3`,
     [layoutId, fromS, toS],
   );
-  const [first, last] = [blocks[0]?.seq ?? 0, blocks.at(-1)?.seq ?? -1];
-  const whole = async (): Promise<Sample[]> => {
-    const { rows } = await db.query<Block>(
-      `select ${blockColumns} from sample_block where layout_id = $1 and seq between $2 and $3 order by seq`,
-      [layoutId, first, last],
-    );
-    return rows.flatMap(samplesOf);
-  };
-  const samples = blocks.length > mostWhole ? blocks.flatMap(({ extremes }) => extremes) : await whole();
+  const { first, last } = rows[0] ?? {};
+  if (first == null || last == null) return [];
+  const read = last - first < mostWhole ? wholeBlocks : extremesOfBlocks;
+  const samples = await read(db, layoutId, first, last);
   const begin = samples.findLastIndex(({ timeS }) => timeS <= fromS);
   const end = samples.findIndex(({ timeS }) => timeS >= toS);
   return reducedCurve(samples.slice(Math.max(0, begin), end < 0 ? undefined : end + 1), stretches);

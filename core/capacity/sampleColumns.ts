@@ -27,6 +27,16 @@ export function columnsOf(samples: readonly Sample[]): SampleColumns {
   };
 }
 
+/** The samples that such columns hold. */
+export const samplesIn = ({ timeS, voltageV, currentA, temperatureC, groupsV }: SampleColumns): Sample[] =>
+  timeS.map((atS, i) => ({
+    timeS: atS,
+    voltageV: voltageV[i] ?? NaN,
+    currentA: currentA?.[i] ?? null,
+    temperatureC: temperatureC?.[i] ?? null,
+    groupsV: groupsV && groupsV.map((one) => one[i] ?? NaN),
+  }));
+
 /** Names and values of the columns of samples, the unit in each name, in the order they are written in. */
 export const namedColumns = (logged: { current: boolean; temperature: boolean; series: number }) =>
   [
@@ -39,6 +49,13 @@ export const namedColumns = (logged: { current: boolean; temperature: boolean; s
       of: ({ groupsV }: Sample) => groupsV?.[i] ?? null,
     })),
   ] as const;
+
+type NamedColumns = ReturnType<typeof namedColumns>;
+
+/** The heading of a CSV of samples, and lines of it, as RFC 4180 has them. */
+export const csvHeading = (columns: NamedColumns): string => `${columns.map(({ name }) => name).join(',')}\r\n`;
+export const csvLines = (columns: NamedColumns, samples: readonly Sample[]): string =>
+  samples.map((sample) => `${columns.map(({ of }) => of(sample) ?? '').join(',')}\r\n`).join('');
 
 /** What a run logged, by its columns. */
 export const loggedBy = (columns: readonly { field: string }[]) => ({

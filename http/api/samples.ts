@@ -1,5 +1,5 @@
 import 'server-only';
-import { columnsOf, loggedBy, namedColumns } from '@/core/capacity/sampleColumns';
+import { columnsOf, csvHeading, csvLines, loggedBy, namedColumns } from '@/core/capacity/sampleColumns';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { subjectByCode } from '@/records/cells';
 import { database } from '@/records/database';
@@ -76,12 +76,11 @@ export async function tellRun(id: string): Promise<z.infer<typeof runInFull>> {
   };
 }
 
-/** Lines of CSV as RFC 4180 has them. */
+/** All samples of a run as CSV. */
 async function* csvOf(run: Run): AsyncGenerator<Buffer> {
   const columns = namedColumns(loggedBy(run.columns));
-  yield Buffer.from(`${columns.map(({ name }) => name).join(',')}\r\n`);
-  for await (const samples of samplePortions(database(), run.layoutId))
-    yield Buffer.from(samples.map((sample) => `${columns.map(({ of }) => of(sample) ?? '').join(',')}\r\n`).join(''));
+  yield Buffer.from(csvHeading(columns));
+  for await (const samples of samplePortions(database(), run.layoutId)) yield Buffer.from(csvLines(columns, samples));
 }
 
 async function parquetOf(run: Run, signal: AbortSignal): Promise<Readable> {

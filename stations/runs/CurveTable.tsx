@@ -1,24 +1,15 @@
 'use client';
 
-import { namedColumns, type SampleColumns } from '@/core/capacity/sampleColumns';
+import { csvHeading, csvLines, namedColumns, type SampleColumns, samplesIn } from '@/core/capacity/sampleColumns';
 import { formatDuration } from '@/core/quantity/format';
 import Button from 'react-bootstrap/Button';
 
 /** Rows of the table; the CSV has every point that is shown. */
 const rowsShown = 60;
 
-const samplesOf = ({ timeS, voltageV, currentA, temperatureC, groupsV }: SampleColumns) =>
-  timeS.map((atS, i) => ({
-    timeS: atS,
-    voltageV: voltageV[i] ?? NaN,
-    currentA: currentA?.[i] ?? null,
-    temperatureC: temperatureC?.[i] ?? null,
-    groupsV: groupsV && groupsV.map((one) => one[i] ?? NaN),
-  }));
-
 /** What a curve shows, in figures, and as a file. */
 export function CurveTable({ id, columns }: { id: number; columns: SampleColumns }) {
-  const samples = samplesOf(columns);
+  const samples = samplesIn(columns);
   const every = Math.max(1, Math.floor(samples.length / rowsShown));
   const save = () => {
     const logged = {
@@ -27,8 +18,7 @@ export function CurveTable({ id, columns }: { id: number; columns: SampleColumns
       series: columns.groupsV?.length ?? 0,
     };
     const named = namedColumns(logged);
-    const rows = samples.map((sample) => named.map(({ of }) => of(sample) ?? '').join(','));
-    const text = `${[named.map(({ name }) => name).join(','), ...rows].join('\r\n')}\r\n`;
+    const text = csvHeading(named) + csvLines(named, samples);
     const link = document.createElement('a');
     link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));
     link.download = `run-${id}-shown.csv`;

@@ -81,7 +81,7 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
   const [view, setView] = useState<CurveView>('time');
   const [asTable, setAsTable] = useState(false);
   const [zoom, setZoom] = useState<Span | null>(null);
-  const [detail, setDetail] = useState<SampleColumns | null>(null);
+  const [detail, setDetail] = useState<{ of: string; columns: SampleColumns } | null>(null);
   const [over, setOver] = useState<number[]>(() => (groups ? [] : others.slice(0, 3).map((other) => other.id)));
   const [fetched, setFetched] = useState<ReadonlyMap<number, DrawnRun>>(new Map());
   const [failed, setFailed] = useState<string | null>(null);
@@ -89,19 +89,21 @@ export function RunCurves({ id, own: given, others, series, cutoffV, groups, fro
   /** What is asked for anew: charge is reckoned from the whole. */
   const window = view === 'time' ? zoom : null;
   const isWholeTime = view === 'time' && zoom === null;
-  const columns = isWholeTime ? given.columns : (detail ?? given.columns);
+  const key = `${view} ${window?.fromS} ${window?.toS}`;
+  // What was asked for another view or stretch is not this one's: the charge of a stretch is not that of the whole.
+  const columns = !isWholeTime && detail?.of === key ? detail.columns : given.columns;
 
   useEffect(() => {
     if (isWholeTime) return;
     let isStale = false;
     samplesOf(id, window, stretches[view]).then(
-      (seen) => !isStale && setDetail(seen),
+      (seen) => !isStale && setDetail({ of: key, columns: seen }),
       (error: unknown) => setFailed(String(error)),
     );
     return () => {
       isStale = true;
     };
-  }, [id, view, window, isWholeTime]);
+  }, [id, view, window, isWholeTime, key]);
   useEffect(() => {
     const missing = over.filter((one) => !fetched.has(one));
     if (missing.length === 0) return;
