@@ -344,6 +344,7 @@ const formFields = [
   'labelV',
   'labelAh',
   'cycles',
+  'servedMin',
   'newAh',
   'newMilliohm',
   'newOn',

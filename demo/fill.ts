@@ -23,7 +23,7 @@ import { addRunOf, keepResult } from '@/records/runs';
 import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
-import { batches, chargeDays, type DemoBatch, type DemoPack, packs, twins } from './scenario';
+import { batches, chargeDays, type DemoBatch, type DemoPack, type DemoPackDischarge, packs, twins } from './scenario';
 import {
   acReading,
   asPair,
@@ -55,6 +55,8 @@ async function fillPast(connection: PoolClient, packId: number, pack: DemoPack):
   const takenIn = ago(14);
   await file([{ kind: 'inspection', findings: pack.findings }], takenIn);
   await file([{ kind: 'cycles', count: pack.cycles }], takenIn);
+  for (const { daysAgo, minutes } of pack.served ?? [])
+    await file([{ kind: 'run-time', durationS: 60 * minutes }], ago(daysAgo));
   if (!pack.asNew) return;
   const { daysAgo, ...asNew } = pack.asNew;
   await file([{ kind: 'as-new', ...asNew }], ago(daysAgo));
@@ -434,18 +436,35 @@ async function fillPackRuns(
         },
       ],
     });
-    await keepLog(connection, {
-      of: `${pack.code} discharge`,
-      fileName: `${pack.code.toLowerCase()}-discharge.csv`,
-      subjectIds: [packId],
-      series: pack.series,
-      load: { kind: 'column' },
-      cutoffV: lowestVoltageV(pack.chemistry, rules),
-      samples: packLog(pack, chance),
-      endedAt: ago(discharge.daysAgo, 30 * i),
-    });
+    await keepPackLog(connection, packId, pack, discharge, chance);
+    for (const { daysAgo, times } of discharge.earlier ?? [])
+      await keepPackLog(
+        connection,
+        packId,
+        pack,
+        { ...discharge, daysAgo, health: discharge.health.map((share) => share * times) },
+        chance,
+      );
   }
 }
+
+const keepPackLog = (
+  connection: PoolClient,
+  packId: number,
+  pack: DemoPack,
+  discharge: DemoPackDischarge,
+  chance: Chance,
+): Promise<void> =>
+  keepLog(connection, {
+    of: `${pack.code} discharge ${discharge.daysAgo}`,
+    fileName: `${pack.code.toLowerCase()}-discharge-${discharge.daysAgo}.csv`,
+    subjectIds: [packId],
+    series: pack.series,
+    load: { kind: 'column' },
+    cutoffV: lowestVoltageV(pack.chemistry, rules),
+    samples: packLog({ ...pack, discharge }, chance),
+    endedAt: ago(discharge.daysAgo, 30 * packs.indexOf(pack)),
+  });
 
 async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCell[], chance: Chance): Promise<void> {
   const discharged = cells.filter((cell) => cell.usable).slice(0, batch.discharged);

@@ -216,6 +216,8 @@ export interface DemoPack {
   asNew?: { daysAgo: number; capacityAh: number; price: number; resistancesOhm: number[] | null };
   /** How its groups were told by a charger over its seasons, where somebody wrote that down. */
   ageing?: DemoAgeing;
+  /** For how long it served in its usual use, where somebody timed that. */
+  served?: { daysAgo: number; minutes: number }[];
   /** Its test discharge and a load over its terminals, where somebody took the time. */
   discharge?: DemoPackDischarge;
   rounds: DemoPackRound[];
@@ -231,6 +233,8 @@ export interface DemoPackDischarge {
   soc?: number[];
   /** Logged group by group, or the terminals alone. */
   logged: 'groups' | 'terminals';
+  /** Discharges of earlier seasons, the same way: what it held then, times what it holds now. */
+  earlier?: { daysAgo: number; times: number }[];
 }
 
 /** The resistances of a pack's groups over the years. */
@@ -278,7 +282,20 @@ export const packs: DemoPack[] = [
     cycles: 88,
     asNew: { daysAgo: 1160, capacityAh: 5.3, price: 31, resistancesOhm: [0.0262, 0.0258] },
     ageing: { firstOhm: [0.0268, 0.0263], perYear: 0.05 },
-    discharge: { daysAgo: 13, rate: 0.4, health: [0.93, 0.9], logged: 'groups' },
+    discharge: {
+      daysAgo: 13,
+      rate: 0.4,
+      health: [0.93, 0.9],
+      logged: 'groups',
+      earlier: [
+        { daysAgo: 1105, times: 1.107 },
+        { daysAgo: 838, times: 1.081 },
+        { daysAgo: 740, times: 1.068 },
+        { daysAgo: 473, times: 1.041 },
+        { daysAgo: 376, times: 1.036 },
+        { daysAgo: 108, times: 1.008 },
+      ],
+    },
     rounds: [{ daysAgo: 6, soc: [0.93, 0.925], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -397,7 +414,24 @@ export const packs: DemoPack[] = [
       perYear: 0.09,
       weak: { position: 3, perYear: 0.55 },
     },
-    discharge: { daysAgo: 9, rate: 0.8, health: [0.88, 0.89, 0.74, 0.87], logged: 'groups' },
+    discharge: {
+      daysAgo: 9,
+      rate: 0.8,
+      health: [0.88, 0.89, 0.74, 0.87],
+      logged: 'groups',
+      earlier: [
+        { daysAgo: 1098, times: 1.31 },
+        { daysAgo: 735, times: 1.215 },
+        { daysAgo: 368, times: 1.097 },
+        { daysAgo: 190, times: 1.061 },
+      ],
+    },
+    served: [
+      { daysAgo: 1090, minutes: 11 },
+      { daysAgo: 728, minutes: 9.5 },
+      { daysAgo: 361, minutes: 8 },
+      { daysAgo: 20, minutes: 6.2 },
+    ],
     rounds: [{ daysAgo: 3, soc: [0.53, 0.53, 0.49, 0.53], terminals: true, instrument: 'DM1' }],
   },
   {
@@ -413,7 +447,17 @@ export const packs: DemoPack[] = [
     cycles: 66,
     asNew: { daysAgo: 1150, capacityAh: 2.31, price: 27, resistancesOhm: [0.0055, 0.0054, 0.0055, 0.0053] },
     ageing: { firstOhm: [0.0057, 0.0056, 0.0057, 0.0055], perYear: 0.06 },
-    discharge: { daysAgo: 9, rate: 0.8, health: [0.94, 0.95, 0.93, 0.95], logged: 'groups' },
+    discharge: {
+      daysAgo: 9,
+      rate: 0.8,
+      health: [0.94, 0.95, 0.93, 0.95],
+      logged: 'groups',
+      earlier: [
+        { daysAgo: 1099, times: 1.068 },
+        { daysAgo: 736, times: 1.044 },
+        { daysAgo: 369, times: 1.019 },
+      ],
+    },
     rounds: [{ daysAgo: 3, soc: 0.54, terminals: true, instrument: 'DM1' }],
   },
   {

@@ -289,3 +289,35 @@ export async function runsWithoutResult(
   );
   return rows;
 }
+
+/** A discharge that ended at the cut-off; of welded cells the share of one. */
+export interface Discharged {
+  runId: number;
+  endedAt: Date;
+  capacityAh: number;
+  u: number;
+  meanCurrentA: number;
+}
+
+/** Every standing discharge of a cell or pack that ended at the cut-off, the oldest first. */
+export async function dischargesOf(
+  db: Queryable,
+  subjectId: number,
+  cutoffV: number,
+  arithmetic: number,
+): Promise<Discharged[]> {
+  const { rows } = await db.query<Discharged>(
+    `select run.id as "runId", run.ended_at as "endedAt", capacity_ah / together as "capacityAh",
+       capacity_u / together as u, (result.result ->> 'meanCurrentA')::double precision / together as "meanCurrentA"
+     from entry_subject
+     join entry on entry.id = entry_id
+     join run using (entry_id)
+     cross join lateral (select count(*) from entry_subject every where every.entry_id = entry.id) every (together)
+     cross join lateral (select max(id) as id from run_layout where run_id = run.id) layout
+     join run_result result on result.layout_id = layout.id and cutoff_v = $2 and arithmetic = $3
+     where subject_id = $1 and voided_at is null and (result.result ->> 'reachedCutoff')::boolean
+     order by run.ended_at, run.id`,
+    [subjectId, cutoffV, arithmetic],
+  );
+  return rows;
+}

@@ -10,11 +10,16 @@ function ageingCase(chance: Chance, count: number, seen: [number, number], bend:
   const healthAt = (cycle: number): number => 1 - 0.2 * (cycle / life) ** power;
   const last = life * between(chance, ...seen);
   const scatter = between(chance, 0.003, 0.012);
+  /** All runs are of one tool, known to be good to this share. */
+  const toolU = between(chance, 0.001, 0.01);
+  const off = 1 + chance.normal(0, toolU);
   const runs: AgedRun[] = Array.from({ length: count }, (_, i) => {
     const cycle = Math.round((last * (i + between(chance, 0, 0.6))) / (count - 0.4));
-    return { cycle, capacityAh: 2.4 * (healthAt(cycle) + chance.normal(0, scatter)) };
+    return { cycle, capacityAh: 2.4 * off * (healthAt(cycle) + chance.normal(0, scatter)), u: 2.4 * toolU };
   });
   const trend = ageingTrend(runs, ({ cycle }) => cycle, 2.4);
+  // Within the last of the course: a further run there.
+  const further = trend?.course.at(-1);
   const lastSeen = Math.max(...runs.map(({ cycle }) => cycle ?? 0));
   return [
     { told: trend && trend.healthNow, truth: healthAt(lastSeen) },
@@ -23,15 +28,24 @@ function ageingCase(chance: Chance, count: number, seen: [number, number], bend:
       const truth = life * ((1 - health) / 0.2) ** (1 / power);
       return { told: crossing?.to95 == null ? null : interval(crossing.from95, crossing.to95), truth };
     }),
+    {
+      told: further ? interval(further.low95, further.high95) : null,
+      truth: off * (healthAt(further?.at ?? 0) + chance.normal(0, scatter)),
+    },
   ];
 }
 
-const figures = ['health by the trend', 'cycle at which it crosses 80 %', 'cycle at which it crosses 70 %'];
+const figures = [
+  'health by the trend',
+  'cycle at which it crosses 80 %',
+  'cycle at which it crosses 70 %',
+  'health of one more run, as far as the course is drawn',
+];
 
 export const ageingPopulations: Population[] = [
   {
     figures,
-    made: '6 runs over the first three quarters of its life to 80 %, fading along a line, scatter 0.3 to 1.2 %',
+    made: '6 runs over the first three quarters of its life to 80 %, fading along a line, scatter 0.3 to 1.2 %, one tool',
     draw: (chance) => ageingCase(chance, 6, [0.6, 0.9], [1, 1]),
   },
   {

@@ -2,6 +2,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
+import { minutesText } from './figures';
 import { findingName } from './intake';
 
 /** What each kind of body is called in a list. */
@@ -18,6 +19,7 @@ export const bodyName: Record<BodyKind, string> = {
   weld: 'weld',
   'as-new': 'as new',
   cycles: 'cycles',
+  'run-time': 'run time',
   twins: 'twins',
   note: 'note',
 };
@@ -63,6 +65,7 @@ const texts: Texts = {
       ...(price === null ? [] : [`cost ${price}`]),
     ].join(', '),
   cycles: ({ count }) => `${counted(count, 'cycle')} so far`,
+  'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
   twins: () => 'twins, bought and used together',
   note: ({ text }) => text,
 };

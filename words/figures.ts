@@ -8,6 +8,9 @@ export const grams = (value: number): string => formatFigure(value, display.mass
 /** A share in whole per cent. */
 export const percentText = (share: number): string => `${Math.round(share * 100)} %`;
 
+/** Minutes with the digits that matter: `7.5 min`. */
+export const minutesText = (seconds: number): string => `${Number((seconds / 60).toPrecision(3))} min`;
+
 export const secondsText = (seconds: number): string => `${Math.round(seconds)} s`;
 
 /** The first few of a list, and a sign that there are more. */

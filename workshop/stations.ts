@@ -102,6 +102,7 @@ export const stations = {
       ['3.95 3.94 3.96', 'group voltages from the black lead'],
       ['… = 11.85', 'with the voltage at the terminals'],
       ['PF1', 'open that pack'],
+      ['cycles 34, served 7 min', 'its cycles so far; for how long it served'],
       ['PF1 3.95 …', 'file for that pack'],
       ['"blue lid"', 'packs with these words in a note'],
       ['Alt V, Alt R, Alt C', 'of the pack shown: its groups, its resistance, import a discharge'],

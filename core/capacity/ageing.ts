@@ -1,6 +1,6 @@
-import type { Quantity } from '../quantity/quantity';
+import { quadrature, type Quantity } from '../quantity/quantity';
 import { coverage95 } from '../statistics/distributions';
-import { fitLine, type Line, onLine } from '../statistics/line';
+import { fitLine, type Line, newPoint, onLine } from '../statistics/line';
 
 /** What a cell or pack held once. */
 export interface AgedRun {
@@ -22,6 +22,14 @@ export interface Crossing {
   to95: number | null;
 }
 
+/** Where a trend runs at one place, and between what one more run there will lie, 95 times of 100. */
+export interface CoursePoint {
+  at: number;
+  health: number;
+  low95: number;
+  high95: number;
+}
+
 /** How health falls over cycles or over time. */
 export interface Trend {
   /** Per cycle, or per second. */
@@ -30,6 +38,8 @@ export interface Trend {
   crossings: Crossing[];
   /** How far beyond what was seen the furthest crossing lies, as a share of what was seen. */
   beyond: number;
+  /** From the first run to the furthest crossing, or half as far again as was seen. */
+  course: CoursePoint[];
 }
 
 /** The healths that matter: leaving the demanding duty, and leaving service. */
@@ -41,6 +51,10 @@ const ownScatter = 4;
 /** No cell fades along a straight line: it may lie off by these shares of the fade seen, and of that beyond it. */
 const bendSeen = 0.012;
 const bendBeyond = 0.06;
+/** A course is told at so many places, and no further beyond the last run than so many times what was seen. */
+const coursePoints = 24;
+const furthest = 1.5;
+const leastBeyond = 0.5;
 
 /** The runs that were taken at the rate most of them share; of unknown rates all. */
 export function atOneRate(runs: readonly AgedRun[]): AgedRun[] {
@@ -53,8 +67,8 @@ export function atOneRate(runs: readonly AgedRun[]): AgedRun[] {
 
 /**
  * Fits how health falls and where it crosses 80 and 70 %: a straight line by least squares over cycles or time, the
- * crossing with its interval after Fieller, to which beyond the last run a doubt is added, since fading bends. Null
- * where the runs are too few, or all at one place.
+ * crossing with its interval after Fieller. A doubt is added, since fading bends, and what the tools of all runs are
+ * off by. Null where the runs are too few, or all at one place.
  * Source: JCGM 100:2008, annex H.3, for the line; E. C. Fieller 1954 for the interval; the bend from simulation.
  *
  * @param over of each run where on the axis it stands: cycles, or s
@@ -78,26 +92,40 @@ export function ageingTrend(
   const factor = coverage95(line.degrees);
   // So that twice of it means the same as of a figure that many readings stand behind.
   const widened = ({ value, u }: Quantity): Quantity => ({ value, u: (u * factor) / coverage95(Infinity) });
+  /** What the tools of all runs may be off by: scatter does not show it. */
+  const common = isWeighed ? 0 : quadrature(...runs.map(({ u = 0 }) => u / asNewAh)) / Math.sqrt(runs.length);
   const bentAt = (x: number): number =>
     Math.abs(line.slope.value) * (bendSeen * (last - first) + bendBeyond * Math.max(0, x - last));
-  const crossings = turningPoints.flatMap((health) => crossingOf(line, factor, health, bentAt) ?? []);
+  const offAt = (x: number): number => quadrature(bentAt(x), common);
+  /** Of one run about the line; where too few tell it, what is known of each. */
+  const known = quadrature(...points.map(({ u = 0 }) => u)) / Math.sqrt(points.length);
+  const scattered = { ...line, residual: Math.max(line.residual, known) };
+  const crossings = turningPoints.flatMap((health) => crossingOf(line, factor, health, offAt) ?? []);
+  const beyond = Math.max(0, ...crossings.map(({ at }) => (at - last) / (last - first)));
+  const until = last + (last - first) * Math.min(furthest, Math.max(leastBeyond, beyond));
   return {
     slope: widened(line.slope),
-    healthNow: bent(widened(onLine(line, last)), bentAt(last)),
+    healthNow: bent(widened(onLine(line, last)), offAt(last)),
     crossings,
-    beyond: Math.max(0, ...crossings.map(({ at }) => (at - last) / (last - first))),
+    beyond,
+    course: Array.from({ length: coursePoints }, (_, i) => {
+      const at = first + ((until - first) * i) / (coursePoints - 1);
+      const { value, u } = bent(widened(newPoint(scattered, at)), bentAt(at));
+      const reach = coverage95(Infinity) * u;
+      return { at, health: value, low95: value - reach, high95: value + reach };
+    }),
   };
 }
 
 const bent = ({ value, u }: Quantity, by: number): Quantity => ({ value, u: Math.hypot(u, by) });
 
 /** Null where the line does not fall there, as far as is known. */
-function crossingOf(line: Line, factor: number, health: number, bentAt: (x: number) => number): Crossing | null {
+function crossingOf(line: Line, factor: number, health: number, offAt: (x: number) => number): Crossing | null {
   const { slope, intercept } = line;
   if (slope.value + factor * slope.u >= 0) return null;
   const at = (health - intercept.value) / slope.value;
   /** By how much the line may lie off at a place. */
-  const doubtAt = (x: number): number => Math.hypot(factor * onLine(line, x).u, coverage95(Infinity) * bentAt(x));
+  const doubtAt = (x: number): number => Math.hypot(factor * onLine(line, x).u, coverage95(Infinity) * offAt(x));
   const mayBe = (x: number): boolean => Math.abs(onLine(line, x).value - health) <= doubtAt(x);
   return { health, at, from95: boundOf(at, -1, mayBe, slope) ?? at, to95: boundOf(at, 1, mayBe, slope) };
 }

@@ -53,6 +53,8 @@ export type Body =
   | { kind: 'as-new'; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null }
   /** Cycles that a pack had done by then. */
   | { kind: 'cycles'; count: number }
+  /** For how long a pack served in its usual use. */
+  | { kind: 'run-time'; durationS: number }
   /** The packs of the entry are alike: bought and used together. */
   | { kind: 'twins' }
   | { kind: 'note'; text: string };

@@ -17,3 +17,25 @@ export function cyclesNow(noted: { count: number; at: Date } | null, chargeEnds:
   const charges = since.filter((end, i) => end - (since[i - 1] ?? -Infinity) >= oneChargeMs);
   return (noted?.count ?? 0) + charges.length;
 }
+
+/**
+ * Cycles at a moment: between two counts by the time between them, after the last as in `cyclesNow`.
+ *
+ * @param counts what was noted, the oldest first; the day it was new is a count of 0
+ * @returns null before the first count, or where nothing is known
+ */
+export function cyclesAt(
+  counts: readonly { count: number; at: Date }[],
+  chargeEnds: readonly Date[],
+  moment: Date,
+): number | null {
+  const before = counts.findLast(({ at }) => at <= moment);
+  const after = counts.find(({ at }) => at > moment);
+  if (before && after) {
+    const share = (moment.getTime() - before.at.getTime()) / (after.at.getTime() - before.at.getTime());
+    return before.count + share * (after.count - before.count);
+  }
+  if (!before && counts.length > 0) return null;
+  const until = chargeEnds.filter((end) => end <= moment);
+  return cyclesNow(before ?? null, until);
+}

@@ -1,13 +1,11 @@
-import { ageingTrend, type AgedRun, atOneRate, type Crossing, type Trend } from '@/core/capacity/ageing';
-import type { Warning } from '@/core/warning';
+import type { AgedRun, Crossing, Trend } from '@/core/capacity/ageing';
+import { judgeAgeing } from '@/core/judging/judgeAgeing';
 import type { z } from 'zod';
 import type { ageingRequest, ageingResponse } from './schemas';
 import { told } from './told';
 
 const yearS = 365.25 * 86_400;
 const dateOf = (atS: number): string => new Date(atS * 1000).toISOString();
-/** Further beyond what was seen than this share of it, a trend is a guess. */
-const farBeyond = 1;
 
 type Told = z.infer<typeof ageingResponse>;
 
@@ -20,20 +18,11 @@ export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof a
     u,
     rateC,
   }));
-  const compared = atOneRate(all);
-  const asNewAh = asNewCapacityAh ?? compared[0]?.capacityAh ?? NaN;
-  const overCycles = ageingTrend(compared, ({ cycle }) => cycle, asNewAh);
-  const overTime = ageingTrend(compared, ({ atS }) => atS, asNewAh);
-  const trend = overCycles ?? overTime;
-  const lastAh = compared.at(-1)?.capacityAh ?? NaN;
-  const lastCycle = compared.reduce<number | undefined>(
-    (most, { cycle }) => Math.max(most ?? 0, cycle ?? 0),
-    undefined,
-  );
-  const leaves = overCycles?.crossings.find(({ health }) => health === 0.7)?.at;
+  const asNew = asNewCapacityAh === undefined ? null : ({ capacityAh: asNewCapacityAh, is: 'measured' } as const);
+  const { healthNow, overCycles, overTime, costSoFar, costUntilEnd, warnings } = judgeAgeing(all, asNew, price ?? null);
   return {
-    healthNow: trend?.healthNow.value ?? lastAh / asNewAh,
-    standardUncertaintyHealth: trend?.healthNow.u ?? null,
+    healthNow: healthNow.value,
+    standardUncertaintyHealth: (overCycles ?? overTime) ? healthNow.u : null,
     trend: {
       ...(overCycles && { perCycle: overCycles.slope.value, standardUncertaintyPerCycle: overCycles.slope.u }),
       ...(overTime && {
@@ -42,8 +31,9 @@ export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof a
       }),
     },
     crossings: crossingsOf(overCycles, overTime),
-    ...costOf(price, lastCycle, leaves),
-    warnings: told(warningsOf(asNewCapacityAh === undefined, all.length - compared.length, trend)),
+    ...(costUntilEnd !== null && { costPerCycle: costUntilEnd }),
+    ...(costSoFar !== null && { costPerCycleSoFar: costSoFar }),
+    warnings: told(warnings),
   };
 }
 
@@ -61,26 +51,4 @@ function crossingsOf(overCycles: Trend | null, overTime: Trend | null): Told['cr
     from95: dateOf(from95),
     to95: to95 === null ? null : dateOf(to95),
   }));
-}
-
-function costOf(
-  price: number | undefined,
-  cyclesSoFar: number | undefined,
-  leaves: number | undefined,
-): Pick<Told, 'costPerCycle' | 'costPerCycleSoFar'> {
-  if (price === undefined) return {};
-  return {
-    ...(leaves !== undefined && leaves > 0 && { costPerCycle: price / leaves }),
-    ...(cyclesSoFar !== undefined && cyclesSoFar > 0 && { costPerCycleSoFar: price / cyclesSoFar }),
-  };
-}
-
-function warningsOf(firstIsNew: boolean, otherRates: number, trend: Trend | null): Warning[] {
-  const warnings: Warning[] = [];
-  if (firstIsNew) warnings.push({ code: 'first-run-taken-as-new' });
-  if (otherRates > 0) warnings.push({ code: 'other-rates-left-out', count: otherRates });
-  if (!trend) warnings.push({ code: 'no-trend' });
-  else if (trend.crossings.length === 0) warnings.push({ code: 'no-fade-seen' });
-  else if (trend.beyond > farBeyond) warnings.push({ code: 'far-beyond-seen', times: trend.beyond });
-  return warnings;
 }

@@ -45,6 +45,7 @@ test('a reading told field by field becomes the line that says the same, with it
   ).toBe('PF1 g2 3.83V 3.79V 1A 3.82V');
   expect(await lineFor({ battery: 2, instrument: 'CK1', channelVoltagesV: [3.71, '3.70'] })).toBe('B2 CK1 3.71 3.70');
   expect(await lineFor({ instrument: 'CK1', channel: 2, channelVoltagesV: [3.7] })).toBe('CK1.2 3.7');
+  expect(await lineFor({ subject: 'PF1', servedS: 435 })).toBe('PF1 served 7.25 min');
   expect(await lineFor({ subject: 'PF1', findings: ['swollen', 'lead'], cycles: 34 })).toBe('PF1 se cycles 34');
 });
 

@@ -52,6 +52,7 @@ export function lineOf(reading: Reading): string {
   one(reading.temperatureC, (figure) => `${figure}C`);
   if (reading.findings) words.push(findingsWord(reading.findings));
   one(reading.cycles, (count) => `cycles ${count}`);
+  one(reading.servedS, (seconds) => `served ${Number((Number(seconds) / 60).toFixed(2))} min`);
   words.push(reading.on);
   return words.filter((word) => word !== undefined).join(' ');
 }

@@ -551,6 +551,7 @@ export const readingRequest = z.strictObject({
   groupVoltagesV: z.array(digits).min(1).max(100).optional().describe('From the black lead.'),
   terminalVoltageV: digits.optional().describe('Beside the voltages of groups.'),
   cycles: z.int().min(0).max(100_000).optional().describe('So far.'),
+  servedS: z.number().min(1).max(599_999).optional().describe('For how long a pack served in its usual use.'),
   group: z.int().min(1).max(100).optional().describe('In a round: the group that was probed, from the black lead.'),
   resistanceOhm: digits.optional(),
   groupResistancesOhm: z.array(digits).min(1).max(100).optional().describe('From the black lead.'),

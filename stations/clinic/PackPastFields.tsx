@@ -5,6 +5,7 @@ export function PackPastFields({ errors }: { errors: Record<string, string> }) {
   return (
     <div className="fields mt-2">
       <Field name="cycles" label="Cycles so far" error={errors.cycles} figures />
+      <Field name="servedMin" label="Served for, min" hint="In its usual use" error={errors.servedMin} figures />
       <Field name="newAh" label="Capacity when new, Ah" error={errors.newAh} figures />
       <Field
         name="newMilliohm"

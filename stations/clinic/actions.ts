@@ -60,6 +60,7 @@ const packPast = z.object({
   cycles: optional(
     typedNumber('Cycles').refine((n) => Number.isInteger(n) && n >= 0 && n <= 100_000, 'Cycles: a count.'),
   ),
+  servedMin: optional(typedPositive('Served for').refine((value) => value < 14_400, 'In minutes.')),
   newAh: optional(typedPositive('Capacity when new').refine((value) => value < 1000, 'In Ah: this looks like mAh.')),
   newMilliohm: z
     .string()
@@ -94,7 +95,7 @@ function whyNotPast({ newMilliohm, newOn, twins }: PackPast, pack: { code: strin
 
 /** Files what is known of a pack's past, each as an entry of its own. */
 async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pack[]): Promise<void> {
-  const { cycles, newAh, newMilliohm, newOn, price, twins } = past;
+  const { cycles, servedMin, newAh, newMilliohm, newOn, price, twins } = past;
   const file = (entry: Omit<Entry, 'entry'>) => fileEntry(db, { takenAt: now(), ...entry, entry: randomUUID() });
   if (newAh !== null || price !== null || newMilliohm.length > 0)
     await file({
@@ -110,6 +111,8 @@ async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pa
       ],
     });
   if (cycles !== null) await file({ subjectIds: [packId], bodies: [{ kind: 'cycles', count: cycles }] });
+  if (servedMin !== null)
+    await file({ subjectIds: [packId], bodies: [{ kind: 'run-time', durationS: 60 * servedMin }] });
   if (twins.length > 0) {
     const ids = packs.filter((pack) => twins.includes(pack.code)).map((pack) => pack.id);
     await file({ subjectIds: [packId, ...ids], bodies: [{ kind: 'twins' }] });

@@ -25,7 +25,7 @@ test('in full a line names its pack', () => {
   expect(understand('PL1 3.95 3,94 3.96 = 11.85', null)).toEqual(line);
 });
 
-test('what was found on a pack, and its cycles, are noted in the same bar', () => {
+test('what was found on a pack, its cycles and run times are noted in the same bar', () => {
   expect(understand('ok')).toMatchObject({ kind: 'noted', code: 'PL1', body: { kind: 'inspection', findings: [] } });
   expect(understand('pf1 sc', null)).toMatchObject({
     kind: 'noted',
@@ -36,7 +36,12 @@ test('what was found on a pack, and its cycles, are noted in the same bar', () =
   });
   for (const words of ['cycles 34', '34 cycles'])
     expect(understand(words)).toMatchObject({ kind: 'noted', body: { kind: 'cycles', count: 34 } });
-  for (const words of ['cycles many', 'cycles', '34 36 cycles'])
+  for (const words of ['served 7.5 min', 'served 7,5min'])
+    expect(understand(words)).toMatchObject({
+      body: { kind: 'run-time', durationS: 450 },
+      said: 'PL1: served for 7.5 min',
+    });
+  for (const words of ['cycles many', 'served 7', 'served 0 min', 'cycles', '34 36 cycles'])
     expect(understand(words)).toMatchObject({ kind: 'wrong' });
 });
 

@@ -40,7 +40,7 @@ export interface ReadWith {
 }
 
 /** What else is noted of a pack in its bar. */
-export type NotedBody = Extract<Body, { kind: 'inspection' | 'cycles' }>;
+export type NotedBody = Extract<Body, { kind: 'inspection' | 'cycles' | 'run-time' }>;
 
 export type GroupsLine =
   | { kind: 'nothing' }
@@ -62,7 +62,8 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
  * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
- * group, and after `=` the voltage at the terminals; or what was found on it, or its cycles so far.
+ * group, and after `=` the voltage at the terminals; or what was found on it, its cycles so far, or for how long it
+ * served.
  */
 export function understandGroups(
   text: string,
@@ -159,10 +160,13 @@ export function understandGroups(
   };
 }
 
-/** `ok` or the keys of findings, or `cycles 34`; null for any other words. */
+/** `ok` or the keys of findings, or `cycles 34`, or `served 7 min`; null for any other words. */
 function notedOf(words: readonly string[]): NotedBody | null {
   const findings = words.length === 1 ? typedFindings(words[0] ?? '', 'pack') : null;
   if (findings) return { kind: 'inspection', findings };
+  const served = /^served (\d{1,4}(?:[.,]\d{1,2})?) ?min$/i.exec(words.join(' '))?.[1];
+  if (served && Number(served.replace(',', '.')) > 0)
+    return { kind: 'run-time', durationS: 60 * Number(served.replace(',', '.')) };
   const count = words.find((word) => /^\d{1,5}$/.test(word));
   const isCycles = words.length === 2 && words.some((word) => /^cycles?$/i.test(word));
   return isCycles && count !== undefined ? { kind: 'cycles', count: Number(count) } : null;

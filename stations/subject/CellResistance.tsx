@@ -1,53 +1,16 @@
-import type { StoredResistance } from '@/core/judging/facts';
 import type { JudgedCell } from '@/core/judging/judgeCell';
-import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance';
 import { display, formatQuantity } from '@/core/quantity/format';
-import type { Quantity } from '@/core/quantity/quantity';
 import { methods } from '@/core/resistance/methods';
-import { database } from '@/records/database';
-import { resistancesBySubject } from '@/records/readings';
 import { When } from '@/ui/When';
 import { Fragment } from 'react';
 import { GroupsOverTime } from './GroupsOverTime';
-
-interface Read {
-  takenAt: Date;
-  quantity: Quantity;
-  method: string;
-}
-
-/** What counts of each protocol, the newest first. Of a round the newest press: an earlier may be a bad contact. */
-function readByProtocol(
-  cell: JudgedCell,
-  resistances: readonly StoredResistance[],
-  equipment: Equipment,
-): Map<string, Read[]> {
-  const byProtocol = new Map<string, Read[]>();
-  const rounds = new Set<number>();
-  for (const resistance of resistances) {
-    if (rounds.has(resistance.roundId)) continue;
-    const { result, leftOut } = judgeResistance(resistance, cell, equipment);
-    if (leftOut !== null) continue;
-    rounds.add(resistance.roundId);
-    const name = equipment.protocols.get(resistance.protocolId)?.name ?? '';
-    if (!result) continue;
-    const read = {
-      takenAt: resistance.takenAt,
-      quantity: result.resistance,
-      method: methods[resistance.method].name,
-    };
-    byProtocol.set(name, [...(byProtocol.get(name) ?? []), read]);
-  }
-  return byProtocol;
-}
+import type { Read } from './resistancesRead';
 
 const listed = 6;
 
 /** A cell's resistance against its own past, within each protocol and its windows. */
-export async function CellResistance({ cell, equipment }: { cell: JudgedCell; equipment: Equipment }) {
+export function CellResistance({ cell, byProtocol }: { cell: JudgedCell; byProtocol: ReadonlyMap<string, Read[]> }) {
   const { asNewOhm } = cell;
-  const resistances = (await resistancesBySubject(database(), [cell.id])).get(cell.id) ?? [];
-  const byProtocol = readByProtocol(cell, resistances, equipment);
   if (byProtocol.size === 0) return null;
   return (
     <section className="sheet mb-3" aria-label="Its resistance over time">

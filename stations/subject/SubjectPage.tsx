@@ -28,6 +28,7 @@ import { packContext } from '../clinic/packLine';
 import { GoBar } from '../frame/GoBar';
 import { Notes } from '../Notes';
 import { AboutPack } from './AboutPack';
+import { Ageing } from './Ageing';
 import { CellResistance } from './CellResistance';
 import { InUse } from './InUse';
 import { Life } from './Life';
@@ -36,6 +37,7 @@ import type { Act } from './NextKeys';
 import { type JudgedRounds, judgedRounds, PackGroups, PackRounds } from './PackGroups';
 import { PackPromise } from './PackPromise';
 import { PackResistance } from './PackResistance';
+import { courseOf, packReadByProtocol, readByProtocol } from './resistancesRead';
 import { Verdict } from './Verdict';
 
 interface SubjectPageProps {
@@ -53,13 +55,14 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     kind === 'cell' ? cellOfCode(workshop, code.toUpperCase()) : packs.find((pack) => pack.code === code.toUpperCase());
   if (!subject) notFound();
   const db = database();
-  const [filed, runs, notes, roundId, rounds, watch] = await Promise.all([
+  const [filed, runs, notes, roundId, rounds, watch, cellRead] = await Promise.all([
     filedOf(db, subject.id),
     runsOfSubject(db, subject.id),
     notesOf(db, subject.id),
     isPack(subject) ? newestRoundOverPacks(db) : null,
     isPack(subject) ? judgedRoundsOf(subject, workshop) : null,
     watchNow(workshop),
+    isPack(subject) ? null : readByProtocol(subject, workshop),
   ]);
   const { limits } = workshop.rules;
   const due = watch.filter(
@@ -80,11 +83,15 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
           )}
         </section>
       </div>
-      {isPack(subject) ? (
-        rounds && <PackParts pack={subject} packs={packs} workshop={workshop} rounds={rounds} roundId={roundId} />
-      ) : (
-        <CellResistance cell={subject} equipment={workshop} />
-      )}
+      {isPack(subject)
+        ? rounds && <PackParts pack={subject} packs={packs} workshop={workshop} rounds={rounds} roundId={roundId} />
+        : cellRead && <CellResistance cell={subject} byProtocol={cellRead} />}
+      <Ageing
+        subject={subject}
+        filed={filed}
+        resistances={courseOf(isPack(subject) ? packReadByProtocol(subject, workshop) : (cellRead ?? new Map()))}
+        rules={limits}
+      />
       {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
         <InUse subject={subject} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
       )}

@@ -1,0 +1,100 @@
+import { ageingTrend, type AgedRun, atOneRate, type Trend, turningPoints } from '../capacity/ageing';
+import { exact, type Quantity } from '../quantity/quantity';
+import type { Warning } from '../warning';
+
+/** What health is told against: measured when new, the rating, or the first run for want of either. */
+export interface AsNew {
+  capacityAh: number;
+  is: 'measured' | 'rated' | 'first';
+}
+
+/** How a cell or pack ages. */
+export interface Ageing {
+  asNew: AsNew;
+  /** The runs that compare: those at the rate that most share, as they came. */
+  compared: AgedRun[];
+  /** By the trend; without one that of the last run, with no doubt told. */
+  healthNow: Quantity;
+  /** Null where it cannot be told. */
+  overCycles: Trend | null;
+  overTime: Trend | null;
+  /** Price of a cycle: over those done, and over all until it leaves service. Null where unknown. */
+  costSoFar: number | null;
+  costUntilEnd: number | null;
+  warnings: Warning[];
+}
+
+/** Further beyond what was seen than this share of it, a trend is a guess. */
+const farBeyond = 1;
+/** The health at which it leaves service. */
+const leavesService = Math.min(...turningPoints);
+
+/**
+ * How a cell or pack ages, where it crosses 80 and 70 %, and what a cycle costs.
+ *
+ * @param runs those that ended at the cut-off, the oldest first; one at least
+ * @param asNew what it held when new; null where nobody knows, then the first run stands for it
+ * @param price in the workshop's own money; null where unknown
+ */
+export function judgeAgeing(runs: readonly AgedRun[], asNew: AsNew | null, price: number | null): Ageing {
+  const compared = atOneRate(runs);
+  const against = asNew ?? { capacityAh: compared[0]?.capacityAh ?? NaN, is: 'first' };
+  const overCycles = ageingTrend(compared, ({ cycle }) => cycle, against.capacityAh);
+  const overTime = ageingTrend(compared, ({ atS }) => atS, against.capacityAh);
+  const trend = overCycles ?? overTime;
+  const cycles = Math.max(0, ...runs.map(({ cycle }) => cycle ?? 0));
+  const end = overCycles?.crossings.find(({ health }) => health === leavesService)?.at ?? 0;
+  return {
+    asNew: against,
+    compared,
+    healthNow: trend?.healthNow ?? exact((compared.at(-1)?.capacityAh ?? NaN) / against.capacityAh),
+    overCycles,
+    overTime,
+    costSoFar: price !== null && cycles > 0 ? price / cycles : null,
+    costUntilEnd: price !== null && end > 0 ? price / end : null,
+    warnings: warningsOf(against, runs.length - compared.length, trend),
+  };
+}
+
+function warningsOf({ is }: AsNew, otherRates: number, trend: Trend | null): Warning[] {
+  const warnings: Warning[] = [];
+  if (is === 'first') warnings.push({ code: 'first-run-taken-as-new' });
+  if (otherRates > 0) warnings.push({ code: 'other-rates-left-out', count: otherRates });
+  if (!trend) warnings.push({ code: 'no-trend' });
+  else if (trend.crossings.length === 0) warnings.push({ code: 'no-fade-seen' });
+  else if (trend.beyond > farBeyond) warnings.push({ code: 'far-beyond-seen', times: trend.beyond });
+  return warnings;
+}
+
+/** A run time somebody noted: for how long it served. */
+export interface ServedFor {
+  at: Date;
+  durationS: number;
+}
+
+/** How run times that were noted stand to each other, and to the capacity that was measured. */
+export interface RunTimes {
+  first: ServedFor;
+  last: ServedFor;
+  /** Of the first, what is left. */
+  share: number;
+  /** It fell by more than the capacity did over the same days: sag or another use, not charge. */
+  beyondCapacity: boolean;
+}
+
+/** What run times may differ by from one use to the next, a share. */
+const useDiffers = 0.1;
+
+/** Null with fewer than two. */
+export function judgeRunTimes(noted: readonly ServedFor[], overTime: Trend | null): RunTimes | null {
+  const [first, last] = [noted[0], noted.at(-1)];
+  if (!first || !last || first === last) return null;
+  const share = last.durationS / first.durationS;
+  const healthAt = (at: Date): number | undefined =>
+    overTime?.course.reduce((nearest, one) =>
+      Math.abs(one.at - at.getTime() / 1000) < Math.abs(nearest.at - at.getTime() / 1000) ? one : nearest,
+    ).health;
+  const [before, after] = [healthAt(first.at), healthAt(last.at)];
+  const kept = before !== undefined && after !== undefined ? after / before : null;
+  return { first, last, share, beyondCapacity: kept !== null && share < kept - useDiffers };
+}

@@ -1,0 +1,208 @@
+import { dischargeArithmetic } from '@/core/capacity/discharge';
+import type { AgedRun, Crossing, Trend } from '@/core/capacity/ageing';
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import { lowestVoltageV } from '@/core/chemistry/houseRules';
+import { type Ageing as Aged, type AsNew, judgeAgeing, judgeRunTimes, type RunTimes } from '@/core/judging/judgeAgeing';
+import type { Body } from '@/core/judging/bodies';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { cyclesAt } from '@/core/packs/cycles';
+import { display, formatQuantity } from '@/core/quantity/format';
+import { database } from '@/records/database';
+import type { Filed } from '@/records/ledger';
+import { dischargesOf, type Discharged } from '@/records/runs';
+import { When } from '@/ui/When';
+import { minutesText, percentText } from '@/words/figures';
+import { warningText } from '@/words/warnings';
+import { now } from '@/workshop/clock';
+import { AgeingPicture, type AgeingMark } from './AgeingPicture';
+import type { ResistanceCourse } from './resistancesRead';
+
+type Told<Kind extends Body['kind']> = { at: Date; body: Extract<Body, { kind: Kind }> }[];
+
+/** What stands of one kind, the oldest first. */
+const toldOf = <Kind extends Body['kind']>(filed: readonly Filed[], kind: Kind): Told<Kind> =>
+  filed
+    .flatMap(({ body, takenAt, voidReason }) =>
+      body.kind === kind && voidReason === null ? [{ at: takenAt, body: body as Extract<Body, { kind: Kind }> }] : [],
+    )
+    .sort((one, other) => one.at.getTime() - other.at.getTime());
+
+interface AgeingProps {
+  subject: JudgedSubject;
+  filed: readonly Filed[];
+  resistances: ResistanceCourse | null;
+  rules: HouseRules;
+}
+
+/** How a cell or pack ages: its capacity and run times over its years, where that leads, what a cycle costs. */
+export async function Ageing({ subject, filed, resistances, rules }: AgeingProps) {
+  const cutoffV = lowestVoltageV(subject.chemistry, rules);
+  const discharged = await dischargesOf(database(), subject.id, cutoffV, dischargeArithmetic);
+  const served = toldOf(filed, 'run-time').map(({ at, body }) => ({ at, durationS: body.durationS }));
+  if (discharged.length < 2 && served.length < 2) return null;
+  const asNew = isPack(subject) ? subject.asNew : null;
+  const aged =
+    discharged.length > 0
+      ? judgeAgeing(runsOf(subject, discharged, filed), asNewOf(subject), asNew?.price ?? null)
+      : null;
+  const runTimes = judgeRunTimes(served, aged?.overTime ?? null);
+  const against = aged?.asNew.capacityAh ?? subject.ratedCapacityAh;
+  const marks: AgeingMark[] = [
+    ...discharged.map(({ runId, endedAt, capacityAh, u }) => ({
+      kind: 'capacity' as const,
+      key: `run ${runId}`,
+      at: endedAt.getTime(),
+      share: capacityAh / against,
+      u: u / against,
+    })),
+    ...served.map(({ at, durationS }, i) => ({
+      kind: 'run-time' as const,
+      key: `served ${i}`,
+      at: at.getTime(),
+      share: durationS / (served[0]?.durationS ?? durationS),
+      u: null,
+    })),
+    ...(resistances?.read ?? []).map(({ at, ohm }, i) => ({
+      kind: 'resistance' as const,
+      key: `resistance ${i}`,
+      at: at.getTime(),
+      share: ohm / (resistances?.read[0]?.ohm ?? ohm),
+      u: null,
+    })),
+  ];
+  return (
+    <section className="sheet mb-3" aria-label="How it ages" id="ageing">
+      <h2>How it ages</h2>
+      {aged && <Fades aged={aged} />}
+      {runTimes && <Served runTimes={runTimes} />}
+      <AgeingPicture
+        marks={marks}
+        course={(aged?.overTime?.course ?? []).map(({ at, ...one }) => ({ at: at * 1000, ...one }))}
+        protocol={resistances?.protocol ?? null}
+      />
+      {aged && (
+        <ul className="soft mb-0 mt-2">
+          <li>{asNewTexts[aged.asNew.is]}</li>
+          {aged.warnings
+            .filter(({ code }) => code !== 'first-run-taken-as-new')
+            .map((warning) => (
+              <li key={warning.code}>{warningText(warning)}</li>
+            ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+const asNewTexts: Record<AsNew['is'], string> = {
+  measured: 'Health is held against what was noted when it was new.',
+  rated: 'Health is held against its rating: nobody noted what it held when new.',
+  first: 'Health is held against its first discharge.',
+};
+
+function asNewOf(subject: JudgedSubject): AsNew {
+  const measured = isPack(subject) ? (subject.asNew?.capacityAh ?? null) : null;
+  return measured === null
+    ? { capacityAh: subject.ratedCapacityAh, is: 'rated' }
+    : { capacityAh: measured, is: 'measured' };
+}
+
+/** Each discharge with its rate, and the cycles it had by then, where counts of them were noted. */
+function runsOf(subject: JudgedSubject, discharged: readonly Discharged[], filed: readonly Filed[]): AgedRun[] {
+  const newOn = isPack(subject) ? subject.asNew?.at : undefined;
+  const noted = toldOf(filed, 'cycles').map(({ at, body: { count } }) => ({ at, count }));
+  const counts = newOn && noted.length > 0 ? [{ at: newOn, count: 0 }, ...noted] : noted;
+  const chargeEnds = isPack(subject) ? subject.chargeEnds : [];
+  return discharged.map(({ endedAt, capacityAh, u, meanCurrentA }) => ({
+    atS: endedAt.getTime() / 1000,
+    cycle: (noted.length > 0 ? cyclesAt(counts, chargeEnds, endedAt) : null) ?? undefined,
+    capacityAh,
+    u,
+    rateC: meanCurrentA / subject.ratedCapacityAh,
+  }));
+}
+
+const yearS = 365.25 * 86_400;
+
+/** What the trend says: how healthy, where it leads, what a cycle costs. */
+function Fades({ aged }: { aged: Aged }) {
+  const { healthNow, overCycles, overTime, costSoFar, costUntilEnd } = aged;
+  const leaves = overTime?.crossings.find(({ health }) => health === 0.7);
+  const leftS = leaves && leaves.at - now().getTime() / 1000;
+  return (
+    <>
+      <p className="mb-1">
+        <b className="fs-3 num">{formatQuantity(healthNow, display.share)}</b> of what it held when new
+        {overTime &&
+          `, ${overTime.slope.value <= 0 ? 'losing' : 'gaining'} ${formatQuantity(
+            { value: Math.abs(overTime.slope.value * yearS), u: overTime.slope.u * yearS },
+            display.share,
+          )} a year`}
+        {overCycles && `, ${perHundred(overCycles)} in 100 cycles`}.
+      </p>
+      {overTime?.crossings.map((crossing) => (
+        <Crosses key={crossing.health} crossing={crossing} over={overCycles} />
+      ))}
+      {leaves && leftS !== undefined && (
+        <p className="mb-1">
+          <b>{leftS > 0 ? `${seasonsText(leftS / yearS)} left` : 'Its service is over'}</b> at the present use
+          {leftS > 0 &&
+            (leaves.to95 === null
+              ? ', perhaps far more'
+              : `, between ${seasonsOf(leaves.from95)} and ${seasonsOf(leaves.to95)}`)}
+          .
+        </p>
+      )}
+      {costSoFar !== null && (
+        <p className="mb-1">
+          A cycle has cost <b className="num">{costSoFar.toFixed(2)}</b> so far
+          {costUntilEnd !== null && (
+            <>
+              , and <b className="num">{costUntilEnd.toFixed(2)}</b> over all until it leaves service
+            </>
+          )}
+          , in the money of its price.
+        </p>
+      )}
+    </>
+  );
+}
+
+const perHundred = ({ slope }: Trend): string =>
+  formatQuantity({ value: Math.abs(slope.value * 100), u: slope.u * 100 }, display.share);
+
+const seasonsText = (years: number): string => {
+  const shown = Math.max(0, years).toFixed(1);
+  return `${shown} season${shown === '1.0' ? '' : 's'}`;
+};
+const seasonsOf = (atS: number): string => Math.max(0, (atS - now().getTime() / 1000) / yearS).toFixed(1);
+
+/** Where it crosses a health: on which day, after how many cycles. */
+function Crosses({ crossing: { health, at, from95, to95 }, over }: { crossing: Crossing; over: Trend | null }) {
+  const cycles = over?.crossings.find((one) => one.health === health);
+  return (
+    <p className="mb-1">
+      {percentText(health)} {at * 1000 < now().getTime() ? 'it crossed' : 'it will cross'} about{' '}
+      <b>
+        <When at={at * 1000} as="MMM yyyy" />
+      </b>{' '}
+      <span className="soft">
+        (between <When at={from95 * 1000} as="MMM yyyy" /> and{' '}
+        {to95 === null ? 'never' : <When at={to95 * 1000} as="MMM yyyy" />})
+      </span>
+      {cycles && `, after ${Math.round(cycles.at)} cycles`}.
+    </p>
+  );
+}
+
+/** What run times say beside the capacity. */
+function Served({ runTimes: { first, last, share, beyondCapacity } }: { runTimes: RunTimes }) {
+  return (
+    <p className="mb-1" style={beyondCapacity ? { fontWeight: 700 } : undefined}>
+      Its run time went from {minutesText(first.durationS)} to {minutesText(last.durationS)}: {percentText(share)} of
+      its first.{' '}
+      {beyondCapacity &&
+        'That is more than its capacity lost: look at its resistance and its joints, or it is used harder than before.'}
+    </p>
+  );
+}
