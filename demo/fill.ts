@@ -3,7 +3,7 @@ import type { LogColumn, LogField } from '@/core/capacity/logColumns';
 import type { Sample } from '@/core/capacity/logReader';
 import { chemistries } from '@/core/chemistry/chemistries';
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
 import { matchCells } from '@/core/matching/match';
 import { type Chance, seededChance } from '@/core/statistics/random';
 import { addBatch, modelNamed } from '@/records/batches';
@@ -11,6 +11,7 @@ import { addBuild } from '@/records/builds';
 import { cellFacts } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { migrate } from '@/records/migrate';
+import { beginHold } from '@/records/holds';
 import { addPack, packRoundEntry } from '@/records/packs';
 import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
@@ -23,7 +24,17 @@ import { addRunOf, keepResult } from '@/records/runs';
 import { createHash, randomUUID } from 'node:crypto';
 import type { PoolClient } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from './instruments';
-import { batches, chargeDays, type DemoBatch, type DemoPack, type DemoPackDischarge, packs, twins } from './scenario';
+import {
+  batches,
+  chargeDays,
+  type DemoBatch,
+  type DemoHold,
+  type DemoPack,
+  type DemoPackDischarge,
+  holds,
+  packs,
+  twins,
+} from './scenario';
 import {
   acReading,
   asPair,
@@ -151,6 +162,7 @@ async function fill(connection: PoolClient): Promise<void> {
   }
   await fillCharges(connection, packIds, chance);
   await fillPackRuns(connection, packIds, bench, chance);
+  for (const hold of holds) await fillHold(connection, hold, chance);
   for (const codes of twins)
     await fileEntry(connection, {
       entry: randomUUID(),
@@ -394,6 +406,41 @@ async function keepLog(connection: PoolClient, log: DemoLog): Promise<void> {
   };
   const { layoutId } = await addRunOf(connection, { ...run, contentSha256 }, layout, samples);
   await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, meter.finish(step));
+}
+
+/** Those that were put to rest together, and what they read since. */
+async function fillHold(connection: PoolClient, hold: DemoHold, chance: Chance): Promise<void> {
+  const { rows } = await connection.query<{ id: number; code: string; series: number; chemistry: Rechargeable }>(
+    `select subject.id, subject.code, series, coalesce(subject.chemistry, cell_model.chemistry) as chemistry
+     from subject left join cell_model on cell_model.id = model_id where code = any($1) order by code`,
+    [hold.codes],
+  );
+  const subjectIds = rows.map(({ id }) => id);
+  const beganAt = ago(hold.daysAgo);
+  const begun = await beginHold(connection, { entry: randomUUID(), subjectIds, plannedS: (7 * dayMs) / 1000, beganAt });
+  const began = rows.map(({ series, chemistry }) =>
+    Array.from({ length: series }, () => openCircuitOf(chemistry).voltageAt(0.985) + chance.normal(0, 0.004)),
+  );
+  for (const days of hold.readAt)
+    for (const [i, { id, code, series }] of rows.entries()) {
+      const lostV = (position: number): number => {
+        const own = hold.leaky[code];
+        return (days / 7) * (own && (own.position ?? 1) === position ? own.perWeekV : hold.perWeekV);
+      };
+      await fileEntry(connection, {
+        entry: randomUUID(),
+        subjectIds: [id],
+        occasionId: begun.occasionId,
+        takenAt: ago(hold.daysAgo - days, i + 1),
+        state: 'rest',
+        bodies: Array.from({ length: series }, (_, k) => ({
+          kind: 'voltage',
+          position: k + 1,
+          voltageV: Number(((began[i]?.[k] ?? NaN) - lostV(k + 1) + chance.normal(0, 0.0003)).toFixed(3)),
+          step: 0.001,
+        })),
+      });
+    }
 }
 
 /** A load over the terminals of every pack that was discharged, and its discharge. */

@@ -200,6 +200,29 @@ export const peculiar: Record<string, Peculiarity> = {
   'H2-017': { findings: ['rust'] },
 };
 
+/** Who was put to rest together for a hold test. */
+export interface DemoHold {
+  codes: string[];
+  daysAgo: number;
+  /** Days after its begin when all were read. */
+  readAt: number[];
+  /** Volts that a sound one loses in a week. */
+  perWeekV: number;
+  /** Those that lose more, by code; of a pack its group from the black lead. */
+  leaky: Record<string, { perWeekV: number; position?: number }>;
+}
+
+export const holds: DemoHold[] = [
+  {
+    codes: ['001', '002', '003', '004', '005', '006', '008', '009', '010', '011', '012', '014'].map((n) => `S1-${n}`),
+    daysAgo: 9,
+    readAt: [0, 7],
+    perWeekV: 0.0016,
+    leaky: { 'S1-009': { perWeekV: 0.046 } },
+  },
+  { codes: ['PK5', 'PL1', 'PT1'], daysAgo: 6.7, readAt: [0], perWeekV: 0.002, leaky: {} },
+];
+
 export interface DemoPack {
   code: string;
   name: string;

@@ -1,9 +1,11 @@
 import type { CellFacts, StoredResistance } from '@/core/judging/facts';
+import type { HoldFacts } from '@/core/judging/judgeHold';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { prepared, type Queryable, type Snapshot } from './database';
+import { holdsBySubject } from './holds';
 import { resistancesBySubject } from './readings';
 
-interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'run'> {
+interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'holds' | 'run'> {
   voltageV: number | null;
   voltageStep: number | null;
   voltageInstrumentId: number | null;
@@ -96,14 +98,15 @@ export async function cellFacts(
      where ${some('subject.id')}
      order by subject.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
-  const [{ rows }, resistances] = await Promise.all([
+  const [{ rows }, resistances, holds] = await Promise.all([
     only ? prepared<CellRow>(db, text, [...values, only]) : db.query<CellRow>(text, values),
     resistancesBySubject(db, only),
+    holdsBySubject(db, only),
   ]);
-  return rows.map((row) => cellOf(row, resistances.get(row.id) ?? []));
+  return rows.map((row) => cellOf(row, resistances.get(row.id) ?? [], holds.get(row.id) ?? []));
 }
 
-function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
+function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[]): CellFacts {
   const {
     id,
     code,
@@ -173,6 +176,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[]): CellFacts {
             takenAt: voltageTakenAt,
           },
     resistances,
+    holds,
     run:
       runId === null || capacityAh === null || capacityU === null || energyWh === null || meanVoltageV === null
         ? null

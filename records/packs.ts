@@ -1,5 +1,6 @@
 import type { NewPack, NewPackRound, Pack, PackFacts, PackRound, PackRun } from '@/core/judging/facts';
 import type { Queryable } from './database';
+import { holdsBySubject } from './holds';
 import type { Entry } from './ledger';
 import { resistancesBySubject } from './readings';
 
@@ -152,7 +153,7 @@ export async function packFacts(
 ): Promise<PackFacts[]> {
   const [runs, facts, rounds] = await Promise.all([
     runsOfPacks(db, cutoffs, arithmetic),
-    db.query<Omit<PackFacts, 'latest' | 'rested' | 'resistances' | 'run'>>(
+    db.query<Omit<PackFacts, 'latest' | 'rested' | 'resistances' | 'holds' | 'run'>>(
       `with read as (
          select subject_id, entry.id, taken_at, state
          from subject
@@ -197,13 +198,12 @@ export async function packFacts(
   ]);
   const newest = (packId: number, isAtRest: boolean): PackRound | null =>
     rounds.rows.find((round) => round.packId === packId && round.isAtRest === isAtRest) ?? null;
-  const resistances = await resistancesBySubject(
-    db,
-    facts.rows.map(({ id }) => id),
-  );
+  const ids = facts.rows.map(({ id }) => id);
+  const [resistances, holds] = await Promise.all([resistancesBySubject(db, ids), holdsBySubject(db, ids)]);
   return facts.rows.map((pack) => ({
     ...packOf(pack),
     resistances: resistances.get(pack.id) ?? [],
+    holds: holds.get(pack.id) ?? [],
     run: runs.get(pack.id) ?? null,
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },

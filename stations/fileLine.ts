@@ -4,6 +4,7 @@ import { allInstruments } from '@/workshop/instruments';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { cellCodeOf, packCodeOf, weldCodesOf } from '@/ui/tokens';
 import { fileGroups } from './clinic/actions';
+import { fileHold } from './hold/actions';
 import { fileSheetLine } from './instruments/actions';
 import { fileIntake } from './intake/actions';
 import { fileReading } from './resistance/fileReading';
@@ -16,6 +17,8 @@ export interface SentLine {
   round?: number | undefined;
   /** The sheet of instruments it belongs to. */
   sheet?: number | undefined;
+  /** The hold test it belongs to. */
+  hold?: number | undefined;
   confirmed: boolean;
   state: string;
   groupsWith: string;
@@ -23,14 +26,23 @@ export interface SentLine {
   meter: string;
 }
 
-/** Files a line where its bar would: in its round, on its sheet, at the intake of its cell, or with its pack. */
-export async function fileLine({ round, sheet, entry, text, confirmed, ...circumstances }: SentLine): Promise<Filed> {
+/** Files a line where its bar would: in its round, sheet or hold test, at the intake of its cell, or with its pack. */
+export async function fileLine({
+  round,
+  sheet,
+  hold,
+  entry,
+  text,
+  confirmed,
+  ...circumstances
+}: SentLine): Promise<Filed> {
   const line: EntryLine = { entry, text, confirmed, current: null, circumstances, replaces: null, seen: null };
   const named = [circumstances.groupsWith, circumstances.terminalsWith, circumstances.meter].filter(Boolean);
   const known = named.length === 0 ? [] : await allInstruments(database());
   const unknown = named.find((code) => !known.some((one) => one.code === code && one.archivedAt === null));
   if (unknown) return { ok: false, said: `There is no instrument ${unknown} on the bench list.` };
   if (sheet !== undefined) return fileSheetLine(sheet, line);
+  if (hold !== undefined) return fileHold(hold, line);
   if (round !== undefined) return fileReading(round, Promise.resolve(line));
   const [first] = text.trim().split(/\s+/);
   if (packCodeOf(first)) return fileGroups(line);

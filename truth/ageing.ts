@@ -45,7 +45,9 @@ const figures = [
 export const ageingPopulations: Population[] = [
   {
     figures,
-    made: '6 runs over the first three quarters of its life to 80 %, fading along a line, scatter 0.3 to 1.2 %, one tool',
+    made:
+      '6 runs over the first three quarters of its life to 80 %, fading along a line, scatter 0.3 to 1.2 %, ' +
+      'one tool',
     draw: (chance) => ageingCase(chance, 6, [0.6, 0.9], [1, 1]),
   },
   {

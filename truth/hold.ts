@@ -1,9 +1,12 @@
 import { holdTest } from '@/core/hold/drift';
+import { holdLimits } from '@/core/judging/judgeHold';
+import { presetRules } from '@/core/chemistry/houseRules';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
 import { between } from './trueCell';
 
 const dayS = 86_400;
+const limits = holdLimits(presetRules('workshop'));
 /** A meter with steps of 1 mV and some noise: 0.5 mV together, as a standard uncertainty. */
 const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
 
@@ -18,13 +21,14 @@ function heldCell(chance: Chance, count: number, days: number) {
   const readings = times.map((day) => ({
     atS: day * dayS,
     voltageV: Math.round((startV + perDayV * day + chance.normal(0, meter.noiseV)) / meter.stepV) * meter.stepV,
+    u: meter.u,
   }));
   return { perDayV, readings };
 }
 
 function driftCase(chance: Chance, count: number, days: number): TrueCase {
   const { perDayV, readings } = heldCell(chance, count, days);
-  const [result] = holdTest([{ id: 'one', readings }], 'li-ion', meter.u);
+  const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
   return { told: result?.drift ?? null, truth: perDayV };
 }
 
@@ -35,10 +39,11 @@ function soundBatch(chance: Chance, count: number): TrueCase {
     const readings = [0, 7, 14].map((day) => ({
       atS: day * dayS,
       voltageV: Math.round((4.15 + perDayV * day + chance.normal(0, meter.noiseV)) / meter.stepV) * meter.stepV,
+      u: meter.u,
     }));
     return { id: String(id), readings };
   });
-  const leaky = holdTest(subjects, 'li-ion', meter.u).filter(({ verdict }) => verdict === 'leaks');
+  const leaky = holdTest(subjects, 'li-ion', limits).filter(({ verdict }) => verdict === 'leaks');
   return { told: { value: leaky.length, u: 0.25 }, truth: 0 };
 }
 

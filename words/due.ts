@@ -1,13 +1,40 @@
-type After = 'charge' | 'discharge';
+import type { Rest } from '@/core/judging/due';
 
-const whileResting: Record<After, string> = {
-  charge: 'Do not measure resistance yet.',
-  discharge: 'Then read its voltage, and back to storage.',
+type After = Rest['reason'];
+
+/** What it does, of one and of many. */
+const doing: Record<After, [one: string, many: string]> = {
+  charge: ['rests after charge', 'rest after charge'],
+  discharge: ['rests after discharge', 'rest after discharge'],
+  hold: ['· hold test', '· hold tests'],
 };
 
+const meanwhile: Record<After, string> = {
+  charge: 'Do not measure resistance yet.',
+  discharge: 'Then read its voltage, and back to storage.',
+  hold: 'Then read it again, with the same meter.',
+};
+
+const when: Record<After, string> = {
+  charge: 'Ready to measure.',
+  discharge: 'Ready to measure.',
+  hold: 'Read it again, with the same meter.',
+};
+
+export const restText = (after: After, count: number): string => doing[after][count === 1 ? 0 : 1];
+
 /** What to do with what rests, or has rested. */
-export const restAdvice = (after: After, isDue: boolean): string => (isDue ? 'Ready to measure.' : whileResting[after]);
+export const restAdvice = (after: After, isDue: boolean): string => (isDue ? when[after] : meanwhile[after]);
 
 /** Said aloud as the rest ends. */
 export const restedText = (code: string, after: After): string =>
-  `${code} has rested after its ${after}. Ready to measure.`;
+  after === 'hold'
+    ? `${code}: its hold test is due. ${when.hold}`
+    : `${code} has rested after its ${after}. ${when[after]}`;
+
+/** Of a cell or pack, when what is on the watch is over. */
+export const dueName: Record<After, string> = {
+  charge: 'its rest after charge ends',
+  discharge: 'its rest after discharge ends',
+  hold: 'it is read again in its hold test',
+};

@@ -1,16 +1,18 @@
-import type { DutyReason } from '@/core/grading/duty';
+import type { DutyReason, SafetyReason } from '@/core/grading/duty';
 import { percentText } from './figures';
+import { holdWhyText } from './hold';
 import { findingName, intakeReasonText } from './intake';
 import { type Sentences, sentenceOf } from './say';
 
 const asNewName = { measured: 'its capacity when new', rated: 'its rated capacity' };
+function safetyText(because: SafetyReason): string {
+  if (because.code === 'leaks') return holdWhyText(because.why);
+  return because.code === 'finding' ? findingName[because.finding] : intakeReasonText(because);
+}
 const belowText = { missed: 'is below', uncertain: 'cannot be told from' };
 
 const sentences: Sentences<DutyReason> = {
-  unsafe: ({ because }) =>
-    because.code === 'finding'
-      ? `Safety finding: ${findingName[because.finding]}`
-      : `Safety finding: ${intakeReasonText(because)}`,
+  unsafe: ({ because }) => `Safety finding: ${safetyText(because)}`,
   'too-weak': ({ limit, asNewIs }) => `Holds less than ${percentText(limit)} of ${asNewName[asNewIs]}.`,
   'not-measured': ({ missing }) => `Not measured yet: ${missing.join(' and ')}.`,
   'at-least': ({ health, asNewIs }) =>
@@ -18,6 +20,8 @@ const sentences: Sentences<DutyReason> = {
     'Discharge it down to the cut-off to tell its duty.',
   'group-failing': ({ position, times }) =>
     `Group ${position} has ${times.toFixed(1)} times the middle of its pack: light duty at best until it is replaced.`,
+  'group-leaks': ({ position }) =>
+    `Group ${position} did not hold its voltage: it leaks. Light duty at best, watched, until it is replaced.`,
   'meets-all': () => 'Meets every limit of the demanding duty.',
   health: ({ health, isAtLeast, limit, duty, met }) => {
     const shown = isAtLeast ? `at least ${percentText(health)}` : percentText(health);

@@ -1,4 +1,6 @@
-import type { HoldWhy } from '@/core/hold/drift';
+import type { HoldResult, HoldWhy } from '@/core/hold/drift';
+import { display, formatQuantity } from '@/core/quantity/format';
+import type { Quantity } from '@/core/quantity/quantity';
 import { counted } from './counted';
 import { millivolts } from './figures';
 import { type Sentences, sentenceOf } from './say';
@@ -31,3 +33,22 @@ const sentences: Sentences<HoldWhy> = {
 
 /** Why a hold test says what it says. */
 export const holdWhyText = (why: HoldWhy): string => sentenceOf(sentences, why);
+
+/** What a hold test is called by who is in it: the batch where all are of one, else the first of them. */
+export function holdName(codes: readonly string[]): string {
+  const [first = '', ...more] = codes;
+  const batches = new Set(codes.map((code) => (code.includes('-') ? code.slice(0, code.lastIndexOf('-')) : code)));
+  const [batch = ''] = batches;
+  if (more.length === 0) return first;
+  return batches.size === 1 ? `${counted(codes.length, 'cell')} of ${batch}` : `${first} and ${more.length} more`;
+}
+
+/** How fast it drifts, in words. */
+export const driftText = ({ value, u }: Quantity): string =>
+  `${formatQuantity({ value: 7 * value, u: 7 * u }, display.milliVolt)} a week`;
+
+export const verdictNames: Record<HoldResult['verdict'], string> = {
+  holds: 'holds',
+  leaks: 'leaks',
+  'cannot-tell': 'not told yet',
+};

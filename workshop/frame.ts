@@ -6,8 +6,11 @@ import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
 import { database, snapshotOf } from '@/records/database';
 import { standingRests } from '@/records/periods';
-import { onWatch, type Watched } from '@/core/judging/due';
+import { holdsOnWatch, onWatch, type Watched } from '@/core/judging/due';
+import { toReadNow } from '@/core/judging/judgeHold';
+import { holdName } from '@/words/hold';
 import { now } from './clock';
+import { openHolds } from './holds';
 import { type StationKey, stationKeys, stations } from './stations';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
 
@@ -23,8 +26,9 @@ const savedBuilds = oncePer(() => countBuilds(database()));
 
 /** The stations in working order with what waits at each. */
 async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
-  const [packs, builds, wrong] = await Promise.all([
+  const [packs, holds, builds, wrong] = await Promise.all([
     judgedPacks(workshop),
+    openHolds(workshop),
     savedBuilds(workshop),
     uncorrectedChannels(workshop),
   ]);
@@ -35,6 +39,7 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     instruments: { count: wrong, hot: wrong > 0 },
     resistance: cells('resistance'),
     runs: cells('runs'),
+    hold: { count: holds.reduce((sum, hold) => sum + toReadNow(hold, now()).length, 0), hot: false },
     shelf: cells('shelf'),
     builds: { count: builds.standing, hot: false },
     clinic: { count: urgent, hot: urgent > 0 },
@@ -72,7 +77,11 @@ const lastBackup = oncePer(() => lastBackupAt(database()));
 /** What is on the watch now, told from what is judged already: a minute that passes judges nothing anew. */
 export async function watchNow(workshop: Workshop): Promise<Slip[]> {
   const restS = workshop.rules.limits.restAfterDischargeH * 3600;
-  return onWatch(await rests(workshop), restS, now()).map(({ entry, code, batch, reason, seen, dueAt }) => ({
+  const watched = [
+    ...onWatch(await rests(workshop), restS, now()),
+    ...holdsOnWatch(await openHolds(workshop), ({ held }) => holdName(held.map(({ code }) => code)), now()),
+  ];
+  return watched.map(({ entry, code, batch, reason, seen, dueAt }) => ({
     entry,
     code,
     batch,

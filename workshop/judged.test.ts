@@ -79,6 +79,7 @@ const facts: CellFacts = {
   massStepKg: 0.0001,
   findings: [],
   resistances: [load],
+  holds: [],
   run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true, energyWh: 7.9, meanVoltageV: 3.6 },
   buildId: null,
   pack: null,

@@ -64,6 +64,17 @@ export const stations = {
     waits: { one: 'cell or pack to discharge', many: 'cells and packs to discharge' },
     keys: [['S1-014, PF1', 'open that cell or pack']],
   },
+  hold: {
+    name: 'Hold',
+    address: '/hold',
+    waits: { one: 'cell or pack to read in a hold test', many: 'cells and packs to read in a hold test' },
+    keys: [
+      ['4.143', 'in a hold test: the voltage of the cell shown'],
+      ['4.14 4.13 4.15', 'of a pack its groups from the black lead'],
+      ['S1-014 4.143', 'file for that cell or pack'],
+      ['S1-014, PF1', 'on the list of hold tests: open that cell or pack'],
+    ],
+  },
   shelf: {
     name: 'Shelf',
     address: '/shelf',
@@ -73,6 +84,7 @@ export const stations = {
         ['S1-014, PF1', 'open that cell or pack'],
         ['Alt V', 'its voltage and weight'],
         ['Alt R, Alt C', 'its resistance; import a discharge of it'],
+        ['Alt H', 'put it to rest for a hold test'],
         ['Alt N', 'note something of it'],
       ],
     },
@@ -106,7 +118,7 @@ export const stations = {
       ['PF1 3.95 …', 'file for that pack'],
       ['"blue lid"', 'packs with these words in a note'],
       ['Alt V, Alt R, Alt C', 'of the pack shown: its groups, its resistance, import a discharge'],
-      ['Alt P, Alt N', 'of the pack shown: its past and use, a note'],
+      ['Alt H, Alt P, Alt N', 'of the pack shown: a hold test, its past and use, a note'],
     ],
   },
 } as const satisfies Record<string, Station>;

@@ -207,6 +207,14 @@ export const ruleBook = {
     [1.05, 3],
     [1.2, 1.3, 1.5],
   ),
+  holdDriftV: rule(
+    'Hold test: lithium falls in a week by up to',
+    'V',
+    'A healthy cell hardly moves, a few millivolts a week (from memory). What falls faster has an inner leak and ' +
+      'must never be put in parallel.',
+    [0.001, 0.03],
+    [0.003, 0.005, 0.008],
+  ),
   joinWithinV: rule(
     'Cells may be joined in parallel within',
     'V',

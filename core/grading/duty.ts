@@ -1,3 +1,4 @@
+import type { HoldWhy } from '../hold/drift';
 import type { IntakeReason } from './intake';
 import { chemistries, type Chemistry } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
@@ -17,9 +18,12 @@ export interface DutyFacts {
   capacityIsAtLeast: boolean;
   /** Ten-second resistance. */
   resistanceOhm: Quantity | null;
-  /** Safety findings in words; any of them retires the cell. */
-  safety: readonly IntakeReason[];
+  /** Any of them retires the cell. */
+  safety: readonly SafetyReason[];
 }
+
+/** What rules out any use, whatever the figures say. */
+export type SafetyReason = IntakeReason | { code: 'leaks'; why: HoldWhy };
 
 export type Met = 'met' | 'missed' | 'uncertain';
 
@@ -62,13 +66,15 @@ interface Held {
 
 /** Why a cell has its duty, with the facts; its sentence is in words/duty.ts. */
 export type DutyReason =
-  | { code: 'unsafe'; because: IntakeReason }
+  | { code: 'unsafe'; because: SafetyReason }
   | { code: 'too-weak'; limit: number; asNewIs: DutyFacts['asNewIs'] }
   | { code: 'not-measured'; missing: DutyVerdict['missing'] }
   | { code: 'at-least'; health: number; asNewIs: DutyFacts['asNewIs'] }
   | { code: 'meets-all' }
   /** Of a pack: a group has so many times the middle of its resistances. */
   | { code: 'group-failing'; position: number; times: number }
+  /** Of a pack: a group that did not hold its voltage. */
+  | { code: 'group-leaks'; position: number }
   | ({ code: 'health' } & Short & Held)
   | ({ code: 'rate'; rateC: number } & Short)
   | ({ code: 'rate-though-healthy'; rateC: number } & Short & Held);

@@ -1,24 +1,25 @@
 import { holdTest, type HoldSubject } from './drift';
 
 const week = 7 * 86_400;
-const held = (id: string, perWeekV: number, weeks = 1): HoldSubject => ({
+const limits = { lithiumVPerDay: 0.005 / 7, oddBeyond: 3.5 };
+const held = (id: string, perWeekV: number, weeks = 1, u = 0.0005): HoldSubject => ({
   id,
-  readings: Array.from({ length: weeks + 1 }, (_, i) => ({ atS: i * week, voltageV: 4.15 - perWeekV * i })),
+  readings: Array.from({ length: weeks + 1 }, (_, i) => ({ atS: i * week, voltageV: 4.15 - perWeekV * i, u })),
 });
-const verdicts = (subjects: HoldSubject[], chemistry: 'li-ion' | 'nimh' = 'li-ion', u = 0.0005) =>
-  holdTest(subjects, chemistry, u).map(({ verdict, why }) => `${verdict} ${why.code}`);
+const verdicts = (subjects: HoldSubject[], chemistry: 'li-ion' | 'nimh' = 'li-ion') =>
+  holdTest(subjects, chemistry, limits).map(({ verdict, why }) => `${verdict} ${why.code}`);
 
 test('a healthy lithium cell moves a few millivolts a week (common practice); one that loses 60 mV leaks', () => {
   expect(verdicts([held('a', 0.002), held('b', 0.06)])).toEqual(['holds within-limit', 'leaks falls-fast']);
-  const [, leaky] = holdTest([held('a', 0.002), held('b', 0.06)], 'li-ion', 0.0005);
+  const [, leaky] = holdTest([held('a', 0.002), held('b', 0.06)], 'li-ion', limits);
   expect(leaky?.drift?.value).toBeCloseTo(-0.06 / 7, 9);
   // Two readings of 0.5 mV, a week apart.
   expect(leaky?.drift?.u).toBeCloseTo((0.0005 * Math.SQRT2) / 7, 9);
 });
 
 test('what falls out of the crowd leaks, also within the limit; nickel is told only against its crowd', () => {
-  const crowd = [0.001, 0.0012, 0.0011, 0.0009, 0.001, 0.0011].map((v, i) => held(`c${i}`, v));
-  const [odd, ...others] = verdicts([held('odd', 0.0045), ...crowd], 'li-ion', 0.0001);
+  const crowd = [0.001, 0.0012, 0.0011, 0.0009, 0.001, 0.0011].map((v, i) => held(`c${i}`, v, 1, 0.0001));
+  const [odd, ...others] = verdicts([held('odd', 0.0045, 1, 0.0001), ...crowd]);
   expect([odd, ...new Set(others)]).toEqual(['leaks out-of-crowd', 'holds within-limit']);
   const nickel = [0.03, 0.031, 0.029, 0.032, 0.03, 0.12].map((v, i) => held(`n${i}`, v));
   expect(verdicts(nickel, 'nimh').at(-1)).toBe('leaks out-of-crowd');
@@ -27,11 +28,11 @@ test('what falls out of the crowd leaks, also within the limit; nickel is told o
 });
 
 test('a coarse meter, a day, a single reading: not told yet, with the days that it takes', () => {
-  expect(verdicts([held('a', 0.004)], 'li-ion', 0.003)).toEqual(['cannot-tell not-yet']);
-  const [told] = holdTest([held('a', 0.004)], 'li-ion', 0.003);
+  expect(verdicts([held('a', 0.004, 1, 0.003)])).toEqual(['cannot-tell not-yet']);
+  const [told] = holdTest([held('a', 0.004, 1, 0.003)], 'li-ion', limits);
   expect(told?.why.code === 'not-yet' && told.why.days).toBeGreaterThan(14);
-  expect(verdicts([{ id: 'a', readings: [{ atS: 0, voltageV: 4.1 }] }])).toEqual(['cannot-tell too-short']);
-  const near = [0, 3600].map((atS) => ({ atS, voltageV: 4.1 }));
+  expect(verdicts([{ id: 'a', readings: [{ atS: 0, voltageV: 4.1, u: 0.0005 }] }])).toEqual(['cannot-tell too-short']);
+  const near = [0, 3600].map((atS) => ({ atS, voltageV: 4.1, u: 0.0005 }));
   expect(verdicts([{ id: 'a', readings: near }])).toEqual(['cannot-tell too-short']);
 });
 
@@ -40,6 +41,8 @@ test('a voltage that rises was not settled', () => {
 });
 
 test('more readings tell more', () => {
-  const [two, five] = [1, 4].map((weeks) => holdTest([held('a', 0.003, weeks)], 'li-ion', 0.001)[0]?.drift?.u ?? NaN);
+  const [two, five] = [1, 4].map(
+    (weeks) => holdTest([held('a', 0.003, weeks, 0.001)], 'li-ion', limits)[0]?.drift?.u ?? NaN,
+  );
   expect(five).toBeLessThan((two ?? NaN) / 4);
 });

@@ -9,7 +9,16 @@ import { fitLine } from '../statistics/line';
 /** The voltages of a cell or pack that was put to rest, a cell or group each. */
 export interface HoldSubject {
   id: string;
-  readings: readonly { atS: number; voltageV: number }[];
+  /** Each with its standard uncertainty against the others of the same subject, V, above 0. */
+  readings: readonly { atS: number; voltageV: number; u: number }[];
+}
+
+/** What a hold test is held against. */
+export interface HoldLimits {
+  /** A healthy lithium cell falls by up to so much, V per day. */
+  lithiumVPerDay: number;
+  /** Out of the crowd is what falls by more than so many deviations beyond its middle. */
+  oddBeyond: number;
 }
 
 /** Why a hold test says what it says. */
@@ -38,19 +47,16 @@ export interface HoldResult {
 }
 
 const dayS = 86_400;
-/** A healthy lithium cell moves by a few millivolts a week. From memory; the house rules will say. */
-const lithiumLimitVPerDay = 0.005 / 7;
 const leastDays = 1;
 /** Of fewer no crowd is told. */
 const leastCrowd = 5;
-const crowdFactor = 3.5;
 const ninetyFive = normalQuantile(0.975);
 
 /** The drift of one subject; null where readings are too few or too near. */
-function driftOf({ readings }: HoldSubject, voltageU: number): Quantity | null {
+function driftOf({ readings }: HoldSubject): Quantity | null {
   if (daysOf(readings) < leastDays) return null;
   const from = Math.min(...readings.map(({ atS }) => atS));
-  return fitLine(readings.map(({ atS, voltageV }) => ({ x: (atS - from) / dayS, y: voltageV, u: voltageU }))).slope;
+  return fitLine(readings.map(({ atS, voltageV, u }) => ({ x: (atS - from) / dayS, y: voltageV, u }))).slope;
 }
 
 function daysOf(readings: HoldSubject['readings']): number {
@@ -62,24 +68,28 @@ function daysOf(readings: HoldSubject['readings']): number {
  * Judges a hold test: how fast the voltage of each rested subject drifts, who falls out of the crowd, and who falls
  * faster than a healthy one does. Lithium is held against a limit and against the others; of other chemistries, whose
  * voltage falls by itself, only the others tell. What cannot be told from the limit yet is said, with the days that it
- * takes. Source: common practice; the limit from memory; the crowd as in `crowdOf`.
+ * takes. Source: common practice; the crowd as in `crowdOf`.
  *
- * @param voltageU standard uncertainty of a reading against another of the same meter, V, above 0
- * @example holdTest([{ id: 'a', readings: [{ atS: 0, voltageV: 4.15 }, { atS: 604800, voltageV: 4.09 }] }], 'li-ion',
- * 0.0005) // verdict: leaks
+ * @example holdTest([{ id: 'a', readings: [{ atS: 0, voltageV: 4.15, u: 0.0005 },
+ * { atS: 604800, voltageV: 4.09, u: 0.0005 }] }], 'li-ion', { lithiumVPerDay: 0.0007, oddBeyond: 3.5 })
+ * // verdict: leaks
  */
-export function holdTest(subjects: readonly HoldSubject[], chemistry: Chemistry, voltageU: number): HoldResult[] {
-  const drifts = subjects.map((subject) => driftOf(subject, voltageU));
+export function holdTest(
+  subjects: readonly HoldSubject[],
+  chemistry: Chemistry,
+  { lithiumVPerDay, oddBeyond }: HoldLimits,
+): HoldResult[] {
+  const drifts = subjects.map(driftOf);
   const known = drifts.filter((drift) => drift !== null);
   const crowd =
     known.length < leastCrowd
       ? null
       : crowdOf(
           known.map(({ value }) => value),
-          crowdFactor,
+          oddBeyond,
           median(known.map(({ u }) => u)),
         );
-  const limit = chemistries[chemistry].family === 'lithium' ? lithiumLimitVPerDay : null;
+  const limit = chemistries[chemistry].family === 'lithium' ? lithiumVPerDay : null;
 
   return subjects.map(({ id, readings }, i) => {
     const drift = drifts[i] ?? null;

@@ -1,11 +1,13 @@
-/** Something that rests: a batch put to rest as a whole, or what a log shows to be discharged. */
+import { type JudgedHold, earlyMs, toReadNow } from './judgeHold';
+
+/** Something that rests: a batch put to rest as a whole, what a log shows to be discharged, a hold test. */
 export interface Rest {
   /** Null where it follows from a log. */
   entry: string | null;
   code: string;
   /** Of a pack its own code. */
   batch: string;
-  reason: 'charge' | 'discharge';
+  reason: 'charge' | 'discharge' | 'hold';
   beganAt: Date;
   /** Null where the house rules tell how long. */
   plannedS: number | null;
@@ -37,4 +39,15 @@ export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Da
     .filter(({ dueAt }) => dueAt.getTime() > now.getTime() - keptMs)
     .sort((a, b) => a.dueAt.getTime() - b.dueAt.getTime())
     .slice(0, most);
+}
+
+/** Hold tests whose reading is near or overdue: until everyone was read, however late that is. */
+export function holdsOnWatch(holds: readonly JudgedHold[], nameOf: (hold: JudgedHold) => string, now: Date): Watched[] {
+  return holds.flatMap((hold): Watched[] => {
+    const { dueAt, entry, beganAt, plannedS, seen } = hold;
+    if (!dueAt || dueAt.getTime() - earlyMs > now.getTime() || toReadNow(hold, now).length === 0) return [];
+    const name = nameOf(hold);
+    const isDue = dueAt <= now;
+    return [{ entry, code: name, batch: name, reason: 'hold', beganAt, plannedS, seen: seen && isDue, dueAt, isDue }];
+  });
 }

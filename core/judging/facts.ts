@@ -4,6 +4,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Correction } from '@/core/instruments/calibration';
 import type { InstrumentKind, InstrumentRange, MeasuredQuantity, NotedRange } from '@/core/instruments/instrument';
 import type { PackState } from '@/core/packs/groupVoltages';
+import type { HoldFacts } from './judgeHold';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
 
@@ -38,6 +39,8 @@ export interface CellFacts {
   findings: InspectionFinding[] | null;
   /** Every standing reading of a round, newest first. */
   resistances: StoredResistance[];
+  /** The hold tests it was in, the newest first; fellows share theirs. */
+  holds: HoldFacts[];
   run: {
     id: number;
     capacityAh: number;
@@ -177,6 +180,8 @@ export interface PackFacts extends Pack {
   rescues: number;
   /** Every standing reading of its resistance, newest first. */
   resistances: StoredResistance[];
+  /** The hold tests it was in, the newest first; fellows share theirs. */
+  holds: HoldFacts[];
   /** The newest standing discharge that ended at the cut-off, else the newest; null without any. */
   run: PackRun | null;
   /** Its newest standing round of voltages, and the newest at rest. */

@@ -73,14 +73,17 @@ const highest = ({ groups }: PackResistances) =>
 
 /**
  * The duty of a pack by its weakest group: its capacity is that of the first group to be empty, its rate that at which
- * the group of the highest resistance sags by the house's share. A group that is on its way out leaves light duty at
- * best. Source: common practice.
+ * the group of the highest resistance sags by the house's share. A group that leaks or is on its way out leaves light
+ * duty at best. Source: common practice.
+ *
+ * @param leaking the group that did not hold its voltage, from the black lead; null where none is known
  */
 export function gradePack(
   pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'run'>,
   weakest: WeakestGroup | null,
   amongGroups: PackResistances | null,
   safety: readonly IntakeReason[],
+  leaking: number | null,
   rules: HouseRules,
 ): DutyVerdict {
   const asNewAh = pack.asNew?.capacityAh ?? null;
@@ -96,8 +99,16 @@ export function gradePack(
     },
     rules,
   );
+  if (graded.duty !== 'surge' && graded.duty !== 'steady') return graded;
+  if (leaking !== null)
+    return {
+      ...graded,
+      duty: 'trickle',
+      measureAgain: null,
+      because: { code: 'group-leaks', position: leaking },
+    };
   const worst = amongGroups && highest(amongGroups);
-  if (worst?.level !== 'failing' || (graded.duty !== 'surge' && graded.duty !== 'steady')) return graded;
+  if (worst?.level !== 'failing') return graded;
   const because = { code: 'group-failing', position: worst.position, times: worst.timesMiddle ?? 1 } as const;
   return { ...graded, duty: 'trickle', measureAgain: null, because };
 }

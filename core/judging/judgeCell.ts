@@ -2,7 +2,7 @@ import type { Warning } from '@/core/warning';
 import type { CellFacts, StoredResistance } from './facts';
 import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
-import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
+import { type DutyVerdict, gradeDuty, type SafetyReason } from '@/core/grading/duty';
 import {
   type InspectionFinding,
   inspectionFindings,
@@ -12,15 +12,14 @@ import {
 } from '@/core/grading/intake';
 import { type Standing, standingOf } from '@/core/grading/standing';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
-import { corrected } from '@/core/instruments/calibration';
-import { readingU } from '@/core/instruments/instrument';
-import { type Quantity, read, rectangular } from '@/core/quantity/quantity';
+import { type Quantity, read } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
-import type { InstrumentBook } from './instrumentBook';
+import { correctedVoltage } from './correctedVoltage';
+import { type HeldVerdict, heldOf } from './judgeHold';
 import { type Equipment, type JudgedResistance, judgePresses } from './judgeResistance';
 
 /** A cell with what its facts say under the rules in force. */
-export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
+export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds'> {
   /** Its newest voltage, corrected. */
   voltageV: number | null;
   /** After ten seconds. */
@@ -32,6 +31,8 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
   capacity: Quantity | null;
   /** Its discharge ended above the cut-off. */
   capacityIsAtLeast: boolean;
+  /** What its newest hold test that tells anything says; null where it was in none. */
+  held: HeldVerdict | null;
   intake: IntakeVerdict;
   duty: DutyVerdict;
   waits: Waiting;
@@ -42,23 +43,17 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances'> {
 export const cutoffsOf = (rules: HouseRules): Record<string, number> =>
   Object.fromEntries(chemistryKeys.map((key) => [key, lowestVoltageV(key, rules)]));
 
-/** A voltage as read, corrected as its instrument was calibrated at the time, with the doubt of both. */
-export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: InstrumentBook): Quantity => {
-  const range = book.byId(voltage.instrumentId)?.ranges.voltage;
-  const reading = { value: voltage.valueV, u: range ? readingU(voltage.valueV, range) : rectangular(voltage.step) };
-  return corrected(
-    reading,
-    book.calibrationAt(voltage.instrumentId, voltage.channel, voltage.takenAt)?.correction ?? null,
-  );
-};
-
 /** Of what was found in looking at a cell or pack, what rules it out whatever the figures say. */
 export const safetyFindings = (findings: readonly InspectionFinding[] | null): IntakeReason[] =>
   (findings ?? [])
     .filter((finding) => inspectionFindings[finding].safety)
     .map((finding) => ({ code: 'finding' as const, finding }));
 
-export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRules, equipment: Equipment): JudgedCell {
+export function judgeCell(
+  { resistances, holds, ...facts }: CellFacts,
+  rules: HouseRules,
+  equipment: Equipment,
+): JudgedCell {
   const massKg = facts.massKg === null ? null : read(facts.massKg, facts.massStepKg ?? 0);
   const voltageV = facts.voltage && correctedVoltage(facts.voltage, equipment.instruments).value;
   const intake = judgeIntake(
@@ -73,7 +68,12 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
   const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
   const capacityIsAtLeast = facts.run?.reachedCutoff === false;
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
-  const safety = [...safetyFindings(facts.findings), ...(facts.findings === null ? [] : weighedFalse)];
+  const held = heldOf(holds, facts.id, rules, equipment.instruments);
+  const safety: SafetyReason[] = [
+    ...safetyFindings(facts.findings),
+    ...(facts.findings === null ? [] : weighedFalse),
+    ...(held?.verdict === 'leaks' ? [{ code: 'leaks' as const, why: held.why }] : []),
+  ];
   const duty = gradeDuty(
     {
       chemistry: facts.chemistry,
@@ -98,6 +98,7 @@ export function judgeCell({ resistances, ...facts }: CellFacts, rules: HouseRule
     ),
     capacity,
     capacityIsAtLeast,
+    held,
     intake,
     duty,
     waits: nextStation(intake, duty, { inBuild: facts.buildId !== null, putAway: facts.putAway }),

@@ -62,6 +62,7 @@ const pack: PackFacts = {
   latest: null,
   rested: null,
   resistances: [],
+  holds: [],
 };
 const judged = (resistances: StoredResistance[], change: Partial<PackFacts> = {}) =>
   judgePack({ ...pack, ...change, resistances }, rules, equipment);

@@ -11,7 +11,9 @@ import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
 import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './gradePack';
-import { correctedVoltage, newestByProtocol, safetyFindings } from './judgeCell';
+import { correctedVoltage } from './correctedVoltage';
+import { newestByProtocol, safetyFindings } from './judgeCell';
+import { type HeldVerdict, heldOf } from './judgeHold';
 import { type Equipment, type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
@@ -168,7 +170,7 @@ export const packFigure = (
 });
 
 /** A pack with what its facts say under the rules in force. */
-export interface JudgedPack extends PackFacts {
+export interface JudgedPack extends Omit<PackFacts, 'holds'> {
   /** Of its newest round. */
   judgement: PackJudgement | null;
   /** Every time its resistances were read, newest first. */
@@ -177,6 +179,8 @@ export interface JudgedPack extends PackFacts {
   amongGroups: PackResistances | null;
   /** A hand is wanted: something that its voltages or its newest resistances say. */
   isUrgent: boolean;
+  /** What its newest hold test that tells anything says of its worst group; null where it was in none. */
+  held: HeldVerdict | null;
   intake: IntakeVerdict;
   /** By its discharge: what it gave until its first group, or the whole by count, met the cut-off. */
   capacity: Quantity | null;
@@ -196,7 +200,7 @@ export interface JudgedPack extends PackFacts {
   cycles: number | null;
 }
 
-export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
+export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
   const book = equipment.instruments;
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, book);
   const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, book);
@@ -214,7 +218,9 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
   const weakest = weakestGroup(resistanceTimes, pack.series, equipment.protocols);
   const amongGroups =
     resistanceTimes.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? resistanceTimes[0] ?? null;
-  const duty = gradePack(pack, weakest, amongGroups, safetyFindings(pack.findings), rules);
+  const held = heldOf(holds, pack.id, rules, book);
+  const leaking = held?.verdict === 'leaks' ? held.position : null;
+  const duty = gradePack(pack, weakest, amongGroups, safetyFindings(pack.findings), leaking, rules);
   return {
     ...pack,
     judgement,
@@ -222,6 +228,7 @@ export function judgePack(pack: PackFacts, rules: HouseRules, equipment: Equipme
     amongGroups,
     isUrgent:
       pack.apart === null && [...(judgement?.says ?? []), ...(amongGroups?.says ?? [])].some(({ urgent }) => urgent),
+    held,
     intake,
     capacity: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
     capacityIsAtLeast: pack.run?.reachedCutoff === false,

@@ -1,11 +1,10 @@
+import { presetRules } from '@/core/chemistry/houseRules';
 import { holdTest } from '@/core/hold/drift';
+import { holdLimits, repeatedU } from '@/core/judging/judgeHold';
 import { holdWhyText } from '@/words/hold';
 import type { z } from 'zod';
 import type { holdRequest, holdResponse } from './schemas';
 import { told } from './told';
-
-/** Readings of one meter agree within so much where nobody said. */
-const assumedU = 0.0005;
 
 /** Judges a hold test: who drifts how fast, who falls out of the crowd. Nothing is stored. */
 export function computeHold({
@@ -16,10 +15,14 @@ export function computeHold({
   const results = holdTest(
     subjects.map(({ id, readings }) => ({
       id,
-      readings: readings.map(({ at, voltageV }) => ({ atS: new Date(at).getTime() / 1000, voltageV })),
+      readings: readings.map(({ at, voltageV }) => ({
+        atS: new Date(at).getTime() / 1000,
+        voltageV,
+        u: voltageUncertaintyV ?? repeatedU,
+      })),
     })),
     chemistry,
-    voltageUncertaintyV ?? assumedU,
+    holdLimits(presetRules('workshop')),
   );
   return {
     subjects: results.map(({ id, drift, outlier, verdict, why }) => ({
@@ -31,6 +34,6 @@ export function computeHold({
       why: holdWhyText(why),
       whyCode: why.code,
     })),
-    warnings: told(voltageUncertaintyV === undefined ? [{ code: 'reading-uncertainty-assumed', uV: assumedU }] : []),
+    warnings: told(voltageUncertaintyV === undefined ? [{ code: 'reading-uncertainty-assumed', uV: repeatedU }] : []),
   };
 }

@@ -160,6 +160,17 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.subjectsResponse),
       },
     },
+    '/api/v1/holds': {
+      get: {
+        summary: 'Hold tests with what they say of each cell and pack',
+        responses: answers(shapes.holdsResponse),
+      },
+      post: {
+        summary: 'Cells and packs put to rest together',
+        requestBody: jsonIn(shapes.newHoldRequest),
+        responses: answers(shapes.newHoldResponse, '201'),
+      },
+    },
     '/api/v1/entries': {
       post: {
         summary: 'A reading, in the words of the reading bars',

@@ -571,6 +571,40 @@ export const readingRequest = z.strictObject({
   channelVoltagesV: z.array(digits).min(1).max(100).optional().describe('On a sheet: what each channel shows.'),
 });
 
+export const newHoldRequest = z.object({
+  codes: z
+    .array(z.string().min(1).max(20).toUpperCase())
+    .min(1)
+    .max(500)
+    .describe('Of batches, cells or packs; of a batch all that are not out.'),
+  days: z.number().min(1).max(60).default(7).describe('Then they are read again.'),
+});
+export const newHoldResponse = z.object({ id: z.number() });
+
+export const holdsResponse = z.object({
+  holds: z.array(
+    z.object({
+      id: z.number(),
+      beganAt: z.string(),
+      endedAt: z.string().nullable(),
+      dueAt: z.string().nullable().describe('When it is to be read next; null where all is told.'),
+      subjects: z.array(
+        z.object({
+          code: z.string(),
+          group: z.number().describe('Of a pack the group it speaks of, from the black lead.'),
+          driftVPerDay: z.number().nullable(),
+          standardUncertaintyVPerDay: z.number().nullable(),
+          outlier: z.boolean(),
+          verdict: z.enum(['holds', 'leaks', 'cannot-tell']),
+          why: z.string(),
+          readAt: z.string().nullable(),
+          readNow: z.boolean().describe('It is to be read now.'),
+        }),
+      ),
+    }),
+  ),
+});
+
 /** What is filed: a line in the words of the reading bars, or a reading field by field. */
 export const entryRequest = z
   .object({
@@ -585,6 +619,7 @@ export const entryRequest = z
     reading: readingRequest.optional().describe('The same, field by field.'),
     round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
     sheet: z.int().positive().optional().describe('The sheet of instruments that it belongs to.'),
+    hold: z.int().positive().optional().describe('The hold test that it belongs to.'),
     entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
     confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
     state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),

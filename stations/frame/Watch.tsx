@@ -5,8 +5,9 @@ import type { Answer } from '@/stations/answer';
 import { useSound } from '@/ui/sound';
 import { store, useStored } from '@/ui/stored';
 import { counted } from '@/words/counted';
-import { restAdvice, restedText } from '@/words/due';
+import { restAdvice, restedText, restText } from '@/words/due';
 import type { Slip } from '@/workshop/frame';
+import Link from 'next/link';
 import { useEffect, useEffectEvent, useRef, useState, useTransition } from 'react';
 import { endRestAction, seenAction } from './actions';
 import { groupsOf } from './watchGroups';
@@ -69,7 +70,11 @@ export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }
           aria-expanded={!folded}
           onClick={() => store(foldedKey, folded ? null : 'yes')}
         >
-          {ready.length > 0 && <span className={unseen > 0 ? 'hot' : ''}>◆ {ready.length} rested, </span>}
+          {ready.length > 0 && (
+            <span className={unseen > 0 ? 'hot' : ''}>
+              ◆ {ready.length} {ready.some(({ reason }) => reason === 'hold') ? 'due' : 'rested'},{' '}
+            </span>
+          )}
           {resting.length - ready.length} resting {folded ? '▸' : '▾'}
         </button>
       )}
@@ -86,14 +91,15 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
   const due = now !== null && first.dueAtMs <= now;
   const left = (slip: Slip): string => {
     if (now === null) return '–:––:––';
-    return slip.dueAtMs <= now ? 'rested' : formatDuration((slip.dueAtMs - now) / 1000);
+    if (slip.dueAtMs <= now) return slip.reason === 'hold' ? 'due' : 'rested';
+    return formatDuration((slip.dueAtMs - now) / 1000);
   };
   return (
     <div className={`slip${due && !first.seen ? ' due' : ''}`}>
       <div className="t">{left(first)}</div>
       <p>
         <b>{slips.length === 1 ? first.code : `${counted(slips.length, 'cell')} of ${first.batch}`}</b>{' '}
-        {slips.length === 1 ? 'rests' : 'rest'} after {first.reason}
+        {restText(first.reason, slips.length)}
       </p>
       <p className="soft">{restAdvice(first.reason, due)}</p>
       {slips.length > 1 && (
@@ -106,13 +112,20 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
           ))}
         </details>
       )}
-      {first.entry !== null && <RestActs entry={first.entry} isNews={due && !first.seen} />}
+      {first.reason === 'hold' && (
+        <p>
+          <Link href="/hold">Open it</Link>
+        </p>
+      )}
+      {first.entry !== null && (
+        <RestActs entry={first.entry} isNews={due && !first.seen} ends={first.reason !== 'hold'} />
+      )}
     </div>
   );
 }
 
 /** Seeing that a rest is over, and ending it, are two acts; neither changes what was read. */
-function RestActs({ entry, isNews }: { entry: string; isNews: boolean }) {
+function RestActs({ entry, isNews, ends }: { entry: string; isNews: boolean; ends: boolean }) {
   const [pending, start] = useTransition();
   const [said, setSaid] = useState('');
   const act = (does: (entry: string) => Promise<Answer>) =>
@@ -133,14 +146,16 @@ function RestActs({ entry, isNews }: { entry: string; isNews: boolean }) {
             Seen
           </button>
         )}
-        <button
-          type="button"
-          className={`btn ${isNews ? 'btn-quiet' : 'btn-plain'} btn-sm flex-fill`}
-          disabled={pending}
-          onClick={() => act(endRestAction)}
-        >
-          End the rest
-        </button>
+        {ends && (
+          <button
+            type="button"
+            className={`btn ${isNews ? 'btn-quiet' : 'btn-plain'} btn-sm flex-fill`}
+            disabled={pending}
+            onClick={() => act(endRestAction)}
+          >
+            End the rest
+          </button>
+        )}
       </div>
       {said !== '' && <p role="status">{said}</p>}
     </>

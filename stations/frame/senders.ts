@@ -1,6 +1,7 @@
 'use client';
 
 import { fileGroups } from '@/stations/clinic/actions';
+import { fileHold } from '@/stations/hold/actions';
 import { fileSheetLine } from '@/stations/instruments/actions';
 import { fileIntake } from '@/stations/intake/actions';
 import { sendReading } from '@/stations/resistance/sendReading';
@@ -13,6 +14,7 @@ const senders: Record<string, (line: EntryLine, of: string) => Promise<Filed>> =
   round: (line, id) => sendReading(Number(id), line),
   check: (line, id) => fileSheetLine(Number(id), line),
   clinic: (line) => fileGroups(line),
+  hold: (line, id) => fileHold(Number(id), line),
 };
 
 /** Files a line from whatever page is open. */

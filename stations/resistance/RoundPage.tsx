@@ -10,11 +10,11 @@ import { packFigure, timeOfReading } from '@/core/judging/judgePack';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
+import { DotStrip } from '@/ui/DotStrip';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { BatchStrip } from './BatchStrip';
 import { sayReading } from './roundLine';
 import { protocolText } from './protocolText';
 import {
@@ -104,14 +104,23 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                   `${formatFigure(crowd.high, display.resistance)}`}
             </span>
           </div>
-          <BatchStrip
+          <DotStrip
             points={[...figures].map(([code, { result }]) => ({
               code,
-              ohm: result?.resistance.value ?? 0,
+              value: 1000 * (result?.resistance.value ?? 0),
               odd: isOdd(result?.resistance.value ?? 0, crowd),
             }))}
             now={lastCode ?? null}
-            crowd={crowd}
+            unit="mΩ"
+            decimals={1}
+            crowd={
+              crowd && {
+                middle: 1000 * crowd.median,
+                from: 1000 * (crowd.median - crowd.spread),
+                to: 1000 * (crowd.median + crowd.spread),
+              }
+            }
+            limits={crowd ? [1000 * crowd.high] : []}
           />
           <p className="soft mb-0">
             {oddRuleText(crowd)} <RuleLink rule="oddBeyond" />

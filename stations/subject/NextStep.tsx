@@ -15,7 +15,7 @@ export function NextStep({ subject }: { subject: JudgedSubject }) {
 
 /** What is next for both alike; null where that differs. */
 function nextOfBoth(subject: JudgedSubject): ReactNode {
-  const { code, waits, standing, ratedCapacityAh } = subject;
+  const { code, waits, standing, held, ratedCapacityAh } = subject;
   if (waits === 'out')
     return (
       <>
@@ -40,6 +40,8 @@ function nextOfBoth(subject: JudgedSubject): ReactNode {
         <Link href={`/runs?subject=${code}`}>import the log</Link>.
       </>
     );
+  if (waits === 'shelf' && held?.verdict === 'leaks' && standing === 'retire')
+    return 'Next: keep it away from the others and tape its poles; your local recycler says how to bring it.';
   return waits === 'shelf' && standing === 'retire'
     ? 'Next: it is too weak for any duty here. Tape its poles; your local recycler says how to bring it.'
     : null;

@@ -1,3 +1,4 @@
+import type { HeldVerdict } from '@/core/judging/judgeHold';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatQuantity } from '@/core/quantity/format';
@@ -6,6 +7,8 @@ import { RuleLink } from '@/stations/RuleLink';
 import { dutyNames } from '@/ui/DutyMark';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { StandingMark } from '@/ui/StandingMark';
+import { driftText, holdWhyText, verdictNames } from '@/words/hold';
+import { dueName } from '@/words/due';
 import { dutyReasonText } from '@/words/duty';
 import { When } from '@/ui/When';
 import { urgentOf } from '@/words/packs';
@@ -48,10 +51,11 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
       )}
       <IntakeReasons reasons={intake.reasons} />
       {isPack(subject) && (intake.unsafe || urgent) && <Caution unsafe={intake.unsafe} />}
+      {subject.held && <Hold held={subject.held} />}
       <NextStep subject={subject} />
       {due.map(({ reason, dueAtMs }) => (
         <p key={`${reason} ${dueAtMs}`} className="mb-1">
-          Due: its rest after {reason} ends at <When at={dueAtMs} as="HH:mm, d MMM" />.
+          Due: {dueName[reason]} at <When at={dueAtMs} as="HH:mm, d MMM" />.
         </p>
       ))}
       <NextKeys acts={acts} />
@@ -59,6 +63,15 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
     </section>
   );
 }
+
+const Hold = ({ held: { holdId, drift, verdict, why, beganAt } }: { held: HeldVerdict }) => (
+  <p className="mb-1">
+    <Link href={`/hold/${holdId}`}>
+      Hold test of <When at={beganAt} as="d MMM yyyy" />
+    </Link>
+    : {verdict !== 'cannot-tell' && drift ? `it ${verdictNames[verdict]}, ${driftText(drift)}.` : holdWhyText(why)}
+  </p>
+);
 
 /** Its resistances are known, but none that its limits are held against; what is out is not loaded any more. */
 const lacksTenSeconds = ({ intake, leftOut, weakest, amongGroups }: JudgedPack): boolean =>

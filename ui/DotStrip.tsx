@@ -1,7 +1,7 @@
 'use client';
 
-import type { Crowd } from '@/core/statistics/crowd';
-import { OddMark } from '@/ui/OddMark';
+import { minus } from '@/core/quantity/format';
+import { OddMark } from './OddMark';
 import {
   CartesianGrid,
   ReferenceArea,
@@ -14,41 +14,41 @@ import {
   YAxis,
 } from 'recharts';
 
-interface StripPoint {
-  code: string;
-  ohm: number;
-  odd: boolean;
+interface DotStripProps {
+  points: { code: string; value: number; odd: boolean }[];
+  /** The one read last. */
+  now: string | null;
+  unit: string;
+  decimals: number;
+  /** Where most lie: middle and from where to where; null while too few are there. */
+  crowd: { middle: number; from: number; to: number } | null;
+  /** Beyond these is odd. */
+  limits: number[];
 }
 
-/** Every cell of the batch as a dot by its resistance; odd ones are diamonds. The height only keeps dots apart. */
-export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: string | null; crowd: Crowd | null }) {
-  const dots = points.map((point, i) => ({ ...point, milliohm: point.ohm * 1000, lane: (i * 37) % 80 }));
+/** Each of a crowd as a dot by its figure; odd ones are diamonds. The height only keeps dots apart. */
+export function DotStrip({ points, now, unit, decimals, crowd, limits }: DotStripProps) {
+  const dots = points.map((point, i) => ({ ...point, lane: (i * 37) % 80 }));
   return (
     <ResponsiveContainer width="100%" height={150} minWidth={0}>
       <ScatterChart margin={{ top: 6, right: 34, bottom: 4, left: 12 }} accessibilityLayer={false}>
         <CartesianGrid horizontal={false} stroke="var(--rule)" />
         <XAxis
           type="number"
-          dataKey="milliohm"
+          dataKey="value"
           domain={['auto', 'auto']}
-          unit=" mΩ"
+          unit={` ${unit}`}
           tick={{ className: 'axis' }}
           stroke="var(--soft)"
         />
         <YAxis type="number" dataKey="lane" domain={[-10, 90]} hide />
         {crowd && (
-          <ReferenceArea
-            x1={(crowd.median - crowd.spread) * 1000}
-            x2={(crowd.median + crowd.spread) * 1000}
-            fill="var(--sea-wash)"
-            fillOpacity={1}
-            ifOverflow="hidden"
-          />
+          <ReferenceArea x1={crowd.from} x2={crowd.to} fill="var(--sea-wash)" fillOpacity={1} ifOverflow="hidden" />
         )}
-        {crowd && <ReferenceLine x={crowd.median * 1000} stroke="var(--sea)" strokeWidth={2} />}
-        {crowd && (
-          <ReferenceLine x={crowd.high * 1000} stroke="var(--ember)" strokeDasharray="5 4" ifOverflow="hidden" />
-        )}
+        {crowd && <ReferenceLine x={crowd.middle} stroke="var(--sea)" strokeWidth={2} />}
+        {limits.map((limit) => (
+          <ReferenceLine key={limit} x={limit} stroke="var(--ember)" strokeDasharray="5 4" ifOverflow="extendDomain" />
+        ))}
         <Tooltip
           cursor={false}
           isAnimationActive={false}
@@ -56,7 +56,7 @@ export function BatchStrip({ points, now, crowd }: { points: StripPoint[]; now: 
             const point = payload?.[0]?.payload as (typeof dots)[number] | undefined;
             return point ? (
               <div className="chart-note">
-                <b className="num">{point.code}</b> {point.milliohm.toFixed(1)} mΩ
+                <b className="num">{point.code}</b> {minus(point.value.toFixed(decimals))} {unit}
               </div>
             ) : null;
           }}

@@ -1,0 +1,198 @@
+import type { Chemistry } from '../chemistry/chemistries';
+import type { HouseRules } from '../chemistry/houseRules';
+import { groupedBy } from '../grouped';
+import { type HoldLimits, type HoldResult, holdTest } from '../hold/drift';
+import { quadrature, rectangular } from '../quantity/quantity';
+import type { InstrumentBook } from './instrumentBook';
+import { correctedVoltage } from './correctedVoltage';
+
+/** A voltage that was read of a subject that rests, of a group from the black lead. */
+export interface HoldReading {
+  position: number;
+  valueV: number;
+  step: number;
+  instrumentId: number | null;
+  channel: number | null;
+  takenAt: Date;
+}
+
+/** A cell or pack in a hold test. */
+export interface Held {
+  subjectId: number;
+  code: string;
+  chemistry: Chemistry;
+  series: number;
+  /** What was read in the test, the oldest first. */
+  readings: HoldReading[];
+  /** When it was charged, discharged or loaded meanwhile: the test begins anew then. */
+  disturbedAt: Date[];
+}
+
+/** A hold test: who was put to rest together, and what they read since. */
+export interface HoldFacts {
+  /** Serial number of its entry. */
+  id: number;
+  /** What its readings belong to. */
+  occasionId: number;
+  entry: string;
+  beganAt: Date;
+  plannedS: number;
+  seen: boolean;
+  endedAt: Date | null;
+  subjects: Held[];
+}
+
+/** What a hold test says of one cell or pack. */
+export interface JudgedHeld extends Held {
+  /** From the black lead. */
+  groups: HoldResult[];
+  /** That of the group that leaks, else of one that cannot be told, else of all. */
+  says: HoldResult;
+  /** Of the group it speaks of, from the black lead. */
+  position: number;
+  firstAt: Date | null;
+  lastAt: Date | null;
+}
+
+export interface JudgedHold extends Omit<HoldFacts, 'subjects'> {
+  held: JudgedHeld[];
+  /** When it is to be read next; null where all is told that can be. */
+  dueAt: Date | null;
+}
+
+/** Readings of one meter agree within so much, whatever its last digit, V. */
+export const repeatedU = 0.0005;
+const dayMs = 86_400_000;
+/** Read up to so much before it is due counts as read then. */
+export const earlyMs = dayMs / 2;
+/** Longer than this no hold test goes on. */
+const mostDays = 60;
+
+export const holdLimits = ({ holdDriftV, oddBeyond }: HouseRules): HoldLimits => ({
+  lithiumVPerDay: holdDriftV / 7,
+  oddBeyond,
+});
+
+/** Groups of a pack are told apart by this. */
+const idOf = (held: Held, position: number): string => `${held.subjectId} ${position}`;
+
+/** The readings of a group; of one meter they differ by its last digit alone, of several by what each may be off. */
+function readingsOf(held: Held, position: number, book: InstrumentBook) {
+  // A tool with several channels reads each group through its own.
+  const channelOf = (reading: HoldReading): number | null =>
+    reading.channel ?? ((book.byId(reading.instrumentId)?.channels ?? 1) > 1 ? position : 1);
+  const own = held.readings
+    .filter((reading) => reading.position === position)
+    .map((reading) => ({ ...reading, channel: channelOf(reading) }));
+  const isOneMeter = new Set(own.map(({ instrumentId, channel }) => `${instrumentId} ${channel}`)).size === 1;
+  return own.map((reading) => {
+    const { value, u } = correctedVoltage(reading, book);
+    return {
+      atS: reading.takenAt.getTime() / 1000,
+      voltageV: value,
+      u: isOneMeter ? quadrature(repeatedU, rectangular(reading.step)) : quadrature(repeatedU, u),
+    };
+  });
+}
+
+/** The readings between two disturbances: of the newest such time that was read twice, else of the newest. */
+function undisturbed(held: Held): Held {
+  const spells = groupedBy(held.readings, ({ takenAt }) => held.disturbedAt.filter((at) => at <= takenAt).length);
+  const newest = [...spells].sort(([one], [other]) => other - one).map(([, readings]) => readings);
+  const twice = newest.find((readings) => new Set(readings.map(({ takenAt }) => takenAt.getTime())).size > 1);
+  return { ...held, readings: twice ?? newest[0] ?? [] };
+}
+
+const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };
+
+/** Judges a hold test: each against the house's limit, and against those of its chemistry that rest with it. */
+export function judgeHold(facts: HoldFacts, rules: HouseRules, book: InstrumentBook): JudgedHold {
+  const hold = { ...facts, subjects: facts.subjects.map(undisturbed) };
+  const results = new Map<string, HoldResult>();
+  for (const [chemistry, held] of groupedBy(hold.subjects, (one) => one.chemistry)) {
+    const groups = held.flatMap((one) =>
+      Array.from({ length: one.series }, (_, i) => ({
+        id: idOf(one, i + 1),
+        readings: readingsOf(one, i + 1, book),
+      })),
+    );
+    for (const result of holdTest(groups, chemistry, holdLimits(rules))) results.set(result.id, result);
+  }
+  const held = hold.subjects.map((one): JudgedHeld => {
+    const groups = Array.from({ length: one.series }, (_, i) => results.get(idOf(one, i + 1)) as HoldResult);
+    const says = groups.reduce((worst, group) => (weight[group.verdict] < weight[worst.verdict] ? group : worst));
+    const times = one.readings.map(({ takenAt }) => takenAt.getTime());
+    return {
+      ...one,
+      groups,
+      says,
+      position: groups.indexOf(says) + 1,
+      firstAt: times.length > 0 ? new Date(Math.min(...times)) : null,
+      lastAt: times.length > 0 ? new Date(Math.max(...times)) : null,
+    };
+  });
+  const { id, occasionId, entry, beganAt, plannedS, seen, endedAt } = hold;
+  return { id, occasionId, entry, beganAt, plannedS, seen, endedAt, held, dueAt: endedAt ? null : dueOf(hold, held) };
+}
+
+const wasReadAt = (dueMs: number, { lastAt }: Pick<JudgedHeld, 'lastAt'>): boolean =>
+  lastAt !== null && lastAt.getTime() >= dueMs - earlyMs;
+
+/** As planned until everyone was read then; later for those of which more days would tell. */
+function dueOf({ beganAt, plannedS }: HoldFacts, held: readonly JudgedHeld[]): Date | null {
+  const planned = beganAt.getTime() + plannedS * 1000;
+  if (!held.every((one) => wasReadAt(planned, one))) return new Date(planned);
+  const later = held.flatMap(({ says: { why }, firstAt }) =>
+    why.code === 'not-yet' && firstAt && why.days <= mostDays ? [firstAt.getTime() + why.days * dayMs] : [],
+  );
+  return later.length > 0 ? new Date(Math.max(...later)) : null;
+}
+
+/** Those to be read now: once as the test begins, and again as it is due. */
+export function toReadNow({ held, dueAt, endedAt, beganAt, plannedS }: JudgedHold, now: Date): JudgedHeld[] {
+  if (endedAt) return [];
+  const dueMs = dueAt?.getTime() ?? Infinity;
+  const isDue = now.getTime() >= dueMs - earlyMs;
+  // What is told already is not read again where more days would tell of others.
+  const isPlanned = dueMs === beganAt.getTime() + plannedS * 1000;
+  return held.filter(
+    (one) => one.lastAt === null || (isDue && !wasReadAt(dueMs, one) && (isPlanned || one.says.why.code === 'not-yet')),
+  );
+}
+
+/** What hold tests say of one cell or pack. Plain data: it goes to the browser. */
+export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'verdict' | 'why'> {
+  holdId: number;
+  /** The group it speaks of, from the black lead. */
+  position: number;
+  beganAt: Date;
+}
+
+const judgedOnce = new WeakMap<HoldFacts, JudgedHold>();
+
+/** Those in one hold test share its facts, and its judgement with them. */
+function judgedWithFellows(hold: HoldFacts, rules: HouseRules, book: InstrumentBook): JudgedHold {
+  const judged = judgedOnce.get(hold) ?? judgeHold(hold, rules, book);
+  judgedOnce.set(hold, judged);
+  return judged;
+}
+
+/**
+ * What the newest hold test that tells anything of a subject says of it, else its newest; null where it was in none.
+ *
+ * @param holds the newest first; loaded for this judging, with these rules and instruments
+ */
+export function heldOf(
+  holds: readonly HoldFacts[],
+  subjectId: number,
+  rules: HouseRules,
+  book: InstrumentBook,
+): HeldVerdict | null {
+  const verdicts = holds.flatMap((hold): HeldVerdict[] => {
+    const own = judgedWithFellows(hold, rules, book).held.find((one) => one.subjectId === subjectId);
+    if (!own) return [];
+    const { drift, outlier, verdict, why } = own.says;
+    return [{ drift, outlier, verdict, why, holdId: hold.id, position: own.position, beganAt: hold.beganAt }];
+  });
+  return verdicts.find(({ verdict }) => verdict !== 'cannot-tell') ?? verdicts[0] ?? null;
+}

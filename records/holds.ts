@@ -1,0 +1,100 @@
+import type { Held, HoldFacts, HoldReading } from '@/core/judging/judgeHold';
+import type { Queryable } from './database';
+import { openEntry } from './ledger';
+import { openOccasion } from './occasions';
+
+/** Cells and packs were put to rest for a hold test, under an id that is new. Run it in a transaction. */
+export async function beginHold(
+  db: Queryable,
+  hold: { entry: string; subjectIds: readonly number[]; plannedS: number; beganAt: Date },
+): Promise<{ id: number; occasionId: number }> {
+  const { entry, subjectIds, plannedS, beganAt } = hold;
+  const occasionId = await openOccasion(db, 'hold');
+  const id = (await openEntry(db, { entry, subjectIds, takenAt: beganAt, occasionId })) as number;
+  await db.query(`insert into period (entry_id, kind, began_at, planned_s) values ($1, 'hold', $2, $3)`, [
+    id,
+    beganAt,
+    plannedS,
+  ]);
+  return { id, occasionId };
+}
+
+interface HoldRow extends Omit<HoldFacts, 'subjects'> {
+  subjects: Omit<Held, 'readings' | 'disturbedAt'>[];
+}
+
+/** Which hold tests: those not ended, one by its number, those that any of some subjects was in, or all. */
+export type WhichHolds = { isOpen: true } | { id: number } | { subjectIds: readonly number[] } | 'all';
+
+/** Standing hold tests, the newest first. */
+export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldFacts[]> {
+  const asked = { isOpen: false, id: null, subjectIds: null, ...(which === 'all' ? {} : which) };
+  const { rows: holds } = await db.query<HoldRow>(
+    `select entry.id, uid as entry, occasion_id as "occasionId", began_at as "beganAt",
+       planned_s as "plannedS", seen_at is not null as seen, ended_at as "endedAt",
+       (select jsonb_agg(jsonb_build_object('subjectId', subject.id, 'code', subject.code,
+            'chemistry', coalesce(subject.chemistry, cell_model.chemistry), 'series', subject.series)
+            order by subject.code)
+          from entry_subject join subject on subject.id = subject_id
+          left join cell_model on cell_model.id = subject.model_id
+          where entry_id = entry.id) as subjects
+     from period join entry on entry.id = entry_id
+     where kind = 'hold' and voided_at is null
+       and ($1::integer[] is null or entry_id in (select entry_id from entry_subject where subject_id = any($1)))
+       and ($2::integer is null or entry_id = $2)
+       and (ended_at is null or not $3)
+     order by began_at desc, entry.id desc`,
+    [asked.subjectIds, asked.id, asked.isOpen],
+  );
+  if (holds.length === 0) return [];
+  const ids = holds.map(({ id }) => id);
+  const [{ rows: readings }, { rows: disturbed }] = await Promise.all([
+    db.query<HoldReading & { holdId: number; subjectId: number }>(
+      `select hold.id as "holdId", subject_id as "subjectId", position, voltage_v as "valueV", step,
+         entry.instrument_id as "instrumentId", entry.channel, entry.taken_at as "takenAt"
+       from entry hold
+       join entry on entry.occasion_id = hold.occasion_id
+       join entry_subject on entry_id = entry.id
+       join voltage on voltage.entry_id = entry.id
+       where hold.id = any($1) and entry.voided_at is null and position > 0
+       order by entry.taken_at`,
+      [ids],
+    ),
+    db.query<{ holdId: number; subjectId: number; at: Date }>(
+      `select period.entry_id as "holdId", own.subject_id as "subjectId", coalesce(run.ended_at, taken_at) as at
+       from period
+       join entry_subject own on own.entry_id = period.entry_id
+       join entry_subject about on about.subject_id = own.subject_id
+       join entry on entry.id = about.entry_id
+       left join run on run.entry_id = entry.id
+       where period.entry_id = any($1) and voided_at is null
+         and (run.id is not null or state in ('load', 'charge-end', 'discharge-end'))
+         and coalesce(run.ended_at, taken_at) between began_at and coalesce(period.ended_at, 'infinity')`,
+      [ids],
+    ),
+  ]);
+  const byHeld = new Map<string, HoldReading[]>();
+  for (const { holdId, subjectId, ...reading } of readings) {
+    const own = byHeld.get(`${holdId} ${subjectId}`);
+    if (own) own.push(reading);
+    else byHeld.set(`${holdId} ${subjectId}`, [reading]);
+  }
+  return holds.map(({ subjects, ...hold }) => ({
+    ...hold,
+    subjects: subjects.map((one) => ({
+      ...one,
+      readings: byHeld.get(`${hold.id} ${one.subjectId}`) ?? [],
+      disturbedAt: disturbed
+        .filter(({ holdId, subjectId }) => holdId === hold.id && subjectId === one.subjectId)
+        .map(({ at }) => at),
+    })),
+  }));
+}
+
+/** The hold tests of each subject, the newest first. Those that were in one together share its facts. */
+export async function holdsBySubject(db: Queryable, only: readonly number[] | null): Promise<Map<number, HoldFacts[]>> {
+  const bySubject = new Map<number, HoldFacts[]>();
+  for (const hold of await holdFacts(db, only ? { subjectIds: only } : 'all'))
+    for (const { subjectId } of hold.subjects) bySubject.set(subjectId, [...(bySubject.get(subjectId) ?? []), hold]);
+  return bySubject;
+}

@@ -1,0 +1,32 @@
+import 'server-only';
+import type { JudgedHold } from '@/core/judging/judgeHold';
+import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
+import type { JudgedSubject } from '@/core/judging/subject';
+import { judgedPacks, withCellsOf, type Workshop } from '@/workshop/judged';
+import type { HoldSubject } from './holdLine';
+
+/** Those of a hold test, as its bar needs them. */
+export const holdSubjects = ({ held }: JudgedHold, workshop: Workshop): HoldSubject[] =>
+  held.map(({ code, chemistry, series, readings }) => ({
+    code,
+    chemistry,
+    series,
+    weldedTo: cellOfCode(workshop, code)?.weldedTo ?? [],
+    lastV: readings.findLast(({ position }) => position === 1)?.valueV ?? null,
+  }));
+
+/** What each code names: a cell, a pack, or all cells of a batch that are not out; empty where nothing is. */
+export async function namedBy(codes: readonly string[], workshop: Workshop): Promise<Map<string, JudgedSubject[]>> {
+  const packs = await judgedPacks(workshop);
+  const named = new Map<string, JudgedSubject[]>();
+  for (const code of codes) {
+    const pack = packs.find((one) => one.code === code);
+    const isCell = code.includes('-');
+    const judged = pack ? workshop : await withCellsOf(workshop, isCell ? { code } : { batchCode: code });
+    const cell = cellOfCode(judged, code);
+    const batch = cellsOfBatch(judged, code).filter(({ intake, putAway }) => intake.class !== 'out' && !putAway);
+    const one = pack ?? cell;
+    named.set(code, one ? [one] : batch);
+  }
+  return named;
+}

@@ -1,0 +1,18 @@
+import 'server-only';
+import { judgeHold, type JudgedHold } from '@/core/judging/judgeHold';
+import { database } from '@/records/database';
+import { holdFacts, type WhichHolds } from '@/records/holds';
+import { oncePer, type Workshop } from './judged';
+
+const judged = async ({ rules, instruments }: Workshop, which: WhichHolds): Promise<JudgedHold[]> =>
+  (await holdFacts(database(), which)).map((hold) => judgeHold(hold, rules.limits, instruments));
+
+/** Hold tests that nobody ended, the newest first. */
+export const openHolds = oncePer((workshop) => judged(workshop, { isOpen: true }));
+
+/** Every hold test there was, the newest first. */
+export const allHolds = oncePer((workshop) => judged(workshop, 'all'));
+
+/** The hold test of that number; null where there is none. */
+export const holdById = async (workshop: Workshop, id: number): Promise<JudgedHold | null> =>
+  (await judged(workshop, { id }))[0] ?? null;
