@@ -1,4 +1,5 @@
-import { type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
+import { dischargeArithmetic } from '@/core/capacity/discharge';
+import { plainDischarge } from '@/core/capacity/plainDischarge';
 import type { Pool } from 'pg';
 import type { BenchServer } from './server';
 import { type BenchRow, middle, seconds } from './table';
@@ -10,25 +11,7 @@ const repeats = 9;
 const batchSize = 500;
 
 /** What each of these runs came to. */
-const discharge: Discharge = {
-  samples: 2,
-  durationS: 7200,
-  capacityAh: { value: 2, u: 0.013 },
-  budget: [],
-  energyWh: 7,
-  meanVoltageV: 3.6,
-  meanCurrentA: 1,
-  endVoltageV: 2.8,
-  reachedCutoff: true,
-  fromS: 0,
-  toS: 7200,
-  gaps: [],
-  groups: null,
-  edges: [],
-  segments: [],
-  wild: [],
-  warnings: [],
-};
+const discharge = plainDischarge();
 
 /**
  * Adds cells until there are so many, in batches of 500, each read, measured in a round of its batch, and discharged.

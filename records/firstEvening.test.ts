@@ -24,6 +24,7 @@ import { notedWith, notesOf } from './notes';
 import { addPack } from './packs';
 import { cellReadLast } from './readings';
 import { addRunOf, keepResult, runById, runsOfSubject } from './runs';
+import { plainDischarge } from '@/core/capacity/plainDischarge';
 import { scratchDatabase } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -174,25 +175,7 @@ describe('cells welded together', () => {
     const { id, layoutId } = await inTransaction((db) =>
       addRunOf(db, run, { load: { kind: 'current', currentA: 1 } }, logged),
     );
-    const result = {
-      samples: 5,
-      durationS: 240,
-      capacityAh: { value: 4.2, u: 0.02 },
-      budget: [],
-      fromS: 0,
-      toS: 240,
-      energyWh: 7,
-      meanVoltageV: 3.5,
-      meanCurrentA: 0.5,
-      endVoltageV: 2.8,
-      reachedCutoff: true,
-      gaps: [],
-      groups: null,
-      edges: [],
-      segments: [],
-      wild: [],
-      warnings: [],
-    };
+    const result = plainDischarge({ capacityAh: { value: 4.2, u: 0.02 } });
     expect(await changedBy(() => keepResult(database(), layoutId, cutoffs['li-ion'], 1, result))).toEqual([
       'G1-004',
       'G1-005',

@@ -1,5 +1,4 @@
 import type { NewPackRound, NewRound } from '@/core/judging/facts';
-import type { Discharge } from '@/core/capacity/discharge';
 import { presetRules } from '@/core/chemistry/houseRules';
 import { Client } from 'pg';
 import { randomUUID } from 'node:crypto';
@@ -41,6 +40,7 @@ import {
 } from './runs';
 import { copySamples } from './sampleBlocks';
 import { curveOf, eachSample } from './samples';
+import { plainDischarge } from '@/core/capacity/plainDischarge';
 import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from './scratchDatabase';
 
 let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
@@ -111,25 +111,8 @@ const roundOf = async (
 });
 const plainProtocol = { school: '', charge: null, temperature: null, restS: 0, rateC: null, holdS: 10 };
 
-const result = (capacity: number, reachedCutoff: boolean): Discharge => ({
-  samples: 5,
-  durationS: 240,
-  capacityAh: { value: capacity, u: 0.01 },
-  budget: [],
-  fromS: 0,
-  toS: 240,
-  energyWh: 7,
-  meanVoltageV: 3.5,
-  meanCurrentA: 0.5,
-  endVoltageV: 2.8,
-  reachedCutoff,
-  gaps: [],
-  groups: null,
-  edges: [],
-  segments: [],
-  wild: [],
-  warnings: [],
-});
+const result = (capacity: number, reachedCutoff: boolean) =>
+  plainDischarge({ capacityAh: { value: capacity, u: 0.01 }, reachedCutoff });
 
 describe('migrations', () => {
   test('run once, also when several processes start together', async () => {

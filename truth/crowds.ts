@@ -59,7 +59,7 @@ function partialCase(chance: Chance, chemistry: 'lipo' | 'li-ion', startSoc: [nu
   const chargeAh = truth * (1 - soc) * (1 + between(chance, -0.02, 0.02));
   return {
     told: partialCapacity({
-      chemistry,
+      curve: table,
       startVoltagesV: [startV],
       chargeAh,
       chargeAccuracyShare: 0.02,

@@ -4,6 +4,7 @@ import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { holdPopulations } from './hold';
 import { dischargePopulations } from './discharges';
+import { learntPopulations } from './learnt';
 import { instrumentPopulations } from './instruments';
 import { packRunPopulations } from './packRuns';
 import { packPopulations } from './packs';
@@ -21,6 +22,7 @@ const groups = {
   packRuns: packRunPopulations,
   hold: holdPopulations,
   ageing: ageingPopulations,
+  learnt: learntPopulations,
 };
 type Group = keyof typeof groups;
 
@@ -69,6 +71,7 @@ const titles: Record<Group, string> = {
   packRuns: 'Discharges of packs',
   hold: 'Hold tests',
   ageing: 'Ageing',
+  learnt: 'Learnt curves, and logs that end early',
 };
 
 const before = `# Are the figures true?

@@ -8,6 +8,7 @@ import { createDischargeTally, type DischargeTally, type Tallied, type Tallying 
 import { type GroupAtEnd, groupsAtEnd } from './groupsAtEnd';
 import type { Sample } from './logReader';
 import type { LogTools } from './logTools';
+import { type OpenCourse, openCourseOf } from './openCourse';
 import { createSegmenter, mostSegments, type Segment } from './segments';
 import { createVoltageSense } from './voltageSense';
 import { createWildFilter, type WildFilter } from './wildSamples';
@@ -54,6 +55,8 @@ export interface Discharge {
   /** From the black lead, as it ended; null where none were logged. */
   groups: GroupAtEnd[] | null;
   edges: LoadEdge[];
+  /** How its voltage went with its charge, where that shows the open-circuit voltage; null where it does not. */
+  course: OpenCourse | null;
   /** What went on in the log, one after the other. */
   segments: Segment[];
   /** Samples that were left out as wild: the first of them. */
@@ -62,7 +65,7 @@ export interface Discharge {
 }
 
 /** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
-export const dischargeArithmetic = 5;
+export const dischargeArithmetic = 6;
 
 /** Limits assumed, and said to be, where nothing is known of the tools. */
 const assumedLoadTolerance = 0.01;
@@ -171,12 +174,14 @@ export function createDischargeMeter({
         else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
         pulses.push(sample.timeS, sample.voltageV, currentA);
         segmenter.push(sample.timeS, sample.voltageV, currentA, way);
+        const leastA = sense.leastA();
+        segmenter.forgetBelow(leastA);
         const seen = seenOf(sample);
         for (const [tally, its] of [
           [along, 1],
           [against, -1],
         ] as const) {
-          if (way !== 0) tally.forgetBelow(sense.leastA());
+          if (way !== 0) tally.forgetBelow(leastA);
           tally.push(seen, way === its ? Math.abs(currentA) : 0, way === -its);
         }
       },
@@ -226,6 +231,7 @@ export function createDischargeMeter({
         gaps: at.gaps,
         groups: groupsAtEnd(at, cutoffPerGroupV ?? null, rectangular(groupDigitV ?? voltageStepV)),
         edges,
+        course: at.end === null ? null : openCourseOf(at, segments),
         segments,
         wild: wild.found().samples.map(({ timeS, voltageV }) => ({ timeS, voltageV })),
         warnings: warningsOf({

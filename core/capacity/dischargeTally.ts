@@ -28,10 +28,12 @@ export interface Tallying {
   groupsV: readonly number[] | null;
 }
 
-/** The groups of a pack at so much charge, so far. */
-export interface GroupsAt {
+/** A discharge at so much charge, so far. */
+export interface CourseAt {
   chargeAs: number;
-  groupsV: readonly number[];
+  voltageV: number;
+  /** Null where no groups were logged. */
+  groupsV: readonly number[] | null;
 }
 
 /** Charge, energy and time of one discharge, under load alone. */
@@ -70,8 +72,8 @@ export interface Tallied extends Counted {
   end: DischargeEnd | null;
   endVarianceAs2: number;
   briefDips: number;
-  /** Its course by groups, thinned; empty where none were logged. */
-  course: GroupsAt[];
+  /** Thinned. */
+  course: CourseAt[];
   /** By how much each group jumped as the load came on or, where that was not logged, went off; null without both. */
   groupJumpsV: number[] | null;
 }
@@ -296,7 +298,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     counted.voltageV = voltageV;
     counted.watchedV = watchedV;
     counted.groupsV = groupsV;
-    if (groupsV) course.push({ chargeAs: counted.chargeAs, groupsV });
+    course.push(counted.chargeAs, voltageV, groupsV);
   };
 
   const watchCutoff = (sample: Tallying, before: Counted | null, beforeA: number): void => {
@@ -415,18 +417,18 @@ const coursePoints = 512;
 
 /** The groups over the charge, every so many samples: in constant memory. */
 function createCourse() {
-  let points: GroupsAt[] = [];
+  let points: CourseAt[] = [];
   let every = 1;
   let seen = 0;
   return {
-    push(point: GroupsAt): void {
+    push(chargeAs: number, voltageV: number, groupsV: readonly number[] | null): void {
       if (seen++ % every !== 0) return;
-      points.push(point);
+      points.push({ chargeAs, voltageV, groupsV });
       if (points.length < 2 * coursePoints) return;
       points = points.filter((_, i) => i % 2 === 0);
       every *= 2;
     },
-    upTo: (chargeAs: number): GroupsAt[] => points.filter((point) => point.chargeAs <= chargeAs),
+    upTo: (chargeAs: number): CourseAt[] => points.filter((point) => point.chargeAs <= chargeAs),
     clear(): void {
       points = [];
       [every, seen] = [1, 0];

@@ -1,5 +1,5 @@
 import { quadrature, type Quantity } from '../quantity/quantity';
-import type { GroupsAt } from './dischargeTally';
+import type { CourseAt } from './dischargeTally';
 
 /** One group of a pack as its discharge ended. */
 export interface GroupAtEnd {
@@ -14,7 +14,7 @@ export interface GroupAtEnd {
 interface Ended {
   chargeAs: number;
   groupsV: readonly number[] | null;
-  course: readonly GroupsAt[];
+  course: readonly CourseAt[];
   groupJumpsV: readonly number[] | null;
   /** Whether the discharge met its cut-off. */
   end: unknown;
@@ -75,11 +75,11 @@ function leftOf(
 }
 
 /** The charge by which the weakest group had fallen to that voltage; that of the ends beyond them. */
-function chargeAt(course: readonly GroupsAt[], weakest: number, voltageV: number): number | undefined {
-  const next = course.findIndex(({ groupsV }) => (groupsV[weakest] ?? NaN) <= voltageV);
+function chargeAt(course: readonly CourseAt[], weakest: number, voltageV: number): number | undefined {
+  const next = course.findIndex(({ groupsV }) => (groupsV?.[weakest] ?? NaN) <= voltageV);
   if (next < 0) return course.at(-1)?.chargeAs;
   const [before, after] = [course[next - 1], course[next]];
   if (!before || !after) return after?.chargeAs;
-  const [highV, lowV] = [before.groupsV[weakest] ?? NaN, after.groupsV[weakest] ?? NaN];
+  const [highV, lowV] = [before.groupsV?.[weakest] ?? NaN, after.groupsV?.[weakest] ?? NaN];
   return before.chargeAs + ((highV - voltageV) / Math.max(1e-9, highV - lowV)) * (after.chargeAs - before.chargeAs);
 }

@@ -1,9 +1,10 @@
 import { refusalOf } from '@/words/impossible';
+import { openCircuitOf } from '../chemistry/openCircuit';
 import { partialCapacity } from './partial';
 
 test('common practice: 2291 mAh from a rested 3.73 V to full is 2864 mAh, 69.8 % of 4100', () => {
   const { startSoc, capacityAh, warnings } = partialCapacity({
-    chemistry: 'lipo',
+    curve: openCircuitOf('lipo'),
     startVoltagesV: [3.73],
     chargeAh: 2.291,
   });
@@ -16,7 +17,7 @@ test('common practice: 2291 mAh from a rested 3.73 V to full is 2864 mAh, 69.8 %
 test('the start voltage over the slope makes the uncertainty', () => {
   const at = (voltageUncertaintyV: number, chargeAccuracyShare = 0) =>
     partialCapacity({
-      chemistry: 'lipo',
+      curve: openCircuitOf('lipo'),
       startVoltagesV: [3.95],
       chargeAh: 0.6,
       voltageUncertaintyV,
@@ -31,13 +32,18 @@ test('the start voltage over the slope makes the uncertainty', () => {
 test('the doubt of the start is carried through the bent curve: it does not jump from one reading to the next', () => {
   const doubts = Array.from(
     { length: 20 },
-    (_, i) => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.68 + i / 1000], chargeAh: 2 }).capacityAh.u,
+    (_, i) =>
+      partialCapacity({ curve: openCircuitOf('lipo'), startVoltagesV: [3.68 + i / 1000], chargeAh: 2 }).capacityAh.u,
   );
   doubts.slice(1).forEach((u, i) => expect(u / (doubts[i] as number)).toBeLessThan(1.1));
 });
 
 test('each cell has its own figure, and cells far apart are said so', () => {
-  const { perCell, warnings } = partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.73, 3.77], chargeAh: 1.6 });
+  const { perCell, warnings } = partialCapacity({
+    curve: openCircuitOf('lipo'),
+    startVoltagesV: [3.73, 3.77],
+    chargeAh: 1.6,
+  });
   expect(perCell[0]?.capacityAh.value).toBeCloseTo(2, 6);
   expect(perCell[1]?.capacityAh.value).toBeCloseTo(1.6 / 0.7, 6);
   expect(warnings.map((warning) => warning.code)).toContain('voltages-apart');
@@ -45,7 +51,7 @@ test('each cell has its own figure, and cells far apart are said so', () => {
 
 test('starts in the flat part or below the reserve are warned of', () => {
   const at = (volts: number) =>
-    partialCapacity({ chemistry: 'lipo', startVoltagesV: [volts], chargeAh: 1 }).warnings.map(
+    partialCapacity({ curve: openCircuitOf('lipo'), startVoltagesV: [volts], chargeAh: 1 }).warnings.map(
       (warning) => warning.code,
     );
   expect(at(3.795)).toContain('charge-flat');
@@ -54,7 +60,7 @@ test('starts in the flat part or below the reserve are warned of', () => {
 
 test('a part of the charge with an end voltage', () => {
   const { capacityAh } = partialCapacity({
-    chemistry: 'lipo',
+    curve: openCircuitOf('lipo'),
     startVoltagesV: [3.73],
     chargeAh: 1.2,
     endVoltageV: 4.02,
@@ -63,13 +69,13 @@ test('a part of the charge with an end voltage', () => {
 });
 
 test('no charge, no voltage or no difference are refused', () => {
-  expect(refusalOf(() => partialCapacity({ chemistry: 'lipo', startVoltagesV: [3.73], chargeAh: 0 }))).toContain(
-    'chargeAh',
-  );
-  expect(refusalOf(() => partialCapacity({ chemistry: 'lipo', startVoltagesV: [], chargeAh: 1 }))).toContain(
+  expect(
+    refusalOf(() => partialCapacity({ curve: openCircuitOf('lipo'), startVoltagesV: [3.73], chargeAh: 0 })),
+  ).toContain('chargeAh');
+  expect(refusalOf(() => partialCapacity({ curve: openCircuitOf('lipo'), startVoltagesV: [], chargeAh: 1 }))).toContain(
     'at least one',
   );
-  expect(refusalOf(() => partialCapacity({ chemistry: 'lipo', startVoltagesV: [4.19], chargeAh: 1 }))).toContain(
-    'less than 5 %',
-  );
+  expect(
+    refusalOf(() => partialCapacity({ curve: openCircuitOf('lipo'), startVoltagesV: [4.19], chargeAh: 1 })),
+  ).toContain('less than 5 %');
 });

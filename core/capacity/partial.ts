@@ -1,11 +1,11 @@
-import type { Rechargeable } from '../chemistry/openCircuit';
-import { openCircuitOf } from '../chemistry/openCircuit';
+import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import { ImpossibleInput, positive } from '../impossibleInput';
 import { exact, propagate, type Quantity } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
 export interface PartialCharge {
-  chemistry: Rechargeable;
+  /** Its own curve, or that of its chemistry. */
+  curve: OpenCircuitCurve;
   /** Rested voltage of each cell or group before the charge, V. */
   startVoltagesV: number[];
   chargeAh: number;
@@ -42,7 +42,7 @@ const apartV = 0.02;
  * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
  */
 export function partialCapacity({
-  chemistry,
+  curve,
   startVoltagesV,
   chargeAh,
   endVoltageV,
@@ -51,7 +51,6 @@ export function partialCapacity({
 }: PartialCharge): PartialCapacity {
   positive('chargeAh', chargeAh);
   if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', { code: 'no-start-voltage' });
-  const curve = openCircuitOf(chemistry);
   const endSoc = endVoltageV === undefined ? exact(1) : curve.socAt({ value: endVoltageV, u: voltageUncertaintyV });
   const charge = { value: chargeAh, u: (chargeAh * (chargeAccuracyShare ?? assumedChargeShare)) / Math.sqrt(3) };
 

@@ -98,3 +98,18 @@ test('charge adds up over any cut: the segments together are the whole', () => {
     }),
   );
 });
+
+test('what flowed before the load shows what its column calls nothing is a rest', () => {
+  const segmenter = createSegmenter(null);
+  // The zero of the column stands at 4 mA; only beside a load of 1 A is that known to be nothing.
+  for (let t = 0; t < 900; t++) {
+    const isLoaded = t >= 600;
+    const zeroA = t % 7 === 0 ? -0.002 : 0.004;
+    const currentA = isLoaded ? 1 : zeroA;
+    segmenter.push(t, isLoaded ? 3.8 : 4.1, currentA, Math.sign(currentA) as Way);
+    segmenter.forgetBelow(isLoaded ? 0.02 : 0);
+  }
+  const { segments } = segmenter.finish(1);
+  expect(kinds(segments)).toEqual(['rest other', 'discharge constant-current']);
+  expect(segments[0]).toMatchObject({ fromS: 0, toS: 599.5, chargeAh: 0, endVoltageV: 4.1 });
+});

@@ -68,6 +68,9 @@ interface Open extends UpTo {
 
 type Closed = Omit<Segment, 'kind'> & { way: Way };
 
+const isBelow = ({ way, chargeAh, fromS, toS }: Closed, leastA: number): boolean =>
+  way !== 0 && 3600 * chargeAh < leastA * (toS - fromS);
+
 const openAt = (way: Way, fromS: number, start: Point): Open => ({
   way,
   fromS,
@@ -136,10 +139,16 @@ const isStep = (open: Open, fromA: number, toA: number): boolean =>
 export function createSegmenter(told: ToldMode | null) {
   const closed: Closed[] = [];
   let beyond = 0;
+  let forgottenA = 0;
   let before: Open | null = null;
   let open: Open | null = null;
 
   const list = (segment: Open, toS: number): void => {
+    const last = closed.at(-1);
+    if (last?.way === 0 && segment.way === 0) {
+      [last.toS, last.endVoltageV] = [toS, segment.last.voltageV];
+      return;
+    }
     if (closed.length >= mostSegments) {
       beyond += 1;
       return;
@@ -217,6 +226,22 @@ export function createSegmenter(told: ToldMode | null) {
       else count(open, timeS - open.last.timeS, open.last, point);
       take(open, point, told);
       if (!told) open = watchTaper(open, point);
+    },
+    /** What flowed with less than so much in the mean, A, was nothing: the column's own zero and noise. */
+    forgetBelow(leastA: number): void {
+      if (leastA <= forgottenA) return;
+      forgottenA = leastA;
+      if (before && before.way !== 0 && before.chargeAs < leastA * (before.last.timeS - before.fromS))
+        [before.way, before.chargeAs, before.energyWs] = [0, 0, 0];
+      if (!closed.some((one) => isBelow(one, leastA))) return;
+      const kept: Closed[] = [];
+      for (const one of closed) {
+        const rest: Closed = isBelow(one, leastA) ? { ...one, way: 0, mode: 'other', chargeAh: 0, energyWh: 0 } : one;
+        const last = kept.at(-1);
+        if (last?.way === 0 && rest.way === 0) [last.toS, last.endVoltageV] = [rest.toS, rest.endVoltageV];
+        else kept.push(rest);
+      }
+      closed.splice(0, closed.length, ...kept);
     },
     /**
      * Ends the log.

@@ -141,9 +141,12 @@ const tables: Record<Rechargeable, Table> = {
   },
 };
 
+export type CurveSource = Table['source'] | 'learnt';
+
 /** Rested open-circuit voltage of one cell against its state of charge (0 to 1). */
 export interface OpenCircuitCurve {
-  source: Table['source'];
+  /** A table, or learnt from a discharge of its own model. */
+  source: CurveSource;
   /** Standard uncertainty of the curve as a description of a given cell, V. */
   doubtV: number;
   voltageAt(soc: number): number;
@@ -161,7 +164,7 @@ export interface OpenCircuitCurve {
 export function openCircuitCurve(
   points: readonly (readonly [number, number])[],
   doubtV: number,
-  source: Table['source'],
+  source: CurveSource,
 ): OpenCircuitCurve {
   const curve: MonotoneCurve = monotoneCurve(
     points.map(([soc]) => soc),

@@ -75,7 +75,7 @@ test('capacity by the partial method', () => {
   const chance = seededChance(104);
   const curve = openCircuitOf('lipo');
   const stated = partialCapacity({
-    chemistry: 'lipo',
+    curve,
     startVoltagesV: [3.755],
     chargeAh: 2,
     voltageUncertaintyV: 0.001,

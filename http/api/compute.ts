@@ -2,6 +2,7 @@ import { told } from './told';
 import type { DischargeLoad } from '@/core/capacity/discharge';
 import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import { partialCapacity } from '@/core/capacity/partial';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { exact, quadrature, read, rectangular } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
 import { twoCurrentStep } from '@/core/resistance/twoCurrents';
@@ -182,6 +183,7 @@ export async function computeDischarge(
 }
 
 export function computePartialCapacity({
+  chemistry,
   endVoltageV,
   chargeAccuracyShare,
   voltageUncertaintyV,
@@ -189,6 +191,7 @@ export function computePartialCapacity({
 }: z.infer<typeof partialCapacityRequest>): z.infer<typeof partialCapacityResponse> {
   const { startSoc, capacityAh, perCell, warnings } = partialCapacity({
     ...request,
+    curve: openCircuitOf(chemistry),
     ...(endVoltageV === undefined ? {} : { endVoltageV }),
     ...(chargeAccuracyShare === undefined ? {} : { chargeAccuracyShare }),
     ...(voltageUncertaintyV === undefined ? {} : { voltageUncertaintyV }),

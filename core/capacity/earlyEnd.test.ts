@@ -1,0 +1,42 @@
+import { openCircuitOf } from '../chemistry/openCircuit';
+import { exact } from '../quantity/quantity';
+import { createDischargeMeter } from './discharge';
+import { estimateEarlyEnd } from './earlyEnd';
+
+const curve = openCircuitOf('li-ion');
+const capacityAh = 2.4;
+
+/** A discharge at 1 A from full, through 50 mΩ, stopped at that charge, and the rest after it. */
+function stopped(atSoc: number, afterS: number, beforeS = 300) {
+  const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV: 2.8, voltageDigitV: 0.001 });
+  let soc = 1;
+  let timeS = 0;
+  const log = (currentA: number) => {
+    const voltageV = curve.voltageAt(soc) - 0.05 * currentA;
+    meter.push({ timeS, voltageV: Number(voltageV.toFixed(3)), currentA, temperatureC: null });
+    soc -= (currentA * 5) / 3600 / capacityAh;
+    timeS += 5;
+  };
+  while (timeS < beforeS) log(0);
+  while (soc > atSoc) log(1);
+  for (const endS = timeS + afterS; timeS < endS;) log(0);
+  return meter.finish(0.001);
+}
+const estimate = (discharge: ReturnType<typeof stopped>, resistanceOhm = exact(0.05)) =>
+  estimateEarlyEnd({ discharge, curve, series: 1, voltmeterU: 0.001, resistanceOhm });
+
+test('a discharge that stopped at a third tells the rest by its voltage, more surely with a rest after it', () => {
+  const [resting, loaded] = [stopped(0.33, 900), stopped(0.33, 0)].map((one) => estimate(one));
+  for (const told of [resting, loaded]) {
+    expect(told && Math.abs(told.capacityAh.value - capacityAh) < 2 * told.capacityAh.u).toBe(true);
+    expect(told?.startSoc.value).toBeCloseTo(1, 2);
+  }
+  expect(resting?.capacityAh.value).toBeCloseTo(capacityAh, 1);
+});
+
+test('without a rest before it, without a resistance, or after little charge nothing is told', () => {
+  expect(estimate(stopped(0.33, 900, 0))).toBeNull();
+  expect(estimate(stopped(0.85, 900))).toBeNull();
+  const noStep = { ...stopped(0.33, 0), edges: [] };
+  expect(estimateEarlyEnd({ discharge: noStep, curve, series: 1, voltmeterU: 0.001, resistanceOhm: null })).toBeNull();
+});
