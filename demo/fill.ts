@@ -33,6 +33,7 @@ import {
   type DemoPackDischarge,
   holds,
   packs,
+  partial,
   twins,
 } from './scenario';
 import {
@@ -44,6 +45,7 @@ import {
   levelAfterS,
   loadStepReading,
   packLog,
+  slowLog,
   packStepReading,
   pulseLog,
   restReading,
@@ -134,6 +136,8 @@ async function fill(connection: PoolClient): Promise<void> {
   const cellsOf = new Map<string, BenchCell[]>();
   for (const batch of batches) cellsOf.set(batch.code, await fillBatch(connection, batch, bench, chance));
   const pulsed = batches[0];
+  const slow = batches.find(({ code }) => code === 'H1');
+  if (slow) await fillSlow(connection, slow, cellsOf.get(slow.code) ?? [], bench, chance);
   if (pulsed) await fillPulses(connection, pulsed, cellsOf.get(pulsed.code) ?? [], chance);
   const packIds = new Map<string, number>();
   for (const pack of packs) {
@@ -162,6 +166,7 @@ async function fill(connection: PoolClient): Promise<void> {
   }
   await fillCharges(connection, packIds, chance);
   await fillPackRuns(connection, packIds, bench, chance);
+  await fillPartial(connection, packIds, chance);
   for (const hold of holds) await fillHold(connection, hold, chance);
   for (const codes of twins)
     await fileEntry(connection, {
@@ -362,6 +367,7 @@ interface DemoLog {
   of: string;
   fileName: string;
   subjectIds: number[];
+  loggerId?: number | null;
   series?: number;
   load: DischargeLoad;
   /** Of a cell or group, V. */
@@ -529,6 +535,56 @@ async function fillRuns(connection: PoolClient, batch: DemoBatch, cells: BenchCe
       endedAt: last ? new Date(now - 9 * minuteMs) : ago(Math.max(1, batch.daysAgo - 3), -i * 97),
     });
   }
+}
+
+/** One cell was discharged over twenty hours: it teaches the open-circuit curve of its model. */
+async function fillSlow(
+  connection: PoolClient,
+  batch: DemoBatch,
+  cells: BenchCell[],
+  bench: Map<string, number>,
+  chance: Chance,
+): Promise<void> {
+  const cell = cells.find((one) => one.usable && one.withCellIds.length === 0);
+  if (!cell) return;
+  await keepLog(connection, {
+    of: `slow ${cell.code}`,
+    fileName: `${cell.code.toLowerCase()}-twenty-hours.csv`,
+    subjectIds: [cell.id],
+    loggerId: bench.get('DM1') ?? null,
+    load: { kind: 'column' },
+    cutoffV: lowestVoltageV(batch.chemistry, rules),
+    samples: slowLog(cell, batch, chance),
+    endedAt: ago(batch.daysAgo - 5),
+  });
+}
+
+/** A pouch pack was charged from a rested fifth up to full. */
+async function fillPartial(connection: PoolClient, packIds: Map<string, number>, chance: Chance): Promise<void> {
+  const pack = packs.find(({ code }) => code === partial.code);
+  const packId = packIds.get(partial.code);
+  if (!pack?.discharge || packId === undefined) return;
+  const curve = openCircuitOf(pack.chemistry);
+  const weakestAh = Math.min(...pack.discharge.health) * pack.ratedAh;
+  const startVoltagesV = pack.discharge.health.map(() =>
+    Number((curve.voltageAt(partial.startSoc) + chance.normal(0, 0.003)).toFixed(3)),
+  );
+  await fileEntry(connection, {
+    entry: randomUUID(),
+    subjectIds: [packId],
+    takenAt: ago(partial.daysAgo),
+    state: 'rest',
+    bodies: [
+      {
+        kind: 'partial-charge',
+        startVoltagesV,
+        step: 0.001,
+        chargeAh: Number((weakestAh * (1 - partial.startSoc)).toFixed(3)),
+        chargeLimit: 0.01,
+        endVoltageV: null,
+      },
+    ],
+  });
 }
 
 /** Four cells were also tried with pulses: their logs hold the current, and steps to find. */

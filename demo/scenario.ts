@@ -200,6 +200,9 @@ export const peculiar: Record<string, Peculiarity> = {
   'H2-017': { findings: ['rust'] },
 };
 
+/** The pouch pack that was charged in part. */
+export const partial = { code: 'PK5', daysAgo: 2, startSoc: 0.21 };
+
 /** Who was put to rest together for a hold test. */
 export interface DemoHold {
   codes: string[];

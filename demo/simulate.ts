@@ -156,6 +156,26 @@ export function dischargeLog(cell: DemoCell, batch: DemoBatch, chance: Chance): 
   return roughened(samples, cell.quirk.log);
 }
 
+/** A discharge over twenty hours, half an hour of rest before it, logged once a minute with the current. */
+export function slowLog(cell: DemoCell, batch: DemoBatch, chance: Chance): Sample[] {
+  const amps = Number((0.048 * batch.ratedAh).toFixed(3));
+  const stopV = lowestVoltageV(batch.chemistry, presetRules('workshop')) - 0.02;
+  const samples: Sample[] = [];
+  let state = restedState(1);
+  for (let timeS = 0; ; timeS += 60) {
+    const currentA = timeS < 1800 ? 0 : amps;
+    const trueV = terminalV(cell.model, state, currentA);
+    samples.push({
+      timeS,
+      voltageV: readingOf(trueV, logger, chance),
+      currentA: readingOf(currentA, { offset: 0, gain: 1, noise: 0.0002, step: 0.0001 }, chance),
+      temperatureC: readingOf(19.8, { offset: 0, gain: 1, noise: 0.05, step: 0.1 }, chance),
+    });
+    if (trueV < stopV || state.soc === 0) return samples;
+    state = advance(cell.model, state, currentA, 60);
+  }
+}
+
 /** Pulses of half a minute between rests, logged ten times a second with the current. */
 export function pulseLog(cell: DemoCell, amps: number, chance: Chance): Sample[] {
   const samples: Sample[] = [];

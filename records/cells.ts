@@ -12,6 +12,7 @@ interface CellRow extends Omit<CellFacts, 'voltage' | 'resistances' | 'holds' | 
   voltageChannel: number | null;
   voltageTakenAt: Date | null;
   runId: number | null;
+  runEndedAt: Date | null;
   capacityAh: number | null;
   capacityU: number | null;
   reachedCutoff: boolean | null;
@@ -50,12 +51,21 @@ export async function cellFacts(
        from read join mass on mass.entry_id = read.id
        cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
        order by subject_id, id desc),
+     part as (
+       select distinct on (subject_id) subject_id, jsonb_build_object('entry', entry.uid, 'takenAt', read.taken_at,
+           'startVoltagesV', start_voltages_v, 'step', step, 'chargeAh', charge_ah / together,
+           'chargeLimit', charge_limit, 'endVoltageV', end_voltage_v,
+           'instrumentId', read.instrument_id, 'channel', read.channel) as told
+       from read join partial_charge on partial_charge.entry_id = read.id join entry on entry.id = read.id
+       cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
+       order by subject_id, read.taken_at desc, read.id desc),
      inspected as (
        select subject_id, array_agg(distinct finding) filter (where finding is not null) as findings
        from read join inspection on inspection.entry_id = read.id left join lateral unnest(findings) finding on true
        group by subject_id),
      judged as (
-       select distinct on (subject.id) subject.id as subject_id, run.id, result.capacity_ah / together as capacity_ah,
+       select distinct on (subject.id) subject.id as subject_id, run.id, run.ended_at,
+         result.capacity_ah / together as capacity_ah,
          result.capacity_u / together as capacity_u, (result.result ->> 'reachedCutoff')::boolean as reached,
          (result.result ->> 'energyWh')::double precision / together as energy_wh,
          (result.result ->> 'meanVoltageV')::double precision as mean_v
@@ -80,7 +90,8 @@ export async function cellFacts(
        volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
        weight.mass_kg as "massKg", weight.step as "massStepKg",
        case when inspected.subject_id is not null then coalesce(inspected.findings, '{}') end as findings,
-       judged.id as "runId", judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
+       part.told as partial, judged.id as "runId", judged.ended_at as "runEndedAt",
+       judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
        judged.reached as "reachedCutoff", judged.energy_wh as "energyWh", judged.mean_v as "meanVoltageV",
        build_cell.build_id as "buildId",
        case when pack.id is not null then jsonb_build_object('code', pack.code, 'position', build_cell.position) end
@@ -93,6 +104,7 @@ export async function cellFacts(
      left join weight on weight.subject_id = subject.id
      left join inspected on inspected.subject_id = subject.id
      left join judged on judged.subject_id = subject.id
+     left join part on part.subject_id = subject.id
      left join build_cell on build_cell.cell_id = subject.id and not build_cell.released
      left join subject pack on pack.build_id = build_cell.build_id
      where ${some('subject.id')}
@@ -129,6 +141,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     findings,
     buildId,
     pack,
+    partial,
   } = row;
   const {
     voltageV,
@@ -137,6 +150,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     voltageChannel,
     voltageTakenAt,
     runId,
+    runEndedAt,
     capacityAh,
     capacityU,
     reachedCutoff,
@@ -177,10 +191,17 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
           },
     resistances,
     holds,
+    // A moment within JSON comes as text.
+    partial: partial && { ...partial, takenAt: new Date(partial.takenAt) },
     run:
-      runId === null || capacityAh === null || capacityU === null || energyWh === null || meanVoltageV === null
+      runId === null ||
+      runEndedAt === null ||
+      capacityAh === null ||
+      capacityU === null ||
+      energyWh === null ||
+      meanVoltageV === null
         ? null
-        : { id: runId, capacityAh, capacityU, reachedCutoff, energyWh, meanVoltageV },
+        : { id: runId, endedAt: runEndedAt, capacityAh, capacityU, reachedCutoff, energyWh, meanVoltageV },
   };
 }
 

@@ -169,6 +169,11 @@ export async function packFacts(
          (select jsonb_build_object('at', taken_at, 'count', count)
             from read join cycles on entry_id = read.id
             where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "cyclesNoted",
+         (select jsonb_build_object('entry', uid, 'takenAt', read.taken_at, 'startVoltagesV', start_voltages_v,
+              'step', step, 'chargeAh', charge_ah, 'chargeLimit', charge_limit, 'endVoltageV', end_voltage_v,
+              'instrumentId', instrument_id, 'channel', channel)
+            from read join partial_charge on partial_charge.entry_id = read.id join entry on entry.id = read.id
+            where subject_id = pack.id order by read.taken_at desc, read.id desc limit 1) as partial,
          array(select taken_at from read where subject_id = pack.id and state = 'charge-end') as "chargeEnds",
          array(select distinct twin.code
             from read
@@ -205,6 +210,7 @@ export async function packFacts(
     resistances: resistances.get(pack.id) ?? [],
     holds: holds.get(pack.id) ?? [],
     run: runs.get(pack.id) ?? null,
+    partial: pack.partial && { ...pack.partial, takenAt: new Date(pack.partial.takenAt) },
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },
     latest: newest(pack.id, false),

@@ -175,4 +175,9 @@ export const learntPopulations: Population[] = [
     made: 'stopped at 12 to 50 % under load; by the curve of its model',
     draw: (chance) => [earlyCase(chance, {}, true)],
   },
+  {
+    figures: ['capacity where the log ends early'],
+    made: 'begun and stopped under load, at 12 to 50 %; by the curve of its model',
+    draw: (chance) => [earlyCase(chance, { beforeS: 0 }, true)],
+  },
 ];

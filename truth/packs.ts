@@ -1,7 +1,7 @@
 import { readingU } from '@/core/instruments/instrument';
 import { presetRules } from '@/core/chemistry/houseRules';
 import type { StoredResistance } from '@/core/judging/facts';
-import { bookOf } from '@/core/judging/instrumentBook';
+import { bareBench } from '@/core/judging/equipment';
 import { judgeResistance } from '@/core/judging/judgeResistance';
 import { weakestGroup } from '@/core/judging/gradePack';
 import type { PackResistances } from '@/core/judging/judgePack';
@@ -74,7 +74,6 @@ const ofGroup = (method: MethodKey, resistanceOhm: number, leadOhm: number | nul
   leadOhm,
   facts: { kind: 'resistance', resistanceOhm, step: 0.0001, openV: null, zeroTaken: null },
 });
-const bench = { instruments: bookOf([], []), protocols: new Map() };
 const pouch = { chemistry: 'lipo', board: false, series: 4 } as const;
 
 /** Four groups as one charger tells them, whose error nobody knows: of one group, and of all together. */
@@ -83,7 +82,7 @@ function toldCase(chance: Chance): TrueCase[] {
   const truths = Array.from({ length: 4 }, () => between(chance, 0.003, 0.03));
   const groups = truths.map((truth, i) => ({
     position: i + 1,
-    resistance: judgeResistance(ofGroup('told', shown(truth, charger, chance), null), pouch, bench).result
+    resistance: judgeResistance(ofGroup('told', shown(truth, charger, chance), null), pouch, bareBench).result
       ?.resistance ?? { value: NaN, u: NaN },
   }));
   const rules = presetRules('workshop');
@@ -102,7 +101,7 @@ function connectorCase(chance: Chance): TrueCase[] {
   const trueWires = wires * (1 + between(chance, -0.2, 0.2)) + between(chance, -0.001, 0.001);
   const readOhm = shown(truth + trueWires, meter, chance);
   return [
-    { told: judgeResistance(ofGroup('ac-meter', readOhm, wires), pouch, bench).result?.resistance ?? null, truth },
+    { told: judgeResistance(ofGroup('ac-meter', readOhm, wires), pouch, bareBench).result?.resistance ?? null, truth },
   ];
 }
 
@@ -123,7 +122,7 @@ function weakestCase(chance: Chance): TrueCase[] {
   const charger = drawTool(chance, { share: 0.2, fixed: 0 }, 0, 0.0001);
   const groups = cells.map((group, i) => {
     const told = shown(answerOhm(group, 0.6, 60) * (1 + chance.normal(0, 0.01)), charger, chance);
-    const resistance = judgeResistance(ofGroup('told', told, null), pouch, bench).result?.resistance;
+    const resistance = judgeResistance(ofGroup('told', told, null), pouch, bareBench).result?.resistance;
     return { position: i + 1, resistance: resistance ?? { value: NaN, u: NaN } };
   });
   const truths = cells.map((group) => answerOhm(group, 0.6, 10));

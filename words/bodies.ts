@@ -20,6 +20,7 @@ export const bodyName: Record<BodyKind, string> = {
   'as-new': 'as new',
   cycles: 'cycles',
   'run-time': 'run time',
+  'partial-charge': 'charge in part',
   twins: 'twins',
   note: 'note',
 };
@@ -65,6 +66,10 @@ const texts: Texts = {
       ...(price === null ? [] : [`cost ${price}`]),
     ].join(', '),
   cycles: ({ count }) => `${counted(count, 'cycle')} so far`,
+  'partial-charge': ({ startVoltagesV, step, chargeAh, endVoltageV }) =>
+    `${formatFigure(chargeAh, display.capacity)} charged from ` +
+    `${startVoltagesV.map((value) => volt(value, step).replace(/ V$/, '')).join(' · ')} V to ` +
+    (endVoltageV === null ? 'full' : volt(endVoltageV, step)),
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
   twins: () => 'twins, bought and used together',
   note: ({ text }) => text,

@@ -1,11 +1,11 @@
 import { judgePackRound } from '@/core/judging/judgePack';
 import type { CellFacts, Instrument, Pack, PackRound, Protocol } from '@/core/judging/facts';
 import { presetRules } from '@/core/chemistry/houseRules';
+import { bareBench } from '@/core/judging/equipment';
 import { bookOf } from '@/core/judging/instrumentBook';
 import { cutoffsOf, judgeCell } from '@/core/judging/judgeCell';
 
 const rules = presetRules('workshop');
-const noInstruments = bookOf([], []);
 const day = (n: number) => new Date(n * 86_400_000);
 const voltage = (valueV: number): CellFacts['voltage'] => ({
   valueV,
@@ -29,7 +29,7 @@ const protocol = (id: number, holdS: number, temperature: Protocol['temperature'
 const protocols = new Map(
   [protocol(1, 10, { coldestC: 15, warmestC: 25 }), protocol(2, 1)].map((one) => [one.id, one]),
 );
-const equipment = { instruments: noInstruments, protocols };
+const equipment = { ...bareBench, protocols };
 const load: CellFacts['resistances'][number] = {
   together: 1,
   position: 1,
@@ -80,7 +80,16 @@ const facts: CellFacts = {
   findings: [],
   resistances: [load],
   holds: [],
-  run: { id: 3, capacityAh: 2.2, capacityU: 0.013, reachedCutoff: true, energyWh: 7.9, meanVoltageV: 3.6 },
+  partial: null,
+  run: {
+    id: 3,
+    endedAt: new Date(0),
+    capacityAh: 2.2,
+    capacityU: 0.013,
+    reachedCutoff: true,
+    energyWh: 7.9,
+    meanVoltageV: 3.6,
+  },
   buildId: null,
   pack: null,
 };
@@ -221,11 +230,14 @@ describe('calibrations', () => {
   };
 
   test('the groups of a pack are corrected channel by channel, and then their sum agrees with the terminals', () => {
-    expect(judgePackRound(pack, round, rules, bookOf([checker], []))).toMatchObject({
+    expect(judgePackRound(pack, round, rules, { ...bareBench, instruments: bookOf([checker], []) })).toMatchObject({
       sumCheck: { agrees: true },
       level: 'good',
     });
-    const judged = judgePackRound(pack, round, rules, bookOf([checker], [calibration(2, -0.03, 4)]));
+    const judged = judgePackRound(pack, round, rules, {
+      ...bareBench,
+      instruments: bookOf([checker], [calibration(2, -0.03, 4)]),
+    });
     expect(judged).toMatchObject({
       level: 'excellent',
       sumCheck: { agrees: true, differenceV: { value: expect.closeTo(0, 9) } },
@@ -242,7 +254,7 @@ describe('calibrations', () => {
       terminalV: 11.5,
       terminalStepV: 0.01,
     };
-    expect(judgePackRound(pack, plain, rules, noInstruments)).toMatchObject({
+    expect(judgePackRound(pack, plain, rules, bareBench)).toMatchObject({
       level: 'out-of-service',
       sumCheck: { agrees: true },
     });

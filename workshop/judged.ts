@@ -6,13 +6,13 @@ import { dischargeArithmetic } from '@/core/capacity/discharge';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { listCalibrations } from '@/records/calibrations';
 import { allCellIds, cellFacts, cellIdsOf, subjectsChangedSince } from '@/records/cells';
+import { teachingRuns } from '@/records/curves';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { packFacts } from '@/records/packs';
 import { listProtocols } from '@/records/protocols';
 import { countRuns } from '@/records/runs';
-import { bookOf } from '@/core/judging/instrumentBook';
+import { type Equipment, equipmentOf } from '@/core/judging/equipment';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
-import type { Equipment } from '@/core/judging/judgeResistance';
 import { judgeAll, type JudgingAll } from './judgingAll';
 import { type JudgedPack, judgePack } from '@/core/judging/judgePack';
 import { inBackground } from './pool';
@@ -70,19 +70,21 @@ function current(standing: Standing): Workshop {
 
 async function standingAfter(before: { snapshot: Snapshot; value: Standing } | null): Promise<Standing> {
   const db = database();
-  const [rules, instruments, calibrations, protocols, changed] = await Promise.all([
-    rulesInForce(db),
+  const rules = await rulesInForce(db);
+  const [instruments, calibrations, protocols, teaching, changed] = await Promise.all([
     allInstruments(db),
     listCalibrations(db),
     listProtocols(db),
+    teachingRuns(db, cutoffsOf(rules.limits), dischargeArithmetic),
     before && subjectsChangedSince(db, before.snapshot),
   ]);
-  const equipment: Equipment = {
-    instruments: bookOf(instruments, calibrations),
-    protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
-  };
+  const stored = { instruments, calibrations, protocols, teaching };
+  const equipment = equipmentOf(stored);
   const facts = { rules, ...equipment };
-  if (before && changed && changed.length <= mostChanged && before.value.workshop.rules.version === rules.version) {
+  // Under other rules, or by a curve learnt since, all may say something else.
+  const isAlike = (one: Workshop): boolean =>
+    one.rules.version === rules.version && one.curves.state === equipment.curves.state;
+  if (before && changed && changed.length <= mostChanged && isAlike(before.value.workshop)) {
     const { all } = before.value;
     const anew = await judgedHere(changed, rules.limits, equipment);
     all?.supersede(changed);
@@ -94,7 +96,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
   const all = judgeAll(ids, portion, (some) =>
     ids.length <= portion
       ? judgedHere(some, rules.limits, equipment)
-      : inBackground('judgeCells', { ids: some, rules: rules.limits, instruments, calibrations, protocols }),
+      : inBackground('judgeCells', { ids: some, rules: rules.limits, stored }),
   );
   const standing: Standing = { workshop: { ...facts, cells: [], judging: all.progress() }, all, taken: 0 };
   if (ids.length <= mostAwaited) await all.ended;

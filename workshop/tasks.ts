@@ -1,5 +1,4 @@
 import { allInstruments } from './instruments';
-import type { Calibration, Instrument, Protocol } from '@/core/judging/facts';
 import { createByteLog, logText } from '@/core/capacity/logBytes';
 import {
   createDischargeMeter,
@@ -27,7 +26,7 @@ import { writeParquet } from './parquet';
 import { once } from 'node:events';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { finished } from 'node:stream/promises';
-import { bookOf } from '@/core/judging/instrumentBook';
+import { equipmentOf, type StoredEquipment } from '@/core/judging/equipment';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import type { Outcome } from './pool';
 
@@ -77,9 +76,7 @@ export interface LogReading {
 export interface CellsToJudge {
   ids: readonly number[];
   rules: HouseRules;
-  instruments: readonly Instrument[];
-  calibrations: readonly Calibration[];
-  protocols: readonly Protocol[];
+  stored: StoredEquipment;
 }
 
 /** So much of a file shows the last digit of its voltage. */
@@ -187,11 +184,8 @@ const tasks: Tasks = {
     return result;
   },
 
-  async judgeCells({ ids, rules, instruments, calibrations, protocols }) {
-    const equipment = {
-      instruments: bookOf(instruments, calibrations),
-      protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
-    };
+  async judgeCells({ ids, rules, stored }) {
+    const equipment = equipmentOf(stored);
     return (await cellFacts(database(), cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) =>
       judgeCell(facts, rules, equipment),
     );

@@ -34,8 +34,12 @@ test('a discharge that stopped at a third tells the rest by its voltage, more su
   expect(resting?.capacityAh.value).toBeCloseTo(capacityAh, 1);
 });
 
-test('without a rest before it, without a resistance, or after little charge nothing is told', () => {
-  expect(estimate(stopped(0.33, 900, 0))).toBeNull();
+test('a log that begins under load tells it by the resistance', () => {
+  const told = estimate(stopped(0.33, 900, 0));
+  expect(told && Math.abs(told.capacityAh.value - capacityAh) < 2 * told.capacityAh.u).toBe(true);
+});
+
+test('without a resistance, or after little charge, nothing is told', () => {
   expect(estimate(stopped(0.85, 900))).toBeNull();
   const noStep = { ...stopped(0.33, 0), edges: [] };
   expect(estimateEarlyEnd({ discharge: noStep, curve, series: 1, voltmeterU: 0.001, resistanceOhm: null })).toBeNull();

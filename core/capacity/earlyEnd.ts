@@ -27,6 +27,9 @@ const settledU = 0.004;
 /** Under a load that lasts hours the voltage lags by so many times the ten-second resistance within so much. */
 const lagTimes = 1.35;
 const lagDoubt = 0.15;
+/** At once it falls by such a part of what it falls in ten seconds. */
+const atOnceTimes = 0.8;
+const atOnceDoubt = 0.25;
 /** Above this the end of its charge fixes the state of charge within so much. */
 const nearFullSoc = 0.97;
 const fullU = 0.012;
@@ -36,21 +39,20 @@ const leastApart = 0.3;
 /**
  * What a discharge that ended early would have given on to empty, by the open-circuit curve: charge given / (state of
  * charge at its start − at its end). The start is read from the rest before the load, the end from the rest after it,
- * else from the loaded voltage and the resistance. Null where these are not known, or lie too near each other.
+ * else either from the loaded voltage and the resistance. Null where these are not known, or lie too near each other.
  * Source: common practice, the partial method turned round.
  */
 export function estimateEarlyEnd(ended: EndedEarly): EarlyEnd | null {
   const { discharge, curve, series, voltmeterU } = ended;
   const { capacityAh, segments } = discharge;
-  const first = segments[0];
-  if (first?.kind !== 'rest' || !(capacityAh.value > 0)) return null;
-  const endV = restedEnd(ended);
-  if (!endV) return null;
+  if (segments.length === 0 || !(capacityAh.value > 0)) return null;
+  const [startV, endV] = [restedStart(ended), restedEnd(ended)];
+  if (!startV || !endV) return null;
   const perCell = ({ value, u }: Quantity): Quantity => ({
     value: value / series,
     u: quadrature(u / series, voltmeterU),
   });
-  const read = curve.socAt(perCell(exact(first.endVoltageV)));
+  const read = curve.socAt(perCell(startV));
   const startSoc = read.value > nearFullSoc ? { value: read.value, u: Math.min(fullU, read.u) } : read;
   const endSoc = curve.socAt(perCell(endV));
   if (startSoc.value - endSoc.value < leastApart) return null;
@@ -63,14 +65,29 @@ export function estimateEarlyEnd(ended: EndedEarly): EarlyEnd | null {
 }
 
 /** The rested voltage of the whole where the discharge ended. */
-function restedEnd({ discharge, resistanceOhm }: EndedEarly): Quantity | null {
+function restedEnd({ discharge, resistanceOhm }: Omit<EndedEarly, 'curve'>): Quantity | null {
   const { segments, edges, endVoltageV, meanCurrentA } = discharge;
   const last = segments.at(-1);
   if (last?.kind === 'rest' && segments.length > 1 && last.toS - last.fromS >= settledRestS)
     return { value: last.endVoltageV, u: settledU };
-  const own = edges.find((edge) => edge.deltaCurrentA > 0)?.resistanceOhm['10s'];
-  const ohm = own ?? resistanceOhm?.value;
-  if (ohm === undefined) return null;
+  const ohm = tenSecondOhm({ edges, resistanceOhm });
+  if (ohm === null) return null;
   const lagV = lagTimes * ohm * meanCurrentA;
   return { value: endVoltageV + lagV, u: lagDoubt * lagV };
 }
+
+/** The rested voltage of the whole where it began; of a log that began under load what that had taken off at once. */
+function restedStart({ discharge, resistanceOhm }: Omit<EndedEarly, 'curve'>): Quantity | null {
+  const { segments, edges, meanCurrentA } = discharge;
+  const [first] = segments;
+  if (!first || first.kind === 'charge') return null;
+  if (first.kind === 'rest') return exact(first.endVoltageV);
+  const ohm = tenSecondOhm({ edges, resistanceOhm });
+  if (ohm === null) return null;
+  const dropV = atOnceTimes * ohm * meanCurrentA;
+  return { value: first.startVoltageV + dropV, u: atOnceDoubt * dropV };
+}
+
+/** Of the first step of the log, else as it was measured. */
+const tenSecondOhm = ({ edges, resistanceOhm }: Pick<EndedEarly, 'resistanceOhm'> & Pick<Discharge, 'edges'>) =>
+  edges.find((edge) => edge.deltaCurrentA > 0)?.resistanceOhm['10s'] ?? resistanceOhm?.value ?? null;

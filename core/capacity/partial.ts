@@ -1,6 +1,6 @@
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import { ImpossibleInput, positive } from '../impossibleInput';
-import { exact, propagate, type Quantity } from '../quantity/quantity';
+import { type Contribution, exact, propagate, type Quantity } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
 export interface PartialCharge {
@@ -22,8 +22,12 @@ export interface PartialCapacity {
   startSoc: Quantity;
   capacityAh: Quantity;
   perCell: { startSoc: Quantity; capacityAh: Quantity }[];
+  /** Where the uncertainty of the capacity comes from, largest first, Ah. */
+  budget: Contribution<PartialInput>[];
   warnings: Warning[];
 }
+
+export type PartialInput = 'charge put in' | 'start voltage' | 'curve' | 'end';
 
 /** Below this slope, V per whole charge, 10 mV of doubt cost 4 % of charge. */
 const flatSlope = 0.25;
@@ -74,16 +78,41 @@ export function partialCapacity({
   const mean = (pick: (cell: (typeof perCell)[number]) => number) =>
     perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
   const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
+  const capacityAh = capacityFrom(startSoc);
 
   return {
     startSoc,
-    capacityAh: capacityFrom(startSoc),
+    capacityAh,
     perCell,
+    budget: budgetOf(capacityAh, startSoc, endSoc, charge, voltageUncertaintyV / curve.doubtV),
     warnings: [
       ...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)),
       ...(chargeAccuracyShare === undefined ? [chargeAssumed] : []),
     ],
   };
+}
+
+/** @param readingToCurve how much larger the doubt of the reading is than that of the curve */
+function budgetOf(
+  capacity: Quantity,
+  start: Quantity,
+  end: Quantity,
+  charge: Quantity,
+  readingToCurve: number,
+): Contribution<PartialInput>[] {
+  const span = Math.max(leastApart, end.value - start.value);
+  const ofStart = (capacity.value * start.u) / span;
+  const curve = ofStart / Math.hypot(1, readingToCurve);
+  const shares: Record<PartialInput, number> = {
+    'charge put in': charge.u / span,
+    'start voltage': curve * readingToCurve,
+    curve,
+    end: (capacity.value * end.u) / span,
+  };
+  return (Object.entries(shares) as [PartialInput, number][])
+    .filter(([, u]) => u > 0)
+    .map(([input, u]) => ({ input, u }))
+    .sort((one, other) => other.u - one.u);
 }
 
 const chargeAssumed: Warning = { code: 'charge-accuracy-assumed', share: assumedChargeShare };

@@ -26,7 +26,7 @@ const assumedLagV = 0.008;
 /** After half an hour a cell has settled within so much. */
 const settledU = 0.003;
 /** Cells of one model differ by so much at the same charge (standard). From memory. */
-const cellsDifferU = 0.004;
+const cellsDifferU = 0.003;
 /** Steps in state of charge at which a curve is kept. */
 const knots = 40;
 

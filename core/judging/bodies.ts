@@ -53,6 +53,17 @@ export type Body =
   | { kind: 'as-new'; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null }
   /** Cycles that a pack had done by then. */
   | { kind: 'cycles'; count: number }
+  /** Charged from rested voltages, of each group from the black lead, to full or to a rested voltage. */
+  | {
+      kind: 'partial-charge';
+      startVoltagesV: number[];
+      /** Last digit of them. */
+      step: number;
+      chargeAh: number;
+      /** The most by which the charge may be off, a share. */
+      chargeLimit: number | null;
+      endVoltageV: number | null;
+    }
   /** For how long a pack served in its usual use. */
   | { kind: 'run-time'; durationS: number }
   /** The packs of the entry are alike: bought and used together. */

@@ -41,8 +41,11 @@ export interface CellFacts {
   resistances: StoredResistance[];
   /** The hold tests it was in, the newest first; fellows share theirs. */
   holds: HoldFacts[];
+  /** Its newest standing charge in part. */
+  partial: PartialCharged | null;
   run: {
     id: number;
+    endedAt: Date;
     capacityAh: number;
     capacityU: number;
     reachedCutoff: boolean | null;
@@ -182,11 +185,27 @@ export interface PackFacts extends Pack {
   resistances: StoredResistance[];
   /** The hold tests it was in, the newest first; fellows share theirs. */
   holds: HoldFacts[];
+  /** Its newest standing charge in part. */
+  partial: PartialCharged | null;
   /** The newest standing discharge that ended at the cut-off, else the newest; null without any. */
   run: PackRun | null;
   /** Its newest standing round of voltages, and the newest at rest. */
   latest: PackRound | null;
   rested: PackRound | null;
+}
+
+/** A charge from rested voltages to full, or to a rested voltage; of welded cells the share of one. */
+export interface PartialCharged {
+  entry: string;
+  takenAt: Date;
+  /** From the black lead. */
+  startVoltagesV: number[];
+  step: number;
+  chargeAh: number;
+  chargeLimit: number | null;
+  endVoltageV: number | null;
+  instrumentId: number | null;
+  channel: number | null;
 }
 
 /** A discharge of a pack, as its log tells it. */

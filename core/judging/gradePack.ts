@@ -6,6 +6,7 @@ import { showsTenSeconds } from '@/core/resistance/methods';
 import type { Warning } from '@/core/warning';
 import type { PackFacts, Protocol } from './facts';
 import type { PackResistances } from './judgePack';
+import type { KnownCapacity } from './judgePartial';
 
 /** The ten-second resistance of a pack's weakest group, and how it is known. */
 export interface WeakestGroup {
@@ -79,7 +80,8 @@ const highest = ({ groups }: PackResistances) =>
  * @param leaking the group that did not hold its voltage, from the black lead; null where none is known
  */
 export function gradePack(
-  pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'run'>,
+  pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew'>,
+  { capacity, capacityIsAtLeast }: KnownCapacity,
   weakest: WeakestGroup | null,
   amongGroups: PackResistances | null,
   safety: readonly IntakeReason[],
@@ -92,8 +94,8 @@ export function gradePack(
       chemistry: pack.chemistry,
       asNewCapacityAh: asNewAh ?? pack.ratedCapacityAh,
       asNewIs: asNewAh === null ? 'rated' : 'measured',
-      capacityAh: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
-      capacityIsAtLeast: pack.run?.reachedCutoff === false,
+      capacityAh: capacity,
+      capacityIsAtLeast,
       resistanceOhm: weakest?.resistance ?? null,
       safety,
     },

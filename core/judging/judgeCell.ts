@@ -16,10 +16,12 @@ import { type Quantity, read } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
 import { correctedVoltage } from './correctedVoltage';
 import { type HeldVerdict, heldOf } from './judgeHold';
-import { type Equipment, type JudgedResistance, judgePresses } from './judgeResistance';
+import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
+import type { Equipment } from './equipment';
+import { type JudgedResistance, judgePresses } from './judgeResistance';
 
 /** A cell with what its facts say under the rules in force. */
-export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds'> {
+export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds' | 'partial'> {
   /** Its newest voltage, corrected. */
   voltageV: number | null;
   /** After ten seconds. */
@@ -31,6 +33,9 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds'> {
   capacity: Quantity | null;
   /** Its discharge ended above the cut-off. */
   capacityIsAtLeast: boolean;
+  capacityBy: CapacityBy | null;
+  /** By its newest charge in part; null where there was none. */
+  partial: JudgedPartial | null;
   /** What its newest hold test that tells anything says; null where it was in none. */
   held: HeldVerdict | null;
   intake: IntakeVerdict;
@@ -50,7 +55,7 @@ export const safetyFindings = (findings: readonly InspectionFinding[] | null): I
     .map((finding) => ({ code: 'finding' as const, finding }));
 
 export function judgeCell(
-  { resistances, holds, ...facts }: CellFacts,
+  { resistances, holds, partial, ...facts }: CellFacts,
   rules: HouseRules,
   equipment: Equipment,
 ): JudgedCell {
@@ -65,8 +70,8 @@ export function judgeCell(
     stored: resistances[i] as StoredResistance,
   }));
   const { resistance, leftOut } = tenSecondOf(judged, equipment);
-  const capacity = facts.run && { value: facts.run.capacityAh, u: facts.run.capacityU };
-  const capacityIsAtLeast = facts.run?.reachedCutoff === false;
+  const judgedPartial = partial && judgePartial(partial, facts, equipment);
+  const known = capacityOf(facts.run, judgedPartial);
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
   const held = heldOf(holds, facts.id, rules, equipment.instruments);
   const safety: SafetyReason[] = [
@@ -79,8 +84,8 @@ export function judgeCell(
       chemistry: facts.chemistry,
       asNewCapacityAh: facts.ratedCapacityAh,
       asNewIs: 'rated',
-      capacityAh: capacity,
-      capacityIsAtLeast,
+      capacityAh: known.capacity,
+      capacityIsAtLeast: known.capacityIsAtLeast,
       resistanceOhm: resistance,
       safety,
     },
@@ -96,8 +101,8 @@ export function judgeCell(
         result && leftOut === null ? [[stored.protocolId, result.resistance.value]] : [],
       ),
     ),
-    capacity,
-    capacityIsAtLeast,
+    ...known,
+    partial: judgedPartial,
     held,
     intake,
     duty,

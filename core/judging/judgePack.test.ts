@@ -1,6 +1,6 @@
 import { presetRules } from '../chemistry/houseRules';
 import type { PackFacts, StoredResistance } from './facts';
-import { bookOf } from './instrumentBook';
+import { bareBench } from './equipment';
 import { besideTwins, judgePack, timeOfReading } from './judgePack';
 
 const rules = presetRules('workshop');
@@ -14,7 +14,7 @@ const protocol = {
   method: 'told' as const,
 };
 const equipment = {
-  instruments: bookOf([], []),
+  ...bareBench,
   protocols: new Map([
     [1, { ...protocol, id: 1, name: 'brisk', temperature: { coldestC: 20, warmestC: 24 } }],
     [2, { ...protocol, id: 2, name: 'slow', temperature: null }],
@@ -63,6 +63,7 @@ const pack: PackFacts = {
   rested: null,
   resistances: [],
   holds: [],
+  partial: null,
 };
 const judged = (resistances: StoredResistance[], change: Partial<PackFacts> = {}) =>
   judgePack({ ...pack, ...change, resistances }, rules, equipment);

@@ -6,7 +6,6 @@ import { type GroupResistance, type GroupResistances, judgeGroupResistances } fr
 import type { Quantity } from '@/core/quantity/quantity';
 import type { Warning } from '@/core/warning';
 import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
-import type { InstrumentBook } from './instrumentBook';
 import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
@@ -14,12 +13,19 @@ import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './
 import { correctedVoltage } from './correctedVoltage';
 import { newestByProtocol, safetyFindings } from './judgeCell';
 import { type HeldVerdict, heldOf } from './judgeHold';
-import { type Equipment, type JudgedFor, judgePresses } from './judgeResistance';
+import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
+import type { Equipment } from './equipment';
+import { type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
  * Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own.
  */
-export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, book: InstrumentBook): PackJudgement {
+export function judgePackRound(
+  pack: Pack,
+  round: PackRound,
+  rules: HouseRules,
+  { instruments: book, curves }: Pick<Equipment, 'instruments' | 'curves'>,
+): PackJudgement {
   const volt = (valueV: number, stepV: number, instrumentId: number | null, channel: number) => {
     const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);
     return { voltageV: value, stepV, u };
@@ -32,11 +38,20 @@ export function judgePackRound(pack: Pack, round: PackRound, rules: HouseRules, 
     round.terminalV === null || round.terminalStepV === null
       ? null
       : volt(round.terminalV, round.terminalStepV, round.terminalInstrumentId, 1);
-  return judgeGroups({ chemistry: pack.chemistry, state: round.state, groups, terminal }, rules);
+  return judgeGroups(
+    { chemistry: pack.chemistry, curve: curves.of(pack), state: round.state, groups, terminal },
+    rules,
+  );
 }
 
 /** What a pack is where its resistance is judged. */
-export const packRead = ({ chemistry, board, series }: Pick<Pack, 'chemistry' | 'board' | 'series'>): JudgedFor => ({
+export const packRead = ({
+  code,
+  chemistry,
+  board,
+  series,
+}: Pick<Pack, 'code' | 'chemistry' | 'board' | 'series'>): JudgedFor => ({
+  code,
   chemistry,
   board: board !== 'none',
   series,
@@ -69,7 +84,7 @@ function readTogether(readings: readonly StoredResistance[]): StoredResistance[]
 
 /** Every time that the resistances of a pack were read, newest first. Of several presses the newest counts. */
 export function judgePackResistances(
-  pack: Pick<PackFacts, 'chemistry' | 'board' | 'series' | 'resistances' | 'asNew'>,
+  pack: Pick<PackFacts, 'code' | 'chemistry' | 'board' | 'series' | 'resistances' | 'asNew'>,
   rules: HouseRules,
   equipment: Equipment,
 ): PackResistances[] {
@@ -170,7 +185,7 @@ export const packFigure = (
 });
 
 /** A pack with what its facts say under the rules in force. */
-export interface JudgedPack extends Omit<PackFacts, 'holds'> {
+export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   /** Of its newest round. */
   judgement: PackJudgement | null;
   /** Every time its resistances were read, newest first. */
@@ -182,10 +197,12 @@ export interface JudgedPack extends Omit<PackFacts, 'holds'> {
   /** What its newest hold test that tells anything says of its worst group; null where it was in none. */
   held: HeldVerdict | null;
   intake: IntakeVerdict;
-  /** By its discharge: what it gave until its first group, or the whole by count, met the cut-off. */
+  /** What it gave until its first group, or the whole by count, met the cut-off; or by a charge in part. */
   capacity: Quantity | null;
   /** Its discharge ended above the cut-off. */
   capacityIsAtLeast: boolean;
+  capacityBy: CapacityBy | null;
+  partial: JudgedPartial | null;
   weakest: WeakestGroup | null;
   /** Why its newest ten-second reading does not count; null where it does, or where there is none. */
   leftOut: Warning | null;
@@ -202,8 +219,8 @@ export interface JudgedPack extends Omit<PackFacts, 'holds'> {
 
 export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
   const book = equipment.instruments;
-  const rested = pack.rested && judgePackRound(pack, pack.rested, rules, book);
-  const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, book);
+  const rested = pack.rested && judgePackRound(pack, pack.rested, rules, equipment);
+  const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, equipment);
   const resistanceTimes = judgePackResistances(pack, rules, equipment);
   const intake = judgeIntake(
     {
@@ -220,7 +237,9 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
     resistanceTimes.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? resistanceTimes[0] ?? null;
   const held = heldOf(holds, pack.id, rules, book);
   const leaking = held?.verdict === 'leaks' ? held.position : null;
-  const duty = gradePack(pack, weakest, amongGroups, safetyFindings(pack.findings), leaking, rules);
+  const partial = pack.partial && judgePartial(pack.partial, pack, equipment);
+  const known = capacityOf(pack.run, partial);
+  const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, rules);
   return {
     ...pack,
     judgement,
@@ -230,8 +249,8 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
       pack.apart === null && [...(judgement?.says ?? []), ...(amongGroups?.says ?? [])].some(({ urgent }) => urgent),
     held,
     intake,
-    capacity: pack.run && { value: pack.run.capacityAh, u: pack.run.capacityU },
-    capacityIsAtLeast: pack.run?.reachedCutoff === false,
+    ...known,
+    partial,
     weakest,
     leftOut: tenSecondLeftOut(resistanceTimes, equipment.protocols),
     resistance: weakest?.resistance ?? null,

@@ -1,8 +1,8 @@
 import { warningText } from '@/words/warnings';
 import type { Protocol, StoredResistance } from './facts';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
-import { bookOf } from './instrumentBook';
-import { type Equipment, judgeResistance } from './judgeResistance';
+import { bareBench, type Equipment } from './equipment';
+import { judgeResistance } from './judgeResistance';
 
 const protocol: Protocol = {
   id: 1,
@@ -16,7 +16,7 @@ const protocol: Protocol = {
   holdS: 1,
   archivedAt: null,
 };
-const equipment: Equipment = { instruments: bookOf([], []), protocols: new Map([[1, protocol]]) };
+const equipment: Equipment = { ...bareBench, protocols: new Map([[1, protocol]]) };
 const minute = 60_000;
 const takenAt = new Date(Date.UTC(2026, 4, 2, 12));
 const direct: ResistanceFacts = {

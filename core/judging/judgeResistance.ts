@@ -1,18 +1,12 @@
-import type { Protocol, StoredResistance } from './facts';
-import type { Chemistry } from '@/core/chemistry/chemistries';
+import type { Equipment } from './equipment';
+import type { StoredResistance } from './facts';
 import { judgeReading, type ResistanceFacts, type ResistanceResult, type Tools } from '@/core/resistance/judgeReading';
 import { quadrature } from '@/core/quantity/quantity';
 import { repeatsOf, taughtNoise } from '@/core/resistance/repeats';
 import { trapsOf } from '@/core/resistance/traps';
 import type { Warning } from '@/core/warning';
+import type { CurveOf } from './curveBook';
 import type { InstrumentBook } from './instrumentBook';
-
-/** What it takes to judge a stored resistance. */
-export interface Equipment {
-  instruments: InstrumentBook;
-  /** By id. */
-  protocols: ReadonlyMap<number, Protocol>;
-}
 
 export interface JudgedResistance {
   /** Null for a confirmed reading that gives no resistance. */
@@ -23,19 +17,18 @@ export interface JudgedResistance {
 }
 
 /** The cell or pack that was read; null where it is not known. */
-export type JudgedFor = {
-  chemistry: Chemistry;
-  /** Between its terminals lies a protection board. */
-  board: boolean;
-  /** Of a pack; a cell is one group. */
-  series?: number;
-} | null;
+export type JudgedFor =
+  | (CurveOf & {
+      /** Between its terminals lies a protection board. */
+      board: boolean;
+    })
+  | null;
 
 /** A stored reading with what it shows, corrected, and the traps it may have stepped into. */
 export function judgeResistance(
   stored: StoredResistance,
   subject: JudgedFor,
-  { instruments, protocols }: Equipment,
+  { instruments, protocols, curves }: Equipment,
   noiseOhm: number | null = null,
 ): JudgedResistance {
   const { facts, method, takenAt, temperatureC, disturbedAt, position } = stored;
@@ -48,6 +41,7 @@ export function judgeResistance(
     {
       method,
       chemistry: subject?.chemistry ?? 'li-ion',
+      curve: curves.of(subject ?? { chemistry: 'li-ion' }),
       openV: openVOfOne(facts, position === 0 ? (subject?.series ?? 1) : 1),
       temperatureC,
       restedS,

@@ -5,7 +5,8 @@ import { type Crowd, crowdOf, isOdd } from '@/core/statistics/crowd';
 import { rectangular } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
 import type { Warning } from '@/core/warning';
-import { type Equipment, type JudgedFor, type JudgedResistance, judgePresses } from './judgeResistance';
+import type { Equipment } from './equipment';
+import { type JudgedFor, type JudgedResistance, judgePresses } from './judgeResistance';
 import { type CellShelf, cellsOfBatch } from './shelf';
 import type { JudgedCell } from './judgeCell';
 

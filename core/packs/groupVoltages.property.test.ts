@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { presetRules } from '../chemistry/houseRules';
+import { openCircuitOf } from '../chemistry/openCircuit';
 import { judgeGroups } from './groupVoltages';
 
 const rules = presetRules('workshop');
@@ -8,6 +9,7 @@ const judge = (groups: number[], terminalVoltageV: number | null = null) =>
   judgeGroups(
     {
       chemistry: 'li-ion',
+      curve: openCircuitOf('li-ion'),
       state: 'rest',
       groups: groups.map((mv) => ({ voltageV: mv / 1000, stepV: 0.001 })),
       terminal: terminalVoltageV === null ? null : { voltageV: terminalVoltageV, stepV: 0.001 },

@@ -1,6 +1,7 @@
 import { refusalOf } from '@/words/impossible';
 import { groupLimitText, packSayingText, sumText } from '@/words/packs';
 import { presetRules } from '../chemistry/houseRules';
+import { openCircuitOf } from '../chemistry/openCircuit';
 import { judgeGroups, type PackState, type PackJudgement } from './groupVoltages';
 
 const rules = presetRules('workshop');
@@ -15,6 +16,7 @@ const judge = (groupVoltagesV: number[], { state = 'rest', terminalVoltageV, ter
   return judgeGroups(
     {
       chemistry: 'lipo',
+      curve: openCircuitOf('lipo'),
       state,
       groups: groupVoltagesV.map((voltageV, i) => read(voltageV, groupU?.[i])),
       terminal: terminalVoltageV === undefined ? null : read(terminalVoltageV, terminalU),

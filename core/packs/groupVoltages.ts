@@ -2,13 +2,15 @@ import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { ImpossibleInput } from '../impossibleInput';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
-import { openCircuitOf } from '../chemistry/openCircuit';
+import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 
 export const packStates = ['rest', 'load', 'charge-end', 'discharge-end'] as const;
 export type PackState = (typeof packStates)[number];
 
 export interface GroupReadings {
   chemistry: Chemistry;
+  /** Tells charge by a rested voltage; null of what is never charged. */
+  curve: OpenCircuitCurve | null;
   state: PackState;
   /** From the negative end, position 1 first. */
   groups: readonly VoltageRead[];
@@ -81,7 +83,7 @@ export interface PackJudgement {
  * @throws ImpossibleInput with fewer than one group or a reading that is no number
  */
 export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
-  const { chemistry, state } = readings;
+  const { chemistry, curve, state } = readings;
   const read = readings.groups.map(quantityOf);
   if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value)))
     throw new ImpossibleInput('groups', { code: 'no-group-voltages' });
@@ -101,7 +103,7 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
       voltageV,
       stepV,
       deviationV,
-      soc: state === 'rest' && chemistry !== 'alkaline' ? openCircuitOf(chemistry).socAt(read[i] as Quantity) : null,
+      soc: state === 'rest' && curve ? curve.socAt(read[i] as Quantity) : null,
       odd: Math.abs(deviationV) > rules.spreadGoodV && Math.abs(deviationV) > causeShare * furthestV,
       limit: limitOf(voltageV, chemistry, rules),
     };

@@ -1,10 +1,12 @@
 import { warningText } from '@/words/warnings';
+import { openCircuitOf } from '../chemistry/openCircuit';
 import { type Conditions, trapsOf, type Window } from './traps';
 
 const window: Window = { charge: { from: 0.3, to: 0.7 }, temperature: { coldestC: 18, warmestC: 26 }, restS: 3600 };
 const fine: Conditions = {
   method: 'ammeter',
   chemistry: 'li-ion',
+  curve: openCircuitOf('li-ion'),
   openV: 3.68,
   temperatureC: 21,
   restedS: 4000,

@@ -1,5 +1,5 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
-import { openCircuitOf } from '../chemistry/openCircuit';
+import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import type { Warning } from '../warning';
 import type { MethodKey } from './methods';
 
@@ -14,6 +14,8 @@ export interface Window {
 export interface Conditions {
   method: MethodKey;
   chemistry: Chemistry;
+  /** Tells charge by voltage; null of what is never charged. */
+  curve: OpenCircuitCurve | null;
   /** Voltage without the load, where it was read. */
   openV: number | null;
   temperatureC: number | null;
@@ -43,7 +45,7 @@ const withoutVoltage: readonly MethodKey[] = ['ac-meter', 'told'];
  * surface voltage not taken off, a protection board in the path. Source: common practice.
  */
 export function trapsOf(
-  { method, chemistry, openV, temperatureC, restedS, board }: Conditions,
+  { method, chemistry, curve, openV, temperatureC, restedS, board }: Conditions,
   { charge, temperature, restS }: Window,
 ): Traps {
   const apart: Warning[] = [];
@@ -57,8 +59,8 @@ export function trapsOf(
     apart.push({ code: 'temperature-outside', temperatureC, ...temperature });
   const unrested = restS > 0 && restedS !== null && restedS < restS;
   if (unrested) apart.push({ code: 'not-rested', restedS, askedS: restS });
-  if (charge && openV !== null && chemistry !== 'alkaline') {
-    const soc = openCircuitOf(chemistry).socAt({ value: openV, u: 0.002 }).value;
+  if (charge && openV !== null && curve) {
+    const soc = curve.socAt({ value: openV, u: 0.002 }).value;
     if (soc < charge.from - chargeSlack || soc > charge.to + chargeSlack)
       apart.push({ code: 'charge-outside', openV, soc, asked: charge });
   }

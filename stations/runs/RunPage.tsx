@@ -1,4 +1,7 @@
+import { percentText } from '@/words/figures';
 import { warningText } from '@/words/warnings';
+import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
+import { voltmeterU } from '@/core/judging/curveBook';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { display, formatDuration, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Warning } from '@/core/warning';
@@ -65,7 +68,7 @@ export async function RunPage({ id }: { id: number }) {
   if (!subject) notFound();
   const ratedAh = subject.ratedCapacityAh;
   const cutoffV = lowestVoltageV(subject.chemistry, rules.limits);
-  const [result, runs, curve] = await Promise.all([
+  const [result, runs, drawn] = await Promise.all([
     judgeRun(run, cutoffV),
     runsOfSubject(db, run.subjectIds[0] ?? 0),
     curveOf(db, run.layoutId),
@@ -75,6 +78,18 @@ export async function RunPage({ id }: { id: number }) {
   const together = 1 + run.withCodes.length;
   const asNewAh = isPack(subject) ? (subject.asNew?.capacityAh ?? null) : null;
   const health = result.capacityAh.value / together / (asNewAh ?? ratedAh);
+  const curve = workshop.curves.of(subject);
+  const learnt = workshop.curves.learntOf(subject);
+  const early =
+    result.reachedCutoff === false && curve
+      ? estimateEarlyEnd({
+          discharge: result,
+          curve,
+          series: run.series,
+          voltmeterU: voltmeterU(logger?.ranges.voltage ?? null, result.endVoltageV / run.series),
+          resistanceOhm: isPack(subject) ? null : subject.resistance,
+        })
+      : null;
   const all = [...run.notices, ...result.warnings];
   const [assumed, notices] = [all.filter(isAssumed), all.filter((notice) => !isAssumed(notice))];
 
@@ -106,7 +121,7 @@ export async function RunPage({ id }: { id: number }) {
         <section className="sheet" aria-label="Curve">
           <RunCurves
             id={id}
-            own={{ columns: columnsOf(curve), segments: result.segments, load: run.load }}
+            own={{ columns: columnsOf(drawn), segments: result.segments, load: run.load }}
             others={compared.map((other) => ({
               id: other.id,
               label: (
@@ -130,6 +145,17 @@ export async function RunPage({ id }: { id: number }) {
             {result.reachedCutoff ? `Capacity down to ${cutoffText(run, cutoffV)}` : 'Capacity, at least'}
           </div>
           <Figure quantity={result.capacityAh} as={display.capacity} mid />
+          {early && (
+            <p className="mb-2">
+              Its voltage at the end stands for about{' '}
+              <b className="num">{formatQuantity(early.capacityAh, display.capacity)}</b> down to empty: an estimate,
+              from {percentText(early.startSoc.value)} to {percentText(early.endSoc.value)} by{' '}
+              {learnt ? `the curve of run ${learnt.runId}` : 'the table of its chemistry'}.
+            </p>
+          )}
+          {learnt?.runId === id && (
+            <p className="mb-2">From this run the open-circuit curve of its model is learnt: charge is read by it.</p>
+          )}
           <p className="mb-2">
             {result.reachedCutoff === false && 'at least '}
             {Math.round(health * 100)} % of {asNewAh === null ? 'the rated' : 'what it held when new,'}{' '}

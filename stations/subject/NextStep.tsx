@@ -15,7 +15,7 @@ export function NextStep({ subject }: { subject: JudgedSubject }) {
 
 /** What is next for both alike; null where that differs. */
 function nextOfBoth(subject: JudgedSubject): ReactNode {
-  const { code, waits, standing, held, ratedCapacityAh } = subject;
+  const { code, chemistry, waits, standing, held, ratedCapacityAh } = subject;
   if (waits === 'out')
     return (
       <>
@@ -31,6 +31,14 @@ function nextOfBoth(subject: JudgedSubject): ReactNode {
         <Link href={isPack(subject) ? '#bar' : `/intake/${subject.batchCode}?at=${code}`}>
           read its voltage anew
         </Link>. <Link href="/shelf?q=rescue&view=table">All that wait for it</Link>
+      </>
+    );
+  if (waits === 'runs' && (chemistry === 'lipo' || chemistry === 'lihv'))
+    return (
+      <>
+        Next: its capacity. A pouch is not run flat: <Link href={`/runs/partial/${code}`}>charge it in part</Link>, from
+        a rested 20 % up to full; or discharge it slowly with a logger and{' '}
+        <Link href={`/runs?subject=${code}`}>import the log</Link>.
       </>
     );
   if (waits === 'runs')

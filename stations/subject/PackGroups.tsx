@@ -25,7 +25,7 @@ export const judgedRounds = (pack: JudgedPack, rounds: readonly PackRound[], wor
     .filter((round) => round.voidReason === null)
     .map((round) => ({
       ...round,
-      judgement: judgePackRound(pack, round, workshop.rules.limits, workshop.instruments),
+      judgement: judgePackRound(pack, round, workshop.rules.limits, workshop),
     })),
   voided: rounds.filter((round) => round.voidReason !== null),
 });

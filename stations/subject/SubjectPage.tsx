@@ -158,19 +158,24 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   const note = { key: 'n', does: 'a note', href: '#note' };
   if (subject.intake.class === 'out' || (isPack(subject) && subject.apart !== null)) return [note];
   const capacity = { key: 'c', does: 'import a discharge', href: `/runs?subject=${code}` };
+  const isPouch = subject.chemistry === 'lipo' || subject.chemistry === 'lihv';
+  const inPart = { key: 'q', does: 'a charge in part', href: `/runs/partial/${code}` };
+  const isLithium = chemistries[subject.chemistry].family === 'lithium';
+  // What must not be run flat is offered the gentler way first.
+  const capacities = isPouch ? [inPart, capacity] : [capacity, ...(isLithium ? [inPart] : [])];
   const hold = { key: 'h', does: 'a hold test', href: `/hold?subject=${code}` };
   if (!isPack(subject))
     return [
       { key: 'v', does: 'its voltage and weight', href: `/intake/${subject.batchCode}?at=${code}` },
       { key: 'r', does: 'its resistance', href: '/resistance' },
-      capacity,
+      ...capacities,
       hold,
       note,
     ];
   return [
     { key: 'v', does: 'its groups', href: '#bar' },
     { key: 'r', does: 'its resistance', href: roundId === null ? '/resistance' : `/resistance/${roundId}?at=${code}` },
-    capacity,
+    ...capacities,
     hold,
     { key: 'p', does: 'its past and use', href: '#past' },
     note,

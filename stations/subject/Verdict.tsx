@@ -1,3 +1,4 @@
+import type { JudgedPartial } from '@/core/judging/judgePartial';
 import type { HeldVerdict } from '@/core/judging/judgeHold';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
@@ -40,6 +41,7 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
           {capacity && formatQuantity(capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
         </p>
       )}
+      {subject.partial && <InPart partial={subject.partial} counts={subject.capacityBy === 'partial'} />}
       {subject.leftOut !== null && (
         <p className="ask">Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}</p>
       )}
@@ -63,6 +65,15 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
     </section>
   );
 }
+
+const InPart = ({ partial, counts }: { partial: JudgedPartial; counts: boolean }) => (
+  <p className="mb-1">
+    Charged in part on <When at={partial.takenAt} as="d MMM yyyy" />:{' '}
+    {formatQuantity(partial.capacityAh, display.capacity)}, read by{' '}
+    {partial.byOwnCurve ? "its model's own curve" : 'the table of its chemistry'}
+    {!counts && '; a discharge since counts instead'}.
+  </p>
+);
 
 const Hold = ({ held: { holdId, drift, verdict, why, beganAt } }: { held: HeldVerdict }) => (
   <p className="mb-1">

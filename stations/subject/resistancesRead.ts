@@ -1,6 +1,7 @@
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
-import { type Equipment, judgeResistance } from '@/core/judging/judgeResistance';
+import type { Equipment } from '@/core/judging/equipment';
+import { judgeResistance } from '@/core/judging/judgeResistance';
 import type { Quantity } from '@/core/quantity/quantity';
 import { methods } from '@/core/resistance/methods';
 import { database } from '@/records/database';

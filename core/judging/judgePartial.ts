@@ -1,0 +1,79 @@
+import { type PartialCapacity, partialCapacity, type PartialCharge } from '../capacity/partial';
+import { ImpossibleInput } from '../impossibleInput';
+import { type Quantity, quadrature, rectangular } from '../quantity/quantity';
+import type { CurveOf } from './curveBook';
+import { correctedVoltage } from './correctedVoltage';
+import type { PartialCharged } from './facts';
+import type { Equipment } from './equipment';
+
+/** What a charge in part tells. Plain data: it goes to the browser. */
+export interface JudgedPartial extends PartialCapacity {
+  entry: string;
+  takenAt: Date;
+  /** Read by the curve of its own model, not by the table of its chemistry. */
+  byOwnCurve: boolean;
+}
+
+/** What is known of a capacity. */
+export interface KnownCapacity {
+  capacity: Quantity | null;
+  /** The discharge ended above the cut-off. */
+  capacityIsAtLeast: boolean;
+  capacityBy: CapacityBy | null;
+}
+export type CapacityBy = 'discharge' | 'partial';
+
+/** At rest a voltage still moves by so much. */
+const settlingU = 0.002;
+
+/** Standard uncertainty of a rested voltage with that last digit, V; what the meter is off by beside. */
+export const restedU = (step: number, meterU = 0): number => quadrature(settlingU, rectangular(step), meterU);
+
+/** Null where it tells nothing, as where the start lies too near the end. */
+export function judgePartial(
+  facts: PartialCharged,
+  of: CurveOf,
+  { instruments, curves }: Equipment,
+): JudgedPartial | null {
+  const curve = curves.of(of);
+  if (!curve) return null;
+  const { startVoltagesV, step, chargeAh, chargeLimit, endVoltageV, entry, takenAt } = facts;
+  const hasChannels = (instruments.byId(facts.instrumentId)?.channels ?? 1) > 1;
+  const read = startVoltagesV.map((valueV, i) =>
+    correctedVoltage({ ...facts, valueV, step, channel: facts.channel ?? (hasChannels ? i + 1 : 1) }, instruments),
+  );
+  const told = unlessImpossible({
+    curve,
+    startVoltagesV: read.map(({ value }) => value),
+    chargeAh,
+    ...(chargeLimit === null ? {} : { chargeAccuracyShare: chargeLimit }),
+    ...(endVoltageV === null ? {} : { endVoltageV }),
+    voltageUncertaintyV: restedU(step, Math.max(...read.map(({ u }) => u))),
+  });
+  return told && { ...told, entry, takenAt, byOwnCurve: curves.learntOf(of) !== null };
+}
+
+/** Null where the start lies too near the end, as it may by a curve that was learnt since. */
+function unlessImpossible(charge: PartialCharge): PartialCapacity | null {
+  try {
+    return partialCapacity(charge);
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return null;
+    throw error;
+  }
+}
+
+/** The newest that tells a capacity counts, a discharge that reached the cut-off or a charge in part. */
+export function capacityOf(
+  run: { endedAt: Date; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null,
+  partial: JudgedPartial | null,
+): KnownCapacity {
+  const isAtLeast = run?.reachedCutoff === false;
+  if (partial && (!run || isAtLeast || partial.takenAt > run.endedAt))
+    return { capacity: partial.capacityAh, capacityIsAtLeast: false, capacityBy: 'partial' };
+  return {
+    capacity: run && { value: run.capacityAh, u: run.capacityU },
+    capacityIsAtLeast: isAtLeast,
+    capacityBy: run && 'discharge',
+  };
+}
