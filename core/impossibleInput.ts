@@ -19,6 +19,7 @@ export type Impossible =
   | { code: 'no-rested-voltage' }
   | { code: 'no-start-voltage' }
   | { code: 'start-near-end'; least: number }
+  | { code: 'no-such-resistor' }
   // Files that are no log.
   | { code: 'no-text-table' }
   | { code: 'empty-file' }

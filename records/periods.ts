@@ -24,6 +24,19 @@ export async function beginRest(
   );
 }
 
+/** A cell or pack is discharged through a resistor: somebody has to be there by then. Run it in a transaction. */
+export async function beginResistor(
+  db: Queryable,
+  { subjectIds, beganAt, plannedS }: { subjectIds: readonly number[]; beganAt: Date; plannedS: number },
+): Promise<void> {
+  const entryId = await openEntry(db, { entry: randomUUID(), subjectIds, takenAt: beganAt });
+  await db.query(`insert into period (entry_id, kind, began_at, planned_s) values ($1, 'discharge', $2, $3)`, [
+    entryId,
+    beganAt,
+    plannedS,
+  ]);
+}
+
 /** Notes that somebody saw that a period is due: the first time counts. It changes nothing else. */
 export async function noteSeen(db: Queryable, entry: string, seenAt: Date): Promise<void> {
   await db.query(
@@ -43,13 +56,21 @@ export async function endPeriod(db: Queryable, entry: string, endedAt: Date): Pr
   return rowCount === 1;
 }
 
-/** Rests that nobody ended, and those that follow from logs that ended after `since`. */
+/** What nobody ended, a rest or a discharge through a resistor, and rests that follow from logs after `since`. */
 export async function standingRests(db: Queryable, since: Date): Promise<Rest[]> {
   const { rows } = await db.query<Rest>(
     `select uid as entry, batch.code, batch.code as batch, rest_from as reason, began_at as "beganAt",
        planned_s as "plannedS", seen_at is not null as seen
      from period join entry on entry.id = entry_id join batch on batch.id = batch_id
      where kind = 'rest' and ended_at is null and voided_at is null and archived_at is null
+     union all
+     select uid, codes[1], codes[1], 'resistor', began_at, planned_s, seen_at is not null
+     from period join entry on entry.id = entry_id
+     cross join lateral (
+       select array_agg(code order by code) as codes
+       from entry_subject join subject on subject.id = subject_id
+       where entry_id = entry.id) own
+     where kind = 'discharge' and ended_at is null and voided_at is null
      union all
      select null, subject.code, coalesce(batch.code, subject.code), 'discharge', ended_at, null, false
      from run join entry on entry.id = entry_id

@@ -7,18 +7,21 @@ const doing: Record<After, [one: string, many: string]> = {
   charge: ['rests after charge', 'rest after charge'],
   discharge: ['rests after discharge', 'rest after discharge'],
   hold: ['· hold test', '· hold tests'],
+  resistor: ['is on a resistor', 'are on resistors'],
 };
 
 const meanwhile: Record<After, string> = {
   charge: 'Do not measure resistance yet.',
   discharge: 'Then read its voltage, and back to storage.',
   hold: 'Then read it again, with the same meter.',
+  resistor: 'It has no shut-off: look at it now and then, and be there before it is empty.',
 };
 
 const when: Record<After, string> = {
   charge: 'Ready to measure.',
   discharge: 'Ready to measure.',
   hold: 'Read it again, with the same meter.',
+  resistor: 'Go there now and read it: take the resistor off at its cut-off. Nothing else stops it.',
 };
 
 export const restText = (after: After, count: number): string => doing[after][count === 1 ? 0 : 1];
@@ -28,13 +31,14 @@ export const restAdvice = (after: After, isDue: boolean): string => (isDue ? whe
 
 /** Said aloud as the rest ends. */
 export const restedText = (code: string, after: After): string =>
-  after === 'hold'
-    ? `${code}: its hold test is due. ${when.hold}`
-    : `${code} has rested after its ${after}. ${when[after]}`;
+  after === 'charge' || after === 'discharge'
+    ? `${code} has rested after its ${after}. ${when[after]}`
+    : `${code} ${doing[after][0]}. ${when[after]}`;
 
 /** Of a cell or pack, when what is on the watch is over. */
 export const dueName: Record<After, string> = {
   charge: 'its rest after charge ends',
   discharge: 'its rest after discharge ends',
   hold: 'it is read again in its hold test',
+  resistor: 'it may be empty on its resistor',
 };

@@ -1,4 +1,4 @@
-import { display, formatFigure } from '@/core/quantity/format';
+import { display, formatDuration, formatFigure } from '@/core/quantity/format';
 
 export const volts = (value: number): string => formatFigure(value, display.voltage);
 export const millivolts = (value: number): string => formatFigure(value, display.milliVolt);
@@ -10,6 +10,14 @@ export const percentText = (share: number): string => `${Math.round(share * 100)
 
 /** Minutes with the digits that matter: `7.5 min`. */
 export const minutesText = (seconds: number): string => `${Number((seconds / 60).toPrecision(3))} min`;
+
+/** Hours and minutes: `5 h 04 min`; days beyond two of them. */
+export const hoursText = (seconds: number): string => {
+  const minutes = Math.round(seconds / 60);
+  return minutes >= 2880
+    ? formatDuration(seconds)
+    : `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')} min`;
+};
 
 export const secondsText = (seconds: number): string => `${Math.round(seconds)} s`;
 

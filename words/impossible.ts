@@ -40,6 +40,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'no-group-voltages': () => 'Give one voltage for each group.',
   'no-rested-voltage': () => 'A rested voltage is missing.',
   'no-start-voltage': () => 'Give at least one rested start voltage.',
+  'no-such-resistor': () => 'No resistor has that value: ask for another current or time.',
   'start-near-end': ({ least }) =>
     `Start and end are less than ${percentText(least)} of charge apart; a capacity cannot be told from that.`,
 

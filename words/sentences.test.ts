@@ -138,6 +138,7 @@ const impossible = eachOf<Impossible>({
   'no-rested-voltage': {},
   'no-start-voltage': {},
   'start-near-end': { least: 0.05 },
+  'no-such-resistor': {},
   'mapped-twice': { what: 'day' },
   'not-mapped': { what: 'time' },
   'no-text-table': {},

@@ -44,3 +44,11 @@ test('of a flood a hundred are watched', () => {
     ),
   ).toHaveLength(100);
 });
+
+test('what is on a resistor stays on the watch until somebody ends it, however long that is, also in a flood', () => {
+  const resistor = rest('PR1', { reason: 'resistor', plannedS: 7200 });
+  expect(onWatch([resistor], 0, at(119))).toMatchObject([{ isDue: false }]);
+  expect(onWatch([resistor], 0, at(9000))).toMatchObject([{ code: 'PR1', isDue: true }]);
+  const flood = Array.from({ length: 300 }, (_, i) => rest(`S${i}`));
+  expect(onWatch([...flood, resistor], 0, at(1)).map(({ code }) => code)).toContain('PR1');
+});

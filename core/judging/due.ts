@@ -7,7 +7,7 @@ export interface Rest {
   code: string;
   /** Of a pack its own code. */
   batch: string;
-  reason: 'charge' | 'discharge' | 'hold';
+  reason: 'charge' | 'discharge' | 'hold' | 'resistor';
   beganAt: Date;
   /** Null where the house rules tell how long. */
   plannedS: number | null;
@@ -26,19 +26,23 @@ const keptMs = 2 * 3600_000;
 const most = 100;
 
 /**
- * What rests, and what is over since less than two hours: the first to be due first.
+ * What rests, and what is over since less than two hours; what is on a resistor for as long as it is. The first to be
+ * due first.
  *
  * @param afterDischargeS how long cells rest after a discharge, by the house rules
  */
 export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Date): Watched[] {
+  // What has no shut-off stays until somebody ends it, and is never one too many.
+  const stays = ({ reason }: Rest): boolean => reason === 'resistor';
+  let others = 0;
   return rests
     .map((rest) => {
       const dueAt = new Date(rest.beganAt.getTime() + (rest.plannedS ?? afterDischargeS) * 1000);
       return { ...rest, dueAt, isDue: dueAt <= now };
     })
-    .filter(({ dueAt }) => dueAt.getTime() > now.getTime() - keptMs)
+    .filter((one) => stays(one) || one.dueAt.getTime() > now.getTime() - keptMs)
     .sort((a, b) => a.dueAt.getTime() - b.dueAt.getTime())
-    .slice(0, most);
+    .filter((one) => stays(one) || (others += 1) <= most);
 }
 
 /** Hold tests whose reading is near or overdue: until everyone was read, however late that is. */

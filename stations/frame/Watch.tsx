@@ -14,6 +14,21 @@ import { groupsOf } from './watchGroups';
 
 const foldedKey = 'bold-ember-watch-folded';
 
+/** What stands in place of the countdown once it is over. */
+const dueWords: Record<Slip['reason'], string> = {
+  charge: 'rested',
+  discharge: 'rested',
+  hold: 'due',
+  resistor: 'go there',
+};
+/** What ends it, where that is done on the watch. */
+const endWords: Record<Slip['reason'], string | null> = {
+  charge: 'End the rest',
+  discharge: 'End the rest',
+  hold: null,
+  resistor: 'It is off',
+};
+
 const keyOf = ({ entry, code }: Slip): string => entry ?? code;
 
 /** The workshop's clock, second by second; null until the page is in a browser. */
@@ -72,7 +87,7 @@ export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }
         >
           {ready.length > 0 && (
             <span className={unseen > 0 ? 'hot' : ''}>
-              ◆ {ready.length} {ready.some(({ reason }) => reason === 'hold') ? 'due' : 'rested'},{' '}
+              ◆ {ready.length} {ready.some(({ reason }) => dueWords[reason] !== 'rested') ? 'due' : 'rested'},{' '}
             </span>
           )}
           {resting.length - ready.length} resting {folded ? '▸' : '▾'}
@@ -91,7 +106,7 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
   const due = now !== null && first.dueAtMs <= now;
   const left = (slip: Slip): string => {
     if (now === null) return '–:––:––';
-    if (slip.dueAtMs <= now) return slip.reason === 'hold' ? 'due' : 'rested';
+    if (slip.dueAtMs <= now) return dueWords[slip.reason];
     return formatDuration((slip.dueAtMs - now) / 1000);
   };
   return (
@@ -118,14 +133,14 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
         </p>
       )}
       {first.entry !== null && (
-        <RestActs entry={first.entry} isNews={due && !first.seen} ends={first.reason !== 'hold'} />
+        <RestActs entry={first.entry} isNews={due && !first.seen} ends={endWords[first.reason]} />
       )}
     </div>
   );
 }
 
 /** Seeing that a rest is over, and ending it, are two acts; neither changes what was read. */
-function RestActs({ entry, isNews, ends }: { entry: string; isNews: boolean; ends: boolean }) {
+function RestActs({ entry, isNews, ends }: { entry: string; isNews: boolean; ends: string | null }) {
   const [pending, start] = useTransition();
   const [said, setSaid] = useState('');
   const act = (does: (entry: string) => Promise<Answer>) =>
@@ -146,14 +161,14 @@ function RestActs({ entry, isNews, ends }: { entry: string; isNews: boolean; end
             Seen
           </button>
         )}
-        {ends && (
+        {ends !== null && (
           <button
             type="button"
             className={`btn ${isNews ? 'btn-quiet' : 'btn-plain'} btn-sm flex-fill`}
             disabled={pending}
             onClick={() => act(endRestAction)}
           >
-            End the rest
+            {ends}
           </button>
         )}
       </div>

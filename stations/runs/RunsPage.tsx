@@ -105,7 +105,8 @@ export async function RunsPage({ page, subject }: { page: number; subject: strin
           </section>
           <p className="soft mb-0">
             A resistor has no shut-off: someone must be there when the cell, or the first group of a pack, reaches its
-            floor. Never leave a discharge unattended.
+            floor. <Link href={`/runs/resistor?subject=${subject}`}>Which resistor, how hot, when to be there</Link>.
+            Never leave a discharge unattended.
           </p>
         </div>
       </div>

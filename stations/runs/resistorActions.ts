@@ -1,0 +1,38 @@
+'use server';
+
+import { cellOfCode } from '@/core/judging/shelf';
+import { isPack } from '@/core/judging/subject';
+import { inTransaction } from '@/records/database';
+import { beginResistor } from '@/records/periods';
+import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
+import { now } from '@/workshop/clock';
+import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { revalidatePath } from 'next/cache';
+import { redirect } from 'next/navigation';
+import { z } from 'zod';
+
+const begun = z.object({
+  alarmS: z.coerce
+    .number('Choose a resistor first.')
+    .min(60, 'It would be empty within a minute: take a larger resistor.')
+    .max(60 * 86_400, 'Longer than two months: take a smaller resistor.'),
+});
+
+/** The resistor is on: from now on the watch calls in time. */
+export async function beginResistorAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { alarmS } = begun.parse(fieldsOf(form));
+    const workshop = await withCellsOf(await judgedWorkshop(), { code });
+    const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+    if (!subject) return refuse('There is no such cell or pack.');
+    if (subject.intake.class === 'out') return refuse(`${code} is out: it is not used any more.`);
+    const welded = isPack(subject) ? [] : subject.weldedTo.flatMap((of) => cellOfCode(workshop, of)?.id ?? []);
+    await inTransaction((db) =>
+      beginResistor(db, { subjectIds: [subject.id, ...welded], beganAt: now(), plannedS: alarmS }),
+    );
+    return done(undefined);
+  });
+  if (!answer.ok) return answer;
+  revalidatePath('/', 'layout');
+  redirect(`/runs?subject=${code}`);
+}
