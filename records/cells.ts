@@ -59,6 +59,12 @@ export async function cellFacts(
        from read join partial_charge on partial_charge.entry_id = read.id join entry on entry.id = read.id
        cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
        order by subject_id, read.taken_at desc, read.id desc),
+     noted as (
+       select distinct on (subject_id) subject_id, jsonb_build_object('takenAt', taken_at,
+           'capacityAh', capacity_ah / together, 'step', step / together) as told
+       from read join capacity_noted on capacity_noted.entry_id = read.id
+       cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
+       order by subject_id, taken_at desc, read.id desc),
      inspected as (
        select subject_id, array_agg(distinct finding) filter (where finding is not null) as findings
        from read join inspection on inspection.entry_id = read.id left join lateral unnest(findings) finding on true
@@ -90,7 +96,7 @@ export async function cellFacts(
        volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
        weight.mass_kg as "massKg", weight.step as "massStepKg",
        case when inspected.subject_id is not null then coalesce(inspected.findings, '{}') end as findings,
-       part.told as partial, judged.id as "runId", judged.ended_at as "runEndedAt",
+       part.told as partial, noted.told as noted, judged.id as "runId", judged.ended_at as "runEndedAt",
        judged.capacity_ah as "capacityAh", judged.capacity_u as "capacityU",
        judged.reached as "reachedCutoff", judged.energy_wh as "energyWh", judged.mean_v as "meanVoltageV",
        build_cell.build_id as "buildId",
@@ -105,6 +111,7 @@ export async function cellFacts(
      left join inspected on inspected.subject_id = subject.id
      left join judged on judged.subject_id = subject.id
      left join part on part.subject_id = subject.id
+     left join noted on noted.subject_id = subject.id
      left join build_cell on build_cell.cell_id = subject.id and not build_cell.released
      left join subject pack on pack.build_id = build_cell.build_id
      where ${some('subject.id')}
@@ -142,6 +149,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     buildId,
     pack,
     partial,
+    noted,
   } = row;
   const {
     voltageV,
@@ -193,6 +201,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     holds,
     // A moment within JSON comes as text.
     partial: partial && { ...partial, takenAt: new Date(partial.takenAt) },
+    noted: noted && { ...noted, takenAt: new Date(noted.takenAt) },
     run:
       runId === null ||
       runEndedAt === null ||

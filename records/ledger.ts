@@ -17,6 +17,7 @@ const tables: Record<BodyKind, string> = {
   weld: 'weld',
   'as-new': 'as_new',
   cycles: 'cycles',
+  'capacity-noted': 'capacity_noted',
   'partial-charge': 'partial_charge',
   'run-time': 'run_time',
   twins: 'twins',

@@ -169,6 +169,9 @@ export async function packFacts(
          (select jsonb_build_object('at', taken_at, 'count', count)
             from read join cycles on entry_id = read.id
             where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "cyclesNoted",
+         (select jsonb_build_object('takenAt', taken_at, 'capacityAh', capacity_ah, 'step', step)
+            from read join capacity_noted on capacity_noted.entry_id = read.id
+            where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as noted,
          (select jsonb_build_object('entry', uid, 'takenAt', read.taken_at, 'startVoltagesV', start_voltages_v,
               'step', step, 'chargeAh', charge_ah, 'chargeLimit', charge_limit, 'endVoltageV', end_voltage_v,
               'instrumentId', instrument_id, 'channel', channel)
@@ -210,6 +213,7 @@ export async function packFacts(
     resistances: resistances.get(pack.id) ?? [],
     holds: holds.get(pack.id) ?? [],
     run: runs.get(pack.id) ?? null,
+    noted: pack.noted && { ...pack.noted, takenAt: new Date(pack.noted.takenAt) },
     partial: pack.partial && { ...pack.partial, takenAt: new Date(pack.partial.takenAt) },
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },

@@ -20,6 +20,7 @@ export const bodyName: Record<BodyKind, string> = {
   'as-new': 'as new',
   cycles: 'cycles',
   'run-time': 'run time',
+  'capacity-noted': 'capacity',
   'partial-charge': 'charge in part',
   twins: 'twins',
   note: 'note',
@@ -70,6 +71,7 @@ const texts: Texts = {
     `${formatFigure(chargeAh, display.capacity)} charged from ` +
     `${startVoltagesV.map((value) => volt(value, step).replace(/ V$/, '')).join(' · ')} V to ` +
     (endVoltageV === null ? 'full' : volt(endVoltageV, step)),
+  'capacity-noted': ({ capacityAh, step }) => `capacity ${formatRead(capacityAh, step, display.capacity)} as noted`,
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
   twins: () => 'twins, bought and used together',
   note: ({ text }) => text,

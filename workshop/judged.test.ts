@@ -81,6 +81,7 @@ const facts: CellFacts = {
   resistances: [load],
   holds: [],
   partial: null,
+  noted: null,
   run: {
     id: 3,
     endedAt: new Date(0),

@@ -56,12 +56,12 @@ const coursePoints = 24;
 const furthest = 1.5;
 const leastBeyond = 0.5;
 
-/** The runs that were taken at the rate most of them share; of unknown rates all. */
+/** The runs that were taken at the rate most of them share; where no rate is known all. */
 export function atOneRate(runs: readonly AgedRun[]): AgedRun[] {
   const alike = (rateC: number): AgedRun[] =>
     runs.filter((one) => one.rateC !== undefined && Math.abs(one.rateC / rateC - 1) <= sameRate);
   const crowds = runs.flatMap(({ rateC }) => (rateC === undefined ? [] : [alike(rateC)]));
-  if (crowds.length < runs.length) return [...runs];
+  if (crowds.length === 0) return [...runs];
   return crowds.reduce((most, crowd) => (crowd.length > most.length ? crowd : most), []);
 }
 

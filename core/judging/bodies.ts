@@ -64,6 +64,8 @@ export type Body =
       chargeLimit: number | null;
       endVoltageV: number | null;
     }
+  /** A capacity as somebody noted it, without a log. */
+  | { kind: 'capacity-noted'; capacityAh: number; step: number }
   /** For how long a pack served in its usual use. */
   | { kind: 'run-time'; durationS: number }
   /** The packs of the entry are alike: bought and used together. */

@@ -43,6 +43,8 @@ export interface CellFacts {
   holds: HoldFacts[];
   /** Its newest standing charge in part. */
   partial: PartialCharged | null;
+  /** The newest capacity that somebody noted without a log. */
+  noted: CapacityNoted | null;
   run: {
     id: number;
     endedAt: Date;
@@ -187,11 +189,20 @@ export interface PackFacts extends Pack {
   holds: HoldFacts[];
   /** Its newest standing charge in part. */
   partial: PartialCharged | null;
+  /** The newest capacity that somebody noted without a log. */
+  noted: CapacityNoted | null;
   /** The newest standing discharge that ended at the cut-off, else the newest; null without any. */
   run: PackRun | null;
   /** Its newest standing round of voltages, and the newest at rest. */
   latest: PackRound | null;
   rested: PackRound | null;
+}
+
+/** A capacity as somebody noted it; of welded cells the share of one. */
+export interface CapacityNoted {
+  takenAt: Date;
+  capacityAh: number;
+  step: number;
 }
 
 /** A charge from rested voltages to full, or to a rested voltage; of welded cells the share of one. */

@@ -71,7 +71,7 @@ export function judgeCell(
   }));
   const { resistance, leftOut } = tenSecondOf(judged, equipment);
   const judgedPartial = partial && judgePartial(partial, facts, equipment);
-  const known = capacityOf(facts.run, judgedPartial);
+  const known = capacityOf(facts.run, judgedPartial, facts.noted);
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
   const held = heldOf(holds, facts.id, rules, equipment.instruments);
   const safety: SafetyReason[] = [

@@ -64,6 +64,7 @@ const pack: PackFacts = {
   resistances: [],
   holds: [],
   partial: null,
+  noted: null,
 };
 const judged = (resistances: StoredResistance[], change: Partial<PackFacts> = {}) =>
   judgePack({ ...pack, ...change, resistances }, rules, equipment);

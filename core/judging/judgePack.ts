@@ -238,7 +238,7 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
   const held = heldOf(holds, pack.id, rules, book);
   const leaking = held?.verdict === 'leaks' ? held.position : null;
   const partial = pack.partial && judgePartial(pack.partial, pack, equipment);
-  const known = capacityOf(pack.run, partial);
+  const known = capacityOf(pack.run, partial, pack.noted);
   const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, rules);
   return {
     ...pack,

@@ -3,7 +3,7 @@ import { ImpossibleInput } from '../impossibleInput';
 import { type Quantity, quadrature, rectangular } from '../quantity/quantity';
 import type { CurveOf } from './curveBook';
 import { correctedVoltage } from './correctedVoltage';
-import type { PartialCharged } from './facts';
+import type { CapacityNoted, PartialCharged } from './facts';
 import type { Equipment } from './equipment';
 
 /** What a charge in part tells. Plain data: it goes to the browser. */
@@ -21,7 +21,7 @@ export interface KnownCapacity {
   capacityIsAtLeast: boolean;
   capacityBy: CapacityBy | null;
 }
-export type CapacityBy = 'discharge' | 'partial';
+export type CapacityBy = 'discharge' | 'partial' | 'noted';
 
 /** At rest a voltage still moves by so much. */
 const settlingU = 0.002;
@@ -63,17 +63,30 @@ function unlessImpossible(charge: PartialCharge): PartialCapacity | null {
   }
 }
 
-/** The newest that tells a capacity counts, a discharge that reached the cut-off or a charge in part. */
+/** What a noted capacity is right to, where nobody knows with what it was measured: a share, a limit. From memory. */
+const notedLimit = 0.05;
+
+/**
+ * The newest that tells a capacity counts: a discharge down to the cut-off, a charge in part, or what somebody noted. A
+ * discharge that ended early is a lower bound, and counts where there is nothing else.
+ */
 export function capacityOf(
   run: { endedAt: Date; capacityAh: number; capacityU: number; reachedCutoff: boolean | null } | null,
   partial: JudgedPartial | null,
+  noted: CapacityNoted | null,
 ): KnownCapacity {
   const isAtLeast = run?.reachedCutoff === false;
-  if (partial && (!run || isAtLeast || partial.takenAt > run.endedAt))
-    return { capacity: partial.capacityAh, capacityIsAtLeast: false, capacityBy: 'partial' };
-  return {
-    capacity: run && { value: run.capacityAh, u: run.capacityU },
-    capacityIsAtLeast: isAtLeast,
-    capacityBy: run && 'discharge',
-  };
+  const discharged = run && { value: run.capacityAh, u: run.capacityU };
+  const known: { by: CapacityBy; at: Date; capacity: Quantity }[] = [];
+  if (run && discharged && !isAtLeast) known.push({ by: 'discharge', at: run.endedAt, capacity: discharged });
+  if (partial) known.push({ by: 'partial', at: partial.takenAt, capacity: partial.capacityAh });
+  if (noted) known.push({ by: 'noted', at: noted.takenAt, capacity: notedCapacity(noted) });
+  const [newest] = known.sort((one, other) => other.at.getTime() - one.at.getTime());
+  if (newest) return { capacity: newest.capacity, capacityIsAtLeast: false, capacityBy: newest.by };
+  return { capacity: discharged, capacityIsAtLeast: isAtLeast, capacityBy: run && 'discharge' };
 }
+
+export const notedCapacity = ({ capacityAh, step }: CapacityNoted): Quantity => ({
+  value: capacityAh,
+  u: quadrature(rectangular(step), (notedLimit * capacityAh) / Math.sqrt(3)),
+});

@@ -80,6 +80,9 @@ export async function IntakePage({ page }: { page: number }) {
         <section className="sheet lead-ink">
           <h2>A new batch</h2>
           <NewBatchForm models={models} />
+          <p className="soft mt-3 mb-0">
+            Kept in a spreadsheet so far? <Link href="/intake/notebook">Bring your notebook</Link>.
+          </p>
         </section>
       </div>
       <GoBar placeholder="S1-014 opens a cell" />

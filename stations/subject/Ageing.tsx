@@ -3,6 +3,7 @@ import type { AgedRun, Crossing, Trend } from '@/core/capacity/ageing';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { type Ageing as Aged, type AsNew, judgeAgeing, judgeRunTimes, type RunTimes } from '@/core/judging/judgeAgeing';
+import { notedCapacity } from '@/core/judging/judgePartial';
 import type { Body } from '@/core/judging/bodies';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { cyclesAt } from '@/core/packs/cycles';
@@ -37,7 +38,10 @@ interface AgeingProps {
 /** How a cell or pack ages: its capacity and run times over its years, where that leads, what a cycle costs. */
 export async function Ageing({ subject, filed, resistances, rules }: AgeingProps) {
   const cutoffV = lowestVoltageV(subject.chemistry, rules);
-  const discharged = await dischargesOf(database(), subject.id, cutoffV, dischargeArithmetic);
+  const logged = await dischargesOf(database(), subject.id, cutoffV, dischargeArithmetic);
+  const discharged = [...logged, ...notedOf(filed)].sort(
+    (one, other) => one.endedAt.getTime() - other.endedAt.getTime(),
+  );
   const served = toldOf(filed, 'run-time').map(({ at, body }) => ({ at, durationS: body.durationS }));
   if (discharged.length < 2 && served.length < 2) return null;
   const asNew = isPack(subject) ? subject.asNew : null;
@@ -48,9 +52,9 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
   const runTimes = judgeRunTimes(served, aged?.overTime ?? null);
   const against = aged?.asNew.capacityAh ?? subject.ratedCapacityAh;
   const marks: AgeingMark[] = [
-    ...discharged.map(({ runId, endedAt, capacityAh, u }) => ({
+    ...discharged.map(({ endedAt, capacityAh, u }, i) => ({
       kind: 'capacity' as const,
-      key: `run ${runId}`,
+      key: `capacity ${i}`,
       at: endedAt.getTime(),
       share: capacityAh / against,
       u: u / against,
@@ -107,8 +111,17 @@ function asNewOf(subject: JudgedSubject): AsNew {
     : { capacityAh: measured, is: 'measured' };
 }
 
+/** A capacity as it was measured; what somebody noted has no rate. */
+type Measured = Omit<Discharged, 'runId' | 'meanCurrentA'> & { meanCurrentA: number | null };
+
+const notedOf = (filed: readonly Filed[]): Measured[] =>
+  toldOf(filed, 'capacity-noted').map(({ at, body }) => {
+    const { value, u } = notedCapacity({ takenAt: at, ...body });
+    return { endedAt: at, capacityAh: value, u, meanCurrentA: null };
+  });
+
 /** Each discharge with its rate, and the cycles it had by then, where counts of them were noted. */
-function runsOf(subject: JudgedSubject, discharged: readonly Discharged[], filed: readonly Filed[]): AgedRun[] {
+function runsOf(subject: JudgedSubject, discharged: readonly Measured[], filed: readonly Filed[]): AgedRun[] {
   const newOn = isPack(subject) ? subject.asNew?.at : undefined;
   const noted = toldOf(filed, 'cycles').map(({ at, body: { count } }) => ({ at, count }));
   const counts = newOn && noted.length > 0 ? [{ at: newOn, count: 0 }, ...noted] : noted;
@@ -118,7 +131,7 @@ function runsOf(subject: JudgedSubject, discharged: readonly Discharged[], filed
     cycle: (noted.length > 0 ? cyclesAt(counts, chargeEnds, endedAt) : null) ?? undefined,
     capacityAh,
     u,
-    rateC: meanCurrentA / subject.ratedCapacityAh,
+    rateC: meanCurrentA === null ? undefined : meanCurrentA / subject.ratedCapacityAh,
   }));
 }
 

@@ -1,0 +1,7 @@
+import { NotebookPage } from '@/stations/intake/NotebookPage';
+
+export const metadata = { title: 'Bring your notebook' };
+
+export default function Page() {
+  return <NotebookPage />;
+}
