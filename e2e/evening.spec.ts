@@ -215,7 +215,7 @@ test('a round with a slip noticed three cells later, a reload, and a second pers
     await page.keyboard.type('21.');
     await page.reload();
     await expect(line(page)).toHaveValue('21.');
-    await page.keyboard.press('Alt+5');
+    await page.keyboard.press('Alt+6');
     await expect(page).toHaveURL(/\/shelf/);
     await page.goBack();
     await expect(line(page)).toHaveValue('21.');

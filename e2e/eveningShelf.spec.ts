@@ -118,7 +118,7 @@ test.describe('on a phone, by touch', () => {
       await page.goto(screen);
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
       const targets = page.locator('.bench-line a:visible, .bench-line button:visible');
-      expect(await targets.count()).toBe(9);
+      expect(await targets.count()).toBe(10);
       for (const box of await targets.evaluateAll((all) =>
         all
           .map((one) => one.getBoundingClientRect())

@@ -1,7 +1,12 @@
 import { writeFile } from 'node:fs/promises';
-import { isAbsolute, resolve } from 'node:path';
+import { createWriteStream } from 'node:fs';
+import { basename, isAbsolute, resolve } from 'node:path';
+import { finished } from 'node:stream/promises';
+import { Pool } from 'pg';
 import { BackupRefused, inWords } from './archive';
 import { backUp, backUpInto } from './backup';
+import { type PackageDescription, writePackage } from './dataPackage';
+import { readPackage } from './dataPackageIn';
 import { migrate } from './migrate';
 import { forgetRestores, restore, undoRestore } from './restore';
 import { schemaText } from './schemaText';
@@ -47,10 +52,34 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
       'bin/db restore --undo brings it back, bin/db restore --forget lets it go.',
     ].join('\n');
   }
+  if (what === 'export' && given[0]) {
+    const file = pathOf(given[0]);
+    const { resources } = await withPool(url, (pool) => exportTo(pool, file));
+    const rows = new Map(resources.map(({ path, rows: count }) => [basename(path, '.csv'), count ?? 0]));
+    return `Written ${inWords(rows)} to ${file}, a Data Package; the passphrase and keys are not in it.`;
+  }
+  if (what === 'import' && given[0]) {
+    const rows = await withPool(url, (pool) => readPackage(pool, pathOf(given[0] as string)));
+    return `Read ${inWords(rows)} into this workshop.`;
+  }
   if (what === 'schema') return writeSchema('docs/schema.md');
   throw new BackupRefused(
-    'bin/db backup FILE | backup --keep 14 DIR | restore FILE | restore --undo | restore --forget',
+    'bin/db backup FILE | backup --keep 14 DIR | restore FILE | restore --undo | restore --forget | ' +
+      'export FILE.zip | import FILE.zip',
   );
+}
+
+async function withPool<T>(url: string, work: (pool: Pool) => Promise<T>): Promise<T> {
+  const pool = new Pool({ connectionString: url, max: 2 });
+  return work(pool).finally(() => pool.end());
+}
+
+async function exportTo(pool: Pool, file: string): Promise<PackageDescription> {
+  const out = createWriteStream(file, { mode: 0o600 });
+  const description = await writePackage(pool, out);
+  out.end();
+  await finished(out);
+  return description;
 }
 
 /** Writes down the tables that the migrations make, from a database of their own. */

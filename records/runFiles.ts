@@ -1,4 +1,3 @@
-import { createReadStream } from 'node:fs';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { createGunzip } from 'node:zlib';
@@ -9,29 +8,50 @@ import type { Queryable } from './database';
 
 const portionBytes = 1 << 18;
 
+/** The same bytes in portions of one size, the last of what is left. */
+async function* portioned(bytes: Readable): AsyncGenerator<Buffer> {
+  let left = Buffer.alloc(0);
+  for await (const part of bytes) {
+    left = Buffer.concat([left, part as Buffer]);
+    for (; left.length >= portionBytes; left = left.subarray(portionBytes)) yield left.subarray(0, portionBytes);
+  }
+  if (left.length > 0) yield left;
+}
+
 /** Rows of run_id, seq and packed in the binary form of COPY. */
-async function* rowsOf(runId: number, file: string): AsyncGenerator<Buffer> {
+async function* rowsOf(runId: number, gzipped: Readable): AsyncGenerator<Buffer> {
   yield copySignature;
   let seq = 0;
-  for await (const packed of createReadStream(file, { highWaterMark: portionBytes })) {
+  for await (const packed of portioned(gzipped)) {
     const head = Buffer.alloc(2 + 8 + 8 + 4);
     let at = head.writeInt16BE(3);
-    for (const value of [4, runId, 4, seq++, (packed as Buffer).length]) at = head.writeInt32BE(value, at);
+    for (const value of [4, runId, 4, seq++, packed.length]) at = head.writeInt32BE(value, at);
     yield head;
-    yield packed as Buffer;
+    yield packed;
   }
   yield copyEnd;
 }
 
 /** Keeps the gzipped file that a run came from. Its run must be there already. */
-export async function keepRunFile(connection: PoolClient, runId: number, gzipped: string): Promise<void> {
+export async function keepRunFile(connection: PoolClient, runId: number, gzipped: Readable): Promise<void> {
   await pipeline(
     Readable.from(rowsOf(runId, gzipped), { objectMode: false }),
     connection.query(copyFrom('copy run_file (run_id, seq, packed) from stdin (format binary)')),
   );
 }
 
-async function* portionsOf(db: Queryable, runId: number): AsyncGenerator<Buffer> {
+/** The runs whose file is kept. */
+export async function filesOfRuns(db: Queryable): Promise<{ runId: number; fileName: string }[]> {
+  const { rows } = await db.query<{ runId: number; fileName: string }>(
+    `select id as "runId", file_name as "fileName" from run
+     where exists (select from run_file where run_id = run.id)
+     order by id`,
+  );
+  return rows;
+}
+
+/** The file of a run, gzipped as it is kept. */
+export async function* packedFile(db: Queryable, runId: number): AsyncGenerator<Buffer> {
   for (let seq = 0; ; seq++) {
     const { rows } = await db.query<{ packed: Buffer }>('select packed from run_file where run_id = $1 and seq = $2', [
       runId,
@@ -49,7 +69,7 @@ export async function runFile(db: Queryable, runId: number): Promise<Readable | 
     [runId],
   );
   if (!rows[0]?.isKept) return null;
-  const portions = Readable.from(portionsOf(db, runId), { objectMode: false });
+  const portions = Readable.from(packedFile(db, runId), { objectMode: false });
   const unpacked = createGunzip();
   portions.on('error', (error) => unpacked.destroy(error));
   unpacked.on('close', () => portions.destroy());

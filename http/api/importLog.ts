@@ -108,7 +108,7 @@ export async function importLog(
         endedAt: ended,
       });
       await store(connection, runId, layout);
-      await keepRunFile(connection, runId, packed);
+      await keepRunFile(connection, runId, createReadStream(packed));
       if (keepAs !== null && mapping)
         await keepMapping(connection, { name: keepAs, shape: shapeOf(read.head), mapping });
       signal?.throwIfAborted();

@@ -160,6 +160,12 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.subjectsResponse),
       },
     },
+    '/api/v1/export': {
+      get: {
+        summary: 'The whole workshop as a Data Package: CSV with its schema, and the files as they arrived',
+        responses: { '200': { description: 'A zip archive', content: { 'application/zip': {} } } },
+      },
+    },
     '/api/v1/holds': {
       get: {
         summary: 'Hold tests with what they say of each cell and pack',

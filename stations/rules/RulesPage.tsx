@@ -15,6 +15,11 @@ export async function RulesPage() {
           {rules.version > 0 && `, version ${rules.version}`}. Readings are facts; changing a rule judges every cell and
           pack anew.
         </span>
+        <span className="end">
+          <a href="/api/v1/export" download>
+            Export everything
+          </a>
+        </span>
       </div>
       <RulesForm
         key={rules.version}

@@ -1,0 +1,162 @@
+import { createReadStream, createWriteStream } from 'node:fs';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { finished } from 'node:stream/promises';
+import { unzipSync, zipSync } from 'fflate';
+import Papa from 'papaparse';
+import type { Pool } from 'pg';
+import { addBatch, modelNamed } from './batches';
+import { type PackageDescription, writePackage } from './dataPackage';
+import { readPackage } from './dataPackageIn';
+import { fileEntry } from './ledger';
+import { migrate } from './migrate';
+import { packedFile } from './runFiles';
+import { keepRunFile } from './runFiles';
+import { addRunOf } from './runs';
+import { scratchDatabase, scratchModel, scratchPack } from './scratchDatabase';
+import { gzipSync } from 'node:zlib';
+
+let folder: string;
+let filled: Awaited<ReturnType<typeof scratchDatabase>>;
+let empty: Awaited<ReturnType<typeof scratchDatabase>>;
+const oddText = 'a "quoted", note\nwith two lines; and <b>marks</b>';
+const arrived = gzipSync(Buffer.from('Time (s),Voltage (V)\n0,4.1\n10,4.05\n'));
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'package-'));
+  [filled, empty] = [await scratchDatabase(), await scratchDatabase()];
+  await migrate(filled.pool);
+  await fill(filled.pool);
+});
+
+afterAll(async () => {
+  await rm(folder, { recursive: true });
+  await filled.drop();
+  await empty.drop();
+});
+
+async function fill(pool: Pool): Promise<void> {
+  const model = await scratchModel(pool);
+  await modelNamed(pool, { ...model, maker: 'Ø, "M"', name: '', chemistry: 'nimh' }).catch(() => undefined);
+  await addBatch(pool, { code: 'T1', origin: oddText, modelId: model.id, count: 3, bondedPlaces: [[1, 2]] });
+  const packId = await scratchPack(pool, 'PT1');
+  const connection = await pool.connect();
+  try {
+    await connection.query('begin');
+    await fileEntry(connection, {
+      entry: '5a1c2f3e-0b1a-4c9d-8e7f-6a5b4c3d2e1f',
+      subjectIds: [packId],
+      state: 'rest',
+      takenAt: new Date('2026-03-29T01:30:00.123Z'),
+      bodies: [3.712, 1e-7, 3.7000000000000006].map((voltageV, i) => ({
+        kind: 'voltage' as const,
+        position: i + 1,
+        voltageV,
+        step: 0.001,
+      })),
+    });
+    await fileEntry(connection, {
+      entry: '6a1c2f3e-0b1a-4c9d-8e7f-6a5b4c3d2e1f',
+      subjectIds: [packId],
+      bodies: [
+        { kind: 'inspection', findings: ['swollen', 'lead'] },
+        { kind: 'note', text: oddText },
+      ],
+    });
+    const samples = [0, 10, 20].map((timeS) => ({
+      timeS,
+      voltageV: 4.1 - timeS / 300,
+      currentA: null,
+      temperatureC: 21,
+    }));
+    const { id } = await addRunOf(
+      connection,
+      { subjectIds: [packId], fileName: 'a "log".csv', contentSha256: Buffer.alloc(32, 7), endedAt: new Date() },
+      { load: { kind: 'current', currentA: 1 } },
+      samples,
+    );
+    const file = join(folder, 'arrived.gz');
+    await writeFile(file, arrived);
+    await keepRunFile(connection, id, createReadStream(file));
+    await connection.query('commit');
+  } finally {
+    connection.release();
+  }
+}
+
+async function packed(pool: Pool, name: string): Promise<{ file: string; description: PackageDescription }> {
+  const file = join(folder, name);
+  const out = createWriteStream(file);
+  const description = await writePackage(pool, out);
+  await finished(out).catch(() => undefined);
+  return { file, description };
+}
+
+const isAbout = ({ path }: { path: string }) => path.startsWith('data/') || path.startsWith('files/');
+
+test('a package reads back into an empty workshop without loss, files as they arrived included', async () => {
+  const { file, description } = await packed(filled.pool, 'one.zip');
+  const rows = await readPackage(empty.pool, file);
+  expect(rows.get('voltage')).toBe(3);
+  const again = await packed(empty.pool, 'two.zip');
+  // Every table and every file, byte for byte.
+  const hashes = (of: PackageDescription) => of.resources.filter(isAbout).map(({ path, hash }) => [path, hash]);
+  expect(hashes(again.description)).toEqual(hashes(description));
+  const { rows: runs } = await empty.pool.query<{ id: number }>('select id from run');
+  const parts: Buffer[] = [];
+  for await (const part of packedFile(empty.pool, runs[0]?.id ?? 0)) parts.push(part);
+  expect(Buffer.concat(parts).equals(arrived)).toBe(true);
+  // What is filed next is counted on behind what came.
+  const model = await scratchModel(empty.pool);
+  await addBatch(empty.pool, { code: 'T2', origin: 'after', modelId: model.id, count: 2 });
+});
+
+test('it is read by others: its tables are CSV as RFC 4180 has it, its description says what they hold', async () => {
+  const { file, description } = await packed(filled.pool, 'three.zip');
+  const archive = unzipSync(new Uint8Array(await readFile(file)));
+  expect(JSON.parse(Buffer.from(archive['datapackage.json'] ?? []).toString())).toEqual(description);
+  const noted = Papa.parse<Record<string, string>>(Buffer.from(archive['data/note.csv'] ?? []).toString(), {
+    header: true,
+    skipEmptyLines: true,
+  });
+  expect(noted.errors).toEqual([]);
+  expect(noted.data.map(({ text }) => text)).toEqual([oddText]);
+  const voltage = description.resources.find(({ path }) => path === 'data/voltage.csv');
+  expect(voltage).toMatchObject({
+    rows: 3,
+    schema: { fields: expect.arrayContaining([expect.objectContaining({ name: 'voltage_v', type: 'number' })]) },
+  });
+  // Who may come in is nobody's data.
+  for (const secret of ['passphrase', 'api_key', 'session']) expect(archive).not.toHaveProperty(`data/${secret}.csv`);
+});
+
+test('a workshop that holds something, a package that was changed, cut or is none, are refused; nothing is stored', async () => {
+  const { file } = await packed(filled.pool, 'four.zip');
+  await expect(readPackage(filled.pool, file)).rejects.toThrow('not empty');
+  const archive = unzipSync(new Uint8Array(await readFile(file)));
+  const fresh = await scratchDatabase();
+  try {
+    const stored = async () => (await fresh.pool.query('select from subject')).rowCount;
+    const broken: [string, Uint8Array, string][] = [
+      ['changed.zip', zipSync({ ...archive, 'data/note.csv': Buffer.from('entry_id,text\n2,other\n') }), 'was changed'],
+      ['none.zip', zipSync({ 'a.txt': Buffer.from('no') }), 'no package of a workshop'],
+      ['cut.zip', (await readFile(file)).subarray(0, 4000), 'cut short'],
+      [
+        'older.zip',
+        zipSync({ 'datapackage.json': Buffer.from('{"schemaVersion":"0001","resources":[]}') }),
+        'up to date',
+      ],
+    ];
+    for (const [name, bytes, said] of broken) {
+      await writeFile(join(folder, name), bytes);
+      await expect(readPackage(fresh.pool, join(folder, name))).rejects.toThrow(said);
+      expect(await stored()).toBe(0);
+    }
+    // Once it is whole, the same workshop takes it.
+    await readPackage(fresh.pool, file);
+    expect(await stored()).toBe(4);
+  } finally {
+    await fresh.drop();
+  }
+});
