@@ -1,5 +1,5 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { spawn } from 'node:child_process';
+import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -13,6 +13,8 @@ export interface ServedWorkshop {
   /** Takes the database away from the server, or gives it back. */
   cut(): void;
   mend(): void;
+  /** Serves on, so many seconds later than it is. */
+  later(aheadS: number): Promise<void>;
 }
 
 interface Options {
@@ -44,23 +46,37 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
         DATABASE_URL: databaseUrl.href,
         BOLD_EMBER_PASSPHRASE: passphrase,
       };
-      const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], { env, stdio: 'pipe' });
       const log: string[] = [];
-      server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
-      server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
-      await expect
-        .poll(
-          () =>
-            fetch(`${url}/api/v1/health`).then(
-              (answer) => answer.status,
-              () => 0,
-            ),
-          { timeout: 30_000, message: log.join('') },
-        )
-        .toBe(passphrase ? 401 : 200);
-      await serve({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend });
-      server.kill();
-      await once(server, 'exit');
+      const start = async (aheadS: number): Promise<ChildProcess> => {
+        const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], {
+          env: { ...env, BOLD_EMBER_CLOCK_AHEAD_S: String(aheadS) },
+          stdio: 'pipe',
+        });
+        server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
+        server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
+        await expect
+          .poll(
+            () =>
+              fetch(`${url}/api/v1/health`).then(
+                (answer) => answer.status,
+                () => 0,
+              ),
+            { timeout: 30_000, message: log.join('') },
+          )
+          .toBe(passphrase ? 401 : 200);
+        return server;
+      };
+      let server = await start(0);
+      const stop = async () => {
+        server.kill();
+        await once(server, 'exit');
+      };
+      const later = async (aheadS: number) => {
+        await stop();
+        server = await start(aheadS);
+      };
+      await serve({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend, later });
+      await stop();
       wire.close();
       await scratch.drop();
     },

@@ -76,6 +76,7 @@ async function withPool<T>(url: string, work: (pool: Pool) => Promise<T>): Promi
 
 async function exportTo(pool: Pool, file: string): Promise<PackageDescription> {
   const out = createWriteStream(file, { mode: 0o600 });
+  await migrate(pool);
   const description = await writePackage(pool, out);
   out.end();
   await finished(out);

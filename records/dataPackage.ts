@@ -5,7 +5,6 @@ import type { Pool, PoolClient } from 'pg';
 import { to as copyTo } from 'pg-copy-streams';
 import { ZipFile } from 'yazl';
 import type { Queryable } from './database';
-import { migrationNames } from './migrate';
 import { type PackageTable, packageTables, schemaType, written } from './packageTables';
 import { filesOfRuns, packedFile } from './runFiles';
 
@@ -104,7 +103,7 @@ export async function writePackage(pool: Pool, out: Writable): Promise<PackageDe
         open: () => Readable.from(packedFile(connection, runId), { objectMode: false }),
         isPacked: true,
       });
-    return await zipInto(out, files, describe);
+    return await zipInto(out, files, (resources) => describe(connection, resources));
   } finally {
     await connection.query('rollback');
     connection.release();
@@ -143,11 +142,14 @@ async function countOf(db: Queryable, table: string): Promise<number> {
   return Number(rows[0]?.count);
 }
 
-const describe = async (resources: PackageResource[]): Promise<PackageDescription> => ({
-  profile: 'data-package',
-  name: 'workshop',
-  title: 'A workshop: every cell, pack, reading, log and rule',
-  created: new Date().toISOString(),
-  schemaVersion: (await migrationNames()).at(-1) ?? '',
-  resources,
-});
+async function describe(db: Queryable, resources: PackageResource[]): Promise<PackageDescription> {
+  const { rows } = await db.query<{ name: string }>('select name from migration order by name desc limit 1');
+  return {
+    profile: 'data-package',
+    name: 'workshop',
+    title: 'A workshop: every cell, pack, reading, log and rule',
+    created: new Date().toISOString(),
+    schemaVersion: rows[0]?.name ?? '',
+    resources,
+  };
+}

@@ -136,6 +136,8 @@ const Plans = ({ plans, chosen, choose }: PlansProps) => (
 /** The plans for what is wanted, or why there are none. */
 function plansFor(of: ToDischarge, want: Want, figure: number): ResistorPlan[] | { why: string } {
   if (!Number.isFinite(figure)) return { why: 'That is no figure.' };
+  if (figure <= 0)
+    return { why: want === 'ohm' ? '0 Ω is a short circuit: never.' : 'Expected a figure above nought.' };
   try {
     if (want === 'ohm') return [resistorPlan(of, figure)];
     return resistorsFor(of, want === 'hours' ? { hours: figure } : { currentA: figure });

@@ -1,0 +1,144 @@
+import { createWriteStream } from 'node:fs';
+import { finished } from 'node:stream/promises';
+import { migrate } from '../records/migrate';
+import { writePackage } from '../records/dataPackage';
+import { readPackage } from '../records/dataPackageIn';
+import { scratchDatabase } from '../records/scratchDatabase';
+import { axeViolations, expect, said, test, type } from './workshop';
+
+test.use({ demo: true, apart: 'capacity' });
+
+const dayS = 86_400;
+
+test.describe.serial('what a cell or pack can still do, and for how long', () => {
+  test('a pouch pack is charged in part: what to set, its rested groups, the charge put in', async ({ page }) => {
+    await page.goto('/clinic/PK4');
+    await page.getByRole('link', { name: 'Alt Q a charge in part' }).click();
+    await expect(page.getByText('2.3 A or less', { exact: false })).toBeVisible();
+    await page.getByLabel('Its 4 groups, V').fill('3.729 3.731 3.66 3.73');
+    await expect(page.getByText('start voltages are 71 mV apart', { exact: false })).toBeVisible();
+    await page.getByLabel('Charge put in, Ah').fill('1372');
+    await page.getByLabel('Right to, %').fill('1');
+    const figure = page.getByRole('region', { name: 'Charged' }).locator('.big');
+    await expect(figure).toContainText('Ah');
+    expect(await axeViolations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'File it' }).click();
+    await expect(page).toHaveURL(/\/clinic\/PK4$/);
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Charged in part on');
+  });
+
+  test('how it ages, and when it leaves service, stands on its page', async ({ page }) => {
+    await page.goto('/clinic/PL1');
+    const ageing = page.getByRole('region', { name: 'How it ages' });
+    await expect(ageing).toContainText('of what it held when new, losing');
+    await expect(ageing).toContainText(/70 % it will cross about \w{3} \d{4}/);
+    await expect(ageing).toContainText('seasons left at the present use');
+    await expect(ageing).toContainText('A cycle has cost');
+    expect(await axeViolations(page)).toEqual([]);
+  });
+
+  test('a hold test begins, is due a week later, and tells who leaks', async ({ page, workshop }) => {
+    await page.goto('/hold');
+    await page.getByLabel('Who is put to rest').fill('Q1-001 Q1-002 Q1-003 Q1-004 Q1-005 PF1');
+    await page.getByRole('button', { name: 'Put to rest' }).click();
+    await expect(page).toHaveURL(/\/hold\/\d+$/);
+    const test = page.url();
+    await expect(page.locator('.code').first()).toHaveText('PF1');
+    await type(page, '4.11 4.12 4.11 4.12 4.11 4.12 4.11');
+    for (const n of [1, 2, 3, 4, 5]) {
+      await expect(page.locator('.code').first()).toHaveText(`Q1-00${n}`);
+      await type(page, `4.15${n}`);
+      await expect(said(page)).toContainText(`Filed Q1-00${n}`);
+    }
+    await expect(page.getByText('Read again on')).toBeVisible();
+
+    await workshop.later(7 * dayS);
+    await page.goto(test);
+    await expect(page.locator('.slip.due', { hasText: 'PF1 and 5 more' })).toContainText('hold test');
+    await type(page, 'Q1-003 4.092');
+    await expect(said(page)).toContainText('Filed Q1-003');
+    for (const n of [1, 2, 4, 5]) {
+      await type(page, `Q1-00${n} 4.15${n - 1}`);
+      await expect(said(page)).toContainText(`Filed Q1-00${n}`);
+    }
+    await type(page, 'PF1 4.11 4.12 4.11 4.12 4.11 4.12 4.11');
+    await expect(page.getByRole('region', { name: 'Who leaks' })).toContainText('Q1-003');
+    await page.getByRole('button', { name: /End the hold test/ }).click();
+    await expect(page.getByText('What it said stands with each of them.')).toBeVisible();
+    expect(await axeViolations(page)).toEqual([]);
+    await page.goto('/cells/Q1-003');
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Retire');
+    await workshop.later(0);
+  });
+
+  test('a resistor is planned, and stays on the watch until it is off', async ({ page }) => {
+    await page.goto('/runs/resistor?subject=PR1');
+    await page.getByLabel('You have in mind').selectOption('A resistor at hand, Ω');
+    await page.getByLabel('A resistor at hand, Ω').fill('0');
+    await expect(page.locator('.ask')).toContainText('a short circuit');
+    await page.getByLabel('A resistor at hand, Ω').fill('27');
+    await expect(page.getByText('27 Ω, 10 W: be there after')).toBeVisible();
+    expect(await axeViolations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'It is on now: watch it' }).click();
+    const slip = page.locator('.slip', { hasText: 'is on a resistor' });
+    await expect(slip).toBeVisible();
+    await slip.getByRole('button', { name: 'It is off' }).click();
+    await expect(slip).toHaveCount(0);
+  });
+
+  test('a pasted table of twelve cells becomes a batch after a look, and goes in one act', async ({ page }) => {
+    const rows = Array.from(
+      { length: 12 },
+      (_, i) => `lid ${i + 1}\t3,${700 + i}\t45,${i % 10}\t21${10 + i}\t3.5.2025\t<b>blue</b>`,
+    );
+    await page.goto('/intake/notebook');
+    await page
+      .getByLabel('Paste the table here', { exact: false })
+      .fill(['cell\tvolts\tgrams\tcapacity\tday\tremark', ...rows].join('\n'));
+    await expect(page.getByRole('heading', { name: '12 rows' })).toBeVisible();
+    await expect(page.getByLabel('Column 4 is')).toHaveValue('capacity');
+    await expect(page.getByLabel('Unit of column 4')).toHaveValue('mAh');
+    expect(await axeViolations(page)).toEqual([]);
+    await page.getByLabel('Code of the batch').fill('B1');
+    await page.getByLabel('From where, used how').fill('The lamp store notebook');
+    await page.getByLabel('Maker and model').selectOption('not known: by size and print');
+    await page.getByLabel('Capacity printed on it').fill('2400 mAh');
+    await page.getByRole('button', { name: 'Bring in 12 rows' }).click();
+    await expect(page).toHaveURL(/\/intake\/B1$/);
+    await page.goto('/cells/B1-003');
+    await expect(page.getByText('capacity 2.112 Ah as noted')).toBeVisible();
+    await expect(page.getByText('<b>blue</b>', { exact: false }).first()).toBeVisible();
+    await page.goto('/intake/notebook');
+    await page.getByRole('button', { name: /Void everything of Notebook/ }).click();
+    await page.getByLabel('Why is everything of Notebook void?').fill('only tried');
+    await page.getByRole('button', { name: 'Void', exact: true }).click();
+    await expect(page.getByText('24 entries, 0 of them standing')).toBeVisible();
+  });
+
+  test('everything goes out as a package, and reads back equal into an empty workshop', async ({
+    page,
+    workshop,
+  }, info) => {
+    await page.goto('/rules');
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Export everything' }).click(),
+    ]);
+    const file = info.outputPath('workshop.zip');
+    await download.saveAs(file);
+    const empty = await scratchDatabase();
+    try {
+      await migrate(empty.pool);
+      await readPackage(empty.pool, file);
+      const again = async (pool: typeof empty.pool, name: string) => {
+        const out = createWriteStream(info.outputPath(name));
+        const { resources } = await writePackage(pool, out);
+        await finished(out).catch(() => undefined);
+        return resources.map(({ path, hash }) => [path, hash]);
+      };
+      expect(await again(empty.pool, 'again.zip')).toEqual(await again(workshop.pool, 'as-it-is.zip'));
+    } finally {
+      await empty.drop();
+    }
+  });
+});
