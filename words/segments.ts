@@ -1,4 +1,6 @@
+import type { ChargeEfficiency } from '@/core/capacity/chargeEfficiency';
 import type { Segment } from '@/core/capacity/segments';
+import { percentText } from './figures';
 
 const held: Record<Segment['mode'], string> = {
   'constant-current': ' at constant current',
@@ -13,3 +15,15 @@ const kinds: Record<Segment['kind'], string> = { rest: 'Rest', discharge: 'Disch
 /** What went on in a segment of a log. */
 export const segmentText = ({ kind, mode }: Pick<Segment, 'kind' | 'mode'>): string =>
   kind === 'rest' ? kinds.rest : `${kinds[kind]}${held[mode]}`;
+
+const efficiency: Record<ChargeEfficiency['says'], (share: string) => string> = {
+  agrees: (share) => `It gave back ${share} of what was put in, as a healthy lithium cell does.`,
+  lost: (share) =>
+    `It gave back ${share} of what was put in: a healthy lithium cell loses a per cent or two. Look at its ` +
+    'resistance, and put it to a hold test; light duty at best until that is known.',
+  'not-empty': (share) => `It gave ${share} of what was put in: it was not empty as the charge began.`,
+  'no-measure': () => 'What was put in is no measure of its capacity: this chemistry takes more than it gives.',
+};
+
+/** What a charge and the discharge behind it say. */
+export const efficiencyText = ({ share, says }: ChargeEfficiency): string => efficiency[says](percentText(share));

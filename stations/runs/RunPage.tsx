@@ -1,5 +1,6 @@
 import { percentText } from '@/words/figures';
 import { warningText } from '@/words/warnings';
+import { isFirstAfterStorage } from '@/core/capacity/afterStorage';
 import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
 import { voltmeterU } from '@/core/judging/curveBook';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
@@ -90,6 +91,11 @@ export async function RunPage({ id }: { id: number }) {
           resistanceOhm: isPack(subject) ? null : subject.resistance,
         })
       : null;
+  const isFirst = isFirstAfterStorage(
+    run.endedAt,
+    compared.map(({ endedAt }) => endedAt),
+    subject.chemistry,
+  );
   const all = [...run.notices, ...result.warnings];
   const [assumed, notices] = [all.filter(isAssumed), all.filter((notice) => !isAssumed(notice))];
 
@@ -145,6 +151,11 @@ export async function RunPage({ id }: { id: number }) {
             {result.reachedCutoff ? `Capacity down to ${cutoffText(run, cutoffV)}` : 'Capacity, at least'}
           </div>
           <Figure quantity={result.capacityAh} as={display.capacity} mid />
+          {isFirst && (
+            <p className="ask mb-2">
+              Its first discharge in a month: that tells of its shelf, not of its health. Two or three cycles settle it.
+            </p>
+          )}
           {early && (
             <p className="mb-2">
               Its voltage at the end stands for about{' '}

@@ -1,7 +1,8 @@
+import { chargeEfficiency } from '@/core/capacity/chargeEfficiency';
 import { cyclesOf, type Segment } from '@/core/capacity/segments';
-import { chemistries, type Chemistry } from '@/core/chemistry/chemistries';
+import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatDuration, formatFigure } from '@/core/quantity/format';
-import { segmentText } from '@/words/segments';
+import { efficiencyText, segmentText } from '@/words/segments';
 
 /** Rows that are seen at once; a longer list is scrolled. */
 const rowsSeen = 12;
@@ -10,14 +11,6 @@ const perCent = (out: number | null, into: number | null): string =>
   out === null || into === null || into === 0 ? '–' : `${((100 * out) / into).toFixed(1)} %`;
 const orDash = (value: number | null, as: Parameters<typeof formatFigure>[1]): string =>
   value === null ? '–' : formatFigure(value, as);
-
-/** What a cycle's figures mean. Source: common practice. */
-const about: Partial<Record<(typeof chemistries)[Chemistry]['family'], string>> = {
-  nickel: 'A nickel cell takes more than it gives: what was put in is no measure of its capacity.',
-  lithium:
-    'A healthy lithium cell gives back all but a per cent or two of what was put in. Where it is less, and it was ' +
-    'discharged to where the charge began, look at its resistance as well.',
-};
 
 /** What a row is about, and its figures. */
 const HeadRow = ({ names }: { names: string[] }) => (
@@ -34,6 +27,7 @@ const HeadRow = ({ names }: { names: string[] }) => (
 export function Segments({ segments, chemistry }: { segments: readonly Segment[]; chemistry: Chemistry }) {
   if (segments.length < 2) return null;
   const cycles = cyclesOf(segments).filter(({ chargedAh }) => chargedAh !== null);
+  const efficiency = chargeEfficiency(cycles, chemistry);
   return (
     <section className="sheet mb-3" aria-label="What went on in the log">
       <h2>What went on in the log</h2>
@@ -87,7 +81,9 @@ export function Segments({ segments, chemistry }: { segments: readonly Segment[]
               </tbody>
             </table>
           </div>
-          {about[chemistries[chemistry].family] && <p className="soft mb-0">{about[chemistries[chemistry].family]}</p>}
+          {efficiency && (
+            <p className={efficiency.says === 'lost' ? 'ask mb-0' : 'soft mb-0'}>{efficiencyText(efficiency)}</p>
+          )}
         </>
       )}
     </section>

@@ -1,4 +1,6 @@
+import { isFirstAfterStorage } from '@/core/capacity/afterStorage';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
+import { type RateDependence, rateDependence } from '@/core/capacity/rateDependence';
 import type { AgedRun, Crossing, Trend } from '@/core/capacity/ageing';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
@@ -7,11 +9,12 @@ import { notedCapacity } from '@/core/judging/judgePartial';
 import type { Body } from '@/core/judging/bodies';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { cyclesAt } from '@/core/packs/cycles';
-import { display, formatQuantity } from '@/core/quantity/format';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import type { Filed } from '@/records/ledger';
 import { dischargesOf, type Discharged } from '@/records/runs';
 import { When } from '@/ui/When';
+import { counted } from '@/words/counted';
 import { minutesText, percentText } from '@/words/figures';
 import { warningText } from '@/words/warnings';
 import { now } from '@/workshop/clock';
@@ -42,13 +45,23 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
   const discharged = [...logged, ...notedOf(filed)].sort(
     (one, other) => one.endedAt.getTime() - other.endedAt.getTime(),
   );
+  const settled = discharged.filter(
+    ({ endedAt }) =>
+      !isFirstAfterStorage(
+        endedAt,
+        discharged.map((one) => one.endedAt),
+        subject.chemistry,
+      ),
+  );
+  const rates = rateDependence(
+    logged.map(({ endedAt, meanCurrentA, ...one }) => ({ ...one, atMs: endedAt.getTime(), currentA: meanCurrentA })),
+    subject.chemistry,
+  );
   const served = toldOf(filed, 'run-time').map(({ at, body }) => ({ at, durationS: body.durationS }));
   if (discharged.length < 2 && served.length < 2) return null;
   const asNew = isPack(subject) ? subject.asNew : null;
   const aged =
-    discharged.length > 0
-      ? judgeAgeing(runsOf(subject, discharged, filed), asNewOf(subject), asNew?.price ?? null)
-      : null;
+    settled.length > 0 ? judgeAgeing(runsOf(subject, settled, filed), asNewOf(subject), asNew?.price ?? null) : null;
   const runTimes = judgeRunTimes(served, aged?.overTime ?? null);
   const against = aged?.asNew.capacityAh ?? subject.ratedCapacityAh;
   const marks: AgeingMark[] = [
@@ -84,9 +97,16 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
         course={(aged?.overTime?.course ?? []).map(({ at, ...one }) => ({ at: at * 1000, ...one }))}
         protocol={resistances?.protocol ?? null}
       />
+      {rates && <AtRates rates={rates} ratedAh={subject.ratedCapacityAh} />}
       {aged && (
         <ul className="soft mb-0 mt-2">
           <li>{asNewTexts[aged.asNew.is]}</li>
+          {settled.length < discharged.length && (
+            <li>
+              {counted(discharged.length - settled.length, 'first discharge')} after storage left out: that tells of its
+              shelf.
+            </li>
+          )}
           {aged.warnings
             .filter(({ code }) => code !== 'first-run-taken-as-new')
             .map((warning) => (
@@ -97,6 +117,23 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
     </section>
   );
 }
+
+/** What it gives at different rates; health is compared at one of them. */
+const AtRates = ({ rates: { byRate, peukert }, ratedAh }: { rates: RateDependence; ratedAh: number }) => (
+  <p className="mb-0 mt-2">
+    At different rates:{' '}
+    <span className="num">
+      {byRate
+        .map(
+          ({ capacityAh, u, currentA }) =>
+            `${formatQuantity({ value: capacityAh, u }, display.capacity)} at ` +
+            formatFigure(currentA / ratedAh, display.cRate),
+        )
+        .join(' · ')}
+    </span>
+    .{peukert && ` Peukert's exponent ${formatQuantity(peukert, { unit: '', factor: 1, decimals: 2 }).trim()}.`}
+  </p>
+);
 
 const asNewTexts: Record<AsNew['is'], string> = {
   measured: 'Health is held against what was noted when it was new.',

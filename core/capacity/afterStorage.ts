@@ -1,0 +1,15 @@
+import type { Chemistry } from '../chemistry/chemistries';
+import { chemistries } from '../chemistry/chemistries';
+
+/** A nickel cell that lay for so long has lost charge to its shelf. */
+const storedMs = 30 * 86_400_000;
+
+/**
+ * Whether a discharge is the first after storage: of nickel it tells of the shelf, not of health; two or three cycles
+ * settle it. Source: common practice.
+ *
+ * @param before when the other discharges of it ended
+ */
+export const isFirstAfterStorage = (at: Date, before: readonly Date[], chemistry: Chemistry): boolean =>
+  chemistries[chemistry].family === 'nickel' &&
+  !before.some((other) => other < at && at.getTime() - other.getTime() < storedMs);

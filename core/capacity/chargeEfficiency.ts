@@ -1,0 +1,43 @@
+import type { Chemistry } from '../chemistry/chemistries';
+import { chemistries } from '../chemistry/chemistries';
+import type { Cycle } from './segments';
+
+/** What a charge and the discharge behind it say of a cell. */
+export interface ChargeEfficiency {
+  chargedAh: number;
+  dischargedAh: number;
+  /** Charge given / charge put in. */
+  share: number;
+  says:
+    /** As healthy lithium does. */
+    | 'agrees'
+    /** It gave less than healthy lithium loses: resistance, a leak, a dying cell. */
+    | 'lost'
+    /** It gave more than went in: it was not empty as the charge began. */
+    | 'not-empty'
+    /** Nickel and lead take more than they give: nothing follows. */
+    | 'no-measure';
+}
+
+/** Healthy lithium gives back all but a per cent or two; logged by one tool, the rest is known better than that. */
+const lostBeyond = 0.96;
+const moreThanIn = 1.02;
+
+/**
+ * Holds the first charge of a log against the discharge behind it; null without such a pair. Source: common practice.
+ *
+ * @example chargeEfficiency([{ chargedAh: 1.75, dischargedAh: 1.54, … }], 'li-ion') // lost: 88 %
+ */
+export function chargeEfficiency(cycles: readonly Cycle[], chemistry: Chemistry): ChargeEfficiency | null {
+  const pair = cycles.find(({ chargedAh, dischargedAh }) => (chargedAh ?? 0) > 0 && (dischargedAh ?? 0) > 0);
+  if (!pair?.chargedAh || !pair.dischargedAh) return null;
+  const { chargedAh, dischargedAh } = pair;
+  const share = dischargedAh / chargedAh;
+  return { chargedAh, dischargedAh, share, says: saysOf(share, chemistry) };
+}
+
+function saysOf(share: number, chemistry: Chemistry): ChargeEfficiency['says'] {
+  if (chemistries[chemistry].family !== 'lithium') return 'no-measure';
+  if (share > moreThanIn) return 'not-empty';
+  return share < lostBeyond ? 'lost' : 'agrees';
+}
