@@ -20,6 +20,9 @@ export type Impossible =
   | { code: 'no-start-voltage' }
   | { code: 'start-near-end'; least: number }
   | { code: 'no-such-resistor' }
+  | { code: 'columns-swapped'; row: number; columns: [number, number] }
+  | { code: 'another-heading'; row: number }
+  | { code: 'times-backwards'; count: number; rows: number }
   // Files that are no log.
   | { code: 'no-text-table' }
   | { code: 'empty-file' }

@@ -25,6 +25,7 @@ export type Warning =
   /** `rows` are the first few. */
   | { code: 'row-unreadable'; count: number; rows: number[] }
   | { code: 'clock-reset'; count: number; rows: number[] }
+  | { code: 'heading-again'; rows: number[] }
   // What a log holds beside one discharge, and what was assumed of its tools.
   | { code: 'no-discharge' }
   | { code: 'wild-samples'; count: number; atS: number[] }

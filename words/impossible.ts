@@ -40,6 +40,14 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'no-group-voltages': () => 'Give one voltage for each group.',
   'no-rested-voltage': () => 'A rested voltage is missing.',
   'no-start-voltage': () => 'Give at least one rested start voltage.',
+  'columns-swapped': ({ row, columns: [one, other] }) =>
+    `From row ${row} on columns ${one} and ${other} hold each other's figures: voltage and current changed places. ` +
+    'Put them right, or import the two parts apart.',
+  'another-heading': ({ row }) =>
+    `Row ${row} is a heading of other columns: these are two logs in one file. Import each by itself.`,
+  'times-backwards': ({ count, rows }) =>
+    `The clock goes back in ${count} of ${rows} rows: its times run backwards, or another column is the time. ` +
+    'Sort it, the oldest first.',
   'no-such-resistor': () => 'No resistor has that value: ask for another current or time.',
   'start-near-end': ({ least }) =>
     `Start and end are less than ${percentText(least)} of charge apart; a capacity cannot be told from that.`,

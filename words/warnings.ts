@@ -34,6 +34,9 @@ const sentences: Sentences<Warning> = {
     `${volts(voltageV)} in the mean: a meter, a pin or a lead is wrong.`,
   'row-unreadable': ({ count, rows }) =>
     `${counted(count, 'row')} passed over as unreadable (row ${firstOf(rows, count)}).`,
+  'heading-again': ({ rows }) =>
+    `The heading stands again at row ${rows.join(', ')}: more than one log in this file. ` +
+    'The first discharge that ends at the cut-off counts.',
   'clock-reset': ({ count, rows }) =>
     `The clock went back at row ${firstOf(rows, count)}; the log was continued one step after the row before.`,
 

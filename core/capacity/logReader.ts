@@ -56,6 +56,11 @@ const rowsToUnderstand = 20;
 /** More unreadable rows than this share of all, and the file is not a log. */
 const mostUnreadable = 0.2;
 const dayS = 86_400;
+/** More rows than this share of all whose clock went back, and it runs backwards. */
+const mostResets = 0.3;
+/** Voltage and current changed places where each stands within a share of what the other was, and far from itself. */
+const swappedBeyond = 0.2;
+const swappedWithin = 0.05;
 /** The day count of 1 January 1970 in a spreadsheet, s. */
 const serialFrom = 25_569 * dayS;
 /** Longer than any discharge: then its seconds are something else. */
@@ -80,6 +85,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   let read = 0;
   let unreadable: number[] = [];
   let unreadableCount = 0;
+  const headingsAgain: number[] = [];
   const digits = { voltage: createDigits(), current: createDigits(), group: createDigits() };
   let apartV = 0;
   let totalV = 0;
@@ -117,6 +123,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     const voltageV = voltage ? figureOf(row, voltage) : sumOf(groupsV);
     if (rawS === null || voltageV === null || (groups.length > 0 && groupsV === null)) {
       if (row.every((cell) => cell.trim() === '')) return;
+      lookForHeading(row);
       unreadableCount += 1;
       if (unreadable.length < 5) unreadable.push(rowNumber);
       return;
@@ -132,6 +139,17 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
     take(rawS, voltageV, currentA, figureOf(row, temperature), groupsV);
   };
+  /** A heading once more begins another log: of the same columns it goes on, of others nothing of it can be told. */
+  const lookForHeading = (row: readonly string[]): void => {
+    const filled = row.filter((cell) => cell.trim() !== '');
+    if (filled.length < 2 || filled.length !== first[0]?.length || filled.some((cell) => figureValue(cell) !== null))
+      return;
+    if (!first.slice(0, layout?.headingRows ?? 0).some((heading) => heading.join() === row.join()))
+      throw new ImpossibleInput('csv', { code: 'another-heading', row: rowNumber });
+    if (headingsAgain.length < 5) headingsAgain.push(rowNumber);
+  };
+  /** The figures of the row before. */
+  let [priorV, priorA]: [number, number | null] = [NaN, null];
   const take = (
     rawS: number,
     voltageV: number,
@@ -139,6 +157,16 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     temperatureC: number | null,
     groupsV: number[] | null,
   ): void => {
+    if (currentA !== null) {
+      if (Math.abs(voltageV - priorV) > swappedBeyond * priorV && isSwapped(voltageV, currentA, priorV, priorA))
+        throw new ImpossibleInput('csv', {
+          code: 'columns-swapped',
+          row: rowNumber,
+          columns: [(voltage?.index ?? 0) + 1, (current?.index ?? 0) + 1],
+        });
+      priorV = voltageV;
+      priorA = currentA;
+    }
     read += 1;
     if (isSerial && isDayCount(rawS / dayS)) endedAt = { atS: rawS - serialFrom, isZoned: false };
     lastS = clock.next(rawS, rowNumber, time?.written === 'clock' && time.dayIndex === undefined);
@@ -204,6 +232,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
           first: unreadable[0] ?? 1,
         });
       }
+      if (clock.resetCount() > mostResets * read)
+        throw new ImpossibleInput('csv', { code: 'times-backwards', count: clock.resetCount(), rows: read });
       if (lastS > longestS) throw tooLong(lastS, time);
       const columns = layout?.columns ?? [];
       const warnings: Warning[] = [...clock.warnings()];
@@ -216,6 +246,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
         warnings.push({ code: 'terminals-among-groups', index: voltage.index });
       if (Math.abs(apartV) > sumShare * totalV)
         warnings.push({ code: 'groups-not-sum', apartV: apartV / read, voltageV: totalV / read });
+      if (headingsAgain.length > 0) warnings.push({ code: 'heading-again', rows: headingsAgain });
       if (unreadableCount > 0) warnings.push({ code: 'row-unreadable', count: unreadableCount, rows: unreadable });
       unreadable = [];
       const groupStepV = digits.group.last();
@@ -231,6 +262,11 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     },
   };
 }
+
+const isNear = (value: number, other: number): boolean => Math.abs(value - other) <= swappedWithin * Math.abs(other);
+
+const isSwapped = (voltageV: number, currentA: number, priorV: number, priorA: number | null): boolean =>
+  priorA !== null && isNear(voltageV, Math.abs(priorA)) && isNear(Math.abs(currentA), priorV);
 
 const sumOf = (values: readonly number[] | null): number | null => values && values.reduce((a, b) => a + b, 0);
 
@@ -280,13 +316,14 @@ function createClock() {
   let last = 0;
   let step = 1;
   const resets: number[] = [];
+  let resetCount = 0;
   return {
     next(raw: number, rowNumber: number, isClock: boolean): number {
       start ??= raw;
       let time = raw - start + offset;
       if (time < last) {
         const midnight = isClock && last - time > dayS / 2 && time + dayS >= last;
-        if (!midnight) resets.push(rowNumber);
+        if (!midnight && (resetCount += 1) <= 5) resets.push(rowNumber);
         const resumed = midnight ? time + dayS : last + step;
         offset += resumed - time;
         time = resumed;
@@ -296,7 +333,7 @@ function createClock() {
       last = time;
       return time;
     },
-    warnings: (): Warning[] =>
-      resets.length === 0 ? [] : [{ code: 'clock-reset', count: resets.length, rows: resets.slice(0, 5) }],
+    warnings: (): Warning[] => (resetCount === 0 ? [] : [{ code: 'clock-reset', count: resetCount, rows: resets }]),
+    resetCount: () => resetCount,
   };
 }
