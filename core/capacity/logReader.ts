@@ -148,8 +148,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       throw new ImpossibleInput('csv', { code: 'another-heading', row: rowNumber });
     if (headingsAgain.length < 5) headingsAgain.push(rowNumber);
   };
-  /** The figures of the row before. */
-  let [priorV, priorA]: [number, number | null] = [NaN, null];
+  /** Voltage and current of the row before: an array of numbers alone, since this is done a million times. */
+  const prior = new Float64Array([NaN, NaN]);
   const take = (
     rawS: number,
     voltageV: number,
@@ -158,14 +158,15 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     groupsV: number[] | null,
   ): void => {
     if (currentA !== null) {
-      if (Math.abs(voltageV - priorV) > swappedBeyond * priorV && isSwapped(voltageV, currentA, priorV, priorA))
+      const priorV = prior[0] as number;
+      if (Math.abs(voltageV - priorV) > swappedBeyond * priorV && isSwapped(voltageV, currentA, priorV, prior[1]))
         throw new ImpossibleInput('csv', {
           code: 'columns-swapped',
           row: rowNumber,
           columns: [(voltage?.index ?? 0) + 1, (current?.index ?? 0) + 1],
         });
-      priorV = voltageV;
-      priorA = currentA;
+      prior[0] = voltageV;
+      prior[1] = currentA;
     }
     read += 1;
     if (isSerial && isDayCount(rawS / dayS)) endedAt = { atS: rawS - serialFrom, isZoned: false };
@@ -265,8 +266,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
 
 const isNear = (value: number, other: number): boolean => Math.abs(value - other) <= swappedWithin * Math.abs(other);
 
-const isSwapped = (voltageV: number, currentA: number, priorV: number, priorA: number | null): boolean =>
-  priorA !== null && isNear(voltageV, Math.abs(priorA)) && isNear(Math.abs(currentA), priorV);
+const isSwapped = (voltageV: number, currentA: number, priorV: number, priorA = NaN): boolean =>
+  isNear(voltageV, Math.abs(priorA)) && isNear(Math.abs(currentA), priorV);
 
 const sumOf = (values: readonly number[] | null): number | null => values && values.reduce((a, b) => a + b, 0);
 
