@@ -19,6 +19,7 @@ const pages = [
   '/resistance/compare',
   '/resistance/predict',
   '/runs',
+  '/hold',
   '/shelf?view=map',
   '/shelf?view=tray',
   '/shelf?view=table&sort=capacity',

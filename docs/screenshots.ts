@@ -8,10 +8,9 @@ const views: [name: string, path: string, ready?: string][] = [
   ['cross-check', '/instruments/check/1'],
   ['resistance', '/resistance/2', '.recharts-scatter'],
   ['two-methods', '/resistance/compare', '.recharts-scatter'],
-  ['prediction', '/resistance/predict?model=Marrowby+M18-29', '.recharts-scatter'],
-  ['load-steps', '/runs/124', '.recharts-line'],
   ['runs', '/runs'],
-  ['run', '/runs/130', '.recharts-line'],
+  ['run', '/runs/137', '.recharts-line'],
+  ['charge-in-part', '/runs/partial/PK5'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['shelf-tray', '/shelf?view=tray'],
   ['cell', '/cells/S1-019'],
@@ -19,7 +18,6 @@ const views: [name: string, path: string, ready?: string][] = [
   ['build-sheet', '/builds/1'],
   ['clinic', '/clinic'],
   ['pack', '/clinic/PK4'],
-  ['house-rules', '/rules'],
 ];
 
 test('pictures of the main views', async ({ page, context, workshop }) => {
@@ -34,6 +32,14 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
     await page.evaluate(() => document.fonts.ready);
     await shoot(name);
   }
+  const { holds } = (await (await page.request.get('/api/v1/holds')).json()) as { holds: { id: number }[] };
+  await page.goto(`/hold/${holds.at(-1)?.id}`);
+  await page.locator('.recharts-scatter').first().waitFor();
+  await shoot('hold');
+  await page.goto('/clinic/PL1');
+  await page.locator('#ageing .recharts-scatter').first().waitFor();
+  await page.locator('#ageing').evaluate((section) => section.scrollIntoView());
+  await shoot('ageing');
   await context.addCookies([{ name: 'theme', value: 'dark', url: workshop.url }]);
   await page.goto('/resistance/1');
   await page.locator('.recharts-scatter').first().waitFor();

@@ -18,6 +18,10 @@ const screens = [
   '/runs',
   '/runs/60',
   '/runs/124',
+  '/runs/partial/PK5',
+  '/runs/resistor?subject=PR1',
+  '/hold',
+  '/intake/notebook',
   '/shelf',
   '/shelf?view=tray',
   '/shelf?view=table',
@@ -27,6 +31,7 @@ const screens = [
   '/builds/new?series=2&parallel=2',
   '/clinic',
   '/clinic/PK4',
+  '/clinic/PL1',
   '/rules',
   '/truth',
 ];

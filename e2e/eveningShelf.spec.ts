@@ -67,6 +67,8 @@ const screens = [
   '/resistance/predict',
   '/runs',
   '/runs/60',
+  '/runs/partial/PK5',
+  '/hold',
   '/shelf?view=table',
   '/cells/S1-020',
   '/cells/S1-019',
@@ -76,6 +78,7 @@ const screens = [
   '/clinic',
   '/clinic/PF1',
   '/clinic/PK4',
+  '/clinic/PL1',
   '/resistance/6',
 ];
 
