@@ -1,6 +1,7 @@
 'use client';
 
-import { minus } from '@/core/quantity/format';
+import { type Display, minus } from '@/core/quantity/format';
+import type { Crowd } from '@/core/statistics/crowd';
 import { OddMark } from './OddMark';
 import {
   CartesianGrid,
@@ -15,20 +16,20 @@ import {
 } from 'recharts';
 
 interface DotStripProps {
+  /** In SI. */
   points: { code: string; value: number; odd: boolean }[];
   /** The one read last. */
   now: string | null;
-  unit: string;
-  decimals: number;
-  /** Where most lie: middle and from where to where; null while too few are there. */
-  crowd: { middle: number; from: number; to: number } | null;
+  as: Display;
+  /** Where most lie; null while too few are there. */
+  crowd: Pick<Crowd, 'median' | 'spread'> | null;
   /** Beyond these is odd. */
   limits: number[];
 }
 
 /** Each of a crowd as a dot by its figure; odd ones are diamonds. The height only keeps dots apart. */
-export function DotStrip({ points, now, unit, decimals, crowd, limits }: DotStripProps) {
-  const dots = points.map((point, i) => ({ ...point, lane: (i * 37) % 80 }));
+export function DotStrip({ points, now, as: { unit, factor, decimals }, crowd, limits }: DotStripProps) {
+  const dots = points.map((point, i) => ({ ...point, value: factor * point.value, lane: (i * 37) % 80 }));
   return (
     <ResponsiveContainer width="100%" height={150} minWidth={0}>
       <ScatterChart margin={{ top: 6, right: 34, bottom: 4, left: 12 }} accessibilityLayer={false}>
@@ -43,11 +44,23 @@ export function DotStrip({ points, now, unit, decimals, crowd, limits }: DotStri
         />
         <YAxis type="number" dataKey="lane" domain={[-10, 90]} hide />
         {crowd && (
-          <ReferenceArea x1={crowd.from} x2={crowd.to} fill="var(--sea-wash)" fillOpacity={1} ifOverflow="hidden" />
+          <ReferenceArea
+            x1={factor * (crowd.median - crowd.spread)}
+            x2={factor * (crowd.median + crowd.spread)}
+            fill="var(--sea-wash)"
+            fillOpacity={1}
+            ifOverflow="hidden"
+          />
         )}
-        {crowd && <ReferenceLine x={crowd.middle} stroke="var(--sea)" strokeWidth={2} />}
+        {crowd && <ReferenceLine x={factor * crowd.median} stroke="var(--sea)" strokeWidth={2} />}
         {limits.map((limit) => (
-          <ReferenceLine key={limit} x={limit} stroke="var(--ember)" strokeDasharray="5 4" ifOverflow="extendDomain" />
+          <ReferenceLine
+            key={limit}
+            x={factor * limit}
+            stroke="var(--ember)"
+            strokeDasharray="5 4"
+            ifOverflow="extendDomain"
+          />
         ))}
         <Tooltip
           cursor={false}

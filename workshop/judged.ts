@@ -17,7 +17,8 @@ import { judgeAll, type JudgingAll } from './judgingAll';
 import { type JudgedPack, judgePack } from '@/core/judging/judgePack';
 import { inBackground } from './pool';
 import { type Kept, renewed } from './renewed';
-import { type CellShelf, withChanged } from '@/core/judging/shelf';
+import { cellOfCode, type CellShelf, withChanged } from '@/core/judging/shelf';
+import type { JudgedSubject } from '@/core/judging/subject';
 
 export interface Workshop extends Equipment, CellShelf {
   rules: RulesInForce;
@@ -150,6 +151,16 @@ export const judgedPacks = oncePer(async (workshop): Promise<JudgedPack[]> =>
     judgePack(pack, workshop.rules.limits, workshop),
   ),
 );
+
+/** The cell or pack of that code, judged, with the workshop that holds it; null where nothing is called so. */
+export async function subjectNamed(
+  code: string,
+  among?: Workshop,
+): Promise<{ subject: JudgedSubject | null; workshop: Workshop }> {
+  const workshop = await withCellsOf(among ?? (await judgedWorkshop()), { code });
+  const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+  return { subject: subject ?? null, workshop };
+}
 
 /** How many discharges stand. */
 export const countedRuns = oncePer(() => countRuns(database()));

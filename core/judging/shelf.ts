@@ -1,5 +1,6 @@
 import { groupedBy } from '@/core/grouped';
 import type { JudgedCell } from './judgeCell';
+import { isPack, type JudgedSubject } from './subject';
 
 /** Judged cells in the order of their codes. */
 export interface CellShelf {
@@ -24,6 +25,12 @@ export function cellOfCode({ cells }: CellShelf, code: string): JudgedCell | nul
   const cell = cells[placeOf(cells, code)];
   return cell?.code === code ? cell : null;
 }
+
+/** The numbers of a cell and those welded to it, which are used as one; of a pack its own. */
+export const idsTogether = (subject: JudgedSubject, shelf: CellShelf): number[] => [
+  subject.id,
+  ...(isPack(subject) ? [] : subject.weldedTo.flatMap((code) => cellOfCode(shelf, code)?.id ?? [])),
+];
 
 /** The same cells with those judged anew in their places, and new ones where their codes belong. */
 export function withChanged({ cells }: CellShelf, anew: readonly JudgedCell[]): CellShelf {

@@ -163,7 +163,10 @@ export const openApi = (version: string) => ({
     '/api/v1/export': {
       get: {
         summary: 'The whole workshop as a Data Package: CSV with its schema, and the files as they arrived',
-        responses: { '200': { description: 'A zip archive', content: { 'application/zip': {} } } },
+        responses: {
+          '200': { description: 'A zip archive', content: { 'application/zip': {} } },
+          '401': { description: 'The workshop is locked: a passphrase or a key is wanted', content: json(errorSchema) },
+        },
       },
     },
     '/api/v1/holds': {

@@ -489,6 +489,11 @@ const ofEverySubject = {
   standing: z.enum(standings),
   capacityAh: measured,
   capacityIsAtLeast: z.boolean(),
+  capacityBy: z.enum(['discharge', 'partial', 'noted']).nullable().describe('What told its capacity.'),
+  hold: z
+    .object({ verdict: z.enum(['holds', 'leaks', 'cannot-tell']), group: z.number(), driftVPerDay: measured })
+    .nullable()
+    .describe('What hold tests say of it; of a pack of its worst group, from the black lead.'),
   health: measured.describe('Share of its capacity when new.'),
   resistanceOhm: measured.describe('After ten seconds; of a pack that of its weakest group.'),
   says: z.array(z.string()).describe('What the house rules say, in words.'),

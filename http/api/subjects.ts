@@ -14,10 +14,20 @@ type Subject = z.infer<typeof subjectOf>;
 const ofQuantity = (quantity: Quantity | null): { value: number; standardUncertainty: number } | null =>
   quantity && { value: quantity.value, standardUncertainty: quantity.u };
 
-const graded = ({ standing, duty, capacity, capacityIsAtLeast, resistance }: JudgedCell | JudgedPack) => ({
+const graded = ({
+  standing,
+  duty,
+  capacity,
+  capacityIsAtLeast,
+  capacityBy,
+  held,
+  resistance,
+}: JudgedCell | JudgedPack) => ({
   standing,
   capacityAh: ofQuantity(capacity),
   capacityIsAtLeast,
+  capacityBy,
+  hold: held && { verdict: held.verdict, group: held.position, driftVPerDay: ofQuantity(held.drift) },
   health: ofQuantity(duty.health),
   resistanceOhm: ofQuantity(resistance),
 });

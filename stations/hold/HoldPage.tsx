@@ -163,20 +163,13 @@ function Drifts({ hold: { held }, limitV, oddBeyond }: { hold: JudgedHold; limit
       <DotStrip
         points={told.map(({ code, says, drift }) => ({
           code,
-          value: 7000 * drift.value,
+          value: 7 * drift.value,
           odd: says.verdict === 'leaks',
         }))}
         now={null}
-        unit="mV"
-        decimals={1}
-        crowd={
-          crowd && {
-            middle: 1000 * crowd.median,
-            from: 1000 * (crowd.median - crowd.spread),
-            to: 1000 * (crowd.median + crowd.spread),
-          }
-        }
-        limits={isLithium ? [-1000 * limitV] : []}
+        as={{ ...display.milliVolt, decimals: 1 }}
+        crowd={crowd}
+        limits={isLithium ? [-limitV] : []}
       />
       <p className="soft mb-0">
         {isLithium && `Lithium is let fall by ${(1000 * limitV).toFixed(0)} mV a week. `}

@@ -2,7 +2,7 @@ import 'server-only';
 import type { JudgedHold } from '@/core/judging/judgeHold';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import type { JudgedSubject } from '@/core/judging/subject';
-import { judgedPacks, withCellsOf, type Workshop } from '@/workshop/judged';
+import { subjectNamed, withCellsOf, type Workshop } from '@/workshop/judged';
 import type { HoldSubject } from './holdLine';
 
 /** Those of a hold test, as its bar needs them. */
@@ -17,16 +17,11 @@ export const holdSubjects = ({ held }: JudgedHold, workshop: Workshop): HoldSubj
 
 /** What each code names: a cell, a pack, or all cells of a batch that are not out; empty where nothing is. */
 export async function namedBy(codes: readonly string[], workshop: Workshop): Promise<Map<string, JudgedSubject[]>> {
-  const packs = await judgedPacks(workshop);
   const named = new Map<string, JudgedSubject[]>();
   for (const code of codes) {
-    const pack = packs.find((one) => one.code === code);
-    const isCell = code.includes('-');
-    const judged = pack ? workshop : await withCellsOf(workshop, isCell ? { code } : { batchCode: code });
-    const cell = cellOfCode(judged, code);
-    const batch = cellsOfBatch(judged, code).filter(({ intake, putAway }) => intake.class !== 'out' && !putAway);
-    const one = pack ?? cell;
-    named.set(code, one ? [one] : batch);
+    const { subject } = await subjectNamed(code, workshop);
+    const batch = subject ? [] : cellsOfBatch(await withCellsOf(workshop, { batchCode: code }), code);
+    named.set(code, subject ? [subject] : batch.filter(({ intake, putAway }) => intake.class !== 'out' && !putAway));
   }
   return named;
 }

@@ -1,7 +1,6 @@
 import 'server-only';
 import type { Body } from '@/core/judging/bodies';
-import { cellOfCode } from '@/core/judging/shelf';
-import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { isPack } from '@/core/judging/subject';
 import { addBatch, type BatchAccount, batchByCode, modelNamed } from '@/records/batches';
 import { inTransaction, type Queryable } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
@@ -11,7 +10,7 @@ import { type Answer, done, refuse } from '@/stations/answer';
 import { cellCodeOf, packCodeOf } from '@/ui/tokens';
 import { counted } from '@/words/counted';
 import { now } from '@/workshop/clock';
-import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { type NotebookColumn, type NotebookRow, readNotebook, understandNotebook } from './notebookTable';
 
@@ -98,12 +97,10 @@ async function subjectsHere(
   rows: readonly NotebookRow[],
   workshop: Workshop,
 ): Promise<{ placed: Placed[] } | { said: string }> {
-  const packs = await judgedPacks(workshop);
   const placed: Placed[] = [];
   for (const row of rows) {
     const code = cellCodeOf(row.code) ?? packCodeOf(row.code) ?? row.code.toUpperCase();
-    const subject: JudgedSubject | null | undefined =
-      packs.find((pack) => pack.code === code) ?? cellOfCode(await withCellsOf(workshop, { code }), code);
+    const { subject } = await subjectNamed(code, workshop);
     if (!subject) return { said: `Row ${row.row}: there is no cell or pack ${row.code || '(no code)'}.` };
     if (isPack(subject) && subject.series > 1 && row.voltage)
       return { said: `Row ${row.row}: ${code} has ${subject.series} groups, a voltage each; read them in the clinic.` };
@@ -115,7 +112,7 @@ async function subjectsHere(
 async function takenCodes(rows: readonly NotebookRow[], workshop: Workshop): Promise<string[]> {
   const codes = [...new Set(rows.flatMap(({ code }) => cellCodeOf(code) ?? []))];
   const taken: string[] = [];
-  for (const code of codes) if (cellOfCode(await withCellsOf(workshop, { code }), code)) taken.push(code);
+  for (const code of codes) if ((await subjectNamed(code, workshop)).subject) taken.push(code);
   return taken;
 }
 

@@ -107,20 +107,13 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
           <DotStrip
             points={[...figures].map(([code, { result }]) => ({
               code,
-              value: 1000 * (result?.resistance.value ?? 0),
+              value: result?.resistance.value ?? 0,
               odd: isOdd(result?.resistance.value ?? 0, crowd),
             }))}
             now={lastCode ?? null}
-            unit="mΩ"
-            decimals={1}
-            crowd={
-              crowd && {
-                middle: 1000 * crowd.median,
-                from: 1000 * (crowd.median - crowd.spread),
-                to: 1000 * (crowd.median + crowd.spread),
-              }
-            }
-            limits={crowd ? [1000 * crowd.high] : []}
+            as={display.resistance}
+            crowd={crowd}
+            limits={crowd ? [crowd.high] : []}
           />
           <p className="soft mb-0">
             {oddRuleText(crowd)} <RuleLink rule="oddBeyond" />

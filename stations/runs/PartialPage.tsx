@@ -2,7 +2,6 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { cellOfCode } from '@/core/judging/shelf';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
@@ -10,7 +9,7 @@ import { resultOf, runsOfSubject } from '@/records/runs';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
-import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import { subjectNamed, type Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
@@ -25,8 +24,7 @@ const mostLogs = 20;
 /** A capacity without running flat: what to set, the rested start, the charge put in, and what that tells. */
 export async function PartialPage({ code: asked }: { code: string }) {
   const code = asked.toUpperCase();
-  const workshop = await withCellsOf(await judgedWorkshop(), { code });
-  const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+  const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();
   const { family } = chemistries[subject.chemistry];
   return (

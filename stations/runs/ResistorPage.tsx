@@ -1,9 +1,8 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
-import { cellOfCode } from '@/core/judging/shelf';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
 import { addressOf } from '@/ui/tokens';
-import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import { subjectNamed, type Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { CodeForm } from './CodeForm';
@@ -16,8 +15,7 @@ const unknownU = 0.15;
 /** Which resistor for which current or time, how hot it gets, and when somebody has to be there. */
 export async function ResistorPage({ code: asked }: { code: string }) {
   const code = asked.trim().toUpperCase().slice(0, 20);
-  const workshop = await withCellsOf(await judgedWorkshop(), { code });
-  const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+  const { subject, workshop } = await subjectNamed(code);
   return (
     <>
       <div className="head">

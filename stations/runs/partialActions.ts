@@ -2,13 +2,13 @@
 
 import { chemistries } from '@/core/chemistry/chemistries';
 import { judgePartial } from '@/core/judging/judgePartial';
-import { cellOfCode } from '@/core/judging/shelf';
+import { idsTogether } from '@/core/judging/shelf';
 import { isPack } from '@/core/judging/subject';
 import { type Answer, answering, fieldsOf, optional, refuse, typedPositive } from '@/stations/answer';
 import { storing } from '@/stations/filing';
 import { addressOf } from '@/ui/tokens';
 import { now } from '@/workshop/clock';
-import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { subjectNamed } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -29,8 +29,7 @@ const typedPartial = z.object({
 export async function filePartialAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const { start, meter, charge, limitPercent } = typedPartial.parse(fieldsOf(form));
-    const workshop = await withCellsOf(await judgedWorkshop(), { code });
-    const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+    const { subject, workshop } = await subjectNamed(code);
     if (!subject || charge === null) return refuse('There is no such cell or pack.');
     if (chemistries[subject.chemistry].family !== 'lithium')
       return refuse('Of this chemistry what goes in tells nothing of what it holds: log a discharge.');
@@ -41,7 +40,6 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
       return refuse(said, { start: said });
     }
     const instrument = workshop.instruments.all.find((one) => one.code === meter && one.archivedAt === null);
-    const welded = isPack(subject) ? [] : subject.weldedTo.flatMap((of) => cellOfCode(workshop, of)?.id ?? []);
     const entry = randomUUID();
     const told = {
       startVoltagesV: volts.volts,
@@ -59,7 +57,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
     if (!judged) return refuse('It began too near to full: a capacity cannot be told from that.', { start: 'Lower.' });
     return storing({
       entry,
-      subjectIds: [subject.id, ...welded],
+      subjectIds: idsTogether(subject, workshop),
       state: 'rest',
       takenWith,
       bodies: [{ kind: 'partial-charge', ...told }],

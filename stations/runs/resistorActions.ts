@@ -1,12 +1,11 @@
 'use server';
 
-import { cellOfCode } from '@/core/judging/shelf';
-import { isPack } from '@/core/judging/subject';
+import { idsTogether } from '@/core/judging/shelf';
 import { inTransaction } from '@/records/database';
 import { beginResistor } from '@/records/periods';
 import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
 import { now } from '@/workshop/clock';
-import { judgedPacks, judgedWorkshop, withCellsOf } from '@/workshop/judged';
+import { subjectNamed } from '@/workshop/judged';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
@@ -22,13 +21,11 @@ const begun = z.object({
 export async function beginResistorAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const { alarmS } = begun.parse(fieldsOf(form));
-    const workshop = await withCellsOf(await judgedWorkshop(), { code });
-    const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+    const { subject, workshop } = await subjectNamed(code);
     if (!subject) return refuse('There is no such cell or pack.');
     if (subject.intake.class === 'out') return refuse(`${code} is out: it is not used any more.`);
-    const welded = isPack(subject) ? [] : subject.weldedTo.flatMap((of) => cellOfCode(workshop, of)?.id ?? []);
     await inTransaction((db) =>
-      beginResistor(db, { subjectIds: [subject.id, ...welded], beganAt: now(), plannedS: alarmS }),
+      beginResistor(db, { subjectIds: idsTogether(subject, workshop), beganAt: now(), plannedS: alarmS }),
     );
     return done(undefined);
   });
