@@ -1,3 +1,4 @@
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { computeDischarge, computeMatch, computePartialCapacity, computeResistance, loadOf } from './compute';
 import { closeCrews } from '@/workshop/pool';
 import { readJson } from './jsonBody';
@@ -65,6 +66,24 @@ describe('discharge', () => {
     expect(answer.reachedCutoff).toBe(true);
     expect(answer.columns.current).toMatchObject({ index: 2, unit: 'a' });
     expect(answer.warnings.map((warning) => warning.code)).toContain('current-negated');
+  });
+
+  test('a log that ended early is estimated to its end, where its chemistry is told', async () => {
+    const { voltageAt } = openCircuitOf('li-ion');
+    const row = (t: number): string => {
+      const loadedS = Math.min(3600, Math.max(0, t - 600));
+      const isLoaded = t > 600 && t <= 4200;
+      return `${t},${(voltageAt(1 - loadedS / 7200) - (isLoaded ? 0.05 : 0)).toFixed(3)},${isLoaded ? 1 : 0}`;
+    };
+    const early = `time (s),voltage (V),current (A)\n${Array.from({ length: 601 }, (_, i) => row(i * 10)).join('\n')}`;
+    const asked = { load: 'column', cutoffV: '2.8' };
+    const told = await computeDischarge(dischargeQuery.parse({ ...asked, chemistry: 'li-ion' }), asking(early));
+    expect(told).toMatchObject({ reachedCutoff: false, capacityAh: expect.closeTo(1, 2) });
+    const { value, standardUncertainty } = told.estimatedCapacityAh ?? { value: NaN, standardUncertainty: NaN };
+    expect(Math.abs(value - 2)).toBeLessThan(2 * standardUncertainty);
+    expect(await computeDischarge(dischargeQuery.parse(asked), asking(early))).not.toHaveProperty(
+      'estimatedCapacityAh',
+    );
   });
 
   test('without a cut-off everything is counted', async () => {

@@ -1,9 +1,13 @@
 import { told } from './told';
 import type { DischargeLoad } from '@/core/capacity/discharge';
 import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
+import type { Discharge } from '@/core/capacity/discharge';
+import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
 import { partialCapacity } from '@/core/capacity/partial';
+import type { Chemistry } from '@/core/chemistry/chemistries';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
-import { exact, quadrature, read, rectangular } from '@/core/quantity/quantity';
+import { voltmeterU } from '@/core/judging/curveBook';
+import { exact, quadrature, type Quantity, read, rectangular } from '@/core/quantity/quantity';
 import { loadStep, type StepResult } from '@/core/resistance/loadStep';
 import { twoCurrentStep } from '@/core/resistance/twoCurrents';
 import type { Warning } from '@/core/warning';
@@ -141,6 +145,7 @@ export async function computeDischarge(
     seriesCells,
     voltageResolutionV,
     mapping,
+    chemistry,
     ...tools
   }: z.infer<typeof dischargeQuery>,
   { body, signal }: Pick<Request, 'body' | 'signal'>,
@@ -165,8 +170,10 @@ export async function computeDischarge(
     )
     .finally(() => rm(folder, { recursive: true, force: true }));
   const { capacityAh, budget, edges, groups, warnings, ...result } = reading.result;
+  const early = chemistry && result.reachedCutoff === false ? estimateOf(reading.result, chemistry, seriesCells) : null;
   return {
     ...result,
+    ...(early && { estimatedCapacityAh: { value: early.value, standardUncertainty: early.u } }),
     capacityAh: capacityAh.value,
     standardUncertaintyAh: capacityAh.u,
     budget: budget.map(({ input, u }) => ({ input, uAh: u })),
@@ -180,6 +187,14 @@ export async function computeDischarge(
     steps: edges,
     warnings: told([...reading.notices, ...warnings]),
   };
+}
+
+/** By the table of its chemistry, its resistance taken from its own steps. */
+function estimateOf(discharge: Discharge, chemistry: Chemistry, series: number): Quantity | null {
+  if (chemistry === 'alkaline') return null;
+  const curve = openCircuitOf(chemistry);
+  const voltmeter = voltmeterU(null, discharge.endVoltageV / series);
+  return estimateEarlyEnd({ discharge, curve, series, voltmeterU: voltmeter, resistanceOhm: null })?.capacityAh ?? null;
 }
 
 export function computePartialCapacity({

@@ -145,6 +145,10 @@ export const dischargeQuery = z.object({
     .optional()
     .describe('Of a log with a column for each group: the first group below it ends the discharge.'),
   seriesCells: numberParameter.int().min(1).max(1000).default(1),
+  chemistry: z
+    .enum(chemistryKeys)
+    .optional()
+    .describe('Where the log ends above its cut-off, what it would have given is then estimated.'),
   ...toolFields(numberParameter.min(0).max(most), numberParameter.min(0).max(1)),
   voltageResolutionV: numberParameter
     .min(1 / most)
@@ -191,6 +195,8 @@ export const groupsAtEndResponse = z
   .nullable()
   .describe('As the discharge ended; null where no groups were logged.');
 
+const measured = z.object({ value: z.number(), standardUncertainty: z.number() }).nullable();
+
 export const dischargeResponse = z.object({
   samples: z.number(),
   durationS: z.number(),
@@ -200,6 +206,13 @@ export const dischargeResponse = z.object({
   meanCurrentA: z.number(),
   endVoltageV: z.number(),
   reachedCutoff: z.boolean().nullable().describe('False: the capacity is a lower bound.'),
+  estimatedCapacityAh: measured
+    .optional()
+    .describe('Of a log that ended above its cut-off, with a chemistry: an estimate from its open-circuit curve.'),
+  course: z
+    .object({ by: z.enum(['rests', 'slow']), points: z.array(z.array(z.number())), currentA: z.number() })
+    .nullable()
+    .describe('[Ah, V] from full to the cut-off, where it was slow or rested enough to show the open-circuit voltage.'),
   standardUncertaintyAh: z.number(),
   budget: z.array(z.object({ input: z.string(), uAh: z.number() })),
   fromS: z.number().describe('When the load came on; what came before is not counted.'),
@@ -479,7 +492,6 @@ export const subjectsQuery = z.object({
   limit: z.coerce.number().int().min(1).max(1000).default(100),
 });
 
-const measured = z.object({ value: z.number(), standardUncertainty: z.number() }).nullable();
 const ofEverySubject = {
   code: z.string(),
   chemistry: z.enum(chemistryKeys),

@@ -102,6 +102,7 @@ export function PartialForm({ code, series, curve, nominalAh, together, settings
             label="Charge put in, Ah"
             hint="As the charger says; 2291 is taken as mAh"
             error={errors.charge}
+            suggestions={logs.map(({ chargeAh: logged }) => logged.toFixed(3))}
             onChange={setCharge}
             figures
           />
