@@ -38,14 +38,15 @@ test('the doubt of the start is carried through the bent curve: it does not jump
   doubts.slice(1).forEach((u, i) => expect(u / (doubts[i] as number)).toBeLessThan(1.1));
 });
 
-test('each cell has its own figure, and cells far apart are said so', () => {
-  const { perCell, warnings } = partialCapacity({
+test('each cell has its own figure; where they lie apart the one that holds least decides, and that is said', () => {
+  const { perCell, capacityAh, warnings } = partialCapacity({
     curve: openCircuitOf('lipo'),
     startVoltagesV: [3.73, 3.77],
     chargeAh: 1.6,
   });
   expect(perCell[0]?.capacityAh.value).toBeCloseTo(2, 6);
   expect(perCell[1]?.capacityAh.value).toBeCloseTo(1.6 / 0.7, 6);
+  expect(capacityAh).toEqual(perCell[0]?.capacityAh);
   expect(warnings.map((warning) => warning.code)).toContain('voltages-apart');
 });
 

@@ -41,7 +41,8 @@ const apartV = 0.02;
 /**
  * Capacity from a part of the charge: charge put in / (state of charge at the end − at the start), each cell by its
  * own voltage. The table's doubt is left out where the caller gives no voltage uncertainty of its own: it is in every
- * state of charge already. Source: common practice.
+ * state of charge already. Of cells that lie apart the one that holds least decides, else their mean. Source: common
+ * practice.
  *
  * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
  */
@@ -78,13 +79,17 @@ export function partialCapacity({
   const mean = (pick: (cell: (typeof perCell)[number]) => number) =>
     perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
   const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
-  const capacityAh = capacityFrom(startSoc);
+  // What flows through groups in series is the same for all: where they lie apart, the one that holds least decides.
+  const isApart = Math.max(...startVoltagesV) - Math.min(...startVoltagesV) > apartV;
+  const decides = isApart
+    ? perCell.reduce((least, one) => (one.capacityAh.value < least.capacityAh.value ? one : least))
+    : { startSoc, capacityAh: capacityFrom(startSoc) };
 
   return {
     startSoc,
-    capacityAh,
+    capacityAh: decides.capacityAh,
     perCell,
-    budget: budgetOf(capacityAh, startSoc, endSoc, charge, voltageUncertaintyV / curve.doubtV),
+    budget: budgetOf(decides.capacityAh, decides.startSoc, endSoc, charge, voltageUncertaintyV / curve.doubtV),
     warnings: [
       ...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)),
       ...(chargeAccuracyShare === undefined ? [chargeAssumed] : []),
