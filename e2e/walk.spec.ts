@@ -198,7 +198,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
 
   test('builds: 4 in series, 3 in parallel, saved and printed', async ({ page }) => {
     await page.goto('/shelf');
-    await page.keyboard.press('Alt+6');
+    await page.keyboard.press('Alt+7');
     await expect(page).toHaveURL(/\/builds$/);
     await expect(page.getByLabel('A pack, such as 4s3p')).toBeVisible();
     await type(page, '4s3p');
@@ -266,7 +266,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
 
   test('clinic: group voltages, spread, sum check, what the house rules say', async ({ page }) => {
     await page.goto('/shelf');
-    await page.keyboard.press('Alt+7');
+    await page.keyboard.press('Alt+8');
     await expect(page).toHaveURL(/\/clinic$/);
     await fillByKeys(page, { Code: 'PX1', 'What it serves': 'Weir lantern' });
     await fillByKeys(page, { 'In series': '4', 'In parallel': '3', 'Rated, Ah': '6.9' });

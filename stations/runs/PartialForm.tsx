@@ -9,6 +9,7 @@ import { Budget } from '@/ui/Budget';
 import { Field } from '@/ui/Field';
 import { Figure } from '@/ui/Figure';
 import { FormEnd } from '@/ui/FormEnd';
+import { PlusMinus } from '@/ui/PlusMinus';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { impossibleText } from '@/words/impossible';
 import { warningText } from '@/words/warnings';
@@ -29,10 +30,22 @@ interface PartialFormProps {
   meters: Voltmeter[];
   /** Logs of it that hold a charge. */
   logs: { runId: number; chargeAh: number }[];
+  /** What ± means stands on the page already. */
+  isExplained: boolean;
 }
 
 /** The rested start, the charge put in, and what comes out, as it is typed. */
-export function PartialForm({ code, series, curve, nominalAh, together, settings, meters, logs }: PartialFormProps) {
+export function PartialForm({
+  code,
+  series,
+  curve,
+  nominalAh,
+  together,
+  settings,
+  meters,
+  logs,
+  isExplained,
+}: PartialFormProps) {
   const { answer, pending, form } = useFormAnswer(`partial ${code}`, filePartialAction.bind(null, code));
   const errors = answer?.ok === false ? answer.fields : {};
   const [startText, setStart] = useState('');
@@ -132,6 +145,7 @@ export function PartialForm({ code, series, curve, nominalAh, together, settings
               of {nominalAh} Ah{together > 1 && `, each of ${together} welded together`}
             </p>
             <Budget budget={told.budget} as={display.capacity} decimals={3} />
+            {!isExplained && <PlusMinus />}
           </div>
         )}
         <FormEnd

@@ -6,6 +6,7 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { resultOf, runsOfSubject } from '@/records/runs';
+import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
@@ -74,6 +75,7 @@ async function Guide({ subject, workshop }: { subject: JudgedSubject; workshop: 
           <b className="num">{formatQuantity(partial.capacityAh, display.capacity)}</b>.
         </p>
       )}
+      {partial && <PlusMinus />}
       <div className="cols">
         <div className="stack">
           <section className="sheet lead-ink" aria-label="Before">
@@ -109,6 +111,7 @@ async function Guide({ subject, workshop }: { subject: JudgedSubject; workshop: 
             settings={settingsOf(subject, series, together)}
             meters={voltmeters(workshop.instruments)}
             logs={await chargesLogged(subject, workshop)}
+            isExplained={partial !== null}
           />
         </div>
         <section className="sheet" aria-label="Cautions">
