@@ -38,7 +38,7 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   await shoot('hold');
   await page.goto('/clinic/PL1');
   await page.locator('#ageing .recharts-scatter').first().waitFor();
-  await page.locator('#ageing').evaluate((section) => section.scrollIntoView());
+  await page.locator('#ageing .recharts-wrapper').scrollIntoViewIfNeeded();
   await shoot('ageing');
   await context.addCookies([{ name: 'theme', value: 'dark', url: workshop.url }]);
   await page.goto('/resistance/1');
