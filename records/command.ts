@@ -1,7 +1,6 @@
 import { writeFile } from 'node:fs/promises';
 import { createWriteStream } from 'node:fs';
 import { basename, isAbsolute, resolve } from 'node:path';
-import { finished } from 'node:stream/promises';
 import { Pool } from 'pg';
 import { BackupRefused, inWords } from './archive';
 import { backUp, backUpInto } from './backup';
@@ -75,12 +74,8 @@ async function withPool<T>(url: string, work: (pool: Pool) => Promise<T>): Promi
 }
 
 async function exportTo(pool: Pool, file: string): Promise<PackageDescription> {
-  const out = createWriteStream(file, { mode: 0o600 });
   await migrate(pool);
-  const description = await writePackage(pool, out);
-  out.end();
-  await finished(out);
-  return description;
+  return writePackage(pool, createWriteStream(file, { mode: 0o600 }));
 }
 
 /** Writes down the tables that the migrations make, from a database of their own. */

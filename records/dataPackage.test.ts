@@ -2,7 +2,6 @@ import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { finished } from 'node:stream/promises';
 import { unzipSync, zipSync } from 'fflate';
 import Papa from 'papaparse';
 import type { Pool } from 'pg';
@@ -11,8 +10,7 @@ import { type PackageDescription, writePackage } from './dataPackage';
 import { readPackage } from './dataPackageIn';
 import { fileEntry } from './ledger';
 import { migrate } from './migrate';
-import { packedFile } from './runFiles';
-import { keepRunFile } from './runFiles';
+import { keepRunFile, packedFile } from './runFiles';
 import { addRunOf } from './runs';
 import { scratchDatabase, scratchModel, scratchPack } from './scratchDatabase';
 import { gzipSync } from 'node:zlib';
@@ -87,10 +85,7 @@ async function fill(pool: Pool): Promise<void> {
 
 async function packed(pool: Pool, name: string): Promise<{ file: string; description: PackageDescription }> {
   const file = join(folder, name);
-  const out = createWriteStream(file);
-  const description = await writePackage(pool, out);
-  await finished(out).catch(() => undefined);
-  return { file, description };
+  return { file, description: await writePackage(pool, createWriteStream(file)) };
 }
 
 const isAbout = ({ path }: { path: string }) => path.startsWith('data/') || path.startsWith('files/');

@@ -1,7 +1,7 @@
 import type { Held, HoldFacts, HoldReading } from '@/core/judging/judgeHold';
 import type { Queryable } from './database';
-import { openEntry } from './ledger';
 import { openOccasion } from './occasions';
+import { beginPeriod } from './periods';
 
 /** Cells and packs were put to rest for a hold test, under an id that is new. Run it in a transaction. */
 export async function beginHold(
@@ -10,12 +10,7 @@ export async function beginHold(
 ): Promise<{ id: number; occasionId: number }> {
   const { entry, subjectIds, plannedS, beganAt } = hold;
   const occasionId = await openOccasion(db, 'hold');
-  const id = (await openEntry(db, { entry, subjectIds, takenAt: beganAt, occasionId })) as number;
-  await db.query(`insert into period (entry_id, kind, began_at, planned_s) values ($1, 'hold', $2, $3)`, [
-    id,
-    beganAt,
-    plannedS,
-  ]);
+  const id = await beginPeriod(db, { kind: 'hold', entry, subjectIds, occasionId, beganAt, plannedS });
   return { id, occasionId };
 }
 

@@ -1,7 +1,32 @@
 import type { Rest } from '@/core/judging/due';
 import { randomUUID } from 'node:crypto';
 import type { Queryable } from './database';
-import { openEntry } from './ledger';
+import { type Act, openEntry } from './ledger';
+
+interface NewPeriod extends Pick<Act, 'subjectIds' | 'occasionId'> {
+  kind: 'rest' | 'discharge' | 'hold';
+  beganAt: Date;
+  plannedS: number;
+  /** Of a rest what came before it, and the batch that rests as a whole. */
+  restFrom?: 'charge' | 'discharge';
+  batchId?: number;
+  /** Made here where nobody made it. */
+  entry?: string;
+}
+
+/** Something is left to itself from then on. Returns the number of its entry. Run it in a transaction. */
+export async function beginPeriod(
+  db: Queryable,
+  { kind, subjectIds, beganAt, plannedS, restFrom, batchId, occasionId = null, entry = randomUUID() }: NewPeriod,
+): Promise<number> {
+  const id = (await openEntry(db, { entry, subjectIds, takenAt: beganAt, occasionId })) as number;
+  await db.query(
+    `insert into period (entry_id, kind, rest_from, batch_id, began_at, planned_s)
+     values ($1, $2, $3, $4, $5, $6)`,
+    [id, kind, restFrom ?? null, batchId ?? null, beganAt, plannedS],
+  );
+  return id;
+}
 
 /** The cells of a batch were charged or discharged, and rest from then on. Run it in a transaction. */
 export async function beginRest(
@@ -12,29 +37,8 @@ export async function beginRest(
   beganAt: Date,
 ): Promise<void> {
   const { rows } = await db.query<{ id: number }>('select id from subject where batch_id = $1 order by id', [batchId]);
-  const entryId = await openEntry(db, {
-    entry: randomUUID(),
-    subjectIds: rows.map((row) => row.id),
-    takenAt: beganAt,
-  });
-  await db.query(
-    `insert into period (entry_id, kind, rest_from, batch_id, began_at, planned_s)
-     values ($1, 'rest', $2, $3, $4, $5)`,
-    [entryId, restFrom, batchId, beganAt, plannedS],
-  );
-}
-
-/** A cell or pack is discharged through a resistor: somebody has to be there by then. Run it in a transaction. */
-export async function beginResistor(
-  db: Queryable,
-  { subjectIds, beganAt, plannedS }: { subjectIds: readonly number[]; beganAt: Date; plannedS: number },
-): Promise<void> {
-  const entryId = await openEntry(db, { entry: randomUUID(), subjectIds, takenAt: beganAt });
-  await db.query(`insert into period (entry_id, kind, began_at, planned_s) values ($1, 'discharge', $2, $3)`, [
-    entryId,
-    beganAt,
-    plannedS,
-  ]);
+  const subjectIds = rows.map((row) => row.id);
+  await beginPeriod(db, { kind: 'rest', subjectIds, batchId, restFrom, plannedS, beganAt });
 }
 
 /** Notes that somebody saw that a period is due: the first time counts. It changes nothing else. */

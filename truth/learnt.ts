@@ -3,7 +3,6 @@ import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
 import { partialCapacity } from '@/core/capacity/partial';
 import { learnCurve } from '@/core/chemistry/learntCurve';
 import { type OpenCircuitCurve, openCircuitOf } from '@/core/chemistry/openCircuit';
-import { exact } from '@/core/quantity/quantity';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
 import { drawLog, type LogSetting, usualLogSetting } from './logCases';
@@ -140,7 +139,7 @@ function earlyCase(chance: Chance, setting: Partial<Setting>, isLearnt: boolean)
     ...setting,
   };
   const { result, voltmeterU } = discharge(chance, cell, early);
-  const resistanceOhm = { ...exact(answerOhm(cell, 0.5, 10)), u: 0 };
+  const resistanceOhm = answerOhm(cell, 0.5, 10);
   return {
     told:
       curve &&

@@ -42,3 +42,19 @@ export const dueName: Record<After, string> = {
   hold: 'it is read again in its hold test',
   resistor: 'it may be empty on its resistor',
 };
+
+/** What stands in place of the countdown once it is over. */
+export const dueWords: Record<After, string> = {
+  charge: 'rested',
+  discharge: 'rested',
+  hold: 'due',
+  resistor: 'go there',
+};
+
+/** What ends it, where that is done on the watch. */
+export const endWords: Record<After, string | null> = {
+  charge: 'End the rest',
+  discharge: 'End the rest',
+  hold: null,
+  resistor: 'It is off',
+};

@@ -71,12 +71,13 @@ function current(standing: Standing): Workshop {
 
 async function standingAfter(before: { snapshot: Snapshot; value: Standing } | null): Promise<Standing> {
   const db = database();
-  const rules = await rulesInForce(db);
-  const [instruments, calibrations, protocols, teaching, changed] = await Promise.all([
+  const inForce = rulesInForce(db);
+  const [rules, instruments, calibrations, protocols, teaching, changed] = await Promise.all([
+    inForce,
     allInstruments(db),
     listCalibrations(db),
     listProtocols(db),
-    teachingRuns(db, cutoffsOf(rules.limits), dischargeArithmetic),
+    inForce.then(({ limits }) => teachingRuns(db, cutoffsOf(limits), dischargeArithmetic)),
     before && subjectsChangedSince(db, before.snapshot),
   ]);
   const stored = { instruments, calibrations, protocols, teaching };

@@ -1,5 +1,4 @@
 import { openCircuitOf } from '../chemistry/openCircuit';
-import { exact } from '../quantity/quantity';
 import { createDischargeMeter } from './discharge';
 import { estimateEarlyEnd } from './earlyEnd';
 
@@ -22,7 +21,7 @@ function stopped(atSoc: number, afterS: number, beforeS = 300) {
   for (const endS = timeS + afterS; timeS < endS;) log(0);
   return meter.finish(0.001);
 }
-const estimate = (discharge: ReturnType<typeof stopped>, resistanceOhm = exact(0.05)) =>
+const estimate = (discharge: ReturnType<typeof stopped>, resistanceOhm = 0.05) =>
   estimateEarlyEnd({ discharge, curve, series: 1, voltmeterU: 0.001, resistanceOhm });
 
 test('a discharge that stopped at a third tells the rest by its voltage, more surely with a rest after it', () => {

@@ -1,5 +1,6 @@
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import { exact, propagate, quadrature, type Quantity } from '../quantity/quantity';
+import { firstLoadOhm } from '../resistance/pulses';
 import type { Discharge } from './discharge';
 
 /** A discharge that ended above its cut-off, and what its voltage can be read by. */
@@ -11,7 +12,7 @@ export interface EndedEarly {
   /** Standard uncertainty of the voltmeter, V a cell or group. */
   voltmeterU: number;
   /** Of the whole after ten seconds, Ω; null where neither the log nor anybody measured it. */
-  resistanceOhm: Quantity | null;
+  resistanceOhm: number | null;
 }
 
 export interface EarlyEnd {
@@ -70,7 +71,7 @@ function restedEnd({ discharge, resistanceOhm }: Omit<EndedEarly, 'curve'>): Qua
   const last = segments.at(-1);
   if (last?.kind === 'rest' && segments.length > 1 && last.toS - last.fromS >= settledRestS)
     return { value: last.endVoltageV, u: settledU };
-  const ohm = tenSecondOhm({ edges, resistanceOhm });
+  const ohm = firstLoadOhm(edges) ?? resistanceOhm;
   if (ohm === null) return null;
   const lagV = lagTimes * ohm * meanCurrentA;
   return { value: endVoltageV + lagV, u: lagDoubt * lagV };
@@ -82,12 +83,8 @@ function restedStart({ discharge, resistanceOhm }: Omit<EndedEarly, 'curve'>): Q
   const [first] = segments;
   if (!first || first.kind === 'charge') return null;
   if (first.kind === 'rest') return exact(first.endVoltageV);
-  const ohm = tenSecondOhm({ edges, resistanceOhm });
+  const ohm = firstLoadOhm(edges) ?? resistanceOhm;
   if (ohm === null) return null;
   const dropV = atOnceTimes * ohm * meanCurrentA;
   return { value: first.startVoltageV + dropV, u: atOnceDoubt * dropV };
 }
-
-/** Of the first step of the log, else as it was measured. */
-const tenSecondOhm = ({ edges, resistanceOhm }: Pick<EndedEarly, 'resistanceOhm'> & Pick<Discharge, 'edges'>) =>
-  edges.find((edge) => edge.deltaCurrentA > 0)?.resistanceOhm['10s'] ?? resistanceOhm?.value ?? null;

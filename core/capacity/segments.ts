@@ -71,6 +71,13 @@ type Closed = Omit<Segment, 'kind'> & { way: Way };
 const isBelow = ({ way, chargeAh, fromS, toS }: Closed, leastA: number): boolean =>
   way !== 0 && 3600 * chargeAh < leastA * (toS - fromS);
 
+/** A rest behind a rest is one with it. */
+function addTo(list: Closed[], one: Closed): void {
+  const last = list.at(-1);
+  if (last?.way === 0 && one.way === 0) [last.toS, last.endVoltageV] = [one.toS, one.endVoltageV];
+  else list.push(one);
+}
+
 const openAt = (way: Way, fromS: number, start: Point): Open => ({
   way,
   fromS,
@@ -144,16 +151,11 @@ export function createSegmenter(told: ToldMode | null) {
   let open: Open | null = null;
 
   const list = (segment: Open, toS: number): void => {
-    const last = closed.at(-1);
-    if (last?.way === 0 && segment.way === 0) {
-      [last.toS, last.endVoltageV] = [toS, segment.last.voltageV];
-      return;
-    }
-    if (closed.length >= mostSegments) {
+    if (closed.length >= mostSegments && !(segment.way === 0 && closed.at(-1)?.way === 0)) {
       beyond += 1;
       return;
     }
-    closed.push({
+    addTo(closed, {
       way: segment.way,
       mode: modeOf(segment, toS, told),
       fromS: segment.fromS,
@@ -237,9 +239,7 @@ export function createSegmenter(told: ToldMode | null) {
       const kept: Closed[] = [];
       for (const one of closed) {
         const rest: Closed = isBelow(one, leastA) ? { ...one, way: 0, mode: 'other', chargeAh: 0, energyWh: 0 } : one;
-        const last = kept.at(-1);
-        if (last?.way === 0 && rest.way === 0) [last.toS, last.endVoltageV] = [rest.toS, rest.endVoltageV];
-        else kept.push(rest);
+        addTo(kept, rest);
       }
       closed.splice(0, closed.length, ...kept);
     },

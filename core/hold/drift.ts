@@ -2,7 +2,7 @@ import { median } from 'simple-statistics';
 import type { Chemistry } from '../chemistry/chemistries';
 import { chemistries } from '../chemistry/chemistries';
 import type { Quantity } from '../quantity/quantity';
-import { crowdOf } from '../statistics/crowd';
+import { type Crowd, crowdOf } from '../statistics/crowd';
 import { normalQuantile } from '../statistics/distributions';
 import { fitLine } from '../statistics/line';
 
@@ -59,6 +59,16 @@ function driftOf({ readings }: HoldSubject): Quantity | null {
   return fitLine(readings.map(({ atS, voltageV, u }) => ({ x: (atS - from) / dayS, y: voltageV, u }))).slope;
 }
 
+/** Where most drifts lie, in their own unit; null while too few are known. */
+export const crowdOfDrifts = (drifts: readonly Quantity[], oddBeyond: number): Crowd | null =>
+  drifts.length < leastCrowd
+    ? null
+    : crowdOf(
+        drifts.map(({ value }) => value),
+        oddBeyond,
+        median(drifts.map(({ u }) => u)),
+      );
+
 function daysOf(readings: HoldSubject['readings']): number {
   const times = readings.map(({ atS }) => atS);
   return readings.length < 2 ? 0 : (Math.max(...times) - Math.min(...times)) / dayS;
@@ -80,15 +90,10 @@ export function holdTest(
   { lithiumVPerDay, oddBeyond }: HoldLimits,
 ): HoldResult[] {
   const drifts = subjects.map(driftOf);
-  const known = drifts.filter((drift) => drift !== null);
-  const crowd =
-    known.length < leastCrowd
-      ? null
-      : crowdOf(
-          known.map(({ value }) => value),
-          oddBeyond,
-          median(known.map(({ u }) => u)),
-        );
+  const crowd = crowdOfDrifts(
+    drifts.filter((drift) => drift !== null),
+    oddBeyond,
+  );
   const limit = chemistries[chemistry].family === 'lithium' ? lithiumVPerDay : null;
 
   return subjects.map(({ id, readings }, i) => {

@@ -3,6 +3,7 @@ import type { Chemistry } from '../chemistry/chemistries';
 import { learnCurve } from '../chemistry/learntCurve';
 import { type OpenCircuitCurve, openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
 import { type InstrumentRange, limitOf } from '../instruments/instrument';
+import { firstLoadOhm } from '../resistance/pulses';
 import type { InstrumentBook } from './instrumentBook';
 
 /** Whose curve: a cell's model, or a pack. */
@@ -68,7 +69,7 @@ export function curveBook(runs: readonly TeachingRun[], instruments: InstrumentB
       series: groups,
       course: result.course,
       capacityAh: result.capacityAh.value,
-      resistanceOhm: result.edges.find(({ deltaCurrentA }) => deltaCurrentA > 0)?.resistanceOhm['10s'] ?? null,
+      resistanceOhm: firstLoadOhm(result.edges),
       voltmeterU: voltmeterU(instruments.byId(loggerId)?.ranges.voltage ?? null, perGroupV, groups),
     });
     if (curve) learnt.set(key, { runId, curve });

@@ -24,6 +24,10 @@ export interface LoadEdge {
   relaxation: Relaxation | null;
 }
 
+/** What the first load that came on in a log shows after ten seconds, Ω; null where none does. */
+export const firstLoadOhm = (edges: readonly LoadEdge[]): number | null =>
+  edges.find(({ deltaCurrentA }) => deltaCurrentA > 0)?.resistanceOhm['10s'] ?? null;
+
 /** What is known of the log that a step stands in. */
 export interface PulseTools {
   /** The sign of a discharge in the log. */

@@ -5,7 +5,7 @@ import type { Answer } from '@/stations/answer';
 import { useSound } from '@/ui/sound';
 import { store, useStored } from '@/ui/stored';
 import { counted } from '@/words/counted';
-import { restAdvice, restedText, restText } from '@/words/due';
+import { dueWords, endWords, restAdvice, restedText, restText } from '@/words/due';
 import type { Slip } from '@/workshop/frame';
 import Link from 'next/link';
 import { useEffect, useEffectEvent, useRef, useState, useTransition } from 'react';
@@ -13,21 +13,6 @@ import { endRestAction, seenAction } from './actions';
 import { groupsOf } from './watchGroups';
 
 const foldedKey = 'bold-ember-watch-folded';
-
-/** What stands in place of the countdown once it is over. */
-const dueWords: Record<Slip['reason'], string> = {
-  charge: 'rested',
-  discharge: 'rested',
-  hold: 'due',
-  resistor: 'go there',
-};
-/** What ends it, where that is done on the watch. */
-const endWords: Record<Slip['reason'], string | null> = {
-  charge: 'End the rest',
-  discharge: 'End the rest',
-  hold: null,
-  resistor: 'It is off',
-};
 
 const keyOf = ({ entry, code }: Slip): string => entry ?? code;
 

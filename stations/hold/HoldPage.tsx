@@ -1,7 +1,7 @@
+import { crowdOfDrifts } from '@/core/hold/drift';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { type JudgedHeld, type JudgedHold, toReadNow } from '@/core/judging/judgeHold';
 import { display, formatRead } from '@/core/quantity/format';
-import { crowdOf } from '@/core/statistics/crowd';
 import { ActButton } from '@/ui/ActButton';
 import { DotStrip } from '@/ui/DotStrip';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -14,7 +14,6 @@ import { holdById } from '@/workshop/holds';
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
-import { median } from 'simple-statistics';
 import { RuleLink } from '../RuleLink';
 import { endHoldAction } from './actions';
 import { HoldBar } from './HoldBar';
@@ -154,8 +153,8 @@ function Leaking({ hold: { held } }: { hold: JudgedHold }) {
 function Drifts({ hold: { held }, limitV, oddBeyond }: { hold: JudgedHold; limitV: number; oddBeyond: number }) {
   const told = held.flatMap(({ code, says }) => (says.drift ? [{ code, says, drift: says.drift }] : []));
   if (told.length < 2) return null;
-  const perWeek = told.map(({ drift }) => 7 * drift.value);
-  const crowd = told.length < 5 ? null : crowdOf(perWeek, oddBeyond, 7 * median(told.map(({ drift }) => drift.u)));
+  const perWeek = told.map(({ drift }) => ({ value: 7 * drift.value, u: 7 * drift.u }));
+  const crowd = crowdOfDrifts(perWeek, oddBeyond);
   const isLithium = told.some(({ says }) => says.why.code !== 'no-crowd' && says.why.code !== 'with-crowd');
   return (
     <section className="sheet mb-3" aria-label="How fast they drift">

@@ -88,7 +88,7 @@ export async function RunPage({ id }: { id: number }) {
           curve,
           series: run.series,
           voltmeterU: voltmeterU(logger?.ranges.voltage ?? null, result.endVoltageV / run.series),
-          resistanceOhm: isPack(subject) ? null : subject.resistance,
+          resistanceOhm: isPack(subject) ? null : (subject.resistance?.value ?? null),
         })
       : null;
   const isFirst = isFirstAfterStorage(

@@ -2,7 +2,7 @@
 
 import { idsTogether } from '@/core/judging/shelf';
 import { inTransaction } from '@/records/database';
-import { beginResistor } from '@/records/periods';
+import { beginPeriod } from '@/records/periods';
 import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
 import { now } from '@/workshop/clock';
 import { subjectNamed } from '@/workshop/judged';
@@ -25,7 +25,12 @@ export async function beginResistorAction(code: string, _: Answer | null, form: 
     if (!subject) return refuse('There is no such cell or pack.');
     if (subject.intake.class === 'out') return refuse(`${code} is out: it is not used any more.`);
     await inTransaction((db) =>
-      beginResistor(db, { subjectIds: idsTogether(subject, workshop), beganAt: now(), plannedS: alarmS }),
+      beginPeriod(db, {
+        kind: 'discharge',
+        subjectIds: idsTogether(subject, workshop),
+        beganAt: now(),
+        plannedS: alarmS,
+      }),
     );
     return done(undefined);
   });

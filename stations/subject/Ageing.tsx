@@ -45,14 +45,8 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
   const discharged = [...logged, ...notedOf(filed)].sort(
     (one, other) => one.endedAt.getTime() - other.endedAt.getTime(),
   );
-  const settled = discharged.filter(
-    ({ endedAt }) =>
-      !isFirstAfterStorage(
-        endedAt,
-        discharged.map((one) => one.endedAt),
-        subject.chemistry,
-      ),
-  );
+  const days = discharged.map(({ endedAt }) => endedAt);
+  const settled = discharged.filter(({ endedAt }) => !isFirstAfterStorage(endedAt, days, subject.chemistry));
   const rates = rateDependence(
     logged.map(({ endedAt, meanCurrentA, ...one }) => ({ ...one, atMs: endedAt.getTime(), currentA: meanCurrentA })),
     subject.chemistry,
