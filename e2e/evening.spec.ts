@@ -171,6 +171,7 @@ test('the box gets its model later, is put away and comes back out; a note is fo
   await page.goto('/intake/U1');
   await page.getByText('About this batch').click();
   await page.getByRole('button', { name: 'Take out again batch U1 with its cells' }).click();
+  await expect(page.getByText('put away on')).toHaveCount(0);
   await page.goto('/shelf?view=table&q=U1');
   await expect(page.getByRole('link', { name: 'U1-001' })).toBeVisible();
 });
