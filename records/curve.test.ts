@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { extremesOf, reducedCurve } from './curve';
+import { reducedCurve } from './curve';
 import type { Sample } from '@/core/capacity/logReader';
 
 const sampleOf = (timeS: number, voltageV: number, currentA: number | null = null): Sample => ({
@@ -12,7 +12,7 @@ const sampleOf = (timeS: number, voltageV: number, currentA: number | null = nul
 test('of a stretch its ends stay and whatever stands highest or lowest, in the order of time', () => {
   const currents = [1, 1, 1, -1, 1, 9, 1];
   const samples = [4, 3.9, 4.2, 3.9, 3.1, 3.5, 3.6].map((v, i) => sampleOf(i, v, currents[i]));
-  expect(extremesOf(samples).map(({ timeS }) => timeS)).toEqual([0, 2, 3, 4, 5, 6]);
+  expect(reducedCurve(samples, 1).map(({ timeS }) => timeS)).toEqual([0, 2, 3, 4, 5, 6]);
 });
 
 test('a spike of one group is not lost in the whole', () => {
@@ -20,7 +20,7 @@ test('a spike of one group is not lost in the whole', () => {
     ...sampleOf(timeS, 8),
     groupsV: timeS === 3 ? [4.5, 3.5] : [4, 4],
   }));
-  expect(extremesOf(samples).map(({ timeS }) => timeS)).toContain(3);
+  expect(reducedCurve(samples, 1).map(({ timeS }) => timeS)).toContain(3);
 });
 
 const logs = fc

@@ -1,32 +1,49 @@
 import type { Sample } from '@/core/capacity/logReader';
 
-type Figure = (sample: Sample) => number | null;
+/**
+ * The first and the last place of a stretch, and those at which any of its columns stands highest or lowest, in order.
+ *
+ * @param columns of equal length; NaN where nothing was logged
+ */
+export function extremePlaces(columns: readonly Float64Array[]): number[] {
+  const length = columns[0]?.length ?? 0;
+  const places = new Set([0, length - 1]);
+  for (const values of columns) {
+    let [lowest, highest] = [-1, -1];
+    let [low, high] = [Infinity, -Infinity];
+    for (let i = 0; i < length; i++) {
+      const value = values[i] as number;
+      if (value < low) [lowest, low] = [i, value];
+      if (value > high) [highest, high] = [i, value];
+    }
+    if (lowest >= 0) places.add(lowest).add(highest);
+  }
+  return [...places].sort((a, b) => a - b);
+}
 
-/** What a curve is drawn of: each figure of a sample that can stand highest or lowest. */
-const ofWhole: Figure[] = [({ voltageV }) => voltageV, ({ currentA }) => currentA, ({ temperatureC }) => temperatureC];
-const ofGroups: Figure[] = [
-  ({ groupsV }) => (groupsV ? Math.min(...groupsV) : null),
-  ({ groupsV }) => (groupsV ? Math.max(...groupsV) : null),
-];
+/** Of each sample the lowest or the highest of several columns. */
+export const across = (columns: readonly Float64Array[], one: (...values: number[]) => number): Float64Array =>
+  (columns[0] ?? new Float64Array()).map((_, i) => one(...columns.map((values) => values[i] as number)));
 
 /**
  * The first and the last of some samples, and those at which voltage, current, temperature or a group stands highest
  * or lowest: what a stretch too narrow to be drawn is reduced to, in the order of time.
  */
-export function extremesOf(samples: readonly Sample[]): Sample[] {
-  const kept = new Set([0, samples.length - 1]);
-  for (const figure of samples[0]?.groupsV ? [...ofWhole, ...ofGroups] : ofWhole) {
-    let [lowest, highest] = [-1, -1];
-    let [low, high] = [Infinity, -Infinity];
-    samples.forEach((sample, i) => {
-      const value = figure(sample);
-      if (value === null) return;
-      if (value < low) [lowest, low] = [i, value];
-      if (value > high) [highest, high] = [i, value];
-    });
-    kept.add(lowest).add(highest);
-  }
-  return [...kept].sort((a, b) => a - b).flatMap((i) => samples[i] ?? []);
+function extremesOf(samples: readonly Sample[]): Sample[] {
+  const figures: ((sample: Sample) => number | null)[] = [
+    ({ voltageV }) => voltageV,
+    ({ currentA }) => currentA,
+    ({ temperatureC }) => temperatureC,
+    ...(samples[0]?.groupsV
+      ? [Math.min, Math.max].map(
+          (one) =>
+            ({ groupsV }: Sample) =>
+              groupsV ? one(...groupsV) : null,
+        )
+      : []),
+  ];
+  const columns = figures.map((figure) => Float64Array.from(samples, (sample) => figure(sample) ?? NaN));
+  return extremePlaces(columns).flatMap((place) => samples[place] ?? []);
 }
 
 /**

@@ -1,4 +1,4 @@
-import { extremesOf } from './curve';
+import { across, extremePlaces } from './curve';
 import type { Sample } from '@/core/capacity/logReader';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -30,35 +30,35 @@ const double = (value: number): Buffer => {
 /** Version 1 of how JSON is kept, and its text. */
 const json = (value: unknown): Buffer => Buffer.from(`\x01${JSON.stringify(value)}`);
 
-/** Dimensions, whether any are null, type; length and first index of each dimension; each value with its length. */
-function array(values: readonly (number | null)[], dimensions: readonly number[]): Buffer {
-  const bytes = new DataView(new ArrayBuffer(12 + 8 * dimensions.length + 12 * values.length));
+/**
+ * Dimensions, whether any are null, type; length and first index of each dimension; each value with its length. NaN
+ * stands for null.
+ */
+function array(columns: readonly Float64Array[], isSeveral: boolean): Buffer {
+  const length = columns[0]?.length ?? 0;
+  const dimensions = isSeveral ? [columns.length, length] : [length];
+  const hasNull = columns.some((values) => values.some(Number.isNaN));
+  const bytes = new DataView(new ArrayBuffer(12 + 8 * dimensions.length + 12 * columns.length * length));
   let at = 0;
-  const head = [dimensions.length, values.includes(null) ? 1 : 0, doubleType];
-  for (const one of [...head, ...dimensions.flatMap((length) => [length, 1])]) {
+  const head = [dimensions.length, hasNull ? 1 : 0, doubleType];
+  for (const one of [...head, ...dimensions.flatMap((extent) => [extent, 1])]) {
     bytes.setInt32(at, one);
     at += 4;
   }
-  for (const value of values) {
-    bytes.setInt32(at, value === null ? -1 : 8);
-    at += 4;
-    if (value === null) continue;
-    bytes.setFloat64(at, value);
-    at += 8;
-  }
+  for (const values of columns)
+    for (let i = 0; i < length; i++) {
+      const value = values[i] as number;
+      const isNull = Number.isNaN(value);
+      bytes.setInt32(at, isNull ? -1 : 8);
+      at += 4;
+      if (isNull) continue;
+      bytes.setFloat64(at, value);
+      at += 8;
+    }
   return Buffer.from(bytes.buffer, 0, at);
 }
 
-const column = (values: readonly (number | null)[]): Buffer | null =>
-  values.every((value) => value === null) ? null : array(values, [values.length]);
-
-/** An array a group. */
-function groupsOf(samples: readonly Sample[]): Buffer | null {
-  const series = samples[0]?.groupsV?.length ?? 0;
-  if (series === 0) return null;
-  const byGroup = Array.from({ length: series }, (_, group) => samples.map(({ groupsV }) => groupsV?.[group] ?? null));
-  return array(byGroup.flat(), [series, samples.length]);
-}
+const column = (values: Float64Array): Buffer | null => (values.every(Number.isNaN) ? null : array([values], false));
 
 /**
  * Writes samples as rows of sample_block in the binary form of COPY. Source: PostgreSQL 15 documentation, COPY, "Binary
@@ -68,35 +68,55 @@ function groupsOf(samples: readonly Sample[]): Buffer | null {
  */
 export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void) {
   let seq = 0;
-  let samples: Sample[] = [];
+  let held = 0;
+  // Numbers alone are held: a million samples kept for a while are a million that have to be tidied up.
+  const block = () => new Float64Array(blockSamples);
+  const [times, voltages, currents, temperatures] = [block(), block(), block(), block()];
+  let groups: Float64Array[] = [];
   send(copySignature);
 
   const sendBlock = (): void => {
-    const [first, last] = [samples[0], samples.at(-1)];
-    if (!first || !last) return;
+    if (held === 0) return;
+    const filled = (values: Float64Array): Float64Array => values.subarray(0, held);
+    const ofGroups = groups.length === 0 ? [] : [Math.min, Math.max].map((one) => across(groups, one));
+    const drawn = [voltages, currents, temperatures, ...ofGroups];
+    const sampleAt = (i: number): Sample => ({
+      timeS: times[i] as number,
+      voltageV: voltages[i] as number,
+      currentA: numberOrNull(currents[i]),
+      temperatureC: numberOrNull(temperatures[i]),
+      ...(groups.length > 0 && { groupsV: groups.map((values) => values[i] as number) }),
+    });
     const fields = [
       integer(layoutId),
       integer(seq++),
-      integer(samples.length),
-      double(first.timeS),
-      double(last.timeS),
-      column(samples.map(({ timeS }) => timeS)),
-      column(samples.map(({ voltageV }) => voltageV)),
-      column(samples.map(({ currentA }) => currentA)),
-      column(samples.map(({ temperatureC }) => temperatureC)),
-      groupsOf(samples),
-      json(extremesOf(samples)),
+      integer(held),
+      double(times[0] as number),
+      double(times[held - 1] as number),
+      column(filled(times)),
+      column(filled(voltages)),
+      column(filled(currents)),
+      column(filled(temperatures)),
+      groups.length === 0 ? null : array(groups.map(filled), true),
+      json(extremePlaces(drawn.map(filled)).map(sampleAt)),
     ];
     const count = Buffer.alloc(2);
     count.writeInt16BE(fields.length);
     send(Buffer.concat([count, ...fields.map(fieldOf)]));
-    samples = [];
+    held = 0;
   };
 
   return {
-    push(sample: Sample): void {
-      samples.push(sample);
-      if (samples.length === blockSamples) sendBlock();
+    push({ timeS, voltageV, currentA, temperatureC, groupsV }: Sample): void {
+      if (groupsV && groups.length === 0) groups = groupsV.map(block);
+      times[held] = timeS;
+      voltages[held] = voltageV;
+      currents[held] = currentA ?? NaN;
+      temperatures[held] = temperatureC ?? NaN;
+      for (let group = 0; group < groups.length; group++)
+        (groups[group] as Float64Array)[held] = groupsV?.[group] ?? NaN;
+      held += 1;
+      if (held === blockSamples) sendBlock();
     },
     finish(): void {
       sendBlock();
@@ -104,6 +124,9 @@ export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void
     },
   };
 }
+
+const numberOrNull = (value: number | undefined): number | null =>
+  value === undefined || Number.isNaN(value) ? null : value;
 
 /** The rows of samples that are all at hand. */
 export function sampleBlocksOf(layoutId: number, samples: readonly Sample[]): Readable {

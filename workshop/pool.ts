@@ -1,6 +1,6 @@
-import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import { Piscina } from 'piscina';
 import { join } from 'node:path';
+import { type Outcome, revived } from './outcome';
 import type { Tasks } from './tasks';
 
 /** Too much is asked at once; the caller may come back. */
@@ -66,8 +66,7 @@ export async function inBackground<Name extends keyof Tasks>(
   const limit = limitMs === undefined ? undefined : AbortSignal.timeout(limitMs);
   const ends = AbortSignal.any([signal, limit].filter((one) => one !== undefined));
   try {
-    const outcome: unknown = await pool.run(given, { name, signal: ends });
-    return revived(outcome) as Awaited<ReturnType<Tasks[Name]>>;
+    return revived((await pool.run(given, { name, signal: ends })) as Outcome<Awaited<ReturnType<Tasks[Name]>>>);
   } catch (error) {
     if (limit?.aborted && limitMs !== undefined) throw new TookTooLong(limitMs);
     throw error;
@@ -85,20 +84,4 @@ export async function readyCrews(): Promise<void> {
 export async function closeCrews(): Promise<void> {
   await Promise.all(Object.values(held.crews ?? {}).map((pool) => pool.destroy()));
   held.crews = {};
-}
-
-/** What a task gives back: errors lose their kind and their fields between threads, so they come as plain facts. */
-export type Outcome<T> =
-  | { ok: true; value: T }
-  | {
-      ok: false;
-      error: { name: string; message: string; field?: string; why?: Impossible; code?: string; constraint?: string };
-    };
-
-function revived(outcome: unknown): unknown {
-  const { ok, ...rest } = outcome as Outcome<unknown>;
-  if (ok) return (rest as { value: unknown }).value;
-  const { error } = rest as { error: { name: string; message: string; field?: string; why?: Impossible } };
-  if (error.why) throw new ImpossibleInput(error.field ?? '', error.why);
-  throw Object.assign(new Error(error.message), error);
 }

@@ -12,7 +12,7 @@ import type { LogColumn, Logged } from '@/core/capacity/logColumns';
 import type { LogHead } from '@/core/capacity/logMapping';
 import type { LogEnd } from '@/core/capacity/logReader';
 import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
-import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import type { Warning } from '@/core/warning';
@@ -25,10 +25,12 @@ import { loggedBy } from '@/core/capacity/sampleColumns';
 import { writeParquet } from './parquet';
 import { once } from 'node:events';
 import { createReadStream, createWriteStream } from 'node:fs';
+import { stat } from 'node:fs/promises';
 import { finished } from 'node:stream/promises';
 import { equipmentOf, type StoredEquipment } from '@/core/judging/equipment';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
-import type { Outcome } from './pool';
+import { meterBeside, meterHere } from './meterBeside';
+import { settled } from './outcome';
 
 /** What runs in worker threads, each by its name. */
 export interface Tasks {
@@ -82,6 +84,9 @@ export interface CellsToJudge {
 /** So much of a file shows the last digit of its voltage. */
 const glanceBytes = 1 << 17;
 
+/** A log of more is metered on a thread of its own. */
+const longLogBytes = 1 << 22;
+
 /** What the beginning of a log shows; undefined where that is not readable, which the whole will tell. */
 async function glanceAt(file: string, logged: Logged): Promise<LogEnd | undefined> {
   const log = createByteLog(() => {}, logged);
@@ -122,7 +127,7 @@ const tasks: Tasks = {
     const glance = await glanceAt(file, logged);
     const digitV = voltageDigitV ?? glance?.voltageStepV;
     const groupDigitV = glance?.groupStepV ?? null;
-    const meter = createDischargeMeter({
+    const meter = ((await stat(file)).size > longLogBytes ? meterBeside : meterHere)({
       load,
       tools,
       seriesCells: logged.series,
@@ -143,6 +148,7 @@ const tasks: Tasks = {
       for await (const bytes of (await logText(open, logged.mapping?.sheet)).bytes) {
         log.push(bytes);
         if (out?.writableNeedDrain) await once(out, 'drain');
+        await meter.ready();
       }
       const end = log.finish();
       kept?.finish();
@@ -156,9 +162,10 @@ const tasks: Tasks = {
         currentStepA: end.currentStepA,
         groupStepV: end.groupStepV,
         firstGroupsV,
-        result: meter.finish(voltageStepV, end.currentStepA),
+        result: await meter.finish(voltageStepV, end.currentStepA),
       };
     } finally {
+      meter.end();
       out?.end();
       if (out) await finished(out);
     }
@@ -199,32 +206,6 @@ const tasks: Tasks = {
     await writeParquet(file, loggedBy(run.columns), about, samplePortions(db, run.layoutId));
   },
 };
-
-const settled =
-  <Given, Result>(work: (given: Given) => Promise<Result>) =>
-  async (given: Given): Promise<Outcome<Result>> => {
-    try {
-      return { ok: true, value: await work(given) };
-    } catch (error) {
-      const { name, message, field, why, code, constraint } = error as Error & {
-        field?: string;
-        why?: Impossible;
-        code?: string;
-        constraint?: string;
-      };
-      return {
-        ok: false,
-        error: {
-          name,
-          message,
-          ...(field === undefined ? {} : { field }),
-          ...(why === undefined ? {} : { why }),
-          ...(code === undefined ? {} : { code }),
-          ...(constraint === undefined ? {} : { constraint }),
-        },
-      };
-    }
-  };
 
 export const ready = settled(tasks.ready);
 export const match = settled(tasks.match);

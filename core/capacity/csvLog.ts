@@ -29,11 +29,12 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
   let separator: string | null = logged?.mapping?.separator ?? null;
   let isBegun = false;
 
-  const readRows = (text: string): void => {
-    separator ??= separatorOf(text);
-    for (let from = 0; from < text.length;) {
+  /** Rows of a text from one place up to another: a part cut out would be read more slowly, letter by letter. */
+  const readRows = (text: string, begin: number, end: number): void => {
+    separator ??= separatorOf(text.slice(begin, end));
+    for (let from = begin; from < end;) {
       const found = text.indexOf('\n', from);
-      const to = found < 0 ? text.length : found;
+      const to = found < 0 || found > end ? end : found;
       if (!reader.pushPlain(text, from, to, separator))
         Papa.parse<string[]>(text.slice(from, to), { delimiter: separator, newline: '\n' }).data.forEach(reader.push);
       from = to + 1;
@@ -42,20 +43,28 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
 
   return {
     push(text) {
-      rest += isBegun ? text : text.replace(/^\uFEFF/, '');
+      let more = isBegun ? text : text.replace(/^\uFEFF/, '');
       isBegun = true;
-      const end = rest.lastIndexOf('\n');
+      // Several lines tell what separates, not the first alone.
+      if (separator === null) [more, rest] = [rest + more, ''];
+      const end = more.lastIndexOf('\n');
       if (end < 0) {
+        rest += more;
         if (rest.length > longestLine) throw new ImpossibleInput('csv', { code: 'no-text-table' });
         return;
       }
-      const lines = rest.slice(0, end);
-      rest = rest.slice(end + 1);
-      readRows(lines);
+      let begin = 0;
+      if (rest !== '') {
+        begin = more.indexOf('\n') + 1;
+        const line = rest + more.slice(0, begin - 1);
+        readRows(line, 0, line.length);
+      }
+      rest = more.slice(end + 1);
+      readRows(more, begin, end);
     },
     head: () => ({ ...reader.head(), separator }),
     finish(isCut = false) {
-      if (rest !== '' && !isCut) readRows(rest);
+      if (rest !== '' && !isCut) readRows(rest, 0, rest.length);
       return reader.finish();
     },
   };

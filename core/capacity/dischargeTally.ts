@@ -99,6 +99,36 @@ interface Point {
   currentA: number;
 }
 
+/** A copy, in place of one that is not needed any more. */
+function copied(counted: Counted, over: Counted | null): Counted {
+  if (over === null) return { ...counted };
+  over.fromS = counted.fromS;
+  over.toS = counted.toS;
+  over.loadedS = counted.loadedS;
+  over.chargeAs = counted.chargeAs;
+  over.energyWs = counted.energyWs;
+  over.voltSeconds = counted.voltSeconds;
+  over.voltageV = counted.voltageV;
+  over.watchedV = counted.watchedV;
+  over.groupsV = counted.groupsV;
+  over.switchVarianceAs2 = counted.switchVarianceAs2;
+  over.gapVarianceAs2 = counted.gapVarianceAs2;
+  return over;
+}
+
+type Drawn = Tallying & { currentA: number };
+
+/** A sample with its current, in place of the one before. */
+function keptOf(over: Drawn | null, { timeS, voltageV, watchedV, groupsV }: Tallying, currentA: number): Drawn {
+  if (over === null) return { timeS, voltageV, watchedV, groupsV, currentA };
+  over.timeS = timeS;
+  over.voltageV = voltageV;
+  over.watchedV = watchedV;
+  over.groupsV = groupsV;
+  over.currentA = currentA;
+  return over;
+}
+
 /** Counts a stretch under load by the trapezoid rule. */
 function addStretch(counted: Counted, stepS: number, from: Point, to: Point): void {
   counted.loadedS += stepS;
@@ -128,10 +158,11 @@ const none = (sample: Tallying): Counted => ({
 export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: TallySettings) {
   let logFromS: number | null = null;
   let counted: Counted | null = null;
-  let previous: (Tallying & { currentA: number }) | null = null;
+  let previous: Drawn | null = null;
   let lowest: Counted | null = null;
   let started = cutoffV === undefined;
-  let usualStepS = 0;
+  /** In one object: a number in a variable of a closure is boxed anew at every change. */
+  const usual = { stepS: 0 };
   let gaps: { fromS: number; toS: number }[] = [];
   let restBetweenS = 0;
   let onJumpV: number | null = null;
@@ -180,7 +211,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     // A log that begins under load began with it, as a device's does, or anywhere in the step after it came on: up to a
     // whole step is missing, and with two of these no more.
     const begunU =
-      whole.fromS === logFromS && whole.loadedS > 0 ? ((whole.chargeAs / whole.loadedS) * usualStepS) / 2 : 0;
+      whole.fromS === logFromS && whole.loadedS > 0 ? ((whole.chargeAs / whole.loadedS) * usual.stepS) / 2 : 0;
     return {
       ...whole,
       switchVarianceAs2: whole.switchVarianceAs2 + begunU ** 2,
@@ -237,7 +268,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       readingU: last.readingU(),
       limitV,
     });
-  const isGap = (stepS: number): boolean => usualStepS > 0 && stepS > Math.max(leastGapS, gapSteps * usualStepS);
+  const isGap = (stepS: number): boolean => usual.stepS > 0 && stepS > Math.max(leastGapS, gapSteps * usual.stepS);
 
   /** The load is off, or the log ends: was that the cut-off? */
   const endLoad = (latestS: number, currentA: number, restedV: number | null): void => {
@@ -286,7 +317,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
       gaps.push({ fromS: previous.timeS, toS: sample.timeS });
       counted.gapVarianceAs2 += rectangular(changeA * stepS) ** 2;
     } else {
-      usualStepS = usualStepS === 0 ? stepS : 0.95 * usualStepS + 0.05 * stepS;
+      usual.stepS = usual.stepS === 0 ? stepS : 0.95 * usual.stepS + 0.05 * stepS;
       if (changeA > stepShare * Math.max(currentA, previous.currentA))
         counted.switchVarianceAs2 += rectangular(changeA * stepS) ** 2;
     }
@@ -373,8 +404,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
         chargedS += stepS;
         if (chargedS > chargedShare * counted.loadedS) close(sample.timeS);
       }
-      const { timeS, voltageV, watchedV, groupsV } = sample;
-      previous = { timeS, voltageV, watchedV, groupsV, currentA };
+      previous = keptOf(previous, sample, currentA);
     },
     beginAnew(): void {
       forget();
@@ -382,7 +412,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     },
     /** The load's end may show only later, by a voltage that recovers: then it ended at the sample last marked. */
     markLowest(): void {
-      lowest = counted && { ...counted };
+      lowest = counted && copied(counted, lowest);
     },
     endAtLowest,
     /** The load comes on with the next sample. */
@@ -395,7 +425,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
     },
     finish(): Tallied | null {
       const endS = previous?.timeS ?? 0;
-      if (previous && previous.currentA > 0) endLoad(endS + usualStepS, previous.currentA, null);
+      if (previous && previous.currentA > 0) endLoad(endS + usual.stepS, previous.currentA, null);
       close(endS);
       return best;
     },
@@ -439,21 +469,19 @@ function createCourse() {
 /** The last points under load, averaged over short stretches, with the noise and the digit of one reading. */
 function createLastStretch(digitV: number | undefined) {
   let points: (LogPoint & { count: number; fromS: number })[] = [];
-  let noiseV2 = 0;
+  /** Its noise, and the voltages one and two samples before: in one object, since each is boxed anew in a variable. */
+  const now = { noiseV2: 0, one: NaN, two: NaN };
   const digit = createDigitWatch(digitV);
-  /** The voltages one and two samples before. */
-  let one = NaN;
-  let two = NaN;
   return {
     push(timeS: number, voltageV: number, stepS: number): void {
       digit.push(voltageV);
-      if (!Number.isNaN(two)) {
+      if (!Number.isNaN(now.two)) {
         // Second differences do not see a straight fall; a knee and a step are no noise.
-        const second2 = (voltageV - 2 * one + two) ** 2 / 6;
-        noiseV2 += (Math.min(second2, 9 * noiseV2 + digit.digit() ** 2) - noiseV2) / 100;
+        const second2 = (voltageV - 2 * now.one + now.two) ** 2 / 6;
+        now.noiseV2 += (Math.min(second2, 9 * now.noiseV2 + digit.digit() ** 2) - now.noiseV2) / 100;
       }
-      two = one;
-      one = voltageV;
+      now.two = now.one;
+      now.one = voltageV;
       const open = points[points.length - 1];
       if (open && stepS > 0 && timeS - open.fromS < stretchS) {
         open.count += 1;
@@ -466,11 +494,11 @@ function createLastStretch(digitV: number | undefined) {
     },
     upTo: (timeS: number): LogPoint[] => points.filter((point) => point.timeS <= timeS + 1e-9),
     /** Standard uncertainty of a reading. */
-    readingU: (): number => Math.hypot(Math.sqrt(noiseV2), rectangular(digit.digit())),
+    readingU: (): number => Math.hypot(Math.sqrt(now.noiseV2), rectangular(digit.digit())),
     clear(): void {
       points = [];
-      one = NaN;
-      two = NaN;
+      now.one = NaN;
+      now.two = NaN;
     },
   };
 }

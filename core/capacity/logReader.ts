@@ -89,7 +89,6 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   const digits = { voltage: createDigits(), current: createDigits(), group: createDigits() };
   let apartV = 0;
   let totalV = 0;
-  let lastS = 0;
   let endedAt: LoggedMoment | null = null;
   const clock = createClock();
 
@@ -170,11 +169,11 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     }
     read += 1;
     if (isSerial && isDayCount(rawS / dayS)) endedAt = { atS: rawS - serialFrom, isZoned: false };
-    lastS = clock.next(rawS, rowNumber, time?.written === 'clock' && time.dayIndex === undefined);
-    if (groupsV === null) return emit({ timeS: lastS, voltageV, currentA, temperatureC });
+    const timeS = clock.next(rawS, rowNumber, time?.written === 'clock' && time.dayIndex === undefined);
+    if (groupsV === null) return emit({ timeS, voltageV, currentA, temperatureC });
     apartV += voltageV - (sumOf(groupsV) ?? 0);
     totalV += voltageV;
-    emit({ timeS: lastS, voltageV, currentA, temperatureC, groupsV });
+    emit({ timeS, voltageV, currentA, temperatureC, groupsV });
   };
   /** Where no column tells the time, the rows are told to lie so far apart. */
   const clockedS = (): number | null => {
@@ -235,7 +234,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       }
       if (clock.resetCount() > mostResets * read)
         throw new ImpossibleInput('csv', { code: 'times-backwards', count: clock.resetCount(), rows: read });
-      if (lastS > longestS) throw tooLong(lastS, time);
+      if (clock.lastS() > longestS) throw tooLong(clock.lastS(), time);
       const columns = layout?.columns ?? [];
       const warnings: Warning[] = [...clock.warnings()];
       if (layout?.headingRows === 0) warnings.push({ code: 'no-header', columns: columns.map(named) });
@@ -312,29 +311,30 @@ function notALog(rows: (readonly string[])[]): ImpossibleInput {
 
 /** Turns the logger's clock into seconds that never go back. */
 function createClock() {
-  let start: number | null = null;
-  let offset = 0;
-  let last = 0;
-  let step = 1;
+  let isBegun = false;
+  /** In one object: a number in a variable of a closure is boxed anew at every change. */
+  const at = { start: 0, offset: 0, last: 0, step: 1 };
   const resets: number[] = [];
   let resetCount = 0;
   return {
     next(raw: number, rowNumber: number, isClock: boolean): number {
-      start ??= raw;
-      let time = raw - start + offset;
-      if (time < last) {
-        const midnight = isClock && last - time > dayS / 2 && time + dayS >= last;
+      if (!isBegun) at.start = raw;
+      isBegun = true;
+      let time = raw - at.start + at.offset;
+      if (time < at.last) {
+        const midnight = isClock && at.last - time > dayS / 2 && time + dayS >= at.last;
         if (!midnight && (resetCount += 1) <= 5) resets.push(rowNumber);
-        const resumed = midnight ? time + dayS : last + step;
-        offset += resumed - time;
+        const resumed = midnight ? time + dayS : at.last + at.step;
+        at.offset += resumed - time;
         time = resumed;
-      } else if (time > last) {
-        step = time - last;
+      } else if (time > at.last) {
+        at.step = time - at.last;
       }
-      last = time;
+      at.last = time;
       return time;
     },
     warnings: (): Warning[] => (resetCount === 0 ? [] : [{ code: 'clock-reset', count: resetCount, rows: resets }]),
     resetCount: () => resetCount,
+    lastS: () => at.last,
   };
 }

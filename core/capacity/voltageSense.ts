@@ -67,18 +67,22 @@ export function createVoltageSense(
   const pending: Sample[] = [];
   let mode: Mode = 'unknown';
   let previous: Sample | null = null;
-  /** First voltage of the present mode, and how many samples it has. */
-  let firstV = NaN;
+  /** Numbers that change with every sample, in one object: a variable of a closure makes a new box of each. */
+  const now = {
+    /** First voltage of the present mode. */
+    firstV: NaN,
+    lowestV: Infinity,
+    highestV: -Infinity,
+    lastChangeV: 0,
+    lastRate: 0,
+    /** Usual change and usual rise: noise. */
+    usualV: 0,
+    usualVPerS: 0,
+    usualRiseV: 0,
+  };
+  /** How many samples the present mode has, and the log. */
   let count = 0;
-  let lowestV = Infinity;
-  let highestV = -Infinity;
-  let lastChangeV = 0;
-  let lastRate = 0;
-  /** Usual change and usual rise: noise. */
   let seen = 0;
-  let usualV = 0;
-  let usualVPerS = 0;
-  let usualRiseV = 0;
   const digit = createDigitWatch(digitV);
   let stepsOn = 0;
   /** By how much the voltage jumped as the load went on. */
@@ -88,11 +92,11 @@ export function createVoltageSense(
   const digits = digit.digit;
   const go = (to: Mode, at: Sample): void => {
     mode = to;
-    [firstV, count, lowestV] = [at.voltageV, 0, at.voltageV];
+    [now.firstV, count, now.lowestV] = [at.voltageV, 0, at.voltageV];
   };
   const isQuiet = (from: Sample, jumpV: number): boolean =>
     count > 2 &&
-    Math.abs(firstV - from.voltageV) <=
+    Math.abs(now.firstV - from.voltageV) <=
       Math.max(quietShare * jumpV + 2 * digits(), mode === 'unknown' ? settlingV * seriesCells : 0);
   const rateV = (from: Sample, to: Sample): number =>
     (from.voltageV - to.voltageV) / Math.max(to.timeS - from.timeS, 1e-9);
@@ -114,7 +118,7 @@ export function createVoltageSense(
     )
       return;
     // The charger is off; whether a rest or a load follows shows only later.
-    if (mode === 'charging' || (mode === 'unknown' && from.voltageV - firstV > recoveredV * seriesCells)) {
+    if (mode === 'charging' || (mode === 'unknown' && from.voltageV - now.firstV > recoveredV * seriesCells)) {
       sensed.beginAnew();
       return go('unknown', sample);
     }
@@ -134,7 +138,7 @@ export function createVoltageSense(
     const jumpV = sample.voltageV - from.voltageV;
     if (pending.some((one) => one.voltageV < sample.voltageV - quietShare * jumpV)) return;
     if (mode === 'resting') {
-      if (count >= ahead && Math.abs(lastChangeV) < quietShare * jumpV) go('charging', sample);
+      if (count >= ahead && Math.abs(now.lastChangeV) < quietShare * jumpV) go('charging', sample);
       return;
     }
     if (mode === 'charging') return;
@@ -150,7 +154,7 @@ export function createVoltageSense(
       (pending.at(-1)?.voltageV ?? -Infinity) <= sample.voltageV;
     dip = null;
     if (wasContact) {
-      lowestV = sample.voltageV;
+      now.lowestV = sample.voltageV;
       return;
     }
     stepsOn -= 1;
@@ -163,29 +167,30 @@ export function createVoltageSense(
    */
   const hasStalled = (from: Sample, sample: Sample): boolean => {
     // What it fell by in the step before, or would have in this one had it gone on so.
-    const fellV = Math.min(-lastChangeV, lastRate * (sample.timeS - from.timeS));
+    const fellV = Math.min(-now.lastChangeV, now.lastRate * (sample.timeS - from.timeS));
     if (fellV < leastJumpV * seriesCells) return false;
     const next = pending[0];
     const end = pending[pending.length - 1];
     // Too dense a log does not tell so soon whether it goes on falling.
-    if (!next || !end || lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), usualRiseV))
+    if (!next || !end || now.lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), now.usualRiseV))
       return false;
     if (
       count <= ahead ||
-      fellV < Math.max(stalledDigits * digits(), leastChanges * usualRiseV) ||
+      fellV < Math.max(stalledDigits * digits(), leastChanges * now.usualRiseV) ||
       sample.voltageV > from.voltageV + digits()
     )
       return false;
     if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledShare * fellV : onJumpV / 2)) return false;
     return pending.every(
-      (one) => one.voltageV >= sample.voltageV - Math.max(digits(), (lastRate / 10) * (one.timeS - sample.timeS)),
+      (one) => one.voltageV >= sample.voltageV - Math.max(digits(), (now.lastRate / 10) * (one.timeS - sample.timeS)),
     );
   };
 
   const recovered = (sample: Sample): void => {
-    const limitV = Math.max(recoveredV * seriesCells, recoveredDigits * digits(), recoveredChanges * usualRiseV);
-    if (sample.voltageV - lowestV <= limitV || pending.some((one) => one.voltageV < lowestV + limitV / 2)) return;
-    if (mode === 'unknown' && lowestV >= firstV - digits()) return;
+    const limitV = Math.max(recoveredV * seriesCells, recoveredDigits * digits(), recoveredChanges * now.usualRiseV);
+    if (sample.voltageV - now.lowestV <= limitV || pending.some((one) => one.voltageV < now.lowestV + limitV / 2))
+      return;
+    if (mode === 'unknown' && now.lowestV >= now.firstV - digits()) return;
     sensed.endedAtLowest();
     go('resting', sample);
   };
@@ -200,10 +205,10 @@ export function createVoltageSense(
         (leastJumpV * seriesCells * Math.max(seen, warmSamples)) / Math.max(seen, 1),
         leastDigits * digits(),
       );
-      const fallV = Math.max(leastV, leastChanges * usualV);
-      const riseV = Math.max(leastV, leastChanges * usualRiseV);
+      const fallV = Math.max(leastV, leastChanges * now.usualV);
+      const riseV = Math.max(leastV, leastChanges * now.usualRiseV);
       const stepS = sample.timeS - previous.timeS;
-      const isFall = -changeV > fallV && size > leastTimes * usualVPerS * stepS;
+      const isFall = -changeV > fallV && size > leastTimes * now.usualVPerS * stepS;
       if ((mode === 'loaded' || mode === 'unknown') && hasStalled(previous, sample)) {
         stepsOn -= 1;
         go('resting', sample);
@@ -212,19 +217,19 @@ export function createVoltageSense(
       // A jump counts as the largest change that would not be one, so that a log that goes on so becomes usual.
       seen += 1;
       const share = 1 / Math.min(50, seen);
-      usualV += (Math.min(size, fallV) - usualV) * share;
-      if (stepS > 0 && !isFall) usualVPerS += (size / stepS - usualVPerS) * share;
-      usualRiseV += (Math.min(Math.max(0, changeV), riseV) - usualRiseV) * share;
-      lastChangeV = changeV;
-      lastRate = rateV(previous, sample);
+      now.usualV += (Math.min(size, fallV) - now.usualV) * share;
+      if (stepS > 0 && !isFall) now.usualVPerS += (size / stepS - now.usualVPerS) * share;
+      now.usualRiseV += (Math.min(Math.max(0, changeV), riseV) - now.usualRiseV) * share;
+      now.lastChangeV = changeV;
+      now.lastRate = rateV(previous, sample);
     }
     count += 1;
     if (dip) dip.samples += 1;
     if (mode === 'loaded' || mode === 'unknown') recovered(sample);
-    else if (sample.voltageV > highestV + chargedV * seriesCells) mode = 'charging';
-    const isLowest = sample.voltageV <= lowestV;
-    if (isLowest) lowestV = sample.voltageV;
-    if (sample.voltageV > highestV) highestV = sample.voltageV;
+    else if (sample.voltageV > now.highestV + chargedV * seriesCells) mode = 'charging';
+    const isLowest = sample.voltageV <= now.lowestV;
+    if (isLowest) now.lowestV = sample.voltageV;
+    if (sample.voltageV > now.highestV) now.highestV = sample.voltageV;
     previous = sample;
     sensed.sample(sample, mode === 'loaded' || mode === 'unknown', stepsOn, isLowest);
   };
@@ -238,7 +243,7 @@ export function createVoltageSense(
     finish(): { onlyRose: boolean } {
       while (pending.length > 0) judge(pending.shift() as Sample);
       return {
-        onlyRose: mode === 'unknown' && previous !== null && previous.voltageV > firstV + recoveredV * seriesCells,
+        onlyRose: mode === 'unknown' && previous !== null && previous.voltageV > now.firstV + recoveredV * seriesCells,
       };
     },
   };

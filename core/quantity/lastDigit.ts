@@ -49,26 +49,25 @@ export const writtenDigitOf = (values: readonly number[]): number =>
  */
 export function createDigitWatch(known = 0) {
   let decimals = 0;
-  let scale = 1;
-  let written = 1;
-  let least = Infinity;
   let seen = 0;
-  let previous = NaN;
+  /** In one object: a variable of a closure makes a new box of each number. */
+  const now = { scale: 1, written: 1, least: Infinity, previous: NaN };
   return {
     push(value: number): void {
-      if (decimals < mostDecimals && isFiner(value, scale)) {
+      if (decimals < mostDecimals && isFiner(value, now.scale)) {
         decimals = decimalsOf(value, decimals);
-        scale = 10 ** decimals;
-        written = 10 ** -decimals;
+        now.scale = 10 ** decimals;
+        now.written = 10 ** -decimals;
       }
-      const change = Math.abs(value - previous);
-      previous = value;
-      if (!(change >= written / 2)) return;
-      if (change < least / 1.5) {
-        least = change;
+      const change = Math.abs(value - now.previous);
+      now.previous = value;
+      if (!(change >= now.written / 2)) return;
+      if (change < now.least / 1.5) {
+        now.least = change;
         seen = 1;
-      } else if (change < 1.5 * least) seen += 1;
+      } else if (change < 1.5 * now.least) seen += 1;
     },
-    digit: (): number => Math.max(known, seen < fewestSteps ? Math.min(written, mostUnseen) : Math.max(least, written)),
+    digit: (): number =>
+      Math.max(known, seen < fewestSteps ? Math.min(now.written, mostUnseen) : Math.max(now.least, now.written)),
   };
 }

@@ -166,7 +166,8 @@ export function createPulseFinder() {
       }
       if (open) addToBins(open, timeS, voltageV, currentA);
       addToBaseline(baseline, timeS, voltageV, currentA);
-      previous = { timeS, currentA };
+      if (previous === null) previous = { timeS, currentA };
+      else [previous.timeS, previous.currentA] = [timeS, currentA];
     },
     /** How many steps came after the last one that is evaluated. */
     beyond: (): number => beyond,

@@ -12,10 +12,8 @@ import { keepRunFile } from '@/records/runFiles';
 import { addRun, reserveLayoutId, runWithContent } from '@/records/runs';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
-import { createReadStream, createWriteStream } from 'node:fs';
+import { createReadStream } from 'node:fs';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
-import { createGzip } from 'node:zlib';
 import { spoolBody } from './logBody';
 import { judgeUnderNewRules, readAs, store, storingAll, type Told } from './logLayout';
 import { Refusal } from './respond';
@@ -79,18 +77,10 @@ export async function importLog(
   const layoutId = await reserveLayoutId(db);
   return storingAll(async (folder, storing) => {
     const [file, packed] = [join(folder, 'log'), join(folder, 'packed')];
-    const contentSha256 = await spoolBody(body, file);
-    const packing = pipeline(createReadStream(file), createGzip({ level: 1 }), createWriteStream(packed));
-    // Whatever becomes of the reading, the packing ends before its folder goes.
-    packing.catch(() => undefined);
+    const contentSha256 = await spoolBody(body, file, packed);
     const told = { load, loadTolerance, mapping, groups };
-    const layout = await readAs(
-      told,
-      layoutId,
-      { file, folder, subject, ranges: loggedBy?.ranges ?? null },
-      signal,
-    ).finally(() => packing.catch(() => undefined));
-    await packing;
+    const logged = { file, folder, subject, ranges: loggedBy?.ranges ?? null };
+    const layout = await readAs(told, layoutId, logged, signal);
     const { read } = layout;
     const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
     if (!ended) throw endUnknown();

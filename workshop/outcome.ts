@@ -1,0 +1,44 @@
+import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+
+/** What work on another thread gives back: errors lose their kind and fields on the way, so they come as facts. */
+export type Outcome<T> =
+  | { ok: true; value: T }
+  | {
+      ok: false;
+      error: { name: string; message: string; field?: string; why?: Impossible; code?: string; constraint?: string };
+    };
+
+/** Makes work tell its errors as facts. */
+export const settled =
+  <Given, Result>(work: (given: Given) => Promise<Result>) =>
+  async (given: Given): Promise<Outcome<Result>> => {
+    try {
+      return { ok: true, value: await work(given) };
+    } catch (error) {
+      const { name, message, field, why, code, constraint } = error as Error & {
+        field?: string;
+        why?: Impossible;
+        code?: string;
+        constraint?: string;
+      };
+      return {
+        ok: false,
+        error: {
+          name,
+          message,
+          ...(field === undefined ? {} : { field }),
+          ...(why === undefined ? {} : { why }),
+          ...(code === undefined ? {} : { code }),
+          ...(constraint === undefined ? {} : { constraint }),
+        },
+      };
+    }
+  };
+
+/** @throws what the work threw */
+export function revived<T>(outcome: Outcome<T>): T {
+  if (outcome.ok) return outcome.value;
+  const { error } = outcome;
+  if (error.why) throw new ImpossibleInput(error.field ?? '', error.why);
+  throw Object.assign(new Error(error.message), error);
+}
