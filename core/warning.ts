@@ -24,7 +24,8 @@ export type Warning =
   | { code: 'groups-not-sum'; apartV: number; voltageV: number }
   /** `rows` are the first few. */
   | { code: 'row-unreadable'; count: number; rows: number[] }
-  | { code: 'clock-reset'; count: number; rows: number[] }
+  /** Runs stored long ago do not tell where. */
+  | { code: 'clock-reset'; count: number; rows: number[]; atS?: number[] }
   | { code: 'heading-again'; rows: number[] }
   // What a log holds beside one discharge, and what was assumed of its tools.
   | { code: 'no-discharge' }

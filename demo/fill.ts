@@ -381,7 +381,7 @@ const columnOf = (field: LogField, index: number, position?: number): LogColumn 
   index,
   heading: position === undefined ? field : `cell ${position}`,
   written: 'number',
-  unit: { time: 's', voltage: 'v', group: 'v', current: 'a', temperature: 'c' }[field],
+  unit: { time: 's', voltage: 'v', group: 'v', current: 'a', temperature: 'c', cycle: '', step: '' }[field],
   factor: 1,
   assumed: false,
   ...(position === undefined ? {} : { position }),

@@ -72,6 +72,8 @@ export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void
   // Numbers alone are held: a million samples kept for a while are a million that have to be tidied up.
   const block = () => new Float64Array(blockSamples);
   const [times, voltages, currents, temperatures] = [block(), block(), block(), block()];
+  const [cycles, steps] = [block(), block()];
+  let isNumbered = false;
   let groups: Float64Array[] = [];
   send(copySignature);
 
@@ -85,6 +87,7 @@ export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void
       voltageV: voltages[i] as number,
       currentA: numberOrNull(currents[i]),
       temperatureC: numberOrNull(temperatures[i]),
+      ...(isNumbered && { cycle: numberOrNull(cycles[i]), step: numberOrNull(steps[i]) }),
       ...(groups.length > 0 && { groupsV: groups.map((values) => values[i] as number) }),
     });
     const fields = [
@@ -99,6 +102,8 @@ export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void
       column(filled(temperatures)),
       groups.length === 0 ? null : array(groups.map(filled), true),
       json(extremePlaces(drawn.map(filled)).map(sampleAt)),
+      column(filled(cycles)),
+      column(filled(steps)),
     ];
     const count = Buffer.alloc(2);
     count.writeInt16BE(fields.length);
@@ -107,12 +112,15 @@ export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void
   };
 
   return {
-    push({ timeS, voltageV, currentA, temperatureC, groupsV }: Sample): void {
+    push({ timeS, voltageV, currentA, temperatureC, groupsV, cycle, step }: Sample): void {
       if (groupsV && groups.length === 0) groups = groupsV.map(block);
       times[held] = timeS;
       voltages[held] = voltageV;
       currents[held] = currentA ?? NaN;
       temperatures[held] = temperatureC ?? NaN;
+      cycles[held] = cycle ?? NaN;
+      steps[held] = step ?? NaN;
+      isNumbered ||= cycle !== undefined || step !== undefined;
       for (let group = 0; group < groups.length; group++)
         (groups[group] as Float64Array)[held] = groupsV?.[group] ?? NaN;
       held += 1;

@@ -10,10 +10,13 @@ interface Block {
   current: Buffer | null;
   temperature: Buffer | null;
   groups: Buffer | null;
+  cycle: Buffer | null;
+  step: Buffer | null;
 }
 
 const blockColumns = `samples, array_send(time_s) as time, array_send(voltage_v) as voltage,
-  array_send(current_a) as current, array_send(temperature_c) as temperature, array_send(groups_v) as groups`;
+  array_send(current_a) as current, array_send(temperature_c) as temperature, array_send(groups_v) as groups,
+  array_send(cycle) as cycle, array_send(step) as step`;
 
 /**
  * The numbers of an array as sent in binary, those of several dimensions one after the other; NaN for null. Source:
@@ -34,14 +37,20 @@ function numbersOf(sent: Buffer): Float64Array {
   return numbers;
 }
 
+const numbersOfEach = ({ current, temperature, groups, cycle, step }: Omit<Block, 'samples'>) => ({
+  current: current && numbersOf(current),
+  temperature: temperature && numbersOf(temperature),
+  groups: groups && numbersOf(groups),
+  cycle: cycle && numbersOf(cycle),
+  step: step && numbersOf(step),
+});
+
 const orNull = (value: number | undefined): number | null =>
   value === undefined || Number.isNaN(value) ? null : value;
 
 function samplesOf({ samples: count, ...columns }: Block): Sample[] {
   const [time, voltage] = [numbersOf(columns.time), numbersOf(columns.voltage)];
-  const [current, temperature, groups] = [columns.current, columns.temperature, columns.groups].map(
-    (sent) => sent && numbersOf(sent),
-  );
+  const { current, temperature, groups, cycle, step } = numbersOfEach(columns);
   const samples: Sample[] = [];
   for (let i = 0; i < count; i++)
     samples.push({
@@ -50,6 +59,8 @@ function samplesOf({ samples: count, ...columns }: Block): Sample[] {
       currentA: orNull(current?.[i]),
       temperatureC: orNull(temperature?.[i]),
       groupsV: groups ? Array.from({ length: groups.length / count }, (_, g) => groups[g * count + i] as number) : null,
+      ...(cycle && { cycle: orNull(cycle[i]) }),
+      ...(step && { step: orNull(step[i]) }),
     });
   return samples;
 }

@@ -13,6 +13,8 @@ const mappedName: Record<MappedField, string> = {
   tap: 'voltage of a tap',
   current: 'current',
   temperature: 'temperature',
+  cycle: 'cycle number',
+  step: 'step number',
 };
 
 const sentences: Sentences<Impossible & { field: string }> = {

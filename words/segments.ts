@@ -16,6 +16,10 @@ const kinds: Record<Segment['kind'], string> = { rest: 'Rest', discharge: 'Disch
 export const segmentText = ({ kind, mode }: Pick<Segment, 'kind' | 'mode'>): string =>
   kind === 'rest' ? kinds.rest : `${kinds[kind]}${held[mode]}`;
 
+/** What the device numbered a segment; empty where it did not. */
+export const numberedText = ({ cycle, step }: Pick<Segment, 'cycle' | 'step'>): string =>
+  [...(cycle === undefined ? [] : [`cycle ${cycle}`]), ...(step === undefined ? [] : [`step ${step}`])].join(', ');
+
 const efficiency: Record<ChargeEfficiency['says'], (share: string) => string> = {
   agrees: (share) => `It gave back ${share} of what was put in, as a healthy lithium cell does.`,
   lost: (share) =>

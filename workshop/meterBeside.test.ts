@@ -14,6 +14,7 @@ const samples = Array.from({ length: 50_000 }, (_, i): Sample => {
     currentA: isUnknown ? null : 1.5,
     temperatureC: null,
     groupsV,
+    step: i < 20_000 ? 1 : 2,
   };
 });
 const settings: DischargeSettings = { load: { kind: 'column' }, cutoffPerGroupV: 2.9, seriesCells: 2 };
@@ -28,6 +29,7 @@ test('beside comes to what it comes to here', async () => {
   const result = await beside.finish(0.001, 0.01);
   beside.end();
   expect(result.reachedCutoff).toBe(true);
+  expect(result.segments.map(({ step }) => step)).toEqual([1, 2]);
   expect(result).toEqual(await here.finish(0.001, 0.01));
 });
 

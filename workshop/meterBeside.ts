@@ -15,7 +15,7 @@ export type Asked =
   | PackedSamples
   | { kind: 'finish'; voltageStepV: number; currentStepA: number | null };
 
-/** Samples as numbers alone, which change threads without being copied: time, voltage, current and each group. */
+/** Samples as numbers alone, which change threads without being copied: of the whole, then of each group. */
 export interface PackedSamples {
   kind: 'samples';
   numbers: Float64Array;
@@ -26,19 +26,23 @@ export interface PackedSamples {
 /** So many samples go over at once, and so many of these may be on their way. */
 const samplesAtOnce = 4096;
 const mostAhead = 8;
-/** Time, voltage and current. */
-const ofWhole = 3;
+/** Time, voltage, current, cycle and step. */
+const ofWhole = 5;
+
+const numberOrNull = (value: number | undefined): number | null =>
+  value === undefined || Number.isNaN(value) ? null : value;
 
 /** Hands over the samples in order. */
 export function unpack({ numbers, count, series }: PackedSamples, visit: (sample: Sample) => void): void {
   for (let i = 0, at = 0; i < count; i++, at += ofWhole + series) {
-    const currentA = numbers[at + 2] as number;
     visit({
       timeS: numbers[at] as number,
       voltageV: numbers[at + 1] as number,
-      currentA: Number.isNaN(currentA) ? null : currentA,
+      currentA: numberOrNull(numbers[at + 2]),
       temperatureC: null,
       groupsV: series === 0 ? null : Array.from(numbers.subarray(at + ofWhole, at + ofWhole + series)),
+      cycle: numberOrNull(numbers[at + 3]),
+      step: numberOrNull(numbers[at + 4]),
     });
   }
 }
@@ -109,7 +113,7 @@ export function meterBeside(settings: DischargeSettings): LogMeter {
   threadOf().postMessage({ port: port2 }, [port2]);
   ask({ kind: 'begin', settings });
   return {
-    push({ timeS, voltageV, currentA, groupsV }) {
+    push({ timeS, voltageV, currentA, groupsV, cycle, step }) {
       if (numbers.length === 0) {
         series = groupsV?.length ?? 0;
         sendHeld();
@@ -118,6 +122,8 @@ export function meterBeside(settings: DischargeSettings): LogMeter {
       numbers[at] = timeS;
       numbers[at + 1] = voltageV;
       numbers[at + 2] = currentA ?? NaN;
+      numbers[at + 3] = cycle ?? NaN;
+      numbers[at + 4] = step ?? NaN;
       for (let group = 0; group < series; group++) numbers[at + ofWhole + group] = groupsV?.[group] ?? NaN;
       held += 1;
       if (held === samplesAtOnce) sendHeld();

@@ -20,6 +20,8 @@ const curve = (timeS: number[], voltageV: number[], currentA: number[] | null = 
   currentA,
   temperatureC: null,
   groupsV: null,
+  cycle: null,
+  step: null,
 });
 
 test('the charge of each discharge is shared out as the current ran; rests and charges are passed over', () => {

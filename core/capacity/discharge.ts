@@ -65,7 +65,7 @@ export interface Discharge {
 }
 
 /** Raised whenever the arithmetic below changes a result, so that kept results are made again. */
-export const dischargeArithmetic = 6;
+export const dischargeArithmetic = 7;
 
 /** Limits assumed, and said to be, where nothing is known of the tools. */
 const assumedLoadTolerance = 0.01;
@@ -137,7 +137,7 @@ export function createDischargeMeter({
           if (!isLoaded && stepsOn < 0 && restedA === 0) restedA = -currentA;
           const restA = stepsOn < 0 ? restedA : 0;
           pulses.push(sample.timeS, sample.voltageV, isLoaded && stepsOn > 0 ? currentA : restA);
-          segmenter.push(sample.timeS, sample.voltageV, currentA, isLoaded ? 1 : 0);
+          segmenter.push(sample.timeS, sample.voltageV, currentA, isLoaded ? 1 : 0, sample);
           tally.push(seenOf(sample), isLoaded ? currentA : 0);
           if (isLoaded && isLowest) tally.markLowest();
         },
@@ -173,7 +173,7 @@ export function createDischargeMeter({
         if (way === 0) this.restA += (currentA - this.restA) / 50;
         else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
         pulses.push(sample.timeS, sample.voltageV, currentA);
-        segmenter.push(sample.timeS, sample.voltageV, currentA, way);
+        segmenter.push(sample.timeS, sample.voltageV, currentA, way, sample);
         const leastA = sense.leastA();
         segmenter.forgetBelow(leastA);
         const seen = seenOf(sample);

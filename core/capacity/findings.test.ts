@@ -9,6 +9,7 @@ const cycle = (chargedAh: number | null, dischargedAh: number | null) => ({
   dischargedAh,
   chargedWh: null,
   dischargedWh: null,
+  number: 1,
 });
 
 test.each([

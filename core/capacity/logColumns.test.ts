@@ -44,7 +44,33 @@ describe('headings as loggers write them', () => {
   });
 });
 
+test('of two times the one of the whole counts; cycles and steps are told apart from it', () => {
+  const heading = ['Cycle Index', 'Step Index', 'Step Time (s)', 'Test Time (s)', 'Current (A)', 'Voltage (V)'];
+  const columns = seen(
+    table(heading, [
+      ['1', '2', '0', '100', '0.5', '4.1'],
+      ['1', '2', '1', '101', '0.5', '4.09'],
+    ]),
+  );
+  expect(columns).toMatchObject({ cycle: [0, '', false], step: [1, '', false], time: [3, 's', false] });
+  expect([columns.current?.[0], columns.voltage?.[0]]).toEqual([4, 5]);
+  expect(seen(table(['Step Time (s)', 'Voltage (V)'], [['0', '4.1']]))).toEqual({
+    time: [0, 's', false],
+    voltage: [1, 'v', false],
+  });
+});
+
 describe('without a heading', () => {
+  test('a whole number that stays is a step of its program, not its voltage', () => {
+    const rows = [
+      ['0', '3', '4.10', '1'],
+      ['5', '3', '4.08', '1'],
+      ['10', '3', '4.07', '1'],
+    ];
+    const columns = seen(rows);
+    expect([columns.time?.[0], columns.voltage?.[0], columns.current?.[0]]).toEqual([0, 2, 3]);
+  });
+
   test('the column that rises is the time, wherever it stands', () => {
     const rows = [
       ['4.10', '0'],

@@ -6,7 +6,11 @@ import { type GroupColumns, groupNumberIn, understandGroups, type VoltageColumn 
 import { type TimeForm, timeFormOf } from './timeText';
 
 /** What a column of a log holds; the voltage is that from terminal to terminal. */
-export type LogField = 'time' | 'voltage' | 'group' | 'current' | 'temperature';
+export type LogField = 'time' | 'voltage' | 'group' | 'current' | 'temperature' | Counter;
+/** What a device numbered as it went: its cycles, and the steps of its program. */
+export const counters = ['cycle', 'step'] as const;
+export type Counter = (typeof counters)[number];
+const isCounter = (field: LogField): field is Counter => counters.some((one) => one === field);
 
 export interface LogColumn {
   field: LogField;
@@ -50,7 +54,12 @@ const headings: [LogField, RegExp][] = [
   ['voltage', /volt|spannung|^m?[uv]$|^[uv][ ([_]|_v$|_mv$|\(m?v\)/i],
   ['current', /curr|strom|^i$|^m?a$|^i[ ([_]|_a$|_ma$|amp|\(m?a\)/i],
   ['temperature', /temp|°c/i],
+  ['cycle', /^(?!.*(time|zeit|volt|curr|cap|energ)).*(cycle|zyklus|\bcyc\b)/i],
+  ['step', /^(?!.*(time|zeit|volt|curr|cap|energ)).*(\bstep|schritt)/i],
 ];
+
+/** Of a step or cycle alone. */
+const ofPart = /step|cycle|schritt|zyklus/i;
 
 const unitIn = (text: string, field: LogField): string | null => {
   const words = text
@@ -118,7 +127,7 @@ export function understandColumns(rows: readonly (readonly string[])[], logged: 
       written,
       unit,
       factor: unitsOf(field)[unit] ?? 1,
-      assumed: !told && written === 'number',
+      assumed: !told && written === 'number' && !isCounter(field),
       ...(field === 'time' && written === 'clock' && day >= 0 ? { dayIndex: day } : {}),
     };
   });
@@ -147,11 +156,13 @@ function fieldsByHeading(
       fields.set(field, groups.terminals);
       continue;
     }
-    const index = titles.findIndex(
-      (title, i) =>
-        !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day'),
+    const places = titles.flatMap((title, i) =>
+      !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day') ? [i] : [],
     );
-    if (index >= 0) fields.set(field, index);
+    // Beside the time of the whole, that of a step begins anew with each.
+    const index = places.find((place) => field !== 'time' || !titles[place]?.some((text) => ofPart.test(text)));
+    const chosen = index ?? places[0];
+    if (chosen !== undefined) fields.set(field, chosen);
   }
   return fields;
 }
@@ -218,9 +229,15 @@ function fieldsByPlace(
   );
   const fields = new Map<LogField, number>([['time', time]]);
   if (groups && groups.terminals !== null) fields.set('voltage', groups.terminals);
+  // A whole number that stays is no voltage: a device numbers its steps so.
+  const stays = (index: number) => new Set(numbersAt(index)).size === 1 && Number.isInteger(numbersAt(index)[0]);
+  const first = Math.max(
+    0,
+    others.findIndex((index) => !stays(index)),
+  );
   const unnamed = groups ? (['current'] as const) : (['voltage', 'current'] as const);
   unnamed.forEach((field, n) => {
-    const index = others[n];
+    const index = others[groups ? n : first + n];
     if (index !== undefined) fields.set(field, index);
   });
   return fields;
@@ -231,6 +248,7 @@ function inferredUnit(field: LogField, cells: string[], series: number): string 
   if (field === 'voltage') return size > 100 * series ? 'mv' : 'v';
   if (field === 'group') return size > 100 ? 'mv' : 'v';
   if (field === 'current') return size > 60 ? 'ma' : 'a';
+  if (isCounter(field)) return '';
   return field === 'time' ? inferredTimeUnit(cells) : 'c';
 }
 

@@ -46,7 +46,9 @@ test('clocks past midnight, days and dates', () => {
 test('a clock that starts again is continued one step later, and the row is named', () => {
   const log = readAll(`t,V\n0,4.1\n10,4.0\n20,3.9\n0,3.8\n10,3.7`);
   expect(log.samples.map(({ timeS }) => timeS)).toEqual([0, 10, 20, 30, 40]);
-  expect(log.warnings.filter((warning) => warning.code === 'clock-reset').map(warningText)[0]).toContain('row 5');
+  const [reset] = log.warnings.filter((warning) => warning.code === 'clock-reset');
+  expect(reset && warningText(reset)).toContain('row 5');
+  expect(reset?.atS).toEqual([30]);
 });
 
 test('unreadable rows are passed over by number; empty ones are not worth a word', () => {

@@ -2,7 +2,7 @@ import { ImpossibleInput } from '../impossibleInput';
 import { lastDigitOf, valuesLookedAt } from '../quantity/lastDigit';
 import { figureValue, parseFigure } from '../quantity/parse';
 import type { Warning } from '../warning';
-import { isDayCount, type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
+import { counters, isDayCount, type LogColumn, type LogField, type Logged, understandColumns } from './logColumns';
 import type { LoggedMoment } from './loggedMoment';
 import { groupNumberIn, sumShare } from './groupColumns';
 import type { LogHead } from './logMapping';
@@ -19,6 +19,9 @@ export interface Sample {
   temperatureC: number | null;
   /** Of each group of a pack, from the black lead, where they were logged. */
   groupsV?: readonly number[] | null;
+  /** As the device numbered them, where it did. */
+  cycle?: number | null;
+  step?: number | null;
 }
 
 /** Reads a log row by row in constant memory. */
@@ -58,6 +61,8 @@ const mostUnreadable = 0.2;
 const dayS = 86_400;
 /** More rows than this share of all whose clock went back, and it runs backwards. */
 const mostResets = 0.3;
+/** So many of them are marked. */
+const mostResetsKept = 200;
 /** Voltage and current changed places where each stands within a share of what the other was, and far from itself. */
 const swappedBeyond = 0.2;
 const swappedWithin = 0.05;
@@ -78,6 +83,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   const first: (readonly string[])[] = [];
   let layout: ReturnType<typeof understandColumns> = null;
   let [time, voltage, current, temperature]: (LogColumn | undefined)[] = [];
+  let [cycle, step]: (LogColumn | undefined)[] = [];
   let groups: LogColumn[] = [];
   /** Its times are days, perhaps those of a spreadsheet. */
   let isSerial = false;
@@ -102,6 +108,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       column('current'),
       column('temperature'),
     ];
+    [cycle, step] = counters.map(column);
     groups = layout.columns.filter(({ field }) => field === 'group');
     isSerial = time?.written === 'number' && time.factor === dayS;
     rowNumber = layout.headingRows;
@@ -136,7 +143,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     }
     if (time && (time.written === 'date' || time.dayIndex !== undefined))
       endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
-    take(rawS, voltageV, currentA, figureOf(row, temperature), groupsV);
+    take(rawS, voltageV, currentA, figureOf(row, temperature), groupsV, figureOf(row, cycle), figureOf(row, step));
   };
   /** A heading once more begins another log: of the same columns it goes on, of others nothing of it can be told. */
   const lookForHeading = (row: readonly string[]): void => {
@@ -155,6 +162,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     currentA: number | null,
     temperatureC: number | null,
     groupsV: number[] | null,
+    cycleNumber: number | null,
+    stepNumber: number | null,
   ): void => {
     if (currentA !== null) {
       const priorV = prior[0] as number;
@@ -170,10 +179,14 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     read += 1;
     if (isSerial && isDayCount(rawS / dayS)) endedAt = { atS: rawS - serialFrom, isZoned: false };
     const timeS = clock.next(rawS, rowNumber, time?.written === 'clock' && time.dayIndex === undefined);
-    if (groupsV === null) return emit({ timeS, voltageV, currentA, temperatureC });
+    const sample: Sample = { timeS, voltageV, currentA, temperatureC };
+    if (cycle) sample.cycle = cycleNumber;
+    if (step) sample.step = stepNumber;
+    if (groupsV === null) return emit(sample);
     apartV += voltageV - (sumOf(groupsV) ?? 0);
     totalV += voltageV;
-    emit({ timeS, voltageV, currentA, temperatureC, groupsV });
+    sample.groupsV = groupsV;
+    emit(sample);
   };
   /** Where no column tells the time, the rows are told to lie so far apart. */
   const clockedS = (): number | null => {
@@ -190,7 +203,9 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   /** Undefined: not looked at yet; null: a column is none of plain figures. */
   let plain: PlainRow | null | undefined;
   const plainOf = (separator: string): PlainRow | null => {
-    const columns = [time, voltage, current, temperature, ...groups].filter((column) => column !== undefined);
+    const columns = [time, voltage, current, temperature, cycle, step, ...groups].filter(
+      (column) => column !== undefined,
+    );
     return columns.every(({ written, dayIndex }) => written === 'number' && dayIndex === undefined)
       ? createPlainRow(
           separator,
@@ -218,7 +233,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       const groupsV = groups.length === 0 ? null : groupsOf(groups.map(figureAt));
       const voltageV = figureAt(voltage) ?? sumOf(groupsV);
       const rawS = time ? figureAt(time) : clockedS();
-      if (rawS !== null && voltageV !== null) take(rawS, voltageV, figureAt(current), figureAt(temperature), groupsV);
+      if (rawS !== null && voltageV !== null)
+        take(rawS, voltageV, figureAt(current), figureAt(temperature), groupsV, figureAt(cycle), figureAt(step));
       return true;
     },
     finish() {
@@ -314,7 +330,7 @@ function createClock() {
   let isBegun = false;
   /** In one object: a number in a variable of a closure is boxed anew at every change. */
   const at = { start: 0, offset: 0, last: 0, step: 1 };
-  const resets: number[] = [];
+  const resets: { row: number; atS: number }[] = [];
   let resetCount = 0;
   return {
     next(raw: number, rowNumber: number, isClock: boolean): number {
@@ -323,8 +339,8 @@ function createClock() {
       let time = raw - at.start + at.offset;
       if (time < at.last) {
         const midnight = isClock && at.last - time > dayS / 2 && time + dayS >= at.last;
-        if (!midnight && (resetCount += 1) <= 5) resets.push(rowNumber);
         const resumed = midnight ? time + dayS : at.last + at.step;
+        if (!midnight && (resetCount += 1) <= mostResetsKept) resets.push({ row: rowNumber, atS: resumed });
         at.offset += resumed - time;
         time = resumed;
       } else if (time > at.last) {
@@ -333,7 +349,17 @@ function createClock() {
       at.last = time;
       return time;
     },
-    warnings: (): Warning[] => (resetCount === 0 ? [] : [{ code: 'clock-reset', count: resetCount, rows: resets }]),
+    warnings: (): Warning[] =>
+      resetCount === 0
+        ? []
+        : [
+            {
+              code: 'clock-reset',
+              count: resetCount,
+              rows: resets.slice(0, 5).map(({ row }) => row),
+              atS: resets.map(({ atS }) => atS),
+            },
+          ],
     resetCount: () => resetCount,
     lastS: () => at.last,
   };

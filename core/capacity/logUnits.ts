@@ -26,6 +26,8 @@ const unitFactors: Record<LogField, Record<string, number>> = {
   voltage: voltageFactors,
   group: voltageFactors,
   current: { a: 1, amp: 1, amps: 1, ampere: 1, ma: 1e-3, milliamp: 1e-3 },
+  cycle: { '': 1 },
+  step: { '': 1 },
   temperature: { c: 1, '°c': 1, degc: 1, celsius: 1 },
 };
 

@@ -5,15 +5,17 @@ interface Part {
   forS: number;
   /** Voltage and current at a share of it. */
   at(share: number): [voltageV: number, currentA: number];
+  /** As the device numbered it. */
+  numbered?: { cycle?: number; step?: number };
 }
 
 function cut(parts: readonly Part[], stepS = 1, discharging: 1 | -1 = 1) {
   const segmenter = createSegmenter(null);
   let fromS = 0;
-  for (const { forS, at } of parts) {
+  for (const { forS, at, numbered } of parts) {
     for (let s = 0; s < forS; s += stepS) {
       const [voltageV, currentA] = at(s / forS);
-      segmenter.push(fromS + s, voltageV, currentA, Math.sign(currentA) as Way);
+      segmenter.push(fromS + s, voltageV, currentA, Math.sign(currentA) as Way, numbered);
     }
     fromS += forS;
   }
@@ -68,6 +70,25 @@ test('pulses are told, a step to another current is another segment, one stray s
   expect(steps.map(({ chargeAh }) => Number(chargeAh.toFixed(3)))).toEqual([0.033, 0.167]);
   const stray = cut([{ forS: 300, at: (x) => [4 - x / 10, x === 0.5 ? 0 : 1] }]);
   expect(kinds(stray)).toEqual(['discharge constant-current']);
+});
+
+test("the device's own numbers cut where no current changes, and number the cycles", () => {
+  const half = (step: number, from: number): Part => ({
+    forS: 600,
+    at: (x) => [from - x / 10, 1],
+    numbered: { cycle: 7, step },
+  });
+  const again: Part = { forS: 300, at: (x) => [3.6 - x / 10, 1], numbered: { cycle: 8, step: 2 } };
+  const segments = cut([half(2, 4), half(3, 3.9), again]);
+  expect(segments.map(({ kind, cycle, step, fromS }) => [kind, cycle, step, fromS])).toEqual([
+    ['discharge', 7, 2, 0],
+    ['discharge', 7, 3, 599.5],
+    ['discharge', 8, 2, 1199.5],
+  ]);
+  expect(cyclesOf(segments).map(({ number, dischargedAh }) => [number, dischargedAh?.toFixed(3)])).toEqual([
+    [7, '0.333'],
+    [8, '0.083'],
+  ]);
 });
 
 test('a log that counts a discharge as negative is cut alike', () => {

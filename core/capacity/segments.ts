@@ -1,4 +1,6 @@
 import { createSpread } from '../statistics/spread';
+import type { Counter } from './logColumns';
+import type { Sample } from './logReader';
 
 export type SegmentKind = 'rest' | 'discharge' | 'charge';
 export type SegmentMode = 'constant-current' | 'constant-voltage' | 'resistor' | 'power' | 'pulse' | 'other';
@@ -15,6 +17,9 @@ export interface Segment {
   energyWh: number;
   startVoltageV: number;
   endVoltageV: number;
+  /** As the device numbered them, where it did. */
+  cycle?: number;
+  step?: number;
 }
 
 /** How a load of a known kind draws. */
@@ -54,6 +59,13 @@ interface UpTo {
   energyWs: number;
 }
 
+/** The device's own numbers of cycle and step; null where it told none. */
+type Numbered = Pick<Sample, Counter>;
+const isAnother = (one: Numbered, other: Numbered): boolean =>
+  differ(one.cycle, other.cycle) || differ(one.step, other.step);
+const differ = (one: number | null | undefined, other: number | null | undefined): boolean =>
+  one != null && other != null && one !== other;
+
 interface Open extends UpTo {
   way: Way;
   fromS: number;
@@ -61,6 +73,7 @@ interface Open extends UpTo {
   samples: number;
   largestA: number;
   isTaper: boolean;
+  numbered: Numbered;
   /** Up to where the current was held. */
   held: UpTo | null;
   spread: Record<(typeof modes)[number], ReturnType<typeof createSpread>>;
@@ -78,8 +91,9 @@ function addTo(list: Closed[], one: Closed): void {
   else list.push(one);
 }
 
-const openAt = (way: Way, fromS: number, start: Point): Open => ({
+const openAt = (way: Way, fromS: number, start: Point, numbered: Numbered): Open => ({
   way,
+  numbered,
   fromS,
   start,
   last: start,
@@ -137,7 +151,8 @@ const isStep = (open: Open, fromA: number, toA: number): boolean =>
 
 /**
  * Cuts a log into what went on in it, sample by sample in constant memory: where a current begins, ends, turns or
- * steps, and where a constant current becomes the taper at a constant voltage. A change lies halfway between two
+ * steps, where the device numbers another step or cycle, and where a constant current becomes the taper at a constant
+ * voltage. A change lies halfway between two
  * samples; each half counts with the current on its own side, so that charge adds up over any cut. Source: common
  * practice.
  *
@@ -164,16 +179,24 @@ export function createSegmenter(told: ToldMode | null) {
       energyWh: segment.energyWs / 3600,
       startVoltageV: segment.start.voltageV,
       endVoltageV: segment.last.voltageV,
+      ...(segment.numbered.cycle != null && { cycle: segment.numbered.cycle }),
+      ...(segment.numbered.step != null && { step: segment.numbered.step }),
     });
   };
 
   /** Another segment begins halfway between two samples. */
-  const change = (from: Open, point: Point, way: Way): Open => {
+  const change = (from: Open, point: Point, way: Way, numbered: Numbered): Open => {
     const halfS = (point.timeS - from.last.timeS) / 2;
     const atS = from.last.timeS + halfS;
     count(from, halfS, from.last, from.last);
     // One sample between two segments that are alike is none of its own.
-    if (before && from.samples === 1 && before.way === way && !isStep(before, before.last.currentA, point.currentA)) {
+    if (
+      before &&
+      from.samples === 1 &&
+      before.way === way &&
+      !isStep(before, before.last.currentA, point.currentA) &&
+      !isAnother(before.numbered, numbered)
+    ) {
       const resumed = before;
       before = null;
       resumed.chargeAs += from.chargeAs;
@@ -183,7 +206,7 @@ export function createSegmenter(told: ToldMode | null) {
     }
     if (before) list(before, from.fromS);
     before = from;
-    const next = openAt(way, atS, point);
+    const next = openAt(way, atS, point, numbered);
     count(next, halfS, point, point);
     return next;
   };
@@ -195,7 +218,7 @@ export function createSegmenter(told: ToldMode | null) {
     if (before) list(before, from.fromS);
     before = from;
     return {
-      ...openAt(from.way, held.last.timeS, held.last),
+      ...openAt(from.way, held.last.timeS, held.last, from.numbered),
       last,
       chargeAs: chargeAs - held.chargeAs,
       energyWs: energyWs - held.energyWs,
@@ -220,11 +243,16 @@ export function createSegmenter(told: ToldMode | null) {
 
   return {
     /** @param way of the current; nought where none flows */
-    push(timeS: number, voltageV: number, currentA: number, way: Way): void {
+    push(timeS: number, voltageV: number, currentA: number, way: Way, numbered: Numbered = {}): void {
       const point = { timeS, voltageV, currentA: way === 0 ? 0 : currentA };
-      if (!open) open = openAt(way, timeS, point);
+      if (!open) open = openAt(way, timeS, point, numbered);
       else if (timeS <= open.last.timeS) return;
-      else if (open.way !== way || isStep(open, open.last.currentA, point.currentA)) open = change(open, point, way);
+      else if (
+        open.way !== way ||
+        isStep(open, open.last.currentA, point.currentA) ||
+        isAnother(open.numbered, numbered)
+      )
+        open = change(open, point, way, numbered);
       else count(open, timeS - open.last.timeS, open.last, point);
       take(open, point, told);
       if (!told) open = watchTaper(open, point);
@@ -262,6 +290,8 @@ export function createSegmenter(told: ToldMode | null) {
 
 /** A charge and the discharge behind it, or a discharge alone. */
 export interface Cycle {
+  /** As the device numbered it; else counted from 1. */
+  number: number;
   fromS: number;
   toS: number;
   chargedAh: number | null;
@@ -270,16 +300,25 @@ export interface Cycle {
   dischargedWh: number | null;
 }
 
-/** The cycles that segments make: each charge with the discharge that follows it. */
+/** The cycles that segments make: as the device numbered them, else each charge with the discharge that follows it. */
 export function cyclesOf(segments: readonly Segment[]): Cycle[] {
   const cycles: Cycle[] = [];
-  for (const { kind, fromS, toS, chargeAh, energyWh } of segments) {
+  for (const { kind, fromS, toS, chargeAh, energyWh, cycle: told } of segments) {
     if (kind === 'rest') continue;
     const last = cycles.at(-1);
     // A charge behind a discharge begins the next one.
-    const isNew = !last || (kind === 'charge' && last.dischargedAh !== null);
-    const cycle = isNew
-      ? { fromS, toS, chargedAh: null, dischargedAh: null, chargedWh: null, dischargedWh: null }
+    const isNext = kind === 'charge' && last?.dischargedAh != null;
+    const isNew = !last || (told === undefined ? isNext : told !== last.number);
+    const cycle: Cycle = isNew
+      ? {
+          number: told ?? cycles.length + 1,
+          fromS,
+          toS,
+          chargedAh: null,
+          dischargedAh: null,
+          chargedWh: null,
+          dischargedWh: null,
+        }
       : last;
     if (isNew) cycles.push(cycle);
     cycle.toS = toS;

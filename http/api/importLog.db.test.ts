@@ -352,6 +352,7 @@ describe('a run as it leaves the workshop', () => {
 
   beforeAll(async () => {
     await scratchPack(database(), 'PT7', 2);
+    await scratchPack(database(), 'PT8', 1);
     ({ id } = await send('PT7', csv, { kind: 'column' }));
   });
 
@@ -367,6 +368,29 @@ describe('a run as it leaves the workshop', () => {
     log.push(Buffer.from(written));
     expect(log.finish().warnings).toEqual([]);
     expect(back).toEqual(stored);
+  });
+
+  test('cycles and steps as the device numbered them stay with its samples, and cut its segments', async () => {
+    const rows = Array.from(
+      { length: 3000 },
+      (_, i) => `${i},${(4.1 - i / 3000).toFixed(3)},1,${i < 2500 ? 4 : 5},9\n`,
+    );
+    const { id: numbered, result } = await send('PT8', `t (s),V,A,Step,Cycle\n${rows.join('')}`, { kind: 'column' });
+    expect(result.segments.map(({ cycle, step }) => [cycle, step])).toEqual([
+      [9, 4],
+      [9, 5],
+    ]);
+    const stored = await samplesOf(numbered);
+    expect([stored[0]?.cycle, stored[2499]?.step, stored[2500]?.step]).toEqual([9, 4, 5]);
+    const written = await (await asked(numbered, 'as=csv')).text();
+    expect(written.split('\r\n')[2501]).toBe('2500,3.267,1,9,5');
+    const back: Sample[] = [];
+    const log = createByteLog((sample) => back.push(sample));
+    log.push(Buffer.from(written));
+    log.finish();
+    expect(back.map(({ timeS, cycle, step }) => [timeS, cycle, step])).toEqual(
+      stored.map(({ timeS, cycle, step }) => [timeS, cycle, step]),
+    );
   });
 
   test('as Parquet another package reads the same samples (hyparquet 1.33.0)', async () => {

@@ -91,7 +91,7 @@ export const loadParameter = z
 
 const numberParameter = z.coerce.number({ error: 'Expected a number.' });
 
-const mappedFields = ['time', 'day', 'voltage', 'group', 'tap', 'current', 'temperature'] as const;
+const mappedFields = ['time', 'day', 'voltage', 'group', 'tap', 'current', 'temperature', 'cycle', 'step'] as const;
 /** A log is no wider. */
 const mostColumns = 500;
 
@@ -179,6 +179,8 @@ export const segmentsResponse = z.array(
     energyWh: z.number(),
     startVoltageV: z.number(),
     endVoltageV: z.number(),
+    cycle: z.number().optional().describe('As the device numbered it.'),
+    step: z.number().optional(),
   }),
 );
 
@@ -421,6 +423,8 @@ export const samplesResponse = z.object({
   currentA: columnOfNumbers.nullable(),
   temperatureC: columnOfNumbers.nullable(),
   groupsV: z.array(columnOfNumbers).nullable().describe('Of each group, from the black lead.'),
+  cycle: columnOfNumbers.nullable().describe('As the device numbered them.'),
+  step: columnOfNumbers.nullable(),
 });
 
 export const runInFull = z.object({

@@ -1,6 +1,13 @@
 'use client';
 
-import { csvHeading, csvLines, namedColumns, type SampleColumns, samplesIn } from '@/core/capacity/sampleColumns';
+import {
+  csvHeading,
+  csvLines,
+  loggedIn,
+  namedColumns,
+  type SampleColumns,
+  samplesIn,
+} from '@/core/capacity/sampleColumns';
 import { formatDuration } from '@/core/quantity/format';
 import Button from 'react-bootstrap/Button';
 
@@ -12,12 +19,7 @@ export function CurveTable({ id, columns }: { id: number; columns: SampleColumns
   const samples = samplesIn(columns);
   const every = Math.max(1, Math.floor(samples.length / rowsShown));
   const save = () => {
-    const logged = {
-      current: columns.currentA !== null,
-      temperature: columns.temperatureC !== null,
-      series: columns.groupsV?.length ?? 0,
-    };
-    const named = namedColumns(logged);
+    const named = namedColumns(loggedIn(columns));
     const text = csvHeading(named) + csvLines(named, samples);
     const link = document.createElement('a');
     link.href = URL.createObjectURL(new Blob([text], { type: 'text/csv' }));

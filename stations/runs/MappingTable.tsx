@@ -1,6 +1,7 @@
 'use client';
 
 import type { LogHead, LogMapping, MappedColumn, MappedField } from '@/core/capacity/logMapping';
+import { counters } from '@/core/capacity/logColumns';
 import { unitsOf } from '@/core/capacity/logUnits';
 import { timeFormOf } from '@/core/capacity/timeText';
 import { useId } from 'react';
@@ -40,6 +41,8 @@ const offered: Record<MappedField, readonly (readonly [unit: string, written: st
     ['ma', 'mA'],
   ],
   temperature: [['c', '°C']],
+  cycle: [],
+  step: [],
 };
 const names: Record<MappedField, string> = {
   time: 'time',
@@ -49,6 +52,8 @@ const names: Record<MappedField, string> = {
   tap: 'tap, to black',
   current: 'current',
   temperature: 'temperature',
+  cycle: 'cycle number',
+  step: 'step number',
 };
 const separators = [
   [',', 'comma'],
@@ -174,7 +179,7 @@ export function MappingTable({ head, sheets, mapping, series, onChange, onSheet 
                       onChange={(event) => take(index, event.target.value)}
                     >
                       <option value="">passed over</option>
-                      {(['time', 'day', 'voltage', 'current', 'temperature'] as const).map((field) => (
+                      {(['time', 'day', 'voltage', 'current', 'temperature', ...counters] as const).map((field) => (
                         <option key={field} value={field}>
                           {names[field]}
                         </option>

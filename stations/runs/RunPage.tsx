@@ -143,6 +143,7 @@ export async function RunPage({ id }: { id: number }) {
             fromS={result.fromS}
             toS={result.toS}
             gaps={result.gaps}
+            resetsS={run.notices.flatMap((notice) => (notice.code === 'clock-reset' ? (notice.atS ?? []) : []))}
             wild={result.wild}
           />
         </section>

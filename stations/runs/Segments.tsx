@@ -2,7 +2,7 @@ import { chargeEfficiency } from '@/core/capacity/chargeEfficiency';
 import { cyclesOf, type Segment } from '@/core/capacity/segments';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { display, formatDuration, formatFigure } from '@/core/quantity/format';
-import { efficiencyText, segmentText } from '@/words/segments';
+import { efficiencyText, numberedText, segmentText } from '@/words/segments';
 
 /** Rows that are seen at once; a longer list is scrolled. */
 const rowsSeen = 12;
@@ -43,7 +43,9 @@ export function Segments({ segments, chemistry }: { segments: readonly Segment[]
           <tbody>
             {segments.map((segment) => (
               <tr key={segment.fromS} className={segment.kind === 'rest' ? 'soft' : ''}>
-                <th scope="row">{segmentText(segment)}</th>
+                <th scope="row">
+                  {segmentText(segment)} <span className="soft fw-normal">{numberedText(segment)}</span>
+                </th>
                 <td className="num">{formatDuration(segment.fromS)}</td>
                 <td className="num">{formatDuration(segment.toS - segment.fromS)}</td>
                 <td className="num">
@@ -69,9 +71,9 @@ export function Segments({ segments, chemistry }: { segments: readonly Segment[]
                 <HeadRow names={['Cycle', 'Put in', 'Given', 'Of the charge', 'Of the energy']} />
               </thead>
               <tbody>
-                {cycles.map((cycle, i) => (
+                {cycles.map((cycle) => (
                   <tr key={cycle.fromS}>
-                    <th scope="row">{i + 1}</th>
+                    <th scope="row">{cycle.number}</th>
                     <td className="num">{orDash(cycle.chargedAh, display.capacity)}</td>
                     <td className="num">{orDash(cycle.dischargedAh, display.capacity)}</td>
                     <td className="num">{perCent(cycle.dischargedAh, cycle.chargedAh)}</td>

@@ -3,6 +3,7 @@ import type { DischargeLoad } from '@/core/capacity/discharge';
 import { incrementalCapacity } from '@/core/capacity/incrementalCapacity';
 import type { SampleColumns } from '@/core/capacity/sampleColumns';
 import type { Segment } from '@/core/capacity/segments';
+import type { Span } from './PlotPointer';
 
 /** A run as it is drawn. */
 export interface DrawnRun {
@@ -11,8 +12,11 @@ export interface DrawnRun {
   load: DischargeLoad;
 }
 
-/** What is drawn of a run: its volts over time or over the charge it gave, or where its charge lies by voltage. */
-export type CurveView = 'time' | 'charge' | 'incremental';
+/**
+ * What is drawn of a run: its volts over time, over the charge it gave or over what was left of that, or where its
+ * charge lies by voltage.
+ */
+export type CurveView = 'time' | 'charge' | 'left' | 'incremental';
 
 /** A point of a line, with the sample it stands for; null breaks the line. */
 export interface CurvePoint {
@@ -25,7 +29,7 @@ export interface CurvePoint {
 export const incrementalBinV = 0.01;
 
 /**
- * A run as a line of a view.
+ * A run as a line of a view. Over what was left, x is the share that was given, in per cent: it rises as time does.
  *
  * @param group draws that group's volts, counted from 0; null the terminals'
  * @param series cells or groups: what the bins of dQ/dV are as wide as
@@ -39,7 +43,10 @@ export function lineOf(
   const volts = group === null ? columns.voltageV : (columns.groupsV?.[group] ?? []);
   if (view === 'time') return columns.timeS.map((x, index) => ({ x, y: volts[index] ?? null, index }));
   const points = chargeAxis(columns, segments, load);
-  if (view === 'charge') return points.map(({ index, chargeAh }) => ({ x: chargeAh, y: volts[index] ?? null, index }));
+  if (view !== 'incremental') {
+    const axis = view === 'left' ? 100 / (points.at(-1)?.chargeAh || 1) : 1;
+    return points.map(({ index, chargeAh }) => ({ x: axis * chargeAh, y: volts[index] ?? null, index }));
+  }
   const known = points.flatMap(({ index, chargeAh }) => {
     const voltageV = volts[index];
     return voltageV == null ? [] : [{ chargeAh, voltageV }];
@@ -49,6 +56,42 @@ export function lineOf(
     y: ahPerV,
     index: null,
   }));
+}
+
+/** The stretch of time that a stretch of the axis shows; null where all of it has to be known. */
+export function timesShown(run: DrawnRun, view: CurveView, zoom: Span | null): Span | null {
+  if (zoom === null || view === 'incremental') return null;
+  if (view === 'time') return { fromS: Math.max(0, zoom.fromS), toS: zoom.toS };
+  const line = lineOf(run, view, null, 1);
+  const timeOf = (point: CurvePoint | undefined): number | undefined =>
+    point?.index == null ? undefined : run.columns.timeS[point.index];
+  return {
+    fromS: timeOf(line.findLast(({ x }) => x <= zoom.fromS)) ?? 0,
+    toS: timeOf(line.find(({ x }) => x >= zoom.toS)) ?? run.columns.timeS.at(-1) ?? 0,
+  };
+}
+
+/** A curve in which one stretch of time is known in more detail: charge is still reckoned from the whole. */
+export function withDetail(whole: SampleColumns, detail: SampleColumns): SampleColumns {
+  const [fromS, toS] = [detail.timeS[0] ?? Infinity, detail.timeS.at(-1) ?? -Infinity];
+  const before = whole.timeS.findIndex((timeS) => timeS >= fromS);
+  const after = whole.timeS.findIndex((timeS) => timeS > toS);
+  const join = <T>(one: readonly T[], other: readonly T[]): T[] => [
+    ...one.slice(0, Math.max(0, before)),
+    ...other,
+    ...(after < 0 ? [] : one.slice(after)),
+  ];
+  const ofBoth = <T>(one: readonly T[] | null, other: readonly T[] | null): T[] | null =>
+    one && other && join(one, other);
+  return {
+    timeS: join(whole.timeS, detail.timeS),
+    voltageV: join(whole.voltageV, detail.voltageV),
+    currentA: ofBoth(whole.currentA, detail.currentA),
+    temperatureC: ofBoth(whole.temperatureC, detail.temperatureC),
+    groupsV: whole.groupsV && whole.groupsV.map((one, i) => join(one, detail.groupsV?.[i] ?? [])),
+    cycle: ofBoth(whole.cycle, detail.cycle),
+    step: ofBoth(whole.step, detail.step),
+  };
 }
 
 /** Lines as one, each broken off from the next: a hundred are drawn as quickly as one. */
