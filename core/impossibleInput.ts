@@ -23,6 +23,7 @@ export type Impossible =
   | { code: 'columns-swapped'; row: number; columns: [number, number] }
   | { code: 'another-heading'; row: number }
   | { code: 'times-backwards'; count: number; rows: number }
+  | { code: 'other-count'; highestV: number; series: number; likely: number }
   // Files that are no log.
   | { code: 'no-text-table' }
   | { code: 'empty-file' }

@@ -1,4 +1,6 @@
+import { openCircuitCurve, openCircuitOf } from '@/core/chemistry/openCircuit';
 import { holdTest } from '@/core/hold/drift';
+import { selfDischarge } from '@/core/hold/selfDischarge';
 import { holdLimits } from '@/core/judging/judgeHold';
 import { presetRules } from '@/core/chemistry/houseRules';
 import type { Chance } from '@/core/statistics/random';
@@ -6,6 +8,7 @@ import type { Population, TrueCase } from './coverage';
 import { between } from './trueCell';
 
 const dayS = 86_400;
+const table = openCircuitOf('li-ion');
 const limits = holdLimits(presetRules('workshop'));
 /** A meter with steps of 1 mV and some noise: 0.5 mV together, as a standard uncertainty. */
 const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
@@ -30,6 +33,42 @@ function driftCase(chance: Chance, count: number, days: number): TrueCase {
   const { perDayV, readings } = heldCell(chance, count, days);
   const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
   return { told: result?.drift ?? null, truth: perDayV };
+}
+
+/** A make of its own: it lies off the table by up to 30 mV, as makes do, here above and there below it. */
+function drawMake(chance: Chance): (soc: number) => number {
+  const [offV, waves, phase] = [between(chance, 0.01, 0.03), between(chance, 0.4, 1.2), 2 * Math.PI * chance.uniform()];
+  return (soc) => table.voltageAt(soc) + offV * Math.sin(2 * Math.PI * waves * soc + phase);
+}
+
+/** A cell that leaks, its current read from its drift by the table, or by what another cell of its make taught. */
+function leakCase(chance: Chance, by: 'table' | 'learnt'): TrueCase {
+  const make = drawMake(chance);
+  const [off, tilt] = [chance.normal(0, 0.0025), chance.normal(0, 0.004)];
+  const capacityAh = between(chance, 1, 3);
+  const leakA = capacityAh * Math.exp(between(chance, Math.log(3e-5), Math.log(4e-4)));
+  const startSoc = between(chance, 0.6, 0.95);
+  const readings = [0, 7, 14].map((day) => {
+    const soc = startSoc - (leakA * 24 * day) / capacityAh;
+    const trueV = make(soc) + off + tilt * (soc - 0.5);
+    return {
+      atS: day * dayS,
+      voltageV: Math.round((trueV + chance.normal(0, meter.noiseV)) / meter.stepV) * meter.stepV,
+      u: meter.u,
+    };
+  });
+  const knots = Array.from({ length: 41 }, (_, i): [number, number] => [i / 40, make(i / 40)]);
+  const curve = by === 'table' ? table : openCircuitCurve(knots, 0.005, 'learnt');
+  const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
+  const told =
+    result?.drift &&
+    selfDischarge({
+      drift: result.drift,
+      voltageV: readings.reduce((sum, { voltageV }) => sum + voltageV, 0) / readings.length,
+      capacityAh: { value: capacityAh * (1 + chance.normal(0, 0.01)), u: 0.01 * capacityAh },
+      curve,
+    });
+  return { told: told ?? null, truth: leakA };
 }
 
 /** A batch that holds: any that is said to leak is one too many. */
@@ -58,6 +97,11 @@ export const holdPopulations: Population[] = [
     figures: ['drift'],
     made: `${count} readings over ${days} days, 1 mV steps`,
     draw: (chance) => [driftCase(chance, count, days)],
+  })),
+  ...(['table', 'learnt'] as const).map((by): Population => ({
+    figures: ['self-discharge'],
+    made: by === 'table' ? 'three readings over 14 days, by the table' : 'the same, by a learnt curve of the make',
+    draw: (chance) => [leakCase(chance, by)],
   })),
   ...[6, 12, 30].map((count): Population => ({
     figures: ['no leak'],

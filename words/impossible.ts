@@ -45,6 +45,9 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'columns-swapped': ({ row, columns: [one, other] }) =>
     `From row ${row} on columns ${one} and ${other} hold each other's figures: voltage and current changed places. ` +
     'Put them right, or import the two parts apart.',
+  'other-count': ({ highestV, series, likely }) =>
+    `This log stands at ${volts(highestV)} at its highest: no battery with ${series} in series does. ` +
+    `It is of about ${likely} in series, or its voltage has another unit: choose its battery, or its unit.`,
   'another-heading': ({ row }) =>
     `Row ${row} is a heading of other columns: these are two logs in one file. Import each by itself.`,
   'times-backwards': ({ count, rows }) =>

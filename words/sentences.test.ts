@@ -142,6 +142,7 @@ const impossible = eachOf<Impossible>({
   'no-such-resistor': {},
   'columns-swapped': { row: 203, columns: [2, 3] },
   'another-heading': { row: 402 },
+  'other-count': { highestV: 16.61, series: 1, likely: 4 },
   'times-backwards': { count: 398, rows: 400 },
   'mapped-twice': { what: 'day' },
   'not-mapped': { what: 'time' },

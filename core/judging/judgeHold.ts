@@ -1,8 +1,11 @@
-import type { Chemistry } from '../chemistry/chemistries';
+import { mean } from 'simple-statistics';
+import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules } from '../chemistry/houseRules';
 import { groupedBy } from '../grouped';
 import { type HoldLimits, type HoldResult, holdTest } from '../hold/drift';
-import { quadrature, rectangular } from '../quantity/quantity';
+import { selfDischarge } from '../hold/selfDischarge';
+import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
+import type { CurveBook, CurveOf } from './curveBook';
 import type { InstrumentBook } from './instrumentBook';
 import { correctedVoltage } from './correctedVoltage';
 
@@ -101,6 +104,21 @@ function undisturbed(held: Held): Held {
   const newest = [...spells].sort(([one], [other]) => other - one).map(([, readings]) => readings);
   const twice = newest.find((readings) => new Set(readings.map(({ takenAt }) => takenAt.getTime())).size > 1);
   return { ...held, readings: twice ?? newest[0] ?? [] };
+}
+
+/**
+ * The current that a lithium cell or group loses within, A; null where its capacity was not measured or its curve does
+ * not tell.
+ */
+export function lostWithin(
+  { chemistry, readings, position, says: { drift } }: JudgedHeld,
+  of: CurveOf & { capacity: Quantity | null },
+  curves: CurveBook,
+): Quantity | null {
+  const curve = curves.of(of);
+  if (!drift || !curve || !of.capacity || chemistries[chemistry].family !== 'lithium') return null;
+  const own = readings.filter((reading) => reading.position === position).map(({ valueV }) => valueV);
+  return selfDischarge({ drift, voltageV: mean(own), capacityAh: of.capacity, curve });
 }
 
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };

@@ -12,6 +12,7 @@ export const display = {
   voltage: { unit: 'V', factor: 1, decimals: 3 },
   milliVolt: { unit: 'mV', factor: 1e3, decimals: 0 },
   current: { unit: 'A', factor: 1, decimals: 2 },
+  milliCurrent: { unit: 'mA', factor: 1e3, decimals: 2 },
   resistance: { unit: 'mΩ', factor: 1e3, decimals: 1 },
   capacity: { unit: 'Ah', factor: 1, decimals: 3 },
   milliCapacity: { unit: 'mAh', factor: 1e3, decimals: 0 },

@@ -4,6 +4,8 @@ import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import type { Discharge } from '@/core/capacity/discharge';
 import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
 import { partialCapacity } from '@/core/capacity/partial';
+import { ImpossibleInput } from '@/core/impossibleInput';
+import { otherCount } from '@/core/capacity/seriesCount';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { voltmeterU } from '@/core/judging/curveBook';
@@ -170,6 +172,8 @@ export async function computeDischarge(
     )
     .finally(() => rm(folder, { recursive: true, force: true }));
   const { capacityAh, budget, edges, groups, warnings, ...result } = reading.result;
+  const other = chemistry && otherCount(result.segments, seriesCells, chemistry);
+  if (other) throw new ImpossibleInput('seriesCells', { code: 'other-count', series: seriesCells, ...other });
   const early = chemistry && result.reachedCutoff === false ? estimateOf(reading.result, chemistry, seriesCells) : null;
   return {
     ...result,

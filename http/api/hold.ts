@@ -1,10 +1,32 @@
+import { type Chemistry, chemistries } from '@/core/chemistry/chemistries';
 import { presetRules } from '@/core/chemistry/houseRules';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { holdTest } from '@/core/hold/drift';
+import { selfDischarge } from '@/core/hold/selfDischarge';
 import { holdLimits, repeatedU } from '@/core/judging/judgeHold';
+import { exact, type Quantity } from '@/core/quantity/quantity';
 import { holdWhyText } from '@/words/hold';
+import { mean } from 'simple-statistics';
 import type { z } from 'zod';
 import type { holdRequest, holdResponse } from './schemas';
 import { told } from './told';
+
+/** What a drift costs, where the capacity is told. */
+function lostWithin(
+  drift: Quantity | null,
+  chemistry: Chemistry,
+  subject: z.infer<typeof holdRequest>['subjects'][number] | undefined,
+): { selfDischargeA?: number; standardUncertaintySelfDischargeA?: number } {
+  if (!drift || !subject?.ratedCapacityAh || chemistry === 'alkaline' || chemistries[chemistry].family !== 'lithium')
+    return {};
+  const lost = selfDischarge({
+    drift,
+    voltageV: mean(subject.readings.map(({ voltageV }) => voltageV)),
+    capacityAh: exact(subject.ratedCapacityAh),
+    curve: openCircuitOf(chemistry),
+  });
+  return lost ? { selfDischargeA: lost.value, standardUncertaintySelfDischargeA: lost.u } : {};
+}
 
 /** Judges a hold test: who drifts how fast, who falls out of the crowd. Nothing is stored. */
 export function computeHold({
@@ -25,8 +47,9 @@ export function computeHold({
     holdLimits(presetRules('workshop')),
   );
   return {
-    subjects: results.map(({ id, drift, outlier, verdict, why }) => ({
+    subjects: results.map(({ id, drift, outlier, verdict, why }, i) => ({
       id,
+      ...lostWithin(drift, chemistry, subjects[i]),
       driftVPerDay: drift?.value ?? null,
       standardUncertaintyVPerDay: drift?.u ?? null,
       outlier,

@@ -335,6 +335,16 @@ describe('the log of a pack', () => {
   });
 });
 
+test('a log of another count in series is refused, and nothing of it is stored', async () => {
+  await scratchPack(database(), 'PT9', 2);
+  const runs = await countRuns(database());
+  const rows = Array.from({ length: 900 }, (_, i) => `${i * 4},${(16.6 - i * 0.004).toFixed(3)}\n`).join('');
+  await expect(send('PT9', `time (s),volts\n${rows}`)).rejects.toMatchObject({
+    why: { code: 'other-count', series: 2, likely: 4 },
+  });
+  expect(await countRuns(database())).toBe(runs);
+});
+
 describe('a run as it leaves the workshop', () => {
   const asked = async (id: number, query: string): Promise<Response> =>
     tellSamples(String(id), new Request(`http://here/samples?${query}`));

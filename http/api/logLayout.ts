@@ -2,7 +2,9 @@ import 'server-only';
 import { type DischargeLoad, dischargeArithmetic } from '@/core/capacity/discharge';
 import type { LogMapping } from '@/core/capacity/logMapping';
 import { logToolsOf } from '@/core/capacity/logTools';
+import { otherCount } from '@/core/capacity/seriesCount';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
+import { ImpossibleInput } from '@/core/impossibleInput';
 import type { LoggedSubject } from '@/records/cells';
 import { database, noteNothingStored } from '@/records/database';
 import { addLayout, keepResult } from '@/records/runs';
@@ -71,7 +73,8 @@ interface LogOnDisk {
  * Reads a log that lies on disk as told, beside the server's own thread; its samples go into a file, as blocks under
  * that layout.
  *
- * @throws Refusal without a column of current where that was to tell; ImpossibleInput for what is no log so
+ * @throws Refusal without a column of current where that was to tell; ImpossibleInput for what is no log so,
+ *   or one of another count in series
  */
 export async function readAs(
   told: Told,
@@ -94,6 +97,8 @@ export async function readAs(
     },
     signal === undefined ? {} : { signal },
   );
+  const other = otherCount(read.result.segments, subject.series, subject.chemistry);
+  if (other) throw new ImpossibleInput('csv', { code: 'other-count', series: subject.series, ...other });
   if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
   return { told, layoutId, cutoffV, blocks, read };
 }

@@ -47,6 +47,7 @@ export async function tellRun(id: string): Promise<z.infer<typeof runInFull>> {
     entry: run.entry,
     subject: run.code,
     subjects: [run.code, ...run.withCodes],
+    series: run.series,
     fileName: run.fileName,
     endedAt: run.endedAt.toISOString(),
     voidReason: run.voidReason,

@@ -290,6 +290,11 @@ export const holdResponse = z.object({
       id: z.string(),
       driftVPerDay: z.number().nullable().describe('Negative where it falls; null where it cannot be told.'),
       standardUncertaintyVPerDay: z.number().nullable(),
+      selfDischargeA: z
+        .number()
+        .optional()
+        .describe('Of lithium whose capacity is told, by the curve of its chemistry.'),
+      standardUncertaintySelfDischargeA: z.number().optional(),
       outlier: z.boolean(),
       verdict: z.enum(['holds', 'leaks', 'cannot-tell']),
       why: z.string(),
@@ -432,6 +437,7 @@ export const runInFull = z.object({
   entry: z.string().describe('What to void it by.'),
   subject: z.string(),
   subjects: z.array(z.string()).describe('With those welded to it.'),
+  series: z.number().describe('Cells or groups in series.'),
   fileName: z.string(),
   endedAt: z.string(),
   voidReason: z.string().nullable(),

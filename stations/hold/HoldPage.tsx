@@ -1,7 +1,7 @@
 import { crowdOfDrifts } from '@/core/hold/drift';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { type JudgedHeld, type JudgedHold, toReadNow } from '@/core/judging/judgeHold';
-import { display, formatRead } from '@/core/quantity/format';
+import { type JudgedHeld, type JudgedHold, lostWithin, toReadNow } from '@/core/judging/judgeHold';
+import { display, formatQuantity, formatRead } from '@/core/quantity/format';
 import { ActButton } from '@/ui/ActButton';
 import { DotStrip } from '@/ui/DotStrip';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -11,7 +11,7 @@ import { counted } from '@/words/counted';
 import { driftText, holdWhyText, verdictNames } from '@/words/hold';
 import { now } from '@/workshop/clock';
 import { holdById } from '@/workshop/holds';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { RuleLink } from '../RuleLink';
@@ -55,7 +55,7 @@ export async function HoldPage({ id, at }: { id: number; at: string | undefined 
         {current && !hold.endedAt ? <Next held={current} left={toRead.length} hold={hold} /> : <Outcome hold={hold} />}
         <section className="sheet" aria-label="Who leaks">
           <h2>Who leaks</h2>
-          <Leaking hold={hold} />
+          <Leaking hold={hold} workshop={workshop} />
         </section>
       </div>
       <Drifts hold={hold} limitV={workshop.rules.limits.holdDriftV} oddBeyond={workshop.rules.limits.oddBeyond} />
@@ -130,21 +130,30 @@ function lastText({ readings, series, lastAt }: JudgedHeld): string {
   return volts.length === 0 ? 'nothing yet' : `${volts.join(' · ')} V`;
 }
 
-function Leaking({ hold: { held } }: { hold: JudgedHold }) {
-  const leaking = held.filter(({ says }) => says.verdict === 'leaks');
+async function Leaking({ hold: { held }, workshop }: { hold: JudgedHold; workshop: Workshop }) {
+  const leaking = await Promise.all(
+    held
+      .filter(({ says }) => says.verdict === 'leaks')
+      .map(async (one) => {
+        const { subject } = await subjectNamed(one.code, workshop);
+        return { ...one, lost: subject && lostWithin(one, subject, workshop.curves) };
+      }),
+  );
   if (leaking.length === 0)
     return (
       <p className="mb-0">
         {held.some(({ says }) => says.verdict === 'holds') ? 'Nobody, as far as is told.' : 'Nothing is told yet.'}
       </p>
     );
-  return leaking.map(({ code, says, position, series }) => (
+  return leaking.map(({ code, says, position, series, lost }) => (
     <p key={code} className="mb-2">
       <b className="hot">
         ◆ <Link href={addressOf(code)}>{code}</Link>
         {series > 1 && `, group ${position} from the black lead`}
       </b>
-      : {says.drift && driftText(says.drift)}. {holdWhyText(says.why)} <RuleLink rule="holdDriftV" />
+      : {says.drift && driftText(says.drift)}
+      {lost && `, about ${formatQuantity(lost, display.milliCurrent)} lost within`}. {holdWhyText(says.why)}{' '}
+      <RuleLink rule="holdDriftV" />
     </p>
   ));
 }

@@ -7,8 +7,9 @@ import Form from 'react-bootstrap/Form';
 import { fetchRun, type OtherRun } from './runSamples';
 
 interface OverRunsProps {
-  /** The run they are laid over. */
+  /** The run they are laid over, and how many it has in series. */
   id: number;
+  series: number;
   offered: readonly { id: number; label: ReactNode }[];
   over: readonly number[];
   onChange(over: number[]): void;
@@ -21,7 +22,7 @@ const stretches = 600;
 const manyRuns = 4;
 
 /** Chooses the runs that are laid over one: those of the same cell or pack, and any other by its number. */
-export function OverRuns({ id, offered, over, onChange, onAdded }: OverRunsProps) {
+export function OverRuns({ id, series, offered, over, onChange, onAdded }: OverRunsProps) {
   const [added, setAdded] = useState<{ id: number; label: ReactNode }[]>([]);
   const [typed, setTyped] = useState('');
   const [refused, setRefused] = useState<string | null>(null);
@@ -42,6 +43,7 @@ export function OverRuns({ id, offered, over, onChange, onAdded }: OverRunsProps
         <>
           <Link href={`/runs/${run.id}`}>Run {run.id}</Link> of <Link href={addressOf(run.subject)}>{run.subject}</Link>
           , <When at={run.endedAt} as="d MMM yyyy" />
+          {run.series !== series && `, its ${run.series} in series drawn as ${series}`}
         </>
       );
       setAdded((known) => [...known, { id: run.id, label }]);

@@ -14,6 +14,7 @@ import {
   nearestTo,
   rangeOf,
   timesShown,
+  timesVolts,
   withDetail,
 } from './curveViews';
 import { OverRuns } from './OverRuns';
@@ -154,7 +155,8 @@ export function RunCurves({
     [drawn, view, groups, series],
   );
   const behind = useMemo(
-    () => asOne(laidOver.map((run) => lineOf(inDetail(run, run.id), view, null, series))),
+    () =>
+      asOne(laidOver.map((run) => lineOf(timesVolts(inDetail(run, run.id), series / run.series), view, null, series))),
     [laidOver, inDetail, view, series],
   );
   const [first = []] = lines;
@@ -255,6 +257,7 @@ export function RunCurves({
       ) : (
         <OverRuns
           id={id}
+          series={series}
           offered={others}
           over={over}
           onChange={setOver}

@@ -1,5 +1,5 @@
 import type { SampleColumns } from '@/core/capacity/sampleColumns';
-import { type DrawnRun, lineOf, timesShown, withDetail } from './curveViews';
+import { type DrawnRun, lineOf, timesShown, timesVolts, withDetail } from './curveViews';
 
 const columns = (timeS: number[]): SampleColumns => ({
   timeS,
@@ -38,6 +38,12 @@ test('a stretch of charge is a stretch of time, with what lies next to it', () =
   expect(timesShown(run, 'left', { fromS: 50, toS: 90 })).toEqual({ fromS: 1100, toS: 1600 });
   expect(timesShown(run, 'time', { fromS: -5, toS: 90 })).toEqual({ fromS: 0, toS: 90 });
   expect(timesShown(run, 'incremental', { fromS: 3, toS: 4 })).toBeNull();
+});
+
+test('a run with another count in series is drawn by the same volts, and its charge stays', () => {
+  const half = timesVolts(run, 0.5);
+  expect(half.columns.voltageV[0]).toBe(2);
+  expect(lineOf(half, 'charge', null, 1).at(-1)?.x).toBe(0.5);
 });
 
 test('a stretch in detail takes the place of what was known of it, and the charge stays that of the whole', () => {

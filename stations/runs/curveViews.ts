@@ -58,6 +58,12 @@ export function lineOf(
   }));
 }
 
+/** A run as one with so many times its volts. */
+export const timesVolts = <Run extends DrawnRun>(run: Run, times: number): Run =>
+  times === 1
+    ? run
+    : { ...run, columns: { ...run.columns, voltageV: run.columns.voltageV.map((voltageV) => times * voltageV) } };
+
 /** The stretch of time that a stretch of the axis shows; null where all of it has to be known. */
 export function timesShown(run: DrawnRun, view: CurveView, zoom: Span | null): Span | null {
   if (zoom === null || view === 'incremental') return null;

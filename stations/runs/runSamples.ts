@@ -7,6 +7,7 @@ import type { DrawnRun } from './curveViews';
 /** What the API tells of a run, as far as it is drawn. */
 interface ToldRun {
   subject: string;
+  series: number;
   endedAt: string;
   load: DischargeLoad;
   segments: readonly Segment[];
@@ -16,6 +17,8 @@ interface ToldRun {
 export interface OtherRun extends DrawnRun {
   id: number;
   subject: string;
+  /** Cells or groups in series. */
+  series: number;
   endedAt: Date;
 }
 
@@ -44,10 +47,11 @@ export async function fetchRun(id: number, points: number, signal: AbortSignal):
   const answer = await fetch(`/api/v1/runs/${id}`, { signal });
   if (answer.status === 404) throw new Error(`There is no run ${id}.`);
   if (!answer.ok) throw new Error(`Run ${id} did not come: ${answer.status}.`);
-  const { subject, endedAt, load, segments } = (await answer.json()) as ToldRun;
+  const { subject, series, endedAt, load, segments } = (await answer.json()) as ToldRun;
   return {
     id,
     subject,
+    series,
     endedAt: new Date(endedAt),
     load,
     segments,

@@ -54,11 +54,12 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
   const served = toldOf(filed, 'run-time').map(({ at, body }) => ({ at, durationS: body.durationS }));
   if (discharged.length < 2 && served.length < 2) return null;
   const asNew = isPack(subject) ? subject.asNew : null;
+  const cyclesBy = cycleCounter(subject, filed);
   const aged =
-    settled.length > 0 ? judgeAgeing(runsOf(subject, settled, filed), asNewOf(subject), asNew?.price ?? null) : null;
+    settled.length > 0 ? judgeAgeing(runsOf(subject, settled, cyclesBy), asNewOf(subject), asNew?.price ?? null) : null;
   const runTimes = judgeRunTimes(served, aged?.overTime ?? null);
   const against = aged?.asNew.capacityAh ?? subject.ratedCapacityAh;
-  const marks: AgeingMark[] = [
+  const read: Omit<AgeingMark, 'cycle'>[] = [
     ...discharged.map(({ endedAt, capacityAh, u }, i) => ({
       kind: 'capacity' as const,
       key: `capacity ${i}`,
@@ -81,6 +82,7 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
       u: null,
     })),
   ];
+  const marks = read.map((mark): AgeingMark => ({ ...mark, cycle: cyclesBy(new Date(mark.at)) }));
   return (
     <section className="sheet mb-3" aria-label="How it ages" id="ageing">
       <h2>How it ages</h2>
@@ -88,7 +90,8 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
       {runTimes && <Served runTimes={runTimes} />}
       <AgeingPicture
         marks={marks}
-        course={(aged?.overTime?.course ?? []).map(({ at, ...one }) => ({ at: at * 1000, ...one }))}
+        overTime={(aged?.overTime?.course ?? []).map(({ at, ...one }) => ({ at: at * 1000, ...one }))}
+        overCycles={aged?.overCycles?.course ?? []}
         protocol={resistances?.protocol ?? null}
       />
       {rates && <AtRates rates={rates} ratedAh={subject.ratedCapacityAh} />}
@@ -151,20 +154,28 @@ const notedOf = (filed: readonly Filed[]): Measured[] =>
     return { endedAt: at, capacityAh: value, u, meanCurrentA: null };
   });
 
-/** Each discharge with its rate, and the cycles it had by then, where counts of them were noted. */
-function runsOf(subject: JudgedSubject, discharged: readonly Measured[], filed: readonly Filed[]): AgedRun[] {
+/** How many cycles it had by a day; null where no count of them was ever noted. */
+function cycleCounter(subject: JudgedSubject, filed: readonly Filed[]): (day: Date) => number | null {
   const newOn = isPack(subject) ? subject.asNew?.at : undefined;
   const noted = toldOf(filed, 'cycles').map(({ at, body: { count } }) => ({ at, count }));
   const counts = newOn && noted.length > 0 ? [{ at: newOn, count: 0 }, ...noted] : noted;
   const chargeEnds = isPack(subject) ? subject.chargeEnds : [];
-  return discharged.map(({ endedAt, capacityAh, u, meanCurrentA }) => ({
+  return (day) => (noted.length > 0 ? cyclesAt(counts, chargeEnds, day) : null);
+}
+
+/** Each discharge with its rate and its cycles. */
+const runsOf = (
+  subject: JudgedSubject,
+  discharged: readonly Measured[],
+  cyclesBy: (day: Date) => number | null,
+): AgedRun[] =>
+  discharged.map(({ endedAt, capacityAh, u, meanCurrentA }) => ({
     atS: endedAt.getTime() / 1000,
-    cycle: (noted.length > 0 ? cyclesAt(counts, chargeEnds, endedAt) : null) ?? undefined,
+    cycle: cyclesBy(endedAt) ?? undefined,
     capacityAh,
     u,
     rateC: meanCurrentA === null ? undefined : meanCurrentA / subject.ratedCapacityAh,
   }));
-}
 
 const yearS = 365.25 * 86_400;
 

@@ -6,6 +6,8 @@ import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { ticksOver } from '@/ui/ticks';
 import { When } from '@/ui/When';
 import { format } from 'date-fns';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
 import {
   Area,
   CartesianGrid,
@@ -23,14 +25,19 @@ export interface AgeingMark {
   kind: 'capacity' | 'run-time' | 'resistance';
   key: string;
   at: number;
+  /** How many cycles it had by then; null where nobody noted any. */
+  cycle: number | null;
   share: number;
   u: number | null;
 }
 
+type Course = readonly { at: number; health: number; low95: number; high95: number }[];
+
 interface AgeingPictureProps {
   marks: AgeingMark[];
-  /** How capacity runs and will run, ms since 1970. */
-  course: { at: number; health: number; low95: number; high95: number }[];
+  /** How capacity runs and will run, ms since 1970, and over cycles; empty where that cannot be told. */
+  overTime: Course;
+  overCycles: Course;
   /** Under which the resistances were read. */
   protocol: string | null;
 }
@@ -43,20 +50,35 @@ const names: Record<AgeingMark['kind'], string> = {
 const shapes = { capacity: 'circle', 'run-time': 'diamond', resistance: 'triangle' } as const;
 const kinds = ['capacity', 'run-time', 'resistance'] as const;
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
-const day = (at: number): string => format(at, 'd MMM yyyy');
+const dayText = (at: number): string => format(at, 'd MMM yyyy');
 
-/** Capacity, run time and resistance over the years, with the course of the capacity and its interval. */
-export function AgeingPicture({ marks, course, protocol }: AgeingPictureProps) {
+/** Capacity, run time and resistance over years or cycles, with the course of the capacity and its interval. */
+export function AgeingPicture({ marks: all, overTime, overCycles, protocol }: AgeingPictureProps) {
+  const [isByCycles, setIsByCycles] = useState(false);
+  const course = isByCycles ? overCycles : overTime;
+  const marks = isByCycles
+    ? all.flatMap((mark) => (mark.cycle === null ? [] : [{ ...mark, at: mark.cycle, day: mark.at }]))
+    : all.map((mark) => ({ ...mark, day: mark.at }));
   const there = kinds.filter((kind) => marks.some((mark) => mark.kind === kind));
-  const all = [...marks.map(({ share }) => share), ...course.flatMap(({ low95, high95 }) => [low95, high95])];
-  const ticks = ticksOver(Math.max(0, Math.min(0.6, ...all)), Math.max(1, ...all), [0.1, 0.2, 0.25, 0.5, 1]);
+  const shares = [...marks.map(({ share }) => share), ...course.flatMap(({ low95, high95 }) => [low95, high95])];
+  const ticks = ticksOver(Math.max(0, Math.min(0.6, ...shares)), Math.max(1, ...shares), [0.1, 0.2, 0.25, 0.5, 1]);
   const lowest = ticks[0] ?? 0;
   const rows = [
     ...course.map(({ at, health, low95, high95 }) => ({ at, health, band: [Math.max(lowest, low95), high95] })),
     ...marks.map((mark) => ({ at: mark.at, [mark.kind]: mark.share, ...(mark.u && { bar: 2 * mark.u }), mark })),
   ].sort((one, other) => one.at - other.at);
   return (
-    <figure className="mt-3 mb-0" aria-label="Over its years">
+    <figure className="mt-3 mb-0" aria-label={isByCycles ? 'Over its cycles' : 'Over its years'}>
+      {overCycles.length > 0 && (
+        <div className="d-flex gap-1">
+          <Button variant="quiet" aria-pressed={!isByCycles} onClick={() => setIsByCycles(false)}>
+            Over its years
+          </Button>
+          <Button variant="quiet" aria-pressed={isByCycles} onClick={() => setIsByCycles(true)}>
+            Over its cycles
+          </Button>
+        </div>
+      )}
       <figcaption className="soft">
         {there.map((kind) => `${{ circle: '●', diamond: '◆', triangle: '▲' }[shapes[kind]]} ${names[kind]}`).join('  ')}
         {protocol !== null && there.includes('resistance') && ` under ${protocol}`}
@@ -65,7 +87,12 @@ export function AgeingPicture({ marks, course, protocol }: AgeingPictureProps) {
       <ResponsiveContainer width="100%" height={280} minWidth={0}>
         <ComposedChart data={rows} margin={{ top: 8, right: 44, bottom: 4, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <AxisBelow dataKey="at" label="" format={(at) => format(at, 'MMM yyyy')} domain={['dataMin', 'dataMax']} />
+          <AxisBelow
+            dataKey="at"
+            label={isByCycles ? 'cycles' : ''}
+            format={(at) => (isByCycles ? String(Math.round(at)) : format(at, 'MMM yyyy'))}
+            domain={['dataMin', 'dataMax']}
+          />
           <AxisBeside label="of as new" ticks={ticks} format={percent} />
           {turningPoints.map((health) => (
             <ReferenceLine key={health} y={health} stroke="var(--soft)" strokeDasharray="6 4" />
@@ -107,7 +134,8 @@ export function AgeingPicture({ marks, course, protocol }: AgeingPictureProps) {
               const near = rows.find((row) => row.at === label && 'mark' in row);
               return near && 'mark' in near ? (
                 <div className="chart-note">
-                  {day(near.at)}
+                  {dayText(near.mark.day)}
+                  {isByCycles && `, after ${Math.round(near.at)} cycles`}
                   <div className="num">
                     {names[near.mark.kind]}: {percent(near.mark.share)}
                   </div>
@@ -118,14 +146,15 @@ export function AgeingPicture({ marks, course, protocol }: AgeingPictureProps) {
         </ComposedChart>
       </ResponsiveContainer>
       <AsTable
-        columns={['Day', 'What', 'Share']}
-        rows={marks
+        columns={['Day', 'Cycles', 'What', 'Share']}
+        rows={all
           .toSorted((one, other) => other.at - one.at)
-          .map(({ key, at, kind, share, u }) => ({
+          .map(({ key, at, cycle, kind, share, u }) => ({
             key,
             odd: false,
             cells: [
               <When key="at" at={at} as="d MMM yyyy" />,
+              cycle === null ? '–' : Math.round(cycle),
               names[kind],
               u === null ? percent(share) : `${(100 * share).toFixed(1)} ± ${(100 * u).toFixed(1)} %`,
             ],

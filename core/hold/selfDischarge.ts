@@ -1,0 +1,47 @@
+import type { OpenCircuitCurve } from '../chemistry/openCircuit';
+import { propagate, type Quantity } from '../quantity/quantity';
+
+/** A resting cell whose voltage drifts. */
+export interface Drifting {
+  /** V per day, negative where it falls. */
+  drift: Quantity;
+  /** About which it was read, V. */
+  voltageV: number;
+  capacityAh: Quantity;
+  curve: OpenCircuitCurve;
+}
+
+const hoursOfDay = 24;
+/** The slope is taken over so much to either side, V: a curve is known point by point only. */
+const besideV = 0.02;
+/** How steep a curve is differs by about this share (standard) between makes that lie within 30 mV of its table. */
+const makesDiffer = 0.12;
+/** Cells of one model hardly differ in it. From memory. */
+const cellsDiffer = 0.01;
+
+/**
+ * The current that a resting cell loses within, A: drift × dQ/dV, the charge that lies at its voltage by the
+ * open-circuit curve. Of a table the slope is less well known than of a learnt curve. Null where the curve does not
+ * reach that voltage. Source: common practice.
+ *
+ * @example selfDischarge({ drift: { value: -0.004, u: 0.0002 }, voltageV: 3.9, capacityAh: exact(2), curve })
+ */
+export function selfDischarge({ drift, voltageV, capacityAh, curve }: Drifting): Quantity | null {
+  const sharePerV = slopeAt(curve, voltageV);
+  if (!(sharePerV > 0)) return null;
+  // Where on the curve it stands is not known better than the curve itself.
+  const around = [-curve.doubtV, curve.doubtV].map((offV) => slopeAt(curve, voltageV + offV));
+  const placeU = (Math.max(...around) - Math.min(...around)) / 2;
+  const u = Math.hypot(placeU, sharePerV * (curve.source === 'learnt' ? cellsDiffer : makesDiffer));
+  return propagate(({ fell, share, capacity }) => (-fell * share * capacity) / hoursOfDay, {
+    fell: drift,
+    share: { value: sharePerV, u },
+    capacity: capacityAh,
+  });
+}
+
+/** How much of its charge a cell loses for a volt, there. */
+function slopeAt(curve: OpenCircuitCurve, voltageV: number): number {
+  const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
+  return (socAt(voltageV + besideV) - socAt(voltageV - besideV)) / (2 * besideV);
+}
