@@ -1,4 +1,5 @@
 import { createWriteStream } from 'node:fs';
+import writeExcelFile from 'write-excel-file/node';
 import { migrate } from '../records/migrate';
 import { writePackage } from '../records/dataPackage';
 import { readPackage } from '../records/dataPackageIn';
@@ -91,6 +92,16 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
       (_, i) => `lid ${i + 1}\t3,${700 + i}\t45,${i % 10}\t21${10 + i}\t3.5.2025\t<b>blue</b>`,
     );
     await page.goto('/intake/notebook');
+    const book = await writeExcelFile([
+      { sheet: 'Old', data: [['nothing here']] },
+      { sheet: 'Lids', data: [['cell', 'volts'], ...[1, 2, 3].map((n) => [`lid ${n}`, 3.7 + n / 1000])] },
+    ]).toBuffer();
+    await page
+      .getByLabel('Or choose its file')
+      .setInputFiles({ name: 'lids.xlsx', mimeType: 'application/octet-stream', buffer: book });
+    await page.getByLabel('Sheet').selectOption('Lids');
+    await expect(page.getByRole('heading', { name: '3 rows' })).toBeVisible();
+    await expect(page.getByLabel('Column 2 is')).toHaveValue('voltage');
     await page
       .getByLabel('Paste the table here', { exact: false })
       .fill(['cell\tvolts\tgrams\tcapacity\tday\tremark', ...rows].join('\n'));

@@ -113,10 +113,32 @@ test('runs are laid over each other and zoomed, by mouse and by keys', async ({ 
   await expect(page.locator('.recharts-xAxis-tick-labels')).not.toHaveText(whole ?? '');
   await page.getByRole('button', { name: 'Over charge' }).click();
   await expect(page.locator('.plot')).toContainText('Ah');
+  await page.getByRole('button', { name: 'Over state of charge' }).click();
+  await expect(page.locator('.plot')).toContainText('% left');
   await page.getByRole('button', { name: 'As a table' }).click();
   const [file] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: /These \d+ points as CSV/ }).click(),
   ]);
   expect(readFileSync(await file.path(), 'utf8').split('\r\n')[0]).toBe('time_s,voltage_v,temperature_c');
+});
+
+test('three cycles of a pack lie over each other, and the run of another beside them', async ({ page }) => {
+  await page.goto('/runs/137');
+  await page.getByRole('button', { name: 'The whole, with other runs' }).click();
+  await expect(page.locator('.laid-over input:checked')).toHaveCount(3);
+  const drawn = () => page.locator('.plot .recharts-line path').first().getAttribute('d');
+  await expect(page.locator('.plot .recharts-line path')).toHaveCount(2);
+  const before = await drawn();
+  await page.getByLabel('Another run, by its number').fill('137');
+  await page.getByRole('button', { name: 'Lay it over' }).click();
+  await expect(page.getByText('That is this run itself.')).toBeVisible();
+  await page.getByLabel('Another run, by its number').fill('99999');
+  await page.getByRole('button', { name: 'Lay it over' }).click();
+  await expect(page.getByText('There is no run 99999.')).toBeVisible();
+  await page.getByLabel('Another run, by its number').fill('8');
+  await page.getByRole('button', { name: 'Lay it over' }).click();
+  await expect(page.getByText('its 1 in series drawn as 4')).toBeVisible();
+  await expect.poll(drawn).not.toBe(before);
+  expect(await axeViolations(page)).toEqual([]);
 });

@@ -1,5 +1,5 @@
 import { impossibleText } from '@/words/impossible';
-import { createByteLog, logText } from '@/core/capacity/logBytes';
+import { createByteLog, encodingOf, headBytes, logText } from '@/core/capacity/logBytes';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import type { LogColumn, Logged } from '@/core/capacity/logColumns';
 import { type LogHead, type LogMapping, mappingOf, shapeOf } from '@/core/capacity/logMapping';
@@ -73,7 +73,34 @@ async function endOf(source: File | string, logged: Logged, beginning: Uint8Arra
   return endedAt && momentOf(endedAt);
 }
 
+/** A table as text, or why it cannot be read. */
+export type TableText =
+  | {
+      text: string;
+      /** The sheets of a workbook; null where it is none. */
+      sheets: string[] | null;
+    }
+  | { said: string };
+
 const previewer = {
+  /** The text of a table: a sheet of a workbook as CSV, or whatever text it is; no more than so much of it. */
+  async table(file: File, mostChars: number, sheet?: string): Promise<TableText> {
+    try {
+      const { bytes, sheets } = await logText(() => portionsOf(file), sheet);
+      let text = '';
+      let decoder: TextDecoder | null = null;
+      for await (const part of bytes) {
+        decoder ??= new TextDecoder(encodingOf(part.subarray(0, headBytes)));
+        text += decoder.decode(part, { stream: true });
+        if (text.length > mostChars) break;
+      }
+      return { text: text + (decoder?.decode() ?? ''), sheets };
+    } catch (error) {
+      if (error instanceof ImpossibleInput) return { said: impossibleText(error) };
+      throw error;
+    }
+  },
+
   /** What the beginning of a log is understood as, before anything is sent. */
   async preview(source: File | string, logged: Logged, sheet = logged.mapping?.sheet): Promise<LogPreview> {
     let samples = 0;

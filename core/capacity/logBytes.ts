@@ -18,7 +18,7 @@ export interface ByteLog {
 }
 
 /** So much of a file shows how its text is written. */
-const headBytes = 4096;
+export const headBytes = 4096;
 /** Of text in two bytes a letter so many letters of every hundred are from the first 256. */
 const zeroShare = 0.3;
 

@@ -7,10 +7,12 @@ import { useFormAnswer } from '@/ui/useFormAnswer';
 import { counted } from '@/words/counted';
 import { useMemo, useState } from 'react';
 import Form from 'react-bootstrap/Form';
+import { lookAtTable } from '../lookAtFile';
 import { ModelFields } from './ModelFields';
 import { bringNotebookAction } from './notebookActions';
 import {
   figureFields,
+  mostChars,
   type NotebookColumn,
   type NotebookField,
   notebookFields,
@@ -37,12 +39,16 @@ const fieldNames: Record<NotebookField, string> = {
 };
 const shownRows = 8;
 
+/** A file that was chosen with its sheets, or why it cannot be read. */
+type ChosenFile = { file: File; sheets: string[] } | { said: string };
+
 /** A pasted table, what each of its columns is taken for, and where its rows go. */
 export function NotebookForm({ uid, models, protocols }: NotebookFormProps) {
   const { answer, pending, form } = useFormAnswer('notebook', bringNotebookAction);
   const errors = answer?.ok === false ? answer.fields : {};
   const [pasted, setPasted] = useState('');
   const [changed, setChanged] = useState<Record<number, NotebookColumn>>({});
+  const [file, setFile] = useState<ChosenFile | null>(null);
   const [into, setInto] = useState<'new' | 'here'>('new');
   const table = useMemo(() => (pasted.trim() === '' ? null : readNotebook(pasted)), [pasted]);
   const columns = table?.columns.map((column, i) => changed[i] ?? column) ?? [];
@@ -54,13 +60,22 @@ export function NotebookForm({ uid, models, protocols }: NotebookFormProps) {
     setPasted(text);
     setChanged({});
   };
-  const takeFile = (file: File | undefined) => void file?.text().then(take);
+  const takeFile = (chosen: File | undefined, sheet?: string) => {
+    if (!chosen) return;
+    lookAtTable(chosen, mostChars, sheet).then(
+      (seen) => {
+        setFile('said' in seen ? { said: seen.said } : { file: chosen, sheets: seen.sheets ?? [] });
+        take('said' in seen ? '' : seen.text);
+      },
+      () => setFile({ said: 'This file could not be read.' }),
+    );
+  };
   return (
     <form {...form} className="stack">
       <input type="hidden" name="uid" value={uid} />
       <input type="hidden" name="columns" value={JSON.stringify(columns)} />
       <section className="sheet lead-ink" aria-label="The table">
-        <Form.Label htmlFor="pasted">Paste the table here, or drop its file (CSV)</Form.Label>
+        <Form.Label htmlFor="pasted">Paste the table here, or drop its file (CSV, XLSX)</Form.Label>
         <Form.Control
           as="textarea"
           id="pasted"
@@ -69,7 +84,10 @@ export function NotebookForm({ uid, models, protocols }: NotebookFormProps) {
           className="num"
           value={pasted}
           isInvalid={errors.pasted !== undefined}
-          onChange={(event) => take(event.target.value)}
+          onChange={(event) => {
+            setFile(null);
+            take(event.target.value);
+          }}
           onDragOver={(event) => event.preventDefault()}
           onDrop={(event) => {
             event.preventDefault();
@@ -77,6 +95,31 @@ export function NotebookForm({ uid, models, protocols }: NotebookFormProps) {
           }}
           placeholder={'code\tvolts\tgrams\tmAh\nA1\t3.71\t44.9\t2130'}
         />
+        <div className="d-flex gap-3 flex-wrap align-items-center mt-2">
+          <Form.Control
+            type="file"
+            aria-label="Or choose its file"
+            accept=".csv,.tsv,.txt,.xlsx"
+            style={{ maxWidth: 340 }}
+            onChange={(event) => takeFile((event.target as HTMLInputElement).files?.[0])}
+          />
+          {file && 'file' in file && file.sheets.length > 1 && (
+            <Form.Select
+              aria-label="Sheet"
+              style={{ maxWidth: 220 }}
+              onChange={(event) => takeFile(file.file, event.target.value)}
+            >
+              {file.sheets.map((sheet) => (
+                <option key={sheet}>{sheet}</option>
+              ))}
+            </Form.Select>
+          )}
+          {file && 'said' in file && (
+            <span className="hot" role="alert">
+              ◆ {file.said}
+            </span>
+          )}
+        </div>
         <p className="soft mb-0 mt-2">
           Codes, voltages at rest, weights, capacities, resistances, days, remarks; in any order, with or without a
           heading.

@@ -9,9 +9,8 @@ import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { account, batchCode, bothOf } from './batchFields';
 import { bringNotebook } from './bringNotebook';
-import { mostColumns, notebookFields } from './notebookTable';
+import { mostChars, mostColumns, notebookFields } from './notebookTable';
 
-const mostChars = 400_000;
 const settled = z.object({
   uid: entryId,
   name: typedText('Name', 100, 'What is this table called? It is kept under that.'),

@@ -62,6 +62,7 @@ export interface NotebookTable {
 
 /** Longer nobody pastes by hand; a log is imported as a run. */
 export const mostRows = 2000;
+export const mostChars = 400_000;
 export const mostColumns = 30;
 
 const words: readonly (readonly [NotebookField, RegExp])[] = [

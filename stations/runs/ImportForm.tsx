@@ -18,7 +18,7 @@ import Form from 'react-bootstrap/Form';
 import ProgressBar from 'react-bootstrap/ProgressBar';
 import { forgetMappingAction } from './actions';
 import { LoadFields, loadTyped } from './LoadFields';
-import { lookAtLog } from './lookAtLog';
+import { lookAtLog } from '../lookAtFile';
 import { MappingTable } from './MappingTable';
 import { type Sending, sendLog } from './sendLog';
 

@@ -7,7 +7,7 @@ import { type FormEvent, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Understood } from './ImportForm';
 import { LoadFields, loadTyped } from './LoadFields';
-import { lookAtLog } from './lookAtLog';
+import { lookAtLog } from '../lookAtFile';
 import { MappingTable } from './MappingTable';
 
 interface ReadAnewProps {

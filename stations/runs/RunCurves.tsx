@@ -28,6 +28,7 @@ interface RunCurvesProps {
   /** Other runs of the same cell or pack, newest first. */
   others: { id: number; label: ReactNode }[];
   series: number;
+  /** Of the whole; of a group where groups were logged. */
   cutoffV: number;
   /** Of a pack whose groups were logged: of each, whether it ended the discharge. */
   groups: boolean[] | null;
@@ -74,8 +75,8 @@ export function RunCurves({
   own: given,
   others,
   series,
-  cutoffV,
-  groups,
+  cutoffV: givenCutoffV,
+  groups: logged,
   fromS,
   toS,
   gaps,
@@ -87,9 +88,8 @@ export function RunCurves({
   const [zoom, setZoom] = useState<Span | null>(null);
   const [whole, setWhole] = useState<{ view: CurveView; columns: SampleColumns } | null>(null);
   const [detail, setDetail] = useState<Answer | null>(null);
-  const [over, setOver] = useState<number[]>(() =>
-    groups ? [] : others.slice(0, overAtFirst).map((other) => other.id),
-  );
+  const [isByGroup, setIsByGroup] = useState(logged !== null);
+  const [over, setOver] = useState<number[]>(() => others.slice(0, overAtFirst).map((other) => other.id));
   const [fetched, setFetched] = useState<ReadonlyMap<number, OtherRun>>(new Map());
   const [failed, setFailed] = useState<string | null>(null);
 
@@ -97,7 +97,13 @@ export function RunCurves({
     () => (view !== 'time' && whole?.view === view ? { ...given, columns: whole.columns } : given),
     [given, view, whole],
   );
-  const laidOver = useMemo(() => over.flatMap((other) => fetched.get(other) ?? []), [over, fetched]);
+  const groups = isByGroup ? logged : null;
+  const cutoffV = logged && !isByGroup ? series * givenCutoffV : givenCutoffV;
+  // Groups are held against each other: other runs would hide them.
+  const laidOver = useMemo(
+    () => (groups ? [] : over.flatMap((other) => fetched.get(other) ?? [])),
+    [groups, over, fetched],
+  );
 
   useEffect(() => {
     if (view === 'time') return;
@@ -109,7 +115,7 @@ export function RunCurves({
     return () => asked.abort();
   }, [id, view]);
   useEffect(() => {
-    const missing = over.filter((one) => !fetched.has(one));
+    const missing = groups ? [] : over.filter((one) => !fetched.has(one));
     if (missing.length === 0) return;
     const asked = new AbortController();
     Promise.all(missing.map((other) => fetchRun(other, otherStretches(over.length), asked.signal))).then(
@@ -117,7 +123,7 @@ export function RunCurves({
       (error: unknown) => !isAbort(error) && setFailed(String(error)),
     );
     return () => asked.abort();
-  }, [over, fetched]);
+  }, [groups, over, fetched]);
 
   const question = `${view} ${zoom?.fromS} ${zoom?.toS} ${laidOver.map((run) => run.id).join()}`;
   useEffect(() => {
@@ -175,9 +181,10 @@ export function RunCurves({
     if (!nearest || Math.abs(nearest.x - x) > nearShare * (shown.toS - shown.fromS)) return '';
     if (view === 'incremental') return `${nearest.x.toFixed(2)} V · ${(nearest.y ?? 0).toFixed(2)} Ah/V`;
     const i = nearest.index ?? 0;
-    const volts = columns.groupsV
-      ? columns.groupsV.map((one) => one[i]?.toFixed(3) ?? '–').join(' ')
-      : columns.voltageV[i]?.toFixed(3);
+    const volts =
+      groups && columns.groupsV
+        ? columns.groupsV.map((one) => one[i]?.toFixed(3) ?? '–').join(' ')
+        : columns.voltageV[i]?.toFixed(3);
     return [
       formatDuration(columns.timeS[i] ?? 0),
       view === 'charge' ? `${nearest.x.toFixed(3)} Ah` : null,
@@ -200,6 +207,17 @@ export function RunCurves({
               {views[one]}
             </Button>
           ))}
+          {logged && (
+            <Button
+              variant="quiet"
+              onClick={() => {
+                setIsByGroup(!isByGroup);
+                setZoom(null);
+              }}
+            >
+              {isByGroup ? 'The whole, with other runs' : 'Each group'}
+            </Button>
+          )}
           <Button variant="quiet" aria-pressed={asTable} onClick={() => setAsTable(!asTable)}>
             {asTable ? 'As a curve' : 'As a table'}
           </Button>
@@ -245,7 +263,6 @@ export function RunCurves({
           ◆ {failed} Reload the page.
         </p>
       )}
-      {/* Groups against each other: other runs would hide them. */}
       {groups ? (
         others.length > 0 && (
           <div className="laid-over soft">
