@@ -12,7 +12,7 @@ export const AxisBelow = ({
   dataKey: string;
   label: string;
   format?: (tick: number) => string;
-  domain?: [string, string];
+  domain?: [string | number, string];
 }) => (
   <XAxis type="number" dataKey={dataKey} domain={domain} {...(format && { tickFormatter: format })} {...axis}>
     <Label value={label} position="bottom" className="axis" />

@@ -98,7 +98,8 @@ export function RunCurves({
     [given, view, whole],
   );
   const groups = isByGroup ? logged : null;
-  const cutoffV = logged && !isByGroup ? series * givenCutoffV : givenCutoffV;
+  // The first group ended it: the whole met no cut-off of its own.
+  const cutoffV = logged && !isByGroup ? null : givenCutoffV;
   // Groups are held against each other: other runs would hide them.
   const laidOver = useMemo(
     () => (groups ? [] : over.flatMap((other) => fetched.get(other) ?? [])),

@@ -25,7 +25,8 @@ interface PlotProps {
   behind: CurvePoint[];
   isDashed: boolean;
   shown: Span;
-  cutoffV: number;
+  /** Null where what is drawn met none of its own. */
+  cutoffV: number | null;
   /** Of each group, whether it ended the discharge; null where none are drawn. */
   groups: boolean[] | null;
   fromS: number;
@@ -56,7 +57,7 @@ export const RunPlot = memo(function RunPlot({
   const isSeen = ({ x, y }: CurvePoint) => y !== null && x >= shown.fromS && x <= shown.toS;
   const [lowestY, highestY] = rangeOf([...lines.flat(), ...behind].filter(isSeen).map(({ y }) => y as number));
   // The whole of it shows how far it is from the cut-off.
-  const wholeLowest = shown.fromS === 0 ? Math.min(cutoffV, lowestY) : lowestY;
+  const wholeLowest = shown.fromS === 0 ? Math.min(cutoffV ?? lowestY, lowestY) : lowestY;
   const lowest = view === 'incremental' ? 0 : wholeLowest;
   const volts = ticksOver(lowest, highestY, [0.001, 0.005, 0.01, 0.05, 0.1, 0.2, 0.5, 1, 2, 5]);
   const times = [1, 10, 60, 300, 600, 1800, 3600, 7200, 14_400];
@@ -112,7 +113,7 @@ export const RunPlot = memo(function RunPlot({
           ))}
         {view === 'time' &&
           resetsS.map((atS) => <ReferenceLine key={atS} x={atS} stroke="var(--soft)" strokeDasharray="1 4" />)}
-        {view !== 'incremental' && (
+        {view !== 'incremental' && cutoffV !== null && (
           <ReferenceLine
             y={cutoffV}
             stroke="var(--ember)"

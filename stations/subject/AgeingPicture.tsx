@@ -85,13 +85,13 @@ export function AgeingPicture({ marks: all, overTime, overCycles, protocol }: Ag
         {course.length > 0 && ' · the band holds one more discharge 95 times of 100'}
       </figcaption>
       <ResponsiveContainer width="100%" height={280} minWidth={0}>
-        <ComposedChart data={rows} margin={{ top: 8, right: 44, bottom: 4, left: 10 }} accessibilityLayer={false}>
+        <ComposedChart data={rows} margin={{ top: 8, right: 44, bottom: 18, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
           <AxisBelow
             dataKey="at"
             label={isByCycles ? 'cycles' : ''}
             format={(at) => (isByCycles ? String(Math.round(at)) : format(at, 'MMM yyyy'))}
-            domain={['dataMin', 'dataMax']}
+            domain={isByCycles ? [0, 'auto'] : ['dataMin', 'dataMax']}
           />
           <AxisBeside label="of as new" ticks={ticks} format={percent} />
           {turningPoints.map((health) => (
