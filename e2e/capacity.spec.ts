@@ -12,12 +12,19 @@ const dayS = 86_400;
 
 test.describe.serial('what a cell or pack can still do, and for how long', () => {
   test('a pouch pack is charged in part: what to set, its rested groups, the charge put in', async ({ page }) => {
+    const charge = Array.from({ length: 495 }, (_, i) => `${i * 5},${(15 + i / 275).toFixed(3)},-2\n`).join('');
+    const logged = await page.request.post(
+      '/api/v1/runs?subject=PK4&load=column&endedAt=2026-11-05T18:30:00Z&fileName=charge.csv',
+      { headers: { 'content-type': 'text/csv' }, data: `time (s),voltage (V),current (A)\n${charge}` },
+    );
+    expect(logged.status()).toBe(201);
     await page.goto('/clinic/PK4');
     await page.getByRole('link', { name: 'Alt Q a charge in part' }).click();
     await expect(page.getByText('2.3 A or less', { exact: false })).toBeVisible();
     await page.getByLabel('Its 4 groups, V').fill('3.729 3.731 3.66 3.73');
     await expect(page.getByText('start voltages are 71 mV apart', { exact: false })).toBeVisible();
-    await page.getByLabel('Charge put in, Ah').fill('1372');
+    await page.getByRole('button', { name: /take 1.372 Ah of run \d+/ }).click();
+    await expect(page.getByLabel('Charge put in, Ah')).toHaveValue('1.372');
     await page.getByLabel('Right to, %').fill('1');
     const figure = page.getByRole('region', { name: 'Charged' }).locator('.big');
     await expect(figure).toContainText('Ah');

@@ -14,6 +14,7 @@ import { useFormAnswer } from '@/ui/useFormAnswer';
 import { impossibleText } from '@/words/impossible';
 import { warningText } from '@/words/warnings';
 import { useMemo, useState } from 'react';
+import Button from 'react-bootstrap/Button';
 import { type CurvePoints, curveThrough } from './partialCurve';
 import { filePartialAction } from './partialActions';
 import { typedCharge, typedVolts } from './partialTyped';
@@ -56,6 +57,11 @@ export function PartialForm({
   const isStart = start !== null && 'volts' in start;
   const chargeAh = typedCharge(chargeText);
   const limit = Number(limitText.replace(',', '.')) / 100;
+  const takeCharge = (charged: string) => {
+    const input = form.ref.current?.elements.namedItem('charge');
+    if (input instanceof HTMLInputElement) input.value = charged;
+    setCharge(charged);
+  };
   const told = isStart
     ? toldBy(() =>
         partialCapacity({
@@ -115,7 +121,6 @@ export function PartialForm({
             label="Charge put in, Ah"
             hint="As the charger says; 2291 is taken as mAh"
             error={errors.charge}
-            suggestions={logs.map(({ chargeAh: logged }) => logged.toFixed(3))}
             onChange={setCharge}
             figures
           />
@@ -129,8 +134,13 @@ export function PartialForm({
           />
         </div>
         {logs.length > 0 && (
-          <p className="soft mb-0">
-            Logged: {logs.map(({ runId, chargeAh: logged }) => `${logged.toFixed(3)} Ah in run ${runId}`).join(', ')}.
+          <p className="soft mb-0 mt-1">
+            Logged:{' '}
+            {logs.map(({ runId, chargeAh: logged }) => (
+              <Button key={runId} variant="quiet" onClick={() => takeCharge(logged.toFixed(3))}>
+                take {logged.toFixed(3)} Ah of run {runId}
+              </Button>
+            ))}
           </p>
         )}
         {told && 'why' in told && <p className="ask mb-0 mt-2">{told.why}</p>}
