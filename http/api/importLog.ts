@@ -77,21 +77,23 @@ export async function importLog(
   const layoutId = await reserveLayoutId(db);
   return storingAll(async (folder, storing) => {
     const [file, packed] = [join(folder, 'log'), join(folder, 'packed')];
-    const contentSha256 = await spoolBody(body, file, packed);
+    const spooled = await spoolBody(body, file, packed);
     const told = { load, loadTolerance, mapping, groups };
     const logged = { file, folder, subject, ranges: loggedBy?.ranges ?? null };
-    const layout = await readAs(told, layoutId, logged, signal);
+    // Whatever becomes of the reading, the packing ends before its folder goes.
+    const layout = await readAs(told, layoutId, logged, signal).finally(() => spooled.packed.catch(() => undefined));
+    await spooled.packed;
     const { read } = layout;
     const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
     if (!ended) throw endUnknown();
     if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
-    const known = await runWithContent(db, contentSha256);
+    const known = await runWithContent(db, spooled.sha256);
     if (known) throw alreadyHere(known);
     if (groups === null && mapping === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
     storing();
     const id = await inTransaction(async (connection) => {
       const runId = await addRun(connection, {
-        contentSha256,
+        contentSha256: spooled.sha256,
         subjectIds: [subject.id, ...subject.weldedIds],
         fileName,
         loggerId: loggedBy?.id ?? null,

@@ -6,24 +6,31 @@ import { createGzip } from 'node:zlib';
 import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import { Refusal } from './respond';
 
+/** So much may wait to be written or packed: a wait for each portion would take longer than the writing. */
+const mostWaiting = 1 << 20;
+
+/** A log that lies on disk now. */
+export interface SpooledLog {
+  sha256: Buffer;
+  /** Done as it is packed as well; it ends with an error where that was not possible. */
+  packed: Promise<void>;
+}
+
 /**
  * Puts a log that arrives in a request's body into a file, portion by portion, and packed into another, if that is
- * wanted. Returns the SHA-256 of what arrived.
+ * wanted.
  *
  * @throws Refusal when there is no body, or more than the largest log: as soon as that is known
  */
 export async function spoolBody(
   body: ReadableStream<Uint8Array> | null,
   file: string,
-  packed?: string,
-): Promise<Buffer> {
+  packedFile?: string,
+): Promise<SpooledLog> {
   if (!body) throw new Refusal(400, 'empty', 'The request has no body; send the log as text/csv.');
   const hash = createHash('sha256');
-  const out = createWriteStream(file, { mode: 0o600 });
-  const packing = packed === undefined ? null : createGzip({ level: 1 });
-  const hasPacked = packing && pipeline(packing, createWriteStream(packed ?? '', { mode: 0o600 }));
-  // What becomes of it is asked at the end.
-  hasPacked?.catch(() => undefined);
+  const out = createWriteStream(file, { mode: 0o600, highWaterMark: mostWaiting });
+  const packing = packedFile === undefined ? null : packInto(packedFile);
   const reader = body.getReader();
   let total = 0;
   try {
@@ -33,14 +40,24 @@ export async function spoolBody(
       total += value.byteLength;
       if (total > largestLogBytes) throw new Refusal(413, 'too-large', tooLargeText(total));
       hash.update(value);
-      const isFull = [out.write(value), packing?.write(value)].includes(false);
-      if (isFull) await Promise.all([out, packing].map((one) => one?.writableNeedDrain && once(one, 'drain')));
+      packing?.gzip.write(value);
+      if (!out.write(value)) await once(out, 'drain');
+      if (packing && packing.gzip.writableLength > mostWaiting)
+        await Promise.race([once(packing.gzip, 'drain'), packing.packed]);
     }
   } finally {
     await reader.cancel().catch(() => undefined);
     out.end();
-    packing?.end();
-    await Promise.all([finished(out), hasPacked]);
+    packing?.gzip.end();
+    await finished(out);
   }
-  return hash.digest();
+  return { sha256: hash.digest(), packed: packing?.packed ?? Promise.resolve() };
+}
+
+function packInto(file: string) {
+  const gzip = createGzip({ level: 1 });
+  const packed = pipeline(gzip, createWriteStream(file, { mode: 0o600 }));
+  // Of a log that is refused meanwhile nobody asks.
+  packed.catch(() => undefined);
+  return { gzip, packed };
 }
