@@ -7,7 +7,7 @@ import {
 import type { Sample } from '@/core/capacity/logReader';
 import { join } from 'node:path';
 import { MessageChannel, Worker } from 'node:worker_threads';
-import { type Outcome, revived } from './outcome';
+import { type Outcome, revived, threadLimits } from './threads';
 
 /** What the thread of a meter is asked. */
 export type Asked =
@@ -66,7 +66,8 @@ export function meterHere(settings: DischargeSettings): LogMeter {
 let thread: Worker | null = null;
 function threadOf(): Worker {
   if (thread) return thread;
-  const begun = new Worker(join(process.cwd(), 'workshop', 'meter.cjs'), { execArgv: [] });
+  const program = join(process.cwd(), 'workshop', 'meter.cjs');
+  const begun = new Worker(program, { execArgv: [], resourceLimits: threadLimits });
   begun.unref();
   const forget = () => {
     if (thread === begun) thread = null;

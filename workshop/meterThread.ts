@@ -1,7 +1,7 @@
 import { createDischargeMeter, type Discharge } from '@/core/capacity/discharge';
 import { type MessagePort, parentPort } from 'node:worker_threads';
 import { type Asked, unpack } from './meterBeside';
-import { settled } from './outcome';
+import { settled } from './threads';
 
 /** The other side of `meterBeside`: takes samples of one log by its port, and tells what they come to. */
 parentPort?.on('message', ({ port }: { port: MessagePort }) => {

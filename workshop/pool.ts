@@ -1,6 +1,6 @@
 import { Piscina } from 'piscina';
 import { join } from 'node:path';
-import { type Outcome, revived } from './outcome';
+import { type Outcome, revived, threadLimits } from './threads';
 import type { Tasks } from './tasks';
 
 /** Too much is asked at once; the caller may come back. */
@@ -33,6 +33,7 @@ function crewOf(name: Crew): Piscina {
     filename: join(process.cwd(), 'workshop', 'worker.cjs'),
     // Whatever started the server loads its own; the worker does so by itself.
     execArgv: [],
+    resourceLimits: threadLimits,
     env: { ...process.env },
     minThreads: 1,
     maxThreads: 1,

@@ -30,7 +30,7 @@ import { finished } from 'node:stream/promises';
 import { equipmentOf, type StoredEquipment } from '@/core/judging/equipment';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import { meterBeside, meterHere } from './meterBeside';
-import { settled } from './outcome';
+import { settled } from './threads';
 
 /** What runs in worker threads, each by its name. */
 export interface Tasks {

@@ -1,5 +1,8 @@
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 
+/** Samples live for a moment only: where they have more room, fewer are taken for lasting ones. */
+export const threadLimits = { maxYoungGenerationSizeMb: 64 };
+
 /** What work on another thread gives back: errors lose their kind and fields on the way, so they come as facts. */
 export type Outcome<T> =
   | { ok: true; value: T }
