@@ -4,6 +4,7 @@ import { execSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import { benchCurves } from './curves';
+import { benchDiagnosing } from './diagnosing';
 import { benchImporting } from './importing';
 import { benchMatching } from './matching';
 import { benchMatchBeside, benchPages } from './pages';
@@ -39,15 +40,17 @@ async function main(only: string[]): Promise<void> {
   await pool.end();
   const steps = wanted('steps') ? benchSteps() : [];
   const matching = wanted('matching') ? await benchMatching() : [];
+  const diagnosing = wanted('diagnosing') ? benchDiagnosing() : { rows: [], report: '' };
 
   const machine =
     `${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GiB; Node ` +
     `${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ` +
     `${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ` +
     `${new Date().toISOString().slice(0, 10)}`;
+  const rowsOfAll = [...matching, ...served, ...pages, ...steps, ...diagnosing.rows];
   const report =
     `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same ` +
-    `machine.\n\n${machine}\n\n${markdownTable([...matching, ...served, ...pages, ...steps])}\n`;
+    `machine.\n\n${machine}\n\n${markdownTable(rowsOfAll)}\n\n${diagnosing.report}\n`;
   if (only.length === 0) writeFileSync('docs/benchmarks.md', report);
   console.log(report);
 }

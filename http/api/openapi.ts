@@ -80,6 +80,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.holdResponse),
       },
     },
+    '/api/v1/compute/diagnose': {
+      post: {
+        summary: 'What is wrong with a pack, how sure that is, and what to measure next',
+        requestBody: jsonIn(shapes.diagnoseRequest),
+        responses: answers(shapes.diagnoseResponse),
+      },
+    },
     '/api/v1/compute/ageing': {
       post: {
         summary: 'How a cell or pack ages, and where it crosses 80 and 70 % of as-new',

@@ -1,6 +1,7 @@
 import { unitsOf } from '@/core/capacity/logUnits';
 import { inspectionKeys } from '@/core/grading/intake';
 import { standings } from '@/core/grading/standing';
+import { packFaults } from '@/core/packs/diagnosis/faults';
 import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { z } from 'zod';
@@ -14,6 +15,7 @@ const positive = z
   .number()
   .min(1 / most)
   .max(most);
+const rechargeable = z.enum(chemistryKeys.filter((key) => key !== 'alkaline'));
 const warnings = z.array(z.object({ code: z.string(), message: z.string() }));
 
 /** What is known of the tools: limits as a maker states them. */
@@ -243,7 +245,7 @@ export const dischargeResponse = z.object({
 });
 
 export const partialCapacityRequest = z.object({
-  chemistry: z.enum(chemistryKeys.filter((key) => key !== 'alkaline')),
+  chemistry: rechargeable,
   startVoltagesV: z.array(figure).min(1).max(1000),
   chargeAh: positive,
   endVoltageV: figure.optional(),
@@ -301,6 +303,62 @@ export const holdResponse = z.object({
       whyCode: z.string(),
     }),
   ),
+  warnings,
+});
+
+const groupVoltage = z.number().min(-10).max(100);
+
+export const diagnoseRequest = z
+  .object({
+    chemistry: rechargeable,
+    series: z.number().int().min(1).max(100),
+    ratedCapacityAh: positive,
+    rounds: z
+      .array(
+        z.object({
+          state: z.enum(packStates),
+          at: z.iso.datetime({ offset: true }).optional(),
+          currentA: z.number().min(-most).max(most).optional().describe('Positive when the pack is discharging.'),
+          restS: z.number().min(0).max(most).optional(),
+          groupVoltagesV: z
+            .array(groupVoltage.nullable())
+            .min(1)
+            .max(100)
+            .describe('From the black lead; null where a group was not read.'),
+          terminalVoltageV: z.number().min(-most).max(most).optional(),
+          groupResistancesOhm: z.array(positive.nullable()).max(100).optional(),
+          instrument: z.string().max(100).optional(),
+        }),
+      )
+      .min(1)
+      .max(100),
+  })
+  .check(({ value: { series, rounds }, issues }) => {
+    rounds.forEach(({ groupVoltagesV, groupResistancesOhm }, i) => {
+      for (const [name, list] of Object.entries({ groupVoltagesV, groupResistancesOhm }))
+        if (list && list.length !== series)
+          issues.push({
+            code: 'custom',
+            input: list,
+            path: ['rounds', i, name],
+            message: `The pack has ${series} groups; here are ${list.length} figures.`,
+          });
+    });
+  });
+
+const probability = z.number().min(0).max(1);
+const finding = z.object({ fault: z.enum(packFaults), probability, evidence: z.array(z.string()) });
+
+export const diagnoseResponse = z.object({
+  groups: z.array(
+    z.object({
+      position: z.number().describe('From the black lead.'),
+      stateOfCharge: z.number().nullable().describe('At the newest rest, as it was read.'),
+      findings: z.array(finding).describe('Each fault with the probability of its being there; several may be high.'),
+    }),
+  ),
+  pack: z.object({ findings: z.array(finding) }),
+  nextMeasurement: z.object({ what: z.string(), why: z.string() }),
   warnings,
 });
 

@@ -1,0 +1,113 @@
+import fc from 'fast-check';
+import { openCircuitOf } from '../../chemistry/openCircuit';
+import { diagnosePack } from './diagnose';
+import type { PackFault } from './faults';
+import { nextMeasurement } from './nextMeasurement';
+import type { Diagnosed, DiagnosedRound } from './visit';
+
+const curve = openCircuitOf('lipo');
+const round = (groupVoltagesV: (number | null)[], more: Partial<DiagnosedRound> = {}): DiagnosedRound => ({
+  state: 'rest',
+  atS: 0,
+  currentA: 0,
+  digitV: 0.01,
+  terminalV: null,
+  groupVoltagesV,
+  ...more,
+});
+const packOf = (rounds: DiagnosedRound[]): Diagnosed => ({
+  curve,
+  series: rounds[0]?.groupVoltagesV.length ?? 1,
+  ratedCapacityAh: 5,
+  rounds,
+  floorV: 3,
+  resistanceOhm: 0.02,
+});
+const diagnosed = (...rounds: DiagnosedRound[]) => diagnosePack(packOf(rounds));
+const first = (findings: readonly { fault: PackFault }[] | undefined) => findings?.[0]?.fault;
+
+// Common practice: five groups of a pack that shows full and shuts down early.
+test('of 4.14 4.04 4.14 4.09 3.59 V it is the last group, and it holds less charge', () => {
+  const { groups, pack } = diagnosed(round([4.14, 4.04, 4.14, 4.09, 3.59]));
+  expect(first(groups[4]?.findings)).toBe('charge-shifted');
+  expect(groups[4]?.findings[0]?.probability).toBeGreaterThan(0.9);
+  expect(groups[4]?.stateOfCharge).toBeLessThan(0.1);
+  expect(pack.find(({ fault }) => fault === 'none')?.probability).toBeLessThan(0.01);
+});
+
+test('3.77 3.76 3.74 V is balanced enough (common practice): no group is more likely bad than sound', () => {
+  for (const { soundProbability, findings } of diagnosed(round([3.77, 3.76, 3.74])).groups)
+    expect(soundProbability).toBeGreaterThan(findings[0]?.probability ?? 0);
+});
+
+test('two groups of one voltage say nothing of their match (common practice)', () => {
+  const diagnosis = diagnosed(round([4.11, 4.11]));
+  for (const { findings } of diagnosis.groups)
+    expect(findings.map(({ fault }) => fault)).toEqual(expect.arrayContaining(['low-capacity', 'high-resistance']));
+  expect(nextMeasurement(diagnosis, curve)?.what).toBe('load');
+});
+
+test('a tap shows in two neighbours, one low and one high by the same', () => {
+  const { groups } = diagnosed(round([3.95, 3.85, 4.05, 3.951, 3.949], { digitV: 0.001 }));
+  expect(groups.map(({ findings }) => first(findings) === 'sense-tap')).toEqual([false, true, true, false, false]);
+});
+
+test('what sinks under load at once and stands with the others at rest has a high resistance', () => {
+  const { groups } = diagnosed(
+    round([3.95, 3.951, 3.949, 3.95], { digitV: 0.001 }),
+    round([3.85, 3.65, 3.849, 3.851], { digitV: 0.001, state: 'load', currentA: 5, atS: 60 }),
+  );
+  expect(first(groups[1]?.findings)).toBe('high-resistance');
+});
+
+test('what drifts down over days leaks; what stays low was only never balanced', () => {
+  const week = 7 * 86_400;
+  const low = (before: number, later: number) =>
+    diagnosed(
+      round([4.11, before, 4.111, 4.109], { digitV: 0.001 }),
+      round([4.106, later, 4.107, 4.105], { digitV: 0.001, atS: week }),
+    ).groups[1]?.findings;
+  expect(first(low(4.05, 3.98))).toBe('leak');
+  expect(first(low(3.9, 3.896))).toBe('charge-shifted');
+});
+
+test('dead, run down, cut off: the voltage alone says it, and nothing is loaded to learn more', () => {
+  const dead = diagnosed(round([4.1, 4.1, 0.02, 4.1]));
+  expect(first(dead.groups[2]?.findings)).toBe('dead');
+  expect(nextMeasurement(dead, curve)).toBeNull();
+  expect(first(diagnosed(round([2.1, 2.0, 2.2])).pack)).toBe('over-discharged');
+  expect(first(diagnosed(round([4.1, 4.1, 4.1], { terminalV: { value: 0.1, digitV: 0.1 } })).pack)).toBe(
+    'board-cut-off',
+  );
+});
+
+test('a group that was not read is not guessed; one alone has nothing to be held against', () => {
+  const { groups } = diagnosed(round([3.9, null, 3.92]));
+  expect(groups[1]).toMatchObject({ stateOfCharge: null, apartV: [null] });
+  expect(diagnosed(round([3.9])).groups[0]?.soundProbability).toBeLessThan(0.9);
+  expect(() => diagnosed(round([null, null]))).toThrow('no-group-voltages');
+});
+
+test('whatever is read, probabilities are probabilities, and the order of the leads mirrors them', () => {
+  const volts = fc.double({ min: 0, max: 4.3, noNaN: true });
+  const groups = fc
+    .integer({ min: 1, max: 6 })
+    .chain((n) =>
+      fc.array(fc.array(fc.option(volts, { freq: 8 }), { minLength: n, maxLength: n }), { minLength: 1, maxLength: 4 }),
+    );
+  fc.assert(
+    fc.property(groups, (rounds) => {
+      fc.pre(rounds.some((one) => one.some((v) => v !== null)));
+      const taken = rounds.map((one, r) => round(one, { atS: r * 3600 }));
+      const there = diagnosed(...taken);
+      const back = diagnosed(...taken.map((one) => ({ ...one, groupVoltagesV: one.groupVoltagesV.toReversed() })));
+      for (const { findings, soundProbability } of there.groups)
+        for (const p of [soundProbability, ...findings.map(({ probability }) => probability)])
+          expect(p >= 0 && p <= 1).toBe(true);
+      there.groups.forEach(({ soundProbability }, i) =>
+        expect(back.groups.at(-1 - i)?.soundProbability).toBeCloseTo(soundProbability, 6),
+      );
+    }),
+    { numRuns: 60 },
+  );
+});

@@ -1,0 +1,118 @@
+import { max } from 'simple-statistics';
+import { ImpossibleInput } from '../../impossibleInput';
+import { rectangular } from '../../quantity/quantity';
+import type { Finding, GroupFault, PackFault, Way } from './faults';
+import { deadV, type Middle, middlesOf } from './middles';
+import type { Diagnosed } from './visit';
+import { type SumApart, weighGroups } from './weighing';
+
+/** Terminals below this share of their groups are cut off. */
+const cutOffShare = 0.5;
+/** Two tools differ by this share of the whole (standard). */
+const toolsDiffer = 0.003;
+const certain = 0.97;
+
+/** What a group's readings say, held against the pack's others. */
+export interface GroupDiagnosis {
+  position: number;
+  /** At the newest round at rest, as it was read; null where none was. */
+  stateOfCharge: number | null;
+  /** The likeliest first; those below one per cent are left out. */
+  findings: Finding<GroupFault>[];
+  /** Of nothing being wrong with it. */
+  soundProbability: number;
+  /** How its readings may have come about; empty where its voltage alone says what is wrong. */
+  ways: Way[];
+  /** How far it stands from the middle of the groups in each round, V; null where it was not read. */
+  apartV: (number | null)[];
+}
+
+export interface PackDiagnosis {
+  groups: GroupDiagnosis[];
+  /** Of the pack as a whole: `none`, its board, all of it run down. */
+  pack: Finding<PackFault>[];
+  /** Where the middle of its groups stood in each round; null where none was read. */
+  middles: (Middle | null)[];
+}
+
+/**
+ * What is wrong with a pack, by whatever was read of it. Of each group the ways in which its readings may have come
+ * about are weighed against each other: sound, or with one or two faults of any size, each predicted through the
+ * open-circuit curve from where the middle of the groups stands, with what alike cells and one tool differ by. What
+ * remains open stays open: few readings give broad answers. Source: Bayes' rule; the signatures are common practice.
+ *
+ * @throws ImpossibleInput where no round reads any group
+ */
+export function diagnosePack(pack: Diagnosed): PackDiagnosis {
+  const read = pack.rounds.filter(({ groupVoltagesV }) => groupVoltagesV.some((v) => v !== null));
+  if (read.length === 0) throw new ImpossibleInput('rounds', { code: 'no-group-voltages' });
+  const rounds = pack.rounds;
+  const middles = middlesOf(pack);
+  const apart = Array.from({ length: pack.series }, (_, i) =>
+    rounds.map(({ groupVoltagesV }, r) => {
+      const [own, middle] = [groupVoltagesV[i] ?? null, middles[r]];
+      return own === null || !middle ? null : own - middle.voltageV;
+    }),
+  );
+  const gross = Array.from({ length: pack.series }, (_, i) => grossFault(i, pack));
+  const weighed = weighGroups(apart, middles, pack, gross.some(Boolean) ? null : sumApart(pack));
+  const newestRest = rounds.findLastIndex(({ state }) => state === 'rest');
+
+  const groups = weighed.groups.map(({ findings, soundProbability, ways }, i): GroupDiagnosis => {
+    const restV = rounds[newestRest]?.groupVoltagesV[i] ?? null;
+    const certainFault = gross[i];
+    return {
+      position: i + 1,
+      stateOfCharge: restV === null ? null : pack.curve.socAt({ value: restV, u: 0 }).value,
+      findings: certainFault ? [{ fault: certainFault, probability: certain }] : findings,
+      soundProbability: certainFault ? 1 - certain : soundProbability,
+      ways: certainFault ? [] : ways,
+      apartV: apart[i] ?? [],
+    };
+  });
+  return { groups, pack: wholeOf(pack, groups, weighed.noneProbability), middles };
+}
+
+/** A group that is dead or was run too far down needs no weighing. */
+function grossFault(i: number, { rounds, floorV }: Diagnosed): GroupFault | null {
+  const own = rounds.flatMap(({ groupVoltagesV, state, currentA }) => {
+    const v = groupVoltagesV[i] ?? null;
+    return v === null ? [] : [{ v, isRest: state === 'rest' && currentA === 0 }];
+  });
+  if (own.some(({ v }) => v <= deadV)) return 'dead';
+  return own.some(({ v, isRest }) => isRest && v < floorV) ? 'over-discharged' : null;
+}
+
+/** By how much the terminals stand above the sum of the groups, in the mean of the rounds; null where none tells. */
+function sumApart({ rounds, series }: Diagnosed): SumApart | null {
+  const told = rounds.flatMap(({ terminalV, groupVoltagesV, digitV }) => {
+    const groups = groupVoltagesV.filter((v) => v !== null) as number[];
+    if (!terminalV || groups.length < series) return [];
+    const sum = groups.reduce((a, b) => a + b, 0);
+    if (terminalV.value < cutOffShare * sum) return [];
+    const u = Math.hypot(rectangular(terminalV.digitV), rectangular(digitV) * Math.sqrt(series), toolsDiffer * sum);
+    return [{ value: terminalV.value - sum, u }];
+  });
+  if (told.length === 0) return null;
+  // Of several rounds the two tools differ alike.
+  return { value: told.reduce((sum, { value }) => sum + value, 0) / told.length, u: max(told.map(({ u }) => u)) };
+}
+
+/** What is said of the pack as a whole. */
+function wholeOf(
+  { rounds, series }: Diagnosed,
+  groups: readonly GroupDiagnosis[],
+  noneProbability: number,
+): Finding<PackFault>[] {
+  const findings: Finding<PackFault>[] = [];
+  const isCutOff = rounds.some(({ terminalV, groupVoltagesV }) => {
+    const sum = groupVoltagesV.reduce<number>((total, v) => total + (v ?? 0), 0);
+    return terminalV !== null && sum > 0 && terminalV.value < cutOffShare * sum;
+  });
+  if (isCutOff) findings.push({ fault: 'board-cut-off', probability: certain });
+  const down = groups.filter(({ findings: own }) => own[0]?.fault === 'over-discharged').length;
+  if (down > series / 2) findings.push({ fault: 'over-discharged', probability: certain });
+  const isGross = groups.some(({ ways }) => ways.length === 0);
+  findings.push({ fault: 'none', probability: isGross || isCutOff ? 1 - certain : noneProbability });
+  return findings.sort((one, other) => other.probability - one.probability);
+}

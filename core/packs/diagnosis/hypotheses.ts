@@ -1,0 +1,67 @@
+import { type GroupFault, sound, type Unknowns } from './faults';
+
+/** A combination of faults in one group, and how it may look. */
+export interface Hypothesis {
+  faults: GroupFault[];
+  /** Of the faults that one group may have, before anything was read. */
+  prior: number;
+  /** Equally likely looks of it. */
+  looks: Unknowns[];
+}
+
+const spread = (from: number, to: number, count: number): number[] =>
+  Array.from({ length: count }, (_, i) => from + ((to - from) * (i + 0.5)) / count);
+const spreadLog = (from: number, to: number, count: number): number[] =>
+  spread(Math.log(from), Math.log(to), count).map(Math.exp);
+const eitherWay = (sizes: number[]): number[] => [...sizes, ...sizes.map((size) => -size)];
+
+/** Low against the others; where one stands high, it is the others that are low. */
+const shifts = (count: number): number[] => [...spread(-0.5, -0.035, count), ...spread(0.035, 0.2, count / 4)];
+const capacities = (count: number): number[] => spread(0.35, 0.88, count);
+const resistances = (count: number): number[] => spreadLog(1.5, 6, count);
+/** It leaked for some days before the first round as well. */
+const leaks = spreadLog(8e-5, 1e-3, 8).flatMap((leakPerH) =>
+  [0.5, 2.5, 5, 10].map((days): Unknowns => ({ ...sound, leakPerH, shift: -leakPerH * 24 * days })),
+);
+/** What a tap adds to the group below it, and takes from that above. */
+export const taps = eitherWay(spreadLog(0.02, 0.3, 10)).map((misreadV): [up: Unknowns, down: Unknowns] => [
+  { ...sound, misreadV },
+  { ...sound, misreadV: -misreadV },
+]);
+const channels = eitherWay(spreadLog(0.02, 0.15, 8));
+
+/** What may be there in a group; the taps between two of them aside. From memory. */
+export const hypotheses: Hypothesis[] = [
+  { faults: [], prior: 0, looks: [sound] },
+  { faults: ['charge-shifted'], prior: 0.2, looks: shifts(20).map((shift) => ({ ...sound, shift })) },
+  { faults: ['low-capacity'], prior: 0.16, looks: capacities(14).map((capacity) => ({ ...sound, capacity })) },
+  { faults: ['high-resistance'], prior: 0.14, looks: resistances(12).map((resistance) => ({ ...sound, resistance })) },
+  { faults: ['leak'], prior: 0.12, looks: leaks },
+  { faults: ['meter-channel'], prior: 0.07, looks: channels.map((misreadV) => ({ ...sound, misreadV })) },
+  {
+    faults: ['charge-shifted', 'high-resistance'],
+    prior: 0.008,
+    looks: shifts(8).flatMap((shift) => resistances(4).map((resistance) => ({ ...sound, shift, resistance }))),
+  },
+  {
+    faults: ['low-capacity', 'high-resistance'],
+    prior: 0.015,
+    looks: capacities(6).flatMap((capacity) =>
+      resistances(4).map((resistance) => ({ ...sound, capacity, resistance })),
+    ),
+  },
+  {
+    faults: ['charge-shifted', 'low-capacity'],
+    prior: 0.008,
+    looks: shifts(8).flatMap((shift) => capacities(4).map((capacity) => ({ ...sound, shift, capacity }))),
+  },
+];
+/** And of a tap that is off. */
+export const tapPrior = 0.09;
+/** Of a pack that is looked at having no fault, one, two or three. From memory: nobody brings a sound one often. */
+export const countPriors = [0.15, 0.63, 0.19, 0.03] as const;
+/** By how much the charges of sound groups differ (standard) where they are balanced, and where they never were. */
+export const unevenness = [
+  { shift: 0.008, prior: 0.85 },
+  { shift: 0.035, prior: 0.15 },
+] as const;

@@ -1,0 +1,72 @@
+import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
+import { type Factor, factorOf, logStudent } from '../../statistics/gaussian';
+import type { Unknowns } from './faults';
+import type { Middle } from './middles';
+
+/** Alike cells differ by so much (standard): in capacity, resistance, leak, own voltage. From memory. */
+const alike = { capacity: 0.022, resistance: 0.09, leakPerH: 1e-5, misreadV: 0.0045 };
+/** What the curve makes of a difference is right to this share. */
+const curveShare = 0.12;
+const degrees = 5;
+
+/** How far a group with such unknowns stands from the middle in a round, V. */
+export function predicted(unknowns: Unknowns, middle: Middle, first: Middle, curve: OpenCircuitCurve): number {
+  const { shift, capacity, resistance, leakPerH, misreadV } = unknowns;
+  const given = first.soc - middle.soc;
+  const soc = first.soc + shift - given / capacity - leakPerH * (middle.hours - first.hours);
+  // Below empty it falls as steeply as at the end of its curve.
+  const atSoc = Math.max(0, Math.min(1, soc));
+  const beyond = soc < 0 ? soc * curve.slopeAt(0.005) : 0;
+  const openV = curve.voltageAt(atSoc) + beyond - curve.voltageAt(middle.soc);
+  return openV - (resistance - 1) * middle.jointV + misreadV;
+}
+
+const steps: Unknowns = { shift: 0.004, capacity: 0.01, resistance: 0.05, leakPerH: 5e-6, misreadV: 0.001 };
+const names = Object.keys(steps) as (keyof Unknowns)[];
+
+/** What one look of a fault lets expect of the readings of any group. */
+export interface Expected {
+  /** How far it stands from the middle in each round, V. */
+  apartV: Float64Array;
+  factor: Factor;
+}
+
+/**
+ * What a look lets expect where the middle of the groups stood so.
+ *
+ * @param alikeShift by how much the charges of sound groups differ (standard)
+ */
+export function expectedOf(
+  unknowns: Unknowns,
+  middles: readonly Middle[],
+  curve: OpenCircuitCurve,
+  alikeShift: number,
+): Expected {
+  const differ: Unknowns = { ...alike, shift: alikeShift };
+  const n = middles.length;
+  const first = middles[0] as Middle;
+  const apartV = Float64Array.from(middles, (middle) => predicted(unknowns, middle, first, curve));
+  const covariance = new Float64Array(n * n);
+  middles.forEach(({ u }, r) => {
+    covariance[r * n + r] = u ** 2 + (curveShare * (apartV[r] as number)) ** 2;
+  });
+  for (const name of names) {
+    const moved = { ...unknowns, [name]: unknowns[name] + steps[name] };
+    const slopes = middles.map(
+      (middle, r) => (predicted(moved, middle, first, curve) - (apartV[r] as number)) / steps[name],
+    );
+    for (let r = 0; r < n; r++)
+      for (let c = 0; c < n; c++)
+        covariance[r * n + c] =
+          (covariance[r * n + c] as number) + differ[name] ** 2 * (slopes[r] as number) * (slopes[c] as number);
+  }
+  return { apartV, factor: factorOf(covariance, n) };
+}
+
+/** How likely readings are under what was expected, as a logarithm. */
+export const logLikelihood = (apartV: readonly number[], expected: Expected): number =>
+  logStudent(
+    Float64Array.from(apartV, (v, r) => v - (expected.apartV[r] as number)),
+    expected.factor,
+    degrees,
+  );

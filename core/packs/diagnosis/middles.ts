@@ -1,0 +1,69 @@
+import { median } from 'simple-statistics';
+import { rectangular } from '../../quantity/quantity';
+import type { Diagnosed, DiagnosedRound } from './visit';
+
+/** Under a load that lasts, the voltage lags by so many times what it does in ten seconds; a bad joint does at once. */
+const lagLasting = 1.4;
+const lagExtra = 1.1;
+/** Of a cell nobody measured: Ω × Ah. From memory. */
+export const usualOhmAh = 0.13;
+/** One reading against another of one tool (standard), V. */
+const repeatedU = 0.0014;
+/** At or below this a group is dead, V. */
+export const deadV = 0.5;
+
+/** What stands in the middle of the groups in a round, and how the readings of one answer to its unknowns. */
+export interface Middle {
+  /** Place among the rounds. */
+  round: number;
+  voltageV: number;
+  soc: number;
+  /** By how much the middle lags under its load, V, and what a bad joint would add for each time its resistance. */
+  lagV: number;
+  jointV: number;
+  hours: number;
+  /** Standard uncertainty of a reading against the middle, V. */
+  u: number;
+}
+
+/** Where the middle of the groups stands in each round; null where none was read. */
+export function middlesOf({ curve, rounds, ratedCapacityAh, series, resistanceOhm }: Diagnosed): (Middle | null)[] {
+  const middleV = rounds.map(({ groupVoltagesV }) => {
+    const known = groupVoltagesV.filter((v) => v !== null && v > deadV) as number[];
+    return known.length === 0 ? null : median(known);
+  });
+  const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
+  const ohm = loadedOhm(rounds, middleV) ?? resistanceOhm ?? usualOhmAh / ratedCapacityAh;
+  let soc: number | null = null;
+  return rounds.map(({ state, currentA, atS, digitV }, r): Middle | null => {
+    const voltageV = middleV[r] ?? null;
+    if (voltageV === null) return null;
+    const isBrief = state === 'load' && soc !== null;
+    const lagV = currentA * ohm * (state === 'discharge-end' ? lagLasting : 1);
+    // A load of some seconds leaves the charge where it was.
+    soc = isBrief ? soc : socAt(voltageV + lagV);
+    return {
+      round: r,
+      voltageV,
+      soc: soc as number,
+      lagV,
+      jointV: currentA * ohm * lagExtra,
+      hours: atS / 3600,
+      u: Math.hypot(repeatedU, rectangular(digitV)) * Math.sqrt(1 + 1 / Math.max(1, series - 1)),
+    };
+  });
+}
+
+/** What a group in the middle shows after ten seconds of load, by a round at rest and one under load behind it, Ω. */
+function loadedOhm(rounds: readonly DiagnosedRound[], middleV: readonly (number | null)[]): number | null {
+  for (const [r, { state, currentA, groupVoltagesV }] of rounds.entries()) {
+    const before = rounds[r - 1];
+    if (state !== 'load' || !(currentA > 0) || before?.state !== 'rest' || middleV[r] === null) continue;
+    const drops = groupVoltagesV.flatMap((v, i) => {
+      const restV = before.groupVoltagesV[i] ?? null;
+      return v === null || restV === null ? [] : [(restV - v) / currentA];
+    });
+    if (drops.length > 0 && median(drops) > 0) return median(drops);
+  }
+  return null;
+}

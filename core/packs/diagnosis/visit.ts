@@ -1,0 +1,28 @@
+import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
+import type { PackState } from '../groupVoltages';
+
+/** One round of a visit: every group at one moment. */
+export interface DiagnosedRound {
+  state: PackState;
+  /** Seconds from the first round. */
+  atS: number;
+  /** Positive on discharge; nought at rest. */
+  currentA: number;
+  /** From the black lead; null where a group was not read. */
+  groupVoltagesV: readonly (number | null)[];
+  /** Last digit of the groups' voltages, V. */
+  digitV: number;
+  terminalV: { value: number; digitV: number } | null;
+}
+
+export interface Diagnosed {
+  curve: OpenCircuitCurve;
+  series: number;
+  ratedCapacityAh: number;
+  /** In the order of time. */
+  rounds: readonly DiagnosedRound[];
+  /** Below this at rest a group was run too far down, V. */
+  floorV: number;
+  /** After ten seconds, of a group in the middle, where it was measured otherwise, Ω. */
+  resistanceOhm: number | null;
+}

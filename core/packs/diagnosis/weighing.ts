@@ -1,0 +1,259 @@
+import { max } from 'simple-statistics';
+import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
+import type { Finding, GroupFault, Unknowns, Way } from './faults';
+import { sound } from './faults';
+import { countPriors, type Hypothesis, hypotheses, tapPrior, taps, unevenness } from './hypotheses';
+import { type Expected, expectedOf, logLikelihood } from './likelihood';
+import type { Middle } from './middles';
+import type { Diagnosed } from './visit';
+
+/** How far groups stand from the middle, of each in each round, V; null where it was not read. */
+export type Apart = readonly (readonly (number | null)[])[];
+
+/** By how much the terminals stand above the sum of the groups, V. */
+export interface SumApart {
+  value: number;
+  u: number;
+}
+
+/** A way with its weight as a logarithm. */
+interface WeighedWay {
+  faults: GroupFault[];
+  log: number;
+  look: Unknowns;
+}
+
+/** What the readings of a group come to. */
+export interface WeighedGroup {
+  findings: Finding<GroupFault>[];
+  soundProbability: number;
+  ways: Way[];
+}
+
+const leastTold = 0.01;
+
+interface WeighedPack {
+  groups: WeighedGroup[];
+  noneProbability: number;
+}
+
+/**
+ * Weighs the ways in which the readings of all groups may have come about. A pack has none, one, two or three faults,
+ * of any kind and anywhere; a tap that is off is one fault in two groups, one low and its neighbour high by the same.
+ * Summed over all of these as a chain from the black lead to the red one, for packs that were kept even and for those
+ * that never were: the groups themselves show which it is.
+ */
+export function weighGroups(
+  apart: Apart,
+  middles: readonly (Middle | null)[],
+  pack: Diagnosed,
+  sum: SumApart | null,
+): WeighedPack {
+  const under = unevenness.map(({ shift, prior }) => {
+    const { logEvidence, ...weighed } = weighUnder(shift, apart, middles, pack, sum);
+    return { ...weighed, log: Math.log(prior) + logEvidence };
+  });
+  const all = logSum(under.map(({ log }) => log));
+  const shares = under.map(({ log }) => Math.exp(log - all));
+  const mixed = (of: (one: WeighedPack) => number): number =>
+    under.reduce((total, one, k) => total + (shares[k] as number) * of(one), 0);
+  const heaviest = under[shares.indexOf(max(shares))] as WeighedPack;
+  return {
+    noneProbability: mixed((one) => one.noneProbability),
+    groups: heaviest.groups.map(({ ways }, i) => {
+      const told = ways.map((way, k) => ({
+        ...way,
+        probability: mixed(({ groups }) => groups[i]?.ways[k]?.probability ?? 0),
+      }));
+      return { ways: told, ...summed(told) };
+    }),
+  };
+}
+
+/** As above, where the charges of sound groups differ by so much (standard). */
+function weighUnder(
+  alikeShift: number,
+  apart: Apart,
+  middles: readonly (Middle | null)[],
+  { curve, series }: Diagnosed,
+  sum: SumApart | null,
+): WeighedPack & { logEvidence: number } {
+  const known = apart.map((apartV) => knownOf(apartV, middles));
+  const logOf = likelihoods(curve, alikeShift);
+  const ways = known.map((own) =>
+    hypotheses.map((hypothesis): WeighedWay => {
+      const logs = hypothesis.looks.map((look) => logOf(look, own) + sumLog(look, sum));
+      return {
+        faults: hypothesis.faults,
+        log: priorLog(hypothesis, series) + logMean(logs),
+        look: likeliest(hypothesis.looks, logs),
+      };
+    }),
+  );
+  const pairs = known.slice(1).map((next, i) => {
+    const own = known[i] as Known;
+    if (own[0].length === 0 || next[0].length === 0) return { log: -Infinity, misreadV: 0 };
+    const logs = taps.map(([up, down]) => logOf(up, own) + logOf(down, next) + 2 * sumLog(sound, sum));
+    const [likeliestUp = sound] = taps[logs.indexOf(max(logs))] ?? [];
+    return { log: Math.log(tapPrior / series) + logMean(logs), misreadV: likeliestUp.misreadV };
+  });
+  const chain = chainOf(
+    ways.map((own) => own.map(({ faults, log }) => ({ count: faults.length === 0 ? 0 : 1, log }))),
+    pairs.map(({ log }) => log),
+  );
+  return {
+    noneProbability: chain.noneProbability,
+    logEvidence: chain.logEvidence,
+    groups: ways.map((own, i): WeighedGroup => {
+      const told = own.map(({ faults, look }, way): Way => ({ faults, look, probability: chain.ofWay(i, way) }));
+      // Its own tap above it, or that below, which lifts it as the other sinks.
+      for (const [place, sign] of [
+        [i, 1],
+        [i - 1, -1],
+      ] as const) {
+        const pair = pairs[place];
+        if (!pair) continue;
+        const look = { ...sound, misreadV: sign * pair.misreadV };
+        told.push({ faults: ['sense-tap'], look, probability: chain.ofPair(place) });
+      }
+      return { ways: told, ...summed(told) };
+    }),
+  };
+}
+
+const priorLog = ({ faults, prior }: Hypothesis, series: number): number =>
+  faults.length === 0 ? 0 : Math.log(prior / series);
+
+/** Of each fault the probability that it is there, alone or beside another. */
+function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundProbability'> {
+  const byFault = new Map<GroupFault, number>();
+  let soundProbability = 0;
+  for (const { faults, probability } of ways) {
+    if (faults.length === 0) soundProbability += probability;
+    for (const fault of faults) byFault.set(fault, (byFault.get(fault) ?? 0) + probability);
+  }
+  const findings = [...byFault]
+    .map(([fault, probability]) => ({ fault, probability: Math.min(1, probability) }))
+    .filter(({ probability }) => probability >= leastTold)
+    .sort((one, other) => other.probability - one.probability);
+  return { findings, soundProbability: Math.min(1, soundProbability) };
+}
+
+/**
+ * Sums over every combination of ways along the groups.
+ *
+ * @param ways of each group: how many faults each is, nought or one, and its weight as a logarithm
+ * @param pairs of each two neighbours: the weight of a fault in both together
+ */
+function chainOf(ways: readonly (readonly { count: number; log: number }[])[], pairs: readonly number[]) {
+  const series = ways.length;
+  const most = countPriors.length - 1;
+  const byCount = ways.map((own) =>
+    [0, 1].map((count) => logSum(own.filter((way) => way.count === count).map(({ log }) => log))),
+  );
+  const none = (): number[] => new Array<number>(most + 1).fill(-Infinity);
+  /** All that leads up to a group, or on from it, by how many faults it holds. */
+  const before = [none()];
+  (before[0] as number[])[0] = 0;
+  for (let i = 0; i < series; i++) {
+    const [sounds = -Infinity, faulty = -Infinity] = byCount[i] ?? [];
+    before.push(
+      none().map((_, m) =>
+        logSum([
+          at(before[i], m) + sounds,
+          at(before[i], m - 1) + faulty,
+          i === 0 ? -Infinity : at(before[i - 1], m - 1) + (pairs[i - 1] as number),
+        ]),
+      ),
+    );
+  }
+  const after = Array.from({ length: series + 1 }, none);
+  (after[series] as number[])[0] = 0;
+  for (let i = series - 1; i >= 0; i--) {
+    const [sounds = -Infinity, faulty = -Infinity] = byCount[i] ?? [];
+    after[i] = none().map((_, m) =>
+      logSum([
+        at(after[i + 1], m) + sounds,
+        at(after[i + 1], m - 1) + faulty,
+        i + 1 >= series ? -Infinity : at(after[i + 2], m - 1) + (pairs[i] as number),
+      ]),
+    );
+  }
+  /** So many faults, shared out over the ways in which they may lie. */
+  const countLog = countPriors.map((prior, m) => (m > series ? -Infinity : Math.log(prior) - logWaysToLie(series, m)));
+  const all = logSum(countLog.map((log, m) => log + at(before[series], m)));
+  const joined = (
+    left: readonly number[] | undefined,
+    log: number,
+    count: number,
+    right: readonly number[] | undefined,
+  ) =>
+    Math.exp(
+      logSum(
+        countLog.flatMap((prior, m) =>
+          Array.from({ length: m - count + 1 }, (_, l) => prior + at(left, l) + log + at(right, m - count - l)),
+        ),
+      ) - all,
+    );
+  return {
+    logEvidence: all,
+    noneProbability: Math.exp((countLog[0] as number) + at(before[series], 0) - all),
+    ofWay: (i: number, way: number): number => {
+      const { count = 0, log = -Infinity } = ways[i]?.[way] ?? {};
+      return joined(before[i], log, count, after[i + 1]);
+    },
+    ofPair: (i: number): number => joined(before[i], pairs[i] ?? -Infinity, 1, after[i + 2]),
+  };
+}
+
+const at = (logs: readonly number[] | undefined, count: number): number => logs?.[count] ?? -Infinity;
+
+/** Of m faults among n groups, at most as many, each as likely in any: C(n, m) / n^m. */
+function logWaysToLie(n: number, m: number): number {
+  let log = 0;
+  for (let i = 0; i < m; i++) log += Math.log((n - i) / (i + 1) / n);
+  return log;
+}
+
+/** A channel that reads too much makes the groups more than their terminals. */
+const sumLog = ({ misreadV }: Unknowns, sum: SumApart | null): number =>
+  sum === null ? 0 : -0.5 * ((sum.value + misreadV) / sum.u) ** 2;
+
+type Known = [apartV: number[], at: Middle[]];
+
+/** What a look lets expect is the same for all groups that were read in the same rounds: it is worked out once. */
+function likelihoods(curve: OpenCircuitCurve, alikeShift: number): (look: Unknowns, known: Known) => number {
+  const byRounds = new Map<string, Map<Unknowns, Expected>>();
+  return (look, [apartV, at]) => {
+    if (apartV.length === 0) return 0;
+    const rounds = at.map(({ round }) => round).join();
+    const ofRounds = byRounds.get(rounds) ?? new Map<Unknowns, Expected>();
+    byRounds.set(rounds, ofRounds);
+    const expected = ofRounds.get(look) ?? expectedOf(look, at, curve, alikeShift);
+    ofRounds.set(look, expected);
+    return logLikelihood(apartV, expected);
+  };
+}
+
+function knownOf(apartV: readonly (number | null)[], middles: readonly (Middle | null)[]): Known {
+  const known: number[] = [];
+  const at: Middle[] = [];
+  apartV.forEach((v, r) => {
+    const middle = middles[r];
+    if (v === null || !middle) return;
+    known.push(v);
+    at.push(middle);
+  });
+  return [known, at];
+}
+
+const likeliest = (looks: readonly Unknowns[], logs: readonly number[]): Unknowns =>
+  looks[logs.indexOf(max([...logs]))] ?? sound;
+
+const logMean = (logs: readonly number[]): number => logSum(logs) - Math.log(logs.length);
+function logSum(logs: readonly number[]): number {
+  if (logs.length === 0) return -Infinity;
+  const most = max([...logs]);
+  if (most === -Infinity) return most;
+  return most + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - most), 0));
+}

@@ -1,0 +1,75 @@
+import { chemistries } from '@/core/chemistry/chemistries';
+import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { diagnosePack, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
+import type { Diagnosed, DiagnosedRound } from '@/core/packs/diagnosis/visit';
+import { nextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
+import { writtenDigitOf } from '@/core/quantity/lastDigit';
+import { evidenceText, measurementText, settledText, whyMeasured } from '@/words/diagnosis';
+import { median } from 'simple-statistics';
+import type { z } from 'zod';
+import type { diagnoseRequest, diagnoseResponse } from './schemas';
+import { told } from './told';
+
+type Asked = z.infer<typeof diagnoseRequest>;
+
+/** What is wrong with a pack, by the table of its chemistry. Nothing is stored. */
+export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse> {
+  const pack = packOf(asked);
+  const diagnosis = diagnosePack(pack);
+  const next = nextMeasurement(diagnosis, pack.curve);
+  return {
+    groups: diagnosis.groups.map((group) => ({
+      position: group.position,
+      stateOfCharge: group.stateOfCharge,
+      findings: [...group.findings, { fault: 'none' as const, probability: group.soundProbability }].map(
+        ({ fault, probability }) => ({ fault, probability, evidence: evidenceText(group, pack.rounds) }),
+      ),
+    })),
+    pack: { findings: diagnosis.pack.map((finding) => ({ ...finding, evidence: wholeEvidence(diagnosis) })) },
+    nextMeasurement: next
+      ? { what: measurementText(next.what), why: whyMeasured(next) }
+      : { what: 'none', why: settledText },
+    warnings: told([]),
+  };
+}
+
+/** Which of its groups stands furthest from the others. */
+const wholeEvidence = ({ groups }: PackDiagnosis): string[] =>
+  groups.length < 2 ? ['one group alone has nothing to be held against'] : [];
+
+function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnosed {
+  const floorV = lowestVoltageV(chemistry, presetRules('workshop'));
+  const ordered = rounds
+    .map((round, i) => ({ ...round, i, atMs: round.at === undefined ? null : new Date(round.at).getTime() }))
+    .sort((one, other) => (one.atMs ?? 0) - (other.atMs ?? 0) || one.i - other.i);
+  const fromMs = ordered.find(({ atMs }) => atMs !== null)?.atMs ?? 0;
+  const resistances = rounds.flatMap(({ groupResistancesOhm }) => groupResistancesOhm ?? []).filter((r) => r !== null);
+  let atS = 0;
+  return {
+    curve: openCircuitOf(chemistry),
+    series,
+    ratedCapacityAh,
+    floorV: Math.min(floorV, chemistries[chemistry].lowestV),
+    resistanceOhm: resistances.length > 0 ? median(resistances) : null,
+    rounds: ordered.map(({ state, currentA, groupVoltagesV, terminalVoltageV, atMs }): DiagnosedRound => {
+      // Rounds without a time follow each other at once.
+      atS = atMs === null ? atS : (atMs - fromMs) / 1000;
+      return {
+        state,
+        atS,
+        currentA: currentA ?? 0,
+        groupVoltagesV,
+        digitV: digitOf(groupVoltagesV),
+        terminalV:
+          terminalVoltageV === undefined ? null : { value: terminalVoltageV, digitV: digitOf([terminalVoltageV]) },
+      };
+    }),
+  };
+}
+
+/** The last digit of figures as they came, no finer than a millivolt: trailing noughts are not sent. */
+const digitOf = (values: readonly (number | null)[]): number => {
+  const known = values.filter((value) => value !== null);
+  return known.length === 0 ? 1 : Math.min(0.1, Math.max(0.001, writtenDigitOf(known)));
+};
