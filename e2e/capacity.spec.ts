@@ -44,6 +44,22 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     expect(await axeViolations(page)).toEqual([]);
   });
 
+  test('what is wrong with a pack is told from its rounds, with the next one worth reading', async ({ page }) => {
+    await page.goto('/clinic/PF1');
+    const wrong = page.getByRole('region', { name: 'What is wrong' });
+    await expect(wrong).toContainText('Almost certainly group 5 leaks.');
+    await page.goto('/clinic/PK5');
+    await expect(wrong).toContainText('nothing is wrong with it, as far as was read');
+    await type(page, '3.80 3.60 3.80 3.80 5A');
+    await expect(said(page)).toContainText('5.00 A is a load, and the next reading is at rest');
+    await page.getByLabel('The next reading is').selectOption('under load');
+    await type(page, '3.80 3.60 3.80 3.80 5A');
+    await expect(said(page)).toContainText('under 5.00 A');
+    await expect(wrong).toContainText('group 2 has a high resistance');
+    expect(await axeViolations(page)).toEqual([]);
+    await page.getByLabel('The next reading is').selectOption('at rest');
+  });
+
   test('a hold test begins, is due a week later, and tells who leaks', async ({ page, workshop }) => {
     await page.goto('/hold');
     await page.getByLabel('Who is put to rest').fill('Q1-001 Q1-002 Q1-003 Q1-004 Q1-005 PF1');

@@ -70,6 +70,8 @@ export interface Act {
   /** What the terminals of a pack were read with. */
   terminalInstrumentId?: number | null;
   state?: PackState | null;
+  /** Under which a pack was read, A. */
+  currentA?: number | null;
   temperatureC?: number | null;
 }
 
@@ -98,8 +100,8 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
     db,
     `with opened as (
        insert into entry (uid, occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, state,
-          temperature_c, replaces_id)
-       values ($1, $2, $3, coalesce($4, now()), $5, $6, $7, $8, $9, (select id from entry where uid = $10))
+          temperature_c, replaces_id, current_a)
+       values ($1, $2, $3, coalesce($4, now()), $5, $6, $7, $8, $9, (select id from entry where uid = $10), $12)
        on conflict (uid) do nothing
        returning id),
      own as (insert into entry_subject (entry_id, subject_id) select id, unnest($11::integer[]) from opened)
@@ -116,6 +118,7 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
       act.temperatureC ?? null,
       replaces,
       act.subjectIds,
+      act.currentA ?? null,
     ],
   );
   return rows[0]?.id ?? null;
@@ -200,7 +203,7 @@ export async function voidEntry(db: Queryable, entry: string, reason: string): P
 export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<boolean> {
   const kept =
     'occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, instrument_noted, state, ' +
-    'temperature_c';
+    'temperature_c, current_a';
   const { rows } = await db.query<{ id: number; oldId: number }>(
     `insert into entry (uid, replaces_id, ${kept})
      select $2, id, ${kept} from entry

@@ -17,7 +17,7 @@ const packOf = <T extends Pack>(row: T): T => ({
 });
 
 const selectRound = `
-  select entry.id, entry.uid as entry, subject_id as "packId", series, state,
+  select entry.id, entry.uid as entry, subject_id as "packId", series, state, current_a as "currentA",
     array(select voltage_v from voltage where entry_id = entry.id and position > 0 order by position)
       as "groupVoltagesV",
     array(select step from voltage where entry_id = entry.id and position > 0 order by position) as "groupStepsV",
@@ -79,6 +79,7 @@ export const packRoundEntry = (round: NewPackRound): Entry => ({
   subjectIds: [round.packId],
   confirmed: round.confirmed,
   state: round.state,
+  currentA: round.currentA ?? null,
   ...(round.takenAt ? { takenAt: round.takenAt } : {}),
   takenWith: round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: null },
   terminalInstrumentId: round.terminalInstrumentId,

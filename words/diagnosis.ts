@@ -20,6 +20,40 @@ const names: Record<PackFault, string> = {
 /** What a fault is, as the end of a sentence about a group or pack. */
 export const faultText = (fault: PackFault): string => names[fault];
 
+/** How sure a probability is, before what it is about. */
+function sureText(probability: number): string {
+  if (probability >= 0.95) return 'Almost certainly';
+  if (probability >= 0.7) return 'Probably';
+  return probability >= 0.4 ? 'Perhaps' : 'It cannot be told yet; likeliest is that';
+}
+
+const heads: Record<PackFault, (group: string) => string> = {
+  none: () => 'nothing is wrong with it, as far as was read',
+  'charge-shifted': (group) => `${group} holds less charge than the others`,
+  'low-capacity': (group) => `${group} holds less than the others when full`,
+  'high-resistance': (group) => `${group} has a high resistance: a weak cell, joint or weld`,
+  leak: (group) => `${group} leaks`,
+  'sense-tap': (group) => `a sense wire or pin of ${group} is wrong, not the cells`,
+  'meter-channel': (group) => `the channel that reads ${group} is off, not the cells`,
+  dead: (group) => `${group} is dead, shorted or reversed`,
+  'over-discharged': (group) => `${group} was run down too far`,
+  'board-cut-off': () => 'its board has cut off: the groups are there, the terminals are dead',
+};
+
+/** The one cause of what is wrong with a pack, in a sentence. */
+export function causeText({
+  fault,
+  position,
+  probability,
+}: {
+  fault: PackFault;
+  position: number | null;
+  probability: number;
+}): string {
+  const group = position === null ? 'the whole pack' : `group ${position}`;
+  return `${sureText(probability)} ${heads[fault](group)}.`;
+}
+
 const states: Record<PackState, string> = {
   rest: 'at rest',
   load: 'under load',
@@ -35,6 +69,16 @@ const standsText = (apartV: number): string =>
     ? 'with the others'
     : `${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the middle of the others`;
 
+/** Where a group stood in a round. */
+export const stoodText = (apartV: number, state: PackState): string =>
+  `${states[state]} it stands ${standsText(apartV)}`;
+
+/** A probability as far as it can be trusted: nothing that was read makes anything certain. */
+export function probabilityText(probability: number): string {
+  if (probability > 0.99) return 'over 99 %';
+  return probability < 0.01 ? 'under 1 %' : percentText(probability);
+}
+
 /** What a finding about a group rests on: where it stood in each round. */
 export const evidenceText = (
   { apartV }: Pick<GroupDiagnosis, 'apartV'>,
@@ -42,7 +86,7 @@ export const evidenceText = (
 ): string[] =>
   apartV.flatMap((v, r) => {
     const state = rounds[r]?.state;
-    return v === null || state === undefined ? [] : [`${states[state]} it stands ${standsText(v)}`];
+    return v === null || state === undefined ? [] : [stoodText(v, state)];
   });
 
 const whats: Record<Measurement, string> = {
@@ -62,8 +106,8 @@ const wayText = ({ faults }: Way): string =>
 
 /** Why that is worth most. */
 export const whyMeasured = ({ position, between: [one, other] }: NextMeasurement): string =>
-  `Of group ${position} it is not settled whether ${wayText(one)} (${percentText(one.probability)}) or ` +
-  `${wayText(other)} (${percentText(other.probability)}); this tells most for the time it takes.`;
+  `Of group ${position} it is not settled whether ${wayText(one)} (${probabilityText(one.probability)}) or ` +
+  `${wayText(other)} (${probabilityText(other.probability)}); this tells most for the time it takes.`;
 
 /** That nothing more is asked for. */
 export const settledText = 'What was read settles it as far as another reading could.';

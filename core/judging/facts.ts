@@ -238,6 +238,8 @@ export interface NewPackRound {
   packId: number;
   series: number;
   state: PackState;
+  /** What the load drew, A; left out where nobody told. */
+  currentA?: number | null;
   groupVoltagesV: number[];
   /** Last digit of each. */
   groupStepsV: number[];

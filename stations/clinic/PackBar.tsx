@@ -9,7 +9,7 @@ import { useMemo } from 'react';
 import Form from 'react-bootstrap/Form';
 import { fileGroups } from './actions';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
-import { type PackContext, stateTexts, understandGroups } from './packLine';
+import { noLoadText, type PackContext, stateTexts, understandGroups } from './packLine';
 
 interface PackBarProps {
   /** The pack that is shown; null on the list of all. */
@@ -24,7 +24,8 @@ interface PackBarProps {
  */
 export function PackBar({ shown, packs, meters }: PackBarProps) {
   const [chosen, setState] = useChoice('pack state', packStates);
-  const state = chosen === '' ? 'rest' : chosen;
+  const state = packStates.find((one) => one === chosen) ?? 'rest';
+  const hasLoad = state === 'load' || state === 'discharge-end';
   const codes = meters.map((one) => one.code);
   const [groupsWith, setGroupsWith] = useChoice('groups meter', codes);
   const [terminalsWith, setTerminalsWith] = useChoice('terminals meter', codes);
@@ -67,7 +68,7 @@ export function PackBar({ shown, packs, meters }: PackBarProps) {
       </div>
       <ReadingBar
         label={shown ? `Group voltages of ${shown.code}` : 'A pack and its group voltages'}
-        placeholder={shown ? `${shown.series} volts, = terminals` : 'PF1 3.95 3.94 … or a code'}
+        placeholder={shown ? `${shown.series} volts, = terminals${hasLoad ? ', 5A' : ''}` : 'PF1 3.95 3.94 … or a code'}
         {...(shown && { figures: [' = '] })}
         current={shown?.code ?? null}
         understand={(text) => {
@@ -82,6 +83,8 @@ export function PackBar({ shown, packs, meters }: PackBarProps) {
             groups: meterOf(groupsWith),
             terminals: meterOf(terminalsWith),
           });
+          const noLoad = line.kind === 'groups' ? noLoadText(line.currentA, state) : null;
+          if (noLoad) return { kind: 'wrong', said: noLoad };
           if (line.kind === 'go') return { kind: 'go', said: `open ${line.code}`, href: `/clinic/${line.code}` };
           return line.kind === 'groups' || line.kind === 'noted' ? { ...line, kind: 'reading' } : line;
         }}

@@ -36,7 +36,7 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { packBoard, packCode } from '../packFields';
-import { understandGroups } from './packLine';
+import { noLoadText, understandGroups } from './packLine';
 
 const newPack = z.object({
   code: packCode,
@@ -195,6 +195,8 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
         : refuse(`There is no pack ${line.code}.`);
     }
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
+    const noLoad = noLoadText(line.currentA, state);
+    if (noLoad) return refuse(noLoad);
     if (line.asks && !confirmed) return ask(line.asks);
     const pack = packOf(line.code);
     if (!pack) return refuse(`There is no pack ${line.code}.`);
@@ -204,6 +206,7 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       packId: pack.id,
       series: pack.series,
       state,
+      currentA: line.currentA,
       confirmed,
       groupVoltagesV: line.groups.map(({ value }) => value),
       groupStepsV: line.groups.map(({ step }) => step),

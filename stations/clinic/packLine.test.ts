@@ -1,4 +1,4 @@
-import { type PackContext, understandGroups } from './packLine';
+import { noLoadText, type PackContext, understandGroups } from './packLine';
 
 const pack: PackContext = { code: 'PL1', chemistry: 'li-ion', series: 3 };
 const packs: PackContext[] = [pack, { code: 'PF1', chemistry: 'lfp', series: 2 }];
@@ -17,6 +17,20 @@ test('one voltage a group, the terminals after =', () => {
     terminal: null,
     groups: [{ step: 0.001 }, { step: 0.01 }, { step: 0.001 }],
   });
+});
+
+test('under a load its current stands among the voltages, with its unit', () => {
+  const line = understand('3.85 3.65 3.86 = 11.36 5A');
+  expect(line).toMatchObject({
+    currentA: 5,
+    said: 'PL1: 3 groups, spread 210 mV, terminals 11.36 V, under 5.00 A',
+    inFull: 'PL1 3.85 3.65 3.86 = 11.36 5A',
+  });
+  expect(understand('3.85 3.65 3.86 2.5 A')).toMatchObject({ currentA: 2.5, terminal: null });
+  expect(understand('3.85 3.65 3.86')).toMatchObject({ currentA: null });
+  expect(noLoadText(5, 'load')).toBeNull();
+  expect(noLoadText(null, 'rest')).toBeNull();
+  expect(noLoadText(5, 'rest')).toContain('5.00 A is a load, and the next reading is at rest');
 });
 
 test('in full a line names its pack', () => {

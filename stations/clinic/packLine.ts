@@ -53,6 +53,8 @@ export type GroupsLine =
       code: string;
       groups: Figure[];
       terminal: Figure | null;
+      /** What the load drew, A; null where it was not told. */
+      currentA: number | null;
       said: string;
       asks: Asked | null;
       inFull: string;
@@ -62,8 +64,8 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
  * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
- * group, and after `=` the voltage at the terminals; or what was found on it, its cycles so far, or for how long it
- * served.
+ * group, after `=` the voltage at the terminals, and under a load its current with its unit; or what was found on it,
+ * its cycles so far, or for how long it served.
  */
 export function understandGroups(
   text: string,
@@ -71,10 +73,12 @@ export function understandGroups(
   packOf: (code: string) => PackContext | null,
   readWith: ReadWith = { groups: null, terminals: null },
 ): GroupsLine {
-  const words = wordsOf(text.replace('=', ' = '), ['V', 'mV']);
+  const words = wordsOf(text.replace('=', ' = '), ['V', 'mV', 'A']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
-  const figures = named ? words.slice(1) : words;
+  const told = named ? words.slice(1) : words;
+  const load = told.find((word) => loadOf(word) !== null);
+  const figures = told.filter((word) => word !== load);
   if (named && figures.length === 0) return { kind: 'go', code: named };
   const current = named ? packOf(named) : shown;
   if (!current)
@@ -124,7 +128,7 @@ export function understandGroups(
   ];
   /** The line with another figure in that place. */
   const instead = (place: number, meant: string) =>
-    [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+    [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1), ...(load ? [load] : [])].join(' ');
   const beyond = firstQuestion(figuresAt, (one) => beyondOf(one, current.series), instead);
   if (beyond)
     return { kind: 'wrong', said: beyond.text, ...(beyond.suggests !== null && { suggests: beyond.suggests }) };
@@ -151,14 +155,29 @@ export function understandGroups(
     code: current.code,
     groups,
     terminal,
+    currentA: load === undefined ? null : loadOf(load),
     asks,
     said:
       `${current.code}: ${counted(values.length, 'group')}, ` +
       `spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}` +
-      (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : ''),
-    inFull: `${current.code} ${figures.join(' ')}`,
+      (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : '') +
+      (load === undefined ? '' : `, under ${formatFigure(loadOf(load) ?? 0, display.current)}`),
+    inFull: `${current.code} ${told.join(' ')}`,
   };
 }
+
+/** `5A` after the voltages: what the load drew. */
+function loadOf(word: string): number | null {
+  const figure = /a$/i.test(word) ? parseQuantity(word, volt) : null;
+  return figure?.dimension === 'current' && figure.value > 0 ? figure.value : null;
+}
+
+/** Why a current does not belong to a round of that state; null where it does. */
+export const noLoadText = (currentA: number | null, state: PackState): string | null =>
+  currentA === null || state === 'load' || state === 'discharge-end'
+    ? null
+    : `${formatFigure(currentA, display.current)} is a load, and the next reading is ${stateTexts[state]}: ` +
+      'choose under load beside the bar, or leave the current out.';
 
 /** `ok` or the keys of findings, or `cycles 34`, or `served 7 min`; null for any other words. */
 function notedOf(words: readonly string[]): NotedBody | null {

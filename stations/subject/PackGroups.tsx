@@ -1,6 +1,13 @@
 import type { PackRound } from '@/core/judging/facts';
 import { type JudgedPack, judgePackRound } from '@/core/judging/judgePack';
-import { decimalsOfStep, type Display, display, formatQuantity, quantityParts } from '@/core/quantity/format';
+import {
+  decimalsOfStep,
+  type Display,
+  display,
+  formatFigure,
+  formatQuantity,
+  quantityParts,
+} from '@/core/quantity/format';
 import { type PackJudgement, type PackState, packStates } from '@/core/packs/groupVoltages';
 import type { Quantity } from '@/core/quantity/quantity';
 import { Pages } from '@/ui/Pages';
@@ -158,7 +165,10 @@ export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: J
                         <When at={round.takenAt} as="d MMM yyyy HH:mm" />
                       </span>
                       <br />
-                      <span className="soft">{stateTexts[round.state]}</span>
+                      <span className="soft">
+                        {stateTexts[round.state]}
+                        {round.currentA != null && `, ${formatFigure(round.currentA, display.current)}`}
+                      </span>
                       <br />
                       <VoidEntry entry={round.entry} name="the round" />
                     </td>

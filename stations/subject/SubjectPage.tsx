@@ -29,6 +29,7 @@ import { GoBar } from '../frame/GoBar';
 import { Notes } from '../Notes';
 import { AboutPack } from './AboutPack';
 import { Ageing } from './Ageing';
+import { Diagnosis } from './Diagnosis';
 import { CellResistance } from './CellResistance';
 import { InUse } from './InUse';
 import { Life } from './Life';
@@ -197,6 +198,7 @@ async function PackParts({ pack, packs, workshop, rounds, roundId }: PackPartsPr
   return (
     <>
       <PackGroups pack={pack} rounds={rounds} rulesName={rules.name} />
+      {pack.apart === null && <Diagnosis pack={pack} rounds={rounds} workshop={workshop} />}
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (
         <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />

@@ -1,0 +1,57 @@
+import { curveBook } from './curveBook';
+import { judgeDiagnosis, type ReadRound } from './judgeDiagnosis';
+import { bareBench } from './equipment';
+
+const pack = { chemistry: 'li-ion' as const, series: 3, ratedCapacityAh: 5, code: 'PX' };
+const curves = curveBook([], bareBench.instruments);
+const dayMs = 86_400_000;
+const round = (
+  state: ReadRound['state'],
+  day: number,
+  volts: number[],
+  more: Partial<Pick<ReadRound, 'currentA'>> = {},
+): ReadRound => ({
+  state,
+  takenAt: new Date(Date.UTC(2026, 5, 1) + day * dayMs),
+  groupStepsV: volts.map(() => 0.001),
+  judgement: {
+    terminal: null,
+    groups: volts.map((voltageV, i) => ({
+      position: i + 1,
+      voltageV,
+      stepV: 0.001,
+      deviationV: 0,
+      soc: null,
+      odd: false,
+      limit: null,
+    })),
+  },
+  ...more,
+});
+
+test('a load counts where its current is known', () => {
+  const rest = round('rest', 0, [4.05, 4.051, 4.049]);
+  const volts = [3.95, 3.75, 3.951];
+  const known = judgeDiagnosis(pack, [round('load', 0.01, volts, { currentA: 5 }), rest], curves);
+  expect(known?.first).toMatchObject({ fault: 'high-resistance', position: 2 });
+  const unknown = judgeDiagnosis(pack, [round('load', 0.01, volts), rest], curves);
+  expect(unknown?.rounds).toHaveLength(1);
+  expect(unknown?.first.fault).toBe('none');
+});
+
+test('the visit begins with the newest charge; what is older is of another state', () => {
+  const standing = [
+    round('rest', 9, [4.1, 4.101, 4.1]),
+    round('charge-end', 2, [4.19, 4.191, 4.19]),
+    round('rest', 1, [3.9, 3.6, 3.9]),
+    round('rest', -60, [3.9, 3.6, 3.9]),
+  ];
+  const told = judgeDiagnosis(pack, standing, curves);
+  expect(told?.rounds.map(({ state }) => state)).toEqual(['charge-end', 'rest']);
+  expect(told?.first.fault).toBe('none');
+});
+
+test('where nothing was read, or what was read tells nothing, there is no diagnosis', () => {
+  expect(judgeDiagnosis(pack, [], curves)).toBeNull();
+  expect(judgeDiagnosis(pack, [round('discharge-end', 0, [3, 3.1, 3.2])], curves)).toBeNull();
+});

@@ -1,0 +1,81 @@
+import { chemistries } from '../chemistry/chemistries';
+import { diagnosePack, type PackDiagnosis } from '../packs/diagnosis/diagnose';
+import type { Finding, PackFault } from '../packs/diagnosis/faults';
+import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
+import type { PackJudgement } from '../packs/groupVoltages';
+import type { CurveBook } from './curveBook';
+import type { PackRound } from './facts';
+import type { JudgedPack } from './judgePack';
+
+/** A round of a pack with its voltages corrected. */
+export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'currentA'> & {
+  judgement: Pick<PackJudgement, 'groups' | 'terminal'>;
+};
+
+/** What is wrong with a pack, with the rounds it was told by and what to measure next. */
+export interface JudgedDiagnosis extends PackDiagnosis {
+  /** In the order of time. */
+  rounds: ReadRound[];
+  next: NextMeasurement | null;
+  first: Finding<PackFault> & { position: number | null };
+}
+
+/** Rounds further back are of another state of the pack. */
+const visitMs = 30 * 86_400_000;
+const mostRounds = 10;
+
+/**
+ * What is wrong with a pack by its newest visit: the rounds at rest, at the end of a charge and under a known load
+ * since it was charged last. Null where nothing of that kind was read, or where it is never charged.
+ *
+ * @param standing the newest first
+ */
+export function judgeDiagnosis(
+  pack: Pick<JudgedPack, 'chemistry' | 'series' | 'ratedCapacityAh' | 'code'>,
+  standing: readonly ReadRound[],
+  curves: CurveBook,
+): JudgedDiagnosis | null {
+  const curve = curves.of(pack);
+  const rounds = visitOf(standing);
+  const [began] = rounds;
+  if (!curve || !began) return null;
+  const diagnosis = diagnosePack({
+    curve,
+    series: pack.series,
+    ratedCapacityAh: pack.ratedCapacityAh,
+    floorV: chemistries[pack.chemistry].lowestV,
+    resistanceOhm: null,
+    rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, judgement: { groups, terminal } }) => ({
+      state,
+      atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
+      currentA: currentA ?? 0,
+      groupVoltagesV: groups.map(({ voltageV }) => voltageV),
+      digitV: Math.max(...groupStepsV),
+      terminalV: terminal && { value: terminal.value, digitV: terminal.u * Math.sqrt(12) },
+    })),
+  });
+  return { ...diagnosis, rounds, next: nextMeasurement(diagnosis, curve), first: firstNamed(diagnosis) };
+}
+
+/** The rounds of the newest visit that tell something, the oldest first. */
+function visitOf(standing: readonly ReadRound[]): ReadRound[] {
+  const telling = standing.filter(
+    ({ state, currentA }) => state === 'rest' || state === 'charge-end' || currentA != null,
+  );
+  const [newest] = telling;
+  if (!newest) return [];
+  const recent = telling
+    .filter(({ takenAt }) => newest.takenAt.getTime() - takenAt.getTime() <= visitMs)
+    .slice(0, mostRounds);
+  const charged = recent.findIndex(({ state }) => state === 'charge-end');
+  return recent.slice(0, charged < 0 ? undefined : charged + 1).toReversed();
+}
+
+/** The one cause to name first: the likeliest finding of all, or that nothing is wrong. */
+function firstNamed({ groups, pack }: PackDiagnosis): JudgedDiagnosis['first'] {
+  const all = [
+    ...pack.map((finding) => ({ ...finding, position: null })),
+    ...groups.flatMap(({ position, findings }) => findings.map((finding) => ({ ...finding, position }))),
+  ];
+  return all.reduce((best, one) => (one.probability > best.probability ? one : best));
+}
