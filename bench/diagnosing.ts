@@ -1,11 +1,12 @@
 import { computeDiagnosis } from '@/http/api/diagnose';
 import { seededChance } from '@/core/statistics/random';
-import { drawFaultyPack, type FaultyPack, type TrueFault, trueFaults } from '../truth/faultyPacks';
+import { type PackFault, packFaults } from '@/core/packs/diagnosis/faults';
+import { drawFaultyPack, type FaultyPack } from '../truth/faultyPacks';
 import { type BenchRow, middle, seconds } from './table';
 
 type Told = ReturnType<typeof computeDiagnosis>;
 interface Named {
-  fault: TrueFault;
+  fault: PackFault;
   position: number | null;
   probability: number;
 }
@@ -36,7 +37,7 @@ const isThere = ({ faults }: FaultyPack, { fault, position }: Named): boolean =>
         (fault === 'sense-tap' && position === there.position + 1)),
   );
 
-const ofGroups = trueFaults.filter((fault) => fault !== 'none' && fault !== 'board-cut-off');
+const ofGroups = packFaults.filter((fault) => fault !== 'none' && fault !== 'board-cut-off');
 
 /** Squared difference of what is said of each fault in each group from whether it is there. */
 function brierOf({ faults }: FaultyPack, { groups }: Told): number {
@@ -53,7 +54,7 @@ function brierOf({ faults }: FaultyPack, { groups }: Told): number {
 interface Diagnosed {
   pack: FaultyPack;
   /** Its first fault, by which the matrix is kept. */
-  fault: TrueFault;
+  fault: PackFault;
   named: Named;
   isRight: boolean;
   /** Its readings show it at all. */
@@ -64,7 +65,7 @@ interface Diagnosed {
 
 function diagnoseAll(isOneRound: boolean): Diagnosed[] {
   const chance = seededChance(isOneRound ? 20_260_917 : 20_260_918);
-  return trueFaults.flatMap((fault) =>
+  return packFaults.flatMap((fault) =>
     Array.from({ length: packsOfEach }, (): Diagnosed => {
       const pack = drawFaultyPack(chance, fault, isOneRound);
       const { chemistry, series, ratedCapacityAh, rounds, showsAtRest } = pack;
@@ -89,15 +90,15 @@ const mean = (values: readonly number[]): number => values.reduce((a, b) => a + 
 
 /** Which fault was named first, of packs with each. */
 function matrixOf(all: readonly Diagnosed[]): string {
-  const rows = trueFaults.map((fault) => {
+  const rows = packFaults.map((fault) => {
     const own = all.filter((one) => one.fault === fault);
-    const cells = trueFaults.map((named) => own.filter((one) => one.named.fault === named).length || '');
+    const cells = packFaults.map((named) => own.filter((one) => one.named.fault === named).length || '');
     const shown = own.filter(({ shows }) => shows);
     return `| ${fault} | ${cells.join(' | ')} | ${percent(shareOf(shown, ({ isRight }) => isRight))} |`;
   });
   return [
-    `| there ↓ named → | ${trueFaults.join(' | ')} | right, where it shows |`,
-    `|---|${trueFaults.map(() => '---:|').join('')}---:|`,
+    `| there ↓ named → | ${packFaults.join(' | ')} | right, where it shows |`,
+    `|---|${packFaults.map(() => '---:|').join('')}---:|`,
     ...rows,
   ].join('\n');
 }

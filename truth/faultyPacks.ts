@@ -1,4 +1,5 @@
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import type { PackFault } from '@/core/packs/diagnosis/faults';
 import type { Chance } from '@/core/statistics/random';
 import { between, drawTool, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
 
@@ -8,23 +9,9 @@ import { between, drawTool, moveOn, rested, shown, type TrueCell, type TrueState
  * from every table by make and by cell, a bench that is warm or cold, meters with gains, offsets and drifting noise.
  */
 
-export const trueFaults = [
-  'none',
-  'charge-shifted',
-  'low-capacity',
-  'high-resistance',
-  'leak',
-  'sense-tap',
-  'meter-channel',
-  'dead',
-  'over-discharged',
-  'board-cut-off',
-] as const;
-export type TrueFault = (typeof trueFaults)[number];
-
 /** What is wrong, and with which group from the black lead; null where it is the whole pack. */
 export interface FaultThere {
-  fault: TrueFault;
+  fault: PackFault;
   position: number | null;
 }
 
@@ -102,7 +89,7 @@ interface Misread {
 
 /** Puts a fault into a pack that stands full; returns whether a round at rest would show it. */
 function put(
-  fault: TrueFault,
+  fault: PackFault,
   at: number,
   groups: Group[],
   misread: Misread,
@@ -164,14 +151,14 @@ function pass(groups: readonly Group[], currentA: number, forS: number): void {
 }
 
 /** Faults that may stand beside each other in one pack, in different groups. */
-const inCells: readonly TrueFault[] = ['charge-shifted', 'low-capacity', 'high-resistance', 'leak'];
+const inCells: readonly PackFault[] = ['charge-shifted', 'low-capacity', 'high-resistance', 'leak'];
 const twoFaults = 0.2;
 
 /**
  * A pack with that fault, read at rest after a charge, under a load of ten seconds, at rest a week later, and at the
  * end of a discharge; or once at rest alone.
  */
-export function drawFaultyPack(chance: Chance, fault: TrueFault, isOneRound: boolean): FaultyPack {
+export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boolean): FaultyPack {
   const series = 3 + Math.floor(8 * chance.uniform());
   const ratedAh = between(chance, 2, 12);
   const groups = drawGroups(chance, series, ratedAh);
@@ -186,7 +173,7 @@ export function drawFaultyPack(chance: Chance, fault: TrueFault, isOneRound: boo
   let showsAtRest = put(fault, at, groups, misread, ratedAh, chance);
   const faults: FaultThere[] = [{ fault, position: isWhole ? null : at + 1 }];
   if (inCells.includes(fault) && chance.uniform() < twoFaults) {
-    const second = inCells[Math.floor(inCells.length * chance.uniform())] as TrueFault;
+    const second = inCells[Math.floor(inCells.length * chance.uniform())] as PackFault;
     const other = (at + 1 + Math.floor((series - 1) * chance.uniform())) % series;
     showsAtRest = put(second, other, groups, misread, ratedAh, chance) || showsAtRest;
     faults.push({ fault: second, position: other + 1 });

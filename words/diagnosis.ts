@@ -73,6 +73,10 @@ const standsText = (apartV: number): string =>
 export const stoodText = (apartV: number, state: PackState): string =>
   `${states[state]} it stands ${standsText(apartV)}`;
 
+/** How its resistance stands to that of the groups in the middle. */
+export const resistanceTimesText = (times: number): string =>
+  `its resistance is ${times.toFixed(1)} times that of the groups in the middle`;
+
 /** A probability as far as it can be trusted: nothing that was read makes anything certain. */
 export function probabilityText(probability: number): string {
   if (probability > 0.99) return 'over 99 %';

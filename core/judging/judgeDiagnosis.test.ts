@@ -2,7 +2,7 @@ import { curveBook } from './curveBook';
 import { judgeDiagnosis, type ReadRound } from './judgeDiagnosis';
 import { bareBench } from './equipment';
 
-const pack = { chemistry: 'li-ion' as const, series: 3, ratedCapacityAh: 5, code: 'PX' };
+const pack = { chemistry: 'li-ion' as const, series: 3, ratedCapacityAh: 5, code: 'PX', amongGroups: null };
 const curves = curveBook([], bareBench.instruments);
 const dayMs = 86_400_000;
 const round = (

@@ -31,7 +31,7 @@ const mostRounds = 10;
  * @param standing the newest first
  */
 export function judgeDiagnosis(
-  pack: Pick<JudgedPack, 'chemistry' | 'series' | 'ratedCapacityAh' | 'code'>,
+  pack: Pick<JudgedPack, 'chemistry' | 'series' | 'ratedCapacityAh' | 'code' | 'amongGroups'>,
   standing: readonly ReadRound[],
   curves: CurveBook,
 ): JudgedDiagnosis | null {
@@ -44,7 +44,7 @@ export function judgeDiagnosis(
     series: pack.series,
     ratedCapacityAh: pack.ratedCapacityAh,
     floorV: chemistries[pack.chemistry].lowestV,
-    resistanceOhm: null,
+    groupResistancesOhm: resistancesOf(pack),
     rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, judgement: { groups, terminal } }) => ({
       state,
       atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
@@ -55,6 +55,13 @@ export function judgeDiagnosis(
     })),
   });
   return { ...diagnosis, rounds, next: nextMeasurement(diagnosis, curve), first: firstNamed(diagnosis) };
+}
+
+/** The newest that tell the groups from each other. */
+function resistancesOf({ series, amongGroups }: Pick<JudgedPack, 'series' | 'amongGroups'>): (number | null)[] | null {
+  if (!amongGroups || amongGroups.groups.length < 2) return null;
+  const at = new Map(amongGroups.groups.map(({ position, resistance }) => [position, resistance.value]));
+  return Array.from({ length: series }, (_, i) => at.get(i + 1) ?? null);
 }
 
 /** The rounds of the newest visit that tell something, the oldest first. */

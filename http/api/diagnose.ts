@@ -6,7 +6,6 @@ import type { Diagnosed, DiagnosedRound } from '@/core/packs/diagnosis/visit';
 import { nextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
 import { writtenDigitOf } from '@/core/quantity/lastDigit';
 import { evidenceText, measurementText, settledText, whyMeasured } from '@/words/diagnosis';
-import { median } from 'simple-statistics';
 import type { z } from 'zod';
 import type { diagnoseRequest, diagnoseResponse } from './schemas';
 import { told } from './told';
@@ -44,14 +43,14 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnose
     .map((round, i) => ({ ...round, i, atMs: round.at === undefined ? null : new Date(round.at).getTime() }))
     .sort((one, other) => (one.atMs ?? 0) - (other.atMs ?? 0) || one.i - other.i);
   const fromMs = ordered.find(({ atMs }) => atMs !== null)?.atMs ?? 0;
-  const resistances = rounds.flatMap(({ groupResistancesOhm }) => groupResistancesOhm ?? []).filter((r) => r !== null);
   let atS = 0;
   return {
     curve: openCircuitOf(chemistry),
     series,
     ratedCapacityAh,
     floorV: Math.min(floorV, chemistries[chemistry].lowestV),
-    resistanceOhm: resistances.length > 0 ? median(resistances) : null,
+    groupResistancesOhm:
+      ordered.findLast(({ groupResistancesOhm }) => groupResistancesOhm)?.groupResistancesOhm ?? null,
     rounds: ordered.map(({ state, currentA, groupVoltagesV, terminalVoltageV, atMs }): DiagnosedRound => {
       // Rounds without a time follow each other at once.
       atS = atMs === null ? atS : (atMs - fromMs) / 1000;

@@ -7,6 +7,7 @@ import {
   faultText,
   measurementText,
   probabilityText,
+  resistanceTimesText,
   settledText,
   stoodText,
   whyMeasured,
@@ -19,6 +20,8 @@ import type { JudgedRounds } from './PackGroups';
 const leastShown = 0.1;
 /** From here on a fault is hot. */
 const likely = 0.7;
+/** Resistances of alike groups differ by less. */
+const mostAlike = 1.25;
 
 interface DiagnosisProps {
   pack: JudgedPack;
@@ -33,6 +36,7 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
   if (!diagnosis) return null;
   const { groups, rounds, next, first } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
+  const timesMiddle = timesOf(pack, first.position);
   const isHot = first.fault !== 'none' && first.probability >= likely;
   const doubtful = groups.filter((group) => listed(group).length > 0);
   return (
@@ -52,6 +56,7 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
               </li>
             );
           })}
+          {timesMiddle !== null && timesMiddle > mostAlike && <li>{resistanceTimesText(timesMiddle)}</li>}
         </ul>
       )}
       {doubtful.length > 0 && (
@@ -93,6 +98,12 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
       </p>
     </section>
   );
+}
+
+/** How many times the middle of the groups' resistances that of one is; null where it was not measured. */
+function timesOf({ amongGroups }: JudgedPack, position: number | null): number | null {
+  const own = amongGroups?.groups.find((group) => group.position === position);
+  return own && amongGroups?.middleOhm ? own.resistance.value / amongGroups.middleOhm : null;
 }
 
 const listed = ({ findings }: GroupDiagnosis) => findings.filter(({ probability }) => probability >= leastShown);

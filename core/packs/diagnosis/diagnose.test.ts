@@ -21,7 +21,7 @@ const packOf = (rounds: DiagnosedRound[]): Diagnosed => ({
   ratedCapacityAh: 5,
   rounds,
   floorV: 3,
-  resistanceOhm: 0.02,
+  groupResistancesOhm: null,
 });
 const diagnosed = (...rounds: DiagnosedRound[]) => diagnosePack(packOf(rounds));
 const first = (findings: readonly { fault: PackFault }[] | undefined) => findings?.[0]?.fault;
@@ -58,6 +58,26 @@ test('what sinks under load at once and stands with the others at rest has a hig
     round([3.85, 3.65, 3.849, 3.851], { digitV: 0.001, state: 'load', currentA: 5, atS: 60 }),
   );
   expect(first(groups[1]?.findings)).toBe('high-resistance');
+});
+
+// Common practice: 6 6 8 22 mΩ, the last is on its way out; 8.4 9.3 9.0 mΩ, nothing odd.
+test.each([
+  [
+    [0.006, 0.006, 0.008, 0.022],
+    [null, null, null, 'high-resistance'],
+  ],
+  [
+    [0.0084, 0.0093, 0.009],
+    [null, null, null],
+  ],
+])('measured resistances %j are weighed with the voltages', (groupResistancesOhm, faults) => {
+  const even = packOf([round(groupResistancesOhm.map(() => 3.95))]);
+  const { groups } = diagnosePack({ ...even, groupResistancesOhm });
+  expect(
+    groups.map(({ findings, soundProbability }) =>
+      (findings[0]?.probability ?? 0) > soundProbability ? first(findings) : null,
+    ),
+  ).toEqual(faults);
 });
 
 test('what drifts down over days leaks; what stays low was only never balanced', () => {

@@ -27,13 +27,19 @@ export interface Middle {
 }
 
 /** Where the middle of the groups stands in each round; null where none was read. */
-export function middlesOf({ curve, rounds, ratedCapacityAh, series, resistanceOhm }: Diagnosed): (Middle | null)[] {
+export function middlesOf({
+  curve,
+  rounds,
+  ratedCapacityAh,
+  series,
+  groupResistancesOhm,
+}: Diagnosed): (Middle | null)[] {
   const middleV = rounds.map(({ groupVoltagesV }) => {
     const known = groupVoltagesV.filter((v) => v !== null && v > deadV) as number[];
     return known.length === 0 ? null : median(known);
   });
   const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
-  const ohm = loadedOhm(rounds, middleV) ?? resistanceOhm ?? usualOhmAh / ratedCapacityAh;
+  const ohm = loadedOhm(rounds, middleV) ?? middleOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
   let soc: number | null = null;
   return rounds.map(({ state, currentA, atS, digitV }, r): Middle | null => {
     const voltageV = middleV[r] ?? null;
@@ -52,6 +58,12 @@ export function middlesOf({ curve, rounds, ratedCapacityAh, series, resistanceOh
       u: Math.hypot(repeatedU, rectangular(digitV)) * Math.sqrt(1 + 1 / Math.max(1, series - 1)),
     };
   });
+}
+
+/** Of the groups in the middle, Ω; null where none was measured. */
+export function middleOhm(groupResistancesOhm: readonly (number | null)[] | null): number | null {
+  const known = (groupResistancesOhm ?? []).filter((ohm) => ohm !== null);
+  return known.length === 0 ? null : median(known);
 }
 
 /** What a group in the middle shows after ten seconds of load, by a round at rest and one under load behind it, Ω. */

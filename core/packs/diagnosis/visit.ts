@@ -23,6 +23,6 @@ export interface Diagnosed {
   rounds: readonly DiagnosedRound[];
   /** Below this at rest a group was run too far down, V. */
   floorV: number;
-  /** After ten seconds, of a group in the middle, where it was measured otherwise, Ω. */
-  resistanceOhm: number | null;
+  /** Of each group from the black lead, measured under one protocol, Ω; null where one was not. */
+  groupResistancesOhm: readonly (number | null)[] | null;
 }

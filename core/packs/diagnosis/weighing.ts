@@ -4,7 +4,7 @@ import type { Finding, GroupFault, Unknowns, Way } from './faults';
 import { sound } from './faults';
 import { countPriors, type Hypothesis, hypotheses, tapPrior, taps, unevenness } from './hypotheses';
 import { type Expected, expectedOf, logLikelihood } from './likelihood';
-import type { Middle } from './middles';
+import { type Middle, middleOhm } from './middles';
 import type { Diagnosed } from './visit';
 
 /** How far groups stand from the middle, of each in each round, V; null where it was not read. */
@@ -31,6 +31,9 @@ export interface WeighedGroup {
 }
 
 const leastTold = 0.01;
+/** Measured resistances of alike groups differ by this share (standard). From memory. */
+const resistanceShare = 0.12;
+const badContact = 0.01;
 
 interface WeighedPack {
   groups: WeighedGroup[];
@@ -75,14 +78,16 @@ function weighUnder(
   alikeShift: number,
   apart: Apart,
   middles: readonly (Middle | null)[],
-  { curve, series }: Diagnosed,
+  { curve, series, groupResistancesOhm }: Diagnosed,
   sum: SumApart | null,
 ): WeighedPack & { logEvidence: number } {
   const known = apart.map((apartV) => knownOf(apartV, middles));
   const logOf = likelihoods(curve, alikeShift);
-  const ways = known.map((own) =>
+  const usualOhm = middleOhm(groupResistancesOhm);
+  const ohmLog = (look: Unknowns, i: number): number => resistanceLog(look, groupResistancesOhm?.[i] ?? null, usualOhm);
+  const ways = known.map((own, i) =>
     hypotheses.map((hypothesis): WeighedWay => {
-      const logs = hypothesis.looks.map((look) => logOf(look, own) + sumLog(look, sum));
+      const logs = hypothesis.looks.map((look) => logOf(look, own) + sumLog(look, sum) + ohmLog(look, i));
       return {
         faults: hypothesis.faults,
         log: priorLog(hypothesis, series) + logMean(logs),
@@ -93,7 +98,8 @@ function weighUnder(
   const pairs = known.slice(1).map((next, i) => {
     const own = known[i] as Known;
     if (own[0].length === 0 || next[0].length === 0) return { log: -Infinity, misreadV: 0 };
-    const logs = taps.map(([up, down]) => logOf(up, own) + logOf(down, next) + 2 * sumLog(sound, sum));
+    const beside = 2 * sumLog(sound, sum) + ohmLog(sound, i) + ohmLog(sound, i + 1);
+    const logs = taps.map(([up, down]) => logOf(up, own) + logOf(down, next) + beside);
     const [likeliestUp = sound] = taps[logs.indexOf(max(logs))] ?? [];
     return { log: Math.log(tapPrior / series) + logMean(logs), misreadV: likeliestUp.misreadV };
   });
@@ -218,6 +224,13 @@ function logWaysToLie(n: number, m: number): number {
 /** A channel that reads too much makes the groups more than their terminals. */
 const sumLog = ({ misreadV }: Unknowns, sum: SumApart | null): number =>
   sum === null ? 0 : -0.5 * ((sum.value + misreadV) / sum.u) ** 2;
+
+/** A measured resistance beside that of the groups in the middle; one reading in a hundred is a bad contact. */
+function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: number | null): number {
+  if (ohm === null || usualOhm === null) return 0;
+  const off = (Math.log(ohm / usualOhm) - Math.log(resistance)) / resistanceShare;
+  return Math.log(Math.exp(-0.5 * off ** 2) + badContact);
+}
 
 type Known = [apartV: number[], at: Middle[]];
 
