@@ -1,7 +1,6 @@
-import { Pool } from 'pg';
 import { fillFrom } from './archive';
 import { migrate, MigrationStopped } from './migrate';
-import { scratchDatabase } from './scratchDatabase';
+import { poolOn, scratchDatabase } from './scratchDatabase';
 
 /** What a version before the ledger let in, by hand or by a clock that jumped, and the new tables do not. */
 const broken: [what: string, sql: string, says: RegExp][] = [
@@ -37,7 +36,7 @@ const broken: [what: string, sql: string, says: RegExp][] = [
 test.each(broken)('%s: the move stops there, with its row named and everything as it was', async (_, sql, says) => {
   const scratch = await scratchDatabase();
   await fillFrom('records/fixtures/workshop-0007.backup', scratch.url);
-  const pool = new Pool({ connectionString: scratch.url, max: 1 });
+  const pool = poolOn(scratch.url, 1);
   try {
     await pool.query(sql);
     const tables = 'select relname, reltuples from pg_class where relnamespace = $1::regnamespace order by relname';

@@ -21,7 +21,7 @@ export async function scratchDatabase(
   await run(`create database ${name} template ${template}`);
   const url = new URL(server);
   url.pathname = `/${name}`;
-  const pool = new Pool({ connectionString: url.href, max: 4 });
+  const pool = poolOn(url.href, 4);
   return {
     url: url.href,
     pool,
@@ -30,6 +30,13 @@ export async function scratchDatabase(
       await run(`drop database ${name} with (force)`);
     },
   };
+}
+
+/** A pool for tests: a connection that the server ends while the pool is closing is no fault. */
+export function poolOn(connectionString: string, max: number): Pool {
+  const pool = new Pool({ connectionString, max });
+  pool.on('error', () => undefined);
+  return pool;
 }
 
 /** The model of cells in tests that care for none. */
