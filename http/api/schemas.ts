@@ -307,11 +307,13 @@ export const holdResponse = z.object({
 });
 
 const groupVoltage = z.number().min(-10).max(100);
+/** Hardly any visit is longer, and more would keep the others waiting. */
+const [mostGroups, mostRounds] = [40, 20];
 
 export const diagnoseRequest = z
   .object({
     chemistry: rechargeable,
-    series: z.number().int().min(1).max(100),
+    series: z.number().int().min(1).max(mostGroups),
     ratedCapacityAh: positive,
     rounds: z
       .array(
@@ -323,15 +325,15 @@ export const diagnoseRequest = z
           groupVoltagesV: z
             .array(groupVoltage.nullable())
             .min(1)
-            .max(100)
+            .max(mostGroups)
             .describe('From the black lead; null where a group was not read.'),
           terminalVoltageV: z.number().min(-most).max(most).optional(),
-          groupResistancesOhm: z.array(positive.nullable()).max(100).optional(),
+          groupResistancesOhm: z.array(positive.nullable()).max(mostGroups).optional(),
           instrument: z.string().max(100).optional(),
         }),
       )
       .min(1)
-      .max(100),
+      .max(mostRounds),
   })
   .check(({ value: { series, rounds }, issues }) => {
     rounds.forEach(({ groupVoltagesV, groupResistancesOhm }, i) => {
