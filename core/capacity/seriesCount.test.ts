@@ -16,7 +16,7 @@ test.each([
   ['lead-acid of six as three', [stood(12.7)], 3, 'sla', 6],
   ['a nearly flat pack is not told from one of fewer cells', [stood(12.4)], 4, 'lipo', null],
   ['a charge alone tells nothing', [stood(9, 'charge')], 1, 'li-ion', null],
-  ['a rest counts beside a charge', [stood(4.0, 'rest'), stood(4.2, 'charge')], 1, 'li-ion', null],
+  ['a pack that is brought up from far below', [stood(4.8, 'rest'), stood(11, 'charge')], 4, 'li-ion', null],
 ] as const)('%s', (_, segments, series, chemistry, likely) => {
   expect(otherCount(segments, series, chemistry)?.likely ?? null).toBe(likely);
 });

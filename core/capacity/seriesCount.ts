@@ -15,7 +15,8 @@ export interface OtherCount {
 
 /**
  * Whether a log can be of so many cells or groups in series: the highest voltage while it was not charged lies within
- * what such cells have. Null where it can, or where nothing but a charge is in it. Source: common practice.
+ * what such cells have. Null where it can, or where no discharge is in it: what was run down too far is charged from
+ * below. Source: common practice.
  */
 export function otherCount(
   segments: readonly Pick<Segment, 'kind' | 'startVoltageV' | 'endVoltageV'>[],
@@ -25,7 +26,7 @@ export function otherCount(
   const voltages = segments
     .filter(({ kind }) => kind !== 'charge')
     .flatMap(({ startVoltageV, endVoltageV }) => [startVoltageV, endVoltageV]);
-  if (voltages.length === 0) return null;
+  if (!segments.some(({ kind }) => kind === 'discharge')) return null;
   const highestV = Math.max(...voltages);
   const { fullV, lowestV, nominalV } = chemistries[chemistry];
   const fits = highestV <= series * fullV * (1 + aboveFull) && highestV >= series * lowestV * (1 - belowLowest);
