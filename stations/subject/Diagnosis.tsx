@@ -39,6 +39,7 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
   const timesMiddle = timesOf(pack, first.position);
   const isHot = first.fault !== 'none' && first.probability >= likely;
   const doubtful = groups.filter((group) => listed(group).length > 0);
+  const isAllSaid = doubtful.length === 1 && doubtful[0] === named && listed(named).length === 1;
   return (
     <section className="sheet mb-3" aria-label="What is wrong">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
@@ -59,7 +60,7 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
           {timesMiddle !== null && timesMiddle > mostAlike && <li>{resistanceTimesText(timesMiddle)}</li>}
         </ul>
       )}
-      {doubtful.length > 0 && (
+      {doubtful.length > 0 && !isAllSaid && (
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
             <thead>
