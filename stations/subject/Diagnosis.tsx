@@ -39,7 +39,8 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
   const timesMiddle = timesOf(pack, first.position);
   const isHot = first.fault !== 'none' && first.probability >= likely;
   const doubtful = groups.filter((group) => listed(group).length > 0);
-  const isAllSaid = doubtful.length === 1 && doubtful[0] === named && listed(named).length === 1;
+  const [only] = doubtful;
+  const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
     <section className="sheet mb-3" aria-label="What is wrong">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
