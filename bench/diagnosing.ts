@@ -1,34 +1,18 @@
 import { computeDiagnosis } from '@/http/api/diagnose';
 import { seededChance } from '@/core/statistics/random';
+import { firstNamed, type Placed } from '@/core/packs/diagnosis/diagnose';
 import { type PackFault, packFaults } from '@/core/packs/diagnosis/faults';
 import { drawFaultyPack, type FaultyPack } from '../truth/faultyPacks';
 import { type BenchRow, middle, seconds } from './table';
 
 type Told = ReturnType<typeof computeDiagnosis>;
-interface Named {
-  fault: PackFault;
-  position: number | null;
-  probability: number;
-}
-
 const packsOfEach = 500;
 const repeats = 9;
 /** What is wanted of the first-named fault. */
 const wanted = { four: 0.9, one: 0.7 };
 
-/** The one cause that is named first. */
-function firstNamed({ groups, pack }: Told): Named {
-  const all: Named[] = [
-    ...pack.findings.map((finding) => ({ ...finding, position: null })),
-    ...groups.flatMap(({ position, findings }) =>
-      findings.filter(({ fault }) => fault !== 'none').map((finding) => ({ ...finding, position })),
-    ),
-  ];
-  return all.reduce((best, one) => (one.probability > best.probability ? one : best));
-}
-
 /** A tap lies between two groups: either may be named. */
-const isThere = ({ faults }: FaultyPack, { fault, position }: Named): boolean =>
+const isThere = ({ faults }: FaultyPack, { fault, position }: Placed): boolean =>
   faults.some(
     (there) =>
       there.fault === fault &&
@@ -55,7 +39,7 @@ interface Diagnosed {
   pack: FaultyPack;
   /** Its first fault, by which the matrix is kept. */
   fault: PackFault;
-  named: Named;
+  named: Placed;
   isRight: boolean;
   /** Its readings show it at all. */
   shows: boolean;
@@ -70,7 +54,7 @@ function diagnoseAll(isOneRound: boolean): Diagnosed[] {
       const pack = drawFaultyPack(chance, fault, isOneRound);
       const { chemistry, series, ratedCapacityAh, rounds, showsAtRest } = pack;
       const told = computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds });
-      const named = firstNamed(told);
+      const named = firstNamed({ groups: told.groups, pack: told.pack.findings });
       return {
         pack,
         fault,

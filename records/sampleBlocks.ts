@@ -1,4 +1,5 @@
 import { across, extremePlaces } from './curve';
+import { numberOrNull } from './samples';
 import type { Sample } from '@/core/capacity/logReader';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -132,9 +133,6 @@ export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void
     },
   };
 }
-
-const numberOrNull = (value: number | undefined): number | null =>
-  value === undefined || Number.isNaN(value) ? null : value;
 
 /** The rows of samples that are all at hand. */
 export function sampleBlocksOf(layoutId: number, samples: readonly Sample[]): Readable {

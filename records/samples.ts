@@ -45,7 +45,8 @@ const numbersOfEach = ({ current, temperature, groups, cycle, step }: Omit<Block
   step: step && numbersOf(step),
 });
 
-const orNull = (value: number | undefined): number | null =>
+/** Of what is kept as a number alone: NaN stands for null. */
+export const numberOrNull = (value: number | undefined): number | null =>
   value === undefined || Number.isNaN(value) ? null : value;
 
 function samplesOf({ samples: count, ...columns }: Block): Sample[] {
@@ -56,11 +57,11 @@ function samplesOf({ samples: count, ...columns }: Block): Sample[] {
     samples.push({
       timeS: time[i] as number,
       voltageV: voltage[i] as number,
-      currentA: orNull(current?.[i]),
-      temperatureC: orNull(temperature?.[i]),
+      currentA: numberOrNull(current?.[i]),
+      temperatureC: numberOrNull(temperature?.[i]),
       groupsV: groups ? Array.from({ length: groups.length / count }, (_, g) => groups[g * count + i] as number) : null,
-      ...(cycle && { cycle: orNull(cycle[i]) }),
-      ...(step && { step: orNull(step[i]) }),
+      ...(cycle && { cycle: numberOrNull(cycle[i]) }),
+      ...(step && { step: numberOrNull(step[i]) }),
     });
   return samples;
 }

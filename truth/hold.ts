@@ -63,6 +63,7 @@ function leakCase(chance: Chance, by: 'table' | 'learnt'): TrueCase {
   const told =
     result?.drift &&
     selfDischarge({
+      chemistry: 'li-ion',
       drift: result.drift,
       voltageV: readings.reduce((sum, { voltageV }) => sum + voltageV, 0) / readings.length,
       capacityAh: { value: capacityAh * (1 + chance.normal(0, 0.01)), u: 0.01 * capacityAh },

@@ -1,24 +1,9 @@
-import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
+import type { GroupDiagnosis, Placed } from '@/core/packs/diagnosis/diagnose';
 import type { GroupFault, PackFault, Way } from '@/core/packs/diagnosis/faults';
 import type { Measurement, NextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { millivolts, percentText } from './figures';
-
-const names: Record<PackFault, string> = {
-  none: 'nothing is wrong with it',
-  'charge-shifted': 'it holds less charge than the others',
-  'low-capacity': 'it holds less than the others when full',
-  'high-resistance': 'its resistance is high: a weak cell, joint or weld',
-  leak: 'it leaks',
-  'sense-tap': 'a sense wire or pin of it is wrong, not the cell',
-  'meter-channel': 'the channel that reads it is off, not the cell',
-  dead: 'it is dead, shorted or reversed',
-  'over-discharged': 'it was run down too far',
-  'board-cut-off': 'its board has cut off',
-};
-
-/** What a fault is, as the end of a sentence about a group or pack. */
-export const faultText = (fault: PackFault): string => names[fault];
+import { stateTexts } from './packs';
 
 /** How sure a probability is, before what it is about. */
 function sureText(probability: number): string {
@@ -27,8 +12,8 @@ function sureText(probability: number): string {
   return probability >= 0.4 ? 'Perhaps' : 'It cannot be told yet; likeliest is that';
 }
 
-const heads: Record<PackFault, (group: string) => string> = {
-  none: () => 'nothing is wrong with it, as far as was read',
+const faults: Record<PackFault, (group: string) => string> = {
+  none: () => 'nothing is wrong with it',
   'charge-shifted': (group) => `${group} holds less charge than the others`,
   'low-capacity': (group) => `${group} holds less than the others when full`,
   'high-resistance': (group) => `${group} has a high resistance: a weak cell, joint or weld`,
@@ -40,26 +25,15 @@ const heads: Record<PackFault, (group: string) => string> = {
   'board-cut-off': () => 'its board has cut off: the groups are there, the terminals are dead',
 };
 
-/** The one cause of what is wrong with a pack, in a sentence. */
-export function causeText({
-  fault,
-  position,
-  probability,
-}: {
-  fault: PackFault;
-  position: number | null;
-  probability: number;
-}): string {
-  const group = position === null ? 'the whole pack' : `group ${position}`;
-  return `${sureText(probability)} ${heads[fault](group)}.`;
-}
+/** What a fault is, as the end of a sentence about a group or pack. */
+export const faultText = (fault: PackFault): string => faults[fault]('it');
 
-const states: Record<PackState, string> = {
-  rest: 'at rest',
-  load: 'under load',
-  'charge-end': 'at the end of the charge',
-  'discharge-end': 'at the end of the discharge',
-};
+/** The one cause of what is wrong with a pack, in a sentence. */
+export function causeText({ fault, position, probability }: Placed): string {
+  const group = position === null ? 'the whole pack' : `group ${position}`;
+  const isSound = fault === 'none';
+  return `${sureText(probability)} ${faults[fault](group)}${isSound ? ', as far as was read' : ''}.`;
+}
 
 /** What less than this apart is, nobody sees, V. */
 const seenV = 0.002;
@@ -71,7 +45,7 @@ const standsText = (apartV: number): string =>
 
 /** Where a group stood in a round. */
 export const stoodText = (apartV: number, state: PackState): string =>
-  `${states[state]} it stands ${standsText(apartV)}`;
+  `${stateTexts[state]} it stands ${standsText(apartV)}`;
 
 /** How its resistance stands to that of the groups in the middle. */
 export const resistanceTimesText = (times: number): string =>

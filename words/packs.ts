@@ -2,10 +2,18 @@ import type { RuleKey } from '@/core/chemistry/houseRules';
 import type { LabelContradiction } from '@/core/capacity/label';
 import type { BesideTwin, JudgedPack } from '@/core/judging/judgePack';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
-import type { GroupLimit, PackJudgement, PackSaying, SpreadLevel } from '@/core/packs/groupVoltages';
+import type { GroupLimit, PackJudgement, PackSaying, PackState, SpreadLevel } from '@/core/packs/groupVoltages';
 import { display, formatFigure, formatQuantity, formatRead } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { type Sentences, sentenceOf } from './say';
+
+/** In which state a pack is read. */
+export const stateTexts = {
+  rest: 'at rest',
+  load: 'under load',
+  'charge-end': 'at the end of charge',
+  'discharge-end': 'at the end of discharge',
+} as const satisfies Record<PackState, string>;
 
 const limits: Sentences<GroupLimit> = {
   reversed: () => 'reversed or shorted',

@@ -5,6 +5,7 @@ import {
   type DischargeSettings,
 } from '@/core/capacity/discharge';
 import type { Sample } from '@/core/capacity/logReader';
+import { numberOrNull } from '@/records/samples';
 import { join } from 'node:path';
 import { MessageChannel, Worker } from 'node:worker_threads';
 import { type Outcome, revived, threadLimits } from './threads';
@@ -28,9 +29,6 @@ const samplesAtOnce = 4096;
 const mostAhead = 8;
 /** Time, voltage, current, cycle and step. */
 const ofWhole = 5;
-
-const numberOrNull = (value: number | undefined): number | null =>
-  value === undefined || Number.isNaN(value) ? null : value;
 
 /** Hands over the samples in order. */
 export function unpack({ numbers, count, series }: PackedSamples, visit: (sample: Sample) => void): void {

@@ -1,8 +1,10 @@
+import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import { propagate, type Quantity } from '../quantity/quantity';
 
 /** A resting cell whose voltage drifts. */
 export interface Drifting {
+  chemistry: Chemistry;
   /** V per day, negative where it falls. */
   drift: Quantity;
   /** About which it was read, V. */
@@ -21,12 +23,13 @@ const cellsDiffer = 0.01;
 
 /**
  * The current that a resting cell loses within, A: drift × dQ/dV, the charge that lies at its voltage by the
- * open-circuit curve. Of a table the slope is less well known than of a learnt curve. Null where the curve does not
- * reach that voltage. Source: common practice.
+ * open-circuit curve. Of a table the slope is less well known than of a learnt curve. Null of other than lithium, whose
+ * voltage falls by itself, and where the curve does not reach that voltage. Source: common practice.
  *
- * @example selfDischarge({ drift: { value: -0.004, u: 0.0002 }, voltageV: 3.9, capacityAh: exact(2), curve })
+ * @example selfDischarge({ chemistry: 'li-ion', drift, voltageV: 3.9, capacityAh: exact(2), curve })
  */
-export function selfDischarge({ drift, voltageV, capacityAh, curve }: Drifting): Quantity | null {
+export function selfDischarge({ chemistry, drift, voltageV, capacityAh, curve }: Drifting): Quantity | null {
+  if (chemistries[chemistry].family !== 'lithium') return null;
   const sharePerV = slopeAt(curve, voltageV);
   if (!(sharePerV > 0)) return null;
   // Where on the curve it stands is not known better than the curve itself.

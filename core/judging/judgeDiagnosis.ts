@@ -1,6 +1,5 @@
 import { chemistries } from '../chemistry/chemistries';
-import { diagnosePack, type PackDiagnosis } from '../packs/diagnosis/diagnose';
-import type { Finding, PackFault } from '../packs/diagnosis/faults';
+import { diagnosePack, firstNamed, type PackDiagnosis, type Placed } from '../packs/diagnosis/diagnose';
 import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
 import type { PackJudgement } from '../packs/groupVoltages';
 import type { CurveBook } from './curveBook';
@@ -17,7 +16,7 @@ export interface JudgedDiagnosis extends PackDiagnosis {
   /** In the order of time. */
   rounds: ReadRound[];
   next: NextMeasurement | null;
-  first: Finding<PackFault> & { position: number | null };
+  first: Placed;
 }
 
 /** Rounds further back are of another state of the pack. */
@@ -76,13 +75,4 @@ function visitOf(standing: readonly ReadRound[]): ReadRound[] {
     .slice(0, mostRounds);
   const charged = recent.findIndex(({ state }) => state === 'charge-end');
   return recent.slice(0, charged < 0 ? undefined : charged + 1).toReversed();
-}
-
-/** The one cause to name first: the likeliest finding of all, or that nothing is wrong. */
-function firstNamed({ groups, pack }: PackDiagnosis): JudgedDiagnosis['first'] {
-  const all = [
-    ...pack.map((finding) => ({ ...finding, position: null })),
-    ...groups.flatMap(({ position, findings }) => findings.map((finding) => ({ ...finding, position }))),
-  ];
-  return all.reduce((best, one) => (one.probability > best.probability ? one : best));
 }

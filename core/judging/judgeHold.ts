@@ -1,5 +1,5 @@
 import { mean } from 'simple-statistics';
-import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import type { Chemistry } from '../chemistry/chemistries';
 import type { HouseRules } from '../chemistry/houseRules';
 import { groupedBy } from '../grouped';
 import { type HoldLimits, type HoldResult, holdTest } from '../hold/drift';
@@ -116,9 +116,9 @@ export function lostWithin(
   curves: CurveBook,
 ): Quantity | null {
   const curve = curves.of(of);
-  if (!drift || !curve || !of.capacity || chemistries[chemistry].family !== 'lithium') return null;
+  if (!drift || !curve || !of.capacity) return null;
   const own = readings.filter((reading) => reading.position === position).map(({ valueV }) => valueV);
-  return selfDischarge({ drift, voltageV: mean(own), capacityAh: of.capacity, curve });
+  return selfDischarge({ chemistry, drift, voltageV: mean(own), capacityAh: of.capacity, curve });
 }
 
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };

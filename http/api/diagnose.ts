@@ -1,5 +1,4 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { diagnosePack, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
 import type { Diagnosed, DiagnosedRound } from '@/core/packs/diagnosis/visit';
@@ -8,7 +7,6 @@ import { writtenDigitOf } from '@/core/quantity/lastDigit';
 import { evidenceText, measurementText, settledText, whyMeasured } from '@/words/diagnosis';
 import type { z } from 'zod';
 import type { diagnoseRequest, diagnoseResponse } from './schemas';
-import { told } from './told';
 
 type Asked = z.infer<typeof diagnoseRequest>;
 
@@ -29,16 +27,15 @@ export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse>
     nextMeasurement: next
       ? { what: measurementText(next.what), why: whyMeasured(next) }
       : { what: 'none', why: settledText },
-    warnings: told([]),
+    warnings: [],
   };
 }
 
-/** Which of its groups stands furthest from the others. */
+/** Why little is said of it; empty where nothing stands in the way. */
 const wholeEvidence = ({ groups }: PackDiagnosis): string[] =>
   groups.length < 2 ? ['one group alone has nothing to be held against'] : [];
 
 function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnosed {
-  const floorV = lowestVoltageV(chemistry, presetRules('workshop'));
   const ordered = rounds
     .map((round, i) => ({ ...round, i, atMs: round.at === undefined ? null : new Date(round.at).getTime() }))
     .sort((one, other) => (one.atMs ?? 0) - (other.atMs ?? 0) || one.i - other.i);
@@ -48,7 +45,7 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnose
     curve: openCircuitOf(chemistry),
     series,
     ratedCapacityAh,
-    floorV: Math.min(floorV, chemistries[chemistry].lowestV),
+    floorV: chemistries[chemistry].lowestV,
     groupResistancesOhm:
       ordered.findLast(({ groupResistancesOhm }) => groupResistancesOhm)?.groupResistancesOhm ?? null,
     rounds: ordered.map(({ state, currentA, groupVoltagesV, terminalVoltageV, atMs }): DiagnosedRound => {

@@ -1,4 +1,4 @@
-import { type Chemistry, chemistries } from '@/core/chemistry/chemistries';
+import type { Chemistry } from '@/core/chemistry/chemistries';
 import { presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { holdTest } from '@/core/hold/drift';
@@ -17,9 +17,9 @@ function lostWithin(
   chemistry: Chemistry,
   subject: z.infer<typeof holdRequest>['subjects'][number] | undefined,
 ): { selfDischargeA?: number; standardUncertaintySelfDischargeA?: number } {
-  if (!drift || !subject?.ratedCapacityAh || chemistry === 'alkaline' || chemistries[chemistry].family !== 'lithium')
-    return {};
+  if (!drift || !subject?.ratedCapacityAh || chemistry === 'alkaline') return {};
   const lost = selfDischarge({
+    chemistry,
     drift,
     voltageV: mean(subject.readings.map(({ voltageV }) => voltageV)),
     capacityAh: exact(subject.ratedCapacityAh),

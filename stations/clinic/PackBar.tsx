@@ -9,7 +9,8 @@ import { useMemo } from 'react';
 import Form from 'react-bootstrap/Form';
 import { fileGroups } from './actions';
 import { redoEntry, undoEntry } from '@/stations/entryActions';
-import { noLoadText, type PackContext, stateTexts, understandGroups } from './packLine';
+import { stateTexts } from '@/words/packs';
+import { noLoadText, type PackContext, understandGroups } from './packLine';
 
 interface PackBarProps {
   /** The pack that is shown; null on the list of all. */

@@ -2,6 +2,7 @@ import { typedFindings } from '@/core/grading/intake';
 import type { Body } from '@/core/judging/bodies';
 import { bodyText } from '@/words/bodies';
 import { counted } from '@/words/counted';
+import { stateTexts } from '@/words/packs';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
@@ -19,13 +20,6 @@ export interface PackContext {
   chemistry: Chemistry;
   series: number;
 }
-
-export const stateTexts = {
-  rest: 'at rest',
-  load: 'under load',
-  'charge-end': 'at the end of charge',
-  'discharge-end': 'at the end of discharge',
-} as const satisfies Record<PackState, string>;
 
 /** What of a pack its reading bar needs. */
 export const packContext = ({ code, chemistry, series }: PackContext): PackContext => ({ code, chemistry, series });

@@ -19,10 +19,10 @@ import {
 } from './curveViews';
 import { OverRuns } from './OverRuns';
 import { PlotPointer, type Span } from './PlotPointer';
-import { plot, RunPlot } from './RunPlot';
+import { plot, type RunMarks, RunPlot } from './RunPlot';
 import { fetchRun, fetchSamples, type OtherRun } from './runSamples';
 
-interface RunCurvesProps {
+interface RunCurvesProps extends RunMarks {
   id: number;
   own: DrawnRun;
   /** Other runs of the same cell or pack, newest first. */
@@ -32,12 +32,6 @@ interface RunCurvesProps {
   cutoffV: number;
   /** Of a pack whose groups were logged: of each, whether it ended the discharge. */
   groups: boolean[] | null;
-  fromS: number;
-  toS: number;
-  gaps: Span[];
-  /** Where the logger's clock began anew. */
-  resetsS: number[];
-  wild: { timeS: number; voltageV: number }[];
 }
 
 const views: Record<CurveView, string> = {
@@ -77,11 +71,7 @@ export function RunCurves({
   series,
   cutoffV: givenCutoffV,
   groups: logged,
-  fromS,
-  toS,
-  gaps,
-  resetsS,
-  wild,
+  ...marks
 }: RunCurvesProps) {
   const [view, setView] = useState<CurveView>('time');
   const [asTable, setAsTable] = useState(false);
@@ -229,20 +219,9 @@ export function RunCurves({
       ) : (
         <PlotPointer plot={{ ...plot, right: groups ? 60 : 30 }} shown={shown} whole={all} onZoom={setZoom} read={read}>
           <RunPlot
-            {...{
-              view,
-              lines,
-              behind,
-              isDashed: over.length <= mostDashed,
-              shown,
-              cutoffV,
-              groups,
-              fromS,
-              toS,
-              gaps,
-              resetsS,
-              wild,
-            }}
+            {...marks}
+            {...{ view, lines, behind, shown, cutoffV, groups }}
+            isDashed={over.length <= mostDashed}
           />
         </PlotPointer>
       )}
@@ -256,7 +235,7 @@ export function RunCurves({
           Of what each of them gave itself: 100 % where its discharge began, 0 % where it ended.
         </p>
       )}
-      {view === 'time' && resetsS.length > 0 && (
+      {view === 'time' && marks.resetsS.length > 0 && (
         <p className="soft mb-1">Dotted: the clock of the logger began anew, and was continued one step later.</p>
       )}
       {failed && (

@@ -19,7 +19,18 @@ import type { Span } from './PlotPointer';
 /** Where the plot begins and ends within the chart, px. */
 export const plot = { left: 58, top: 8, bottom: 18 + 30, height: 400 };
 
-interface PlotProps {
+/** What is marked along the time of a run. */
+export interface RunMarks {
+  /** When the load came on, and up to when it was counted. */
+  fromS: number;
+  toS: number;
+  gaps: Span[];
+  /** Where the logger's clock began anew. */
+  resetsS: number[];
+  wild: { timeS: number; voltageV: number }[];
+}
+
+interface PlotProps extends RunMarks {
   view: CurveView;
   lines: CurvePoint[][];
   behind: CurvePoint[];
@@ -29,11 +40,6 @@ interface PlotProps {
   cutoffV: number | null;
   /** Of each group, whether it ended the discharge; null where none are drawn. */
   groups: boolean[] | null;
-  fromS: number;
-  toS: number;
-  gaps: Span[];
-  resetsS: number[];
-  wild: { timeS: number; voltageV: number }[];
 }
 
 /** Marks of wild samples beyond this only cover each other. */

@@ -36,7 +36,8 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
   if (!diagnosis) return null;
   const { groups, rounds, next, first } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
-  const timesMiddle = timesOf(pack, first.position);
+  const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
+  const timesMiddle = measured?.timesMiddle ?? null;
   const isHot = first.fault !== 'none' && first.probability >= likely;
   const doubtful = groups.filter((group) => listed(group).length > 0);
   const [only] = doubtful;
@@ -100,12 +101,6 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
       </p>
     </section>
   );
-}
-
-/** How many times the middle of the groups' resistances that of one is; null where it was not measured. */
-function timesOf({ amongGroups }: JudgedPack, position: number | null): number | null {
-  const own = amongGroups?.groups.find((group) => group.position === position);
-  return own && amongGroups?.middleOhm ? own.resistance.value / amongGroups.middleOhm : null;
 }
 
 const listed = ({ findings }: GroupDiagnosis) => findings.filter(({ probability }) => probability >= leastShown);

@@ -12,10 +12,9 @@ import { type PackJudgement, type PackState, packStates } from '@/core/packs/gro
 import type { Quantity } from '@/core/quantity/quantity';
 import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
-import { packSayingText, sumText, urgentOf } from '@/words/packs';
+import { packSayingText, stateTexts, sumText, urgentOf } from '@/words/packs';
 import type { Workshop } from '@/workshop/judged';
 import Link from 'next/link';
-import { stateTexts } from '../clinic/packLine';
 import { RuleLink } from '../RuleLink';
 import { VoidEntry } from '../VoidEntry';
 import { GroupPicture } from './GroupPicture';

@@ -3,7 +3,7 @@ import { ImpossibleInput } from '../../impossibleInput';
 import { rectangular } from '../../quantity/quantity';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
 import { deadV, type Middle, middlesOf } from './middles';
-import type { Diagnosed } from './visit';
+import type { Diagnosed, DiagnosedRound } from './visit';
 import { type SumApart, weighGroups } from './weighing';
 
 /** Terminals below this share of their groups are cut off. */
@@ -83,13 +83,19 @@ function grossFault(i: number, { rounds, floorV }: Diagnosed): GroupFault | null
   return own.some(({ v, isRest }) => isRest && v < floorV) ? 'over-discharged' : null;
 }
 
+const sumOf = ({ groupVoltagesV }: DiagnosedRound): number =>
+  groupVoltagesV.reduce<number>((total, v) => total + (v ?? 0), 0);
+
+/** The terminals are dead where the groups are not. */
+const isCutOff = (round: DiagnosedRound): boolean =>
+  round.terminalV !== null && sumOf(round) > 0 && round.terminalV.value < cutOffShare * sumOf(round);
+
 /** By how much the terminals stand above the sum of the groups, in the mean of the rounds; null where none tells. */
 function sumApart({ rounds, series }: Diagnosed): SumApart | null {
-  const told = rounds.flatMap(({ terminalV, groupVoltagesV, digitV }) => {
-    const groups = groupVoltagesV.filter((v) => v !== null) as number[];
-    if (!terminalV || groups.length < series) return [];
-    const sum = groups.reduce((a, b) => a + b, 0);
-    if (terminalV.value < cutOffShare * sum) return [];
+  const told = rounds.flatMap((round) => {
+    const { terminalV, groupVoltagesV, digitV } = round;
+    if (!terminalV || groupVoltagesV.includes(null) || isCutOff(round)) return [];
+    const sum = sumOf(round);
     const u = Math.hypot(rectangular(terminalV.digitV), rectangular(digitV) * Math.sqrt(series), toolsDiffer * sum);
     return [{ value: terminalV.value - sum, u }];
   });
@@ -105,14 +111,31 @@ function wholeOf(
   noneProbability: number,
 ): Finding<PackFault>[] {
   const findings: Finding<PackFault>[] = [];
-  const isCutOff = rounds.some(({ terminalV, groupVoltagesV }) => {
-    const sum = groupVoltagesV.reduce<number>((total, v) => total + (v ?? 0), 0);
-    return terminalV !== null && sum > 0 && terminalV.value < cutOffShare * sum;
-  });
-  if (isCutOff) findings.push({ fault: 'board-cut-off', probability: certain });
+  const areCutOff = rounds.some(isCutOff);
+  if (areCutOff) findings.push({ fault: 'board-cut-off', probability: certain });
   const down = groups.filter(({ findings: own }) => own[0]?.fault === 'over-discharged').length;
   if (down > series / 2) findings.push({ fault: 'over-discharged', probability: certain });
   const isGross = groups.some(({ ways }) => ways.length === 0);
-  findings.push({ fault: 'none', probability: isGross || isCutOff ? 1 - certain : noneProbability });
+  findings.push({ fault: 'none', probability: isGross || areCutOff ? 1 - certain : noneProbability });
   return findings.sort((one, other) => other.probability - one.probability);
+}
+
+/** A finding about a group, from the black lead, or about the whole: null. */
+export type Placed = Finding<PackFault> & { position: number | null };
+
+/** The one cause to name first: the likeliest finding of all, or that nothing is wrong with the pack. */
+export function firstNamed({
+  groups,
+  pack,
+}: {
+  groups: readonly { position: number; findings: readonly Finding<PackFault>[] }[];
+  pack: readonly Finding<PackFault>[];
+}): Placed {
+  const all = [
+    ...pack.map((finding) => ({ ...finding, position: null })),
+    ...groups.flatMap(({ position, findings }) =>
+      findings.filter(({ fault }) => fault !== 'none').map((finding) => ({ ...finding, position })),
+    ),
+  ];
+  return all.reduce<Placed>((best, one) => (one.probability > best.probability ? one : best), all[0] as Placed);
 }

@@ -18,8 +18,7 @@ export interface Middle {
   round: number;
   voltageV: number;
   soc: number;
-  /** By how much the middle lags under its load, V, and what a bad joint would add for each time its resistance. */
-  lagV: number;
+  /** What a bad joint would take off for each time its resistance, V. */
   jointV: number;
   hours: number;
   /** Standard uncertainty of a reading against the middle, V. */
@@ -52,7 +51,6 @@ export function middlesOf({
       round: r,
       voltageV,
       soc: soc as number,
-      lagV,
       jointV: currentA * ohm * lagExtra,
       hours: atS / 3600,
       u: Math.hypot(repeatedU, rectangular(digitV)) * Math.sqrt(1 + 1 / Math.max(1, series - 1)),

@@ -53,9 +53,8 @@ export function nextMeasurement({ groups, middles }: PackDiagnosis, curve: OpenC
     .map(({ position, ways }) => ({ position, ways, doubt: entropy(ways.map(({ probability }) => probability)) }))
     .sort((one, other) => other.doubt - one.doubt)[0];
   if (!open || open.doubt < settled) return null;
-  const ohm = known.find(({ jointV }) => jointV > 0);
-  const jointV = ohm ? ohm.jointV : usualOhmAh * loadRate;
-  const rest: Middle = { ...last, lagV: 0, jointV: 0 };
+  const jointV = known.find((middle) => middle.jointV > 0)?.jointV ?? usualOhmAh * loadRate;
+  const rest: Middle = { ...last, jointV: 0 };
   const seen: Record<Measurement, (look: Unknowns, way: Way) => number> = {
     load: (look) => predicted(look, { ...rest, jointV }, first, curve),
     days: (look) => predicted(look, { ...rest, hours: rest.hours + 24 * restedDays }, first, curve),
