@@ -213,12 +213,12 @@ test.describe('the reading bar', () => {
     await page.keyboard.press('Alt+s');
     await expect(page.getByRole('button', { name: 'Sound' })).toHaveAttribute('aria-pressed', 'true');
     await type(page, 'S1-003 3.78');
-    expect(await signal()).toBe('look');
+    await expect.poll(signal).toBe('look');
     await type(page, 'S1-003 3.71 3.78');
-    expect(await signal()).toBe('odd');
+    await expect.poll(signal).toBe('odd');
     await type(page, 'S1-003 3.780 3.733');
     await expect(said(page)).toContainText('Filed S1-003');
-    expect(await signal()).toBe('filed');
+    await expect.poll(signal).toBe('filed');
   });
 
   test('without a connection entries are kept in order, filed each once when it is back, also after a reload', async ({

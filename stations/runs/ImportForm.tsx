@@ -12,7 +12,7 @@ import { counted } from '@/words/counted';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
-import { type FormEvent, useId, useState } from 'react';
+import { type FormEvent, useId, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import ProgressBar from 'react-bootstrap/ProgressBar';
@@ -33,6 +33,12 @@ interface ImportFormProps {
   mappings: NamedMapping[];
 }
 
+/** What a file tells when read as it tells by itself, or as somebody told. */
+interface Looked {
+  seen: LogPreview;
+  told: LogMapping | null;
+}
+
 /** The code of a cell or pack, as it is typed; of welded cells that of the first. */
 const subjectOf = (typed: string): string => weldCodesOf(typed)?.[0] ?? cellCodeOf(typed) ?? typed.toUpperCase();
 
@@ -46,6 +52,8 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   /** As somebody told it, here or when it was kept; null: the file tells by itself. */
   const [mapping, setMapping] = useState<LogMapping | null>(null);
   const [keptAs, setKeptAs] = useState<string | null>(null);
+  /** The last look at the file: whoever imports before it ends waits for it. */
+  const looking = useRef<Promise<Looked> | null>(null);
   const [sending, setSending] = useState<Sending | null>(null);
   const [share, setShare] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
@@ -58,38 +66,37 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     if ('columns' in seen.understood && seen.understood.columns.some(({ field }) => field === 'current'))
       setLoad('column');
   };
-  const read = async (file: File, groups: number, told: LogMapping | null): Promise<LogPreview> => {
+  const read = async (file: File, groups: number, told: LogMapping | null): Promise<Looked> => {
     setMapping(told);
     const seen = await lookAtLog(file, { series: groups, mapping: told ?? undefined });
     show(seen);
-    return seen;
+    return { seen, told };
   };
   /** A file that comes: read as files of its shape are, where that is known. */
-  const look = async (file: File | undefined, groups: number) => {
+  const look = async (file: File, groups: number): Promise<Looked> => {
+    const first = await read(file, groups, null);
+    const known = mappings.find((one) => one.shape === first.seen.shape);
+    if (!known) return first;
+    setKeptAs(known.name);
+    return read(file, groups, known.mapping);
+  };
+  const choose = (file: File | undefined, groups: number): void => {
     setLooked(file ?? null);
     setPreview(null);
     setMapping(null);
     setKeptAs(null);
-    setRefused(null);
-    if (!file) return;
-    if (file.size > largestLogBytes) {
-      setRefused(tooLargeText(file.size));
-      return;
-    }
-    const { shape } = await read(file, groups, null);
-    const known = mappings.find((one) => one.shape === shape);
-    if (!known) return;
-    setKeptAs(known.name);
-    await read(file, groups, known.mapping);
+    setRefused(file && file.size > largestLogBytes ? tooLargeText(file.size) : null);
+    looking.current = file && file.size <= largestLogBytes ? look(file, groups) : null;
   };
-  const lookAtSheet = async (file: File, sheet: string) => {
+  const lookAtSheet = async (file: File, sheet: string): Promise<Looked> => {
     const seen = await lookAtLog(file, { series }, sheet);
     setMapping(seen.mapping);
     show(seen);
+    return { seen, told: seen.mapping };
   };
   const change = (file: File, told: LogMapping | null): void => {
     if (told === null) setKeptAs(null);
-    void read(file, series, told);
+    looking.current = read(file, series, told);
   };
 
   const submit = async (event: FormEvent<HTMLFormElement>) => {
@@ -103,9 +110,11 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     if (subject === '') return setRefused('Say which cell or pack was discharged.');
     const drawn = loadTyped(form);
     if ('refused' in drawn) return setRefused(drawn.refused);
-    if (!preview) return setRefused('The file is still being looked at; press once more.');
-    if ('said' in preview.understood) return setRefused(preview.understood.said);
-    const endedAt = preview.understood.endedAt ?? new Date(text('ended'));
+    const found = await looking.current;
+    if (!found) return;
+    const { seen, told: mapping } = found;
+    if ('said' in seen.understood) return setRefused(seen.understood.said);
+    const endedAt = seen.understood.endedAt ?? new Date(text('ended'));
     if (endedAt !== 'told' && Number.isNaN(endedAt.getTime()))
       return setRefused('This log tells no dates: say when it ended.');
     setRefused(null);
@@ -152,7 +161,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
             const now = seriesOf(typed);
             if (now === series) return;
             setSeries(now);
-            if (looked) void look(looked, now);
+            if (looked) choose(looked, now);
           }}
           figures={false}
           wide
@@ -164,7 +173,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
             type="file"
             name="file"
             accept=".csv,.txt,.tsv,.log,.xlsx,.json,.jsonl,.ndjson,.gz,text/csv,text/plain,application/gzip"
-            onChange={(event) => void look((event.target as HTMLInputElement).files?.[0], series)}
+            onChange={(event) => choose((event.target as HTMLInputElement).files?.[0], series)}
           />
         </div>
         <LoadFields kind={load} onKind={setLoad} />
@@ -214,7 +223,9 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
             mapping={mapping ?? preview.mapping}
             series={series}
             onChange={(told) => change(looked, told)}
-            onSheet={(sheet) => void lookAtSheet(looked, sheet)}
+            onSheet={(sheet) => {
+              looking.current = lookAtSheet(looked, sheet);
+            }}
           />
           {mapping && (
             <div className="d-flex gap-3 align-items-end flex-wrap">
