@@ -24,6 +24,9 @@ export type Impossible =
   | { code: 'another-heading'; row: number }
   | { code: 'times-backwards'; count: number; rows: number }
   | { code: 'other-count'; highestV: number; series: number; likely: number }
+  // Groups that nothing evens out.
+  | { code: 'above-its-chemistry'; position: number; voltageV: number; fullV: number }
+  | { code: 'needs-rescue'; position: number; voltageV: number; lowestV: number }
   // Files that are no log.
   | { code: 'no-text-table' }
   | { code: 'empty-file' }

@@ -57,6 +57,13 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'start-near-end': ({ least }) =>
     `Start and end are less than ${percentText(least)} of charge apart; a capacity cannot be told from that.`,
 
+  'above-its-chemistry': ({ position, voltageV, fullV }) =>
+    `Group ${position} stands at ${volts(voltageV)}; a cell of this chemistry is full at ${volts(fullV)}. ` +
+    'Is it of another chemistry, or does the meter read high? Settle that before anything is charged.',
+  'needs-rescue': ({ position, voltageV, lowestV }) =>
+    `Group ${position} stands at ${volts(voltageV)}, below ${volts(lowestV)}: it is not evened out but rescued ` +
+    'first, if the house rules allow that at all.',
+
   'no-text-table': () => 'This is not a text table: it has no line ends. Export the log as CSV.',
   'packing-broken': () =>
     'The gzip packing of this file is broken off or damaged. Unpack it, or pack it once more, and import it again.',

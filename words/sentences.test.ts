@@ -157,6 +157,8 @@ const impossible = eachOf<Impossible>({
   'group-columns': { columns: 1, series: 4 },
   'unreadable-rows': { count: 9, rows: 10, first: 2 },
   'log-too-long': { days: 300, assumedUnit: 's' },
+  'above-its-chemistry': { position: 2, voltageV: 4.33, fullV: 4.2 },
+  'needs-rescue': { position: 2, voltageV: 1.9, lowestV: 2.5 },
   'too-few-cells': { series: 2, parallel: 2, given: 1 },
   'cell-twice': { cell: 'a' },
   'cell-without-figures': { cell: 'a' },

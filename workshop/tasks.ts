@@ -15,6 +15,7 @@ import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
+import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedies';
 import type { Warning } from '@/core/warning';
 import { cellFacts } from '@/records/cells';
 import { database } from '@/records/database';
@@ -36,6 +37,7 @@ import { settled } from './threads';
 export interface Tasks {
   /** Does nothing: whoever asks knows that the thread is loaded. */
   ready(given: undefined): Promise<void>;
+  remedies(given: Uneven): Promise<Remedies>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   /** At that cut-off of a cell or group. */
@@ -117,6 +119,10 @@ function cutoffOf(
 
 const tasks: Tasks = {
   async ready() {},
+
+  async remedies(given) {
+    return compareRemedies(given);
+  },
 
   async match({ request, limitMs }) {
     const end = performance.now() + limitMs;
@@ -208,6 +214,7 @@ const tasks: Tasks = {
 };
 
 export const ready = settled(tasks.ready);
+export const remedies = settled(tasks.remedies);
 export const match = settled(tasks.match);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);

@@ -9,6 +9,9 @@ export const chiSquareQuantile = (p: number, degrees: number): number => jStat.c
 /** The value that a standard normal number stays below with probability p. */
 export const normalQuantile = (p: number): number => jStat.normal.inv(p, 0, 1);
 
+/** The share of standard normal numbers below this one. */
+export const normalShare = (z: number): number => jStat.normal.cdf(z, 0, 1);
+
 /** Coverage factor of a two-sided 95 % interval; 1.96 for endless degrees of freedom. */
 export const coverage95 = (degrees: number): number =>
   Number.isFinite(degrees) ? tQuantile(0.975, degrees) : 1.959964;

@@ -5,7 +5,10 @@ declare module 'jstat' {
   }
   export const jStat: {
     chisquare: Distribution;
-    normal: { inv(p: number, mean: number, deviation: number): number };
+    normal: {
+      inv(p: number, mean: number, deviation: number): number;
+      cdf(x: number, mean: number, deviation: number): number;
+    };
     studentt: Distribution;
   };
 }

@@ -87,6 +87,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.diagnoseResponse),
       },
     },
+    '/api/v1/compute/rebalance': {
+      post: {
+        summary: 'Ways to even out the groups of a pack, simulated for it',
+        requestBody: jsonIn(shapes.rebalanceRequest),
+        responses: answers(shapes.rebalanceResponse),
+      },
+    },
     '/api/v1/compute/ageing': {
       post: {
         summary: 'How a cell or pack ages, and where it crosses 80 and 70 % of as-new',

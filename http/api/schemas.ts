@@ -1,3 +1,4 @@
+import { remediesAlone } from '@/core/packs/remedies';
 import { unitsOf } from '@/core/capacity/logUnits';
 import { inspectionKeys } from '@/core/grading/intake';
 import { standings } from '@/core/grading/standing';
@@ -362,6 +363,51 @@ export const diagnoseResponse = z.object({
   pack: z.object({ findings: z.array(finding) }),
   nextMeasurement: z.object({ what: z.string(), why: z.string() }),
   warnings,
+});
+
+export const rebalanceRequest = z.object({
+  chemistry: rechargeable,
+  groups: z
+    .array(
+      z
+        .object({
+          stateOfCharge: z.number().min(0).max(1).optional(),
+          restVoltageV: groupVoltage.optional().describe('Or this: read after a rest.'),
+          capacityAh: positive,
+          resistanceOhm: positive.optional().describe('After ten seconds.'),
+        })
+        .refine(({ stateOfCharge, restVoltageV }) => (stateOfCharge === undefined) !== (restVoltageV === undefined), {
+          message: 'Tell either stateOfCharge or restVoltageV.',
+        }),
+    )
+    .min(2)
+    .max(mostGroups)
+    .describe('From the black lead.'),
+  charger: z.object({
+    currentA: positive,
+    bleedA: z.number().min(0).max(100).describe('Through one resistor at the end of a charge; 0: it does not balance.'),
+    timerS: positive.optional(),
+  }),
+  topUpCurrentA: positive.optional().describe('0.5 where left out; more than 1 is taken as 1.'),
+  drainCurrentA: positive.optional().describe('0.1 where left out.'),
+});
+
+const hoursOrNever = z.number().nullable().describe('Null where it takes longer than four days.');
+export const rebalanceResponse = z.object({
+  remedies: z.array(
+    z.object({
+      kind: z.enum(remediesAlone),
+      hours: hoursOrNever.describe('Until the groups stand together; of bleed with the charge it happens in.'),
+      attendedHours: hoursOrNever,
+      movedAh: z.number().describe('Through the bleed resistors, into the low groups or out of the high ones.'),
+      highestGroupV: z.number(),
+      timerEndsIt: z.boolean(),
+      steps: z.array(z.string()),
+      cautions: z.array(z.string()),
+    }),
+  ),
+  recommended: z.enum([...remediesAlone, 'none']),
+  why: z.string(),
 });
 
 export const ageingRequest = z.object({

@@ -1,0 +1,105 @@
+import { ImpossibleInput } from '../impossibleInput';
+import { compareRemedies, refuseUnfit, type RemedyKind, type Uneven } from './remedies';
+
+const pack = (socs: readonly number[], changed: Partial<Uneven> = {}): Uneven => ({
+  chemistry: 'li-ion',
+  curve: null,
+  groups: socs.map((value) => ({ soc: { value, u: 0.01 }, capacityAh: 5.2, resistanceOhm: 0.03 })),
+  charger: { currentA: 2, bleedA: 0.2, timerS: null },
+  topUpCurrentA: 0.5,
+  drainCurrentA: 0.1,
+  combined: true,
+  ...changed,
+});
+const remedyOf = (asked: Uneven, kind: RemedyKind) => {
+  const found = compareRemedies(asked).remedies.find((one) => one.kind === kind);
+  if (!found) throw new Error(`no ${kind}`);
+  return found;
+};
+const lowFourth = [0.8, 0.8, 0.8, 0.5, 0.8];
+const missingAh = 0.3 * 5.2;
+
+describe('time is missing charge by current, missing charge capacity by difference (common practice)', () => {
+  test('topping up the low group', () => {
+    const topUp = remedyOf(pack(lowFourth), 'top-up');
+    expect(topUp.hours).toBeCloseTo(missingAh / 0.5, 9);
+    expect(topUp.movedAh).toBeCloseTo(missingAh, 9);
+    expect(topUp.moves.map(({ position }) => position)).toEqual([4]);
+    expect(topUp.leftShare).toBeCloseTo(0, 9);
+  });
+
+  test('draining the high ones, all at once', () => {
+    const drain = remedyOf(pack(lowFourth), 'drain');
+    expect(drain.hours).toBeCloseTo(missingAh / 0.1, 9);
+    expect(drain.movedAh).toBeCloseTo(4 * missingAh, 9);
+    expect(drain.moves).toHaveLength(4);
+  });
+
+  test('bleeding: the charge of the low group through a resistor, after the charge to full', () => {
+    const bleed = remedyOf(pack(lowFourth), 'bleed');
+    const toFullH = (0.2 * 5.2) / 2;
+    expect(((bleed.hours ?? NaN) - toFullH) / (missingAh / 0.2)).toBeGreaterThan(0.9);
+    expect(((bleed.hours ?? NaN) - toFullH) / (missingAh / 0.2)).toBeLessThan(1.1);
+    expect(bleed.leftShare).toBeLessThan(0.02);
+    expect(bleed.highestV).toBeLessThan(4.212);
+  });
+
+  test('two low groups are topped up one after the other', () => {
+    const topUp = remedyOf(pack([0.8, 0.5, 0.8, 0.6]), 'top-up');
+    expect(topUp.hours).toBeCloseTo((0.5 * 5.2) / 0.5, 9);
+    expect(topUp.course.groupsV.map((own) => own.length)).toEqual([121, 121, 121, 121]);
+  });
+
+  test('groups of other capacities are made to be full together', () => {
+    const asked = pack([0.7, 0.7]);
+    const groups = [asked.groups[0], { ...asked.groups[1], capacityAh: 4 }] as Uneven['groups'];
+    expect(remedyOf({ ...asked, groups }, 'top-up').movedAh).toBeCloseTo(0.3 * 5.2 - 0.3 * 4, 9);
+  });
+});
+
+test('no more goes through the thin leads of a balance plug than an ampere', () => {
+  expect(remedyOf(pack(lowFourth, { topUpCurrentA: 3 }), 'top-up').hours).toBeCloseTo(missingAh, 9);
+});
+
+test('the timer ends it first, by chance, the more doubtful the charge', () => {
+  const at = (timerH: number) =>
+    remedyOf(pack(lowFourth, { charger: { currentA: 2, bleedA: 0.2, timerS: timerH * 3600 } }), 'bleed').timerChance;
+  expect(at(2)).toBeGreaterThan(0.999);
+  expect(at(24)).toBeLessThan(0.001);
+  const middle = at(8.1);
+  expect(middle).toBeGreaterThan(0.02);
+  expect(middle).toBeLessThan(0.98);
+});
+
+test('the soonest is recommended; work at the leads by hand counts double', () => {
+  expect(compareRemedies(pack(lowFourth)).recommended).toBe('top-up');
+  const strong = { currentA: 2, bleedA: 1, timerS: null };
+  expect(compareRemedies(pack(lowFourth, { charger: strong })).recommended).toBe('bleed');
+  expect(compareRemedies(pack([0.8, 0.81, 0.8]))).toMatchObject({ recommended: null, isEven: true });
+});
+
+test('a charger that does not balance: charged, the full ones drained, charged again', () => {
+  const plain = pack(lowFourth, { charger: { currentA: 2, bleedA: 0, timerS: null }, drainCurrentA: 0.4 });
+  const { remedies } = compareRemedies(plain);
+  expect(remedies.map(({ kind }) => kind)).toEqual(['top-up', 'drain', 'charge-drain']);
+  expect(remedies[2]?.hours).toBeGreaterThan(missingAh / 0.4 + (0.4 * 5.2) / 2);
+  expect(remedies[2]?.leftShare).toBeLessThan(0.04);
+});
+
+test('what takes more than four days has no hours and is not recommended', () => {
+  const huge = pack([0.9, 0.2], { charger: { currentA: 2, bleedA: 0.02, timerS: 7200 }, topUpCurrentA: 0.02 });
+  expect(remedyOf(huge, 'bleed')).toMatchObject({ hours: null, timerChance: 1 });
+});
+
+test('it tells how far it is, up to the end', () => {
+  const shares: number[] = [];
+  compareRemedies(pack(lowFourth), (share) => shares.push(share));
+  expect(shares.at(-1)).toBe(1);
+  expect(shares.length).toBeGreaterThan(3);
+});
+
+test('groups below their floor, and groups that stand above their chemistry’s full, are refused', () => {
+  expect(() => refuseUnfit('lipo', [4.2, 4.34, 4.1])).toThrow(ImpossibleInput);
+  expect(() => refuseUnfit('li-ion', [3.9, 2.1])).toThrow(ImpossibleInput);
+  expect(() => refuseUnfit('lihv', [4.34, null, 3.4])).not.toThrow();
+});

@@ -1,0 +1,332 @@
+import { max, median, min, sum } from 'simple-statistics';
+import { chemistries } from '../chemistry/chemistries';
+import { openCircuitCurve, openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
+import { ImpossibleInput } from '../impossibleInput';
+import type { Quantity } from '../quantity/quantity';
+import { type Charger, chargePack, type Course, groupOf, type SimulatedGroup } from '../simulation/packCharge';
+import { normalShare } from '../statistics/distributions';
+import { usualOhmAh } from './diagnosis/middles';
+
+/** Ways to make the groups of a pack even. */
+export const remediesAlone = ['bleed', 'top-up', 'drain'] as const;
+/** And one made of several. */
+export type RemedyKind = (typeof remediesAlone)[number] | 'charge-drain';
+
+/** A pack whose groups do not stand together, and what there is to even it out. */
+export interface Uneven {
+  chemistry: Rechargeable;
+  /** Its own open-circuit curve as [state of charge, rested volts]; null: the table of its chemistry. */
+  curve: readonly (readonly [number, number])[] | null;
+  /** From the black lead. */
+  groups: readonly { soc: Quantity; capacityAh: number; resistanceOhm: number | null }[];
+  charger: {
+    currentA: number;
+    /** Nought of one that does not balance. */
+    bleedA: number;
+    /** It begins in a group that stands this high, V; left out: a tenth of a volt below full. */
+    bleedFromV?: number;
+    /** Groups within so much of the lowest are left alone, V. */
+    bleedBeyondV?: number;
+    /** So far a group may rise above its end voltage, V. */
+    overshootV?: number;
+    timerS: number | null;
+  };
+  topUpCurrentA: number;
+  drainCurrentA: number;
+  /** Those made of several are looked at as well, where its charger does not balance. */
+  combined: boolean;
+}
+
+/** What a group gets or gives, from the black lead. */
+export interface GroupMove {
+  position: number;
+  /** Put in or taken out at its own leads, Ah. */
+  chargeAh: number;
+  /** At its leads as it has had it, the current still on, V. */
+  stopV: number;
+}
+
+export interface Remedy {
+  kind: RemedyKind;
+  /** Until the groups stand together; null where that was not reached by the longest that is computed. */
+  hours: number | null;
+  /** Somebody is there: nothing is charged or discharged alone. */
+  attendedHours: number | null;
+  /** Through the bleed resistors, into the low groups or out of the high ones, Ah. */
+  movedAh: number;
+  highestV: number;
+  /** Chance that the charger's timer ends it first. */
+  timerChance: number;
+  /** By how much the groups differ in missing charge afterwards, as a share of a group's capacity. */
+  leftShare: number;
+  /** Of top-up and drain: which groups, in the order of the work. */
+  moves: GroupMove[];
+  /** Of what happens on the charger, or at the one group whose turn it is. */
+  course: Course;
+}
+
+export interface Remedies {
+  remedies: Remedy[];
+  /** Null where the groups stand together already, or none of them ends. */
+  recommended: RemedyKind | null;
+  isEven: boolean;
+  /** How far the groups stand apart, as a share of a group's capacity. */
+  apartShare: number;
+}
+
+/** Groups within this share of their capacity stand together. */
+const evenShare = 0.02;
+/** The thin leads of a balance plug carry no more, A. Common practice. */
+export const mostThroughPlugA = 1;
+/** Longer than this nobody waits. */
+const longestH = 100;
+/** Where nobody says otherwise, A. */
+export const [usualTopUpA, usualDrainA] = [0.5, 0.1];
+const bleedBelowFullV = 0.1;
+const usualBeyondV = 0.005;
+const usualOvershootV = 0.01;
+/** A charge ends at this rate. Common practice. */
+const endRate = 0.05;
+/** Beyond its full voltage by this a cell is of another chemistry, or its meter is wrong, V. */
+export const aboveFullV = 0.03;
+/** An hour of polarity by hand weighs so many hours of waiting. */
+const byHand = 2;
+
+/**
+ * What evens a pack out, each way simulated for it: hours, charge moved, the highest voltage that any group sees. What
+ * counts is what each group misses until full: missing charge = capacity × difference in state of charge, and time is
+ * that by the current (common practice).
+ *
+ * @param onShare how much of the work is done, from nought to one
+ */
+export function compareRemedies(pack: Uneven, onShare?: (share: number) => void): Remedies {
+  const curve = pack.curve ? openCircuitCurve(pack.curve, 0, 'learnt') : openCircuitOf(pack.chemistry);
+  const groups = pack.groups.map(({ soc, capacityAh, resistanceOhm }) =>
+    groupOf({ curve, capacityAh, soc: soc.value }, resistanceOhm ?? usualOhmAh / capacityAh),
+  );
+  const apartShare = apart(groups);
+  const canBleed = pack.charger.bleedA > 0 && chemistries[pack.chemistry].family === 'lithium';
+  const remedies = [
+    ...(canBleed ? [bleed(pack, groups, onShare)] : []),
+    atLeads('top-up', groups, Math.min(pack.topUpCurrentA, mostThroughPlugA)).remedy,
+    atLeads('drain', groups, pack.drainCurrentA).remedy,
+    ...(pack.combined && !canBleed ? chargeDrain(pack, groups) : []),
+  ];
+  onShare?.(1);
+  const isEven = apartShare <= evenShare;
+  return { remedies, recommended: isEven ? null : recommend(remedies), isEven, apartShare };
+}
+
+const missingAh = (groups: readonly SimulatedGroup[]): number[] =>
+  groups.map(({ soc, capacityAh }) => (1 - soc) * capacityAh);
+
+/** How far the groups stand apart in what they miss until full, as a share of the capacity in the middle. */
+const apart = (groups: readonly SimulatedGroup[]): number => {
+  const missing = missingAh(groups);
+  return (max(missing) - min(missing)) / median(groups.map(({ capacityAh }) => capacityAh));
+};
+
+const withSoc = (groups: readonly SimulatedGroup[], soc: readonly number[]): SimulatedGroup[] =>
+  groups.map((group, i) => ({ ...group, soc: soc[i] ?? group.soc }));
+
+function chargerOf({ chemistry, charger, groups }: Uneven, balances: boolean): Charger {
+  const { fullV } = chemistries[chemistry];
+  const capacityAh = min(groups.map((group) => group.capacityAh));
+  return {
+    currentA: charger.currentA,
+    endV: fullV,
+    bleed: balances
+      ? {
+          currentA: charger.bleedA,
+          fromV: charger.bleedFromV ?? fullV - bleedBelowFullV,
+          beyondV: charger.bleedBeyondV ?? usualBeyondV,
+        }
+      : null,
+    overshootV: charger.overshootV ?? usualOvershootV,
+    endCurrentA: Math.min(endRate * capacityAh, charger.currentA / 2),
+  };
+}
+
+function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onShare?: (share: number) => void): Remedy {
+  const charged = chargePack(groups, chargerOf(pack, true), longestH * 3600, onShare);
+  const { endsAtS, bledAh, highestV, course } = charged;
+  const hours = endsAtS === null ? null : endsAtS / 3600;
+  return {
+    kind: 'bleed',
+    hours,
+    attendedHours: hours,
+    movedAh: bledAh,
+    highestV,
+    timerChance: timerChance(pack, endsAtS),
+    leftShare: apart(withSoc(groups, charged.soc)),
+    moves: [],
+    course,
+  };
+}
+
+/** How long it takes is as doubtful as what the lowest group misses beside the highest. */
+function timerChance({ groups, charger: { timerS, bleedA } }: Uneven, endsAtS: number | null): number {
+  if (timerS === null) return 0;
+  if (endsAtS === null) return 1;
+  const sorted = groups.toSorted((one, other) => one.soc.value - other.soc.value);
+  const [low, high] = [sorted[0], sorted.at(-1)];
+  if (!low || !high) return 0;
+  const u = (Math.hypot(low.soc.u * low.capacityAh, high.soc.u * high.capacityAh) / bleedA) * 3600;
+  return u > 0 ? normalShare((endsAtS - timerS) / u) : Number(endsAtS > timerS);
+}
+
+/**
+ * At the leads of single groups: the low ones topped up one after the other until they miss no more than the fullest,
+ * or the high ones drained at once to what the emptiest misses.
+ */
+function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], currentA: number): Leads {
+  const missing = missingAh(groups);
+  const isIn = kind === 'top-up';
+  const target = isIn ? min(missing) : max(missing);
+  const work = groups.flatMap((group, i): LeadWork[] => {
+    const chargeAh = (missing[i] as number) - target;
+    if (Math.abs(chargeAh) <= evenShare * group.capacityAh) return [];
+    return [{ i, chargeAh, course: alone(group, isIn ? currentA : -currentA, Math.abs(chargeAh)) }];
+  });
+  const hoursEach = work.map(({ chargeAh }) => Math.abs(chargeAh) / currentA);
+  const hours = isIn ? sum(hoursEach) : max([0, ...hoursEach]);
+  const after = groups.map((group, i) => {
+    const chargeAh = work.find((one) => one.i === i)?.chargeAh ?? 0;
+    return { ...group, soc: group.soc + chargeAh / group.capacityAh };
+  });
+  return {
+    after,
+    remedy: {
+      kind,
+      hours,
+      attendedHours: hours,
+      movedAh: sum(work.map(({ chargeAh }) => Math.abs(chargeAh))),
+      highestV: max([...groups.map(restV), ...work.map(({ course }) => max(course.groupsV[0] ?? [0]))]),
+      timerChance: 0,
+      leftShare: apart(after),
+      moves: work.map(({ i, chargeAh, course }) => ({
+        position: i + 1,
+        chargeAh: Math.abs(chargeAh),
+        stopV: course.groupsV[0]?.at(-1) ?? NaN,
+      })),
+      course: together(groups, work, isIn),
+    },
+  };
+}
+
+interface LeadWork {
+  i: number;
+  /** Below nought where it is taken out, Ah. */
+  chargeAh: number;
+  course: Course;
+}
+
+interface Leads {
+  remedy: Remedy;
+  after: SimulatedGroup[];
+}
+
+/** Charged until the first group is full, the full ones drained to the lowest, charged again. */
+function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] {
+  if (chemistries[pack.chemistry].family !== 'lithium') return [];
+  const charger = chargerOf(pack, false);
+  const first = chargePack(groups, charger, longestH * 3600);
+  const charged = withSoc(groups, first.soc);
+  const drained = atLeads('drain', charged, pack.drainCurrentA);
+  const last = chargePack(drained.after, charger, longestH * 3600);
+  const hours =
+    first.endsAtS === null || last.endsAtS === null || drained.remedy.hours === null
+      ? null
+      : (first.endsAtS + last.endsAtS) / 3600 + drained.remedy.hours;
+  return [
+    {
+      ...drained.remedy,
+      kind: 'charge-drain',
+      hours,
+      attendedHours: hours,
+      highestV: Math.max(first.highestV, last.highestV),
+      leftShare: apart(withSoc(drained.after, last.soc)),
+      course: inTurn([first.course, drained.remedy.course, last.course]),
+    },
+  ];
+}
+
+const restV = ({ curve, soc }: SimulatedGroup): number => curve.voltageAt(Math.min(1, Math.max(0, soc)));
+
+/** Voltage of a group that a current fills, or below nought drains, until it had its charge. */
+function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Course {
+  const course: Course = { atS: [], groupsV: [[]] };
+  const seconds = (chargeAh / Math.abs(currentA)) * 3600;
+  const moments = 60;
+  for (let k = 0; k <= moments; k += 1) {
+    const t = (seconds * k) / moments;
+    const soc = group.soc + (currentA * t) / 3600 / group.capacityAh;
+    const lag = group.branches.reduce(
+      (sum, { resistanceOhm, timeConstantS }) => sum + resistanceOhm * (1 - Math.exp(-t / timeConstantS)),
+      group.ohmicOhm,
+    );
+    course.atS.push(t);
+    course.groupsV[0]?.push(group.curve.voltageAt(Math.min(1, Math.max(0, soc))) + currentA * lag);
+  }
+  return course;
+}
+
+/** The courses of single groups as that of the pack: those whose turn it is not rest. */
+function together(groups: readonly SimulatedGroup[], work: readonly LeadWork[], isInTurn: boolean): Course {
+  const ends = work.map(({ course }) => course.atS.at(-1) ?? 0);
+  const totalS = isInTurn ? sum(ends) : max([0, ...ends]);
+  const atS = Array.from({ length: 121 }, (_, k) => (totalS * k) / 120);
+  const startOf = (w: number): number => (isInTurn ? sum(ends.slice(0, w)) : 0);
+  return {
+    atS,
+    groupsV: groups.map((group, i) => {
+      const w = work.findIndex((one) => one.i === i);
+      const own = work[w];
+      return atS.map((t) => (own ? valueAt(own.course, t - startOf(w), group) : restV(group)));
+    }),
+  };
+}
+
+/** Before its turn a group rests as it was; after it, as it was left, the current off. */
+function valueAt({ atS, groupsV: [own = []] }: Course, t: number, group: SimulatedGroup): number {
+  if (t < 0) return restV(group);
+  const k = atS.findLastIndex((at) => at <= t + 1e-9);
+  return own[Math.max(0, k)] ?? NaN;
+}
+
+/** Courses one after the other. */
+function inTurn(courses: readonly Course[]): Course {
+  let fromS = 0;
+  const whole: Course = { atS: [], groupsV: (courses[0]?.groupsV ?? []).map(() => []) };
+  for (const { atS, groupsV } of courses) {
+    whole.atS.push(...atS.map((t) => t + fromS));
+    whole.groupsV.forEach((list, i) => list.push(...(groupsV[i] ?? [])));
+    fromS += atS.at(-1) ?? 0;
+  }
+  return whole;
+}
+
+/** The soonest; hours at the leads, where a mistake in polarity is possible, count more. */
+function recommend(remedies: readonly Remedy[]): RemedyKind | null {
+  const cost = ({ kind, hours, leftShare }: Remedy): number =>
+    hours === null || leftShare > 2 * evenShare ? Infinity : hours * (kind === 'top-up' ? byHand : 1);
+  const best = remedies.reduce<Remedy | null>((least, one) => (least && cost(least) <= cost(one) ? least : one), null);
+  return best && cost(best) < Infinity ? best.kind : null;
+}
+
+/**
+ * Refuses what no remedy is for.
+ *
+ * @param restVoltagesV from the black lead; null where one was not read
+ * @throws ImpossibleInput where a group lies below its floor, or stands above what its chemistry allows
+ */
+export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (number | null)[]): void {
+  const { fullV, lowestV } = chemistries[chemistry];
+  restVoltagesV.forEach((voltageV, i) => {
+    if (voltageV === null) return;
+    if (voltageV > fullV + aboveFullV)
+      throw new ImpossibleInput(`groups[${i}]`, { code: 'above-its-chemistry', position: i + 1, voltageV, fullV });
+    if (voltageV < lowestV)
+      throw new ImpossibleInput(`groups[${i}]`, { code: 'needs-rescue', position: i + 1, voltageV, lowestV });
+  });
+}
