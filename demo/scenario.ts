@@ -539,4 +539,20 @@ export const packs: DemoPack[] = [
     },
     rounds: [{ daysAgo: 10, soc: 0.55, terminals: true, instrument: 'DM1' }],
   },
+  {
+    code: 'PD1',
+    name: 'Ferry landing chimes',
+    chemistry: 'li-ion',
+    series: 5,
+    parallel: 2,
+    ratedAh: 4.4,
+    board: 'none',
+    balanceConnector: true,
+    findings: [],
+    cycles: 31,
+    rounds: [
+      { daysAgo: 6, soc: [0.82, 0.825, 0.82, 0.64, 0.82], terminals: true, instrument: 'DM1' },
+      { daysAgo: 1, soc: [0.82, 0.825, 0.82, 0.64, 0.82], terminals: true, instrument: 'DM1' },
+    ],
+  },
 ];

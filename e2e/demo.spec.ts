@@ -65,7 +65,7 @@ test('there is something worth finding at every station', async ({ page, worksho
         (select count(*)::int from subject where kind = 'pack') as packs,
         (select min(samples) from run_layout) as least, (select max(samples) from run_layout) as most`,
   );
-  expect(rows[0]).toMatchObject({ cells: 244, packs: 12 });
+  expect(rows[0]).toMatchObject({ cells: 244, packs: 13 });
   expect(rows[0].most).toBeGreaterThan(20_000);
 
   await page.goto('/cells/S1-019');

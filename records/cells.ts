@@ -91,7 +91,10 @@ export async function cellFacts(
          where entry_id = welded.id and partner.id <> subject.id), '{}') as "weldedTo",
        batch.archived_at is not null as "putAway", cell_model.maker, cell_model.name as model,
        cell_model.size, cell_model.chemistry, cell_model.rated_capacity_ah as "ratedCapacityAh",
-       cell_model.mass_kg as "modelMassKg", subject.rescues, cell_model.board, cell_model.as_new_ohm as "asNewOhm",
+       cell_model.mass_kg as "modelMassKg",
+       subject.rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)
+         where subject_id = subject.id) as rescues,
+       cell_model.board, cell_model.as_new_ohm as "asNewOhm",
        volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId",
        volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
        weight.mass_kg as "massKg", weight.step as "massStepKg",

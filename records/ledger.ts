@@ -21,6 +21,10 @@ const tables: Record<BodyKind, string> = {
   'partial-charge': 'partial_charge',
   'run-time': 'run_time',
   twins: 'twins',
+  remedy: 'remedy',
+  rescue: 'rescue',
+  'rescue-reading': 'rescue_reading',
+  'rescue-act': 'rescue_act',
   note: 'note',
 };
 
@@ -137,6 +141,13 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
     await isTheSame(db, act, bodies);
     return false;
   }
+  await fileBodies(db, id, bodies);
+  if (replaces !== null && !(await voidEntry(db, replaces, correctedAtEntry))) throw new CorrectedMeanwhile();
+  return true;
+}
+
+/** What stands beside an entry that was opened. */
+export async function fileBodies(db: Queryable, id: number, bodies: readonly Body[]): Promise<void> {
   for (const body of bodies) {
     const told = toldIn(body);
     await prepared(
@@ -146,8 +157,6 @@ export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act
       [id, ...told.map(([, value]) => value)],
     );
   }
-  if (replaces !== null && !(await voidEntry(db, replaces, correctedAtEntry))) throw new CorrectedMeanwhile();
-  return true;
 }
 
 /** Holds an entry that came again against what is stored. */

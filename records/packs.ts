@@ -161,7 +161,9 @@ export async function packFacts(
          join entry_subject on subject_id = subject.id
          join entry on entry.id = entry_id
          where voided_at is null and kind = 'pack')
-       select pack.*, rescues,
+       select pack.*,
+         rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)
+           where subject_id = pack.id) as rescues,
          looked.findings,
          (select jsonb_build_object('at', taken_at, 'capacityAh', capacity_ah, 'price', price,
               'resistancesOhm', to_jsonb(resistances_ohm))

@@ -1,15 +1,18 @@
+import type { Body } from '@/core/judging/bodies';
 import type { Rest } from '@/core/judging/due';
 import { randomUUID } from 'node:crypto';
 import type { Queryable } from './database';
-import { type Act, openEntry } from './ledger';
+import { type Act, fileBodies, openEntry, toldBy } from './ledger';
 
 interface NewPeriod extends Pick<Act, 'subjectIds' | 'occasionId'> {
-  kind: 'rest' | 'discharge' | 'hold';
+  kind: 'rest' | 'charge' | 'discharge' | 'hold' | 'rescue';
   beganAt: Date;
   plannedS: number;
   /** Of a rest what came before it, and the batch that rests as a whole. */
   restFrom?: 'charge' | 'discharge';
   batchId?: number;
+  /** What is done meanwhile. */
+  bodies?: readonly Body[];
   /** Made here where nobody made it. */
   entry?: string;
 }
@@ -17,7 +20,17 @@ interface NewPeriod extends Pick<Act, 'subjectIds' | 'occasionId'> {
 /** Something is left to itself from then on. Returns the number of its entry. Run it in a transaction. */
 export async function beginPeriod(
   db: Queryable,
-  { kind, subjectIds, beganAt, plannedS, restFrom, batchId, occasionId = null, entry = randomUUID() }: NewPeriod,
+  {
+    kind,
+    subjectIds,
+    beganAt,
+    plannedS,
+    restFrom,
+    batchId,
+    bodies = [],
+    occasionId = null,
+    entry = randomUUID(),
+  }: NewPeriod,
 ): Promise<number> {
   const id = (await openEntry(db, { entry, subjectIds, takenAt: beganAt, occasionId })) as number;
   await db.query(
@@ -25,6 +38,7 @@ export async function beginPeriod(
      values ($1, $2, $3, $4, $5, $6)`,
     [id, kind, restFrom ?? null, batchId ?? null, beganAt, plannedS],
   );
+  await fileBodies(db, id, bodies);
   return id;
 }
 
@@ -60,21 +74,24 @@ export async function endPeriod(db: Queryable, entry: string, endedAt: Date): Pr
   return rowCount === 1;
 }
 
-/** What nobody ended, a rest or a discharge through a resistor, and rests that follow from logs after `since`. */
+/** What nobody ended, a rest, a remedy or a discharge through a resistor; rests that follow from logs after `since`. */
 export async function standingRests(db: Queryable, since: Date): Promise<Rest[]> {
   const { rows } = await db.query<Rest>(
-    `select uid as entry, batch.code, batch.code as batch, rest_from as reason, began_at as "beganAt",
-       planned_s as "plannedS", seen_at is not null as seen
-     from period join entry on entry.id = entry_id join batch on batch.id = batch_id
-     where kind = 'rest' and ended_at is null and voided_at is null and archived_at is null
-     union all
-     select uid, codes[1], codes[1], 'resistor', began_at, planned_s, seen_at is not null
-     from period join entry on entry.id = entry_id
+    `select uid as entry, coalesce(batch.code, codes[1]) as code, coalesce(batch.code, codes[1]) as batch,
+       case
+         when kind = 'rest' then rest_from
+         when remedy.entry_id is not null then 'remedy'
+         else 'resistor'
+       end as reason,
+       began_at as "beganAt", planned_s as "plannedS", seen_at is not null as seen
+     from period join entry on entry.id = period.entry_id
+     left join batch on batch.id = batch_id
+     left join remedy on remedy.entry_id = entry.id
      cross join lateral (
        select array_agg(code order by code) as codes
        from entry_subject join subject on subject.id = subject_id
        where entry_id = entry.id) own
-     where kind = 'discharge' and ended_at is null and voided_at is null
+     where kind in ('rest', 'charge', 'discharge') and ended_at is null and voided_at is null and archived_at is null
      union all
      select null, subject.code, coalesce(batch.code, subject.code), 'discharge', ended_at, null, false
      from run join entry on entry.id = entry_id
@@ -88,4 +105,28 @@ export async function standingRests(db: Queryable, since: Date): Promise<Rest[]>
     [since],
   );
   return rows;
+}
+
+/** Evening out a pack, as it was begun. */
+export interface BegunRemedy {
+  entry: string;
+  beganAt: Date;
+  endedAt: Date | null;
+  told: Omit<Extract<Body, { kind: 'remedy' }>, 'kind'>;
+}
+
+/** The newest remedy of a pack; null where none was ever begun. */
+export async function newestRemedy(db: Queryable, packId: number): Promise<BegunRemedy | null> {
+  const { rows } = await db.query<Omit<BegunRemedy, 'told'> & { told: Record<string, unknown> }>(
+    `select uid as entry, began_at as "beganAt", ended_at as "endedAt", to_jsonb(remedy) - 'entry_id' as told
+     from remedy
+     join period using (entry_id)
+     join entry on entry.id = entry_id
+     join entry_subject using (entry_id)
+     where subject_id = $1 and voided_at is null
+     order by began_at desc, entry_id desc limit 1`,
+    [packId],
+  );
+  const [row] = rows;
+  return row ? { ...row, told: toldBy(row.told) as BegunRemedy['told'] } : null;
 }

@@ -1,11 +1,5 @@
+import { dutyNames } from '@/words/duty';
 import type { Duty } from '@/core/grading/duty';
-
-export const dutyNames: Record<Duty, string> = {
-  surge: 'Surge',
-  steady: 'Steady',
-  trickle: 'Trickle',
-  retire: 'Retire',
-};
 
 /** Colour of a duty; its shape tells the same. */
 export const dutyColours: Record<Duty, string> = {

@@ -2,8 +2,8 @@
 
 import { store, useStored } from './stored';
 
-/** What the bench hears: filed, odd, or look here. */
-export type Signal = 'filed' | 'odd' | 'look';
+/** What the bench hears: filed, odd, look here, or stop at once. */
+export type Signal = 'filed' | 'odd' | 'look' | 'stop';
 
 /** Tones by signal: [hertz, begins at second, lasts seconds]. They differ by number and height, not by loudness. */
 const tones: Record<Signal, [number, number, number][]> = {
@@ -16,6 +16,7 @@ const tones: Record<Signal, [number, number, number][]> = {
     [520, 0, 0.16],
     [390, 0.18, 0.26],
   ],
+  stop: [0, 0.35, 0.7, 1.05].map((begin) => [980, begin, 0.22]),
 };
 
 const key = 'bold-ember-sound';
@@ -48,7 +49,8 @@ export function useSound() {
     },
     play: (signal: Signal) => {
       document.documentElement.dataset.signal = signal;
-      if (on) sound(signal);
+      // Where somebody can be hurt it is heard in any case.
+      if (on || signal === 'stop') sound(signal);
     },
   };
 }

@@ -2,8 +2,10 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
-import { minutesText } from './figures';
+import { hoursText, millivolts, minutesText } from './figures';
 import { findingName } from './intake';
+import { remedyText } from './remedies';
+import { rescueWhyText } from './rescue';
 
 /** What each kind of body is called in a list. */
 export const bodyName: Record<BodyKind, string> = {
@@ -23,6 +25,10 @@ export const bodyName: Record<BodyKind, string> = {
   'capacity-noted': 'capacity',
   'partial-charge': 'charge in part',
   twins: 'twins',
+  remedy: 'evening out',
+  rescue: 'rescue',
+  'rescue-reading': 'rescue',
+  'rescue-act': 'rescue',
   note: 'note',
 };
 
@@ -31,6 +37,8 @@ const ampere = (value: number, step: number): string => formatRead(value, step, 
 
 export const findingsText = (findings: readonly InspectionFinding[]): string =>
   findings.length === 0 ? 'nothing found' : findings.map((finding) => findingName[finding]).join(', ');
+
+const actTexts = { off: 'current off', on: 'current on again', end: 'over' };
 
 type Texts = { [Kind in BodyKind]: (body: Extract<Body, { kind: Kind }>) => string };
 
@@ -73,6 +81,16 @@ const texts: Texts = {
     (endVoltageV === null ? 'full' : volt(endVoltageV, step)),
   'capacity-noted': ({ capacityAh, step }) => `capacity ${formatRead(capacityAh, step, display.capacity)} as noted`,
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
+  remedy: ({ way, hours, spreadV }) =>
+    `${remedyText(way)}: foretold ${hoursText(hours * 3600)}, then ${millivolts(spreadV)} apart`,
+  rescue: ({ currentA }) => `rescue begun at ${formatFigure(currentA, display.current)}`,
+  'rescue-reading': ({ voltagesV, step, skinC, isWarm }) =>
+    [
+      `${voltagesV.map((value) => volt(value, step).replace(/ V$/, '')).join(' · ')} V`,
+      ...(skinC === null ? [] : [`${skinC} °C`]),
+      ...(isWarm ? ['warm'] : []),
+    ].join(', '),
+  'rescue-act': ({ act, why }) => `${actTexts[act]}: ${rescueWhyText(why)}`,
   twins: () => 'twins, bought and used together',
   note: ({ text }) => text,
 };

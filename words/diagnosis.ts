@@ -35,6 +35,12 @@ export function causeText({ fault, position, probability }: Placed): string {
   return `${sureText(probability)} ${faults[fault](group)}${isSound ? ', as far as was read' : ''}.`;
 }
 
+/** From here on a fault is hot. */
+const likely = 0.7;
+
+/** Something is wrong, and probably that. */
+export const isHot = ({ fault, probability }: Placed): boolean => fault !== 'none' && probability >= likely;
+
 /** What less than this apart is, nobody sees, V. */
 const seenV = 0.002;
 

@@ -8,6 +8,8 @@ const doing: Record<After, [one: string, many: string]> = {
   discharge: ['rests after discharge', 'rest after discharge'],
   hold: ['· hold test', '· hold tests'],
   resistor: ['is on a resistor', 'are on resistors'],
+  remedy: ['is being evened out', 'are being evened out'],
+  rescue: ['· rescue', '· rescues'],
 };
 
 const meanwhile: Record<After, string> = {
@@ -15,6 +17,8 @@ const meanwhile: Record<After, string> = {
   discharge: 'Then read its voltage, and back to storage.',
   hold: 'Then read it again, with the same meter.',
   resistor: 'It has no shut-off: look at it now and then, and be there before it is empty.',
+  remedy: 'Stay with it. Stop when anything gets warm.',
+  rescue: 'Stay with it. Then read every group.',
 };
 
 const when: Record<After, string> = {
@@ -22,6 +26,8 @@ const when: Record<After, string> = {
   discharge: 'Ready to measure.',
   hold: 'Read it again, with the same meter.',
   resistor: 'Go there now and read it: take the resistor off at its cut-off. Nothing else stops it.',
+  remedy: 'It should be done: look, and say so when it is.',
+  rescue: 'Read every group now. Who is late takes the current off.',
 };
 
 export const restText = (after: After, count: number): string => doing[after][count === 1 ? 0 : 1];
@@ -41,6 +47,8 @@ export const dueName: Record<After, string> = {
   discharge: 'its rest after discharge ends',
   hold: 'it is read again in its hold test',
   resistor: 'it may be empty on its resistor',
+  remedy: 'it should be even',
+  rescue: 'every group is read in its rescue',
 };
 
 /** What stands in place of the countdown once it is over. */
@@ -49,6 +57,8 @@ export const dueWords: Record<After, string> = {
   discharge: 'rested',
   hold: 'due',
   resistor: 'go there',
+  remedy: 'look',
+  rescue: 'read it',
 };
 
 /** What ends it, where that is done on the watch. */
@@ -57,4 +67,6 @@ export const endWords: Record<After, string | null> = {
   discharge: 'End the rest',
   hold: null,
   resistor: 'It is off',
+  remedy: null,
+  rescue: null,
 };

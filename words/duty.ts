@@ -1,11 +1,21 @@
-import type { DutyReason, SafetyReason } from '@/core/grading/duty';
+import type { Duty, DutyReason, SafetyReason } from '@/core/grading/duty';
+import { timesText } from './counted';
 import { percentText } from './figures';
 import { holdWhyText } from './hold';
 import { findingName, intakeReasonText } from './intake';
 import { type Sentences, sentenceOf } from './say';
 
+/** What a duty is called. */
+export const dutyNames: Record<Duty, string> = {
+  surge: 'Surge',
+  steady: 'Steady',
+  trickle: 'Trickle',
+  retire: 'Retire',
+};
+
 const asNewName = { measured: 'its capacity when new', rated: 'its rated capacity' };
 function safetyText(because: SafetyReason): string {
+  if (because.code === 'rescued') return `rescued ${timesText(because.rescues)}`;
   if (because.code === 'leaks') return holdWhyText(because.why);
   return because.code === 'finding' ? findingName[because.finding] : intakeReasonText(because);
 }
@@ -22,6 +32,8 @@ const sentences: Sentences<DutyReason> = {
     `Group ${position} has ${times.toFixed(1)} times the middle of its pack: light duty at best until it is replaced.`,
   'group-leaks': ({ position }) =>
     `Group ${position} did not hold its voltage: it leaks. Light duty at best, watched, until it is replaced.`,
+  'rescued-once': ({ duty }) =>
+    `Its figures are those of ${duty}; it was rescued from below its floor, and is one class lower for that.`,
   'meets-all': () => 'Meets every limit of the demanding duty.',
   health: ({ health, isAtLeast, limit, duty, met }) => {
     const shown = isAtLeast ? `at least ${percentText(health)}` : percentText(health);

@@ -2,7 +2,7 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
 import { mostThroughPlugA, type Remedies, type Remedy, type RemedyKind, type Uneven } from '@/core/packs/remedies';
 import { counted } from './counted';
-import { hoursText, percentText, volts } from './figures';
+import { hoursText, millivolts, percentText, volts } from './figures';
 
 const titles: Record<RemedyKind, string> = {
   bleed: 'Balance while charging',
@@ -98,7 +98,7 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
 /** Why this way and not another. */
 export function whyRecommended({ remedies, recommended, isEven, apartShare }: Remedies): string {
   if (isEven)
-    return `The groups stand within ${percentText(Math.max(0.01, apartShare))} of a group’s charge: nothing to even out.`;
+    return `The groups stand within ${percentText(Math.max(0.01, apartShare))} of a charge: nothing to even out.`;
   const best = remedies.find(({ kind }) => kind === recommended);
   if (!best) return 'None of these brings the groups together within four days.';
   const others = remedies.filter((one) => one !== best);
@@ -117,3 +117,20 @@ const verbs: Record<RemedyKind, string> = {
   drain: 'drain',
   'charge-drain': 'charge, drain and charge again',
 };
+
+/** A pack evened out is within what was foretold up to so many times that, and never asked for less than this, V. */
+const [asForetold, leastV] = [2, 0.01];
+
+/** What came of it, beside what was foretold; null while no groups were read since. */
+export function evenedText(
+  { way, hours, spreadV: foretoldV }: { way: RemedyKind; hours: number; spreadV: number },
+  tookS: number,
+  spreadV: number | null,
+): string {
+  const took = `${remedyText(way)} took ${hoursText(tookS)}, foretold ${hoursText(hours * 3600)}.`;
+  if (spreadV === null) return `${took} Let it rest, then read every group: that is held against what was foretold.`;
+  const stands = `Rested, its groups stand ${millivolts(spreadV)} apart, foretold ${millivolts(foretoldV)}`;
+  return spreadV <= Math.max(leastV, asForetold * foretoldV)
+    ? `${took} ${stands}: it worked.`
+    : `${took} ${stands}: it was not the charge alone. Read it again in some days.`;
+}

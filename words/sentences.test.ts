@@ -2,6 +2,7 @@ import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display } from '@/core/quantity/format';
+import type { RescueRefusal } from '@/core/judging/rescue';
 import type { Question } from '@/core/quantity/question';
 import type { Warning } from '@/core/warning';
 import { dutyReasonText } from './duty';
@@ -9,6 +10,7 @@ import { impossibleText } from './impossible';
 import { intakeReasonText } from './intake';
 import { resistanceSayingText } from './packs';
 import { questionText } from './questions';
+import { rescueRefusalText } from './rescue';
 import type { Under } from './say';
 import { warningText } from './warnings';
 
@@ -176,9 +178,24 @@ const resistances = eachOf<ResistanceSaying>({
   'whole-not-sum': { sum: ohm, whole: ohm, urgent: false },
 }).map(resistanceSayingText);
 
-test.each([failing, ...warnings, ...reasons, ...questions, ...impossible, ...resistances])('%s', (sentence) => {
-  expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
-  expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
-  // One thing is one thing.
-  expect(sentence).not.toMatch(/(^| )1 (cells|rows|samples|points|groups|times)\b/);
-});
+const refusals = eachOf<RescueRefusal>({
+  'not-lithium': {},
+  'never-here': {},
+  'rescued-before': { rescues: 1 },
+  'not-watched': {},
+  signs: { findings: ['swollen', 'smell'] },
+  'too-low': { position: 2, voltageV: 1.2, limitV: 1.5 },
+  'unknown-time': { voltageV: 1.8 },
+  'nothing-low': { floorV: 3 },
+  'too-much-current': { limitA: 0.3 },
+}).map(rescueRefusalText);
+
+test.each([failing, ...refusals, ...warnings, ...reasons, ...questions, ...impossible, ...resistances])(
+  '%s',
+  (sentence) => {
+    expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
+    expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
+    // One thing is one thing.
+    expect(sentence).not.toMatch(/(^| )1 (cells|rows|samples|points|groups|times)\b/);
+  },
+);

@@ -6,8 +6,10 @@ import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
 import { database, snapshotOf } from '@/records/database';
 import { standingRests } from '@/records/periods';
-import { holdsOnWatch, onWatch, type Watched } from '@/core/judging/due';
+import { holdsOnWatch, onWatch, rescuesOnWatch, type Watched } from '@/core/judging/due';
 import { toReadNow } from '@/core/judging/judgeHold';
+import { judgeRescue } from '@/core/judging/rescue';
+import { rescueFacts } from '@/records/rescues';
 import { holdName } from '@/words/hold';
 import { now } from './clock';
 import { openHolds } from './holds';
@@ -72,6 +74,7 @@ const stationStops = oncePer(async (workshop) => {
 });
 const dayMs = 86_400_000;
 const rests = oncePer(() => standingRests(database(), new Date(now().getTime() - dayMs)));
+const openRescues = oncePer(() => rescueFacts(database(), { isOpen: true }));
 const lastBackup = oncePer(() => lastBackupAt(database()));
 
 /** What is on the watch now, told from what is judged already: a minute that passes judges nothing anew. */
@@ -79,6 +82,10 @@ export async function watchNow(workshop: Workshop): Promise<Slip[]> {
   const restS = workshop.rules.limits.restAfterDischargeH * 3600;
   const watched = [
     ...onWatch(await rests(workshop), restS, now()),
+    ...rescuesOnWatch(
+      (await openRescues(workshop)).map((rescue) => judgeRescue(rescue, workshop.rules.limits, now())),
+      now(),
+    ),
     ...holdsOnWatch(await openHolds(workshop), ({ held }) => holdName(held.map(({ code }) => code)), now()),
   ];
   return watched.map(({ entry, code, batch, reason, seen, dueAt }) => ({

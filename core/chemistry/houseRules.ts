@@ -6,7 +6,7 @@ export type Preset = (typeof presetKeys)[number];
 /** One limit of the house: what it is, why, and what each school holds. SI units. */
 interface Rule {
   title: string;
-  unit: 'V' | 'h' | 'C' | 'Wh/kg' | 'share' | 'count' | 'k' | '×MAD' | '×';
+  unit: 'V' | 'h' | 'min' | 'K' | 'C' | 'Wh/kg' | 'share' | 'count' | 'k' | '×MAD' | '×';
   reason: string;
   least: number;
   most: number;
@@ -43,6 +43,41 @@ export const ruleBook = {
     'Below this copper may have dissolved; the cell can short later (from memory).',
     [1, 2.5],
     [2, 1.5, 1.5],
+  ),
+  rescueRateC: rule(
+    'Rescue: current up to',
+    'C',
+    'A tenth of the capacity an hour spares what lay empty; the bolder school goes to a quarter.',
+    [0.02, 0.25],
+    [0.05, 0.1, 0.25],
+  ),
+  rescueReadMin: rule(
+    'Rescue: every group is read every',
+    'min',
+    'The charger is blind below the floor: only somebody with a meter sees a group fall behind.',
+    [1, 15],
+    [3, 5, 10],
+  ),
+  rescueApartV: rule(
+    'Rescue: stop where a group falls behind or runs ahead by',
+    'V',
+    'Beyond where it stood at first. Such a group is hurt, and what goes in makes heat (from memory).',
+    [0.05, 0.5],
+    [0.15, 0.2, 0.3],
+  ),
+  rescueWarmerK: rule(
+    'Rescue: stop where it gets warmer by',
+    'K',
+    'At so little current nothing sound gets warm.',
+    [3, 15],
+    [5, 6, 10],
+  ),
+  rescueLimitH: rule(
+    'Rescue: over after',
+    'h',
+    'What has not come up by then has an inner leak or lost its capacity (from memory).',
+    [0.5, 10],
+    [1.5, 3, 5],
   ),
   lowestCylindricalV: rule(
     'Lowest, cylindrical lithium',

@@ -11,6 +11,7 @@ const facts = (capacityAh: number, resistanceOhm: number, change: Partial<DutyFa
   asNewIs: 'rated',
   capacityAh: q(capacityAh),
   capacityIsAtLeast: false,
+  rescues: 0,
   resistanceOhm: q(resistanceOhm),
   safety: [],
   ...change,
@@ -37,6 +38,16 @@ describe('the ladder of duties', () => {
 
   test('a strong cell with a high resistance is a trickle cell, and it says why', () => {
     expect(dutyReasonText(gradeDuty(facts(2.3, 0.118), rules).because)).toContain('Holds 96 %, but its rate');
+  });
+
+  test('a rescue costs one class, two end it (common practice)', () => {
+    const once = gradeDuty(facts(2.3, 0.02, { rescues: 1 }), rules);
+    expect(once.duty).toBe('steady');
+    expect(dutyReasonText(once.because)).toContain('figures are those of surge');
+    expect(gradeDuty(facts(1.3, 0.05, { rescues: 1 }), rules).duty).toBe('trickle');
+    const twice = gradeDuty(facts(2.3, 0.02, { rescues: 2 }), rules);
+    expect(twice.duty).toBe('retire');
+    expect(dutyReasonText(twice.because)).toBe('Safety finding: rescued twice');
   });
 
   test('stricter rules never raise a duty', () => {

@@ -18,12 +18,14 @@ export interface DutyFacts {
   capacityIsAtLeast: boolean;
   /** Ten-second resistance. */
   resistanceOhm: Quantity | null;
+  /** Rescues from below its floor so far. */
+  rescues: number;
   /** Any of them retires the cell. */
   safety: readonly SafetyReason[];
 }
 
 /** What rules out any use, whatever the figures say. */
-export type SafetyReason = IntakeReason | { code: 'leaks'; why: HoldWhy };
+export type SafetyReason = IntakeReason | { code: 'rescued'; rescues: number } | { code: 'leaks'; why: HoldWhy };
 
 export type Met = 'met' | 'missed' | 'uncertain';
 
@@ -71,6 +73,8 @@ export type DutyReason =
   | { code: 'not-measured'; missing: DutyVerdict['missing'] }
   | { code: 'at-least'; health: number; asNewIs: DutyFacts['asNewIs'] }
   | { code: 'meets-all' }
+  /** It would do that duty, had it not been rescued. */
+  | { code: 'rescued-once'; duty: Duty }
   /** Of a pack: a group has so many times the middle of its resistances. */
   | { code: 'group-failing'; position: number; times: number }
   /** Of a pack: a group that did not hold its voltage. */
@@ -123,7 +127,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   if (!resistanceOhm) missing.push('resistance');
   const common = { health, isAtLeast, rateC, checks, missing };
 
-  const [finding] = facts.safety;
+  const [finding = rescuedOut(facts)] = facts.safety;
   if (finding !== undefined)
     return { ...common, duty: 'retire', measureAgain: null, because: { code: 'unsafe', because: finding } };
   const tooWeak = checks.find((check) => check.duty === 'trickle' && check.what === 'health' && check.met === 'missed');
@@ -151,6 +155,9 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
       because: { code: 'at-least', health: health?.value ?? 0, asNewIs: facts.asNewIs },
     };
   }
+  const lower = duties[duties.indexOf(reached) + 1];
+  if (facts.rescues > 0 && reached !== 'trickle' && reached !== 'retire' && lower)
+    return { ...common, duty: lower, measureAgain: null, because: { code: 'rescued-once', duty: reached } };
   return {
     ...common,
     duty: reached,
@@ -158,6 +165,10 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
     because: becauseOf(checks, reached, facts),
   };
 }
+
+/** One rescue lowers the duty, two end it. Common practice. */
+const rescuedOut = ({ rescues }: DutyFacts): SafetyReason | undefined =>
+  rescues > 1 ? { code: 'rescued', rescues } : undefined;
 
 /**
  * @param mostRateC the rate at a capacity that is a lower bound: no larger capacity gives more; null where it is none

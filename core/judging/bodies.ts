@@ -1,4 +1,6 @@
 import type { InspectionFinding } from '@/core/grading/intake';
+import type { RemedyKind } from '@/core/packs/remedies';
+import type { RescueWhy } from './rescue';
 
 /** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
 interface Placed {
@@ -70,6 +72,25 @@ export type Body =
   | { kind: 'run-time'; durationS: number }
   /** The packs of the entry are alike: bought and used together. */
   | { kind: 'twins' }
+  /** A pack is evened out from then on, with what was foretold of it. */
+  | {
+      kind: 'remedy';
+      way: RemedyKind;
+      hours: number;
+      /** How far its rested groups would stand apart afterwards, V. */
+      spreadV: number;
+      chargeA: number;
+      bleedA: number;
+      timerS: number | null;
+      topUpA: number;
+      drainA: number;
+    }
+  /** A rescue was begun at that current; since what day it had lain below two volts, where somebody knew. */
+  | { kind: 'rescue'; currentA: number; belowSince: string | null }
+  /** Every group at one moment of a rescue, from the black lead; warm to the hand, or measured at the skin. */
+  | { kind: 'rescue-reading'; voltagesV: number[]; step: number; skinC: number | null; isWarm: boolean }
+  /** The current of a rescue was taken off, put on again, or off for good. */
+  | { kind: 'rescue-act'; act: 'off' | 'on' | 'end'; why: RescueWhy }
   | { kind: 'note'; text: string };
 
 export type BodyKind = Body['kind'];

@@ -1,3 +1,4 @@
+import type { JudgedRescue } from './rescue';
 import { type JudgedHold, earlyMs, toReadNow } from './judgeHold';
 
 /** Something that rests: a batch put to rest as a whole, what a log shows to be discharged, a hold test. */
@@ -7,7 +8,7 @@ export interface Rest {
   code: string;
   /** Of a pack its own code. */
   batch: string;
-  reason: 'charge' | 'discharge' | 'hold' | 'resistor';
+  reason: 'charge' | 'discharge' | 'hold' | 'resistor' | 'remedy' | 'rescue';
   beganAt: Date;
   /** Null where the house rules tell how long. */
   plannedS: number | null;
@@ -33,7 +34,7 @@ const most = 100;
  */
 export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Date): Watched[] {
   // What has no shut-off stays until somebody ends it, and is never one too many.
-  const stays = ({ reason }: Rest): boolean => reason === 'resistor';
+  const stays = ({ reason }: Rest): boolean => reason === 'resistor' || reason === 'remedy';
   let others = 0;
   return rests
     .map((rest) => {
@@ -55,3 +56,14 @@ export function holdsOnWatch(holds: readonly JudgedHold[], nameOf: (hold: Judged
     return [{ entry, code: name, batch: name, reason: 'hold', beganAt, plannedS, seen: seen && isDue, dueAt, isDue }];
   });
 }
+
+/** Rescues under way: by when every group is read; with the current off they wait for somebody. */
+export const rescuesOnWatch = (rescues: readonly JudgedRescue[], now: Date): Watched[] =>
+  rescues
+    .filter(({ phase }) => phase !== 'over')
+    .map(({ code, beganAt, readBy, acts }) => {
+      const dueAt = readBy ?? acts.at(-1)?.at ?? beganAt;
+      // Nobody may wave it away: it has no entry to be seen or ended here.
+      const common = { entry: null, code, batch: code, reason: 'rescue', plannedS: null, seen: false } as const;
+      return { ...common, beganAt, dueAt, isDue: dueAt <= now };
+    });

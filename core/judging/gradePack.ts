@@ -80,7 +80,7 @@ const highest = ({ groups }: PackResistances) =>
  * @param leaking the group that did not hold its voltage, from the black lead; null where none is known
  */
 export function gradePack(
-  pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew'>,
+  pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'rescues'>,
   { capacity, capacityIsAtLeast }: KnownCapacity,
   weakest: WeakestGroup | null,
   amongGroups: PackResistances | null,
@@ -97,6 +97,7 @@ export function gradePack(
       capacityAh: capacity,
       capacityIsAtLeast,
       resistanceOhm: weakest?.resistance ?? null,
+      rescues: pack.rescues,
       safety,
     },
     rules,

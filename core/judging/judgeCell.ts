@@ -87,6 +87,7 @@ export function judgeCell(
       capacityAh: known.capacity,
       capacityIsAtLeast: known.capacityIsAtLeast,
       resistanceOhm: resistance,
+      rescues: facts.rescues,
       safety,
     },
     rules,

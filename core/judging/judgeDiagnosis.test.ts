@@ -14,6 +14,7 @@ const round = (
   state,
   takenAt: new Date(Date.UTC(2026, 5, 1) + day * dayMs),
   groupStepsV: volts.map(() => 0.001),
+  instrumentId: null,
   judgement: {
     terminal: null,
     groups: volts.map((voltageV, i) => ({

@@ -7,7 +7,7 @@ import type { PackRound } from './facts';
 import type { JudgedPack } from './judgePack';
 
 /** A round of a pack with its voltages corrected. */
-export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'currentA'> & {
+export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'currentA' | 'instrumentId'> & {
   judgement: Pick<PackJudgement, 'groups' | 'terminal'>;
 };
 
@@ -44,12 +44,13 @@ export function judgeDiagnosis(
     ratedCapacityAh: pack.ratedCapacityAh,
     floorV: chemistries[pack.chemistry].lowestV,
     groupResistancesOhm: resistancesOf(pack),
-    rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, judgement: { groups, terminal } }) => ({
+    rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, instrumentId, judgement: { groups, terminal } }) => ({
       state,
       atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
       currentA: currentA ?? 0,
       groupVoltagesV: groups.map(({ voltageV }) => voltageV),
       digitV: Math.max(...groupStepsV),
+      instrument: instrumentId === null ? null : String(instrumentId),
       terminalV: terminal && { value: terminal.value, digitV: terminal.u * Math.sqrt(12) },
     })),
   });

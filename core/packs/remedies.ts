@@ -59,6 +59,8 @@ export interface Remedy {
   timerChance: number;
   /** By how much the groups differ in missing charge afterwards, as a share of a group's capacity. */
   leftShare: number;
+  /** By how much their rested voltages then differ, V. */
+  leftV: number;
   /** Of top-up and drain: which groups, in the order of the work. */
   moves: GroupMove[];
   /** Of what happens on the charger, or at the one group whose turn it is. */
@@ -87,6 +89,8 @@ const usualBeyondV = 0.005;
 const usualOvershootV = 0.01;
 /** A charge ends at this rate. Common practice. */
 const endRate = 0.05;
+/** Moments at which the leads of a group are drawn. */
+const courseMoments = 120;
 /** Beyond its full voltage by this a cell is of another chemistry, or its meter is wrong, V. */
 export const aboveFullV = 0.03;
 /** An hour of polarity by hand weighs so many hours of waiting. */
@@ -126,6 +130,11 @@ const apart = (groups: readonly SimulatedGroup[]): number => {
   return (max(missing) - min(missing)) / median(groups.map(({ capacityAh }) => capacityAh));
 };
 
+const leftOf = (groups: readonly SimulatedGroup[]): Pick<Remedy, 'leftShare' | 'leftV'> => {
+  const volts = groups.map(restV);
+  return { leftShare: apart(groups), leftV: max(volts) - min(volts) };
+};
+
 const withSoc = (groups: readonly SimulatedGroup[], soc: readonly number[]): SimulatedGroup[] =>
   groups.map((group, i) => ({ ...group, soc: soc[i] ?? group.soc }));
 
@@ -158,7 +167,7 @@ function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onShare?: (share
     movedAh: bledAh,
     highestV,
     timerChance: timerChance(pack, endsAtS),
-    leftShare: apart(withSoc(groups, charged.soc)),
+    ...leftOf(withSoc(groups, charged.soc)),
     moves: [],
     course,
   };
@@ -203,7 +212,7 @@ function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], cu
       movedAh: sum(work.map(({ chargeAh }) => Math.abs(chargeAh))),
       highestV: max([...groups.map(restV), ...work.map(({ course }) => max(course.groupsV[0] ?? [0]))]),
       timerChance: 0,
-      leftShare: apart(after),
+      ...leftOf(after),
       moves: work.map(({ i, chargeAh, course }) => ({
         position: i + 1,
         chargeAh: Math.abs(chargeAh),
@@ -245,7 +254,7 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
       hours,
       attendedHours: hours,
       highestV: Math.max(first.highestV, last.highestV),
-      leftShare: apart(withSoc(drained.after, last.soc)),
+      ...leftOf(withSoc(drained.after, last.soc)),
       course: inTurn([first.course, drained.remedy.course, last.course]),
     },
   ];
@@ -257,7 +266,7 @@ const restV = ({ curve, soc }: SimulatedGroup): number => curve.voltageAt(Math.m
 function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Course {
   const course: Course = { atS: [], groupsV: [[]] };
   const seconds = (chargeAh / Math.abs(currentA)) * 3600;
-  const moments = 60;
+  const moments = courseMoments;
   for (let k = 0; k <= moments; k += 1) {
     const t = (seconds * k) / moments;
     const soc = group.soc + (currentA * t) / 3600 / group.capacityAh;
@@ -275,7 +284,7 @@ function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Cours
 function together(groups: readonly SimulatedGroup[], work: readonly LeadWork[], isInTurn: boolean): Course {
   const ends = work.map(({ course }) => course.atS.at(-1) ?? 0);
   const totalS = isInTurn ? sum(ends) : max([0, ...ends]);
-  const atS = Array.from({ length: 121 }, (_, k) => (totalS * k) / 120);
+  const atS = Array.from({ length: courseMoments + 1 }, (_, k) => (totalS * k) / courseMoments);
   const startOf = (w: number): number => (isInTurn ? sum(ends.slice(0, w)) : 0);
   return {
     atS,

@@ -101,6 +101,7 @@ test('the guard band keeps a cell that is just too weak from the better duty, al
         asNewIs: 'rated',
         capacityAh: { value: capacity, u: 2.4 * limit * relativeU },
         capacityIsAtLeast: false,
+        rescues: 0,
         resistanceOhm: { value: 0.03, u: 0.0003 },
         safety: [],
       },

@@ -48,7 +48,7 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnose
     floorV: chemistries[chemistry].lowestV,
     groupResistancesOhm:
       ordered.findLast(({ groupResistancesOhm }) => groupResistancesOhm)?.groupResistancesOhm ?? null,
-    rounds: ordered.map(({ state, currentA, groupVoltagesV, terminalVoltageV, atMs }): DiagnosedRound => {
+    rounds: ordered.map(({ state, currentA, groupVoltagesV, terminalVoltageV, instrument, atMs }): DiagnosedRound => {
       // Rounds without a time follow each other at once.
       atS = atMs === null ? atS : (atMs - fromMs) / 1000;
       return {
@@ -57,6 +57,7 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnose
         currentA: currentA ?? 0,
         groupVoltagesV,
         digitV: digitOf(groupVoltagesV),
+        instrument: instrument ?? null,
         terminalV:
           terminalVoltageV === undefined ? null : { value: terminalVoltageV, digitV: digitOf([terminalVoltageV]) },
       };

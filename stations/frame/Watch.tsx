@@ -4,6 +4,7 @@ import { formatDuration } from '@/core/quantity/format';
 import type { Answer } from '@/stations/answer';
 import { useSound } from '@/ui/sound';
 import { store, useStored } from '@/ui/stored';
+import { useClock } from '@/ui/useClock';
 import { counted } from '@/words/counted';
 import { dueWords, endWords, restAdvice, restedText, restText } from '@/words/due';
 import type { Slip } from '@/workshop/frame';
@@ -15,18 +16,6 @@ import { groupsOf } from './watchGroups';
 const foldedKey = 'bold-ember-watch-folded';
 
 const keyOf = ({ entry, code }: Slip): string => entry ?? code;
-
-/** The workshop's clock, second by second; null until the page is in a browser. */
-function useClock(aheadMs: number): number | null {
-  const [now, setNow] = useState<number | null>(null);
-  useEffect(() => {
-    const tick = () => setNow(Date.now() + aheadMs);
-    tick();
-    const timer = setInterval(tick, 1000);
-    return () => clearInterval(timer);
-  }, [aheadMs]);
-  return now;
-}
 
 /** What became due while this page was open, in words; sounds once for each, where sound is on. */
 function useBecameDue(resting: readonly Slip[], now: number | null): string {
@@ -86,9 +75,17 @@ export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }
   );
 }
 
+/** Where what is on the watch is looked after; null where that is here. */
+function placeOf({ reason, code }: Slip): string | null {
+  if (reason === 'hold') return '/hold';
+  if (reason === 'remedy') return `/clinic/${code}#remedies`;
+  return reason === 'rescue' ? `/rescue/${code}` : null;
+}
+
 function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
   const [first] = slips as [Slip];
   const due = now !== null && first.dueAtMs <= now;
+  const opens = placeOf(first);
   const left = (slip: Slip): string => {
     if (now === null) return '–:––:––';
     if (slip.dueAtMs <= now) return dueWords[slip.reason];
@@ -112,9 +109,9 @@ function Group({ slips, now }: { slips: Slip[]; now: number | null }) {
           ))}
         </details>
       )}
-      {first.reason === 'hold' && (
+      {opens !== null && (
         <p>
-          <Link href="/hold">Open it</Link>
+          <Link href={opens}>Open it</Link>
         </p>
       )}
       {first.entry !== null && (

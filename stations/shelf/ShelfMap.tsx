@@ -3,7 +3,8 @@
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { Duty } from '@/core/grading/duty';
 import { ticksOver } from '@/ui/ticks';
-import { dutyColours, dutyNames, DutyShape } from '@/ui/DutyMark';
+import { dutyColours, DutyShape } from '@/ui/DutyMark';
+import { dutyNames } from '@/words/duty';
 import { useRouter, useSearchParams } from 'next/navigation';
 import {
   CartesianGrid,

@@ -11,7 +11,7 @@ import { pageOf } from '@/stations/address';
 import { thinned } from '@/ui/thinned';
 import { cellOfCode } from '@/core/judging/shelf';
 import { counted } from '@/words/counted';
-import { dutyNames } from '@/ui/DutyMark';
+import { dutyNames } from '@/words/duty';
 import { StandingMark } from '@/ui/StandingMark';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';

@@ -1,9 +1,10 @@
-import { judgeDiagnosis } from '@/core/judging/judgeDiagnosis';
+import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
 import { counted } from '@/words/counted';
 import {
   causeText,
+  isHot,
   faultText,
   measurementText,
   probabilityText,
@@ -13,41 +14,47 @@ import {
   whyMeasured,
 } from '@/words/diagnosis';
 import { When } from '@/ui/When';
-import type { Workshop } from '@/workshop/judged';
-import type { JudgedRounds } from './PackGroups';
+import { verdictText, verdictWhy } from '@/words/clinic';
+import Link from 'next/link';
 
 /** Less likely than this is not worth a word beside others. */
 const leastShown = 0.1;
-/** From here on a fault is hot. */
-const likely = 0.7;
 /** Resistances of alike groups differ by less. */
 const mostAlike = 1.25;
 
 interface DiagnosisProps {
   pack: JudgedPack;
-  rounds: JudgedRounds;
-  workshop: Workshop;
+  clinic: ClinicJudgement;
+  /** Of each group its cells, where it was built here. */
+  cellsOf: readonly string[][];
 }
 
-/** What is wrong with a pack, how sure that is and by what, and the next reading worth making. */
-export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisProps) {
-  if (pack.series < 2) return null;
-  const diagnosis = judgeDiagnosis(pack, standing, workshop.curves);
-  if (!diagnosis) return null;
+/** What is wrong with a pack, how sure that is and by what, what to do, and the next reading worth making. */
+export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats }, cellsOf }: DiagnosisProps) {
   const { groups, rounds, next, first } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
   const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
   const timesMiddle = measured?.timesMiddle ?? null;
-  const isHot = first.fault !== 'none' && first.probability >= likely;
   const doubtful = groups.filter((group) => listed(group).length > 0);
   const [only] = doubtful;
+  // What was found on it counts, however even its groups stand.
+  const isRuledOut = verdict.act === 'retire' && verdict.why === 'unsafe';
   const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
-    <section className="sheet mb-3" aria-label="What is wrong">
+    <section className="sheet mb-3" aria-label="What is wrong" id="clinic">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
-      <p className={isHot ? 'hot mb-1' : 'mb-1'} style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
-        {isHot && '◆ '}
-        {causeText(first)} <small className="num fw-normal">{probabilityText(first.probability)}</small>
+      <p
+        className={isHot(first) ? 'hot mb-1' : 'mb-1'}
+        style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}
+      >
+        {isRuledOut ? (
+          verdictText(verdict)
+        ) : (
+          <>
+            {isHot(first) && '◆ '}
+            {causeText(first)} <small className="num fw-normal">{probabilityText(first.probability)}</small>
+          </>
+        )}
       </p>
       {named && (
         <ul className="mb-2 ps-3">
@@ -60,6 +67,14 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
             );
           })}
           {timesMiddle !== null && timesMiddle > mostAlike && <li>{resistanceTimesText(timesMiddle)}</li>}
+          {repeats
+            .filter(({ position }) => position === first.position)
+            .map(({ position, lowAt, evenAt }) => (
+              <li key={position}>
+                it was low on <When at={lowAt} as="d MMM yyyy" /> and stood with the others on{' '}
+                <When at={evenAt} as="d MMM yyyy" />
+              </li>
+            ))}
         </ul>
       )}
       {doubtful.length > 0 && !isAllSaid && (
@@ -90,16 +105,46 @@ export function Diagnosis({ pack, rounds: { standing }, workshop }: DiagnosisPro
           </table>
         </div>
       )}
-      <p className={next ? 'ask mb-0' : 'soft mb-0'}>
-        {next ? (
-          <>
-            <b>Next: {measurementText(next.what)}.</b> {whyMeasured(next)}
-          </>
-        ) : (
-          settledText
-        )}
+      <p className="mb-2">
+        {!isRuledOut && <b>{verdictText(verdict)}.</b>} {verdictWhy(verdict)}
+        {verdict.act === 'repair' && <Repair pack={pack} positions={verdict.positions} cellsOf={cellsOf} />}
       </p>
+      {!isRuledOut && (
+        <p className={next ? 'ask mb-0' : 'soft mb-0'}>
+          {next ? (
+            <>
+              <b>Next: {measurementText(next.what)}.</b> {whyMeasured(next)}
+            </>
+          ) : (
+            settledText
+          )}
+        </p>
+      )}
     </section>
+  );
+}
+
+/** Which cells it is about, and where spares are. */
+function Repair({ pack, positions, cellsOf }: Pick<DiagnosisProps, 'pack' | 'cellsOf'> & { positions: number[] }) {
+  const cells = positions.flatMap((position) => cellsOf[position - 1] ?? []);
+  return (
+    <>
+      {cells.length > 0 && (
+        <>
+          {' '}
+          These are{' '}
+          {cells.map((code, i) => (
+            <span key={code}>
+              {i > 0 && ', '}
+              <Link href={`/cells/${code}`}>{code}</Link>
+            </span>
+          ))}
+          .
+        </>
+      )}{' '}
+      Spares are of the same chemistry, size and rated capacity, with the resistance of their neighbours, and brought to
+      their voltage before they are joined: <Link href={`/shelf?q=${pack.chemistry}&view=table`}>the shelf</Link>.
+    </>
   );
 }
 

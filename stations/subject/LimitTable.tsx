@@ -1,7 +1,7 @@
 import type { Met } from '@/core/grading/duty';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { JudgedSubject } from '@/core/judging/subject';
-import { dutyNames } from '@/ui/DutyMark';
+import { dutyNames } from '@/words/duty';
 import Link from 'next/link';
 
 const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncertain: '≈ cannot tell' };

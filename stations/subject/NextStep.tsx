@@ -1,21 +1,22 @@
-import { display, formatFigure } from '@/core/quantity/format';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import type { ClinicVerdict } from '@/core/judging/judgeClinic';
+import { verdictText } from '@/words/clinic';
 import type { SpreadLevel } from '@/core/packs/groupVoltages';
 import { addressOf } from '@/ui/tokens';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 
 /** What comes next for a cell or pack, in words that a newcomer follows, with the way there. */
-export function NextStep({ subject }: { subject: JudgedSubject }) {
-  const next = isPack(subject) ? nextOfPack(subject) : nextOfCell(subject);
+export function NextStep({ subject, clinic = null }: { subject: JudgedSubject; clinic?: ClinicVerdict | null }) {
+  const next = isPack(subject) ? nextOfPack(subject, clinic) : nextOfCell(subject);
   return next && <p className="next">{next}</p>;
 }
 
 /** What is next for both alike; null where that differs. */
 function nextOfBoth(subject: JudgedSubject): ReactNode {
-  const { code, chemistry, waits, standing, held, ratedCapacityAh } = subject;
+  const { code, chemistry, waits, standing, held } = subject;
   if (waits === 'out')
     return (
       <>
@@ -26,11 +27,10 @@ function nextOfBoth(subject: JudgedSubject): ReactNode {
   if (waits === 'rescue')
     return (
       <>
-        Next: mark it and keep it apart. If you rescue it at all: once, attended, on a surface that does not burn, at{' '}
-        {formatFigure(0.1 * ratedCapacityAh, display.current)} or less, and stop when it gets warm. Above its floor,
-        <Link href={isPack(subject) ? '#bar' : `/intake/${subject.batchCode}?at=${code}`}>
-          read its voltage anew
-        </Link>. <Link href="/shelf?q=rescue&view=table">All that wait for it</Link>
+        Next: mark it and keep it apart. It is charged by <Link href={`/rescue/${code}`}>the attended rescue</Link>{' '}
+        alone, once, and stopped when it gets warm; or retired. Above its floor,{' '}
+        <Link href={isPack(subject) ? '#bar' : `/intake/${subject.batchCode}?at=${code}`}>read its voltage anew</Link>.{' '}
+        <Link href="/shelf?q=rescue&view=table">All that wait for it</Link>
       </>
     );
   if (waits === 'runs' && (chemistry === 'lipo' || chemistry === 'lihv'))
@@ -113,7 +113,7 @@ const nextBySpread: Record<SpreadLevel, string | null> = {
     'charge and a day later: that tells a low charge from a bad group.',
 };
 
-function nextOfPack(pack: JudgedPack): ReactNode {
+function nextOfPack(pack: JudgedPack, clinic: ClinicVerdict | null): ReactNode {
   const { judgement, amongGroups, series, waits, apart } = pack;
   if (apart) return null;
   const both = waits === 'out' || waits === 'rescue' ? nextOfBoth(pack) : null;
@@ -123,6 +123,13 @@ function nextOfPack(pack: JudgedPack): ReactNode {
       <>
         Next: read its {series === 1 ? 'one group' : `${series} groups`} from the black lead, one after the other, and
         the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of amperes.
+      </>
+    );
+  // What is wrong with it comes before how far its groups stand apart.
+  if (clinic && clinic.act !== 'use-on' && clinic.act !== 'measure')
+    return (
+      <>
+        Next: <a href="#clinic">{verdictText(clinic).toLowerCase()}</a>.
       </>
     );
   const bySpread = nextBySpread[judgement.level];

@@ -1,5 +1,6 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { voltmeters } from '@/core/judging/instrumentBook';
+import { type ClinicJudgement, judgeClinic } from '@/core/judging/judgeClinic';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { modelText } from '@/core/judging/models';
@@ -30,6 +31,7 @@ import { Notes } from '../Notes';
 import { AboutPack } from './AboutPack';
 import { Ageing } from './Ageing';
 import { Diagnosis } from './Diagnosis';
+import { EvenOut } from './EvenOut';
 import { CellResistance } from './CellResistance';
 import { InUse } from './InUse';
 import { Life } from './Life';
@@ -66,6 +68,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     isPack(subject) ? null : readByProtocol(subject, workshop),
   ]);
   const { limits } = workshop.rules;
+  const clinic = isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, workshop.curves) : null;
   const due = watch.filter(
     ({ entry, code: of, batch }) =>
       of === subject.code || (entry !== null && !isPack(subject) && batch === subject.batchCode),
@@ -74,7 +77,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     <>
       <Head subject={subject} />
       <div className="cols wide-end">
-        <Verdict subject={subject} due={due} acts={actsOf(subject, roundId)} />
+        <Verdict subject={subject} due={due} acts={actsOf(subject, roundId)} clinic={clinic} />
         <section className="sheet" aria-label="Limits">
           <h2>Limits of the house</h2>
           {subject.duty.checks.length > 0 ? (
@@ -85,7 +88,16 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
         </section>
       </div>
       {isPack(subject)
-        ? rounds && <PackParts pack={subject} packs={packs} workshop={workshop} rounds={rounds} roundId={roundId} />
+        ? rounds && (
+            <PackParts
+              pack={subject}
+              packs={packs}
+              workshop={workshop}
+              rounds={rounds}
+              roundId={roundId}
+              clinic={clinic}
+            />
+          )
         : cellRead && <CellResistance cell={subject} byProtocol={cellRead} />}
       <Ageing
         subject={subject}
@@ -189,16 +201,26 @@ interface PackPartsProps {
   workshop: Workshop;
   rounds: JudgedRounds;
   roundId: number | null;
+  clinic: ClinicJudgement | null;
 }
 
 /** What a pack has beyond a cell: its groups against each other, and what the match promised of them. */
-async function PackParts({ pack, packs, workshop, rounds, roundId }: PackPartsProps) {
+async function PackParts({ pack, packs, workshop, rounds, roundId, clinic }: PackPartsProps) {
   const { rules } = workshop;
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
+  const codes = new Map(workshop.cells.map(({ id, code }) => [id, code]));
+  const cellsOf = Array.from({ length: pack.series }, (_, i) =>
+    (build?.cells ?? []).flatMap(({ cellId, position }) => (position === i + 1 ? (codes.get(cellId) ?? []) : [])),
+  );
   return (
     <>
+      {clinic && (
+        <>
+          <Diagnosis pack={pack} clinic={clinic} cellsOf={cellsOf} />
+          <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
+        </>
+      )}
       <PackGroups pack={pack} rounds={rounds} rulesName={rules.name} />
-      {pack.apart === null && <Diagnosis pack={pack} rounds={rounds} workshop={workshop} />}
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (
         <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />

@@ -1,16 +1,18 @@
 import type { JudgedPartial } from '@/core/judging/judgePartial';
 import type { HeldVerdict } from '@/core/judging/judgeHold';
 import type { JudgedPack } from '@/core/judging/judgePack';
+import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { IntakeReasons } from '@/stations/IntakeReasons';
 import { RuleLink } from '@/stations/RuleLink';
-import { dutyNames } from '@/ui/DutyMark';
+import { dutyNames, dutyReasonText } from '@/words/duty';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { StandingMark } from '@/ui/StandingMark';
+import { causeText, isHot } from '@/words/diagnosis';
 import { driftText, holdWhyText, verdictNames } from '@/words/hold';
 import { dueName } from '@/words/due';
-import { dutyReasonText } from '@/words/duty';
+
 import { When } from '@/ui/When';
 import { urgentOf } from '@/words/packs';
 import { warningText } from '@/words/warnings';
@@ -19,19 +21,37 @@ import type { Slip } from '@/workshop/frame';
 import { type Act, NextKeys } from './NextKeys';
 import { NextStep } from './NextStep';
 
+interface VerdictProps {
+  subject: JudgedSubject;
+  due: Slip[];
+  acts: Act[];
+  /** Of a pack what is wrong with it and what to do; null where nothing tells. */
+  clinic: ClinicJudgement | null;
+}
+
 /** What a cell or pack can do now and why, what is due, and what can be done with it next. */
-export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: Slip[]; acts: Act[] }) {
+export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
   const { duty, intake, standing, capacity } = subject;
   const urgent = isPack(subject) && intake.class !== 'out' && subject.apart === null ? urgentOf(subject) : null;
+  const cause = intake.class === 'usable' && clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first : null;
   return (
     <section className="sheet lead-ember" aria-label="Verdict">
       <span className="code">{subject.code}</span>
-      {urgent && (
-        <p className="hot" style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2, margin: '4px 0 8px' }}>
-          ◆ {urgent.said} <small style={{ fontWeight: 400 }}>{urgent.rule && <RuleLink rule={urgent.rule} />}</small>
+      {cause && (
+        <p className="hot" style={{ fontSize: '1.5rem', fontWeight: 700, lineHeight: 1.2, margin: '4px 0 4px' }}>
+          ◆ {causeText(cause)}
         </p>
       )}
-      <p style={{ fontSize: urgent ? '1.15rem' : '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
+      {urgent && (
+        <p
+          className={cause ? 'mb-2' : 'hot'}
+          style={cause ? {} : { fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2, margin: '4px 0 8px' }}
+        >
+          {!cause && '◆ '}
+          {urgent.said} <small style={{ fontWeight: 400 }}>{urgent.rule && <RuleLink rule={urgent.rule} />}</small>
+        </p>
+      )}
+      <p style={{ fontSize: urgent || cause ? '1.15rem' : '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
         <StandingMark of={standing} atLeast={duty.isAtLeast} named />
       </p>
       {intake.class === 'usable' && <p>{dutyReasonText(duty.because)}</p>}
@@ -54,7 +74,7 @@ export function Verdict({ subject, due, acts }: { subject: JudgedSubject; due: S
       <IntakeReasons reasons={intake.reasons} />
       {isPack(subject) && (intake.unsafe || urgent) && <Caution unsafe={intake.unsafe} />}
       {subject.held && <Hold held={subject.held} />}
-      <NextStep subject={subject} />
+      <NextStep subject={subject} clinic={clinic?.verdict ?? null} />
       {due.map(({ reason, dueAtMs }) => (
         <p key={`${reason} ${dueAtMs}`} className="mb-1">
           Due: {dueName[reason]} at <When at={dueAtMs} as="HH:mm, d MMM" />.

@@ -11,6 +11,7 @@ const round = (groupVoltagesV: (number | null)[], more: Partial<DiagnosedRound> 
   atS: 0,
   currentA: 0,
   digitV: 0.01,
+  instrument: null,
   terminalV: null,
   groupVoltagesV,
   ...more,
@@ -130,4 +131,17 @@ test('whatever is read, probabilities are probabilities, and the order of the le
     }),
     { numRuns: 60 },
   );
+});
+
+// Common practice: off on one instrument only.
+test('what one instrument alone shows is its channel, not the cells', () => {
+  const off = (instrument: string, volts: number[], atS = 0) => round(volts, { digitV: 0.001, instrument, atS });
+  const low = [3.912, 3.911, 3.842, 3.911, 3.912];
+  const even = [3.911, 3.912, 3.91, 3.912, 3.911];
+  expect(nextMeasurement(diagnosed(off('first', low)), curve)).not.toBeNull();
+  const both = diagnosed(off('first', low), off('second', even, 60));
+  expect(both.groups[2]?.findings[0]).toMatchObject({ fault: 'meter-channel' });
+  expect(both.groups[2]?.findings[0]?.probability).toBeGreaterThan(0.9);
+  const same = diagnosed(off('first', low), off('second', low, 60));
+  expect(same.groups[2]?.findings.find(({ fault }) => fault === 'meter-channel')).toBeUndefined();
 });

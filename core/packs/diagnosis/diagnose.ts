@@ -1,4 +1,4 @@
-import { max } from 'simple-statistics';
+import { max, mean } from 'simple-statistics';
 import { ImpossibleInput } from '../../impossibleInput';
 import { rectangular } from '../../quantity/quantity';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
@@ -55,7 +55,7 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
     }),
   );
   const gross = Array.from({ length: pack.series }, (_, i) => grossFault(i, pack));
-  const weighed = weighGroups(apart, middles, pack, gross.some(Boolean) ? null : sumApart(pack));
+  const weighed = weighGroups(apart, middles, pack, gross.some(Boolean) ? [] : sumsApart(pack));
   const newestRest = rounds.findLastIndex(({ state }) => state === 'rest');
 
   const groups = weighed.groups.map(({ findings, soundProbability, ways }, i): GroupDiagnosis => {
@@ -90,18 +90,22 @@ const sumOf = ({ groupVoltagesV }: DiagnosedRound): number =>
 const isCutOff = (round: DiagnosedRound): boolean =>
   round.terminalV !== null && sumOf(round) > 0 && round.terminalV.value < cutOffShare * sumOf(round);
 
-/** By how much the terminals stand above the sum of the groups, in the mean of the rounds; null where none tells. */
-function sumApart({ rounds, series }: Diagnosed): SumApart | null {
+/** By how much the terminals stand above the sum of the groups, in the mean of the rounds with each instrument. */
+function sumsApart({ rounds, series }: Diagnosed): SumApart[] {
+  const meters = [...new Set(rounds.map(({ instrument }) => instrument))];
   const told = rounds.flatMap((round) => {
     const { terminalV, groupVoltagesV, digitV } = round;
     if (!terminalV || groupVoltagesV.includes(null) || isCutOff(round)) return [];
     const sum = sumOf(round);
     const u = Math.hypot(rectangular(terminalV.digitV), rectangular(digitV) * Math.sqrt(series), toolsDiffer * sum);
-    return [{ value: terminalV.value - sum, u }];
+    return [{ value: terminalV.value - sum, u, meter: meters.indexOf(round.instrument) }];
   });
-  if (told.length === 0) return null;
-  // Of several rounds the two tools differ alike.
-  return { value: told.reduce((sum, { value }) => sum + value, 0) / told.length, u: max(told.map(({ u }) => u)) };
+  // In several rounds the two tools differ alike.
+  return meters.flatMap((_, meter) => {
+    const own = told.filter((one) => one.meter === meter);
+    if (own.length === 0) return [];
+    return { meter, value: mean(own.map(({ value }) => value)), u: max(own.map(({ u }) => u)) };
+  });
 }
 
 /** What is said of the pack as a whole. */

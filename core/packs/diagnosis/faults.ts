@@ -29,11 +29,13 @@ export interface Unknowns {
   resistance: number;
   /** Share of its charge that leaks in an hour beyond what the others lose. */
   leakPerH: number;
-  /** What its channel and its taps add to what is read, V. */
+  /** What its channel or its taps add to what is read, V. */
   misreadV: number;
+  /** Of a channel the instrument it belongs to; null of taps, which show with any. */
+  misreadBy: number | null;
 }
 
-export const sound: Unknowns = { shift: 0, capacity: 1, resistance: 1, leakPerH: 0, misreadV: 0 };
+export const sound: Unknowns = { shift: 0, capacity: 1, resistance: 1, leakPerH: 0, misreadV: 0, misreadBy: null };
 
 /** One way in which the readings of a group may have come about. */
 export interface Way {

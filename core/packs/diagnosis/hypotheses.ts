@@ -30,14 +30,13 @@ export const taps = eitherWay(spreadLog(0.02, 0.3, 10)).map((misreadV): [up: Unk
 ]);
 const channels = eitherWay(spreadLog(0.02, 0.15, 8));
 
-/** What may be there in a group; the taps between two of them aside. From memory. */
-export const hypotheses: Hypothesis[] = [
+/** What may be there in a group; taps and channels aside. From memory. */
+const ofCells: Hypothesis[] = [
   { faults: [], prior: 0, looks: [sound] },
   { faults: ['charge-shifted'], prior: 0.2, looks: shifts(20).map((shift) => ({ ...sound, shift })) },
   { faults: ['low-capacity'], prior: 0.16, looks: capacities(14).map((capacity) => ({ ...sound, capacity })) },
   { faults: ['high-resistance'], prior: 0.14, looks: resistances(12).map((resistance) => ({ ...sound, resistance })) },
   { faults: ['leak'], prior: 0.12, looks: leaks },
-  { faults: ['meter-channel'], prior: 0.07, looks: channels.map((misreadV) => ({ ...sound, misreadV })) },
   {
     faults: ['charge-shifted', 'high-resistance'],
     prior: 0.008,
@@ -54,6 +53,17 @@ export const hypotheses: Hypothesis[] = [
     faults: ['charge-shifted', 'low-capacity'],
     prior: 0.008,
     looks: shifts(8).flatMap((shift) => capacities(4).map((capacity) => ({ ...sound, shift, capacity }))),
+  },
+];
+/** And with the channel of any of so many instruments; the taps between two groups aside. */
+export const hypothesesOf = (meters: number): Hypothesis[] => [
+  ...ofCells,
+  {
+    faults: ['meter-channel'],
+    prior: 0.07,
+    looks: channels.flatMap((misreadV) =>
+      Array.from({ length: meters }, (_, misreadBy) => ({ ...sound, misreadV, misreadBy })),
+    ),
   },
 ];
 /** And of a tap that is off. */

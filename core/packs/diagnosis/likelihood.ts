@@ -11,7 +11,8 @@ const degrees = 5;
 
 /** How far a group with such unknowns stands from the middle in a round, V. */
 export function predicted(unknowns: Unknowns, middle: Middle, first: Middle, curve: OpenCircuitCurve): number {
-  const { shift, capacity, resistance, leakPerH, misreadV } = unknowns;
+  const { shift, capacity, resistance, leakPerH, misreadBy } = unknowns;
+  const misreadV = misreadBy === null || misreadBy === middle.meter ? unknowns.misreadV : 0;
   const given = first.soc - middle.soc;
   const soc = first.soc + shift - given / capacity - leakPerH * (middle.hours - first.hours);
   // Below empty it falls as steeply as at the end of its curve.
@@ -21,8 +22,8 @@ export function predicted(unknowns: Unknowns, middle: Middle, first: Middle, cur
   return openV - (resistance - 1) * middle.jointV + misreadV;
 }
 
-const steps: Unknowns = { shift: 0.004, capacity: 0.01, resistance: 0.05, leakPerH: 5e-6, misreadV: 0.001 };
-const names = Object.keys(steps) as (keyof Unknowns)[];
+const steps = { shift: 0.004, capacity: 0.01, resistance: 0.05, leakPerH: 5e-6, misreadV: 0.001 };
+const names = Object.keys(steps) as (keyof typeof steps)[];
 
 /** What one look of a fault lets expect of the readings of any group. */
 export interface Expected {
@@ -42,7 +43,7 @@ export function expectedOf(
   curve: OpenCircuitCurve,
   alikeShift: number,
 ): Expected {
-  const differ: Unknowns = { ...alike, shift: alikeShift };
+  const differ = { ...alike, shift: alikeShift };
   const n = middles.length;
   const first = middles[0] as Middle;
   const apartV = Float64Array.from(middles, (middle) => predicted(unknowns, middle, first, curve));

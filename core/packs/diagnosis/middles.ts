@@ -21,6 +21,8 @@ export interface Middle {
   /** What a bad joint would take off for each time its resistance, V. */
   jointV: number;
   hours: number;
+  /** Which of the instruments of the visit read it, the first is 0. */
+  meter: number;
   /** Standard uncertainty of a reading against the middle, V. */
   u: number;
 }
@@ -40,7 +42,8 @@ export function middlesOf({
   const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
   const ohm = loadedOhm(rounds, middleV) ?? middleOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
   let soc: number | null = null;
-  return rounds.map(({ state, currentA, atS, digitV }, r): Middle | null => {
+  const meters = [...new Set(rounds.map(({ instrument }) => instrument))];
+  return rounds.map(({ state, currentA, atS, digitV, instrument }, r): Middle | null => {
     const voltageV = middleV[r] ?? null;
     if (voltageV === null) return null;
     const isBrief = state === 'load' && soc !== null;
@@ -53,6 +56,7 @@ export function middlesOf({
       soc: soc as number,
       jointV: currentA * ohm * lagExtra,
       hours: atS / 3600,
+      meter: meters.indexOf(instrument),
       u: Math.hypot(repeatedU, rectangular(digitV)) * Math.sqrt(1 + 1 / Math.max(1, series - 1)),
     };
   });

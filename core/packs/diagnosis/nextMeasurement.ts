@@ -55,12 +55,12 @@ export function nextMeasurement({ groups, middles }: PackDiagnosis, curve: OpenC
   if (!open || open.doubt < settled) return null;
   const jointV = known.find((middle) => middle.jointV > 0)?.jointV ?? usualOhmAh * loadRate;
   const rest: Middle = { ...last, jointV: 0 };
+  const another: Middle = { ...rest, meter: -1 };
   const seen: Record<Measurement, (look: Unknowns, way: Way) => number> = {
     load: (look) => predicted(look, { ...rest, jointV }, first, curve),
     days: (look) => predicted(look, { ...rest, hours: rest.hours + 24 * restedDays }, first, curve),
     'discharge-end': (look) => predicted(look, { ...rest, soc: nearlyEmpty, jointV }, first, curve),
-    'other-instrument': (look, { faults }) =>
-      predicted(faults.includes('meter-channel') ? { ...look, misreadV: 0 } : look, rest, first, curve),
+    'other-instrument': (look) => predicted(look, another, first, curve),
     reseat: (look, { faults }) =>
       predicted(faults.includes('sense-tap') ? { ...look, misreadV: 0 } : look, rest, first, curve),
     terminals: (look, { faults }) => (faults.includes('meter-channel') ? -look.misreadV : 0),
@@ -74,9 +74,10 @@ export function nextMeasurement({ groups, middles }: PackDiagnosis, curve: OpenC
     );
     return { what, perMinute: (open.doubt - left) / minutes[what], gain: open.doubt - left };
   });
-  const best = gains.reduce((most, one) => (one.perMinute > most.perMinute ? one : most));
+  const worth = gains.filter(({ gain }) => gain >= settled / 4);
+  const [best] = worth.sort((a, b) => b.perMinute - a.perMinute);
   const [one, other] = open.ways.toSorted((a, b) => b.probability - a.probability);
-  if (best.gain < settled / 4 || !one || !other) return null;
+  if (!best || !one || !other) return null;
   return { what: best.what, position: open.position, between: [one, other] };
 }
 

@@ -12,6 +12,8 @@ export interface DiagnosedRound {
   groupVoltagesV: readonly (number | null)[];
   /** Last digit of the groups' voltages, V. */
   digitV: number;
+  /** What the groups were read with; null where nobody said. Another one does not share its channels. */
+  instrument: string | null;
   terminalV: { value: number; digitV: number } | null;
 }
 

@@ -2,7 +2,7 @@ import { max } from 'simple-statistics';
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import type { Finding, GroupFault, Unknowns, Way } from './faults';
 import { sound } from './faults';
-import { countPriors, type Hypothesis, hypotheses, tapPrior, taps, unevenness } from './hypotheses';
+import { countPriors, type Hypothesis, hypothesesOf, tapPrior, taps, unevenness } from './hypotheses';
 import { type Expected, expectedOf, logLikelihood } from './likelihood';
 import { type Middle, middleOhm } from './middles';
 import type { Diagnosed } from './visit';
@@ -12,6 +12,8 @@ export type Apart = readonly (readonly (number | null)[])[];
 
 /** By how much the terminals stand above the sum of the groups, V. */
 export interface SumApart {
+  /** The instrument that read the groups. */
+  meter: number;
   value: number;
   u: number;
 }
@@ -50,10 +52,10 @@ export function weighGroups(
   apart: Apart,
   middles: readonly (Middle | null)[],
   pack: Diagnosed,
-  sum: SumApart | null,
+  sums: readonly SumApart[],
 ): WeighedPack {
   const under = unevenness.map(({ shift, prior }) => {
-    const { logEvidence, ...weighed } = weighUnder(shift, apart, middles, pack, sum);
+    const { logEvidence, ...weighed } = weighUnder(shift, apart, middles, pack, sums);
     return { ...weighed, log: Math.log(prior) + logEvidence };
   });
   const all = logSum(under.map(({ log }) => log));
@@ -79,15 +81,16 @@ function weighUnder(
   apart: Apart,
   middles: readonly (Middle | null)[],
   { curve, series, groupResistancesOhm }: Diagnosed,
-  sum: SumApart | null,
+  sums: readonly SumApart[],
 ): WeighedPack & { logEvidence: number } {
   const known = apart.map((apartV) => knownOf(apartV, middles));
   const logOf = likelihoods(curve, alikeShift);
   const usualOhm = middleOhm(groupResistancesOhm);
+  const hypotheses = hypothesesOf(1 + max(middles.map((middle) => middle?.meter ?? 0)));
   const ohmLog = (look: Unknowns, i: number): number => resistanceLog(look, groupResistancesOhm?.[i] ?? null, usualOhm);
   const ways = known.map((own, i) =>
     hypotheses.map((hypothesis): WeighedWay => {
-      const logs = hypothesis.looks.map((look) => logOf(look, own) + sumLog(look, sum) + ohmLog(look, i));
+      const logs = hypothesis.looks.map((look) => logOf(look, own) + sumLog(look, sums) + ohmLog(look, i));
       return {
         faults: hypothesis.faults,
         log: priorLog(hypothesis, series) + logMean(logs),
@@ -98,7 +101,7 @@ function weighUnder(
   const pairs = known.slice(1).map((next, i) => {
     const own = known[i] as Known;
     if (own[0].length === 0 || next[0].length === 0) return { log: -Infinity, misreadV: 0 };
-    const beside = 2 * sumLog(sound, sum) + ohmLog(sound, i) + ohmLog(sound, i + 1);
+    const beside = 2 * sumLog(sound, sums) + ohmLog(sound, i) + ohmLog(sound, i + 1);
     const logs = taps.map(([up, down]) => logOf(up, own) + logOf(down, next) + beside);
     const [likeliestUp = sound] = taps[logs.indexOf(max(logs))] ?? [];
     return { log: Math.log(tapPrior / series) + logMean(logs), misreadV: likeliestUp.misreadV };
@@ -222,8 +225,8 @@ function logWaysToLie(n: number, m: number): number {
 }
 
 /** A channel that reads too much makes the groups more than their terminals. */
-const sumLog = ({ misreadV }: Unknowns, sum: SumApart | null): number =>
-  sum === null ? 0 : -0.5 * ((sum.value + misreadV) / sum.u) ** 2;
+const sumLog = ({ misreadV, misreadBy }: Unknowns, sums: readonly SumApart[]): number =>
+  sums.reduce((log, { meter, value, u }) => log - 0.5 * ((value + (misreadBy === meter ? misreadV : 0)) / u) ** 2, 0);
 
 /** A measured resistance beside that of the groups in the middle; one reading in a hundred is a bad contact. */
 function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: number | null): number {

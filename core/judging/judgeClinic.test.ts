@@ -1,0 +1,84 @@
+import type { GroupDiagnosis } from '../packs/diagnosis/diagnose';
+import { type GroupFault, sound } from '../packs/diagnosis/faults';
+import { clinicVerdict, repeatedLows } from './judgeClinic';
+
+type Given = Parameters<typeof clinicVerdict>;
+const group = (position: number, fault: GroupFault | null, probability = 0.9, capacity = 0.6): GroupDiagnosis => ({
+  position,
+  stateOfCharge: 0.8,
+  findings: fault ? [{ fault, probability }] : [],
+  soundProbability: fault ? 1 - probability : 0.98,
+  ways: fault ? [{ faults: [fault], probability, look: { ...sound, capacity } }] : [],
+  apartV: [],
+});
+const pack = (intake = 'usable', duty: string | null = 'steady') =>
+  ({ series: 4, intake: { class: intake }, duty: { duty, because: { code: 'meets-all' } } }) as unknown as Given[0];
+const diagnosisOf = (...faulty: GroupDiagnosis[]): Given[1] => {
+  const groups = [1, 2, 3, 4].map(
+    (position) => faulty.find((one) => one.position === position) ?? group(position, null),
+  );
+  const [first] = faulty;
+  const finding = first?.findings[0];
+  return {
+    groups,
+    first: finding
+      ? { ...finding, position: first?.position ?? null }
+      : { fault: 'none', probability: 0.95, position: null },
+  };
+};
+const act = (diagnosis: Given[1], of = pack(), repeats: Given[2] = []) => clinicVerdict(of, diagnosis, repeats);
+
+describe('what to do with a pack (common practice)', () => {
+  test.each([
+    ['nothing wrong', [], { act: 'use-on', duty: 'steady' }],
+    ['low once', [group(2, 'charge-shifted', 0.6)], { act: 'balance', position: 2 }],
+    ['leaks', [group(2, 'leak')], { act: 'repair', positions: [2], faults: ['leak'], isRepeat: false }],
+    ['holds somewhat less', [group(3, 'low-capacity', 0.9, 0.86)], { act: 'downgrade', duty: 'steady', position: 3 }],
+    ['holds far less', [group(3, 'low-capacity')], { act: 'repair', positions: [3] }],
+    ['two of four', [group(1, 'leak'), group(3, 'high-resistance')], { act: 'take-apart', positions: [1, 3] }],
+    ['a tap', [group(2, 'sense-tap')], { act: 'mend-wire', position: 2 }],
+    ['a channel', [group(2, 'meter-channel')], { act: 'other-meter', position: 2 }],
+    ['not settled', [group(2, 'leak', 0.55)], { act: 'measure' }],
+  ] as [string, GroupDiagnosis[], object][])('%s', (_, faulty, expected) => {
+    expect(act(diagnosisOf(...faulty))).toMatchObject(expected);
+  });
+
+  test('what ends it overrides everything; below the floor only a rescue', () => {
+    expect(act(diagnosisOf(), pack('out'))).toEqual({ act: 'retire', why: 'unsafe' });
+    expect(act(diagnosisOf(group(1, 'over-discharged')), pack('rescue-only'))).toEqual({ act: 'rescue' });
+    expect(act(diagnosisOf(), pack('usable', 'retire'))).toEqual({ act: 'retire', why: 'too-weak' });
+    expect(act(diagnosisOf(), pack('usable', 'trickle'))).toMatchObject({ act: 'downgrade', duty: 'trickle' });
+  });
+
+  test('the same group low again is a fault, not chance', () => {
+    const again = [{ position: 2, lowAt: new Date(0), evenAt: new Date(1) }];
+    expect(act(diagnosisOf(group(2, 'charge-shifted')), pack(), again)).toMatchObject({
+      act: 'repair',
+      isRepeat: true,
+    });
+    expect(act(diagnosisOf(group(3, 'charge-shifted')), pack(), again)).toMatchObject({ act: 'balance' });
+  });
+});
+
+describe('low again', () => {
+  const round = (day: number, low: number | null, state: 'rest' | 'load' = 'rest') => ({
+    state,
+    takenAt: new Date(Date.UTC(2026, 4, day)),
+    judgement: {
+      groups: [1, 2, 3].map((position) => ({
+        position,
+        odd: position === low,
+        deviationV: position === low ? -0.1 : 0,
+      })),
+    },
+  });
+  test('only where it stood with the others in between', () => {
+    expect(repeatedLows([round(20, 2), round(12, null), round(4, 2)])).toEqual([
+      { position: 2, lowAt: new Date(Date.UTC(2026, 4, 4)), evenAt: new Date(Date.UTC(2026, 4, 12)) },
+    ]);
+    expect(repeatedLows([round(20, 2), round(12, 2), round(4, 2)])).toEqual([]);
+    expect(repeatedLows([round(20, 2), round(12, null), round(4, 3)])).toEqual([]);
+    expect(repeatedLows([round(20, 2), round(12, null, 'load'), round(4, 2)])).toEqual([]);
+    expect(repeatedLows([])).toEqual([]);
+  });
+});

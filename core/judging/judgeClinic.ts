@@ -1,0 +1,145 @@
+import type { GroupDiagnosis } from '../packs/diagnosis/diagnose';
+import type { GroupFault } from '../packs/diagnosis/faults';
+import type { Duty } from '../grading/duty';
+import type { PackState } from '../packs/groupVoltages';
+import type { CurveBook } from './curveBook';
+import { judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
+import type { JudgedPack } from './judgePack';
+
+/** What is to be done with a pack. */
+export type ClinicVerdict =
+  | { act: 'retire'; why: 'unsafe' | 'too-weak' }
+  | { act: 'rescue' }
+  | { act: 'mend-board' }
+  | { act: 'mend-wire' | 'other-meter'; position: number }
+  /** Most of its groups are bad: what is good in it serves elsewhere. */
+  | { act: 'take-apart'; positions: number[] }
+  | { act: 'repair'; positions: number[]; faults: GroupFault[]; isRepeat: boolean }
+  /** A group holds somewhat less: the pack serves a lighter use as it is. */
+  | { act: 'downgrade'; duty: Duty | null; position: number | null }
+  | { act: 'balance'; position: number }
+  | { act: 'use-on'; duty: Duty | null }
+  | { act: 'measure' };
+
+/** What is wrong with a pack and what to do with it. */
+export interface ClinicJudgement {
+  diagnosis: JudgedDiagnosis;
+  verdict: ClinicVerdict;
+  repeats: RepeatedLow[];
+}
+
+/**
+ * A pack judged by its rounds; null where they tell nothing of that kind, or where there is one group.
+ *
+ * @param standing the newest first
+ */
+export function judgeClinic(
+  pack: JudgedPack,
+  standing: readonly (ReadRound & RestedRound)[],
+  curves: CurveBook,
+): ClinicJudgement | null {
+  const diagnosis = pack.series > 1 && pack.apart === null ? judgeDiagnosis(pack, standing, curves) : null;
+  if (!diagnosis) return null;
+  const repeats = repeatedLows(standing);
+  return { diagnosis, verdict: clinicVerdict(pack, diagnosis, repeats), repeats };
+}
+
+/** From here on a fault is taken to be there. */
+const likely = 0.7;
+/** A low charge is worth evening out from here on: it costs little where it was not so. */
+const worthBalancing = 0.4;
+/** A group that holds this share of the others' serves on. */
+const holdsEnough = 0.8;
+/** Of its groups so many bad are worth a repair; of a small pack one. */
+const mostRepaired = 1 / 3;
+const ofCells: readonly GroupFault[] = ['low-capacity', 'high-resistance', 'leak', 'dead'];
+
+const probabilityOf = ({ findings }: GroupDiagnosis, fault: GroupFault): number =>
+  findings.find((one) => one.fault === fault)?.probability ?? 0;
+
+/** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
+export function clinicVerdict(
+  pack: Pick<JudgedPack, 'intake' | 'duty' | 'series'>,
+  diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first'>,
+  repeats: readonly RepeatedLow[],
+): ClinicVerdict {
+  const { groups, first } = diagnosis;
+  // What ends it overrides everything.
+  if (pack.intake.class === 'out') return { act: 'retire', why: 'unsafe' };
+  if (pack.intake.class === 'rescue-only') return { act: 'rescue' };
+  if (pack.duty.duty === 'retire')
+    return { act: 'retire', why: pack.duty.because.code === 'unsafe' ? 'unsafe' : 'too-weak' };
+  if (first.fault === 'board-cut-off') return { act: 'mend-board' };
+  const { position } = first;
+  if (position !== null && first.probability >= likely) {
+    if (first.fault === 'sense-tap') return { act: 'mend-wire', position };
+    if (first.fault === 'meter-channel') return { act: 'other-meter', position };
+  }
+  const bad = groups.flatMap((group) => {
+    const faults = ofCells.filter((fault) => probabilityOf(group, fault) >= likely);
+    return faults.length > 0 ? [{ group, faults }] : [];
+  });
+  const positions = bad.map(({ group }) => group.position);
+  if (bad.length > Math.max(1, mostRepaired * pack.series)) return { act: 'take-apart', positions };
+  const [one] = bad;
+  if (
+    one &&
+    bad.length === 1 &&
+    one.faults.every((fault) => fault === 'low-capacity') &&
+    capacityOf(one.group) >= holdsEnough
+  )
+    return { act: 'downgrade', duty: pack.duty.duty, position: one.group.position };
+  if (bad.length > 0)
+    return { act: 'repair', positions, faults: [...new Set(bad.flatMap(({ faults }) => faults))], isRepeat: false };
+  const low = groups.find((group) => probabilityOf(group, 'charge-shifted') >= worthBalancing);
+  if (low && repeats.some((repeat) => repeat.position === low.position))
+    return { act: 'repair', positions: [low.position], faults: ['leak'], isRepeat: true };
+  if (low) return { act: 'balance', position: low.position };
+  if (first.fault !== 'none' || first.probability < likely) return { act: 'measure' };
+  if (pack.duty.duty === 'trickle') return { act: 'downgrade', duty: 'trickle', position: null };
+  return { act: 'use-on', duty: pack.duty.duty };
+}
+
+/** What a group most likely holds, as times the others'. */
+function capacityOf({ ways }: GroupDiagnosis): number {
+  const likeliest = ways.reduce<GroupDiagnosis['ways'][number] | null>(
+    (most, way) => (most && most.probability >= way.probability ? most : way),
+    null,
+  );
+  return likeliest?.look.capacity ?? 1;
+}
+
+/** A group that was low, stood with the others afterwards, and is low again. */
+export interface RepeatedLow {
+  position: number;
+  lowAt: Date;
+  evenAt: Date;
+}
+
+interface RestedRound {
+  state: PackState;
+  takenAt: Date;
+  judgement: { groups: readonly { position: number; odd: boolean; deviationV: number }[] };
+}
+
+/**
+ * Groups that are low again in the newest round at rest, though they stood with the others in between. One low group is
+ * ordinary; the same again is a fault. Source: common practice.
+ *
+ * @param standing the newest first
+ */
+export function repeatedLows(standing: readonly RestedRound[]): RepeatedLow[] {
+  const [newest, ...before] = standing.filter(({ state }) => state === 'rest');
+  if (!newest) return [];
+  const isLow = (round: RestedRound, position: number): boolean => {
+    const group = round.judgement.groups.find((one) => one.position === position);
+    return group !== undefined && group.odd && group.deviationV < 0;
+  };
+  return newest.judgement.groups.flatMap(({ position }) => {
+    if (!isLow(newest, position)) return [];
+    const evenSince = before.findIndex((round) => !isLow(round, position));
+    const even = before[evenSince];
+    const low = even && before.slice(evenSince).find((round) => isLow(round, position));
+    return even && low ? [{ position, lowAt: low.takenAt, evenAt: even.takenAt }] : [];
+  });
+}

@@ -1,0 +1,254 @@
+import { max, median } from 'simple-statistics';
+import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import type { HouseRules, RuleKey } from '../chemistry/houseRules';
+import type { InspectionFinding } from '../grading/intake';
+import { isPack, type JudgedSubject } from './subject';
+
+/** What takes the current of a rescue off at once. */
+export const rescueStops = ['warm', 'lag', 'ahead', 'missed', 'too-long'] as const;
+export type RescueStop = (typeof rescueStops)[number];
+/** Why the current was taken off, put on again, or a rescue ended. */
+export const rescueWhys = [...rescueStops, 'by-hand', 'goes-on', 'reached', 'given-up'] as const;
+export type RescueWhy = (typeof rescueWhys)[number];
+
+/** Every group at one moment of a rescue. */
+export interface RescueReading {
+  entry: string;
+  takenAt: Date;
+  /** From the black lead. */
+  voltagesV: number[];
+  step: number;
+  skinC: number | null;
+  /** To the hand. */
+  isWarm: boolean;
+}
+
+export interface RescueAct {
+  at: Date;
+  act: 'off' | 'on' | 'end';
+  why: RescueWhy;
+}
+
+/** A rescue as it was begun, with all that was read and done since, in the order of time. */
+export interface RescueFacts {
+  entry: string;
+  subjectId: number;
+  code: string;
+  series: number;
+  chemistry: Chemistry;
+  beganAt: Date;
+  endedAt: Date | null;
+  seen: boolean;
+  currentA: number;
+  readings: RescueReading[];
+  acts: RescueAct[];
+}
+
+export interface JudgedRescue extends RescueFacts {
+  /** The current is on, off for now, or off for good. */
+  phase: 'on' | 'off' | 'over';
+  /** What asks for the current to be taken off now; of a pause what asked for it. */
+  stop: { code: RescueStop; position: number | null } | null;
+  /** All groups stand at their floor: it is handed over to the proper charge. */
+  isReached: boolean;
+  /** By when every group is read next; null while the current is off. */
+  readBy: Date | null;
+  /** From then on the reading counts as missed. */
+  missedAt: Date | null;
+  /** With the current on, s. */
+  onS: number;
+  /** Of a pause: why it cannot go on; null where it can. */
+  stays: RescueStays | null;
+}
+
+export type RescueStays = 'groups-disagree' | 'time-is-up' | 'read-first' | 'still-warm';
+
+/** Where each group is handed over to the proper charge, V. Common practice; iron phosphate from memory. */
+export const handOverV = (chemistry: Chemistry): number => (chemistry === 'lfp' ? 2.8 : 3.0);
+
+/** A reading is missed when it is late by this share of the time between two. */
+const lateShare = 0.5;
+/** Warm at any rate, °C. */
+const warmC = 45;
+/** Cooled where it is within so much of its beginning, K. */
+const cooledK = 2;
+/** After so long with the current on a group has moved, s; by at least so much, V. */
+const [movedAfterS, movedV] = [900, 0.02];
+const minuteMs = 60_000;
+
+/**
+ * Where a rescue stands: told anew from what was read and done and from the clock, so that one that was left in the
+ * middle resumes where it is, the time passed taken into account. Source: common practice; every limit is a house rule.
+ */
+export function judgeRescue(rescue: RescueFacts, rules: HouseRules, now: Date): JudgedRescue {
+  const { acts, readings, beganAt } = rescue;
+  const last = acts.at(-1) ?? null;
+  const onS = onSeconds(rescue, now);
+  const newest = readings.at(-1) ?? null;
+  const isOver = rescue.endedAt !== null || last?.act === 'end';
+  if (isOver)
+    return { ...rescue, phase: 'over', stop: null, isReached: false, readBy: null, missedAt: null, onS, stays: null };
+  if (last?.act === 'off') {
+    const stop = rescueStops.find((code) => code === last.why) ?? null;
+    return {
+      ...rescue,
+      phase: 'off',
+      stop: stop && { code: stop, position: null },
+      isReached: false,
+      readBy: null,
+      missedAt: null,
+      onS,
+      stays: whyOff(rescue, last, onS, rules),
+    };
+  }
+  const since = new Date(Math.max((last?.at ?? beganAt).getTime(), (newest?.takenAt ?? beganAt).getTime()));
+  const readBy = new Date(since.getTime() + rules.rescueReadMin * minuteMs);
+  const missedAt = new Date(since.getTime() + rules.rescueReadMin * (1 + lateShare) * minuteMs);
+  const isReached = newest !== null && newest.voltagesV.every((v) => v >= handOverV(rescue.chemistry));
+  return {
+    ...rescue,
+    phase: 'on',
+    stop: stopOf(rescue, onS, rules) ?? (now >= missedAt ? { code: 'missed', position: null } : null),
+    isReached,
+    readBy,
+    missedAt,
+    onS,
+    stays: null,
+  };
+}
+
+/** For how long the current was on until now, s. */
+function onSeconds({ beganAt, endedAt, acts }: RescueFacts, now: Date): number {
+  let onMs = 0;
+  let since: Date | null = beganAt;
+  for (const { at, act } of acts) {
+    if (since && act !== 'on') {
+      onMs += at.getTime() - since.getTime();
+      since = null;
+    } else if (act === 'on') since ??= at;
+  }
+  if (since) onMs += Math.max(0, (endedAt ?? now).getTime() - since.getTime());
+  return onMs / 1000;
+}
+
+/** What a reading says against going on; the clock aside. */
+function stopOf({ readings, chemistry }: RescueFacts, onS: number, rules: HouseRules): JudgedRescue['stop'] {
+  const [first, newest] = [readings[0], readings.at(-1)];
+  if (!first || !newest) return null;
+  if (isWarm(newest, first, rules)) return { code: 'warm', position: null };
+  const isMoving = onS >= movedAfterS;
+  for (const [i, v] of newest.voltagesV.entries()) {
+    const position = i + 1;
+    if (v > chemistries[chemistry].fullV) return { code: 'ahead', position };
+    const beganV = first.voltagesV[i] ?? v;
+    if (isMoving && v - beganV < movedV) return { code: 'lag', position };
+    const others = newest.voltagesV.filter((_, k) => k !== i);
+    const began = first.voltagesV.filter((_, k) => k !== i);
+    if (others.length === 0) continue;
+    const apartV = v - median(others);
+    const apartAtFirstV = beganV - median(began);
+    if (apartV < Math.min(0, apartAtFirstV) - rules.rescueApartV) return { code: 'lag', position };
+    if (apartV > Math.max(0, apartAtFirstV) + rules.rescueApartV) return { code: 'ahead', position };
+  }
+  return onS > rules.rescueLimitH * 3600 ? { code: 'too-long', position: null } : null;
+}
+
+const isWarm = (reading: RescueReading, first: RescueReading, { rescueWarmerK }: HouseRules): boolean =>
+  reading.isWarm ||
+  (reading.skinC !== null &&
+    (reading.skinC >= warmC || (first.skinC !== null && reading.skinC - first.skinC >= rescueWarmerK)));
+
+/** Why a rescue whose current is off stays off for now, or for good. */
+function whyOff({ readings }: RescueFacts, off: RescueAct, onS: number, rules: HouseRules): RescueStays | null {
+  if (off.why === 'lag' || off.why === 'ahead') return 'groups-disagree';
+  if (off.why === 'too-long' || onS > rules.rescueLimitH * 3600) return 'time-is-up';
+  const [first, newest] = [readings[0], readings.at(-1)];
+  if (!first || !newest || newest.takenAt <= off.at) return 'read-first';
+  const isCooled =
+    !newest.isWarm && (newest.skinC === null || first.skinC === null || newest.skinC - first.skinC <= cooledK);
+  return isCooled ? null : 'still-warm';
+}
+
+/** What somebody answers before a rescue begins. */
+export interface RescueAsked {
+  /** Looked at just now. */
+  findings: readonly InspectionFinding[];
+  voltagesV: readonly number[];
+  /** Since when it lay below two volts; null where nobody knows, or where it does not. */
+  belowSince: Date | null;
+  currentA: number;
+}
+
+/** Why a rescue is refused; `rule` is the house rule it rests on. */
+export type RescueRefusal = (
+  | { code: 'not-lithium' }
+  | { code: 'never-here' }
+  | { code: 'rescued-before'; rescues: number }
+  | { code: 'signs'; findings: InspectionFinding[] }
+  | { code: 'too-low'; position: number; voltageV: number; limitV: number }
+  | { code: 'unknown-time'; voltageV: number }
+  | { code: 'nothing-low'; floorV: number }
+  | { code: 'not-watched' }
+  | { code: 'too-much-current'; limitA: number }
+) & { rule?: RuleKey };
+
+/** Below this it matters for how long it lay there, V. */
+export const longBelowV = 2;
+
+/** What a rescue asks of a cell or pack; a cell is a pack of one group. */
+export interface Rescued {
+  chemistry: Chemistry;
+  series: number;
+  ratedCapacityAh: number;
+  rescues: number;
+  /** Null where nobody noted it. */
+  balanceConnector: boolean | null;
+}
+
+export const rescuedOf = (subject: JudgedSubject): Rescued => ({
+  chemistry: subject.chemistry,
+  series: isPack(subject) ? subject.series : 1,
+  ratedCapacityAh: subject.ratedCapacityAh,
+  rescues: subject.rescues,
+  balanceConnector: isPack(subject) ? (subject.balanceConnector ?? null) : null,
+});
+
+/** At most this goes into it, A. */
+export const mostRescueA = ({ ratedCapacityAh }: Pick<Rescued, 'ratedCapacityAh'>, rules: HouseRules): number =>
+  rules.rescueRateC * ratedCapacityAh;
+
+/**
+ * Why a cell or pack is not rescued: what is known of it before anybody asks, and with `asked` what was answered.
+ * Empty where it is allowed.
+ */
+export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsked | null): RescueRefusal[] {
+  const refusals: RescueRefusal[] = [];
+  if (chemistries[subject.chemistry].family !== 'lithium') refusals.push({ code: 'not-lithium' });
+  if (rules.rescuesAllowed === 0) refusals.push({ code: 'never-here', rule: 'rescuesAllowed' });
+  else if (subject.rescues >= rules.rescuesAllowed)
+    refusals.push({ code: 'rescued-before', rescues: subject.rescues, rule: 'rescuesAllowed' });
+  // The charger is blind below the floor: somebody has to see every group.
+  if (subject.series > 1 && subject.balanceConnector === false) refusals.push({ code: 'not-watched' });
+  if (!asked) return refusals;
+  if (asked.findings.length > 0) refusals.push({ code: 'signs', findings: [...asked.findings] });
+  const lowest = Math.min(...asked.voltagesV);
+  const position = asked.voltagesV.indexOf(lowest) + 1;
+  if (lowest < rules.rescueFloorV)
+    refusals.push({
+      code: 'too-low',
+      position,
+      voltageV: lowest,
+      limitV: rules.rescueFloorV,
+      rule: 'rescueFloorV',
+    });
+  else if (lowest < longBelowV && asked.belowSince === null) refusals.push({ code: 'unknown-time', voltageV: lowest });
+  if (lowest >= handOverV(subject.chemistry))
+    refusals.push({ code: 'nothing-low', floorV: handOverV(subject.chemistry) });
+  const limitA = mostRescueA(subject, rules);
+  if (asked.currentA > limitA * (1 + 1e-9)) refusals.push({ code: 'too-much-current', limitA, rule: 'rescueRateC' });
+  return refusals;
+}
+
+/** How far the groups stand from each other, V. */
+export const rescueSpreadV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
+  max(voltagesV) - Math.min(...voltagesV);

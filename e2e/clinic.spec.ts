@@ -1,0 +1,173 @@
+import { addPack } from '../records/packs';
+import { expect, said, test, type } from './workshop';
+
+test.use({ apart: 'clinic' });
+
+const pack = {
+  name: 'Ferry lamp',
+  chemistry: 'li-ion' as const,
+  parallel: 2,
+  ratedCapacityAh: 5,
+  board: 'none' as const,
+  balanceConnector: true,
+};
+const wrong = 'What is wrong';
+const hourS = 3600;
+
+test('a pack of seven that shuts down early: diagnosed, measured on, evened out, and held against what was foretold', async ({
+  page,
+  workshop,
+}) => {
+  await addPack(workshop.pool, { ...pack, code: 'PX7', series: 7 });
+  await page.goto('/clinic/PX7');
+  await type(page, '4.02 4.02 4.01 4.02 3.84 4.02 4.01 = 27.9');
+  await expect(said(page)).toContainText('Filed PX7');
+  const section = page.getByRole('region', { name: wrong });
+  await expect(section).toContainText('group 5');
+  await expect(section).toContainText('Next:');
+  await page.getByLabel('The next reading is').selectOption('load');
+  await type(page, '3.94 3.94 3.93 3.94 3.76 3.94 3.93 2.5A');
+  await expect(section).toContainText('by 2 rounds');
+
+  await workshop.later(3 * 24 * hourS);
+  await page.goto('/clinic/PX7');
+  await page.getByLabel('The next reading is').selectOption('rest');
+  await type(page, '4.02 4.02 4.01 4.02 3.84 4.02 4.01 = 27.9');
+  await expect(section).toContainText('group 5 holds less charge than the others');
+  await expect(section).toContainText('Even it out, and watch it');
+
+  const evening = page.getByRole('region', { name: 'Evening it out' });
+  await expect(evening.getByRole('table').first()).toContainText('Drain the high groups');
+  await expect(evening).toContainText('Group 5: 0.50 A until');
+  await evening.getByText('With another charger').click();
+  await evening.getByLabel('Balances with, A').fill('1');
+  await evening.getByRole('button', { name: 'Reckon anew' }).click();
+  await expect(evening.getByRole('button', { name: 'Balance while charging' })).toHaveAttribute('aria-pressed', 'true');
+  await evening.getByRole('button', { name: 'It is begun' }).click();
+  await expect(evening).toContainText('foretold');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 is being evened out');
+
+  await workshop.later(3 * 24 * hourS + 2 * hourS);
+  await page.goto('/clinic/PX7');
+  await evening.getByRole('button', { name: 'It is done, or stopped' }).click();
+  await expect(evening).toContainText('Let it rest, then read every group');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 rests after charge');
+  await type(page, '4.17 4.17 4.16 4.17 4.16 4.17 4.17');
+  await expect(evening).toContainText('it worked');
+});
+
+test('a swapped sense tap and a bad channel of an instrument are told apart from bad cells', async ({
+  page,
+  workshop,
+}) => {
+  await addPack(workshop.pool, { ...pack, code: 'PX5', series: 5 });
+  await addPack(workshop.pool, { ...pack, code: 'PX6', series: 5 });
+  const section = page.getByRole('region', { name: wrong });
+  await page.goto('/clinic/PX5');
+  await type(page, '3.912 3.911 3.842 3.983 3.912 = 19.56');
+  await expect(section).toContainText(/a sense wire or pin of group [34] is wrong, not the cells/);
+  await expect(section).toContainText('do not trust what balances by that wire');
+  await page.goto('/clinic/PX6');
+  await type(page, '3.912 3.911 3.842 3.911 3.912 = 19.56');
+  await page.getByLabel('The next reading is').selectOption('load');
+  await type(page, '3.812 3.811 3.742 3.811 3.812 2.5A = 19.06');
+  await expect(section).toContainText('the channel that reads group 3 is off, not the cells');
+  await expect(section).toContainText('cross-check the instrument');
+});
+
+test('a pack below its floor is rescued, with a STOP on the way, and resumed', async ({ page, workshop }) => {
+  await addPack(workshop.pool, { ...pack, code: 'PX3', series: 3 });
+  await page.goto('/clinic/PX3');
+  await type(page, '2.31 2.36 2.34');
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('rescue');
+  await page.getByRole('link', { name: 'the attended rescue' }).click();
+
+  const form = page.getByRole('form', { name: 'Begin the rescue of PX3' });
+  await form.getByLabel('Its 3 groups now').fill('2.31 2.36 2.34 19C');
+  await form.getByRole('button', { name: 'The current is on' }).click();
+  await expect(form.getByRole('alert')).toContainText('Look at it, feel it and smell it');
+  await form.getByLabel('Looked at, felt and smelled').check();
+  for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])
+    await form.getByLabel(check).check();
+  await form.getByLabel('Current, A').fill('0.9');
+  await form.getByRole('button', { name: 'The current is on' }).click();
+  await expect(form.getByRole('alert')).toContainText('At most 0.50 A');
+  await form.getByLabel('Current, A').fill('0.5');
+  await form.getByRole('button', { name: 'The current is on' }).click();
+
+  const now = page.getByRole('region', { name: 'Now' });
+  await expect(now).toContainText('Read again in');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX3 · rescue');
+  await workshop.later(4 * 60);
+  await page.goto('/rescue/PX3');
+  await type(page, '2.52 2.57 2.55 20C');
+  await expect(page.getByRole('region', { name: 'Groups' })).toContainText('2.57 V');
+  await expect(now).toContainText('Read again in');
+
+  // Nobody reads it in time: the clock alone stops it.
+  await workshop.later(14 * 60);
+  await page.goto('/rescue/PX3');
+  await expect(now.getByRole('alert')).toHaveText('STOP');
+  await expect(now).toContainText('A reading was missed');
+  await expect.poll(() => page.evaluate(() => document.documentElement.dataset.signal)).toBe('stop');
+  await now.getByRole('button', { name: 'The current is off' }).click();
+  await expect(now).toContainText('Read every group, and feel it');
+  await type(page, '2.61 2.66 2.64 19.5C');
+  await now.getByRole('button', { name: 'The current is on again' }).click();
+  await expect(now).toContainText('Read again in');
+
+  await workshop.later(18 * 60);
+  await page.goto('/rescue/PX3');
+  await type(page, '3.01 3.06 3.04 21C');
+  await expect(now).toContainText('Every group stands at 3.0 V');
+  await now.getByRole('button', { name: 'It is off: hand it over' }).click();
+  const after = page.getByRole('region', { name: 'After the rescue' });
+  await expect(after).toContainText('Up from below its floor');
+  await expect(after).toContainText('2.0 A');
+  await expect(page.getByText('Rescued once so far')).toBeVisible();
+
+  // Once is all that the house allows.
+  await page.goto('/clinic/PX3');
+  await type(page, '2.41 2.46 2.44');
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('it was rescued once already');
+  await page.goto('/rescue/PX3');
+  await expect(page.getByRole('region', { name: 'Refused' })).toContainText('It was rescued once already: retire it.');
+});
+
+test('a group that falls behind stops a rescue for good', async ({ page, workshop }) => {
+  await addPack(workshop.pool, { ...pack, code: 'PX4', series: 3 });
+  await page.goto('/clinic/PX4');
+  await type(page, '2.31 2.36 2.34');
+  await page.goto('/rescue/PX4');
+  const form = page.getByRole('form', { name: 'Begin the rescue of PX4' });
+  await form.getByLabel('Its 3 groups now').fill('2.31 2.36 2.34');
+  for (const box of await form.getByRole('checkbox').all())
+    if (/check-|looked/.test((await box.getAttribute('id')) ?? '')) await box.check();
+  await form.getByRole('button', { name: 'The current is on' }).click();
+  const now = page.getByRole('region', { name: 'Now' });
+  await expect(now).toContainText('Read again in');
+  await type(page, '2.34 2.71 2.70');
+  await expect(now.getByRole('alert')).toHaveText('STOP');
+  await expect(now).toContainText('Group 1 falls behind');
+  await now.getByRole('button', { name: 'The current is off' }).click();
+  await expect(now).toContainText('Groups that part at so little current are hurt');
+  await expect(now.getByRole('button', { name: 'The current is on again' })).toHaveCount(0);
+  await now.getByRole('button', { name: 'Give it up' }).click();
+  await expect(page.getByRole('region', { name: 'After the rescue' })).toContainText('Over: given up');
+});
+
+test('a swollen one is refused, and retired', async ({ page, workshop }) => {
+  await addPack(workshop.pool, { ...pack, code: 'PX2', series: 2 });
+  await page.goto('/clinic/PX2');
+  await type(page, '2.31 2.36');
+  await page.goto('/rescue/PX2');
+  const form = page.getByRole('form', { name: 'Begin the rescue of PX2' });
+  await form.getByLabel('Its 2 groups now').fill('2.31 2.36');
+  await form.getByLabel('swollen or soft').check();
+  await form.getByLabel('Looked at, felt and smelled').check();
+  await form.getByRole('button', { name: 'The current is on' }).click();
+  await expect(page.getByRole('region', { name: 'Refused' })).toContainText('It is never charged again');
+  await page.goto('/clinic/PX2');
+  await expect(page.getByRole('region', { name: wrong })).toContainText('Retire it now');
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('swollen');
+});

@@ -1,0 +1,72 @@
+'use server';
+
+import { idsTogether } from '@/core/judging/shelf';
+import { isPack } from '@/core/judging/subject';
+import { database, inTransaction } from '@/records/database';
+import { beginPeriod, endPeriod, newestRemedy } from '@/records/periods';
+import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
+import { entryId } from '@/stations/filing';
+import { now } from '@/workshop/clock';
+import { subjectNamed } from '@/workshop/judged';
+import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+
+const current = z.coerce.number().positive().max(1000);
+const begun = z.object({
+  way: z.enum(['bleed', 'top-up', 'drain', 'charge-drain']),
+  hours: z.coerce.number('This takes too long to be begun.').positive().max(1000),
+  spreadV: z.coerce.number().min(0).max(10),
+  chargeA: current,
+  bleedA: z.coerce.number().min(0).max(1000),
+  timerS: z.union([z.literal('').transform(() => null), z.coerce.number().positive().max(1e7)]),
+  topUpA: current,
+  drainA: current,
+});
+
+/** A pack is evened out from now on: the watch counts, and what was foretold is kept. */
+export async function beginRemedyAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const told = begun.parse(fieldsOf(form));
+    const { subject, workshop } = await subjectNamed(code);
+    if (!subject || !isPack(subject)) return refuse('There is no such pack.');
+    if (subject.apart || subject.intake.class !== 'usable')
+      return refuse(`${code} is not charged: look at its verdict.`);
+    const before = await newestRemedy(database(), subject.id);
+    if (before && before.endedAt === null) return refuse(`${code} is being evened out already.`);
+    await inTransaction((db) =>
+      beginPeriod(db, {
+        kind: told.way === 'drain' ? 'discharge' : 'charge',
+        subjectIds: idsTogether(subject, workshop),
+        beganAt: now(),
+        plannedS: told.hours * 3600,
+        bodies: [{ kind: 'remedy', ...told }],
+      }),
+    );
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** It is even, or somebody stopped it: from now on it rests, an hour by the house rules. */
+export async function endRemedyAction(code: string, entry: string): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { subject, workshop } = await subjectNamed(code);
+    if (!subject) return refuse('There is no such pack.');
+    const at = now();
+    const isEnded = await inTransaction(async (db) => {
+      if (!(await endPeriod(db, entryId.parse(entry), at))) return false;
+      await beginPeriod(db, {
+        kind: 'rest',
+        restFrom: 'charge',
+        subjectIds: idsTogether(subject, workshop),
+        beganAt: at,
+        plannedS: workshop.rules.limits.restAfterChargeH * 3600,
+      });
+      return true;
+    });
+    return isEnded ? done(undefined) : refuse('It was ended already.');
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}

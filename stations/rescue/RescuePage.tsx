@@ -1,0 +1,145 @@
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import { handOverV, judgeRescue, mostRescueA, refusalsOf, rescuedOf, rescueSpreadV } from '@/core/judging/rescue';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { display, formatFigure } from '@/core/quantity/format';
+import { database } from '@/records/database';
+import { rescueFacts } from '@/records/rescues';
+import { RuleLink } from '@/stations/RuleLink';
+import { addressOf } from '@/ui/tokens';
+import { When } from '@/ui/When';
+import { timesText } from '@/words/counted';
+import { millivolts, volts } from '@/words/figures';
+import { rescueRefusalText, rescueWhyText } from '@/words/rescue';
+import { now } from '@/workshop/clock';
+import { subjectNamed } from '@/workshop/judged';
+import Link from 'next/link';
+import { notFound } from 'next/navigation';
+import { GoBar } from '../frame/GoBar';
+import { BeginRescue } from './BeginRescue';
+import { RescueBar } from './RescueBar';
+import { RescueGuide } from './RescueGuide';
+
+/** Bringing a cell or pack up from below its floor, or the reason why not; step by step, somebody there throughout. */
+export async function RescuePage({ code }: { code: string }) {
+  const { subject, workshop } = await subjectNamed(code);
+  if (!subject) notFound();
+  const { limits } = workshop.rules;
+  const rescues = (await rescueFacts(database(), { subjectId: subject.id })).map((one) =>
+    judgeRescue(one, limits, now()),
+  );
+  const open = rescues.find(({ phase }) => phase !== 'over');
+  const [last] = rescues;
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href={addressOf(subject.code)}>{subject.code}</Link> · rescue
+        </h1>
+        <span className="soft">
+          From below its floor. It works often enough that people do it, and it has burnt houses. Rescued{' '}
+          {timesText(subject.rescues)} so far{open ? ', this time counted' : ''}.
+        </span>
+      </div>
+      {open ? (
+        <>
+          <RescueGuide
+            rescue={open}
+            handOverV={handOverV(subject.chemistry)}
+            rates={{ charge: 0.4 * subject.ratedCapacityAh }}
+          />
+          <RescueBar code={subject.code} series={open.series} />
+        </>
+      ) : (
+        <>
+          {last && <Ended last={last} subject={subject} />}
+          {(!last || subject.intake.class !== 'usable') && <Begin subject={subject} limits={limits} />}
+          <GoBar placeholder="PF1 opens a pack" />
+        </>
+      )}
+    </>
+  );
+}
+
+function Begin({ subject, limits }: { subject: JudgedSubject; limits: HouseRules }) {
+  const rescued = rescuedOf(subject);
+  const refusals = refusalsOf(rescued, limits, null);
+  const isOut = subject.intake.class === 'out';
+  if (isOut || refusals.length > 0)
+    return (
+      <section className="sheet lead-ember" aria-label="Refused">
+        <p className="hot" style={{ fontSize: '1.7rem', fontWeight: 700 }}>
+          ◆ Not rescued
+        </p>
+        {refusals.map((refusal) => (
+          <p key={refusal.code} className="mb-1">
+            {rescueRefusalText(refusal)} {refusal.rule && <RuleLink rule={refusal.rule} />}
+          </p>
+        ))}
+        {isOut && <p>It is out: look at its verdict. It is never charged again.</p>}
+        <p className="ask mb-0">
+          Discharge nothing and force nothing. Set it aside outdoors, on stone; tape its poles; your local recycler says
+          how to bring it.
+        </p>
+      </section>
+    );
+  if (subject.intake.class === 'usable')
+    return (
+      <section className="sheet lead-ink" aria-label="Nothing to rescue">
+        <p className="mb-0">As it was read last it does not lie below its floor: it is charged in the proper mode.</p>
+      </section>
+    );
+  return (
+    <BeginRescue
+      code={subject.code}
+      series={rescued.series}
+      kind={isPack(subject) ? 'pack' : 'cell'}
+      mostA={mostRescueA(subject, limits)}
+      everyMin={limits.rescueReadMin}
+      floorV={handOverV(subject.chemistry)}
+    />
+  );
+}
+
+/** What came of it, and what has to follow before any use. */
+function Ended({ last, subject }: { last: ReturnType<typeof judgeRescue>; subject: JudgedSubject }) {
+  const why = last.acts.at(-1)?.why ?? 'given-up';
+  const newest = last.readings.at(-1);
+  const isReached = why === 'reached';
+  const href = addressOf(subject.code);
+  return (
+    <section className="sheet lead-ember mb-3" aria-label="After the rescue">
+      <p style={{ fontSize: '1.7rem', fontWeight: 700 }} className="mb-1">
+        {isReached ? 'Up from below its floor' : `Over: ${rescueWhyText(why)}`}
+      </p>
+      <p>
+        <When at={last.endedAt ?? last.beganAt} as="HH:mm, d MMM yyyy" />
+        {newest && `: groups at ${newest.voltagesV.map((v) => v.toFixed(2)).join(' · ')} V`}
+        {newest && newest.voltagesV.length > 1 && `, ${millivolts(rescueSpreadV(newest))} apart`}.
+      </p>
+      {isReached ? (
+        <ol className="ps-3 mb-2">
+          <li>
+            Now the proper mode, balance lead in: {formatFigure(0.4 * subject.ratedCapacityAh, display.current, 1)}, and
+            stay with it. If it is warm at the end, it is scrap.
+          </li>
+          <li>
+            An hour’s rest, then <Link href={`${href}#bar`}>read every group</Link>. If they disagree, it is scrap.
+          </li>
+          <li>
+            <Link href={`/hold?subject=${subject.code}`}>A hold test</Link>: what lay empty often leaks.
+          </li>
+          <li>
+            <Link href="/resistance">Its resistance</Link>, and{' '}
+            <Link href={`/runs?subject=${subject.code}`}>its capacity</Link>. Until then it serves nothing; and after it
+            one class lower.
+          </li>
+        </ol>
+      ) : (
+        <p className="ask">
+          Carry it outside, onto stone, and leave it an hour under watch. Then tape its poles and retire it: your local
+          recycler says how. Its groups stood at {newest ? volts(Math.min(...newest.voltagesV)) : '–'} and above.
+        </p>
+      )}
+    </section>
+  );
+}

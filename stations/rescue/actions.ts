@@ -1,0 +1,137 @@
+'use server';
+
+import { idsTogether } from '@/core/judging/shelf';
+import { judgeRescue, longBelowV, mostRescueA, refusalsOf, rescuedOf, type RescueWhy } from '@/core/judging/rescue';
+import type { JudgedSubject } from '@/core/judging/subject';
+import { type InspectionFinding, inspectionKeys } from '@/core/grading/intake';
+import { database, inTransaction } from '@/records/database';
+import { fileEntry } from '@/records/ledger';
+import { beginPeriod, endPeriod } from '@/records/periods';
+import { rescueFacts } from '@/records/rescues';
+import { type Answer, answering, done, fieldsOf, refuse, typedPositive } from '@/stations/answer';
+import { filing } from '@/stations/filing';
+import type { EntryLine, Filed } from '@/ui/entryLine';
+import { rescueChecklist, rescueRefusalText } from '@/words/rescue';
+import { now } from '@/workshop/clock';
+import { subjectNamed, type Workshop } from '@/workshop/judged';
+import { randomUUID } from 'node:crypto';
+import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+import { understandRescue } from './rescueLine';
+
+const begun = z.object({
+  reading: z.string().max(500),
+  currentA: typedPositive('Current'),
+  belowSince: z.union([z.literal('').transform(() => null), z.iso.date('The day, such as 2026-03-31.')]),
+});
+
+const openRescue = async (subject: JudgedSubject, { rules }: Workshop) => {
+  const rescue = (await rescueFacts(database(), { subjectId: subject.id })).find(({ endedAt }) => endedAt === null);
+  return rescue ? judgeRescue(rescue, rules.limits, now()) : null;
+};
+
+/** The current is on from now on: every gate is looked at once more with what was answered. */
+export async function beginRescueAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
+  const answer = await answering(async () => {
+    const { reading, currentA, belowSince } = begun.parse(fieldsOf(form));
+    const { subject, workshop } = await subjectNamed(code);
+    if (!subject) return refuse('There is no such cell or pack.');
+    if (await openRescue(subject, workshop)) return refuse(`${code} is being rescued already.`);
+    const rescued = rescuedOf(subject);
+    const line = understandRescue(reading, code, rescued.series);
+    if (line.kind !== 'reading')
+      return refuse(line.kind === 'wrong' ? line.said : 'Read every group now.', {
+        reading: 'Every group, as it is now.',
+      });
+    const findings = inspectionKeys.filter((finding) => form.get(`found ${finding}`) !== null);
+    if (findings.length > 0) await fileFindings(subject, workshop, findings);
+    const refusals = refusalsOf(rescued, workshop.rules.limits, {
+      findings,
+      voltagesV: line.body.voltagesV,
+      belowSince: belowSince === null ? null : new Date(`${belowSince}T12:00:00Z`),
+      currentA,
+    });
+    const [refusal] = refusals;
+    if (refusal)
+      return refuse(rescueRefusalText(refusal), {
+        ...(refusal.code === 'too-much-current' && {
+          currentA: `At most ${mostRescueA(subject, workshop.rules.limits).toFixed(2)} A.`,
+        }),
+        ...(refusal.code === 'unknown-time' && { belowSince: `Since when it lies below ${longBelowV} V.` }),
+      });
+    const missing = rescueChecklist.filter((_text, i) => form.get(`check ${i}`) === null);
+    if (form.get('looked') === null) return refuse('Look at it, feel it and smell it, and say that you did.');
+    if (missing.length > 0) return refuse(`Not yet: ${missing.join('; ')}.`);
+    const at = now();
+    await inTransaction((db) =>
+      beginPeriod(db, {
+        kind: 'rescue',
+        subjectIds: idsTogether(subject, workshop),
+        beganAt: at,
+        plannedS: workshop.rules.limits.rescueLimitH * 3600,
+        bodies: [{ kind: 'rescue', currentA, belowSince }, line.body],
+      }),
+    );
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** What was found stays with it: it is out from then on. */
+async function fileFindings(subject: JudgedSubject, workshop: Workshop, findings: InspectionFinding[]): Promise<void> {
+  await inTransaction((db) =>
+    fileEntry(db, {
+      entry: randomUUID(),
+      subjectIds: idsTogether(subject, workshop),
+      takenAt: now(),
+      bodies: [{ kind: 'inspection', findings }],
+    }),
+  );
+}
+
+/** Files one reading of every group of a rescue that is under way. */
+export async function fileRescueReading(typed: EntryLine): Promise<Filed> {
+  return filing(typed, async ({ text, current }) => {
+    const { subject, workshop } = await subjectNamed(current ?? '');
+    if (!subject) return refuse('There is no such cell or pack.');
+    if (!(await openRescue(subject, workshop))) return refuse(`${subject.code} is not being rescued any more.`);
+    const line = understandRescue(text, subject.code, rescuedOf(subject).series);
+    if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
+    return done({ said: line.said, files: { subjectIds: idsTogether(subject, workshop), bodies: [line.body] } });
+  });
+}
+
+const acts = z.enum(['off', 'on', 'end']);
+
+/** The current is off, on again, or off for good. What made it so is told from the readings, not by the browser. */
+export async function rescueAct(code: string, asked: 'off' | 'on' | 'end'): Promise<Answer> {
+  const answer = await answering(async () => {
+    const act = acts.parse(asked);
+    const { subject, workshop } = await subjectNamed(code);
+    const rescue = subject && (await openRescue(subject, workshop));
+    if (!subject || !rescue) return refuse(`${code} is not being rescued any more.`);
+    if (act === 'off' && rescue.phase !== 'on') return refuse('The current is off already.');
+    if (act === 'on' && (rescue.phase !== 'off' || rescue.stays !== null))
+      return refuse('It cannot go on now: look at what stands here.');
+    const at = now();
+    await inTransaction(async (db) => {
+      await fileEntry(db, {
+        entry: randomUUID(),
+        subjectIds: idsTogether(subject, workshop),
+        takenAt: at,
+        bodies: [{ kind: 'rescue-act', act, why: whyOf(act, rescue) }],
+      });
+      if (act === 'end') await endPeriod(db, rescue.entry, at);
+    });
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+function whyOf(act: 'off' | 'on' | 'end', { stop, isReached, phase }: ReturnType<typeof judgeRescue>): RescueWhy {
+  if (act === 'on') return 'goes-on';
+  if (act === 'end') return isReached && phase === 'on' && !stop ? 'reached' : 'given-up';
+  return stop?.code ?? 'by-hand';
+}

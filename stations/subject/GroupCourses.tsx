@@ -1,0 +1,98 @@
+'use client';
+
+import type { Course } from '@/core/simulation/packCharge';
+import { AsTable } from '@/ui/AsTable';
+import { dashes, endNames } from '@/ui/lineEnds';
+import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
+import { tickText, ticksOver } from '@/ui/ticks';
+import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
+
+interface GroupCoursesProps {
+  course: Course;
+  /** Groups that it is about, from the black lead. */
+  hot: readonly number[];
+  caption: string;
+}
+
+/** Rows of its table. */
+const rowsShown = 24;
+
+/** Voltages of all groups as they are foretold. */
+export function GroupCourses({ course: { atS, groupsV }, hot, caption }: GroupCoursesProps) {
+  if (atS.length < 2) return null;
+  const rows = atS.map((t, k) => ({
+    hours: t / 3600,
+    ...Object.fromEntries(groupsV.map((own, i) => [`g${i + 1}`, own[k]])),
+  }));
+  const all = groupsV.flat();
+  const ticks = ticksOver(Math.min(...all), Math.max(...all), [0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5]);
+  const names = endNames(
+    groupsV.map((own, i) => ({ name: String(i + 1), value: own.at(-1) ?? 0 })),
+    ((ticks.at(-1) ?? 5) - (ticks[0] ?? 0)) / 14,
+  );
+  const every = Math.max(1, Math.ceil(rows.length / rowsShown));
+  return (
+    <figure className="mb-0" aria-label={caption}>
+      <figcaption className="soft">{caption}</figcaption>
+      <ResponsiveContainer width="100%" height={260} minWidth={0}>
+        <LineChart data={rows} margin={{ top: 8, right: 96, bottom: 26, left: 10 }} accessibilityLayer={false}>
+          <CartesianGrid stroke="var(--rule)" />
+          <AxisBelow dataKey="hours" label="hours" format={tickText} domain={[0, 'dataMax']} />
+          <AxisBeside label="V" ticks={ticks} format={(v) => v.toFixed(2)} />
+          {groupsV.map((_, i) => {
+            const isHot = hot.includes(i + 1);
+            return (
+              <Line
+                key={i}
+                dataKey={`g${i + 1}`}
+                stroke={isHot ? 'var(--ember)' : 'var(--ink)'}
+                strokeWidth={isHot ? 3 : 1.5}
+                strokeDasharray={dashes[(i + 1) % dashes.length]}
+                dot={false}
+                activeDot={false}
+                isAnimationActive={false}
+                label={({ x, y, index }: { x?: number | string; y?: number | string; index?: number }) =>
+                  index === rows.length - 1 ? (
+                    <text x={Number(x) + 8} y={Number(y) + 5} className="axis" style={{ fontWeight: 700 }}>
+                      {names[i]}
+                    </text>
+                  ) : (
+                    <g />
+                  )
+                }
+              />
+            );
+          })}
+          <Tooltip
+            cursor={{ stroke: 'var(--soft)' }}
+            isAnimationActive={false}
+            content={({ payload, label }) =>
+              payload && payload.length > 0 ? (
+                <div className="chart-note">
+                  after {Number(label).toFixed(1)} h
+                  {payload.map((one) => (
+                    <div key={String(one.dataKey)} className="num">
+                      {String(one.dataKey).slice(1)}: {Number(one.value).toFixed(3)} V
+                    </div>
+                  ))}
+                </div>
+              ) : null
+            }
+          />
+        </LineChart>
+      </ResponsiveContainer>
+      <AsTable
+        columns={['hours', ...groupsV.map((_, i) => String(i + 1))]}
+        rows={atS.flatMap((t, k) =>
+          k % every === 0 || k === atS.length - 1
+            ? {
+                key: String(t),
+                odd: false,
+                cells: [(t / 3600).toFixed(2), ...groupsV.map((own) => (own[k] ?? NaN).toFixed(3))],
+              }
+            : [],
+        )}
+      />
+    </figure>
+  );
+}

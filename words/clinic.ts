@@ -1,0 +1,78 @@
+import type { ClinicVerdict } from '@/core/judging/judgeClinic';
+import type { GroupFault } from '@/core/packs/diagnosis/faults';
+import { faultText } from './diagnosis';
+import { dutyNames } from './duty';
+
+const listOf = (positions: readonly number[]): string =>
+  positions.length === 1 ? `group ${positions[0]}` : `groups ${positions.join(', ')}`;
+
+const faultsText = (faults: readonly GroupFault[]): string => faults.map((fault) => faultText(fault)).join(', ');
+
+/** What to do with a pack, in two or three words. */
+export function verdictText(verdict: ClinicVerdict): string {
+  switch (verdict.act) {
+    case 'retire':
+      return 'Retire it now';
+    case 'rescue':
+      return 'Rescue it, or retire it';
+    case 'mend-board':
+      return 'Its board first';
+    case 'mend-wire':
+      return `Mend the wire of group ${verdict.position}`;
+    case 'other-meter':
+      return 'Read it with another instrument';
+    case 'take-apart':
+      return 'Take it apart for its cells';
+    case 'repair':
+      return `Repair ${listOf(verdict.positions)}`;
+    case 'downgrade':
+      return verdict.duty && verdict.duty !== 'retire' ? `Use it on as ${dutyNames[verdict.duty]}` : 'A lighter use';
+    case 'balance':
+      return 'Even it out, and watch it';
+    case 'use-on':
+      return verdict.duty ? `Use it on: ${dutyNames[verdict.duty]}` : 'Use it on';
+    case 'measure':
+      return 'Measure first';
+  }
+}
+
+/** Why, and what that means, in a sentence or two. */
+export function verdictWhy(verdict: ClinicVerdict): string {
+  switch (verdict.act) {
+    case 'retire':
+      return verdict.why === 'unsafe'
+        ? 'What was found rules out any use. Do not charge it; set it aside outdoors, on stone.'
+        : 'It holds too little for any duty of the house.';
+    case 'rescue':
+      return 'A group lies below its floor: only the attended rescue brings it up, where the house rules allow that.';
+    case 'mend-board':
+      return 'The groups are there, the terminals are dead. Until it is mended, its groups are watched by hand.';
+    case 'mend-wire':
+      return 'Its cells are fine as far as was read. Until it is mended, do not trust what balances by that wire.';
+    case 'other-meter':
+      return `It is the channel that reads group ${verdict.position}, not the cells: cross-check the instrument.`;
+    case 'take-apart':
+      return (
+        `Of its groups ${verdict.positions.join(', ')} are bad, too many to repair. Measure the cells of the others ` +
+        'one by one; the good ones go back to the shelf.'
+      );
+    case 'repair':
+      return verdict.isRepeat
+        ? 'It was low before, stood with the others in between, and is low again: that is a fault, not chance.'
+        : `Of ${listOf(verdict.positions)}: ${faultsText(verdict.faults)}. Evening out does not mend that. ` +
+            'Measure its cells one by one.';
+    case 'downgrade':
+      return verdict.position === null
+        ? 'Its figures allow no more.'
+        : `Group ${verdict.position} holds somewhat less than the others: the whole gives no more than that.`;
+    case 'balance':
+      return (
+        `Group ${verdict.position} misses charge, no more. Out of the box that is ordinary; the same group low again ` +
+        'would be a fault.'
+      );
+    case 'use-on':
+      return 'Nothing is wrong with it as far as was read.';
+    case 'measure':
+      return 'What was read leaves more than one cause open.';
+  }
+}

@@ -1,0 +1,65 @@
+import { display, formatFigure } from '@/core/quantity/format';
+import type { RescueRefusal, RescueStays, RescueStop, RescueWhy } from '@/core/judging/rescue';
+import { timesText } from './counted';
+import { volts } from './figures';
+import { findingName } from './intake';
+import { type Sentences, sentenceOf } from './say';
+
+const refusals: Sentences<RescueRefusal> = {
+  'not-lithium': () => 'Only lithium is rescued here; others are charged with a small current, watched.',
+  'never-here': () => 'This house never charges lithium that lay below its floor: retire it.',
+  'rescued-before': ({ rescues }) => `It was rescued ${timesText(rescues)} already: retire it.`,
+  'not-watched': () => 'It has no balance connector: nobody sees its groups meanwhile, so it is not forced.',
+  signs: ({ findings }) =>
+    `Never charged again: ${findings.map((finding) => findingName[finding]).join(', ')}. Carry it outside, retire it.`,
+  'too-low': ({ position, voltageV, limitV }) =>
+    `Group ${position} stands at ${volts(voltageV)}, below ${volts(limitV)}: its copper may have dissolved. Retire it.`,
+  'unknown-time': ({ voltageV }) =>
+    `It stands at ${volts(voltageV)}, and nobody knows since when: below 2 V that rules it out. Retire it.`,
+  'nothing-low': ({ floorV }) => `Every group stands at ${volts(floorV)} or more: charge it in the proper mode.`,
+  'too-much-current': ({ limitA }) => `At most ${formatFigure(limitA, display.current, 2)} for it under these rules.`,
+};
+
+export const rescueRefusalText = (refusal: RescueRefusal): string => sentenceOf(refusals, refusal);
+
+const stops: Record<RescueStop, (group: string) => string> = {
+  warm: () => 'It gets warm.',
+  lag: (group) => `${group} falls behind.`,
+  ahead: (group) => `${group} runs ahead of the others.`,
+  missed: () => 'A reading was missed: nobody knows how it stands.',
+  'too-long': () => 'Its time is up, and it is not where it should be.',
+};
+
+/** Why the current comes off, in a sentence. */
+export const rescueStopText = (code: RescueStop, position: number | null): string =>
+  stops[code](position === null ? 'A group' : `Group ${position}`);
+
+const whys: Record<RescueWhy, string> = {
+  warm: 'it got warm',
+  lag: 'a group fell behind',
+  ahead: 'a group ran ahead',
+  missed: 'a reading was missed',
+  'too-long': 'its time was up',
+  'by-hand': 'by hand',
+  'goes-on': 'it goes on',
+  reached: 'every group at its floor',
+  'given-up': 'given up',
+};
+export const rescueWhyText = (why: RescueWhy): string => whys[why];
+
+const stays: Record<RescueStays, string> = {
+  'groups-disagree':
+    'Groups that part at so little current are hurt. It is over: carry it outside, let it lie an hour, and retire it.',
+  'time-is-up': 'It is over: what does not come up in this time has a leak, or nothing left to fill. Retire it.',
+  'read-first': 'Read every group, and feel it. It goes on only if they stand together and it is cool.',
+  'still-warm': 'It is still warm. Leave it where it may burn; read it again when it has cooled.',
+};
+export const rescueStaysText = (code: RescueStays): string => stays[code];
+
+/** What has to be so before the current comes on. */
+export const rescueChecklist = [
+  'Outdoors or on stone, nothing near that burns',
+  'A bucket of sand, and a way to carry it out',
+  'I stay with it the whole time',
+  'A meter at every group; polarity looked at twice',
+] as const;
