@@ -8,11 +8,9 @@ const views: [name: string, path: string, ready?: string][] = [
   ['cross-check', '/instruments/check/1'],
   ['resistance', '/resistance/2', '.recharts-scatter'],
   ['two-methods', '/resistance/compare', '.recharts-scatter'],
-  ['runs', '/runs'],
   ['run', '/runs/137', '.recharts-line'],
   ['charge-in-part', '/runs/partial/PK5'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
-  ['shelf-tray', '/shelf?view=tray'],
   ['cell', '/cells/S1-019'],
   ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '.big'],
   ['build-sheet', '/builds/1'],
@@ -40,6 +38,20 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   await page.locator('#ageing .recharts-scatter').first().waitFor();
   await page.locator('#ageing .recharts-wrapper').scrollIntoViewIfNeeded();
   await shoot('ageing');
+  await page.goto('/clinic/PD1');
+  await page.locator('#remedies .recharts-line').first().waitFor();
+  await page.locator('#remedies').scrollIntoViewIfNeeded();
+  await page.locator('#remedies').evaluate((section) => section.scrollIntoView());
+  await shoot('evening-out');
+  await page.goto('/rescue/PL2');
+  await page.getByLabel('Its 2 groups now').fill('2.41 2.52 18.5C');
+  for (const box of await page.getByRole('checkbox').all())
+    if (/check-|looked/.test((await box.getAttribute('id')) ?? '')) await box.check();
+  await page.getByRole('button', { name: 'The current is on' }).click();
+  await page.getByText('Read again in').waitFor();
+  await type(page, '2.58 2.69 19C');
+  await expect(said(page)).toContainText('Filed');
+  await shoot('rescue');
   await context.addCookies([{ name: 'theme', value: 'dark', url: workshop.url }]);
   await page.goto('/resistance/1');
   await page.locator('.recharts-scatter').first().waitFor();

@@ -163,6 +163,10 @@ async function createWire(target: URL) {
 /** Types a line into the reading bar and files it. */
 export async function type(page: Page, line: string): Promise<void> {
   const bar = page.locator('footer.bar input');
+  // A line entered before the page listens is lost, as it would be for a person; who types waits for it.
+  await expect
+    .poll(() => bar.evaluate((input) => Object.keys(input).some((key) => key.startsWith('__reactProps'))))
+    .toBe(true);
   await bar.focus();
   await bar.fill('');
   await page.keyboard.type(line);

@@ -21,6 +21,7 @@ const tables: Record<BodyKind, string> = {
   'partial-charge': 'partial_charge',
   'run-time': 'run_time',
   twins: 'twins',
+  complaint: 'complaint',
   remedy: 'remedy',
   rescue: 'rescue',
   'rescue-reading': 'rescue_reading',

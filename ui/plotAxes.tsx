@@ -8,13 +8,23 @@ export const AxisBelow = ({
   label,
   format,
   domain = ['auto', 'auto'],
+  ticks,
 }: {
   dataKey: string;
   label: string;
   format?: (tick: number) => string;
   domain?: [string | number, string];
+  /** Round values; left out, as they come. */
+  ticks?: number[];
 }) => (
-  <XAxis type="number" dataKey={dataKey} domain={domain} {...(format && { tickFormatter: format })} {...axis}>
+  <XAxis
+    type="number"
+    dataKey={dataKey}
+    domain={domain}
+    {...(ticks && { ticks })}
+    {...(format && { tickFormatter: format })}
+    {...axis}
+  >
     <Label value={label} position="bottom" className="axis" />
   </XAxis>
 );

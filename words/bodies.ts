@@ -2,6 +2,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
+import { complaintAnswerText, complaintText } from './complaints';
 import { hoursText, millivolts, minutesText } from './figures';
 import { findingName } from './intake';
 import { remedyText } from './remedies';
@@ -25,6 +26,7 @@ export const bodyName: Record<BodyKind, string> = {
   'capacity-noted': 'capacity',
   'partial-charge': 'charge in part',
   twins: 'twins',
+  complaint: 'complaint',
   remedy: 'evening out',
   rescue: 'rescue',
   'rescue-reading': 'rescue',
@@ -81,6 +83,7 @@ const texts: Texts = {
     (endVoltageV === null ? 'full' : volt(endVoltageV, step)),
   'capacity-noted': ({ capacityAh, step }) => `capacity ${formatRead(capacityAh, step, display.capacity)} as noted`,
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
+  complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,
   remedy: ({ way, hours, spreadV }) =>
     `${remedyText(way)}: foretold ${hoursText(hours * 3600)}, then ${millivolts(spreadV)} apart`,
   rescue: ({ currentA }) => `rescue begun at ${formatFigure(currentA, display.current)}`,

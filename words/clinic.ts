@@ -1,5 +1,6 @@
-import type { ClinicVerdict } from '@/core/judging/judgeClinic';
+import type { ClinicVerdict, NotThePack } from '@/core/judging/judgeClinic';
 import type { GroupFault } from '@/core/packs/diagnosis/faults';
+import { blamedText } from './complaints';
 import { faultText } from './diagnosis';
 import { dutyNames } from './duty';
 
@@ -8,6 +9,12 @@ const listOf = (positions: readonly number[]): string =>
 
 const faultsText = (faults: readonly GroupFault[]): string => faults.map((fault) => faultText(fault)).join(', ');
 
+const elsewhere: Record<NotThePack, string> = {
+  cable: 'Mend the cable first',
+  charger: 'Look at the charger first',
+  setting: 'Set the charger anew first',
+};
+
 /** What to do with a pack, in two or three words. */
 export function verdictText(verdict: ClinicVerdict): string {
   switch (verdict.act) {
@@ -15,6 +22,8 @@ export function verdictText(verdict: ClinicVerdict): string {
       return 'Retire it now';
     case 'rescue':
       return 'Rescue it, or retire it';
+    case 'not-the-pack':
+      return elsewhere[verdict.blamed];
     case 'mend-board':
       return 'Its board first';
     case 'mend-wire':
@@ -45,6 +54,8 @@ export function verdictWhy(verdict: ClinicVerdict): string {
         : 'It holds too little for any duty of the house.';
     case 'rescue':
       return 'A group lies below its floor: only the attended rescue brings it up, where the house rules allow that.';
+    case 'not-the-pack':
+      return blamedText(verdict.blamed);
     case 'mend-board':
       return 'The groups are there, the terminals are dead. Until it is mended, its groups are watched by hand.';
     case 'mend-wire':

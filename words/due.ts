@@ -10,6 +10,8 @@ const doing: Record<After, [one: string, many: string]> = {
   resistor: ['is on a resistor', 'are on resistors'],
   remedy: ['is being evened out', 'are being evened out'],
   rescue: ['· rescue', '· rescues'],
+  'rescue-stop': ['· rescue: STOP', '· rescues: STOP'],
+  'rescue-off': ['· rescue, current off', '· rescues, current off'],
 };
 
 const meanwhile: Record<After, string> = {
@@ -19,6 +21,8 @@ const meanwhile: Record<After, string> = {
   resistor: 'It has no shut-off: look at it now and then, and be there before it is empty.',
   remedy: 'Stay with it. Stop when anything gets warm.',
   rescue: 'Stay with it. Then read every group.',
+  'rescue-stop': 'Take the current off now.',
+  'rescue-off': 'Look how it stands: it goes on, or it is given up.',
 };
 
 const when: Record<After, string> = {
@@ -28,6 +32,8 @@ const when: Record<After, string> = {
   resistor: 'Go there now and read it: take the resistor off at its cut-off. Nothing else stops it.',
   remedy: 'It should be done: look, and say so when it is.',
   rescue: 'Read every group now. Who is late takes the current off.',
+  'rescue-stop': 'Take the current off now.',
+  'rescue-off': 'Look how it stands: it goes on, or it is given up.',
 };
 
 export const restText = (after: After, count: number): string => doing[after][count === 1 ? 0 : 1];
@@ -49,6 +55,8 @@ export const dueName: Record<After, string> = {
   resistor: 'it may be empty on its resistor',
   remedy: 'it should be even',
   rescue: 'every group is read in its rescue',
+  'rescue-stop': 'its rescue is stopped',
+  'rescue-off': 'its rescue goes on or ends',
 };
 
 /** What stands in place of the countdown once it is over. */
@@ -59,6 +67,8 @@ export const dueWords: Record<After, string> = {
   resistor: 'go there',
   remedy: 'look',
   rescue: 'read it',
+  'rescue-stop': 'STOP',
+  'rescue-off': 'look',
 };
 
 /** What ends it, where that is done on the watch. */
@@ -69,4 +79,6 @@ export const endWords: Record<After, string | null> = {
   resistor: 'It is off',
   remedy: null,
   rescue: null,
+  'rescue-stop': null,
+  'rescue-off': null,
 };

@@ -53,6 +53,8 @@ const sentences: Sentences<Question> = {
     'a slipped point, or a bad contact?',
   'perhaps-volts': () =>
     'These look like volts; here they are taken as milliohms. Voltages are read on the page of the pack.',
+  'perhaps-from-red': () =>
+    'The groups stand to each other as at their last reading, the other way round: were they read from the red lead?',
   'whole-not-sum': ({ typed, sumOhm }) =>
     `${milliohmsReckoned(typed)} for the whole, where the groups add up to ${milliohms(sumOhm)}: is one misread?`,
   'currents-swapped': () => 'The second current should be the higher one: were the two swapped?',

@@ -112,6 +112,7 @@ const questions = eachOf<Question>({
   'resistance-not-as-batch': { reckoned: typed, batchMedianOhm: 0.04 },
   'perhaps-volts': {},
   'whole-not-sum': { typed: { value: 0.04, step: 0.001 }, sumOhm: 0.027 },
+  'perhaps-from-red': {},
   'currents-swapped': {},
   'voltages-swapped': { at: 'a load' },
   'still-settling': {},

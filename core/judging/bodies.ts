@@ -1,4 +1,5 @@
 import type { InspectionFinding } from '@/core/grading/intake';
+import type { Complaint, ComplaintAnswer } from '@/core/packs/complaints';
 import type { RemedyKind } from '@/core/packs/remedies';
 import type { RescueWhy } from './rescue';
 
@@ -72,6 +73,8 @@ export type Body =
   | { kind: 'run-time'; durationS: number }
   /** The packs of the entry are alike: bought and used together. */
   | { kind: 'twins' }
+  /** What a charger, tool or appliance said of a pack, and what the test showed that separates its causes. */
+  | { kind: 'complaint'; said: Complaint; answer: ComplaintAnswer }
   /** A pack is evened out from then on, with what was foretold of it. */
   | {
       kind: 'remedy';

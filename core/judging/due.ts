@@ -8,7 +8,7 @@ export interface Rest {
   code: string;
   /** Of a pack its own code. */
   batch: string;
-  reason: 'charge' | 'discharge' | 'hold' | 'resistor' | 'remedy' | 'rescue';
+  reason: 'charge' | 'discharge' | 'hold' | 'resistor' | 'remedy' | 'rescue' | 'rescue-stop' | 'rescue-off';
   beganAt: Date;
   /** Null where the house rules tell how long. */
   plannedS: number | null;
@@ -57,13 +57,29 @@ export function holdsOnWatch(holds: readonly JudgedHold[], nameOf: (hold: Judged
   });
 }
 
-/** Rescues under way: by when every group is read; with the current off they wait for somebody. */
+/** Rescues under way: by when every group is read, what stops them; with the current off they wait for somebody. */
 export const rescuesOnWatch = (rescues: readonly JudgedRescue[], now: Date): Watched[] =>
   rescues
     .filter(({ phase }) => phase !== 'over')
-    .map(({ code, beganAt, readBy, acts }) => {
-      const dueAt = readBy ?? acts.at(-1)?.at ?? beganAt;
+    .map((rescue) => {
+      const { code, beganAt } = rescue;
+      const [reason, dueAt] = waitsFor(rescue);
       // Nobody may wave it away: it has no entry to be seen or ended here.
-      const common = { entry: null, code, batch: code, reason: 'rescue', plannedS: null, seen: false } as const;
-      return { ...common, beganAt, dueAt, isDue: dueAt <= now };
+      return {
+        entry: null,
+        code,
+        batch: code,
+        reason,
+        plannedS: null,
+        seen: false,
+        beganAt,
+        dueAt,
+        isDue: dueAt <= now,
+      };
     });
+
+function waitsFor({ phase, stop, readBy, readings, acts, beganAt }: JudgedRescue): [Rest['reason'], Date] {
+  if (phase === 'off') return ['rescue-off', acts.at(-1)?.at ?? beganAt];
+  if (stop) return ['rescue-stop', readings.at(-1)?.takenAt ?? beganAt];
+  return ['rescue', readBy ?? beganAt];
+}

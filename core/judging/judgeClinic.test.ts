@@ -50,6 +50,14 @@ describe('what to do with a pack (common practice)', () => {
     expect(act(diagnosisOf(), pack('usable', 'trickle'))).toMatchObject({ act: 'downgrade', duty: 'trickle' });
   });
 
+  test('a connection error on every pack is the cable; a group that is surely bad is bad all the same', () => {
+    expect(clinicVerdict(pack(), diagnosisOf(), [], 'cable')).toEqual({ act: 'not-the-pack', blamed: 'cable' });
+    expect(clinicVerdict(pack(), diagnosisOf(group(2, 'leak', 0.5)), [], 'cable').act).toBe('not-the-pack');
+    expect(clinicVerdict(pack(), diagnosisOf(group(2, 'leak')), [], 'cable').act).toBe('repair');
+    expect(clinicVerdict(pack(), diagnosisOf(), [], 'board').act).toBe('mend-board');
+    expect(clinicVerdict(pack(), diagnosisOf(), [], 'groups').act).toBe('use-on');
+  });
+
   test('the same group low again is a fault, not chance', () => {
     const again = [{ position: 2, lowAt: new Date(0), evenAt: new Date(1) }];
     expect(act(diagnosisOf(group(2, 'charge-shifted')), pack(), again)).toMatchObject({

@@ -2,14 +2,20 @@ import type { GroupDiagnosis } from '../packs/diagnosis/diagnose';
 import type { GroupFault } from '../packs/diagnosis/faults';
 import type { Duty } from '../grading/duty';
 import type { PackState } from '../packs/groupVoltages';
+import { type Blamed, blamedBy, type Complaint } from '../packs/complaints';
 import type { CurveBook } from './curveBook';
 import { judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
 import type { JudgedPack } from './judgePack';
+
+const notThePack = ['cable', 'charger', 'setting'] as const satisfies Blamed[];
+export type NotThePack = (typeof notThePack)[number];
 
 /** What is to be done with a pack. */
 export type ClinicVerdict =
   | { act: 'retire'; why: 'unsafe' | 'too-weak' }
   | { act: 'rescue' }
+  /** By a complaint and its test it is something else. */
+  | { act: 'not-the-pack'; blamed: NotThePack }
   | { act: 'mend-board' }
   | { act: 'mend-wire' | 'other-meter'; position: number }
   /** Most of its groups are bad: what is good in it serves elsewhere. */
@@ -28,6 +34,16 @@ export interface ClinicJudgement {
   repeats: RepeatedLow[];
 }
 
+/** What a device said of a pack, and what its test showed. */
+export interface Complained {
+  takenAt: Date;
+  said: Complaint;
+  answer: string;
+}
+
+/** A complaint up to a day before the first round of a visit belongs to it. */
+const aboutMs = 86_400_000;
+
 /**
  * A pack judged by its rounds; null where they tell nothing of that kind, or where there is one group.
  *
@@ -37,11 +53,16 @@ export function judgeClinic(
   pack: JudgedPack,
   standing: readonly (ReadRound & RestedRound)[],
   curves: CurveBook,
+  complaint: Complained | null,
 ): ClinicJudgement | null {
   const diagnosis = pack.series > 1 && pack.apart === null ? judgeDiagnosis(pack, standing, curves) : null;
   if (!diagnosis) return null;
   const repeats = repeatedLows(standing);
-  return { diagnosis, verdict: clinicVerdict(pack, diagnosis, repeats), repeats };
+  const began = diagnosis.rounds[0]?.takenAt ?? null;
+  // What was said of it before this visit was of another state.
+  const isOfNow = complaint !== null && began !== null && began.getTime() - complaint.takenAt.getTime() < aboutMs;
+  const blamed = isOfNow ? blamedBy(complaint.said, complaint.answer) : null;
+  return { diagnosis, verdict: clinicVerdict(pack, diagnosis, repeats, blamed), repeats };
 }
 
 /** From here on a fault is taken to be there. */
@@ -62,6 +83,7 @@ export function clinicVerdict(
   pack: Pick<JudgedPack, 'intake' | 'duty' | 'series'>,
   diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first'>,
   repeats: readonly RepeatedLow[],
+  blamed: Blamed | null = null,
 ): ClinicVerdict {
   const { groups, first } = diagnosis;
   // What ends it overrides everything.
@@ -69,7 +91,11 @@ export function clinicVerdict(
   if (pack.intake.class === 'rescue-only') return { act: 'rescue' };
   if (pack.duty.duty === 'retire')
     return { act: 'retire', why: pack.duty.because.code === 'unsafe' ? 'unsafe' : 'too-weak' };
-  if (first.fault === 'board-cut-off') return { act: 'mend-board' };
+  const elsewhere = notThePack.find((one) => one === blamed);
+  // A group that is surely bad is bad whatever the cable does.
+  if (elsewhere && (first.position === null || first.probability < likely))
+    return { act: 'not-the-pack', blamed: elsewhere };
+  if (first.fault === 'board-cut-off' || (blamed === 'board' && first.position === null)) return { act: 'mend-board' };
   const { position } = first;
   if (position !== null && first.probability >= likely) {
     if (first.fault === 'sense-tap') return { act: 'mend-wire', position };

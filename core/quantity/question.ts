@@ -29,6 +29,7 @@ type Asked =
   /** Figures that volts of the groups would look like. */
   | { code: 'perhaps-volts' }
   | { code: 'whole-not-sum'; typed: Typed; sumOhm: number }
+  | { code: 'perhaps-from-red' }
   | { code: 'currents-swapped' }
   | { code: 'voltages-swapped'; at: 'two currents' | 'a load' }
   | { code: 'still-settling' }

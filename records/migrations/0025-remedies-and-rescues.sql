@@ -41,3 +41,11 @@ create table rescue_act (
   why         text not null
 );
 create trigger keep before update or delete on rescue_act for each statement execute function keep_body();
+
+-- What a charger, tool or appliance said of a pack, and what the test showed that separates its causes.
+create table complaint (
+  entry_id    integer primary key references entry,
+  said        text not null,
+  answer      text not null
+);
+create trigger keep before update or delete on complaint for each statement execute function keep_body();

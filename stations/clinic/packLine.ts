@@ -3,6 +3,8 @@ import type { Body } from '@/core/judging/bodies';
 import { bodyText } from '@/words/bodies';
 import { counted } from '@/words/counted';
 import { stateTexts } from '@/words/packs';
+import type { JudgedPack } from '@/core/judging/judgePack';
+import { looksTurned } from '@/core/packs/groupOrder';
 import { questionText } from '@/words/questions';
 import { askAboutDigitsOf, askAboutVoltage, type LastDigit } from '@/core/grading/plausibility';
 import type { Chemistry } from '@/core/chemistry/chemistries';
@@ -19,10 +21,17 @@ export interface PackContext {
   code: string;
   chemistry: Chemistry;
   series: number;
+  /** Its groups as they rested last, V; left out where nobody asks about their order. */
+  lastRestV?: readonly number[] | null;
 }
 
 /** What of a pack its reading bar needs. */
-export const packContext = ({ code, chemistry, series }: PackContext): PackContext => ({ code, chemistry, series });
+export const packContext = ({ code, chemistry, series, rested }: JudgedPack): PackContext => ({
+  code,
+  chemistry,
+  series,
+  lastRestV: rested?.groupVoltagesV ?? null,
+});
 
 /** A voltage as it was read, with its last digit, V. */
 export type Figure = Pick<ParsedQuantity, 'value' | 'step'>;
@@ -138,6 +147,7 @@ export function understandGroups(
       instead,
     ) ??
     askAboutSum(groups, terminal, current) ??
+    askAboutOrder(groups, current, [...figures, ...(load ? [load] : [])]) ??
     firstQuestion(
       figuresAt,
       ({ figure, place }) => askAboutDigitsOf(figure, place < groups.length ? readWith.groups : readWith.terminals),
@@ -227,6 +237,18 @@ const askAboutGroup = (
   { chemistry }: PackContext,
 ): Question | null =>
   askAboutVoltage(figure, chemistry, others.length > 1 ? median(others.map(({ value }) => value)) : null);
+
+/** Groups that stand to each other as they last did, the other way round. */
+function askAboutOrder(
+  groups: readonly ParsedQuantity[],
+  { code, lastRestV }: PackContext,
+  words: readonly string[],
+): Asked | null {
+  const volts = groups.map(({ value }) => value);
+  if (!lastRestV || !looksTurned(volts, lastRestV)) return null;
+  const turned = [...words.slice(0, groups.length).toReversed(), ...words.slice(groups.length)];
+  return { text: questionText({ code: 'perhaps-from-red' }), suggests: [code, ...turned].join(' ') };
+}
 
 /** Terminals beyond any meter's error off the sum: more likely a slip of the pen than a finding. */
 function askAboutSum(

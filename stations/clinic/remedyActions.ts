@@ -29,7 +29,7 @@ export async function beginRemedyAction(code: string, _: Answer | null, form: Fo
     const told = begun.parse(fieldsOf(form));
     const { subject, workshop } = await subjectNamed(code);
     if (!subject || !isPack(subject)) return refuse('There is no such pack.');
-    if (subject.apart || subject.intake.class !== 'usable')
+    if (subject.apart || subject.intake.class === 'out' || subject.intake.class === 'rescue-only')
       return refuse(`${code} is not charged: look at its verdict.`);
     const before = await newestRemedy(database(), subject.id);
     if (before && before.endedAt === null) return refuse(`${code} is being evened out already.`);

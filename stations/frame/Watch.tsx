@@ -79,7 +79,7 @@ export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }
 function placeOf({ reason, code }: Slip): string | null {
   if (reason === 'hold') return '/hold';
   if (reason === 'remedy') return `/clinic/${code}#remedies`;
-  return reason === 'rescue' ? `/rescue/${code}` : null;
+  return reason.startsWith('rescue') ? `/rescue/${code}` : null;
 }
 
 function Group({ slips, now }: { slips: Slip[]; now: number | null }) {

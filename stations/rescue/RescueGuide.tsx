@@ -27,7 +27,7 @@ export function RescueGuide({ rescue, handOverV, rates }: RescueGuideProps) {
   const stop = rescue.stop ?? (isMissed ? ({ code: 'missed', position: null } as const) : null);
   return (
     <>
-      <section className={`sheet mb-3 ${stop && rescue.phase === 'on' ? 'stop' : 'lead-ember'}`} aria-label="Now">
+      <section className={`sheet mb-3 ${stop && rescue.phase === 'on' ? 'halt' : 'lead-ember'}`} aria-label="Now">
         <Now rescue={rescue} stop={stop} now={now} handOverV={handOverV} rates={rates} />
       </section>
       <Groups rescue={rescue} handOverV={handOverV} stopAt={stop?.position ?? null} />

@@ -4,7 +4,7 @@ import type { Course } from '@/core/simulation/packCharge';
 import { AsTable } from '@/ui/AsTable';
 import { dashes, endNames } from '@/ui/lineEnds';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
-import { tickText, ticksOver } from '@/ui/ticks';
+import { tickText, ticksOver, ticksWithin } from '@/ui/ticks';
 import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
 
 interface GroupCoursesProps {
@@ -30,6 +30,7 @@ export function GroupCourses({ course: { atS, groupsV }, hot, caption }: GroupCo
     groupsV.map((own, i) => ({ name: String(i + 1), value: own.at(-1) ?? 0 })),
     ((ticks.at(-1) ?? 5) - (ticks[0] ?? 0)) / 14,
   );
+  const hours = ticksWithin(0, (atS.at(-1) ?? 0) / 3600, [0.1, 0.2, 0.5, 1, 2, 5, 10, 20]);
   const every = Math.max(1, Math.ceil(rows.length / rowsShown));
   return (
     <figure className="mb-0" aria-label={caption}>
@@ -37,7 +38,7 @@ export function GroupCourses({ course: { atS, groupsV }, hot, caption }: GroupCo
       <ResponsiveContainer width="100%" height={260} minWidth={0}>
         <LineChart data={rows} margin={{ top: 8, right: 96, bottom: 26, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
-          <AxisBelow dataKey="hours" label="hours" format={tickText} domain={[0, 'dataMax']} />
+          <AxisBelow dataKey="hours" label="hours" format={tickText} domain={[0, 'dataMax']} ticks={hours} />
           <AxisBeside label="V" ticks={ticks} format={(v) => v.toFixed(2)} />
           {groupsV.map((_, i) => {
             const isHot = hot.includes(i + 1);

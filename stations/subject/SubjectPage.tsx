@@ -1,6 +1,6 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { type ClinicJudgement, judgeClinic } from '@/core/judging/judgeClinic';
+import { type ClinicJudgement, type Complained, judgeClinic } from '@/core/judging/judgeClinic';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { modelText } from '@/core/judging/models';
@@ -9,7 +9,7 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
-import { filedOf } from '@/records/ledger';
+import { type Filed, filedOf } from '@/records/ledger';
 import { notesOf } from '@/records/notes';
 import { roundsOfPack } from '@/records/packs';
 import { newestRoundOverPacks } from '@/records/rounds';
@@ -30,6 +30,7 @@ import { GoBar } from '../frame/GoBar';
 import { Notes } from '../Notes';
 import { AboutPack } from './AboutPack';
 import { Ageing } from './Ageing';
+import { Complaints } from './Complaints';
 import { Diagnosis } from './Diagnosis';
 import { EvenOut } from './EvenOut';
 import { CellResistance } from './CellResistance';
@@ -68,7 +69,8 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     isPack(subject) ? null : readByProtocol(subject, workshop),
   ]);
   const { limits } = workshop.rules;
-  const clinic = isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, workshop.curves) : null;
+  const clinic =
+    isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, workshop.curves, complaintIn(filed)) : null;
   const due = watch.filter(
     ({ entry, code: of, batch }) =>
       of === subject.code || (entry !== null && !isPack(subject) && batch === subject.batchCode),
@@ -119,6 +121,12 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
       )}
     </>
   );
+}
+
+/** The newest that stands. */
+function complaintIn(filed: readonly Filed[]): Complained | null {
+  const newest = filed.find(({ body, voidReason }) => body.kind === 'complaint' && voidReason === null);
+  return newest?.body.kind === 'complaint' ? { ...newest.body, takenAt: newest.takenAt } : null;
 }
 
 const judgedRoundsOf = async (pack: JudgedPack, workshop: Workshop): Promise<JudgedRounds> =>
@@ -220,6 +228,7 @@ async function PackParts({ pack, packs, workshop, rounds, roundId, clinic }: Pac
           <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
         </>
       )}
+      {pack.apart === null && <Complaints code={pack.code} />}
       <PackGroups pack={pack} rounds={rounds} rulesName={rules.name} />
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (

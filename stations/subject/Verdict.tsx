@@ -33,7 +33,8 @@ interface VerdictProps {
 export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
   const { duty, intake, standing, capacity } = subject;
   const urgent = isPack(subject) && intake.class !== 'out' && subject.apart === null ? urgentOf(subject) : null;
-  const cause = intake.class === 'usable' && clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first : null;
+  const isCharged = intake.class !== 'out' && intake.class !== 'rescue-only';
+  const cause = isCharged && clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first : null;
   return (
     <section className="sheet lead-ember" aria-label="Verdict">
       <span className="code">{subject.code}</span>
