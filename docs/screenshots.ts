@@ -39,9 +39,8 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   await page.locator('#ageing .recharts-wrapper').scrollIntoViewIfNeeded();
   await shoot('ageing');
   await page.goto('/clinic/PD1');
-  await page.locator('#remedies .recharts-line').first().waitFor();
-  await page.locator('#remedies').scrollIntoViewIfNeeded();
-  await page.locator('#remedies').evaluate((section) => section.scrollIntoView());
+  await page.locator('#remedies .recharts-surface').first().waitFor();
+  await page.locator('#remedies .recharts-surface').scrollIntoViewIfNeeded();
   await shoot('evening-out');
   await page.goto('/rescue/PL2');
   await page.getByLabel('Its 2 groups now').fill('2.41 2.52 18.5C');

@@ -188,6 +188,7 @@ test('a complaint is decoded by the one test that separates its causes', async (
   await expect(page.getByRole('region', { name: wrong })).toContainText('nothing is wrong with it');
   await page.getByText('A charger, tool or appliance complains of it').click();
   const complaint = page.getByRole('group', { name: 'Complaint' });
+  await expect(complaint).toBeFocused();
   await page.keyboard.press('2');
   await expect(complaint).toContainText('One test tells: Another pack on this cable.');
   await page.keyboard.press('1');

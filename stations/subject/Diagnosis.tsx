@@ -45,7 +45,7 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats }, cells
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
       <p
         className={isHot(first) ? 'hot mb-1' : 'mb-1'}
-        style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}
+        style={{ fontSize: isHot(first) && !isRuledOut ? '1.05rem' : '1.3rem', fontWeight: 700, lineHeight: 1.2 }}
       >
         {isRuledOut ? (
           verdictText(verdict)

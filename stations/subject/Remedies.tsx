@@ -37,7 +37,10 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
     worker.current?.terminate();
     const running = new Worker(new URL('../../workers/remedies.worker.ts', import.meta.url), { type: 'module' });
     worker.current = running;
-    const onShare = proxy((share: number) => setShown({ settings, share }));
+    // What tells how far it is comes by another way than the answer, and may come after it.
+    const onShare = proxy((share: number) =>
+      setShown((now) => ('share' in now && now.settings === settings ? { settings, share } : now)),
+    );
     void wrap<Comparer>(running)
       .compare({ ...pack, ...settings }, onShare)
       .then((compared) => {
