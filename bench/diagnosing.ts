@@ -131,7 +131,7 @@ function timeOfRemedies(): number {
         chemistry: 'li-ion',
         curve: null,
         groups,
-        charger: { currentA: 2, bleedA: 0.03, timerS: null },
+        charger: { currentA: 2, bleedA: 0.03, bleedFromV: 4.1, overshootV: 0.01, timerS: null },
         topUpCurrentA: 0.5,
         drainCurrentA: 0.1,
         combined: true,

@@ -26,6 +26,7 @@ const pages = [
   '/cells/Z0003-004',
   '/builds',
   '/clinic',
+  '/rescue/Z0003-004',
   '/rules',
   '/truth',
   '/access',

@@ -195,3 +195,14 @@ test('a complaint is decoded by the one test that separates its causes', async (
   await expect(complaint).toContainText('what every pack shows is never the pack');
   await expect(page.getByRole('region', { name: wrong })).toContainText('Mend the cable first');
 });
+
+test('a pack of unknown chemistry is not taken in: its voltage rules some out', async ({ page }) => {
+  await page.goto('/clinic');
+  await page.getByLabel('Code', { exact: true }).fill('PX9');
+  await page.getByLabel('What it serves').fill('Found in a shed');
+  await page.getByLabel('Chemistry').selectOption('unknown');
+  await page.getByLabel('In series').fill('4');
+  await page.getByLabel('At its terminals, V').fill('13.2');
+  await page.getByRole('button', { name: 'Take in', exact: true }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'At 3.300 V a group' })).toContainText('iron phosphate');
+});

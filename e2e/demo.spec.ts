@@ -32,6 +32,8 @@ const screens = [
   '/clinic',
   '/clinic/PK4',
   '/clinic/PL1',
+  '/clinic/PD1',
+  '/rescue/PL2',
   '/rules',
   '/truth',
 ];

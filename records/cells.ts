@@ -94,6 +94,8 @@ export async function cellFacts(
        cell_model.mass_kg as "modelMassKg",
        subject.rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)
          where subject_id = subject.id) as rescues,
+       (select max(began_at) from rescue join period using (entry_id) join entry_subject using (entry_id)
+         where subject_id = subject.id) as "rescuedAt",
        cell_model.board, cell_model.as_new_ohm as "asNewOhm",
        volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId",
        volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
@@ -146,6 +148,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     board,
     asNewOhm,
     rescues,
+    rescuedAt,
     massKg,
     massStepKg,
     findings,
@@ -185,6 +188,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     board,
     asNewOhm,
     rescues,
+    rescuedAt,
     massKg,
     massStepKg,
     findings,

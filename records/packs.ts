@@ -164,6 +164,8 @@ export async function packFacts(
        select pack.*,
          rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)
            where subject_id = pack.id) as rescues,
+         (select max(began_at) from rescue join period using (entry_id) join entry_subject using (entry_id)
+           where subject_id = pack.id) as "rescuedAt",
          looked.findings,
          (select jsonb_build_object('at', taken_at, 'capacityAh', capacity_ah, 'price', price,
               'resistancesOhm', to_jsonb(resistances_ohm))

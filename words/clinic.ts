@@ -1,8 +1,9 @@
-import type { ClinicVerdict, NotThePack } from '@/core/judging/judgeClinic';
+import type { ClinicVerdict, Disagreeing, NotThePack } from '@/core/judging/judgeClinic';
 import type { GroupFault } from '@/core/packs/diagnosis/faults';
 import { blamedText } from './complaints';
 import { faultText } from './diagnosis';
 import { dutyNames } from './duty';
+import { millivolts } from './figures';
 
 const listOf = (positions: readonly number[]): string =>
   positions.length === 1 ? `group ${positions[0]}` : `groups ${positions.join(', ')}`;
@@ -14,6 +15,10 @@ const elsewhere: Record<NotThePack, string> = {
   charger: 'Look at the charger first',
   setting: 'Set the charger anew first',
 };
+
+/** That two instruments do not agree about a pack. */
+export const disagreeingText = ({ apartV }: Pick<Disagreeing, 'apartV'>): string =>
+  `Two instruments read all of its groups ${millivolts(apartV)} apart within two hours: cross-check them first.`;
 
 /** What to do with a pack, in two or three words. */
 export function verdictText(verdict: ClinicVerdict): string {

@@ -35,6 +35,10 @@ export function causeText({ fault, position, probability }: Placed): string {
   return `${sureText(probability)} ${faults[fault](group)}${isSound ? ', as far as was read' : ''}.`;
 }
 
+/** The same in short, where it was said in full. */
+export const namedText = ({ fault, position }: Placed): string =>
+  `${position === null ? 'The whole' : `Group ${position}`}: ${faultText(fault)},`;
+
 /** From here on a fault is hot. */
 const likely = 0.7;
 

@@ -32,6 +32,8 @@ const sentences: Sentences<DutyReason> = {
     `Group ${position} has ${times.toFixed(1)} times the middle of its pack: light duty at best until it is replaced.`,
   'group-leaks': ({ position }) =>
     `Group ${position} did not hold its voltage: it leaks. Light duty at best, watched, until it is replaced.`,
+  'hold-first': () =>
+    'It was rescued from below its floor: a hold test comes before any use, since such cells often leak.',
   'rescued-once': ({ duty }) =>
     `Its figures are those of ${duty}; it was rescued from below its floor, and is one class lower for that.`,
   'meets-all': () => 'Meets every limit of the demanding duty.',

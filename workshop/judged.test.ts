@@ -74,6 +74,7 @@ const facts: CellFacts = {
   board: false,
   asNewOhm: null,
   rescues: 0,
+  rescuedAt: null,
   voltage: voltage(3.7),
   massKg: 0.0451,
   massStepKg: 0.0001,

@@ -12,6 +12,7 @@ const facts = (capacityAh: number, resistanceOhm: number, change: Partial<DutyFa
   capacityAh: q(capacityAh),
   capacityIsAtLeast: false,
   rescues: 0,
+  holdAsked: false,
   resistanceOhm: q(resistanceOhm),
   safety: [],
   ...change,
@@ -45,6 +46,10 @@ describe('the ladder of duties', () => {
     expect(once.duty).toBe('steady');
     expect(dutyReasonText(once.because)).toContain('figures are those of surge');
     expect(gradeDuty(facts(1.3, 0.05, { rescues: 1 }), rules).duty).toBe('trickle');
+    expect(gradeDuty(facts(2.3, 0.02, { rescues: 1, holdAsked: true }), rules)).toMatchObject({
+      duty: null,
+      because: { code: 'hold-first' },
+    });
     const twice = gradeDuty(facts(2.3, 0.02, { rescues: 2 }), rules);
     expect(twice.duty).toBe('retire');
     expect(dutyReasonText(twice.because)).toBe('Safety finding: rescued twice');

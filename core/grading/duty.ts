@@ -20,6 +20,8 @@ export interface DutyFacts {
   resistanceOhm: Quantity | null;
   /** Rescues from below its floor so far. */
   rescues: number;
+  /** It was rescued, and no hold test since says that it holds. */
+  holdAsked: boolean;
   /** Any of them retires the cell. */
   safety: readonly SafetyReason[];
 }
@@ -73,6 +75,8 @@ export type DutyReason =
   | { code: 'not-measured'; missing: DutyVerdict['missing'] }
   | { code: 'at-least'; health: number; asNewIs: DutyFacts['asNewIs'] }
   | { code: 'meets-all' }
+  /** What lay below its floor often leaks. */
+  | { code: 'hold-first' }
   /** It would do that duty, had it not been rescued. */
   | { code: 'rescued-once'; duty: Duty }
   /** Of a pack: a group has so many times the middle of its resistances. */
@@ -140,6 +144,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
     };
   if (missing.length > 0)
     return { ...common, duty: null, measureAgain: null, because: { code: 'not-measured', missing } };
+  if (facts.holdAsked) return { ...common, duty: null, measureAgain: null, because: { code: 'hold-first' } };
 
   const metAll = (duty: Duty) => checks.filter((check) => check.duty === duty).every((check) => check.met === 'met');
   const reached = ladder.find(({ duty }) => metAll(duty))?.duty ?? 'retire';

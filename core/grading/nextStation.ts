@@ -18,5 +18,6 @@ export function nextStation(intake: IntakeVerdict, duty: DutyVerdict, { inBuild,
   if (intake.class === 'rescue-only') return 'rescue';
   if (intake.class === null) return 'intake';
   if (duty.duty !== null) return 'shelf';
+  if (duty.because.code === 'hold-first') return 'shelf';
   return duty.missing.includes('resistance') ? 'resistance' : 'runs';
 }

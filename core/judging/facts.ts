@@ -31,6 +31,8 @@ export interface CellFacts {
   board: boolean;
   asNewOhm: number | null;
   rescues: number;
+  /** When the newest of them began here; null where none did. */
+  rescuedAt: Date | null;
   /** The newest standing reading of each kind. */
   voltage: { valueV: number; step: number; instrumentId: number | null; channel: number | null; takenAt: Date } | null;
   massKg: number | null;
@@ -183,6 +185,8 @@ export interface PackFacts extends Pack {
   /** The codes of its twins. */
   twins: string[];
   rescues: number;
+  /** When the newest of them began here; null where none did. */
+  rescuedAt: Date | null;
   /** Every standing reading of its resistance, newest first. */
   resistances: StoredResistance[];
   /** The hold tests it was in, the newest first; fellows share theirs. */

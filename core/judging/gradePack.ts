@@ -78,6 +78,7 @@ const highest = ({ groups }: PackResistances) =>
  * duty at best. Source: common practice.
  *
  * @param leaking the group that did not hold its voltage, from the black lead; null where none is known
+ * @param holdAsked it was rescued, and no hold test since says that it holds
  */
 export function gradePack(
   pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'rescues'>,
@@ -86,6 +87,7 @@ export function gradePack(
   amongGroups: PackResistances | null,
   safety: readonly IntakeReason[],
   leaking: number | null,
+  holdAsked: boolean,
   rules: HouseRules,
 ): DutyVerdict {
   const asNewAh = pack.asNew?.capacityAh ?? null;
@@ -98,6 +100,7 @@ export function gradePack(
       capacityIsAtLeast,
       resistanceOhm: weakest?.resistance ?? null,
       rescues: pack.rescues,
+      holdAsked,
       safety,
     },
     rules,

@@ -14,6 +14,7 @@ import { type Standing, standingOf } from '@/core/grading/standing';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Quantity, read } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
+import { countsAfter } from './rescue';
 import { correctedVoltage } from './correctedVoltage';
 import { type HeldVerdict, heldOf } from './judgeHold';
 import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
@@ -69,9 +70,17 @@ export function judgeCell(
     ...one,
     stored: resistances[i] as StoredResistance,
   }));
-  const { resistance, leftOut } = tenSecondOf(judged, equipment);
+  const counts = countsAfter(facts.rescuedAt);
+  const { resistance, leftOut } = tenSecondOf(
+    judged.filter(({ stored }) => counts(stored.takenAt)),
+    equipment,
+  );
   const judgedPartial = partial && judgePartial(partial, facts, equipment);
-  const known = capacityOf(facts.run, judgedPartial, facts.noted);
+  const known = capacityOf(
+    facts.run && counts(facts.run.endedAt) ? facts.run : null,
+    judgedPartial && counts(judgedPartial.takenAt) ? judgedPartial : null,
+    facts.noted && counts(facts.noted.takenAt) ? facts.noted : null,
+  );
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
   const held = heldOf(holds, facts.id, rules, equipment.instruments);
   const safety: SafetyReason[] = [
@@ -88,6 +97,7 @@ export function judgeCell(
       capacityIsAtLeast: known.capacityIsAtLeast,
       resistanceOhm: resistance,
       rescues: facts.rescues,
+      holdAsked: facts.rescuedAt !== null && !(held?.verdict === 'holds' && counts(held.beganAt)),
       safety,
     },
     rules,

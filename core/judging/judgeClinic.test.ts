@@ -1,6 +1,6 @@
 import type { GroupDiagnosis } from '../packs/diagnosis/diagnose';
 import { type GroupFault, sound } from '../packs/diagnosis/faults';
-import { clinicVerdict, repeatedLows } from './judgeClinic';
+import { clinicVerdict, disagreeingIn, repeatedLows } from './judgeClinic';
 
 type Given = Parameters<typeof clinicVerdict>;
 const group = (position: number, fault: GroupFault | null, probability = 0.9, capacity = 0.6): GroupDiagnosis => ({
@@ -89,4 +89,31 @@ describe('low again', () => {
     expect(repeatedLows([round(20, 2), round(12, null, 'load'), round(4, 2)])).toEqual([]);
     expect(repeatedLows([])).toEqual([]);
   });
+});
+
+test('two instruments that read all groups apart at about one time do not agree', () => {
+  const round = (minute: number, instrumentId: number, volts: number[]) => ({
+    state: 'rest' as const,
+    takenAt: new Date(minute * 60_000),
+    groupStepsV: volts.map(() => 0.001),
+    currentA: null,
+    instrumentId,
+    judgement: {
+      terminal: null,
+      groups: volts.map((voltageV, i) => ({
+        position: i + 1,
+        voltageV,
+        stepV: 0.001,
+        deviationV: 0,
+        soc: null,
+        odd: false,
+        limit: null,
+      })),
+    },
+  });
+  const first = round(0, 1, [3.9, 3.9, 3.84]);
+  expect(disagreeingIn([first, round(10, 2, [3.93, 3.93, 3.87])])?.apartV).toBeCloseTo(0.03, 9);
+  expect(disagreeingIn([first, round(10, 2, [3.902, 3.9, 3.903])])).toBeNull();
+  expect(disagreeingIn([first, round(10, 1, [3.93, 3.93, 3.87])])).toBeNull();
+  expect(disagreeingIn([first, round(1000, 2, [3.93, 3.93, 3.87])])).toBeNull();
 });

@@ -1,3 +1,4 @@
+import { median } from 'simple-statistics';
 import type { GroupDiagnosis } from '../packs/diagnosis/diagnose';
 import type { GroupFault } from '../packs/diagnosis/faults';
 import type { Duty } from '../grading/duty';
@@ -32,6 +33,7 @@ export interface ClinicJudgement {
   diagnosis: JudgedDiagnosis;
   verdict: ClinicVerdict;
   repeats: RepeatedLow[];
+  disagreeing: Disagreeing | null;
 }
 
 /** What a device said of a pack, and what its test showed. */
@@ -62,7 +64,12 @@ export function judgeClinic(
   // What was said of it before this visit was of another state.
   const isOfNow = complaint !== null && began !== null && began.getTime() - complaint.takenAt.getTime() < aboutMs;
   const blamed = isOfNow ? blamedBy(complaint.said, complaint.answer) : null;
-  return { diagnosis, verdict: clinicVerdict(pack, diagnosis, repeats, blamed), repeats };
+  return {
+    diagnosis,
+    verdict: clinicVerdict(pack, diagnosis, repeats, blamed),
+    repeats,
+    disagreeing: disagreeingIn(diagnosis.rounds),
+  };
 }
 
 /** From here on a fault is taken to be there. */
@@ -134,6 +141,36 @@ function capacityOf({ ways }: GroupDiagnosis): number {
   );
   return likeliest?.look.capacity ?? 1;
 }
+
+/** Two instruments that read the same pack at rest, and all of its groups differently. */
+export interface Disagreeing {
+  apartV: number;
+  at: Date;
+}
+
+/** Between two instruments at rest nothing changes within this time. */
+const soonMs = 2 * 3_600_000;
+/** Good meters differ by less, V. */
+const mostApartV = 0.01;
+
+/**
+ * Whether two instruments read the middle of the groups differently at about one time.
+ *
+ * @param rounds in the order of time
+ */
+export function disagreeingIn(rounds: readonly ReadRound[]): Disagreeing | null {
+  const rested = rounds.filter(({ state, instrumentId }) => state === 'rest' && instrumentId !== null);
+  for (const [i, round] of rested.entries()) {
+    const before = rested[i - 1];
+    if (!before || before.instrumentId === round.instrumentId) continue;
+    const apartV = Math.abs(middleV(round) - middleV(before));
+    if (round.takenAt.getTime() - before.takenAt.getTime() <= soonMs && apartV > mostApartV)
+      return { apartV, at: round.takenAt };
+  }
+  return null;
+}
+
+const middleV = ({ judgement: { groups } }: ReadRound): number => median(groups.map(({ voltageV }) => voltageV));
 
 /** A group that was low, stood with the others afterwards, and is low again. */
 export interface RepeatedLow {

@@ -58,6 +58,7 @@ const pack: PackFacts = {
   chargeEnds: [],
   twins: [],
   rescues: 0,
+  rescuedAt: null,
   run: null,
   latest: null,
   rested: null,
@@ -211,4 +212,22 @@ describe('graded by its weakest group', () => {
     expect(judged([], { run: { ...run, capacityAh: 0.6, reachedCutoff: false } }).duty.duty).toBeNull();
     expect(judged([], { run: { ...run, capacityAh: 0.6 } }).duty.duty).toBe('retire');
   });
+});
+
+test('what was measured before a rescue grades nothing after it (common practice)', () => {
+  const run = {
+    id: 1,
+    endedAt: day('2026-02-01'),
+    capacityAh: 1.9,
+    capacityU: 0.01,
+    reachedCutoff: true,
+    meanCurrentA: 1,
+    energyWh: 7,
+    meanVoltageV: 11.1,
+    groups: null,
+  };
+  const before = judged([], { run, rescues: 1, rescuedAt: day('2026-02-10') });
+  expect(before.capacity).toBeNull();
+  expect(before.duty.missing).toContain('capacity');
+  expect(judged([], { run, rescues: 1, rescuedAt: day('2026-01-10') }).capacity?.value).toBe(1.9);
 });

@@ -10,6 +10,7 @@ import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
 import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './gradePack';
+import { countsAfter } from './rescue';
 import { correctedVoltage } from './correctedVoltage';
 import { newestByProtocol, safetyFindings } from './judgeCell';
 import { type HeldVerdict, heldOf } from './judgeHold';
@@ -232,14 +233,24 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
     },
     rules,
   );
-  const weakest = weakestGroup(resistanceTimes, pack.series, equipment.protocols);
+  const counts = countsAfter(pack.rescuedAt);
+  const weakest = weakestGroup(
+    resistanceTimes.filter(({ takenAt }) => counts(takenAt)),
+    pack.series,
+    equipment.protocols,
+  );
   const amongGroups =
     resistanceTimes.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? resistanceTimes[0] ?? null;
   const held = heldOf(holds, pack.id, rules, book);
   const leaking = held?.verdict === 'leaks' ? held.position : null;
   const partial = pack.partial && judgePartial(pack.partial, pack, equipment);
-  const known = capacityOf(pack.run, partial, pack.noted);
-  const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, rules);
+  const known = capacityOf(
+    pack.run && counts(pack.run.endedAt) ? pack.run : null,
+    partial && counts(partial.takenAt) ? partial : null,
+    pack.noted && counts(pack.noted.takenAt) ? pack.noted : null,
+  );
+  const holdAsked = pack.rescuedAt !== null && !(held?.verdict === 'holds' && counts(held.beganAt));
+  const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, holdAsked, rules);
   return {
     ...pack,
     judgement,

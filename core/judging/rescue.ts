@@ -249,6 +249,12 @@ export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsk
   return refusals;
 }
 
+/** Whether what was measured then counts: what was before a rescue says nothing of what came out of it. */
+export const countsAfter =
+  (rescuedAt: Date | null) =>
+  (at: Date): boolean =>
+    rescuedAt === null || at > rescuedAt;
+
 /** How far the groups stand from each other, V. */
 export const rescueSpreadV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
   max(voltagesV) - Math.min(...voltagesV);

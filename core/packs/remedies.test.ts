@@ -1,11 +1,12 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { compareRemedies, refuseUnfit, type RemedyKind, type Uneven } from './remedies';
 
+const usual = { currentA: 2, bleedFromV: 4.1, overshootV: 0.01 };
 const pack = (socs: readonly number[], changed: Partial<Uneven> = {}): Uneven => ({
   chemistry: 'li-ion',
   curve: null,
   groups: socs.map((value) => ({ soc: { value, u: 0.01 }, capacityAh: 5.2, resistanceOhm: 0.03 })),
-  charger: { currentA: 2, bleedA: 0.2, timerS: null },
+  charger: { ...usual, bleedA: 0.2, timerS: null },
   topUpCurrentA: 0.5,
   drainCurrentA: 0.1,
   combined: true,
@@ -63,7 +64,7 @@ test('no more goes through the thin leads of a balance plug than an ampere', () 
 
 test('the timer ends it first, by chance, the more doubtful the charge', () => {
   const at = (timerH: number) =>
-    remedyOf(pack(lowFourth, { charger: { currentA: 2, bleedA: 0.2, timerS: timerH * 3600 } }), 'bleed').timerChance;
+    remedyOf(pack(lowFourth, { charger: { ...usual, bleedA: 0.2, timerS: timerH * 3600 } }), 'bleed').timerChance;
   expect(at(2)).toBeGreaterThan(0.999);
   expect(at(24)).toBeLessThan(0.001);
   const middle = at(8.1);
@@ -73,13 +74,13 @@ test('the timer ends it first, by chance, the more doubtful the charge', () => {
 
 test('the soonest is recommended; work at the leads by hand counts double', () => {
   expect(compareRemedies(pack(lowFourth)).recommended).toBe('top-up');
-  const strong = { currentA: 2, bleedA: 1, timerS: null };
+  const strong = { ...usual, bleedA: 1, timerS: null };
   expect(compareRemedies(pack(lowFourth, { charger: strong })).recommended).toBe('bleed');
   expect(compareRemedies(pack([0.8, 0.81, 0.8]))).toMatchObject({ recommended: null, isEven: true });
 });
 
 test('a charger that does not balance: charged, the full ones drained, charged again', () => {
-  const plain = pack(lowFourth, { charger: { currentA: 2, bleedA: 0, timerS: null }, drainCurrentA: 0.4 });
+  const plain = pack(lowFourth, { charger: { ...usual, bleedA: 0, timerS: null }, drainCurrentA: 0.4 });
   const { remedies } = compareRemedies(plain);
   expect(remedies.map(({ kind }) => kind)).toEqual(['top-up', 'drain', 'charge-drain']);
   expect(remedies[2]?.hours).toBeGreaterThan(missingAh / 0.4 + (0.4 * 5.2) / 2);
@@ -87,7 +88,7 @@ test('a charger that does not balance: charged, the full ones drained, charged a
 });
 
 test('what takes more than four days has no hours and is not recommended', () => {
-  const huge = pack([0.9, 0.2], { charger: { currentA: 2, bleedA: 0.02, timerS: 7200 }, topUpCurrentA: 0.02 });
+  const huge = pack([0.9, 0.2], { charger: { ...usual, bleedA: 0.02, timerS: 7200 }, topUpCurrentA: 0.02 });
   expect(remedyOf(huge, 'bleed')).toMatchObject({ hours: null, timerChance: 1 });
 });
 

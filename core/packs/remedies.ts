@@ -23,12 +23,10 @@ export interface Uneven {
     currentA: number;
     /** Nought of one that does not balance. */
     bleedA: number;
-    /** It begins in a group that stands this high, V; left out: a tenth of a volt below full. */
-    bleedFromV?: number;
-    /** Groups within so much of the lowest are left alone, V. */
-    bleedBeyondV?: number;
-    /** So far a group may rise above its end voltage, V. */
-    overshootV?: number;
+    /** It begins in a group that stands this high, V. */
+    bleedFromV: number;
+    /** So far it lets a group rise above its end voltage, V. */
+    overshootV: number;
     timerS: number | null;
   };
   topUpCurrentA: number;
@@ -50,8 +48,6 @@ export interface Remedy {
   kind: RemedyKind;
   /** Until the groups stand together; null where that was not reached by the longest that is computed. */
   hours: number | null;
-  /** Somebody is there: nothing is charged or discharged alone. */
-  attendedHours: number | null;
   /** Through the bleed resistors, into the low groups or out of the high ones, Ah. */
   movedAh: number;
   highestV: number;
@@ -84,15 +80,19 @@ export const mostThroughPlugA = 1;
 const longestH = 100;
 /** Where nobody says otherwise, A. */
 export const [usualTopUpA, usualDrainA] = [0.5, 0.1];
-const bleedBelowFullV = 0.1;
-const usualBeyondV = 0.005;
-const usualOvershootV = 0.01;
+/** Of a charger nobody said more of: it bleeds from a tenth of a volt below full, and lets cells touch 4.21 V. */
+export const usualBalancing = (chemistry: Rechargeable) => ({
+  bleedFromV: chemistries[chemistry].fullV - 0.1,
+  overshootV: 0.01,
+});
+/** Groups within so much of the lowest are left alone, V. */
+const bleedBeyondV = 0.005;
 /** A charge ends at this rate. Common practice. */
 const endRate = 0.05;
 /** Moments at which the leads of a group are drawn. */
 const courseMoments = 120;
 /** Beyond its full voltage by this a cell is of another chemistry, or its meter is wrong, V. */
-export const aboveFullV = 0.03;
+const aboveFullV = 0.03;
 /** An hour of polarity by hand weighs so many hours of waiting. */
 const byHand = 2;
 
@@ -144,14 +144,8 @@ function chargerOf({ chemistry, charger, groups }: Uneven, balances: boolean): C
   return {
     currentA: charger.currentA,
     endV: fullV,
-    bleed: balances
-      ? {
-          currentA: charger.bleedA,
-          fromV: charger.bleedFromV ?? fullV - bleedBelowFullV,
-          beyondV: charger.bleedBeyondV ?? usualBeyondV,
-        }
-      : null,
-    overshootV: charger.overshootV ?? usualOvershootV,
+    bleed: balances ? { currentA: charger.bleedA, fromV: charger.bleedFromV, beyondV: bleedBeyondV } : null,
+    overshootV: charger.overshootV,
     endCurrentA: Math.min(endRate * capacityAh, charger.currentA / 2),
   };
 }
@@ -159,11 +153,9 @@ function chargerOf({ chemistry, charger, groups }: Uneven, balances: boolean): C
 function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onShare?: (share: number) => void): Remedy {
   const charged = chargePack(groups, chargerOf(pack, true), longestH * 3600, onShare);
   const { endsAtS, bledAh, highestV, course } = charged;
-  const hours = endsAtS === null ? null : endsAtS / 3600;
   return {
     kind: 'bleed',
-    hours,
-    attendedHours: hours,
+    hours: endsAtS === null ? null : endsAtS / 3600,
     movedAh: bledAh,
     highestV,
     timerChance: timerChance(pack, endsAtS),
@@ -208,7 +200,6 @@ function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], cu
     remedy: {
       kind,
       hours,
-      attendedHours: hours,
       movedAh: sum(work.map(({ chargeAh }) => Math.abs(chargeAh))),
       highestV: max([...groups.map(restV), ...work.map(({ course }) => max(course.groupsV[0] ?? [0]))]),
       timerChance: 0,
@@ -252,7 +243,6 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
       ...drained.remedy,
       kind: 'charge-drain',
       hours,
-      attendedHours: hours,
       highestV: Math.max(first.highestV, last.highestV),
       ...leftOf(withSoc(drained.after, last.soc)),
       course: inTurn([first.course, drained.remedy.course, last.course]),
@@ -266,9 +256,8 @@ const restV = ({ curve, soc }: SimulatedGroup): number => curve.voltageAt(Math.m
 function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Course {
   const course: Course = { atS: [], groupsV: [[]] };
   const seconds = (chargeAh / Math.abs(currentA)) * 3600;
-  const moments = courseMoments;
-  for (let k = 0; k <= moments; k += 1) {
-    const t = (seconds * k) / moments;
+  for (let k = 0; k <= courseMoments; k += 1) {
+    const t = (seconds * k) / courseMoments;
     const soc = group.soc + (currentA * t) / 3600 / group.capacityAh;
     const lag = group.branches.reduce(
       (sum, { resistanceOhm, timeConstantS }) => sum + resistanceOhm * (1 - Math.exp(-t / timeConstantS)),

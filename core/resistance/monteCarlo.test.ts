@@ -102,6 +102,7 @@ test('the guard band keeps a cell that is just too weak from the better duty, al
         capacityAh: { value: capacity, u: 2.4 * limit * relativeU },
         capacityIsAtLeast: false,
         rescues: 0,
+        holdAsked: false,
         resistanceOhm: { value: 0.03, u: 0.0003 },
         safety: [],
       },

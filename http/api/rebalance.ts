@@ -1,5 +1,12 @@
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
-import { refuseUnfit, type remediesAlone, type RemedyKind, usualDrainA, usualTopUpA } from '@/core/packs/remedies';
+import {
+  refuseUnfit,
+  type remediesAlone,
+  type RemedyKind,
+  usualBalancing,
+  usualDrainA,
+  usualTopUpA,
+} from '@/core/packs/remedies';
 import { remedyCautions, remedySteps, whyRecommended } from '@/words/remedies';
 import { inBackground } from '@/workshop/pool';
 import type { z } from 'zod';
@@ -29,7 +36,7 @@ export async function computeRemedies(
       capacityAh,
       resistanceOhm: resistanceOhm ?? null,
     })),
-    charger: { ...charger, timerS: charger.timerS ?? null },
+    charger: { ...usualBalancing(chemistry), ...charger, timerS: charger.timerS ?? null },
     topUpCurrentA: topUpCurrentA ?? usualTopUpA,
     drainCurrentA: drainCurrentA ?? usualDrainA,
     combined: false,
@@ -39,7 +46,8 @@ export async function computeRemedies(
     remedies: found.remedies.map((remedy) => ({
       kind: alone(remedy.kind),
       hours: remedy.hours,
-      attendedHours: remedy.attendedHours,
+      // Nothing is charged or discharged alone.
+      attendedHours: remedy.hours,
       movedAh: remedy.movedAh,
       highestGroupV: remedy.highestV,
       timerEndsIt: remedy.timerChance > 0.5,

@@ -12,6 +12,7 @@ import { PackPastFields } from './PackPastFields';
 
 /** A pack: from its label, or as it was opened and counted. */
 export function NewPackForm() {
+  const [isUnknown, setUnknown] = useState(false);
   const [hint, setHint] = useState('Or give what its label says below');
   const { answer, pending, form } = useFormAnswer('pack', addPackAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
@@ -21,13 +22,10 @@ export function NewPackForm() {
       form.ref.current?.elements.namedItem(name) as HTMLInputElement | HTMLSelectElement | null;
     const figure = (name: string) => Number(input(name)?.value.replace(',', '.'));
     const [energyWh, packV, cellAh] = [figure('labelWh'), figure('labelV'), figure('labelCellAh') || 2.5];
-    if (!(energyWh > 0) || !(packV > 0)) return;
-    const build = buildFromLabel(
-      energyWh,
-      packV,
-      chemistries[(input('chemistry')?.value ?? 'li-ion') as Chemistry].nominalV,
-      cellAh,
-    );
+    const chemistry = input('chemistry')?.value ?? 'li-ion';
+    setUnknown(chemistry === 'unknown');
+    if (!(energyWh > 0) || !(packV > 0) || chemistry === 'unknown') return;
+    const build = buildFromLabel(energyWh, packV, chemistries[chemistry as Chemistry].nominalV, cellAh);
     const set = (name: string, value: string) => {
       const field = input(name);
       if (field) field.value = value;
@@ -48,13 +46,23 @@ export function NewPackForm() {
         <Field
           name="chemistry"
           label="Chemistry"
-          choices={chemistryKeys.map((key) => [key, chemistries[key].name])}
+          choices={[...chemistryKeys.map((key) => [key, chemistries[key].name] as const), ['unknown', 'not known']]}
+          error={fields.chemistry}
           onChange={readLabel}
           wide
         />
         <Field name="series" label="In series" error={fields.series} figures />
         <Field name="parallel" label="In parallel" error={fields.parallel} figures />
         <Field name="ratedCapacityAh" label="Rated, Ah" error={fields.ratedCapacityAh} hint={hint} figures />
+        {isUnknown && (
+          <Field
+            name="measuredV"
+            label="At its terminals, V"
+            hint="At rest: it rules some out"
+            error={fields.measuredV}
+            figures
+          />
+        )}
         <BoardField />
         <Field
           name="balanceConnector"

@@ -28,6 +28,7 @@ import {
 import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { counted } from '@/words/counted';
+import { unknownChemistryText } from '@/words/chemistry';
 import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
 import { now } from '@/workshop/clock';
@@ -54,6 +55,11 @@ const newPack = z.object({
   labelV: optional(typedPositive('Voltage')),
   labelAh: optional(typedPositive('Capacity on its label')),
 });
+
+/** What is asked of a pack whose chemistry nobody knows. */
+const unknownPack = newPack
+  .pick({ series: true })
+  .extend({ measuredV: optional(typedPositive('Measured at its terminals')) });
 
 /** What is noted of a pack beside what it is, each where somebody knows it. */
 const packPast = z.object({
@@ -123,8 +129,14 @@ async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pa
 export async function addPackAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(
     async () => {
-      const { labelWh, labelV, labelAh, ...pack } = newPack.parse(fieldsOf(form));
-      const past = packPast.parse(fieldsOf(form));
+      const fields = fieldsOf(form);
+      if (fields['chemistry'] === 'unknown') {
+        const { measuredV, series } = unknownPack.parse(fields);
+        const text = unknownChemistryText(measuredV === null ? null : measuredV / series);
+        return refuse(text, { chemistry: 'Which of these?', ...(measuredV === null && { measuredV: 'At rest.' }) });
+      }
+      const { labelWh, labelV, labelAh, ...pack } = newPack.parse(fields);
+      const past = packPast.parse(fields);
       const label = { energyWh: labelWh, packV: labelV, capacityAh: labelAh, series: pack.series };
       const contradiction = contradictionOf(label, chemistries[pack.chemistry]);
       if (contradiction) return refuse(contradictionText(contradiction), { labelV: 'Does not agree with the rest.' });

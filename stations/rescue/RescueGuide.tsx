@@ -15,12 +15,12 @@ import { rescueAct } from './actions';
 interface RescueGuideProps {
   rescue: JudgedRescue;
   handOverV: number;
-  /** Currents that follow, A. */
-  rates: { charge: number };
+  /** Of the proper charge that follows, A. */
+  chargeA: number;
 }
 
 /** A rescue under way: what is to be done now is the largest, and STOP is larger still. */
-export function RescueGuide({ rescue, handOverV, rates }: RescueGuideProps) {
+export function RescueGuide({ rescue, handOverV, chargeA }: RescueGuideProps) {
   const now = useClock(useFollowing().aheadMs);
   // The clock alone stops it too, whether or not the server is there to say so.
   const isMissed = now !== null && rescue.missedAt !== null && now >= rescue.missedAt.getTime();
@@ -28,7 +28,7 @@ export function RescueGuide({ rescue, handOverV, rates }: RescueGuideProps) {
   return (
     <>
       <section className={`sheet mb-3 ${stop && rescue.phase === 'on' ? 'halt' : 'lead-ember'}`} aria-label="Now">
-        <Now rescue={rescue} stop={stop} now={now} handOverV={handOverV} rates={rates} />
+        <Now rescue={rescue} stop={stop} now={now} handOverV={handOverV} chargeA={chargeA} />
       </section>
       <Groups rescue={rescue} handOverV={handOverV} stopAt={stop?.position ?? null} />
     </>
@@ -40,7 +40,7 @@ interface NowProps extends RescueGuideProps {
   now: number | null;
 }
 
-function Now({ rescue, stop, now, handOverV, rates }: NowProps) {
+function Now({ rescue, stop, now, handOverV, chargeA }: NowProps) {
   const { code, phase, isReached, readBy, stays } = rescue;
   if (phase === 'off')
     return (
@@ -78,7 +78,7 @@ function Now({ rescue, stop, now, handOverV, rates }: NowProps) {
         <p className="now">Take the current off</p>
         <p>
           Every group stands at {handOverV.toFixed(1)} V: it goes to the proper mode now, balance lead in, at about{' '}
-          {formatFigure(rates.charge, display.current, 1)}.
+          {formatFigure(chargeA, display.current, 1)}.
         </p>
         <Act code={code} act="end" label="It is off: hand it over" isMain />
       </>

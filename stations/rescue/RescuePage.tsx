@@ -19,6 +19,9 @@ import { BeginRescue } from './BeginRescue';
 import { RescueBar } from './RescueBar';
 import { RescueGuide } from './RescueGuide';
 
+/** The first full charge after a rescue, A. Common practice. */
+const firstChargeA = ({ ratedCapacityAh }: JudgedSubject): number => 0.4 * ratedCapacityAh;
+
 /** Bringing a cell or pack up from below its floor, or the reason why not; step by step, somebody there throughout. */
 export async function RescuePage({ code }: { code: string }) {
   const { subject, workshop } = await subjectNamed(code);
@@ -42,11 +45,7 @@ export async function RescuePage({ code }: { code: string }) {
       </div>
       {open ? (
         <>
-          <RescueGuide
-            rescue={open}
-            handOverV={handOverV(subject.chemistry)}
-            rates={{ charge: 0.4 * subject.ratedCapacityAh }}
-          />
+          <RescueGuide rescue={open} handOverV={handOverV(subject.chemistry)} chargeA={firstChargeA(subject)} />
           <RescueBar code={subject.code} series={open.series} />
         </>
       ) : (
@@ -119,8 +118,8 @@ function Ended({ last, subject }: { last: ReturnType<typeof judgeRescue>; subjec
       {isReached ? (
         <ol className="ps-3 mb-2">
           <li>
-            Now the proper mode, balance lead in: {formatFigure(0.4 * subject.ratedCapacityAh, display.current, 1)}, and
-            stay with it. If it is warm at the end, it is scrap.
+            Now the proper mode, balance lead in: {formatFigure(firstChargeA(subject), display.current, 1)}, and stay
+            with it. If it is warm at the end, it is scrap.
           </li>
           <li>
             An hour’s rest, then <Link href={`${href}#bar`}>read every group</Link>. If they disagree, it is scrap.

@@ -62,17 +62,20 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     const missing = rescueChecklist.filter((_text, i) => form.get(`check ${i}`) === null);
     if (form.get('looked') === null) return refuse('Look at it, feel it and smell it, and say that you did.');
     if (missing.length > 0) return refuse(`Not yet: ${missing.join('; ')}.`);
-    const at = now();
-    await inTransaction((db) =>
-      beginPeriod(db, {
+    const isBegun = await inTransaction(async (db) => {
+      // Of two browsers that begin it at once one does: it counts once.
+      await db.query('select from subject where id = $1 for update', [subject.id]);
+      if ((await rescueFacts(db, { subjectId: subject.id })).some(({ endedAt }) => endedAt === null)) return false;
+      await beginPeriod(db, {
         kind: 'rescue',
         subjectIds: idsTogether(subject, workshop),
-        beganAt: at,
+        beganAt: now(),
         plannedS: workshop.rules.limits.rescueLimitH * 3600,
         bodies: [{ kind: 'rescue', currentA, belowSince }, line.body],
-      }),
-    );
-    return done(undefined);
+      });
+      return true;
+    });
+    return isBegun ? done(undefined) : refuse(`${code} is being rescued already.`);
   });
   revalidatePath('/', 'layout');
   return answer;

@@ -7,6 +7,7 @@ import {
   isHot,
   faultText,
   measurementText,
+  namedText,
   probabilityText,
   resistanceTimesText,
   settledText,
@@ -14,7 +15,7 @@ import {
   whyMeasured,
 } from '@/words/diagnosis';
 import { When } from '@/ui/When';
-import { verdictText, verdictWhy } from '@/words/clinic';
+import { disagreeingText, verdictText, verdictWhy } from '@/words/clinic';
 import Link from 'next/link';
 
 /** Less likely than this is not worth a word beside others. */
@@ -30,7 +31,7 @@ interface DiagnosisProps {
 }
 
 /** What is wrong with a pack, how sure that is and by what, what to do, and the next reading worth making. */
-export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats }, cellsOf }: DiagnosisProps) {
+export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats, disagreeing }, cellsOf }: DiagnosisProps) {
   const { groups, rounds, next, first } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
   const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
@@ -39,20 +40,19 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats }, cells
   const [only] = doubtful;
   // What was found on it counts, however even its groups stand.
   const isRuledOut = verdict.act === 'retire' && verdict.why === 'unsafe';
+  // The verdict begins with it.
+  const isSaidAbove = isHot(first) && !isRuledOut && verdict.act !== 'rescue';
   const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
     <section className="sheet mb-3" aria-label="What is wrong" id="clinic">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
-      <p
-        className={isHot(first) ? 'hot mb-1' : 'mb-1'}
-        style={{ fontSize: isHot(first) && !isRuledOut ? '1.05rem' : '1.3rem', fontWeight: 700, lineHeight: 1.2 }}
-      >
+      <p className="mb-1" style={{ fontSize: isSaidAbove ? '1.05rem' : '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
         {isRuledOut ? (
           verdictText(verdict)
         ) : (
           <>
-            {isHot(first) && '◆ '}
-            {causeText(first)} <small className="num fw-normal">{probabilityText(first.probability)}</small>
+            {isSaidAbove ? namedText(first) : causeText(first)}{' '}
+            <small className="num fw-normal">{probabilityText(first.probability)}</small>
           </>
         )}
       </p>
@@ -109,6 +109,7 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats }, cells
         {!isRuledOut && <b>{verdictText(verdict)}.</b>} {verdictWhy(verdict)}
         {verdict.act === 'repair' && <Repair pack={pack} positions={verdict.positions} cellsOf={cellsOf} />}
       </p>
+      {disagreeing && <p className="ask">{disagreeingText(disagreeing)}</p>}
       {!isRuledOut && (
         <p className={next ? 'ask mb-0' : 'soft mb-0'}>
           {next ? (

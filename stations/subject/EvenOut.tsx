@@ -1,8 +1,8 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
 import type { ClinicVerdict } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
-import { refuseUnfit, usualDrainA, usualTopUpA } from '@/core/packs/remedies';
+import { refuseUnfit, usualBalancing, usualDrainA, usualTopUpA } from '@/core/packs/remedies';
 import { database } from '@/records/database';
 import { type BegunRemedy, newestRemedy } from '@/records/periods';
 import { When } from '@/ui/When';
@@ -22,7 +22,8 @@ interface EvenOutProps {
 }
 
 /** A charger nobody said anything of: half the capacity an hour, a small bleed, two hours of timer. */
-const usualCharger = (capacityAh: number) => ({
+const usualCharger = (chemistry: Rechargeable, capacityAh: number) => ({
+  ...usualBalancing(chemistry),
   currentA: Number(Math.min(2, capacityAh / 2).toPrecision(1)),
   bleedA: 0.1,
   timerS: 7200,
@@ -94,7 +95,7 @@ function Ways({
           })),
           combined: true,
         }}
-        usual={{ charger: usualCharger(capacityAh), topUpCurrentA: usualTopUpA, drainCurrentA: usualDrainA }}
+        usual={{ charger: usualCharger(chemistry, capacityAh), topUpCurrentA: usualTopUpA, drainCurrentA: usualDrainA }}
       />
     </>
   );

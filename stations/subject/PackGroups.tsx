@@ -41,10 +41,12 @@ interface PackGroupsProps {
   rounds: JudgedRounds;
   /** Of the house rules in force. */
   rulesName: string;
+  /** The group that its diagnosis names, from the black lead: hot for it alone. */
+  named: number | null;
 }
 
 /** A pack's groups against each other, the sum against the terminals, what the house rules say. */
-export function PackGroups({ pack, rounds: { standing }, rulesName }: PackGroupsProps) {
+export function PackGroups({ pack, rounds: { standing }, rulesName, named }: PackGroupsProps) {
   const [latest, before] = standing;
   if (!latest) return null;
   const said = urgentOf(pack)?.said;
@@ -61,7 +63,9 @@ export function PackGroups({ pack, rounds: { standing }, rulesName }: PackGroups
       </div>
       <div className="cols">
         <GroupPicture
-          groups={latest.judgement.groups}
+          groups={latest.judgement.groups.map((group) =>
+            named === null ? group : { ...group, odd: group.position === named },
+          )}
           medianV={latest.judgement.medianV}
           before={
             before?.state === latest.state
@@ -96,7 +100,9 @@ export function PackGroups({ pack, rounds: { standing }, rulesName }: PackGroups
           unit="mV"
           decimals={0}
           caption={`How far each group stood from the middle over time, ${stateTexts[past[0]?.state ?? 'rest']}`}
-          failing={latest.judgement.groups.flatMap(({ position, odd }) => (odd ? position : []))}
+          failing={
+            named === null ? latest.judgement.groups.flatMap(({ position, odd }) => (odd ? position : [])) : [named]
+          }
         />
       )}
     </section>

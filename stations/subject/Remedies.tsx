@@ -101,6 +101,13 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
               defaultValue={charger.bleedA}
               figures
             />
+            <Field name="bleedFromV" label="Balances from, V" defaultValue={charger.bleedFromV.toFixed(2)} figures />
+            <Field
+              name="overshootMv"
+              label="Lets a group rise above full by, mV"
+              defaultValue={charger.overshootV * 1000}
+              figures
+            />
             <Field
               name="timerMin"
               label="Its timer, minutes"
@@ -131,12 +138,28 @@ function settingsTyped(form: FormData): Settings | null {
   const timer = String(form.get('timerMin') ?? '').trim();
   const timerS = timer === '' ? null : figure('timerMin') * 60;
   const settings: Settings = {
-    charger: { currentA: figure('chargeA'), bleedA: figure('bleedA'), timerS },
+    charger: {
+      currentA: figure('chargeA'),
+      bleedA: figure('bleedA'),
+      bleedFromV: figure('bleedFromV'),
+      overshootV: figure('overshootMv') / 1000,
+      timerS,
+    },
     topUpCurrentA: figure('topUpA'),
     drainCurrentA: figure('drainA'),
   };
-  const above = [settings.charger.currentA, settings.topUpCurrentA, settings.drainCurrentA, timerS ?? 1];
-  return above.every((value) => value > 0 && value < 1e5) && settings.charger.bleedA >= 0 ? settings : null;
+  const above = [
+    settings.charger.currentA,
+    settings.charger.bleedFromV,
+    settings.topUpCurrentA,
+    settings.drainCurrentA,
+    timerS ?? 1,
+  ];
+  return above.every((value) => value > 0 && value < 1e5) &&
+    settings.charger.bleedA >= 0 &&
+    settings.charger.overshootV >= 0
+    ? settings
+    : null;
 }
 
 interface FoundProps {

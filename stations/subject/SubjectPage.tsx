@@ -17,6 +17,7 @@ import { runsOfSubject } from '@/records/runs';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
+import { isHot } from '@/words/diagnosis';
 import { urgentOf } from '@/words/packs';
 import { watchNow } from '@/workshop/frame';
 import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
@@ -229,7 +230,12 @@ async function PackParts({ pack, packs, workshop, rounds, roundId, clinic }: Pac
         </>
       )}
       {pack.apart === null && <Complaints code={pack.code} />}
-      <PackGroups pack={pack} rounds={rounds} rulesName={rules.name} />
+      <PackGroups
+        pack={pack}
+        rounds={rounds}
+        rulesName={rules.name}
+        named={clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first.position : null}
+      />
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (
         <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />
