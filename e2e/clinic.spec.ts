@@ -34,7 +34,8 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   await page.goto('/clinic/PX7');
   await page.getByLabel('The next reading is').selectOption('rest');
   await type(page, '4.02 4.02 4.01 4.02 3.84 4.02 4.01 = 27.9');
-  await expect(section).toContainText('group 5 holds less charge than the others');
+  const verdict = page.getByRole('region', { name: 'Verdict' });
+  await expect(verdict).toContainText('group 5 holds less charge than the others');
   await expect(section).toContainText('Even it out, and watch it');
 
   const evening = page.getByRole('region', { name: 'Evening it out' });
@@ -66,7 +67,8 @@ test('a swapped sense tap and a bad channel of an instrument are told apart from
   const section = page.getByRole('region', { name: wrong });
   await page.goto('/clinic/PX5');
   await type(page, '3.912 3.911 3.842 3.983 3.912 = 19.56');
-  await expect(section).toContainText(/a sense wire or pin of group [34] is wrong, not the cells/);
+  const verdict = page.getByRole('region', { name: 'Verdict' });
+  await expect(verdict).toContainText(/a sense wire or pin of group [34] is wrong, not the cells/);
   await expect(section).toContainText('do not trust what balances by that wire');
   const meter = { kind: 'meter' as const, wires: null, leads: null, certified: false };
   const range = { voltage: { resolution: 0.001, accuracyShare: 0.002, accuracyCounts: 3 } };
@@ -78,7 +80,7 @@ test('a swapped sense tap and a bad channel of an instrument are told apart from
   await expect(section).toContainText('Next:');
   await page.getByLabel('groups with').selectOption('DM9');
   await type(page, '3.911 3.912 3.910 3.912 3.911');
-  await expect(section).toContainText('the channel that reads group 3 is off, not the cells');
+  await expect(verdict).toContainText('the channel that reads group 3 is off, not the cells');
   await expect(section).toContainText('cross-check the instrument');
 });
 

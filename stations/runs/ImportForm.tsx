@@ -9,13 +9,13 @@ import { Field } from '@/ui/Field';
 import type { LogPreview } from '@/workers/preview.worker';
 import type { LogColumn } from '@/core/capacity/logColumns';
 import { counted } from '@/words/counted';
+import { Progress } from '@/ui/Progress';
 import { useKeptForm } from '@/ui/useFormAnswer';
 import { cellCodeOf, weldCodesOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { type FormEvent, useId, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import { forgetMappingAction } from './actions';
 import { LoadFields, loadTyped } from './LoadFields';
 import { lookAtLog } from '../lookAtFile';
@@ -244,7 +244,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
       )}
       {sending && (
         <div className="mt-3" role="status">
-          <ProgressBar now={share * 100} aria-label="Sent so far" />
+          <Progress share={share} label="Sent so far" />
           <div className="d-flex justify-content-between align-items-center">
             <span className="soft">
               {share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'Reading and storing …'}

@@ -4,6 +4,7 @@ import type { Remedies as Compared, Remedy, RemedyKind, Uneven } from '@/core/pa
 import { display, formatFigure } from '@/core/quantity/format';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
+import { Progress } from '@/ui/Progress';
 import { useFormAnswer, useKeptForm } from '@/ui/useFormAnswer';
 import { millivolts, percentText, volts } from '@/words/figures';
 import { remedyCautions, remedyHours, remedySteps, remedyText, whyRecommended } from '@/words/remedies';
@@ -11,7 +12,6 @@ import type { Comparer } from '@/workers/remedies.worker';
 import { proxy, wrap } from 'comlink';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import { beginRemedyAction } from '../clinic/remedyActions';
 import { GroupCourses } from './GroupCourses';
 
@@ -70,7 +70,7 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
     <>
       {'share' in shown && (
         <div role="status" className="mb-3">
-          <ProgressBar now={shown.share * 100} aria-label="Reckoned so far" />
+          <Progress share={shown.share} label="Reckoned so far" />
           <span className="soft">Each way is charged second by second …</span>
         </div>
       )}
