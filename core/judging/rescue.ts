@@ -108,7 +108,8 @@ export function judgeRescue(rescue: RescueFacts, rules: HouseRules, now: Date): 
   return {
     ...rescue,
     phase: 'on',
-    stop: stopOf(rescue, onS, rules) ?? (now >= missedAt ? { code: 'missed', position: null } : null),
+    stop:
+      stopSince(rescue, last?.at ?? beganAt, rules) ?? (now >= missedAt ? { code: 'missed', position: null } : null),
     isReached,
     readBy,
     missedAt,
@@ -131,7 +132,25 @@ function onSeconds({ beganAt, endedAt, acts }: RescueFacts, now: Date): number {
   return onMs / 1000;
 }
 
-/** What a reading says against going on; the clock aside. */
+/**
+ * What asked for the current to be taken off since it is on: the first of it stands until somebody did, whatever was
+ * read afterwards.
+ */
+function stopSince(rescue: RescueFacts, on: Date, rules: HouseRules): JudgedRescue['stop'] {
+  let before = on;
+  for (const [k, { takenAt }] of rescue.readings.entries()) {
+    if (takenAt < on) continue;
+    if (takenAt.getTime() - before.getTime() >= rules.rescueReadMin * (1 + lateShare) * minuteMs)
+      return { code: 'missed', position: null };
+    const upTo = { ...rescue, readings: rescue.readings.slice(0, k + 1) };
+    const stop = stopOf(upTo, onSeconds(rescue, takenAt), rules);
+    if (stop) return stop;
+    before = takenAt;
+  }
+  return null;
+}
+
+/** What the newest reading says against going on. */
 function stopOf({ readings, chemistry }: RescueFacts, onS: number, rules: HouseRules): JudgedRescue['stop'] {
   const [first, newest] = [readings[0], readings.at(-1)];
   if (!first || !newest) return null;

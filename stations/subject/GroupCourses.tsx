@@ -2,10 +2,11 @@
 
 import type { Course } from '@/core/simulation/packCharge';
 import { AsTable } from '@/ui/AsTable';
-import { dashes, endNames } from '@/ui/lineEnds';
+import { endNames } from '@/ui/lineEnds';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { tickText, ticksOver, ticksWithin } from '@/ui/ticks';
-import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
+import { CartesianGrid, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
+import { GroupLine } from './GroupLine';
 
 interface GroupCoursesProps {
   course: Course;
@@ -40,30 +41,16 @@ export function GroupCourses({ course: { atS, groupsV }, hot, caption }: GroupCo
           <CartesianGrid stroke="var(--rule)" />
           <AxisBelow dataKey="hours" label="hours" format={tickText} domain={[0, 'dataMax']} ticks={hours} />
           <AxisBeside label="V" ticks={ticks} format={(v) => v.toFixed(2)} />
-          {groupsV.map((_, i) => {
-            const isHot = hot.includes(i + 1);
-            return (
-              <Line
-                key={i}
-                dataKey={`g${i + 1}`}
-                stroke={isHot ? 'var(--ember)' : 'var(--ink)'}
-                strokeWidth={isHot ? 3 : 1.5}
-                strokeDasharray={dashes[(i + 1) % dashes.length]}
-                dot={false}
-                activeDot={false}
-                isAnimationActive={false}
-                label={({ x, y, index }: { x?: number | string; y?: number | string; index?: number }) =>
-                  index === rows.length - 1 ? (
-                    <text x={Number(x) + 8} y={Number(y) + 5} className="axis" style={{ fontWeight: 700 }}>
-                      {names[i]}
-                    </text>
-                  ) : (
-                    <g />
-                  )
-                }
-              />
-            );
-          })}
+          {groupsV.map((_, i) => (
+            <GroupLine
+              key={i}
+              position={i + 1}
+              isHot={hot.includes(i + 1)}
+              name={names[i]}
+              lastRow={rows.length - 1}
+              dots={false}
+            />
+          ))}
           <Tooltip
             cursor={{ stroke: 'var(--soft)' }}
             isAnimationActive={false}

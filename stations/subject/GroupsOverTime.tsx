@@ -1,13 +1,14 @@
 'use client';
 
 import { AsTable } from '@/ui/AsTable';
-import { dashes, endNames } from '@/ui/lineEnds';
+import { endNames } from '@/ui/lineEnds';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
 import { When } from '@/ui/When';
 import { tickText, ticksOver } from '@/ui/ticks';
 import { groupName } from '@/words/packs';
 import { format } from 'date-fns';
-import { CartesianGrid, Line, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
+import { CartesianGrid, LineChart, ResponsiveContainer, Tooltip } from 'recharts';
+import { GroupLine } from './GroupLine';
 
 interface GroupsOverTimeProps {
   series: number;
@@ -51,31 +52,16 @@ export function GroupsOverTime({ series, times, unit, decimals, caption, failing
           <CartesianGrid stroke="var(--rule)" />
           <AxisBelow dataKey="at" label="" format={day} domain={['dataMin', 'dataMax']} />
           <AxisBeside label={unit} ticks={ticks} format={tickText} />
-          {positions.map((position) => {
-            const isFailing = failing.includes(position);
-            return (
-              <Line
-                key={position}
-                dataKey={`g${position}`}
-                connectNulls
-                stroke={isFailing ? 'var(--ember)' : 'var(--ink)'}
-                strokeWidth={isFailing ? 3 : 1.8}
-                strokeDasharray={dashes[position % dashes.length]}
-                dot={{ r: 3, strokeDasharray: '' }}
-                activeDot={false}
-                isAnimationActive={false}
-                label={({ x, y, index }: { x?: number | string; y?: number | string; index?: number }) =>
-                  index === rows.length - 1 ? (
-                    <text x={Number(x) + 8} y={Number(y) + 5} className="axis" style={{ fontWeight: 700 }}>
-                      {names[last.findIndex((end) => end.position === position)]}
-                    </text>
-                  ) : (
-                    <g />
-                  )
-                }
-              />
-            );
-          })}
+          {positions.map((position) => (
+            <GroupLine
+              key={position}
+              position={position}
+              isHot={failing.includes(position)}
+              name={names[last.findIndex((end) => end.position === position)]}
+              lastRow={rows.length - 1}
+              dots
+            />
+          ))}
           <Tooltip
             cursor={{ stroke: 'var(--soft)' }}
             isAnimationActive={false}
