@@ -47,7 +47,8 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
   test('what is wrong with a pack is told from its rounds, with the next one worth reading', async ({ page }) => {
     await page.goto('/clinic/PF1');
     const wrong = page.getByRole('region', { name: 'What is wrong' });
-    await expect(wrong).toContainText('Almost certainly group 5 leaks.');
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Almost certainly group 5 leaks.');
+    await expect(wrong).toContainText('Group 5: it leaks');
     await page.goto('/clinic/PK5');
     await expect(wrong).toContainText('nothing is wrong with it, as far as was read');
     await type(page, '3.80 3.60 3.80 3.80 5A');
@@ -55,7 +56,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     await page.getByLabel('The next reading is').selectOption('under load');
     await type(page, '3.80 3.60 3.80 3.80 5A');
     await expect(said(page)).toContainText('under 5.00 A');
-    await expect(wrong).toContainText('group 2 has a high resistance');
+    await expect(wrong).toContainText('Group 2: it has a high resistance');
     expect(await axeViolations(page)).toEqual([]);
     await page.getByLabel('The next reading is').selectOption('at rest');
   });

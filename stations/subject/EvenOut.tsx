@@ -35,22 +35,25 @@ const curvePoints = 100;
 export async function EvenOut({ pack, rounds: { standing }, workshop, verdict }: EvenOutProps) {
   const begun = await newestRemedy(database(), pack.id);
   if (begun && begun.endedAt === null) return <UnderWay code={pack.code} begun={begun} />;
-  const rested = standing.find(({ state }) => state === 'rest');
-  const since = begun?.endedAt && rested && rested.takenAt > begun.endedAt ? rested : null;
-  const outcome = begun?.endedAt && (
-    <Outcome begun={begun} endedAt={begun.endedAt} spreadV={since?.judgement.spreadV.value ?? null} />
+  const atRest = standing.filter(({ state }) => state === 'rest');
+  const [rested] = atRest;
+  const ended = begun?.endedAt ?? null;
+  // The newest comes first: what was read first after it tells what came of it.
+  const since = ended && atRest.findLast(({ takenAt }) => takenAt > ended);
+  const outcome = begun && ended && (
+    <Outcome begun={begun} endedAt={ended} spreadV={since?.judgement.spreadV.value ?? null} />
   );
   const isAsked = verdict.act === 'balance' || verdict.act === 'downgrade' || verdict.act === 'measure';
   const isUneven = rested !== undefined && rested.judgement.spreadV.value > workshop.rules.limits.spreadGoodV;
   // Until its groups are read again nobody knows how it stands.
-  const isWaiting = begun?.endedAt !== undefined && begun?.endedAt !== null && since === null;
-  const offers = pack.series > 1 && isAsked && isUneven && !isWaiting && pack.chemistry !== 'alkaline';
+  const isWaiting = ended !== null && !since;
+  const offers = isAsked && isUneven && !isWaiting;
   if (!offers && !outcome) return null;
   return (
     <section className="sheet mb-3" aria-label="Evening it out" id="remedies">
       <h2>Evening it out</h2>
       {outcome}
-      {offers && <Ways pack={pack} rested={rested} workshop={workshop} />}
+      {offers && rested && <Ways pack={pack} rested={rested} workshop={workshop} />}
     </section>
   );
 }

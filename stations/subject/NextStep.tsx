@@ -125,8 +125,8 @@ function nextOfPack(pack: JudgedPack, clinic: ClinicVerdict | null): ReactNode {
         the terminals after =. Insulate the probe tips: a slip across two pins can deliver hundreds of amperes.
       </>
     );
-  // What is wrong with it comes before how far its groups stand apart.
-  if (clinic && clinic.act !== 'use-on' && clinic.act !== 'measure')
+  // What is wrong with it comes before how far its groups stand apart, unless that takes it out of use.
+  if (judgement.level !== 'out-of-service' && clinic && clinic.act !== 'use-on' && clinic.act !== 'measure')
     return (
       <>
         Next: <a href="#clinic">{verdictText(clinic).toLowerCase()}</a>.
