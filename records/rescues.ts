@@ -10,7 +10,7 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
   const { rows } = await db.query<Omit<RescueFacts, 'readings' | 'acts'>>(
     `select entry.uid as entry, subject.id as "subjectId", subject.code, coalesce(subject.series, 1) as series,
        coalesce(subject.chemistry, cell_model.chemistry) as chemistry, began_at as "beganAt", ended_at as "endedAt",
-       seen_at is not null as seen, rescue.current_a as "currentA"
+       rescue.current_a as "currentA"
      from period
      join entry on entry.id = period.entry_id
      join rescue on rescue.entry_id = entry.id
@@ -48,19 +48,10 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
     const isWithin = (at: Date): boolean => at >= rescue.beganAt && (rescue.endedAt === null || at <= rescue.endedAt);
     return {
       ...rescue,
-      readings: readings
-        .filter((one) => one.subjectId === rescue.subjectId && isWithin(one.takenAt))
-        .map(({ entry, takenAt, voltagesV, step, skinC, isWarm }) => ({
-          entry,
-          takenAt,
-          voltagesV,
-          step,
-          skinC,
-          isWarm,
-        })),
-      acts: acts
-        .filter((one) => one.subjectId === rescue.subjectId && isWithin(one.at))
-        .map(({ at, act, why }) => ({ at, act, why })),
+      readings: readings.flatMap(({ subjectId: of, ...one }) =>
+        of === rescue.subjectId && isWithin(one.takenAt) ? one : [],
+      ),
+      acts: acts.flatMap(({ subjectId: of, ...one }) => (of === rescue.subjectId && isWithin(one.at) ? one : [])),
     };
   });
 }

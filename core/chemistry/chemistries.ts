@@ -70,6 +70,9 @@ export const chemistries: Record<Chemistry, ChemistryLimits> = {
   },
 };
 
+/** A rested cell above its charge end by more was overcharged, is of another chemistry, or the meter is wrong, V. */
+export const aboveFullV = 0.05;
+
 /**
  * Voltages at which a charger that goes by them ends, V per cell, of the lithium chemistries among these: each once,
  * the highest first; that of a lithium-ion cell where there is none among them.

@@ -1,4 +1,4 @@
-import { type Chemistry, chemistries, chemistryKeys } from './chemistries';
+import { aboveFullV, type Chemistry, chemistries, chemistryKeys } from './chemistries';
 
 /** What a rested voltage leaves of the chemistries. */
 export interface LeftByVoltage {
@@ -7,9 +7,6 @@ export interface LeftByVoltage {
   /** Only if run down below their floor. */
   runDown: Chemistry[];
 }
-
-/** A charge just ended, or a meter that reads high, shows so much more than full, V. */
-const aboveFullV = 0.05;
 
 /**
  * Which chemistries a group may be of that rests at this voltage; those that it stands above are ruled out. Source:

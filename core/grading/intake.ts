@@ -1,5 +1,5 @@
 import { weighClaim } from '../capacity/label';
-import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import { aboveFullV, type Chemistry, chemistries } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import type { Quantity } from '../quantity/quantity';
 
@@ -88,9 +88,6 @@ export interface IntakeVerdict {
   /** True where a finding forbids any use, whatever the numbers say. */
   unsafe: boolean;
 }
-
-/** A rested cell above its charge end by more than this was overcharged, or the meter is wrong. */
-const aboveFullV = 0.05;
 
 const severity: Record<IntakeClass, number> = { usable: 0, 'rescue-only': 1, out: 2 };
 

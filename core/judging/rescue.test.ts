@@ -28,7 +28,6 @@ const rescue = (readings: RescueReading[], acts: RescueAct[] = []): RescueFacts 
   chemistry: 'li-ion',
   beganAt,
   endedAt: null,
-  seen: false,
   currentA: 0.3,
   readings,
   acts,

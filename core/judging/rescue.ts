@@ -8,8 +8,7 @@ import { isPack, type JudgedSubject } from './subject';
 export const rescueStops = ['warm', 'lag', 'ahead', 'missed', 'too-long'] as const;
 export type RescueStop = (typeof rescueStops)[number];
 /** Why the current was taken off, put on again, or a rescue ended. */
-export const rescueWhys = [...rescueStops, 'by-hand', 'goes-on', 'reached', 'given-up'] as const;
-export type RescueWhy = (typeof rescueWhys)[number];
+export type RescueWhy = RescueStop | 'by-hand' | 'goes-on' | 'reached' | 'given-up';
 
 /** Every group at one moment of a rescue. */
 export interface RescueReading {
@@ -38,7 +37,6 @@ export interface RescueFacts {
   chemistry: Chemistry;
   beganAt: Date;
   endedAt: Date | null;
-  seen: boolean;
   currentA: number;
   readings: RescueReading[];
   acts: RescueAct[];
@@ -85,36 +83,25 @@ export function judgeRescue(rescue: RescueFacts, rules: HouseRules, now: Date): 
   const last = acts.at(-1) ?? null;
   const onS = onSeconds(rescue, now);
   const newest = readings.at(-1) ?? null;
-  const isOver = rescue.endedAt !== null || last?.act === 'end';
-  if (isOver)
-    return { ...rescue, phase: 'over', stop: null, isReached: false, readBy: null, missedAt: null, onS, stays: null };
+  const still = { ...rescue, stop: null, isReached: false, readBy: null, missedAt: null, onS, stays: null };
+  if (rescue.endedAt !== null || last?.act === 'end') return { ...still, phase: 'over' };
   if (last?.act === 'off') {
-    const stop = rescueStops.find((code) => code === last.why) ?? null;
-    return {
-      ...rescue,
-      phase: 'off',
-      stop: stop && { code: stop, position: null },
-      isReached: false,
-      readBy: null,
-      missedAt: null,
-      onS,
-      stays: whyOff(rescue, last, onS, rules),
-    };
+    const code = rescueStops.find((stop) => stop === last.why);
+    const stop = code ? { code, position: null } : null;
+    return { ...still, phase: 'off', stop, stays: whyOff(rescue, last, onS, rules) };
   }
   const since = new Date(Math.max((last?.at ?? beganAt).getTime(), (newest?.takenAt ?? beganAt).getTime()));
   const readBy = new Date(since.getTime() + rules.rescueReadMin * minuteMs);
   const missedAt = new Date(since.getTime() + rules.rescueReadMin * (1 + lateShare) * minuteMs);
   const isReached = newest !== null && newest.voltagesV.every((v) => v >= handOverV(rescue.chemistry));
   return {
-    ...rescue,
+    ...still,
     phase: 'on',
     stop:
       stopSince(rescue, last?.at ?? beganAt, rules) ?? (now >= missedAt ? { code: 'missed', position: null } : null),
     isReached,
     readBy,
     missedAt,
-    onS,
-    stays: null,
   };
 }
 

@@ -91,8 +91,8 @@ const bleedBeyondV = 0.005;
 const endRate = 0.05;
 /** Moments at which the leads of a group are drawn. */
 const courseMoments = 120;
-/** Beyond its full voltage by this a cell is of another chemistry, or its meter is wrong, V. */
-const aboveFullV = 0.03;
+/** Stricter than at intake: beyond full by this nothing is charged before it is explained, V. */
+const beyondFullV = 0.03;
 /** An hour of polarity by hand weighs so many hours of waiting. */
 const byHand = 2;
 
@@ -322,7 +322,7 @@ export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (nu
   const { fullV, lowestV } = chemistries[chemistry];
   restVoltagesV.forEach((voltageV, i) => {
     if (voltageV === null) return;
-    if (voltageV > fullV + aboveFullV)
+    if (voltageV > fullV + beyondFullV)
       throw new ImpossibleInput(`groups[${i}]`, { code: 'above-its-chemistry', position: i + 1, voltageV, fullV });
     if (voltageV < lowestV)
       throw new ImpossibleInput(`groups[${i}]`, { code: 'needs-rescue', position: i + 1, voltageV, lowestV });

@@ -195,7 +195,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
           </thead>
           <tbody>
             {remedies.map((one) => (
-              <tr key={one.kind} className={one === remedy ? 'chosen' : ''}>
+              <tr key={one.kind}>
                 <th scope="row">
                   <Button variant="quiet" aria-pressed={one === remedy} onClick={() => choose(one.kind)}>
                     {one === remedy ? '● ' : '○ '}
@@ -246,7 +246,7 @@ function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Re
             <li key={step}>{step}</li>
           ))}
         </ol>
-        <ul className="ask ps-4 list">
+        <ul className="ask ps-4">
           {remedyCautions(remedy, pack).map((caution) => (
             <li key={caution}>{caution}</li>
           ))}
