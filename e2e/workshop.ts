@@ -109,9 +109,7 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
 /** True once the screen's own script has taken over its reading bar: before that a key or a click is lost. */
 function answersToHands(): boolean {
   const bar = document.querySelector('footer.bar input');
-  return bar === null
-    ? document.readyState === 'complete'
-    : Object.keys(bar).some((key) => key.startsWith('__reactProps'));
+  return bar === null ? document.readyState === 'complete' : bar.hasAttribute('data-listens');
 }
 
 async function freePort(): Promise<number> {
@@ -164,9 +162,7 @@ async function createWire(target: URL) {
 export async function type(page: Page, line: string): Promise<void> {
   const bar = page.locator('footer.bar input');
   // A line entered before the page listens is lost, as it would be for a person; who types waits for it.
-  await expect
-    .poll(() => bar.evaluate((input) => Object.keys(input).some((key) => key.startsWith('__reactProps'))))
-    .toBe(true);
+  await expect(bar).toHaveAttribute('data-listens');
   await bar.focus();
   await bar.fill('');
   await page.keyboard.type(line);

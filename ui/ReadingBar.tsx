@@ -56,6 +56,8 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
   useHotkeys('mod+z', unlessTyping(bar.takeBack), inField);
   useHotkeys('mod+y, mod+shift+z', unlessTyping(bar.bringBack), inField);
   useHotkeys('alt+s', () => bar.sound.toggle(), { enableOnFormTags: true, preventDefault: true });
+  // Only now is a key heard; before it one is lost, and who drives the page by program can see which it is.
+  useEffect(() => input.current?.setAttribute('data-listens', ''), []);
 
   return (
     <footer className="bar">
