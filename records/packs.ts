@@ -18,9 +18,10 @@ const packOf = <T extends Pack>(row: T): T => ({
 
 const selectRound = `
   select entry.id, entry.uid as entry, subject_id as "packId", series, state, current_a as "currentA",
-    array(select voltage_v from voltage where entry_id = entry.id and position > 0 order by position)
-      as "groupVoltagesV",
-    array(select step from voltage where entry_id = entry.id and position > 0 order by position) as "groupStepsV",
+    array(select voltage_v from generate_series(1, series) place
+        left join voltage on voltage.entry_id = entry.id and position = place order by place) as "groupVoltagesV",
+    array(select step from generate_series(1, series) place
+        left join voltage on voltage.entry_id = entry.id and position = place order by place) as "groupStepsV",
     terminal.voltage_v as "terminalV", terminal.step as "terminalStepV",
     instrument_id as "instrumentId", terminal_instrument_id as "terminalInstrumentId",
     coalesce(instrument.code, instrument_noted, '') as instrument,
@@ -84,12 +85,11 @@ export const packRoundEntry = (round: NewPackRound): Entry => ({
   takenWith: round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: null },
   terminalInstrumentId: round.terminalInstrumentId,
   bodies: [
-    ...round.groupVoltagesV.map((voltageV, i) => ({
-      kind: 'voltage' as const,
-      position: i + 1,
-      voltageV,
-      step: round.groupStepsV[i] ?? NaN,
-    })),
+    ...round.groupVoltagesV.flatMap((voltageV, i) =>
+      voltageV === null
+        ? []
+        : { kind: 'voltage' as const, position: i + 1, voltageV, step: round.groupStepsV[i] ?? NaN },
+    ),
     ...(round.terminalV === null || round.terminalStepV === null
       ? []
       : [{ kind: 'voltage' as const, position: 0, voltageV: round.terminalV, step: round.terminalStepV }]),

@@ -32,11 +32,17 @@ const wrongLead = 'A meter, a pin or a lead is wrong; find it before you trust a
 
 /** The sum of the groups against the terminals; null where those were not read. */
 export function sumText({ sum, terminal, sumCheck }: PackJudgement): string | null {
-  if (terminal === null || sumCheck === null) return null;
+  if (sum === null || terminal === null || sumCheck === null) return null;
   return sumCheck.agrees
     ? `sum ${sumFigures(sum, terminal)}: they agree`
     : `sum ${sumFigures(sum, terminal)}: they do not agree. ${wrongLead}`;
 }
+
+/** The sum of the groups where the terminals were not read, or of some of them. */
+export const sumAloneText = (sum: Quantity | null): string =>
+  sum === null
+    ? 'Without all its groups there is no sum to hold against the terminals.'
+    : `Sum ${formatQuantity(sum, display.voltage)}; read the terminals too: the sum must agree.`;
 
 const spreadSentence: Record<SpreadLevel, string> = {
   excellent: 'as even as it gets',
@@ -50,6 +56,10 @@ const sayings: Sentences<PackSaying> = {
   limit: ({ position, voltageV, stepV, limit }) =>
     `Group ${position} at ${formatRead(voltageV, stepV, display.voltage)} is ${groupLimitText(limit)}. ` +
     'Do not charge it by the usual way.',
+  unread: ({ positions }) =>
+    positions.length === 1
+      ? `Group ${positions[0]} was not read: its wire may be broken. Read it where its cells are joined.`
+      : `Groups ${positions.join(', ')} were not read: a wire may be broken. Read them where their cells are joined.`,
   sum: ({ sum, terminal }) => `The sum ${sumFigures(sum, terminal)}: they do not agree. ${wrongLead}`,
   spread: ({ spreadV, level, furthest }) => {
     const spread = `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${spreadSentence[level]}.`;

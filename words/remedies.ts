@@ -14,6 +14,9 @@ const titles: Record<RemedyKind, string> = {
 /** What a way to even out a pack is called. */
 export const remedyText = (kind: RemedyKind): string => titles[kind];
 
+/** Where one of the groups was not read. */
+export const readAllFirst = 'Read all of its groups at rest first: what evens them out depends on each.';
+
 const amps = (value: number): string => formatFigure(value, display.current, 2);
 const ampHours = (value: number): string => formatFigure(value, display.capacity, 2);
 const longest = 'more than four days';

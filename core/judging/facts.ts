@@ -244,9 +244,10 @@ export interface NewPackRound {
   state: PackState;
   /** What the load drew, A; left out where nobody told. */
   currentA?: number | null;
-  groupVoltagesV: number[];
+  /** From the black lead; null where one could not be read, its wire broken. */
+  groupVoltagesV: (number | null)[];
   /** Last digit of each. */
-  groupStepsV: number[];
+  groupStepsV: (number | null)[];
   terminalV: number | null;
   terminalStepV: number | null;
   /** What the groups were read with, group by channel where it has several; null where none was named. */

@@ -48,8 +48,11 @@ export function judgeDiagnosis(
       state,
       atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
       currentA: currentA ?? 0,
-      groupVoltagesV: groups.map(({ voltageV }) => voltageV),
-      digitV: Math.max(...groupStepsV),
+      groupVoltagesV: Array.from(
+        { length: pack.series },
+        (_, i) => groups.find(({ position }) => position === i + 1)?.voltageV ?? null,
+      ),
+      digitV: Math.max(...groupStepsV.map((stepV) => stepV ?? 0)),
       instrument: instrumentId === null ? null : String(instrumentId),
       terminalV: terminal && { value: terminal.value, digitV: terminal.u * Math.sqrt(12) },
     })),

@@ -32,9 +32,10 @@ export function judgePackRound(
     return { voltageV: value, stepV, u };
   };
   const hasChannels = (book.byId(round.instrumentId)?.channels ?? 1) > 1;
-  const groups = round.groupVoltagesV.map((valueV, i) =>
-    volt(valueV, round.groupStepsV[i] as number, round.instrumentId, hasChannels ? i + 1 : 1),
-  );
+  const groups = round.groupVoltagesV.map((valueV, i) => {
+    const stepV = round.groupStepsV[i] ?? null;
+    return valueV === null || stepV === null ? null : volt(valueV, stepV, round.instrumentId, hasChannels ? i + 1 : 1);
+  });
   const terminal =
     round.terminalV === null || round.terminalStepV === null
       ? null

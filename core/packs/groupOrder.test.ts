@@ -9,4 +9,5 @@ test('the order of the columns is doubted only where the last reading tells it',
   expect(looksTurned([4.11, 4.1, 4.12], [4.12, 4.11, 4.11])).toBe(false);
   // Another count is refused elsewhere.
   expect(looksTurned([4.1, 3.6], read)).toBe(false);
+  expect(looksTurned([3.55, 4.01, 4.1, null, 4.12], read)).toBe(false);
 });

@@ -1,6 +1,6 @@
 import { median } from 'simple-statistics';
 
-/** What a pack was read at last, or a log begins with: the voltages of its groups, V. */
+/** The voltages of all groups of a pack, V. */
 type Groups = readonly number[];
 
 /** Groups that differ by less tell no order, V. */
@@ -13,12 +13,16 @@ const awayFromMiddle = (groups: Groups): number[] => groups.map((v) => v - media
 const misfitV = (one: Groups, other: Groups): number =>
   one.reduce((sum, v, i) => sum + Math.abs(v - (other[i] ?? NaN)), 0);
 
+const areAll = (groups: readonly (number | null)[]): groups is Groups => !groups.includes(null);
+
 /**
  * Whether groups that begin at the red lead would explain what a log shows: its voltages stand to each other as those
  * read last, the other way round. Source: own rule.
+ *
+ * @param logged what a pack is read at, or a log begins with, V; null where a group was not read
  */
-export function looksTurned(logged: Groups, readLast: Groups): boolean {
-  if (logged.length !== readLast.length || logged.length < 2) return false;
+export function looksTurned(logged: readonly (number | null)[], readLast: readonly (number | null)[]): boolean {
+  if (logged.length !== readLast.length || logged.length < 2 || !areAll(logged) || !areAll(readLast)) return false;
   const [now, last] = [awayFromMiddle(logged), awayFromMiddle(readLast)];
   if (Math.max(...last) - Math.min(...last) < leastSpreadV) return false;
   return timesBetter * misfitV(now.toReversed(), last) < misfitV(now, last) && misfitV(now, last) > leastSpreadV;

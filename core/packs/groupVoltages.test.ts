@@ -11,20 +11,36 @@ interface Change {
   terminalU?: number;
   groupU?: number[];
 }
-const judge = (groupVoltagesV: number[], { state = 'rest', terminalVoltageV, terminalU, groupU }: Change = {}) => {
+const judge = (
+  groupVoltagesV: (number | null)[],
+  { state = 'rest', terminalVoltageV, terminalU, groupU }: Change = {},
+) => {
   const read = (voltageV: number, u?: number) => ({ voltageV, stepV: 0.01, ...(u === undefined ? {} : { u }) });
   return judgeGroups(
     {
       chemistry: 'lipo',
       curve: openCircuitOf('lipo'),
       state,
-      groups: groupVoltagesV.map((voltageV, i) => read(voltageV, groupU?.[i])),
+      groups: groupVoltagesV.map((voltageV, i) => (voltageV === null ? null : read(voltageV, groupU?.[i]))),
       terminal: terminalVoltageV === undefined ? null : read(terminalVoltageV, terminalU),
     },
     rules,
   );
 };
 const said = (judgement: PackJudgement) => judgement.says.map(packSayingText).join(' ');
+
+test('a group that could not be read is said, keeps its place, and leaves no sum', () => {
+  const judgement = judge([4.1, null, 4.1, 3.8], { terminalVoltageV: 16.1 });
+  expect(judgement.groups.map(({ position, odd }) => [position, odd])).toEqual([
+    [1, false],
+    [3, false],
+    [4, true],
+  ]);
+  expect(judgement).toMatchObject({ sum: null, sumCheck: null });
+  expect(said(judgement)).toMatch(/Group 2 was not read.*Group 4 stands 300 . 4 mV below the middle/);
+  expect(said(judge([4.1, null, null]))).toMatch(/^Groups 2, 3 were not read: a wire may be broken\./);
+  expect(refusalOf(() => judge([null, null]))).not.toBeNull();
+});
 
 describe('common practice: spreads of the trade', () => {
   test('3.77 3.76 3.74 V is 30 mV: balanced enough', () => {
@@ -36,7 +52,7 @@ describe('common practice: spreads of the trade', () => {
   test('4.14 4.04 4.14 4.09 3.59 V: group 5 is out, the sum is 20.00 V, and 19.75 V at the terminals does not agree', () => {
     const judgement = judge([4.14, 4.04, 4.14, 4.09, 3.59], { terminalVoltageV: 19.75 });
     expect(judgement.level).toBe('out-of-service');
-    expect(judgement.sum.value).toBeCloseTo(20, 9);
+    expect(judgement.sum?.value).toBeCloseTo(20, 9);
     expect(judgement.sumCheck?.agrees).toBe(false);
     expect(judgement.groups.filter((group) => group.odd).map((group) => group.position)).toEqual([5]);
     expect(said(judgement)).toContain('Group 5 stands 500 ± 4 mV below the middle');

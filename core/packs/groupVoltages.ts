@@ -12,8 +12,8 @@ export interface GroupReadings {
   /** Tells charge by a rested voltage; null of what is never charged. */
   curve: OpenCircuitCurve | null;
   state: PackState;
-  /** From the negative end, position 1 first. */
-  groups: readonly VoltageRead[];
+  /** From the negative end, position 1 first; null where one could not be read. */
+  groups: readonly (VoltageRead | null)[];
   terminal: VoltageRead | null;
 }
 
@@ -40,6 +40,7 @@ export type PackSaying = (
   | { code: 'limit'; position: number; voltageV: number; stepV: number; limit: GroupLimit }
   | { code: 'sum'; sum: Quantity; terminal: Quantity }
   /** `furthest` is the group that makes the spread; null where none does. */
+  | { code: 'unread'; positions: number[] }
   | { code: 'spread'; spreadV: Quantity; level: SpreadLevel; furthest: { position: number; deviationV: number } | null }
 ) & { urgent: boolean; rule?: RuleKey };
 
@@ -62,15 +63,17 @@ export interface GroupJudgement {
 }
 
 export interface PackJudgement {
+  /** Those that were read. */
   groups: GroupJudgement[];
   medianV: number;
   spreadV: Quantity;
   level: SpreadLevel;
   levelRule: RuleKey;
-  sum: Quantity;
+  /** Null where one was not read. */
+  sum: Quantity | null;
   /** As read, corrected, V; null where the terminals were not read. */
   terminal: Quantity | null;
-  /** Null where the terminals were not read. */
+  /** Null where the terminals or a group were not read. */
   sumCheck: { differenceV: Quantity; agrees: boolean } | null;
   /** What the house rules say, the most urgent first. */
   says: PackSaying[];
@@ -80,11 +83,12 @@ export interface PackJudgement {
  * Judges one round of a pack's group voltages: spread, deviations from the median, sum against the terminals, limits.
  * Source: common practice; every limit is a house rule.
  *
- * @throws ImpossibleInput with fewer than one group or a reading that is no number
+ * @throws ImpossibleInput where no group was read, or a reading is no number
  */
 export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJudgement {
   const { chemistry, curve, state } = readings;
-  const read = readings.groups.map(quantityOf);
+  const placed = readings.groups.flatMap((group, i) => (group === null ? [] : [{ ...group, position: i + 1 }]));
+  const read = placed.map(quantityOf);
   if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value)))
     throw new ImpossibleInput('groups', { code: 'no-group-voltages' });
   const sorted = read.toSorted((a, b) => a.value - b.value);
@@ -96,10 +100,10 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
   const [level, levelRule] = levelOf(spreadV.value, rules);
   const furthestV = Math.max(...read.map(({ value }) => Math.abs(value - medianV)));
-  const groups = readings.groups.map(({ voltageV, stepV }, i): GroupJudgement => {
+  const groups = placed.map(({ position, voltageV, stepV }, i): GroupJudgement => {
     const deviationV = voltageV - medianV;
     return {
-      position: i + 1,
+      position,
       voltageV,
       stepV,
       deviationV,
@@ -108,11 +112,13 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
       limit: limitOf(voltageV, chemistry, rules),
     };
   });
-  const sum = { value: read.reduce((total, { value }) => total + value, 0), u: quadrature(...read.map(({ u }) => u)) };
+  const unread = readings.groups.flatMap((group, i) => (group === null ? [i + 1] : []));
+  const added = { value: read.reduce((all, { value }) => all + value, 0), u: quadrature(...read.map(({ u }) => u)) };
+  const sum = unread.length > 0 ? null : added;
   const terminal = readings.terminal && quantityOf(readings.terminal);
-  const sumCheck = terminal && checkSum(sum, terminal, groups.length, rules);
+  const sumCheck = sum && terminal && checkSum(sum, terminal, groups.length, rules);
   const judged = { groups, medianV, spreadV, level, levelRule, sum, terminal, sumCheck };
-  return { ...judged, says: sayings(judged) };
+  return { ...judged, says: sayings(judged, unread) };
 }
 
 const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Quantity => ({ value: voltageV, u });
@@ -154,13 +160,17 @@ function checkSum(
   return { differenceV, agrees };
 }
 
-function sayings({ groups, spreadV, level, levelRule, sum, terminal, sumCheck }: Omit<PackJudgement, 'says'>) {
+function sayings(
+  { groups, spreadV, level, levelRule, sum, terminal, sumCheck }: Omit<PackJudgement, 'says'>,
+  unread: number[],
+) {
   const says = groups.flatMap(({ position, voltageV, stepV, limit }): PackSaying[] => {
     if (limit === null) return [];
     const saying: PackSaying = { code: 'limit', position, voltageV, stepV, limit, urgent: true };
     return [limit.rule ? { ...saying, rule: limit.rule } : saying];
   });
-  if (terminal && sumCheck && !sumCheck.agrees)
+  if (unread.length > 0) says.push({ code: 'unread', positions: unread, urgent: false });
+  if (sum && terminal && sumCheck && !sumCheck.agrees)
     says.push({ code: 'sum', sum, terminal, urgent: true, rule: 'sumToleranceV' });
   if (groups.length > 1) {
     const furthest = groups.reduce((a, b) => (Math.abs(b.deviationV) > Math.abs(a.deviationV) ? b : a));

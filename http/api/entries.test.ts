@@ -24,6 +24,7 @@ test('a reading told field by field becomes the line that says the same, with it
   expect(await lineFor({ subject: 'PF1', groupVoltagesV: [3.95, '3.90'], terminalVoltageV: 7.85 })).toBe(
     'PF1 3.95 3.90 = 7.85',
   );
+  expect(await lineFor({ subject: 'PF1', groupVoltagesV: [3.95, null] })).toBe('PF1 3.95 -');
   expect(
     await lineFor({
       subject: 'PF1',

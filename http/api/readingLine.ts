@@ -34,7 +34,10 @@ export function lineOf(reading: Reading): string {
   one(instrument, (code) => (channel === undefined ? String(code) : `${code}.${channel}`));
   each(reading.channelVoltagesV, String);
   one(reading.group, (group) => `g${group}`);
-  each(reading.groupVoltagesV, String);
+  each(
+    reading.groupVoltagesV?.map((figure) => figure ?? '-'),
+    String,
+  );
   each(reading.groupResistancesOhm, milliohms);
   one(reading.resistanceOhm, milliohms);
   one(reading.voltageV, volts);

@@ -681,7 +681,12 @@ export const readingRequest = z.strictObject({
   massKg: digits.optional(),
   temperatureC: digits.optional().describe('In a round of the bench; at intake of the cell, on its skin.'),
   findings: z.array(z.enum(inspectionKeys)).max(20).optional().describe('Empty: looked at, nothing found.'),
-  groupVoltagesV: z.array(digits).min(1).max(100).optional().describe('From the black lead.'),
+  groupVoltagesV: z
+    .array(digits.nullable())
+    .min(1)
+    .max(100)
+    .optional()
+    .describe('From the black lead; null where a wire is broken.'),
   terminalVoltageV: digits.optional().describe('Beside the voltages of groups.'),
   cycles: z.int().min(0).max(100_000).optional().describe('So far.'),
   servedS: z.number().min(1).max(599_999).optional().describe('For how long a pack served in its usual use.'),

@@ -19,6 +19,19 @@ test('one voltage a group, the terminals after =', () => {
   });
 });
 
+test('a dash stands for a group that cannot be read', () => {
+  const line = understand('3.95 – 3.96 = 11.85');
+  expect(line).toMatchObject({
+    groups: [{ value: 3.95 }, null, { value: 3.96 }],
+    terminal: { value: 11.85 },
+    asks: null,
+    said: 'PL1: 2 groups, 1 not read, spread 10 mV, terminals 11.85 V',
+  });
+  expect(understand('3.95 - 3.96 = 11.85')).toMatchObject({ ...line, inFull: 'PL1 3.95 - 3.96 = 11.85' });
+  expect(understand('- - -')).toMatchObject({ kind: 'wrong', said: 'Read one of its groups at least.' });
+  expect(understand('3.95 3.94 3.96 = -')).toMatchObject({ kind: 'wrong' });
+});
+
 test('under a load its current stands among the voltages, with its unit', () => {
   const line = understand('3.85 3.65 3.86 = 11.36 5A');
   expect(line).toMatchObject({

@@ -22,7 +22,7 @@ export interface PackContext {
   chemistry: Chemistry;
   series: number;
   /** Its groups as they rested last, V; left out where nobody asks about their order. */
-  lastRestV?: readonly number[] | null;
+  lastRestV?: readonly (number | null)[] | null;
 }
 
 /** What of a pack its reading bar needs. */
@@ -54,7 +54,8 @@ export type GroupsLine =
   | {
       kind: 'groups';
       code: string;
-      groups: Figure[];
+      /** From the black lead; null where one could not be read. */
+      groups: (Figure | null)[];
       terminal: Figure | null;
       /** What the load drew, A; null where it was not told. */
       currentA: number | null;
@@ -67,7 +68,7 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
  * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
- * group, after `=` the voltage at the terminals, and under a load its current with its unit; or what was found on it,
+ * group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current with its unit; or what was found on it,
  * its cycles so far, or for how long it served.
  */
 export function understandGroups(
@@ -76,7 +77,7 @@ export function understandGroups(
   packOf: (code: string) => PackContext | null,
   readWith: ReadWith = { groups: null, terminals: null },
 ): GroupsLine {
-  const words = wordsOf(text.replace('=', ' = '), ['V', 'mV', 'A']);
+  const words = wordsOf(text.replace('=', ' = ').replaceAll(/(?<=^|\s)[–−](?=\s|$)/g, '-'), ['V', 'mV', 'A']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
   const told = named ? words.slice(1) : words;
@@ -102,18 +103,18 @@ export function understandGroups(
       asks: null,
       inFull: `${current.code} ${figures.join(' ')}`,
     };
-  const parsed = figures.map((word) => (word === '=' ? '=' : parseQuantity(word, volt)));
-  const bad = parsed.findIndex((figure) => figure === null || (figure !== '=' && figure.dimension !== 'voltage'));
+  const parsed = figures.map((word) => (isSign(word) ? word : parseQuantity(word, volt)));
+  const bad = parsed.findIndex((figure) => figure === null || (!isSign(figure) && figure.dimension !== 'voltage'));
   const wrongOne = parsed[bad];
-  if (wrongOne && wrongOne !== '=' && wrongOne.dimension === 'resistance')
+  if (wrongOne && !isSign(wrongOne) && wrongOne.dimension === 'resistance')
     return {
       kind: 'wrong',
       said: 'Resistances are read in a round over packs: the way there is under Resistance on this page.',
     };
   if (bad >= 0) return { kind: 'wrong', said: `"${figures[bad]}" was not understood as a voltage.` };
   const equals = parsed.indexOf('=');
-  const groups = numbersOf(equals < 0 ? parsed : parsed.slice(0, equals));
-  const terminals = equals < 0 ? [] : numbersOf(parsed.slice(equals + 1));
+  const groups = (equals < 0 ? parsed : parsed.slice(0, equals)).map(figureOf);
+  const terminals = equals < 0 ? [] : parsed.slice(equals + 1).flatMap((word) => figureOf(word) ?? []);
   if (groups.length !== current.series)
     return {
       kind: 'wrong',
@@ -121,12 +122,13 @@ export function understandGroups(
         `${current.code} has ${current.series} groups; ${groups.length} ` +
         `${groups.length === 1 ? 'voltage was' : 'voltages were'} read.`,
     };
-  if (equals >= 0 && terminals.length !== 1)
+  if (groups.every((figure) => figure === null)) return { kind: 'wrong', said: 'Read one of its groups at least.' };
+  if (equals >= 0 && (terminals.length !== 1 || parsed.length > equals + 2))
     return { kind: 'wrong', said: 'After = one voltage is expected, that of the terminals.' };
 
   const terminal = terminals[0] ?? null;
   const figuresAt: Placed[] = [
-    ...groups.map((figure, i) => ({ figure, name: `Group ${i + 1}`, place: i })),
+    ...groups.flatMap((figure, i) => (figure ? { figure, name: `Group ${i + 1}`, place: i } : [])),
     ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : []),
   ];
   /** The line with another figure in that place. */
@@ -137,11 +139,11 @@ export function understandGroups(
     return { kind: 'wrong', said: beyond.text, ...(beyond.suggests !== null && { suggests: beyond.suggests }) };
   const asks =
     firstQuestion(
-      figuresAt.slice(0, groups.length),
+      figuresAt.filter(({ place }) => place < groups.length),
       ({ figure, place }) =>
         askAboutGroup(
           figure,
-          groups.filter((_, other) => other !== place),
+          groups.flatMap((other, at) => (other === null || at === place ? [] : other)),
           current,
         ),
       instead,
@@ -153,7 +155,8 @@ export function understandGroups(
       ({ figure, place }) => askAboutDigitsOf(figure, place < groups.length ? readWith.groups : readWith.terminals),
       instead,
     );
-  const values = groups.map((figure) => figure.value);
+  const values = groups.flatMap((figure) => figure?.value ?? []);
+  const unread = groups.length - values.length;
   return {
     kind: 'groups',
     code: current.code,
@@ -162,7 +165,7 @@ export function understandGroups(
     currentA: load === undefined ? null : loadOf(load),
     asks,
     said:
-      `${current.code}: ${counted(values.length, 'group')}, ` +
+      `${current.code}: ${counted(values.length, 'group')}${unread > 0 ? `, ${unread} not read` : ''}, ` +
       `spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}` +
       (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : '') +
       (load === undefined ? '' : `, under ${formatFigure(loadOf(load) ?? 0, display.current)}`),
@@ -202,8 +205,10 @@ interface Placed {
   place: number;
 }
 
-const numbersOf = (parsed: readonly (ParsedQuantity | '=' | null)[]): ParsedQuantity[] =>
-  parsed.filter((figure) => figure !== null && figure !== '=');
+/** What stands in the line for no figure: `=` before the terminals, `-` for a group that cannot be read. */
+type Sign = '=' | '-';
+const isSign = (word: string | ParsedQuantity | null): word is Sign => word === '=' || word === '-';
+const figureOf = (word: ParsedQuantity | Sign | null): ParsedQuantity | null => (isSign(word) ? null : word);
 
 /** The first question about one of the figures, with the line as it was probably meant. */
 function firstQuestion(
@@ -240,11 +245,11 @@ const askAboutGroup = (
 
 /** Groups that stand to each other as they last did, the other way round. */
 function askAboutOrder(
-  groups: readonly ParsedQuantity[],
+  groups: readonly (ParsedQuantity | null)[],
   { code, lastRestV }: PackContext,
   words: readonly string[],
 ): Asked | null {
-  const volts = groups.map(({ value }) => value);
+  const volts = groups.map((figure) => figure?.value ?? null);
   if (!lastRestV || !looksTurned(volts, lastRestV)) return null;
   const turned = [...words.slice(0, groups.length).toReversed(), ...words.slice(groups.length)];
   return { text: questionText({ code: 'perhaps-from-red' }), suggests: [code, ...turned].join(' ') };
@@ -252,12 +257,13 @@ function askAboutOrder(
 
 /** Terminals beyond any meter's error off the sum: more likely a slip of the pen than a finding. */
 function askAboutSum(
-  groups: readonly ParsedQuantity[],
+  groups: readonly (ParsedQuantity | null)[],
   terminal: ParsedQuantity | null,
   { series }: PackContext,
 ): Asked | null {
-  const sum = groups.reduce((total, { value }) => total + value, 0);
-  if (terminal === null || Math.abs(terminal.value - sum) <= 0.15 * sum + 0.1 * series) return null;
+  const sum = groups.reduce((total, figure) => total + (figure?.value ?? 0), 0);
+  if (terminal === null || groups.includes(null) || Math.abs(terminal.value - sum) <= 0.15 * sum + 0.1 * series)
+    return null;
   return {
     text:
       `The groups add up to ${formatFigure(sum, display.voltage, 2)}, the terminals say ` +

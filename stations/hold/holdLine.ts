@@ -69,7 +69,9 @@ function ofPack(
     kind: 'reading',
     code: line.code,
     codes: [line.code],
-    bodies: line.groups.map(({ value, step }, i) => ({ kind: 'voltage', position: i + 1, voltageV: value, step })),
+    bodies: line.groups.flatMap((figure, i) =>
+      figure ? { kind: 'voltage' as const, position: i + 1, voltageV: figure.value, step: figure.step } : [],
+    ),
     said: line.said,
     asks: line.asks,
     inFull: line.inFull,

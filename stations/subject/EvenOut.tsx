@@ -8,7 +8,7 @@ import { type BegunRemedy, newestRemedy } from '@/records/periods';
 import { When } from '@/ui/When';
 import { hoursText, millivolts } from '@/words/figures';
 import { refusalOf } from '@/words/impossible';
-import { evenedText, remedyText } from '@/words/remedies';
+import { evenedText, readAllFirst, remedyText } from '@/words/remedies';
 import type { Workshop } from '@/workshop/judged';
 import { EndRemedy } from './EndRemedy';
 import type { JudgedRounds } from './PackGroups';
@@ -67,6 +67,7 @@ function Ways({
   const { chemistry } = pack;
   const volts = rested.judgement.groups.map(({ voltageV }) => voltageV);
   const refused = refusalOf(() => refuseUnfit(chemistry, volts));
+  if (volts.length < pack.series) return <p className="mb-0">{readAllFirst}</p>;
   if (refused) return <p className="hot mb-0">◆ {refused}</p>;
   const learnt = workshop.curves.learntOf(pack)?.curve ?? null;
   const curve = learnt ?? openCircuitOf(chemistry);

@@ -6,10 +6,12 @@ import { ticksWithin } from '@/ui/ticks';
 import { When } from '@/ui/When';
 
 interface GroupPictureProps {
-  groups: GroupJudgement[];
+  /** So many there are, read or not. */
+  series: number;
+  groups: readonly GroupJudgement[];
   medianV: number;
   /** The round before in the same state. */
-  before: { groupVoltagesV: number[]; at: Date } | null;
+  before: { groups: readonly GroupJudgement[]; at: Date } | null;
 }
 
 const width = 640;
@@ -22,17 +24,17 @@ const floor = 64;
  * Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are
  * diamonds.
  */
-export function GroupPicture({ groups, medianV, before }: GroupPictureProps) {
-  const values = [...groups.map((group) => group.voltageV), ...(before?.groupVoltagesV ?? [])];
+export function GroupPicture({ series, groups, medianV, before }: GroupPictureProps) {
+  const values = [...groups.map((group) => group.voltageV), ...(before?.groups.map(({ voltageV }) => voltageV) ?? [])];
   const reach = Math.max(0.012, ...values.map((value) => Math.abs(value - medianV))) * 1.15;
   const [low, high] = [
     Math.max(Math.min(...values, medianV - 0.012), medianV - reach) - 0.12 * reach,
     Math.min(Math.max(...values, medianV + 0.012), medianV + reach) + 0.12 * reach,
   ];
   const y = (v: number) => top + ((high - v) / (high - low)) * (height - top - floor);
-  const x = (i: number) => left + ((i + 0.5) * (width - left - 10)) / groups.length;
+  const x = (position: number) => left + ((position - 0.5) * (width - left - 10)) / series;
   const lines = ticksWithin(low, high, [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2]);
-  const name = (i: number) => groupName(i + 1, groups.length);
+  const unread = Array.from({ length: series }, (_, i) => i + 1).filter((at) => !groups.some((g) => g.position === at));
 
   return (
     <svg
@@ -57,9 +59,9 @@ export function GroupPicture({ groups, medianV, before }: GroupPictureProps) {
         </g>
       ))}
       <path d={`M${left - 6} ${y(medianV)}H${width - 6}`} stroke="var(--ink)" strokeWidth={2} />
-      {groups.map((group, i) => {
-        const [cx, cy] = [x(i), y(group.voltageV)];
-        const was = before?.groupVoltagesV[i];
+      {groups.map((group) => {
+        const [cx, cy] = [x(group.position), y(group.voltageV)];
+        const was = before?.groups.find(({ position }) => position === group.position)?.voltageV;
         const above = group.deviationV >= 0;
         return (
           <g key={group.position}>
@@ -79,18 +81,26 @@ export function GroupPicture({ groups, medianV, before }: GroupPictureProps) {
             >
               {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
             </text>
-            <text
-              x={cx}
-              y={height - 28}
-              textAnchor="middle"
-              className="axis"
-              style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}
-            >
-              {name(i)}
-            </text>
           </g>
         );
       })}
+      {unread.map((position) => (
+        <text key={position} className="axis" x={x(position)} y={y(medianV) - 12} textAnchor="middle">
+          not read
+        </text>
+      ))}
+      {Array.from({ length: series }, (_, i) => (
+        <text
+          key={i}
+          x={x(i + 1)}
+          y={height - 28}
+          textAnchor="middle"
+          className="axis"
+          style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}
+        >
+          {groupName(i + 1, series)}
+        </text>
+      ))}
       <text className="axis" x={left - 6} y={height - 2}>
         black lead
       </text>

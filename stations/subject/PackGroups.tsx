@@ -1,18 +1,11 @@
 import type { PackRound } from '@/core/judging/facts';
 import { type JudgedPack, judgePackRound } from '@/core/judging/judgePack';
-import {
-  decimalsOfStep,
-  type Display,
-  display,
-  formatFigure,
-  formatQuantity,
-  quantityParts,
-} from '@/core/quantity/format';
+import { decimalsOfStep, type Display, display, formatFigure, quantityParts } from '@/core/quantity/format';
 import { type PackJudgement, type PackState, packStates } from '@/core/packs/groupVoltages';
 import type { Quantity } from '@/core/quantity/quantity';
 import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
-import { packSayingText, stateTexts, sumText, urgentOf } from '@/words/packs';
+import { packSayingText, stateTexts, sumAloneText, sumText, urgentOf } from '@/words/packs';
 import type { Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { RuleLink } from '../RuleLink';
@@ -63,15 +56,12 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named }: Pac
       </div>
       <div className="cols">
         <GroupPicture
+          series={pack.series}
           groups={latest.judgement.groups.map((group) =>
             named === null ? group : { ...group, odd: group.position === named },
           )}
           medianV={latest.judgement.medianV}
-          before={
-            before?.state === latest.state
-              ? { groupVoltagesV: before.judgement.groups.map((group) => group.voltageV), at: before.takenAt }
-              : null
-          }
+          before={before?.state === latest.state ? { groups: before.judgement.groups, at: before.takenAt } : null}
         />
         <div>
           {says.map((one) => (
@@ -80,10 +70,7 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named }: Pac
             </p>
           ))}
           <p className={`mb-2 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
-            {latest.judgement.sumCheck
-              ? sumText(latest.judgement)
-              : `Sum ${formatQuantity(latest.judgement.sum, display.voltage)}; read the terminals too: the sum must ` +
-                'agree.'}
+            {latest.judgement.sumCheck ? sumText(latest.judgement) : sumAloneText(latest.judgement.sum)}
           </p>
           <p className="soft mb-0">
             By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{rulesName}</Link>.
@@ -177,12 +164,15 @@ export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: J
                       <br />
                       <VoidEntry entry={round.entry} name="the round" />
                     </td>
-                    {round.judgement.groups.map((group) => (
-                      <td key={group.position} className={`num ${group.odd ? 'hot fw-bold' : ''}`}>
-                        {group.odd && '◆'}
-                        {group.voltageV.toFixed(decimalsOfStep(group.stepV))}
-                      </td>
-                    ))}
+                    {round.groupVoltagesV.map((_, i) => {
+                      const group = round.judgement.groups.find(({ position }) => position === i + 1);
+                      return (
+                        <td key={i} className={`num ${group?.odd ? 'hot fw-bold' : ''}`}>
+                          {group?.odd && '◆'}
+                          {group ? group.voltageV.toFixed(decimalsOfStep(group.stepV)) : '–'}
+                        </td>
+                      );
+                    })}
                     <Measured quantity={round.judgement.sum} as={display.voltage} />
                     <Measured quantity={round.judgement.terminal} as={display.voltage} />
                     <Measured quantity={round.judgement.spreadV} as={display.milliVolt} />
@@ -198,7 +188,7 @@ export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: J
                   <td colSpan={pack.series + 4}>
                     <s className="num">
                       {round.groupVoltagesV
-                        .map((v, i) => v.toFixed(decimalsOfStep(round.groupStepsV[i] as number)))
+                        .map((v, i) => v?.toFixed(decimalsOfStep(round.groupStepsV[i] ?? 0.001)) ?? '–')
                         .join(' ')}
                     </s>{' '}
                     void: {round.voidReason}
