@@ -88,10 +88,10 @@ function matrixOf(all: readonly Diagnosed[]): string {
   ].join('\n');
 }
 
-/** How often it is right where it says so much. */
+/** How often it is right where it says so much, to the nearest tenth. */
 function calibrationOf(all: readonly Diagnosed[]): string {
-  const rows = Array.from({ length: 10 }, (_, bin) => {
-    const own = all.filter(({ named }) => Math.min(9, Math.floor(10 * named.probability)) === bin);
+  const rows = Array.from({ length: 11 }, (_, tenths) => {
+    const own = all.filter(({ named }) => Math.round(10 * named.probability) === tenths);
     const said = percent(mean(own.map(({ named }) => named.probability)));
     return own.length === 0 ? null : `| ${said} | ${percent(shareOf(own, ({ isRight }) => isRight))} | ${own.length} |`;
   });
@@ -135,6 +135,7 @@ function timeOfRemedies(): number {
         topUpCurrentA: 0.5,
         drainCurrentA: 0.1,
         combined: true,
+        bad: [],
       });
       return performance.now() - began;
     }),

@@ -158,6 +158,13 @@ test('a group that falls behind stops a rescue for good', async ({ page, worksho
   await form.getByRole('button', { name: 'The current is on' }).click();
   const now = page.getByRole('region', { name: 'Now' });
   await expect(now).toContainText('Read again in');
+  // A reading that waited for the connection counts from when it was typed.
+  workshop.cut();
+  await type(page, '2.33 2.38 2.36');
+  await expect(said(page)).toContainText('is kept in this browser');
+  workshop.mend();
+  await expect(page.getByLabel('Kept in this browser')).toHaveCount(0);
+  await expect(page.getByRole('region', { name: 'Groups' })).toContainText('2.38 V');
   await type(page, '2.34 2.71 2.70');
   await expect(now.getByRole('alert')).toHaveText('STOP');
   await expect(now).toContainText('Group 1 falls behind');

@@ -7,6 +7,7 @@ import { fileGroups } from './clinic/actions';
 import { fileHold } from './hold/actions';
 import { fileSheetLine } from './instruments/actions';
 import { fileIntake } from './intake/actions';
+import { fileRescueReading } from './rescue/actions';
 import { fileReading } from './resistance/fileReading';
 
 /** A line as a script sends it: the words of a reading bar, and what is chosen beside that. */
@@ -19,6 +20,8 @@ export interface SentLine {
   sheet?: number | undefined;
   /** The hold test it belongs to. */
   hold?: number | undefined;
+  /** It is of the rescue that is under way of the cell or pack it begins with. */
+  rescue?: boolean | undefined;
   confirmed: boolean;
   state: string;
   groupsWith: string;
@@ -31,12 +34,22 @@ export async function fileLine({
   round,
   sheet,
   hold,
+  rescue,
   entry,
   text,
   confirmed,
   ...circumstances
 }: SentLine): Promise<Filed> {
-  const line: EntryLine = { entry, text, confirmed, current: null, circumstances, replaces: null, seen: null };
+  const line: EntryLine = {
+    entry,
+    text,
+    confirmed,
+    current: null,
+    circumstances,
+    replaces: null,
+    seen: null,
+    waitedS: 0,
+  };
   const named = [circumstances.groupsWith, circumstances.terminalsWith, circumstances.meter].filter(Boolean);
   const known = named.length === 0 ? [] : await allInstruments(database());
   const unknown = named.find((code) => !known.some((one) => one.code === code && one.archivedAt === null));
@@ -44,7 +57,9 @@ export async function fileLine({
   if (sheet !== undefined) return fileSheetLine(sheet, line);
   if (hold !== undefined) return fileHold(hold, line);
   if (round !== undefined) return fileReading(round, Promise.resolve(line));
-  const [first] = text.trim().split(/\s+/);
+  const [first, ...figures] = text.trim().split(/\s+/);
+  if (rescue)
+    return fileRescueReading({ ...line, current: packCodeOf(first) ?? cellCodeOf(first), text: figures.join(' ') });
   if (packCodeOf(first)) return fileGroups(line);
   const cell = weldCodesOf(first)?.[0] ?? cellCodeOf(first);
   if (cell) return fileIntake(cell.slice(0, cell.lastIndexOf('-')), line);

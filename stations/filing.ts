@@ -18,6 +18,9 @@ import { type Answer, answering, done, refuse } from './answer';
 
 export const entryId = z.uuid();
 
+/** When a line was typed, and what it tells was read. */
+export const readAt = ({ waitedS }: Pick<EntryLine, 'waitedS'>): Date => new Date(now().getTime() - waitedS * 1000);
+
 /** What a line comes to, before it is stored: what will be said back, and what is filed; null where that is done. */
 export interface Meant {
   said: string;
@@ -60,7 +63,9 @@ export async function filing(typed: EntryLine, work: (line: EntryLine) => Promis
     if (!meant.ok) return meant;
     const { said, files } = meant.value;
     const { entry, confirmed, replaces } = line;
-    const stored = files ? await storing({ ...files, entry, confirmed, replaces }) : done(undefined);
+    const stored = files
+      ? await storing({ takenAt: readAt(line), ...files, entry, confirmed, replaces })
+      : done(undefined);
     return stored.ok ? done(said) : stored;
   });
   if (!answer.ok) return answer;

@@ -12,6 +12,8 @@ const line = (text: string, change: Partial<WaitingLine> = {}): WaitingLine => (
   circumstances: {},
   replaces: null,
   seen: null,
+  waitedS: 0,
+  typedAt: null,
   place: 'intake S1',
   code: null,
   inFull: text,
@@ -99,6 +101,24 @@ test('what is dropped is not sent, and the same line is kept once', async () => 
   const { sent, send } = post();
   await outbox.sendWaiting(send);
   expect(sent).toEqual([]);
+});
+
+test('a line tells how long it waited, and nothing by a clock that was set back', async () => {
+  const outbox = await browser();
+  const before = Date.now();
+  await outbox.keepWaiting(line('3.71'));
+  const sent: WaitingLine[] = [];
+  await outbox.sendWaiting(async (one) => {
+    sent.push(one);
+    return filed;
+  });
+  const [one] = sent;
+  expect(one?.typedAt).toBeGreaterThanOrEqual(before);
+  if (one) {
+    expect(outbox.waitedS(one, (one.typedAt ?? 0) + 90_000)).toBe(90);
+    expect(outbox.waitedS(one, (one.typedAt ?? 0) - 5000)).toBe(0);
+    expect(outbox.waitedS({ ...one, typedAt: null }, before)).toBe(0);
+  }
 });
 
 test('lines that an earlier version kept are taken over, whatever became of them, and are forgotten there', async () => {

@@ -3,7 +3,7 @@
 import Dexie, { type EntityTable, liveQuery, type Subscription } from 'dexie';
 import { useMemo, useSyncExternalStore } from 'react';
 import { z } from 'zod';
-import { entryLine, type Filed, unanswered } from './entryLine';
+import { entryLine, type Filed, mostWaitedS, unanswered } from './entryLine';
 import { noteSentHere } from './sentHere';
 
 /** A line that could not be filed yet, with all it takes to file it from any page. */
@@ -14,6 +14,8 @@ const waitingLine = entryLine.extend({
   code: z.string().nullable(),
   /** The line as it means the same whatever is shown. */
   inFull: z.string(),
+  /** When it was typed, ms by the clock of this browser; null where an earlier version kept it. */
+  typedAt: z.number().nullable().default(null),
   /** What the server said against it; it waits for a person then. */
   refused: z.string().nullable(),
   /** What was said is a question: filed as read, it is answered with yes. */
@@ -22,6 +24,10 @@ const waitingLine = entryLine.extend({
   filed: z.boolean().default(false),
 });
 export type WaitingLine = z.infer<typeof waitingLine>;
+
+/** For how long a line has waited, s; a clock that was set back meanwhile tells nothing. */
+export const waitedS = ({ typedAt }: WaitingLine, nowMs: number): number =>
+  typedAt === null ? 0 : Math.min(mostWaitedS, Math.max(0, (nowMs - typedAt) / 1000));
 
 /** As kept: whatever another version of the application made of a line. */
 interface Row {
@@ -148,8 +154,9 @@ export function useWaiting(place: string): WaitingLine[] {
 }
 
 /** @throws Error where this browser cannot keep it: its storage is full, or forbidden */
-export async function keepWaiting(line: WaitingLine): Promise<void> {
-  await (await waiting()).add({ entry: line.entry, line });
+export async function keepWaiting(line: Omit<WaitingLine, 'typedAt'>): Promise<void> {
+  const typed: WaitingLine = { ...line, typedAt: Date.now() };
+  await (await waiting()).add({ entry: line.entry, line: typed });
 }
 
 export async function dropWaiting(entry: string): Promise<void> {

@@ -149,6 +149,7 @@ export function useReadingBar(
       circumstances,
       replaces: typedLine.replaces,
       seen: meant.code === null ? null : (filing?.seenOf?.(meant.code) ?? null),
+      waitedS: 0,
     };
     noteSentHere(line.entry);
     const work = async () => {

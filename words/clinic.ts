@@ -1,9 +1,12 @@
 import type { ClinicVerdict, Disagreeing, NotThePack } from '@/core/judging/judgeClinic';
 import type { GroupFault } from '@/core/packs/diagnosis/faults';
-import { blamedText } from './complaints';
+import type { Visit } from '@/core/judging/visits';
+import { blamedText, complaintText } from './complaints';
 import { faultText } from './diagnosis';
 import { dutyNames } from './duty';
 import { millivolts } from './figures';
+import { findingName } from './intake';
+import { remedyText } from './remedies';
 
 const listOf = (positions: readonly number[]): string =>
   positions.length === 1 ? `group ${positions[0]}` : `groups ${positions.join(', ')}`;
@@ -15,6 +18,14 @@ const elsewhere: Record<NotThePack, string> = {
   charger: 'Look at the charger first',
   setting: 'Set the charger anew first',
 };
+
+/** What was found on a pack and said of it in a visit; empty where nothing was. */
+export const signsText = ({ findings, complaints }: Visit): string =>
+  [...findings.map((finding) => findingName[finding]), ...complaints.map((one) => complaintText(one).name)].join('; ');
+
+/** What was done with a pack in a visit; empty where nothing was. */
+export const doneText = ({ remedies, rescued }: Visit): string =>
+  [...remedies.map((way) => remedyText(way)), ...(rescued ? ['Rescued'] : [])].join('; ');
 
 /** That two instruments do not agree about a pack. */
 export const disagreeingText = ({ apartV }: Pick<Disagreeing, 'apartV'>): string =>

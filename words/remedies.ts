@@ -9,6 +9,7 @@ const titles: Record<RemedyKind, string> = {
   'top-up': 'Top up the low groups',
   drain: 'Drain the high groups',
   'charge-drain': 'Charge, drain the full ones, charge again',
+  replace: 'Replace the bad group',
 };
 
 /** What a way to even out a pack is called. */
@@ -74,6 +75,20 @@ export function remedySteps(remedy: Remedy, pack: Uneven): string[] {
         `${chargeSetting(pack)} All groups now get full together.`,
         checkAfter,
       ];
+    case 'replace':
+      return [
+        'Choose a spare of the same chemistry, size and rated capacity, with the resistance of its neighbours.',
+        ...remedy.moves.map(({ position, chargeAh, stopV }) =>
+          chargeAh === 0
+            ? `For group ${position}: it stands where its neighbours do.`
+            : `For group ${position}: ${chargeAh > 0 ? 'charge' : 'drain'} the spare by ` +
+              `${ampHours(Math.abs(chargeAh))} from half full, at most at half its capacity an hour; it then shows ` +
+              `about ${volts(stopV)} with the current on.`,
+        ),
+        'Let it rest an hour. Within 20 mV of its neighbours it is joined.',
+        'Open and close one joint at a time; keep the balance leads in their order, and measure each of them.',
+        checkAfter,
+      ];
   }
 }
 
@@ -92,6 +107,12 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
     ...(remedy.kind === 'top-up' && pack.topUpCurrentA > mostThroughPlugA
       ? [`Balance leads are thin: no more than ${amps(mostThroughPlugA)}, and that is what is reckoned with.`]
       : []),
+    ...(remedy.kind === 'replace'
+      ? [
+          'Insulate every joint but the one you work at: a slipped tool is a short of hundreds of amperes.',
+          'Heat from soldering hurts cells: weld, or solder on tabs.',
+        ]
+      : []),
     ...(remedy.kind === 'drain' ? ['All groups are lower afterwards: charge it before use, or store it so.'] : []),
     ...(remedy.leftShare > 0.04 ? [`It leaves ${percentText(remedy.leftShare)} of a group’s charge uneven.`] : []),
   ];
@@ -100,10 +121,15 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
 
 /** Why this way and not another. */
 export function whyRecommended({ remedies, recommended, isEven, apartShare }: Remedies): string {
-  if (isEven)
+  if (isEven && recommended === null)
     return `The groups stand within ${percentText(Math.max(0.01, apartShare))} of a charge: nothing to even out.`;
   const best = remedies.find(({ kind }) => kind === recommended);
   if (!best) return 'None of these brings the groups together within four days.';
+  if (best.kind === 'replace')
+    return (
+      `${remedyHours(best)}, of which somebody is there ${hoursText((best.attendedHours ?? 0) * 3600)}. Evening a bad ` +
+      'group out does not last: it falls behind again.'
+    );
   const others = remedies.filter((one) => one !== best);
   const beside = others.map((one) => `${remedyHours(one)} to ${verbs[one.kind]}`).join(', ');
   const aloneText = best.moves.length > 0 ? ` at the leads of ${counted(best.moves.length, 'group')}` : '';
@@ -119,6 +145,7 @@ const verbs: Record<RemedyKind, string> = {
   'top-up': 'top up',
   drain: 'drain',
   'charge-drain': 'charge, drain and charge again',
+  replace: 'replace it',
 };
 
 /** A pack evened out is within what was foretold up to so many times that, and never asked for less than this, V. */

@@ -12,6 +12,8 @@ export const inspectionFindings = {
   smell: { key: 'm', safety: true, on: 'any' },
   rust: { key: 'r', safety: false, on: 'cell' },
   wrap: { key: 'w', safety: false, on: 'any' },
+  dropped: { key: 'f', safety: false, on: 'any' },
+  water: { key: 'i', safety: true, on: 'any' },
   /** It puffed up after it was run flat. */
   puffed: { key: 'u', safety: true, on: 'pack' },
   connector: { key: 'c', safety: false, on: 'pack' },

@@ -10,6 +10,7 @@ const group = (position: number, fault: GroupFault | null, probability = 0.9, ca
   soundProbability: fault ? 1 - probability : 0.98,
   ways: fault ? [{ faults: [fault], probability, look: { ...sound, capacity } }] : [],
   apartV: [],
+  restsOn: [],
 });
 const pack = (intake = 'usable', duty: string | null = 'steady') =>
   ({ series: 4, intake: { class: intake }, duty: { duty, because: { code: 'meets-all' } } }) as unknown as Given[0];
@@ -92,28 +93,15 @@ describe('low again', () => {
 });
 
 test('two instruments that read all groups apart at about one time do not agree', () => {
-  const round = (minute: number, instrumentId: number, volts: number[]) => ({
+  const round = (minute: number, instrument: string, middleV: number) => ({
     state: 'rest' as const,
-    takenAt: new Date(minute * 60_000),
-    groupStepsV: volts.map(() => 0.001),
-    currentA: null,
-    instrumentId,
-    judgement: {
-      terminal: null,
-      groups: volts.map((voltageV, i) => ({
-        position: i + 1,
-        voltageV,
-        stepV: 0.001,
-        deviationV: 0,
-        soc: null,
-        odd: false,
-        limit: null,
-      })),
-    },
+    at: new Date(minute * 60_000),
+    instrument,
+    middleV,
   });
-  const first = round(0, 1, [3.9, 3.9, 3.84]);
-  expect(disagreeingIn([first, round(10, 2, [3.93, 3.93, 3.87])])?.apartV).toBeCloseTo(0.03, 9);
-  expect(disagreeingIn([first, round(10, 2, [3.902, 3.9, 3.903])])).toBeNull();
-  expect(disagreeingIn([first, round(10, 1, [3.93, 3.93, 3.87])])).toBeNull();
-  expect(disagreeingIn([first, round(1000, 2, [3.93, 3.93, 3.87])])).toBeNull();
+  const first = round(0, 'one', 3.9);
+  expect(disagreeingIn([first, round(10, 'other', 3.93)])?.apartV).toBeCloseTo(0.03, 9);
+  expect(disagreeingIn([first, round(10, 'other', 3.902)])).toBeNull();
+  expect(disagreeingIn([first, round(10, 'one', 3.93)])).toBeNull();
+  expect(disagreeingIn([first, round(1000, 'other', 3.93)])).toBeNull();
 });

@@ -4,7 +4,8 @@ import type { GroupFault } from '../packs/diagnosis/faults';
 import type { Duty } from '../grading/duty';
 import type { PackState } from '../packs/groupVoltages';
 import { type Blamed, blamedBy, type Complaint } from '../packs/complaints';
-import type { CurveBook } from './curveBook';
+import type { HouseRules } from '../chemistry/houseRules';
+import type { Equipment } from './equipment';
 import { judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
 import type { JudgedPack } from './judgePack';
 
@@ -54,12 +55,15 @@ const aboutMs = 86_400_000;
 export function judgeClinic(
   pack: JudgedPack,
   standing: readonly (ReadRound & RestedRound)[],
-  curves: CurveBook,
+  rules: HouseRules,
+  equipment: Pick<Equipment, 'curves' | 'instruments'>,
   complaint: Complained | null,
 ): ClinicJudgement | null {
-  const diagnosis = pack.series > 1 && pack.apart === null ? judgeDiagnosis(pack, standing, curves) : null;
-  if (!diagnosis) return null;
+  if (pack.series < 2 || pack.apart !== null) return null;
   const repeats = repeatedLows(standing);
+  const lowAgain = repeats.map(({ position }) => position);
+  const diagnosis = judgeDiagnosis(pack, standing, rules, equipment, lowAgain);
+  if (!diagnosis) return null;
   const began = diagnosis.rounds[0]?.takenAt ?? null;
   // What was said of it before this visit was of another state.
   const isOfNow = complaint !== null && began !== null && began.getTime() - complaint.takenAt.getTime() < aboutMs;
@@ -68,7 +72,14 @@ export function judgeClinic(
     diagnosis,
     verdict: clinicVerdict(pack, diagnosis, repeats, blamed),
     repeats,
-    disagreeing: disagreeingIn(diagnosis.rounds),
+    disagreeing: disagreeingIn(
+      diagnosis.rounds.map(({ state, takenAt, instrumentId, judgement }) => ({
+        state,
+        at: takenAt,
+        instrument: instrumentId === null ? null : String(instrumentId),
+        middleV: median(judgement.groups.map(({ voltageV }) => voltageV)),
+      })),
+    ),
   };
 }
 
@@ -148,6 +159,14 @@ export interface Disagreeing {
   at: Date;
 }
 
+/** Where the middle of the groups stood in a round. */
+export interface MiddleRead {
+  state: PackState;
+  at: Date;
+  instrument: string | null;
+  middleV: number;
+}
+
 /** Between two instruments at rest nothing changes within this time. */
 const soonMs = 2 * 3_600_000;
 /** Good meters differ by less, V. */
@@ -158,19 +177,16 @@ const mostApartV = 0.01;
  *
  * @param rounds in the order of time
  */
-export function disagreeingIn(rounds: readonly ReadRound[]): Disagreeing | null {
-  const rested = rounds.filter(({ state, instrumentId }) => state === 'rest' && instrumentId !== null);
+export function disagreeingIn(rounds: readonly MiddleRead[]): Disagreeing | null {
+  const rested = rounds.filter(({ state, instrument }) => state === 'rest' && instrument !== null);
   for (const [i, round] of rested.entries()) {
     const before = rested[i - 1];
-    if (!before || before.instrumentId === round.instrumentId) continue;
-    const apartV = Math.abs(middleV(round) - middleV(before));
-    if (round.takenAt.getTime() - before.takenAt.getTime() <= soonMs && apartV > mostApartV)
-      return { apartV, at: round.takenAt };
+    if (!before || before.instrument === round.instrument) continue;
+    const apartV = Math.abs(round.middleV - before.middleV);
+    if (round.at.getTime() - before.at.getTime() <= soonMs && apartV > mostApartV) return { apartV, at: round.at };
   }
   return null;
 }
-
-const middleV = ({ judgement: { groups } }: ReadRound): number => median(groups.map(({ voltageV }) => voltageV));
 
 /** A group that was low, stood with the others afterwards, and is low again. */
 export interface RepeatedLow {

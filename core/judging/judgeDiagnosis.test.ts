@@ -1,9 +1,22 @@
-import { curveBook } from './curveBook';
+import { presetRules } from '../chemistry/houseRules';
 import { judgeDiagnosis, type ReadRound } from './judgeDiagnosis';
 import { bareBench } from './equipment';
+import type { Calibration } from './facts';
 
-const pack = { chemistry: 'li-ion' as const, series: 3, ratedCapacityAh: 5, code: 'PX', amongGroups: null };
-const curves = curveBook([], bareBench.instruments);
+const pack = {
+  chemistry: 'li-ion' as const,
+  series: 3,
+  ratedCapacityAh: 5,
+  code: 'PX',
+  amongGroups: null,
+  board: 'none' as const,
+  balanceConnector: null,
+};
+const rules = presetRules('workshop');
+const judge = (
+  standing: ReadRound[],
+  { of = pack as Parameters<typeof judgeDiagnosis>[0], lowAgain = [] as number[] } = {},
+) => judgeDiagnosis(of, standing, rules, bareBench, lowAgain);
 const dayMs = 86_400_000;
 const round = (
   state: ReadRound['state'],
@@ -33,9 +46,9 @@ const round = (
 test('a load counts where its current is known', () => {
   const rest = round('rest', 0, [4.05, 4.051, 4.049]);
   const volts = [3.95, 3.75, 3.951];
-  const known = judgeDiagnosis(pack, [round('load', 0.01, volts, { currentA: 5 }), rest], curves);
+  const known = judge([round('load', 0.01, volts, { currentA: 5 }), rest]);
   expect(known?.first).toMatchObject({ fault: 'high-resistance', position: 2 });
-  const unknown = judgeDiagnosis(pack, [round('load', 0.01, volts), rest], curves);
+  const unknown = judge([round('load', 0.01, volts), rest]);
   expect(unknown?.rounds).toHaveLength(1);
   expect(unknown?.first.fault).toBe('none');
 });
@@ -47,12 +60,28 @@ test('the visit begins with the newest charge; what is older is of another state
     round('rest', 1, [3.9, 3.6, 3.9]),
     round('rest', -60, [3.9, 3.6, 3.9]),
   ];
-  const told = judgeDiagnosis(pack, standing, curves);
+  const told = judge(standing);
   expect(told?.rounds.map(({ state }) => state)).toEqual(['charge-end', 'rest']);
   expect(told?.first.fault).toBe('none');
 });
 
 test('where nothing was read, or what was read tells nothing, there is no diagnosis', () => {
-  expect(judgeDiagnosis(pack, [], curves)).toBeNull();
-  expect(judgeDiagnosis(pack, [round('discharge-end', 0, [3, 3.1, 3.2])], curves)).toBeNull();
+  expect(judge([])).toBeNull();
+  expect(judge([round('discharge-end', 0, [3, 3.1, 3.2])])).toBeNull();
+});
+
+test('what the workshop knows beforehand weighs: a channel that was checked, a group that was low before, no balancing', () => {
+  const low = [round('rest', 0, [3.9, 3.86, 3.9])];
+  const of = (fault: string, told: ReturnType<typeof judge>) =>
+    told?.groups[1]?.findings.find((one) => one.fault === fault)?.probability ?? 0;
+  const usual = judge(low);
+  expect(of('leak', judge(low, { lowAgain: [2] }))).toBeGreaterThan(1.5 * of('leak', usual));
+  const checked = {
+    ...bareBench,
+    instruments: { ...bareBench.instruments, calibrationAt: () => ({}) as Calibration },
+  };
+  const trusted = judgeDiagnosis(pack, low, rules, checked);
+  expect(of('meter-channel', trusted)).toBeLessThan(0.4 * of('meter-channel', usual));
+  const never = judge(low, { of: { ...pack, balanceConnector: false } });
+  expect(never?.groups[1]?.soundProbability).toBeGreaterThan(usual?.groups[1]?.soundProbability ?? 1);
 });

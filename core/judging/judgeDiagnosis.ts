@@ -2,7 +2,9 @@ import { chemistries } from '../chemistry/chemistries';
 import { diagnosePack, firstNamed, type PackDiagnosis, type Placed } from '../packs/diagnosis/diagnose';
 import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
 import type { PackJudgement } from '../packs/groupVoltages';
-import type { CurveBook } from './curveBook';
+import type { HouseRules } from '../chemistry/houseRules';
+import { type Beforehand, nothingKnown } from '../packs/diagnosis/visit';
+import type { Equipment } from './equipment';
 import type { PackRound } from './facts';
 import type { JudgedPack } from './judgePack';
 
@@ -28,13 +30,19 @@ const mostRounds = 10;
  * since it was charged last. Null where nothing of that kind was read, or where it is never charged.
  *
  * @param standing the newest first
+ * @param lowAgain groups that were low before and stood with the others in between
  */
 export function judgeDiagnosis(
-  pack: Pick<JudgedPack, 'chemistry' | 'series' | 'ratedCapacityAh' | 'code' | 'amongGroups'>,
+  pack: Pick<
+    JudgedPack,
+    'chemistry' | 'series' | 'ratedCapacityAh' | 'code' | 'amongGroups' | 'board' | 'balanceConnector'
+  >,
   standing: readonly ReadRound[],
-  curves: CurveBook,
+  rules: HouseRules,
+  equipment: Pick<Equipment, 'curves' | 'instruments'>,
+  lowAgain: readonly number[] = [],
 ): JudgedDiagnosis | null {
-  const curve = curves.of(pack);
+  const curve = equipment.curves.of(pack);
   const rounds = visitOf(standing);
   const [began] = rounds;
   if (!curve || !began) return null;
@@ -44,6 +52,7 @@ export function judgeDiagnosis(
     ratedCapacityAh: pack.ratedCapacityAh,
     floorV: chemistries[pack.chemistry].lowestV,
     groupResistancesOhm: resistancesOf(pack),
+    beforehand: beforehandOf(pack, rounds, rules, equipment, lowAgain),
     rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, instrumentId, judgement: { groups, terminal } }) => ({
       state,
       atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
@@ -58,6 +67,36 @@ export function judgeDiagnosis(
     })),
   });
   return { ...diagnosis, rounds, next: nextMeasurement(diagnosis, curve), first: firstNamed(diagnosis) };
+}
+
+/** Four standard deviations are about the spread of some groups; a volt or so is a charge, in the mean of the curve. */
+const shiftPerSpreadV = 0.27;
+/** What balances it, or whether it could be, makes it so likely that it was kept even. From memory. */
+const keptEven = { balances: 0.95, 'can-be': 0.85, 'cannot-be': 0.5 };
+/** A channel that was held against others is off so much more rarely; a group low again leaks so much oftener. */
+const [checkedTimes, lowAgainTimes] = [0.2, 4];
+
+/** What the house rules and the workshop's own past say of a pack before it is read. */
+function beforehandOf(
+  { board, balanceConnector }: Pick<JudgedPack, 'board' | 'balanceConnector'>,
+  rounds: readonly ReadRound[],
+  { spreadGoodV }: HouseRules,
+  { instruments }: Pick<Equipment, 'instruments'>,
+  lowAgain: readonly number[],
+): Beforehand {
+  const canBe = balanceConnector === false ? 'cannot-be' : 'can-be';
+  const isChecked = rounds.every(({ instrumentId, takenAt, judgement }) =>
+    judgement.groups.every(({ position }) => {
+      const hasChannels = (instruments.byId(instrumentId)?.channels ?? 1) > 1;
+      return instruments.calibrationAt(instrumentId, hasChannels ? position : 1, takenAt) !== null;
+    }),
+  );
+  return {
+    evenShift: Math.max(nothingKnown.evenShift / 4, shiftPerSpreadV * spreadGoodV),
+    keptEven: keptEven[board === 'full' ? 'balances' : canBe],
+    channelTimes: isChecked ? checkedTimes : 1,
+    leakTimes: new Map(lowAgain.map((position) => [position, lowAgainTimes])),
+  };
 }
 
 /** The newest that tell the groups from each other. */

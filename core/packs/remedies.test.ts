@@ -10,6 +10,7 @@ const pack = (socs: readonly number[], changed: Partial<Uneven> = {}): Uneven =>
   topUpCurrentA: 0.5,
   drainCurrentA: 0.1,
   combined: true,
+  bad: [],
   ...changed,
 });
 const remedyOf = (asked: Uneven, kind: RemedyKind) => {
@@ -103,4 +104,19 @@ test('groups below their floor, and groups that stand above their chemistry’s 
   expect(() => refuseUnfit('lipo', [4.2, 4.34, 4.1])).toThrow(ImpossibleInput);
   expect(() => refuseUnfit('li-ion', [3.9, 2.1])).toThrow(ImpossibleInput);
   expect(() => refuseUnfit('lihv', [4.34, null, 3.4])).not.toThrow();
+});
+
+test('a bad group is replaced: the spare is brought to its neighbours, rests, is joined; evening out would not last', () => {
+  const { remedies, recommended } = compareRemedies(pack(lowFourth, { bad: [4] }));
+  expect(recommended).toBe('replace');
+  const replaced = remedies.find(({ kind }) => kind === 'replace');
+  // From half full to 0.8 at 2 A, an hour of rest, an hour of work.
+  expect(replaced?.hours).toBeCloseTo((0.3 * 5.2) / 2 + 2, 9);
+  expect(replaced?.attendedHours).toBeCloseTo((0.3 * 5.2) / 2 + 1, 9);
+  expect(replaced?.leftShare).toBeCloseTo(0, 9);
+  expect(replaced?.moves).toMatchObject([{ position: 4 }]);
+  const lower = remedyOf(pack([0.5, 0.5, 0.1], { bad: [3] }), 'replace');
+  expect(lower.movedAh).toBe(0);
+  expect(lower.course.groupsV.flat().every(Number.isFinite)).toBe(true);
+  expect(compareRemedies(pack([0.5, 0.2], { bad: [1, 2] })).remedies.map(({ kind }) => kind)).not.toContain('replace');
 });

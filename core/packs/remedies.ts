@@ -9,8 +9,9 @@ import { usualOhmAh } from './diagnosis/middles';
 
 /** Ways to make the groups of a pack even. */
 export const remediesAlone = ['bleed', 'top-up', 'drain'] as const;
-/** And one made of several. */
-export type RemedyKind = (typeof remediesAlone)[number] | 'charge-drain';
+/** And one made of several, and what helps where a group is bad. */
+export const remedyKinds = [...remediesAlone, 'charge-drain', 'replace'] as const;
+export type RemedyKind = (typeof remedyKinds)[number];
 
 /** A pack whose groups do not stand together, and what there is to even it out. */
 export interface Uneven {
@@ -33,6 +34,8 @@ export interface Uneven {
   drainCurrentA: number;
   /** Those made of several are looked at as well, where its charger does not balance. */
   combined: boolean;
+  /** Groups that are bad, from the black lead: evening them out would not last. */
+  bad: readonly number[];
 }
 
 /** What a group gets or gives, from the black lead. */
@@ -48,6 +51,8 @@ export interface Remedy {
   kind: RemedyKind;
   /** Until the groups stand together; null where that was not reached by the longest that is computed. */
   hours: number | null;
+  /** Of these somebody must be there; nothing is charged or discharged alone. */
+  attendedHours: number | null;
   /** Through the bleed resistors, into the low groups or out of the high ones, Ah. */
   movedAh: number;
   highestV: number;
@@ -57,7 +62,7 @@ export interface Remedy {
   leftShare: number;
   /** By how much their rested voltages then differ, V. */
   leftV: number;
-  /** Of top-up and drain: which groups, in the order of the work. */
+  /** Of top-up, drain and replacement: which groups, in the order of the work. */
   moves: GroupMove[];
   /** Of what happens on the charger, or at the one group whose turn it is. */
   course: Course;
@@ -93,6 +98,10 @@ const endRate = 0.05;
 const courseMoments = 120;
 /** Stricter than at intake: beyond full by this nothing is charged before it is explained, V. */
 const beyondFullV = 0.03;
+/** A spare comes from storage, this full, and is brought to its neighbours at this rate at most. From memory. */
+const [storedSoc, spareRate] = [0.5, 0.5];
+/** It rests until its voltage tells whether it suits them; then it is joined. From memory. */
+const [sparesRestH, joiningH] = [1, 1];
 /** An hour of polarity by hand weighs so many hours of waiting. */
 const byHand = 2;
 
@@ -115,10 +124,12 @@ export function compareRemedies(pack: Uneven, onShare?: (share: number) => void)
     atLeads('top-up', groups, Math.min(pack.topUpCurrentA, mostThroughPlugA)).remedy,
     atLeads('drain', groups, pack.drainCurrentA).remedy,
     ...(pack.combined && !canBleed ? chargeDrain(pack, groups) : []),
+    ...(pack.bad.length > 0 && pack.bad.length < groups.length ? [replace(pack, groups)] : []),
   ];
   onShare?.(1);
   const isEven = apartShare <= evenShare;
-  return { remedies, recommended: isEven ? null : recommend(remedies), isEven, apartShare };
+  const needed = isEven ? null : recommend(remedies);
+  return { remedies, recommended: pack.bad.length > 0 ? 'replace' : needed, isEven, apartShare };
 }
 
 const missingAh = (groups: readonly SimulatedGroup[]): number[] =>
@@ -156,6 +167,7 @@ function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onShare?: (share
   return {
     kind: 'bleed',
     hours: endsAtS === null ? null : endsAtS / 3600,
+    attendedHours: endsAtS === null ? null : endsAtS / 3600,
     movedAh: bledAh,
     highestV,
     timerChance: timerChance(pack, endsAtS),
@@ -200,6 +212,7 @@ function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], cu
     remedy: {
       kind,
       hours,
+      attendedHours: hours,
       movedAh: sum(work.map(({ chargeAh }) => Math.abs(chargeAh))),
       highestV: max([...groups.map(restV), ...work.map(({ course }) => max(course.groupsV[0] ?? [0]))]),
       timerChance: 0,
@@ -243,6 +256,7 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
       ...drained.remedy,
       kind: 'charge-drain',
       hours,
+      attendedHours: hours,
       highestV: Math.max(first.highestV, last.highestV),
       ...leftOf(withSoc(drained.after, last.soc)),
       course: inTurn([first.course, drained.remedy.course, last.course]),
@@ -250,12 +264,42 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
   ];
 }
 
+/**
+ * Bad groups replaced by spares: each is brought from storage to where the good ones stand in the middle, rests, and is
+ * joined. Its capacity and resistance are taken to be like theirs.
+ */
+function replace({ bad, charger }: Uneven, groups: readonly SimulatedGroup[]): Remedy {
+  const good = groups.filter((_, i) => !bad.includes(i + 1));
+  const soc = median(good.map((group) => group.soc));
+  const like = good.reduce((a, b) => (Math.abs(b.soc - soc) < Math.abs(a.soc - soc) ? b : a));
+  const spare: SimulatedGroup = { ...like, soc: storedSoc };
+  const chargeAh = (soc - storedSoc) * spare.capacityAh;
+  const currentA = Math.min(charger.currentA, spareRate * spare.capacityAh);
+  const course = alone(spare, Math.sign(chargeAh) * currentA, Math.abs(chargeAh));
+  const work = bad.map((position): LeadWork => ({ i: position - 1, chargeAh, course }));
+  const fitted = groups.map((group, i) => (bad.includes(i + 1) ? spare : group));
+  const after = groups.map((group, i) => (bad.includes(i + 1) ? { ...spare, soc } : group));
+  const chargingH = (bad.length * Math.abs(chargeAh)) / currentA;
+  const attendedHours = chargingH + bad.length * joiningH;
+  return {
+    kind: 'replace',
+    hours: attendedHours + sparesRestH,
+    attendedHours,
+    movedAh: bad.length * Math.abs(chargeAh),
+    highestV: max([...good.map(restV), ...(course.groupsV[0] ?? [])]),
+    timerChance: 0,
+    ...leftOf(after),
+    moves: bad.map((position) => ({ position, chargeAh, stopV: course.groupsV[0]?.at(-1) ?? restV(spare) })),
+    course: together(fitted, work, true),
+  };
+}
+
 const restV = ({ curve, soc }: SimulatedGroup): number => curve.voltageAt(Math.min(1, Math.max(0, soc)));
 
 /** Voltage of a group that a current fills, or below nought drains, until it had its charge. */
 function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Course {
   const course: Course = { atS: [], groupsV: [[]] };
-  const seconds = (chargeAh / Math.abs(currentA)) * 3600;
+  const seconds = chargeAh === 0 ? 0 : (chargeAh / Math.abs(currentA)) * 3600;
   for (let k = 0; k <= courseMoments; k += 1) {
     const t = (seconds * k) / courseMoments;
     const soc = group.soc + (currentA * t) / 3600 / group.capacityAh;
@@ -319,12 +363,23 @@ function recommend(remedies: readonly Remedy[]): RemedyKind | null {
  * @throws ImpossibleInput where a group lies below its floor, or stands above what its chemistry allows
  */
 export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (number | null)[]): void {
-  const { fullV, lowestV } = chemistries[chemistry];
+  const { lowestV } = chemistries[chemistry];
+  refuseAbove(chemistry, restVoltagesV);
   restVoltagesV.forEach((voltageV, i) => {
-    if (voltageV === null) return;
-    if (voltageV > fullV + beyondFullV)
-      throw new ImpossibleInput(`groups[${i}]`, { code: 'above-its-chemistry', position: i + 1, voltageV, fullV });
-    if (voltageV < lowestV)
+    if (voltageV !== null && voltageV < lowestV)
       throw new ImpossibleInput(`groups[${i}]`, { code: 'needs-rescue', position: i + 1, voltageV, lowestV });
+  });
+}
+
+/**
+ * Refuses groups that stand above what their chemistry allows.
+ *
+ * @throws ImpossibleInput naming the first
+ */
+export function refuseAbove(chemistry: Rechargeable, restVoltagesV: readonly (number | null)[]): void {
+  const { fullV } = chemistries[chemistry];
+  restVoltagesV.forEach((voltageV, i) => {
+    if (voltageV !== null && voltageV > fullV + beyondFullV)
+      throw new ImpossibleInput(`groups[${i}]`, { code: 'above-its-chemistry', position: i + 1, voltageV, fullV });
   });
 }

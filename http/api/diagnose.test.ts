@@ -36,3 +36,27 @@ test('a count that does not fit names the round', () => {
     { path: ['rounds', 0, 'groupVoltagesV'], message: 'The pack has 4 groups; here are 2 figures.' },
   ]);
 });
+
+test('what does not go together is said: two instruments, the other end, another chemistry', () => {
+  const rest = (minute: number, groupVoltagesV: number[], instrument = 'one') => ({
+    state: 'rest',
+    at: new Date(Date.UTC(2026, 2, 1, 10, minute)).toISOString(),
+    groupVoltagesV,
+    instrument,
+  });
+  const codes = (...rounds: object[]) => ask({ ...pack, rounds }).warnings.map(({ code }) => code);
+  const even = [3.9, 3.901, 3.9, 3.902];
+  expect(codes(rest(0, even), rest(5, even))).toEqual([]);
+  expect(
+    codes(
+      rest(0, even),
+      rest(
+        5,
+        even.map((v) => v + 0.03),
+        'other',
+      ),
+    ),
+  ).toEqual(['instruments-disagree']);
+  expect(codes(rest(0, [3.9, 3.8, 3.9, 3.9]), rest(5, [3.9, 3.9, 3.8, 3.9]))).toEqual(['perhaps-from-red']);
+  expect(codes(rest(0, [4.31, 4.3, 4.31, 4.3]))).toEqual(['above-its-chemistry']);
+});

@@ -1,10 +1,17 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { diagnosePack, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
-import type { Diagnosed, DiagnosedRound } from '@/core/packs/diagnosis/visit';
+import { type Diagnosed, type DiagnosedRound, nothingKnown } from '@/core/packs/diagnosis/visit';
 import { nextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
 import { writtenDigitOf } from '@/core/quantity/lastDigit';
 import { evidenceText, measurementText, settledText, whyMeasured } from '@/words/diagnosis';
+import { disagreeingIn } from '@/core/judging/judgeClinic';
+import { looksTurned } from '@/core/packs/groupOrder';
+import { refuseAbove } from '@/core/packs/remedies';
+import { disagreeingText } from '@/words/clinic';
+import { refusalOf } from '@/words/impossible';
+import { questionText } from '@/words/questions';
+import { median } from 'simple-statistics';
 import type { z } from 'zod';
 import type { diagnoseRequest, diagnoseResponse } from './schemas';
 
@@ -27,8 +34,38 @@ export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse>
     nextMeasurement: next
       ? { what: measurementText(next.what), why: whyMeasured(next) }
       : { what: 'none', why: settledText },
-    warnings: [],
+    warnings: warningsOf(asked, pack),
   };
+}
+
+const middleOf = (voltages: readonly (number | null)[]): number => {
+  const read = voltages.filter((v) => v !== null);
+  return read.length === 0 ? NaN : median(read);
+};
+
+/** What in the rounds does not go together. */
+function warningsOf({ chemistry }: Asked, { rounds }: Diagnosed) {
+  const rested = rounds.filter(({ state }) => state === 'rest');
+  const disagreeing = disagreeingIn(
+    rested.map(({ state, atS, instrument, groupVoltagesV }) => ({
+      state,
+      at: new Date(atS * 1000),
+      instrument,
+      middleV: middleOf(groupVoltagesV),
+    })),
+  );
+  const isTurned = rested.some((round, i) => {
+    const before = rested[i - 1];
+    return before !== undefined && looksTurned(round.groupVoltagesV, before.groupVoltagesV);
+  });
+  const above = rested
+    .map(({ groupVoltagesV }) => refusalOf(() => refuseAbove(chemistry, groupVoltagesV)))
+    .find((refusal) => refusal !== null);
+  return [
+    ...(disagreeing ? [{ code: 'instruments-disagree', message: disagreeingText(disagreeing) }] : []),
+    ...(isTurned ? [{ code: 'perhaps-from-red', message: questionText({ code: 'perhaps-from-red' }) }] : []),
+    ...(above ? [{ code: 'above-its-chemistry', message: above }] : []),
+  ];
 }
 
 /** Why little is said of it; empty where nothing stands in the way. */
@@ -45,6 +82,7 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnose
     curve: openCircuitOf(chemistry),
     series,
     ratedCapacityAh,
+    beforehand: nothingKnown,
     floorV: chemistries[chemistry].lowestV,
     groupResistancesOhm:
       ordered.findLast(({ groupResistancesOhm }) => groupResistancesOhm)?.groupResistancesOhm ?? null,

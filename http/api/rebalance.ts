@@ -40,14 +40,14 @@ export async function computeRemedies(
     topUpCurrentA: topUpCurrentA ?? usualTopUpA,
     drainCurrentA: drainCurrentA ?? usualDrainA,
     combined: false,
+    bad: [],
   };
   const found = await inBackground('remedies', pack, { crew: 'asked', signal, limitMs });
   return {
     remedies: found.remedies.map((remedy) => ({
       kind: alone(remedy.kind),
       hours: remedy.hours,
-      // Nothing is charged or discharged alone.
-      attendedHours: remedy.hours,
+      attendedHours: remedy.attendedHours,
       movedAh: remedy.movedAh,
       highestGroupV: remedy.highestV,
       timerEndsIt: remedy.timerChance > 0.5,

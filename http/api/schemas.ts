@@ -758,6 +758,7 @@ export const entryRequest = z
     round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
     sheet: z.int().positive().optional().describe('The sheet of instruments that it belongs to.'),
     hold: z.int().positive().optional().describe('The hold test that it belongs to.'),
+    rescue: z.boolean().optional().describe('It is of the rescue under way: every group, 24C at the skin, warm.'),
     entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
     confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
     state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),

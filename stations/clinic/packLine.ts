@@ -65,11 +65,13 @@ export type GroupsLine =
     };
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
+/** However long it is typed. */
+const aDash = /(?<=^|\s)[–−](?=\s|$)/g;
 
 /**
  * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
- * group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current with its unit; or what was found on it,
- * its cycles so far, or for how long it served.
+ * group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current with
+ * its unit; or what was found on it, its cycles so far, or for how long it served.
  */
 export function understandGroups(
   text: string,
@@ -77,7 +79,7 @@ export function understandGroups(
   packOf: (code: string) => PackContext | null,
   readWith: ReadWith = { groups: null, terminals: null },
 ): GroupsLine {
-  const words = wordsOf(text.replace('=', ' = ').replaceAll(/(?<=^|\s)[–−](?=\s|$)/g, '-'), ['V', 'mV', 'A']);
+  const words = wordsOf(text.replace('=', ' = ').replace(aDash, '-'), ['V', 'mV', 'A']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
   const told = named ? words.slice(1) : words;

@@ -1,7 +1,7 @@
 'use server';
 
 import { idsTogether } from '@/core/judging/shelf';
-import { remediesAlone } from '@/core/packs/remedies';
+import { remedyKinds } from '@/core/packs/remedies';
 import { isPack } from '@/core/judging/subject';
 import { database, inTransaction } from '@/records/database';
 import { beginPeriod, endPeriod, newestRemedy } from '@/records/periods';
@@ -14,7 +14,7 @@ import { z } from 'zod';
 
 const current = z.coerce.number().positive().max(1000);
 const begun = z.object({
-  way: z.enum([...remediesAlone, 'charge-drain']),
+  way: z.enum(remedyKinds),
   hours: z.coerce.number('This takes too long to be begun.').positive().max(1000),
   spreadV: z.coerce.number().min(0).max(10),
   chargeA: current,

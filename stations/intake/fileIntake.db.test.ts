@@ -44,7 +44,7 @@ const send = (
     current = null as string | null,
     replaces = null as string | null,
   } = {},
-) => fileIntake('G1', { entry, text, confirmed, current, circumstances: {}, replaces, seen: null });
+) => fileIntake('G1', { entry, text, confirmed, current, circumstances: {}, replaces, seen: null, waitedS: 0 });
 const standing = async () =>
   (
     await database().query<{ code: string; kind: string; together: number }>(

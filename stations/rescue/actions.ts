@@ -9,7 +9,7 @@ import { fileEntry } from '@/records/ledger';
 import { beginPeriod, endPeriod } from '@/records/periods';
 import { rescueFacts } from '@/records/rescues';
 import { type Answer, answering, done, fieldsOf, refuse, typedPositive } from '@/stations/answer';
-import { filing } from '@/stations/filing';
+import { filing, readAt } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { rescueChecklist, rescueRefusalText } from '@/words/rescue';
 import { now } from '@/workshop/clock';
@@ -95,10 +95,12 @@ async function fileFindings(subject: JudgedSubject, workshop: Workshop, findings
 
 /** Files one reading of every group of a rescue that is under way. */
 export async function fileRescueReading(typed: EntryLine): Promise<Filed> {
-  return filing(typed, async ({ text, current }) => {
+  return filing(typed, async ({ text, current, waitedS }) => {
     const { subject, workshop } = await subjectNamed(current ?? '');
     if (!subject) return refuse('There is no such cell or pack.');
-    if (!(await openRescue(subject, workshop))) return refuse(`${subject.code} is not being rescued any more.`);
+    const rescue = await openRescue(subject, workshop);
+    if (!rescue) return refuse(`${subject.code} is not being rescued any more.`);
+    if (readAt({ waitedS }) < rescue.beganAt) return refuse('It was read before this rescue began.');
     const line = understandRescue(text, subject.code, rescuedOf(subject).series);
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     return done({ said: line.said, files: { subjectIds: idsTogether(subject, workshop), bodies: [line.body] } });

@@ -153,6 +153,7 @@ export function RoundScreen({ roundId, round, what, cells, others, at, last, sai
       circumstances: {},
       replaces: null,
       seen: null,
+      waitedS: 0,
     }).catch(() => undefined);
   }, [roundId]);
 

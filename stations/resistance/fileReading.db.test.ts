@@ -94,6 +94,7 @@ const send = (text: string, change: Partial<EntryLine> = {}) =>
       circumstances: {},
       replaces: null,
       seen: null,
+      waitedS: 0,
       ...change,
     } satisfies EntryLine),
   );
@@ -120,6 +121,17 @@ test('a reading is stored before it is answered, with its figure; sent twice it 
     });
     expect(await stored('T1-001')).toEqual([{ ohm: 0.0214, confirmed: false, by: 'RM1' }]);
   }
+});
+
+test('a line that waited for the connection was read when it was typed', async () => {
+  const entry = randomUUID();
+  expect(await send('S1-002 22.5', { entry, waitedS: 7200, current: codeOf(2) })).toMatchObject({ ok: false });
+  expect(await send('22.5', { entry, waitedS: 7200, current: codeOf(2) })).toMatchObject({ ok: true });
+  const { rows } = await database().query<{ hours: number }>(
+    `select extract(epoch from now() - taken_at)::double precision / 3600 as hours from entry where uid = $1`,
+    [entry],
+  );
+  expect(rows[0]?.hours).toBeCloseTo(2, 1);
 });
 
 test('the empty line of a screen that opens files nothing', async () => {

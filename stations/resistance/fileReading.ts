@@ -5,7 +5,7 @@ import { contextOf } from './roundContext';
 import { filingDatabase } from '@/records/database';
 import { readByOthers, readingsOfRounds, resistancesBySubject } from '@/records/readings';
 import { answering, ask, done, refuse } from '@/stations/answer';
-import { storing } from '@/stations/filing';
+import { readAt, storing } from '@/stations/filing';
 import { judgePackResistances, packFigure, type PackFigure, timeOfReading } from '@/core/judging/judgePack';
 import { cellOfCode } from '@/core/judging/shelf';
 import { entryLine, type Filed } from '@/ui/entryLine';
@@ -101,7 +101,7 @@ class ReadMeanwhile extends Error {}
 export async function fileReading(roundId: number, sent: Promise<unknown>): Promise<FiledReading> {
   const answer = await answering(async () => {
     const [body, open] = await Promise.all([sent, openRoundById(roundId)]);
-    const { entry, text, confirmed, current, seen, replaces } = entryLine.parse(body);
+    const { entry, text, confirmed, current, seen, replaces, waitedS } = entryLine.parse(body);
     if (!open) return refuse('This round is not there any more.');
     const { round, workshop, readings } = open;
     const others = readings.filter(({ row }) => row.entry !== entry && row.entry !== replaces);
@@ -128,7 +128,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
         subjectIds: [subject.id, ...subject.weldedTo.flatMap((code) => cellOfCode(workshop, code)?.id ?? [])],
         occasionId: round.occasionId,
         confirmed,
-        ...(takenAt && { takenAt }),
+        takenAt: takenAt ?? readAt({ waitedS }),
         takenWith,
         temperatureC: line.reading.temperatureC,
         bodies: line.reading.bodies,

@@ -1,3 +1,4 @@
+import type { Visit } from '@/core/judging/visits';
 import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
@@ -15,7 +16,7 @@ import {
   whyMeasured,
 } from '@/words/diagnosis';
 import { When } from '@/ui/When';
-import { disagreeingText, verdictText, verdictWhy } from '@/words/clinic';
+import { disagreeingText, signsText, verdictText, verdictWhy } from '@/words/clinic';
 import Link from 'next/link';
 
 /** Less likely than this is not worth a word beside others. */
@@ -28,10 +29,17 @@ interface DiagnosisProps {
   clinic: ClinicJudgement;
   /** Of each group its cells, where it was built here. */
   cellsOf: readonly string[][];
+  /** The newest. */
+  visit: Visit | null;
 }
 
 /** What is wrong with a pack, how sure that is and by what, what to do, and the next reading worth making. */
-export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats, disagreeing }, cellsOf }: DiagnosisProps) {
+export function Diagnosis({
+  pack,
+  clinic: { diagnosis, verdict, repeats, disagreeing },
+  cellsOf,
+  visit,
+}: DiagnosisProps) {
   const { groups, rounds, next, first } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
   const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
@@ -42,6 +50,7 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats, disagre
   const isRuledOut = verdict.act === 'retire' && verdict.why === 'unsafe';
   // The verdict begins with it.
   const isSaidAbove = isHot(first) && !isRuledOut && verdict.act !== 'rescue';
+  const signs = visit ? signsText(visit) : '';
   const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
     <section className="sheet mb-3" aria-label="What is wrong" id="clinic">
@@ -61,7 +70,7 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats, disagre
           {rounds.map(({ takenAt, state }, r) => {
             const apartV = named.apartV[r];
             return apartV == null ? null : (
-              <li key={takenAt.getTime()}>
+              <li key={takenAt.getTime()} className={named.restsOn.includes(r) ? 'fw-bold' : 'soft'}>
                 {stoodText(apartV, state)}, <When at={takenAt} as="d MMM" />
               </li>
             );
@@ -77,6 +86,7 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats, disagre
             ))}
         </ul>
       )}
+      {signs !== '' && <p className="mb-2">With it came: {signs}.</p>}
       {doubtful.length > 0 && !isAllSaid && (
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
@@ -107,6 +117,7 @@ export function Diagnosis({ pack, clinic: { diagnosis, verdict, repeats, disagre
       )}
       <p className="mb-2">
         {!isRuledOut && <b>{verdictText(verdict)}.</b>} {verdictWhy(verdict)}
+        {verdict.act === 'take-apart' && <Kept cellsOf={cellsOf} bad={verdict.positions} />}
         {verdict.act === 'repair' && <Repair pack={pack} positions={verdict.positions} cellsOf={cellsOf} />}
       </p>
       {disagreeing && <p className="ask">{disagreeingText(disagreeing)}</p>}
@@ -133,14 +144,7 @@ function Repair({ pack, positions, cellsOf }: Pick<DiagnosisProps, 'pack' | 'cel
       {cells.length > 0 && (
         <>
           {' '}
-          These are{' '}
-          {cells.map((code, i) => (
-            <span key={code}>
-              {i > 0 && ', '}
-              <Link href={`/cells/${code}`}>{code}</Link>
-            </span>
-          ))}
-          .
+          These are <Cells codes={cells} />.
         </>
       )}{' '}
       Spares are of the same chemistry, size and rated capacity, with the resistance of their neighbours, and brought to
@@ -148,5 +152,24 @@ function Repair({ pack, positions, cellsOf }: Pick<DiagnosisProps, 'pack' | 'cel
     </>
   );
 }
+
+/** The cells of its good groups, where it was built here. */
+function Kept({ cellsOf, bad }: { cellsOf: readonly string[][]; bad: number[] }) {
+  const cells = cellsOf.flatMap((own, i) => (bad.includes(i + 1) ? [] : own));
+  return cells.length === 0 ? null : (
+    <>
+      {' '}
+      The cells of its good groups are <Cells codes={cells} />.
+    </>
+  );
+}
+
+const Cells = ({ codes }: { codes: readonly string[] }) =>
+  codes.map((code, i) => (
+    <span key={code}>
+      {i > 0 && ', '}
+      <Link href={`/cells/${code}`}>{code}</Link>
+    </span>
+  ));
 
 const listed = ({ findings }: GroupDiagnosis) => findings.filter(({ probability }) => probability >= leastShown);

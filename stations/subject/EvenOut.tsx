@@ -43,17 +43,18 @@ export async function EvenOut({ pack, rounds: { standing }, workshop, verdict }:
   const outcome = begun && ended && (
     <Outcome begun={begun} endedAt={ended} spreadV={since?.judgement.spreadV.value ?? null} />
   );
+  const bad = verdict.act === 'repair' ? verdict.positions : [];
   const isAsked = verdict.act === 'balance' || verdict.act === 'downgrade' || verdict.act === 'measure';
   const isUneven = rested !== undefined && rested.judgement.spreadV.value > workshop.rules.limits.spreadGoodV;
   // Until its groups are read again nobody knows how it stands.
   const isWaiting = ended !== null && !since;
-  const offers = isAsked && isUneven && !isWaiting;
+  const offers = (bad.length > 0 || (isAsked && isUneven)) && !isWaiting;
   if (!offers && !outcome) return null;
   return (
     <section className="sheet mb-3" aria-label="Evening it out" id="remedies">
-      <h2>Evening it out</h2>
+      <h2>{bad.length > 0 ? 'Mending it' : 'Evening it out'}</h2>
       {outcome}
-      {offers && rested && <Ways pack={pack} rested={rested} workshop={workshop} />}
+      {offers && rested && <Ways pack={pack} rested={rested} workshop={workshop} bad={bad} />}
     </section>
   );
 }
@@ -62,11 +63,14 @@ function Ways({
   pack,
   rested,
   workshop,
-}: Pick<EvenOutProps, 'pack' | 'workshop'> & { rested: JudgedRounds['standing'][number] }) {
+  bad,
+}: Pick<EvenOutProps, 'pack' | 'workshop'> & { rested: JudgedRounds['standing'][number]; bad: number[] }) {
   if (pack.chemistry === 'alkaline') return null;
   const { chemistry } = pack;
   const volts = rested.judgement.groups.map(({ voltageV }) => voltageV);
-  const refused = refusalOf(() => refuseUnfit(chemistry, volts));
+  // What is replaced may stand anywhere.
+  const kept = rested.groupVoltagesV.map((voltageV, i) => (bad.includes(i + 1) ? null : voltageV));
+  const refused = refusalOf(() => refuseUnfit(chemistry, kept));
   if (volts.length < pack.series) return <p className="mb-0">{readAllFirst}</p>;
   if (refused) return <p className="hot mb-0">◆ {refused}</p>;
   const learnt = workshop.curves.learntOf(pack)?.curve ?? null;
@@ -98,6 +102,7 @@ function Ways({
             resistanceOhm: pack.amongGroups?.groups.find((one) => one.position === position)?.resistance.value ?? null,
           })),
           combined: true,
+          bad,
         }}
         usual={{ charger: usualCharger(chemistry, capacityAh), topUpCurrentA: usualTopUpA, drainCurrentA: usualDrainA }}
       />

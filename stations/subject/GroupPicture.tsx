@@ -10,6 +10,8 @@ interface GroupPictureProps {
   series: number;
   groups: readonly GroupJudgement[];
   medianV: number;
+  /** Those that what is wrong was told by. */
+  ringed: readonly number[];
   /** The round before in the same state. */
   before: { groups: readonly GroupJudgement[]; at: Date } | null;
 }
@@ -24,7 +26,7 @@ const floor = 64;
  * Each group's deviation from the median, so that tenths of a millivolt scale and none is cut off; odd ones are
  * diamonds.
  */
-export function GroupPicture({ series, groups, medianV, before }: GroupPictureProps) {
+export function GroupPicture({ series, groups, medianV, ringed, before }: GroupPictureProps) {
   const values = [...groups.map((group) => group.voltageV), ...(before?.groups.map(({ voltageV }) => voltageV) ?? [])];
   const reach = Math.max(0.012, ...values.map((value) => Math.abs(value - medianV))) * 1.15;
   const [low, high] = [
@@ -46,7 +48,7 @@ export function GroupPicture({ series, groups, medianV, before }: GroupPicturePr
         .map(
           (group) =>
             `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} ` +
-            `volts${group.odd ? ', odd' : ''}`,
+            `volts${group.odd ? ', odd' : ''}${ringed.includes(group.position) ? ', what is wrong is told by it' : ''}`,
         )
         .join('; ')}
     >
@@ -71,10 +73,13 @@ export function GroupPicture({ series, groups, medianV, before }: GroupPicturePr
               strokeWidth={group.odd ? 5 : 3}
             />
             {was !== undefined && <path d={`M${cx - 13} ${y(was)}h26`} stroke="var(--soft)" strokeWidth={2.5} />}
+            {ringed.includes(group.position) && (
+              <circle cx={cx} cy={cy} r={16} fill="none" stroke="var(--ink)" strokeWidth={1.5} />
+            )}
             {group.odd ? <OddMark cx={cx} cy={cy} reach={11} /> : <circle cx={cx} cy={cy} r={7} fill="var(--sea)" />}
             <text
               x={cx}
-              y={cy + (above ? -15 : 27)}
+              y={cy + (above ? -21 : 33)}
               textAnchor="middle"
               className="axis"
               style={{ fontSize: 15, fontWeight: 700, fill: 'var(--ink)' }}
@@ -104,6 +109,11 @@ export function GroupPicture({ series, groups, medianV, before }: GroupPicturePr
       <text className="axis" x={left - 6} y={height - 2}>
         black lead
       </text>
+      {ringed.length > 0 && (
+        <text className="axis" x={width / 2} y={height - 2} textAnchor="middle">
+          ringed: what is wrong is told by it
+        </text>
+      )}
       {before && (
         <text className="axis" x={width - 6} y={height - 2} textAnchor="end">
           bar across: <When at={before.at} as="d MMM" />

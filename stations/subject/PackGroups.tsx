@@ -1,4 +1,5 @@
 import type { PackRound } from '@/core/judging/facts';
+import type { JudgedDiagnosis, ReadRound } from '@/core/judging/judgeDiagnosis';
 import { type JudgedPack, judgePackRound } from '@/core/judging/judgePack';
 import { decimalsOfStep, type Display, display, formatFigure, quantityParts } from '@/core/quantity/format';
 import { type PackJudgement, type PackState, packStates } from '@/core/packs/groupVoltages';
@@ -19,6 +20,16 @@ export interface JudgedRounds {
   voided: PackRound[];
 }
 
+/** The groups, from the black lead, whose readings in a round the causes that were named rest on. */
+export type RestsOn = (round: ReadRound) => number[];
+
+export const restsOnIn =
+  (diagnosis: JudgedDiagnosis | null): RestsOn =>
+  (round) => {
+    const at = diagnosis?.rounds.indexOf(round) ?? -1;
+    return diagnosis?.groups.flatMap(({ position, restsOn }) => (restsOn.includes(at) ? [position] : [])) ?? [];
+  };
+
 export const judgedRounds = (pack: JudgedPack, rounds: readonly PackRound[], workshop: Workshop): JudgedRounds => ({
   standing: rounds
     .filter((round) => round.voidReason === null)
@@ -36,10 +47,11 @@ interface PackGroupsProps {
   rulesName: string;
   /** The group that its diagnosis names, from the black lead: hot for it alone. */
   named: number | null;
+  restsOn: RestsOn;
 }
 
 /** A pack's groups against each other, the sum against the terminals, what the house rules say. */
-export function PackGroups({ pack, rounds: { standing }, rulesName, named }: PackGroupsProps) {
+export function PackGroups({ pack, rounds: { standing }, rulesName, named, restsOn }: PackGroupsProps) {
   const [latest, before] = standing;
   if (!latest) return null;
   const said = urgentOf(pack)?.said;
@@ -61,6 +73,7 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named }: Pac
             named === null ? group : { ...group, odd: group.position === named },
           )}
           medianV={latest.judgement.medianV}
+          ringed={restsOn(latest)}
           before={before?.state === latest.state ? { groups: before.judgement.groups, at: before.takenAt } : null}
         />
         <div>
@@ -120,8 +133,15 @@ const pageSize = 50;
 /** Up to so many stand open. */
 const fewRounds = 6;
 
+interface PackRoundsProps {
+  pack: JudgedPack;
+  rounds: JudgedRounds;
+  restsOn: RestsOn;
+  page: number;
+}
+
 /** Every round of a pack's voltages, the newest first. */
-export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: JudgedRounds; page: number }) {
+export function PackRounds({ pack, rounds, restsOn, page }: PackRoundsProps) {
   const { standing, voided } = rounds;
   const count = standing.length + voided.length;
   if (count === 0) return null;
@@ -149,6 +169,7 @@ export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: J
             <tbody>
               {standing.slice((page - 1) * pageSize, page * pageSize).map((round) => {
                 const socs = round.judgement.groups.flatMap((group) => group.soc ?? []);
+                const ringed = restsOn(round);
                 const lowest = socs.length > 0 ? socs.reduce((a, b) => (b.value < a.value ? b : a)) : null;
                 return (
                   <tr key={round.id}>
@@ -169,7 +190,9 @@ export function PackRounds({ pack, rounds, page }: { pack: JudgedPack; rounds: J
                       return (
                         <td key={i} className={`num ${group?.odd ? 'hot fw-bold' : ''}`}>
                           {group?.odd && '◆'}
-                          {group ? group.voltageV.toFixed(decimalsOfStep(group.stepV)) : '–'}
+                          <span className={ringed.includes(i + 1) ? 'ringed' : ''}>
+                            {group ? group.voltageV.toFixed(decimalsOfStep(group.stepV)) : '–'}
+                          </span>
                         </td>
                       );
                     })}

@@ -186,7 +186,8 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
           <thead>
             <tr>
               <th>Way</th>
-              <th className="num">Takes, someone there</th>
+              <th className="num">Takes</th>
+              <th className="num">Someone there</th>
               <th className="num">Charge moved</th>
               <th className="num">Highest group</th>
               <th className="num">Timer first</th>
@@ -203,6 +204,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
                   </Button>
                 </th>
                 <td className="num">{remedyHours(one)}</td>
+                <td className="num">{remedyHours({ hours: one.attendedHours })}</td>
                 <td className="num">{formatFigure(one.movedAh, display.capacity, 2)}</td>
                 <td className="num">{volts(one.highestV)}</td>
                 <td className="num">

@@ -6,6 +6,7 @@ import type { JudgedPack } from '@/core/judging/judgePack';
 import { modelText } from '@/core/judging/models';
 import { cellOfCode } from '@/core/judging/shelf';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { type Visit, visitsOf } from '@/core/judging/visits';
 import { display, formatFigure } from '@/core/quantity/format';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
@@ -39,11 +40,12 @@ import { InUse } from './InUse';
 import { Life } from './Life';
 import { LimitTable } from './LimitTable';
 import type { Act } from './NextKeys';
-import { type JudgedRounds, judgedRounds, PackGroups, PackRounds } from './PackGroups';
+import { type JudgedRounds, judgedRounds, PackGroups, PackRounds, restsOnIn } from './PackGroups';
 import { PackPromise } from './PackPromise';
 import { PackResistance } from './PackResistance';
 import { courseOf, packReadByProtocol, readByProtocol } from './resistancesRead';
 import { Verdict } from './Verdict';
+import { Visits } from './Visits';
 
 interface SubjectPageProps {
   kind: 'cell' | 'pack';
@@ -71,7 +73,9 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
   ]);
   const { limits } = workshop.rules;
   const clinic =
-    isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, workshop.curves, complaintIn(filed)) : null;
+    isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, limits, workshop, complaintIn(filed)) : null;
+  const told = filed.filter(({ voidReason }) => voidReason === null);
+  const visits = rounds ? visitsOf(rounds.standing, told) : [];
   const due = watch.filter(
     ({ entry, code: of, batch }) =>
       of === subject.code || (entry !== null && !isPack(subject) && batch === subject.batchCode),
@@ -99,6 +103,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
               rounds={rounds}
               roundId={roundId}
               clinic={clinic}
+              visits={visits}
             />
           )
         : cellRead && <CellResistance cell={subject} byProtocol={cellRead} />}
@@ -113,7 +118,9 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
       )}
       {isPack(subject) && <AboutPack pack={subject} />}
       <Notes code={subject.code} notes={notes} />
-      {isPack(subject) && rounds && <PackRounds pack={subject} rounds={rounds} page={page} />}
+      {isPack(subject) && rounds && (
+        <PackRounds pack={subject} rounds={rounds} restsOn={restsOnIn(clinic?.diagnosis ?? null)} page={page} />
+      )}
       <Life subject={subject} filed={filed} runs={runs} page={page} />
       {isPack(subject) ? (
         <PackEnd pack={subject} packs={packs} workshop={workshop} />
@@ -211,10 +218,12 @@ interface PackPartsProps {
   rounds: JudgedRounds;
   roundId: number | null;
   clinic: ClinicJudgement | null;
+  /** The newest first. */
+  visits: readonly Visit[];
 }
 
 /** What a pack has beyond a cell: its groups against each other, and what the match promised of them. */
-async function PackParts({ pack, packs, workshop, rounds, roundId, clinic }: PackPartsProps) {
+async function PackParts({ pack, packs, workshop, rounds, roundId, clinic, visits }: PackPartsProps) {
   const { rules } = workshop;
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
   const codes = new Map(workshop.cells.map(({ id, code }) => [id, code]));
@@ -225,16 +234,18 @@ async function PackParts({ pack, packs, workshop, rounds, roundId, clinic }: Pac
     <>
       {clinic && (
         <>
-          <Diagnosis pack={pack} clinic={clinic} cellsOf={cellsOf} />
+          <Diagnosis pack={pack} clinic={clinic} cellsOf={cellsOf} visit={visits[0] ?? null} />
           <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
         </>
       )}
+      <Visits visits={visits} />
       {pack.apart === null && <Complaints code={pack.code} />}
       <PackGroups
         pack={pack}
         rounds={rounds}
         rulesName={rules.name}
         named={clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first.position : null}
+        restsOn={restsOnIn(clinic?.diagnosis ?? null)}
       />
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (

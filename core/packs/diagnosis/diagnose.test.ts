@@ -3,7 +3,7 @@ import { openCircuitOf } from '../../chemistry/openCircuit';
 import { diagnosePack } from './diagnose';
 import type { PackFault } from './faults';
 import { nextMeasurement } from './nextMeasurement';
-import type { Diagnosed, DiagnosedRound } from './visit';
+import { type Diagnosed, type DiagnosedRound, nothingKnown } from './visit';
 
 const curve = openCircuitOf('lipo');
 const round = (groupVoltagesV: (number | null)[], more: Partial<DiagnosedRound> = {}): DiagnosedRound => ({
@@ -23,6 +23,7 @@ const packOf = (rounds: DiagnosedRound[]): Diagnosed => ({
   rounds,
   floorV: 3,
   groupResistancesOhm: null,
+  beforehand: nothingKnown,
 });
 const diagnosed = (...rounds: DiagnosedRound[]) => diagnosePack(packOf(rounds));
 const first = (findings: readonly { fault: PackFault }[] | undefined) => findings?.[0]?.fault;
@@ -144,4 +145,19 @@ test('what one instrument alone shows is its channel, not the cells', () => {
   expect(both.groups[2]?.findings[0]?.probability).toBeGreaterThan(0.9);
   const same = diagnosed(off('first', low), off('second', low, 60));
   expect(same.groups[2]?.findings.find(({ fault }) => fault === 'meter-channel')).toBeUndefined();
+});
+
+test('a cause rests on the readings that speak for it', () => {
+  const level = [4.05, 4.051, 4.049, 4.05];
+  const restsOn = (...rounds: DiagnosedRound[]) => diagnosed(...rounds).groups.map((group) => group.restsOn);
+  const more = { digitV: 0.001 };
+  const load = round([3.95, 3.75, 3.949, 3.951], { ...more, state: 'load', currentA: 5, atS: 60 });
+  // That it stands with the others at rest rules out a low charge.
+  expect(restsOn(round(level, more), load)).toEqual([[], [0, 1], [], []]);
+  expect(restsOn(round([3.95, 3.85, 4.05, 3.951, 3.949], more))).toEqual([[], [0], [0], [], []]);
+  // A leak is in the difference of two rounds.
+  const later = round([4.045, 3.95, 4.045, 4.045], { ...more, atS: 7 * 86_400 });
+  expect(restsOn(round([4.05, 4.03, 4.049, 4.05], more), later)[1]).toContain(1);
+  expect(restsOn(round(level, more))).toEqual([[], [], [], []]);
+  expect(restsOn(round([4.1, 0.1, 4.1]), round([4.1, 0.1, 4.1], { atS: 60 }))).toEqual([[], [0, 1], []]);
 });

@@ -1,6 +1,7 @@
-import { max, mean } from 'simple-statistics';
+import { max, mean, sum } from 'simple-statistics';
 import { ImpossibleInput } from '../../impossibleInput';
 import { rectangular } from '../../quantity/quantity';
+import { evidenceOf } from './evidence';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
 import { deadV, type Middle, middlesOf } from './middles';
 import type { Diagnosed, DiagnosedRound } from './visit';
@@ -25,6 +26,8 @@ export interface GroupDiagnosis {
   ways: Way[];
   /** How far it stands from the middle of the groups in each round, V; null where it was not read. */
   apartV: (number | null)[];
+  /** The rounds, by their place, whose readings its likeliest fault rests on; empty while it is likelier sound. */
+  restsOn: number[];
 }
 
 export interface PackDiagnosis {
@@ -68,9 +71,23 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
       soundProbability: certainFault ? 1 - certain : soundProbability,
       ways: certainFault ? [] : ways,
       apartV: apart[i] ?? [],
+      restsOn: certainFault ? grossIn(certainFault, i, pack) : restsOn(ways, apart[i] ?? [], middles, pack),
     };
   });
   return { groups, pack: wholeOf(pack, groups, weighed.noneProbability), middles };
+}
+
+/** The readings that the likeliest way of its being faulty rests on. */
+function restsOn(
+  ways: readonly Way[],
+  apartV: readonly (number | null)[],
+  middles: readonly (Middle | null)[],
+  pack: Diagnosed,
+): number[] {
+  const faulty = ways.filter(({ faults }) => faults.length > 0);
+  const likeliest = faulty.find(({ probability }) => probability === max(faulty.map((way) => way.probability)));
+  if (!likeliest || sum(faulty.map(({ probability }) => probability)) < 0.5) return [];
+  return evidenceOf(likeliest.look, apartV, middles, pack);
 }
 
 /** A group that is dead or was run too far down needs no weighing. */
@@ -82,6 +99,12 @@ function grossFault(i: number, { rounds, floorV }: Diagnosed): GroupFault | null
   if (own.some(({ v }) => v <= deadV)) return 'dead';
   return own.some(({ v, isRest }) => isRest && v < floorV) ? 'over-discharged' : null;
 }
+
+const grossIn = (fault: GroupFault, i: number, { rounds, floorV }: Diagnosed): number[] =>
+  rounds.flatMap(({ groupVoltagesV }, r) => {
+    const v = groupVoltagesV[i] ?? null;
+    return v !== null && v < (fault === 'dead' ? deadV : floorV) ? [r] : [];
+  });
 
 const sumOf = ({ groupVoltagesV }: DiagnosedRound): number =>
   groupVoltagesV.reduce<number>((total, v) => total + (v ?? 0), 0);

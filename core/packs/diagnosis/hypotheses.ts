@@ -70,8 +70,5 @@ export const hypothesesOf = (meters: number): Hypothesis[] => [
 export const tapPrior = 0.09;
 /** Of a pack that is looked at having no fault, one, two or three. From memory: nobody brings a sound one often. */
 export const countPriors = [0.15, 0.63, 0.19, 0.03] as const;
-/** By how much the charges of sound groups differ (standard) where they are balanced, and where they never were. */
-export const unevenness = [
-  { shift: 0.008, prior: 0.85 },
-  { shift: 0.035, prior: 0.15 },
-] as const;
+/** By how much the charges of sound groups differ that were never evened out (standard). From memory. */
+export const neverEven = 0.035;

@@ -17,6 +17,21 @@ export interface DiagnosedRound {
   terminalV: { value: number; digitV: number } | null;
 }
 
+/** What speaks for and against a fault before anything is read: house rules, and what the workshop knows of it. */
+export interface Beforehand {
+  /** By how much the charges of groups differ that are kept even (standard). */
+  evenShift: number;
+  /** Chance that they were kept even. */
+  keptEven: number;
+  /** So many times as likely as with any instrument a channel misreads. */
+  channelTimes: number;
+  /** So many times as likely as any, a group leaks: by position from the black lead, those that stand out. */
+  leakTimes: ReadonlyMap<number, number>;
+}
+
+/** Where nothing is known beforehand: a pack kept by usual rules, as most are. From memory. */
+export const nothingKnown: Beforehand = { evenShift: 0.008, keptEven: 0.85, channelTimes: 1, leakTimes: new Map() };
+
 export interface Diagnosed {
   curve: OpenCircuitCurve;
   series: number;
@@ -27,4 +42,5 @@ export interface Diagnosed {
   floorV: number;
   /** Of each group from the black lead, measured under one protocol, Ω; null where one was not. */
   groupResistancesOhm: readonly (number | null)[] | null;
+  beforehand: Beforehand;
 }

@@ -2,10 +2,10 @@ import { max } from 'simple-statistics';
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import type { Finding, GroupFault, Unknowns, Way } from './faults';
 import { sound } from './faults';
-import { countPriors, type Hypothesis, hypothesesOf, tapPrior, taps, unevenness } from './hypotheses';
+import { countPriors, type Hypothesis, hypothesesOf, neverEven, tapPrior, taps } from './hypotheses';
 import { type Expected, expectedOf, logLikelihood } from './likelihood';
 import { type Middle, middleOhm } from './middles';
-import type { Diagnosed } from './visit';
+import type { Beforehand, Diagnosed } from './visit';
 
 /** How far groups stand from the middle, of each in each round, V; null where it was not read. */
 export type Apart = readonly (readonly (number | null)[])[];
@@ -54,6 +54,11 @@ export function weighGroups(
   pack: Diagnosed,
   sums: readonly SumApart[],
 ): WeighedPack {
+  const { evenShift, keptEven } = pack.beforehand;
+  const unevenness = [
+    { shift: evenShift, prior: keptEven },
+    { shift: neverEven, prior: 1 - keptEven },
+  ];
   const under = unevenness.map(({ shift, prior }) => {
     const { logEvidence, ...weighed } = weighUnder(shift, apart, middles, pack, sums);
     return { ...weighed, log: Math.log(prior) + logEvidence };
@@ -80,7 +85,7 @@ function weighUnder(
   alikeShift: number,
   apart: Apart,
   middles: readonly (Middle | null)[],
-  { curve, series, groupResistancesOhm }: Diagnosed,
+  { curve, series, groupResistancesOhm, beforehand }: Diagnosed,
   sums: readonly SumApart[],
 ): WeighedPack & { logEvidence: number } {
   const known = apart.map((apartV) => knownOf(apartV, middles));
@@ -93,7 +98,7 @@ function weighUnder(
       const logs = hypothesis.looks.map((look) => logOf(look, own) + sumLog(look, sums) + ohmLog(look, i));
       return {
         faults: hypothesis.faults,
-        log: priorLog(hypothesis, series) + logMean(logs),
+        log: priorLog(hypothesis, series) + beforehandLog(hypothesis, i + 1, beforehand) + logMean(logs),
         look: likeliest(hypothesis.looks, logs),
       };
     }),
@@ -132,6 +137,12 @@ function weighUnder(
 
 const priorLog = ({ faults, prior }: Hypothesis, series: number): number =>
   faults.length === 0 ? 0 : Math.log(prior / series);
+
+/** How much likelier it is with this group than with any. */
+function beforehandLog({ faults }: Hypothesis, position: number, { channelTimes, leakTimes }: Beforehand): number {
+  if (faults.includes('meter-channel')) return Math.log(channelTimes);
+  return faults.includes('leak') ? Math.log(leakTimes.get(position) ?? 1) : 0;
+}
 
 /** Of each fault the probability that it is there, alone or beside another. */
 function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundProbability'> {
