@@ -127,8 +127,8 @@ export function whyRecommended({ remedies, recommended, isEven, apartShare }: Re
   if (!best) return 'None of these brings the groups together within four days.';
   if (best.kind === 'replace')
     return (
-      `${remedyHours(best)}, of which somebody is there ${hoursText((best.attendedHours ?? 0) * 3600)}. Evening a bad ` +
-      'group out does not last: it falls behind again.'
+      `${remedyHours(best)}, of which somebody is there ${remedyHours({ hours: best.attendedHours })}. ` +
+      'Evening a bad group out does not last: it falls behind again.'
     );
   const others = remedies.filter((one) => one !== best);
   const beside = others.map((one) => `${remedyHours(one)} to ${verbs[one.kind]}`).join(', ');

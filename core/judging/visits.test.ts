@@ -58,9 +58,9 @@ test('rounds within two weeks are one visit; what was found, said and done from 
   ]);
 });
 
-test('a visit without a round at rest tells no spread; without rounds there is none', () => {
+test('a visit without a round at rest tells how its newest stood; without rounds there is none', () => {
   expect(
     visitsOf([round(1, 0.2, 'load')], [told(1, { kind: 'rescue', currentA: 0.2, belowSince: null })]),
-  ).toMatchObject([{ spreadV: null, apart: null, rescued: true }]);
+  ).toMatchObject([{ spreadV: { value: 0.2 }, state: 'load', apart: null, rescued: true }]);
   expect(visitsOf([], [])).toEqual([]);
 });

@@ -10,8 +10,9 @@ export interface Visit {
   from: Date;
   to: Date;
   rounds: number;
-  /** As it rested last in that visit; null where it was not read at rest. */
-  spreadV: Quantity | null;
+  /** In the newest round at rest, else in the newest. */
+  spreadV: Quantity;
+  state: PackState;
   /** The group that stood apart then, from the black lead; null where none did. */
   apart: number | null;
   findings: InspectionFinding[];
@@ -58,7 +59,7 @@ export function visitsOf(standing: readonly VisitRound[], told: readonly { taken
       from: new Date(fromMs),
       to: (rounds[0] as VisitRound).takenAt,
       rounds: rounds.length,
-      ...restedIn(rounds),
+      ...stoodIn(rounds),
       findings: [...new Set(own.flatMap((body) => (body.kind === 'inspection' ? body.findings : [])))],
       complaints: own.flatMap((body) => (body.kind === 'complaint' ? [body.said] : [])),
       remedies: own.flatMap((body) => (body.kind === 'remedy' ? [body.way] : [])),
@@ -69,11 +70,12 @@ export function visitsOf(standing: readonly VisitRound[], told: readonly { taken
 
 const beganMs = (rounds: readonly VisitRound[]): number => (rounds.at(-1) as VisitRound).takenAt.getTime();
 
-function restedIn(rounds: readonly VisitRound[]): Pick<Visit, 'spreadV' | 'apart'> {
-  const judgement = rounds.find(({ state }) => state === 'rest')?.judgement;
-  const spread = judgement?.says.find(({ code }) => code === 'spread');
+function stoodIn(rounds: readonly VisitRound[]): Pick<Visit, 'spreadV' | 'state' | 'apart'> {
+  const { judgement, state } = rounds.find((round) => round.state === 'rest') ?? (rounds[0] as VisitRound);
+  const spread = judgement.says.find(({ code }) => code === 'spread');
   return {
-    spreadV: judgement?.spreadV ?? null,
+    spreadV: judgement.spreadV,
+    state,
     apart: spread?.code === 'spread' ? (spread.furthest?.position ?? null) : null,
   };
 }

@@ -116,7 +116,7 @@ export function GroupPicture({ series, groups, medianV, ringed, before }: GroupP
       )}
       {before && (
         <text className="axis" x={width - 6} y={height - 2} textAnchor="end">
-          bar across: <When at={before.at} as="d MMM" />
+          bar across: <When at={before.at} as="d MMM" isDrawn />
         </text>
       )}
     </svg>

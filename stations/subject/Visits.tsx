@@ -1,6 +1,7 @@
 import type { Visit } from '@/core/judging/visits';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { When } from '@/ui/When';
+import { stateTexts } from '@/words/packs';
 import { doneText, signsText } from '@/words/clinic';
 
 /** The newest that are shown. */
@@ -18,8 +19,9 @@ export function Visits({ visits }: { visits: readonly Visit[] }) {
             <tr>
               <th>Visit</th>
               <th className="num">Rounds</th>
-              <th className="num">Spread at rest</th>
-              <th className="num">Apart</th>
+              <th className="num">Spread</th>
+              <th>Read</th>
+              <th>Apart</th>
               <th>Signs</th>
               <th>Done</th>
             </tr>
@@ -31,10 +33,9 @@ export function Visits({ visits }: { visits: readonly Visit[] }) {
                   <When at={visit.from} as="d MMM yyyy" />
                 </td>
                 <td className="num">{visit.rounds}</td>
-                <td className="num text-nowrap">
-                  {visit.spreadV ? formatQuantity(visit.spreadV, display.milliVolt) : '–'}
-                </td>
-                <td className="num">{visit.apart === null ? '–' : `group ${visit.apart}`}</td>
+                <td className="num text-nowrap">{formatQuantity(visit.spreadV, display.milliVolt)}</td>
+                <td>{stateTexts[visit.state]}</td>
+                <td>{visit.apart === null ? '–' : `group ${visit.apart}`}</td>
                 <td>{signsText(visit) || '–'}</td>
                 <td>{doneText(visit) || '–'}</td>
               </tr>
