@@ -2,6 +2,7 @@ import { seededChance } from '@/core/statistics/random';
 import { allCellIds } from '@/records/cells';
 import { migrate } from '@/records/migrate';
 import { fileEntry } from '@/records/ledger';
+import { beginPeriod } from '@/records/periods';
 import { scratchPack, scratchPackRound } from '@/records/scratchDatabase';
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
@@ -60,12 +61,12 @@ async function startDatabase(): Promise<void> {
   throw new Error('The database did not come back.');
 }
 
-/** How many resistances a line leaves, by what it is about. */
-const rowsOf = { cell: 1, pair: 2, pack: 3 };
+/** How many figures a line leaves, by what it is about. */
+const rowsOf = { cell: 1, pair: 2, pack: 3, rescue: 3 };
 
 interface Line {
   entry: string;
-  /** Of a welded pair both or neither are to have it, of a pack all groups or none. */
+  /** Of a welded pair both or neither are to have it, of a pack or a rescue all groups or none. */
   of: keyof typeof rowsOf;
   text: string;
   ohm: number;
@@ -83,8 +84,8 @@ function newLine(): Line {
   nextOhm += 1;
   return {
     entry: crypto.randomUUID(),
-    of: (['pair', 'cell', 'pack'] as const)[nextOhm % 3] ?? 'cell',
-    text: `${(nextOhm / 10_000).toFixed(4)} mΩ`,
+    of: (['pair', 'cell', 'pack', 'rescue'] as const)[nextOhm % 4] ?? 'cell',
+    text: nextOhm % 4 === 3 ? (nextOhm / 100_000).toFixed(5) : `${(nextOhm / 10_000).toFixed(4)} mΩ`,
     ohm: nextOhm,
   };
 }
@@ -93,8 +94,13 @@ function newLine(): Line {
 async function file(server: string, rounds: Rounds, line: Line): Promise<boolean> {
   const { entry, text, of } = line;
   const [path, body] =
-    of === 'pack'
-      ? ['/api/v1/entries', { entry, text: `PZ1 ${text} ${text} ${text}`, confirmed: true, round: rounds.packs }]
+    of === 'pack' || of === 'rescue'
+      ? [
+          '/api/v1/entries',
+          of === 'pack'
+            ? { entry, text: `PZ1 ${text} ${text} ${text}`, confirmed: true, round: rounds.packs }
+            : { entry, text: `PZ2 ${text} ${text} ${text}`, rescue: true },
+        ]
       : [
           `/resistance/${rounds.cells}/readings`,
           {
@@ -178,7 +184,11 @@ async function verify(round: string): Promise<void> {
     const { rows } = await db.query<{ entry: string; ohm: number; count: string }>(
       `select uid as entry, min(resistance_ohm) as ohm, count(*) as count
        from resistance join entry on entry.id = entry_id join entry_subject using (entry_id)
-       group by uid`,
+       group by uid
+       union all
+       -- A figure is as many hundredths of a millivolt as others are tenths of a micro-ohm.
+       select uid, voltages_v[1] / 100, cardinality(voltages_v)
+       from rescue_reading join entry on entry.id = entry_id join entry_subject using (entry_id)`,
     );
     const stored = new Map(rows.map((row) => [row.entry, row]));
     for (const [entry, { ohm, of }] of acknowledged.readings) {
@@ -203,7 +213,8 @@ async function verify(round: string): Promise<void> {
       `select 1 from entry where id not in (
          select entry_id from voltage union select entry_id from mass union select entry_id from inspection
          union select entry_id from load_step union select entry_id from resistance union select entry_id from weld
-         union select entry_id from run) limit 1`,
+         union select entry_id from run union select entry_id from rescue union select entry_id from rescue_reading)
+       limit 1`,
     );
     if (bodiless.rowCount) faults.push(`${round}: an entry without what it filed`);
     const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'entry'::regclass");
@@ -299,6 +310,13 @@ async function main(): Promise<void> {
   await database().end();
   const into = await asked(async (db): Promise<Rounds> => {
     await scratchPack(db, 'PZ1', rowsOf.pack);
+    await beginPeriod(db, {
+      kind: 'rescue',
+      subjectIds: [await scratchPack(db, 'PZ2', rowsOf.rescue)],
+      beganAt: new Date(),
+      plannedS: 7200,
+      bodies: [{ kind: 'rescue', currentA: 0.2, belowSince: null }],
+    });
     const { rows } = await db.query<{ id: number }>(
       `with opened as (insert into occasion (kind) values ('round') returning id)
        insert into round (batch_id, protocol_id, method, occasion_id)
