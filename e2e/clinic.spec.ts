@@ -175,6 +175,26 @@ test('a group that falls behind stops a rescue for good', async ({ page, worksho
   await expect(page.getByRole('region', { name: 'After the rescue' })).toContainText('Over: given up');
 });
 
+test('a group that cannot be read keeps its place; what came with the pack stands in its visit', async ({
+  page,
+  workshop,
+}) => {
+  await addPack(workshop.pool, { ...pack, code: 'PX9', series: 4 });
+  await page.goto('/clinic/PX9');
+  await type(page, '3.91 3.90 - 3.91 = 15.6');
+  await expect(said(page)).toContainText('3 groups, 1 not read');
+  const groups = page.getByRole('region', { name: 'Groups' });
+  await expect(groups).toContainText('Group 3 was not read: its wire may be broken');
+  await expect(groups.getByRole('img').first()).toHaveAccessibleName(/group 4 3.91 volts/);
+  await type(page, 'f');
+  await expect(page.getByRole('region', { name: 'What is wrong' })).toContainText('With it came: fell.');
+  await type(page, '3.91 3.90 3.81 3.91 = 15.53');
+  await expect(groups.getByRole('img').first()).toHaveAccessibleName(/group 3 3.81 volts, odd, what is wrong is told/);
+  const rows = page.getByRole('region', { name: 'Rounds' }).getByRole('row');
+  await expect(rows.nth(1).locator('.ringed')).toHaveText('3.81');
+  await expect(rows.nth(2)).toContainText('3.90–3.91');
+});
+
 test('a swollen one is refused, and retired', async ({ page, workshop }) => {
   await addPack(workshop.pool, { ...pack, code: 'PX2', series: 2 });
   await page.goto('/clinic/PX2');
