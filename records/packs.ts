@@ -18,6 +18,7 @@ const packOf = <T extends Pack>(row: T): T => ({
 
 const selectRound = `
   select entry.id, entry.uid as entry, subject_id as "packId", series, state, current_a as "currentA",
+    temperature_c as "temperatureC",
     array(select voltage_v from generate_series(1, series) place
         left join voltage on voltage.entry_id = entry.id and position = place order by place) as "groupVoltagesV",
     array(select step from generate_series(1, series) place
@@ -81,6 +82,7 @@ export const packRoundEntry = (round: NewPackRound): Entry => ({
   confirmed: round.confirmed,
   state: round.state,
   currentA: round.currentA ?? null,
+  temperatureC: round.temperatureC ?? null,
   ...(round.takenAt ? { takenAt: round.takenAt } : {}),
   takenWith: round.instrumentId === null ? null : { instrumentId: round.instrumentId, channel: null },
   terminalInstrumentId: round.terminalInstrumentId,

@@ -587,9 +587,14 @@ describe('packs', () => {
     expect(await refileEntry(database(), round.entry, anew)).toBe(true);
     expect((await packFacts(database(), {}, 1)).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
     expect((await packByCode(database(), 'PT1'))?.series).toBe(3);
-    const unread = { entry: randomUUID(), groupVoltagesV: [3.71, null, 3.7], groupStepsV: [0.01, null, 0.01] };
+    const unread = {
+      entry: randomUUID(),
+      groupVoltagesV: [3.71, null, 3.7],
+      groupStepsV: [0.01, null, 0.01],
+      temperatureC: 18.5,
+    };
     expect(await fileRound({ ...round, ...unread, takenAt: new Date(Date.now() + 1000) })).toBe(true);
-    expect((await roundsOfPack(database(), packId))[0]).toMatchObject(unread);
+    expect((await roundsOfPack(database(), packId))[0]).toMatchObject({ ...unread, temperatureC: 18.5 });
   });
 
   test('what is known of a pack: what was found on it, how it was when new, its cycles, its twins', async () => {

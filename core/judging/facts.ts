@@ -244,6 +244,8 @@ export interface NewPackRound {
   state: PackState;
   /** What the load drew, A; left out where nobody told. */
   currentA?: number | null;
+  /** Of the pack, °C; null or left out where nobody told. */
+  temperatureC?: number | null;
   /** From the black lead; null where one could not be read, its wire broken. */
   groupVoltagesV: (number | null)[];
   /** Last digit of each. */

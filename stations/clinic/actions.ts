@@ -219,6 +219,7 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       series: pack.series,
       state,
       currentA: line.currentA,
+      temperatureC: line.temperatureC,
       confirmed,
       groupVoltagesV: line.groups.map((figure) => figure?.value ?? null),
       groupStepsV: line.groups.map((figure) => figure?.step ?? null),

@@ -40,7 +40,13 @@ test('under a load its current stands among the voltages, with its unit', () => 
     inFull: 'PL1 3.85 3.65 3.86 = 11.36 5A',
   });
   expect(understand('3.85 3.65 3.86 2.5 A')).toMatchObject({ currentA: 2.5, terminal: null });
-  expect(understand('3.85 3.65 3.86')).toMatchObject({ currentA: null });
+  expect(understand('3.85 3.65 3.86')).toMatchObject({ currentA: null, temperatureC: null });
+  expect(understand('3.85 3.65 3.86 5A 21,5 °C')).toMatchObject({
+    currentA: 5,
+    temperatureC: 21.5,
+    said: 'PL1: 3 groups, spread 210 mV, under 5.00 A, at 21.5 °C',
+  });
+  expect(understand('3.85 3.65 3.86 900C')).toMatchObject({ kind: 'wrong' });
   expect(noLoadText(5, 'load')).toBeNull();
   expect(noLoadText(null, 'rest')).toBeNull();
   expect(noLoadText(5, 'rest')).toContain('5.00 A is a load, and the next reading is at rest');

@@ -15,7 +15,7 @@ import type { Question } from '@/core/quantity/question';
 import type { Asked } from '@/ui/entryLine';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { median } from 'simple-statistics';
-import { packCodeOf, wordsOf } from '@/ui/tokens';
+import { packCodeOf, withDegrees, wordsOf } from '@/ui/tokens';
 
 export interface PackContext {
   code: string;
@@ -59,6 +59,8 @@ export type GroupsLine =
       terminal: Figure | null;
       /** What the load drew, A; null where it was not told. */
       currentA: number | null;
+      /** How warm it was, °C; null where it was not told. */
+      temperatureC: number | null;
       said: string;
       asks: Asked | null;
       inFull: string;
@@ -71,7 +73,7 @@ const aDash = /(?<=^|\s)[–−](?=\s|$)/g;
 /**
  * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
  * group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current with
- * its unit; or what was found on it, its cycles so far, or for how long it served.
+ * its unit, and how warm it was; or what was found on it, its cycles so far, or for how long it served.
  */
 export function understandGroups(
   text: string,
@@ -79,12 +81,13 @@ export function understandGroups(
   packOf: (code: string) => PackContext | null,
   readWith: ReadWith = { groups: null, terminals: null },
 ): GroupsLine {
-  const words = wordsOf(text.replace('=', ' = ').replace(aDash, '-'), ['V', 'mV', 'A']);
+  const words = wordsOf(text.replace('=', ' = ').replace(aDash, '-'), ['V', 'mV', 'A', 'C', '°C']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
   const told = named ? words.slice(1) : words;
   const load = told.find((word) => loadOf(word) !== null);
-  const figures = told.filter((word) => word !== load);
+  const warmth = told.find((word) => warmthOf(word) !== null);
+  const figures = told.filter((word) => word !== load && word !== warmth);
   if (named && figures.length === 0) return { kind: 'go', code: named };
   const current = named ? packOf(named) : shown;
   if (!current)
@@ -133,9 +136,10 @@ export function understandGroups(
     ...groups.flatMap((figure, i) => (figure ? { figure, name: `Group ${i + 1}`, place: i } : [])),
     ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : []),
   ];
+  const beside = [load, warmth].filter((word) => word !== undefined);
   /** The line with another figure in that place. */
   const instead = (place: number, meant: string) =>
-    [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1), ...(load ? [load] : [])].join(' ');
+    [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1), ...beside].join(' ');
   const beyond = firstQuestion(figuresAt, (one) => beyondOf(one, current.series), instead);
   if (beyond)
     return { kind: 'wrong', said: beyond.text, ...(beyond.suggests !== null && { suggests: beyond.suggests }) };
@@ -151,7 +155,7 @@ export function understandGroups(
       instead,
     ) ??
     askAboutSum(groups, terminal, current) ??
-    askAboutOrder(groups, current, [...figures, ...(load ? [load] : [])]) ??
+    askAboutOrder(groups, current, [...figures, ...beside]) ??
     firstQuestion(
       figuresAt,
       ({ figure, place }) => askAboutDigitsOf(figure, place < groups.length ? readWith.groups : readWith.terminals),
@@ -165,12 +169,14 @@ export function understandGroups(
     groups,
     terminal,
     currentA: load === undefined ? null : loadOf(load),
+    temperatureC: warmth === undefined ? null : warmthOf(warmth),
     asks,
     said:
       `${current.code}: ${counted(values.length, 'group')}${unread > 0 ? `, ${unread} not read` : ''}, ` +
       `spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}` +
       (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : '') +
-      (load === undefined ? '' : `, under ${formatFigure(loadOf(load) ?? 0, display.current)}`),
+      (load === undefined ? '' : `, under ${formatFigure(loadOf(load) ?? 0, display.current)}`) +
+      (warmth === undefined ? '' : `, at ${warmthOf(warmth)} °C`),
     inFull: `${current.code} ${told.join(' ')}`,
   };
 }
@@ -179,6 +185,12 @@ export function understandGroups(
 function loadOf(word: string): number | null {
   const figure = /a$/i.test(word) ? parseQuantity(word, volt) : null;
   return figure?.dimension === 'current' && figure.value > 0 ? figure.value : null;
+}
+
+/** `21.5C` among the voltages: how warm it was. */
+function warmthOf(word: string): number | null {
+  const figure = /c$/i.test(word) ? parseQuantity(withDegrees(word), volt) : null;
+  return figure?.dimension === 'temperature' && beyondLimit(figure) === null ? figure.value : null;
 }
 
 /** Why a current does not belong to a round of that state; null where it does. */

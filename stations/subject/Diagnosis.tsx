@@ -1,5 +1,6 @@
 import type { Visit } from '@/core/judging/visits';
 import type { ClinicJudgement } from '@/core/judging/judgeClinic';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
 import { counted } from '@/words/counted';
@@ -15,6 +16,7 @@ import {
   stoodText,
   whyMeasured,
 } from '@/words/diagnosis';
+import { dutyNames } from '@/words/duty';
 import { When } from '@/ui/When';
 import { disagreeingText, signsText, verdictText, verdictWhy } from '@/words/clinic';
 import Link from 'next/link';
@@ -28,7 +30,7 @@ interface DiagnosisProps {
   pack: JudgedPack;
   clinic: ClinicJudgement;
   /** Of each group its cells, where it was built here. */
-  cellsOf: readonly string[][];
+  cellsOf: readonly JudgedCell[][];
   /** The newest. */
   visit: Visit | null;
 }
@@ -144,7 +146,7 @@ function Repair({ pack, positions, cellsOf }: Pick<DiagnosisProps, 'pack' | 'cel
       {cells.length > 0 && (
         <>
           {' '}
-          These are <Cells codes={cells} />.
+          These are <Cells cells={cells} />.
         </>
       )}{' '}
       Spares are of the same chemistry, size and rated capacity, with the resistance of their neighbours, and brought to
@@ -154,21 +156,25 @@ function Repair({ pack, positions, cellsOf }: Pick<DiagnosisProps, 'pack' | 'cel
 }
 
 /** The cells of its good groups, where it was built here. */
-function Kept({ cellsOf, bad }: { cellsOf: readonly string[][]; bad: number[] }) {
-  const cells = cellsOf.flatMap((own, i) => (bad.includes(i + 1) ? [] : own));
+function Kept({ cellsOf, bad }: { cellsOf: readonly JudgedCell[][]; bad: number[] }) {
+  const cells = cellsOf.flatMap((own, i) => (bad.includes(i + 1) ? [] : own.filter(isWorthIt)));
   return cells.length === 0 ? null : (
     <>
       {' '}
-      The cells of its good groups are <Cells codes={cells} />.
+      Worth it by what was read of them before are <Cells cells={cells} />.
     </>
   );
 }
 
-const Cells = ({ codes }: { codes: readonly string[] }) =>
-  codes.map((code, i) => (
+/** By what was read of it before it was built in. */
+const isWorthIt = ({ duty: { duty } }: JudgedCell): boolean => duty !== null && duty !== 'retire';
+
+const Cells = ({ cells }: { cells: readonly JudgedCell[] }) =>
+  cells.map(({ code, duty: { duty } }, i) => (
     <span key={code}>
       {i > 0 && ', '}
       <Link href={`/cells/${code}`}>{code}</Link>
+      {duty && ` (${dutyNames[duty]})`}
     </span>
   ));
 

@@ -181,6 +181,7 @@ export function PackRounds({ pack, rounds, restsOn, page }: PackRoundsProps) {
                       <span className="soft">
                         {stateTexts[round.state]}
                         {round.currentA != null && `, ${formatFigure(round.currentA, display.current)}`}
+                        {round.temperatureC != null && `, ${round.temperatureC} °C`}
                       </span>
                       <br />
                       <VoidEntry entry={round.entry} name="the round" />

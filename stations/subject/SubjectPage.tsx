@@ -226,9 +226,9 @@ interface PackPartsProps {
 async function PackParts({ pack, packs, workshop, rounds, roundId, clinic, visits }: PackPartsProps) {
   const { rules } = workshop;
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
-  const codes = new Map(workshop.cells.map(({ id, code }) => [id, code]));
+  const cells = new Map(workshop.cells.map((cell) => [cell.id, cell]));
   const cellsOf = Array.from({ length: pack.series }, (_, i) =>
-    (build?.cells ?? []).flatMap(({ cellId, position }) => (position === i + 1 ? (codes.get(cellId) ?? []) : [])),
+    (build?.cells ?? []).flatMap(({ cellId, position }) => (position === i + 1 ? (cells.get(cellId) ?? []) : [])),
   );
   return (
     <>
