@@ -16,6 +16,7 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedies';
+import { chargerSheet, type SheetAsked, type Sheeted } from '@/core/planning/chargerSheet';
 import type { Warning } from '@/core/warning';
 import { cellFacts } from '@/records/cells';
 import { database } from '@/records/database';
@@ -38,6 +39,7 @@ export interface Tasks {
   /** Does nothing: whoever asks knows that the thread is loaded. */
   ready(given: undefined): Promise<void>;
   remedies(given: Uneven): Promise<Remedies>;
+  sheet(given: SheetAsked): Promise<Sheeted>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   /** At that cut-off of a cell or group. */
@@ -122,6 +124,10 @@ const tasks: Tasks = {
 
   async remedies(given) {
     return compareRemedies(given);
+  },
+
+  async sheet({ pack, charger, goal, rules, loadOhm }) {
+    return chargerSheet(pack, charger, goal, rules, loadOhm);
   },
 
   async match({ request, limitMs }) {
@@ -215,6 +221,7 @@ const tasks: Tasks = {
 
 export const ready = settled(tasks.ready);
 export const remedies = settled(tasks.remedies);
+export const sheet = settled(tasks.sheet);
 export const match = settled(tasks.match);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);

@@ -271,6 +271,48 @@ export const ruleBook = {
     [0.1, 48],
     [1, 1, 0.5],
   ),
+  chargePouchC: rule(
+    'Charge: pouch lithium at',
+    'C',
+    'Once its capacity an hour unless its label says more; a lower rate is always kinder.',
+    [0.05, 2],
+    [0.6, 1, 1],
+  ),
+  chargeCylindricalC: rule(
+    'Charge: cylindrical lithium and iron phosphate at',
+    'C',
+    'Half the capacity an hour is gentle; once is the most that makers allow.',
+    [0.05, 1],
+    [0.3, 0.5, 1],
+  ),
+  chargeNickelC: rule(
+    'Charge: nickel at',
+    'C',
+    'A tenth for sixteen hours is the maker’s own; a quick charge takes two tenths to a half.',
+    [0.05, 0.5],
+    [0.1, 0.1, 0.3],
+  ),
+  chargeLeadC: rule(
+    'Charge: lead-acid at',
+    'C',
+    'A fifth of the capacity an hour at most: more makes gas.',
+    [0.02, 0.2],
+    [0.1, 0.2, 0.2],
+  ),
+  testDischargeC: rule(
+    'Discharge for a test at',
+    'C',
+    'Cycled at half the capacity an hour or less; nickel and lead-acid at a fifth.',
+    [0.05, 1],
+    [0.2, 0.5, 0.5],
+  ),
+  balanceAlways: rule(
+    'Balance at every charge',
+    'count',
+    'One school balances every time (1), the other only when the spread needs it (0).',
+    [0, 1],
+    [1, 0, 0],
+  ),
 } satisfies Record<string, Rule>;
 
 export type RuleKey = keyof typeof ruleBook;

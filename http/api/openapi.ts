@@ -94,6 +94,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.rebalanceResponse),
       },
     },
+    '/api/v1/compute/charger-sheet': {
+      post: {
+        summary: 'Every setting of a charger for a pack and a goal, or why it is refused',
+        requestBody: jsonIn(shapes.chargerSheetRequest),
+        responses: answers(shapes.chargerSheetResponse),
+      },
+    },
     '/api/v1/compute/ageing': {
       post: {
         summary: 'How a cell or pack ages, and where it crosses 80 and 70 % of as-new',

@@ -5,6 +5,8 @@ import { standings } from '@/core/grading/standing';
 import { packFaults } from '@/core/packs/diagnosis/faults';
 import { packStates } from '@/core/packs/groupVoltages';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
+import { ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
+import { sheetGoals } from '@/core/planning/chargerSheet';
 import { z } from 'zod';
 
 /** The shapes of the API. Version 1 is fixed: fields may be added, none changed. */
@@ -409,6 +411,77 @@ export const rebalanceResponse = z.object({
   recommended: z.enum([...remediesAlone, 'none']),
   why: z.string(),
 });
+
+const rulesChanged = z
+  .partialRecord(z.enum(ruleKeys), z.number())
+  .superRefine((rules, context) => {
+    for (const key of ruleKeys) {
+      const { least, most: top } = ruleBook[key];
+      const value = rules[key];
+      if (value !== undefined && (value < least || value > top))
+        context.addIssue({ code: 'custom', path: [key], message: `From ${least} to ${top}.` });
+    }
+  })
+  .optional()
+  .describe('Of the house; those left out are the preset Workshop’s.');
+
+export const chargerSheetRequest = z.object({
+  pack: z.object({
+    chemistry: rechargeable,
+    series: z.int().min(1).max(mostGroups),
+    capacityAh: positive,
+    measuredVoltageV: z.number().min(0).max(1000).optional().describe('At its terminals, at rest.'),
+    groupVoltagesV: z.array(groupVoltage).min(1).max(mostGroups).optional().describe('From the black lead, at rest.'),
+    counted: z.boolean().optional().describe('Its groups were counted, at the balance plug or opened.'),
+    labelRead: z.boolean().optional().describe('Its chemistry was read on its label or its cells.'),
+    rescues: z.int().min(0).max(100).optional().describe('So far; 0 where left out.'),
+  }),
+  charger: z.object({
+    maxA: positive,
+    maxW: positive.describe('A charger of 0 W charges nothing.'),
+    dischargeMaxW: z.number().min(0).max(1e6).describe('0: it cannot discharge.'),
+    stepA: z.number().min(0).max(100).describe('0: it takes any current.'),
+    bleedA: z.number().min(0).max(100).optional(),
+    balances: z.boolean().optional(),
+  }),
+  goal: z.enum(sheetGoals),
+  rules: rulesChanged,
+});
+
+const sheetStep = z.object({
+  kind: z.enum(['charge', 'discharge', 'rest']),
+  currentA: z.number(),
+  untilV: z.number().nullable().describe('Of the whole; null of a rest, and of what ends by the charge put in.'),
+  chargeAh: z.number(),
+  minutes: z.number(),
+});
+
+export const chargerSheetResponse = z.union([
+  z.object({ allowed: z.literal(false), code: z.string(), why: z.string() }),
+  z.object({
+    allowed: z.literal(true),
+    settings: z.object({
+      mode: z.string(),
+      cells: z.number().describe('In series.'),
+      currentA: z.number().describe('Of the first step that charges or discharges.'),
+      chargeCurrentA: z.number().nullable(),
+      dischargeCurrentA: z.number().nullable(),
+      endVoltageV: z.number().describe('Of the whole, as that step ends.'),
+      timerMin: z.number(),
+      capacityLimitAh: z.number(),
+      temperatureLimitC: z.number(),
+      dischargeEndV: z.number().optional().describe('Of the whole.'),
+      restMin: z.number().optional(),
+      cycles: z.number().optional(),
+    }),
+    steps: z.array(sheetStep),
+    expectedMin: z.number(),
+    attendedMin: z.number(),
+    look: z.array(z.string()).describe('What to see when it is right: at the start, after a minute, at the end.'),
+    after: z.string(),
+    cautions: z.array(z.string()),
+  }),
+]);
 
 export const ageingRequest = z.object({
   asNewCapacityAh: positive.optional().describe('Left out, the first run is taken as new, and that is said.'),

@@ -1,0 +1,105 @@
+import { aboveFullV, chemistries } from '../chemistry/chemistries';
+import type { Rechargeable } from '../chemistry/openCircuit';
+
+/** What a sheet takes a pack for. */
+export interface Identity {
+  chemistry: Rechargeable;
+  series: number;
+}
+
+/** What is known of a pack before a charger is set for it. */
+export interface Told extends Identity {
+  /** At its terminals; null where nobody measured. */
+  measuredV: number | null;
+  /** From the black lead; null where nobody read them. */
+  groupsV: readonly number[] | null;
+  /** Its groups were counted, at the balance plug or opened. */
+  isCounted: boolean;
+  /** Its chemistry was read on its label or its cells. */
+  isLabelRead: boolean;
+}
+
+/** Why a pack may not be what it is taken for. */
+export type Mistaken =
+  | { code: 'group-count'; series: number; groups: number }
+  | { code: 'sum-apart'; sumV: number; measuredV: number }
+  | { code: 'group-above-full'; position: number; voltageV: number; fullV: number }
+  | { code: 'not-its-voltage'; told: Identity; measuredV: number; couldBe: Identity[] }
+  | { code: 'perhaps-fewer'; told: Identity; measuredV: number; couldBe: Identity[] }
+  | { code: 'perhaps-iron-phosphate'; told: Identity; measuredV: number; couldBe: Identity[] };
+
+/** Between which voltages a group of a chemistry rests that is neither run down nor just off its charger, V. */
+const restsBetween: Record<Rechargeable, readonly [from: number, to: number]> = {
+  'li-ion': [3.3, 4.2],
+  lipo: [3.5, 4.2],
+  lihv: [3.5, 4.35],
+  lfp: [3.0, 3.45],
+  nimh: [1.15, 1.45],
+  nicd: [1.15, 1.45],
+  sla: [1.95, 2.2],
+};
+/** What looks for other explanations reaches no further. */
+const mostSeries = 30;
+const mostListed = 4;
+/** Groups and terminals, by two tools, differ by less. */
+const sumShare = 0.03;
+/** An iron phosphate cell rests here, where a full one of cobalt is nearly empty, V. */
+const [phosphateFromV, phosphateToV] = [3.15, 3.4];
+
+/** What a pack of that voltage at rest may be: the chemistry told first, then others, the smaller count first. */
+export function couldBe(measuredV: number, told: Rechargeable): Identity[] {
+  const keys = (Object.keys(restsBetween) as Rechargeable[]).toSorted(
+    (a, b) => Number(b === told) - Number(a === told),
+  );
+  return keys
+    .flatMap((chemistry) => {
+      const [from, to] = restsBetween[chemistry];
+      return Array.from({ length: mostSeries }, (_, i) => ({ chemistry, series: i + 1 })).filter(
+        ({ series }) => measuredV / series >= from && measuredV / series <= to + aboveFullV,
+      );
+    })
+    .slice(0, mostListed);
+}
+
+/**
+ * Whether a pack may be another than it is taken for, by what was measured of it; null where all agrees. A battery of
+ * fewer cells or of a lower voltage than a charger is set for is the classic fire. Source: common practice.
+ */
+export function mistakenFor(told: Told): Mistaken | null {
+  const { chemistry, series, groupsV } = told;
+  const { fullV } = chemistries[chemistry];
+  const identity = { chemistry, series };
+  if (groupsV && groupsV.length !== series) return { code: 'group-count', series, groups: groupsV.length };
+  const above = groupsV?.findIndex((v) => v > fullV + aboveFullV) ?? -1;
+  if (groupsV && above >= 0)
+    return { code: 'group-above-full', position: above + 1, voltageV: groupsV[above] as number, fullV };
+  const sumV = groupsV ? groupsV.reduce((a, b) => a + b, 0) : null;
+  const measuredV = told.measuredV ?? sumV;
+  if (measuredV === null) return null;
+  if (sumV !== null && Math.abs(sumV - measuredV) > sumShare * sumV) return { code: 'sum-apart', sumV, measuredV };
+  const perGroupV = measuredV / series;
+  if (perGroupV > fullV + aboveFullV)
+    return { code: 'not-its-voltage', told: identity, measuredV, couldBe: couldBe(measuredV, chemistry) };
+  const isCounted = told.isCounted || groupsV !== null;
+  const fewer = Array.from({ length: series - 1 }, (_, i) => ({ chemistry, series: series - 1 - i })).filter((one) =>
+    isUsual(chemistry, measuredV / one.series),
+  );
+  // Nickel does not end by voltage: there a count that is one off does no harm.
+  if (!isCounted && fewer.length > 0 && chemistries[chemistry].family !== 'nickel')
+    return { code: 'perhaps-fewer', told: identity, measuredV, couldBe: [...fewer, identity].slice(0, mostListed) };
+  const isCobalt = chemistry === 'li-ion' || chemistry === 'lipo' || chemistry === 'lihv';
+  const isPlateau = (groupsV ?? [perGroupV]).every((v) => v >= phosphateFromV && v <= phosphateToV);
+  if (isCobalt && !told.isLabelRead && isPlateau)
+    return {
+      code: 'perhaps-iron-phosphate',
+      told: identity,
+      measuredV,
+      couldBe: [{ chemistry: 'lfp', series }, identity],
+    };
+  return null;
+}
+
+const isUsual = (chemistry: Rechargeable, perGroupV: number): boolean => {
+  const [from, to] = restsBetween[chemistry];
+  return perGroupV >= from && perGroupV <= to + aboveFullV;
+};
