@@ -20,7 +20,18 @@ export async function addInstrument(db: Queryable, instrument: NewInstrument): P
   );
   const id = rows[0]?.id as number;
   await addRanges(db, id, instrument.ranges);
+  await addCharging(db, id, instrument);
   return id;
+}
+
+async function addCharging(db: Queryable, id: number, { charging }: NewInstrument): Promise<void> {
+  if (!charging) return;
+  const { maxA, maxW, dischargeMaxW, stepA, bleedA } = charging;
+  await db.query(
+    `insert into charger (instrument_id, max_a, max_w, discharge_max_w, step_a, bleed_a)
+      values ($1, $2, $3, $4, $5, $6)`,
+    [id, maxA, maxW, dischargeMaxW, stepA, bleedA],
+  );
 }
 
 async function addRanges(db: Queryable, id: number, ranges: NewInstrument['ranges']): Promise<void> {
@@ -63,6 +74,8 @@ export async function correctInstrument(
   );
   await db.query('delete from instrument_range where instrument_id = $1', [id]);
   await addRanges(db, id, instrument.ranges);
+  await db.query('delete from charger where instrument_id = $1', [id]);
+  await addCharging(db, id, instrument);
   // Computed from what its maker promises, and made again.
   await db.query(
     `delete from run_result
@@ -73,7 +86,7 @@ export async function correctInstrument(
     [id],
   );
   const account = (
-    { code, name, kind, channels, wires, leads, certified }: Omit<NewInstrument, 'ranges'>,
+    { code, name, kind, channels, wires, leads, certified, charging }: Omit<NewInstrument, 'ranges'>,
     ranges: NewInstrument['ranges'],
   ) => ({
     code,
@@ -86,6 +99,7 @@ export async function correctInstrument(
     voltage: ranges.voltage ?? null,
     current: ranges.current ?? null,
     resistance: ranges.resistance ?? null,
+    charging: charging ?? null,
   });
   await noteCorrection(
     db,
@@ -109,7 +123,10 @@ export async function listInstruments(db: Queryable): Promise<StoredInstrument[]
       lead_length_m as "leadLengthM", certified, archived_at as "archivedAt",
       (select jsonb_object_agg(quantity, jsonb_build_object('resolution', resolution, 'accuracyShare',
         accuracy_share, 'accuracyCounts', accuracy_counts))
-       from instrument_range where instrument_id = instrument.id) as noted
+       from instrument_range where instrument_id = instrument.id) as noted,
+      (select jsonb_build_object('maxA', max_a, 'maxW', max_w, 'dischargeMaxW', discharge_max_w, 'stepA', step_a,
+         'bleedA', bleed_a)
+       from charger where instrument_id = instrument.id) as charging
     from instrument order by archived_at is not null, code`);
   return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({
     ...row,

@@ -48,8 +48,8 @@ const refusals: Sentences<SheetRefusal> = {
     (couldBe.length > 0 ? ` It could be ${listed(couldBe)}.` : '') +
     ' Set the charger for what it is, not for what the last one was.',
   'perhaps-fewer': ({ told, measuredV, couldBe }) =>
-    `${volts(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series a smaller pack burns: count ` +
-    'its groups at the balance plug, or read each of them.',
+    `${volts(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series a smaller pack burns: ` +
+    'count its groups at the balance plug, or read each of them.',
   'perhaps-iron-phosphate': ({ measuredV, couldBe }) =>
     `${volts(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V iron phosphate is ruined: read its label or ` +
     'the print on its cells first.',

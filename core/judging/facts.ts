@@ -1,3 +1,4 @@
+import type { ChargerLimits } from '../planning/chargerSheet';
 import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { InspectionFinding } from '@/core/grading/intake';
@@ -101,6 +102,8 @@ export interface NewInstrument {
   leads: { gauge: number; lengthM: number } | null;
   certified: boolean;
   ranges: Partial<Record<MeasuredQuantity, NotedRange>>;
+  /** Of a charger what it can do; null or left out where nobody noted it. */
+  charging?: ChargerLimits | null;
 }
 
 export interface StoredInstrument extends Omit<NewInstrument, 'ranges'> {

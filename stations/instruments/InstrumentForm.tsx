@@ -109,6 +109,43 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
           />
         </div>
       </details>
+      <details className="mt-2" open={now?.charging != null}>
+        <summary>A charger: what it can do</summary>
+        <div className="fields mt-2">
+          <Field
+            name="chargeA"
+            label="Charges with, A"
+            error={errors.chargeA}
+            defaultValue={now?.charging?.maxA}
+            figures
+          />
+          <Field name="chargeW" label="And with, W" error={errors.chargeW} defaultValue={now?.charging?.maxW} figures />
+          <Field
+            name="dischargeW"
+            label="Discharges with, W"
+            hint="0 or blank: it cannot"
+            error={errors.dischargeW}
+            defaultValue={now?.charging?.dischargeMaxW}
+            figures
+          />
+          <Field
+            name="chargeStepA"
+            label="Current in steps of, A"
+            hint="0 or blank: any"
+            error={errors.chargeStepA}
+            defaultValue={now?.charging?.stepA}
+            figures
+          />
+          <Field
+            name="bleedA"
+            label="Balances with, A"
+            hint="0 or blank: it does not"
+            error={errors.bleedA}
+            defaultValue={now?.charging?.bleedA}
+            figures
+          />
+        </div>
+      </details>
       {now && (
         <div className="fields mt-2">
           <ByField error={errors.by} />

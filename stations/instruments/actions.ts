@@ -74,6 +74,11 @@ const newInstrument = z
         'Lead gauge: expected a whole number from 0 to 40, such as 18.',
       ),
     ),
+    chargeA: optional(typedPositive('Charges with, A')),
+    chargeW: optional(typedPositive('Charges with, W')),
+    dischargeW: notNegative('Discharges with, W'),
+    chargeStepA: notNegative('Current in steps of'),
+    bleedA: notNegative('Balances with'),
     leadM: optional(
       typedPositive('Lead length').refine(
         (value) => value < 20,
@@ -88,6 +93,10 @@ const newInstrument = z
   .refine(({ gauge, leadM }) => (gauge === null) === (leadM === null), {
     path: ['leadM'],
     error: 'Leads: give both gauge and length, or neither.',
+  })
+  .refine(({ chargeA, chargeW }) => (chargeA === null) === (chargeW === null), {
+    path: ['chargeW'],
+    error: 'A charger: give both its amperes and its watts, or neither.',
   });
 
 /** An instrument as a form says it. */
@@ -109,6 +118,16 @@ function instrumentOf(form: FormData): NewInstrument {
     channels: given.channels,
     certified: given.certified === 'yes',
     wires: wiresOf[given.wires],
+    charging:
+      given.chargeA === null || given.chargeW === null
+        ? null
+        : {
+            maxA: given.chargeA,
+            maxW: given.chargeW,
+            dischargeMaxW: given.dischargeW ?? 0,
+            stepA: given.chargeStepA ?? 0,
+            bleedA: given.bleedA ?? 0,
+          },
     leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
     ranges: Object.fromEntries(ranges),
   };

@@ -40,7 +40,7 @@ export function GroupCourses({ course: { atS, groupsV }, hot, caption }: GroupCo
         <LineChart data={rows} margin={{ top: 8, right: 96, bottom: 26, left: 10 }} accessibilityLayer={false}>
           <CartesianGrid stroke="var(--rule)" />
           <AxisBelow dataKey="hours" label="hours" format={tickText} domain={[0, 'dataMax']} ticks={hours} />
-          <AxisBeside label="V" ticks={ticks} format={(v) => v.toFixed(2)} />
+          <AxisBeside label="volts" ticks={ticks} format={(v) => v.toFixed(2)} />
           {groupsV.map((_, i) => (
             <GroupLine
               key={i}

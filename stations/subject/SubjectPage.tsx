@@ -192,6 +192,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   const isLithium = chemistries[subject.chemistry].family === 'lithium';
   // What must not be run flat is offered the gentler way first.
   const capacities = isPouch ? [inPart, capacity] : [capacity, ...(isLithium ? [inPart] : [])];
+  const sheet = { key: 'g', does: 'a charger sheet', href: `/upkeep/${code}` };
   const hold = { key: 'h', does: 'a hold test', href: `/hold?subject=${code}` };
   if (!isPack(subject))
     return [
@@ -199,6 +200,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
       { key: 'r', does: 'its resistance', href: '/resistance' },
       ...capacities,
       hold,
+      sheet,
       note,
     ];
   return [
@@ -206,6 +208,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
     { key: 'r', does: 'its resistance', href: roundId === null ? '/resistance' : `/resistance/${roundId}?at=${code}` },
     ...capacities,
     hold,
+    sheet,
     { key: 'p', does: 'its past and use', href: '#past' },
     note,
   ];
