@@ -204,6 +204,8 @@ const addresses = [
   '/builds/*',
   '/clinic',
   '/clinic/*',
+  '/upkeep',
+  '/upkeep/*',
   '/rules',
   '/truth',
   '/access',
@@ -239,6 +241,12 @@ const parameters = [
   'fromS',
   'toS',
   'points',
+  'goal',
+  'volts',
+  'label',
+  'counted',
+  'loadOhm',
+  'charger',
   'wrong',
 ];
 const names = [

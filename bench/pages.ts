@@ -27,6 +27,8 @@ const pages = [
   '/builds',
   '/clinic',
   '/rescue/Z0003-004',
+  '/upkeep',
+  '/upkeep/Z0003-004?goal=charge&volts=3.7&label=1',
   '/rules',
   '/truth',
   '/access',

@@ -34,6 +34,8 @@ const screens = [
   '/clinic/PL1',
   '/clinic/PD1',
   '/rescue/PL2',
+  '/upkeep',
+  '/upkeep/PF1?goal=storage&volts=28.9&label=1&counted=1',
   '/rules',
   '/truth',
 ];

@@ -69,6 +69,8 @@ const screens = [
   '/runs/60',
   '/runs/partial/PK5',
   '/hold',
+  '/upkeep',
+  '/upkeep/PF1?goal=storage&volts=28.9&label=1&counted=1',
   '/shelf?view=table',
   '/cells/S1-020',
   '/cells/S1-019',
@@ -121,7 +123,7 @@ test.describe('on a phone, by touch', () => {
       await page.goto(screen);
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
       const targets = page.locator('.bench-line a:visible, .bench-line button:visible');
-      expect(await targets.count()).toBe(10);
+      expect(await targets.count()).toBe(11);
       for (const box of await targets.evaluateAll((all) =>
         all
           .map((one) => one.getBoundingClientRect())

@@ -10,7 +10,7 @@ import type {
 import type { Identity } from '@/core/planning/identify';
 import { display, formatFigure } from '@/core/quantity/format';
 import { counted } from './counted';
-import { hoursText, volts } from './figures';
+import { hoursText } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
 /** What a charger is to do, as it is chosen. */
@@ -25,6 +25,8 @@ export const goalTexts: Record<SheetGoal, string> = {
   'run-down': 'run down for recycling',
 };
 
+/** As a charger is set and shows it. */
+export const setV = (value: number): string => formatFigure(value, display.voltage, 2);
 const amps = (value: number): string => formatFigure(value, display.current, 2);
 const ampHours = (value: number): string => formatFigure(value, display.capacity, 2);
 
@@ -38,32 +40,32 @@ const refusals: Sentences<SheetRefusal> = {
   'group-count': ({ series, groups }) =>
     `${counted(groups, 'group')} were read, and the sheet is for ${series} in series: count them at the balance plug.`,
   'sum-apart': ({ sumV, measuredV }) =>
-    `Its groups add up to ${volts(sumV)}, its terminals show ${volts(measuredV)}: one of the readings is wrong, or a ` +
+    `Its groups add up to ${setV(sumV)}, its terminals show ${setV(measuredV)}: one of the readings is wrong, or a ` +
     'group was left out.',
   'group-above-full': ({ position, voltageV, fullV }) =>
-    `Group ${position} stands at ${volts(voltageV)}; one of this chemistry is full at ${volts(fullV)}. It is of ` +
+    `Group ${position} stands at ${setV(voltageV)}; one of this chemistry is full at ${setV(fullV)}. It is of ` +
     'another chemistry, or overcharged: do not charge it.',
   'not-its-voltage': ({ told, measuredV, couldBe }) =>
-    `${volts(measuredV)} is not ${identityText(told)}.` +
+    `${setV(measuredV)} is not ${identityText(told)}.` +
     (couldBe.length > 0 ? ` It could be ${listed(couldBe)}.` : '') +
     ' Set the charger for what it is, not for what the last one was.',
   'perhaps-fewer': ({ told, measuredV, couldBe }) =>
-    `${volts(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series a smaller pack burns: ` +
+    `${setV(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series a smaller pack burns: ` +
     'count its groups at the balance plug, or read each of them.',
   'perhaps-iron-phosphate': ({ measuredV, couldBe }) =>
-    `${volts(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V iron phosphate is ruined: read its label or ` +
+    `${setV(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V iron phosphate is ruined: read its label or ` +
     'the print on its cells first.',
   'below-floor': ({ perGroupV, floorV }) =>
-    `A group stands at ${volts(perGroupV)}, below its floor of ${volts(floorV)}: it is not charged the usual way. ` +
+    `A group stands at ${setV(perGroupV)}, below its floor of ${setV(floorV)}: it is not charged the usual way. ` +
     'Only the attended rescue brings it up, where the house rules allow that.',
-  'not-below-floor': ({ floorV }) => `No group lies below ${volts(floorV)}: charge it the usual way.`,
+  'not-below-floor': ({ floorV }) => `No group lies below ${setV(floorV)}: charge it the usual way.`,
   'only-lithium-is-rescued': () => 'Nickel and lead-acid need no rescue: charge them at their lowest current, watched.',
   'rescue-forbidden': ({ rescues, rescuesAllowed }) =>
     rescuesAllowed === 0
       ? 'This house never charges lithium that lay below its floor: retire it.'
       : `It was rescued ${rescues === 1 ? 'once' : 'twice'} already, and the house allows no more: retire it.`,
   'too-low-for-rescue': ({ perGroupV, rescueFloorV }) =>
-    `A group stands at ${volts(perGroupV)}, below ${volts(rescueFloorV)}: too low even for rescue. Retire it.`,
+    `A group stands at ${setV(perGroupV)}, below ${setV(rescueFloorV)}: too low even for rescue. Retire it.`,
   'measure-first': () => 'Measure every group first: what is rescued depends on the lowest.',
   'does-not-balance': () => 'This charger does not balance: choose another, or even the groups out one by one.',
   'one-group': () => 'One group has nothing to be balanced with: charge it.',
@@ -77,7 +79,7 @@ const refusals: Sentences<SheetRefusal> = {
   'cycling-harms': () =>
     'Cycling gains lead-acid nothing and costs it life. To know its capacity, measure it once; else keep it full.',
   'run-down-elsewhere': () =>
-    'It is not run flat here: that is common practice for two to four lithium cells in series and for nickel. Take it ' +
+    'It is not run flat here: that is common practice for two to four lithium cells in series and nickel. Take it ' +
     'to the recycler as it is, its terminals taped; local rules decide.',
 };
 
@@ -93,7 +95,7 @@ export function modeText(
   if (main === 'discharge') return 'Discharge at constant current';
   if (goal === 'rescue') return 'Constant current without a check of the count; attended';
   if (family === 'nickel') return 'Constant current, ended by the charge put in or the dip of the voltage';
-  const mode = `Constant current, then constant voltage at ${volts(fullV)} a cell`;
+  const mode = `Constant current, then constant voltage at ${setV(fullV)} a cell`;
   return isBalanced ? `${mode}; balance plug in` : mode;
 }
 
@@ -112,7 +114,7 @@ export const currentLimitText = (by: CurrentLimit): string => limitTexts[by];
 export function sheetStepText({ kind, currentA, untilV, chargeAh, minutes }: SheetStep): string {
   if (kind === 'rest') return `Rest ${hoursText(minutes * 60)}.`;
   const verb = kind === 'charge' ? 'Charge' : 'Discharge';
-  const until = untilV === null ? `until ${ampHours(chargeAh)} are in` : `until ${volts(untilV)}`;
+  const until = untilV === null ? `until ${ampHours(chargeAh)} are in` : `until ${setV(untilV)}`;
   return `${verb} at ${amps(currentA)} ${until}: ${ampHours(chargeAh)}, about ${hoursText(minutes * 60)}.`;
 }
 
@@ -126,13 +128,13 @@ export function lookTexts(pack: Pick<SheetPack, 'chemistry'>, sheet: ChargerShee
   return [
     startV === null
       ? `At the start: ${count}, and the voltage that your meter shows.`
-      : `At the start: ${count}, ${volts(startV)}, as your meter shows.`,
+      : `At the start: ${count}, ${setV(startV)}, as your meter shows.`,
     `After a minute: ${amps(amperes)}` +
-      (minuteV === null ? '' : `, about ${volts(minuteV)}`) +
+      (minuteV === null ? '' : `, about ${setV(minuteV)}`) +
       `, slowly ${main === 'charge' ? 'rising' : 'falling'}. Nothing warm.`,
     isNickel
       ? `At the end: ${ampHours(movedAh)} in, lukewarm at most.`
-      : `At the end: ${volts(endV)}, ${amps(endA)}${goal === 'rescue' ? '' : `, about ${ampHours(movedAh)}`}.`,
+      : `At the end: ${setV(endV)}, ${amps(endA)}${goal === 'rescue' ? '' : `, about ${ampHours(movedAh)}`}.`,
   ];
 }
 

@@ -13,6 +13,7 @@ import { rescueFacts } from '@/records/rescues';
 import { holdName } from '@/words/hold';
 import { now } from './clock';
 import { openHolds } from './holds';
+import { upkeepDue } from './upkeep';
 import { type StationKey, stationKeys, stations } from './stations';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
 
@@ -45,6 +46,8 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     shelf: cells('shelf'),
     builds: { count: builds.standing, hot: false },
     clinic: { count: urgent, hot: urgent > 0 },
+    // What is due changes with every minute: it is counted apart.
+    upkeep: { count: 0, hot: false },
   };
   return stationKeys.map((key) => ({ key, ...waits[key] }));
 }
@@ -101,14 +104,16 @@ export async function watchNow(workshop: Workshop): Promise<Slip[]> {
 export async function frameFacts(): Promise<FrameFacts> {
   const snapshot = await snapshotOf(database());
   const workshop = await judgedWorkshop(snapshot);
-  const [stops, watch, backupAt] = await Promise.all([
+  const [stops, watch, backupAt, upkeep] = await Promise.all([
     stationStops(workshop),
     watchNow(workshop),
     lastBackup(workshop),
+    upkeepDue(workshop),
   ]);
+  const due = upkeep.filter(({ state }) => state !== 'soon').length;
   const runs = runsJudging();
   return {
-    stops,
+    stops: stops.map((stop) => (stop.key === 'upkeep' ? { ...stop, count: due } : stop)),
     watch,
     backupAt: backupAt?.getTime() ?? null,
     judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },

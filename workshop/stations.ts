@@ -23,7 +23,10 @@ export const stations = {
       ['3.712 45.2 ok', 'all three in one line'],
       ['ok', 'inspected, nothing found'],
       ['31.5C', 'how warm it is, measured on its skin'],
-      ['s l d h m r w', 'swollen, leaking, dented, warm, smells, rust, wrap: the letters together, or tap them'],
+      [
+        's l d h m r w f i',
+        'swollen, leaking, dented, warm, smells, rust, wrap, fell, in water: together, or tap them',
+      ],
       ['-', 'leave this cell for later'],
       ['S1-014', 'go to that cell, for one filing'],
       ['S1-014 45.2 g', 'file for that cell'],
@@ -84,7 +87,7 @@ export const stations = {
         ['S1-014, PF1', 'open that cell or pack'],
         ['Alt V', 'its voltage and weight'],
         ['Alt R, Alt C', 'its resistance; import a discharge of it'],
-        ['Alt H', 'put it to rest for a hold test'],
+        ['Alt H, Alt G', 'put it to rest for a hold test; a charger sheet'],
         ['Alt N', 'note something of it'],
       ],
     },
@@ -111,7 +114,8 @@ export const stations = {
     address: '/clinic',
     waits: { one: 'pack that needs attention', many: 'packs that need attention' },
     keys: [
-      ['3.95 3.94 3.96', 'group voltages from the black lead'],
+      ['3.95 3.94 3.96', 'group voltages from the black lead; a dash for one that cannot be read'],
+      ['… 5A 21C', 'under that load; at that temperature'],
       ['… = 11.85', 'with the voltage at the terminals'],
       ['PF1', 'open that pack'],
       ['cycles 34, served 7 min', 'its cycles so far; for how long it served'],
@@ -119,6 +123,16 @@ export const stations = {
       ['"blue lid"', 'packs with these words in a note'],
       ['Alt V, Alt R, Alt C', 'of the pack shown: its groups, its resistance, import a discharge'],
       ['Alt H, Alt P, Alt N', 'of the pack shown: a hold test, its past and use, a note'],
+      ['Alt G', 'of the pack shown: a charger sheet'],
+    ],
+  },
+  upkeep: {
+    name: 'Upkeep',
+    address: '/upkeep',
+    waits: { one: 'thing that is due', many: 'things that are due' },
+    keys: [
+      ['PF1 3.82 3.83 …', 'the month’s look: the groups of that pack from the black lead'],
+      ['PF1', 'open that pack'],
     ],
   },
 } as const satisfies Record<string, Station>;

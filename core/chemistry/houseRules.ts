@@ -6,7 +6,7 @@ export type Preset = (typeof presetKeys)[number];
 /** One limit of the house: what it is, why, and what each school holds. SI units. */
 interface Rule {
   title: string;
-  unit: 'V' | 'h' | 'min' | 'K' | 'C' | 'Wh/kg' | 'share' | 'count' | 'k' | '×MAD' | '×';
+  unit: 'V' | 'd' | 'h' | 'min' | 'K' | 'C' | 'Wh/kg' | 'share' | 'count' | 'k' | '×MAD' | '×';
   reason: string;
   least: number;
   most: number;
@@ -305,6 +305,20 @@ export const ruleBook = {
     'Cycled at half the capacity an hour or less; nickel and lead-acid at a fifth.',
     [0.05, 1],
     [0.2, 0.5, 0.5],
+  ),
+  storeWithinH: rule(
+    'Full lithium goes to storage within',
+    'h',
+    'Left full it swells. Some packs do it by themselves after 72 hours; careful people the same day.',
+    [6, 168],
+    [12, 24, 72],
+  ),
+  lookEveryD: rule(
+    'Everything stored is looked at every',
+    'd',
+    'Left empty it dies, since nobody was reminded: once a month.',
+    [7, 120],
+    [14, 30, 60],
   ),
   balanceAlways: rule(
     'Balance at every charge',

@@ -416,7 +416,12 @@ function startOf(pack: SheetPack, goal: SheetGoal, rules: HouseRules): Omit<Cour
   };
 }
 
-function storedSocOf({ chemistry }: SheetPack, rules: HouseRules, socAt: (v: number) => number): number {
+/** How full something is stored. */
+export function storedSocOf(
+  { chemistry }: Pick<SheetPack, 'chemistry'>,
+  rules: HouseRules,
+  socAt: (v: number) => number,
+): number {
   if (chemistry === 'lfp') return stored.lfpSoc;
   if (chemistry === 'lihv') return socAt(stored.lihvV);
   if (chemistry === 'nimh' || chemistry === 'nicd') return stored.nickelSoc;

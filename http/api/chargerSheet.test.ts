@@ -12,7 +12,7 @@ test('every setting, what to see, what comes after', async () => {
     settings: { cells: 4, currentA: 5.3, endVoltageV: 16.8, timerMin: 90, temperatureLimitC: 49 },
   });
   if (!told.allowed) return;
-  expect(told.look[0]).toBe('At the start: 4 in series, 15.300 V, as your meter shows.');
+  expect(told.look[0]).toBe('At the start: 4 in series, 15.30 V, as your meter shows.');
   expect(told.cautions.join(' ')).toContain('Check count, chemistry and polarity');
   expect(told.expectedMin).toBe(told.attendedMin);
 });

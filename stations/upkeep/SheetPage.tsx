@@ -12,11 +12,12 @@ import {
   identityText,
   lookTexts,
   modeText,
+  setV,
   sheetCautions,
   sheetRefusalText,
   sheetStepText,
 } from '@/words/chargerSheets';
-import { hoursText, volts } from '@/words/figures';
+import { hoursText } from '@/words/figures';
 import { subjectNamed } from '@/workshop/judged';
 import { inBackground } from '@/workshop/pool';
 import Link from 'next/link';
@@ -70,6 +71,35 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
         )
       : null;
   const unready = whyUnready(subject, isAsked, asked.isLabelRead, errors);
+  const question = (
+    <section className="sheet no-print" aria-label="What is asked">
+      <h2>Before the start</h2>
+      <p>
+        A battery of fewer cells or lower voltage than is set is the classic fire. Measure it now, and read what it is.
+      </p>
+      {subject.chemistry !== 'alkaline' && (
+        <SheetForm code={subject.code} series={series} chargers={offered} asked={asked} errors={errors} />
+      )}
+    </section>
+  );
+  const answer = (
+    <section className="sheet" aria-label="Sheet">
+      {unready && <p className={isAsked ? 'hot mb-0' : 'soft mb-0'}>{unready}</p>}
+      {found?.refusal && (
+        <div role="alert">
+          <p className="hot" style={{ fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 }}>
+            ◆ Not so
+          </p>
+          <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(found.refusal)}</p>
+          {found.refusal.code === 'below-floor' && <Link href={`/rescue/${subject.code}`}>The attended rescue</Link>}
+          {'rule' in found.refusal && <RuleLink rule={found.refusal.rule} />}
+        </div>
+      )}
+      {found?.sheet && pack && charger && (
+        <Sheet code={subject.code} pack={pack} sheet={found.sheet} charger={charger.code} />
+      )}
+    </section>
+  );
   return (
     <>
       <div className="head">
@@ -83,34 +113,17 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
         </span>
       </div>
       <div className="cols">
-        <section className="sheet no-print" aria-label="What is asked">
-          <h2>Before the start</h2>
-          <p>
-            A battery of fewer cells or lower voltage than is set is the classic fire. Measure it now, and read what it
-            is.
-          </p>
-          {subject.chemistry !== 'alkaline' && (
-            <SheetForm code={subject.code} series={series} chargers={offered} asked={asked} errors={errors} />
-          )}
-        </section>
-        <section className="sheet" aria-label="Sheet">
-          {unready && <p className={isAsked ? 'hot mb-0' : 'soft mb-0'}>{unready}</p>}
-          {found?.refusal && (
-            <div role="alert">
-              <p className="hot" style={{ fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 }}>
-                ◆ Not so
-              </p>
-              <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(found.refusal)}</p>
-              {found.refusal.code === 'below-floor' && (
-                <Link href={`/rescue/${subject.code}`}>The attended rescue</Link>
-              )}
-              {'rule' in found.refusal && <RuleLink rule={found.refusal.rule} />}
-            </div>
-          )}
-          {found?.sheet && pack && charger && (
-            <Sheet code={subject.code} pack={pack} sheet={found.sheet} charger={charger.code} />
-          )}
-        </section>
+        {found ? (
+          <>
+            {answer}
+            {question}
+          </>
+        ) : (
+          <>
+            {question}
+            {answer}
+          </>
+        )}
       </div>
       <GoBar placeholder="PF1 opens a pack" />
     </>
@@ -152,7 +165,7 @@ interface SheetProps {
 
 function Sheet({ code, pack, sheet, charger }: SheetProps) {
   const { chargeA, dischargeA, main } = sheet;
-  const rate = sheet.rateRule && <RuleLink rule={sheet.rateRule} />;
+  const rate = sheet.limitedBy === 'rate' && sheet.rateRule && <RuleLink rule={sheet.rateRule} />;
   return (
     <>
       <div className="d-flex justify-content-between flex-wrap gap-2">
@@ -167,7 +180,7 @@ function Sheet({ code, pack, sheet, charger }: SheetProps) {
         {modeText(pack, sheet)}
       </p>
       <dl className="settings">
-        <Setting name="Cells" value={`${sheet.series} in series`} note={identityText(pack)} />
+        <Setting name="In series" value={String(sheet.series)} note={identityText(pack)} />
         {chargeA !== null && (
           <Setting
             name="Charge"
@@ -176,19 +189,19 @@ function Sheet({ code, pack, sheet, charger }: SheetProps) {
             rule={main === 'charge' ? rate : null}
           />
         )}
-        <Setting name={main === 'charge' ? 'Ends at' : 'Down to'} value={volts(sheet.endV)} rule={endRule(sheet)} />
+        <Setting name={main === 'charge' ? 'Ends at' : 'Down to'} value={setV(sheet.endV)} rule={endRule(sheet)} />
         {dischargeA !== null && (
           <Setting
             name="Discharge"
             value={formatFigure(dischargeA, display.current, 2)}
             note={main === 'discharge' ? currentLimitText(sheet.limitedBy) : null}
-            rule={<RuleLink rule="testDischargeC" />}
+            rule={main === 'discharge' ? rate : <RuleLink rule="testDischargeC" />}
           />
         )}
         {main === 'charge' && sheet.dischargeEndV !== null && (
           <Setting
             name="Discharge ends at"
-            value={volts(sheet.dischargeEndV)}
+            value={setV(sheet.dischargeEndV)}
             rule={sheet.dischargeRule && <RuleLink rule={sheet.dischargeRule} />}
           />
         )}

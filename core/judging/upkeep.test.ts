@@ -1,0 +1,47 @@
+import { presetRules } from '../chemistry/houseRules';
+import { byUrgency, dueNow, type Lying, type Upkeep, wantedOf } from './upkeep';
+
+const rules = presetRules('workshop');
+const readAt = new Date('2026-10-01T12:00:00Z');
+const after = (hours: number) => new Date(readAt.getTime() + hours * 3_600_000);
+const lying = (chemistry: Lying['chemistry'], perGroupV: number): Lying => ({
+  code: 'PA1',
+  chemistry,
+  perGroupV,
+  readAt,
+});
+const due = (one: Lying, hours: number) => dueNow(wantedOf(one, rules), after(hours));
+
+test.each([
+  ['lipo', 4.18, 'down-to-storage'],
+  ['li-ion', 4.15, 'down-to-storage'],
+  ['lihv', 4.33, 'down-to-storage'],
+  ['lfp', 3.4, 'down-to-storage'],
+  ['lipo', 3.5, 'up-to-storage'],
+  ['lipo', 3.82, 'look'],
+  ['sla', 2.0, 'to-full'],
+  ['sla', 2.15, 'look'],
+  ['nimh', 1.38, 'look'],
+  ['alkaline', 1.5, 'look'],
+] as const)('%s at %d V: %s (common practice)', (chemistry, volts, act) => {
+  expect(due(lying(chemistry, volts), 40 * 24)?.act).toBe(act);
+});
+
+test('full lithium goes to storage within a day, everything is looked at monthly; before that it is soon', () => {
+  const full = lying('lipo', 4.2);
+  expect([10, 20, 25, 80].map((hours) => due(full, hours)?.state)).toEqual([undefined, 'soon', 'due', 'overdue']);
+  const stored = lying('lipo', 3.83);
+  expect([26, 28, 31, 38].map((days) => due(stored, days * 24)?.state)).toEqual([undefined, 'soon', 'due', 'overdue']);
+});
+
+test('the worst comes first, then what was due first', () => {
+  const at = (state: Upkeep['state'], hours: number): Upkeep => ({
+    ...lying('lipo', 4.2),
+    act: 'look',
+    rule: 'lookEveryD',
+    dueAt: after(hours),
+    state,
+  });
+  const [one, two, three] = [at('due', 5), at('overdue', 9), at('due', 2)];
+  expect([one, two, three].sort(byUrgency)).toEqual([two, three, one]);
+});

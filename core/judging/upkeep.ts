@@ -1,0 +1,83 @@
+import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import type { HouseRules, RuleKey } from '../chemistry/houseRules';
+import { openCircuitOf } from '../chemistry/openCircuit';
+import { storedSocOf } from '../planning/chargerSheet';
+
+/** What is to be done with what lies there. */
+export const upkeepActs = ['down-to-storage', 'up-to-storage', 'to-full', 'look'] as const;
+export type UpkeepAct = (typeof upkeepActs)[number];
+
+/** A cell or a pack that lies there, as it was read last. */
+export interface Lying {
+  code: string;
+  chemistry: Chemistry;
+  /** Of a group in the mean, rested or as its charge ended, V. */
+  perGroupV: number;
+  readAt: Date;
+}
+
+/** What it wants next, whenever that is. */
+export interface Wanted extends Lying {
+  act: UpkeepAct;
+  rule: RuleKey;
+  dueAt: Date;
+}
+
+export interface Upkeep extends Wanted {
+  state: 'soon' | 'due' | 'overdue';
+}
+
+const hourMs = 3_600_000;
+const dayMs = 24 * hourMs;
+const weekMs = 7 * dayMs;
+/** So far above its storage, in charge, it goes down; below this it goes up. From memory. */
+const [aboveShare, lowShare] = [0.2, 0.15];
+/** A meter at the bench (standard), V. */
+const meterU = 0.005;
+/** Lead-acid below this is not full any more. From memory. */
+const leadFullShare = 0.9;
+/** So long before it is due it is soon, and so long after it overdue. Own rule. */
+const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
+  'down-to-storage': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
+  'up-to-storage': { soonMs: dayMs, overdueMs: 7 * dayMs },
+  'to-full': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
+  look: { soonMs: 3 * dayMs, overdueMs: 7 * dayMs },
+};
+
+/**
+ * What something that lies there wants: full lithium goes down to storage, low lithium up, lead-acid back to full;
+ * everything is looked at once a month. Source: common practice; how soon is a house rule.
+ */
+export function wantedOf(lying: Lying, rules: HouseRules): Wanted {
+  const [act, rule, afterMs] = actFor(lying, rules);
+  return { ...lying, act, rule, dueAt: new Date(lying.readAt.getTime() + afterMs) };
+}
+
+/** Whether it is time; null while it is not near. */
+export function dueNow(wanted: Wanted, now: Date): Upkeep | null {
+  const { soonMs, overdueMs } = around[wanted.act];
+  const pastMs = now.getTime() - wanted.dueAt.getTime();
+  if (pastMs < -soonMs) return null;
+  if (pastMs < 0) return { ...wanted, state: 'soon' };
+  return { ...wanted, state: pastMs > overdueMs ? 'overdue' : 'due' };
+}
+
+function actFor({ chemistry, perGroupV }: Lying, rules: HouseRules): [UpkeepAct, RuleKey, number] {
+  const look: [UpkeepAct, RuleKey, number] = ['look', 'lookEveryD', rules.lookEveryD * dayMs];
+  const { family } = chemistries[chemistry];
+  // The voltage of nickel tells nothing of its charge, and a primary cell is never charged.
+  if (chemistry === 'alkaline' || family === 'nickel') return look;
+  const curve = openCircuitOf(chemistry);
+  const { value: soc, u } = curve.socAt({ value: perGroupV, u: meterU });
+  const soon: [RuleKey, number] = ['storeWithinH', rules.storeWithinH * hourMs];
+  if (family === 'lead') return soc < leadFullShare ? ['to-full', ...soon] : look;
+  const stored = storedSocOf({ chemistry }, rules, (value) => curve.socAt({ value, u: 0 }).value);
+  // Where the curve is flat a voltage tells little: only what is surely full is moved.
+  if (soc - u > stored + aboveShare) return ['down-to-storage', ...soon];
+  return soc + u < lowShare ? ['up-to-storage', 'storageLithiumV', weekMs] : look;
+}
+
+/** What is worst first, then what was due first. */
+export const byUrgency = (one: Upkeep, other: Upkeep): number =>
+  states.indexOf(one.state) - states.indexOf(other.state) || one.dueAt.getTime() - other.dueAt.getTime();
+const states = ['overdue', 'due', 'soon'];

@@ -1,0 +1,28 @@
+import type { Upkeep, UpkeepAct } from '@/core/judging/upkeep';
+import { volts } from './figures';
+
+const acts: Record<UpkeepAct, string> = {
+  'down-to-storage': 'Down to storage',
+  'up-to-storage': 'Up to storage',
+  'to-full': 'Back to full',
+  look: 'Look at it',
+};
+
+/** What is to be done. */
+export const upkeepText = (act: UpkeepAct): string => acts[act];
+
+const whys: Record<UpkeepAct, string> = {
+  'down-to-storage': 'Full it swells.',
+  'up-to-storage': 'So low it dies unnoticed.',
+  'to-full': 'Lead-acid that is not full hardens.',
+  look: 'Read it again, feel it, smell it.',
+};
+
+/** Why, with what was read. */
+export const upkeepWhy = ({ act, perGroupV }: Upkeep): string =>
+  act === 'look' ? whys[act] : `It rested at ${volts(perGroupV)} a cell. ${whys[act]}`;
+
+const states: Record<Upkeep['state'], string> = { soon: '○ soon', due: '● due', overdue: '◆ overdue' };
+
+/** Whether it is time, with a shape of its own. */
+export const upkeepStateText = (state: Upkeep['state']): string => states[state];
