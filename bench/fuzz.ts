@@ -45,6 +45,7 @@ const questions: [path: string, schema: Schema][] = [
   ['/api/v1/compute/diagnose', schemaOf(shapes.diagnoseRequest)],
   ['/api/v1/compute/rebalance', schemaOf(shapes.rebalanceRequest)],
   ['/api/v1/compute/charger-sheet', schemaOf(shapes.chargerSheetRequest)],
+  ['/api/v1/compute/schedule', schemaOf(shapes.scheduleRequest)],
   ['/api/v1/compute/ageing', schemaOf(shapes.ageingRequest)],
   ['/api/v1/entries', schemaOf(shapes.entryRequest)],
   ['/resistance/1/readings', lineOfRound],

@@ -43,6 +43,7 @@ test('openapi.json describes every path', async ({ request }) => {
     '/api/v1/compute/diagnose',
     '/api/v1/compute/rebalance',
     '/api/v1/compute/charger-sheet',
+    '/api/v1/compute/schedule',
     '/api/v1/compute/ageing',
     '/api/v1/compute/match',
     '/api/v1/runs',

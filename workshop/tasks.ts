@@ -16,6 +16,7 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedies';
+import { type Asked, type Plan, planBench } from '@/core/planning/schedule';
 import { chargerSheet, type SheetAsked, type Sheeted } from '@/core/planning/chargerSheet';
 import type { Warning } from '@/core/warning';
 import { cellFacts } from '@/records/cells';
@@ -40,6 +41,7 @@ export interface Tasks {
   ready(given: undefined): Promise<void>;
   remedies(given: Uneven): Promise<Remedies>;
   sheet(given: SheetAsked): Promise<Sheeted>;
+  plan(given: Asked): Promise<Plan>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   /** At that cut-off of a cell or group. */
@@ -128,6 +130,10 @@ const tasks: Tasks = {
 
   async sheet({ pack, charger, goal, rules, loadOhm }) {
     return chargerSheet(pack, charger, goal, rules, loadOhm);
+  },
+
+  async plan(given) {
+    return planBench(given);
   },
 
   async match({ request, limitMs }) {
@@ -222,6 +228,7 @@ const tasks: Tasks = {
 export const ready = settled(tasks.ready);
 export const remedies = settled(tasks.remedies);
 export const sheet = settled(tasks.sheet);
+export const plan = settled(tasks.plan);
 export const match = settled(tasks.match);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);

@@ -101,6 +101,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.chargerSheetResponse),
       },
     },
+    '/api/v1/compute/schedule': {
+      post: {
+        summary: 'Which job is done at which station and when, and how far that is from the best',
+        requestBody: jsonIn(shapes.scheduleRequest),
+        responses: answers(shapes.scheduleResponse),
+      },
+    },
     '/api/v1/compute/ageing': {
       post: {
         summary: 'How a cell or pack ages, and where it crosses 80 and 70 % of as-new',

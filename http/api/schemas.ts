@@ -483,6 +483,61 @@ export const chargerSheetResponse = z.union([
   }),
 ]);
 
+const moment = z.iso.datetime({ offset: true });
+const named = z.string().min(1).max(60);
+const mostJobs = 1000;
+
+export const scheduleRequest = z
+  .object({
+    from: moment.describe('When the plan begins.'),
+    attended: z
+      .array(z.object({ from: moment, to: moment }))
+      .max(200)
+      .describe('When somebody is there.'),
+    stations: z
+      .array(z.object({ id: named, kinds: z.array(named).max(30) }))
+      .min(1)
+      .max(50),
+    jobs: z
+      .array(
+        z.object({
+          id: named,
+          kind: named,
+          minutes: z.number().min(0.1).max(1e5),
+          attended: z.boolean().describe('It lies whole within the time that somebody is there.'),
+          after: z.array(named).max(50).optional().describe('These are done before.'),
+          restMin: z.number().min(0).max(1e5).optional().describe('So long after they ended; 0 where left out.'),
+          due: moment.optional().describe('Wanted by then.'),
+        }),
+      )
+      .max(mostJobs),
+  })
+  .superRefine(({ attended, stations, jobs }, context) => {
+    const spans = attended.map(({ from, to }, i) => ({ from: Date.parse(from), to: Date.parse(to), i }));
+    for (const { from, to, i } of spans)
+      if (to <= from)
+        context.addIssue({ code: 'custom', path: ['attended', i, 'to'], message: 'It ends before it begins.' });
+    const inTime = spans.toSorted((a, b) => a.from - b.from);
+    inTime.forEach((span, k) => {
+      const before = inTime[k - 1];
+      if (before && span.from < before.to)
+        context.addIssue({ code: 'custom', path: ['attended', span.i, 'from'], message: 'It overlaps another.' });
+    });
+    for (const [name, list] of Object.entries({ stations, jobs }))
+      list.forEach(({ id }, i) => {
+        if (list.findIndex((one) => one.id === id) < i)
+          context.addIssue({ code: 'custom', path: [name, i, 'id'], message: `There is another "${id}".` });
+      });
+  });
+
+export const scheduleResponse = z.object({
+  plan: z.array(z.object({ id: z.string(), station: z.string(), from: z.string(), to: z.string() })),
+  endsAt: z.string(),
+  bound: z.string().describe('No plan of these jobs ends before that.'),
+  proven: z.boolean().describe('It ends at the bound.'),
+  unplaced: z.array(z.object({ id: z.string(), code: z.string(), why: z.string() })),
+});
+
 export const ageingRequest = z.object({
   asNewCapacityAh: positive.optional().describe('Left out, the first run is taken as new, and that is said.'),
   runs: z

@@ -259,9 +259,9 @@ const Setting = ({ name, value, note = null, rule = null }: SettingProps) => (
     <dt>{name}</dt>
     <dd>{value}</dd>
     {(note ?? rule) && (
-      <p>
+      <dd>
         {note} {rule}
-      </p>
+      </dd>
     )}
   </div>
 );
