@@ -8,6 +8,7 @@ import { benchDiagnosing } from './diagnosing';
 import { benchImporting } from './importing';
 import { benchMatching } from './matching';
 import { benchMatchBeside, benchPages } from './pages';
+import { benchPlanning } from './planning';
 import { benchRounds } from './rounds';
 import { serve } from './server';
 import { benchShelf, fillShelf } from './shelf';
@@ -40,6 +41,7 @@ async function main(only: string[]): Promise<void> {
   await pool.end();
   const steps = wanted('steps') ? benchSteps() : [];
   const matching = wanted('matching') ? await benchMatching() : [];
+  const planning = wanted('planning') ? await benchPlanning() : [];
   const diagnosing = wanted('diagnosing') ? benchDiagnosing() : { rows: [], report: '' };
 
   const machine =
@@ -47,7 +49,7 @@ async function main(only: string[]): Promise<void> {
     `${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ` +
     `${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ` +
     `${new Date().toISOString().slice(0, 10)}`;
-  const rowsOfAll = [...matching, ...served, ...pages, ...steps, ...diagnosing.rows];
+  const rowsOfAll = [...matching, ...served, ...pages, ...steps, ...planning, ...diagnosing.rows];
   const report =
     `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same ` +
     `machine.\n\n${machine}\n\n${markdownTable(rowsOfAll)}\n\n${diagnosing.report}\n`;
