@@ -69,7 +69,7 @@ test('a pack left full is due within a day, looked at after a month by one line,
   await page.goto('/upkeep');
   await expect(due).toContainText('Nothing is due');
   await type(page, 'PU2 4.18 4.17 4.18 4.18');
-  await expect(said(page)).toContainText('Filed PU2');
+  await expect(said(page)).toContainText('Filed PU2: 4 groups, spread 10 mV. Bring it down to storage.');
   await workshop.later(1.2 * dayS);
   await page.goto('/upkeep');
   const row = due.getByRole('row').filter({ hasText: 'PU2' });
@@ -82,7 +82,8 @@ test('a pack left full is due within a day, looked at after a month by one line,
   await page.goto('/upkeep');
   await expect(row).toContainText('Look at it');
   await expect(row).toContainText('◆ overdue');
-  await type(page, 'PU2 3.81 3.80 3.81 3.81');
+  await type(page, 'PU2 3.81 3.80 3.73 3.81');
+  await expect(said(page)).toContainText('Group 3 drifts: 80 mV lower against the others in 39 days.');
   await expect(due).toContainText('Nothing is due');
   await workshop.later(0);
 });

@@ -1,5 +1,7 @@
-import type { Upkeep, UpkeepAct } from '@/core/judging/upkeep';
-import { volts } from './figures';
+import type { LookSaying, Upkeep, UpkeepAct } from '@/core/judging/upkeep';
+import { counted } from './counted';
+import { millivolts, volts } from './figures';
+import { type Sentences, sentenceOf } from './say';
 
 const acts: Record<UpkeepAct, string> = {
   'down-to-storage': 'Down to storage',
@@ -26,3 +28,18 @@ const states: Record<Upkeep['state'], string> = { soon: '○ soon', due: '● du
 
 /** Whether it is time, with a shape of its own. */
 export const upkeepStateText = (state: Upkeep['state']): string => states[state];
+
+const inDays = (days: number): string => counted(Math.round(days), 'day');
+
+const looks: Sentences<LookSaying> = {
+  'go-down': () => 'Bring it down to storage',
+  'go-up': () => 'Bring it up to storage',
+  'back-to-full': () => 'Charge it back to full',
+  drifts: ({ position, fellV, days }) =>
+    `Group ${position} drifts: ${millivolts(fellV)} lower against the others in ${inDays(days)}`,
+  keeps: ({ days }) => `It keeps, after ${inDays(days)}`,
+  'first-look': () => 'Nothing to hold it against yet',
+};
+
+/** What a look at a stored pack comes to, without its full stop. */
+export const lookText = (saying: LookSaying): string => sentenceOf(looks, saying);

@@ -1,5 +1,5 @@
 import { presetRules } from '../chemistry/houseRules';
-import { byUrgency, dueNow, type Lying, type Upkeep, wantedOf } from './upkeep';
+import { byUrgency, dueNow, lookSays, type Lying, type Upkeep, wantedOf } from './upkeep';
 
 const rules = presetRules('workshop');
 const readAt = new Date('2026-10-01T12:00:00Z');
@@ -44,4 +44,20 @@ test('the worst comes first, then what was due first', () => {
   });
   const [one, two, three] = [at('due', 5), at('overdue', 9), at('due', 2)];
   expect([one, two, three].sort(byUrgency)).toEqual([two, three, one]);
+});
+
+test('a look says at once: keeps, drifts, go up, go down', () => {
+  const stored = { groupsV: [3.82, 3.83, 3.82], at: after(0) };
+  const look = (groupsV: (number | null)[], days = 30, before: typeof stored | null = stored) =>
+    lookSays('lipo', before, { groupsV, at: after(24 * days) }, rules);
+  expect(look([3.818, 3.829, 3.819])).toEqual({ code: 'keeps', days: 30 });
+  expect(look([3.8, 3.81, 3.8])).toEqual({ code: 'keeps', days: 30 });
+  expect(look([3.818, 3.69, 3.819])).toMatchObject({ code: 'drifts', position: 2, days: 30 });
+  expect(look([3.818, null, 3.819])).toMatchObject({ code: 'keeps' });
+  expect(look([4.18, 4.17, 4.18])).toEqual({ code: 'go-down' });
+  expect(look([3.5, 3.51, 3.5])).toEqual({ code: 'go-up' });
+  expect(look([3.86, 3.87, 3.86])).toEqual({ code: 'first-look' });
+  expect(look([3.82, 3.83, 3.82], 30, null)).toEqual({ code: 'first-look' });
+  expect(look([3.82, 3.83, 3.82], 0.2)).toEqual({ code: 'first-look' });
+  expect(lookSays('sla', null, { groupsV: [2.0], at: after(0) }, rules)).toEqual({ code: 'back-to-full' });
 });

@@ -2,6 +2,7 @@ import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { openCircuitOf } from '../chemistry/openCircuit';
 import { storedSocOf } from '../planning/chargerSheet';
+import { median } from 'simple-statistics';
 
 /** What is to be done with what lies there. */
 export const upkeepActs = ['down-to-storage', 'up-to-storage', 'to-full', 'look'] as const;
@@ -81,3 +82,51 @@ function actFor({ chemistry, perGroupV }: Lying, rules: HouseRules): [UpkeepAct,
 export const byUrgency = (one: Upkeep, other: Upkeep): number =>
   states.indexOf(one.state) - states.indexOf(other.state) || one.dueAt.getTime() - other.dueAt.getTime();
 const states = ['overdue', 'due', 'soon'];
+
+/** All groups of a pack at rest at one time, from the black lead, V; null where one was not read. */
+export interface Looked {
+  groupsV: readonly (number | null)[];
+  at: Date;
+}
+
+/** What a look at a stored pack comes to. */
+export type LookSaying =
+  | { code: 'go-down' | 'go-up' | 'back-to-full' }
+  | { code: 'drifts'; position: number; fellV: number; days: number }
+  | { code: 'keeps'; days: number }
+  /** It was never looked at before, or was charged since. */
+  | { code: 'first-look' };
+
+/** Two readings of one group by one tool differ by no more, V. */
+const repeatsWithinV = 0.006;
+/** A pack whose groups rose or sank together by more was charged or used, V. */
+const movedV = 0.03;
+
+/**
+ * What a look at a stored pack says at once: whether it keeps, a group drifts away from the others beyond the house's
+ * drift, or it wants to be moved. Source: common practice; the drift is a house rule.
+ *
+ * @param before the look before, at rest; null where there was none
+ */
+export function lookSays(chemistry: Chemistry, before: Looked | null, now: Looked, rules: HouseRules): LookSaying {
+  const read = now.groupsV.filter((v) => v !== null);
+  const { act } = wantedOf({ code: '', chemistry, perGroupV: median(read), readAt: now.at }, rules);
+  if (act === 'down-to-storage') return { code: 'go-down' };
+  if (act === 'up-to-storage') return { code: 'go-up' };
+  if (act === 'to-full') return { code: 'back-to-full' };
+  const changes = now.groupsV.map((v, i) => {
+    const was = before?.groupsV[i] ?? null;
+    return v === null || was === null ? null : v - was;
+  });
+  const known = changes.filter((change) => change !== null);
+  const days = before ? (now.at.getTime() - before.at.getTime()) / dayMs : 0;
+  if (known.length === 0 || days < 1 || Math.abs(median(known)) > movedV) return { code: 'first-look' };
+  // Against the others, where there are others: a cold day lowers all of them.
+  const common = known.length > 2 ? median(known) : 0;
+  const allowedV = Math.max(repeatsWithinV, (rules.holdDriftV * days) / 7);
+  const fell = changes.map((change) => (change === null ? 0 : common - change));
+  const most = Math.max(...fell);
+  return most > allowedV
+    ? { code: 'drifts', position: fell.indexOf(most) + 1, fellV: most, days }
+    : { code: 'keeps', days };
+}

@@ -9,7 +9,7 @@ import { database, inTransaction, type Queryable } from '@/records/database';
 import { type Entry, fileEntry } from '@/records/ledger';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { voidBuild } from '@/records/builds';
-import { addPack, listPacks, markApart, packByCode, packRoundEntry } from '@/records/packs';
+import { addPack, listPacks, markApart, packByCode, packRoundEntry, roundsOfPack } from '@/records/packs';
 import {
   acting,
   type Answer,
@@ -25,7 +25,10 @@ import {
   typedPositive,
   typedText,
 } from '@/stations/answer';
-import { filing } from '@/stations/filing';
+import { filing, readAt } from '@/stations/filing';
+import { lookSays } from '@/core/judging/upkeep';
+import { lookText } from '@/words/upkeep';
+import { rulesInForce } from '@/workshop/rules';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { counted } from '@/words/counted';
 import { unknownChemistryText } from '@/words/chemistry';
@@ -183,12 +186,23 @@ export async function takeApartAction(code: string, reason: string): Promise<voi
   revalidatePath('/', 'layout');
 }
 
+/** What a look at a pack at rest comes to, against the one before. */
+async function lookedAt({ id, chemistry }: Pack, groupsV: (number | null)[], at: Date): Promise<string> {
+  const rested = (await roundsOfPack(database(), id)).find(
+    ({ state, voidReason, takenAt }) => state === 'rest' && voidReason === null && takenAt < at,
+  );
+  const before = rested ? { groupsV: rested.groupVoltagesV, at: rested.takenAt } : null;
+  const { limits } = await rulesInForce(database());
+  const says = lookSays(chemistry, before, { groupsV, at }, limits);
+  return says.code === 'first-look' ? '' : `. ${lookText(says)}`;
+}
+
 /** What is chosen beside the bar of the clinic. */
 const circumstancesSchema = z.object({ state: z.enum(packStates), groupsWith: z.string(), terminalsWith: z.string() });
 
 /** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
 export async function fileGroups(typed: EntryLine): Promise<Filed> {
-  return filing(typed, async ({ entry, text, confirmed, current, circumstances }) => {
+  return filing(typed, async ({ entry, text, confirmed, current, circumstances, waitedS }) => {
     const { state, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), allInstruments(db)]);
@@ -228,6 +242,7 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       instrumentId: groupsMeter?.id ?? null,
       terminalInstrumentId: terminalsMeter?.id ?? null,
     };
-    return done({ said: line.said, files: packRoundEntry(round) });
+    const looked = state === 'rest' ? await lookedAt(pack, round.groupVoltagesV, readAt({ waitedS })) : '';
+    return done({ said: line.said + looked, files: packRoundEntry(round) });
   });
 }
