@@ -26,6 +26,7 @@ const tables: Record<BodyKind, string> = {
   rescue: 'rescue',
   'rescue-reading': 'rescue_reading',
   'rescue-act': 'rescue_act',
+  'put-off': 'put_off',
   note: 'note',
 };
 

@@ -2,6 +2,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
+import { upkeepText } from './upkeep';
 import { complaintAnswerText, complaintText } from './complaints';
 import { hoursText, millivolts, minutesText } from './figures';
 import { findingName } from './intake';
@@ -27,6 +28,7 @@ export const bodyName: Record<BodyKind, string> = {
   'partial-charge': 'charge in part',
   twins: 'twins',
   complaint: 'complaint',
+  'put-off': 'put off',
   remedy: 'evening out',
   rescue: 'rescue',
   'rescue-reading': 'rescue',
@@ -83,6 +85,7 @@ const texts: Texts = {
     (endVoltageV === null ? 'full' : volt(endVoltageV, step)),
   'capacity-noted': ({ capacityAh, step }) => `capacity ${formatRead(capacityAh, step, display.capacity)} as noted`,
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
+  'put-off': ({ act, untilAt, reason }) => `${upkeepText(act)}: not before ${untilAt.slice(0, 10)}; ${reason}`,
   complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,
   remedy: ({ way, hours, spreadV }) =>
     `${remedyText(way)}: foretold ${hoursText(hours * 3600)}, then ${millivolts(spreadV)} apart`,

@@ -1,5 +1,9 @@
 import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
+import type { SheetRefusal } from '@/core/planning/chargerSheet';
+import type { Unplaced } from '@/core/planning/schedule';
+import { sheetRefusalText } from './chargerSheets';
+import { unplacedText } from './schedule';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display } from '@/core/quantity/format';
 import type { RescueRefusal } from '@/core/judging/rescue';
@@ -191,12 +195,52 @@ const refusals = eachOf<RescueRefusal>({
   'too-much-current': { limitA: 0.3 },
 }).map(rescueRefusalText);
 
-test.each([failing, ...refusals, ...warnings, ...reasons, ...questions, ...impossible, ...resistances])(
-  '%s',
-  (sentence) => {
-    expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
-    expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
-    // One thing is one thing.
-    expect(sentence).not.toMatch(/(^| )1 (cells|rows|samples|points|groups|times)\b/);
-  },
-);
+const four = { chemistry: 'lipo' as const, series: 4 };
+const couldBe = [{ chemistry: 'lipo' as const, series: 3 }, four];
+const sheetRefusals = eachOf<SheetRefusal>({
+  'group-count': { series: 4, groups: 3 },
+  'sum-apart': { sumV: 15.2, measuredV: 11.4 },
+  'group-above-full': { position: 2, voltageV: 4.3, fullV: 4.2 },
+  'not-its-voltage': { told: four, measuredV: 21, couldBe },
+  'perhaps-fewer': { told: four, measuredV: 12.4, couldBe },
+  'perhaps-iron-phosphate': { told: four, measuredV: 13.2, couldBe },
+  'below-floor': { perGroupV: 2.2, floorV: 3 },
+  'not-below-floor': { floorV: 3 },
+  'only-lithium-is-rescued': {},
+  'rescue-forbidden': { rescues: 1, rescuesAllowed: 1, rule: 'rescuesAllowed' },
+  'too-low-for-rescue': { perGroupV: 1.2, rescueFloorV: 1.5, rule: 'rescueFloorV' },
+  'measure-first': {},
+  'does-not-balance': {},
+  'one-group': {},
+  'balanced-otherwise': { family: 'nickel' },
+  'cannot-discharge': {},
+  'step-too-coarse': { stepA: 0.5, rateC: 0.1 },
+  'cycling-harms': {},
+  'run-down-elsewhere': {},
+}).map(sheetRefusalText);
+
+const unplaced = eachOf<Unplaced>({
+  'no-station': { kind: 'weld' },
+  'in-a-circle': {},
+  'longer-than-any-span': { longestMin: 180 },
+  'no-attended-time-left': {},
+  'after-unplaced': { id: 'PF1 charge' },
+  'after-unknown': { id: 'PF9 charge' },
+}).map(unplacedText);
+
+test.each([
+  failing,
+  ...refusals,
+  ...sheetRefusals,
+  ...unplaced,
+  ...warnings,
+  ...reasons,
+  ...questions,
+  ...impossible,
+  ...resistances,
+])('%s', (sentence) => {
+  expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
+  expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
+  // One thing is one thing.
+  expect(sentence).not.toMatch(/(^| )1 (cells|rows|samples|points|groups|times)\b/);
+});

@@ -2,6 +2,8 @@ import 'server-only';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { byUrgency, dueNow, type Lying, type Upkeep, type Wanted, wantedOf } from '@/core/judging/upkeep';
+import { database } from '@/records/database';
+import { standingPutOffs } from '@/records/putOffs';
 import { median } from 'simple-statistics';
 import { now } from './clock';
 import { openHolds } from './holds';
@@ -48,13 +50,19 @@ function lyingCell({ code, batchCode, chemistry, intake, putAway, pack, voltage,
   return [{ lying: { code, chemistry, perGroupV: voltageV, readAt: voltage.takenAt }, batch: batchCode }];
 }
 
+/** Until when what is due with a subject was put off. */
+const putOffHere = oncePer(
+  async () => new Map((await standingPutOffs(database())).map(({ code, act, untilAt }) => [`${code} ${act}`, untilAt])),
+);
+
 /** What is due with what lies there, the worst first; of a batch the cells that want the same stand together. */
 export async function upkeepDue(workshop: Workshop): Promise<UpkeepDue[]> {
   const at = now();
   const dues = new Map<string, UpkeepDue>();
+  const later = await putOffHere(workshop);
   for (const { wanted, batch } of await wantedHere(workshop)) {
     const due = dueNow(wanted, at);
-    if (!due) continue;
+    if (!due || (later.get(`${due.code} ${due.act}`) ?? at) > at) continue;
     const name = batch ?? due.code;
     const key = `${name} ${due.act} ${due.state}`;
     const known = dues.get(key);

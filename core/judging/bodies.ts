@@ -2,6 +2,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Complaint, ComplaintAnswer } from '@/core/packs/complaints';
 import type { RemedyKind } from '@/core/packs/remedies';
 import type { RescueWhy } from './rescue';
+import type { UpkeepAct } from './upkeep';
 
 /** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
 interface Placed {
@@ -94,6 +95,8 @@ export type Body =
   | { kind: 'rescue-reading'; voltagesV: number[]; step: number; skinC: number | null; isWarm: boolean }
   /** The current of a rescue was taken off, put on again, or off for good. */
   | { kind: 'rescue-act'; act: 'off' | 'on' | 'end'; why: RescueWhy }
+  /** What was due with it was put off until then, and why. */
+  | { kind: 'put-off'; act: UpkeepAct; untilAt: string; reason: string }
   | { kind: 'note'; text: string };
 
 export type BodyKind = Body['kind'];

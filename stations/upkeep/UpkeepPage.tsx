@@ -1,6 +1,7 @@
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { RuleLink } from '@/stations/RuleLink';
 import { addressOf } from '@/ui/tokens';
+import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
 import { upkeepStateText, upkeepText, upkeepWhy } from '@/words/upkeep';
@@ -9,6 +10,7 @@ import { upkeepDue, type UpkeepDue } from '@/workshop/upkeep';
 import Link from 'next/link';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
+import { putOffAction } from './actions';
 import { ChooseSubject } from './ChooseSubject';
 
 /** Up to so many cells of a batch are named. */
@@ -116,6 +118,15 @@ function Row({ due }: { due: UpkeepDue }) {
         <span className="soft num">
           <When at={readAt} as="d MMM" />
         </span>
+        <br />
+        <VoidForm
+          verb="Put off"
+          what={name}
+          brief
+          question={`Why is ${name} put off for a week?`}
+          note="Then it comes back."
+          action={putOffAction.bind(null, codes, act)}
+        />
       </td>
     </tr>
   );
