@@ -125,8 +125,8 @@ test('a reading is stored before it is answered, with its figure; sent twice it 
 
 test('a line that waited for the connection was read when it was typed', async () => {
   const entry = randomUUID();
-  expect(await send('S1-002 22.5', { entry, waitedS: 7200, current: codeOf(2) })).toMatchObject({ ok: false });
-  expect(await send('22.5', { entry, waitedS: 7200, current: codeOf(2) })).toMatchObject({ ok: true });
+  expect(await send('S1-002 22.5', { entry, waitedS: 7200 })).toMatchObject({ ok: false });
+  expect(await send('22.5', { entry, waitedS: 7200 })).toMatchObject({ ok: true });
   const { rows } = await database().query<{ hours: number }>(
     `select extract(epoch from now() - taken_at)::double precision / 3600 as hours from entry where uid = $1`,
     [entry],
