@@ -5,17 +5,17 @@ test.use({ demo: true });
 const views: [name: string, path: string, ready?: string][] = [
   ['intake', '/intake/H2'],
   ['instruments', '/instruments'],
-  ['cross-check', '/instruments/check/1'],
   ['resistance', '/resistance/2', '.recharts-scatter'],
   ['two-methods', '/resistance/compare', '.recharts-scatter'],
   ['run', '/runs/137', '.recharts-line'],
-  ['charge-in-part', '/runs/partial/PK5'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['cell', '/cells/S1-019'],
   ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '.big'],
   ['build-sheet', '/builds/1'],
   ['clinic', '/clinic'],
   ['pack', '/clinic/PK4'],
+  ['upkeep', '/upkeep'],
+  ['charger-sheet', '/upkeep/PF1?goal=charge&charger=CH1&volts=27.6&label=1'],
 ];
 
 test('pictures of the main views', async ({ page, context, workshop }) => {

@@ -21,6 +21,7 @@ const names: Record<string, string> = {
   voltage: 'voltage',
   current: 'current',
   resistance: 'resistance',
+  charging: 'as a charger',
 };
 
 const said = (value: unknown): string => {
