@@ -58,6 +58,15 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet).toContainText('balance plug in');
   await expect(sheet.getByText('16.80 V', { exact: true })).toBeVisible();
+
+  // What was found on it rules out any sheet, whatever a meter shows.
+  const settled = page.url();
+  await page.goto('/clinic/PU1');
+  await type(page, 's');
+  await expect(said(page)).toContainText('swollen');
+  await page.goto(settled);
+  await expect(sheet).toContainText('What was found on it rules out any charge');
+  await expect(sheet).not.toContainText('In series');
 });
 
 test('a pack left full is due within a day, looked at after a month by one line, and then nothing is due', async ({

@@ -103,7 +103,6 @@ const limitTexts: Record<CurrentLimit, string> = {
   rate: 'by its rate',
   amps: 'held down by the charger’s amperes',
   watts: 'held down by the charger’s watts at this voltage',
-  plug: 'held down by the thin leads of the balance plug',
   rescued: 'gently, since it was rescued',
 };
 

@@ -134,7 +134,10 @@ test('goals that are not for it: rescues by the house rules, balancing of nickel
   expect(refused('balance', { pack: { chemistry: 'nimh', series: 8, measuredV: 9.6 } })).toBe('balanced-otherwise');
   expect(refused('balance', { charger: { bleedA: 0 } })).toBe('does-not-balance');
   expect(refused('run-down', { pack: { series: 7, measuredV: 26.6 } })).toBe('run-down-elsewhere');
-  expect(refused('capacity', { charger: { dischargeMaxW: 0 } })).toBe('cannot-discharge');
+  for (const dischargeMaxW of [0, 0.5])
+    for (const goal of ['capacity', 'storage', 'run-down'] as const)
+      expect(refused(goal, { pack: { measuredV: 16.6 }, charger: { dischargeMaxW } })).toBe('cannot-discharge');
+  expect(refused('storage', { pack: { measuredV: 14.8 }, charger: { dischargeMaxW: 0 } })).toBeNull();
 });
 
 test('balancing costs time: a slow one more than a quick one', () => {

@@ -3,7 +3,7 @@ import { chemistries, currentAtRate } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
 import { usualOhmAh } from '../packs/diagnosis/middles';
-import { mostThroughPlugA, usualBalancing } from '../packs/remedies';
+import { usualBalancing } from '../packs/remedies';
 import { type Charger, chargePack, groupOf } from '../simulation/packCharge';
 import { type Mistaken, mistakenFor, type Told } from './identify';
 
@@ -38,7 +38,7 @@ export interface ChargerLimits {
 }
 
 /** What limits the current. */
-export type CurrentLimit = 'rate' | 'amps' | 'watts' | 'plug' | 'rescued';
+export type CurrentLimit = 'rate' | 'amps' | 'watts' | 'rescued';
 
 /** Why there is no sheet. */
 export type SheetRefusal =
@@ -163,7 +163,9 @@ export function chargerSheet(
   if (refusal) return { sheet: null, refusal };
   const setting = settingOf(pack, charger, goal, rules);
   if ('code' in setting) return { sheet: null, refusal: setting };
-  return { sheet: sheetOf(pack, charger, goal, rules, setting, loadOhm), refusal: null };
+  const sheet = sheetOf(pack, charger, goal, rules, setting, loadOhm);
+  const cannot = sheet.steps.some(({ kind, currentA }) => kind === 'discharge' && currentA <= 0);
+  return cannot ? { sheet: null, refusal: { code: 'cannot-discharge' } } : { sheet, refusal: null };
 }
 
 const familyOf = ({ chemistry }: SheetPack) => chemistries[chemistry].family;
@@ -199,10 +201,9 @@ function refusalOf(pack: SheetPack, charger: ChargerLimits, goal: SheetGoal, rul
     if (charger.bleedA <= 0) return { code: 'does-not-balance' };
   }
   if (goal === 'cycle' && family === 'lead') return { code: 'cycling-harms' };
-  if (goal === 'run-down' && (family === 'lead' || (family === 'lithium' && pack.series > mostRunDown)))
-    return { code: 'run-down-elsewhere' };
-  const discharges = goal === 'discharge' || goal === 'capacity' || goal === 'cycle' || goal === 'run-down';
-  return discharges && charger.dischargeMaxW <= 0 ? { code: 'cannot-discharge' } : null;
+  return goal === 'run-down' && (family === 'lead' || (family === 'lithium' && pack.series > mostRunDown))
+    ? { code: 'run-down-elsewhere' }
+    : null;
 }
 
 /** Currents as they are set. */
@@ -239,8 +240,6 @@ function settingOf(
     ['amps', charger.maxA],
     ['watts', charger.maxW / (series * fullV)],
     ...(isAfterRescue ? [['rescued', afterRescueC * capacityAh] as const] : []),
-    // The thin leads of a balance plug carry a single group.
-    ...(series === 1 && goal === 'balance' ? [['plug', mostThroughPlugA] as const] : []),
   ]);
   const testC = familyOf(pack) === 'lithium' ? rules.testDischargeC : Math.min(rules.testDischargeC, gentleTestC);
   const discharge = currentOf(charger.stepA, capacityAh, goal === 'run-down' ? gentleTestC : testC, [
@@ -273,7 +272,7 @@ function currentOf(
 const tidy = (currentA: number): number => Number(currentA.toFixed(6));
 
 /** Where a pack stands and where it is to go. */
-interface Course {
+interface Start {
   curve: OpenCircuitCurve;
   /** Of each group at the start. */
   socs: number[];
@@ -281,7 +280,6 @@ interface Course {
   soc: number;
   emptySoc: number;
   storedSoc: number;
-  steps: SheetStep[];
 }
 
 function sheetOf(
@@ -398,7 +396,7 @@ function limitShare(pack: SheetPack, setting: Setting): number {
 }
 
 /** Where it stands by its voltages; not measured, a charge begins as it comes from use, anything else with it full. */
-function startOf(pack: SheetPack, goal: SheetGoal, rules: HouseRules): Omit<Course, 'steps'> {
+function startOf(pack: SheetPack, goal: SheetGoal, rules: HouseRules): Start {
   const { chemistry, series, groupsV } = pack;
   const curve = openCircuitOf(chemistry);
   const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
@@ -457,8 +455,6 @@ function chargeMinutes(
   const limitS = 2 * longestH * 3600;
   return (chargePack(groups, charger, limitS).endsAtS ?? limitS) / 60;
 }
-
-type Start = Omit<Course, 'steps'>;
 
 /** What happens in its order. */
 function stepsOf(

@@ -60,7 +60,8 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
     ...(load !== null && !(load > 0 && load < 1e6) && { loadOhm: 'Ohms, such as 4.7.' }),
   };
   const pack = 'error' in read || subject.chemistry === 'alkaline' ? null : packOf(subject, series, read, asked);
-  const isReady = isAsked && pack !== null && asked.isLabelRead && Object.keys(errors).length === 0;
+  const unready = whyUnready(subject, isAsked, asked.isLabelRead, errors);
+  const isReady = unready === null && pack !== null;
   const rules = workshop.rules.limits;
   const found =
     isReady && charger
@@ -70,7 +71,6 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
           { crew: 'own', limitMs },
         )
       : null;
-  const unready = whyUnready(subject, isAsked, asked.isLabelRead, errors);
   const question = (
     <section className="sheet no-print" aria-label="What is asked">
       <h2>Before the start</h2>
@@ -150,6 +150,7 @@ function whyUnready(
   errors: Record<string, string>,
 ): string | null {
   if (subject.intake.class === 'out') return 'What was found on it rules out any charge. Look at its verdict.';
+  if (isPack(subject) && subject.apart) return 'It was taken apart.';
   if (subject.chemistry === 'alkaline') return 'A primary cell is never charged.';
   if (!isAsked) return 'What it is to do, and what a meter shows now: then every setting stands here.';
   if (Object.keys(errors).length > 0) return 'First what a meter shows.';
