@@ -68,7 +68,7 @@ interface Tried {
 }
 
 /** So much work goes into a search: trials times jobs squared. */
-const effort = 12_000_000;
+const effort = 5_000_000;
 const [leastTrials, mostTrials] = [40, 6000];
 
 /**
