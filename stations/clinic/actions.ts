@@ -1,14 +1,14 @@
 'use server';
 
-import { allInstruments } from '@/workshop/instruments';
-import { packStates } from '@/core/packs/groupVoltages';
-import { chemistries, chemistryKeys } from '@/core/chemistry/chemistries';
 import { contradictionOf } from '@/core/capacity/label';
+import { chemistries, chemistryKeys } from '@/core/chemistry/chemistries';
 import type { Pack } from '@/core/judging/facts';
+import { voltDigitOf } from '@/core/judging/instrumentBook';
+import { lookSays } from '@/core/judging/upkeep';
+import { packStates } from '@/core/packs/groupVoltages';
+import { voidBuild } from '@/records/builds';
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { type Entry, fileEntry } from '@/records/ledger';
-import { voltDigitOf } from '@/core/judging/instrumentBook';
-import { voidBuild } from '@/records/builds';
 import { addPack, listPacks, markApart, packByCode, packRoundEntry, roundsOfPack } from '@/records/packs';
 import {
   acting,
@@ -26,18 +26,18 @@ import {
   typedText,
 } from '@/stations/answer';
 import { filing, readAt } from '@/stations/filing';
-import { lookSays } from '@/core/judging/upkeep';
-import { lookText } from '@/words/upkeep';
-import { rulesInForce } from '@/workshop/rules';
 import type { EntryLine, Filed } from '@/ui/entryLine';
-import { counted } from '@/words/counted';
 import { unknownChemistryText } from '@/words/chemistry';
+import { counted } from '@/words/counted';
 import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
+import { lookText } from '@/words/upkeep';
 import { now } from '@/workshop/clock';
-import { randomUUID } from 'node:crypto';
+import { allInstruments } from '@/workshop/instruments';
+import { rulesInForce } from '@/workshop/rules';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
+import { randomUUID } from 'node:crypto';
 import { z } from 'zod';
 import { packBoard, packCode } from '../packFields';
 import { noLoadText, understandGroups } from './packLine';

@@ -1,8 +1,10 @@
-import type { Visit } from '@/core/judging/visits';
-import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import type { JudgedCell } from '@/core/judging/judgeCell';
+import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
+import type { Visit } from '@/core/judging/visits';
 import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
+import { When } from '@/ui/When';
+import { disagreeingText, signsText, verdictText, verdictWhy } from '@/words/clinic';
 import { counted } from '@/words/counted';
 import {
   causeText,
@@ -17,8 +19,6 @@ import {
   whyMeasured,
 } from '@/words/diagnosis';
 import { dutyNames } from '@/words/duty';
-import { When } from '@/ui/When';
-import { disagreeingText, signsText, verdictText, verdictWhy } from '@/words/clinic';
 import Link from 'next/link';
 
 /** Less likely than this is not worth a word beside others. */

@@ -1,8 +1,8 @@
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { RuleLink } from '@/stations/RuleLink';
-import { addressOf } from '@/ui/tokens';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
+import { addressOf } from '@/ui/tokens';
 import { counted } from '@/words/counted';
 import { upkeepStateText, upkeepText, upkeepWhy } from '@/words/upkeep';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
@@ -10,8 +10,8 @@ import { upkeepDue, type UpkeepDue } from '@/workshop/upkeep';
 import Link from 'next/link';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
-import { putOffAction } from './actions';
 import { ChooseSubject } from './ChooseSubject';
+import { putOffAction } from './actions';
 
 /** Up to so many cells of a batch are named. */
 const fewNamed = 4;
