@@ -107,6 +107,17 @@ export async function roundsOfPack(db: Queryable, packId: number): Promise<PackR
   return rows;
 }
 
+/** The newest round of a pack at rest before that moment; null where there is none. */
+export async function restedBefore(db: Queryable, packId: number, at: Date): Promise<PackRound | null> {
+  const { rows } = await db.query<PackRound>(
+    `${selectRound} and voided_at is null and state = 'rest' and subject.id = $1 and taken_at < $2
+     order by taken_at desc, entry.id desc
+     limit 1`,
+    [packId, at],
+  );
+  return rows[0] ?? null;
+}
+
 export async function listPacks(db: Queryable): Promise<Pack[]> {
   const { rows } = await db.query<Pack>(`${selectPack} where kind = 'pack' order by code`);
   return rows.map(packOf);

@@ -128,8 +128,8 @@ const tasks: Tasks = {
     return compareRemedies(given);
   },
 
-  async sheet({ pack, charger, goal, rules, loadOhm }) {
-    return chargerSheet(pack, charger, goal, rules, loadOhm);
+  async sheet(given) {
+    return chargerSheet(given);
   },
 
   async plan(given) {

@@ -59,6 +59,13 @@ export function bookOf(all: readonly Instrument[], calibrations: readonly Calibr
   };
 }
 
+/** Group i is read by channel i of an instrument with several, and by the one of any other. */
+export const channelOfGroup = (
+  { byId }: Pick<InstrumentBook, 'byId'>,
+  instrumentId: number | null,
+  position: number,
+): number => ((byId(instrumentId)?.channels ?? 1) > 1 ? position : 1);
+
 /** What measures voltage and is not put away, for a bar to choose from. */
 export interface Voltmeter extends LastDigit {
   name: string;

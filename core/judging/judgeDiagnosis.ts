@@ -5,6 +5,7 @@ import type { PackJudgement } from '../packs/groupVoltages';
 import type { HouseRules } from '../chemistry/houseRules';
 import { type Beforehand, nothingKnown } from '../packs/diagnosis/visit';
 import type { Equipment } from './equipment';
+import { channelOfGroup } from './instrumentBook';
 import type { PackRound } from './facts';
 import type { JudgedPack } from './judgePack';
 
@@ -87,8 +88,8 @@ function beforehandOf(
   const canBe = balanceConnector === false ? 'cannot-be' : 'can-be';
   const isChecked = rounds.every(({ instrumentId, takenAt, judgement }) =>
     judgement.groups.every(({ position }) => {
-      const hasChannels = (instruments.byId(instrumentId)?.channels ?? 1) > 1;
-      return instruments.calibrationAt(instrumentId, hasChannels ? position : 1, takenAt) !== null;
+      const channel = channelOfGroup(instruments, instrumentId, position);
+      return instruments.calibrationAt(instrumentId, channel, takenAt) !== null;
     }),
   );
   return {

@@ -6,7 +6,7 @@ import { type HoldLimits, type HoldResult, holdTest } from '../hold/drift';
 import { selfDischarge } from '../hold/selfDischarge';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import type { CurveBook, CurveOf } from './curveBook';
-import type { InstrumentBook } from './instrumentBook';
+import { channelOfGroup, type InstrumentBook } from './instrumentBook';
 import { correctedVoltage } from './correctedVoltage';
 
 /** A voltage that was read of a subject that rests, of a group from the black lead. */
@@ -81,9 +81,8 @@ const idOf = (held: Held, position: number): string => `${held.subjectId} ${posi
 
 /** The readings of a group; of one meter they differ by its last digit alone, of several by what each may be off. */
 function readingsOf(held: Held, position: number, book: InstrumentBook) {
-  // A tool with several channels reads each group through its own.
   const channelOf = (reading: HoldReading): number | null =>
-    reading.channel ?? ((book.byId(reading.instrumentId)?.channels ?? 1) > 1 ? position : 1);
+    reading.channel ?? channelOfGroup(book, reading.instrumentId, position);
   const own = held.readings
     .filter((reading) => reading.position === position)
     .map((reading) => ({ ...reading, channel: channelOf(reading) }));

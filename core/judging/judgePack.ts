@@ -16,6 +16,7 @@ import { newestByProtocol, safetyFindings } from './judgeCell';
 import { type HeldVerdict, heldOf } from './judgeHold';
 import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
 import type { Equipment } from './equipment';
+import { channelOfGroup } from './instrumentBook';
 import { type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
@@ -31,10 +32,10 @@ export function judgePackRound(
     const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);
     return { voltageV: value, stepV, u };
   };
-  const hasChannels = (book.byId(round.instrumentId)?.channels ?? 1) > 1;
   const groups = round.groupVoltagesV.map((valueV, i) => {
     const stepV = round.groupStepsV[i] ?? null;
-    return valueV === null || stepV === null ? null : volt(valueV, stepV, round.instrumentId, hasChannels ? i + 1 : 1);
+    if (valueV === null || stepV === null) return null;
+    return volt(valueV, stepV, round.instrumentId, channelOfGroup(book, round.instrumentId, i + 1));
   });
   const terminal =
     round.terminalV === null || round.terminalStepV === null

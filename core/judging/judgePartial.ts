@@ -5,6 +5,7 @@ import type { CurveOf } from './curveBook';
 import { correctedVoltage } from './correctedVoltage';
 import type { CapacityNoted, PartialCharged } from './facts';
 import type { Equipment } from './equipment';
+import { channelOfGroup } from './instrumentBook';
 
 /** What a charge in part tells. Plain data: it goes to the browser. */
 export interface JudgedPartial extends PartialCapacity {
@@ -38,9 +39,11 @@ export function judgePartial(
   const curve = curves.of(of);
   if (!curve) return null;
   const { startVoltagesV, step, chargeAh, chargeLimit, endVoltageV, entry, takenAt } = facts;
-  const hasChannels = (instruments.byId(facts.instrumentId)?.channels ?? 1) > 1;
   const read = startVoltagesV.map((valueV, i) =>
-    correctedVoltage({ ...facts, valueV, step, channel: facts.channel ?? (hasChannels ? i + 1 : 1) }, instruments),
+    correctedVoltage(
+      { ...facts, valueV, step, channel: facts.channel ?? channelOfGroup(instruments, facts.instrumentId, i + 1) },
+      instruments,
+    ),
   );
   const told = unlessImpossible({
     curve,

@@ -28,7 +28,13 @@ interface Asked {
   loadOhm?: number;
 }
 const ask = (goal: SheetGoal, { pack, charger, rules: changed, loadOhm }: Asked = {}) =>
-  chargerSheet({ ...pouch, ...pack }, { ...large, ...charger }, goal, { ...rules, ...changed }, loadOhm ?? null);
+  chargerSheet({
+    pack: { ...pouch, ...pack },
+    charger: { ...large, ...charger },
+    goal,
+    rules: { ...rules, ...changed },
+    loadOhm: loadOhm ?? null,
+  });
 const sheet = (goal: SheetGoal, asked: Asked = {}): ChargerSheet => {
   const { sheet: found, refusal } = ask(goal, asked);
   if (!found) throw new Error(refusal.code);
@@ -162,7 +168,7 @@ test('whatever is asked, no setting lies above what charger and rates allow, and
   fc.assert(
     fc.property(asked, ({ chemistry: of, series, capacityAh, maxA, maxW, stepA, goal }) => {
       const pack = { ...pouch, chemistry: of as SheetPack['chemistry'], series, capacityAh, measuredV: null };
-      const found = chargerSheet(pack, { ...large, maxA, maxW, stepA }, goal, rules);
+      const found = chargerSheet({ pack, charger: { ...large, maxA, maxW, stepA }, goal, rules, loadOhm: null });
       if (!found.sheet) return;
       const { chargeA, dischargeA, endV, expectedMin, attendedMin } = found.sheet;
       if (chargeA !== null && goal !== 'rescue') {

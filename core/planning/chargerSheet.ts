@@ -1,4 +1,4 @@
-import { max, min } from 'simple-statistics';
+import { max, mean, min } from 'simple-statistics';
 import { chemistries, currentAtRate } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
@@ -149,21 +149,14 @@ export type Sheeted = { sheet: ChargerSheet; refusal: null } | { sheet: null; re
  * and held down by its amperes and watts; ends, timer, limits; what to see meanwhile; how long it takes by the charging
  * model. Refused where the pack may be another than it is taken for, or the goal is not for it. Source: common
  * practice, but for what is marked.
- *
- * @param loadOhm a separate load that may discharge it instead, Ω
  */
-export function chargerSheet(
-  pack: SheetPack,
-  charger: ChargerLimits,
-  goal: SheetGoal,
-  rules: HouseRules,
-  loadOhm: number | null = null,
-): Sheeted {
+export function chargerSheet(asked: SheetAsked): Sheeted {
+  const { pack, charger, goal, rules } = asked;
   const refusal = mistakenFor(pack) ?? refusalOf(pack, charger, goal, rules);
   if (refusal) return { sheet: null, refusal };
   const setting = settingOf(pack, charger, goal, rules);
   if ('code' in setting) return { sheet: null, refusal: setting };
-  const sheet = sheetOf(pack, charger, goal, rules, setting, loadOhm);
+  const sheet = sheetOf(asked, setting);
   const cannot = sheet.steps.some(({ kind, currentA }) => kind === 'discharge' && currentA <= 0);
   return cannot ? { sheet: null, refusal: { code: 'cannot-discharge' } } : { sheet, refusal: null };
 }
@@ -172,7 +165,7 @@ const familyOf = ({ chemistry }: SheetPack) => chemistries[chemistry].family;
 
 /** At rest, of a group in the mean, V; null where nobody measured. */
 const perGroupV = ({ measuredV, groupsV, series }: SheetPack): number | null => {
-  if (groupsV) return groupsV.reduce((a, b) => a + b, 0) / series;
+  if (groupsV) return mean([...groupsV]);
   return measuredV === null ? null : measuredV / series;
 };
 
@@ -180,8 +173,7 @@ const perGroupV = ({ measuredV, groupsV, series }: SheetPack): number | null => 
 function refusalOf(pack: SheetPack, charger: ChargerLimits, goal: SheetGoal, rules: HouseRules): SheetRefusal | null {
   const family = familyOf(pack);
   const floorV = lowestVoltageV(pack.chemistry, rules);
-  const mean = perGroupV(pack);
-  const lowest = pack.groupsV ? min([...pack.groupsV]) : mean;
+  const lowest = pack.groupsV ? min([...pack.groupsV]) : perGroupV(pack);
   if (goal === 'rescue') {
     if (family !== 'lithium') return { code: 'only-lithium-is-rescued' };
     if (lowest === null) return { code: 'measure-first' };
@@ -282,14 +274,7 @@ interface Start {
   storedSoc: number;
 }
 
-function sheetOf(
-  pack: SheetPack,
-  charger: ChargerLimits,
-  goal: SheetGoal,
-  rules: HouseRules,
-  setting: Setting,
-  loadOhm: number | null,
-): ChargerSheet {
+function sheetOf({ pack, charger, goal, rules, loadOhm }: SheetAsked, setting: Setting): ChargerSheet {
   const { chemistry, series, capacityAh } = pack;
   const { chargeA, dischargeA } = setting;
   const family = familyOf(pack);
@@ -303,27 +288,24 @@ function sheetOf(
   );
   const main = steps.find(({ kind }) => kind !== 'rest') ?? steps[0];
   const isCharge = main?.kind === 'charge';
-  const discharges = steps.some(({ kind }) => kind === 'discharge');
+  const out = steps.find(({ kind }) => kind === 'discharge');
   const attended = steps.filter(({ kind }) => kind !== 'rest');
-  const moved = main?.chargeAh ?? 0;
   const startV = perGroupV(pack);
   const cycles = cyclesFor(pack, goal);
   const minuteOhm = (1.2 * usualOhmAh) / capacityAh;
   const currentA = main?.currentA ?? 0;
   const endV = tidy(main?.untilV ?? series * chemistries[chemistry].fullV);
-  const dischargeEndV = steps.find(({ kind }) => kind === 'discharge')?.untilV ?? null;
   const longest = Math.max(0, ...attended.map(({ minutes }) => minutes));
-  const out = steps.find(({ kind }) => kind === 'discharge');
   return {
     goal,
     main: isCharge ? 'charge' : 'discharge',
     series,
     chargeA: attended.some(({ kind }) => kind === 'charge') ? chargeA : null,
-    dischargeA: discharges ? dischargeA : null,
+    dischargeA: out ? dischargeA : null,
     limitedBy: isCharge ? setting.limitedBy : setting.dischargeLimitedBy,
     rateRule: isCharge ? setting.rateRule : 'testDischargeC',
     endV,
-    dischargeEndV,
+    dischargeEndV: out?.untilV ?? null,
     dischargeRule: goal === 'storage' && family === 'lithium' ? 'storageLithiumV' : lowestRule(pack),
     timerMin: goal === 'rescue' ? rules.rescueLimitH * 60 : timerFor(longest),
     capacityLimitAh: Number((limitShare(pack, setting) * capacityAh).toFixed(3)),
@@ -348,7 +330,7 @@ function sheetOf(
       minuteV: startV === null ? null : (startV + (isCharge ? 1 : -1) * currentA * minuteOhm) * series,
       endV,
       endA: isCharge && family !== 'nickel' && goal !== 'rescue' ? Math.min(endRate * capacityAh, currentA) : currentA,
-      movedAh: moved,
+      movedAh: main?.chargeAh ?? 0,
     },
     load: loadOhm !== null && out ? loadOf(loadOhm, out, series * start.curve.voltageAt(start.soc)) : null,
   };
@@ -383,11 +365,9 @@ function cyclesFor({ chemistry }: SheetPack, goal: SheetGoal): number | null {
   return chemistry === 'nicd' || chemistry === 'nimh' ? cyclesOf[chemistry] : 1;
 }
 
-const isQuick = ({ capacityAh }: SheetPack, { chargeA }: Setting): boolean =>
-  chargeA > nickelIn.quickAboveC * capacityAh;
 /** So much of its capacity goes into an empty nickel pack. */
-const nickelShare = (pack: SheetPack, setting: Setting): number =>
-  isQuick(pack, setting) ? nickelIn.quick : nickelIn.slow;
+const nickelShare = ({ capacityAh }: SheetPack, { chargeA }: Setting): number =>
+  chargeA > nickelIn.quickAboveC * capacityAh ? nickelIn.quick : nickelIn.slow;
 
 function limitShare(pack: SheetPack, setting: Setting): number {
   const family = familyOf(pack);
@@ -400,19 +380,23 @@ function startOf(pack: SheetPack, goal: SheetGoal, rules: HouseRules): Start {
   const { chemistry, series, groupsV } = pack;
   const curve = openCircuitOf(chemistry);
   const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
-  const mean = perGroupV(pack);
+  const restV = perGroupV(pack);
   // The voltage of a nickel group tells nothing of its charge.
-  const isTold = mean !== null && familyOf(pack) !== 'nickel';
+  const isTold = restV !== null && familyOf(pack) !== 'nickel';
   const unmeasured = goal === 'charge' || goal === 'balance' || goal === 'capacity' || goal === 'cycle' ? usedSoc : 1;
-  const soc = isTold ? socAt(mean) : unmeasured;
+  const soc = isTold ? socAt(restV) : unmeasured;
   return {
     curve,
     soc,
-    socs: isTold && groupsV ? groupsV.map(socAt) : new Array<number>(series).fill(soc),
+    socs: isTold && groupsV ? groupsV.map(socAt) : alike(series, soc),
     emptySoc: Math.max(0, socAt(lowestVoltageV(chemistry, rules)) - 0.001),
     storedSoc: storedSocOf(pack, rules, socAt),
   };
 }
+
+/** All groups stand the same. */
+const alike = (series: number, soc: number): number[] => new Array<number>(series).fill(soc);
+const meanMissing = (socs: readonly number[]): number => mean(socs.map((soc) => 1 - soc));
 
 /** How full something is stored. */
 export function storedSocOf(
@@ -437,7 +421,7 @@ function chargeMinutes(
 ): number {
   const usual = usualBalancing(chemistry);
   const curve = openCircuitOf(chemistry);
-  const missing = socs.reduce((all, soc) => all + (1 - soc), 0) / socs.length;
+  const missing = meanMissing(socs);
   if (chemistries[chemistry].family === 'lead')
     return missing <= 0 ? 0 : ((leadIn * missing * capacityAh) / currentA) * 60 + leadHeldMin;
   const bulkH = (missing * capacityAh) / currentA;
@@ -468,10 +452,9 @@ function stepsOf(
   const { series, capacityAh, chemistry } = pack;
   const { fullV } = chemistries[chemistry];
   const isNickel = familyOf(pack) === 'nickel';
-  const toFull = (from: Start | null): SheetStep => {
-    const socs = from?.socs ?? new Array<number>(series).fill(start.emptySoc);
-    const missing = socs.reduce((all, soc) => all + (1 - soc), 0) / series;
-    const chargeAh = isNickel ? nickelShare(pack, setting) * capacityAh : Math.max(0, missing) * capacityAh;
+  const toFull = (socs: readonly number[]): SheetStep => {
+    const share = isNickel ? nickelShare(pack, setting) : Math.max(0, meanMissing(socs));
+    const chargeAh = share * capacityAh;
     return {
       kind: 'charge',
       currentA: setting.chargeA,
@@ -480,29 +463,21 @@ function stepsOf(
       minutes: isNickel ? (chargeAh / setting.chargeA) * 60 : toFullMin(socs),
     };
   };
-  const out = (from: number, to: number, untilV: number): SheetStep => {
-    const chargeAh = Math.max(0, from - to) * capacityAh;
-    const minutes = (chargeAh / setting.dischargeA) * 60;
-    return { kind: 'discharge', currentA: setting.dischargeA, untilV, chargeAh, minutes };
+  const moved = (kind: 'charge' | 'discharge', share: number, untilV: number): SheetStep => {
+    const currentA = kind === 'charge' ? setting.chargeA : setting.dischargeA;
+    const chargeAh = Math.max(0, share) * capacityAh;
+    return { kind, currentA, untilV, chargeAh, minutes: (chargeAh / currentA) * 60 };
   };
-  const into = (from: number, to: number, untilV: number): SheetStep => {
-    const chargeAh = (to - from) * capacityAh;
-    return {
-      kind: 'charge',
-      currentA: setting.chargeA,
-      untilV,
-      chargeAh,
-      minutes: (chargeAh / setting.chargeA) * 60,
-    };
-  };
+  const out = (from: number, to: number, untilV: number): SheetStep => moved('discharge', from - to, untilV);
+  const into = (from: number, to: number, untilV: number): SheetStep => moved('charge', to - from, untilV);
   const rest: SheetStep = { kind: 'rest', currentA: 0, untilV: null, chargeAh: 0, minutes: cycleRestMin };
   const lowV = series * lowestVoltageV(chemistry, rules);
   const storedV = series * start.curve.voltageAt(start.storedSoc);
   const toStorage = (from: number): SheetStep[] => {
-    if (familyOf(pack) === 'lead') return [toFull({ ...start, socs: new Array<number>(series).fill(from) })];
+    if (familyOf(pack) === 'lead') return [toFull(alike(series, from))];
     if (isNickel)
       return from < stored.nickelSoc
-        ? [toFull(null), rest, out(1, start.storedSoc, lowV)]
+        ? [toFull(alike(series, start.emptySoc)), rest, out(1, start.storedSoc, lowV)]
         : [out(from, start.storedSoc, lowV)];
     if (from > start.storedSoc) return [out(from, start.storedSoc, storedV)];
     return [into(from, start.storedSoc, storedV)];
@@ -510,7 +485,7 @@ function stepsOf(
   switch (goal) {
     case 'charge':
     case 'balance':
-      return [toFull(start)];
+      return [toFull(start.socs)];
     case 'storage':
       return toStorage(start.soc);
     case 'discharge':
@@ -519,7 +494,7 @@ function stepsOf(
       return [out(start.soc, 0, series * chemistries[chemistry].lowestV)];
     case 'capacity':
     case 'cycle':
-      return [toFull(start), rest, out(1, start.emptySoc, lowV), rest, ...toStorage(start.emptySoc)];
+      return [toFull(start.socs), rest, out(1, start.emptySoc, lowV), rest, ...toStorage(start.emptySoc)];
     case 'rescue':
       return [into(0, rescueShare, series * rescueEndV)];
   }

@@ -174,7 +174,7 @@ function tails(jobs: readonly Job[]): Map<string, number> {
 function firstOrder(possible: readonly Job[]): Job[] {
   const tail = tails(possible);
   return possible.toSorted(
-    (a, b) => (a.dueMin ?? Infinity) - (b.dueMin ?? Infinity) || (tail.get(b.id) ?? 0) - (tail.get(a.id) ?? 0) || 0,
+    (a, b) => (a.dueMin ?? Infinity) - (b.dueMin ?? Infinity) || (tail.get(b.id) ?? 0) - (tail.get(a.id) ?? 0),
   );
 }
 

@@ -9,7 +9,7 @@ import { packStates } from '@/core/packs/groupVoltages';
 import { voidBuild } from '@/records/builds';
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { type Entry, fileEntry } from '@/records/ledger';
-import { addPack, listPacks, markApart, packByCode, packRoundEntry, roundsOfPack } from '@/records/packs';
+import { addPack, listPacks, markApart, packByCode, packRoundEntry, restedBefore } from '@/records/packs';
 import {
   acting,
   type Answer,
@@ -188,9 +188,7 @@ export async function takeApartAction(code: string, reason: string): Promise<voi
 
 /** What a look at a pack at rest comes to, against the one before. */
 async function lookedAt({ id, chemistry }: Pack, groupsV: (number | null)[], at: Date): Promise<string> {
-  const rested = (await roundsOfPack(database(), id)).find(
-    ({ state, voidReason, takenAt }) => state === 'rest' && voidReason === null && takenAt < at,
-  );
+  const rested = await restedBefore(database(), id, at);
   const before = rested ? { groupsV: rested.groupVoltagesV, at: rested.takenAt } : null;
   const { limits } = await rulesInForce(database());
   const says = lookSays(chemistry, before, { groupsV, at }, limits);

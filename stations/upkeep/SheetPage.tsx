@@ -37,8 +37,9 @@ type Query = Record<string, string | undefined>;
 export async function SheetPage({ code, query }: { code: string; query: Query }) {
   const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();
-  const chargers = workshop.instruments.all.filter(({ charging, archivedAt }) => charging && archivedAt === null);
-  const known = chargers.map((one) => ({ code: one.code, name: one.name, limits: one.charging ?? plainCharger }));
+  const known = workshop.instruments.all.flatMap(({ code: of, name, charging, archivedAt }) =>
+    charging && archivedAt === null ? { code: of, name, limits: charging } : [],
+  );
   const offered =
     known.length > 0 ? known : [{ code: 'small', name: 'a small one, 5 A and 50 W', limits: plainCharger }];
   const charger = offered.find((one) => one.code === query['charger']) ?? offered[0];
