@@ -1,9 +1,9 @@
+import 'server-only';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { byUrgency, dueNow, type Lying, type Upkeep, type Wanted, wantedOf } from '@/core/judging/upkeep';
 import { database } from '@/records/database';
 import { standingPutOffs } from '@/records/putOffs';
-import 'server-only';
 import { median } from 'simple-statistics';
 import { now } from './clock';
 import { openHolds } from './holds';
