@@ -111,5 +111,6 @@ test('a minute that passes makes things due and judges nothing anew; a clock set
   expect(await dueNow()).toEqual([false]);
   setClockAhead(4 * 3_600_000);
   expect(await dueNow()).toEqual([]);
-  expect(await judgedWorkshop()).toBe(before);
+  // Another test may write to its own database meanwhile: then the workshop is put together anew, of the same cells.
+  expect((await judgedWorkshop()).cells).toBe(before.cells);
 });
