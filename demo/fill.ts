@@ -6,7 +6,9 @@ import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
 import { matchCells } from '@/core/matching/match';
 import { type Chance, seededChance } from '@/core/statistics/random';
+import { courses } from '@/core/planning/benchPlan';
 import { addBatch, modelNamed } from '@/records/batches';
+import { addAttended } from '@/records/benchPlans';
 import { addBuild } from '@/records/builds';
 import { cellFacts } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
@@ -31,10 +33,12 @@ import {
   type DemoHold,
   type DemoPack,
   type DemoPackDischarge,
+  evenings,
   holds,
   packs,
   partial,
   twins,
+  wantedNext,
 } from './scenario';
 import {
   acReading,
@@ -175,6 +179,7 @@ async function fill(connection: PoolClient): Promise<void> {
       bodies: [{ kind: 'twins' }],
     });
   await saveLantern(connection);
+  await fillWanted(connection);
 }
 
 /** Instruments by code, and one sheet of them against each other; its finding is left to whoever looks. */
@@ -603,6 +608,35 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
       samples: pulseLog(cell, batch.ratedAh, chance),
       endedAt: ago(batch.daysAgo - 2, 40 * i),
     });
+  }
+}
+
+/** What is wanted next, and when somebody is there; the plan itself is made by whoever looks at it first. */
+async function fillWanted(connection: PoolClient): Promise<void> {
+  const quarterMs = 15 * minuteMs;
+  const begins = Math.floor(now / quarterMs) * quarterMs;
+  const inHours = (hours: number): Date => new Date(begins + hours * 60 * minuteMs);
+  for (const [fromH, toH] of evenings)
+    await addAttended(connection, { id: randomUUID(), fromAt: inHours(fromH), toAt: inHours(toH) });
+  for (const { codes, course, byH } of wantedNext) {
+    const { rows } = await connection.query<{ id: number }>(
+      'select id from subject where code = any($1) order by code',
+      [codes],
+    );
+    for (const { id } of rows) {
+      let after: string | null = null;
+      for (const job of courses[course]) {
+        const entry = randomUUID();
+        const dueAt = byH === undefined ? null : inHours(byH).toISOString();
+        await fileEntry(connection, {
+          entry,
+          subjectIds: [id],
+          takenAt: new Date(now - minuteMs),
+          bodies: [{ kind: 'job', job, after, dueAt }],
+        });
+        after = entry;
+      }
+    }
   }
 }
 

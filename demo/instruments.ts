@@ -50,12 +50,21 @@ export const instruments: DemoInstrument[] = [
     channels: 4,
     wires: 2,
     leads: { gauge: 22, lengthM: 0.25 },
-    charging: { maxA: 7, maxW: 90, dischargeMaxW: 8, stepA: 0.1, bleedA: 0.2 },
+    charging: { maxA: 7, maxW: 90, dischargeMaxW: 8, stepA: 0.1, bleedA: 0.2, outputs: 2 },
     ranges: {
       voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 },
       resistance: { resolution: 0.001, accuracyShare: 0.05, accuracyCounts: 2 },
     },
     truth: [errs(0.002), errs(-0.001), errs(-0.071), errs(0.001)],
+  },
+  {
+    ...plain,
+    code: 'LD1',
+    name: 'Load with a fan, on the slate shelf',
+    kind: 'load',
+    channels: 1,
+    ranges: { current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 2 } },
+    truth: [errs(0)],
   },
   {
     ...plain,

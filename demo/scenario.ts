@@ -1,6 +1,7 @@
 import { type Chemistry } from '@/core/chemistry/chemistries';
 import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { InspectionFinding } from '@/core/grading/intake';
+import type { Course } from '@/core/planning/benchPlan';
 
 /** The Fennel Quay lantern society, which lights a winter path along a harbour. Everything here is invented. */
 
@@ -202,6 +203,21 @@ export const peculiar: Record<string, Peculiarity> = {
 
 /** The pouch pack that was charged in part. */
 export const partial = { code: 'PK5', daysAgo: 2, startSoc: 0.21 };
+
+/** What the society wants done next, and the evenings at which somebody is there: hours from now. */
+export const wantedNext: { codes: string[]; course: Course; byH?: number }[] = [
+  { codes: ['PL1'], course: 'resistance' },
+  { codes: ['PK5'], course: 'full', byH: 27 },
+  { codes: ['PG1'], course: 'balance' },
+  { codes: ['PT1', 'PR1'], course: 'storage' },
+  { codes: ['S1-014', 'S1-015', 'S1-016'], course: 'capacity' },
+  { codes: ['PH2'], course: 'hold' },
+];
+export const evenings: [fromH: number, toH: number][] = [
+  [0, 4],
+  [24, 28.5],
+  [48, 52],
+];
 
 /** Who was put to rest together for a hold test. */
 export interface DemoHold {

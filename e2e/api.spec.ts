@@ -54,6 +54,7 @@ test('openapi.json describes every path', async ({ request }) => {
     '/api/v1/runs/{id}/file',
     '/api/v1/subjects',
     '/api/v1/export',
+    '/api/v1/plan.ics',
     '/api/v1/holds',
     '/api/v1/entries',
     '/api/v1/events',

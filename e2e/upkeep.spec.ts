@@ -29,7 +29,7 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
     leads: null,
     certified: false,
     ranges: {},
-    charging: { maxA: 6, maxW: 80, dischargeMaxW: 10, stepA: 0.1, bleedA: 0.2 },
+    charging: { maxA: 6, maxW: 80, dischargeMaxW: 10, stepA: 0.1, bleedA: 0.2, outputs: 1 },
   });
   await page.goto('/clinic/PU1');
   await page.keyboard.press('Alt+g');

@@ -52,6 +52,8 @@ test('nobody comes in without the passphrase, but for the page that asks for it'
   expect(await status('/login?to=%2F')).toBe(200);
   expect(await status('/loginx')).toBe(401);
   expect(await status('/icon.svg')).toBe(200);
+  expect(await status('/calendar/known-by-its-secret.ics')).toBe(200);
+  expect(await status('/calendar/')).toBe(401);
   expect(await status('/_next/static/no-such-file.js')).toBe(401);
   expect((await fetch(`${url}/icon.svg`, { method: 'POST', headers: { 'next-action': 'x' } })).status).toBe(401);
 });

@@ -13,8 +13,8 @@ const sessionLifeS = 7 * 86_400;
 /** A hash takes a tenth of a second and 64 MB: more than this at once is no person typing. */
 const mostChecking = 4;
 
-/** Seen by everyone: what it takes to show the page that asks for the passphrase. */
-const openToAll = /^\/(login(\?|$)|icon\.svg$)/;
+/** Seen by everyone: what it takes to show the page that asks for the passphrase, and calendars by their secret. */
+const openToAll = /^\/(login(\?|$)|icon\.svg$|calendar\/[^/]+$)/;
 
 /** A file of the build itself: an address that only looks like one is a page, and shows the frame. */
 function isBuilt(url: string): boolean {

@@ -66,25 +66,28 @@ export interface ApiKey {
   name: string;
   madeAt: Date;
   withdrawnAt: Date | null;
+  /** The interface for programs, or the calendar alone. */
+  opens: 'api' | 'calendar';
 }
 
-/** Makes a key for a gadget or a script; the key itself is returned this once only. */
-export async function addApiKey(db: Queryable, name: string): Promise<string> {
+/** Makes a key for a gadget or a script, or for a calendar; the key itself is returned this once only. */
+export async function addApiKey(db: Queryable, name: string, opens: ApiKey['opens'] = 'api'): Promise<string> {
   const token = newToken();
-  await db.query('insert into api_key (name, token_hash) values ($1, $2)', [name, hashOf(token)]);
+  await db.query('insert into api_key (name, token_hash, opens) values ($1, $2, $3)', [name, hashOf(token), opens]);
   return token;
 }
 
-export async function isApiKey(db: Queryable, token: string): Promise<boolean> {
-  const { rows } = await db.query('select 1 from api_key where token_hash = $1 and withdrawn_at is null', [
-    hashOf(token),
-  ]);
+export async function isApiKey(db: Queryable, token: string, opens: ApiKey['opens'] = 'api'): Promise<boolean> {
+  const { rows } = await db.query(
+    'select 1 from api_key where token_hash = $1 and opens = $2 and withdrawn_at is null',
+    [hashOf(token), opens],
+  );
   return rows.length === 1;
 }
 
 export async function listApiKeys(db: Queryable): Promise<ApiKey[]> {
   const { rows } = await db.query<ApiKey>(
-    'select id, name, made_at as "madeAt", withdrawn_at as "withdrawnAt" from api_key order by id desc',
+    'select id, name, made_at as "madeAt", withdrawn_at as "withdrawnAt", opens from api_key order by id desc',
   );
   return rows;
 }

@@ -27,6 +27,8 @@ const tables: Record<BodyKind, string> = {
   'rescue-reading': 'rescue_reading',
   'rescue-act': 'rescue_act',
   'put-off': 'put_off',
+  job: 'job',
+  'job-begun': 'job_begun',
   note: 'note',
 };
 

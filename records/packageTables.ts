@@ -18,7 +18,18 @@ export interface PackageTable {
  * What a package leaves out: who may come in, what is computed from the rest, what this database alone counts, and
  * files, which stand in it as they arrived.
  */
-const leftOut = ['api_key', 'passphrase', 'session', 'backup', 'migration', 'change', 'run_result', 'run_file'];
+const leftOut = [
+  'api_key',
+  'passphrase',
+  'session',
+  'backup',
+  'migration',
+  'change',
+  'run_result',
+  'run_file',
+  'bench_plan',
+  'planned',
+];
 
 /** Every table of a workshop's facts, each behind those that it points at. */
 export async function packageTables(db: Queryable): Promise<PackageTable[]> {

@@ -5,7 +5,7 @@ import type { Queryable } from './database';
 import { type Act, fileBodies, openEntry, toldBy } from './ledger';
 
 interface NewPeriod extends Pick<Act, 'subjectIds' | 'occasionId'> {
-  kind: 'rest' | 'charge' | 'discharge' | 'hold' | 'rescue';
+  kind: 'rest' | 'charge' | 'discharge' | 'hold' | 'rescue' | 'work';
   beganAt: Date;
   plannedS: number;
   /** Of a rest what came before it, and the batch that rests as a whole. */
@@ -74,24 +74,30 @@ export async function endPeriod(db: Queryable, entry: string, endedAt: Date): Pr
   return rowCount === 1;
 }
 
-/** What nobody ended, a rest, a remedy or a discharge through a resistor; rests that follow from logs after `since`. */
+/**
+ * What nobody ended, a rest, a remedy, a job or a discharge through a resistor; rests that follow from logs after
+ * `since`.
+ */
 export async function standingRests(db: Queryable, since: Date): Promise<Rest[]> {
   const { rows } = await db.query<Rest>(
     `select uid as entry, coalesce(batch.code, codes[1]) as code, coalesce(batch.code, codes[1]) as batch,
        case
          when kind = 'rest' then rest_from
          when remedy.entry_id is not null then 'remedy'
+         when job_begun.entry_id is not null then 'job'
          else 'resistor'
        end as reason,
        began_at as "beganAt", planned_s as "plannedS", seen_at is not null as seen
      from period join entry on entry.id = period.entry_id
      left join batch on batch.id = batch_id
      left join remedy on remedy.entry_id = entry.id
+     left join job_begun on job_begun.entry_id = entry.id
      cross join lateral (
        select array_agg(code order by code) as codes
        from entry_subject join subject on subject.id = subject_id
        where entry_id = entry.id) own
-     where kind in ('rest', 'charge', 'discharge') and ended_at is null and voided_at is null and archived_at is null
+     where kind in ('rest', 'charge', 'discharge', 'work') and ended_at is null and voided_at is null
+       and archived_at is null
      union all
      select null, subject.code, coalesce(batch.code, subject.code), 'discharge', ended_at, null, false
      from run join entry on entry.id = entry_id

@@ -1,5 +1,6 @@
 import { writeFileSync } from 'node:fs';
 import { ageingPopulations } from './ageing';
+import { benchTimePopulations } from './benchTimes';
 import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { holdPopulations } from './hold';
@@ -23,6 +24,7 @@ const groups = {
   hold: holdPopulations,
   ageing: ageingPopulations,
   learnt: learntPopulations,
+  benchTimes: benchTimePopulations,
 };
 type Group = keyof typeof groups;
 
@@ -72,6 +74,7 @@ const titles: Record<Group, string> = {
   hold: 'Hold tests',
   ageing: 'Ageing',
   learnt: 'Learnt curves, and logs that end early',
+  benchTimes: 'How long a job takes at a charger',
 };
 
 const before = `# Are the figures true?

@@ -7,7 +7,7 @@ import Button from 'react-bootstrap/Button';
 export function ActButton({ label, children, act }: { label: string; children: string; act(): Promise<void> }) {
   const [pending, start] = useTransition();
   return (
-    <Button variant="quiet" disabled={pending} aria-label={label} onClick={() => start(act)}>
+    <Button variant="quiet" className="text-nowrap" disabled={pending} aria-label={label} onClick={() => start(act)}>
       {children}
     </Button>
   );

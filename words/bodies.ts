@@ -2,6 +2,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
+import { jobName } from './schedule';
 import { upkeepText } from './upkeep';
 import { complaintAnswerText, complaintText } from './complaints';
 import { hoursText, millivolts, minutesText } from './figures';
@@ -29,6 +30,8 @@ export const bodyName: Record<BodyKind, string> = {
   twins: 'twins',
   complaint: 'complaint',
   'put-off': 'put off',
+  job: 'job wanted',
+  'job-begun': 'job begun',
   remedy: 'evening out',
   rescue: 'rescue',
   'rescue-reading': 'rescue',
@@ -85,6 +88,8 @@ const texts: Texts = {
     (endVoltageV === null ? 'full' : volt(endVoltageV, step)),
   'capacity-noted': ({ capacityAh, step }) => `capacity ${formatRead(capacityAh, step, display.capacity)} as noted`,
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
+  job: ({ job, dueAt }) => (dueAt === null ? jobName(job) : `${jobName(job)}, by ${dueAt.slice(0, 10)}`),
+  'job-begun': ({ station }) => `at ${station}`,
   'put-off': ({ act, untilAt, reason }) => `${upkeepText(act)}: not before ${untilAt.slice(0, 10)}; ${reason}`,
   complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,
   remedy: ({ way, hours, spreadV }) =>

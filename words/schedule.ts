@@ -1,16 +1,68 @@
-import type { Unplaced } from '@/core/planning/schedule';
+import type { Course, JobKind, NotPlanned } from '@/core/planning/benchPlan';
+import { sheetRefusalText } from './chargerSheets';
 import { hoursText } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
-const sentences: Sentences<Unplaced> = {
+const names: Record<JobKind, string> = {
+  charge: 'charge',
+  balance: 'charge and even out',
+  resistance: 'read its resistance',
+  discharge: 'discharge',
+  storage: 'bring to storage',
+  hold: 'hold test',
+};
+
+/** What is done. */
+export const jobName = (kind: JobKind): string => names[kind];
+
+/** What is usually done one after the other, as it is chosen. */
+export const courseTexts: Record<Course, string> = {
+  charge: 'charge',
+  balance: 'charge and even out',
+  storage: 'to storage',
+  resistance: 'resistance: charge, rest, read, to storage',
+  capacity: 'capacity: charge, rest, discharge, to storage',
+  full: 'both: charge, rest, read, discharge, to storage',
+  hold: 'hold test: charge, then a week on the shelf',
+  discharge: 'discharge',
+};
+
+/** By which name a job in a circle, or one that others wait for, is told. */
+type Named = (id: string) => string;
+
+const sentences = (named: Named): Sentences<NotPlanned> => ({
   'no-station': ({ kind }) => `No station here does "${kind}".`,
   'in-a-circle': () => 'It waits for something that waits for it: take one of the two away.',
   'longer-than-any-span': ({ longestMin }) =>
     `It takes longer than anybody is there at a time, ${hoursText(longestMin * 60)}: stay longer, or cut it in two.`,
   'no-attended-time-left': () => 'No time is left in which somebody is there: add another evening.',
-  'after-unplaced': ({ id }) => `What comes before it, ${id}, is in no plan.`,
-  'after-unknown': ({ id }) => `It waits for ${id}, which is not among the jobs.`,
-};
+  'after-unplaced': ({ id }) => `What comes before it, ${named(id)}, is in no plan.`,
+  'after-unknown': ({ id }) => `It waits for ${named(id)}, which is not among the jobs.`,
+  'sheet-refused': ({ refusal }) => sheetRefusalText(refusal),
+  out: () => 'What was found on it rules it out. Drop the job.',
+  apart: () => 'It was taken apart. Drop the job.',
+  'primary-cell': () => 'A primary cell is neither charged nor brought to storage. Drop the job.',
+  'subject-gone': () => 'It was put away. Drop the job.',
+});
 
 /** Why a job is in no plan. */
-export const unplacedText = (why: Unplaced): string => sentenceOf(sentences, why);
+export const unplacedText = (why: NotPlanned, named: Named = (id) => id): string => sentenceOf(sentences(named), why);
+
+/** What the hands do as a job begins. */
+export const beginText = (kind: JobKind, of: string, station: string): string => {
+  if (kind === 'resistance') return `Read the resistance of ${of}`;
+  return kind === 'hold' ? `Lay ${of} on the shelf for its hold test` : `${of} onto ${station}: ${names[kind]}`;
+};
+
+/** What they do as it ends. */
+export const endText = (kind: JobKind, of: string, station: string): string => {
+  if (kind === 'resistance') return `${of} is read: say so`;
+  return kind === 'hold' ? `Read ${of} again, its week is over` : `${of} off ${station}`;
+};
+
+/** Why the plan does not hold as it was made. */
+export const slippedText = {
+  'not-begun': (of: string, kind: JobKind) => `${of}: ${names[kind]} should have begun`,
+  'out-of-plan': (of: string, kind: JobKind) => `${of} is out: ${names[kind]} cannot be done`,
+  'new-job': (of: string, kind: JobKind) => `${of}: ${names[kind]} is not in it yet`,
+};

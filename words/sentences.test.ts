@@ -1,7 +1,7 @@
 import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import type { SheetRefusal } from '@/core/planning/chargerSheet';
-import type { Unplaced } from '@/core/planning/schedule';
+import type { NotPlanned } from '@/core/planning/benchPlan';
 import { sheetRefusalText } from './chargerSheets';
 import { unplacedText } from './schedule';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
@@ -219,14 +219,19 @@ const sheetRefusals = eachOf<SheetRefusal>({
   'run-down-elsewhere': {},
 }).map(sheetRefusalText);
 
-const unplaced = eachOf<Unplaced>({
+const unplaced = eachOf<NotPlanned>({
   'no-station': { kind: 'weld' },
   'in-a-circle': {},
   'longer-than-any-span': { longestMin: 180 },
   'no-attended-time-left': {},
   'after-unplaced': { id: 'PF1 charge' },
   'after-unknown': { id: 'PF9 charge' },
-}).map(unplacedText);
+  'sheet-refused': { refusal: { code: 'does-not-balance' } },
+  out: {},
+  apart: {},
+  'primary-cell': {},
+  'subject-gone': {},
+}).map((why) => unplacedText(why));
 
 test.each([
   failing,

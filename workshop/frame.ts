@@ -5,15 +5,18 @@ import { runsJudging } from './judgeRun';
 import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
 import { database, snapshotOf } from '@/records/database';
+import { standingJobs } from '@/records/benchPlans';
 import { standingRests } from '@/records/periods';
 import { holdsOnWatch, onWatch, rescuesOnWatch, type Watched } from '@/core/judging/due';
 import { toReadNow } from '@/core/judging/judgeHold';
 import { judgeRescue } from '@/core/judging/rescue';
 import { rescueFacts } from '@/records/rescues';
 import { holdName } from '@/words/hold';
+import { beginText } from '@/words/schedule';
+import { upkeepText } from '@/words/upkeep';
 import { now } from './clock';
 import { openHolds } from './holds';
-import { upkeepDue } from './upkeep';
+import { upkeepDue, type UpkeepDue } from './upkeep';
 import { type StationKey, stationKeys, stations } from './stations';
 import { judgedPacks, judgedWorkshop, oncePer, type Workshop } from './judged';
 
@@ -56,6 +59,8 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
 export interface FrameFacts {
   stops: Stop[];
   watch: Slip[];
+  /** What is due, or soon is: of upkeep and of the bench plan, the first first. */
+  due: DueThing[];
   /** When the last backup was made, ms since 1970; null where none ever was. */
   backupAt: number | null;
   /** How far the judging of all cells, or of the runs, is; null once it is done. */
@@ -68,6 +73,32 @@ export interface FrameFacts {
 
 /** A rest on the watch. */
 export type Slip = Omit<Watched, 'beganAt' | 'plannedS' | 'dueAt' | 'isDue'> & { dueAtMs: number };
+
+/** Something to be done at a time, where nothing rests or runs yet. */
+export interface DueThing {
+  text: string;
+  atMs: number;
+  address: string;
+}
+
+/** So many are told on the watch. */
+const mostTold = 20;
+/** A job of the plan is soon from so long before its time. */
+const soonMs = 3_600_000;
+
+async function dueThings(upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
+  const jobs = (await standingJobs(database())).flatMap(({ of, kind, planned, begun }): DueThing[] => {
+    if (!planned || begun || planned.fromAt.getTime() - soonMs > now().getTime()) return [];
+    const text = beginText(kind, of, planned.station);
+    return [{ text, atMs: planned.fromAt.getTime(), address: '/upkeep/plan' }];
+  });
+  const dues = upkeep.map(({ name, act, dueAt }) => ({
+    text: `${name}: ${upkeepText(act).toLowerCase()}`,
+    atMs: dueAt.getTime(),
+    address: '/upkeep',
+  }));
+  return [...jobs, ...dues].sort((a, b) => a.atMs - b.atMs).slice(0, mostTold);
+}
 
 const stationStops = oncePer(async (workshop) => {
   const waiting = new Map<Waiting, number>();
@@ -115,6 +146,7 @@ export async function frameFacts(): Promise<FrameFacts> {
   return {
     stops: stops.map((stop) => (stop.key === 'upkeep' ? { ...stop, count: due } : stop)),
     watch,
+    due: await dueThings(upkeep),
     backupAt: backupAt?.getTime() ?? null,
     judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },
     state: `${snapshot.tables} ${snapshot.visible}`,

@@ -16,6 +16,7 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedies';
+import { type BenchAsked, type BenchPlan, planJobs } from '@/core/planning/benchPlan';
 import { type Asked, type Plan, planBench } from '@/core/planning/schedule';
 import { chargerSheet, type SheetAsked, type Sheeted } from '@/core/planning/chargerSheet';
 import type { Warning } from '@/core/warning';
@@ -42,6 +43,7 @@ export interface Tasks {
   remedies(given: Uneven): Promise<Remedies>;
   sheet(given: SheetAsked): Promise<Sheeted>;
   plan(given: Asked): Promise<Plan>;
+  jobs(given: BenchAsked): Promise<BenchPlan>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   /** At that cut-off of a cell or group. */
@@ -134,6 +136,10 @@ const tasks: Tasks = {
 
   async plan(given) {
     return planBench(given);
+  },
+
+  async jobs(given) {
+    return planJobs(given);
   },
 
   async match({ request, limitMs }) {
@@ -229,6 +235,7 @@ export const ready = settled(tasks.ready);
 export const remedies = settled(tasks.remedies);
 export const sheet = settled(tasks.sheet);
 export const plan = settled(tasks.plan);
+export const jobs = settled(tasks.jobs);
 export const match = settled(tasks.match);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);

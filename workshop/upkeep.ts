@@ -1,6 +1,8 @@
 import 'server-only';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
+import { lastRest } from '@/core/judging/lastRest';
+import type { JudgedSubject } from '@/core/judging/subject';
 import { byUrgency, dueNow, type Lying, type Upkeep, type Wanted, wantedOf } from '@/core/judging/upkeep';
 import { database } from '@/records/database';
 import { standingPutOffs } from '@/records/putOffs';
@@ -28,32 +30,50 @@ interface Placed {
 const wantedHere = oncePer(async (workshop): Promise<{ wanted: Wanted; batch: string | null }[]> => {
   const packs = await judgedPacks(workshop);
   const held = new Set((await openHolds(workshop)).flatMap((hold) => hold.held.map(({ code }) => code)));
-  const lying = [...packs.flatMap(lyingPack), ...workshop.cells.flatMap(lyingCell)];
-  return lying
+  return [...packs.flatMap(lyingPack), ...workshop.cells.flatMap(lyingCell)]
     .filter((one) => !held.has(one.lying.code))
     .map((one) => ({ wanted: wantedOf(one.lying, workshop.rules.limits), batch: one.batch }));
 });
 
-function lyingPack({ code, chemistry, intake, apart, latest, judgement, rested }: JudgedPack): Placed[] {
-  if (intake.class === 'out' || apart) return [];
-  const isFull = latest?.state === 'charge-end' && judgement;
-  const round = isFull ? latest : rested;
-  const voltsRead = isFull
-    ? judgement.groups.map(({ voltageV }) => voltageV)
-    : (rested?.groupVoltagesV ?? []).filter((v) => v !== null);
-  if (!round || voltsRead.length === 0) return [];
-  return [{ lying: { code, chemistry, perGroupV: median(voltsRead), readAt: round.takenAt }, batch: null }];
-}
+const lyingPack = (pack: JudgedPack): Placed[] => (pack.intake.class === 'out' || pack.apart ? [] : lying(pack, null));
 
-function lyingCell({ code, batchCode, chemistry, intake, putAway, pack, voltage, voltageV }: JudgedCell): Placed[] {
-  if (intake.class !== 'usable' || putAway || pack || !voltage || voltageV === null) return [];
-  return [{ lying: { code, chemistry, perGroupV: voltageV, readAt: voltage.takenAt }, batch: batchCode }];
+const lyingCell = (cell: JudgedCell): Placed[] =>
+  cell.intake.class !== 'usable' || cell.putAway || cell.pack ? [] : lying(cell, cell.batchCode);
+
+function lying(subject: JudgedSubject, batch: string | null): Placed[] {
+  const rest = lastRest(subject);
+  if (!rest) return [];
+  const { code, chemistry } = subject;
+  const perGroupV = median(rest.groupsV.filter((v) => v !== null));
+  return [{ lying: { code, chemistry, perGroupV, readAt: rest.readAt }, batch }];
 }
 
 /** Until when what is due with a subject was put off. */
 const putOffHere = oncePer(
   async () => new Map((await standingPutOffs(database())).map(({ code, act, untilAt }) => [`${code} ${act}`, untilAt])),
 );
+
+/** Something that will be due with a pack, or with the cells of a batch, and when the first of them is. */
+export type Coming = Pick<UpkeepDue, 'name' | 'codes' | 'act' | 'dueAt'>;
+
+/** What lies ahead, or is due, with all that lies there: for a calendar. */
+export async function upkeepComing(workshop: Workshop): Promise<Coming[]> {
+  const coming = new Map<string, Coming>();
+  const later = await putOffHere(workshop);
+  for (const { wanted, batch } of await wantedHere(workshop)) {
+    const { code, act } = wanted;
+    const untilAt = later.get(`${code} ${act}`);
+    const dueAt = untilAt && untilAt > wanted.dueAt ? untilAt : wanted.dueAt;
+    const name = batch ?? code;
+    const known = coming.get(`${name} ${act}`);
+    if (!known) coming.set(`${name} ${act}`, { name, codes: [code], act, dueAt });
+    else {
+      known.codes.push(code);
+      if (dueAt < known.dueAt) known.dueAt = dueAt;
+    }
+  }
+  return [...coming.values()].sort((a, b) => a.dueAt.getTime() - b.dueAt.getTime());
+}
 
 /** What is due with what lies there, the worst first; of a batch the cells that want the same stand together. */
 export async function upkeepDue(workshop: Workshop): Promise<UpkeepDue[]> {

@@ -1,6 +1,7 @@
 import type { InspectionFinding } from '@/core/grading/intake';
 import type { Complaint, ComplaintAnswer } from '@/core/packs/complaints';
 import type { RemedyKind } from '@/core/packs/remedies';
+import type { JobKind } from '@/core/planning/benchPlan';
 import type { RescueWhy } from './rescue';
 import type { UpkeepAct } from './upkeep';
 
@@ -97,6 +98,10 @@ export type Body =
   | { kind: 'rescue-act'; act: 'off' | 'on' | 'end'; why: RescueWhy }
   /** What was due with it was put off until then, and why. */
   | { kind: 'put-off'; act: UpkeepAct; untilAt: string; reason: string }
+  /** A job that is wanted with it, after the job of that entry. */
+  | { kind: 'job'; job: JobKind; after: string | null; dueAt: string | null }
+  /** The job of that entry was begun at a station of the bench. */
+  | { kind: 'job-begun'; of: string; station: string }
   | { kind: 'note'; text: string };
 
 export type BodyKind = Body['kind'];

@@ -103,7 +103,7 @@ export interface NewInstrument {
   certified: boolean;
   ranges: Partial<Record<MeasuredQuantity, NotedRange>>;
   /** Of a charger what it can do; null or left out where nobody noted it. */
-  charging?: ChargerLimits | null;
+  charging?: (ChargerLimits & { outputs: number }) | null;
 }
 
 export interface StoredInstrument extends Omit<NewInstrument, 'ranges'> {

@@ -16,7 +16,8 @@ export interface BenchStation {
 export interface Job {
   id: string;
   kind: string;
-  minutes: number;
+  /** Wherever it is done; or by station, where they differ: those that are not named cannot do it. */
+  minutes: number | Readonly<Record<string, number>>;
   /** It lies whole within the time that somebody is there. */
   attended: boolean;
   /** These are done before. */
@@ -32,6 +33,16 @@ export interface Asked {
   attended: readonly Span[];
   stations: readonly BenchStation[];
   jobs: readonly Job[];
+  /** What runs already stays where it is until it ends. */
+  running?: readonly Placed[];
+}
+
+/** A job with the stations that can do it. */
+interface Possible extends Job {
+  /** Minutes by station. */
+  on: ReadonlyMap<string, number>;
+  /** Where it goes quickest. */
+  leastMin: number;
 }
 
 /** Why a job is in no plan. */
@@ -50,7 +61,7 @@ export interface Placed extends Span {
 
 export interface Plan {
   placed: Placed[];
-  /** When the last job ends, minutes; nought where none is placed. */
+  /** When the last job that is placed ends, minutes; nought where none is. */
   endsAt: number;
   /** No plan ends before this. */
   bound: number;
@@ -111,7 +122,7 @@ function isWorse(one: Tried, other: Tried): boolean {
 }
 
 /** A job moved elsewhere in the order. */
-function exchanged(order: readonly Job[], chance: { uniform(): number }): Job[] {
+function exchanged(order: readonly Possible[], chance: { uniform(): number }): Possible[] {
   const from = Math.floor(order.length * chance.uniform());
   const to = Math.floor(order.length * chance.uniform());
   const changed = [...order];
@@ -120,19 +131,33 @@ function exchanged(order: readonly Job[], chance: { uniform(): number }): Job[] 
   return changed;
 }
 
+/** Which stations can do it. */
+function possibleOf(job: Job, stations: readonly BenchStation[]): Possible {
+  const { minutes, kind } = job;
+  const able = stations.flatMap(({ id, kinds }): [string, number][] => {
+    const takes = typeof minutes === 'number' ? minutes : minutes[id];
+    return takes !== undefined && kinds.includes(kind) ? [[id, takes]] : [];
+  });
+  return { ...job, on: new Map(able), leastMin: Math.min(...able.map(([, takes]) => takes)) };
+}
+
 /** What can be placed at all, and why the rest cannot. */
-function sortOut({ attended, stations, jobs }: Asked): { possible: Job[]; unplaced: Plan['unplaced'] } {
+function sortOut({ attended, stations, jobs, running = [] }: Asked): {
+  possible: Possible[];
+  unplaced: Plan['unplaced'];
+} {
   const longestMin = Math.max(0, ...attended.map(({ from, to }) => to - from));
   const why = new Map<string, Unplaced>();
-  const known = new Set(jobs.map(({ id }) => id));
-  for (const job of jobs) {
+  const before = new Set(running.map(({ id }) => id));
+  const known = new Set([...before, ...jobs.map(({ id }) => id)]);
+  const wanted = jobs.map((job) => possibleOf(job, stations));
+  for (const job of wanted) {
     const unknown = job.after.find((id) => !known.has(id));
     if (unknown !== undefined) why.set(job.id, { code: 'after-unknown', id: unknown });
-    else if (!stations.some(({ kinds }) => kinds.includes(job.kind)))
-      why.set(job.id, { code: 'no-station', kind: job.kind });
-    else if (job.attended && job.minutes > longestMin) why.set(job.id, { code: 'longer-than-any-span', longestMin });
+    else if (job.on.size === 0) why.set(job.id, { code: 'no-station', kind: job.kind });
+    else if (job.attended && job.leastMin > longestMin) why.set(job.id, { code: 'longer-than-any-span', longestMin });
   }
-  const ordered = inOrder(jobs);
+  const ordered = inOrder(wanted, before);
   for (const { id } of jobs) if (!ordered.has(id) && !why.has(id)) why.set(id, { code: 'in-a-circle' });
   for (const job of ordered.values()) {
     const before = job.after.find((id) => why.has(id));
@@ -148,11 +173,12 @@ function sortOut({ attended, stations, jobs }: Asked): { possible: Job[]; unplac
 }
 
 /** Jobs behind those that come before them; those in a circle are left out. */
-function inOrder(jobs: readonly Job[]): Map<string, Job> {
-  const done = new Map<string, Job>();
-  let left = jobs.filter((job) => job.after.every((id) => jobs.some((one) => one.id === id)));
+function inOrder(jobs: readonly Possible[], running: ReadonlySet<string>): Map<string, Possible> {
+  const done = new Map<string, Possible>();
+  const known = new Set([...running, ...jobs.map(({ id }) => id)]);
+  let left = jobs.filter((job) => job.after.every((id) => known.has(id)));
   for (;;) {
-    const ready = left.filter(({ after }) => after.every((id) => done.has(id)));
+    const ready = left.filter(({ after }) => after.every((id) => done.has(id) || running.has(id)));
     if (ready.length === 0) return done;
     for (const job of ready) done.set(job.id, job);
     left = left.filter(({ id }) => !done.has(id));
@@ -160,18 +186,18 @@ function inOrder(jobs: readonly Job[]): Map<string, Job> {
 }
 
 /** How long it takes from the beginning of a job until all that follows it is done, minutes. */
-function tails(jobs: readonly Job[]): Map<string, number> {
+function tails(jobs: readonly Possible[]): Map<string, number> {
   const tail = new Map<string, number>();
   for (const job of jobs.toReversed()) {
     const following = jobs.filter(({ after }) => after.includes(job.id));
     const longest = Math.max(0, ...following.map(({ id, restMin }) => restMin + (tail.get(id) ?? 0)));
-    tail.set(job.id, job.minutes + longest);
+    tail.set(job.id, job.leastMin + longest);
   }
   return tail;
 }
 
 /** What is due first, then what the longest work hangs on. */
-function firstOrder(possible: readonly Job[]): Job[] {
+function firstOrder(possible: readonly Possible[]): Possible[] {
   const tail = tails(possible);
   return possible.toSorted(
     (a, b) => (a.dueMin ?? Infinity) - (b.dueMin ?? Infinity) || (tail.get(b.id) ?? 0) - (tail.get(a.id) ?? 0),
@@ -179,9 +205,11 @@ function firstOrder(possible: readonly Job[]): Job[] {
 }
 
 /** Places jobs one after the other; one whose turn comes before those it follows waits for them. */
-function tryOrder(order: readonly Job[], { attended, stations }: Asked): Tried {
-  const taken = new Map<string, Span[]>(stations.map(({ id }) => [id, []]));
-  const ends = new Map<string, number>();
+function tryOrder(order: readonly Possible[], { attended, stations, running = [] }: Asked): Tried {
+  const taken = new Map<string, Span[]>(
+    stations.map(({ id }) => [id, running.filter(({ station }) => station === id).toSorted((a, b) => a.from - b.from)]),
+  );
+  const ends = endsOf(running);
   const placed: Placed[] = [];
   const unplaced: Plan['unplaced'] = [];
   let lateMin = 0;
@@ -196,51 +224,55 @@ function tryOrder(order: readonly Job[], { attended, stations }: Asked): Tried {
     }
     left = left.filter((one) => one !== job);
     const ready = Math.max(0, ...job.after.map((id) => (ends.get(id) ?? 0) + job.restMin));
-    const at = soonest(job, ready, stations, taken, attended);
+    const at = soonest(job, ready, taken, attended);
     if (!at) {
       unplaced.push({ id: job.id, why: { code: 'no-attended-time-left' } });
       continue;
     }
-    const span: Placed = { id: job.id, station: at.station, from: at.from, to: at.from + job.minutes };
+    const span: Placed = { id: job.id, ...at };
     placed.push(span);
     ends.set(job.id, span.to);
     const own = taken.get(at.station) ?? [];
     own.splice(own.findLastIndex((one) => one.from <= span.from) + 1, 0, span);
     lateMin += Math.max(0, span.to - (job.dueMin ?? Infinity));
   }
-  return { placed, unplaced, lateMin, endsAt: Math.max(0, ...ends.values()) };
+  return { placed, unplaced, lateMin, endsAt: Math.max(0, ...placed.map(({ to }) => to)) };
 }
 
-/** Where and when a job can begin first; null where no time is left for it. */
+/** Where and when a job can be done first; null where no time is left for it. */
 function soonest(
-  job: Job,
+  job: Possible,
   ready: number,
-  stations: readonly BenchStation[],
   taken: ReadonlyMap<string, readonly Span[]>,
   attended: readonly Span[],
-): { station: string; from: number } | null {
-  let best: { station: string; from: number } | null = null;
-  for (const { id, kinds } of stations) {
-    if (!kinds.includes(job.kind)) continue;
-    const from = freeFrom(job, ready, taken.get(id) ?? [], attended);
-    if (from !== null && (best === null || from < best.from)) best = { station: id, from };
+): Omit<Placed, 'id'> | null {
+  let best: Omit<Placed, 'id'> | null = null;
+  const hours = job.attended ? attended : null;
+  for (const [station, minutes] of job.on) {
+    const from = freeFrom(minutes, ready, taken.get(station) ?? [], hours);
+    if (from !== null && (best === null || from + minutes < best.to)) best = { station, from, to: from + minutes };
   }
   return best;
 }
 
-function freeFrom(job: Job, ready: number, taken: readonly Span[], attended: readonly Span[]): number | null {
-  let from: number | null = withinAttended(job, ready, attended);
+function freeFrom(
+  minutes: number,
+  ready: number,
+  taken: readonly Span[],
+  attended: readonly Span[] | null,
+): number | null {
+  let from: number | null = withinAttended(minutes, ready, attended);
   for (const span of taken) {
     if (from === null) return null;
-    if (from + job.minutes <= span.from) return from;
-    if (span.to > from) from = withinAttended(job, span.to, attended);
+    if (from + minutes <= span.from) return from;
+    if (span.to > from) from = withinAttended(minutes, span.to, attended);
   }
   return from;
 }
 
-/** The first moment from which somebody is there for as long as it takes. */
-function withinAttended({ attended: must, minutes }: Job, ready: number, attended: readonly Span[]): number | null {
-  if (!must) return ready;
+/** The first moment from which somebody is there for as long as it takes, where that matters. */
+function withinAttended(minutes: number, ready: number, attended: readonly Span[] | null): number | null {
+  if (!attended) return ready;
   for (const { from, to } of attended) {
     const begins = Math.max(from, ready);
     if (begins + minutes <= to) return begins;
@@ -248,40 +280,32 @@ function withinAttended({ attended: must, minutes }: Job, ready: number, attende
   return null;
 }
 
+const endsOf = (running: readonly Placed[]): Map<string, number> => new Map(running.map(({ id, to }) => [id, to]));
+
 /**
  * No plan ends before this: each job with all that it follows, as if nothing else were there; and the work of each set
  * of stations, shared out evenly over the time that counts for it.
  */
-function boundOf({ attended, stations }: Asked, possible: readonly Job[]): number {
-  const ends = new Map<string, number>();
+function boundOf({ attended, running = [] }: Asked, possible: readonly Possible[]): number {
+  const ends = endsOf(running);
   for (const job of possible) {
     const ready = Math.max(0, ...job.after.map((id) => (ends.get(id) ?? 0) + job.restMin));
-    ends.set(job.id, (withinAttended(job, ready, attended) ?? ready) + job.minutes);
+    ends.set(job.id, (withinAttended(job.leastMin, ready, job.attended ? attended : null) ?? ready) + job.leastMin);
   }
-  const able = (kind: string): string =>
-    stations
-      .filter(({ kinds }) => kinds.includes(kind))
-      .map(({ id }) => id)
-      .sort()
-      .join('\n');
-  const sets = new Set(possible.map(({ kind }) => able(kind)));
+  const sets = new Set(possible.map(({ on }) => [...on.keys()].sort().join('\n')));
   const byWork = [...sets].flatMap((set) => {
     const ids = new Set(set.split('\n'));
-    const own = possible.filter(({ kind }) =>
-      able(kind)
-        .split('\n')
-        .every((id) => ids.has(id)),
-    );
-    const work = (some: readonly Job[]): number => some.reduce((sum, { minutes }) => sum + minutes, 0);
+    const own = possible.filter(({ on }) => [...on.keys()].every((id) => ids.has(id)));
+    const work = (some: readonly Possible[]): number => some.reduce((sum, { leastMin }) => sum + leastMin, 0);
     const attendedWork = work(own.filter((job) => job.attended)) / ids.size;
     return [longestOfSome(own, ids.size), work(own) / ids.size, whenAttended(attendedWork, attended)];
   });
-  return Math.max(0, ...ends.values(), ...byWork);
+  return Math.max(0, ...possible.map(({ id }) => ends.get(id) ?? 0), ...byWork);
 }
 
 /** Of m + 1 jobs on m stations two share one: the two shortest of the longest. */
-function longestOfSome(jobs: readonly Job[], stations: number): number {
-  const minutes = jobs.map((job) => job.minutes).sort((a, b) => b - a);
+function longestOfSome(jobs: readonly Possible[], stations: number): number {
+  const minutes = jobs.map(({ leastMin }) => leastMin).sort((a, b) => b - a);
   let most = 0;
   // Of k m + 1 jobs some station has k + 1 of them.
   for (let k = 1; k * stations < minutes.length; k += 1) {

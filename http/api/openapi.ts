@@ -197,6 +197,12 @@ export const openApi = (version: string) => ({
         },
       },
     },
+    '/api/v1/plan.ics': {
+      get: {
+        summary: 'The bench plan as a calendar',
+        responses: { '200': { description: 'iCalendar (RFC 5545)', content: { 'text/calendar': {} } } },
+      },
+    },
     '/api/v1/holds': {
       get: {
         summary: 'Hold tests with what they say of each cell and pack',

@@ -75,9 +75,9 @@ export async function AccessPage() {
           </p>
         </section>
         <section className="sheet" aria-label="Keys">
-          <h2>Keys of the API</h2>
+          <h2>Keys of the API and of calendars</h2>
           <p className="soft">
-            A gadget or a script sends its key as Authorization: Bearer.{' '}
+            A gadget or a script sends its key as Authorization: Bearer; a calendar is subscribed to by its address.{' '}
             {!isLocked() && 'None is needed while the workshop is not locked.'}
           </p>
           {keys.length > 0 && (
@@ -85,7 +85,10 @@ export async function AccessPage() {
               <tbody>
                 {keys.map((key) => (
                   <tr key={key.id} className={key.withdrawnAt ? 'soft' : ''}>
-                    <td>{key.name}</td>
+                    <td>
+                      {key.name}
+                      {key.opens === 'calendar' && <span className="soft"> · a calendar</span>}
+                    </td>
                     <td className="num">
                       <When at={key.madeAt} as="d MMM yyyy" />
                     </td>

@@ -7,11 +7,15 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
-const newKey = z.object({ name: typedText('Name', 60, 'What will use this key?') });
+const newKey = z.object({ name: typedText('Name', 60, 'What will use this key?'), opens: z.enum(['api', 'calendar']) });
 
-/** Makes a key for a gadget or a script; it is shown this once. */
+/** Makes a key for a gadget, a script or a calendar; it is shown this once. */
 export async function addApiKeyAction(_: Answer<string> | null, form: FormData): Promise<Answer<string>> {
-  const answer = await answering(async () => done(await addApiKey(database(), newKey.parse(fieldsOf(form)).name)));
+  const answer = await answering(async () => {
+    const { name, opens } = newKey.parse(fieldsOf(form));
+    const key = await addApiKey(database(), name, opens);
+    return done(opens === 'calendar' ? `/calendar/${key}.ics` : key);
+  });
   if (answer.ok) revalidatePath('/access');
   return answer;
 }

@@ -2,12 +2,13 @@
 
 import { formatDuration } from '@/core/quantity/format';
 import type { Answer } from '@/stations/answer';
+import { useNotices } from '@/ui/notices';
 import { useSound } from '@/ui/sound';
 import { store, useStored } from '@/ui/stored';
 import { useClock } from '@/ui/useClock';
 import { counted } from '@/words/counted';
 import { dueWords, endWords, restAdvice, restedText, restText } from '@/words/due';
-import type { Slip } from '@/workshop/frame';
+import type { DueThing, Slip } from '@/workshop/frame';
 import Link from 'next/link';
 import { useEffect, useEffectEvent, useRef, useState, useTransition } from 'react';
 import { endRestAction, seenAction } from './actions';
@@ -17,17 +18,33 @@ const foldedKey = 'bold-ember-watch-folded';
 
 const keyOf = ({ entry, code }: Slip): string => entry ?? code;
 
-/** What became due while this page was open, in words; sounds once for each, where sound is on. */
-function useBecameDue(resting: readonly Slip[], now: number | null): string {
+/** Something that is said once its time comes. */
+interface Awaited {
+  key: string;
+  atMs: number;
+  text: string;
+}
+
+const awaited = (resting: readonly Slip[], due: readonly DueThing[]): Awaited[] => [
+  ...resting
+    .filter(({ seen }) => !seen)
+    .map((slip) => ({ key: keyOf(slip), atMs: slip.dueAtMs, text: restedText(slip.code, slip.reason) })),
+  ...due.map(({ text, atMs }) => ({ key: text, atMs, text: `${text}.` })),
+];
+
+/** What became due while this page was open, in words; sounds once for each, and is told outside, where that is on. */
+function useBecameDue(things: readonly Awaited[], now: number | null): string {
   const [said, setSaid] = useState('');
   const waiting = useRef<Set<string> | null>(null);
   const { play } = useSound();
+  const { tell } = useNotices();
   const look = useEffectEvent((at: number) => {
-    const became = resting.filter((slip) => !slip.seen && slip.dueAtMs <= at && waiting.current?.has(keyOf(slip)));
-    waiting.current = new Set(resting.filter((slip) => slip.dueAtMs > at).map(keyOf));
+    const became = things.filter(({ key, atMs }) => atMs <= at && waiting.current?.has(key));
+    waiting.current = new Set(things.filter(({ atMs }) => atMs > at).map(({ key }) => key));
     if (became.length === 0) return;
     play('look');
-    setSaid(became.map(({ code, reason }) => restedText(code, reason)).join(' '));
+    for (const { text } of became) tell(text);
+    setSaid(became.map(({ text }) => text).join(' '));
   });
   useEffect(() => {
     if (now !== null) look(now);
@@ -39,9 +56,9 @@ function useBecameDue(resting: readonly Slip[], now: number | null): string {
  * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot, says what
  * to do and is said aloud, until somebody has seen it.
  */
-export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }) {
+export function Watch({ resting, due, aheadMs }: { resting: Slip[]; due: DueThing[]; aheadMs: number }) {
   const now = useClock(aheadMs);
-  const said = useBecameDue(resting, now);
+  const said = useBecameDue(awaited(resting, due), now);
   const folded = useStored(foldedKey) !== null;
   const ready = now === null ? [] : resting.filter((slip) => slip.dueAtMs <= now);
   const unseen = ready.filter((slip) => !slip.seen).length;
@@ -50,6 +67,7 @@ export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }
       <p className="visually-hidden" role="alert">
         {said}
       </p>
+      <Due things={now === null ? [] : due.filter(({ atMs }) => atMs <= now)} />
       {resting.length === 0 ? (
         <p className="soft">Nothing rests or runs.</p>
       ) : (
@@ -75,9 +93,36 @@ export function Watch({ resting, aheadMs }: { resting: Slip[]; aheadMs: number }
   );
 }
 
+/** Up to so many are named. */
+const fewDue = 3;
+
+/** What is due, with the way there. */
+function Due({ things }: { things: readonly DueThing[] }) {
+  const { canAsk, ask } = useNotices();
+  const [first] = things;
+  if (!first) return null;
+  return (
+    <div className="slip">
+      <div className="t">● {things.length} due</div>
+      {things.slice(0, fewDue).map(({ text, address }) => (
+        <p key={text}>
+          <Link href={address}>{text}</Link>
+        </p>
+      ))}
+      {things.length > fewDue && <p className="soft">and {counted(things.length - fewDue, 'more', 'more')}</p>}
+      {canAsk && (
+        <button type="button" className="btn btn-quiet btn-sm" onClick={() => void ask()}>
+          Tell me outside this page
+        </button>
+      )}
+    </div>
+  );
+}
+
 /** Where what is on the watch is looked after; null where that is here. */
 function placeOf({ reason, code }: Slip): string | null {
   if (reason === 'hold') return '/hold';
+  if (reason === 'job') return '/upkeep/plan';
   if (reason === 'remedy') return `/clinic/${code}#remedies`;
   return reason.startsWith('rescue') ? `/rescue/${code}` : null;
 }

@@ -18,11 +18,11 @@ export const WatchPlace = ({ drawn }: { drawn: FrameFacts | null }) => (
 );
 
 function OnWatch({ drawn }: { drawn: FrameFacts }) {
-  const { watch, judging, backupAt, atMs } = useFrame(drawn);
+  const { watch, due, judging, backupAt, atMs } = useFrame(drawn);
   const { aheadMs, isConnected } = useFollowing();
   return (
     <>
-      <Watch resting={watch} aheadMs={aheadMs} />
+      <Watch resting={watch} due={due} aheadMs={aheadMs} />
       {judging && <Judging {...judging} />}
       {!isConnected && (
         <p className="soft" role="status">

@@ -144,6 +144,14 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
             defaultValue={now?.charging?.bleedA}
             figures
           />
+          <Field
+            name="outputs"
+            label="Packs at once"
+            hint="Each with these amperes and watts"
+            error={errors.outputs}
+            defaultValue={now?.charging?.outputs}
+            figures
+          />
         </div>
       </details>
       {now && (

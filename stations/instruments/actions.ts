@@ -79,6 +79,7 @@ const newInstrument = z
     dischargeW: notNegative('Discharges with, W'),
     chargeStepA: notNegative('Current in steps of'),
     bleedA: notNegative('Balances with'),
+    outputs: optional(typedCount('Packs at once', 20)),
     leadM: optional(
       typedPositive('Lead length').refine(
         (value) => value < 20,
@@ -127,6 +128,7 @@ function instrumentOf(form: FormData): NewInstrument {
             dischargeMaxW: given.dischargeW ?? 0,
             stepA: given.chargeStepA ?? 0,
             bleedA: given.bleedA ?? 0,
+            outputs: given.outputs ?? 1,
           },
     leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
     ranges: Object.fromEntries(ranges),

@@ -65,6 +65,12 @@ export async function UpkeepPage() {
           </p>
         </section>
         <section className="sheet lead-ink" aria-label="Charger sheets">
+          <h2>The bench plan</h2>
+          <p>
+            What is done with whom, where and when, within the hours that somebody is there:{' '}
+            <Link href="/upkeep/plan">the plan</Link>. What is due also goes into a calendar, by an address made under{' '}
+            <Link href="/access">access</Link>.
+          </p>
           <h2>A charger’s sheet</h2>
           <p>Every setting for one cell or pack, refused where it may be another than it is taken for.</p>
           <ChooseSubject />

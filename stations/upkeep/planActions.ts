@@ -1,0 +1,178 @@
+'use server';
+
+import { type Course, courses, type JobKind } from '@/core/planning/benchPlan';
+import { addAttended, standingJobs, withdrawAttended } from '@/records/benchPlans';
+import { database, inTransaction } from '@/records/database';
+import { fileEntry, voidEntry } from '@/records/ledger';
+import { beginPeriod, endPeriod } from '@/records/periods';
+import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse } from '@/stations/answer';
+import { jobName } from '@/words/schedule';
+import { outOfPlan, planAnew } from '@/workshop/benchPlan';
+import { now } from '@/workshop/clock';
+import { judgedWorkshop, subjectNamed } from '@/workshop/judged';
+import { randomUUID } from 'node:crypto';
+import { revalidatePath } from 'next/cache';
+import { z } from 'zod';
+import { namedBy } from '../hold/holdSubjects';
+
+const mostJobs = 200;
+const longestMs = 24 * 3_600_000;
+const courseKeys = Object.keys(courses) as [Course, ...Course[]];
+/** As the browser reckons it from what its clock shows. */
+const moment = (what: string) => z.iso.datetime({ offset: true, error: `${what}: a day and a time.` });
+
+const hours = z
+  .object({ from: moment('From'), to: moment('To') })
+  .transform(({ from, to }) => ({ fromAt: new Date(from), toAt: new Date(to) }))
+  .refine(({ fromAt, toAt }) => toAt > fromAt, {
+    path: ['to'],
+    error: 'It ends before it begins. What goes on past midnight is entered as two.',
+  })
+  .refine(({ fromAt, toAt }) => toAt.getTime() - fromAt.getTime() <= longestMs, {
+    path: ['to'],
+    error: 'Nobody is there for longer than a day at a time.',
+  });
+
+const wanted = z.object({
+  codes: z
+    .string()
+    .max(10_000)
+    .toUpperCase()
+    .transform((text) => [...new Set(text.split(/[\s,;]+/).filter(Boolean))])
+    .refine((codes) => codes.length > 0, 'Whose? Packs such as PF1, cells such as S1-014, a batch such as S1.'),
+  course: z.enum(courseKeys),
+  due: z.union([z.literal('').transform(() => null), moment('Wanted by')]),
+});
+
+/** The plan is made anew, and every screen shows it. */
+async function plannedAnew(): Promise<void> {
+  await planAnew();
+  revalidatePath('/', 'layout');
+}
+
+/** Somebody is at the bench then. */
+export async function addHoursAction(_: Answer | null, form: FormData): Promise<Answer> {
+  return answering(
+    async () => {
+      const given = hours.parse(fieldsOf(form));
+      if (given.toAt <= now()) return refuse('That is over already.', { to: 'Hours that are still to come.' });
+      await addAttended(database(), { id: randomUUID(), ...given });
+      await plannedAnew();
+      return done(undefined);
+    },
+    { attended_hours_lie_apart: 'These hours overlap with others that stand here. Take those away first.' },
+  );
+}
+
+export async function withdrawHoursAction(id: string): Promise<void> {
+  await acting(async () => {
+    if (await withdrawAttended(database(), z.uuid().parse(id))) await plannedAnew();
+  });
+}
+
+/** What is wanted with each of them, one thing after the other; behind what is wanted with it already. */
+export async function addJobsAction(_: Answer | null, form: FormData): Promise<Answer> {
+  return answering(async () => {
+    const { codes, course, due } = wanted.parse(fieldsOf(form));
+    const named = await namedBy(codes, await judgedWorkshop());
+    const unknown = [...named].filter(([, subjects]) => subjects.length === 0).map(([code]) => code);
+    if (unknown.length > 0)
+      return refuse(`Nothing here is called ${unknown.slice(0, 5).join(', ')}.`, { codes: 'Codes that are here.' });
+    const subjects = [...new Map([...named.values()].flat().map((subject) => [subject.id, subject])).values()];
+    const out = subjects.filter((subject) => outOfPlan(subject)).map(({ code }) => code);
+    if (out.length > 0) return refuse(`${out.join(', ')}: nothing is done with it.`, { codes: 'Leave those out.' });
+    const db = database();
+    const standing = await standingJobs(db);
+    const steps: readonly JobKind[] = courses[course];
+    if (standing.length + subjects.length * steps.length > mostJobs)
+      return refuse(`At most ${mostJobs} jobs stand in a plan: do some of them first.`, { codes: 'Fewer at once.' });
+    await inTransaction(async (on) => {
+      for (const { id, code } of subjects) {
+        let after = standing.findLast(({ of }) => of === code)?.id ?? null;
+        for (const job of steps) {
+          const entry = randomUUID();
+          const body = { kind: 'job' as const, job, after, dueAt: due };
+          await fileEntry(on, { entry, subjectIds: [id], takenAt: now(), bodies: [body] });
+          after = entry;
+        }
+      }
+    });
+    await plannedAnew();
+    return done(undefined);
+  });
+}
+
+/** Made anew from now; what runs stays where it is. */
+export async function planAnewAction(): Promise<void> {
+  await acting(planAnew);
+  revalidatePath('/', 'layout');
+}
+
+/** It is not wanted any more. */
+export async function dropJobAction(id: string, why: string): Promise<void> {
+  await acting(async () => {
+    await voidEntry(database(), z.uuid().parse(id), reasonText.parse(why));
+    await plannedAnew();
+  });
+}
+
+/** What a job is to the records. */
+const periodOf = { charge: 'charge', balance: 'charge', discharge: 'discharge' } as const;
+
+/** It is begun where it is planned. */
+export async function beginJobAction(id: string): Promise<Answer> {
+  return answering(async () => {
+    const jobs = await standingJobs(database());
+    const job = jobs.find((one) => one.id === z.uuid().parse(id));
+    if (!job?.planned) return refuse('It is in no plan any more. Plan anew.');
+    if (job.begun) return done(undefined);
+    const { station, expectedMin } = job.planned;
+    const before = jobs.find((one) => one.id === job.after);
+    if (before) return refuse(`First ${job.of}: ${jobName(before.kind)}.`);
+    const there = job.kind === 'hold' ? null : jobs.find(({ begun }) => begun?.station === station);
+    if (there) return refuse(`${station} is taken by ${there.of}. Say there that it is done, or plan anew.`);
+    const { subject } = await subjectNamed(job.of);
+    if (!subject || outOfPlan(subject)) return refuse(`${job.of} is out, or gone: nothing is begun with it.`);
+    await inTransaction((on) =>
+      beginPeriod(on, {
+        kind: job.kind in periodOf ? periodOf[job.kind as keyof typeof periodOf] : 'work',
+        subjectIds: [subject.id],
+        beganAt: now(),
+        plannedS: expectedMin * 60,
+        bodies: [{ kind: 'job-begun', of: job.id, station }],
+      }),
+    );
+    revalidatePath('/', 'layout');
+    return done(undefined);
+  });
+}
+
+/** It is done; what was charged or discharged rests from then on. */
+export async function endJobAction(id: string): Promise<Answer> {
+  return answering(async () => {
+    const job = (await standingJobs(database())).find((one) => one.id === z.uuid().parse(id));
+    const begun = job?.begun;
+    if (!job || !begun) return done(undefined);
+    const { subject, workshop } = await subjectNamed(job.of);
+    const { restAfterChargeH, restAfterDischargeH } = workshop.rules.limits;
+    const restFrom = job.kind in periodOf ? periodOf[job.kind as keyof typeof periodOf] : null;
+    const at = now();
+    await inTransaction(async (on) => {
+      if (!(await endPeriod(on, begun.entry, at)) || !restFrom || !subject) return;
+      const plannedS = (restFrom === 'charge' ? restAfterChargeH : restAfterDischargeH) * 3600;
+      await beginPeriod(on, { kind: 'rest', restFrom, subjectIds: [subject.id], beganAt: at, plannedS });
+    });
+    revalidatePath('/', 'layout');
+    return done(undefined);
+  });
+}
+
+/** It was not begun after all. */
+export async function unbeginJobAction(id: string): Promise<Answer> {
+  return answering(async () => {
+    const job = (await standingJobs(database())).find((one) => one.id === z.uuid().parse(id));
+    if (job?.begun) await voidEntry(database(), job.begun.entry, 'not begun');
+    await plannedAnew();
+    return done(undefined);
+  });
+}

@@ -1,0 +1,98 @@
+import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { type JobKind, planJobs } from '@/core/planning/benchPlan';
+import type { Chance } from '@/core/statistics/random';
+import type { Population, TrueCase } from './coverage';
+import { between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, voltageOf } from './trueCell';
+
+const rules = presetRules('workshop');
+const charger = { maxA: 10, maxW: 200, dischargeMaxW: 200, stepA: 0.1, bleedA: 0 };
+const table = openCircuitOf('li-ion');
+/** Makes differ from a table by so much in the middle, V. Common practice. */
+const makeV = 0.03;
+/** It is looked at, measured and connected first, min. */
+const handsMin = 5;
+const [stepS, endShare, fullV] = [2, 0.05, 4.2];
+
+/** A cylindrical cell of some make, three branches, its curve off the table in the middle. */
+function drawMake(chance: Chance): TrueCell {
+  const [broad, narrow] = [between(chance, -makeV, makeV), between(chance, -makeV / 2, makeV / 2)];
+  return {
+    ...drawCell(chance),
+    curve: (soc) =>
+      table.voltageAt(Math.min(1, Math.max(0, soc))) +
+      broad * Math.sin(Math.PI * soc) +
+      narrow * Math.sin(2 * Math.PI * soc) +
+      // Beyond its ends it runs off.
+      0.9 * Math.max(0, soc - 1) +
+      20 * Math.min(0, soc),
+  };
+}
+
+/** Minutes until a charger has it full: at one current, then at one voltage until the current has fallen. */
+function chargeMin(cell: TrueCell, from: number, currentA: number, endA: number): number {
+  const state = rested(cell, from);
+  let seconds = 0;
+  for (let nowA = currentA; nowA > endA && seconds < 1e6; seconds += stepS) {
+    moveOn(cell, state, -nowA, stepS);
+    const openV = voltageOf(cell, state, 0);
+    const ohm = openV - voltageOf(cell, state, 1);
+    nowA = Math.min(currentA, Math.max(0, (fullV - openV) / ohm));
+  }
+  return seconds / 60;
+}
+
+function dischargeMin(cell: TrueCell, from: number, currentA: number, endV: number): number {
+  const state = rested(cell, from);
+  let seconds = 0;
+  while (voltageOf(cell, state, currentA) > endV && seconds < 1e6) {
+    moveOn(cell, state, currentA, stepS);
+    seconds += stepS;
+  }
+  return seconds / 60;
+}
+
+function timeCase(chance: Chance, kind: JobKind, from: number, capacityU: number): TrueCase[] {
+  const cell = drawMake(chance);
+  const meter = drawTool(chance, { share: 0.0005, fixed: 0.004 }, 0.001, 0.001);
+  const capacityAh = cell.capacityAh * (1 + chance.normal(0, capacityU));
+  const subject = {
+    code: 'A1',
+    chemistry: 'li-ion' as const,
+    series: 1,
+    capacityAh: { value: capacityAh, u: capacityU * capacityAh },
+    rescues: 0,
+    groupsV: [shown(cell.curve(from), meter, chance)],
+    doneSince: null,
+    outOfPlan: null,
+  };
+  const { placed } = planJobs({
+    subjects: [subject],
+    jobs: [{ id: 'it', of: 'A1', kind, after: null, dueMin: null }],
+    bench: { chargers: [{ id: 'C', limits: charger }], loads: [] },
+    attended: [{ from: 0, to: 6000 }],
+    running: [],
+    rules,
+  });
+  const [plan] = placed;
+  const rate = kind === 'charge' ? rules.chargeCylindricalC : rules.testDischargeC;
+  const currentA = Math.round((rate * capacityAh) / charger.stepA) * charger.stepA;
+  const truth =
+    kind === 'charge'
+      ? chargeMin(cell, from, currentA, endShare * capacityAh)
+      : dischargeMin(cell, from, currentA, lowestVoltageV('li-ion', rules));
+  return [{ told: plan ? { value: plan.expectedMin - handsMin, u: plan.doubtMin } : null, truth }];
+}
+
+const population = (made: string, kind: JobKind, from: (chance: Chance) => number, u: number): Population => ({
+  made,
+  figures: [`time of a ${kind}`],
+  draw: (chance) => timeCase(chance, kind, from(chance), u),
+});
+
+export const benchTimePopulations: Population[] = [
+  population('from 10 to 60 %, capacity known to 2 %', 'charge', (chance) => between(chance, 0.1, 0.6), 0.02),
+  population('from 10 to 60 %, capacity by its label (10 %)', 'charge', (chance) => between(chance, 0.1, 0.6), 0.1),
+  population('from full, capacity known to 2 %', 'discharge', () => 1, 0.02),
+  population('from 60 to 95 %, capacity known to 2 %', 'discharge', (chance) => between(chance, 0.6, 0.95), 0.02),
+];

@@ -1,0 +1,35 @@
+'use client';
+
+import { useSyncExternalStore } from 'react';
+
+const drawers = new Set<() => void>();
+
+function subscribe(draw: () => void): () => void {
+  drawers.add(draw);
+  return () => drawers.delete(draw);
+}
+
+/** Whether this browser may tell of what is due outside its page; null where it has no such thing. */
+const allowed = (): NotificationPermission | null => ('Notification' in window ? Notification.permission : null);
+
+/** Notices outside the page, where the browser has them and somebody allowed it. */
+export function useNotices() {
+  const permission = useSyncExternalStore(subscribe, allowed, () => null);
+  return {
+    /** Nobody was asked yet. */
+    canAsk: permission === 'default',
+    async ask(): Promise<void> {
+      await Notification.requestPermission();
+      for (const draw of drawers) draw();
+    },
+    tell(text: string): void {
+      if (allowed() !== 'granted') return;
+      try {
+        // The same thing told by two pages is shown once.
+        new Notification('Bold Ember', { body: text, tag: text });
+      } catch {
+        // Some phones show notices of installed pages only.
+      }
+    },
+  };
+}

@@ -1,0 +1,151 @@
+import 'server-only';
+import { lastRest } from '@/core/judging/lastRest';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import type { Bench, BenchSubject, JobKind } from '@/core/planning/benchPlan';
+import type { ChargerLimits } from '@/core/planning/chargerSheet';
+import {
+  attendedFrom,
+  type Attended,
+  lastJobsDone,
+  type MadePlan,
+  madePlan,
+  type StandingJob,
+  standingJobs,
+  storePlan,
+} from '@/records/benchPlans';
+import { database, inTransaction } from '@/records/database';
+import { median } from 'simple-statistics';
+import { now } from './clock';
+import { judgedWorkshop, subjectNamed, type Workshop } from './judged';
+import { inBackground } from './pool';
+
+const limitMs = 20_000;
+const minuteMs = 60_000;
+/** So long after its time a job that nobody began makes the plan slip. */
+const graceMs = 5 * minuteMs;
+/** What takes longer than planned is given so long again. */
+const overrunMin = 10;
+/** Where nobody knows the capacity but by a label: good to this share (standard). From memory. */
+const ratedU = 0.1;
+
+/** What is wanted, and where it is planned. */
+export interface BenchNow {
+  attended: Attended[];
+  jobs: StandingJob[];
+  /** Null where none was ever made. */
+  plan: MadePlan | null;
+  /** What stands against the plan as it was made. */
+  slips: Slipped[];
+}
+
+export type Slipped =
+  | { code: 'not-begun'; job: StandingJob; fromAt: Date }
+  | { code: 'out-of-plan'; job: StandingJob }
+  | { code: 'new-job'; job: StandingJob };
+
+/** Of a charger that carries several packs each output is a place of its own. */
+export const outputsOf = (code: string, outputs: number): string[] =>
+  outputs === 1 ? [code] : Array.from({ length: outputs }, (_, i) => `${code}/${i + 1}`);
+
+/** Chargers and loads that were not put away. */
+export function benchOf({ instruments }: Workshop): Bench {
+  const here = instruments.all.filter(({ archivedAt }) => archivedAt === null);
+  return {
+    chargers: here.flatMap(({ code, charging }) => {
+      if (!charging) return [];
+      const { outputs, ...limits }: ChargerLimits & { outputs: number } = charging;
+      return outputsOf(code, outputs).map((id) => ({ id, limits }));
+    }),
+    loads: here.filter(({ kind }) => kind === 'load').map(({ code }) => code),
+  };
+}
+
+/** How things stand. */
+export async function benchNow(): Promise<BenchNow> {
+  const db = database();
+  const at = now();
+  // Whoever looks first has it made.
+  if (!(await madePlan(db))) await planAnew();
+  const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), standingJobs(db), madePlan(db)]);
+  const subjects = await judgedOf(jobs);
+  const unplaced = new Set(plan?.unplaced.map(({ id }) => id));
+  const slips = jobs.flatMap((job): Slipped[] => {
+    if (job.begun) return [];
+    const subject = subjects.get(job.of);
+    if (job.planned && (!subject || outOfPlan(subject))) return [{ code: 'out-of-plan', job }];
+    if (!job.planned) return unplaced.has(job.id) ? [] : [{ code: 'new-job', job }];
+    const { fromAt } = job.planned;
+    return fromAt.getTime() + graceMs < at.getTime() ? [{ code: 'not-begun', job, fromAt }] : [];
+  });
+  return { attended, jobs, plan, slips };
+}
+
+/** The plan made anew from now; what runs stays where it is. */
+export async function planAnew(): Promise<void> {
+  const db = database();
+  const workshop = await judgedWorkshop();
+  const at = now();
+  const [attended, jobs, done] = await Promise.all([attendedFrom(db, at), standingJobs(db), lastJobsDone(db)]);
+  const minuteOf = (moment: Date): number => (moment.getTime() - at.getTime()) / minuteMs;
+  const momentOf = (minute: number): Date => new Date(at.getTime() + minute * minuteMs);
+  const judged = await judgedOf(jobs);
+  const plan = await inBackground(
+    'jobs',
+    {
+      subjects: [...judged.values()].map((subject) => benchSubject(subject, done.get(subject.code))),
+      jobs: jobs
+        .filter(({ begun }) => !begun)
+        .map(({ id, of, kind, after, dueAt }) => ({ id, of, kind, after, dueMin: dueAt && minuteOf(dueAt) })),
+      bench: benchOf(workshop),
+      attended: attended.map(({ fromAt, toAt }) => ({ from: Math.max(0, minuteOf(fromAt)), to: minuteOf(toAt) })),
+      running: jobs.flatMap(({ id, of, kind, begun }) => {
+        if (!begun) return [];
+        const from = minuteOf(begun.at);
+        return [{ id, of, kind, station: begun.station, from, to: Math.max(from + begun.plannedS / 60, overrunMin) }];
+      }),
+      rules: workshop.rules.limits,
+    },
+    { crew: 'own', limitMs },
+  );
+  const { isProven, unplaced, endsAt, bound, placed } = plan;
+  await inTransaction((on) =>
+    storePlan(
+      on,
+      { madeAt: at, endsAt: momentOf(endsAt), boundAt: momentOf(bound), isProven, unplaced },
+      placed.map(({ from, to, ...place }) => ({ ...place, fromAt: momentOf(from), toAt: momentOf(to) })),
+    ),
+  );
+}
+
+async function judgedOf(jobs: readonly StandingJob[]): Promise<Map<string, JudgedSubject>> {
+  const workshop = await judgedWorkshop();
+  const judged = new Map<string, JudgedSubject>();
+  for (const { of } of jobs) {
+    if (judged.has(of)) continue;
+    const { subject } = await subjectNamed(of, workshop);
+    if (subject) judged.set(of, subject);
+  }
+  return judged;
+}
+
+/** Why nothing is done with it; null where nothing stands against it. */
+export function outOfPlan(subject: JudgedSubject): BenchSubject['outOfPlan'] {
+  if (subject.intake.class === 'out') return 'out';
+  return isPack(subject) && subject.apart ? 'apart' : null;
+}
+
+function benchSubject(subject: JudgedSubject, done?: { kind: JobKind; endedAt: Date }): BenchSubject {
+  const { code, chemistry, capacity, ratedCapacityAh, rescues } = subject;
+  const rest = lastRest(subject);
+  const read = rest?.groupsV.filter((v) => v !== null) ?? [];
+  return {
+    code,
+    chemistry,
+    series: isPack(subject) ? subject.series : 1,
+    capacityAh: capacity ?? { value: ratedCapacityAh, u: ratedU * ratedCapacityAh },
+    rescues,
+    groupsV: rest && read.length > 0 ? rest.groupsV.map((v) => v ?? median(read)) : null,
+    doneSince: done && (!rest || done.endedAt > rest.readAt) ? done.kind : null,
+    outOfPlan: outOfPlan(subject),
+  };
+}
