@@ -1,5 +1,9 @@
+import { addDays, format } from 'date-fns';
+import { randomUUID } from 'node:crypto';
+import type { Pool } from 'pg';
 import { addInstrument } from '../records/instruments';
-import { addPack } from '../records/packs';
+import { fileEntry } from '../records/ledger';
+import { addPack, packRoundEntry } from '../records/packs';
 import { expect, said, test, type } from './workshop';
 
 test.use({ apart: 'upkeep' });
@@ -13,15 +17,11 @@ const pack = {
   board: 'none' as const,
   balanceConnector: true,
 };
-const dayS = 24 * 3600;
+const [hourS, dayS] = [3600, 24 * 3600];
 
-test('a pouch pack of four gets its storage sheet; a wrong count is refused, and so is a label nobody read', async ({
-  page,
-  workshop,
-}) => {
-  await addPack(workshop.pool, { ...pack, code: 'PU1' });
-  await addInstrument(workshop.pool, {
-    code: 'CH4',
+const addCharger = (db: Pool, code: string, outputs: number) =>
+  addInstrument(db, {
+    code,
     name: 'charger on the sill',
     kind: 'charger',
     channels: 1,
@@ -29,8 +29,36 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
     leads: null,
     certified: false,
     ranges: {},
-    charging: { maxA: 6, maxW: 80, dischargeMaxW: 10, stepA: 0.1, bleedA: 0.2, outputs: 1 },
+    charging: { maxA: 6, maxW: 80, dischargeMaxW: 10, stepA: 0.1, bleedA: 0.2, outputs },
   });
+
+/** A pack whose four groups rest at that voltage, so many seconds from now. */
+async function restsAt(db: Pool, code: string, v: number, fromNowS = 0): Promise<void> {
+  const packId = await addPack(db, { ...pack, code });
+  const of4 = <T>(one: T): T[] => new Array<T>(4).fill(one);
+  const round = packRoundEntry({
+    entry: randomUUID(),
+    packId,
+    series: 4,
+    state: 'rest',
+    groupVoltagesV: of4(v),
+    groupStepsV: of4(0.01),
+    terminalV: null,
+    terminalStepV: null,
+    instrumentId: null,
+    terminalInstrumentId: null,
+    confirmed: false,
+    takenAt: new Date(Date.now() + 1000 * fromNowS),
+  });
+  await fileEntry(db, round);
+}
+
+test('a pouch pack of four gets its storage sheet; a wrong count is refused, and so is a label nobody read', async ({
+  page,
+  workshop,
+}) => {
+  await addPack(workshop.pool, { ...pack, code: 'PU1' });
+  await addCharger(workshop.pool, 'CH4', 1);
   await page.goto('/clinic/PU1');
   await page.keyboard.press('Alt+g');
   await expect(page).toHaveURL(/\/upkeep\/PU1/);
@@ -102,5 +130,122 @@ test('a pack left full is due within a day, looked at after a month by one line,
   await type(page, 'PU2 3.81 3.80 3.73 3.81');
   await expect(said(page)).toContainText('Group 3 drifts: 80 mV lower against the others in 41 days.');
   await expect(due).toContainText('Nothing is due');
+  await workshop.later(0);
+});
+
+const evening = (day: number): string => format(addDays(new Date(), day), 'yyyy-MM-dd');
+
+test('twelve packs are planned over two evenings; one slips, and the plan is made anew by one key', async ({
+  page,
+  workshop,
+}) => {
+  await addCharger(workshop.pool, 'CH5', 2);
+  const codes = Array.from({ length: 12 }, (_, i) => `PE${i + 1}`);
+  for (const code of codes) await restsAt(workshop.pool, code, 3.86);
+  await page.goto('/upkeep');
+  await page.getByRole('link', { name: 'the plan' }).click();
+  const next = page.getByRole('region', { name: 'Next' });
+  await expect(next).toContainText('Nothing is wanted');
+  const wanted = page.getByRole('form', { name: 'Something is wanted' });
+  await wanted.getByLabel('With', { exact: true }).fill(codes.join(' '));
+  await wanted.getByRole('button', { name: 'Plan it' }).click();
+  await expect(next).toContainText('Nobody is said to be there');
+  const there = page.getByRole('form', { name: 'Somebody is there' });
+  const isThere = async (day: number, from: string, to: string) => {
+    await there.getByLabel('Day').fill(evening(day));
+    await there.getByLabel('From').fill(from);
+    await there.getByLabel('To').fill(to);
+    await there.getByRole('button', { name: 'I am there then' }).click();
+  };
+  await isThere(1, '21:30', '18:00');
+  await expect(there.getByRole('alert')).toContainText('It ends before it begins');
+  await isThere(1, '18:00', '22:00');
+  const hours = page.getByRole('region', { name: 'Attended hours' }).getByRole('listitem');
+  await expect(hours).toHaveCount(1);
+  await isThere(1, '20:00', '23:00');
+  await expect(there.getByRole('alert')).toContainText('overlap');
+  await isThere(2, '18:00', '22:00');
+  await expect(hours).toHaveCount(2);
+  const jobs = page.getByRole('region', { name: 'Jobs' });
+  await expect(jobs).not.toContainText('in no plan');
+  const lanes = page.getByRole('region', { name: 'Lanes' });
+  await expect(lanes.getByRole('group')).toHaveCount(2);
+  for (const place of ['CH5/1', 'CH5/2']) await expect(lanes).toContainText(place);
+  await expect(next).toContainText(/PE\d onto CH\d.*: charge/);
+  const [begun = ''] = /PE\d+/.exec((await next.textContent()) ?? '') ?? [];
+
+  // The first evening: one is begun, and the other forgotten.
+  const first = new Date(`${evening(1)}T18:10`);
+  await workshop.later((first.getTime() - Date.now()) / 1000);
+  await page.goto('/upkeep/plan');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText(/[23] due/);
+  await jobs.getByRole('button', { name: `Begin: ${begun}, charge` }).click();
+  await expect(next.getByRole('alert')).toContainText(/PE\d+: charge should have begun at 18:00/);
+  await page.keyboard.press('Alt+n');
+  await expect(next.getByRole('alert')).toHaveCount(0);
+  await expect(jobs.getByRole('row').filter({ hasText: `${begun}:` })).toContainText('at it now');
+  await expect(jobs.getByRole('row').filter({ hasText: '18:1' })).not.toHaveCount(0);
+  const calendar = await page.request.get('/api/v1/plan.ics');
+  expect((await calendar.text()).match(/BEGIN:VEVENT/g)).toHaveLength(11);
+
+  // What is done rests, and its place is free.
+  await workshop.later((first.getTime() - Date.now()) / 1000 + 1.5 * hourS);
+  await page.goto('/upkeep/plan');
+  await jobs.getByRole('button', { name: `Done: ${begun}, charge` }).click();
+  await expect(jobs).not.toContainText(`${begun}:`);
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText(`${begun} rests after charge`);
+  await jobs.getByRole('button', { name: 'Drop PE12' }).click();
+  await jobs.getByLabel('Why is PE12 not wanted').fill('lent to the rowing club');
+  await jobs.getByRole('button', { name: 'Drop', exact: true }).click();
+  await expect(jobs).not.toContainText('PE12:');
+  await workshop.later(0);
+});
+
+test('after a month three packs are due, and three lines settle them', async ({ page, workshop }) => {
+  for (const code of ['PM1', 'PM2', 'PM3']) await restsAt(workshop.pool, code, 3.81);
+  await workshop.later(32 * dayS);
+  await page.goto('/upkeep');
+  const due = page.getByRole('region', { name: 'Due' }).getByRole('row').filter({ hasText: 'PM' });
+  await expect(due).toHaveCount(3);
+  await type(page, 'PM1 3.81 3.81 3.80 3.81');
+  await expect(said(page)).toContainText('It keeps, after 32 days');
+  await type(page, 'PM2 3.81 3.72 3.81 3.81');
+  await expect(said(page)).toContainText('Group 2 drifts');
+  await type(page, 'PM3 3.42 3.43 3.42 3.42');
+  await expect(said(page)).toContainText('Bring it up to storage');
+  await expect(due).toHaveCount(0);
+  await workshop.later(0);
+});
+
+test('what becomes due is told outside the page, once somebody allows that', async ({ page, workshop }) => {
+  await page.addInitScript(() => {
+    const told: string[] = [];
+    const Told = Object.assign(
+      function tell(_: string, { body }: { body: string }) {
+        told.push(body);
+      },
+      {
+        permission: 'default',
+        async requestPermission() {
+          Told.permission = 'granted';
+          return 'granted';
+        },
+      },
+    );
+    Object.assign(window, { Notification: Told, told });
+  });
+  await restsAt(workshop.pool, 'PN1', 4.19);
+  await restsAt(workshop.pool, 'PN2', 4.19, -10 * hourS);
+  await workshop.later(20 * hourS);
+  await page.clock.install();
+  await page.goto('/upkeep');
+  const watch = page.getByRole('complementary', { name: 'Watch' });
+  await expect(watch).toContainText('PN2: down to storage');
+  await watch.getByRole('button', { name: 'Tell me outside this page' }).click();
+  await expect(watch.getByRole('button', { name: 'Tell me outside this page' })).toHaveCount(0);
+  await page.clock.fastForward(6 * hourS * 1000);
+  await expect
+    .poll(() => page.evaluate(() => (window as unknown as { told: string[] }).told))
+    .toEqual(['PN1: down to storage.']);
   await workshop.later(0);
 });

@@ -59,7 +59,7 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
 export interface FrameFacts {
   stops: Stop[];
   watch: Slip[];
-  /** What is due, or soon is: of upkeep and of the bench plan, the first first. */
+  /** What is due, or soon is: of the bench plan, and of upkeep. */
   due: DueThing[];
   /** When the last backup was made, ms since 1970; null where none ever was. */
   backupAt: number | null;
@@ -97,7 +97,8 @@ async function dueThings(upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
     atMs: dueAt.getTime(),
     address: '/upkeep',
   }));
-  return [...jobs, ...dues].sort((a, b) => a.atMs - b.atMs).slice(0, mostTold);
+  // For what is planned now a hand is here; what is due waits.
+  return [...jobs, ...dues].slice(0, mostTold);
 }
 
 const stationStops = oncePer(async (workshop) => {

@@ -42,6 +42,22 @@ test('what charges lies within attended hours; what rests goes on at night; rest
   expect(plan).toMatchObject({ isProven: true, unplaced: [] });
 });
 
+test('no job goes on over two evenings: what is left of the first is too short, and that is proven', () => {
+  const jobs = Array.from({ length: 7 }, (_, i) => job(`j${i}`, 90, { attended: true }));
+  // Two fit into four hours of each bay.
+  expect(planBench({ attended: evenings, stations: bays(2), jobs })).toMatchObject({ endsAt: 1620, isProven: true });
+});
+
+test('a job takes what it takes where it is done: the quicker place, though it is free later', () => {
+  const jobs = [
+    job('first', 60, { attended: true, minutes: { 'bay 2': 60 } }),
+    job('big', 0, { attended: true, minutes: { 'bay 1': 200, 'bay 2': 70 } }),
+  ];
+  const plan = planBench({ attended: evenings, stations: bays(2), jobs });
+  expect(placeOf(plan, 'big')).toMatchObject({ station: 'bay 2' });
+  expect(plan.endsAt).toBe(130);
+});
+
 test('what is due first goes first', () => {
   const jobs = [job('long', 100), job('pressing', 30, { dueMin: 40 })];
   expect(placeOf(planBench({ attended: [], stations: bays(1), jobs }), 'pressing').to).toBe(30);

@@ -297,8 +297,13 @@ function boundOf({ attended, running = [] }: Asked, possible: readonly Possible[
     const ids = new Set(set.split('\n'));
     const own = possible.filter(({ on }) => [...on.keys()].every((id) => ids.has(id)));
     const work = (some: readonly Possible[]): number => some.reduce((sum, { leastMin }) => sum + leastMin, 0);
-    const attendedWork = work(own.filter((job) => job.attended)) / ids.size;
-    return [longestOfSome(own, ids.size), work(own) / ids.size, whenAttended(attendedWork, attended)];
+    const there = own.filter((job) => job.attended);
+    return [
+      longestOfSome(own, ids.size),
+      work(own) / ids.size,
+      whenAttended(work(there) / ids.size, attended),
+      whenCounted(there, ids.size, attended),
+    ];
   });
   return Math.max(0, ...possible.map(({ id }) => ends.get(id) ?? 0), ...byWork);
 }
@@ -316,6 +321,26 @@ function longestOfSome(jobs: readonly Possible[], stations: number): number {
     );
   }
   return most;
+}
+
+/**
+ * No job goes on over two spans: of the k longest some station does k/m or more, and so many of the shortest of them
+ * fit into each span.
+ */
+function whenCounted(jobs: readonly Possible[], stations: number, attended: readonly Span[]): number {
+  const minutes = jobs.map(({ leastMin }) => leastMin).sort((a, b) => b - a);
+  return Math.max(0, ...minutes.map((shortest, i) => whenDone(Math.ceil((i + 1) / stations), shortest, attended)));
+}
+
+/** When a station has done so many jobs of that length, one after the other; nought where it never has. */
+function whenDone(count: number, minutes: number, attended: readonly Span[]): number {
+  let left = count;
+  for (const { from, to } of attended) {
+    const fit = Math.floor((to - from) / minutes + 1e-9);
+    if (left <= fit) return from + left * minutes;
+    left -= fit;
+  }
+  return 0;
 }
 
 /** When so many attended minutes are over at the soonest. */

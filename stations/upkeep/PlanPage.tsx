@@ -116,7 +116,7 @@ function inTime(jobs: readonly StandingJob[]): Timed[] {
       }
       return planned ? [{ job, station: planned.station, fromAt: planned.fromAt, toAt: planned.toAt }] : [];
     })
-    .sort((a, b) => a.fromAt.getTime() - b.fromAt.getTime());
+    .sort((a, b) => a.fromAt.getTime() - b.fromAt.getTime() || a.station.localeCompare(b.station));
 }
 
 const lainOf = ({ job: { id, of, kind, begun }, station, fromAt, toAt }: Timed): Lain => ({
