@@ -29,6 +29,8 @@ const tables: Record<BodyKind, string> = {
   'put-off': 'put_off',
   job: 'job',
   'job-begun': 'job_begun',
+  'taken-out': 'taken_out',
+  'brought-back': 'brought_back',
   note: 'note',
 };
 

@@ -155,6 +155,9 @@ async function runsOfPacks(
   return new Map(rows.map(({ packId, ...run }) => [packId, run]));
 }
 
+/** Of which rounds the newest is asked: of any, or of those in a state. */
+type NewestRound = 'any' | PackRound['state'];
+
 /**
  * Every pack with the facts that its verdicts stand on.
  *
@@ -167,7 +170,7 @@ export async function packFacts(
 ): Promise<PackFacts[]> {
   const [runs, facts, rounds] = await Promise.all([
     runsOfPacks(db, cutoffs, arithmetic),
-    db.query<Omit<PackFacts, 'latest' | 'rested' | 'resistances' | 'holds' | 'run'>>(
+    db.query<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
       `with read as (
          select subject_id, entry.id, taken_at, state
          from subject
@@ -195,6 +198,15 @@ export async function packFacts(
               'instrumentId', instrument_id, 'channel', channel)
             from read join partial_charge on partial_charge.entry_id = read.id join entry on entry.id = read.id
             where subject_id = pack.id order by read.taken_at desc, read.id desc limit 1) as partial,
+         (select jsonb_build_object('at', taken_at, 'forWhat', for_what, 'currentA', current_a, 'timerS', timer_s)
+            from read join taken_out on taken_out.entry_id = read.id
+            where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "takenOut",
+         (select jsonb_agg(jsonb_build_object('at', taken_at, 'usedAh', used_ah, 'durationS', duration_s,
+              'lowestV', lowest_v, 'lowestPosition', lowest_position) order by taken_at desc, read.id desc)
+            from read
+            left join brought_back on brought_back.entry_id = read.id
+            left join run_time on run_time.entry_id = read.id
+            where subject_id = pack.id and coalesce(brought_back.entry_id, run_time.entry_id) is not null) as uses,
          array(select taken_at from read where subject_id = pack.id and state = 'charge-end') as "chargeEnds",
          array(select distinct twin.code
             from read
@@ -212,18 +224,18 @@ export async function packFacts(
          having count(*) > 0) looked on true
        order by pack.code`,
     ),
-    db.query<PackRound & { isAtRest: boolean }>(
-      `select distinct on ("packId", "isAtRest") *
+    db.query<PackRound & { among: NewestRound }>(
+      `select distinct on ("packId", among) *
         from (
-          select standing.*, "isAtRest"
+          select standing.*, among
           from (${selectRound} and voided_at is null) standing
-          cross join lateral unnest(array[false, state = 'rest']) "isAtRest"
+          cross join lateral unnest(array['any', state]) among
         ) each
-        order by "packId", "isAtRest", "takenAt" desc, id desc`,
+        order by "packId", among, "takenAt" desc, id desc`,
     ),
   ]);
-  const newest = (packId: number, isAtRest: boolean): PackRound | null =>
-    rounds.rows.find((round) => round.packId === packId && round.isAtRest === isAtRest) ?? null;
+  const newest = (packId: number, among: NewestRound): PackRound | null =>
+    rounds.rows.find((round) => round.packId === packId && round.among === among) ?? null;
   const ids = facts.rows.map(({ id }) => id);
   const [resistances, holds] = await Promise.all([resistancesBySubject(db, ids), holdsBySubject(db, ids)]);
   return facts.rows.map((pack) => ({
@@ -235,7 +247,10 @@ export async function packFacts(
     partial: pack.partial && { ...pack.partial, takenAt: new Date(pack.partial.takenAt) },
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },
-    latest: newest(pack.id, false),
-    rested: newest(pack.id, true),
+    takenOut: pack.takenOut && { ...pack.takenOut, at: new Date(pack.takenOut.at) },
+    uses: (pack.uses ?? []).map((use) => ({ ...use, at: new Date(use.at) })),
+    latest: newest(pack.id, 'any'),
+    rested: newest(pack.id, 'rest'),
+    afterUse: newest(pack.id, 'after-use'),
   }));
 }

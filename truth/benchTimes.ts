@@ -1,21 +1,22 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { type JobKind, planJobs } from '@/core/planning/benchPlan';
+import { alarmOf, serviceTime } from '@/core/planning/serviceTime';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, voltageOf } from './trueCell';
+import { answerOhm, between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, voltageOf } from './trueCell';
 
 const rules = presetRules('workshop');
 const charger = { maxA: 10, maxW: 200, dischargeMaxW: 200, stepA: 0.1, bleedA: 0 };
-const table = openCircuitOf('li-ion');
+const cylindrical = openCircuitOf('li-ion');
 /** Makes differ from a table by so much in the middle, V. Common practice. */
 const makeV = 0.03;
 /** It is looked at, measured and connected first, min. */
 const handsMin = 5;
 const [stepS, endShare, fullV] = [2, 0.05, 4.2];
 
-/** A cylindrical cell of some make, three branches, its curve off the table in the middle. */
-function drawMake(chance: Chance): TrueCell {
+/** A cell of some make, three branches, its curve off the table in the middle. */
+function drawMake(chance: Chance, table = cylindrical): TrueCell {
   const [broad, narrow] = [between(chance, -makeV, makeV), between(chance, -makeV / 2, makeV / 2)];
   return {
     ...drawCell(chance),
@@ -84,6 +85,36 @@ function timeCase(chance: Chance, kind: JobKind, from: number, capacityU: number
   return [{ told: plan ? { value: plan.expectedMin - handsMin, u: plan.doubtMin } : null, truth }];
 }
 
+/** A pouch pack that is used at a steady current: until a fifth is left, or its weakest group meets its alarm. */
+function serviceCase(chance: Chance, rateC: number): TrueCase[] {
+  const pouch = openCircuitOf('lipo');
+  const cell = drawMake(chance, pouch);
+  const tenSeconds = answerOhm(cell, 0.6, 10);
+  const [capacityU, ohmU] = [0.02, 0.03];
+  const currentA = rateC * cell.capacityAh;
+  const time = serviceTime({
+    chemistry: 'lipo',
+    capacityAh: { value: cell.capacityAh * (1 + chance.normal(0, capacityU)), u: capacityU * cell.capacityAh },
+    resistanceOhm: { value: tenSeconds * (1 + chance.normal(0, ohmU)), u: ohmU * tenSeconds },
+    currentA,
+    rules,
+  });
+  const alarmV = alarmOf('lipo', rules)?.alarmV ?? NaN;
+  const state = rested(cell, 1);
+  let seconds = 0;
+  while (state.soc > rules.reserveShare && voltageOf(cell, state, currentA) > alarmV) {
+    moveOn(cell, state, currentA, stepS);
+    seconds += stepS;
+  }
+  return [{ told: time.code === 'serves' ? time.minutes : null, truth: seconds / 60 }];
+}
+
+const service = (made: string, rateC: (chance: Chance) => number): Population => ({
+  made,
+  figures: ['time of a use'],
+  draw: (chance) => serviceCase(chance, rateC(chance)),
+});
+
 const population = (made: string, kind: JobKind, from: (chance: Chance) => number, u: number): Population => ({
   made,
   figures: [`time of a ${kind}`],
@@ -91,6 +122,8 @@ const population = (made: string, kind: JobKind, from: (chance: Chance) => numbe
 });
 
 export const benchTimePopulations: Population[] = [
+  service('a full pouch pack at 0.3 to 1C', (chance) => between(chance, 0.3, 1)),
+  service('a full pouch pack at 1 to 3C', (chance) => between(chance, 1, 3)),
   population('from 10 to 60 %, capacity known to 2 %', 'charge', (chance) => between(chance, 0.1, 0.6), 0.02),
   population('from 10 to 60 %, capacity by its label (10 %)', 'charge', (chance) => between(chance, 0.1, 0.6), 0.1),
   population('from full, capacity known to 2 %', 'discharge', () => 1, 0.02),

@@ -3,6 +3,7 @@ import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
 import { jobName } from './schedule';
+import { broughtBackText, takenOutText } from './use';
 import { upkeepText } from './upkeep';
 import { complaintAnswerText, complaintText } from './complaints';
 import { hoursText, millivolts, minutesText } from './figures';
@@ -32,6 +33,8 @@ export const bodyName: Record<BodyKind, string> = {
   'put-off': 'put off',
   job: 'job wanted',
   'job-begun': 'job begun',
+  'taken-out': 'taken out',
+  'brought-back': 'brought back',
   remedy: 'evening out',
   rescue: 'rescue',
   'rescue-reading': 'rescue',
@@ -89,6 +92,8 @@ const texts: Texts = {
   'capacity-noted': ({ capacityAh, step }) => `capacity ${formatRead(capacityAh, step, display.capacity)} as noted`,
   'run-time': ({ durationS }) => `served for ${minutesText(durationS)}`,
   job: ({ job, dueAt }) => (dueAt === null ? jobName(job) : `${jobName(job)}, by ${dueAt.slice(0, 10)}`),
+  'taken-out': takenOutText,
+  'brought-back': broughtBackText,
   'job-begun': ({ station }) => `at ${station}`,
   'put-off': ({ act, untilAt, reason }) => `${upkeepText(act)}: not before ${untilAt.slice(0, 10)}; ${reason}`,
   complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,

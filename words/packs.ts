@@ -13,6 +13,7 @@ export const stateTexts = {
   load: 'under load',
   'charge-end': 'at the end of charge',
   'discharge-end': 'at the end of discharge',
+  'after-use': 'after use',
 } as const satisfies Record<PackState, string>;
 
 const limits: Sentences<GroupLimit> = {

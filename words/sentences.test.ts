@@ -1,9 +1,11 @@
 import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 import type { SheetRefusal } from '@/core/planning/chargerSheet';
+import type { UnfitReason } from '@/core/judging/fitForUse';
 import type { NotPlanned } from '@/core/planning/benchPlan';
 import { sheetRefusalText } from './chargerSheets';
 import { unplacedText } from './schedule';
+import { unfitText } from './use';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display } from '@/core/quantity/format';
 import type { RescueRefusal } from '@/core/judging/rescue';
@@ -219,6 +221,18 @@ const sheetRefusals = eachOf<SheetRefusal>({
   'run-down-elsewhere': {},
 }).map(sheetRefusalText);
 
+const unfit = eachOf<UnfitReason>({
+  out: {},
+  apart: {},
+  'rescue-first': {},
+  retire: {},
+  'group-low': { position: 3, belowV: 0.21, afterUse: true, at: new Date(0) },
+  'apart-by': { spreadV: 0.3, at: new Date(0) },
+  'ran-too-low': { lowestV: 2.7, position: 1, floorV: 3, at: new Date(0) },
+  leaks: { position: 2 },
+  'group-failing': { position: 4 },
+}).map(unfitText);
+
 const unplaced = eachOf<NotPlanned>({
   'no-station': { kind: 'weld' },
   'in-a-circle': {},
@@ -238,6 +252,7 @@ test.each([
   ...refusals,
   ...sheetRefusals,
   ...unplaced,
+  ...unfit,
   ...warnings,
   ...reasons,
   ...questions,

@@ -133,6 +133,9 @@ export const stations = {
     keys: [
       ['PF1 3.82 3.83 …', 'the month’s look: the groups of that pack from the black lead'],
       ['PF1', 'open that pack'],
+      ['PF1 out, PF1 out 12A walk', 'it is taken out, at so much current, for that'],
+      ['PF1 back 3.71 3.70 3.69', 'it came back: its groups after use; with 8min, 1.9Ah, lowest 3.31'],
+      ['Alt N', 'on the bench plan: made anew from now'],
     ],
   },
 } as const satisfies Record<string, Station>;

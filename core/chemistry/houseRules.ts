@@ -320,6 +320,27 @@ export const ruleBook = {
     [7, 120],
     [14, 30, 60],
   ),
+  alarmPouchV: rule(
+    'In use: a pouch cell sounds its alarm at',
+    'V',
+    'The lowest group under load: at 3.6 V there is still time to stop. Others go to 3.5 V, or stop at 3.7 V.',
+    [3.3, 3.8],
+    [3.7, 3.6, 3.5],
+  ),
+  alarmCylindricalV: rule(
+    'In use: a cylindrical cell sounds its alarm at',
+    'V',
+    'The lowest group under load. Makers allow less; between 3.0 and 3.3 V hardly anything is left in it.',
+    [2.8, 3.5],
+    [3.3, 3.2, 3.0],
+  ),
+  reserveShare: rule(
+    'In use: so much is left in a pack',
+    'share',
+    'A fifth is the least that one should leave in it.',
+    [0.05, 0.5],
+    [0.3, 0.2, 0.15],
+  ),
   balanceAlways: rule(
     'Balance at every charge',
     'count',

@@ -102,6 +102,10 @@ export type Body =
   | { kind: 'job'; job: JobKind; after: string | null; dueAt: string | null }
   /** The job of that entry was begun at a station of the bench. */
   | { kind: 'job-begun'; of: string; station: string }
+  /** A pack was taken out for use; its timer as it was told then. */
+  | { kind: 'taken-out'; forWhat: string | null; currentA: number | null; timerS: number | null }
+  /** It was brought back; its lowest group under load, where that was told. */
+  | { kind: 'brought-back'; usedAh: number | null; lowestV: number | null; lowestPosition: number | null }
   | { kind: 'note'; text: string };
 
 export type BodyKind = Body['kind'];

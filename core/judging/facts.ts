@@ -200,9 +200,14 @@ export interface PackFacts extends Pack {
   noted: CapacityNoted | null;
   /** The newest standing discharge that ended at the cut-off, else the newest; null without any. */
   run: PackRun | null;
-  /** Its newest standing round of voltages, and the newest at rest. */
+  /** Its newest standing round of voltages, the newest at rest, and the newest after use. */
   latest: PackRound | null;
   rested: PackRound | null;
+  afterUse: PackRound | null;
+  /** When it was taken out last; null where it never was. */
+  takenOut: TakenOut | null;
+  /** Every use that was told of, the newest first. */
+  uses: BroughtBack[];
 }
 
 /** A capacity as somebody noted it; of welded cells the share of one. */
@@ -238,6 +243,24 @@ export interface PackRun {
   meanVoltageV: number;
   /** From the black lead, as it ended; null where no groups were logged. */
   groups: GroupAtEnd[] | null;
+}
+
+/** A pack that was taken out for use. */
+export interface TakenOut {
+  at: Date;
+  forWhat: string | null;
+  currentA: number | null;
+  timerS: number | null;
+}
+
+/** What was told of a use when the pack came back. */
+export interface BroughtBack {
+  at: Date;
+  usedAh: number | null;
+  durationS: number | null;
+  lowestV: number | null;
+  /** From the black lead. */
+  lowestPosition: number | null;
 }
 
 export interface NewPackRound {

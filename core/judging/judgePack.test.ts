@@ -66,6 +66,9 @@ const pack: PackFacts = {
   holds: [],
   partial: null,
   noted: null,
+  afterUse: null,
+  takenOut: null,
+  uses: [],
 };
 const judged = (resistances: StoredResistance[], change: Partial<PackFacts> = {}) =>
   judgePack({ ...pack, ...change, resistances }, rules, equipment);

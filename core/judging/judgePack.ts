@@ -1,4 +1,4 @@
-import type { HouseRules } from '@/core/chemistry/houseRules';
+import { type HouseRules, lowestVoltageV } from '@/core/chemistry/houseRules';
 import { judgeGroups, type PackJudgement } from '@/core/packs/groupVoltages';
 import { type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
 import { cyclesNow } from '@/core/packs/cycles';
@@ -9,6 +9,7 @@ import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
 import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
+import { type UnfitReason, unfitFor } from './fitForUse';
 import { gradePack, tenSecondLeftOut, type WeakestGroup, weakestGroup } from './gradePack';
 import { countsAfter } from './rescue';
 import { correctedVoltage } from './correctedVoltage';
@@ -218,6 +219,10 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   waits: Waiting;
   /** Null where nothing is known of any. */
   cycles: number | null;
+  /** Why it is not to be used; empty where nothing stands against it. */
+  unfit: UnfitReason[];
+  /** It was taken out, and not brought back since. */
+  isOut: boolean;
 }
 
 export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
@@ -253,6 +258,9 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
   );
   const holdAsked = pack.rescuedAt !== null && !(held?.verdict === 'holds' && counts(held.beganAt));
   const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, holdAsked, rules);
+  const standing = standingOf(intake.class, duty.duty);
+  const judgedRound = (round: PackRound | null) =>
+    round && { takenAt: round.takenAt, judgement: judgePackRound(pack, round, rules, equipment) };
   return {
     ...pack,
     judgement,
@@ -273,7 +281,18 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
       ),
     ),
     duty,
-    standing: standingOf(intake.class, duty.duty),
+    standing,
+    unfit: unfitFor({
+      ...pack,
+      intake,
+      standing,
+      held,
+      amongGroups,
+      rested: judgedRound(pack.rested),
+      afterUse: judgedRound(pack.afterUse),
+      floorV: lowestVoltageV(pack.chemistry, rules),
+    }),
+    isOut: pack.takenOut !== null && !(pack.uses[0] && pack.uses[0].at >= pack.takenOut.at),
     waits: nextStation(intake, duty, { inBuild: false, putAway: pack.apart !== null }),
     cycles: cyclesNow(pack.cyclesNoted, pack.chargeEnds),
   };

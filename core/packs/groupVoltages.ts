@@ -4,7 +4,7 @@ import { ImpossibleInput } from '../impossibleInput';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 
-export const packStates = ['rest', 'load', 'charge-end', 'discharge-end'] as const;
+export const packStates = ['rest', 'load', 'charge-end', 'discharge-end', 'after-use'] as const;
 export type PackState = (typeof packStates)[number];
 
 export interface GroupReadings {

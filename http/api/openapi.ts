@@ -200,7 +200,10 @@ export const openApi = (version: string) => ({
     '/api/v1/plan.ics': {
       get: {
         summary: 'The bench plan as a calendar',
-        responses: { '200': { description: 'iCalendar (RFC 5545)', content: { 'text/calendar': {} } } },
+        responses: {
+          '200': { description: 'iCalendar (RFC 5545)', content: { 'text/calendar': {} } },
+          '401': { description: 'The workshop is locked: a passphrase or a key is wanted', content: json(errorSchema) },
+        },
       },
     },
     '/api/v1/holds': {

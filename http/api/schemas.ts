@@ -321,7 +321,7 @@ export const diagnoseRequest = z
     rounds: z
       .array(
         z.object({
-          state: z.enum(packStates),
+          state: z.enum(packStates).exclude(['after-use']),
           at: z.iso.datetime({ offset: true }).optional(),
           currentA: z.number().min(-most).max(most).optional().describe('Positive when the pack is discharging.'),
           restS: z.number().min(0).max(most).optional(),

@@ -2,10 +2,14 @@
 
 import { contradictionOf } from '@/core/capacity/label';
 import { chemistries, chemistryKeys } from '@/core/chemistry/chemistries';
+import type { Body } from '@/core/judging/bodies';
 import type { Pack } from '@/core/judging/facts';
+import { afterUseSays } from '@/core/judging/fitForUse';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
+import { isPack } from '@/core/judging/subject';
 import { lookSays } from '@/core/judging/upkeep';
-import { packStates } from '@/core/packs/groupVoltages';
+import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
+import { type PackState, packStates } from '@/core/packs/groupVoltages';
 import { voidBuild } from '@/records/builds';
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { type Entry, fileEntry } from '@/records/ledger';
@@ -32,8 +36,10 @@ import { counted } from '@/words/counted';
 import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
 import { lookText } from '@/words/upkeep';
+import { afterUseText, unfitText, serviceTimeText } from '@/words/use';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
+import { subjectNamed } from '@/workshop/judged';
 import { rulesInForce } from '@/workshop/rules';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -186,13 +192,39 @@ export async function takeApartAction(code: string, reason: string): Promise<voi
   revalidatePath('/', 'layout');
 }
 
-/** What a look at a pack at rest comes to, against the one before. */
-async function lookedAt({ id, chemistry }: Pack, groupsV: (number | null)[], at: Date): Promise<string> {
+/** What a look at a pack comes to: at rest against the one before, after use its groups against each other. */
+async function lookedAt(
+  { id, chemistry }: Pack,
+  state: PackState,
+  groupsV: (number | null)[],
+  at: Date,
+): Promise<string> {
+  if (state === 'after-use') return `. ${afterUseText(afterUseSays(groupsV, (await rulesInForce(database())).limits))}`;
+  if (state !== 'rest') return '';
   const rested = await restedBefore(database(), id, at);
   const before = rested ? { groupsV: rested.groupVoltagesV, at: rested.takenAt } : null;
   const { limits } = await rulesInForce(database());
   const says = lookSays(chemistry, before, { groupsV, at }, limits);
   return says.code === 'first-look' ? '' : `. ${lookText(says)}`;
+}
+
+/** A pack that goes out gets its timer; one that is not to be used is asked about. */
+async function usedNow(
+  code: string,
+  bodies: readonly Body[],
+): Promise<{ bodies: Body[]; said: string; asks: string | null }> {
+  const [out] = bodies;
+  if (out?.kind !== 'taken-out') return { bodies: [...bodies], said: '', asks: null };
+  const { subject, workshop } = await subjectNamed(code);
+  if (!subject || !isPack(subject)) return { bodies: [out], said: '', asks: null };
+  const [unfit] = subject.unfit;
+  const time = out.currentA === null ? null : serviceTimeOf(subject, out.currentA, workshop.rules.limits);
+  const timerS = time?.code === 'serves' ? Math.floor(time.minutes.value - time.minutes.u) * 60 : null;
+  return {
+    bodies: [{ ...out, timerS: timerS !== null && timerS > 0 ? timerS : null }],
+    said: time && out.currentA !== null ? `. ${serviceTimeText(time, out.currentA)}` : '',
+    asks: unfit ? `${code} is not to be used. ${unfitText(unfit)} Hand it out all the same?` : null,
+  };
 }
 
 /** What is chosen beside the bar of the clinic. */
@@ -201,7 +233,7 @@ const circumstancesSchema = z.object({ state: z.enum(packStates), groupsWith: z.
 /** Files one round of group voltages of a pack, of the one shown or of the one named in the line. */
 export async function fileGroups(typed: EntryLine): Promise<Filed> {
   return filing(typed, async ({ entry, text, confirmed, current, circumstances, waitedS }) => {
-    const { state, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
+    const { state: chosen, groupsWith, terminalsWith } = circumstancesSchema.parse(circumstances);
     const db = database();
     const [packs, instruments] = await Promise.all([listPacks(db), allInstruments(db)]);
     const packOf = (code: string | null) => packs.find((pack) => pack.code === code) ?? null;
@@ -214,11 +246,13 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
     });
     if (line.kind === 'noted') {
       const pack = packOf(line.code);
-      return pack
-        ? done({ said: line.said, files: { subjectIds: [pack.id], bodies: [line.body] } })
-        : refuse(`There is no pack ${line.code}.`);
+      if (!pack) return refuse(`There is no pack ${line.code}.`);
+      const { bodies, said, asks } = await usedNow(pack.code, line.bodies);
+      if (asks && !confirmed) return ask({ text: asks, suggests: null });
+      return done({ said: line.said + said, files: { subjectIds: [pack.id], bodies } });
     }
     if (line.kind !== 'groups') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
+    const state = line.use.length > 0 ? 'after-use' : chosen;
     const noLoad = noLoadText(line.currentA, state);
     if (noLoad) return refuse(noLoad);
     if (line.asks && !confirmed) return ask(line.asks);
@@ -240,7 +274,8 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       instrumentId: groupsMeter?.id ?? null,
       terminalInstrumentId: terminalsMeter?.id ?? null,
     };
-    const looked = state === 'rest' ? await lookedAt(pack, round.groupVoltagesV, readAt({ waitedS })) : '';
-    return done({ said: line.said + looked, files: packRoundEntry(round) });
+    const looked = await lookedAt(pack, state, round.groupVoltagesV, readAt({ waitedS }));
+    const filed = packRoundEntry(round);
+    return done({ said: line.said + looked, files: { ...filed, bodies: [...filed.bodies, ...line.use] } });
   });
 }

@@ -59,19 +59,23 @@ test('in full a line names its pack', () => {
 });
 
 test('what was found on a pack, its cycles and run times are noted in the same bar', () => {
-  expect(understand('ok')).toMatchObject({ kind: 'noted', code: 'PL1', body: { kind: 'inspection', findings: [] } });
+  expect(understand('ok')).toMatchObject({
+    kind: 'noted',
+    code: 'PL1',
+    bodies: [{ kind: 'inspection', findings: [] }],
+  });
   expect(understand('pf1 sc', null)).toMatchObject({
     kind: 'noted',
     code: 'PF1',
-    body: { findings: ['swollen', 'connector'] },
+    bodies: [{ findings: ['swollen', 'connector'] }],
     said: 'PF1: swollen or soft, connector damaged',
     inFull: 'PF1 sc',
   });
   for (const words of ['cycles 34', '34 cycles'])
-    expect(understand(words)).toMatchObject({ kind: 'noted', body: { kind: 'cycles', count: 34 } });
+    expect(understand(words)).toMatchObject({ kind: 'noted', bodies: [{ kind: 'cycles', count: 34 }] });
   for (const words of ['served 7.5 min', 'served 7,5min'])
     expect(understand(words)).toMatchObject({
-      body: { kind: 'run-time', durationS: 450 },
+      bodies: [{ kind: 'run-time', durationS: 450 }],
       said: 'PL1: served for 7.5 min',
     });
   for (const words of ['cycles many', 'served 7', 'served 0 min', 'cycles', '34 36 cycles'])

@@ -16,6 +16,7 @@ import type { Asked } from '@/ui/entryLine';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { median } from 'simple-statistics';
 import { packCodeOf, withDegrees, wordsOf } from '@/ui/tokens';
+import { usageWords } from './usageWords';
 
 export interface PackContext {
   code: string;
@@ -42,15 +43,12 @@ export interface ReadWith {
   terminals: LastDigit | null;
 }
 
-/** What else is noted of a pack in its bar. */
-export type NotedBody = Extract<Body, { kind: 'inspection' | 'cycles' | 'run-time' }>;
-
 export type GroupsLine =
   | { kind: 'nothing' }
   | { kind: 'wrong'; said: string; suggests?: string }
   | { kind: 'go'; code: string }
   /** `inFull` is the line as it means the same whatever pack is shown. */
-  | { kind: 'noted'; code: string; body: NotedBody; said: string; asks: null; inFull: string }
+  | { kind: 'noted'; code: string; bodies: Body[]; said: string; asks: null; inFull: string }
   | {
       kind: 'groups';
       code: string;
@@ -61,6 +59,8 @@ export type GroupsLine =
       currentA: number | null;
       /** How warm it was, °C; null where it was not told. */
       temperatureC: number | null;
+      /** What was told of a use that is over: then its groups are read after use. */
+      use: Body[];
       said: string;
       asks: Asked | null;
       inFull: string;
@@ -73,7 +73,8 @@ const aDash = /(?<=^|\s)[–−](?=\s|$)/g;
 /**
  * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
  * group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current with
- * its unit, and how warm it was; or what was found on it, its cycles so far, or for how long it served.
+ * its unit, and how warm it was; or what was found on it, its cycles so far, for how long it served, or that it goes
+ * out or came back.
  */
 export function understandGroups(
   text: string,
@@ -81,14 +82,14 @@ export function understandGroups(
   packOf: (code: string) => PackContext | null,
   readWith: ReadWith = { groups: null, terminals: null },
 ): GroupsLine {
-  const words = wordsOf(text.replace('=', ' = ').replace(aDash, '-'), ['V', 'mV', 'A', 'C', '°C']);
+  const words = wordsOf(text.replace('=', ' = ').replace(aDash, '-'), ['V', 'mV', 'A', 'C', '°C', 'min', 'Ah', 'mAh']);
   if (words.length === 0) return { kind: 'nothing' };
   const named = packCodeOf(words[0]);
   const told = named ? words.slice(1) : words;
   const load = told.find((word) => loadOf(word) !== null);
   const warmth = told.find((word) => warmthOf(word) !== null);
-  const figures = told.filter((word) => word !== load && word !== warmth);
-  if (named && figures.length === 0) return { kind: 'go', code: named };
+  const typed = told.filter((word) => word !== load && word !== warmth);
+  if (named && typed.length === 0) return { kind: 'go', code: named };
   const current = named ? packOf(named) : shown;
   if (!current)
     return {
@@ -98,16 +99,21 @@ export function understandGroups(
         : 'Begin with the code of a pack, such as PF1; alone it opens the pack.',
     };
 
-  const noted = notedOf(figures);
+  const use = usageWords(typed, load === undefined ? null : loadOf(load));
+  if (use?.code === 'wrong') return { kind: 'wrong', said: use.said };
+  const isUseAlone = use !== null && (use.code === 'out' || use.groups.length === 0);
+  const noted = isUseAlone ? use.bodies : notedOf(typed);
   if (noted)
     return {
       kind: 'noted',
       code: current.code,
-      body: noted,
-      said: `${current.code}: ${bodyText(noted)}`,
+      bodies: noted,
+      said: `${current.code}: ${noted.map(bodyText).join(', ')}`,
       asks: null,
-      inFull: `${current.code} ${figures.join(' ')}`,
+      inFull: `${current.code} ${told.join(' ')}`,
     };
+  const back = use?.code === 'back' ? use : null;
+  const figures = back ? back.groups : typed;
   const parsed = figures.map((word) => (isSign(word) ? word : parseQuantity(word, volt)));
   const bad = parsed.findIndex((figure) => figure === null || (!isSign(figure) && figure.dimension !== 'voltage'));
   const wrongOne = parsed[bad];
@@ -136,7 +142,7 @@ export function understandGroups(
     ...groups.flatMap((figure, i) => (figure ? { figure, name: `Group ${i + 1}`, place: i } : [])),
     ...(terminal ? [{ figure: terminal, name: 'Terminals', place: groups.length + 1 }] : []),
   ];
-  const beside = [load, warmth].filter((word) => word !== undefined);
+  const beside = [...(back?.told ?? []), load, warmth].filter((word) => word !== undefined);
   /** The line with another figure in that place. */
   const instead = (place: number, meant: string) =>
     [current.code, ...figures.slice(0, place), meant, ...figures.slice(place + 1), ...beside].join(' ');
@@ -170,13 +176,15 @@ export function understandGroups(
     terminal,
     currentA: load === undefined ? null : loadOf(load),
     temperatureC: warmth === undefined ? null : warmthOf(warmth),
+    use: back?.bodies ?? [],
     asks,
     said:
       `${current.code}: ${counted(values.length, 'group')}${unread > 0 ? `, ${unread} not read` : ''}, ` +
       `spread ${formatFigure(Math.max(...values) - Math.min(...values), display.milliVolt)}` +
       (terminal ? `, terminals ${formatRead(terminal.value, terminal.step, display.voltage)}` : '') +
       (load === undefined ? '' : `, under ${formatFigure(loadOf(load) ?? 0, display.current)}`) +
-      (warmth === undefined ? '' : `, at ${warmthOf(warmth)} °C`),
+      (warmth === undefined ? '' : `, at ${warmthOf(warmth)} °C`) +
+      (back?.bodies ?? []).map((body) => `; ${bodyText(body)}`).join(''),
     inFull: `${current.code} ${told.join(' ')}`,
   };
 }
@@ -201,15 +209,15 @@ export const noLoadText = (currentA: number | null, state: PackState): string | 
       'choose under load beside the bar, or leave the current out.';
 
 /** `ok` or the keys of findings, or `cycles 34`, or `served 7 min`; null for any other words. */
-function notedOf(words: readonly string[]): NotedBody | null {
+function notedOf(words: readonly string[]): Body[] | null {
   const findings = words.length === 1 ? typedFindings(words[0] ?? '', 'pack') : null;
-  if (findings) return { kind: 'inspection', findings };
+  if (findings) return [{ kind: 'inspection', findings }];
   const served = /^served (\d{1,4}(?:[.,]\d{1,2})?) ?min$/i.exec(words.join(' '))?.[1];
   if (served && Number(served.replace(',', '.')) > 0)
-    return { kind: 'run-time', durationS: 60 * Number(served.replace(',', '.')) };
+    return [{ kind: 'run-time', durationS: 60 * Number(served.replace(',', '.')) }];
   const count = words.find((word) => /^\d{1,5}$/.test(word));
   const isCycles = words.length === 2 && words.some((word) => /^cycles?$/i.test(word));
-  return isCycles && count !== undefined ? { kind: 'cycles', count: Number(count) } : null;
+  return isCycles && count !== undefined ? [{ kind: 'cycles', count: Number(count) }] : null;
 }
 
 /** A figure of the line with its name and the place of its word. */

@@ -15,7 +15,7 @@ const everywhere: Keys = [
   ['Ctrl Z', 'undo the last entry of this screen, also after a reload'],
   ['Ctrl Y', 'file again what was undone'],
   ['Alt S', 'sound on or off: one tone filed, two odd, a falling one look here'],
-  ['Alt 1 … 8', 'to a station of the bench line'],
+  ['Alt 1 … 9', 'to a station of the bench line'],
   ['?', 'these keys, also from the empty bar'],
 ];
 

@@ -3,10 +3,13 @@ import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
+import { alarmOf } from '@/core/planning/serviceTime';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
 import { acrossSizes } from '@/ui/displays';
+import { alarmText, serviceTimeText } from '@/words/use';
 import { AtCurrent } from '../AtCurrent';
 import { RuleLink } from '../RuleLink';
 
@@ -54,30 +57,64 @@ interface InUseProps {
 /** What the resistance of a cell or pack means in use, at a current one chooses. */
 export function InUse({ subject, amps, rules }: InUseProps) {
   const flowing = isPack(subject) ? ofPack(subject) : ofCell(subject);
-  if (!flowing) return null;
+  if (!flowing && !isPack(subject)) return null;
+  return (
+    <section className="sheet mb-3" aria-label="In use">
+      <AtCurrent amps={amps} />
+      {isPack(subject) && <Serves pack={subject} amps={amps} rules={rules} />}
+      {flowing && <Flows subject={subject} flowing={flowing} amps={amps} rules={rules} />}
+    </section>
+  );
+}
+
+/** For how long a pack serves, full, and at what its alarm is set. */
+function Serves({ pack, amps, rules }: { pack: JudgedPack; amps: number; rules: HouseRules }) {
+  const alarm = alarmOf(pack.chemistry, rules);
+  const time = serviceTimeOf(pack, amps, rules);
+  return (
+    <>
+      <p className="mb-0 mt-2" style={{ fontSize: '1.3rem', fontWeight: 700 }}>
+        {serviceTimeText(time, amps)}
+      </p>
+      <p className="mb-0">
+        {time.code === 'serves' && (
+          <>
+            By its present capacity, full{time.sagV === null ? '; nobody read how far it sags' : ''}.{' '}
+            <RuleLink rule="reserveShare" />{' '}
+          </>
+        )}
+        {alarm && (
+          <>
+            {alarmText(alarm)} {alarm.rule && <RuleLink rule={alarm.rule} />}
+          </>
+        )}
+      </p>
+    </>
+  );
+}
+
+/** What its resistance means at that current. */
+function Flows({ subject, flowing, amps, rules }: InUseProps & { flowing: Flowing }) {
   const { whole, known, weakest, limiting, limits } = flowing;
   const sagLimitV = rules.sagShare * chemistries[subject.chemistry].nominalV;
   const sagged = isPack(subject) && subject.series > 1 ? display.voltage : display.milliVolt;
   return (
-    <section className="sheet mb-3" aria-label="In use">
-      <AtCurrent amps={amps} />
-      <p className="mb-0 mt-2">
-        {formatQuantity(whole, display.resistance)} {known}: at {amps} A it sags{' '}
-        {formatQuantity(sagV(amps, whole), sagged)} and turns {formatQuantity(heatW(amps, whole), watts)} into heat.{' '}
-        {weakest &&
-          `Group ${weakest.position} gives in first: of that it sags ` +
-            `${formatQuantity(sagV(amps, weakest.resistance), display.milliVolt)} and gets ` +
-            `${formatQuantity(heatW(amps, weakest.resistance), watts)}. `}
-        {limiting &&
-          `${limits} sags by ${Math.round(rules.sagShare * 100)} % ` +
-            `(${formatFigure(sagLimitV, display.milliVolt)}) at ` +
-            `${formatQuantity(highestCurrentA(sagLimitV, limiting), display.current)}.`}{' '}
-        <RuleLink rule="sagShare" />{' '}
-        {isPack(subject)
-          ? 'A figure told by a charger holds for its own rate and minute; a load of ten seconds may show more.'
-          : cellBesideOthers(subject)}
-      </p>
-    </section>
+    <p className="mb-0 mt-2">
+      {formatQuantity(whole, display.resistance)} {known}: at {amps} A it sags{' '}
+      {formatQuantity(sagV(amps, whole), sagged)} and turns {formatQuantity(heatW(amps, whole), watts)} into heat.{' '}
+      {weakest &&
+        `Group ${weakest.position} gives in first: of that it sags ` +
+          `${formatQuantity(sagV(amps, weakest.resistance), display.milliVolt)} and gets ` +
+          `${formatQuantity(heatW(amps, weakest.resistance), watts)}. `}
+      {limiting &&
+        `${limits} sags by ${Math.round(rules.sagShare * 100)} % ` +
+          `(${formatFigure(sagLimitV, display.milliVolt)}) at ` +
+          `${formatQuantity(highestCurrentA(sagLimitV, limiting), display.current)}.`}{' '}
+      <RuleLink rule="sagShare" />{' '}
+      {isPack(subject)
+        ? 'A figure told by a charger holds for its own rate and minute; a load of ten seconds may show more.'
+        : cellBesideOthers(subject)}
+    </p>
   );
 }
 

@@ -148,7 +148,7 @@ function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) 
           <p className="hot" style={large}>
             ◆ The plan slipped
           </p>
-          <ul className="reasons">
+          <ul className="reasons mb-2">
             {slips.slice(0, 4).map((slip) => (
               <li key={slip.job.id}>
                 {slippedText[slip.code](slip.job.of, slip.job.kind)}
@@ -241,7 +241,7 @@ function JobList({ placed, unplaced, state: { plan, jobs } }: JobListProps) {
         </a>
       </div>
       <div className="table-scroll" tabIndex={0}>
-        <table className="table">
+        <table className="table stacked">
           <thead>
             <tr>
               <th>When</th>

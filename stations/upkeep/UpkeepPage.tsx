@@ -71,6 +71,11 @@ export async function UpkeepPage() {
             <Link href="/upkeep/plan">the plan</Link>. What is due also goes into a calendar, by an address made under{' '}
             <Link href="/access">access</Link>.
           </p>
+          <h2>Use</h2>
+          <p>
+            <Link href="/upkeep/use">Which packs may go out</Link>, for how long they serve, and which are not to be
+            used.
+          </p>
           <h2>A charger’s sheet</h2>
           <p>Every setting for one cell or pack, refused where it may be another than it is taken for.</p>
           <ChooseSubject />

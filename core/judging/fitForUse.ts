@@ -1,0 +1,100 @@
+import { median } from 'simple-statistics';
+import type { HouseRules, RuleKey } from '../chemistry/houseRules';
+import type { IntakeVerdict } from '../grading/intake';
+import type { Standing } from '../grading/standing';
+import type { PackJudgement } from '../packs/groupVoltages';
+import type { BroughtBack } from './facts';
+import type { PackResistances } from './judgePack';
+import type { HeldVerdict } from './judgeHold';
+
+/** Why a pack is not to be used. */
+export type UnfitReason = (
+  | { code: 'out' | 'apart' | 'rescue-first' | 'retire' }
+  /** Read just after use, or at rest since. */
+  | { code: 'group-low'; position: number; belowV: number; afterUse: boolean; at: Date }
+  | { code: 'apart-by'; spreadV: number; at: Date }
+  | { code: 'ran-too-low'; lowestV: number; position: number | null; floorV: number; at: Date }
+  | { code: 'leaks'; position: number }
+  | { code: 'group-failing'; position: number }
+) & { rule?: RuleKey };
+
+/** A round of voltages with what the rules say of it. */
+export interface Judged {
+  takenAt: Date;
+  judgement: PackJudgement;
+}
+
+interface Looked {
+  intake: Pick<IntakeVerdict, 'class'>;
+  apart: unknown;
+  standing: Standing;
+  held: HeldVerdict | null;
+  amongGroups: PackResistances | null;
+  rested: Judged | null;
+  afterUse: Judged | null;
+  /** The newest first. */
+  uses: readonly BroughtBack[];
+  floorV: number;
+}
+
+/**
+ * Whether a pack may be handed out; every reason why not. A group that came back 0.2 V low keeps it out until a round
+ * at rest explains it. Source: common practice; the limits are house rules.
+ */
+export function unfitFor(pack: Looked): UnfitReason[] {
+  const { intake, apart, standing, held, amongGroups } = pack;
+  if (apart) return [{ code: 'apart' }];
+  if (intake.class === 'out') return [{ code: 'out' }];
+  const failing = amongGroups?.groups.filter(({ level }) => level === 'failing') ?? [];
+  return [
+    ...(intake.class === 'rescue-only' ? [{ code: 'rescue-first' as const }] : []),
+    ...unevenIn(pack),
+    ...ranTooLow(pack),
+    ...(held?.verdict === 'leaks' ? [{ code: 'leaks' as const, position: held.position }] : []),
+    ...failing.map(({ position }) => ({ code: 'group-failing' as const, position })),
+    ...(standing === 'retire' ? [{ code: 'retire' as const }] : []),
+  ];
+}
+
+/** What a look at the groups just after use comes to. */
+export type AfterUse =
+  | { code: 'even' }
+  /** A little lower than the others: it is watched. */
+  | { code: 'noted' | 'not-to-use'; position: number; belowV: number };
+
+/** At once, as a pack comes back. Source: common practice; both limits are house rules. */
+export function afterUseSays(groupsV: readonly (number | null)[], rules: HouseRules): AfterUse {
+  const read = groupsV.filter((v) => v !== null);
+  const [lowest, highest] = [Math.min(...read), Math.max(...read)];
+  // Differences of readings with steps of a millivolt carry binary dust.
+  const spreadV = Math.round((highest - lowest) * 1e9) / 1e9;
+  const low = { position: groupsV.indexOf(lowest) + 1, belowV: Math.round((median(read) - lowest) * 1e9) / 1e9 };
+  if (spreadV >= rules.spreadOutV) return { code: 'not-to-use', ...low };
+  return spreadV > rules.spreadGoodV ? { code: 'noted', ...low } : { code: 'even' };
+}
+
+/** By the newer of what was read after use and at rest. */
+function unevenIn({ rested, afterUse }: Looked): UnfitReason[] {
+  const isAfterUse = afterUse !== null && (rested === null || afterUse.takenAt > rested.takenAt);
+  const round = isAfterUse ? afterUse : rested;
+  if (round?.judgement.level !== 'out-of-service') return [];
+  const { groups, spreadV } = round.judgement;
+  const low = groups.filter(({ odd, deviationV }) => odd && deviationV < 0);
+  const rule = 'spreadOutV' as const;
+  if (low.length === 0) return [{ code: 'apart-by', spreadV: spreadV.value, at: round.takenAt, rule }];
+  return low.map(({ position, deviationV }) => ({
+    code: 'group-low',
+    position,
+    belowV: -deviationV,
+    afterUse: isAfterUse,
+    at: round.takenAt,
+    rule,
+  }));
+}
+
+/** A group that met its floor under load, until the pack was read at rest since. */
+function ranTooLow({ uses, rested, floorV }: Looked): UnfitReason[] {
+  const [last] = uses;
+  if (!last || last.lowestV === null || last.lowestV >= floorV || (rested && rested.takenAt > last.at)) return [];
+  return [{ code: 'ran-too-low', lowestV: last.lowestV, position: last.lowestPosition, floorV, at: last.at }];
+}

@@ -1,0 +1,87 @@
+import type { TakenOut } from '@/core/judging/facts';
+import type { AfterUse, UnfitReason } from '@/core/judging/fitForUse';
+import type { AlarmLevel, ServiceTime } from '@/core/planning/serviceTime';
+import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { minutesText, volts } from './figures';
+import { type Sentences, sentenceOf } from './say';
+
+const group = (position: number): string => `Group ${position}`;
+
+const reasons: Sentences<UnfitReason> = {
+  out: () => 'What was found on it rules it out.',
+  apart: () => 'It was taken apart.',
+  'rescue-first': () => 'A group lies below its floor.',
+  retire: () => 'It is worn out for any duty here.',
+  'group-low': ({ position, belowV, afterUse }) =>
+    `${group(position)} stood ${formatFigure(belowV, display.milliVolt)} below the others ` +
+    `${afterUse ? 'after use' : 'at rest'}. Out of service until that is explained.`,
+  'apart-by': ({ spreadV }) =>
+    `Its groups stood ${formatFigure(spreadV, display.milliVolt)} apart. Out of service until that is explained.`,
+  'ran-too-low': ({ lowestV, position, floorV }) =>
+    `${position === null ? 'A group' : group(position)} ran down to ${volts(lowestV)} in use, below ` +
+    `${volts(floorV)}. Let it rest, then read its groups.`,
+  leaks: ({ position }) => `${group(position)} leaks.`,
+  'group-failing': ({ position }) => `The resistance of group ${position} is far above the others'.`,
+};
+
+/** Why a pack is not handed out. */
+export const unfitText = (reason: UnfitReason): string => sentenceOf(reasons, reason);
+
+const afterUses: Sentences<AfterUse> = {
+  even: () => 'Its groups are even',
+  noted: ({ position, belowV }) => `${group(position)} is ${formatFigure(belowV, display.milliVolt)} lower: watch it`,
+  'not-to-use': ({ position, belowV }) =>
+    `${group(position)} is ${formatFigure(belowV, display.milliVolt)} lower: it is not to be used until that is ` +
+    'explained',
+};
+
+/** What a look just after use comes to, without its full stop. */
+export const afterUseText = (says: AfterUse): string => sentenceOf(afterUses, says);
+
+/** At what its alarm is set, and why. */
+export const alarmText = ({ alarmV }: AlarmLevel): string =>
+  `Set its alarm to ${volts(alarmV)} for the lowest group, loaded: then there is still time to stop. Where it sounds ` +
+  'at full load and falls silent at half load, the pack sags but is not empty yet.';
+
+const minutes = { unit: 'min', factor: 1 / 60, decimals: 1 };
+
+/** For how long it serves. */
+export function serviceTimeText(time: ServiceTime, currentA: number): string {
+  const at = formatFigure(currentA, display.current);
+  if (time.code === 'never-charged') return 'Its cells are used once.';
+  if (time.code === 'sags-at-once')
+    return `At ${at} it sags by ${formatQuantity(time.sagV, display.voltage)}: its alarm sounds at once. Draw less.`;
+  const { value, u } = time.minutes;
+  const served = formatQuantity({ value: value * 60, u: u * 60 }, minutes);
+  const left = `${Math.round(100 * time.left)} %`;
+  return time.by === 'reserve'
+    ? `${served} at ${at}, then ${left} is left`
+    : `${served} at ${at}, then its alarm sounds with ${left} left`;
+}
+
+/** As it was taken out. */
+export const takenOutText = ({ forWhat, currentA, timerS }: Omit<TakenOut, 'at'>): string =>
+  [
+    'taken out',
+    ...(forWhat === null ? [] : [`for ${forWhat}`]),
+    ...(currentA === null ? [] : [`at ${formatFigure(currentA, display.current)}`]),
+    ...(timerS === null ? [] : [`timer ${minutesText(timerS)}`]),
+  ].join(', ');
+
+/** As it came back. */
+export const broughtBackText = ({
+  usedAh,
+  lowestV,
+  lowestPosition,
+}: {
+  usedAh: number | null;
+  lowestV: number | null;
+  lowestPosition: number | null;
+}): string =>
+  [
+    'brought back',
+    ...(usedAh === null ? [] : [`${formatFigure(usedAh, display.capacity, 2)} used`]),
+    ...(lowestV === null
+      ? []
+      : [`lowest ${volts(lowestV)}${lowestPosition === null ? '' : ` in group ${lowestPosition}`}`]),
+  ].join(', ');
