@@ -277,7 +277,7 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await expect(said(page)).toContainText('PR1 is not to be used');
   await page.keyboard.press('Escape');
   await page.getByLabel('A pack and its group voltages').fill('');
-  await page.goto('/cells/PR1');
+  await page.goto('/clinic/PR1');
   await expect(page.locator('main')).toContainText('Set its alarm to 3.60 V for the lowest group, loaded');
   // Charged and rested it stands with the others again: that explains it.
   await page.goto('/upkeep/use');

@@ -23,5 +23,7 @@ export const AtCurrent = ({ amps }: { amps: number }) => (
 );
 
 /** The current in an address; else one that a cell or pack of that capacity carries in an hour, A. */
-export const currentOf = (amps: string | undefined, ratedCapacityAh: number): number =>
-  Number(amps) > 0 && Number(amps) < 1000 ? Number(amps) : Math.max(0.1, Number(ratedCapacityAh.toPrecision(2)));
+export function currentOf(amps: string | undefined, ratedCapacityAh: number): number {
+  const asked = Number(amps?.replace(',', '.'));
+  return asked > 0 && asked < 1000 ? asked : Math.max(0.1, Number(ratedCapacityAh.toPrecision(2)));
+}

@@ -2,9 +2,11 @@ import type { TakenOut } from '@/core/judging/facts';
 import type { AfterUse, UnfitReason } from '@/core/judging/fitForUse';
 import type { AlarmLevel, ServiceTime } from '@/core/planning/serviceTime';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { minutesText, volts } from './figures';
+import { minutesText } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
+/** As an alarm is set. */
+export const alarmV = (value: number): string => formatFigure(value, display.voltage, 2);
 const group = (position: number): string => `Group ${position}`;
 
 const reasons: Sentences<UnfitReason> = {
@@ -18,8 +20,8 @@ const reasons: Sentences<UnfitReason> = {
   'apart-by': ({ spreadV }) =>
     `Its groups stood ${formatFigure(spreadV, display.milliVolt)} apart. Out of service until that is explained.`,
   'ran-too-low': ({ lowestV, position, floorV }) =>
-    `${position === null ? 'A group' : group(position)} ran down to ${volts(lowestV)} in use, below ` +
-    `${volts(floorV)}. Let it rest, then read its groups.`,
+    `${position === null ? 'A group' : group(position)} ran down to ${alarmV(lowestV)} in use, below ` +
+    `${alarmV(floorV)}. Let it rest, then read its groups.`,
   leaks: ({ position }) => `${group(position)} leaks.`,
   'group-failing': ({ position }) => `The resistance of group ${position} is far above the others'.`,
 };
@@ -39,8 +41,8 @@ const afterUses: Sentences<AfterUse> = {
 export const afterUseText = (says: AfterUse): string => sentenceOf(afterUses, says);
 
 /** At what its alarm is set, and why. */
-export const alarmText = ({ alarmV }: AlarmLevel): string =>
-  `Set its alarm to ${volts(alarmV)} for the lowest group, loaded: then there is still time to stop. Where it sounds ` +
+export const alarmText = (alarm: AlarmLevel): string =>
+  `Set its alarm to ${alarmV(alarm.alarmV)} for the lowest group, loaded: then there is still time to stop. Where it sounds ` +
   'at full load and falls silent at half load, the pack sags but is not empty yet.';
 
 const minutes = { unit: 'min', factor: 1 / 60, decimals: 1 };
@@ -83,5 +85,5 @@ export const broughtBackText = ({
     ...(usedAh === null ? [] : [`${formatFigure(usedAh, display.capacity, 2)} used`]),
     ...(lowestV === null
       ? []
-      : [`lowest ${volts(lowestV)}${lowestPosition === null ? '' : ` in group ${lowestPosition}`}`]),
+      : [`lowest ${alarmV(lowestV)}${lowestPosition === null ? '' : ` in group ${lowestPosition}`}`]),
   ].join(', ');

@@ -8,8 +8,8 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
-import { minutesText, volts } from '@/words/figures';
-import { unfitText, serviceTimeText } from '@/words/use';
+import { minutesText } from '@/words/figures';
+import { alarmV, unfitText, serviceTimeText } from '@/words/use';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { AtCurrent, currentOf } from '../AtCurrent';
@@ -159,7 +159,7 @@ function FitTable({ packs, amps, rules }: FitProps) {
                     {serviceTimeText(serviceTimeOf(pack, amps, rules), amps)}
                     {pack.resistance === null && <div className="soft">Nobody read how far it sags.</div>}
                   </td>
-                  <td className="num">{alarm ? volts(alarm.alarmV) : '–'}</td>
+                  <td className="num">{alarm ? alarmV(alarm.alarmV) : '–'}</td>
                 </tr>
               );
             })}
