@@ -48,7 +48,7 @@ export const bodiesOf = (some: readonly BodyKind[]): string =>
   some
     .map(
       (kind, place) =>
-        `select '${kind}' as kind, to_jsonb(${tables[kind]}) - 'entry_id' as told, ${place} as place ` +
+        `select '${kind}' as kind, to_jsonb(${tables[kind]}.*) - 'entry_id' as told, ${place} as place ` +
         `from ${tables[kind]} where entry_id = entry.id`,
     )
     .join(' union all ');

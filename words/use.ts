@@ -49,7 +49,7 @@ const minutes = { unit: 'min', factor: 1 / 60, decimals: 1 };
 
 /** For how long it serves. */
 export function serviceTimeText(time: ServiceTime, currentA: number): string {
-  const at = formatFigure(currentA, display.current);
+  const at = `${Number(currentA.toPrecision(3))} A`;
   if (time.code === 'never-charged') return 'Its cells are used once.';
   if (time.code === 'sags-at-once')
     return `At ${at} it sags by ${formatQuantity(time.sagV, display.voltage)}: its alarm sounds at once. Draw less.`;

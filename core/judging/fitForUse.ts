@@ -68,9 +68,15 @@ export function afterUseSays(groupsV: readonly (number | null)[], rules: HouseRu
   const [lowest, highest] = [Math.min(...read), Math.max(...read)];
   // Differences of readings with steps of a millivolt carry binary dust.
   const spreadV = Math.round((highest - lowest) * 1e9) / 1e9;
-  const low = { position: groupsV.indexOf(lowest) + 1, belowV: Math.round((median(read) - lowest) * 1e9) / 1e9 };
+  const low = { position: groupsV.indexOf(lowest) + 1, belowV: belowOthers(read, lowest) };
   if (spreadV >= rules.spreadOutV) return { code: 'not-to-use', ...low };
   return spreadV > rules.spreadGoodV ? { code: 'noted', ...low } : { code: 'even' };
+}
+
+/** How far one group stands below the middle of the others, V; without the dust of binary figures. */
+function belowOthers(volts: readonly number[], one: number): number {
+  const others = volts.filter((_, i) => i !== volts.indexOf(one));
+  return Math.round((median(others) - one) * 1e9) / 1e9;
 }
 
 /** By the newer of what was read after use and at rest. */
@@ -82,10 +88,11 @@ function unevenIn({ rested, afterUse }: Looked): UnfitReason[] {
   const low = groups.filter(({ odd, deviationV }) => odd && deviationV < 0);
   const rule = 'spreadOutV' as const;
   if (low.length === 0) return [{ code: 'apart-by', spreadV: spreadV.value, at: round.takenAt, rule }];
-  return low.map(({ position, deviationV }) => ({
+  const volts = groups.map(({ voltageV }) => voltageV);
+  return low.map(({ position, voltageV }) => ({
     code: 'group-low',
     position,
-    belowV: -deviationV,
+    belowV: belowOthers(volts, voltageV),
     afterUse: isAfterUse,
     at: round.takenAt,
     rule,

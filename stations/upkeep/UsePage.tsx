@@ -139,12 +139,12 @@ function FitTable({ packs, amps, rules }: FitProps) {
   return (
     <>
       <div className="table-scroll mt-2" tabIndex={0}>
-        <table className="table">
+        <table className="table stacked">
           <thead>
             <tr>
               <th>Who</th>
               <th>Full it serves</th>
-              <th>Alarm at</th>
+              <th>Alarm</th>
             </tr>
           </thead>
           <tbody>
@@ -159,7 +159,7 @@ function FitTable({ packs, amps, rules }: FitProps) {
                     {serviceTimeText(serviceTimeOf(pack, amps, rules), amps)}
                     {pack.resistance === null && <div className="soft">Nobody read how far it sags.</div>}
                   </td>
-                  <td className="num">{alarm ? alarmV(alarm.alarmV) : '–'}</td>
+                  <td>{alarm ? <>at {alarmV(alarm.alarmV)}</> : <span className="soft">none by its voltage</span>}</td>
                 </tr>
               );
             })}

@@ -1,7 +1,7 @@
 import { standingJobs } from '@/records/benchPlans';
 import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
-import { fileEntry } from '@/records/ledger';
+import { fileEntry, filedOf } from '@/records/ledger';
 import { migrate } from '@/records/migrate';
 import { scratchDatabase, scratchPack } from '@/records/scratchDatabase';
 import { benchNow } from '@/workshop/benchPlan';
@@ -109,6 +109,10 @@ test('a job is begun where it is planned, stands on the watch, and a rest follow
   expect(await watchNow(await judgedWorkshop())).toEqual([expect.objectContaining({ code: 'PA1', reason: 'charge' })]);
   await expect(jobOf('PA1', 'charge')).rejects.toThrow();
   expect(planned?.station).toMatch(/^CH7/);
+  // All of it stays in its life, what was taken back among it.
+  const life = await filedOf(database(), packIds.get('PA1') as number);
+  expect(life.map(({ body }) => body.kind)).toEqual(['job-begun', 'job-begun', 'job', 'job', 'job']);
+  expect(life[0]?.body).toEqual({ kind: 'job-begun', of: id, station: planned?.station });
 });
 
 test('a plan that slipped says so and is made anew from now; a pack found unfit holds nothing else up', async () => {
