@@ -284,3 +284,52 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await type(page, 'PR1 4.17 4.18 4.16 4.17');
   await expect(list).not.toContainText('PR1');
 });
+
+test('one is retired through its gates: on a lamp, flat a day later, taped, gone; it leaves every list', async ({
+  page,
+  workshop,
+}) => {
+  await restsAt(workshop.pool, 'PX1', 3.9);
+  await page.goto('/clinic/PX1');
+  await page.keyboard.press('Alt+x');
+  await expect(page).toHaveURL(/\/retire\/PX1/);
+  const now = page.getByRole('region', { name: 'Now' });
+  await expect(now).toContainText('A lamp of 24 V, 21 W');
+  const lamp = page.getByRole('form', { name: 'On a lamp' });
+  await lamp.getByLabel('At its terminals now').fill('21');
+  await lamp.getByRole('button', { name: 'It is on the lamp now' }).click();
+  await expect(lamp.getByRole('alert')).toContainText('is not 14.8 V, 4 in series');
+  await lamp.getByLabel('At its terminals now').fill('15.6');
+  await lamp.getByRole('button', { name: 'It is on the lamp now' }).click();
+  await expect(lamp.getByRole('alert')).toContainText('Not yet: Outdoors');
+  for (const gate of await lamp.getByRole('checkbox').all()) await gate.check();
+  await lamp.getByRole('button', { name: 'It is on the lamp now' }).click();
+  await expect(now).toContainText('Stay with it');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX1 is run flat on a lamp');
+  await now.getByRole('button', { name: 'It is dark and off' }).click();
+  const flat = page.getByRole('form', { name: 'Does it stay flat' });
+  await flat.getByLabel('At its terminals now').fill('5.2');
+  await flat.getByRole('button', { name: 'That is what it shows' }).click();
+  await expect(now).toContainText('It is not flat yet');
+  for (const gate of await lamp.getByRole('checkbox').all()) await gate.check();
+  await lamp.getByLabel('At its terminals now').fill('5.2');
+  await lamp.getByRole('button', { name: 'It is on the lamp now' }).click();
+  await now.getByRole('button', { name: 'It is dark and off' }).click();
+  await flat.getByLabel('At its terminals now').fill('0,3');
+  await flat.getByRole('button', { name: 'That is what it shows' }).click();
+  await now.getByRole('button', { name: 'Its poles are taped' }).click();
+  const gone = page.getByRole('form', { name: 'Where it went' });
+  await gone.getByRole('button', { name: 'It left the house' }).click();
+  await expect(gone).toContainText('Where did it go?');
+  await gone.getByLabel('Where it went').fill('recycling yard at the lock');
+  await gone.getByRole('button', { name: 'It left the house' }).click();
+  await expect(now).toContainText('to recycling yard at the lock');
+
+  for (const list of ['/clinic', '/shelf', '/upkeep', '/upkeep/use']) {
+    await page.goto(list);
+    await expect(page.locator('main')).not.toContainText('PX1');
+  }
+  // Its life stays.
+  await page.goto('/clinic/PX1');
+  await expect(page.locator('main')).toContainText('handed over to recycling yard at the lock');
+});

@@ -89,7 +89,10 @@ export async function cellFacts(
        coalesce((select array_agg(partner.code order by partner.code)
          from entry_subject join subject partner on partner.id = subject_id
          where entry_id = welded.id and partner.id <> subject.id), '{}') as "weldedTo",
-       batch.archived_at is not null as "putAway", cell_model.maker, cell_model.name as model,
+       batch.archived_at is not null or exists (
+         select from retiring join entry on entry.id = entry_id and voided_at is null
+           join entry_subject using (entry_id)
+         where subject_id = subject.id and act = 'gone') as "putAway", cell_model.maker, cell_model.name as model,
        cell_model.size, cell_model.chemistry, cell_model.rated_capacity_ah as "ratedCapacityAh",
        cell_model.mass_kg as "modelMassKg",
        subject.rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)

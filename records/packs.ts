@@ -198,6 +198,8 @@ export async function packFacts(
               'instrumentId', instrument_id, 'channel', channel)
             from read join partial_charge on partial_charge.entry_id = read.id join entry on entry.id = read.id
             where subject_id = pack.id order by read.taken_at desc, read.id desc limit 1) as partial,
+         (select act from read join retiring on retiring.entry_id = read.id
+            where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as retiring,
          (select jsonb_build_object('at', taken_at, 'forWhat', for_what, 'currentA', current_a, 'timerS', timer_s)
             from read join taken_out on taken_out.entry_id = read.id
             where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "takenOut",

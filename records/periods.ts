@@ -85,6 +85,7 @@ export async function standingRests(db: Queryable, since: Date): Promise<Rest[]>
          when kind = 'rest' then rest_from
          when remedy.entry_id is not null then 'remedy'
          when job_begun.entry_id is not null then 'job'
+         when retiring.entry_id is not null then 'run-down'
          else 'resistor'
        end as reason,
        began_at as "beganAt", planned_s as "plannedS", seen_at is not null as seen
@@ -92,6 +93,7 @@ export async function standingRests(db: Queryable, since: Date): Promise<Rest[]>
      left join batch on batch.id = batch_id
      left join remedy on remedy.entry_id = entry.id
      left join job_begun on job_begun.entry_id = entry.id
+     left join retiring on retiring.entry_id = entry.id
      cross join lateral (
        select array_agg(code order by code) as codes
        from entry_subject join subject on subject.id = subject_id

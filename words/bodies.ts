@@ -3,6 +3,7 @@ import type { Body, BodyKind } from '@/core/judging/bodies';
 import { display, formatFigure, formatRead } from '@/core/quantity/format';
 import { counted } from './counted';
 import { jobName } from './schedule';
+import { retireStepText } from './retiring';
 import { broughtBackText, takenOutText } from './use';
 import { upkeepText } from './upkeep';
 import { complaintAnswerText, complaintText } from './complaints';
@@ -35,6 +36,7 @@ export const bodyName: Record<BodyKind, string> = {
   'job-begun': 'job begun',
   'taken-out': 'taken out',
   'brought-back': 'brought back',
+  retiring: 'retired',
   remedy: 'evening out',
   rescue: 'rescue',
   'rescue-reading': 'rescue',
@@ -94,6 +96,7 @@ const texts: Texts = {
   job: ({ job, dueAt }) => (dueAt === null ? jobName(job) : `${jobName(job)}, by ${dueAt.slice(0, 10)}`),
   'taken-out': takenOutText,
   'brought-back': broughtBackText,
+  retiring: retireStepText,
   'job-begun': ({ station }) => `at ${station}`,
   'put-off': ({ act, untilAt, reason }) => `${upkeepText(act)}: not before ${untilAt.slice(0, 10)}; ${reason}`,
   complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,

@@ -225,6 +225,7 @@ const unfit = eachOf<UnfitReason>({
   out: {},
   apart: {},
   'rescue-first': {},
+  retiring: {},
   retire: {},
   'group-low': { position: 3, belowV: 0.21, afterUse: true, at: new Date(0) },
   'apart-by': { spreadV: 0.3, at: new Date(0) },

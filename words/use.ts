@@ -13,6 +13,7 @@ const reasons: Sentences<UnfitReason> = {
   out: () => 'What was found on it rules it out.',
   apart: () => 'It was taken apart.',
   'rescue-first': () => 'A group lies below its floor.',
+  retiring: () => 'It is on its way out.',
   retire: () => 'It is worn out for any duty here.',
   'group-low': ({ position, belowV, afterUse }) =>
     `${group(position)} stood ${formatFigure(belowV, display.milliVolt)} below the others ` +
@@ -42,8 +43,8 @@ export const afterUseText = (says: AfterUse): string => sentenceOf(afterUses, sa
 
 /** At what its alarm is set, and why. */
 export const alarmText = (alarm: AlarmLevel): string =>
-  `Set its alarm to ${alarmV(alarm.alarmV)} for the lowest group, loaded: then there is still time to stop. Where it sounds ` +
-  'at full load and falls silent at half load, the pack sags but is not empty yet.';
+  `Set its alarm to ${alarmV(alarm.alarmV)} for the lowest group, loaded: then there is still time to stop. Where it ` +
+  'sounds at full load and falls silent at half load, the pack sags but is not empty yet.';
 
 const minutes = { unit: 'min', factor: 1 / 60, decimals: 1 };
 

@@ -131,7 +131,9 @@ async function judgedOf(jobs: readonly StandingJob[]): Promise<Map<string, Judge
 /** Why nothing is done with it; null where nothing stands against it. */
 export function outOfPlan(subject: JudgedSubject): BenchSubject['outOfPlan'] {
   if (subject.intake.class === 'out') return 'out';
-  return isPack(subject) && subject.apart ? 'apart' : null;
+  if (!isPack(subject)) return subject.putAway ? 'out' : null;
+  if (subject.retiring) return 'out';
+  return subject.apart ? 'apart' : null;
 }
 
 function benchSubject(subject: JudgedSubject, done?: { kind: JobKind; endedAt: Date }): BenchSubject {

@@ -147,10 +147,16 @@ export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: 
   };
 }
 
-export const judgedPacks = oncePer(async (workshop): Promise<JudgedPack[]> =>
+/** Every pack there ever was, those that were retired and handed over among them. */
+export const everyPack = oncePer(async (workshop): Promise<JudgedPack[]> =>
   (await packFacts(database(), cutoffsOf(workshop.rules.limits), dischargeArithmetic)).map((pack) =>
     judgePack(pack, workshop.rules.limits, workshop),
   ),
+);
+
+/** The packs that are here. */
+export const judgedPacks = oncePer(async (workshop): Promise<JudgedPack[]> =>
+  (await everyPack(workshop)).filter(({ retiring }) => retiring !== 'gone'),
 );
 
 /** The cell or pack of that code, judged, with the workshop that holds it; null where nothing is called so. */
@@ -159,7 +165,7 @@ export async function subjectNamed(
   among?: Workshop,
 ): Promise<{ subject: JudgedSubject | null; workshop: Workshop }> {
   const workshop = await withCellsOf(among ?? (await judgedWorkshop()), { code });
-  const subject = cellOfCode(workshop, code) ?? (await judgedPacks(workshop)).find((pack) => pack.code === code);
+  const subject = cellOfCode(workshop, code) ?? (await everyPack(workshop)).find((pack) => pack.code === code);
   return { subject: subject ?? null, workshop };
 }
 

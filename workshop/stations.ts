@@ -123,7 +123,7 @@ export const stations = {
       ['"blue lid"', 'packs with these words in a note'],
       ['Alt V, Alt R, Alt C', 'of the pack shown: its groups, its resistance, import a discharge'],
       ['Alt H, Alt P, Alt N', 'of the pack shown: a hold test, its past and use, a note'],
-      ['Alt G', 'of the pack shown: a charger sheet'],
+      ['Alt G, Alt X', 'of the pack shown: a charger sheet; the way out'],
     ],
   },
   upkeep: {

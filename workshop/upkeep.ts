@@ -35,7 +35,8 @@ const wantedHere = oncePer(async (workshop): Promise<{ wanted: Wanted; batch: st
     .map((one) => ({ wanted: wantedOf(one.lying, workshop.rules.limits), batch: one.batch }));
 });
 
-const lyingPack = (pack: JudgedPack): Placed[] => (pack.intake.class === 'out' || pack.apart ? [] : lying(pack, null));
+const lyingPack = (pack: JudgedPack): Placed[] =>
+  pack.intake.class === 'out' || pack.apart || pack.retiring ? [] : lying(pack, null);
 
 const lyingCell = (cell: JudgedCell): Placed[] =>
   cell.intake.class !== 'usable' || cell.putAway || cell.pack ? [] : lying(cell, cell.batchCode);

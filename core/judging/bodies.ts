@@ -3,6 +3,7 @@ import type { Complaint, ComplaintAnswer } from '@/core/packs/complaints';
 import type { RemedyKind } from '@/core/packs/remedies';
 import type { JobKind } from '@/core/planning/benchPlan';
 import type { RescueWhy } from './rescue';
+import type { RetireAct } from './retiring';
 import type { UpkeepAct } from './upkeep';
 
 /** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
@@ -106,6 +107,8 @@ export type Body =
   | { kind: 'taken-out'; forWhat: string | null; currentA: number | null; timerS: number | null }
   /** It was brought back; its lowest group under load, where that was told. */
   | { kind: 'brought-back'; usedAh: number | null; lowestV: number | null; lowestPosition: number | null }
+  /** A step on its way out. */
+  | { kind: 'retiring'; act: RetireAct; voltageV: number | null; toWhom: string | null }
   | { kind: 'note'; text: string };
 
 export type BodyKind = Body['kind'];

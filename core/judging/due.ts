@@ -8,7 +8,17 @@ export interface Rest {
   code: string;
   /** Of a pack its own code. */
   batch: string;
-  reason: 'charge' | 'discharge' | 'hold' | 'resistor' | 'remedy' | 'job' | 'rescue' | 'rescue-stop' | 'rescue-off';
+  reason:
+    | 'charge'
+    | 'discharge'
+    | 'hold'
+    | 'resistor'
+    | 'remedy'
+    | 'job'
+    | 'run-down'
+    | 'rescue'
+    | 'rescue-stop'
+    | 'rescue-off';
   beganAt: Date;
   /** Null where the house rules tell how long. */
   plannedS: number | null;
@@ -34,7 +44,7 @@ const most = 100;
  */
 export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Date): Watched[] {
   // What has no shut-off stays until somebody ends it, and is never one too many.
-  const stays = ({ reason }: Rest): boolean => reason === 'resistor' || reason === 'remedy' || reason === 'job';
+  const stays = ({ reason }: Rest): boolean => ['resistor', 'remedy', 'job', 'run-down'].includes(reason);
   let others = 0;
   return rests
     .map((rest) => {

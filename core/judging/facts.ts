@@ -6,6 +6,7 @@ import type { Correction } from '@/core/instruments/calibration';
 import type { InstrumentKind, InstrumentRange, MeasuredQuantity, NotedRange } from '@/core/instruments/instrument';
 import type { PackState } from '@/core/packs/groupVoltages';
 import type { HoldFacts } from './judgeHold';
+import type { RetireAct } from './retiring';
 import type { ResistanceFacts } from '@/core/resistance/judgeReading';
 import type { MethodKey } from '@/core/resistance/methods';
 
@@ -19,7 +20,7 @@ export interface CellFacts {
   bond: string | null;
   /** The codes of those it is welded to. */
   weldedTo: string[];
-  /** Its batch was put away, by mistake taken in. */
+  /** Its batch was put away, by mistake taken in; or it was retired and handed over. */
   putAway: boolean;
   /** Null where nobody knows them; then its size is known. */
   maker: string | null;
@@ -204,6 +205,8 @@ export interface PackFacts extends Pack {
   latest: PackRound | null;
   rested: PackRound | null;
   afterUse: PackRound | null;
+  /** What was done last on its way out; null where nothing was. */
+  retiring: RetireAct | null;
   /** When it was taken out last; null where it never was. */
   takenOut: TakenOut | null;
   /** Every use that was told of, the newest first. */

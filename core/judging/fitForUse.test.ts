@@ -21,6 +21,7 @@ const round = (state: PackState, hour: number, volts: readonly number[]) => ({
 const sound = {
   intake: { class: 'usable' as const },
   apart: null,
+  retiring: null,
   standing: 'steady' as const,
   held: null,
   amongGroups: null,

@@ -6,10 +6,11 @@ import type { PackJudgement } from '../packs/groupVoltages';
 import type { BroughtBack } from './facts';
 import type { PackResistances } from './judgePack';
 import type { HeldVerdict } from './judgeHold';
+import type { RetireAct } from './retiring';
 
 /** Why a pack is not to be used. */
 export type UnfitReason = (
-  | { code: 'out' | 'apart' | 'rescue-first' | 'retire' }
+  | { code: 'out' | 'apart' | 'retiring' | 'rescue-first' | 'retire' }
   /** Read just after use, or at rest since. */
   | { code: 'group-low'; position: number; belowV: number; afterUse: boolean; at: Date }
   | { code: 'apart-by'; spreadV: number; at: Date }
@@ -27,6 +28,7 @@ export interface Judged {
 interface Looked {
   intake: Pick<IntakeVerdict, 'class'>;
   apart: unknown;
+  retiring: RetireAct | null;
   standing: Standing;
   held: HeldVerdict | null;
   amongGroups: PackResistances | null;
@@ -42,8 +44,9 @@ interface Looked {
  * at rest explains it. Source: common practice; the limits are house rules.
  */
 export function unfitFor(pack: Looked): UnfitReason[] {
-  const { intake, apart, standing, held, amongGroups } = pack;
+  const { intake, apart, retiring, standing, held, amongGroups } = pack;
   if (apart) return [{ code: 'apart' }];
+  if (retiring) return [{ code: 'retiring' }];
   if (intake.class === 'out') return [{ code: 'out' }];
   const failing = amongGroups?.groups.filter(({ level }) => level === 'failing') ?? [];
   return [

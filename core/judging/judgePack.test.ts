@@ -67,6 +67,7 @@ const pack: PackFacts = {
   partial: null,
   noted: null,
   afterUse: null,
+  retiring: null,
   takenOut: null,
   uses: [],
 };

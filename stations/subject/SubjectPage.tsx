@@ -21,7 +21,7 @@ import { When } from '@/ui/When';
 import { isHot } from '@/words/diagnosis';
 import { urgentOf } from '@/words/packs';
 import { watchNow } from '@/workshop/frame';
-import { judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import { everyPack, judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { takeApartAction } from '../clinic/actions';
@@ -34,6 +34,7 @@ import { AboutPack } from './AboutPack';
 import { Ageing } from './Ageing';
 import { Complaints } from './Complaints';
 import { Diagnosis } from './Diagnosis';
+import { EndOfLife } from './EndOfLife';
 import { EvenOut } from './EvenOut';
 import { CellResistance } from './CellResistance';
 import { InUse } from './InUse';
@@ -59,7 +60,9 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
   const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
   const packs = await judgedPacks(workshop);
   const subject =
-    kind === 'cell' ? cellOfCode(workshop, code.toUpperCase()) : packs.find((pack) => pack.code === code.toUpperCase());
+    kind === 'cell'
+      ? cellOfCode(workshop, code.toUpperCase())
+      : (await everyPack(workshop)).find((pack) => pack.code === code.toUpperCase());
   if (!subject) notFound();
   const db = database();
   const [filed, runs, notes, roundId, rounds, watch, cellRead] = await Promise.all([
@@ -113,6 +116,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
         resistances={courseOf(isPack(subject) ? packReadByProtocol(subject, workshop) : (cellRead ?? new Map()))}
         rules={limits}
       />
+      <EndOfLife subject={subject} rounds={rounds} rules={limits} />
       {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
         <InUse subject={subject} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
       )}
@@ -153,7 +157,7 @@ const CellHead = ({ cell }: { cell: JudgedCell }) => (
       {modelText(cell)} · {formatFigure(cell.ratedCapacityAh, display.capacity, 2)} rated · batch{' '}
       <Link href={`/intake/${cell.batchCode}`}>{cell.batchCode}</Link>, place {cell.place}
       {cell.weldedTo.length > 0 && ` · welded to ${cell.weldedTo.join(', ')}`}
-      {cell.putAway && <b className="hot"> · its batch was put away</b>}
+      {cell.putAway && <b className="hot"> · put away, or handed over</b>}
     </span>
   </>
 );
@@ -174,6 +178,11 @@ const PackHead = ({ pack }: { pack: JudgedPack }) => (
         taken apart <When at={pack.apart.at} as="d MMM yyyy" />: {pack.apart.because}
       </span>
     )}
+    {pack.retiring !== null && (
+      <Link className="tag" href={`/retire/${pack.code}`}>
+        {pack.retiring === 'gone' ? 'handed over' : 'on its way out'}
+      </Link>
+    )}
     <span className="soft">
       {pack.series} in series, {pack.parallel} in parallel · {formatFigure(pack.ratedCapacityAh, display.capacity, 1)} ·{' '}
       {chemistries[pack.chemistry].name} · {boardTexts[pack.board]}
@@ -185,7 +194,9 @@ const PackHead = ({ pack }: { pack: JudgedPack }) => (
 function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   const { code } = subject;
   const note = { key: 'n', does: 'a note', href: '#note' };
-  if (subject.intake.class === 'out' || (isPack(subject) && subject.apart !== null)) return [note];
+  const out = { key: 'x', does: 'the way out', href: `/retire/${code}` };
+  if (isPack(subject) && subject.apart !== null) return [note];
+  if (subject.intake.class === 'out' || (isPack(subject) && subject.retiring !== null)) return [out, note];
   const capacity = { key: 'c', does: 'import a discharge', href: `/runs?subject=${code}` };
   const isPouch = subject.chemistry === 'lipo' || subject.chemistry === 'lihv';
   const inPart = { key: 'q', does: 'a charge in part', href: `/runs/partial/${code}` };
@@ -201,6 +212,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
       ...capacities,
       hold,
       sheet,
+      out,
       note,
     ];
   return [
@@ -210,6 +222,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
     hold,
     sheet,
     { key: 'p', does: 'its past and use', href: '#past' },
+    out,
     note,
   ];
 }

@@ -1,0 +1,54 @@
+import { presetRules } from '../chemistry/houseRules';
+import { type Aged, endOfLife } from './endOfLife';
+
+const rules = presetRules('workshop');
+const young: Aged = {
+  findings: [],
+  capacity: { value: 3.9, u: 0.05 },
+  capacityIsAtLeast: false,
+  asNewAh: 4,
+  isNewMeasured: true,
+  amongGroups: null,
+  held: null,
+  rescues: 0,
+  spreadsV: [0.01, 0.02, 0.01, 0.015, 0.01],
+  balancedH: 0.5,
+  servedS: [590, 600],
+};
+const told = (change: Partial<Aged>) => {
+  const { signs, verdict } = endOfLife({ ...young, ...change }, rules);
+  return [verdict, ...signs.map(({ code, weight }) => `${code} ${weight}`)];
+};
+
+test('a sound pack has no signs; one that swells or leaks is at its end', () => {
+  expect(told({})).toEqual(['serves']);
+  expect(told({ findings: ['swollen'] })).toEqual(['retire', 'swollen end']);
+  expect(told({ held: { verdict: 'leaks' } })).toEqual(['retire', 'leaks end']);
+});
+
+// Common practice: 80 % leaves the demanding duty, 70 % leaves service; from ten minutes to seven.
+test('what it holds and for how long it serves weigh by how far they fell, beyond their doubt', () => {
+  const holds = (ah: number) => told({ capacity: { value: ah, u: 0.05 } });
+  expect(holds(3.15)).toEqual(['serves']);
+  expect(holds(3.0)).toEqual(['serves', 'worn light']);
+  expect(holds(2.6)).toEqual(['light-duty', 'worn heavy']);
+  expect(holds(1.8)).toEqual(['retire', 'worn end']);
+  expect(told({ capacity: { value: 1.8, u: 0.05 }, capacityIsAtLeast: true })).toEqual(['serves']);
+  expect(told({ servedS: [420, 500, 600] })).toEqual(['light-duty', 'serves-shorter heavy']);
+  expect(told({ servedS: [430, 600] })).toEqual(['serves']);
+});
+
+test('always uneven, hours of balancing, a resistance far off or risen: three that weigh end it', () => {
+  const uneven = [0.05, 0.06, 0.04, 0.05, 0.01];
+  expect(told({ spreadsV: uneven })).toEqual(['light-duty', 'always-uneven heavy']);
+  expect(told({ spreadsV: uneven.slice(0, 3) })).toEqual(['serves']);
+  expect(told({ balancedH: 4, rescues: 1 })).toEqual(['serves', 'long-balancing light', 'rescued light']);
+  const amongGroups: Aged['amongGroups'] = {
+    groups: [
+      { position: 2, resistance: { value: 0.02, u: 0.001 }, timesMiddle: 2.9, timesFirst: null, level: 'failing' },
+    ] as never,
+    says: [{ code: 'risen', positions: [1], times: 2.2, urgent: false }] as never,
+  };
+  expect(told({ amongGroups })).toEqual(['light-duty', 'group-far heavy', 'risen heavy']);
+  expect(told({ amongGroups, spreadsV: uneven })[0]).toBe('retire');
+});
