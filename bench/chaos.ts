@@ -62,11 +62,12 @@ async function startDatabase(): Promise<void> {
 }
 
 /** How many figures a line leaves, by what it is about. */
-const rowsOf = { cell: 1, pair: 2, pack: 3, rescue: 3 };
+const rowsOf = { cell: 1, pair: 2, pack: 3, rescue: 3, use: 3 };
+const kinds = ['pair', 'cell', 'pack', 'rescue', 'use'] as const;
 
 interface Line {
   entry: string;
-  /** Of a welded pair both or neither are to have it, of a pack or a rescue all groups or none. */
+  /** Of a welded pair both or neither are to have it, of a pack, a rescue or a use all groups or none. */
   of: keyof typeof rowsOf;
   text: string;
   ohm: number;
@@ -82,10 +83,12 @@ let nextOhm = 200_000;
 /** Every reading has a figure of its own, so that each can be found again. */
 function newLine(): Line {
   nextOhm += 1;
+  const of = kinds[nextOhm % kinds.length] ?? 'cell';
+  const isVolts = of === 'rescue' || of === 'use';
   return {
     entry: crypto.randomUUID(),
-    of: (['pair', 'cell', 'pack', 'rescue'] as const)[nextOhm % 4] ?? 'cell',
-    text: nextOhm % 4 === 3 ? (nextOhm / 100_000).toFixed(5) : `${(nextOhm / 10_000).toFixed(4)} mΩ`,
+    of,
+    text: isVolts ? (nextOhm / 100_000).toFixed(5) : `${(nextOhm / 10_000).toFixed(4)} mΩ`,
     ohm: nextOhm,
   };
 }
@@ -93,14 +96,15 @@ function newLine(): Line {
 /** True once the server said that it is stored; false where it is not known. */
 async function file(server: string, rounds: Rounds, line: Line): Promise<boolean> {
   const { entry, text, of } = line;
+  const groups = `${text} ${text} ${text}`;
+  const ofPack = {
+    pack: { text: `PZ1 ${groups}`, confirmed: true, round: rounds.packs },
+    rescue: { text: `PZ2 ${groups}`, rescue: true },
+    use: { text: `PZ3 back ${groups} 9min`, confirmed: true },
+  };
   const [path, body] =
-    of === 'pack' || of === 'rescue'
-      ? [
-          '/api/v1/entries',
-          of === 'pack'
-            ? { entry, text: `PZ1 ${text} ${text} ${text}`, confirmed: true, round: rounds.packs }
-            : { entry, text: `PZ2 ${text} ${text} ${text}`, rescue: true },
-        ]
+    of === 'pack' || of === 'rescue' || of === 'use'
+      ? ['/api/v1/entries', { entry, ...ofPack[of] }]
       : [
           `/resistance/${rounds.cells}/readings`,
           {
@@ -188,7 +192,14 @@ async function verify(round: string): Promise<void> {
        union all
        -- A figure is as many hundredths of a millivolt as others are tenths of a micro-ohm.
        select uid, voltages_v[1] / 100, cardinality(voltages_v)
-       from rescue_reading join entry on entry.id = entry_id join entry_subject using (entry_id)`,
+       from rescue_reading join entry on entry.id = entry_id join entry_subject using (entry_id)
+       union all
+       select uid, min(voltage_v) / 100, count(*)
+       from voltage
+       join brought_back using (entry_id)
+       join run_time using (entry_id)
+       join entry on entry.id = entry_id
+       group by uid`,
     );
     const stored = new Map(rows.map((row) => [row.entry, row]));
     for (const [entry, { ohm, of }] of acknowledged.readings) {
@@ -310,6 +321,7 @@ async function main(): Promise<void> {
   await database().end();
   const into = await asked(async (db): Promise<Rounds> => {
     await scratchPack(db, 'PZ1', rowsOf.pack);
+    await scratchPack(db, 'PZ3', rowsOf.use);
     await beginPeriod(db, {
       kind: 'rescue',
       subjectIds: [await scratchPack(db, 'PZ2', rowsOf.rescue)],

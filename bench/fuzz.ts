@@ -207,6 +207,11 @@ const addresses = [
   '/clinic/*',
   '/upkeep',
   '/upkeep/*',
+  '/upkeep/plan',
+  '/upkeep/use',
+  '/retire/*',
+  '/calendar/*',
+  '/api/v1/plan.ics',
   '/rules',
   '/truth',
   '/access',
@@ -391,6 +396,14 @@ const formFields = [
   'build',
   'out',
   'in',
+  'course',
+  'due',
+  'from',
+  'to',
+  'volts',
+  'gate 0',
+  'toWhom',
+  'opens',
 ];
 
 function formOf(): FormData {

@@ -6,7 +6,6 @@ const views: [name: string, path: string, ready?: string][] = [
   ['intake', '/intake/H2'],
   ['instruments', '/instruments'],
   ['resistance', '/resistance/2', '.recharts-scatter'],
-  ['two-methods', '/resistance/compare', '.recharts-scatter'],
   ['run', '/runs/137', '.recharts-line'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['cell', '/cells/S1-019'],
@@ -14,6 +13,7 @@ const views: [name: string, path: string, ready?: string][] = [
   ['build-sheet', '/builds/1'],
   ['clinic', '/clinic'],
   ['pack', '/clinic/PK4'],
+  ['bench-plan', '/upkeep/plan', '.lane-job'],
   ['upkeep', '/upkeep'],
   ['charger-sheet', '/upkeep/PF1?goal=charge&charger=CH1&volts=27.6&label=1'],
 ];

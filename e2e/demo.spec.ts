@@ -36,6 +36,9 @@ const screens = [
   '/rescue/PL2',
   '/upkeep',
   '/upkeep/PF1?goal=storage&volts=28.9&label=1&counted=1',
+  '/upkeep/plan',
+  '/upkeep/use',
+  '/retire/PK4',
   '/rules',
   '/truth',
 ];

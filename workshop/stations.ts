@@ -130,6 +130,7 @@ export const stations = {
     name: 'Upkeep',
     address: '/upkeep',
     waits: { one: 'thing that is due', many: 'things that are due' },
+    also: { address: '/retire', keys: [['PF1', 'open that pack']] },
     keys: [
       ['PF1 3.82 3.83 …', 'the month’s look: the groups of that pack from the black lead'],
       ['PF1', 'open that pack'],

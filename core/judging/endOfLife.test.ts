@@ -14,6 +14,7 @@ const young: Aged = {
   spreadsV: [0.01, 0.02, 0.01, 0.015, 0.01],
   balancedH: 0.5,
   servedS: [590, 600],
+  isRepairable: false,
 };
 const told = (change: Partial<Aged>) => {
   const { signs, verdict } = endOfLife({ ...young, ...change }, rules);
@@ -51,4 +52,7 @@ test('always uneven, hours of balancing, a resistance far off or risen: three th
   };
   expect(told({ amongGroups })).toEqual(['light-duty', 'group-far heavy', 'risen heavy']);
   expect(told({ amongGroups, spreadsV: uneven })[0]).toBe('retire');
+  // One bad group may be all of it: that is replaced first, unless something ends it whatever is replaced.
+  expect(told({ amongGroups, spreadsV: uneven, isRepairable: true })[0]).toBe('repair-first');
+  expect(told({ amongGroups, findings: ['swollen'], isRepairable: true })[0]).toBe('retire');
 });

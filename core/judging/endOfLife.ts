@@ -37,12 +37,14 @@ export interface Aged {
   balancedH: number | null;
   /** For how long it served, the newest first, s. */
   servedS: readonly number[];
+  /** The clinic would replace a group of it: much of what speaks against it may be that group’s. */
+  isRepairable: boolean;
 }
 
 export interface EndOfLife {
   signs: AgeSign[];
-  /** It serves on, lighter work, or no more. */
-  verdict: 'serves' | 'light-duty' | 'retire';
+  /** It serves on, lighter work, or no more; or first the repair, after which it is weighed anew. */
+  verdict: 'serves' | 'repair-first' | 'light-duty' | 'retire';
 }
 
 /** Of so many rounds nearly all uneven: it never stays even. From memory. */
@@ -64,7 +66,9 @@ export function endOfLife(aged: Aged, rules: HouseRules): EndOfLife {
     (a, b) => order.indexOf(a.weight) - order.indexOf(b.weight),
   );
   const heavy = signs.filter(({ weight }) => weight === 'heavy').length;
-  if (signs.some(({ weight }) => weight === 'end') || heavy >= heavyEnds) return { signs, verdict: 'retire' };
+  if (signs.some(({ weight }) => weight === 'end')) return { signs, verdict: 'retire' };
+  if (heavy > 0 && aged.isRepairable) return { signs, verdict: 'repair-first' };
+  if (heavy >= heavyEnds) return { signs, verdict: 'retire' };
   return { signs, verdict: heavy > 0 ? 'light-duty' : 'serves' };
 }
 

@@ -1,5 +1,6 @@
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { endOfLife } from '@/core/judging/endOfLife';
+import type { ClinicVerdict } from '@/core/judging/judgeClinic';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { database } from '@/records/database';
 import { newestRemedy } from '@/records/periods';
@@ -12,13 +13,14 @@ interface EndOfLifeProps {
   subject: JudgedSubject;
   /** Of a pack. */
   rounds: JudgedRounds | null;
+  verdict: ClinicVerdict | null;
   rules: HouseRules;
 }
 
 const hourMs = 3_600_000;
 
 /** What speaks for the end of it, weighed; nothing where nothing does. */
-export async function EndOfLife({ subject, rounds, rules }: EndOfLifeProps) {
+export async function EndOfLife({ subject, rounds, verdict: clinic, rules }: EndOfLifeProps) {
   const pack = isPack(subject) ? subject : null;
   const remedy = pack && (await newestRemedy(database(), pack.id));
   const asNewAh = pack?.asNew?.capacityAh ?? null;
@@ -37,6 +39,7 @@ export async function EndOfLife({ subject, rounds, rules }: EndOfLifeProps) {
         .map(({ judgement }) => judgement.spreadV.value),
       balancedH: remedy?.endedAt ? (remedy.endedAt.getTime() - remedy.beganAt.getTime()) / hourMs : null,
       servedS: (pack?.uses ?? []).flatMap(({ durationS }) => durationS ?? []),
+      isRepairable: clinic?.act === 'repair',
     },
     rules,
   );

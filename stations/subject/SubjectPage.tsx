@@ -116,7 +116,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
         resistances={courseOf(isPack(subject) ? packReadByProtocol(subject, workshop) : (cellRead ?? new Map()))}
         rules={limits}
       />
-      <EndOfLife subject={subject} rounds={rounds} rules={limits} />
+      <EndOfLife subject={subject} rounds={rounds} verdict={clinic?.verdict ?? null} rules={limits} />
       {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
         <InUse subject={subject} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
       )}
