@@ -120,7 +120,7 @@ test('a rest begun here is counted down by the watch and ended there', async ({ 
   await page.goto('/resistance');
   await page.getByRole('button', { name: 'Rest F1' }).click();
   const watch = page.getByRole('complementary', { name: 'Watch' });
-  const slip = watch.locator('.slip', { hasText: 'F1' });
+  const slip = watch.locator('.slip', { hasText: 'F1 rests' });
   await expect(slip).toContainText(/0:59:\d\d/);
   await slip.getByRole('button', { name: 'End the rest' }).click();
   await expect(slip).toHaveCount(0);

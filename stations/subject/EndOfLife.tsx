@@ -54,7 +54,8 @@ export async function EndOfLife({ subject, rounds, verdict: clinic, rules }: End
         {signs.map((sign) => (
           <li key={JSON.stringify(sign)}>
             <b className={sign.weight === 'end' ? 'hot' : ''}>{signMark[sign.weight]}</b> {ageSignText(sign)}{' '}
-            {sign.rule && <RuleLink rule={sign.rule} />}
+            {/* That rise stands above already, with its rule. */}
+            {sign.rule && sign.code !== 'risen' && <RuleLink rule={sign.rule} />}
           </li>
         ))}
       </ul>

@@ -81,7 +81,7 @@ export async function PlanPage({ subject }: { subject: string }) {
                     <span className="num text-nowrap">
                       <When at={fromAt} as="EEE d HH:mm" /> – <When at={toAt} as="HH:mm" />
                     </span>
-                    <ActButton label="Take these hours away" act={withdrawHoursAction.bind(null, id)}>
+                    <ActButton label="Not so: nobody is there then" act={withdrawHoursAction.bind(null, id)}>
                       Not so
                     </ActButton>
                   </li>
