@@ -8,6 +8,9 @@ const acts: Record<UpkeepAct, string> = {
   'up-to-storage': 'Up to storage',
   'to-full': 'Back to full',
   look: 'Look at it',
+  resistance: 'Read its resistance',
+  'hold-reading': 'Read its hold test',
+  calibrate: 'Hold it against others',
 };
 
 /** What is to be done. */
@@ -18,11 +21,16 @@ const whys: Record<UpkeepAct, string> = {
   'up-to-storage': 'So low it dies unnoticed.',
   'to-full': 'Lead-acid that is not full hardens.',
   look: 'Read it again, feel it, smell it.',
+  resistance: 'Risen against its own past it tells of age.',
+  'hold-reading': 'With the same meter as before.',
+  calibrate: 'What was found of it then may have drifted.',
 };
 
 /** Why, with what was read. */
-export const upkeepWhy = ({ act, perGroupV }: Upkeep): string =>
-  act === 'look' ? whys[act] : `It rested at ${volts(perGroupV)} a cell. ${whys[act]}`;
+export function upkeepWhy({ act, perGroupV, cycles }: Upkeep): string {
+  if (cycles !== null) return `${counted(cycles, 'charge')} since. ${whys[act]}`;
+  return act === 'look' || perGroupV === null ? whys[act] : `It rested at ${volts(perGroupV)} a cell. ${whys[act]}`;
+}
 
 const states: Record<Upkeep['state'], string> = { soon: '○ soon', due: '● due', overdue: '◆ overdue' };
 
@@ -39,6 +47,12 @@ const looks: Sentences<LookSaying> = {
     `Group ${position} drifts: ${millivolts(fellV)} lower against the others in ${inDays(days)}`,
   keeps: ({ days }) => `It keeps, after ${inDays(days)}`,
   'first-look': () => 'Nothing to hold it against yet',
+};
+
+/** Where it lies, without its full stop. */
+export const liesText = {
+  cold: 'It lies too cold: 10 to 25 °C keep it',
+  warm: 'It lies too warm: 10 to 25 °C keep it',
 };
 
 /** What a look at a stored pack comes to, without its full stop. */

@@ -92,11 +92,14 @@ async function dueThings(upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
     const text = beginText(kind, of, planned.station);
     return [{ text, atMs: planned.fromAt.getTime(), address: '/upkeep/plan' }];
   });
-  const dues = upkeep.map(({ name, act, dueAt }) => ({
-    text: `${name}: ${upkeepText(act).toLowerCase()}`,
-    atMs: dueAt.getTime(),
-    address: '/upkeep',
-  }));
+  // A hold test stands on the watch by itself.
+  const dues = upkeep
+    .filter(({ act }) => act !== 'hold-reading')
+    .map(({ name, act, dueAt }) => ({
+      text: `${name}: ${upkeepText(act).toLowerCase()}`,
+      atMs: dueAt.getTime(),
+      address: '/upkeep',
+    }));
   // For what is planned now a hand is here; what is due waits.
   return [...jobs, ...dues].slice(0, mostTold);
 }

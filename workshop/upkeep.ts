@@ -1,52 +1,104 @@
 import 'server-only';
-import type { JudgedCell } from '@/core/judging/judgeCell';
-import type { JudgedPack } from '@/core/judging/judgePack';
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import type { JudgedHold } from '@/core/judging/judgeHold';
 import { lastRest } from '@/core/judging/lastRest';
 import type { JudgedSubject } from '@/core/judging/subject';
-import { byUrgency, dueNow, type Lying, type Upkeep, type Wanted, wantedOf } from '@/core/judging/upkeep';
+import {
+  byUrgency,
+  calibrationWanted,
+  dueNow,
+  resistanceWanted,
+  type Upkeep,
+  type Wanted,
+  wantedOf,
+} from '@/core/judging/upkeep';
 import { database } from '@/records/database';
 import { standingPutOffs } from '@/records/putOffs';
+import { holdName } from '@/words/hold';
 import { median } from 'simple-statistics';
 import { now } from './clock';
 import { openHolds } from './holds';
 import { judgedPacks, oncePer, type Workshop } from './judged';
 
-/** What is due with a pack, or with the cells of a batch that want the same. */
+/** What is due with a pack, a hold test or an instrument, or with the cells of a batch that want the same. */
 export interface UpkeepDue extends Upkeep {
-  /** Code of the pack or of the batch. */
+  /** Code of the pack, the batch or the instrument; what a hold test is called. */
   name: string;
-  isPack: boolean;
-  /** Of the pack, or of those cells. */
+  address: string;
+  /** Of the pack, the instrument, those cells, or who is held. */
   codes: string[];
 }
 
-/** Of a cell the batch it came with. */
+/** Something wanted, under the name by which it stands on the list, with the way there. */
 interface Placed {
-  lying: Lying;
-  batch: string | null;
+  wanted: Wanted;
+  name: string;
+  address: string;
+  codes: string[];
 }
 
-/** What all that lies there wants: not what is out, built in, taken apart, or in a hold test. */
-const wantedHere = oncePer(async (workshop): Promise<{ wanted: Wanted; batch: string | null }[]> => {
-  const packs = await judgedPacks(workshop);
-  const held = new Set((await openHolds(workshop)).flatMap((hold) => hold.held.map(({ code }) => code)));
-  return [...packs.flatMap(lyingPack), ...workshop.cells.flatMap(lyingCell)]
-    .filter((one) => !held.has(one.lying.code))
-    .map((one) => ({ wanted: wantedOf(one.lying, workshop.rules.limits), batch: one.batch }));
+/** What all that is here wants: not what is out, built in or apart; of what lies in a hold test its reading alone. */
+const wantedHere = oncePer(async (workshop): Promise<Placed[]> => {
+  const rules = workshop.rules.limits;
+  const [packs, holds] = await Promise.all([judgedPacks(workshop), openHolds(workshop)]);
+  const held = new Set(holds.flatMap((hold) => hold.held.map(({ code }) => code)));
+  const here = packs.filter(({ intake, apart, retiring }) => intake.class !== 'out' && !apart && !retiring);
+  const cells = workshop.cells.filter(({ intake, putAway, pack }) => intake.class === 'usable' && !putAway && !pack);
+  return [
+    ...here
+      .filter(({ code }) => !held.has(code))
+      .flatMap((pack) => lying(pack, rules, { name: pack.code, address: addressOfPack(pack.code) })),
+    ...cells
+      .filter(({ code }) => !held.has(code))
+      .flatMap((cell) => lying(cell, rules, { name: cell.batchCode, address: `/intake/${cell.batchCode}` })),
+    ...here.flatMap(({ code, resistanceTimes, chargeEnds }) => {
+      const wanted = resistanceWanted(code, resistanceTimes[0]?.takenAt ?? null, chargeEnds, rules);
+      return wanted ? [{ wanted, name: code, address: addressOfPack(code), codes: [code] }] : [];
+    }),
+    ...holds.flatMap(heldWanted),
+    ...calibrationsWanted(workshop),
+  ];
 });
 
-const lyingPack = (pack: JudgedPack): Placed[] =>
-  pack.intake.class === 'out' || pack.apart || pack.retiring ? [] : lying(pack, null);
+const addressOfPack = (code: string): string => `/clinic/${code}`;
 
-const lyingCell = (cell: JudgedCell): Placed[] =>
-  cell.intake.class !== 'usable' || cell.putAway || cell.pack ? [] : lying(cell, cell.batchCode);
+function heldWanted({ id, dueAt, beganAt, held }: JudgedHold): Placed[] {
+  const codes = held.map(({ code }) => code);
+  const [code] = codes;
+  if (!dueAt || code === undefined) return [];
+  const about = { rule: null, perGroupV: null, cycles: null };
+  const wanted: Wanted = { ...about, code, act: 'hold-reading', dueAt, readAt: beganAt };
+  return [{ wanted, name: holdName(codes), address: `/hold/${id}`, codes }];
+}
 
-function lying(subject: JudgedSubject, batch: string | null): Placed[] {
+/** By the oldest calibration of each instrument that is in force. */
+function calibrationsWanted({ instruments, rules }: Workshop): Placed[] {
+  const at = now();
+  return instruments.all
+    .filter(({ archivedAt }) => archivedAt === null)
+    .flatMap(({ id, code, channels }) => {
+      const inForce = Array.from({ length: channels }, (_, i) => instruments.calibrationAt(id, i + 1, at));
+      const [oldest] = inForce
+        .flatMap((one) => (one ? [one.calibratedAt] : []))
+        .sort((a, b) => a.getTime() - b.getTime());
+      if (!oldest) return [];
+      return [
+        { wanted: calibrationWanted(code, oldest, rules.limits), name: code, address: '/instruments', codes: [code] },
+      ];
+    });
+}
+
+function lying(
+  subject: JudgedSubject,
+  rules: HouseRules,
+  { name, address }: Pick<Placed, 'name' | 'address'>,
+): Placed[] {
   const rest = lastRest(subject);
   if (!rest) return [];
   const { code, chemistry } = subject;
   const perGroupV = median(rest.groupsV.filter((v) => v !== null));
-  return [{ lying: { code, chemistry, perGroupV, readAt: rest.readAt }, batch }];
+  const wanted = wantedOf({ code, chemistry, perGroupV, readAt: rest.readAt }, rules);
+  return [{ wanted, name, address, codes: [code] }];
 }
 
 /** Until when what is due with a subject was put off. */
@@ -61,15 +113,14 @@ export type Coming = Pick<UpkeepDue, 'name' | 'codes' | 'act' | 'dueAt'>;
 export async function upkeepComing(workshop: Workshop): Promise<Coming[]> {
   const coming = new Map<string, Coming>();
   const later = await putOffHere(workshop);
-  for (const { wanted, batch } of await wantedHere(workshop)) {
+  for (const { wanted, name, codes } of await wantedHere(workshop)) {
     const { code, act } = wanted;
     const untilAt = later.get(`${code} ${act}`);
     const dueAt = untilAt && untilAt > wanted.dueAt ? untilAt : wanted.dueAt;
-    const name = batch ?? code;
     const known = coming.get(`${name} ${act}`);
-    if (!known) coming.set(`${name} ${act}`, { name, codes: [code], act, dueAt });
+    if (!known) coming.set(`${name} ${act}`, { name, codes: [...codes], act, dueAt });
     else {
-      known.codes.push(code);
+      known.codes.push(...codes);
       if (dueAt < known.dueAt) known.dueAt = dueAt;
     }
   }
@@ -81,14 +132,13 @@ export async function upkeepDue(workshop: Workshop): Promise<UpkeepDue[]> {
   const at = now();
   const dues = new Map<string, UpkeepDue>();
   const later = await putOffHere(workshop);
-  for (const { wanted, batch } of await wantedHere(workshop)) {
+  for (const { wanted, name, address, codes } of await wantedHere(workshop)) {
     const due = dueNow(wanted, at);
     if (!due || (later.get(`${due.code} ${due.act}`) ?? at) > at) continue;
-    const name = batch ?? due.code;
     const key = `${name} ${due.act} ${due.state}`;
     const known = dues.get(key);
-    if (known) known.codes.push(due.code);
-    else dues.set(key, { ...due, name, isPack: batch === null, codes: [due.code] });
+    if (known) known.codes.push(...codes);
+    else dues.set(key, { ...due, name, address, codes: [...codes] });
   }
   return [...dues.values()].sort(byUrgency);
 }

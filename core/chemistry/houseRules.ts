@@ -320,6 +320,20 @@ export const ruleBook = {
     [7, 120],
     [14, 30, 60],
   ),
+  resistanceEvery: rule(
+    'Resistance is read again after so many cycles',
+    'count',
+    'Rising against its own past is the surest sign of age; careful people note it at every charge.',
+    [1, 200],
+    [5, 20, 50],
+  ),
+  calibrateEveryD: rule(
+    'An instrument is held against others again after',
+    'd',
+    'A meter drifts, and a charger channel more: once a year.',
+    [30, 1100],
+    [180, 365, 730],
+  ),
   alarmPouchV: rule(
     'Alarm of a pouch cell in use',
     'V',

@@ -1,5 +1,15 @@
 import { presetRules } from '../chemistry/houseRules';
-import { byUrgency, dueNow, lookSays, type Lying, type Upkeep, wantedOf } from './upkeep';
+import {
+  byUrgency,
+  calibrationWanted,
+  dueNow,
+  liesTooC,
+  lookSays,
+  type Lying,
+  resistanceWanted,
+  type Upkeep,
+  wantedOf,
+} from './upkeep';
 
 const rules = presetRules('workshop');
 const readAt = new Date('2026-10-01T12:00:00Z');
@@ -37,6 +47,7 @@ test('full lithium goes to storage within a day, everything is looked at monthly
 test('the worst comes first, then what was due first', () => {
   const at = (state: Upkeep['state'], hours: number): Upkeep => ({
     ...lying('lipo', 4.2),
+    cycles: null,
     act: 'look',
     rule: 'lookEveryD',
     dueAt: after(hours),
@@ -60,4 +71,25 @@ test('a look says at once: keeps, drifts, go up, go down', () => {
   expect(look([3.82, 3.83, 3.82], 30, null)).toEqual({ code: 'first-look' });
   expect(look([3.82, 3.83, 3.82], 0.2)).toEqual({ code: 'first-look' });
   expect(lookSays('sla', null, { groupsV: [2.0], at: after(0) }, rules)).toEqual({ code: 'back-to-full' });
+});
+
+// Common practice: rising against its own past is the surest sign; a calibration is made again once a year.
+test('resistance is read again after so many charges, an instrument held against others after a year', () => {
+  const charges = (count: number) => Array.from({ length: count }, (_, i) => after(24 * (i + 1)));
+  expect(resistanceWanted('PA1', null, charges(40), rules)).toBeNull();
+  expect(resistanceWanted('PA1', readAt, charges(19), rules)).toBeNull();
+  expect(resistanceWanted('PA1', readAt, charges(23), rules)).toMatchObject({ dueAt: after(20 * 24), cycles: 23 });
+  // What was charged before it was read does not count.
+  expect(resistanceWanted('PA1', after(10 * 24), charges(23), rules)).toBeNull();
+  const old = calibrationWanted('DM1', readAt, rules);
+  expect([300, 340, 366, 460].map((days) => dueNow(old, after(days * 24))?.state)).toEqual([
+    undefined,
+    'soon',
+    'due',
+    'overdue',
+  ]);
+});
+
+test('10 to 25 °C keep it (common practice)', () => {
+  expect([4, 10, 25, 31, null].map(liesTooC)).toEqual(['cold', null, null, 'warm', null]);
 });

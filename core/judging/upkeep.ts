@@ -4,8 +4,16 @@ import { openCircuitOf } from '../chemistry/openCircuit';
 import { storedSocOf } from '../planning/chargerSheet';
 import { median } from 'simple-statistics';
 
-/** What is to be done with what lies there. */
-export const upkeepActs = ['down-to-storage', 'up-to-storage', 'to-full', 'look'] as const;
+/** What is to be done: with what lies there, with what is used, held or measured with. */
+export const upkeepActs = [
+  'down-to-storage',
+  'up-to-storage',
+  'to-full',
+  'look',
+  'resistance',
+  'hold-reading',
+  'calibrate',
+] as const;
 export type UpkeepAct = (typeof upkeepActs)[number];
 
 /** A cell or a pack that lies there, as it was read last. */
@@ -17,11 +25,18 @@ export interface Lying {
   readAt: Date;
 }
 
-/** What it wants next, whenever that is. */
-export interface Wanted extends Lying {
+/** What is wanted next, whenever that is. */
+export interface Wanted {
+  code: string;
   act: UpkeepAct;
-  rule: RuleKey;
+  /** Null where somebody set the day. */
+  rule: RuleKey | null;
   dueAt: Date;
+  readAt: Date;
+  /** At which a group of it rested, V; null where that is not why. */
+  perGroupV: number | null;
+  /** Cycles since it was read; null where those are not why. */
+  cycles: number | null;
 }
 
 export interface Upkeep extends Wanted {
@@ -43,6 +58,9 @@ const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
   'up-to-storage': { soonMs: dayMs, overdueMs: 7 * dayMs },
   'to-full': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
   look: { soonMs: 3 * dayMs, overdueMs: 7 * dayMs },
+  resistance: { soonMs: 0, overdueMs: 30 * dayMs },
+  'hold-reading': { soonMs: dayMs, overdueMs: 3 * dayMs },
+  calibrate: { soonMs: 30 * dayMs, overdueMs: 90 * dayMs },
 };
 
 /**
@@ -51,8 +69,39 @@ const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
  */
 export function wantedOf(lying: Lying, rules: HouseRules): Wanted {
   const [act, rule, afterMs] = actFor(lying, rules);
-  return { ...lying, act, rule, dueAt: new Date(lying.readAt.getTime() + afterMs) };
+  const { code, perGroupV, readAt } = lying;
+  return { code, perGroupV, readAt, act, rule, cycles: null, dueAt: new Date(readAt.getTime() + afterMs) };
 }
+
+/**
+ * The resistance of a pack that is used is read again after the house's count of charges; null where it was never read,
+ * or not charged so often since. Source: common practice.
+ *
+ * @param chargeEnds when it was charged, in any order
+ */
+export function resistanceWanted(
+  code: string,
+  readAt: Date | null,
+  chargeEnds: readonly Date[],
+  { resistanceEvery }: HouseRules,
+): Wanted | null {
+  if (!readAt) return null;
+  const since = chargeEnds.filter((end) => end > readAt).sort((a, b) => a.getTime() - b.getTime());
+  const dueAt = since[resistanceEvery - 1];
+  const rule = 'resistanceEvery' as const;
+  return dueAt ? { code, act: 'resistance', rule, dueAt, readAt, perGroupV: null, cycles: since.length } : null;
+}
+
+/** An instrument whose calibration grows old. Source: common practice. */
+export const calibrationWanted = (code: string, calibratedAt: Date, { calibrateEveryD }: HouseRules): Wanted => ({
+  code,
+  act: 'calibrate',
+  rule: 'calibrateEveryD',
+  dueAt: new Date(calibratedAt.getTime() + calibrateEveryD * dayMs),
+  readAt: calibratedAt,
+  perGroupV: null,
+  cycles: null,
+});
 
 /** Whether it is time; null while it is not near. */
 export function dueNow(wanted: Wanted, now: Date): Upkeep | null {
@@ -76,6 +125,16 @@ function actFor({ chemistry, perGroupV }: Lying, rules: HouseRules): [UpkeepAct,
   // Where the curve is flat a voltage tells little: only what is surely full is moved.
   if (soc - u > stored + aboveShare) return ['down-to-storage', ...soon];
   return soc + u < lowShare ? ['up-to-storage', 'storageLithiumV', weekMs] : look;
+}
+
+/** Where something is kept, °C. Common practice. */
+const keptC = { least: 10, most: 25 };
+
+/** Whether it lies too cold or too warm. */
+export function liesTooC(temperatureC: number | null): 'cold' | 'warm' | null {
+  if (temperatureC === null) return null;
+  if (temperatureC < keptC.least) return 'cold';
+  return temperatureC > keptC.most ? 'warm' : null;
 }
 
 /** What is worst first, then what was due first. */

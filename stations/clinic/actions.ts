@@ -7,7 +7,7 @@ import type { Pack } from '@/core/judging/facts';
 import { afterUseSays } from '@/core/judging/fitForUse';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { isPack } from '@/core/judging/subject';
-import { lookSays } from '@/core/judging/upkeep';
+import { liesTooC, lookSays } from '@/core/judging/upkeep';
 import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
 import { type PackState, packStates } from '@/core/packs/groupVoltages';
 import { voidBuild } from '@/records/builds';
@@ -35,7 +35,7 @@ import { unknownChemistryText } from '@/words/chemistry';
 import { counted } from '@/words/counted';
 import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
-import { lookText } from '@/words/upkeep';
+import { liesText, lookText } from '@/words/upkeep';
 import { afterUseText, unfitText, serviceTimeText } from '@/words/use';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
@@ -274,7 +274,9 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       instrumentId: groupsMeter?.id ?? null,
       terminalInstrumentId: terminalsMeter?.id ?? null,
     };
-    const looked = await lookedAt(pack, state, round.groupVoltagesV, readAt({ waitedS }));
+    const lies = state === 'rest' ? liesTooC(line.temperatureC) : null;
+    const looked =
+      (await lookedAt(pack, state, round.groupVoltagesV, readAt({ waitedS }))) + (lies ? `. ${liesText[lies]}` : '');
     const filed = packRoundEntry(round);
     return done({ said: line.said + looked, files: { ...filed, bodies: [...filed.bodies, ...line.use] } });
   });

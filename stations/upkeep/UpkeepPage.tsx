@@ -2,7 +2,6 @@ import { voltmeters } from '@/core/judging/instrumentBook';
 import { RuleLink } from '@/stations/RuleLink';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
-import { addressOf } from '@/ui/tokens';
 import { counted } from '@/words/counted';
 import { upkeepStateText, upkeepText, upkeepWhy } from '@/words/upkeep';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
@@ -21,7 +20,7 @@ export async function UpkeepPage() {
   const workshop = await judgedWorkshop();
   const packs = await judgedPacks(workshop);
   const dues = await upkeepDue(workshop);
-  const rules = [...new Set(dues.map(({ rule }) => rule))];
+  const rules = [...new Set(dues.flatMap(({ rule }) => rule ?? []))];
   const now = dues.filter(({ state }) => state !== 'soon');
   return (
     <>
@@ -54,7 +53,7 @@ export async function UpkeepPage() {
             </div>
           )}
           <p className="soft mb-0">
-            Whoever lies in a hold test, is built into a pack, or is out, is not asked for here.
+            Whoever is built into a pack or is out is not asked for here, and of a hold test its reading alone.
             {rules.length > 0 && ' By '}
             {rules.map((rule, i) => (
               <span key={rule}>
@@ -87,14 +86,14 @@ export async function UpkeepPage() {
 }
 
 function Row({ due }: { due: UpkeepDue }) {
-  const { name, isPack, codes, act, state, dueAt, readAt } = due;
+  const { name, address, codes, act, state, dueAt, readAt } = due;
   return (
     <tr>
       <th scope="row">
-        <Link className="num fw-bold" href={isPack ? addressOf(name) : `/intake/${name}`}>
+        <Link className="num fw-bold" href={address}>
           {name}
         </Link>
-        {!isPack && (
+        {codes[0] !== name && (
           <>
             <br />
             <span className="soft">{codes.length <= fewNamed ? codes.join(', ') : counted(codes.length, 'cell')}</span>
@@ -130,14 +129,17 @@ function Row({ due }: { due: UpkeepDue }) {
           <When at={readAt} as="d MMM" />
         </span>
         <br />
-        <VoidForm
-          verb="Put off"
-          what={name}
-          brief
-          question={`Why is ${name} put off for a week?`}
-          note="Then it comes back."
-          action={putOffAction.bind(null, codes, act)}
-        />
+        {/* What is wanted of an instrument is put off nowhere: it is no cell or pack. */}
+        {act !== 'calibrate' && (
+          <VoidForm
+            verb="Put off"
+            what={name}
+            brief
+            question={`Why is ${name} put off for a week?`}
+            note="Then it comes back."
+            action={putOffAction.bind(null, codes, act)}
+          />
+        )}
       </td>
     </tr>
   );
