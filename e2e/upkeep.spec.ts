@@ -247,6 +247,8 @@ test('what becomes due is told outside the page, once somebody allows that', asy
   await expect
     .poll(() => page.evaluate(() => (window as unknown as { told: string[] }).told))
     .toEqual(['PN1: down to storage.']);
+  // Its hurried clock asks much of a server that goes away.
+  await page.close();
   await workshop.later(0);
 });
 

@@ -30,7 +30,7 @@ export function VoidForm({
   const [pending, start] = useTransition();
   if (!open) {
     return (
-      <Button variant="quiet" aria-label={`${verb} ${what} …`} onClick={() => setOpen(true)}>
+      <Button variant="quiet" className="text-nowrap" aria-label={`${verb} ${what} …`} onClick={() => setOpen(true)}>
         {verb} {brief ? '' : `${what} `}…
       </Button>
     );
