@@ -210,6 +210,8 @@ const addresses = [
   '/upkeep/plan',
   '/upkeep/use',
   '/retire/*',
+  '/handbook',
+  '/handbook/*',
   '/calendar/*',
   '/api/v1/plan.ics',
   '/rules',

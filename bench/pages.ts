@@ -32,6 +32,8 @@ const pages = [
   '/upkeep/plan',
   '/upkeep/use',
   '/retire/Z0003-004',
+  '/handbook',
+  '/handbook/spreadOutV',
   '/rules',
   '/truth',
   '/access',

@@ -39,6 +39,10 @@ const screens = [
   '/upkeep/plan',
   '/upkeep/use',
   '/retire/PK4',
+  '/handbook',
+  '/handbook?q=memory',
+  '/handbook/curve-lipo',
+  '/handbook/spreadOutV',
   '/rules',
   '/truth',
 ];

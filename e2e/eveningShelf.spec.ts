@@ -71,6 +71,8 @@ const screens = [
   '/hold',
   '/upkeep',
   '/upkeep/PF1?goal=storage&volts=28.9&label=1&counted=1',
+  '/handbook/spreadOutV',
+  '/handbook?q=storage',
   '/upkeep/plan',
   '/upkeep/use',
   '/retire/PK4',

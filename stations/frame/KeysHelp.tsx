@@ -1,7 +1,9 @@
 'use client';
 
 import { openKeysEvent } from '@/ui/keys';
+import { cautions } from '@/words/cautions';
 import { type Keys, stationAt } from '@/workshop/stations';
+import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import Modal from 'react-bootstrap/Modal';
@@ -49,15 +51,16 @@ export function KeysHelp() {
         </table>
         <h2 className="mt-3">Cautions that always stand</h2>
         <ul className="mb-0">
-          <li>Never charge or force a swollen, hot, leaking or dented cell.</li>
-          <li>
-            Never leave charging or discharging unattended; work on a surface that does not burn, with a smoke alarm.
-          </li>
-          <li>Check cell count, chemistry and polarity before you start. Insulate what you probe.</li>
-          <li>
-            Mains, vehicles, large or fixed storage, transport and disposal: local codes and licensed people decide.
-          </li>
+          {cautions.map((caution) => (
+            <li key={caution}>{caution}</li>
+          ))}
         </ul>
+        <p className="mt-2 mb-0">
+          <Link href="/handbook" onClick={() => setOpen(false)}>
+            The handbook
+          </Link>{' '}
+          has every limit and where it comes from.
+        </p>
       </Modal.Body>
     </Modal>
   );

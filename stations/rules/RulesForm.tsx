@@ -3,6 +3,7 @@
 import { type HouseRules, type Preset, type RuleKey, ruleShown } from '@/core/chemistry/houseRules';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
+import { shownUnit } from '@/words/houseRules';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { adoptRulesAction } from './actions';
@@ -17,8 +18,6 @@ interface RuleLine {
   presets: Record<Preset, number>;
   value: number;
 }
-
-const shownUnit: Record<string, string> = { share: '%', count: '', k: 'times the ±', '×MAD': '× spread', '×': 'times' };
 
 export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { key: Preset; limits: HouseRules }[] }) {
   const { answer, pending, form } = useFormAnswer('rules', adoptRulesAction);

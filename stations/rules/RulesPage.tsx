@@ -1,5 +1,6 @@
 import { presetKeys, presetRules, ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
 import { judgedWorkshop } from '@/workshop/judged';
+import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { RulesForm } from './RulesForm';
 
@@ -16,6 +17,8 @@ export async function RulesPage() {
           pack anew.
         </span>
         <span className="end">
+          <Link href="/handbook">Handbook</Link>
+          {' · '}
           <a href="/api/v1/export" download>
             Export everything
           </a>

@@ -33,7 +33,7 @@ export function LimitTable({ subject }: { subject: JudgedSubject }) {
                     {formatQuantity(check.measured, as)}
                   </td>
                   <td className="num">
-                    <Link href={`/rules#${check.rule}`} prefetch={false}>
+                    <Link href={`/handbook/${check.rule}`} prefetch={false}>
                       {formatFigure(check.limit, as)}
                     </Link>
                   </td>

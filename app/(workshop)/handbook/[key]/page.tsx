@@ -1,0 +1,7 @@
+import { OnePage } from '@/stations/handbook/OnePage';
+
+export const metadata = { title: 'Handbook' };
+
+export default async function Page({ params }: { params: Promise<{ key: string }> }) {
+  return <OnePage asked={decodeURIComponent((await params).key)} />;
+}

@@ -1,0 +1,185 @@
+import { type Chemistry, chemistries, chemistryKeys } from '@/core/chemistry/chemistries';
+import {
+  type HouseRules,
+  presetKeys,
+  presetRules,
+  type RuleKey,
+  ruleBook,
+  ruleKeys,
+} from '@/core/chemistry/houseRules';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { display, formatFigure } from '@/core/quantity/format';
+import { methodKeys, methods } from '@/core/resistance/methods';
+import type { CodeHandbook, CodePage } from '@/docs/handbook';
+import { cautions } from '@/words/cautions';
+import { hoursText } from '@/words/figures';
+import { ruleFigure } from '@/words/houseRules';
+
+export const pageKinds = ['caution', 'house rule', 'chemistry', 'table', 'method', 'limit', 'formula'] as const;
+export type PageKind = (typeof pageKinds)[number];
+
+/** One page of the handbook. */
+export interface HandbookPage {
+  key: string;
+  kind: PageKind;
+  title: string;
+  /** What it is and why, with the schools where they disagree. */
+  text: string;
+  /** Where it comes from. */
+  source: string;
+  figures: { name: string; figure: string }[];
+  /** House rules that change it. */
+  rules: RuleKey[];
+  /** What it is used for. */
+  usedFor: string[];
+}
+
+/** Every page: by the rules, chemistries, tables and methods themselves, and what the code says of its figures. */
+export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): HandbookPage[] => [
+  {
+    key: 'cautions',
+    kind: 'caution',
+    title: 'Cautions that always stand',
+    text: cautions.join(' '),
+    source: 'common practice',
+    figures: [],
+    rules: [],
+    usedFor: ['Everything that is charged, discharged, probed, kept or carried.'],
+  },
+  ...ruleKeys.map((key) => rulePage(key, limits, ruleUses[key] ?? [])),
+  ...chemistryKeys.map(chemistryPage),
+  ...chemistryKeys.flatMap((key) => (key === 'alkaline' ? [] : [curvePage(key)])),
+  ...methodKeys.map(methodPage),
+  ...pages.map(codePage),
+];
+
+function rulePage(key: RuleKey, limits: HouseRules, uses: readonly string[]): HandbookPage {
+  const { title, reason } = ruleBook[key];
+  return {
+    key,
+    kind: 'house rule',
+    title,
+    text: reason,
+    source: /from memory/i.test(reason) ? 'from memory' : 'common practice',
+    figures: [
+      { name: 'in force here', figure: ruleFigure(key, limits[key]) },
+      ...presetKeys.map((preset) => ({ name: preset, figure: ruleFigure(key, presetRules(preset)[key]) })),
+    ],
+    rules: [key],
+    usedFor: [...uses],
+  };
+}
+
+const volts = (value: number): string => formatFigure(value, display.voltage, 2);
+/** Not common practice, but from memory. */
+const fullFromMemory: readonly Chemistry[] = ['lfp', 'sla', 'nimh', 'nicd'];
+
+function chemistryPage(key: Chemistry): HandbookPage {
+  const { name, nominalV, fullV, lowestV, rechargeable } = chemistries[key];
+  return {
+    key: `chemistry-${key}`,
+    kind: 'chemistry',
+    title: name,
+    text: rechargeable
+      ? 'Limits of one cell; for a stack multiply by the number of cells. The data sheet of a cell comes first.'
+      : 'Primary cells are never charged.',
+    source:
+      fullFromMemory.includes(key) || key === 'alkaline' ? 'common practice, in part from memory' : 'common practice',
+    figures: [
+      { name: 'nominal', figure: volts(nominalV) },
+      ...(rechargeable ? [{ name: 'charge end', figure: volts(fullV) }] : [{ name: 'new', figure: volts(fullV) }]),
+      { name: 'lowest, loaded', figure: volts(lowestV) },
+    ],
+    rules: rulesOf(key),
+    usedFor: ['What is charged and discharged, how far, and what a reading may be.'],
+  };
+}
+
+function rulesOf(key: Chemistry): RuleKey[] {
+  if (key === 'li-ion') return ['lowestCylindricalV', 'chargeCylindricalC', 'storageLithiumV', 'alarmCylindricalV'];
+  if (key === 'lipo') return ['lowestPouchV', 'chargePouchC', 'storageLithiumV', 'alarmPouchV'];
+  if (key === 'lihv') return ['lowestPouchV', 'chargePouchC'];
+  if (key === 'lfp') return ['lowestIronPhosphateV', 'chargeCylindricalC'];
+  if (key === 'sla') return ['chargeLeadC'];
+  return key === 'alkaline' ? [] : ['chargeNickelC'];
+}
+
+const shares = [0, 5, 10, 15, 20, 25, 30, 40, 50, 60, 70, 80, 90, 95, 100];
+
+function curvePage(key: Exclude<Chemistry, 'alkaline'>): HandbookPage {
+  const curve = openCircuitOf(key);
+  const limit = formatFigure(curve.doubtV * Math.sqrt(3), display.milliVolt);
+  return {
+    key: `curve-${key}`,
+    kind: 'table',
+    title: `${chemistries[key].name}: rested voltage against charge`,
+    text:
+      `Open-circuit voltage of one cell at rest. Makes differ from it by up to ${limit} either way, and every charge ` +
+      'told from a voltage carries that: where the curve is flat it tells little. A curve learnt from a slow ' +
+      'discharge of the same model takes its place.',
+    source: curve.source,
+    figures: shares.map((share) => ({ name: `${share} %`, figure: volts(curve.voltageAt(share / 100)) })),
+    rules: [],
+    usedFor: ['Charge from a rested voltage, charging times, a charge in part, the diagnosis of groups.'],
+  };
+}
+
+function methodPage(key: (typeof methodKeys)[number]): HandbookPage {
+  const { name, does, seenAfter, typed, example } = methods[key];
+  return {
+    key: `method-${key}`,
+    kind: 'method',
+    title: `Resistance: ${name}`,
+    text: does,
+    source: key === 'two-current' ? 'published: IEC 61960-3, from memory' : 'common practice',
+    figures: [
+      { name: 'looks at', figure: seenAfter },
+      { name: typed, figure: example },
+    ],
+    rules: [],
+    usedFor: ['Rounds of resistance; figures compare only within one protocol.'],
+  };
+}
+
+const codePage = ({ key, kind, title, text, source, values, usedFor, rules }: CodePage): HandbookPage => ({
+  key,
+  kind,
+  title,
+  text,
+  source,
+  figures: values.flatMap(({ name, value, unit, told }) =>
+    value === null && told === '' ? [] : [{ name, figure: value === null ? told : figureText(value, unit) }],
+  ),
+  rules,
+  usedFor,
+});
+
+/** A plain number of the code as people read it. */
+function figureText(value: number, unit: string): string {
+  if (unit === 'ms' || (unit === 's' && value >= 7200)) return hoursText(unit === 'ms' ? value / 1000 : value);
+  if (unit === 'share') return `${Number((100 * value).toPrecision(6))} %`;
+  return `${Number(value.toPrecision(12))} ${unit}`.trim();
+}
+
+/** All that is written on a page, for a search by any word of it. */
+const writtenOn = ({ title, text, source, kind, figures, usedFor, rules }: HandbookPage): string =>
+  [
+    title,
+    text,
+    source,
+    kind,
+    ...figures.flatMap(({ name, figure }) => [name, figure]),
+    ...usedFor,
+    ...rules.map((rule) => ruleBook[rule].title),
+  ]
+    .join(' ')
+    .toLowerCase();
+
+/** The pages that have every word of it; those with it in their title first. */
+export function foundIn(pages: readonly HandbookPage[], asked: string): HandbookPage[] {
+  const words = asked.toLowerCase().split(/\s+/).filter(Boolean);
+  const inTitle = ({ title }: HandbookPage): boolean => words.every((word) => title.toLowerCase().includes(word));
+  return pages
+    .filter((page) => words.every((word) => writtenOn(page).includes(word)))
+    .sort((a, b) => Number(inTitle(b)) - Number(inTitle(a)));
+}
