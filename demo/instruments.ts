@@ -50,7 +50,15 @@ export const instruments: DemoInstrument[] = [
     channels: 4,
     wires: 2,
     leads: { gauge: 22, lengthM: 0.25 },
-    charging: { maxA: 7, maxW: 90, dischargeMaxW: 8, stepA: 0.1, bleedA: 0.2, outputs: 2 },
+    charging: {
+      maxA: 7,
+      maxW: 90,
+      dischargeMaxW: 8,
+      stepA: 0.1,
+      bleedA: 0.2,
+      outputs: 2,
+      modes: ['4.20', '4.35', '3.65', 'nickel', 'lead'],
+    },
     ranges: {
       voltage: { resolution: 0.001, accuracyShare: 0.001, accuracyCounts: 2 },
       resistance: { resolution: 0.001, accuracyShare: 0.05, accuracyCounts: 2 },

@@ -67,6 +67,10 @@ const refusals: Sentences<SheetRefusal> = {
   'too-low-for-rescue': ({ perGroupV, rescueFloorV }) =>
     `A group stands at ${setV(perGroupV)}, below ${setV(rescueFloorV)}: too low even for rescue. Retire it.`,
   'measure-first': () => 'Measure every group first: what is rescued depends on the lowest.',
+  'no-mode': ({ needs }) =>
+    /^\d/.test(needs)
+      ? `This charger has no mode that ends at ${needs} V a cell: with another it is ruined, or burns.`
+      : `This charger has no mode for ${needs === 'lead' ? 'lead-acid' : needs}: choose another.`,
   'does-not-balance': () => 'This charger does not balance: choose another, or even the groups out one by one.',
   'one-group': () => 'One group has nothing to be balanced with: charge it.',
   'balanced-otherwise': ({ family }) =>

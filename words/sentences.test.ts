@@ -212,6 +212,7 @@ const sheetRefusals = eachOf<SheetRefusal>({
   'rescue-forbidden': { rescues: 1, rescuesAllowed: 1, rule: 'rescuesAllowed' },
   'too-low-for-rescue': { perGroupV: 1.2, rescueFloorV: 1.5, rule: 'rescueFloorV' },
   'measure-first': {},
+  'no-mode': { needs: '3.65' },
   'does-not-balance': {},
   'one-group': {},
   'balanced-otherwise': { family: 'nickel' },

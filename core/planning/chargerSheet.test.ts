@@ -139,6 +139,9 @@ test('goals that are not for it: rescues by the house rules, balancing of nickel
   expect(refused('rescue', { pack: { measuredV: null } })).toBe('measure-first');
   expect(refused('balance', { pack: { chemistry: 'nimh', series: 8, measuredV: 9.6 } })).toBe('balanced-otherwise');
   expect(refused('balance', { charger: { bleedA: 0 } })).toBe('does-not-balance');
+  expect(refused('charge', { charger: { modes: ['4.35', 'nickel'] } })).toBe('no-mode');
+  expect(refused('charge', { charger: { modes: ['4.20'] } })).toBeNull();
+  expect(refused('discharge', { charger: { modes: ['nickel'] } })).toBeNull();
   expect(refused('run-down', { pack: { series: 7, measuredV: 26.6 } })).toBe('run-down-elsewhere');
   for (const dischargeMaxW of [0, 0.5])
     for (const goal of ['capacity', 'storage', 'run-down'] as const)

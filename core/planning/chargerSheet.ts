@@ -35,6 +35,8 @@ export interface ChargerLimits {
   stepA: number;
   /** Through its balance resistors, A; nought where it does not balance. */
   bleedA: number;
+  /** What its modes are for: ends of lithium, V a cell, nickel, lead; left out or null: it is taken to have all. */
+  modes?: readonly string[] | null;
 }
 
 /** What limits the current. */
@@ -50,6 +52,7 @@ export type SheetRefusal =
   | { code: 'too-low-for-rescue'; perGroupV: number; rescueFloorV: number; rule: RuleKey }
   | { code: 'measure-first' }
   | { code: 'does-not-balance' }
+  | { code: 'no-mode'; needs: string }
   | { code: 'one-group' }
   | { code: 'balanced-otherwise'; family: 'nickel' | 'lead' }
   | { code: 'cannot-discharge' }
@@ -169,11 +172,22 @@ const perGroupV = ({ measuredV, groupsV, series }: SheetPack): number | null => 
   return measuredV === null ? null : measuredV / series;
 };
 
+/** By which mode it is charged: that with its end, or for its family. A pouch mode serves a cylinder of that end. */
+export const modeOf = (chemistry: SheetPack['chemistry']): string => {
+  const { family, fullV } = chemistries[chemistry];
+  return family === 'lithium' ? fullV.toFixed(2) : family;
+};
+
+/** Nothing is charged on the way. */
+const isEmptied = (goal: SheetGoal): boolean => goal === 'discharge' || goal === 'run-down';
+
 /** Why the goal is not for this pack, or not for this charger. */
 function refusalOf(pack: SheetPack, charger: ChargerLimits, goal: SheetGoal, rules: HouseRules): SheetRefusal | null {
   const family = familyOf(pack);
   const floorV = lowestVoltageV(pack.chemistry, rules);
   const lowest = pack.groupsV ? min([...pack.groupsV]) : perGroupV(pack);
+  const needs = modeOf(pack.chemistry);
+  if (!isEmptied(goal) && charger.modes && !charger.modes.includes(needs)) return { code: 'no-mode', needs };
   if (goal === 'rescue') {
     if (family !== 'lithium') return { code: 'only-lithium-is-rescued' };
     if (lowest === null) return { code: 'measure-first' };

@@ -152,6 +152,13 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
             defaultValue={now?.charging?.outputs}
             figures
           />
+          <Field
+            name="modes"
+            label="Modes"
+            hint="Ends of lithium in V a cell, nickel, lead: 4.20 3.65 nickel. Blank: all"
+            error={errors.modes}
+            defaultValue={now?.charging?.modes?.join(' ')}
+          />
         </div>
       </details>
       {now && (

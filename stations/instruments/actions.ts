@@ -80,6 +80,23 @@ const newInstrument = z
     chargeStepA: notNegative('Current in steps of'),
     bleedA: notNegative('Balances with'),
     outputs: optional(typedCount('Packs at once', 20)),
+    modes: z
+      .string()
+      .max(200)
+      .transform((text) => [
+        ...new Set(
+          text
+            .toLowerCase()
+            .split(/[\s;]+/)
+            .filter(Boolean)
+            .map(asMode),
+        ),
+      ])
+      .refine(
+        (modes) => modes.every((mode) => mode !== null),
+        'Modes: ends in volts a cell, nickel, lead; such as 4.20 3.65 nickel.',
+      )
+      .transform((modes) => modes.flatMap((mode) => mode ?? [])),
     leadM: optional(
       typedPositive('Lead length').refine(
         (value) => value < 20,
@@ -129,10 +146,18 @@ function instrumentOf(form: FormData): NewInstrument {
             stepA: given.chargeStepA ?? 0,
             bleedA: given.bleedA ?? 0,
             outputs: given.outputs ?? 1,
+            modes: given.modes.length > 0 ? given.modes : null,
           },
     leads: given.gauge === null || given.leadM === null ? null : { gauge: given.gauge, lengthM: given.leadM },
     ranges: Object.fromEntries(ranges),
   };
+}
+
+/** A mode as it is typed: an end in volts, or a family; null for any other word. */
+function asMode(word: string): string | null {
+  if (word === 'nickel' || word === 'lead') return word;
+  const endV = Number(word.replace(',', '.'));
+  return endV > 3 && endV < 5 ? endV.toFixed(2) : null;
 }
 
 const wiresOf = { '': null, '2': 2, '4': 4 } as const;

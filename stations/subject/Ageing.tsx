@@ -1,7 +1,9 @@
 import { isFirstAfterStorage } from '@/core/capacity/afterStorage';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
+import { type Settled, settledBy } from '@/core/capacity/settled';
 import { type RateDependence, rateDependence } from '@/core/capacity/rateDependence';
 import type { AgedRun, Crossing, Trend } from '@/core/capacity/ageing';
+import { chemistries } from '@/core/chemistry/chemistries';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { type Ageing as Aged, type AsNew, judgeAgeing, judgeRunTimes, type RunTimes } from '@/core/judging/judgeAgeing';
@@ -57,6 +59,7 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
   const cyclesBy = cycleCounter(subject, filed);
   const aged =
     settled.length > 0 ? judgeAgeing(runsOf(subject, settled, cyclesBy), asNewOf(subject), asNew?.price ?? null) : null;
+  const hasSettled = chemistries[subject.chemistry].family === 'nickel' ? settledBy(discharged) : null;
   const runTimes = judgeRunTimes(served, aged?.overTime ?? null);
   const against = aged?.asNew.capacityAh ?? subject.ratedCapacityAh;
   const read: Omit<AgeingMark, 'cycle'>[] = [
@@ -88,6 +91,7 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
       <h2>How it ages</h2>
       {aged && <Fades aged={aged} />}
       {runTimes && <Served runTimes={runTimes} />}
+      {hasSettled && <p className="mb-1">{settledText(hasSettled)}</p>}
       <AgeingPicture
         marks={marks}
         overTime={(aged?.overTime?.course ?? []).map(({ at, ...one }) => ({ at: at * 1000, ...one }))}
@@ -131,6 +135,15 @@ const AtRates = ({ rates: { byRate, peukert }, ratedAh }: { rates: RateDependenc
     .{peukert && ` Peukert's exponent ${formatQuantity(peukert, { unit: '', factor: 1, decimals: 2 }).trim()}.`}
   </p>
 );
+
+/** Whether another cycle is worth it. */
+function settledText({ code, lastAh, beforeAh }: Settled): string {
+  const gave = `${formatFigure(beforeAh, display.capacity, 2)}, then ${formatFigure(lastAh, display.capacity, 2)}`;
+  if (code === 'settled') return `Its capacity has settled: it gave ${gave}. Further cycles gain nothing.`;
+  return code === 'rising'
+    ? `Not settled yet: it gave ${gave}. Cycle it once more.`
+    : `It gave ${gave}, less than before: let it cool and rest, and cycle it once more before it is judged.`;
+}
 
 const asNewTexts: Record<AsNew['is'], string> = {
   measured: 'Health is held against what was noted when it was new.',
