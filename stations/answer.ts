@@ -110,6 +110,16 @@ export const typedText = (what: string, most: number, missing?: string) =>
 /** A figure that may be left out. */
 export const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);
 
+/** Codes as people type several: each once, in capitals; `missing` is what is said of none. */
+export const typedCodes = (missing: string, most: number) =>
+  z
+    .string()
+    .max(10_000)
+    .toUpperCase()
+    .transform((text) => [...new Set(text.split(/[\s,;]+/).filter(Boolean))])
+    .refine((codes) => codes.length > 0, missing)
+    .refine((codes) => codes.length <= most, `At most ${most} at once.`);
+
 /** Who makes a correction, kept with it. */
 export const changedBy = typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.');
 

@@ -10,6 +10,8 @@ interface FieldProps {
   defaultValue?: string | number;
   /** Choices turn the field into a list. */
   choices?: readonly (readonly [value: string, text: string])[];
+  /** A day or a time, as the browser asks for one. */
+  type?: 'date' | 'time' | 'datetime-local';
   figures?: boolean;
   wide?: boolean;
   suggestions?: readonly string[];
@@ -25,6 +27,7 @@ export function Field({
   error,
   defaultValue,
   choices,
+  type,
   figures,
   wide,
   suggestions,
@@ -54,7 +57,8 @@ export function Field({
       ) : (
         <Form.Control
           {...common}
-          className={figures ? 'num' : ''}
+          type={type}
+          className={figures || type ? 'num' : ''}
           inputMode={figures ? 'decimal' : undefined}
           autoComplete="off"
           list={suggestions && `${id}-list`}

@@ -1,4 +1,5 @@
 import 'server-only';
+import { knownCapacity } from '@/core/judging/knownCapacity';
 import { lastRest } from '@/core/judging/lastRest';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import type { Bench, BenchSubject, JobKind } from '@/core/planning/benchPlan';
@@ -25,8 +26,6 @@ const minuteMs = 60_000;
 const graceMs = 5 * minuteMs;
 /** What takes longer than planned is given so long again. */
 const overrunMin = 10;
-/** Where nobody knows the capacity but by a label: good to this share (standard). From memory. */
-const ratedU = 0.1;
 
 /** What is wanted, and where it is planned. */
 export interface BenchNow {
@@ -137,14 +136,14 @@ export function outOfPlan(subject: JudgedSubject): BenchSubject['outOfPlan'] {
 }
 
 function benchSubject(subject: JudgedSubject, done?: { kind: JobKind; endedAt: Date }): BenchSubject {
-  const { code, chemistry, capacity, ratedCapacityAh, rescues } = subject;
+  const { code, chemistry, rescues } = subject;
   const rest = lastRest(subject);
   const read = rest?.groupsV.filter((v) => v !== null) ?? [];
   return {
     code,
     chemistry,
     series: isPack(subject) ? subject.series : 1,
-    capacityAh: capacity ?? { value: ratedCapacityAh, u: ratedU * ratedCapacityAh },
+    capacityAh: knownCapacity(subject),
     rescues,
     groupsV: rest && read.length > 0 ? rest.groupsV.map((v) => v ?? median(read)) : null,
     doneSince: done && (!rest || done.endedAt > rest.readAt) ? done.kind : null,

@@ -3,7 +3,18 @@
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { database } from '@/records/database';
 import { endPeriod } from '@/records/periods';
-import { acting, type Answer, answering, ask, done, fieldsOf, refuse, serial, typedPositive } from '@/stations/answer';
+import {
+  acting,
+  type Answer,
+  answering,
+  ask,
+  done,
+  fieldsOf,
+  refuse,
+  serial,
+  typedCodes,
+  typedPositive,
+} from '@/stations/answer';
 import { entryId, filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { holdById } from '@/workshop/holds';
@@ -17,13 +28,7 @@ import { understandHold } from './holdLine';
 import { holdSubjects, namedBy } from './holdSubjects';
 
 const newHold = z.object({
-  codes: z
-    .string()
-    .max(10_000)
-    .toUpperCase()
-    .transform((text) => [...new Set(text.split(/[\s,;]+/).filter(Boolean))])
-    .refine((codes) => codes.length > 0, 'Which? A batch such as S1, cells such as S1-014, packs such as PF1.')
-    .refine((codes) => codes.length <= mostHeld, `At most ${mostHeld} at once.`),
+  codes: typedCodes('Which? A batch such as S1, cells such as S1-014, packs such as PF1.', mostHeld),
   days: typedPositive('Days').refine((days) => days >= 1 && days <= 60, 'Days: from 1 to 60; a week is usual.'),
 });
 

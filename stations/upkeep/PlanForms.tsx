@@ -5,44 +5,8 @@ import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { courseTexts } from '@/words/schedule';
-import Form from 'react-bootstrap/Form';
-import { useId } from 'react';
 import type { Answer } from '../answer';
 import { addHoursAction, addJobsAction } from './planActions';
-
-interface MomentFieldProps {
-  label: string;
-  type: 'date' | 'time' | 'datetime-local';
-  name: string;
-  hint?: string;
-  error?: string | undefined;
-}
-
-/** A day or a time as the browser asks for one. */
-function MomentField({ label, type, name, hint, error }: MomentFieldProps) {
-  const id = useId();
-  const told = error ? 'error' : 'hint';
-  return (
-    <div>
-      <Form.Label htmlFor={id}>{label}</Form.Label>
-      <Form.Control
-        id={id}
-        type={type}
-        name={name}
-        isInvalid={error !== undefined}
-        className="num"
-        {...((error ?? hint) && { 'aria-describedby': `${id}-${told}` })}
-      />
-      {error ? (
-        <Form.Control.Feedback type="invalid" id={`${id}-error`}>
-          {error}
-        </Form.Control.Feedback>
-      ) : (
-        hint && <Form.Text id={`${id}-hint`}>{hint}</Form.Text>
-      )}
-    </div>
-  );
-}
 
 /** A moment of this browser's clock, summer time and all; empty where it is none. */
 function momentOf(day: unknown, time: unknown): string {
@@ -61,9 +25,9 @@ export function HoursForm() {
   return (
     <form {...form} aria-label="Somebody is there">
       <div className="fields">
-        <MomentField type="date" name="day" label="Day" />
-        <MomentField type="time" name="from" label="From" error={errors['from']} />
-        <MomentField type="time" name="to" label="To" error={errors['to']} />
+        <Field type="date" name="day" label="Day" />
+        <Field type="time" name="from" label="From" error={errors['from']} />
+        <Field type="time" name="to" label="To" error={errors['to']} />
       </div>
       <FormEnd
         refused={answer?.ok === false ? answer.said : null}
@@ -100,7 +64,7 @@ export function JobsForm({ subject }: { subject: string }) {
           choices={(Object.keys(courses) as Course[]).map((course) => [course, courseTexts[course]])}
           wide
         />
-        <MomentField
+        <Field
           type="datetime-local"
           name="due"
           label="Wanted by"

@@ -5,7 +5,7 @@ import { addAttended, standingJobs, withdrawAttended } from '@/records/benchPlan
 import { database, inTransaction } from '@/records/database';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { beginPeriod, endPeriod } from '@/records/periods';
-import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse } from '@/stations/answer';
+import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse, typedCodes } from '@/stations/answer';
 import { jobName } from '@/words/schedule';
 import { outOfPlan, planAnew } from '@/workshop/benchPlan';
 import { now } from '@/workshop/clock';
@@ -34,12 +34,7 @@ const hours = z
   });
 
 const wanted = z.object({
-  codes: z
-    .string()
-    .max(10_000)
-    .toUpperCase()
-    .transform((text) => [...new Set(text.split(/[\s,;]+/).filter(Boolean))])
-    .refine((codes) => codes.length > 0, 'Whose? Packs such as PF1, cells such as S1-014, a batch such as S1.'),
+  codes: typedCodes('Whose? Packs such as PF1, cells such as S1-014, a batch such as S1.', mostJobs),
   course: z.enum(courseKeys),
   due: z.union([z.literal('').transform(() => null), moment('Wanted by')]),
 });
@@ -117,7 +112,11 @@ export async function dropJobAction(id: string, why: string): Promise<void> {
 }
 
 /** What a job is to the records. */
-const periodOf = { charge: 'charge', balance: 'charge', discharge: 'discharge' } as const;
+const periodOf: Partial<Record<JobKind, 'charge' | 'discharge'>> = {
+  charge: 'charge',
+  balance: 'charge',
+  discharge: 'discharge',
+};
 
 /** It is begun where it is planned. */
 export async function beginJobAction(id: string): Promise<Answer> {
@@ -135,7 +134,7 @@ export async function beginJobAction(id: string): Promise<Answer> {
     if (!subject || outOfPlan(subject)) return refuse(`${job.of} is out, or gone: nothing is begun with it.`);
     await inTransaction((on) =>
       beginPeriod(on, {
-        kind: job.kind in periodOf ? periodOf[job.kind as keyof typeof periodOf] : 'work',
+        kind: periodOf[job.kind] ?? 'work',
         subjectIds: [subject.id],
         beganAt: now(),
         plannedS: expectedMin * 60,
@@ -155,7 +154,7 @@ export async function endJobAction(id: string): Promise<Answer> {
     if (!job || !begun) return done(undefined);
     const { subject, workshop } = await subjectNamed(job.of);
     const { restAfterChargeH, restAfterDischargeH } = workshop.rules.limits;
-    const restFrom = job.kind in periodOf ? periodOf[job.kind as keyof typeof periodOf] : null;
+    const restFrom = periodOf[job.kind];
     const at = now();
     await inTransaction(async (on) => {
       if (!(await endPeriod(on, begun.entry, at)) || !restFrom || !subject) return;
