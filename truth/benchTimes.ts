@@ -64,7 +64,7 @@ function timeCase(chance: Chance, kind: JobKind, from: number, capacityU: number
     capacityAh: { value: capacityAh, u: capacityU * capacityAh },
     rescues: 0,
     groupsV: [shown(cell.curve(from), meter, chance)],
-    doneSince: null,
+    lastDone: null,
     outOfPlan: null,
   };
   const { placed } = planJobs({

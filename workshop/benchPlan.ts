@@ -146,7 +146,13 @@ function benchSubject(subject: JudgedSubject, done?: { kind: JobKind; endedAt: D
     capacityAh: knownCapacity(subject),
     rescues,
     groupsV: rest && read.length > 0 ? rest.groupsV.map((v) => v ?? median(read)) : null,
-    doneSince: done && (!rest || done.endedAt > rest.readAt) ? done.kind : null,
+    lastDone: done
+      ? {
+          kind: done.kind,
+          agoMin: Math.max(0, (now().getTime() - done.endedAt.getTime()) / minuteMs),
+          isUnread: !rest || done.endedAt > rest.readAt,
+        }
+      : null,
     outOfPlan: outOfPlan(subject),
   };
 }

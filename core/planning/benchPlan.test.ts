@@ -10,7 +10,7 @@ const subject = (code: string, more: Partial<BenchSubject> = {}): BenchSubject =
   capacityAh: { value: 3.6, u: 0.1 },
   rescues: 0,
   groupsV: [3.75, 3.76, 3.75, 3.75],
-  doneSince: null,
+  lastDone: null,
   outOfPlan: null,
   ...more,
 });
@@ -63,9 +63,18 @@ test('the doubt follows from the capacity and from where it stands; what nobody 
 test('what was done since it was read counts: charged full, it goes down to storage', () => {
   const jobs = chain('PA1', ['storage']);
   const low = placeOf(planJobs(asked({ jobs, attended: [{ from: 0, to: 900 }] })), 'PA1 storage');
-  const full = subject('PA1', { doneSince: 'charge' });
+  const full = subject('PA1', { lastDone: { kind: 'charge', agoMin: 300, isUnread: true } });
   const down = placeOf(planJobs(asked({ jobs, subjects: [full], attended: [{ from: 0, to: 900 }] })), 'PA1 storage');
   expect(down.expectedMin).toBeGreaterThan(low.expectedMin + 100);
+});
+
+test('the rest after what was done last is kept, also where the plan is made anew in the middle of it', () => {
+  const jobs = chain('PA1', ['resistance']);
+  const from = (agoMin: number): number => {
+    const subjects = [subject('PA1', { lastDone: { kind: 'charge', agoMin, isUnread: false } })];
+    return placeOf(planJobs(asked({ jobs, subjects })), 'PA1 resistance').from;
+  };
+  expect([0, 20, 60, 500].map(from)).toEqual([60, 40, 0, 0]);
 });
 
 test('what runs stays, and what follows waits for it and for its place', () => {

@@ -41,8 +41,8 @@ export interface BenchSubject {
   rescues: number;
   /** Each group at rest, as it was read last, V; null where nobody read it. */
   groupsV: readonly number[] | null;
-  /** What was done with it since. */
-  doneSince: JobKind | null;
+  /** What was done with it last, so many minutes ago; and whether nobody read it since. */
+  lastDone: { kind: JobKind; agoMin: number; isUnread: boolean } | null;
   /** Why nothing is done with it; null where nothing stands against it. */
   outOfPlan: 'out' | 'apart' | null;
 }
@@ -117,7 +117,8 @@ const meterU = 0.005;
  * five of six cases: the expected time and its standard doubt.
  */
 export function planJobs(asked: BenchAsked): BenchPlan {
-  const { attended, running, bench } = asked;
+  const { attended, bench } = asked;
+  const running = [...asked.running, ...doneOf(asked.subjects)];
   const reckoned = reckonJobs(asked);
   const times = new Map(reckoned.map((one) => [one.id, one]));
   const held = reckoned.filter(({ job }) => job.kind === 'hold');
@@ -130,8 +131,9 @@ export function planJobs(asked: BenchAsked): BenchPlan {
   const ends = new Map([...running, ...placed].map(({ id, to }) => [id, to]));
   const shelved = held.map(({ id, job: { after }, refused }): { id: string; from: number | null; why: NotPlanned } => {
     const [before] = after;
-    const from = before === undefined ? 0 : (ends.get(before) ?? null);
-    return { id, from: refused ? null : from, why: refused ?? { code: 'after-unplaced', id: before ?? id } };
+    const ready = before === undefined ? 0 : ends.get(before);
+    const from = refused || ready === undefined ? null : Math.max(0, ready);
+    return { id, from, why: refused ?? { code: 'after-unplaced', id: before ?? id } };
   });
   const left = [...unplaced, ...shelved.filter(({ from }) => from === null)];
   return {
@@ -174,6 +176,13 @@ interface Reckoned {
   refused: NotPlanned | null;
 }
 
+/** What was done last with a cell or pack, as one that runs no more. */
+const doneId = (code: string): string => `done ${code}`;
+const doneOf = (subjects: readonly BenchSubject[]): Placed[] =>
+  subjects.flatMap(({ code, lastDone }) =>
+    lastDone ? [{ id: doneId(code), station: '', from: -lastDone.agoMin, to: -lastDone.agoMin }] : [],
+  );
+
 /** How long each job takes from where the one before it leaves the subject. */
 function reckonJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Reckoned[] {
   const bySubject = new Map(subjects.map((subject) => [subject.code, subject]));
@@ -184,11 +193,17 @@ function reckonJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Reck
   };
   const standsV = (of: string): readonly number[] | null => {
     const subject = bySubject.get(of);
-    return subject ? ((subject.doneSince && leftBy(subject.doneSince, subject, rules)) ?? subject.groupsV) : null;
+    if (!subject) return null;
+    const { lastDone, groupsV } = subject;
+    return (lastDone?.isUnread ? leftBy(lastDone.kind, subject, rules) : null) ?? groupsV;
   };
   for (const { id, of, kind } of running) next(id, of, kind, standsV(of));
-  return jobs.map(({ id, of, kind, after, dueMin }): Reckoned => {
+  for (const { code, lastDone } of subjects)
+    if (lastDone) before.set(doneId(code), { kind: lastDone.kind, leavesV: standsV(code) });
+  return jobs.map(({ id, of, kind, after: behind, dueMin }): Reckoned => {
     const subject = bySubject.get(of);
+    // Behind what was done last it rests, too.
+    const after = behind ?? (subject?.lastDone ? doneId(of) : null);
     const earlier = after === null ? undefined : before.get(after);
     const groupsV = earlier ? earlier.leavesV : standsV(of);
     next(id, of, kind, groupsV);

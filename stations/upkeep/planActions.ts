@@ -132,15 +132,18 @@ export async function beginJobAction(id: string): Promise<Answer> {
     if (there) return refuse(`${station} is taken by ${there.of}. Say there that it is done, or plan anew.`);
     const { subject } = await subjectNamed(job.of);
     if (!subject || outOfPlan(subject)) return refuse(`${job.of} is out, or gone: nothing is begun with it.`);
-    await inTransaction((on) =>
-      beginPeriod(on, {
+    await inTransaction(async (on) => {
+      // Of two browsers that begin it at once one does.
+      await on.query('select from subject where id = $1 for update', [subject.id]);
+      if ((await standingJobs(on)).find((one) => one.id === id)?.begun) return;
+      await beginPeriod(on, {
         kind: periodOf[job.kind] ?? 'work',
         subjectIds: [subject.id],
         beganAt: now(),
         plannedS: expectedMin * 60,
         bodies: [{ kind: 'job-begun', of: job.id, station }],
-      }),
-    );
+      });
+    });
     revalidatePath('/', 'layout');
     return done(undefined);
   });
