@@ -269,9 +269,12 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await expect(said(page)).toContainText('for quay patrol');
   await expect(out).toContainText('PR1');
   await expect(out).toContainText('21 min');
+  const watch = page.getByRole('complementary', { name: 'Watch' });
+  await expect(watch).toContainText('PR1 is out in use');
   await type(page, 'PR1 back 3.82 3.83 3.62 3.82 19min 1.9Ah lowest 3 3.31');
   await expect(said(page)).toContainText('Group 3 is 200 mV lower: it is not to be used until that is explained');
   await expect(out).not.toContainText('PR1');
+  await expect(watch).not.toContainText('PR1 is out in use');
   const row = list.getByRole('row').filter({ hasText: 'PR1' });
   await expect(row).toContainText('Group 3 stood 200 mV below the others after use');
   // Whoever takes it all the same is asked.

@@ -7,7 +7,7 @@ import { countBuilds } from '@/records/builds';
 import { database, snapshotOf } from '@/records/database';
 import { standingJobs } from '@/records/benchPlans';
 import { standingRests } from '@/records/periods';
-import { holdsOnWatch, onWatch, rescuesOnWatch, type Watched } from '@/core/judging/due';
+import { holdsOnWatch, onWatch, rescuesOnWatch, usesOnWatch, type Watched } from '@/core/judging/due';
 import { toReadNow } from '@/core/judging/judgeHold';
 import { judgeRescue } from '@/core/judging/rescue';
 import { rescueFacts } from '@/records/rescues';
@@ -124,6 +124,7 @@ export async function watchNow(workshop: Workshop): Promise<Slip[]> {
       (await openRescues(workshop)).map((rescue) => judgeRescue(rescue, workshop.rules.limits, now())),
       now(),
     ),
+    ...usesOnWatch(await judgedPacks(workshop), now()),
     ...holdsOnWatch(await openHolds(workshop), ({ held }) => holdName(held.map(({ code }) => code)), now()),
   ];
   return watched.map(({ entry, code, batch, reason, seen, dueAt }) => ({

@@ -1,4 +1,4 @@
-import { onWatch, type Rest } from './due';
+import { onWatch, type Rest, usesOnWatch } from './due';
 
 const at = (minutes: number) => new Date(Date.UTC(2026, 10, 20, 10, minutes));
 const rest = (code: string, change: Partial<Rest> = {}): Rest => ({
@@ -51,4 +51,12 @@ test('what is on a resistor stays on the watch until somebody ends it, however l
   expect(onWatch([resistor], 0, at(9000))).toMatchObject([{ code: 'PR1', isDue: true }]);
   const flood = Array.from({ length: 300 }, (_, i) => rest(`S${i}`));
   expect(onWatch([...flood, resistor], 0, at(1)).map(({ code }) => code)).toContain('PR1');
+});
+
+test('a pack that is out with a timer is on the watch until it is back', () => {
+  const takenOut = { at: new Date('2026-05-01T10:00Z'), forWhat: null, currentA: 6, timerS: 1200 };
+  const seen = (isOut: boolean, minute: number) =>
+    usesOnWatch([{ code: 'PA1', isOut, takenOut }], new Date(`2026-05-01T10:${minute}:00Z`)).map(({ isDue }) => isDue);
+  expect([seen(true, 10), seen(true, 25), seen(false, 25)]).toEqual([[false], [true], []]);
+  expect(usesOnWatch([{ code: 'PA1', isOut: true, takenOut: { ...takenOut, timerS: null } }], new Date())).toEqual([]);
 });

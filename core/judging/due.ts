@@ -1,3 +1,4 @@
+import type { TakenOut } from './facts';
 import type { JudgedRescue } from './rescue';
 import { type JudgedHold, earlyMs, toReadNow } from './judgeHold';
 
@@ -16,6 +17,7 @@ export interface Rest {
     | 'remedy'
     | 'job'
     | 'run-down'
+    | 'use'
     | 'rescue'
     | 'rescue-stop'
     | 'rescue-off';
@@ -66,6 +68,19 @@ export function holdsOnWatch(holds: readonly JudgedHold[], nameOf: (hold: Judged
     return [{ entry, code: name, batch: name, reason: 'hold', beganAt, plannedS, seen: seen && isDue, dueAt, isDue }];
   });
 }
+
+/** Packs that were taken out with a timer: until they are back. */
+export const usesOnWatch = (
+  packs: readonly { code: string; isOut: boolean; takenOut: TakenOut | null }[],
+  now: Date,
+): Watched[] =>
+  packs.flatMap(({ code, isOut, takenOut }): Watched[] => {
+    if (!isOut || !takenOut?.timerS) return [];
+    const { at, timerS } = takenOut;
+    const dueAt = new Date(at.getTime() + timerS * 1000);
+    const rest = { entry: null, code, batch: code, reason: 'use' as const, beganAt: at, plannedS: timerS, seen: false };
+    return [{ ...rest, dueAt, isDue: dueAt <= now }];
+  });
 
 /** Rescues under way: by when every group is read, what stops them; with the current off they wait for somebody. */
 export const rescuesOnWatch = (rescues: readonly JudgedRescue[], now: Date): Watched[] =>
