@@ -37,6 +37,16 @@ export async function attendedFrom(db: Queryable, at: Date): Promise<Attended[]>
   return rows;
 }
 
+/** Where and when a job is planned, and how long it takes. */
+export interface Place {
+  station: string;
+  fromAt: Date;
+  toAt: Date;
+  expectedMin: number;
+  doubtMin: number;
+  isBlind: boolean;
+}
+
 /** A job that is wanted and not done, with where it is planned and how far it is. */
 export interface StandingJob {
   /** Its entry. */
@@ -47,14 +57,7 @@ export interface StandingJob {
   after: string | null;
   dueAt: Date | null;
   /** Null until it is in a plan. */
-  planned: {
-    station: string;
-    fromAt: Date;
-    toAt: Date;
-    expectedMin: number;
-    doubtMin: number;
-    isBlind: boolean;
-  } | null;
+  planned: Place | null;
   /** Null until it was begun; `entry` is that of its period. */
   begun: { entry: string; station: string; at: Date; plannedS: number } | null;
 }
@@ -63,7 +66,7 @@ export interface StandingJob {
 export async function standingJobs(db: Queryable): Promise<StandingJob[]> {
   const { rows } = await db.query<StandingJob>(
     `select entry.uid as id, code as of, job as kind,
-       case when done.of is null then after end as after, due_at as "dueAt",
+       after, due_at as "dueAt",
        case when planned.entry_id is not null then jsonb_build_object('station', planned.station,
          'fromAt', extract(epoch from from_at) * 1000, 'toAt', extract(epoch from to_at) * 1000,
          'expectedMin', expected_min, 'doubtMin', doubt_min, 'isBlind', is_blind) end as planned,
@@ -78,18 +81,13 @@ export async function standingJobs(db: Queryable): Promise<StandingJob[]> {
        select of, uid, station, began_at, planned_s, ended_at
        from job_begun join entry on entry.id = entry_id and voided_at is null join period using (entry_id)
      ) begun on begun.of = entry.uid
-     left join (
-       select of
-       from job_begun join entry on entry.id = entry_id and voided_at is null join period using (entry_id)
-       where ended_at is not null
-     ) done on done.of = job.after
      where begun.ended_at is null
      order by entry.id`,
   );
   const there = new Set(rows.map(({ id }) => id));
   return rows.map(({ planned, begun, after, ...job }) => ({
     ...job,
-    // What was dropped holds nothing up.
+    // What is done or was dropped holds nothing up.
     after: after !== null && there.has(after) ? after : null,
     planned: planned && { ...planned, fromAt: new Date(planned.fromAt), toAt: new Date(planned.toAt) },
     begun: begun && { ...begun, at: new Date(begun.at) },
@@ -114,19 +112,12 @@ export async function madePlan(db: Queryable): Promise<MadePlan | null> {
   return rows[0] ?? null;
 }
 
-/** Where a job stands in a plan. */
-export interface NewPlanned {
-  id: string;
-  station: string;
-  fromAt: Date;
-  toAt: Date;
-  expectedMin: number;
-  doubtMin: number;
-  isBlind: boolean;
-}
-
 /** Another plan in place of the one before. Run it in a transaction; of two at once the later stands. */
-export async function storePlan(db: Queryable, plan: MadePlan, placed: readonly NewPlanned[]): Promise<void> {
+export async function storePlan(
+  db: Queryable,
+  plan: MadePlan,
+  placed: readonly (Place & { id: string })[],
+): Promise<void> {
   await db.query(
     `insert into bench_plan (id, made_at, ends_at, bound_at, is_proven, unplaced)
      values (1, $1, $2, $3, $4, $5)

@@ -2,11 +2,10 @@ import type { NoLamp, RetireStep } from '@/core/judging/retiring';
 import type { AgeSign, EndOfLife } from '@/core/judging/endOfLife';
 import type { Lamp } from '@/core/planning/runDown';
 import { display, formatFigure } from '@/core/quantity/format';
+import { setV } from './chargerSheets';
 import { counted } from './counted';
 import { minutesText } from './figures';
 import { type Sentences, sentenceOf } from './say';
-
-const setV = (value: number): string => formatFigure(value, display.voltage, 2);
 
 const signs: Sentences<AgeSign> = {
   swollen: () => 'It is swollen or soft.',

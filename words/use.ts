@@ -2,11 +2,10 @@ import type { TakenOut } from '@/core/judging/facts';
 import type { AfterUse, UnfitReason } from '@/core/judging/fitForUse';
 import type { AlarmLevel, ServiceTime } from '@/core/planning/serviceTime';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { setV } from './chargerSheets';
 import { minutesText } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
-/** As an alarm is set. */
-export const alarmV = (value: number): string => formatFigure(value, display.voltage, 2);
 const group = (position: number): string => `Group ${position}`;
 
 const reasons: Sentences<UnfitReason> = {
@@ -21,8 +20,8 @@ const reasons: Sentences<UnfitReason> = {
   'apart-by': ({ spreadV }) =>
     `Its groups stood ${formatFigure(spreadV, display.milliVolt)} apart. Out of service until that is explained.`,
   'ran-too-low': ({ lowestV, position, floorV }) =>
-    `${position === null ? 'A group' : group(position)} ran down to ${alarmV(lowestV)} in use, below ` +
-    `${alarmV(floorV)}. Let it rest, then read its groups.`,
+    `${position === null ? 'A group' : group(position)} ran down to ${setV(lowestV)} in use, below ` +
+    `${setV(floorV)}. Let it rest, then read its groups.`,
   leaks: ({ position }) => `${group(position)} leaks.`,
   'group-failing': ({ position }) => `The resistance of group ${position} is far above the others'.`,
 };
@@ -43,7 +42,7 @@ export const afterUseText = (says: AfterUse): string => sentenceOf(afterUses, sa
 
 /** At what its alarm is set, and why. */
 export const alarmText = (alarm: AlarmLevel): string =>
-  `Set its alarm to ${alarmV(alarm.alarmV)} for the lowest group, loaded: then there is still time to stop. Where it ` +
+  `Set its alarm to ${setV(alarm.alarmV)} for the lowest group, loaded: then there is still time to stop. Where it ` +
   'sounds at full load and falls silent at half load, the pack sags but is not empty yet.';
 
 const minutes = { unit: 'min', factor: 1 / 60, decimals: 1 };
@@ -86,5 +85,5 @@ export const broughtBackText = ({
     ...(usedAh === null ? [] : [`${formatFigure(usedAh, display.capacity, 2)} used`]),
     ...(lowestV === null
       ? []
-      : [`lowest ${alarmV(lowestV)}${lowestPosition === null ? '' : ` in group ${lowestPosition}`}`]),
+      : [`lowest ${setV(lowestV)}${lowestPosition === null ? '' : ` in group ${lowestPosition}`}`]),
   ].join(', ');

@@ -43,7 +43,7 @@ export type Slipped =
   | { code: 'new-job'; job: StandingJob };
 
 /** Of a charger that carries several packs each output is a place of its own. */
-export const outputsOf = (code: string, outputs: number): string[] =>
+const outputsOf = (code: string, outputs: number): string[] =>
   outputs === 1 ? [code] : Array.from({ length: outputs }, (_, i) => `${code}/${i + 1}`);
 
 /** Chargers and loads that were not put away. */
@@ -63,9 +63,10 @@ export function benchOf({ instruments }: Workshop): Bench {
 export async function benchNow(): Promise<BenchNow> {
   const db = database();
   const at = now();
+  const made = await madePlan(db);
   // Whoever looks first has it made.
-  if (!(await madePlan(db))) await planAnew();
-  const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), standingJobs(db), madePlan(db)]);
+  if (!made) await planAnew();
+  const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), standingJobs(db), made ?? madePlan(db)]);
   const subjects = await judgedOf(jobs);
   const unplaced = new Set(plan?.unplaced.map(({ id }) => id));
   const slips = jobs.flatMap((job): Slipped[] => {

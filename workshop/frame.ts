@@ -86,11 +86,13 @@ const mostTold = 20;
 /** A job of the plan is soon from so long before its time. */
 const soonMs = 3_600_000;
 
-async function dueThings(upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
-  const jobs = (await standingJobs(database())).flatMap(({ of, kind, planned, begun }): DueThing[] => {
-    if (!planned || begun || planned.fromAt.getTime() - soonMs > now().getTime()) return [];
-    const text = beginText(kind, of, planned.station);
-    return [{ text, atMs: planned.fromAt.getTime(), address: '/upkeep/plan' }];
+const jobs = oncePer(() => standingJobs(database()));
+
+async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
+  const planned = (await jobs(workshop)).flatMap(({ of, kind, planned: place, begun }): DueThing[] => {
+    if (!place || begun || place.fromAt.getTime() - soonMs > now().getTime()) return [];
+    const text = beginText(kind, of, place.station);
+    return [{ text, atMs: place.fromAt.getTime(), address: '/upkeep/plan' }];
   });
   // A hold test stands on the watch by itself.
   const dues = upkeep
@@ -101,7 +103,7 @@ async function dueThings(upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
       address: '/upkeep',
     }));
   // For what is planned now a hand is here; what is due waits.
-  return [...jobs, ...dues].slice(0, mostTold);
+  return [...planned, ...dues].slice(0, mostTold);
 }
 
 const stationStops = oncePer(async (workshop) => {
@@ -151,7 +153,7 @@ export async function frameFacts(): Promise<FrameFacts> {
   return {
     stops: stops.map((stop) => (stop.key === 'upkeep' ? { ...stop, count: due } : stop)),
     watch,
-    due: await dueThings(upkeep),
+    due: await dueThings(workshop, upkeep),
     backupAt: backupAt?.getTime() ?? null,
     judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },
     state: `${snapshot.tables} ${snapshot.visible}`,

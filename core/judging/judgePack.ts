@@ -259,8 +259,6 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
   const holdAsked = pack.rescuedAt !== null && !(held?.verdict === 'holds' && counts(held.beganAt));
   const duty = gradePack(pack, known, weakest, amongGroups, safetyFindings(pack.findings), leaking, holdAsked, rules);
   const standing = standingOf(intake.class, duty.duty);
-  const judgedRound = (round: PackRound | null) =>
-    round && { takenAt: round.takenAt, judgement: judgePackRound(pack, round, rules, equipment) };
   return {
     ...pack,
     judgement,
@@ -288,8 +286,11 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
       standing,
       held,
       amongGroups,
-      rested: judgedRound(pack.rested),
-      afterUse: judgedRound(pack.afterUse),
+      rested: pack.rested && rested && { takenAt: pack.rested.takenAt, judgement: rested },
+      afterUse: pack.afterUse && {
+        takenAt: pack.afterUse.takenAt,
+        judgement: judgePackRound(pack, pack.afterUse, rules, equipment),
+      },
       floorV: lowestVoltageV(pack.chemistry, rules),
     }),
     isOut: pack.takenOut !== null && !(pack.uses[0] && pack.uses[0].at >= pack.takenOut.at),

@@ -23,7 +23,7 @@ export async function OnePage({ asked }: { asked: string }) {
       </div>
       <div className="cols">
         <section className="sheet lead-ink" aria-label="What it is">
-          <p style={{ fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 }}>{title}</p>
+          <p className="headline">{title}</p>
           {kind === 'caution' ? (
             <ul className="mb-0">
               {cautions.map((caution) => (

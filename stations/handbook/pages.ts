@@ -12,6 +12,7 @@ import { display, formatFigure } from '@/core/quantity/format';
 import { methodKeys, methods } from '@/core/resistance/methods';
 import type { CodeHandbook, CodePage } from '@/docs/handbook';
 import { cautions } from '@/words/cautions';
+import { setV } from '@/words/chargerSheets';
 import { hoursText } from '@/words/figures';
 import { ruleFigure } from '@/words/houseRules';
 
@@ -70,7 +71,6 @@ function rulePage(key: RuleKey, limits: HouseRules, uses: readonly string[]): Ha
   };
 }
 
-const volts = (value: number): string => formatFigure(value, display.voltage, 2);
 /** Not common practice, but from memory. */
 const fullFromMemory: readonly Chemistry[] = ['lfp', 'sla', 'nimh', 'nicd'];
 
@@ -86,9 +86,9 @@ function chemistryPage(key: Chemistry): HandbookPage {
     source:
       fullFromMemory.includes(key) || key === 'alkaline' ? 'common practice, in part from memory' : 'common practice',
     figures: [
-      { name: 'nominal', figure: volts(nominalV) },
-      ...(rechargeable ? [{ name: 'charge end', figure: volts(fullV) }] : [{ name: 'new', figure: volts(fullV) }]),
-      { name: 'lowest, loaded', figure: volts(lowestV) },
+      { name: 'nominal', figure: setV(nominalV) },
+      ...(rechargeable ? [{ name: 'charge end', figure: setV(fullV) }] : [{ name: 'new', figure: setV(fullV) }]),
+      { name: 'lowest, loaded', figure: setV(lowestV) },
     ],
     rules: rulesOf(key),
     usedFor: ['What is charged and discharged, how far, and what a reading may be.'],
@@ -118,7 +118,7 @@ function curvePage(key: Exclude<Chemistry, 'alkaline'>): HandbookPage {
       'told from a voltage carries that: where the curve is flat it tells little. A curve learnt from a slow ' +
       'discharge of the same model takes its place.',
     source: curve.source,
-    figures: shares.map((share) => ({ name: `${share} %`, figure: volts(curve.voltageAt(share / 100)) })),
+    figures: shares.map((share) => ({ name: `${share} %`, figure: setV(curve.voltageAt(share / 100)) })),
     rules: [],
     usedFor: ['Charge from a rested voltage, charging times, a charge in part, the diagnosis of groups.'],
   };

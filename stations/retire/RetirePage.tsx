@@ -6,6 +6,7 @@ import { database } from '@/records/database';
 import { retiringOf } from '@/records/retiring';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
+import { setV } from '@/words/chargerSheets';
 import { lampText, noLampText, retireStepText } from '@/words/retiring';
 import { subjectNamed } from '@/workshop/judged';
 import Link from 'next/link';
@@ -14,8 +15,6 @@ import type { ReactNode } from 'react';
 import { GoBar } from '../frame/GoBar';
 import { lampSubject } from './lampSubject';
 import { AsItIsForm, FlatForm, GoneForm, LampForm, StepButton } from './RetireForms';
-
-const large = { fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 };
 
 /** The way out, gate by gate: run down where that is common practice, does it stay flat, taped, where it went. */
 export async function RetirePage({ code }: { code: string }) {
@@ -138,8 +137,8 @@ function Now({ code, phase, lamp, why }: NowProps) {
       return (
         <Step title="It is not flat yet">
           <p>
-            It stands at {formatFigure(phase.voltageV, display.voltage, 2)}; flat is below{' '}
-            {formatFigure(phase.mostV, display.voltage, 1)}. On the lamp once more.
+            It stands at {setV(phase.voltageV)}; flat is below {formatFigure(phase.mostV, display.voltage, 1)}. On the
+            lamp once more.
           </p>
           <LampForm code={code} />
         </Step>
@@ -175,9 +174,7 @@ function Now({ code, phase, lamp, why }: NowProps) {
 
 const Step = ({ title, hot = false, children }: { title: string; hot?: boolean; children: ReactNode }) => (
   <>
-    <p className={hot ? 'hot' : ''} style={large}>
-      {title}
-    </p>
+    <p className={`headline ${hot ? 'hot' : ''}`}>{title}</p>
     {children}
   </>
 );

@@ -12,6 +12,7 @@ import { setClockAhead } from '@/workshop/clock';
 import { watchNow } from '@/workshop/frame';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { createHash, randomUUID } from 'node:crypto';
+import { scratchForm } from '../scratchForm';
 import { endRestAction } from '../frame/actions';
 import { filePartialAction } from './partialActions';
 import { beginResistorAction } from './resistorActions';
@@ -39,11 +40,6 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const formOf = (fields: Record<string, string>): FormData => {
-  const form = new FormData();
-  for (const [name, value] of Object.entries(fields)) form.set(name, value);
-  return form;
-};
 const cell = async (code: string) => {
   const found = cellOfCode(await judgedWorkshop(), code);
   if (!found) throw new Error(code);
@@ -79,7 +75,7 @@ async function taught(code: string): Promise<number> {
 
 test('a slow discharge teaches its model a curve, by which another cell that is charged in part is read', async () => {
   const charge = { start: '3.615', charge: '1650', limitPercent: '1' };
-  await filePartialAction('T1-002', null, formOf(charge));
+  await filePartialAction('T1-002', null, scratchForm(charge));
   const byTable = await cell('T1-002');
   expect(byTable).toMatchObject({ capacityBy: 'partial', partial: { byOwnCurve: false } });
   const runId = await taught('T1-001');
@@ -101,14 +97,14 @@ test.each([
   [{ start: '3.615', charge: '0' }, 'Charge put in'],
   [{ start: '4.19', charge: '100' }, 'too near to full'],
 ])('a charge in part of %o is refused: %s', async (fields, said) => {
-  expect(await filePartialAction('T1-003', null, formOf({ limitPercent: '', ...fields }))).toMatchObject({
+  expect(await filePartialAction('T1-003', null, scratchForm({ limitPercent: '', ...fields }))).toMatchObject({
     ok: false,
     said: expect.stringContaining(said),
   });
 });
 
 test('a pouch pack is charged in part, group by group; the mean counts while they lie together', async () => {
-  await filePartialAction('PT1', null, formOf({ start: '3.731 3.729 3.73', charge: '1.52', limitPercent: '' }));
+  await filePartialAction('PT1', null, scratchForm({ start: '3.731 3.729 3.73', charge: '1.52', limitPercent: '' }));
   const [pack] = await judgedPacks(await judgedWorkshop());
   expect(pack).toMatchObject({ capacityBy: 'partial', partial: { perCell: [{}, {}, {}] } });
   expect(pack?.capacity?.value).toBeCloseTo(1.9, 1);
@@ -116,7 +112,7 @@ test('a pouch pack is charged in part, group by group; the mean counts while the
 });
 
 test('what is on a resistor is on the watch until it is off', async () => {
-  await beginResistorAction('PT1', null, formOf({ alarmS: '36000' }));
+  await beginResistorAction('PT1', null, scratchForm({ alarmS: '36000' }));
   expect(await watchNow(await judgedWorkshop())).toMatchObject([{ code: 'PT1', reason: 'resistor' }]);
   setClockAhead(90 * 3600_000);
   const [slip] = await watchNow(await judgedWorkshop());
@@ -124,7 +120,7 @@ test('what is on a resistor is on the watch until it is off', async () => {
   await endRestAction(slip?.entry ?? '');
   expect(await watchNow(await judgedWorkshop())).toEqual([]);
   for (const alarmS of ['0', 'x', '1e9'])
-    expect(await beginResistorAction('PT1', null, formOf({ alarmS }))).toMatchObject({ ok: false });
+    expect(await beginResistorAction('PT1', null, scratchForm({ alarmS }))).toMatchObject({ ok: false });
 });
 
 test('for how long a pack served is kept with it', async () => {

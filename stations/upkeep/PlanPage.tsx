@@ -132,11 +132,10 @@ const lainOf = ({ job: { id, of, kind, begun }, station, fromAt, toAt }: Timed):
 /** What the hands do next, or what it takes before there is anything. */
 function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) {
   const { jobs, attended, slips, plan } = state;
-  const large = { fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 };
   if (jobs.length === 0)
     return (
       <>
-        <p style={large}>Nothing is wanted</p>
+        <p className="headline">Nothing is wanted</p>
         <p className="soft mb-0">Say what is wanted with which packs and cells, and when you are at the bench.</p>
       </>
     );
@@ -145,9 +144,7 @@ function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) 
     <>
       {slips.length > 0 && (
         <div role="alert">
-          <p className="hot" style={large}>
-            ◆ The plan slipped
-          </p>
+          <p className="headline hot">◆ The plan slipped</p>
           <ul className="reasons mb-2">
             {slips.slice(0, 4).map((slip) => (
               <li key={slip.job.id}>
@@ -165,14 +162,14 @@ function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) 
         </div>
       )}
       {next ? (
-        <p style={{ ...large, ...(slips.length > 0 && { fontSize: '1.15rem' }) }}>
+        <p className="headline" style={slips.length > 0 ? { fontSize: '1.15rem' } : undefined}>
           <span className="num">
             <When at={next.at} as="EEE HH:mm" />
           </span>{' '}
           {next.does}
         </p>
       ) : (
-        <p style={large}>Nothing is in the plan</p>
+        <p className="headline">Nothing is in the plan</p>
       )}
       {attended.length === 0 && (
         <p className="hot">◆ Nobody is said to be there: say when you are, or nothing can be planned.</p>

@@ -88,9 +88,7 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
       {unready && <p className={isAsked ? 'hot mb-0' : 'soft mb-0'}>{unready}</p>}
       {found?.refusal && (
         <div role="alert">
-          <p className="hot" style={{ fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 }}>
-            ◆ Not so
-          </p>
+          <p className="headline hot">◆ Not so</p>
           <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(found.refusal)}</p>
           {found.refusal.code === 'below-floor' && <Link href={`/rescue/${subject.code}`}>The attended rescue</Link>}
           {'rule' in found.refusal && <RuleLink rule={found.refusal.rule} />}

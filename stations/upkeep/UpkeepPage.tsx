@@ -30,9 +30,7 @@ export async function UpkeepPage() {
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Due">
-          <p style={{ fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 }}>
-            {now.length === 0 ? 'Nothing is due' : `${counted(now.length, 'thing')} to do`}
-          </p>
+          <p className="headline">{now.length === 0 ? 'Nothing is due' : `${counted(now.length, 'thing')} to do`}</p>
           {dues.length > 0 && (
             <div className="table-scroll" tabIndex={0}>
               <table className="table">

@@ -8,15 +8,14 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
+import { setV } from '@/words/chargerSheets';
 import { minutesText } from '@/words/figures';
-import { alarmV, unfitText, serviceTimeText } from '@/words/use';
+import { unfitText, serviceTimeText } from '@/words/use';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { AtCurrent, currentOf } from '../AtCurrent';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
-
-const large = { fontSize: '1.6rem', fontWeight: 800, lineHeight: 1.15 };
 
 /** Which packs may go out, for how long they serve, which are out, and which are not to be used and why. */
 export async function UsePage({ amps }: { amps: string | undefined }) {
@@ -37,7 +36,7 @@ export async function UsePage({ amps }: { amps: string | undefined }) {
       <div className="cols">
         <div className="stack">
           <section className={`sheet ${unfit.length > 0 ? 'lead-ember' : 'lead-ink'}`} aria-label="Not to use">
-            <p className={unfit.length > 0 ? 'hot' : ''} style={large}>
+            <p className={`headline ${unfit.length > 0 ? 'hot' : ''}`}>
               {unfit.length === 0 ? 'Nothing stands against any pack' : `◆ ${counted(unfit.length, 'pack')} not to use`}
             </p>
             {unfit.length > 0 && (
@@ -159,7 +158,7 @@ function FitTable({ packs, amps, rules }: FitProps) {
                     {serviceTimeText(serviceTimeOf(pack, amps, rules), amps)}
                     {pack.resistance === null && <div className="soft">Nobody read how far it sags.</div>}
                   </td>
-                  <td>{alarm ? <>at {alarmV(alarm.alarmV)}</> : <span className="soft">none by its voltage</span>}</td>
+                  <td>{alarm ? <>at {setV(alarm.alarmV)}</> : <span className="soft">none by its voltage</span>}</td>
                 </tr>
               );
             })}

@@ -9,6 +9,7 @@ import { now, setClockAhead } from '@/workshop/clock';
 import { frameFacts, watchNow } from '@/workshop/frame';
 import { judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
+import { scratchForm } from '../scratchForm';
 import {
   addHoursAction,
   addJobsAction,
@@ -50,14 +51,9 @@ afterAll(async () => {
   await scratch.drop();
 });
 
-const formOf = (fields: Record<string, string>): FormData => {
-  const form = new FormData();
-  for (const [name, value] of Object.entries(fields)) form.set(name, value);
-  return form;
-};
 const at = (hours: number): string => new Date(now().getTime() + hours * hourMs).toISOString();
-const hours = (from: number, to: number) => addHoursAction(null, formOf({ from: at(from), to: at(to) }));
-const want = (codes: string, course: string, due = '') => addJobsAction(null, formOf({ codes, course, due }));
+const hours = (from: number, to: number) => addHoursAction(null, scratchForm({ from: at(from), to: at(to) }));
+const want = (codes: string, course: string, due = '') => addJobsAction(null, scratchForm({ codes, course, due }));
 const jobOf = async (of: string, kind: string) => {
   const job = (await standingJobs(database())).find((one) => one.of === of && one.kind === kind);
   if (!job) throw new Error(`${of} has no ${kind}`);
@@ -70,7 +66,7 @@ test('hours that overlap, end before they begin or are over are refused, and tho
   expect(await hours(12, 11)).toMatchObject({ ok: false, said: expect.stringContaining('ends before it begins') });
   expect(await hours(-4, -2)).toMatchObject({ ok: false, said: 'That is over already.' });
   expect(await hours(12, 40)).toMatchObject({ ok: false, said: expect.stringContaining('longer than a day') });
-  expect(await addHoursAction(null, formOf({ from: 'soon', to: '' }))).toMatchObject({ ok: false });
+  expect(await addHoursAction(null, scratchForm({ from: 'soon', to: '' }))).toMatchObject({ ok: false });
   expect((await benchNow()).attended).toHaveLength(1);
 });
 
