@@ -1,6 +1,8 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 import ts from 'typescript';
 import { type RuleKey, ruleKeys } from '@/core/chemistry/houseRules';
+import { groupedBy } from '@/core/grouped';
 
 /** A limit or a formula of the core, as its own code tells it. */
 export interface CodePage {
@@ -14,10 +16,17 @@ export interface CodePage {
   source: 'published' | 'common practice' | 'from memory' | 'own rule' | 'by simulation';
   /** Of a limit: each value with its unit, where it is a plain number. */
   values: { name: string; value: number | null; unit: string; told: string }[];
+  /** Names of the limits that its text tells of as well. */
+  also?: string[];
   /** What uses it, by its own first sentence. */
   usedFor: string[];
   /** House rules that change what it comes to. */
   rules: RuleKey[];
+}
+
+export interface SaidBy {
+  pages: string[];
+  rooms: string[];
 }
 
 /** All that the code tells. */
@@ -25,6 +34,8 @@ export interface CodeHandbook {
   pages: CodePage[];
   /** Of each house rule what goes by it. */
   ruleUses: Partial<Record<RuleKey, string[]>>;
+  /** Of each code of a verdict, a warning or a refusal the pages named where it is said, and the rooms that say it. */
+  saidBy: Record<string, SaidBy>;
 }
 
 /** What a name ends in, and the unit that is. */
@@ -156,108 +167,199 @@ const throughFunctions: Record<string, readonly RuleKey[]> = {
   lowestVoltageV: ['lowestCylindricalV', 'lowestPouchV', 'lowestIronPhosphateV'],
 };
 
-/** Of each statement of a file the house rules that it, or what it calls in that file, goes by. */
-function rulesIn(file: ts.SourceFile): Map<ts.Statement, RuleKey[]> {
-  const parts = file.statements.map((statement) => {
+/** A statement of a file, and every name that it, or what it calls in that file, goes by. */
+interface Part {
+  statement: ts.Statement;
+  names: string[];
+  reached: Set<string>;
+}
+
+function partsOf(file: ts.SourceFile): Part[] {
+  const parts = file.statements.map((statement): Part => {
     const own = ts.isFunctionDeclaration(statement) && statement.name ? [statement.name.text] : [];
     const names = ts.isVariableStatement(statement) ? declaredIn(statement) : own;
-    const words = new Set(statement.getText(file).match(/\w+/g));
-    const through = Object.entries(throughFunctions).flatMap(([name, keys]) => (words.has(name) ? keys : []));
-    return { statement, names, words, rules: new Set([...ruleKeys.filter((key) => words.has(key)), ...through]) };
+    return { statement, names, reached: new Set(statement.getText(file).match(/\w+/g)) };
   });
   for (let isGrowing = true; isGrowing;) {
     isGrowing = false;
     for (const part of parts)
       for (const other of parts) {
-        if (other === part || !other.names.some((name) => part.words.has(name))) continue;
-        for (const key of other.rules) {
-          if (part.rules.has(key)) continue;
-          part.rules.add(key);
-          isGrowing = true;
-        }
+        if (other === part || !other.names.some((name) => part.reached.has(name))) continue;
+        const before = part.reached.size;
+        for (const word of other.reached) part.reached.add(word);
+        isGrowing ||= part.reached.size > before;
       }
   }
-  return new Map(parts.map(({ statement, rules }) => [statement, [...rules]]));
+  return parts;
+}
+
+/** The house rules among the names that something goes by. */
+function rulesAmong(reached: ReadonlySet<string>): RuleKey[] {
+  const through = Object.entries(throughFunctions).flatMap(([name, keys]) => (reached.has(name) ? keys : []));
+  return [...new Set([...ruleKeys.filter((key) => reached.has(key)), ...through])];
 }
 
 /** What of one file goes by which house rule. */
-function ruleUsesIn(path: string, text: string): [RuleKey, string][] {
-  const file = ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
-  return [...rulesIn(file)].flatMap(([statement, rules]) => {
+const ruleUsesIn = (file: ts.SourceFile): [RuleKey, string][] =>
+  partsOf(file).flatMap(({ statement, reached }) => {
     const doc = docOf(statement);
     const isCode = ts.isFunctionDeclaration(statement) || ts.isVariableStatement(statement);
-    return doc && isCode ? rules.map((key): [RuleKey, string] => [key, firstSentence(doc)]) : [];
+    return doc && isCode ? rulesAmong(reached).map((key): [RuleKey, string] => [key, firstSentence(doc)]) : [];
   });
-}
 
-/** Every limit and formula of one file of the core that says where it comes from. */
-export function pagesIn(path: string, text: string): CodePage[] {
-  const file = ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
-  const room = /core\/([^/]+)/.exec(path)?.[1] ?? '';
-  const stem = path
+const keyStem = (path: string): string =>
+  path
     .replace(/^core\//, '')
     .replace(/\.ts$/, '')
     .replaceAll('/', '-');
-  const known = new Map<string, number>();
-  const pages: CodePage[] = [];
-  const rules = rulesIn(file);
-  const users = file.statements.flatMap((statement) => {
-    const doc = docOf(statement);
-    return doc && (ts.isFunctionDeclaration(statement) || ts.isVariableStatement(statement))
-      ? [{ statement, doc, words: new Set(statement.getText(file).match(/\w+/g)) }]
-      : [];
+
+const roomOf = (file: ts.SourceFile): string => /core\/([^/]+)/.exec(file.fileName)?.[1] ?? '';
+
+/** Of what a file takes from other files of the core its name here, and the key that its page would have. */
+function takenFrom(file: ts.SourceFile): [name: string, key: string][] {
+  return file.statements.filter(ts.isImportDeclaration).flatMap(({ importClause, moduleSpecifier }) => {
+    const bindings = importClause?.namedBindings;
+    if (!ts.isStringLiteral(moduleSpecifier) || !bindings || !ts.isNamedImports(bindings)) return [];
+    const stem = keyStem(join(dirname(file.fileName), `${moduleSpecifier.text}.ts`));
+    return bindings.elements.map(({ name }): [string, string] => [name.text, `${stem}-${name.text}`]);
   });
-  for (const statement of file.statements) {
+}
+
+/** Said within more limits than these it could go by any of them, and none is named. */
+const mostGoneBy = 5;
+
+/** Each code that a file says, with the pages and house rules that the condition it is said under names. */
+function saidIn(file: ts.SourceFile, pageOfName: ReadonlyMap<string, string>): [code: string, pages: string[]][] {
+  const stem = keyStem(file.fileName);
+  const parts = partsOf(file);
+  const own = parts.flatMap(({ names }) => names.map((name): [string, string] => [name, `${stem}-${name}`]));
+  const reachedBy = new Map(parts.flatMap(({ names, reached }) => names.map((name) => [name, reached] as const)));
+  const known = new Map(
+    [...takenFrom(file), ...own].flatMap(([name, key]): [string, string][] => {
+      const page = pageOfName.get(key);
+      return page === undefined ? [] : [[name, page]];
+    }),
+  );
+  const goneByIn = (node: ts.Node): string[] => {
+    const words = node.getText(file).match(/\w+/g) ?? [];
+    const reached = new Set(words.flatMap((word) => [word, ...(reachedBy.get(word) ?? [])]));
+    return [...new Set([...[...reached].flatMap((name) => known.get(name) ?? []), ...rulesAmong(reached)])];
+  };
+  const around = (node: ts.Node): string[] => {
+    for (let at = node; !ts.isSourceFile(at.parent); at = at.parent) {
+      const isWhole = ts.isFunctionLike(at) || ts.isFunctionLike(at.parent) || ts.isArrayLiteralExpression(at);
+      if (isWhole) return [];
+      const pages = goneByIn(at);
+      if (pages.length > 0) return pages.length > mostGoneBy ? [] : pages;
+    }
+    return [];
+  };
+  const found: [code: string, pages: string[]][] = [];
+  const look = (node: ts.Node): void => {
+    if (ts.isPropertyAssignment(node) && /^(code|verdict|faults?)$/.test(node.name.getText(file))) {
+      const value = node.initializer;
+      const all = ts.isArrayLiteralExpression(value) ? [...value.elements] : [value];
+      for (const one of all) if (ts.isStringLiteral(one)) found.push([one.text, around(node)]);
+    }
+    ts.forEachChild(node, look);
+  };
+  look(file);
+  return found;
+}
+
+/** It tells how something is written or kept, and judges nothing. */
+const noLimit = /^(dischargeArithmetic|display|powers|words|units|prefixes)$|Form$/;
+
+/** Every limit and every formula of one file of the core; a limit that names no source is the program's own. */
+export function pagesIn(file: ts.SourceFile): CodePage[] {
+  const room = roomOf(file);
+  const stem = keyStem(file.fileName);
+  const known = new Map<string, number>();
+  const parts = partsOf(file);
+  const usersOf = (names: readonly string[], page: ts.Statement): string[] => [
+    ...new Set(
+      file.statements.flatMap((statement) => {
+        const doc = docOf(statement);
+        const isOne = ts.isFunctionDeclaration(statement) || ts.isVariableStatement(statement);
+        if (!doc || !isOne || statement === page) return [];
+        const words = new Set(statement.getText(file).match(/\w+/g));
+        return names.some((name) => words.has(name)) ? [firstSentence(doc)] : [];
+      }),
+    ),
+  ];
+  const pages: CodePage[] = [];
+  /** The limit that the statement before told of, where the next may go on from it. */
+  let before: { page: CodePage; end: number } | null = null;
+  for (const { statement, names, reached } of parts) {
     const doc = docOf(statement);
     const source = sourceOf(doc);
-    const isOne = ts.isFunctionDeclaration(statement) || ts.isVariableStatement(statement);
-    if (!isOne) continue;
-    if (ts.isVariableStatement(statement)) {
-      const isCode = statement.declarationList.declarations.some(({ initializer }) => isFunction(initializer));
-      const names = declaredIn(statement);
-      const values = isCode ? [] : valuesOf(statement, file, known);
-      const [name] = names;
-      if (!source || name === undefined) continue;
-      const usedFor = users
-        .filter((user) => user.statement !== statement && names.some((one) => user.words.has(one)))
-        .map((user) => firstSentence(user.doc));
-      pages.push({
-        rules: isCode ? (rules.get(statement) ?? []) : [],
-        key: `${stem}-${name}`,
-        kind: isCode ? 'formula' : 'limit',
-        room,
-        title: titleOf(doc),
-        text: doc,
-        source,
-        values,
-        usedFor: isCode ? [] : [...new Set(usedFor)],
-      });
-    } else if (source && statement.name && /Source:/.test(doc))
-      pages.push({
-        rules: rules.get(statement) ?? [],
-        key: `${stem}-${statement.name.text}`,
-        kind: 'formula',
-        room,
-        title: titleOf(doc),
-        text: doc,
-        source,
-        values: [],
-        usedFor: [],
-      });
+    const isVariable = ts.isVariableStatement(statement);
+    const isCode = isVariable
+      ? statement.declarationList.declarations.some(({ initializer }) => isFunction(initializer))
+      : ts.isFunctionDeclaration(statement);
+    const [name] = names;
+    if (name === undefined || !(isVariable || isCode)) continue;
+    const page = { key: `${stem}-${name}`, room, title: titleOf(doc), text: doc };
+    if (isCode) {
+      const isSourced = isVariable ? source !== null : /Source:/.test(doc);
+      if (source && isSourced)
+        pages.push({ ...page, kind: 'formula', source, values: [], usedFor: [], rules: rulesAmong(reached) });
+      continue;
+    }
+    const values = isVariable ? valuesOf(statement, file, known) : [];
+    const isNumber = values.some(({ value, told }) => value !== null || /\d/.test(told));
+    if (noLimit.test(name) || !(isNumber || source)) continue;
+    if (doc) {
+      const told: CodePage = { ...page, kind: 'limit', source: source ?? 'own rule', values, usedFor: [], rules: [] };
+      told.usedFor = usersOf(names, statement);
+      pages.push(told);
+      before = { page: told, end: statement.getEnd() };
+    } else if (before && !/\n\s*\n/.test(file.text.slice(before.end, statement.getStart(file)))) {
+      before.page.values.push(...values);
+      before.page.usedFor = [...new Set([...before.page.usedFor, ...usersOf(names, statement)])];
+      before.page.also = [...(before.page.also ?? []), ...names];
+      before.end = statement.getEnd();
+    }
   }
   return pages;
 }
 
-/** Every page that the code of the core tells, and what goes by which house rule. */
+/** A file of the core, to be read for its pages. */
+export const sourceFile = (path: string, text: string): ts.SourceFile =>
+  ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
+
+const entriesOf = <Key extends string>(pairs: readonly (readonly [Key, string])[]): Partial<Record<Key, string[]>> => {
+  const found: Partial<Record<Key, string[]>> = {};
+  for (const [key, value] of pairs) found[key] = [...new Set([...(found[key] ?? []), value])];
+  return found;
+};
+
+/** Every page that the code of the core tells, what goes by which house rule, and by which pages something is said. */
 export function codeHandbook(): CodeHandbook {
   const files = readdirSync('core', { recursive: true, encoding: 'utf8' })
     .filter((path) => path.endsWith('.ts') && !/\.(test|d)\.ts$/.test(path))
     .sort()
-    .map((path): [string, string] => [`core/${path}`, readFileSync(`core/${path}`, 'utf8')]);
-  const ruleUses: CodeHandbook['ruleUses'] = {};
-  for (const [path, text] of files.filter(([path]) => path !== 'core/chemistry/houseRules.ts'))
-    for (const [key, use] of ruleUsesIn(path, text)) ruleUses[key] = [...new Set([...(ruleUses[key] ?? []), use])];
-  return { pages: files.flatMap(([path, text]) => pagesIn(path, text)), ruleUses };
+    .map((path) => sourceFile(`core/${path}`, readFileSync(`core/${path}`, 'utf8')));
+  const pages = files.flatMap(pagesIn);
+  const pageOfName = new Map(
+    pages.flatMap(({ key, also = [] }) => [
+      [key, key] as const,
+      ...also.map((name) => [`${key.slice(0, key.lastIndexOf('-') + 1)}${name}`, key] as const),
+    ]),
+  );
+  const said = files.flatMap((file) =>
+    saidIn(file, pageOfName).map(([code, pages]) => ({ code, pages, room: roomOf(file) })),
+  );
+  return {
+    pages,
+    ruleUses: entriesOf(files.filter(({ fileName }) => !fileName.endsWith('houseRules.ts')).flatMap(ruleUsesIn)),
+    saidBy: Object.fromEntries(
+      [...groupedBy(said, ({ code }) => code)].map(([code, of]) => [
+        code,
+        { pages: [...new Set(of.flatMap(({ pages }) => pages))], rooms: [...new Set(of.map(({ room }) => room))] },
+      ]),
+    ),
+  };
 }
 
 if (process.argv[1]?.endsWith('handbook.ts'))

@@ -72,6 +72,7 @@ const assumedLoadTolerance = 0.01;
 const assumedCurrentShare = 0.01;
 const assumedVoltageShare = 0.005;
 
+/** A sample is wild where it lies so far off what its neighbours let expect, V a cell. */
 const wildPerCellV = 0.15;
 /** Less than this share of a discharge is no charge of its own. */
 const chargedShare = 0.01;

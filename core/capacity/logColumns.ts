@@ -261,6 +261,7 @@ const unevenFrom = 20;
 
 /** A spreadsheet counts days from 1900: of these years. Two samples are no tenth of a day apart. */
 export const isDayCount = (value: number): boolean => value > 30_000 && value < 80_000;
+/** A column of days steps by less than this. */
 const mostStepDays = 0.1;
 
 function inferredTimeUnit(cells: string[]): string {

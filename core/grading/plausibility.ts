@@ -88,6 +88,7 @@ function askAboutDigits(typed: Typed, neighboursV: number | null): Question | nu
     : asking({ code: 'voltage-not-as-neighbours', typed, neighboursV }, meant, display.voltage);
 }
 
+/** So far off its neighbours a voltage is asked about, where a slip of the hand puts it within the second. */
 const farFromNeighboursV = 0.3;
 const nearNeighboursV = 0.06;
 

@@ -46,6 +46,7 @@ export type CalibrationRefusal =
 
 export type CalibrationVerdict = { ok: true; correction: Correction } | { ok: false; because: CalibrationRefusal };
 
+/** Without a stated accuracy a gain is off by up to so much; what is thought beforehand counts as so many levels. */
 const assumedGainShare = 0.005;
 const assumedDegrees = 4;
 

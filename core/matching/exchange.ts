@@ -86,6 +86,7 @@ export function exchange(arrangement: Arrangement, isOver: () => boolean = () =>
   }
 }
 
+/** An exchange that gains less is rounding, Ah. */
 const leastGain = 1e-12;
 
 function bestMove(groups: readonly BySize[], sums: readonly number[], left: BySize, w: number): Move | null {

@@ -250,6 +250,7 @@ function leftBy(kind: JobKind, { chemistry, series }: BenchSubject, rules: House
   if (kind === 'discharge') return all(Math.max(curve.voltageAt(0), lowestVoltageV(chemistry, rules)) + recoversV);
   return all(curve.voltageAt(storedSocOf({ chemistry }, rules, (value) => curve.socAt({ value, u: 0 }).value)));
 }
+/** So much a cell rises once the load is off at the end of a discharge, V. */
 const recoversV = 0.02;
 
 /** How long it takes at each station that can do it; or why none can. */

@@ -25,6 +25,7 @@ export function lastDigitOf(values: readonly number[], written: number): number 
   return onSteps ? Math.max(step, written) : written;
 }
 
+/** Decimals beyond this are of no instrument. */
 const mostDecimals = 6;
 /** Of figures that hardly changed yet, no coarser digit is believed. */
 const mostUnseen = 0.001;

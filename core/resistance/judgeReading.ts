@@ -84,6 +84,7 @@ export interface ResistanceResult {
   warnings: Warning[];
 }
 
+/** Assumed where nothing is noted of it: the limit of a load resistor, and the last digit of a current, A. */
 const assumedToleranceShare = 0.01;
 const usualCurrentStepA = 0.01;
 

@@ -86,6 +86,7 @@ export function currentsAsked(method: MethodKey, ratedCapacityAh: number, rateC:
   return rateC === null ? [] : [rateC * ratedCapacityAh];
 }
 
+/** A load held for as long as this shows the ten-second figure, s. */
 const aboutTenSeconds = { from: 5, to: 20 };
 
 /**

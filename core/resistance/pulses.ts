@@ -3,6 +3,7 @@ import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { fitLine, type Line, onLine } from '../statistics/line';
 import { fitRelaxation, type Relaxation } from './relaxation';
 
+/** After the edge of a load, when its resistance is told, s. Common practice. */
 export const horizonsS = { '0.1s': 0.1, '1s': 1, '10s': 10, '30s': 30 } as const;
 export type Horizon = keyof typeof horizonsS;
 

@@ -44,6 +44,7 @@ export interface SeenStep {
   relativeU: number;
 }
 
+/** Fewer points tell no relaxation. */
 const leastPoints = 8;
 /** Stages end here. */
 const stageEndsS = [1, 10, 30, 60];

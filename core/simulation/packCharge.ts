@@ -48,6 +48,7 @@ export interface PackCharge {
   course: Course;
 }
 
+/** A pack is followed in steps of so long, s. */
 const stepS = 1;
 /** Steps of the table that stands for a curve, over a whole charge. */
 const tableSteps = 1000;
@@ -222,5 +223,6 @@ export function groupOf(
   };
 }
 
+/** What lags over hours is so many times the ten-second resistance; a quick and a slow branch, s. */
 const lagTimes = 1.7;
 const [fastS, slowS] = [15, 1200];

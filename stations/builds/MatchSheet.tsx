@@ -1,6 +1,7 @@
 'use client';
 
 import { warningText } from '@/words/warnings';
+import { Grounds } from '@/stations/Grounds';
 import type { Match, MatchCell } from '@/core/matching/match';
 import { display, formatFigure } from '@/core/quantity/format';
 import { groupFigures, type MeasuredCell } from '@/core/matching/groupFigures';
@@ -104,7 +105,7 @@ function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProp
         <GroupTable groups={groups} without={(code) => needHref({ ...need, without: [...need.without, code] })} />
         {match.warnings.map((warning) => (
           <p key={warningText(warning)} className="ask mt-2 mb-0">
-            {warningText(warning)}
+            {warningText(warning)} <Grounds code={warning.code} />
           </p>
         ))}
         <PlusMinus />

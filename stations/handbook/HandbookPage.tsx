@@ -1,7 +1,7 @@
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
-import { handbook } from './handbook';
+import { handbook, whatItGoesBy } from './handbook';
 import { foundIn, type HandbookPage as Page, type PageKind, pageKinds } from './pages';
 
 const kindNames: Record<PageKind, string> = {
@@ -14,11 +14,12 @@ const kindNames: Record<PageKind, string> = {
   formula: 'Formulas and methods',
 };
 
-/** Every limit, table and formula that the program uses, found by any word of it. */
-export async function HandbookPage({ asked }: { asked: string }) {
+/** Every limit, table and formula that the program uses, found by any word of it or by what was said. */
+export async function HandbookPage({ asked, said }: { asked: string; said: string }) {
   const { rules } = await judgedWorkshop();
   const pages = await handbook(rules.limits);
-  const found = foundIn(pages, asked);
+  const goesBy = said === '' ? null : await whatItGoesBy(said, pages);
+  const found = goesBy?.pages ?? foundIn(pages, asked);
   return (
     <>
       <div className="head">
@@ -37,7 +38,15 @@ export async function HandbookPage({ asked }: { asked: string }) {
             Search
           </button>
         </form>
-        {asked !== '' && (
+        {goesBy && (
+          <p className="mb-0 mt-2" role="status">
+            {goesBy.isNamed
+              ? 'What was said goes by these. '
+              : 'What was said goes by no single figure: here is all that this part of the program goes by. '}
+            <Link href="/handbook">The whole handbook</Link>
+          </p>
+        )}
+        {asked !== '' && !goesBy && (
           <p className="mb-0 mt-2" role="status">
             {found.length === 0
               ? 'No page has all of these words: try fewer.'
@@ -46,7 +55,12 @@ export async function HandbookPage({ asked }: { asked: string }) {
         )}
       </section>
       {pageKinds.map((kind) => (
-        <Kind key={kind} kind={kind} pages={found.filter((page) => page.kind === kind)} isOpen={asked !== ''} />
+        <Kind
+          key={kind}
+          kind={kind}
+          pages={found.filter((page) => page.kind === kind)}
+          isOpen={asked !== '' || goesBy !== null}
+        />
       ))}
       <GoBar placeholder="PF1 opens a pack" />
     </>

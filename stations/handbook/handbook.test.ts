@@ -1,7 +1,7 @@
 import { presetRules, ruleKeys } from '@/core/chemistry/houseRules';
-import { codeHandbook, pagesIn } from '@/docs/handbook';
+import { codeHandbook, pagesIn, sourceFile } from '@/docs/handbook';
 import { readFileSync } from 'node:fs';
-import { foundIn, pagesOf } from './pages';
+import { foundIn, pagesOf, saidWithin } from './pages';
 
 const told = codeHandbook();
 const pages = pagesOf(told, presetRules('workshop'));
@@ -51,19 +51,24 @@ test('a search finds a page by any words of it, in any order; those with them in
   expect(foundIn(pages, '')).toHaveLength(pages.length);
 });
 
-test('a constant tells its name, unit and value, reckoned where it is a sum; what says no source is no limit of ours', () => {
+test('a constant tells its name, unit and value, reckoned where it is a sum; what says no source is an own rule', () => {
   const code = `
     const dayMs = 24 * 3_600_000;
     /** So long it rests. From memory. */
     const restMs = 2 * dayMs;
-    /** How many lines are read. */
+    /** How many lines are read, and letters of each. */
     const mostLines = 7;
+    const mostLetters = 80;
+
+    const untold = 5;
+    /** How it is written. */
+    const dayForm = /\\d+/;
     /** Two of them, V. Common practice. */
     const [lowV, highV] = [1.5, -(2 + 1)];
     /** What it comes to by then. Source: Ohm's law. */
     export function restOf(a: number) { return a * restMs; }
   `;
-  const [rest, two, formula, ...more] = pagesIn('core/hold/x.ts', code);
+  const [rest, lines, two, formula, ...more] = pagesIn(sourceFile('core/hold/x.ts', code));
   expect(more).toEqual([]);
   expect(rest).toMatchObject({
     key: 'hold-x-restMs',
@@ -72,9 +77,21 @@ test('a constant tells its name, unit and value, reckoned where it is a sum; wha
     values: [{ name: 'rest', value: 172_800_000, unit: 'ms' }],
     usedFor: ['What it comes to by then.'],
   });
+  expect(lines).toMatchObject({ key: 'hold-x-mostLines', source: 'own rule', also: ['mostLetters'] });
+  expect(lines?.values.map(({ value }) => value)).toEqual([7, 80]);
   expect(two?.values.map(({ name, value, unit }) => [name, value, unit])).toEqual([
     ['low', 1.5, 'V'],
     ['high', -3, 'V'],
   ]);
   expect(formula).toMatchObject({ kind: 'formula', source: 'published', room: 'hold' });
+});
+
+test('what is said leads to the figures named beside it; where none is, to all of its room', () => {
+  const keysOf = (code: string) => saidWithin(told, code, pages)?.pages.map(({ key }) => key);
+  expect(keysOf('load-overrated')).toContain('resistance-loadStep-resolvedShare');
+  expect(keysOf('risen')).toEqual(expect.arrayContaining(['judging-endOfLife-heavyRise', 'resistanceRisen']));
+  expect(saidWithin(told, 'wild-samples', pages)).toMatchObject({ isNamed: false });
+  expect(keysOf('wild-samples')?.every((key) => key.startsWith('capacity-'))).toBe(true);
+  expect(keysOf('charge-shifted')?.every((key) => key.startsWith('packs-'))).toBe(true);
+  expect([saidWithin(told, 'nobody-says-this', pages), saidWithin(told, 'constructor', pages)]).toEqual([null, null]);
 });

@@ -183,3 +183,16 @@ export function foundIn(pages: readonly HandbookPage[], asked: string): Handbook
     .filter((page) => words.every((word) => writtenOn(page).includes(word)))
     .sort((a, b) => Number(inTitle(b)) - Number(inTitle(a)));
 }
+
+/** The pages that a verdict, a warning or a refusal goes by; where none is named beside it, all of its room. */
+export function saidWithin(
+  { saidBy, pages: own }: CodeHandbook,
+  code: string,
+  pages: readonly HandbookPage[],
+): { pages: HandbookPage[]; isNamed: boolean } | null {
+  const said = Object.hasOwn(saidBy, code) ? saidBy[code] : undefined;
+  const isNamed = said !== undefined && said.pages.length > 0;
+  const inRooms = own.filter(({ room }) => said?.rooms.includes(room)).map(({ key }) => key);
+  const keys = isNamed ? said.pages : inRooms;
+  return keys.length === 0 ? null : { pages: pages.filter(({ key }) => keys.includes(key)), isNamed };
+}

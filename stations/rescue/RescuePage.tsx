@@ -4,7 +4,7 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { rescueFacts } from '@/records/rescues';
-import { RuleLink } from '@/stations/RuleLink';
+import { Grounds } from '@/stations/Grounds';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { timesText } from '@/words/counted';
@@ -71,7 +71,7 @@ function Begin({ subject, limits }: { subject: JudgedSubject; limits: HouseRules
         </p>
         {refusals.map((refusal) => (
           <p key={refusal.code} className="mb-1">
-            {rescueRefusalText(refusal)} {refusal.rule && <RuleLink rule={refusal.rule} />}
+            {rescueRefusalText(refusal)} <Grounds rule={refusal.rule} code={refusal.code} />
           </p>
         ))}
         {isOut && <p>It is out: look at its verdict. It is never charged again.</p>}

@@ -1,6 +1,7 @@
 'use client';
 
 import { resistanceSayingText } from '@/words/packs';
+import { Grounds } from '@/stations/Grounds';
 import { warningText } from '@/words/warnings';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
@@ -204,7 +205,7 @@ export function RoundScreen({ roundId, round, what, cells, others, at, last, sai
         <section className="sheet mb-3" aria-label="Of this round">
           {said.map((warning) => (
             <p key={warning.code} className="ask mb-1">
-              {warningText(warning)}
+              {warningText(warning)} <Grounds code={warning.code} />
             </p>
           ))}
         </section>
@@ -331,7 +332,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
       )}
       {warnings.map((warning) => (
         <p key={warning.code} className="ask mt-2 mb-1">
-          {warningText(warning)}
+          {warningText(warning)} <Grounds code={warning.code} />
         </p>
       ))}
       <Budget budget={figure.budget} as={display.resistance} decimals={2} />

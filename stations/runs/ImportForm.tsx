@@ -1,6 +1,7 @@
 'use client';
 
 import { columnName, warningText } from '@/words/warnings';
+import { Grounds } from '@/stations/Grounds';
 import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import type { DischargeLoad } from '@/core/capacity/discharge';
 import type { LogMapping } from '@/core/capacity/logMapping';
@@ -310,7 +311,9 @@ export function Understood({ preview: { understood } }: { preview: LogPreview })
         </>
       )}
       {understood.warnings.map((warning) => (
-        <div key={warning.code}>◆ {warningText(warning)}</div>
+        <div key={warning.code}>
+          ◆ {warningText(warning)} <Grounds code={warning.code} />
+        </div>
       ))}
     </div>
   );

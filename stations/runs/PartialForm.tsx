@@ -1,6 +1,7 @@
 'use client';
 
 import { type PartialCapacity, partialCapacity } from '@/core/capacity/partial';
+import { Grounds } from '@/stations/Grounds';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import type { Voltmeter } from '@/core/judging/instrumentBook';
 import { display, formatQuantity } from '@/core/quantity/format';
@@ -106,7 +107,7 @@ export function PartialForm({
             .filter(({ code: of }) => of !== 'charge-accuracy-assumed')
             .map((warning) => (
               <p key={warning.code} className="ask mb-0">
-                {warningText(warning)}
+                {warningText(warning)} <Grounds code={warning.code} />
               </p>
             ))}
       </section>

@@ -1,4 +1,5 @@
 import { percentText } from '@/words/figures';
+import { Grounds } from '@/stations/Grounds';
 import { warningText } from '@/words/warnings';
 import { isFirstAfterStorage } from '@/core/capacity/afterStorage';
 import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
@@ -200,7 +201,7 @@ export async function RunPage({ id }: { id: number }) {
           <PlusMinus />
           {assumed.map((notice) => (
             <p key={warningText(notice)} className="soft mb-0">
-              {warningText(notice)}
+              {warningText(notice)} <Grounds code={notice.code} />
             </p>
           ))}
         </section>
@@ -211,7 +212,7 @@ export async function RunPage({ id }: { id: number }) {
           <h2>Noticed in the log</h2>
           {notices.map((notice) => (
             <p key={warningText(notice)} className="ask mb-1">
-              {warningText(notice)}
+              {warningText(notice)} <Grounds code={notice.code} />
             </p>
           ))}
         </section>

@@ -1,4 +1,5 @@
 import { isFirstAfterStorage } from '@/core/capacity/afterStorage';
+import { Grounds } from '@/stations/Grounds';
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { type Settled, settledBy } from '@/core/capacity/settled';
 import { type RateDependence, rateDependence } from '@/core/capacity/rateDependence';
@@ -111,7 +112,9 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
           {aged.warnings
             .filter(({ code }) => code !== 'first-run-taken-as-new')
             .map((warning) => (
-              <li key={warning.code}>{warningText(warning)}</li>
+              <li key={warning.code}>
+                {warningText(warning)} <Grounds code={warning.code} />
+              </li>
             ))}
         </ul>
       )}

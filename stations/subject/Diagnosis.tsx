@@ -1,4 +1,5 @@
 import type { JudgedCell } from '@/core/judging/judgeCell';
+import { Grounds } from '@/stations/Grounds';
 import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import type { Visit } from '@/core/judging/visits';
@@ -63,7 +64,7 @@ export function Diagnosis({
         ) : (
           <>
             {isSaidAbove ? namedText(first) : causeText(first)}{' '}
-            <small className="num fw-normal">{probabilityText(first.probability)}</small>
+            <small className="num fw-normal">{probabilityText(first.probability)}</small> <Grounds code={first.fault} />
           </>
         )}
       </p>

@@ -4,7 +4,7 @@ import type { ClinicVerdict } from '@/core/judging/judgeClinic';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { database } from '@/records/database';
 import { newestRemedy } from '@/records/periods';
-import { RuleLink } from '@/stations/RuleLink';
+import { Grounds } from '@/stations/Grounds';
 import { ageSignText, endOfLifeText, signMark } from '@/words/retiring';
 import Link from 'next/link';
 import type { JudgedRounds } from './PackGroups';
@@ -55,7 +55,7 @@ export async function EndOfLife({ subject, rounds, verdict: clinic, rules }: End
           <li key={JSON.stringify(sign)}>
             <b className={sign.weight === 'end' ? 'hot' : ''}>{signMark[sign.weight]}</b> {ageSignText(sign)}{' '}
             {/* That rise stands above already, with its rule. */}
-            {sign.rule && sign.code !== 'risen' && <RuleLink rule={sign.rule} />}
+            {sign.code !== 'risen' && <Grounds rule={sign.rule} code={sign.code} />}
           </li>
         ))}
       </ul>

@@ -11,6 +11,7 @@ import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance
 import { acrossSizes } from '@/ui/displays';
 import { alarmText, serviceTimeText } from '@/words/use';
 import { AtCurrent } from '../AtCurrent';
+import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '../RuleLink';
 
 /** Through what a current flows, and where it gives in first. */
@@ -74,7 +75,7 @@ function Serves({ pack, amps, rules }: { pack: JudgedPack; amps: number; rules: 
   return (
     <>
       <p className="mb-0 mt-2" style={{ fontSize: '1.3rem', fontWeight: 700 }}>
-        {serviceTimeText(time, amps)}
+        {serviceTimeText(time, amps)} <Grounds code={time.code} />
       </p>
       <p className="mb-0">
         {time.code === 'serves' && (

@@ -4,7 +4,7 @@ import type { HouseRules } from '@/core/chemistry/houseRules';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import { comparableOhmAh } from '@/core/resistance/uses';
-import { RuleLink } from '@/stations/RuleLink';
+import { Grounds } from '@/stations/Grounds';
 import { acrossSizes } from '@/ui/displays';
 import { When } from '@/ui/When';
 import { resistanceSayingText, twinText } from '@/words/packs';
@@ -75,8 +75,8 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
           {says.map((saying, i) => (
             <p key={resistanceSayingText(saying)} className={i === 0 ? 'mb-2 fw-bold' : 'mb-2'}>
               {resistanceSayingText(saying)}{' '}
-              {saying.rule && says.findIndex(({ rule }) => rule === saying.rule) === i && (
-                <RuleLink rule={saying.rule} />
+              {says.findIndex(({ rule }) => rule === saying.rule) === i && (
+                <Grounds rule={saying.rule} code={saying.code} />
               )}
             </p>
           ))}

@@ -5,6 +5,7 @@ import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { IntakeReasons } from '@/stations/IntakeReasons';
+import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
 import { dutyNames, dutyReasonText } from '@/words/duty';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -64,7 +65,10 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
       )}
       {subject.partial && <InPart partial={subject.partial} counts={subject.capacityBy === 'partial'} />}
       {subject.leftOut !== null && (
-        <p className="ask">Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}</p>
+        <p className="ask">
+          Its newest ten-second reading does not grade it. {warningText(subject.leftOut)}{' '}
+          <Grounds code={subject.leftOut.code} />
+        </p>
       )}
       {isPack(subject) && lacksTenSeconds(subject) && <TenSeconds />}
       {duty.measureAgain && (

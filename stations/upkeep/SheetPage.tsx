@@ -2,6 +2,7 @@ import type { RuleKey } from '@/core/chemistry/houseRules';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { type ChargerLimits, type ChargerSheet, sheetGoals, type SheetPack } from '@/core/planning/chargerSheet';
 import { display, formatFigure } from '@/core/quantity/format';
+import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
 import { PrintButton } from '@/ui/PrintButton';
 import { addressOf } from '@/ui/tokens';
@@ -91,7 +92,7 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
           <p className="headline hot">◆ Not so</p>
           <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(found.refusal)}</p>
           {found.refusal.code === 'below-floor' && <Link href={`/rescue/${subject.code}`}>The attended rescue</Link>}
-          {'rule' in found.refusal && <RuleLink rule={found.refusal.rule} />}
+          <Grounds rule={'rule' in found.refusal ? found.refusal.rule : null} code={found.refusal.code} />
         </div>
       )}
       {found?.sheet && pack && charger && (

@@ -3,6 +3,7 @@ import { voltmeters } from '@/core/judging/instrumentBook';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
 import { alarmOf } from '@/core/planning/serviceTime';
+import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
@@ -104,7 +105,9 @@ const Unfit = ({ pack }: { pack: JudgedPack }) => (
     <td>
       {pack.isOut && <b className="hot">◆ it is out now. </b>}
       {pack.unfit.map((reason, i) => (
-        <span key={i}>{unfitText(reason)} </span>
+        <span key={i}>
+          {unfitText(reason)} <Grounds code={reason.code} />{' '}
+        </span>
       ))}
       <Link href={`/clinic/${pack.code}`}>What is wrong with it</Link>
     </td>

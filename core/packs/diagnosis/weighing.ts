@@ -32,6 +32,7 @@ export interface WeighedGroup {
   ways: Way[];
 }
 
+/** A fault less likely than this is not told. */
 const leastTold = 0.01;
 /** Measured resistances of alike groups differ by this share (standard). From memory. */
 const resistanceShare = 0.12;
