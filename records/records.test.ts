@@ -451,7 +451,16 @@ describe('instruments', () => {
     leads: { gauge: 22, lengthM: 0.6 },
     certified: false,
     ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } },
-    charging: { maxA: 6, maxW: 80, dischargeMaxW: 10, stepA: 0.1, bleedA: 0.2, outputs: 2, modes: ['4.20', 'nickel'] },
+    charging: {
+      maxA: 6,
+      maxW: 80,
+      dischargeMaxW: 10,
+      stepA: 0.1,
+      bleedA: 0.2,
+      plugA: 0.8,
+      outputs: 2,
+      modes: ['4.20', 'nickel'],
+    },
   };
 
   test('keep what they are, are put away and taken out again, never deleted', async () => {

@@ -1,9 +1,10 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { type JobKind, planJobs } from '@/core/planning/benchPlan';
+import { lampFor } from '@/core/planning/runDown';
 import { alarmOf, serviceTime } from '@/core/planning/serviceTime';
 import type { Chance } from '@/core/statistics/random';
-import type { Population, TrueCase } from './coverage';
+import { interval, type Population, type TrueCase } from './coverage';
 import { answerOhm, between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, voltageOf } from './trueCell';
 
 const rules = presetRules('workshop');
@@ -16,7 +17,7 @@ const handsMin = 5;
 const [stepS, endShare, fullV] = [2, 0.05, 4.2];
 
 /** A cell of some make, three branches, its curve off the table in the middle. */
-function drawMake(chance: Chance, table = cylindrical): TrueCell {
+function drawMake(chance: Chance, table = cylindrical, runsOffV = 20): TrueCell {
   const [broad, narrow] = [between(chance, -makeV, makeV), between(chance, -makeV / 2, makeV / 2)];
   return {
     ...drawCell(chance),
@@ -26,7 +27,7 @@ function drawMake(chance: Chance, table = cylindrical): TrueCell {
       narrow * Math.sin(2 * Math.PI * soc) +
       // Beyond its ends it runs off.
       0.9 * Math.max(0, soc - 1) +
-      20 * Math.min(0, soc),
+      runsOffV * Math.min(0, soc),
   };
 }
 
@@ -109,6 +110,50 @@ function serviceCase(chance: Chance, rateC: number): TrueCase[] {
   return [{ told: time.code === 'serves' ? time.minutes : null, truth: seconds / 60 }];
 }
 
+/** Kelvin of the room and of a filament at its rated voltage. From memory. */
+const [roomK, hotK] = [293, 2700];
+/** A filament's resistance follows its temperature to this power. From memory. */
+const warming = 1.2;
+
+/** The current of a lamp: its filament is as hot as what it takes, radiates and conducts away makes it. */
+function lampA(ratedV: number, ratedW: number, conductedShare: number, v: number): number {
+  const ohmAt = (kelvin: number): number => (ratedV ** 2 / ratedW) * (kelvin / hotK) ** warming;
+  const lostW = (kelvin: number): number =>
+    ratedW *
+    ((1 - conductedShare) * ((kelvin ** 4 - roomK ** 4) / (hotK ** 4 - roomK ** 4)) +
+      conductedShare * ((kelvin - roomK) / (hotK - roomK)));
+  let [cold, hot] = [roomK, 2 * hotK];
+  for (let i = 0; i < 40; i += 1) {
+    const kelvin = (cold + hot) / 2;
+    if (v ** 2 / ohmAt(kelvin) > lostW(kelvin)) cold = kelvin;
+    else hot = kelvin;
+  }
+  return v / ohmAt((cold + hot) / 2);
+}
+
+/** A pouch pack that a lamp runs flat, told by its label and its rested voltage. */
+function lampCase(chance: Chance): TrueCase[] {
+  const pouch = openCircuitOf('lipo');
+  // Three to eight per cent are left below empty. From memory.
+  const cell = drawMake(chance, pouch, between(chance, 35, 90));
+  const series = 2 + Math.floor(between(chance, 0, 3));
+  const from = between(chance, 0.15, 1);
+  const meter = drawTool(chance, { share: 0.0005, fixed: 0.004 }, 0.001, 0.001);
+  const labelAh = cell.capacityAh * (1 + chance.normal(0, 0.1));
+  const told = lampFor('lipo', series, labelAh, [shown(cell.curve(from), meter, chance)]);
+  const [watts, conducted] = [told.ratedW * between(chance, 0.92, 1.08), between(chance, 0.03, 0.12)];
+  const state = rested(cell, from);
+  let seconds = 0;
+  for (let v = cell.curve(from); v > glowsNoMoreV && seconds < 1e6; seconds += 10 * stepS) {
+    const currentA = lampA(told.ratedV, watts, conducted, series * v);
+    moveOn(cell, state, currentA, 10 * stepS);
+    v = voltageOf(cell, state, currentA);
+  }
+  return [{ told: interval(told.hours / (told.mostHours / told.hours), told.mostHours), truth: seconds / 3600 }];
+}
+/** A group below this lights nothing, V. */
+const glowsNoMoreV = 0.5;
+
 const service = (made: string, rateC: (chance: Chance) => number): Population => ({
   made,
   figures: ['time of a use'],
@@ -122,6 +167,7 @@ const population = (made: string, kind: JobKind, from: (chance: Chance) => numbe
 });
 
 export const benchTimePopulations: Population[] = [
+  { made: 'pouch, two to four in series, by its label', figures: ['time under a lamp'], draw: lampCase },
   service('a full pouch pack at 0.3 to 1C', (chance) => between(chance, 0.3, 1)),
   service('a full pouch pack at 1 to 3C', (chance) => between(chance, 1, 3)),
   population('from 10 to 60 %, capacity known to 2 %', 'charge', (chance) => between(chance, 0.1, 0.6), 0.02),

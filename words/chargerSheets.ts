@@ -107,6 +107,7 @@ const limitTexts: Record<CurrentLimit, string> = {
   rate: 'by its rate',
   amps: 'held down by the charger’s amperes',
   watts: 'held down by the charger’s watts at this voltage',
+  plug: 'held down by the thin balance connector it goes through',
   rescued: 'gently, since it was rescued',
 };
 

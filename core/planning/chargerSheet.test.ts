@@ -75,6 +75,9 @@ describe('common practice: currents, rounding, timer, storage', () => {
 test('watts at this voltage and amperes hold the current down, and no step goes above them', () => {
   expect(sheet('charge', { charger: { maxW: 50 } })).toMatchObject({ chargeA: 2.9, limitedBy: 'watts' });
   expect(sheet('charge', { charger: { maxA: 3.55 } })).toMatchObject({ chargeA: 3.5, limitedBy: 'amps' });
+  // The balance connector is thin: half to one ampere. Common practice.
+  expect(sheet('charge', { charger: { plugA: 0.84 } })).toMatchObject({ chargeA: 0.8, limitedBy: 'plug' });
+  expect(sheet('charge', { charger: { plugA: 3 } })).toMatchObject({ chargeA: 1, limitedBy: 'plug' });
   expect(sheet('charge', { pack: { rescues: 1 } })).toMatchObject({ chargeA: 2.1, limitedBy: 'rescued' });
   expect(refused('charge', { pack: { capacityAh: 0.04 } })).toBe('step-too-coarse');
 });

@@ -3,7 +3,7 @@ import { chemistries, currentAtRate } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import { type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
 import { usualOhmAh } from '../packs/diagnosis/middles';
-import { usualBalancing } from '../packs/remedies';
+import { mostThroughPlugA, usualBalancing } from '../packs/remedies';
 import { type Charger, chargePack, groupOf } from '../simulation/packCharge';
 import { type Mistaken, mistakenFor, type Told } from './identify';
 
@@ -35,12 +35,14 @@ export interface ChargerLimits {
   stepA: number;
   /** Through its balance resistors, A; nought where it does not balance. */
   bleedA: number;
+  /** Of one that charges through the balance connector, so much; left out or null: it charges at the main leads. */
+  plugA?: number | null;
   /** What its modes are for: ends of lithium, V a cell, nickel, lead; left out or null: it is taken to have all. */
   modes?: readonly string[] | null;
 }
 
 /** What limits the current. */
-export type CurrentLimit = 'rate' | 'amps' | 'watts' | 'rescued';
+export type CurrentLimit = 'rate' | 'amps' | 'watts' | 'plug' | 'rescued';
 
 /** Why there is no sheet. */
 export type SheetRefusal =
@@ -242,9 +244,11 @@ function settingOf(
   const rateRule: RuleKey = goal === 'rescue' ? 'rescueRateC' : chargeRules[chemistry];
   const rateC = rules[rateRule];
   const isAfterRescue = pack.rescues > 0 && goal !== 'rescue';
+  const isThroughPlug = charger.plugA != null && series > 1 && familyOf(pack) === 'lithium';
   const charge = currentOf(charger.stepA, capacityAh, rateC, [
     ['amps', charger.maxA],
     ['watts', charger.maxW / (series * fullV)],
+    ...(isThroughPlug ? [['plug', Math.min(charger.plugA ?? 0, mostThroughPlugA)] as const] : []),
     ...(isAfterRescue ? [['rescued', afterRescueC * capacityAh] as const] : []),
   ]);
   const testC = familyOf(pack) === 'lithium' ? rules.testDischargeC : Math.min(rules.testDischargeC, gentleTestC);

@@ -21,8 +21,8 @@ const ratedW = 21;
 const filament = 0.55;
 /** A 12 V lamp bears what a car's dynamo gives; beyond that a lorry's. From memory. */
 const most12V = 15;
-/** What is left below its usual lowest, a share of its capacity; and how much longer it may take. From memory. */
-const [below, doubt] = [0.04, 1.4];
+/** What is left below its usual lowest, a share of its capacity, from memory; how much longer it may take, by simulation. */
+const [below, doubt] = [0.04, 1.35];
 
 /** Whether a lamp is common practice for it: two to four lithium groups in series. */
 export const isForLamp = (chemistry: Rechargeable, series: number): boolean =>

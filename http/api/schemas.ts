@@ -442,6 +442,7 @@ export const chargerSheetRequest = z.object({
     dischargeMaxW: z.number().min(0).max(1e6).describe('0: it cannot discharge.'),
     stepA: z.number().min(0).max(100).describe('0: it takes any current.'),
     bleedA: z.number().min(0).max(100).optional(),
+    plugA: positive.optional().describe('Of one that charges through the balance connector, so much.'),
     balances: z.boolean().optional(),
   }),
   goal: z.enum(sheetGoals),

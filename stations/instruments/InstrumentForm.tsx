@@ -145,6 +145,14 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
             figures
           />
           <Field
+            name="plugA"
+            label="Through the balance connector, A"
+            hint="Blank: it charges at the main leads"
+            error={errors.plugA}
+            defaultValue={now?.charging?.plugA ?? undefined}
+            figures
+          />
+          <Field
             name="outputs"
             label="Packs at once"
             hint="Each with these amperes and watts"

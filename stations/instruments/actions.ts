@@ -79,6 +79,7 @@ const newInstrument = z
     dischargeW: notNegative('Discharges with, W'),
     chargeStepA: notNegative('Current in steps of'),
     bleedA: notNegative('Balances with'),
+    plugA: optional(typedPositive('Through the balance connector')),
     outputs: optional(typedCount('Packs at once', 20)),
     modes: z
       .string()
@@ -145,6 +146,7 @@ function instrumentOf(form: FormData): NewInstrument {
             dischargeMaxW: given.dischargeW ?? 0,
             stepA: given.chargeStepA ?? 0,
             bleedA: given.bleedA ?? 0,
+            plugA: given.plugA,
             outputs: given.outputs ?? 1,
             modes: given.modes.length > 0 ? given.modes : null,
           },
