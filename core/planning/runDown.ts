@@ -21,7 +21,7 @@ const ratedW = 21;
 const filament = 0.55;
 /** A 12 V lamp bears what a car's dynamo gives; beyond that a lorry's. From memory. */
 const most12V = 15;
-/** What is left below its usual lowest, a share of its capacity, from memory; how much longer it may take, by simulation. */
+/** What is left below its usual lowest, a share, from memory; how much longer it may take, by simulation. */
 const [below, doubt] = [0.04, 1.35];
 
 /** Whether a lamp is common practice for it: two to four lithium groups in series. */
