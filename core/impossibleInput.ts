@@ -48,7 +48,12 @@ export type Impossible =
   | { code: 'cell-twice'; cell: string }
   | { code: 'cell-without-figures'; cell: string }
   | { code: 'bond-too-large'; bond: string; cells: number; parallel: number }
-  | { code: 'bonds-do-not-fit'; series: number; parallel: number };
+  | { code: 'bonds-do-not-fit'; series: number; parallel: number }
+  // Cells that shall be in it.
+  | { code: 'pin-not-there'; cell: string }
+  | { code: 'pin-beyond'; cell: string; group: number; series: number }
+  | { code: 'pins-contradict'; cell: string; groups: [number, number] }
+  | { code: 'pins-too-many'; cells: number; places: number };
 
 /** Input that no computation can make sense of; `field` names it. */
 export class ImpossibleInput extends Error {

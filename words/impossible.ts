@@ -108,6 +108,13 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'bonds-do-not-fit': ({ series, parallel }) =>
     `The bonded cells do not fit into ${series} groups of ${parallel}. ` +
     'Take a bond apart or change the group size.',
+  'pin-not-there': ({ cell }) => `${cell} shall be in the pack but is not among the cells: free it, or let it go.`,
+  'pin-beyond': ({ cell, group, series }) =>
+    `${cell} shall stand in group ${group}, but there are ${series}: give one of these.`,
+  'pins-contradict': ({ cell, groups: [one, other] }) =>
+    `${cell} shall stand in group ${one} and in group ${other}, itself or by what it is welded to: choose one.`,
+  'pins-too-many': ({ cells, places }) =>
+    `${cells} cells shall stand where there are ${places} places: let some of them go.`,
 };
 
 /** What was wrong with an input, in words for whoever gave it. */

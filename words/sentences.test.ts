@@ -173,6 +173,10 @@ const impossible = eachOf<Impossible>({
   'cell-without-figures': { cell: 'a' },
   'bond-too-large': { bond: 'w1', cells: 3, parallel: 2 },
   'bonds-do-not-fit': { series: 2, parallel: 3 },
+  'pin-not-there': { cell: 'S1-004' },
+  'pin-beyond': { cell: 'S1-004', group: 7, series: 4 },
+  'pins-contradict': { cell: 'S1-004', groups: [1, 3] },
+  'pins-too-many': { cells: 4, places: 3 },
 }).map((why) => impossibleText(new ImpossibleInput('Figure', why)));
 
 const ohm = { value: 0.022, u: 0.0003 };

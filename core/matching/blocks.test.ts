@@ -45,6 +45,61 @@ describe('the bound', () => {
     [[4, 3, 2, 1, 1, 1], 1, 2, 7],
     [[10, 10, 2, 2, 2, 2], 3, 2, 4],
   ])('of %j in %d × %d is %d', (capacities, series, parallel, expected) => {
-    expect(upperBoundAh(capacities, series, parallel)).toBeCloseTo(expected, 9);
+    const singles = capacities.map((capacityAh) => ({ size: 1, capacityAh }));
+    expect(upperBoundAh(singles, series, parallel)).toBeCloseTo(expected, 9);
+  });
+
+  test('whole bonds are a knapsack: a strong pair that fills no place beside singles does not count in part', () => {
+    // Two groups of three from a pair and four singles: the pair with one single, or three singles.
+    const blocks = [{ size: 2, capacityAh: 9 }, ...[3, 3, 1, 1].map((capacityAh) => ({ size: 1, capacityAh }))];
+    expect(upperBoundAh(blocks, 2, 3)).toBe(7);
+    // Of three pairs only two fit into two groups of three.
+    const pairs = [
+      ...[9, 9, 9].map((capacityAh) => ({ size: 2, capacityAh })),
+      ...[1, 1].map((capacityAh) => ({ size: 1, capacityAh })),
+    ];
+    expect(upperBoundAh(pairs, 2, 3)).toBe(10);
+    expect(upperBoundAh(pairs.slice(0, 4), 2, 3)).toBe(-Infinity);
+  });
+});
+
+describe('pins', () => {
+  const cells = ['a', 'b', 'c', 'd'].map((id) => cell(id, 2));
+  const bonded = cells.map((one) => (one.id < 'c' ? { ...one, bond: 'w' } : one));
+  test.each([
+    [cells, [{ cell: 'x' }], 'x shall be in the pack but is not among the cells'],
+    [cells, [{ cell: 'a', group: 3 }], 'but there are 2'],
+    [
+      bonded,
+      [
+        { cell: 'a', group: 1 },
+        { cell: 'b', group: 2 },
+      ],
+      'group 1 and in group 2',
+    ],
+    [
+      cells,
+      [
+        { cell: 'a', group: 1 },
+        { cell: 'b', group: 1 },
+        { cell: 'c', group: 1 },
+      ],
+      '3 cells shall stand where there are 2',
+    ],
+  ])('that cannot be are refused: %#', (given, pins, words) => {
+    expect(refusalOf(() => blocksOf(given, 2, 2, pins))).toContain(words);
+  });
+
+  test('more than the pack has places are refused', () => {
+    expect(
+      refusalOf(() =>
+        blocksOf(
+          cells,
+          1,
+          2,
+          ['a', 'b', 'c'].map((id) => ({ cell: id })),
+        ),
+      ),
+    ).toContain('let some');
   });
 });

@@ -2,6 +2,8 @@ import type { Block } from './blocks';
 
 /** Steps after which the search gives up; about a second on a small machine. */
 const mostSteps = 3_000_000;
+/** No cells are left to fill it. */
+const none = -Infinity;
 
 /**
  * Searches all arrangements for one whose weakest group exceeds `floorAh`. Groups are built one after the other, each
@@ -31,11 +33,11 @@ export function searchAbove(
     for (let i = from; i < blocks.length && missing > 0; i++) {
       const block = blocks[i] as Block;
       if (used[i]) continue;
-      const taken = Math.min(missing, block.size);
+      const taken = missing < block.size ? missing : block.size;
       sum += (block.capacityAh * taken) / block.size;
       missing -= taken;
     }
-    return missing > 0 ? -Infinity : sum;
+    return missing > 0 ? none : sum;
   };
 
   const fill = (group: Block[], sum: number, size: number, from: number, head: number): boolean | 'unknown' => {

@@ -1,23 +1,30 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { seededChance } from '../statistics/random';
 import type { Warning } from '../warning';
-import { type Block, blocksOf, type MatchCell, strongestFirst } from './blocks';
+import { type Block, blocksOf, type MatchCell, type Pin, strongestFirst } from './blocks';
 import { upperBoundAh } from './bound';
+import { evenResistances, spareSurplus } from './evenOut';
 import { searchAbove } from './exact';
 import { type Arrangement, copyOf, exchange, longestFirst, shake, weakest } from './exchange';
 
-export type { MatchCell } from './blocks';
+export type { MatchCell, Pin } from './blocks';
 
 export interface MatchRequest {
   series: number;
   parallel: number;
   cells: readonly MatchCell[];
+  /** Cells that shall be in it. */
+  pins?: readonly Pin[] | undefined;
   /** Cells are joined only within this voltage, V. */
-  joinWithinV?: number;
+  joinWithinV?: number | undefined;
   /** Asked now and then: true once the time is up; the best found until then is the answer. */
-  isOver?: () => boolean;
+  isOver?: (() => boolean) | undefined;
+  /** Told now and then: what share of the search is done, and what the best so far is. */
+  onProgress?: ((share: number, best: () => Match) => void) | undefined;
   /** Capacity that is enough, Ah: the strongest cells are then spared as far as it allows. */
-  enoughAh?: number;
+  enoughAh?: number | undefined;
+  /** Another search with another seed; the same request gives the same match. */
+  seed?: number | undefined;
 }
 
 export interface MatchedGroup {
@@ -27,14 +34,17 @@ export interface MatchedGroup {
 }
 
 export interface Match {
+  /** From the strongest; in the order of their numbers where a cell was pinned to one. */
   groups: MatchedGroup[];
   packCapacityAh: number;
+  /** The strongest weakest group that was found: more than the pack's by less than is known of it. */
+  possibleAh: number;
   upperBoundAh: number;
   /** 1 − packCapacityAh / upperBoundAh; the bound holds for any arrangement of these cells. */
   gap: number;
   /** (strongest − weakest group) / weakest group. */
   spread: number;
-  /** True when no arrangement of these cells has a better weakest group. */
+  /** True when no arrangement of these cells has a weakest group above `possibleAh`. */
   proven: boolean;
   left: MatchCell[];
   warnings: Warning[];
@@ -43,41 +53,75 @@ export interface Match {
 const timeWasUp: Warning = { code: 'time-limit' };
 
 /** Up to this many blocks the best arrangement is searched for exactly. */
-const exactBlocks = 20;
-const shakes = 150;
+const exactBlocks = 26;
+/** So often a search is shaken, shared among its blocks; and at least, as where it is exact afterwards. */
+const [shaken, leastShakes] = [30_000, 150];
 /** No further shaking below this gap: less than any bench can measure. */
-const evenEnough = 1e-6;
+const evenEnough = 2e-5;
 /** Parallel cells whose resistances differ by more than this ratio share current badly. */
 const sharingRatio = 1.5;
+/** For resistances alike, groups may differ in capacity by this share of the weakest one's standard uncertainty. */
+const notChased = 0.5;
 
 /**
- * Arranges cells in `series` groups of `parallel`, so that the weakest group, which sets the pack's capacity, is as
- * strong as can be. Longest-first start, exchange improvement with seeded shakes, exact search for small sets; bonds
- * are kept. The same request gives the same match.
+ * Arranges cells in `series` groups of `parallel`. What counts, in this order: bonds and pins hold; the weakest group,
+ * which sets the pack's capacity, is as strong as can be, or as strong as is enough; groups are equal; resistances
+ * within each group and of the groups are alike; what is not needed is left over. Longest-first start, exchange
+ * improvement with seeded shakes, exact search for small sets.
  *
  * @throws ImpossibleInput as `blocksOf` and `longestFirst` do
  */
 export function matchCells(request: MatchRequest): Match {
-  const blocks = blocksOf(request.cells, request.series, request.parallel);
-  const { arrangement, proven } = sparing(blocks, request) ?? strongest(blocks, request);
-  const groups = arrangement.groups.map(groupOf).sort((a, b) => b.capacityAh - a.capacityAh);
+  const { series, parallel, cells, pins = [], seed = 0 } = request;
+  const blocks = blocksOf(cells, series, parallel, pins);
+  const boundAh = upperBoundAh(blocks, series, parallel);
+  const { arrangement, proven } = sparing(blocks, request, boundAh) ?? strongest(blocks, request, boundAh);
+  const possibleAh = floorOf(arrangement);
+  const told = { ...request, boundAh, possibleAh, proven };
+  if (request.enoughAh === undefined || possibleAh <= request.enoughAh) spareSurplus(arrangement, possibleAh);
+  const marginAh = notChased * doubtOf(arrangement);
+  evenResistances(
+    arrangement,
+    parallel,
+    { floorAh: possibleAh - marginAh, ceilingAh: Math.max(...arrangement.sums) + marginAh },
+    seededChance(seed + 1),
+    request.isOver,
+  );
+  return matchOf(arrangement, told);
+}
+
+const floorOf = ({ sums }: Arrangement): number => sums[weakest(sums)] as number;
+
+/** Standard uncertainty of the weakest group, of what differs from cell to cell, Ah; nought where none was given. */
+function doubtOf({ groups, sums }: Arrangement): number {
+  const cells = (groups[weakest(sums)] ?? []).flatMap((block) => block.cells);
+  return Math.hypot(...cells.map(({ capacityU = 0 }) => capacityU));
+}
+
+/** What an arrangement comes to. */
+function matchOf(
+  arrangement: Arrangement,
+  told: Pick<MatchRequest, 'cells' | 'joinWithinV' | 'isOver' | 'pins'> & {
+    boundAh: number;
+    possibleAh: number;
+    proven: boolean;
+  },
+): Match {
+  const groups = arrangement.groups.map(groupOf);
+  if (!told.pins?.some(({ group }) => group !== undefined)) groups.sort((a, b) => b.capacityAh - a.capacityAh);
   const capacities = groups.map((group) => group.capacityAh);
   const packCapacityAh = Math.min(...capacities);
-  const upperBound = upperBoundAh(
-    request.cells.map((cell) => cell.capacityAh),
-    request.series,
-    request.parallel,
-  );
   const used = new Set(groups.flatMap((group) => group.cells));
   return {
     groups,
     packCapacityAh,
-    upperBoundAh: upperBound,
-    gap: Math.max(0, 1 - packCapacityAh / upperBound),
+    possibleAh: Math.max(told.possibleAh, packCapacityAh),
+    upperBoundAh: told.boundAh,
+    gap: Math.max(0, 1 - packCapacityAh / told.boundAh),
     spread: (Math.max(...capacities) - packCapacityAh) / packCapacityAh,
-    proven,
-    left: request.cells.filter((cell) => !used.has(cell)),
-    warnings: [...warningsOf(groups, request.joinWithinV), ...(request.isOver?.() ? [timeWasUp] : [])],
+    proven: told.proven,
+    left: told.cells.filter((cell) => !used.has(cell)),
+    warnings: [...warningsOf(groups, told.joinWithinV), ...(told.isOver?.() ? [timeWasUp] : [])],
   };
 }
 
@@ -86,26 +130,26 @@ interface Found {
   proven: boolean;
 }
 
-function strongest(blocks: readonly Block[], { series, parallel, isOver = () => false }: MatchRequest): Found {
-  const bound = upperBoundAh(
-    blocks.flatMap((block) => block.cells.map((cell) => cell.capacityAh)),
-    series,
-    parallel,
-  );
+function strongest(blocks: readonly Block[], request: MatchRequest, boundAh: number): Found {
+  const { series, parallel, isOver = () => false, onProgress, seed = 0 } = request;
   let best = longestFirst(blocks, series, parallel);
   exchange(best, isOver);
-  const floor = (arrangement: Arrangement) => arrangement.sums[weakest(arrangement.sums)] as number;
-  const chance = seededChance(series * 1000 + parallel);
-  for (let n = 0; n < shakes && 1 - floor(best) / bound > evenEnough && !isOver(); n++) {
+  const gapOf = (arrangement: Arrangement): number => 1 - floorOf(arrangement) / boundAh;
+  const chance = seededChance(seed * 1_000_003 + series * 1000 + parallel);
+  const isSmall = blocks.length <= exactBlocks && !blocks.some(({ isPinned }) => isPinned);
+  const shakes = isSmall ? leastShakes : Math.max(leastShakes, Math.ceil(shaken / blocks.length));
+  for (let n = 0; n < shakes && gapOf(best) > evenEnough && !isOver(); n++) {
     const trial = copyOf(best);
     shake(trial, chance, 2 + Math.floor(series / 3));
     exchange(trial, isOver);
-    if (floor(trial) > floor(best)) best = trial;
+    if (floorOf(trial) > floorOf(best)) best = trial;
+    const sofar = best;
+    onProgress?.(n / shakes, () =>
+      matchOf(sofar, { ...request, boundAh, possibleAh: floorOf(sofar), proven: false, isOver: undefined }),
+    );
   }
-  const met = 1 - floor(best) / bound < 1e-12;
-  return met || blocks.length > exactBlocks
-    ? { arrangement: best, proven: met }
-    : provenBest(blocks, series, parallel, best, isOver);
+  const met = gapOf(best) < 1e-12;
+  return met || !isSmall ? { arrangement: best, proven: met } : provenBest(blocks, series, parallel, best, isOver);
 }
 
 function provenBest(
@@ -136,15 +180,17 @@ function provenBest(
 }
 
 /** The match that leaves out as many of the strongest blocks as the capacity that is enough allows; null if none is. */
-function sparing(blocks: readonly Block[], request: MatchRequest): Found | null {
+function sparing(blocks: readonly Block[], request: MatchRequest, boundAh: number): Found | null {
   const { enoughAh, series, parallel, isOver = () => false } = request;
-  if (enoughAh === undefined) return null;
-  const cellsFrom = (skip: number) => blocks.slice(skip).reduce((count, block) => count + block.size, 0);
+  if (enoughAh === undefined || boundAh < enoughAh) return null;
+  const [pinned, others] = [blocks.filter((one) => one.isPinned), blocks.filter((one) => !one.isPinned)];
   const attempt = (skip: number): Found | null => {
-    if (cellsFrom(skip) < series * parallel) return null;
+    const some = [...pinned, ...others.slice(skip)].sort(strongestFirst);
+    const bound = upperBoundAh(some, series, parallel);
+    if (bound < enoughAh) return null;
     try {
-      const found = strongest(blocks.slice(skip), request);
-      return found.arrangement.sums.every((sum) => sum >= enoughAh) ? found : null;
+      const found = strongest(some, request, bound);
+      return floorOf(found.arrangement) >= enoughAh ? found : null;
     } catch (error) {
       // Without the skipped blocks the bonds no longer fit: not a way to spare them.
       if (!(error instanceof ImpossibleInput)) throw error;
@@ -152,12 +198,16 @@ function sparing(blocks: readonly Block[], request: MatchRequest): Found | null 
     }
   };
   let best: Found | null = null;
-  let [low, high] = [0, blocks.length - 1];
+  let [low, high] = [0, others.length - 1];
   while (low <= high && !isOver()) {
     const middle = (low + high) >> 1;
     const found = attempt(middle);
     if (found) {
-      best = { ...found, proven: false };
+      const placed = new Set(found.arrangement.groups.flat());
+      best = {
+        arrangement: { ...found.arrangement, left: blocks.filter((block) => !placed.has(block)) },
+        proven: false,
+      };
       low = middle + 1;
     } else high = middle - 1;
   }
