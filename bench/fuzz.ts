@@ -40,6 +40,7 @@ const questions: [path: string, schema: Schema][] = [
   ['/api/v1/compute/resistance', schemaOf(shapes.resistanceRequest)],
   ['/api/v1/compute/partial-capacity', schemaOf(shapes.partialCapacityRequest)],
   ['/api/v1/compute/match', schemaOf(shapes.matchRequest)],
+  ['/api/v1/compute/pack-run', schemaOf(shapes.packRunRequest)],
   ['/api/v1/compute/hold', schemaOf(shapes.holdRequest)],
   ['/api/v1/holds', schemaOf(shapes.newHoldRequest)],
   ['/api/v1/compute/diagnose', schemaOf(shapes.diagnoseRequest)],

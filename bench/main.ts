@@ -12,6 +12,7 @@ import { benchPlanning } from './planning';
 import { benchRounds } from './rounds';
 import { serve } from './server';
 import { benchShelf, fillShelf } from './shelf';
+import { benchSimulating } from './simulating';
 import { benchSteps } from './steps';
 import { markdownTable } from './table';
 
@@ -41,6 +42,7 @@ async function main(only: string[]): Promise<void> {
   await pool.end();
   const steps = wanted('steps') ? benchSteps() : [];
   const matching = wanted('matching') ? await benchMatching() : [];
+  const simulating = wanted('simulating') ? benchSimulating() : [];
   const planning = wanted('planning') ? await benchPlanning() : [];
   const diagnosing = wanted('diagnosing') ? benchDiagnosing() : { rows: [], report: '' };
 
@@ -49,7 +51,7 @@ async function main(only: string[]): Promise<void> {
     `${process.version}, PostgreSQL ${rows[0]?.version.split(' ')[0]}, Next ${versionOf('next')}, highs ` +
     `${versionOf('highs')}; commit ${execSync('git rev-parse --short HEAD').toString().trim()}, ` +
     `${new Date().toISOString().slice(0, 10)}`;
-  const rowsOfAll = [...matching, ...served, ...pages, ...steps, ...planning, ...diagnosing.rows];
+  const rowsOfAll = [...matching, ...simulating, ...served, ...pages, ...steps, ...planning, ...diagnosing.rows];
   const report =
     `# Benchmarks\n\nMade by \`npm run bench\`: each line in one run against a named reference on the same ` +
     `machine.\n\n${machine}\n\n${markdownTable(rowsOfAll)}\n\n${diagnosing.report}\n`;

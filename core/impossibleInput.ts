@@ -49,6 +49,7 @@ export type Impossible =
   | { code: 'cell-without-figures'; cell: string }
   | { code: 'bond-too-large'; bond: string; cells: number; parallel: number }
   | { code: 'bonds-do-not-fit'; series: number; parallel: number }
+  | { code: 'group-without-cells' }
   // Cells that shall be in it.
   | { code: 'pin-not-there'; cell: string }
   | { code: 'pin-beyond'; cell: string; group: number; series: number }

@@ -75,6 +75,15 @@ export type Warning =
   | { code: 'board-in-path' }
   // Cells that are put together.
   | { code: 'time-limit' }
+  // A pack under a load.
+  | { code: 'cutoff-at-once'; group: number }
+  | { code: 'load-not-carried'; afterS: number }
+  | { code: 'profile-over' }
+  | { code: 'carries-unevenly'; group: number; times: number }
+  /** At most, were its heat not carried away. */
+  | { code: 'cell-warms'; group: number; cell: number; riseK: number }
+  | { code: 'taken-as-full' }
+  | { code: 'ten-seconds-split' }
   | { code: 'sharing-uneven'; group: number; ratio: number }
   /** Before a charge, or in a group that is to be joined, whose limit is given. */
   | { code: 'voltages-apart'; apartV: number; joining?: { group: number; withinV: number } }

@@ -46,6 +46,7 @@ test('openapi.json describes every path', async ({ request }) => {
     '/api/v1/compute/schedule',
     '/api/v1/compute/ageing',
     '/api/v1/compute/match',
+    '/api/v1/compute/pack-run',
     '/api/v1/runs',
     '/api/v1/runs/{id}',
     '/api/v1/runs/{id}/samples',

@@ -108,6 +108,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'bonds-do-not-fit': ({ series, parallel }) =>
     `The bonded cells do not fit into ${series} groups of ${parallel}. ` +
     'Take a bond apart or change the group size.',
+  'group-without-cells': () => 'Each group needs at least one cell.',
   'pin-not-there': ({ cell }) => `${cell} shall be in the pack but is not among the cells: free it, or let it go.`,
   'pin-beyond': ({ cell, group, series }) =>
     `${cell} shall stand in group ${group}, but there are ${series}: give one of these.`,

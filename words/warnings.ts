@@ -134,6 +134,20 @@ const sentences: Sentences<Warning> = {
     'A protection board lies in the path and adds tens of milliohms of its own: ' +
     'compare only with others that have the same board.',
 
+  'cutoff-at-once': ({ group }) =>
+    `Group ${group} is at the cut-off as soon as the load comes on: this pack cannot carry it. ` +
+    'Ask for less, put more cells in parallel, or choose cells of lower resistance.',
+  'load-not-carried': ({ afterS }) =>
+    `${afterS > 0 ? `After ${secondsText(Math.round(afterS))} no` : 'No'} current gives that power any more: ` +
+    'ask for less, or put more cells in series or in parallel.',
+  'profile-over': () => 'The load ends before any group is at the cut-off.',
+  'carries-unevenly': ({ group, times }) =>
+    `Group ${group}: as the load comes on one cell carries ${times.toFixed(1)} times what another does.`,
+  'cell-warms': ({ group, cell, riseK }) =>
+    `Cell ${cell} of group ${group} turns most into heat: up to ${riseK.toFixed(0)} K warmer, were none carried away.`,
+  'taken-as-full': () => 'Cells of which no charge was told were taken as full.',
+  'ten-seconds-split': () =>
+    'Of a ten-second resistance three quarters were taken to come at once; over hours 1.7 times as much (from memory).',
   'time-limit': () => 'The time was up: this is the best arrangement found until then.',
   'sharing-uneven': ({ group, ratio }) =>
     `Group ${group}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.`,

@@ -19,6 +19,8 @@ import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedi
 import { type BenchAsked, type BenchPlan, planJobs } from '@/core/planning/benchPlan';
 import { type Asked, type Plan, planBench } from '@/core/planning/schedule';
 import { chargerSheet, type SheetAsked, type Sheeted } from '@/core/planning/chargerSheet';
+import type { PackRun } from '@/core/simulation/packRun';
+import { type PlainRun, runPlain } from '@/core/simulation/plainRun';
 import type { Warning } from '@/core/warning';
 import { cellFacts } from '@/records/cells';
 import { database } from '@/records/database';
@@ -44,6 +46,7 @@ export interface Tasks {
   sheet(given: SheetAsked): Promise<Sheeted>;
   plan(given: Asked): Promise<Plan>;
   jobs(given: BenchAsked): Promise<BenchPlan>;
+  packRun(given: PlainRun): Promise<PackRun>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   /** At that cut-off of a cell or group. */
@@ -142,6 +145,10 @@ const tasks: Tasks = {
     return planJobs(given);
   },
 
+  async packRun(given) {
+    return runPlain(given);
+  },
+
   async match({ request, limitMs }) {
     const end = performance.now() + limitMs;
     return matchCells({ ...request, isOver: () => performance.now() > end });
@@ -237,6 +244,7 @@ export const sheet = settled(tasks.sheet);
 export const plan = settled(tasks.plan);
 export const jobs = settled(tasks.jobs);
 export const match = settled(tasks.match);
+export const packRun = settled(tasks.packRun);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);
 export const judgeCells = settled(tasks.judgeCells);

@@ -3,7 +3,8 @@ import { chemistries } from '../chemistry/chemistries';
 import { openCircuitCurve, openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Quantity } from '../quantity/quantity';
-import { type Charger, chargePack, type Course, groupOf, type SimulatedGroup } from '../simulation/packCharge';
+import type { Course } from '../simulation/course';
+import { type Charger, chargePack, groupOf, type SimulatedGroup } from '../simulation/packCharge';
 import { normalShare } from '../statistics/distributions';
 import { usualOhmAh } from './diagnosis/middles';
 

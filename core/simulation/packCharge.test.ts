@@ -1,6 +1,7 @@
 import { openCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
 import figures from './ngspiceBleed.json';
-import { type Charger, chargePack, type Course, groupOf } from './packCharge';
+import type { Course } from './course';
+import { type Charger, chargePack, groupOf } from './packCharge';
 
 type Circuit = (typeof figures.packs)[number];
 

@@ -1,5 +1,6 @@
-import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import type { CellModel } from './cell';
+import { type Course, Thinned } from './course';
+import { tableBeyond, tablesOf, tableSteps } from './curveTable';
 
 /** A group of a pack as its charger meets it. */
 export type SimulatedGroup = Pick<CellModel, 'curve' | 'capacityAh' | 'ohmicOhm' | 'branches'> & {
@@ -29,13 +30,6 @@ export interface Charger {
   endCurrentA: number;
 }
 
-/** Voltages of all groups over time. */
-export interface Course {
-  atS: number[];
-  /** By group from the black lead, V. */
-  groupsV: number[][];
-}
-
 export interface PackCharge {
   /** When the charger ended; null where it had not by the limit. */
   endsAtS: number | null;
@@ -50,23 +44,6 @@ export interface PackCharge {
 
 /** A pack is followed in steps of so long, s. */
 const stepS = 1;
-/** Steps of the table that stands for a curve, over a whole charge. */
-const tableSteps = 1000;
-/** It reaches so far above a full and below an empty cell, as straight lines. */
-const tableBeyond = 0.2;
-/** A course is thinned to no more moments than this. */
-const mostMoments = 600;
-
-/** Open-circuit volts at even steps of charge, from `-tableBeyond` to `1 + tableBeyond`. */
-function tableOf(curve: OpenCircuitCurve): Float64Array {
-  const size = Math.round((1 + 2 * tableBeyond) * tableSteps) + 1;
-  return Float64Array.from({ length: size }, (_, k) => {
-    const soc = k / tableSteps - tableBeyond;
-    const inside = Math.min(1, Math.max(0, soc));
-    return curve.voltageAt(inside) + (soc - inside) * curve.slopeAt(inside);
-  });
-}
-
 /**
  * Charges a pack second by second: constant current until the whole stands at its end voltage, or one group above its
  * own, then as much as holds that; groups that stand above the lowest are drained by their resistors meanwhile. Cells
@@ -84,6 +61,7 @@ export function chargePack(
 ): PackCharge {
   const n = groups.length;
   const { bleed } = charger;
+  const [rows, beyond] = [tableSteps, tableBeyond];
   const tables = tablesOf(groups);
   const soc = Float64Array.from(groups, (group) => group.soc);
   const perStep = Float64Array.from(groups, ({ capacityAh }) => stepS / 3600 / capacityAh);
@@ -107,12 +85,12 @@ export function chargePack(
     let wholeOhm = 0;
     for (let i = 0; i < n; i += 1) {
       const table = tables[i] as Float64Array;
-      const at = (Math.min(1 + tableBeyond, Math.max(-tableBeyond, soc[i] as number)) + tableBeyond) * tableSteps;
+      const at = (Math.min(1 + beyond, Math.max(-beyond, soc[i] as number)) + beyond) * rows;
       const k = Math.min(table.length - 2, Math.floor(at));
       const rise = (table[k + 1] as number) - (table[k] as number);
       restV[i] = (table[k] as number) + (at - k) * rise + (fast.volts[i] as number) + (slow.volts[i] as number);
       // What its charge rises within the step counts as well, so that no step goes beyond.
-      ownOhm[i] = (ohmic[i] as number) + rise * tableSteps * (perStep[i] as number);
+      ownOhm[i] = (ohmic[i] as number) + rise * rows * (perStep[i] as number);
       currentA = Math.min(currentA, (topV - (restV[i] as number)) / (ownOhm[i] as number) + (bledA[i] as number));
       wholeV += (restV[i] as number) - (bledA[i] as number) * (ownOhm[i] as number);
       wholeOhm += ownOhm[i] as number;
@@ -155,53 +133,11 @@ export function chargePack(
   return { endsAtS, soc: [...soc], bledAh: bledAs / 3600, highestV, course: course.done() };
 }
 
-/** One table for all groups of one curve. */
-function tablesOf(groups: readonly SimulatedGroup[]): Float64Array[] {
-  const made = new Map<OpenCircuitCurve, Float64Array>();
-  return groups.map(({ curve }) => {
-    const table = made.get(curve) ?? tableOf(curve);
-    made.set(curve, table);
-    return table;
-  });
-}
-
 const branchOf = (groups: readonly SimulatedGroup[], which: 0 | 1) => ({
   volts: new Float64Array(groups.length),
   ohm: Float64Array.from(groups, ({ branches }) => branches[which].resistanceOhm),
   gain: Float64Array.from(groups, ({ branches }) => 1 - Math.exp(-stepS / branches[which].timeConstantS)),
 });
-
-/** Moments of a course, every second one dropped whenever they become too many. */
-class Thinned {
-  private every = 1;
-  private seen = 0;
-  private readonly atS: number[] = [];
-  private readonly groupsV: number[][];
-
-  constructor(groups: number) {
-    this.groupsV = Array.from({ length: groups }, () => []);
-  }
-
-  push(t: number, volts: Float64Array): void {
-    const isWanted = this.seen % this.every === 0;
-    this.seen += 1;
-    if (!isWanted) return;
-    this.atS.push(t);
-    this.groupsV.forEach((list, i) => list.push(volts[i] as number));
-    if (this.atS.length <= mostMoments) return;
-    this.every *= 2;
-    for (const list of [this.atS, ...this.groupsV]) {
-      list.forEach((value, k) => {
-        if (k % 2 === 0) list[k / 2] = value;
-      });
-      list.length = Math.ceil(list.length / 2);
-    }
-  }
-
-  done(): Course {
-    return { atS: this.atS, groupsV: this.groupsV };
-  }
-}
 
 /**
  * A group whose ten-second resistance is known: three quarters of it come at once; over hours it lags 1.7 times as

@@ -230,15 +230,16 @@ export function computePartialCapacity({
 
 /** Arranges cells into groups beside the server's own thread: after the time limit with the best found until then. */
 export async function computeMatch(
-  { series, parallel, cells, rules }: z.infer<typeof matchRequest>,
+  { series, parallel, cells, pins, rules }: z.infer<typeof matchRequest>,
   signal: AbortSignal,
 ): Promise<z.infer<typeof matchResponse>> {
   const request = {
     series,
     parallel,
-    cells,
-    ...(rules?.joinWithinV === undefined ? {} : { joinWithinV: rules.joinWithinV }),
-    ...(rules?.enoughAh === undefined ? {} : { enoughAh: rules.enoughAh }),
+    cells: cells.map(({ standardUncertaintyAh: capacityU, ...cell }) => ({ ...cell, capacityU })),
+    pins,
+    joinWithinV: rules?.joinWithinV,
+    enoughAh: rules?.enoughAh,
   };
   const match = await inBackground(
     'match',

@@ -122,6 +122,13 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.matchResponse),
       },
     },
+    '/api/v1/compute/pack-run': {
+      post: {
+        summary: 'How a pack behaves under a load, until its first group is at the cut-off',
+        requestBody: jsonIn(shapes.packRunRequest),
+        responses: answers(shapes.packRunResponse),
+      },
+    },
     '/api/v1/runs': {
       post: {
         summary: 'A discharge log, kept with its cell',

@@ -591,20 +591,99 @@ export const matchRequest = z.object({
         resistanceOhm: positive,
         voltageV: figure.optional(),
         bond: z.string().max(100).optional(),
+        standardUncertaintyAh: z
+          .number()
+          .min(0)
+          .max(1e4)
+          .optional()
+          .describe('Of its capacity: groups are not evened out beyond what is known.'),
       }),
     )
     .max(2000),
+  pins: z
+    .array(z.object({ cell: z.string().min(1).max(100), group: z.int().min(1).max(100).optional() }))
+    .max(2000)
+    .optional()
+    .describe('Cells that shall be in the pack, in that group where one is given.'),
   rules: z.object({ joinWithinV: positive.optional(), enoughAh: positive.optional() }).optional(),
 });
 
 export const matchResponse = z.object({
   groups: z.array(z.object({ cells: z.array(z.string()), capacityAh: z.number(), resistanceOhm: z.number() })),
   packCapacityAh: z.number(),
-  upperBoundAh: z.number(),
+  possibleAh: z
+    .number()
+    .describe('The strongest weakest group that was found: more than packCapacityAh only by less than is known of it.'),
+  upperBoundAh: z.number().describe('No arrangement has a stronger weakest group; it knows the bonds.'),
   gap: z.number(),
   spread: z.number().describe('(strongest − weakest group) / weakest group'),
   proven: z.boolean(),
   left: z.array(z.string()),
+  warnings,
+});
+
+const mostRunCells = 2000;
+const packRunCell = z
+  .object({
+    capacityAh: positive,
+    stateOfCharge: z.number().min(0).max(1).optional().describe('1 where left out.'),
+    resistanceOhm: positive.optional().describe('The ten-second figure.'),
+    ohmicOhm: positive.optional(),
+    branches: z
+      .array(z.object({ resistanceOhm: positive, timeConstantS: positive }))
+      .max(8)
+      .optional(),
+  })
+  .refine(
+    ({ resistanceOhm, ohmicOhm, branches }) =>
+      (resistanceOhm === undefined) === (ohmicOhm !== undefined && branches !== undefined),
+    {
+      message: 'Tell either resistanceOhm, or ohmicOhm and branches.',
+    },
+  );
+const amperes = z.number().min(0).max(1e4);
+
+export const packRunRequest = z.object({
+  chemistry: rechargeable,
+  groups: z
+    .array(z.array(packRunCell).min(1).max(100))
+    .min(1)
+    .max(100)
+    .refine((groups) => groups.flat().length <= mostRunCells, `Give at most ${mostRunCells} cells in all.`)
+    .describe('From the black lead, the cells of each.'),
+  load: z.union([
+    z.strictObject({ currentA: positive }),
+    z.strictObject({ powerW: positive }),
+    z.strictObject({
+      profile: z
+        .array(z.object({ forS: z.number().positive().max(864_000), currentA: amperes }))
+        .min(1)
+        .max(100),
+    }),
+  ]),
+  cutoffPerGroupV: positive,
+  stepS: z.number().min(0.1).max(600).optional().describe('As fine as the run is long where left out, 1 at least.'),
+});
+
+const byGroupAndCell = z.array(z.array(z.number()));
+export const packRunResponse = z.object({
+  ends: z.enum(['cutoff', 'profile-over', 'not-carried']),
+  runTimeS: z.number(),
+  deliveredAh: z.number(),
+  deliveredWh: z.number(),
+  cellsAloneWh: z.number().describe('What the cells would have given each by itself.'),
+  limitingGroup: z.int(),
+  leftAh: z.array(z.number()).describe('What each group could have given yet.'),
+  strandedAh: z.number().describe('The same of all groups together.'),
+  groupVoltagesV: z.object({ atS: z.array(z.number()), byGroup: z.array(z.array(z.number())) }),
+  currentShare: z.object({ start: byGroupAndCell, end: byGroupAndCell }),
+  hottest: z.object({
+    group: z.int(),
+    cell: z.int(),
+    heatJ: z.number(),
+    riseAtMostK: z.number().describe('Were its heat not carried away.'),
+  }),
+  stateOfChargeLeft: byGroupAndCell,
   warnings,
 });
 

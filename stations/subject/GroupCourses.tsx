@@ -1,6 +1,6 @@
 'use client';
 
-import type { Course } from '@/core/simulation/packCharge';
+import type { Course } from '@/core/simulation/course';
 import { AsTable } from '@/ui/AsTable';
 import { endNames } from '@/ui/lineEnds';
 import { AxisBelow, AxisBeside } from '@/ui/plotAxes';
