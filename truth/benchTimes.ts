@@ -17,7 +17,7 @@ const handsMin = 5;
 const [stepS, endShare, fullV] = [2, 0.05, 4.2];
 
 /** A cell of some make, three branches, its curve off the table in the middle. */
-function drawMake(chance: Chance, table = cylindrical, runsOffV = 20): TrueCell {
+export function drawMake(chance: Chance, table = cylindrical, runsOffV = 20): TrueCell {
   const [broad, narrow] = [between(chance, -makeV, makeV), between(chance, -makeV / 2, makeV / 2)];
   return {
     ...drawCell(chance),
@@ -44,7 +44,7 @@ function chargeMin(cell: TrueCell, from: number, currentA: number, endA: number)
   return seconds / 60;
 }
 
-function dischargeMin(cell: TrueCell, from: number, currentA: number, endV: number): number {
+export function dischargeMin(cell: TrueCell, from: number, currentA: number, endV: number): number {
   const state = rested(cell, from);
   let seconds = 0;
   while (voltageOf(cell, state, currentA) > endV && seconds < 1e6) {

@@ -1,6 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { ageingPopulations } from './ageing';
 import { benchTimePopulations } from './benchTimes';
+import { buildPopulations } from './builds';
 import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { holdPopulations } from './hold';
@@ -25,6 +26,7 @@ const groups = {
   ageing: ageingPopulations,
   learnt: learntPopulations,
   benchTimes: benchTimePopulations,
+  builds: buildPopulations,
 };
 type Group = keyof typeof groups;
 
@@ -75,6 +77,7 @@ const titles: Record<Group, string> = {
   ageing: 'Ageing',
   learnt: 'Learnt curves, and logs that end early',
   benchTimes: 'How long a job takes at a charger',
+  builds: 'How long a build serves',
 };
 
 const before = `# Are the figures true?

@@ -1,0 +1,78 @@
+import { openCircuitOf } from '../chemistry/openCircuit';
+import { quadrature, type Quantity } from '../quantity/quantity';
+import type { PackRun } from './packRun';
+import { type PlainRun, runPlain, runWarnings } from './plainRun';
+import type { Warning } from '../warning';
+
+/** A cell as it was measured: what it holds, and its ten-second resistance. */
+export interface KnownCell {
+  capacityAh: Quantity;
+  resistanceOhm: Quantity;
+}
+
+export interface PredictAsked extends Omit<PlainRun, 'groups' | 'curve' | 'stepS'> {
+  /** From the negative end; full, as the run begins. */
+  groups: readonly (readonly KnownCell[])[];
+}
+
+/** What a pack is foretold to do. */
+export interface Prediction {
+  run: PackRun;
+  /** Until its first group is at the cut-off, or the load is over, s. */
+  runTimeS: Quantity;
+  /** Ten seconds after a current comes on, of the whole, V for each ampere. */
+  sagOhm: Quantity;
+  warnings: Warning[];
+}
+
+/** What lags over hours is known to this share of the ten-second resistance (standard). From memory. */
+const lagU = 0.15;
+/** A cell gives at another rate and another warmth than it was measured at what it gave to this share. From memory. */
+const otherDayU = 0.01;
+
+/**
+ * How a full pack of measured cells carries a load, with the doubt of its run time: of capacities and resistances, that
+ * lean the same way, of the curve of the chemistry, and of another day. Source: JCGM 100:2008 (GUM) 5.2.2; a run anew
+ * for each, a standard uncertainty off.
+ *
+ * @throws ImpossibleInput as `packRun` does
+ */
+export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share: number) => void): Prediction {
+  const { doubtV } = openCircuitOf(asked.chemistry);
+  const off = (capacity: number, resistance: number) =>
+    groups.map((group) =>
+      group.map(({ capacityAh, resistanceOhm: ohm }) => ({
+        capacityAh: Math.max(capacityAh.value / 10, capacityAh.value + capacity * capacityAh.u),
+        resistanceOhm: ohm.value + resistance * quadrature(ohm.u, lagU * ohm.value),
+        soc: 1,
+      })),
+    );
+  const timeOf = (at: ReturnType<typeof off>, cutoffPerGroupV: number): number =>
+    runPlain({ ...asked, curve: null, groups: at, cutoffPerGroupV }).runTimeS;
+  const run = runPlain({ ...asked, curve: null, groups: off(0, 0) }, onShare);
+  const value = run.runTimeS;
+  const u = quadrature(
+    timeOf(off(-1, 0), asked.cutoffPerGroupV) - value,
+    timeOf(off(0, 1), asked.cutoffPerGroupV) - value,
+    timeOf(off(0, 0), asked.cutoffPerGroupV + doubtV) - value,
+    otherDayU * value,
+  );
+  return {
+    run,
+    runTimeS: { value, u: run.ends === 'profile-over' ? 0 : u },
+    sagOhm: sagOf(groups),
+    warnings: runWarnings(run),
+  };
+}
+
+/** Groups in series of cells in parallel, by their ten-second resistances; their errors lean the same way. */
+function sagOf(groups: readonly (readonly KnownCell[])[]): Quantity {
+  const ofGroup = groups.map((group) => {
+    const value = 1 / group.reduce((sum, { resistanceOhm }) => sum + 1 / resistanceOhm.value, 0);
+    return { value, u: group.reduce((sum, { resistanceOhm: { value: ohm, u } }) => sum + u * (value / ohm) ** 2, 0) };
+  });
+  return {
+    value: ofGroup.reduce((sum, { value }) => sum + value, 0),
+    u: ofGroup.reduce((sum, { u }) => sum + u, 0),
+  };
+}

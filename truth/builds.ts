@@ -1,0 +1,90 @@
+import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
+import { predictRun } from '@/core/simulation/predictRun';
+import type { Chance } from '@/core/statistics/random';
+import { dischargeMin, drawMake } from './benchTimes';
+import type { Population, TrueCase } from './coverage';
+import { answerOhm, between, moveOn, rested, type TrueCell, voltageOf } from './trueCell';
+
+const rules = presetRules('workshop');
+const lowestV = lowestVoltageV('li-ion', rules);
+const [capacityU, ohmU, dayU, stepS] = [0.01, 0.03, 0.01, 2];
+
+/** Cells of one make that aged differently. */
+function cellsOf(chance: Chance, count: number): TrueCell[] {
+  const make = drawMake(chance);
+  return Array.from({ length: count }, () => {
+    const [worn, ohm] = [between(chance, 0.8, 1), between(chance, 0.9, 1.4)];
+    return {
+      ...make,
+      capacityAh: make.capacityAh * worn,
+      ohmicOhm: make.ohmicOhm * ohm,
+      branches: make.branches.map((branch) => ({ ...branch, ohm: branch.ohm * ohm })),
+    };
+  });
+}
+
+/** A pack that is built of measured cells and used at a steady current until its first group is at the cut-off. */
+function buildCase(chance: Chance, rateC: number): TrueCase[] {
+  const [series, parallel] = [2 + Math.floor(between(chance, 0, 4)), 2 + Math.floor(between(chance, 0, 3))];
+  const groups: TrueCell[][] = Array.from({ length: series }, () => []);
+  const cells = cellsOf(chance, series * parallel);
+  cells.forEach((cell, i) => groups[i % series]?.push(cell));
+  // On another day they give a little more or less.
+  const day = 1 + chance.normal(0, dayU);
+  const currentA = rateC * parallel * (cells[0] as TrueCell).capacityAh;
+  // Their tools err alike: one for all capacities, one for all resistances.
+  const [capacityLean, ohmLean] = [chance.normal(0, capacityU), chance.normal(0, ohmU)];
+  const measured = groups.map((group) =>
+    group.map((cell) => {
+      const testA = rules.testDischargeC * cell.capacityAh;
+      const ah = (dischargeMin(cell, 1, testA, lowestV) / 60) * testA * (1 + capacityLean);
+      const ohm = answerOhm(cell, 0.6, 10) * (1 + ohmLean);
+      return { capacityAh: { value: ah, u: capacityU * ah }, resistanceOhm: { value: ohm, u: ohmU * ohm } };
+    }),
+  );
+  const cutoffPerGroupV = between(chance, 2.9, 3.2);
+  const { runTimeS } = predictRun({ chemistry: 'li-ion', groups: measured, load: { currentA }, cutoffPerGroupV });
+  return [
+    {
+      told: runTimeS,
+      truth: Math.min(
+        ...groups.map((group) =>
+          lifeOf(
+            group.map((cell) => ({ ...cell, capacityAh: cell.capacityAh * day })),
+            currentA,
+            cutoffPerGroupV,
+          ),
+        ),
+      ),
+    },
+  ];
+}
+
+/** Until a group of cells in parallel is at the cut-off, s; by halving, their currents are found that make them even. */
+function lifeOf(group: readonly TrueCell[], currentA: number, cutoffV: number): number {
+  const states = group.map(() => rested(group[0] as TrueCell, 1));
+  for (let t = 0; t < 1e6; t += stepS) {
+    // Each stands at its voltage without a current, less its ohmic part: one voltage for all.
+    const open = group.map((cell, i) => voltageOf(cell, states[i] ?? rested(cell, 1), 0));
+    const ohm = group.map((cell, i) => (open[i] as number) - voltageOf(cell, states[i] ?? rested(cell, 1), 1));
+    const siemens = ohm.reduce((sum, one) => sum + 1 / one, 0);
+    const v = (open.reduce((sum, one, i) => sum + one / (ohm[i] as number), 0) - currentA) / siemens;
+    if (v < cutoffV) return t;
+    group.forEach((cell, i) => {
+      const state = states[i];
+      if (state) moveOn(cell, state, ((open[i] as number) - v) / (ohm[i] as number), stepS);
+    });
+  }
+  return Infinity;
+}
+
+const population = (made: string, rateC: (chance: Chance) => number): Population => ({
+  made,
+  figures: ['run time of a build'],
+  draw: (chance) => buildCase(chance, rateC(chance)),
+});
+
+export const buildPopulations: Population[] = [
+  population('2 to 5 groups of 2 to 4 measured cells, 0.3 to 1C', (chance) => between(chance, 0.3, 1)),
+  population('2 to 5 groups of 2 to 4 measured cells, 1 to 2.5C', (chance) => between(chance, 1, 2.5)),
+];
