@@ -60,7 +60,7 @@ function buildCase(chance: Chance, rateC: number): TrueCase[] {
   ];
 }
 
-/** Until a group of cells in parallel is at the cut-off, s; by halving, their currents are found that make them even. */
+/** Until a group of cells in parallel is at the cut-off, s. */
 function lifeOf(group: readonly TrueCell[], currentA: number, cutoffV: number): number {
   const states = group.map(() => rested(group[0] as TrueCell, 1));
   for (let t = 0; t < 1e6; t += stepS) {
