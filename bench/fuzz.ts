@@ -203,6 +203,8 @@ const addresses = [
   '/cells/*',
   '/builds',
   '/builds/new',
+  '/builds/job',
+  '/builds/*/labels',
   '/builds/*',
   '/clinic',
   '/clinic/*',

@@ -29,6 +29,8 @@ const screens = [
   '/builds',
   '/builds/1',
   '/builds/new?series=2&parallel=2',
+  '/builds/job?series=6-8&loadW=150&minutes=30',
+  '/builds/1/labels',
   '/clinic',
   '/clinic/PK4',
   '/clinic/PL1',

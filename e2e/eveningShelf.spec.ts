@@ -82,6 +82,7 @@ const screens = [
   '/cells/S1-013',
   '/builds/1',
   '/builds/new?series=2&parallel=2',
+  '/builds/job?series=7&loadA=5&minutes=40',
   '/clinic',
   '/clinic/PF1',
   '/clinic/PK4',
@@ -200,8 +201,9 @@ test.describe('on a phone, by touch', () => {
     await enter('[DM1]', '3.414');
     await expect(said(page)).toContainText('already: shall this stand in its place?');
     await page.goto('/builds/new?series=2&parallel=2');
-    const out = page.getByRole('link', { name: /^Match without/ }).first();
-    const barred = ((await out.getAttribute('aria-label')) ?? '').replace('Match without ', '');
+    await page.getByRole('list', { name: 'Group 1' }).getByRole('button').first().tap();
+    const out = page.getByRole('link', { name: /^Match without/ });
+    const barred = ((await out.textContent()) ?? '').replace('Match without ', '');
     await out.tap();
     await expect(page.getByText(`without ${barred}`)).toBeVisible();
     await page.goto('/clinic/PL1');

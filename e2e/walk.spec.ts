@@ -202,7 +202,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page).toHaveURL(/\/builds$/);
     await expect(page.getByLabel('A pack, such as 4s3p')).toBeVisible();
     await type(page, '4s3p');
-    await expect(page.getByRole('region', { name: 'Groups' }).locator('tbody tr')).toHaveCount(4);
+    await expect(page.getByRole('region', { name: 'Groups' }).getByRole('list')).toHaveCount(4);
     await expect(page.getByText('No other arrangement of these cells is better.')).toBeVisible();
     await expect(page.getByText('Left over: 0')).toBeVisible();
     await page.getByLabel('Name of the pack').focus();
@@ -259,7 +259,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByRole('region', { name: 'Resistance', exact: true })).toContainText('38.5');
     await page.goto('/builds');
     await type(page, '4s3p');
-    await expect(page.getByRole('region', { name: 'Groups' }).locator('tbody tr')).toHaveCount(4);
+    await expect(page.getByRole('region', { name: 'Groups' }).getByRole('list')).toHaveCount(4);
     await page.goto(`/cells/${code}`);
     await expect(page.getByText('It is welded into')).toHaveCount(0);
   });

@@ -37,7 +37,7 @@ export interface Build {
 
 /** With its cells as they stand, by group and from the negative end. */
 export interface BuildWithCells extends Build {
-  cells: { cellId: number; position: number }[];
+  cells: { cellId: number; position: number; placedAt: Date | null }[];
 }
 
 const columns = 'id, name, series, parallel, saved_at as "savedAt", void_reason as "voidReason"';
@@ -61,8 +61,8 @@ export async function countBuilds(db: Queryable): Promise<{ all: number; standin
 
 export async function buildById(db: Queryable, id: number): Promise<BuildWithCells | null> {
   const { rows } = await db.query<Build>(`select ${columns} from build where id = $1`, [id]);
-  const { rows: cells } = await db.query<{ cellId: number; position: number }>(
-    `select cell_id as "cellId", position
+  const { rows: cells } = await db.query<BuildWithCells['cells'][number]>(
+    `select cell_id as "cellId", position, placed_at as "placedAt"
       from build_cell
       where build_id = $1 and swapped_for is null
       order by position, cell_id`,
@@ -79,7 +79,7 @@ export async function swapBuildCell(db: Queryable, id: number, outId: number, in
   await holdUnwelded(db, id);
   const { rows } = await db.query<{ position: number }>(
     `update build_cell
-      set released = true, swapped_for = $3
+      set released = true, swapped_for = $3, placed_at = null
       where build_id = $1 and cell_id = $2 and not released
       returning position`,
     [id, outId, inId],
@@ -91,6 +91,16 @@ export async function swapBuildCell(db: Queryable, id: number, outId: number, in
     [id, inId, rows[0].position],
   );
   return true;
+}
+
+/** Ticks a cell of a build off as placed, or takes that back. Returns false where it is not in the build. */
+export async function placeBuildCell(db: Queryable, id: number, cellId: number, isPlaced: boolean): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `update build_cell set placed_at = case when $3 then coalesce(placed_at, now()) end
+      where build_id = $1 and cell_id = $2 and not released`,
+    [id, cellId, isPlaced],
+  );
+  return rowCount === 1;
 }
 
 /** A build that was welded is a pack: its cells stay where they are until that is taken apart. */

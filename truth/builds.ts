@@ -39,7 +39,7 @@ function buildCase(chance: Chance, rateC: number): TrueCase[] {
       const testA = rules.testDischargeC * cell.capacityAh;
       const ah = (dischargeMin(cell, 1, testA, lowestV) / 60) * testA * (1 + capacityLean);
       const ohm = answerOhm(cell, 0.6, 10) * (1 + ohmLean);
-      return { capacityAh: { value: ah, u: capacityU * ah }, resistanceOhm: { value: ohm, u: ohmU * ohm } };
+      return { capacity: { value: ah, u: capacityU * ah }, resistance: { value: ohm, u: ohmU * ohm } };
     }),
   );
   const cutoffPerGroupV = between(chance, 2.9, 3.2);

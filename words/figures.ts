@@ -3,6 +3,7 @@ import { display, formatDuration, formatFigure } from '@/core/quantity/format';
 export const volts = (value: number): string => formatFigure(value, display.voltage);
 export const millivolts = (value: number): string => formatFigure(value, display.milliVolt);
 export const milliohms = (value: number): string => formatFigure(value, display.resistance);
+export const watts = (value: number): string => formatFigure(value, display.power);
 export const grams = (value: number): string => formatFigure(value, display.mass);
 
 /** A share in whole per cent. */

@@ -1,11 +1,9 @@
-import { display, formatDuration, formatFigure } from '@/core/quantity/format';
+import { formatDuration } from '@/core/quantity/format';
 import type { LogField } from '@/core/capacity/logColumns';
 import type { Warning } from '@/core/warning';
 import { counted, timesText } from './counted';
-import { firstOf, milliohms, millivolts, percentText, secondsText, volts } from './figures';
+import { firstOf, milliohms, millivolts, percentText, secondsText, volts, watts } from './figures';
 import { type Sentences, sentenceOf } from './say';
-
-const watts = (value: number): string => formatFigure(value, display.power);
 
 const chargeAsked = ({ from, to }: { from: number; to: number }): string =>
   `${Math.round(from * 100)} to ${percentText(to)}`;

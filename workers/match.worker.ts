@@ -1,18 +1,37 @@
 import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
+import { type BuiltOtherwise, builtOtherwise } from '@/core/matching/compare';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
 import { expose } from 'comlink';
 
 export type Matched = { ok: true; match: Match } | { ok: false; said: string };
 
+/** How often somebody who waits is told, ms. */
+const everyMs = 120;
+
 const matcher = {
-  match(request: MatchRequest): Matched {
+  /** @param onProgress told now and then what share is done, and the best so far */
+  match(request: MatchRequest, onProgress: (share: number, best: Match) => void): Matched {
+    let toldMs = performance.now();
     try {
-      return { ok: true, match: matchCells(request) };
+      const match = matchCells({
+        ...request,
+        onProgress: (share, best) => {
+          const nowMs = performance.now();
+          if (nowMs - toldMs < everyMs) return;
+          toldMs = nowMs;
+          onProgress(share, best());
+        },
+      });
+      return { ok: true, match };
     } catch (error) {
       if (error instanceof ImpossibleInput) return { ok: false, said: impossibleText(error) };
       throw error;
     }
+  },
+
+  otherwise(request: MatchRequest, match: Match): BuiltOtherwise {
+    return builtOtherwise(request, match);
   },
 };
 

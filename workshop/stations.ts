@@ -107,6 +107,10 @@ export const stations = {
     keys: [
       ['4s3p', 'a new match, 4 in series and 3 in parallel; 4x3 will do'],
       ['4s3p without G1-013', 'leaving out one cell or several'],
+      ['7s 10A 40min 3.0V', 'which shapes carry that for so long, no group below; 200W for watts, 6-8s for a span'],
+      ['arrow keys', 'walk among the cells of a match; Enter picks one, Enter on another changes them'],
+      ['Esc', 'lets go of a cell that was picked'],
+      ['Ctrl Z', 'takes back the last change of two cells'],
     ],
   },
   clinic: {

@@ -1,5 +1,5 @@
 import type { JudgedCell } from './judgeCell';
-import { candidatesOf, free, modelsOf, type PackNeed } from './candidates';
+import { candidatesOf, free, modelsOf, notYet, type PackNeed } from './candidates';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
   ({
@@ -9,12 +9,24 @@ const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string
     bond: null,
     weldedTo: [],
     waits: 'shelf',
+    intake: { class: 'usable' },
     duty: { duty: 'steady' },
     capacity: { value: 2.2, u: 0.01 },
     resistance: { value: 0.05, u: 0.001 },
     ...change,
   }) as JudgedCell;
-const need: PackNeed = { model: 'Quillon Q18', duty: 'steady', series: 2, parallel: 2, enoughAh: null, without: [] };
+const need: PackNeed = {
+  model: 'Quillon Q18',
+  duty: 'steady',
+  series: 2,
+  parallel: 2,
+  enoughAh: null,
+  without: [],
+  pins: [],
+  load: null,
+  minutes: null,
+  lowestV: null,
+};
 const codes = (cells: readonly { id: string }[]) => cells.map((one) => one.id);
 
 const shelf = [
@@ -37,7 +49,7 @@ test('a match chooses among free cells of the model, of that duty or better', ()
 });
 
 test('what a match needs of each goes along, its bond where it is welded', () => {
-  expect(candidatesOf(shelf, need)[0]).toEqual({ id: 'A1-001', capacityAh: 2.2, resistanceOhm: 0.05 });
+  expect(candidatesOf(shelf, need)[0]).toEqual({ id: 'A1-001', capacityAh: 2.2, capacityU: 0.01, resistanceOhm: 0.05 });
   expect(candidatesOf(shelf, need)[2]).toMatchObject({ bond: 'A1/w1' });
 });
 
@@ -46,4 +58,9 @@ test('models come with their free cells, the most plentiful first', () => {
     { name: 'Quillon Q18', count: 4 },
     { name: 'Quillon Q21', count: 1 },
   ]);
+});
+
+test('what would make the choice larger: figures that are missing, builds that hold some', () => {
+  const more = [...shelf, cell('A1-009', { capacity: null }), cell('A1-010', { capacityIsAtLeast: true })];
+  expect(notYet(more, need)).toEqual({ withoutCapacity: 2, withoutResistance: 1, held: 1 });
 });

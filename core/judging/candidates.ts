@@ -1,6 +1,7 @@
 import { duties } from '@/core/grading/duty';
-import type { MeasuredCell } from '@/core/matching/groupFigures';
+import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
+import type { KnownCell } from '@/core/simulation/predictRun';
 import { modelName, mostPlentiful } from './models';
 import type { JudgedCell } from './judgeCell';
 
@@ -14,6 +15,12 @@ export interface PackNeed {
   enoughAh: number | null;
   /** Codes of cells that shall not be in it. */
   without: string[];
+  /** Codes of cells that shall be in it. */
+  pins: string[];
+  /** What it is to carry, for so long, and where that ends, V a group; null where nobody said it. */
+  load: { currentA: number } | { powerW: number } | null;
+  minutes: number | null;
+  lowestV: number | null;
 }
 
 /** Graded cells that no build holds yet and that are safe to use; not those of which only a least capacity is known. */
@@ -32,7 +39,7 @@ export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: n
   mostPlentiful(cells.map(modelName));
 
 /** What is known of each of these cells, by code, with its doubt. */
-export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[]): Record<string, MeasuredCell> => {
+export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[]): Record<string, KnownCell> => {
   const asked = new Set(codes);
   return Object.fromEntries(
     cells.flatMap(({ code, capacity, resistance }) =>
@@ -40,6 +47,12 @@ export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[
     ),
   );
 };
+
+/** What cells of a model are; null where there are none, or where they are never charged. */
+export function chemistryOf(cells: readonly JudgedCell[], model: string): Rechargeable | null {
+  const chemistry = cells.find((cell) => modelName(cell) === model)?.chemistry;
+  return chemistry === undefined || chemistry === 'alkaline' ? null : chemistry;
+}
 
 /** A cell that shall not be in it, or that is welded to one. */
 const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): boolean =>
@@ -49,7 +62,10 @@ const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): b
  * The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as
  * they are free.
  */
-export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): MatchCell[] {
+export function candidatesOf(
+  cells: readonly JudgedCell[],
+  need: Pick<PackNeed, 'model' | 'duty' | 'without'>,
+): MatchCell[] {
   const allowed = duties.slice(0, duties.indexOf(need.duty) + 1);
   const chosen = free(cells).filter(
     (cell) =>
@@ -61,7 +77,28 @@ export function candidatesOf(cells: readonly JudgedCell[], need: PackNeed): Matc
   return chosen.map((cell) => ({
     id: cell.code,
     capacityAh: cell.capacity?.value ?? 0,
+    capacityU: cell.capacity?.u ?? 0,
     resistanceOhm: cell.resistance?.value ?? 0,
     ...(cell.bond === null ? {} : { bond: cell.bond }),
   }));
+}
+
+/** Why cells of a model and duty cannot be chosen, and how many. */
+export interface NotYet {
+  /** Neither is taken for nought. */
+  withoutCapacity: number;
+  withoutResistance: number;
+  /** Another build holds them. */
+  held: number;
+}
+
+/** What would make the choice larger. */
+export function notYet(cells: readonly JudgedCell[], { model }: Pick<PackNeed, 'model'>): NotYet {
+  const usable = cells.filter((cell) => modelName(cell) === model && cell.intake.class === 'usable');
+  const waiting = usable.filter(({ waits }) => waits !== 'build');
+  return {
+    withoutCapacity: waiting.filter(({ capacity, capacityIsAtLeast }) => capacity === null || capacityIsAtLeast).length,
+    withoutResistance: waiting.filter(({ resistance }) => resistance === null).length,
+    held: usable.length - waiting.length,
+  };
 }

@@ -121,7 +121,13 @@ function matchOf(
     spread: (Math.max(...capacities) - packCapacityAh) / packCapacityAh,
     proven: told.proven,
     left: told.cells.filter((cell) => !used.has(cell)),
-    warnings: [...warningsOf(groups, told.joinWithinV), ...(told.isOver?.() ? [timeWasUp] : [])],
+    warnings: [
+      ...groupWarnings(
+        groups.map((group) => group.cells),
+        told.joinWithinV,
+      ),
+      ...(told.isOver?.() ? [timeWasUp] : []),
+    ],
   };
 }
 
@@ -223,13 +229,14 @@ function groupOf(group: readonly Block[]): MatchedGroup {
   };
 }
 
-function warningsOf(groups: readonly MatchedGroup[], joinWithinV: number | undefined): Warning[] {
-  return groups.flatMap((group, i): Warning[] => {
+/** What is to be seen to before these groups are joined. */
+export function groupWarnings(groups: readonly (readonly MatchCell[])[], joinWithinV: number | undefined): Warning[] {
+  return groups.flatMap((cells, i): Warning[] => {
     const warnings: Warning[] = [];
-    const resistances = group.cells.map((cell) => cell.resistanceOhm);
+    const resistances = cells.map((cell) => cell.resistanceOhm);
     const ratio = Math.max(...resistances) / Math.min(...resistances);
     if (ratio > sharingRatio) warnings.push({ code: 'sharing-uneven', group: i + 1, ratio });
-    const voltages = group.cells.map((cell) => cell.voltageV).filter((voltage) => voltage !== undefined);
+    const voltages = cells.map((cell) => cell.voltageV).filter((voltage) => voltage !== undefined);
     const apartV = Math.max(...voltages) - Math.min(...voltages);
     if (joinWithinV !== undefined && voltages.length > 1 && apartV > joinWithinV)
       warnings.push({ code: 'voltages-apart', apartV, joining: { group: i + 1, withinV: joinWithinV } });

@@ -2,8 +2,8 @@ import { predictRun } from './predictRun';
 import { runPlain } from './plainRun';
 
 const known = (ah: number, ohm: number, share = 0.02) => ({
-  capacityAh: { value: ah, u: share * ah },
-  resistanceOhm: { value: ohm, u: 0.03 * ohm },
+  capacity: { value: ah, u: share * ah },
+  resistance: { value: ohm, u: 0.03 * ohm },
 });
 const groups = [
   [known(2.1, 0.05), known(2, 0.06)],
@@ -14,9 +14,9 @@ const asked = { chemistry: 'li-ion' as const, groups, load: { currentA: 3 }, cut
 test('the run of the cells as they were measured, with more doubt where they are known less', () => {
   const sure = predictRun(asked);
   const plain = groups.map((group) =>
-    group.map(({ capacityAh, resistanceOhm }) => ({
-      capacityAh: capacityAh.value,
-      resistanceOhm: resistanceOhm.value,
+    group.map(({ capacity, resistance }) => ({
+      capacityAh: capacity.value,
+      resistanceOhm: resistance.value,
       soc: 1,
     })),
   );
@@ -25,7 +25,7 @@ test('the run of the cells as they were measured, with more doubt where they are
   expect(sure.runTimeS.value).toBe(sure.run.runTimeS);
   const unsure = predictRun({
     ...asked,
-    groups: groups.map((group) => group.map(({ capacityAh }) => known(capacityAh.value, 0.05, 0.1))),
+    groups: groups.map((group) => group.map(({ capacity }) => known(capacity.value, 0.05, 0.1))),
   });
   expect(unsure.runTimeS.u / unsure.runTimeS.value).toBeGreaterThan(0.09);
   expect(sure.runTimeS.u / sure.runTimeS.value).toBeLessThan(0.05);

@@ -6,8 +6,8 @@ import type { Warning } from '../warning';
 
 /** A cell as it was measured: what it holds, and its ten-second resistance. */
 export interface KnownCell {
-  capacityAh: Quantity;
-  resistanceOhm: Quantity;
+  capacity: Quantity;
+  resistance: Quantity;
 }
 
 export interface PredictAsked extends Omit<PlainRun, 'groups' | 'curve' | 'stepS'> {
@@ -41,8 +41,8 @@ export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share:
   const { doubtV } = openCircuitOf(asked.chemistry);
   const off = (capacity: number, resistance: number) =>
     groups.map((group) =>
-      group.map(({ capacityAh, resistanceOhm: ohm }) => ({
-        capacityAh: Math.max(capacityAh.value / 10, capacityAh.value + capacity * capacityAh.u),
+      group.map(({ capacity: ah, resistance: ohm }) => ({
+        capacityAh: Math.max(ah.value / 10, ah.value + capacity * ah.u),
         resistanceOhm: ohm.value + resistance * quadrature(ohm.u, lagU * ohm.value),
         soc: 1,
       })),
@@ -68,8 +68,8 @@ export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share:
 /** Groups in series of cells in parallel, by their ten-second resistances; their errors lean the same way. */
 function sagOf(groups: readonly (readonly KnownCell[])[]): Quantity {
   const ofGroup = groups.map((group) => {
-    const value = 1 / group.reduce((sum, { resistanceOhm }) => sum + 1 / resistanceOhm.value, 0);
-    return { value, u: group.reduce((sum, { resistanceOhm: { value: ohm, u } }) => sum + u * (value / ohm) ** 2, 0) };
+    const value = 1 / group.reduce((sum, { resistance }) => sum + 1 / resistance.value, 0);
+    return { value, u: group.reduce((sum, { resistance: { value: ohm, u } }) => sum + u * (value / ohm) ** 2, 0) };
   });
   return {
     value: ofGroup.reduce((sum, { value }) => sum + value, 0),

@@ -1,8 +1,9 @@
 import { packFigures } from '@/core/matching/groupFigures';
-import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { buildById } from '@/records/builds';
+import { display, formatQuantity } from '@/core/quantity/format';
+import { buildById, type BuildWithCells } from '@/records/builds';
 import { packOfBuild } from '@/records/packs';
 import { database } from '@/records/database';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { modelName } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -11,11 +12,13 @@ import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { BeforeJoining } from './BeforeJoining';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
 import { groupsOfBuild } from './groupsOfBuild';
 import { GroupTable } from './GroupTable';
 import { PackCapacity } from './PackCapacity';
+import { type Place, Placement } from './Placement';
 import { WeldForm } from './WeldForm';
 import { SwapForm } from './SwapForm';
 import { voidBuildAction } from './actions';
@@ -49,6 +52,9 @@ export async function BuildPage({ id }: { id: number }) {
         )}
         {build.voidReason !== null && <span className="tag hot">void: {build.voidReason}</span>}
         <span className="end no-print">
+          <Link className="btn btn-quiet" href={`/builds/${id}/labels`}>
+            Labels
+          </Link>{' '}
           <PrintButton />
         </span>
       </div>
@@ -68,20 +74,17 @@ export async function BuildPage({ id }: { id: number }) {
             <PlusMinus />
           </section>
         </div>
-        <section className="sheet" aria-label="Before you join them">
-          <h2>Before you join them</h2>
-          <ul className="mb-2 ps-3">
-            <li>
-              Bring the cells of a group within {formatFigure(rules.limits.joinWithinV, display.milliVolt)} of each
-              other.
-            </li>
-            <li>Check every polarity twice, then cover what you do not work on.</li>
-            <li>Fuse the pack, and give it a board that sees every group.</li>
-            <li>Keep welded pairs together.</li>
-          </ul>
-          <p className="soft mb-0">Local codes and licensed people decide about large or fixed batteries.</p>
-        </section>
+        <BeforeJoining
+          groups={groups.map(({ codes }) => codes.flatMap((code) => cells.find((cell) => cell.code === code) ?? []))}
+          joinWithinV={rules.limits.joinWithinV}
+        />
       </div>
+      {build.voidReason === null && welded === null && (
+        <section className="sheet mb-3" aria-label="Placement">
+          <h2>Placement, in the order of work</h2>
+          <Placement build={id} series={build.series} places={placesOf(build, cells)} />
+        </section>
+      )}
       {build.voidReason === null && welded === null && (
         <details className="sheet mb-3 no-print">
           <summary>It is welded: make it a pack</summary>
@@ -106,4 +109,21 @@ export async function BuildPage({ id }: { id: number }) {
       <BuildsBar model={first ? modelName(first) : ''} />
     </>
   );
+}
+
+/** Group after group from the negative end, those welded together one after the other. */
+function placesOf({ cells: placed }: BuildWithCells, cells: readonly JudgedCell[]): Place[] {
+  const byId = new Map(cells.map((cell) => [cell.id, cell]));
+  return placed
+    .flatMap(({ cellId, position, placedAt }) => {
+      const cell = byId.get(cellId);
+      return cell
+        ? [{ cellId, code: cell.code, position, isPlaced: placedAt !== null, weldedTo: cell.weldedTo, bond: cell.bond }]
+        : [];
+    })
+    .sort(
+      (a, b) =>
+        a.position - b.position || (a.bond ?? a.code).localeCompare(b.bond ?? b.code) || a.code.localeCompare(b.code),
+    )
+    .map(({ bond: _, ...place }) => place);
 }

@@ -7,6 +7,7 @@ import { When } from '@/ui/When';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { free, modelsOf } from '@/core/judging/candidates';
+import { JobForm } from './JobForm';
 import { NeedForm } from './NeedForm';
 
 const pageSize = 50;
@@ -27,7 +28,23 @@ export async function BuildsPage({ page }: { page: number }) {
         <h1>Builds</h1>
         <span className="soft">{counted(available.length, 'graded cell is', 'graded cells are')} free</span>
       </div>
-      <div className="cols">
+      <div className="stack mb-3">
+        <section className="sheet lead-ink">
+          <h2>A new pack: what must it do?</h2>
+          {models.length === 0 ? (
+            <p className="soft mb-0">
+              A match needs graded cells: intake, resistance and a run each. See what waits on the bench line.
+            </p>
+          ) : (
+            <JobForm models={models} job={null} />
+          )}
+        </section>
+        {models.length > 0 && (
+          <details className="sheet">
+            <summary>Its shape is known already</summary>
+            <NeedForm models={models} need={null} />
+          </details>
+        )}
         <section className="sheet" aria-label="Saved builds">
           <h2>Saved builds</h2>
           {builds.length === 0 ? (
@@ -59,16 +76,6 @@ export async function BuildsPage({ page }: { page: number }) {
             </div>
           )}
           <Pages page={page} total={total.all} size={pageSize} href={(to) => `/builds?page=${to}`} />
-        </section>
-        <section className="sheet lead-ink">
-          <h2>A new pack</h2>
-          {models.length === 0 ? (
-            <p className="soft mb-0">
-              A match needs graded cells: intake, resistance and a run each. See what waits on the bench line.
-            </p>
-          ) : (
-            <NeedForm models={models} need={null} />
-          )}
         </section>
       </div>
       <BuildsBar model={models[0]?.name ?? ''} />

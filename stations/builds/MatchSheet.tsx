@@ -1,146 +1,118 @@
 'use client';
 
-import { warningText } from '@/words/warnings';
-import { Grounds } from '@/stations/Grounds';
-import type { Match, MatchCell } from '@/core/matching/match';
-import { display, formatFigure } from '@/core/quantity/format';
-import { groupFigures, type MeasuredCell } from '@/core/matching/groupFigures';
+import type { BuiltOtherwise } from '@/core/matching/compare';
+import type { Match, MatchCell, MatchRequest } from '@/core/matching/match';
+import type { KnownCell } from '@/core/simulation/predictRun';
+import type { NotYet, PackNeed } from '@/core/judging/candidates';
+import { Progress } from '@/ui/Progress';
 import { counted } from '@/words/counted';
-import { PlusMinus } from '@/ui/PlusMinus';
-import { FormEnd } from '@/ui/FormEnd';
-import { Field } from '@/ui/Field';
-import { useFormAnswer } from '@/ui/useFormAnswer';
 import type { Matched, Matcher } from '@/workers/match.worker';
-import { wrap } from 'comlink';
-import { useEffect, useRef, useState } from 'react';
+import { proxy, wrap } from 'comlink';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { saveBuildAction } from './actions';
-import { GroupTable } from './GroupTable';
-import { PackCapacity } from './PackCapacity';
-import type { PackNeed } from '@/core/judging/candidates';
-import { needHref } from './need';
+import { notYetText } from './buildWords';
+import { PackBoard, type Usual } from './PackBoard';
 
 interface MatchSheetProps {
   need: PackNeed;
   cells: MatchCell[];
   /** What is known of each, by code, with its doubt. */
-  measured: Record<string, MeasuredCell>;
+  measured: Record<string, KnownCell>;
   joinWithinV: number;
+  missing: NotYet;
+  usual: Usual | null;
+  /** What stands beside its answer. */
+  children: ReactNode;
 }
 
-/** The match, computed in a worker, with what holds it back and what is left over. */
-export function MatchSheet({ need, cells, measured, joinWithinV }: MatchSheetProps) {
-  const [matched, setMatched] = useState<Matched | 'stopped' | null>(null);
+type Shown =
+  | { state: 'searching'; share: number; best: Match | null }
+  | { state: 'found' | 'stopped'; match: Match; otherwise: BuiltOtherwise | null }
+  | { state: 'refused'; said: string };
+
+/** The match, computed in a worker: how far it is, the best so far, and what else would have come of these cells. */
+export function MatchSheet({ need, cells, measured, joinWithinV, missing, usual, children }: MatchSheetProps) {
+  const [shown, setShown] = useState<Shown>({ state: 'searching', share: 0, best: null });
   const worker = useRef<Worker | null>(null);
 
   useEffect(() => {
     const running = new Worker(new URL('../../workers/match.worker.ts', import.meta.url), { type: 'module' });
     worker.current = running;
-    const request = {
-      series: need.series,
-      parallel: need.parallel,
+    const { series, parallel, enoughAh, pins } = need;
+    const request: MatchRequest = {
+      series,
+      parallel,
       cells,
       joinWithinV,
-      ...(need.enoughAh === null ? {} : { enoughAh: need.enoughAh }),
+      pins: pins.map((cell) => ({ cell })),
+      enoughAh: enoughAh ?? undefined,
     };
-    void wrap<Matcher>(running)
-      .match(request)
-      .then((answer) => {
-        setMatched(answer);
-        running.terminate();
-      });
+    const matcher = wrap<Matcher>(running);
+    // It comes by another way than the answer, and may come after it.
+    const onProgress = proxy((share: number, best: Match) =>
+      setShown((now) => (now.state === 'searching' ? { ...now, share, best } : now)),
+    );
+    const search = async (): Promise<void> => {
+      const found: Matched = await matcher.match(request, onProgress);
+      if (!found.ok) {
+        setShown({ state: 'refused', said: found.said });
+        return;
+      }
+      setShown({ state: 'found', match: found.match, otherwise: null });
+      const otherwise = await matcher.otherwise(request, found.match);
+      setShown((now) => ('match' in now ? { ...now, otherwise } : now));
+      running.terminate();
+    };
+    void search();
     return () => running.terminate();
     // The sheet is made anew for another need; the cells given with it do not change under it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 
-  if (matched === null) {
-    return (
-      <section className="sheet lead-ember" role="status">
-        <p className="mb-2">Matching {counted(cells.length, 'cell')} …</p>
-        <Button
-          variant="quiet"
-          onClick={() => {
-            worker.current?.terminate();
-            setMatched('stopped');
-          }}
-        >
-          Stop
-        </Button>
-      </section>
-    );
-  }
-  if (matched === 'stopped')
-    return <section className="sheet lead-ember">Stopped. Change what the pack must be, or match again.</section>;
-  if (!matched.ok) {
-    return (
-      <section className="sheet lead-ember" role="alert">
-        <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>No match</p>
-        <p className="mb-0">{matched.said} Grade more cells, allow a lower duty, or ask for a smaller pack.</p>
-      </section>
-    );
-  }
-  return <Found match={matched.match} need={need} measured={measured} />;
-}
+  const stop = (best: Match): void => {
+    worker.current?.terminate();
+    setShown({ state: 'stopped', match: best, otherwise: null });
+  };
 
-function Found({ match, need, measured }: { match: Match } & Pick<MatchSheetProps, 'need' | 'measured'>) {
-  const groups = match.groups.map(({ cells }) => ({
-    codes: cells.map((cell) => cell.id),
-    ...groupFigures(cells.map((cell) => measured[cell.id] ?? { capacity: null, resistance: null })),
-  }));
-  const { answer, pending, form } = useFormAnswer('save build', saveBuildAction);
+  if ('match' in shown)
+    return (
+      <PackBoard
+        key={shown.match.groups.map((group) => group.cells.map(({ id }) => id)).join()}
+        match={shown.match}
+        isStopped={shown.state === 'stopped'}
+        otherwise={shown.otherwise}
+        need={need}
+        measured={measured}
+        joinWithinV={joinWithinV}
+        usual={usual}
+      >
+        {children}
+      </PackBoard>
+    );
+  const { best } = 'best' in shown ? shown : { best: null };
   return (
-    <div className="stack">
-      <section className="sheet lead-ember" aria-label="Pack capacity">
-        <div className="soft">Capacity of the pack, set by its weakest group</div>
-        <PackCapacity groups={groups} />
-        <p className="mb-0">
-          {match.proven
-            ? 'No other arrangement of these cells is better.'
-            : `No arrangement of these cells is better by more than ${gapText(match.gap)}.`}{' '}
-          Groups differ by {(match.spread * 100).toFixed(1)} %.
-        </p>
-      </section>
-      <section className="sheet" aria-label="Groups">
-        <GroupTable groups={groups} without={(code) => needHref({ ...need, without: [...need.without, code] })} />
-        {match.warnings.map((warning) => (
-          <p key={warningText(warning)} className="ask mt-2 mb-0">
-            {warningText(warning)} <Grounds code={warning.code} />
-          </p>
-        ))}
-        <PlusMinus />
-        <p className="soft mt-2 mb-0">
-          Before joining cells in parallel, bring their voltages together: read each one now, not from memory.
-        </p>
-      </section>
-      <section className="sheet" aria-label="Left over">
-        <h2>Left over: {match.left.length}</h2>
-        <p className="num mb-0">{match.left.map((cell) => cell.id).join(' ') || 'none'}</p>
-      </section>
-      <form className="sheet" {...form} aria-label="Save this build">
-        <input type="hidden" name="series" value={need.series} />
-        <input type="hidden" name="parallel" value={need.parallel} />
-        <input
-          type="hidden"
-          name="groups"
-          value={JSON.stringify(match.groups.map((group) => group.cells.map((cell) => cell.id)))}
-        />
-        <Field
-          name="name"
-          label="Name of the pack"
-          error={answer?.ok === false ? answer.fields.name : undefined}
-          hint="Where it will serve"
-        />
-        <FormEnd
-          refused={answer?.ok === false ? answer.said : null}
-          pending={pending}
-          label="Save and set the cells aside"
-          busy="Saving …"
-        />
-      </form>
+    <div className="cols">
+      {shown.state === 'searching' ? (
+        <section className="sheet lead-ember" role="status">
+          <p className="mb-2">Matching {counted(cells.length, 'cell')} …</p>
+          <Progress share={shown.share} label="Searched so far" />
+          {best && (
+            <p className="mt-2 mb-0">
+              So far {best.packCapacityAh.toFixed(3)} Ah, within {(100 * best.gap).toFixed(2)} % of any.{' '}
+              <Button variant="quiet" onClick={() => stop(best)}>
+                Stop, and keep that
+              </Button>
+            </p>
+          )}
+        </section>
+      ) : (
+        <section className="sheet lead-ember" role="alert">
+          <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>No match</p>
+          <p>{shown.said} Grade more cells, allow a lower duty, or ask for a smaller pack.</p>
+          <p className="mb-0">{notYetText(missing)}</p>
+        </section>
+      )}
+      <div className="stack">{children}</div>
     </div>
   );
 }
-
-const gapText = (gap: number): string =>
-  gap < 1e-4 ? 'a ten-thousandth' : formatFigure(gap, { ...display.share, decimals: 2 });

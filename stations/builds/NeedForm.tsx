@@ -5,6 +5,7 @@ import { useKeptForm } from '@/ui/useFormAnswer';
 import Form from 'next/form';
 import Button from 'react-bootstrap/Button';
 import type { PackNeed } from '@/core/judging/candidates';
+import { dutyChoices } from './JobForm';
 
 /** What the pack must be. A plain form: its answer is an address that can be kept. */
 export function NeedForm({ models, need }: { models: { name: string; count: number }[]; need: PackNeed | null }) {
@@ -21,16 +22,7 @@ export function NeedForm({ models, need }: { models: { name: string; count: numb
           defaultValue={need?.model ?? ''}
           wide
         />
-        <Field
-          name="duty"
-          label="Duty"
-          choices={[
-            ['surge', 'Surge only'],
-            ['steady', 'Steady or better'],
-            ['trickle', 'Trickle or better'],
-          ]}
-          defaultValue={need?.duty ?? 'steady'}
-        />
+        <Field name="duty" label="Duty" choices={dutyChoices} defaultValue={need?.duty ?? 'steady'} />
         <Field
           name="enoughAh"
           label="Capacity needed, Ah"
@@ -45,6 +37,22 @@ export function NeedForm({ models, need }: { models: { name: string; count: numb
           defaultValue={need?.without.join(' ') ?? ''}
           wide
         />
+        <Field
+          name="pins"
+          label="With"
+          hint="Codes of cells that shall be in it"
+          defaultValue={need?.pins.join(' ') ?? ''}
+          wide
+        />
+        {need?.load && (
+          <input
+            type="hidden"
+            name={'currentA' in need.load ? 'loadA' : 'loadW'}
+            value={'currentA' in need.load ? need.load.currentA : need.load.powerW}
+          />
+        )}
+        {need?.minutes != null && <input type="hidden" name="minutes" value={need.minutes} />}
+        {need?.lowestV != null && <input type="hidden" name="lowestV" value={need.lowestV} />}
       </div>
       <Button type="submit" variant="ember" className="mt-3">
         Match

@@ -1,7 +1,8 @@
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { candidatesOf, free, measuredOf, modelsOf } from '@/core/judging/candidates';
+import { candidatesOf, chemistryOf, free, measuredOf, modelsOf, notYet } from '@/core/judging/candidates';
+import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { MatchSheet } from './MatchSheet';
 import { NeedForm } from './NeedForm';
 import { needHref, needOf } from './need';
@@ -13,6 +14,15 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
   const asked = needOf(parameters);
   const need = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
   const candidates = need ? candidatesOf(cells, need) : [];
+  const chemistry = need && chemistryOf(cells, need.model);
+  const form = (
+    <details className="sheet lead-ink" aria-label="What the pack must be" open={need === null}>
+      <summary>What the pack must be</summary>
+      <div className="mt-2">
+        <NeedForm key={JSON.stringify(need)} models={models} need={need} />
+      </div>
+    </details>
+  );
   return (
     <>
       <div className="head">
@@ -23,6 +33,12 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
         {need && (
           <span className="soft">
             {need.model} · {need.duty === 'surge' ? 'Surge only' : `${need.duty} or better`}
+            {need.pins.length > 0 && (
+              <>
+                {' '}
+                · with {need.pins.join(', ')} <Link href={needHref({ ...need, pins: [] })}>without a must</Link>
+              </>
+            )}
             {need.without.length > 0 && (
               <>
                 {' '}
@@ -33,26 +49,27 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
           </span>
         )}
       </div>
-      <div className="cols">
-        {need ? (
-          <MatchSheet
-            key={JSON.stringify(need)}
-            need={need}
-            cells={candidates}
-            measured={measuredOf(
-              cells,
-              candidates.map((cell) => cell.id),
-            )}
-            joinWithinV={rules.limits.joinWithinV}
-          />
-        ) : (
+      {need ? (
+        <MatchSheet
+          key={JSON.stringify(need)}
+          need={need}
+          cells={candidates}
+          measured={measuredOf(
+            cells,
+            candidates.map((cell) => cell.id),
+          )}
+          joinWithinV={rules.limits.joinWithinV}
+          missing={notYet(cells, need)}
+          usual={chemistry && { chemistry, lowestV: lowestVoltageV(chemistry, rules.limits) }}
+        >
+          {form}
+        </MatchSheet>
+      ) : (
+        <div className="cols">
           <p className="ask">Series and parallel: expected whole numbers from 1 to 100.</p>
-        )}
-        <section className="sheet lead-ink" aria-label="What the pack must be">
-          <h2>What the pack must be</h2>
-          <NeedForm key={JSON.stringify(need)} models={models} need={need} />
-        </section>
-      </div>
+          {form}
+        </div>
+      )}
       <BuildsBar model={need?.model ?? models[0]?.name ?? ''} />
     </>
   );

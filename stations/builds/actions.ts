@@ -1,8 +1,8 @@
 'use server';
 
-import { addBuild, buildById, holdUnwelded, swapBuildCell, voidBuild, Welded } from '@/records/builds';
+import { addBuild, buildById, holdUnwelded, placeBuildCell, swapBuildCell, voidBuild, Welded } from '@/records/builds';
 import { addPack } from '@/records/packs';
-import { inTransaction } from '@/records/database';
+import { database, inTransaction } from '@/records/database';
 import {
   acting,
   type Answer,
@@ -107,6 +107,16 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
   );
   revalidatePath('/', 'layout');
   return answer;
+}
+
+/** Ticks a cell off as placed, or takes that back. */
+export async function placeCellAction(build: number, cellId: number, isPlaced: boolean): Promise<void> {
+  const placed = z.boolean().parse(isPlaced);
+  await acting(async () =>
+    (await placeBuildCell(database(), serial.parse(build), serial.parse(cellId), placed))
+      ? done(undefined)
+      : refuse('That cell is not in this build any more.'),
+  );
 }
 
 const weld = z.object({

@@ -1,4 +1,4 @@
-import { needOf, needOfText } from './need';
+import { jobHrefOfText, jobOf, needHref, needOf, needOfText } from './need';
 
 test('the short form of a pack', () => {
   expect(needOfText('4s3p')).toEqual({ series: 4, parallel: 3, without: [] });
@@ -16,8 +16,40 @@ test('an address gives a need, with usual values where it is silent', () => {
     duty: 'steady',
     enoughAh: 6.5,
     without: [],
+    pins: [],
+    load: null,
+    minutes: null,
+    lowestV: null,
   });
   expect(needOf({ series: '4', parallel: '3', without: 'G1-013 x' })).toMatchObject({ without: ['G1-013'] });
   expect(needOf({ series: 'four', parallel: '3' })).toBeNull();
   expect(needOf({})).toBeNull();
+});
+
+test('an address says all of a need again', () => {
+  const need = needOf({ series: '7', parallel: '4', pins: 'g1-13', loadA: '10', minutes: '40', lowestV: '3,0' });
+  expect(need).toMatchObject({ pins: ['G1-013'], load: { currentA: 10 }, minutes: 40, lowestV: 3 });
+  const again = new URL(needHref(need as NonNullable<typeof need>), 'http://here').searchParams;
+  expect(needOf(Object.fromEntries(again))).toEqual(need);
+});
+
+test('a job, by its form or in one line', () => {
+  expect(jobOf({ series: '8 - 6', loadW: '200', minutes: '30' })).toMatchObject({
+    series: { from: 6, to: 8 },
+    load: { powerW: 200 },
+    minutes: 30,
+    peakA: null,
+    lowestV: null,
+  });
+  expect([jobOf({ series: 'x' }), jobOf({ series: '0' }), jobOf({})]).toEqual([null, null, null]);
+  const href = jobHrefOfText('7s 10A 40min 3,0V', 'Quillon Q18') ?? '';
+  expect(jobOf(Object.fromEntries(new URL(href, 'http://here').searchParams))).toMatchObject({
+    model: 'Quillon Q18',
+    series: { from: 7, to: 7 },
+    load: { currentA: 10 },
+    minutes: 40,
+    lowestV: 3,
+  });
+  expect(jobHrefOfText('6-8s 200 w 30 min', '')).toContain('loadW=200');
+  expect([jobHrefOfText('7s4p', ''), jobHrefOfText('7s 10A', '')]).toEqual([null, null]);
 });

@@ -1,0 +1,111 @@
+import { expect, fillByKeys, said, test, type } from './workshop';
+
+test.use({ demo: true, apart: 'builds' });
+
+test('from a job to a welded pack: shapes, match, a swap by hand, placement, labels, a bad joint', async ({ page }) => {
+  await page.goto('/builds');
+  await type(page, '7s 6A 40min 3.0V');
+  await expect(page).toHaveURL(/\/builds\/job\?/);
+  const shapes = page.getByRole('region', { name: 'Shapes' });
+  await expect(shapes).toContainText('7 in series, 2 in parallel: 14 cells');
+  await expect(shapes.getByRole('row', { name: /7s1p/ })).toContainText('ends too early');
+  await shapes.getByRole('link', { name: '7s2p' }).click();
+
+  const capacity = page.getByRole('region', { name: 'Pack capacity' });
+  await expect(capacity.getByRole('row', { name: 'In the order of their labels' })).toContainText('mAh');
+  const groups = page.getByRole('region', { name: 'Groups' });
+  await expect(groups.getByRole('list')).toHaveCount(7);
+  const foretold = page.getByRole('region', { name: 'What it will do' });
+  await expect(foretold).toContainText('min it is for');
+
+  // Two cells change place by keys, and back.
+  const codes = (group: number) =>
+    page
+      .getByRole('list', { name: `Group ${group}`, exact: true })
+      .getByRole('button')
+      .locator('b')
+      .allTextContents();
+  const [before1, before2] = [await codes(1), await codes(2)];
+  await page.getByRole('list', { name: 'Group 1', exact: true }).getByRole('button').first().focus();
+  await page.keyboard.press('Enter');
+  await expect(groups).toContainText(`${before1[0]}: pick the cell to change it with.`);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(capacity).toContainText('Changed by hand 1 ×');
+  expect(await codes(1)).toEqual([before2[0], before1[1]]);
+  await page.keyboard.press('Control+z');
+  await expect(capacity).not.toContainText('Changed by hand');
+  expect(await codes(2)).toEqual(before2);
+
+  await page.getByLabel('Name of the pack').fill('Harbour float');
+  await page.getByRole('button', { name: 'Save and set the cells aside' }).click();
+  await expect(page).toHaveURL(/\/builds\/\d+$/);
+  const build = page.url();
+
+  const placement = page.getByRole('region', { name: 'Placement' });
+  await expect(placement.getByRole('status')).toContainText(/Next: S1-\d{3} into group 1/);
+  for (let placed = 0; placed < 14; placed += 1) {
+    await placement.getByRole('button', { pressed: false }).first().click();
+    await expect(placement.getByRole('button', { pressed: true })).toHaveCount(placed + 1);
+  }
+  await expect(placement.getByRole('status')).toContainText('All are in their places.');
+  await expect(placement.locator('[aria-busy]')).toHaveAttribute('aria-busy', 'false');
+  await page.reload();
+  await expect(placement.getByRole('button', { pressed: true })).toHaveCount(14);
+
+  await page.getByRole('link', { name: 'Labels' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'Harbour float, group 7' })).toHaveCount(2);
+  await expect(page.locator('main li svg')).toHaveCount(14);
+
+  await page.goto(build);
+  await page.emulateMedia({ media: 'print' });
+  await expect(placement).toBeVisible();
+  await page.emulateMedia({ media: 'screen' });
+  await page.getByText('It is welded: make it a pack').click();
+  await page.getByLabel('Code').fill('PHF');
+  await page.getByRole('button', { name: 'It is welded' }).click();
+  await expect(page).toHaveURL(/\/clinic\/PHF$/);
+  await type(page, '3.90 3.91 3.90 3.90 3.90 3.91 3.90 = 27.32');
+  await expect(said(page)).toContainText('Filed PHF: 7 groups');
+  await page.goto('/resistance');
+  await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one' });
+  await page.getByRole('button', { name: 'Begin' }).click();
+  await type(page, 'PHF 12.1 12.0 12.2 17.9 12.1 12.0 12.1');
+  await page.goto('/clinic/PHF');
+  await expect(page.getByRole('region', { name: 'What the match promised' })).toContainText(
+    /◆ Group 4 has 1\.\d+ times what its cells promised/,
+  );
+});
+
+test('two browsers want the same cells: one saves them, the other is told', async ({ page, context }) => {
+  const other = await context.newPage();
+  for (const [one, name] of [
+    [page, 'First lamp'],
+    [other, 'Second lamp'],
+  ] as const) {
+    await one.goto('/builds/new?series=2&parallel=2');
+    await one.getByLabel('Name of the pack').fill(name);
+  }
+  await page.getByRole('button', { name: 'Save and set the cells aside' }).click();
+  await expect(page).toHaveURL(/\/builds\/\d+$/);
+  await other.getByRole('button', { name: 'Save and set the cells aside' }).click();
+  await expect(other.getByRole('alert').filter({ hasText: 'Another build took one of these cells' })).toBeVisible();
+});
+
+test('what cannot be is said, with what would help', async ({ page }) => {
+  await page.goto('/builds/new?series=40&parallel=20');
+  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toContainText('need 800 cells');
+  await page.goto('/builds/new?series=0&parallel=5');
+  await expect(page.getByText('expected whole numbers from 1 to 100')).toBeVisible();
+  await page.goto('/builds/new?series=2&parallel=2&pins=S1-999');
+  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toContainText('S1-999 shall be in the pack');
+  await page.goto('/builds/job?series=7&loadA=9000&minutes=40');
+  await expect(page.getByRole('region', { name: 'Shapes' })).toContainText('No shape does it');
+  await page.goto('/builds/job?series=7&loadA=4');
+  await expect(page.getByRole('alert').filter({ hasText: 'Give a load' })).toBeVisible();
+  await page.goto('/builds/new?series=2&parallel=2');
+  const foretold = page.getByRole('region', { name: 'What it will do' });
+  await foretold.getByLabel('Load', { exact: true }).fill('400');
+  await foretold.getByRole('button', { name: 'Foretell' }).click();
+  await expect(foretold).toContainText('cannot carry it');
+});

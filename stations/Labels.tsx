@@ -1,0 +1,55 @@
+import { headers } from 'next/headers';
+import { toString as qrSvg } from 'qrcode';
+
+export interface Label {
+  code: string;
+  /** In small letters. */
+  small: string;
+}
+
+/** Labels to be printed: each code large, and a QR code (ISO/IEC 18004) that opens the page of its cell. */
+export async function Labels({ labels }: { labels: readonly Label[] }) {
+  const asked = await headers();
+  const host = asked.get('host') ?? 'localhost';
+  const protocol = asked.get('x-forwarded-proto') ?? 'http';
+  const drawn = await Promise.all(
+    labels.map(async (label) => ({
+      ...label,
+      svg: await qrSvg(`${protocol}://${host}/cells/${label.code}`, {
+        type: 'svg',
+        margin: 0,
+        errorCorrectionLevel: 'M',
+      }),
+    })),
+  );
+  return (
+    <ol
+      className="list-unstyled"
+      style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, 42mm)', gap: '2mm' }}
+    >
+      {drawn.map(({ code, small, svg }) => (
+        <li
+          key={code}
+          className="sheet"
+          style={{
+            display: 'flex',
+            gap: '2mm',
+            padding: '2mm',
+            background: '#fff',
+            color: '#000',
+            breakInside: 'avoid',
+          }}
+        >
+          <span style={{ width: '16mm', flex: 'none' }} dangerouslySetInnerHTML={{ __html: svg }} />
+          <span>
+            <b className="num" style={{ fontSize: '11pt' }}>
+              {code}
+            </b>
+            <br />
+            <span style={{ fontSize: '7pt' }}>{small}</span>
+          </span>
+        </li>
+      ))}
+    </ol>
+  );
+}

@@ -1,0 +1,89 @@
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import type { JudgedCell } from '@/core/judging/judgeCell';
+import { type Joining, joiningOf, type ToBring } from '@/core/matching/joining';
+import { usualOhmAh } from '@/core/packs/diagnosis/middles';
+import { display, formatFigure } from '@/core/quantity/format';
+import { RuleLink } from '@/stations/RuleLink';
+import { hoursText, millivolts, volts, watts } from '@/words/figures';
+import Link from 'next/link';
+
+interface BeforeJoiningProps {
+  /** From the negative end, the cells of each group. */
+  groups: readonly (readonly JudgedCell[])[];
+  joinWithinV: number;
+}
+
+/** Who must be brought to the others of its group before they are joined, and how. */
+export function BeforeJoining({ groups, joinWithinV }: BeforeJoiningProps) {
+  const chemistry = groups[0]?.[0]?.chemistry;
+  if (chemistry === undefined || chemistry === 'alkaline') return null;
+  const curve = openCircuitOf(chemistry);
+  const joined = groups.map((cells) =>
+    joiningOf(
+      cells.map(({ code, voltageV, capacity, resistance, ratedCapacityAh }) => ({
+        id: code,
+        voltageV,
+        capacityAh: capacity?.value ?? ratedCapacityAh,
+        resistanceOhm: resistance?.value ?? usualOhmAh / ratedCapacityAh,
+      })),
+      curve,
+      joinWithinV,
+    ),
+  );
+  const isEven = joined.every(({ toBring, unread }) => toBring.length + unread.length === 0);
+  return (
+    <section className={isEven ? 'sheet' : 'sheet lead-ember'} aria-label="Before you join them">
+      <h2>Before you join them</h2>
+      {isEven && <p className="fw-bold">As they were read last, all groups may be joined.</p>}
+      {joined.map((one, g) => (
+        <Group key={g} position={g + 1} joining={one} />
+      ))}
+      <p>
+        Cells of a group within {millivolts(joinWithinV)} of each other. <RuleLink rule="joinWithinV" /> Read each one
+        now: these are the voltages they were read with last.
+      </p>
+      <ul className="mb-2 ps-3">
+        <li>Check every polarity twice, then cover what you do not work on.</li>
+        <li>Fuse the pack, and give it a board that sees every group.</li>
+        <li>Keep welded pairs together.</li>
+      </ul>
+      <p className="soft mb-0">Local codes and licensed people decide about large or fixed batteries.</p>
+    </section>
+  );
+}
+
+function Group({ position, joining: { apartV, toBring, unread } }: { position: number; joining: Joining }) {
+  if (toBring.length + unread.length === 0) return null;
+  return (
+    <div className="mb-3">
+      {toBring.length > 0 && (
+        <p className="hot fw-bold mb-1">
+          ◆ Group {position}: {millivolts(apartV)} between its cells
+        </p>
+      )}
+      <ul className="mb-0 ps-3">
+        {toBring.map((one) => (
+          <li key={one.id}>
+            <Link className="num fw-bold" href={`/cells/${one.id}`} prefetch={false}>
+              {one.id}
+            </Link>{' '}
+            {bringText(one)}
+          </li>
+        ))}
+        {unread.map((code) => (
+          <li key={code}>
+            <Link className="num fw-bold" href={`/cells/${code}`} prefetch={false}>
+              {code}
+            </Link>{' '}
+            was not read at rest yet: read its voltage.
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+const bringText = ({ voltageV, towardsV, surgeA, movedAh, resistorOhm, resistorW, minutes }: ToBring): string =>
+  `stands at ${volts(voltageV)}: ${voltageV > towardsV ? 'drain' : 'charge'} it to ${volts(towardsV)}, about ` +
+  `${formatFigure(movedAh, display.milliCapacity)}; or join it through ${resistorOhm} Ω (${watts(resistorW)}) for ` +
+  `${hoursText(minutes * 60)}. Joined as it is, ${formatFigure(surgeA, display.current, 1)} would flow.`;

@@ -1,0 +1,57 @@
+'use client';
+
+import type { PackNeed } from '@/core/judging/candidates';
+import { Field } from '@/ui/Field';
+import { useKeptForm } from '@/ui/useFormAnswer';
+import Form from 'next/form';
+import Button from 'react-bootstrap/Button';
+import type { JobAsked } from './need';
+
+export const dutyChoices: readonly (readonly [PackNeed['duty'], string])[] = [
+  ['surge', 'Surge only'],
+  ['steady', 'Steady or better'],
+  ['trickle', 'Trickle or better'],
+];
+
+/** What the pack is to do. A plain form: its answer is an address that can be kept. */
+export function JobForm({ models, job }: { models: { name: string; count: number }[]; job: JobAsked | null }) {
+  const { kept, sent } = useKeptForm(job === null ? 'job' : 'job shown');
+  const amount = job?.load && ('currentA' in job.load ? job.load.currentA : job.load.powerW);
+  const isWatts = job?.load != null && 'powerW' in job.load;
+  const { from, to } = job?.series ?? { from: 7, to: 7 };
+  return (
+    <Form action="/builds/job" {...kept} onSubmit={sent} aria-label="What it must do">
+      <div className="fields">
+        <Field
+          name="series"
+          label="In series"
+          hint="7, or 6-8"
+          defaultValue={from === to ? from : `${from}-${to}`}
+          figures
+        />
+        <Field name="loadA" label="Load, A" defaultValue={isWatts ? '' : (amount ?? '')} figures />
+        <Field name="loadW" label="Or load, W" defaultValue={isWatts ? (amount ?? '') : ''} figures />
+        <Field name="minutes" label="For, min" defaultValue={job?.minutes ?? ''} figures />
+        <Field name="peakA" label="Peak, A" hint="Blank: none above the load" defaultValue={job?.peakA ?? ''} figures />
+        <Field
+          name="lowestV"
+          label="Never below, V a group"
+          hint="Blank: by the house rules"
+          defaultValue={job?.lowestV ?? ''}
+          figures
+        />
+        <Field
+          name="model"
+          label="Cells for it"
+          choices={models.map((model) => [model.name, `${model.name} (${model.count} free)`])}
+          defaultValue={job?.model ?? ''}
+          wide
+        />
+        <Field name="duty" label="Their duty" choices={dutyChoices} defaultValue={job?.duty ?? 'steady'} />
+      </div>
+      <Button type="submit" variant="ember" className="mt-3">
+        Which shapes do it?
+      </Button>
+    </Form>
+  );
+}
