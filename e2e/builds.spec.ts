@@ -70,7 +70,9 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await page.goto('/resistance');
   await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one' });
   await page.getByRole('button', { name: 'Begin' }).click();
+  await expect(page.getByRole('region', { name: 'Next pack' })).toBeVisible();
   await type(page, 'PHF 12.1 12.0 12.2 17.9 12.1 12.0 12.1');
+  await expect(said(page)).toContainText('PHF');
   await page.goto('/clinic/PHF');
   await expect(page.getByRole('region', { name: 'What the match promised' })).toContainText(
     /◆ Group 4 has 1\.\d+ times what its cells promised/,
