@@ -9,7 +9,7 @@ const views: [name: string, path: string, ready?: string][] = [
   ['run', '/runs/137', '.recharts-line'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['cell', '/cells/S1-019'],
-  ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '.big'],
+  ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '[aria-label="Built otherwise"]'],
   ['build-sheet', '/builds/1'],
   ['clinic', '/clinic'],
   ['pack', '/clinic/PK4'],
