@@ -205,6 +205,7 @@ const addresses = [
   '/builds/new',
   '/builds/job',
   '/builds/*/labels',
+  '/builds/repair/*',
   '/builds/*',
   '/clinic',
   '/clinic/*',

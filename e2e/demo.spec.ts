@@ -31,6 +31,7 @@ const screens = [
   '/builds/new?series=2&parallel=2',
   '/builds/job?series=6-8&loadW=150&minutes=30',
   '/builds/1/labels',
+  '/builds/repair/PF1?group=5',
   '/clinic',
   '/clinic/PK4',
   '/clinic/PL1',

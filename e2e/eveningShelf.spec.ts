@@ -83,6 +83,7 @@ const screens = [
   '/builds/1',
   '/builds/new?series=2&parallel=2',
   '/builds/job?series=7&loadA=5&minutes=40',
+  '/builds/repair/PF1?group=5',
   '/clinic',
   '/clinic/PF1',
   '/clinic/PK4',

@@ -12,7 +12,7 @@ import {
   modelNamed,
   type NewCellModel,
 } from './batches';
-import { addBuild, buildById, countBuilds, listBuilds, swapBuildCell, voidBuild } from './builds';
+import { addBuild, buildById, countBuilds, listBuilds, placeBuildCell, swapBuildCell, voidBuild } from './builds';
 import { subjectByCode, cellFacts, subjectsChangedSince } from './cells';
 import { correctionsOf } from './corrections';
 import { addBattery, listCrossChecks, openCrossCheck } from './crossChecks';
@@ -291,14 +291,23 @@ test('a cell of a build gives its place to another and is free again; a void bui
   ]);
   expect(await inTransaction((db) => swapBuildCell(db, build, two, three))).toBe(false);
   expect((await buildById(database(), build))?.cells).toEqual([
-    { cellId: one, position: 1 },
-    { cellId: three, position: 2 },
+    { cellId: one, position: 1, placedAt: null },
+    { cellId: three, position: 2, placedAt: null },
   ]);
+  // Ticked off at the bench: when first, however often; and taken back.
+  const placedAt = async () => (await buildById(database(), build))?.cells[1]?.placedAt;
+  expect(await placeBuildCell(database(), build, three, true)).toBe(true);
+  const first = await placedAt();
+  await placeBuildCell(database(), build, three, true);
+  expect([first, await placedAt()]).toEqual([expect.any(Date), first]);
+  await placeBuildCell(database(), build, three, false);
+  expect(await placedAt()).toBeNull();
+  expect(await placeBuildCell(database(), build, two, true)).toBe(false);
   expect((await factsOf('G1-002'))?.buildId).toBeNull();
   await inTransaction((db) => swapBuildCell(db, build, three, two));
   expect((await buildById(database(), build))?.cells).toEqual([
-    { cellId: one, position: 1 },
-    { cellId: two, position: 2 },
+    { cellId: one, position: 1, placedAt: null },
+    { cellId: two, position: 2, placedAt: null },
   ]);
   await inTransaction((db) => voidBuild(db, build, 'another lamp'));
   expect(await listBuilds(database(), 10)).toMatchObject([{ name: 'lantern', voidReason: 'another lamp' }]);

@@ -59,7 +59,7 @@ const [shaken, leastShakes] = [30_000, 150];
 /** No further shaking below this gap: less than any bench can measure. */
 const evenEnough = 2e-5;
 /** Parallel cells whose resistances differ by more than this ratio share current badly. */
-const sharingRatio = 1.5;
+export const sharingRatio = 1.5;
 /** For resistances alike, groups may differ in capacity by this share of the weakest one's standard uncertainty. */
 const notChased = 0.5;
 

@@ -151,7 +151,14 @@ function Repair({ pack, positions, cellsOf }: Pick<DiagnosisProps, 'pack' | 'cel
         </>
       )}{' '}
       Spares are of the same chemistry, size and rated capacity, with the resistance of their neighbours, and brought to
-      their voltage before they are joined: <Link href={`/shelf?q=${pack.chemistry}&view=table`}>the shelf</Link>.
+      their voltage before they are joined: which fit{' '}
+      {positions.map((position, i) => (
+        <span key={position}>
+          {i > 0 && ', '}
+          <Link href={`/builds/repair/${pack.code}?group=${position}`}>group {position}</Link>
+        </span>
+      ))}
+      .
     </>
   );
 }

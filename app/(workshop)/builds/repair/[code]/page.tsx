@@ -1,0 +1,13 @@
+import { RepairPage } from '@/stations/builds/RepairPage';
+
+export const metadata = { title: 'Spares for a pack' };
+
+interface Asked {
+  params: Promise<{ code: string }>;
+  searchParams: Promise<Record<string, string | undefined>>;
+}
+
+export default async function Page({ params, searchParams }: Asked) {
+  const { group, out } = await searchParams;
+  return <RepairPage code={(await params).code} group={group} out={out} />;
+}

@@ -1,0 +1,64 @@
+import { fitsOf, type RepairAsked, type Spare } from './repair';
+
+const known = (ah: number, ohm: number) => ({
+  capacity: { value: ah, u: 0.01 },
+  resistance: { value: ohm, u: 0.001 },
+});
+const spare = (id: string, ah: number, ohm: number, bond?: string): Spare => ({
+  id,
+  voltageV: 3.7,
+  ...known(ah, ohm),
+  bond,
+});
+const others = [4.1, 4.3, 4.2].map((value) => ({ value, u: 0.02 }));
+const asked: RepairAsked = {
+  others,
+  kept: [known(2.1, 0.035)],
+  places: 1,
+  neighbourOhm: 0.035,
+  spares: [
+    spare('weak', 1.7, 0.035),
+    spare('strong', 2.6, 0.03),
+    spare('alike', 2.1, 0.036),
+    // A pack of 0.03 to 0.04 Ω tolerates no 0.10 Ω. Common practice.
+    spare('tired', 2.2, 0.1),
+    spare('half', 2.2, 0.035, 'w'),
+  ],
+};
+
+test('the one most like its neighbours that holds enough comes first; then what falls short, and why', () => {
+  const fits = fitsOf(asked);
+  expect(fits.map(({ spares: [first], short }) => [first?.id, short])).toEqual([
+    ['alike', null],
+    ['strong', null],
+    ['weak', 'capacity'],
+    ['tired', 'resistance'],
+  ]);
+  expect(fits[0]?.packAh?.value).toBeCloseTo(4.1, 9);
+  expect(fits[2]?.packAh?.value).toBeCloseTo(3.8, 9);
+  expect(fits[3]?.ohmTimes).toBeCloseTo(0.1 / 0.035, 9);
+});
+
+test('a whole group: sets of other cells each, welded pairs whole, as much as is needed and not more', () => {
+  const spares = [
+    ...Array.from({ length: 6 }, (_, i) => spare(`c${i}`, 2.1 + 0.05 * i, 0.035)),
+    spare('p1', 2.3, 0.035, 'w'),
+    spare('p2', 2.3, 0.035, 'w'),
+  ];
+  const fits = fitsOf({ ...asked, kept: [], places: 2, spares });
+  const used = fits.flatMap((fit) => fit.spares.map(({ id }) => id));
+  expect(new Set(used).size).toBe(used.length);
+  expect(fits).toHaveLength(4);
+  expect(fits.every(({ short, packAh }) => short === null && packAh?.value === 4.1)).toBe(true);
+  const pair = fits.find((fit) => fit.spares.some(({ id }) => id === 'p1'));
+  expect(pair?.spares.map(({ id }) => id).sort()).toEqual(['p1', 'p2']);
+});
+
+test('what is not known is not told: a pack with an unread group, neighbours without a resistance', () => {
+  const [fit] = fitsOf({ ...asked, others: [null, ...others], neighbourOhm: null });
+  expect(fit).toMatchObject({ packAh: null, ohmTimes: null, short: null });
+  expect(fitsOf({ ...asked, others: [null], spares: [] })).toEqual([]);
+  // Three places, and pairs alone.
+  const pairs = ['a', 'b', 'c', 'd'].map((id, i) => spare(id, 2.2, 0.035, `w${i >> 1}`));
+  expect(fitsOf({ ...asked, kept: [], places: 3, spares: pairs })).toEqual([]);
+});

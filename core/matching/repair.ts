@@ -1,0 +1,113 @@
+import type { Quantity } from '../quantity/quantity';
+import type { KnownCell } from '../simulation/predictRun';
+import { blocksOf, type MatchCell } from './blocks';
+import { type GroupFigures, groupFigures, packFigures } from './groupFigures';
+import { matchCells, sharingRatio } from './match';
+
+/** A cell that lies on the shelf. */
+export interface Spare extends KnownCell {
+  id: string;
+  /** At rest as it was read last; null where nobody read it. */
+  voltageV: number | null;
+  bond?: string | undefined;
+}
+
+export interface RepairAsked {
+  /** Capacities of the groups that stay as they are; null of one that is not known. */
+  others: readonly (Quantity | null)[];
+  /** Cells of the mended group that stay in it. */
+  kept: readonly KnownCell[];
+  /** How many cells are to be put in. */
+  places: number;
+  /** After ten seconds, of a middling cell of the pack; null where that is not known. */
+  neighbourOhm: number | null;
+  spares: readonly Spare[];
+}
+
+/** Spares that could go in, and what the pack would be with them. */
+export interface Fit {
+  spares: Spare[];
+  group: GroupFigures;
+  /** Of the pack, by its weakest group; null where a group is not known. */
+  packAh: Quantity | null;
+  /** The resistance of the one that is least like its neighbours, as times theirs; null where theirs is not known. */
+  ohmTimes: number | null;
+  /** Why they do not fit; null where they do. */
+  short: 'capacity' | 'resistance' | null;
+}
+
+const mostFits = 12;
+
+/**
+ * Which spares fit a group of a pack: those that hold as much as its weakest good group and resist as its other cells
+ * do come first, the most alike before the stronger ones; then what falls short, the best first. Of several places each
+ * set is of other cells than those before. Welded pairs stay whole. Source: common practice; ranking by an own rule.
+ */
+export function fitsOf(asked: RepairAsked): Fit[] {
+  const known = asked.others.flatMap((one) => one ?? []);
+  const neededAh = known.length === 0 ? null : Math.min(...known.map(({ value }) => value));
+  return setsOf(asked, neededAh)
+    .map((spares) => fitOf(spares, asked, neededAh))
+    .sort((a, b) => Number(a.short !== null) - Number(b.short !== null) || worth(b, neededAh) - worth(a, neededAh))
+    .slice(0, mostFits);
+}
+
+/** Of what fits the likeness, of what does not the capacity of the group up to what is needed. */
+function worth({ short, ohmTimes, group }: Fit, neededAh: number | null): number {
+  const ah = group.capacity?.value ?? 0;
+  return short === null
+    ? -Math.abs(Math.log(ohmTimes ?? 1)) - ah / 1e6
+    : Math.min(ah, neededAh ?? ah) - 1e6 * Number(short === 'resistance');
+}
+
+function setsOf({ spares, places, kept }: RepairAsked, neededAh: number | null): Spare[][] {
+  if (places === 1) return spares.filter(({ bond }) => bond === undefined).map((spare) => [spare]);
+  const keptAh = kept.reduce((sum, { capacity }) => sum + capacity.value, 0);
+  const byId = new Map(spares.map((spare) => [spare.id, spare]));
+  const sets: Spare[][] = [];
+  let left: MatchCell[] = spares.map(({ id, capacity, resistance, bond }) => ({
+    id,
+    capacityAh: capacity.value,
+    capacityU: capacity.u,
+    resistanceOhm: resistance.value,
+    bond,
+  }));
+  while (left.length >= places && sets.length < mostFits && canFill(left, places)) {
+    const enoughAh = neededAh === null ? undefined : Math.max(1e-3, neededAh - keptAh);
+    const match = matchCells({ series: 1, parallel: places, cells: left, enoughAh });
+    const chosen = new Set(match.groups[0]?.cells.map(({ id }) => id));
+    sets.push([...chosen].flatMap((id) => byId.get(id) ?? []));
+    left = left.filter(({ id }) => !chosen.has(id));
+  }
+  return sets;
+}
+
+/** Whether whole blocks fill so many places: pairs alone fill no odd number of them. */
+function canFill(cells: readonly MatchCell[], places: number): boolean {
+  const fits = cells.filter(
+    ({ bond }) => bond === undefined || cells.filter((one) => one.bond === bond).length <= places,
+  );
+  if (fits.length < places) return false;
+  const reached = new Set([0]);
+  for (const { size } of blocksOf(fits, 1, places)) for (const sum of [...reached]) reached.add(sum + size);
+  return reached.has(places);
+}
+
+function fitOf(spares: Spare[], { others, kept, neighbourOhm }: RepairAsked, neededAh: number | null): Fit {
+  const group = groupFigures([...kept, ...spares]);
+  const ratios = neighbourOhm === null ? [] : spares.map(({ resistance }) => resistance.value / neighbourOhm);
+  const ohmTimes = ratios.reduce<number | null>(
+    (far, ratio) => (far === null || Math.abs(Math.log(ratio)) > Math.abs(Math.log(far)) ? ratio : far),
+    null,
+  );
+  const isUnlike = ohmTimes !== null && (ohmTimes > sharingRatio || ohmTimes < 1 / sharingRatio);
+  const isWeak = neededAh !== null && (group.capacity?.value ?? 0) < neededAh;
+  const weak = isWeak ? ('capacity' as const) : null;
+  return {
+    spares,
+    group,
+    packAh: packFigures([...others.map((capacity) => ({ capacity, resistance: null })), group]).capacity,
+    ohmTimes,
+    short: isUnlike ? 'resistance' : weak,
+  };
+}
