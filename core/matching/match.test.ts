@@ -221,6 +221,11 @@ test('with a capacity that is enough, the strongest cells are spared', () => {
   expect(match.packCapacityAh).toBe(4);
   expect(ids(match.left)).toEqual(['strong1', 'strong2', 'strong3', 'strong4']);
   expect(matchCells({ series: 2, parallel: 2, cells, enoughAh: 9 }).packCapacityAh).toBe(6);
+  // Nor is less than enough taken for resistances alike, however little is known.
+  const unsure = randomCells(40, 4).map((one) => ({ ...one, capacityU: 0.2 }));
+  const enough = matchCells({ series: 4, parallel: 4, cells: unsure, enoughAh: 7.6 });
+  expect(enough.packCapacityAh).toBeGreaterThanOrEqual(7.6);
+  expect(Math.max(...enough.left.map(({ capacityAh }) => capacityAh))).toBeGreaterThan(2.3);
 });
 
 test('it says what to see to before joining', () => {

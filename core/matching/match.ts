@@ -72,22 +72,20 @@ const notChased = 0.5;
  * @throws ImpossibleInput as `blocksOf` and `longestFirst` do
  */
 export function matchCells(request: MatchRequest): Match {
-  const { series, parallel, cells, pins = [], seed = 0 } = request;
+  const { series, parallel, cells, pins = [], seed = 0, enoughAh = Infinity } = request;
   const blocks = blocksOf(cells, series, parallel, pins);
   const boundAh = upperBoundAh(blocks, series, parallel);
   const { arrangement, proven } = sparing(blocks, request, boundAh) ?? strongest(blocks, request, boundAh);
+  const isEnough = floorOf(arrangement) >= enoughAh;
+  spareSurplus(arrangement, isEnough ? enoughAh : floorOf(arrangement));
   const possibleAh = floorOf(arrangement);
-  const told = { ...request, boundAh, possibleAh, proven };
-  if (request.enoughAh === undefined || possibleAh <= request.enoughAh) spareSurplus(arrangement, possibleAh);
   const marginAh = notChased * doubtOf(arrangement);
-  evenResistances(
-    arrangement,
-    parallel,
-    { floorAh: possibleAh - marginAh, ceilingAh: Math.max(...arrangement.sums) + marginAh },
-    seededChance(seed + 1),
-    request.isOver,
-  );
-  return matchOf(arrangement, told);
+  const span = {
+    floorAh: isEnough ? enoughAh : possibleAh - marginAh,
+    ceilingAh: Math.max(...arrangement.sums) + marginAh,
+  };
+  evenResistances(arrangement, parallel, span, seededChance(seed + 1), request.isOver);
+  return matchOf(arrangement, { ...request, boundAh, possibleAh, proven });
 }
 
 const floorOf = ({ sums }: Arrangement): number => sums[weakest(sums)] as number;
