@@ -3,20 +3,13 @@ import { type GroupFigures, packFigures } from '@/core/matching/groupFigures';
 import type { Quantity } from '@/core/quantity/quantity';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { sharesOfDrop } from '@/core/resistance/uses';
-import Link from 'next/link';
 
 export interface Group extends GroupFigures {
   codes: string[];
 }
 
-interface GroupTableProps {
-  groups: Group[];
-  /** Where the same match is without that cell. */
-  without?: (code: string) => string;
-}
-
 /** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */
-export function GroupTable({ groups, without }: GroupTableProps) {
+export function GroupTable({ groups }: { groups: Group[] }) {
   const weakest = packFigures(groups).capacity;
   const ohms = groups.flatMap(({ resistance }) => (resistance ? [resistance.value] : []));
   const shares = ohms.length === groups.length ? sharesOfDrop(ohms) : [];
@@ -36,22 +29,7 @@ export function GroupTable({ groups, without }: GroupTableProps) {
             <tr key={group.codes.join()}>
               <td className="num fw-bold">{groupName(i + 1, groups.length)}</td>
               <td className="num" style={{ textAlign: 'left', whiteSpace: 'normal' }}>
-                {group.codes.map((code) => (
-                  <span key={code} className="text-nowrap me-2">
-                    {code}
-                    {without && (
-                      <Link
-                        href={without(code)}
-                        className="btn btn-quiet btn-sm px-1"
-                        aria-label={`Match without ${code}`}
-                        title={`Match without ${code}`}
-                        prefetch={false}
-                      >
-                        ✕
-                      </Link>
-                    )}
-                  </span>
-                ))}
+                {group.codes.join(' ')}
               </td>
               <td className="num">
                 {group.capacity ? formatQuantity(group.capacity, display.capacity) : 'not known'}

@@ -5,7 +5,7 @@ import { type Shape, shapesFor } from '@/core/matching/shapes';
 import { display, formatFigure } from '@/core/quantity/format';
 import { impossibleText } from '@/words/impossible';
 import { counted } from '@/words/counted';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, type Workshop } from '@/workshop/judged';
 import { median } from 'simple-statistics';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
@@ -18,7 +18,8 @@ const margin = 1.03;
 
 /** The shapes that can do a job, by a middling cell of those at hand. */
 export async function JobPage({ parameters }: { parameters: Record<string, string | undefined> }) {
-  const { cells, rules } = await judgedWorkshop();
+  const workshop = await judgedWorkshop();
+  const { cells } = workshop;
   const models = modelsOf(free(cells));
   const asked = jobOf(parameters);
   const job = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
@@ -33,7 +34,7 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
       <div className="cols">
         <section className="sheet lead-ember" aria-label="Shapes">
           {job ? (
-            <Shapes job={job} shown={found(job)} />
+            <Shapes job={job} shown={found(job, workshop)} />
           ) : (
             <p className="ask mb-0">In series: expected a whole number such as 7, or a span such as 6-8.</p>
           )}
@@ -46,42 +47,43 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
       <BuildsBar model={job?.model ?? models[0]?.name ?? ''} />
     </>
   );
-
-  function found(of: JobAsked): Found {
-    const candidates = candidatesOf(cells, { ...of, without: [] });
-    const chemistry = chemistryOf(cells, of.model);
-    const missing = notYetText(notYet(cells, of));
-    if (of.load === null || of.minutes === null) return { said: 'Give a load, and for how many minutes.' };
-    if (candidates.length === 0 || chemistry === null)
-      return { said: `No free cell of ${of.model} is of that duty. ${missing}` };
-    const cutoffPerGroupV = of.lowestV ?? lowestVoltageV(chemistry, rules.limits);
-    const cell = {
-      capacityAh: median(candidates.map(({ capacityAh }) => capacityAh)),
-      resistanceOhm: median(candidates.map(({ resistanceOhm }) => resistanceOhm)),
-    };
-    const { load, minutes, peakA, series } = of;
-    try {
-      const shapes = shapesFor({
-        chemistry,
-        series,
-        load,
-        minutes,
-        peakA,
-        cutoffPerGroupV,
-        cell,
-        atHand: candidates.length,
-      });
-      return { shapes, cell, cutoffPerGroupV, atHand: candidates.length };
-    } catch (error) {
-      if (error instanceof ImpossibleInput) return { said: impossibleText(error) };
-      throw error;
-    }
-  }
 }
 
 type Found =
   | { said: string }
   | { shapes: Shape[]; cell: { capacityAh: number; resistanceOhm: number }; cutoffPerGroupV: number; atHand: number };
+
+/** By a middling one of the cells that may be chosen. */
+function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'rules'>): Found {
+  const candidates = candidatesOf(cells, { ...of, without: [] });
+  const chemistry = chemistryOf(cells, of.model);
+  const missing = notYetText(notYet(cells, of));
+  if (of.load === null || of.minutes === null) return { said: 'Give a load, and for how many minutes.' };
+  if (candidates.length === 0 || chemistry === null)
+    return { said: `No free cell of ${of.model} is of that duty. ${missing}` };
+  const cutoffPerGroupV = of.lowestV ?? lowestVoltageV(chemistry, rules.limits);
+  const cell = {
+    capacityAh: median(candidates.map(({ capacityAh }) => capacityAh)),
+    resistanceOhm: median(candidates.map(({ resistanceOhm }) => resistanceOhm)),
+  };
+  const { load, minutes, peakA, series } = of;
+  try {
+    const shapes = shapesFor({
+      chemistry,
+      series,
+      load,
+      minutes,
+      peakA,
+      cutoffPerGroupV,
+      cell,
+      atHand: candidates.length,
+    });
+    return { shapes, cell, cutoffPerGroupV, atHand: candidates.length };
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return { said: impossibleText(error) };
+    throw error;
+  }
+}
 
 function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
   if ('said' in shown)

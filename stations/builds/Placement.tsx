@@ -40,7 +40,7 @@ export function Placement({ build, series, places }: { build: number; series: nu
             <div className="pack-head">
               <b>{groupName(g + 1, series)}</b>
             </div>
-            <ul className="pack-cells">
+            <ul className="pack-cells" aria-label={`Placed in group ${g + 1}`}>
               {shown
                 .filter(({ position }) => position === g + 1)
                 .map((place) => (
@@ -49,11 +49,10 @@ export function Placement({ build, series, places }: { build: number; series: nu
                       type="button"
                       className="pack-cell"
                       aria-pressed={place.isPlaced}
-                      aria-label={`${place.code} is in group ${g + 1}`}
                       onClick={() => toggle(place)}
                     >
                       <span>
-                        {place.isPlaced ? '■' : '□'} <b className="num">{place.code}</b>
+                        <span aria-hidden>{place.isPlaced ? '■' : '□'}</span> <b className="num">{place.code}</b>
                       </span>
                       {place.weldedTo.length > 0 && <span className="soft">with {place.weldedTo.join(', ')}</span>}
                     </button>
