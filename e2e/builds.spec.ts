@@ -77,6 +77,27 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await expect(page.getByRole('region', { name: 'What the match promised' })).toContainText(
     /◆ Group 4 has 1\.\d+ times what its cells promised/,
   );
+
+  // One cell of that group is replaced from the shelf.
+  await page.goto('/builds/repair/PHF?group=4');
+  const spares = page.getByRole('region', { name: 'Spares' });
+  await expect(page.getByRole('region', { name: 'What is known of its groups' }).getByRole('row')).toHaveCount(8);
+  await page.getByRole('region', { name: 'One cell of it' }).getByRole('link').first().click();
+  await expect(page.locator('.head')).toContainText(/in the place of S1-\d{3}/);
+  await expect(spares).toContainText(/fits: the pack would hold \d\.\d+ ± 0\.\d+ Ah/);
+  await expect(spares).toContainText('Bring each to 3.900 V');
+  await expect(spares.getByRole('row').nth(1)).toContainText('× its neighbours');
+});
+
+test('a pack with a weak group: which spares fit, what is known, what is worth measuring first', async ({ page }) => {
+  await page.goto('/builds/repair/PF1?group=5');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 5');
+  await expect(page.getByRole('region', { name: 'Spares' }).getByRole('row').nth(1)).toBeVisible();
+  await page.getByRole('region', { name: 'What is known of its groups' }).getByRole('link', { name: '2' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 2');
+  await expect(page.getByRole('region', { name: 'Worth measuring first' }).getByRole('listitem').first()).toBeVisible();
+  await page.goto('/builds/repair/PL1?group=1');
+  await expect(page.getByRole('region', { name: 'Spares' })).toBeVisible();
 });
 
 test('two browsers want the same cells: one saves them, the other is told', async ({ page, context }) => {

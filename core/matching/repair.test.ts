@@ -54,6 +54,12 @@ test('a whole group: sets of other cells each, welded pairs whole, as much as is
   expect(pair?.spares.map(({ id }) => id).sort()).toEqual(['p1', 'p2']);
 });
 
+test('of less resistance than its neighbours a whole group may be, a cell among others may not', () => {
+  const spares = [spare('quick', 2.2, 0.015), spare('quick too', 2.2, 0.015)];
+  expect(fitsOf({ ...asked, spares: spares.slice(1) })[0]?.short).toBe('resistance');
+  expect(fitsOf({ ...asked, kept: [], places: 2, spares })[0]?.short).toBeNull();
+});
+
 test('what is not known is not told: a pack with an unread group, neighbours without a resistance', () => {
   const [fit] = fitsOf({ ...asked, others: [null, ...others], neighbourOhm: null });
   expect(fit).toMatchObject({ packAh: null, ohmTimes: null, short: null });

@@ -100,7 +100,8 @@ function fitOf(spares: Spare[], { others, kept, neighbourOhm }: RepairAsked, nee
     (far, ratio) => (far === null || Math.abs(Math.log(ratio)) > Math.abs(Math.log(far)) ? ratio : far),
     null,
   );
-  const isUnlike = ohmTimes !== null && (ohmTimes > sharingRatio || ohmTimes < 1 / sharingRatio);
+  // A group by itself may resist less than others; a cell beside others that does carries for them.
+  const isUnlike = ohmTimes !== null && (ohmTimes > sharingRatio || (kept.length > 0 && ohmTimes < 1 / sharingRatio));
   const isWeak = neededAh !== null && (group.capacity?.value ?? 0) < neededAh;
   const weak = isWeak ? ('capacity' as const) : null;
   return {

@@ -47,7 +47,7 @@ export function JobForm({ models, job }: { models: { name: string; count: number
           defaultValue={job?.model ?? ''}
           wide
         />
-        <Field name="duty" label="Their duty" choices={dutyChoices} defaultValue={job?.duty ?? 'steady'} />
+        <Field name="duty" label="Their duty" choices={dutyChoices} defaultValue={job?.duty ?? 'steady'} wide />
       </div>
       <Button type="submit" variant="ember" className="mt-3">
         Which shapes do it?

@@ -122,7 +122,7 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
         {counted(atHand, 'such cell')} at hand.
       </p>
       <div className="table-scroll" tabIndex={0}>
-        <table className="table mb-0">
+        <table className="table stacked mb-0">
           <thead>
             <tr>
               <th>Shape</th>
@@ -143,14 +143,24 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
                     {shape.series}s{shape.parallel}p
                   </Link>
                 </td>
-                <td className="num">{shape.cells}</td>
-                <td className="num">{Math.round(shape.minutes)} min</td>
-                <td className="num">{formatFigure(shape.energyWh, display.energy, 0)}</td>
-                <td className="num">
+                <td className="num" data-label="Cells">
+                  {shape.cells}
+                </td>
+                <td className="num" data-label="Lasts">
+                  {Math.round(shape.minutes)} min
+                </td>
+                <td className="num" data-label="Gives">
+                  {formatFigure(shape.energyWh, display.energy, 0)}
+                </td>
+                <td className="num" data-label="Volts">
                   {shape.fullV.toFixed(1)} to {shape.emptyV.toFixed(1)}
                 </td>
-                <td className="num">{formatFigure(shape.peakSagV, display.voltage, 2)}</td>
-                <td className="num">{formatFigure(shape.rateC, display.cRate)}</td>
+                <td className="num" data-label="Sag">
+                  {formatFigure(shape.peakSagV, display.voltage, 2)}
+                </td>
+                <td className="num" data-label="Each cell">
+                  {formatFigure(shape.rateC, display.cRate)}
+                </td>
                 <td className="text-nowrap">{shapeText(shape)}</td>
               </tr>
             ))}

@@ -129,16 +129,12 @@ function Answer({ fit, spares }: { fit: Fit | null; spares: number }) {
           : 'The spares there are do not fill it: welded ones stay together.'}
       </p>
     );
-  const codes = fit.spares.map(({ id }) => id).join(', ');
-  if (fit.short !== null)
-    return (
-      <p className="headline">
-        None fits well. Nearest: <span className="num">{codes}</span>
-      </p>
-    );
+  const codes = fit.spares.map(({ id }) => id).join(' and ');
+  const who = fit.spares.length <= 2 ? codes : `The ${fit.spares.length} of the first row`;
+  if (fit.short !== null) return <p className="headline">None fits well. Nearest: {who}</p>;
   return (
     <p className="headline">
-      <span className="num">{codes}</span> {fit.spares.length === 1 ? 'fits' : 'fit'}
+      {who} {fit.spares.length === 1 ? 'fits' : 'fit'}
       {fit.packAh && `: the pack would hold ${formatQuantity(fit.packAh, display.capacity)}`}
     </p>
   );
@@ -148,15 +144,15 @@ const shortTexts = { capacity: '◆ holds too little', resistance: '◆ resists 
 
 const Fits = ({ fits }: { fits: readonly Fit[] }) => (
   <div className="table-scroll" tabIndex={0}>
-    <table className="table">
+    <table className="table stacked">
       <thead>
         <tr>
           <th>Spares</th>
-          <th className="num">The group would hold</th>
-          <th className="num">The pack</th>
-          <th className="num">Resistance</th>
-          <th className="num">Stands at</th>
           <th>Says</th>
+          <th className="num">The group</th>
+          <th className="num">The pack</th>
+          <th className="num">Resists</th>
+          <th className="num">Stands at</th>
         </tr>
       </thead>
       <tbody>
@@ -164,24 +160,38 @@ const Fits = ({ fits }: { fits: readonly Fit[] }) => (
           <tr key={spares.map(({ id }) => id).join()} className={short === null ? '' : 'soft'}>
             <td>
               {spares.map(({ id }) => (
-                <Link key={id} className="num fw-bold me-2" href={`/cells/${id}`} prefetch={false}>
+                <Link key={id} className="num fw-bold me-2 touch" href={`/cells/${id}`} prefetch={false}>
                   {id}
                 </Link>
               ))}
             </td>
-            <td className="num">{group.capacity ? formatQuantity(group.capacity, display.capacity) : 'not known'}</td>
-            <td className="num">{packAh ? formatQuantity(packAh, display.capacity) : 'not known'}</td>
-            <td className="num">{ohmTimes === null ? 'not known' : `${ohmTimes.toFixed(2)} ×`}</td>
-            <td className="num">
-              {spares.map(({ voltageV }) => (voltageV === null ? 'not read' : volts(voltageV))).join(', ')}
-            </td>
             <td>{short === null ? 'fits' : shortTexts[short]}</td>
+            <td className="num" data-label="The group">
+              {group.capacity ? formatQuantity(group.capacity, display.capacity) : 'not known'}
+            </td>
+            <td className="num" data-label="The pack">
+              {packAh ? formatQuantity(packAh, display.capacity) : 'not known'}
+            </td>
+            <td className="num" data-label="Resists">
+              {ohmTimes === null ? 'not known' : `${ohmTimes.toFixed(2)} × its neighbours`}
+            </td>
+            <td className="num" data-label="Stands at">
+              {spanText(spares)}
+            </td>
           </tr>
         ))}
       </tbody>
     </table>
   </div>
 );
+
+/** Where they stand at rest, from the lowest to the highest. */
+function spanText(spares: readonly Spare[]): string {
+  const read = spares.flatMap(({ voltageV }) => voltageV ?? []);
+  if (read.length < spares.length) return 'not all read';
+  const [lowest, highest] = [Math.min(...read), Math.max(...read)];
+  return lowest === highest ? volts(lowest) : `${lowest.toFixed(3)} to ${volts(highest)}`;
+}
 
 /** To which voltage they are brought first: that of the cells they join, else that of the other groups. */
 function bringText(groups: readonly KnownGroup[], position: number, joins: boolean): string {
