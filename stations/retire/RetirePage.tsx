@@ -103,7 +103,12 @@ function Now({ code, phase, lamp, why }: NowProps) {
     case 'decide':
       return lamp ? (
         <Step title="Run it flat, outdoors">
-          <p>{lampText(lamp)}</p>
+          <p>
+            {lampText(lamp)}{' '}
+            <Link className="rule-key" href="/handbook/planning-runDown-filament" prefetch={false}>
+              why
+            </Link>
+          </p>
           <LampForm code={code} />
         </Step>
       ) : (

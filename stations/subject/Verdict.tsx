@@ -56,7 +56,11 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
       <p style={{ fontSize: urgent || cause ? '1.15rem' : '1.7rem', fontWeight: 700, margin: '2px 0 6px' }}>
         <StandingMark of={standing} atLeast={duty.isAtLeast} named />
       </p>
-      {intake.class === 'usable' && <p>{dutyReasonText(duty.because)}</p>}
+      {intake.class === 'usable' && (
+        <p>
+          {dutyReasonText(duty.because)} <Grounds code={duty.because.code} />
+        </p>
+      )}
       {subject.capacityIsAtLeast && subject.run && duty.duty !== null && (
         <p className="ask">
           <Link href={`/runs/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
