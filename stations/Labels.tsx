@@ -11,7 +11,8 @@ export interface Label {
 export async function Labels({ labels }: { labels: readonly Label[] }) {
   const asked = await headers();
   const host = asked.get('host') ?? 'localhost';
-  const protocol = asked.get('x-forwarded-proto') ?? 'http';
+  // Through several proxies it is a list, the first as the browser asked.
+  const protocol = asked.get('x-forwarded-proto')?.split(',')[0]?.trim() ?? 'http';
   const drawn = await Promise.all(
     labels.map(async (label) => ({
       ...label,

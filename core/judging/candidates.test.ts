@@ -1,5 +1,5 @@
 import type { JudgedCell } from './judgeCell';
-import { candidatesOf, free, modelsOf, notYet, type PackNeed } from './candidates';
+import { candidatesOf, free, modelsOf, notYet, type PackNeed, sparesFor } from './candidates';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
   ({
@@ -63,4 +63,13 @@ test('models come with their free cells, the most plentiful first', () => {
 test('what would make the choice larger: figures that are missing, builds that hold some', () => {
   const more = [...shelf, cell('A1-009', { capacity: null }), cell('A1-010', { capacityIsAtLeast: true })];
   expect(notYet(more, need)).toEqual({ withoutCapacity: 2, withoutResistance: 1, held: 1 });
+});
+
+test('spares for a pack are free, of its chemistry, and rated as its cells are', () => {
+  const rated = (code: string, ratedCapacityAh: number, chemistry = 'li-ion') =>
+    cell(code, { ratedCapacityAh, chemistry: chemistry as JudgedCell['chemistry'], voltageV: 3.7 });
+  const cells = [rated('A1-001', 2.5), rated('A1-002', 3.2), rated('A1-003', 2.5, 'lfp'), rated('A1-004', 2.2)];
+  const pack = { chemistry: 'li-ion' as const, ratedCapacityAh: 4.8, parallel: 2 };
+  expect(codes(sparesFor(pack, cells))).toEqual(['A1-001', 'A1-004']);
+  expect(sparesFor(pack, cells)[0]).toMatchObject({ voltageV: 3.7, capacity: { value: 2.2 }, bond: undefined });
 });

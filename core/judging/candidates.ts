@@ -1,9 +1,11 @@
 import { duties } from '@/core/grading/duty';
 import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
+import type { Spare } from '@/core/matching/repair';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import { modelName, mostPlentiful } from './models';
 import type { JudgedCell } from './judgeCell';
+import type { JudgedPack } from './judgePack';
 
 /** What a pack must be, and which cells may be in it. */
 export interface PackNeed {
@@ -101,4 +103,20 @@ export function notYet(cells: readonly JudgedCell[], { model }: Pick<PackNeed, '
     withoutResistance: waiting.filter(({ resistance }) => resistance === null).length,
     held: usable.length - waiting.length,
   };
+}
+
+/** Cells of one size are rated as near to each other as this, a share. Own rule. */
+const sameRated = 0.15;
+
+/** Free cells of a pack's chemistry that are rated as its own are. */
+export function sparesFor(
+  { chemistry, ratedCapacityAh, parallel }: Pick<JudgedPack, 'chemistry' | 'ratedCapacityAh' | 'parallel'>,
+  cells: readonly JudgedCell[],
+): Spare[] {
+  const ratedAh = ratedCapacityAh / parallel;
+  return free(cells).flatMap(({ code, capacity, resistance, voltageV, bond, ...cell }) =>
+    cell.chemistry === chemistry && Math.abs(cell.ratedCapacityAh / ratedAh - 1) <= sameRated && capacity && resistance
+      ? [{ id: code, capacity, resistance, voltageV, bond: bond ?? undefined }]
+      : [],
+  );
 }

@@ -27,6 +27,8 @@ test('the fewest in parallel that carry it for so long, the one below that does 
     rateC: expect.closeTo(10 / 4 / 2.2, 6),
     nominalV: expect.closeTo(25.2, 6),
   });
+  // Four cells of 2.2 Ah serve longer than is asked for: less of it is enough, and three in the hundred more.
+  expect(shapes[0]?.enoughAh).toBeCloseTo((1.03 * 4 * 2.2 * 40) / (shapes[0]?.minutes ?? NaN), 9);
   // 10 A through seven groups of four of 50 mΩ.
   expect(shapes[0]?.peakSagV).toBeCloseTo((7 * 10 * 0.05) / 4, 6);
 });

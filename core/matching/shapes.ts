@@ -32,6 +32,8 @@ export interface Shape {
   energyWh: number;
   /** Of the whole, ten seconds into the peak, V. */
   peakSagV: number;
+  /** What its weakest group must hold for the job, a little more than this cell promises, Ah. */
+  enoughAh: number;
   /** All the time, of each cell's capacity. */
   rateC: number;
   /** What it falls short of; null of one that does it with what is at hand. */
@@ -41,6 +43,8 @@ export interface Shape {
 /** A fifth is left as the peak comes: it comes late as well. Own rule. */
 const peakSoc = 0.2;
 const mostParallel = 100;
+/** So much more than a middling cell promises is asked of a match. Own rule. */
+const margin = 1.03;
 /** For each number in series, of those that do it, so many beyond the smallest. */
 const beyond = 1;
 
@@ -104,6 +108,7 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
     energyWh: run.deliveredWh * cells,
     peakSagV:
       series * Math.max(peakA, run.deliveredAh > 0 ? (run.deliveredAh * 3600) / run.runTimeS : 0) * cell.resistanceOhm,
+    enoughAh: (margin * parallel * cell.capacityAh * job.minutes) / Math.max(minutes, job.minutes / 100),
     rateC: run.runTimeS > 0 ? (run.deliveredAh * 3600) / run.runTimeS / cell.capacityAh : 0,
     short: short(),
   };

@@ -13,9 +13,6 @@ import { notYetText, shapeText } from './buildWords';
 import { JobForm } from './JobForm';
 import { type JobAsked, jobOf, needHref } from './need';
 
-/** A job needs a little more than a middling cell promises. */
-const margin = 1.03;
-
 /** The shapes that can do a job, by a middling cell of those at hand. */
 export async function JobPage({ parameters }: { parameters: Record<string, string | undefined> }) {
   const workshop = await judgedWorkshop();
@@ -94,7 +91,7 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
     );
   const { shapes, cell, cutoffPerGroupV, atHand } = shown;
   const best = shapes.find(({ short }) => short === null);
-  const hrefOf = ({ series, parallel, minutes }: Shape): string =>
+  const hrefOf = ({ series, parallel, enoughAh }: Shape): string =>
     needHref({
       series,
       parallel,
@@ -104,10 +101,7 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
       load: job.load,
       minutes: job.minutes,
       lowestV: cutoffPerGroupV,
-      enoughAh:
-        job.minutes === null
-          ? null
-          : Number(((parallel * cell.capacityAh * job.minutes * margin) / minutes).toPrecision(4)),
+      enoughAh: Number(enoughAh.toPrecision(4)),
     });
   return (
     <>

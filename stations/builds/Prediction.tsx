@@ -54,10 +54,7 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
     );
     const { load, cutoffPerGroupV } = asked;
     void wrap<Predictor>(running)
-      .predict(
-        { chemistry: usual.chemistry, groups: cells.map((group) => group.map(knownOf)), load, cutoffPerGroupV },
-        onShare,
-      )
+      .predict({ chemistry: usual.chemistry, groups: cells, load, cutoffPerGroupV }, onShare)
       .then((predicted) => {
         setShown({ of, predicted });
         running.terminate();
@@ -108,8 +105,6 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
     </section>
   );
 }
-
-const knownOf = ({ capacity, resistance }: KnownCell): KnownCell => ({ capacity, resistance });
 
 interface ToldProps {
   told: Foretold;

@@ -1,6 +1,5 @@
-import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
-import { free } from '@/core/judging/candidates';
+import { sparesFor } from '@/core/judging/candidates';
 import { isPack } from '@/core/judging/subject';
 import { type Fit, fitsOf, type Spare } from '@/core/matching/repair';
 import { display, formatQuantity } from '@/core/quantity/format';
@@ -106,19 +105,6 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
     </>
   );
 }
-
-/** Rated capacities of one size are as near as this, a share. */
-const sameRated = 0.15;
-
-/** Free cells of the chemistry, and rated as the pack's own are. */
-const sparesFor = (pack: JudgedPack, cells: readonly JudgedCell[]): Spare[] => {
-  const rated = pack.ratedCapacityAh / pack.parallel;
-  return free(cells).flatMap(({ code, chemistry, ratedCapacityAh, capacity, resistance, voltageV, bond }) =>
-    chemistry === pack.chemistry && Math.abs(ratedCapacityAh / rated - 1) <= sameRated && capacity && resistance
-      ? [{ id: code, capacity, resistance, voltageV, bond: bond ?? undefined }]
-      : [],
-  );
-};
 
 function Answer({ fit, spares }: { fit: Fit | null; spares: number }) {
   if (fit === null)
