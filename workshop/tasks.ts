@@ -15,6 +15,7 @@ import { type LogTools, logToolsOf } from '@/core/capacity/logTools';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { type Match, matchCells, type MatchRequest } from '@/core/matching/match';
+import { type Job, type Shape, shapesFor } from '@/core/matching/shapes';
 import { compareRemedies, type Remedies, type Uneven } from '@/core/packs/remedies';
 import { type BenchAsked, type BenchPlan, planJobs } from '@/core/planning/benchPlan';
 import { type Asked, type Plan, planBench } from '@/core/planning/schedule';
@@ -47,6 +48,7 @@ export interface Tasks {
   plan(given: Asked): Promise<Plan>;
   jobs(given: BenchAsked): Promise<BenchPlan>;
   packRun(given: PlainRun): Promise<PackRun>;
+  shapes(given: Job): Promise<Shape[]>;
   match(given: { request: MatchRequest; limitMs: number }): Promise<Match>;
   readLog(given: LogFile): Promise<LogReading>;
   /** At that cut-off of a cell or group. */
@@ -149,6 +151,10 @@ const tasks: Tasks = {
     return runPlain(given);
   },
 
+  async shapes(given) {
+    return shapesFor(given);
+  },
+
   async match({ request, limitMs }) {
     const end = performance.now() + limitMs;
     return matchCells({ ...request, isOver: () => performance.now() > end });
@@ -245,6 +251,7 @@ export const plan = settled(tasks.plan);
 export const jobs = settled(tasks.jobs);
 export const match = settled(tasks.match);
 export const packRun = settled(tasks.packRun);
+export const shapes = settled(tasks.shapes);
 export const readLog = settled(tasks.readLog);
 export const judgeRun = settled(tasks.judgeRun);
 export const judgeCells = settled(tasks.judgeCells);

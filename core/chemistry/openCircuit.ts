@@ -200,3 +200,9 @@ export function openCircuitOf(chemistry: Rechargeable): OpenCircuitCurve {
   }
   return curve;
 }
+
+/** The curve through learnt points of [state of charge, rested volts]; without any the table of a chemistry. */
+export const learntOrTable = (
+  points: readonly (readonly [number, number])[] | null,
+  chemistry: Rechargeable,
+): OpenCircuitCurve => (points ? openCircuitCurve(points, 0, 'learnt') : openCircuitOf(chemistry));

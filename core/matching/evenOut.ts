@@ -14,16 +14,16 @@ export function spareSurplus({ groups, sums, left }: Arrangement, floorAh: numbe
   groups.forEach((group, g) => {
     for (;;) {
       let best: { mine: number; theirs: number; sum: number } | null = null;
-      group.forEach((block, mine) => {
-        if (block.isPinned) return;
-        left.forEach((other, theirs) => {
-          if (other.size !== block.size || other.capacityAh >= block.capacityAh) return;
+      for (const [mine, block] of group.entries()) {
+        if (block.isPinned) continue;
+        for (const [theirs, other] of left.entries()) {
+          if (other.size !== block.size || other.capacityAh >= block.capacityAh) continue;
           const sum = (sums[g] as number) - block.capacityAh + other.capacityAh;
-          if (sum >= floorAh - rounding && sum < (best?.sum ?? Infinity)) best = { mine, theirs, sum };
-        });
-      });
+          if (sum >= floorAh - rounding && (best === null || sum < best.sum)) best = { mine, theirs, sum };
+        }
+      }
       if (!best) return;
-      const { mine, theirs, sum } = best as { mine: number; theirs: number; sum: number };
+      const { mine, theirs, sum } = best;
       const block = group[mine] as Block;
       group[mine] = left[theirs] as Block;
       left[theirs] = block;

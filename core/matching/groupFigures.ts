@@ -17,12 +17,14 @@ export interface GroupFigures {
 const allKnown = (figures: (Quantity | null)[]): Quantity[] | null =>
   figures.every((figure) => figure !== null) ? figures : null;
 
-const sumOf = (figures: readonly Quantity[]): Quantity => ({
+/** All of them together, as of cells in parallel their capacities, of groups in series their resistances. */
+export const sumOf = (figures: readonly Quantity[]): Quantity => ({
   value: figures.reduce((sum, { value }) => sum + value, 0),
   u: figures.reduce((sum, { u }) => sum + u, 0),
 });
 
-function inParallel(resistances: readonly Quantity[]): Quantity {
+/** Of resistances side by side. Source: Ohm's law. */
+export function inParallel(resistances: readonly Quantity[]): Quantity {
   const ohm = 1 / resistances.reduce((sum, { value }) => sum + 1 / value, 0);
   return { value: ohm, u: resistances.reduce((sum, { value, u }) => sum + u * (ohm / value) ** 2, 0) };
 }

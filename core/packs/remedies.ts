@@ -1,6 +1,6 @@
 import { max, median, min, sum } from 'simple-statistics';
 import { chemistries } from '../chemistry/chemistries';
-import { openCircuitCurve, openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
+import { learntOrTable, type Rechargeable } from '../chemistry/openCircuit';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Quantity } from '../quantity/quantity';
 import type { Course } from '../simulation/course';
@@ -114,7 +114,7 @@ const byHand = 2;
  * @param onShare how much of the work is done, from nought to one
  */
 export function compareRemedies(pack: Uneven, onShare?: (share: number) => void): Remedies {
-  const curve = pack.curve ? openCircuitCurve(pack.curve, 0, 'learnt') : openCircuitOf(pack.chemistry);
+  const curve = learntOrTable(pack.curve, pack.chemistry);
   const groups = pack.groups.map(({ soc, capacityAh, resistanceOhm }) =>
     groupOf({ curve, capacityAh, soc: soc.value }, resistanceOhm ?? usualOhmAh / capacityAh),
   );

@@ -1,4 +1,4 @@
-import { openCircuitCurve, openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
+import { learntOrTable, type Rechargeable } from '../chemistry/openCircuit';
 import type { Warning } from '../warning';
 import type { RelaxationBranch } from './cell';
 import { groupOf } from './packCharge';
@@ -26,7 +26,7 @@ export interface PlainRun {
  * @throws ImpossibleInput as `packRun` does
  */
 export function runPlain({ chemistry, curve: points, groups, ...asked }: PlainRun, onShare?: (share: number) => void) {
-  const curve = points ? openCircuitCurve(points, 0, 'learnt') : openCircuitOf(chemistry);
+  const curve = learntOrTable(points, chemistry);
   return packRun({
     ...asked,
     groups: groups.map((group) =>

@@ -1,4 +1,5 @@
 import { openCircuitOf } from '../chemistry/openCircuit';
+import { inParallel, sumOf } from '../matching/groupFigures';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import type { PackRun } from './packRun';
 import { type PlainRun, runPlain, runWarnings } from './plainRun';
@@ -60,19 +61,7 @@ export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share:
   return {
     run,
     runTimeS: { value, u: run.ends === 'profile-over' ? 0 : u },
-    sagOhm: sagOf(groups),
+    sagOhm: sumOf(groups.map((group) => inParallel(group.map(({ resistance }) => resistance)))),
     warnings: runWarnings(run),
-  };
-}
-
-/** Groups in series of cells in parallel, by their ten-second resistances; their errors lean the same way. */
-function sagOf(groups: readonly (readonly KnownCell[])[]): Quantity {
-  const ofGroup = groups.map((group) => {
-    const value = 1 / group.reduce((sum, { resistance }) => sum + 1 / resistance.value, 0);
-    return { value, u: group.reduce((sum, { resistance: { value: ohm, u } }) => sum + u * (value / ohm) ** 2, 0) };
-  });
-  return {
-    value: ofGroup.reduce((sum, { value }) => sum + value, 0),
-    u: ofGroup.reduce((sum, { u }) => sum + u, 0),
   };
 }

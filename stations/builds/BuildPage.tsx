@@ -15,7 +15,7 @@ import { notFound } from 'next/navigation';
 import { BeforeJoining } from './BeforeJoining';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
-import { groupsOfBuild } from './groupsOfBuild';
+import { cellsByGroup, groupsOfBuild } from './groupsOfBuild';
 import { GroupTable } from './GroupTable';
 import { PackCapacity } from './PackCapacity';
 import { type Place, Placement } from './Placement';
@@ -74,10 +74,7 @@ export async function BuildPage({ id }: { id: number }) {
             <PlusMinus />
           </section>
         </div>
-        <BeforeJoining
-          groups={groups.map(({ codes }) => codes.flatMap((code) => cells.find((cell) => cell.code === code) ?? []))}
-          joinWithinV={rules.limits.joinWithinV}
-        />
+        <BeforeJoining groups={cellsByGroup(build, build.series, cells)} joinWithinV={rules.limits.joinWithinV} />
       </div>
       {build.voidReason === null && welded === null && (
         <section className="sheet mb-3" aria-label="Placement">

@@ -1,11 +1,12 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { candidatesOf, chemistryOf, free, modelsOf, notYet } from '@/core/judging/candidates';
-import { type Shape, shapesFor } from '@/core/matching/shapes';
+import type { Shape } from '@/core/matching/shapes';
 import { display, formatFigure } from '@/core/quantity/format';
 import { impossibleText } from '@/words/impossible';
 import { counted } from '@/words/counted';
 import { judgedWorkshop, type Workshop } from '@/workshop/judged';
+import { inBackground } from '@/workshop/pool';
 import { median } from 'simple-statistics';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
@@ -31,7 +32,7 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
       <div className="cols">
         <section className="sheet lead-ember" aria-label="Shapes">
           {job ? (
-            <Shapes job={job} shown={found(job, workshop)} />
+            <Shapes job={job} shown={await found(job, workshop)} />
           ) : (
             <p className="ask mb-0">In series: expected a whole number such as 7, or a span such as 6-8.</p>
           )}
@@ -51,7 +52,7 @@ type Found =
   | { shapes: Shape[]; cell: { capacityAh: number; resistanceOhm: number }; cutoffPerGroupV: number; atHand: number };
 
 /** By a middling one of the cells that may be chosen. */
-function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'rules'>): Found {
+async function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'rules'>): Promise<Found> {
   const candidates = candidatesOf(cells, { ...of, without: [] });
   const chemistry = chemistryOf(cells, of.model);
   const missing = notYetText(notYet(cells, of));
@@ -65,7 +66,7 @@ function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'rules'>
   };
   const { load, minutes, peakA, series } = of;
   try {
-    const shapes = shapesFor({
+    const shapes = await inBackground('shapes', {
       chemistry,
       series,
       load,

@@ -16,6 +16,7 @@ import { median } from 'simple-statistics';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
+import { cellsByGroup } from './groupsOfBuild';
 import { knownGroups, type KnownGroup, neighbourOf } from './knownGroups';
 
 interface RepairPageProps {
@@ -32,11 +33,7 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
   if (!pack || !isPack(pack) || pack.apart !== null) notFound();
   const position = Math.min(pack.series, Math.max(1, Math.round(Number(group)) || 1));
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
-  const cellsOf = Array.from({ length: pack.series }, (_, g) =>
-    (build?.cells ?? []).flatMap((one) =>
-      one.position === g + 1 ? workshop.cells.filter((cell) => cell.id === one.cellId) : [],
-    ),
-  );
+  const cellsOf = cellsByGroup(build, pack.series, workshop.cells);
   const groups = knownGroups(pack, cellsOf);
   const own = cellsOf[position - 1] ?? [];
   const leaving = own.find((cell) => cell.code === out?.toUpperCase()) ?? null;

@@ -42,6 +42,7 @@ test('a job, by its form or in one line', () => {
     lowestV: null,
   });
   expect([jobOf({ series: 'x' }), jobOf({ series: '0' }), jobOf({})]).toEqual([null, null, null]);
+  expect([jobOf({ series: '1-999' }), jobOf({ series: '101' }), jobOf({ series: '3-40' })]).toEqual([null, null, null]);
   const href = jobHrefOfText('7s 10A 40min 3,0V', 'Quillon Q18') ?? '';
   expect(jobOf(Object.fromEntries(new URL(href, 'http://here').searchParams))).toMatchObject({
     model: 'Quillon Q18',

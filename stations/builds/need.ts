@@ -55,12 +55,17 @@ const jobSchema = z
     return { ...job, load: loadOf(loadA, loadW), series: { from: Math.min(from, to), to: Math.max(from, to) } };
   });
 
+/** As many as a need may ask for; and of so many numbers in series each is simulated. */
+const [mostInSeries, widestSpan] = [100, 20];
+
 /** What a pack is to do, before it has a shape. */
 export type JobAsked = z.output<typeof jobSchema>;
 
 export function jobOf(parameters: Record<string, string | undefined>): JobAsked | null {
   const read = jobSchema.safeParse(parameters);
-  return read.success && read.data.series.from > 0 ? read.data : null;
+  if (!read.success) return null;
+  const { from, to } = read.data.series;
+  return from > 0 && to <= mostInSeries && to - from <= widestSpan ? read.data : null;
 }
 
 const loadAsked = (load: PackNeed['load']): Record<string, string> => {

@@ -28,6 +28,7 @@ import { takeApartAction } from '../clinic/actions';
 import { currentOf } from '../AtCurrent';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
+import { cellsByGroup } from '../builds/groupsOfBuild';
 import { GoBar } from '../frame/GoBar';
 import { Notes } from '../Notes';
 import { AboutPack } from './AboutPack';
@@ -242,10 +243,7 @@ interface PackPartsProps {
 async function PackParts({ pack, packs, workshop, rounds, roundId, clinic, visits }: PackPartsProps) {
   const { rules } = workshop;
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
-  const cells = new Map(workshop.cells.map((cell) => [cell.id, cell]));
-  const cellsOf = Array.from({ length: pack.series }, (_, i) =>
-    (build?.cells ?? []).flatMap(({ cellId, position }) => (position === i + 1 ? (cells.get(cellId) ?? []) : [])),
-  );
+  const cellsOf = cellsByGroup(build, pack.series, workshop.cells);
   return (
     <>
       {clinic && (
