@@ -3,6 +3,7 @@ import { dirname, join } from 'node:path';
 import ts from 'typescript';
 import { type RuleKey, ruleKeys } from '@/core/chemistry/houseRules';
 import { groupedBy } from '@/core/grouped';
+import { type Example, examplesOf, workedIn } from './worked';
 
 /** A limit or a formula of the core, as its own code tells it. */
 export interface CodePage {
@@ -18,6 +19,10 @@ export interface CodePage {
   values: { name: string; value: number | null; unit: string; told: string }[];
   /** Names of the limits that its text tells of as well. */
   also?: string[];
+  /** Of a formula: what its examples come to, by the code itself. */
+  worked: { name: string; figure: string }[];
+  /** Of a formula: the limits and formulas that it goes by, by their keys. */
+  goesBy: string[];
   /** What uses it, by its own first sentence. */
   usedFor: string[];
   /** House rules that change what it comes to. */
@@ -174,6 +179,12 @@ interface Part {
   reached: Set<string>;
 }
 
+/** A file of the core, to be read for its pages. */
+export interface CoreFile {
+  file: ts.SourceFile;
+  parts: Part[];
+}
+
 function partsOf(file: ts.SourceFile): Part[] {
   const parts = file.statements.map((statement): Part => {
     const own = ts.isFunctionDeclaration(statement) && statement.name ? [statement.name.text] : [];
@@ -200,8 +211,8 @@ function rulesAmong(reached: ReadonlySet<string>): RuleKey[] {
 }
 
 /** What of one file goes by which house rule. */
-const ruleUsesIn = (file: ts.SourceFile): [RuleKey, string][] =>
-  partsOf(file).flatMap(({ statement, reached }) => {
+const ruleUsesIn = ({ parts }: CoreFile): [RuleKey, string][] =>
+  parts.flatMap(({ statement, reached }) => {
     const doc = docOf(statement);
     const isCode = ts.isFunctionDeclaration(statement) || ts.isVariableStatement(statement);
     return doc && isCode ? rulesAmong(reached).map((key): [RuleKey, string] => [key, firstSentence(doc)]) : [];
@@ -220,7 +231,8 @@ function takenFrom(file: ts.SourceFile): [name: string, key: string][] {
   return file.statements.filter(ts.isImportDeclaration).flatMap(({ importClause, moduleSpecifier }) => {
     const bindings = importClause?.namedBindings;
     if (!ts.isStringLiteral(moduleSpecifier) || !bindings || !ts.isNamedImports(bindings)) return [];
-    const stem = keyStem(join(dirname(file.fileName), `${moduleSpecifier.text}.ts`));
+    const { text } = moduleSpecifier;
+    const stem = keyStem(text.startsWith('@/') ? `${text.slice(2)}.ts` : join(dirname(file.fileName), `${text}.ts`));
     return bindings.elements.map(({ name }): [string, string] => [name.text, `${stem}-${name.text}`]);
   });
 }
@@ -228,31 +240,49 @@ function takenFrom(file: ts.SourceFile): [name: string, key: string][] {
 /** Said within more limits than these it could go by any of them, and none is named. */
 const mostGoneBy = 5;
 
-/** Each code that a file says, with the pages and house rules that the condition it is said under names. */
-function saidIn(file: ts.SourceFile, pageOfName: ReadonlyMap<string, string>): [code: string, pages: string[]][] {
+/** Of each name that a file declares or takes from others, the page that tells of it. */
+function knownIn({ file, parts }: CoreFile, pageOfName: ReadonlyMap<string, string>): Map<string, string> {
   const stem = keyStem(file.fileName);
-  const parts = partsOf(file);
   const own = parts.flatMap(({ names }) => names.map((name): [string, string] => [name, `${stem}-${name}`]));
-  const reachedBy = new Map(parts.flatMap(({ names, reached }) => names.map((name) => [name, reached] as const)));
-  const known = new Map(
+  return new Map(
     [...takenFrom(file), ...own].flatMap(([name, key]): [string, string][] => {
       const page = pageOfName.get(key);
       return page === undefined ? [] : [[name, page]];
     }),
   );
+}
+
+/**
+ * Each code that a file says, with the pages and house rules that the condition it is said under names; else the page
+ * of the formula that says it.
+ */
+function saidIn(from: CoreFile, pageOfName: ReadonlyMap<string, string>): [code: string, pages: string[]][] {
+  const { file, parts } = from;
+  const reachedBy = new Map(parts.flatMap(({ names, reached }) => names.map((name) => [name, reached] as const)));
+  const known = knownIn(from, pageOfName);
   const goneByIn = (node: ts.Node): string[] => {
     const words = node.getText(file).match(/\w+/g) ?? [];
     const reached = new Set(words.flatMap((word) => [word, ...(reachedBy.get(word) ?? [])]));
     return [...new Set([...[...reached].flatMap((name) => known.get(name) ?? []), ...rulesAmong(reached)])];
   };
+  const wholeOf = (node: ts.Node): string[] => {
+    let at = node;
+    while (!ts.isSourceFile(at.parent)) at = at.parent;
+    const pagesFor = ({ names }: Part): string[] => names.flatMap((name) => known.get(name) ?? []);
+    const own = parts.find(({ statement }) => statement === at);
+    if (!own || pagesFor(own).length > 0) return own ? pagesFor(own) : [];
+    const users = parts.filter(({ reached }) => own.names.some((name) => reached.has(name)));
+    const pages = [...new Set(users.flatMap(pagesFor))];
+    return pages.length > mostGoneBy ? [] : pages;
+  };
   const around = (node: ts.Node): string[] => {
     for (let at = node; !ts.isSourceFile(at.parent); at = at.parent) {
       const isWhole = ts.isFunctionLike(at) || ts.isFunctionLike(at.parent) || ts.isArrayLiteralExpression(at);
-      if (isWhole) return [];
-      const pages = goneByIn(at);
-      if (pages.length > 0) return pages.length > mostGoneBy ? [] : pages;
+      const pages = isWhole ? [] : goneByIn(at);
+      if (isWhole || pages.length > mostGoneBy) break;
+      if (pages.length > 0) return pages;
     }
-    return [];
+    return wholeOf(node);
   };
   const found: [code: string, pages: string[]][] = [];
   const look = (node: ts.Node): void => {
@@ -270,12 +300,39 @@ function saidIn(file: ts.SourceFile, pageOfName: ReadonlyMap<string, string>): [
 /** It tells how something is written or kept, and judges nothing. */
 const noLimit = /^(dischargeArithmetic|display|powers|words|units|prefixes)$|Form$/;
 
-/** Every limit and every formula of one file of the core; a limit that names no source is the program's own. */
-export function pagesIn(file: ts.SourceFile): CodePage[] {
+/** They read, write and keep, draw lots or pose as something else: what they reckon judges nothing. */
+const noFormula = new RegExp(
+  '^core/(grouped|quantity/(format|parse|lastDigit)|statistics/random|' +
+    'simulation/(meter|packCircuit|packRunCases)|matching/matchProgram|chemistry/chargers|' +
+    'capacity/(byte|json|log[BCRSg]|plain|time|xlsx|sampleColumns|zip)\\w*)',
+);
+
+const isExported = (statement: ts.Statement): boolean =>
+  ts.canHaveModifiers(statement) &&
+  (ts.getModifiers(statement) ?? []).some(({ kind }) => kind === ts.SyntaxKind.ExportKeyword);
+
+/** Whether it multiplies, divides, or calls a function of mathematics. */
+function reckons(node: ts.Node): boolean {
+  const isProduct =
+    ts.isBinaryExpression(node) &&
+    [ts.SyntaxKind.AsteriskToken, ts.SyntaxKind.SlashToken].includes(node.operatorToken.kind);
+  const isCall =
+    ts.isPropertyAccessExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === 'Math';
+  return isProduct || isCall || (ts.forEachChild(node, (child) => reckons(child) || undefined) ?? false);
+}
+
+interface ReadPages {
+  pages: CodePage[];
+  /** Of each formula, by its key. */
+  examples: Map<string, Example[]>;
+}
+
+/** Every limit and every formula of one file of the core; what names no source is the program's own. */
+export function pagesIn({ file, parts }: CoreFile): ReadPages {
   const room = roomOf(file);
   const stem = keyStem(file.fileName);
   const known = new Map<string, number>();
-  const parts = partsOf(file);
+  const examples: ReadPages['examples'] = new Map();
   const usersOf = (names: readonly string[], page: ts.Statement): string[] => [
     ...new Set(
       file.statements.flatMap((statement) => {
@@ -299,21 +356,25 @@ export function pagesIn(file: ts.SourceFile): CodePage[] {
       : ts.isFunctionDeclaration(statement);
     const [name] = names;
     if (name === undefined || !(isVariable || isCode)) continue;
-    const page = { key: `${stem}-${name}`, room, title: titleOf(doc), text: doc };
+    const told = { key: `${stem}-${name}`, room, title: titleOf(doc), text: doc, worked: [], goesBy: [] };
     if (isCode) {
       const isSourced = isVariable ? source !== null : /Source:/.test(doc);
-      if (source && isSourced)
-        pages.push({ ...page, kind: 'formula', source, values: [], usedFor: [], rules: rulesAmong(reached) });
+      const isOwn = doc !== '' && isExported(statement) && reckons(statement);
+      if (noFormula.test(file.fileName) || !(isSourced || isOwn)) continue;
+      const rules = rulesAmong(reached);
+      const usedFor = usersOf(names, statement);
+      pages.push({ ...told, kind: 'formula', source: source ?? 'own rule', values: [], usedFor, rules });
+      examples.set(told.key, examplesOf(statement));
       continue;
     }
     const values = isVariable ? valuesOf(statement, file, known) : [];
     const isNumber = values.some(({ value, told }) => value !== null || /\d/.test(told));
     if (noLimit.test(name) || !(isNumber || source)) continue;
     if (doc) {
-      const told: CodePage = { ...page, kind: 'limit', source: source ?? 'own rule', values, usedFor: [], rules: [] };
-      told.usedFor = usersOf(names, statement);
-      pages.push(told);
-      before = { page: told, end: statement.getEnd() };
+      const usedFor = usersOf(names, statement);
+      const page: CodePage = { ...told, kind: 'limit', source: source ?? 'own rule', values, usedFor, rules: [] };
+      pages.push(page);
+      before = { page, end: statement.getEnd() };
     } else if (before && !/\n\s*\n/.test(file.text.slice(before.end, statement.getStart(file)))) {
       before.page.values.push(...values);
       before.page.usedFor = [...new Set([...before.page.usedFor, ...usersOf(names, statement)])];
@@ -321,12 +382,30 @@ export function pagesIn(file: ts.SourceFile): CodePage[] {
       before.end = statement.getEnd();
     }
   }
-  return pages;
+  return { pages, examples };
 }
 
-/** A file of the core, to be read for its pages. */
-export const sourceFile = (path: string, text: string): ts.SourceFile =>
-  ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
+/** A file of the core by its text. */
+export function coreFile(path: string, text: string): CoreFile {
+  const file = ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
+  return { file, parts: partsOf(file) };
+}
+
+/** Tells each formula of a file what it goes by, and what that is used for. */
+function lead(from: CoreFile, pageOfName: ReadonlyMap<string, string>, pageOf: ReadonlyMap<string, CodePage>): void {
+  const stem = keyStem(from.file.fileName);
+  const known = knownIn(from, pageOfName);
+  for (const { names, reached } of from.parts) {
+    const page = pageOf.get(`${stem}-${names[0] ?? ''}`);
+    if (page?.kind !== 'formula') continue;
+    page.goesBy = [...new Set([...reached].flatMap((name) => known.get(name) ?? []))].filter((key) => key !== page.key);
+    for (const key of page.goesBy) {
+      const used = pageOf.get(key);
+      const use = firstSentence(page.text);
+      if (used && !used.usedFor.includes(use)) used.usedFor.push(use);
+    }
+  }
+}
 
 const entriesOf = <Key extends string>(pairs: readonly (readonly [Key, string])[]): Partial<Record<Key, string[]>> => {
   const found: Partial<Record<Key, string[]>> = {};
@@ -334,25 +413,41 @@ const entriesOf = <Key extends string>(pairs: readonly (readonly [Key, string])[
   return found;
 };
 
-/** Every page that the code of the core tells, what goes by which house rule, and by which pages something is said. */
-export function codeHandbook(): CodeHandbook {
-  const files = readdirSync('core', { recursive: true, encoding: 'utf8' })
-    .filter((path) => path.endsWith('.ts') && !/\.(test|d)\.ts$/.test(path))
-    .sort()
-    .map((path) => sourceFile(`core/${path}`, readFileSync(`core/${path}`, 'utf8')));
-  const pages = files.flatMap(pagesIn);
-  const pageOfName = new Map(
+/** Of each name, as a file of the core has it, the page that tells of it. */
+const namesOf = (pages: readonly CodePage[]): Map<string, string> =>
+  new Map(
     pages.flatMap(({ key, also = [] }) => [
       [key, key] as const,
       ...also.map((name) => [`${key.slice(0, key.lastIndexOf('-') + 1)}${name}`, key] as const),
     ]),
   );
-  const said = files.flatMap((file) =>
-    saidIn(file, pageOfName).map(([code, pages]) => ({ code, pages, room: roomOf(file) })),
+
+/** Every page that the code of the core tells, what goes by which house rule, and by which pages something is said. */
+export async function codeHandbook(): Promise<CodeHandbook> {
+  const files = readdirSync('core', { recursive: true, encoding: 'utf8' })
+    .filter((path) => path.endsWith('.ts') && !/\.(test|d)\.ts$/.test(path))
+    .sort()
+    .map((path) => coreFile(`core/${path}`, readFileSync(`core/${path}`, 'utf8')));
+  const read = files.map((from) => ({ path: from.file.fileName, ...pagesIn(from) }));
+  const all = read.flatMap(({ pages }) => pages);
+  const pageOf = new Map(all.map((page) => [page.key, page]));
+  for (const from of files) lead(from, namesOf(all), pageOf);
+  for (const { path, examples } of read)
+    for (const [key, of] of examples) {
+      const page = pageOf.get(key);
+      if (page) page.worked = await workedIn(path, of);
+    }
+  const pages = all.filter(({ kind, source, worked, goesBy, rules }) => {
+    const hasFigure = worked.length + goesBy.length + rules.length > 0;
+    return kind === 'limit' || hasFigure || source !== 'own rule';
+  });
+  const pageOfName = namesOf(pages);
+  const said = files.flatMap((from) =>
+    saidIn(from, pageOfName).map(([code, pages]) => ({ code, pages, room: roomOf(from.file) })),
   );
   return {
     pages,
-    ruleUses: entriesOf(files.filter(({ fileName }) => !fileName.endsWith('houseRules.ts')).flatMap(ruleUsesIn)),
+    ruleUses: entriesOf(files.filter(({ file }) => !file.fileName.endsWith('houseRules.ts')).flatMap(ruleUsesIn)),
     saidBy: Object.fromEntries(
       [...groupedBy(said, ({ code }) => code)].map(([code, of]) => [
         code,
@@ -363,4 +458,6 @@ export function codeHandbook(): CodeHandbook {
 }
 
 if (process.argv[1]?.endsWith('handbook.ts'))
-  writeFileSync('docs/handbook.json', `${JSON.stringify(codeHandbook(), null, 1)}\n`);
+  void codeHandbook().then((told) => {
+    writeFileSync('docs/handbook.json', `${JSON.stringify(told, null, 1)}\n`);
+  });

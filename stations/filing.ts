@@ -24,6 +24,8 @@ export const readAt = ({ waitedS }: Pick<EntryLine, 'waitedS'>): Date => new Dat
 /** What a line comes to, before it is stored: what will be said back, and what is filed; null where that is done. */
 export interface Meant {
   said: string;
+  /** Its code, for the handbook. */
+  why?: string;
   files: Omit<Entry, 'entry' | 'confirmed' | 'replaces'> | null;
 }
 
@@ -61,16 +63,17 @@ export async function filing(typed: EntryLine, work: (line: EntryLine) => Promis
     const line = { ...given, confirmed: given.confirmed || (await isFiled(database(), given.entry)) };
     const meant = await work(line);
     if (!meant.ok) return meant;
-    const { said, files } = meant.value;
+    const { said, files, why } = meant.value;
     const { entry, confirmed, replaces } = line;
     const stored = files
       ? await storing({ takenAt: readAt(line), ...files, entry, confirmed, replaces })
       : done(undefined);
-    return stored.ok ? done(said) : stored;
+    return stored.ok ? done({ said, why }) : stored;
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
-  return { ok: true, said: `Filed ${answer.value}.` };
+  const { said, why } = answer.value;
+  return { ok: true, said: `Filed ${said}.`, ...(why && { why }) };
 }
 
 /** Takes back the last line of a reading bar: what it filed stays stored, voided with the reason. */

@@ -1,6 +1,7 @@
 'use client';
 
 import { Volume2, VolumeX } from 'lucide-react';
+import Link from 'next/link';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { lineEvent, openKeys } from './keys';
@@ -120,6 +121,14 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
       <div className={`said${bar.isHot ? ' asks' : ''}`} role="status" aria-live="polite">
         {bar.isHot && <span aria-hidden>◆ </span>}
         {bar.said}
+        {bar.why && (
+          <>
+            {' '}
+            <Link className="rule-key" href={`/handbook?said=${bar.why}`} prefetch={false}>
+              why
+            </Link>
+          </>
+        )}
         {bar.isHot &&
           bar.ahead > 0 &&
           ` ${bar.ahead} more ${bar.ahead === 1 ? 'line waits' : 'lines wait'} behind this one.`}

@@ -30,11 +30,11 @@ export interface Asked {
 }
 
 /**
- * `asks`: a second Enter files it as read. `suggests`: the line as it was probably meant. `away`: nothing was wrong
- * with it, it could not be stored.
+ * `why`: the code of what was said, for the handbook. `asks`: a second Enter files it as read. `suggests`: the line as
+ * it was probably meant. `away`: nothing was wrong with it, it could not be stored.
  */
 export type Filed =
-  | { ok: true; said: string; odd?: boolean }
+  | { ok: true; said: string; odd?: boolean; why?: string }
   | { ok: false; said: string; asks?: boolean; suggests?: string | null; away?: boolean };
 
 /** What a call that got no answer comes to: it is not known whether it was filed; sent again it is filed once. */

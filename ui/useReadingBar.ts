@@ -76,7 +76,7 @@ export function useReadingBar(
   /** The line that Enter files though it was asked about, with the question. */
   const [asked, setAsked] = useState<(Asked & { about: string }) | null>(null);
   /** `about` is the line it was said of where that stands in the bar. */
-  const [told, setTold] = useState<{ said: string; bad: boolean; about: string } | null>(null);
+  const [told, setTold] = useState<{ said: string; bad: boolean; about: string; why?: string } | null>(null);
   const [underWay, setUnderWay] = useState(false);
   const [pending, startFiling] = useTransition();
   const busy = underWay || pending;
@@ -197,7 +197,14 @@ export function useReadingBar(
     const filedAs = answer.ok && (answer.odd || line.confirmed) ? 'odd' : 'filed';
     sound.play(answer.ok ? filedAs : 'look');
     setTold(
-      !answer.ok && answer.asks ? null : { said: answer.said, bad: !answer.ok, about: answer.ok ? '' : line.text },
+      !answer.ok && answer.asks
+        ? null
+        : {
+            said: answer.said,
+            bad: !answer.ok,
+            about: answer.ok ? '' : line.text,
+            ...(answer.ok && answer.why && { why: answer.why }),
+          },
     );
     if (!answer.ok) {
       setAsked(answer.asks ? { text: answer.said, suggests: answer.suggests ?? null, about: line.text } : null);
@@ -317,6 +324,8 @@ export function useReadingBar(
       ? told.said
       : (asks ??
         ('said' in understood ? `${typed.replaces ? 'Instead of the last entry: ' : ''}${understood.said}` : '')),
+    /** The code of what was said, for the handbook. */
+    why: isTold ? told.why : undefined,
     isHot: isTold ? told.bad : asks !== null || understood.kind === 'wrong',
     /** Lines entered behind one that is under way or came back. */
     ahead: aheadCount,

@@ -105,23 +105,42 @@ export const resistanceSayingText = (saying: ResistanceSaying): string => senten
 
 export const packSayingText = (saying: PackSaying): string => sentenceOf(sayings, saying);
 
-/** What wants a hand first, with the house rule it rests on; null where nothing does. Voltages come first. */
-export function urgentOf({ judgement, amongGroups }: JudgedPack): { said: string; rule: RuleKey | null } | null {
+/** What is said of a pack, by its code and the house rule it rests on. */
+export interface Said {
+  said: string;
+  code: string;
+  rule: RuleKey | null;
+}
+
+const ofVoltage = (saying: PackSaying): Said => ({
+  said: packSayingText(saying),
+  code: saying.code,
+  rule: saying.rule ?? null,
+});
+
+const ofResistance = (saying: ResistanceSaying): Said => ({
+  said: resistanceSayingText(saying),
+  code: saying.code,
+  rule: saying.rule ?? null,
+});
+
+/** What wants a hand first; null where nothing does. Voltages come first. */
+export function urgentOf({ judgement, amongGroups }: JudgedPack): Said | null {
   const voltage = judgement?.says.find(({ urgent }) => urgent);
-  if (voltage) return { said: packSayingText(voltage), rule: voltage.rule ?? null };
+  if (voltage) return ofVoltage(voltage);
   const resistance = amongGroups?.says.find(({ urgent }) => urgent);
-  return resistance ? { said: resistanceSayingText(resistance), rule: resistance.rule ?? null } : null;
+  return resistance ? ofResistance(resistance) : null;
 }
 
 /** What is to be said first of a pack; null where nothing was read of it. */
-export function packFirstText(pack: JudgedPack): string | null {
+export function firstSaid(pack: JudgedPack): Said | null {
   const urgent = urgentOf(pack);
-  if (urgent) return urgent.said;
+  if (urgent) return urgent;
   const [voltage] = pack.judgement?.says ?? [];
-  if (voltage) return packSayingText(voltage);
+  if (voltage) return ofVoltage(voltage);
   const [resistance] = pack.amongGroups?.says ?? [];
-  if (resistance) return resistanceSayingText(resistance);
-  return pack.judgement ? 'Its one group lies within its limits.' : null;
+  if (resistance) return ofResistance(resistance);
+  return pack.judgement ? { said: 'Its one group lies within its limits.', code: 'limit', rule: null } : null;
 }
 
 const ampereHours = (value: number): string => formatFigure(value, display.capacity, 2);

@@ -41,6 +41,8 @@ export function rangeOf(
 /**
  * Standard uncertainty of one reading: the maker's limits (± share of reading ± counts) taken as rectangular, and half
  * a digit of resolution. Source: JCGM 100:2008 (GUM), 4.3.7.
+ * @worked 3.7 V in steps of 1 mV, ± 0.5 % ± 3 counts: `readingU(3.7, { resolution: 0.001, accuracyShare: 0.005,
+ * accuracyCounts: 3 })` V
  */
 export const readingU = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
   quadrature(limitOf(value, { resolution, accuracyShare, accuracyCounts }) / Math.sqrt(3), rectangular(resolution));
@@ -48,9 +50,14 @@ export const readingU = (value: number, { resolution, accuracyShare, accuracyCou
 /**
  * Standard uncertainty of one reading in what varies from press to press, as long as nobody pressed again: the last
  * digit, and a digit of noise either way (rectangular). Common practice.
+ * @worked Steps of 0.1 mΩ: `shownU(0.1)` mΩ
  */
 export const shownU = (step: number): number => quadrature(rectangular(step), step / Math.sqrt(3));
 
-/** The most by which a reading may be off within the maker's promise. */
+/**
+ * The most by which a reading may be off within the maker's promise.
+ * @worked 3.7 V in steps of 1 mV, ± 0.5 % ± 3 counts: `limitOf(3.7, { resolution: 0.001, accuracyShare: 0.005,
+ * accuracyCounts: 3 })` V
+ */
 export const limitOf = (value: number, { resolution, accuracyShare, accuracyCounts }: InstrumentRange): number =>
   Math.abs(value) * accuracyShare + accuracyCounts * resolution;

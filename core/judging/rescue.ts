@@ -61,7 +61,10 @@ export interface JudgedRescue extends RescueFacts {
 
 export type RescueStays = 'groups-disagree' | 'time-is-up' | 'read-first' | 'still-warm';
 
-/** Where each group is handed over to the proper charge, V. Common practice; iron phosphate from memory. */
+/**
+ * Where each group is handed over to the proper charge, V. Common practice; iron phosphate from memory.
+ * @worked A lithium-ion group: `handOverV('li-ion')` V
+ */
 export const handOverV = (chemistry: Chemistry): number => (chemistry === 'lfp' ? 2.8 : 3.0);
 
 /** A reading is missed when it is late by this share of the time between two. */
@@ -219,7 +222,10 @@ export const rescuedOf = (subject: JudgedSubject): Rescued => ({
   balanceConnector: isPack(subject) ? (subject.balanceConnector ?? null) : null,
 });
 
-/** At most this goes into it, A. */
+/**
+ * At most this goes into it, A.
+ * @worked 5 Ah under the workshop's rules: `mostRescueA({ ratedCapacityAh: 5 }, presetRules('workshop'))` A
+ */
 export const mostRescueA = ({ ratedCapacityAh }: Pick<Rescued, 'ratedCapacityAh'>, rules: HouseRules): number =>
   rules.rescueRateC * ratedCapacityAh;
 
@@ -261,6 +267,9 @@ export const countsAfter =
   (at: Date): boolean =>
     rescuedAt === null || at > rescuedAt;
 
-/** How far the groups stand from each other, V. */
+/**
+ * How far the groups stand from each other, V.
+ * @worked 2.61, 2.58 and 2.40 V: `rescueSpreadV({ voltagesV: [2.61, 2.58, 2.4] })` V
+ */
 export const rescueSpreadV = ({ voltagesV }: Pick<RescueReading, 'voltagesV'>): number =>
   max(voltagesV) - Math.min(...voltagesV);

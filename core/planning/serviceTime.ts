@@ -59,6 +59,9 @@ const rateU = 0.02;
  * the rested curve less the sag of the weakest group.
  *
  * @throws ImpossibleInput where the current is not above nought
+ * @worked A full pouch pack of 5 Ah and 8 mΩ a group at 10 A: `serviceTime({ chemistry: 'lipo', capacityAh:
+ * { value: 5, u: 0.1 }, resistanceOhm: { value: 0.008, u: 0.0005 }, currentA: 10, rules: presetRules('workshop')
+ * }).minutes` min
  */
 export function serviceTime({ chemistry, capacityAh, resistanceOhm, currentA, rules }: ServiceAsked): ServiceTime {
   positive('currentA', currentA);

@@ -12,8 +12,7 @@ export const keptLimits: Partial<Record<ParsedQuantity['dimension'], RecordsLimi
 
 /**
  * Why a figure cannot be kept, with the one that was probably meant; null for one that can.
- *
- * @example beyondLimit({ dimension: 'voltage', value: 3712, step: 1 })?.meant // '3.712 V'
+ * @worked 3712 read as volts, meant: `beyondLimit({ dimension: 'voltage', value: 3712, step: 1 })?.meant`
  */
 export function beyondLimit({ dimension, value, step }: ParsedQuantity): Question | null {
   const limit = keptLimits[dimension];

@@ -12,6 +12,7 @@ const leastPresses = 4;
 /**
  * What pressing again has taught of the noise of one reading, one standard uncertainty: the deviation of the presses
  * with Student's factor for so few; null while they are too few.
+ * @worked 28.1, 28.4, 28.2, 28.3 and 28.2 mΩ: `taughtNoise([28.1, 28.4, 28.2, 28.3, 28.2])` mΩ
  */
 export function taughtNoise(values: readonly number[]): number | null {
   if (values.length < leastPresses) return null;
@@ -31,6 +32,7 @@ export interface Repeats {
  * contact, not a cell. Null for a single reading.
  *
  * @param randomU standard uncertainty of one reading from what varies between readings
+ * @worked 28.1 and 31.9 mΩ, noise of 0.2 mΩ: `repeatsOf([28.1, 31.9], 0.2)?.differ ? 'a contact' : 'they agree'`
  */
 export function repeatsOf(values: readonly number[], randomU: number): Repeats | null {
   if (values.length < 2) return null;

@@ -1,7 +1,7 @@
 /**
  * The mean and the spread of values as they come, in constant memory. Source: Welford 1962.
- *
- * @example [2, 4].forEach(spread.push); spread.mean() // 3; spread.share() // 0.471
+ * @worked Mean of 2.41, 2.38 and 2.44: `((spread) => { [2.41, 2.38, 2.44].forEach(spread.push); return spread.mean();
+ * })(createSpread())`
  */
 export function createSpread() {
   let count = 0;

@@ -1,5 +1,6 @@
-import { packFirstText } from '@/words/packs';
+import { firstSaid } from '@/words/packs';
 import { chemistries } from '@/core/chemistry/chemistries';
+import type { JudgedPack } from '@/core/judging/judgePack';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { notedWith } from '@/records/notes';
@@ -10,6 +11,7 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { intakeReasonText } from '@/words/intake';
 import Link from 'next/link';
+import { Grounds } from '../Grounds';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { packContext } from './packLine';
 import { PackBar } from './PackBar';
@@ -88,11 +90,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
                             <br />
                           </>
                         )}
-                        {pack.isUrgent ? (
-                          <span className="hot">◆ {packFirstText(pack)}</span>
-                        ) : (
-                          (packFirstText(pack) ?? <span className="soft">not read yet</span>)
-                        )}
+                        <FirstSaid pack={pack} />
                       </td>
                       <td className="num text-nowrap">{pack.latest && <When at={pack.latest.takenAt} as="d MMM" />}</td>
                     </tr>
@@ -115,6 +113,20 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
         </section>
       </div>
       <PackBar shown={null} packs={packs.map(packContext)} meters={voltmeters(workshop.instruments)} />
+    </>
+  );
+}
+
+function FirstSaid({ pack }: { pack: JudgedPack }) {
+  const first = firstSaid(pack);
+  if (!first) return <span className="soft">not read yet</span>;
+  return (
+    <>
+      <span className={pack.isUrgent ? 'hot' : undefined}>
+        {pack.isUrgent && '◆ '}
+        {first.said}
+      </span>{' '}
+      <Grounds rule={first.rule} code={first.code} />
     </>
   );
 }

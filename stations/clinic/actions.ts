@@ -198,14 +198,17 @@ async function lookedAt(
   state: PackState,
   groupsV: (number | null)[],
   at: Date,
-): Promise<string> {
-  if (state === 'after-use') return `. ${afterUseText(afterUseSays(groupsV, (await rulesInForce(database())).limits))}`;
-  if (state !== 'rest') return '';
+): Promise<{ said: string; why?: string }> {
+  if (state !== 'rest' && state !== 'after-use') return { said: '' };
+  const { limits } = await rulesInForce(database());
+  if (state === 'after-use') {
+    const says = afterUseSays(groupsV, limits);
+    return { said: `. ${afterUseText(says)}`, why: says.code };
+  }
   const rested = await restedBefore(database(), id, at);
   const before = rested ? { groupsV: rested.groupVoltagesV, at: rested.takenAt } : null;
-  const { limits } = await rulesInForce(database());
   const says = lookSays(chemistry, before, { groupsV, at }, limits);
-  return says.code === 'first-look' ? '' : `. ${lookText(says)}`;
+  return says.code === 'first-look' ? { said: '' } : { said: `. ${lookText(says)}`, why: says.code };
 }
 
 /** A pack that goes out gets its timer; one that is not to be used is asked about. */
@@ -275,9 +278,10 @@ export async function fileGroups(typed: EntryLine): Promise<Filed> {
       terminalInstrumentId: terminalsMeter?.id ?? null,
     };
     const lies = state === 'rest' ? liesTooC(line.temperatureC) : null;
-    const looked =
-      (await lookedAt(pack, state, round.groupVoltagesV, readAt({ waitedS }))) + (lies ? `. ${liesText[lies]}` : '');
+    const looked = await lookedAt(pack, state, round.groupVoltagesV, readAt({ waitedS }));
+    const lying = lies ? `. ${liesText[lies]}` : '';
     const filed = packRoundEntry(round);
-    return done({ said: line.said + looked, files: { ...filed, bodies: [...filed.bodies, ...line.use] } });
+    const files = { ...filed, bodies: [...filed.bodies, ...line.use] };
+    return done({ said: line.said + looked.said + lying, ...(looked.why && { why: looked.why }), files });
   });
 }

@@ -40,6 +40,20 @@ export async function OnePage({ asked }: { asked: string }) {
             <h2>What changes it</h2>
             <Changes page={page} />
           </section>
+          {page.goesBy.length > 0 && (
+            <section className="sheet" aria-label="What it goes by">
+              <h2>What it goes by</h2>
+              <ul className="mb-0">
+                {page.goesBy.map(({ key, title }) => (
+                  <li key={key}>
+                    <Link href={`/handbook/${key}`} prefetch={false}>
+                      {title}
+                    </Link>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           {usedFor.length > 0 && (
             <section className="sheet" aria-label="Used for">
               <h2>Used for</h2>

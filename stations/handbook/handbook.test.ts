@@ -1,10 +1,16 @@
 import { presetRules, ruleKeys } from '@/core/chemistry/houseRules';
-import { codeHandbook, pagesIn, sourceFile } from '@/docs/handbook';
+import { type CodeHandbook, codeHandbook, coreFile, pagesIn } from '@/docs/handbook';
+import { comesTo } from '@/docs/worked';
 import { readFileSync } from 'node:fs';
 import { foundIn, pagesOf, saidWithin } from './pages';
 
-const told = codeHandbook();
-const pages = pagesOf(told, presetRules('workshop'));
+let told: CodeHandbook;
+let pages: ReturnType<typeof pagesOf>;
+beforeAll(async () => {
+  told = await codeHandbook();
+  pages = pagesOf(told, presetRules('workshop'));
+});
+
 const pageOf = (key: string) => {
   const page = pages.find((one) => one.key === key);
   if (!page) throw new Error(`There is no page ${key}.`);
@@ -19,7 +25,7 @@ test('a page for each: no key stands twice, nothing is without a title, a text a
   expect(new Set(pages.map(({ key }) => key)).size).toBe(pages.length);
   for (const { key, title, text, source } of pages) {
     expect({ key, isFull: title !== '' && text !== '' && source !== '' }).toEqual({ key, isFull: true });
-    expect(JSON.stringify([title, text])).not.toMatch(/undefined|NaN|\[object/);
+    expect(JSON.stringify([title, text])).not.toMatch(/: undefined|undefined,|NaN|\[object/);
   }
   expect(ruleKeys.every((key) => pages.some((page) => page.key === key))).toBe(true);
 });
@@ -42,6 +48,31 @@ test('the figures are those that compute: a rule with its schools, a table, a li
   });
   expect(pageOf('judging-upkeep-lookSays').rules).toContain('holdDriftV');
   expect(pageOf('spreadOutV').usedFor.join(' ')).toContain('as a pack comes back');
+});
+
+test('a formula has a figure worked by the code itself, or leads to the limits and rules it goes by', () => {
+  const without = told.pages.filter(
+    ({ kind, worked, goesBy, rules }) => kind === 'formula' && worked.length + goesBy.length + rules.length === 0,
+  );
+  // Their figures are the words of their text.
+  expect(without.map(({ key }) => key)).toEqual(['grading-duty-rescuedOut', 'judging-judgeClinic-repeatedLows']);
+  expect(pageOf('resistance-uses-sagV').figures).toEqual([{ name: '20 A through 35 mΩ', figure: '0.7 ± 0.04 V' }]);
+  expect(pageOf('judging-judgeSheet-judgeSheet').goesBy.map(({ key }) => key)).toContain(
+    'instruments-consensus-consensusOf',
+  );
+  expect(pageOf('instruments-leads-wireOhm').usedFor.join(' ')).toContain('Both leads of a two-wire instrument');
+  expect(
+    told.pages.flatMap(({ worked }) => worked).filter(({ figure }) => /nothing|undefined|NaN/.test(figure)),
+  ).toEqual([]);
+});
+
+test('what an example comes to is written as people read it', () => {
+  expect(comesTo(0.020_94, 'Ω')).toBe('0.0209 Ω');
+  expect(comesTo(12_345.6, '')).toBe('12350');
+  expect(comesTo({ value: 2.204, u: 0.27 }, 'Ah')).toBe('2.2 ± 0.54 Ah');
+  expect(comesTo([4.7, 5.1], 'Ω')).toBe('4.7, 5.1 Ω');
+  expect(comesTo(true, '')).toBe('yes');
+  expect(comesTo(null, 'V')).toBe('nothing can be told');
 });
 
 test('a search finds a page by any words of it, in any order; those with them in their title first', () => {
@@ -67,9 +98,19 @@ test('a constant tells its name, unit and value, reckoned where it is a sum; wha
     const [lowV, highV] = [1.5, -(2 + 1)];
     /** What it comes to by then. Source: Ohm's law. */
     export function restOf(a: number) { return a * restMs; }
+    /**
+     * Twice as much.
+     * @worked Of 3: \`twice(3)\` V
+     */
+    export const twice = (a: number) => 2 * a;
+    /** The same. */
+    export const same = (a: number) => a;
   `;
-  const [rest, lines, two, formula, ...more] = pagesIn(sourceFile('core/hold/x.ts', code));
+  const { pages, examples } = pagesIn(coreFile('core/hold/x.ts', code));
+  const [rest, lines, two, formula, own, ...more] = pages;
   expect(more).toEqual([]);
+  expect(own).toMatchObject({ key: 'hold-x-twice', kind: 'formula', source: 'own rule', text: 'Twice as much.' });
+  expect(examples.get('hold-x-twice')).toEqual([{ name: 'Of 3', call: 'twice(3)', unit: 'V' }]);
   expect(rest).toMatchObject({
     key: 'hold-x-restMs',
     source: 'from memory',

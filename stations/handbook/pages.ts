@@ -29,6 +29,8 @@ export interface HandbookPage {
   /** Where it comes from. */
   source: string;
   figures: { name: string; figure: string }[];
+  /** Limits and formulas that it goes by. */
+  goesBy: { key: string; title: string }[];
   /** House rules that change it. */
   rules: RuleKey[];
   /** What it is used for. */
@@ -36,23 +38,27 @@ export interface HandbookPage {
 }
 
 /** Every page: by the rules, chemistries, tables and methods themselves, and what the code says of its figures. */
-export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): HandbookPage[] => [
-  {
-    key: 'cautions',
-    kind: 'caution',
-    title: 'Cautions that always stand',
-    text: cautions.join(' '),
-    source: 'common practice',
-    figures: [],
-    rules: [],
-    usedFor: ['Everything that is charged, discharged, probed, kept or carried.'],
-  },
-  ...ruleKeys.map((key) => rulePage(key, limits, ruleUses[key] ?? [])),
-  ...chemistryKeys.map(chemistryPage),
-  ...chemistryKeys.flatMap((key) => (key === 'alkaline' ? [] : [curvePage(key)])),
-  ...methodKeys.map(methodPage),
-  ...pages.map(codePage),
-];
+export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): HandbookPage[] => {
+  const titles = new Map(pages.map(({ key, title }) => [key, title]));
+  return [
+    {
+      key: 'cautions',
+      kind: 'caution',
+      title: 'Cautions that always stand',
+      text: cautions.join(' '),
+      source: 'common practice',
+      figures: [],
+      goesBy: [],
+      rules: [],
+      usedFor: ['Everything that is charged, discharged, probed, kept or carried.'],
+    },
+    ...ruleKeys.map((key) => rulePage(key, limits, ruleUses[key] ?? [])),
+    ...chemistryKeys.map(chemistryPage),
+    ...chemistryKeys.flatMap((key) => (key === 'alkaline' ? [] : [curvePage(key)])),
+    ...methodKeys.map(methodPage),
+    ...pages.map((page) => codePage(page, titles)),
+  ];
+};
 
 function rulePage(key: RuleKey, limits: HouseRules, uses: readonly string[]): HandbookPage {
   const { title, reason } = ruleBook[key];
@@ -66,6 +72,7 @@ function rulePage(key: RuleKey, limits: HouseRules, uses: readonly string[]): Ha
       { name: 'in force here', figure: ruleFigure(key, limits[key]) },
       ...presetKeys.map((preset) => ({ name: preset, figure: ruleFigure(key, presetRules(preset)[key]) })),
     ],
+    goesBy: [],
     rules: [key],
     usedFor: [...uses],
   };
@@ -90,6 +97,7 @@ function chemistryPage(key: Chemistry): HandbookPage {
       ...(rechargeable ? [{ name: 'charge end', figure: setV(fullV) }] : [{ name: 'new', figure: setV(fullV) }]),
       { name: 'lowest, loaded', figure: setV(lowestV) },
     ],
+    goesBy: [],
     rules: rulesOf(key),
     usedFor: ['What is charged and discharged, how far, and what a reading may be.'],
   };
@@ -119,6 +127,7 @@ function curvePage(key: Exclude<Chemistry, 'alkaline'>): HandbookPage {
       'discharge of the same model takes its place.',
     source: curve.source,
     figures: shares.map((share) => ({ name: `${share} %`, figure: setV(curve.voltageAt(share / 100)) })),
+    goesBy: [],
     rules: [],
     usedFor: ['Charge from a rested voltage, charging times, a charge in part, the diagnosis of groups.'],
   };
@@ -136,20 +145,28 @@ function methodPage(key: (typeof methodKeys)[number]): HandbookPage {
       { name: 'looks at', figure: seenAfter },
       { name: typed, figure: example },
     ],
+    goesBy: [],
     rules: [],
     usedFor: ['Rounds of resistance; figures compare only within one protocol.'],
   };
 }
 
-const codePage = ({ key, kind, title, text, source, values, usedFor, rules }: CodePage): HandbookPage => ({
+const codePage = (
+  { key, kind, title, text, source, values, worked, goesBy, usedFor, rules }: CodePage,
+  titles: ReadonlyMap<string, string>,
+): HandbookPage => ({
   key,
   kind,
   title,
   text,
   source,
-  figures: values.flatMap(({ name, value, unit, told }) =>
-    value === null && told === '' ? [] : [{ name, figure: value === null ? told : figureText(value, unit) }],
-  ),
+  figures: [
+    ...worked,
+    ...values.flatMap(({ name, value, unit, told }) =>
+      value === null && told === '' ? [] : [{ name, figure: value === null ? told : figureText(value, unit) }],
+    ),
+  ],
+  goesBy: goesBy.map((by) => ({ key: by, title: titles.get(by) ?? by })),
   rules,
   usedFor,
 });

@@ -2,7 +2,7 @@ import { display, formatQuantity } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { StandingMark } from '@/ui/StandingMark';
 import { addressOf } from '@/ui/tokens';
-import { packFirstText } from '@/words/packs';
+import { firstSaid } from '@/words/packs';
 import { NextStep } from '../subject/NextStep';
 import Link from 'next/link';
 import { buildText } from '../subject/buildText';
@@ -36,7 +36,7 @@ export function SubjectSlip({ subject }: { subject: JudgedSubject }) {
         {isPack(subject) && subject.weakest && ` in group ${subject.weakest.position}`}
       </div>
       {duty.rateC && <div className="num">{formatQuantity(duty.rateC, display.cRate)} at the sag limit</div>}
-      {isPack(subject) && <p className="mb-0">{packFirstText(subject)}</p>}
+      {isPack(subject) && <p className="mb-0">{firstSaid(subject)?.said}</p>}
       <NextStep subject={subject} />
     </section>
   );

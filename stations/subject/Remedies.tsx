@@ -10,6 +10,7 @@ import { millivolts, percentText, volts } from '@/words/figures';
 import { remedyCautions, remedyHours, remedySteps, remedyText, whyRecommended } from '@/words/remedies';
 import type { Comparer } from '@/workers/remedies.worker';
 import { proxy, wrap } from 'comlink';
+import Link from 'next/link';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { beginRemedyAction } from '../clinic/remedyActions';
@@ -180,7 +181,12 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
       <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }} className="mb-1">
         {compared.recommended ? remedyText(compared.recommended) : 'None of these is worth it'}
       </p>
-      <p className="mb-2">{whyRecommended(compared)}</p>
+      <p className="mb-2">
+        {whyRecommended(compared)}{' '}
+        <Link className="rule-key" href="/handbook/packs-remedies-compareRemedies" prefetch={false}>
+          how the ways are compared
+        </Link>
+      </p>
       <div className="table-scroll" tabIndex={0}>
         <table className="table">
           <thead>
