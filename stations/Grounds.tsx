@@ -2,12 +2,15 @@ import type { RuleKey } from '@/core/chemistry/houseRules';
 import Link from 'next/link';
 import { RuleLink } from './RuleLink';
 
-/** What something said rests on: its house rule by name, otherwise the pages of the handbook that its code goes by. */
-export const Grounds = ({ rule, code }: { rule?: RuleKey | null | undefined; code: string }) =>
-  rule ? (
+/**
+ * What something said rests on: its house rule by name (not so in a list, where it is `brief`), otherwise the pages of
+ * the handbook that its code goes by.
+ */
+export const Grounds = ({ rule, code, brief }: { rule?: RuleKey | null | undefined; code: string; brief?: boolean }) =>
+  rule && !brief ? (
     <RuleLink rule={rule} />
   ) : (
-    <Link className="rule-key" href={`/handbook?said=${code}`} prefetch={false}>
+    <Link className="rule-key" href={rule ? `/handbook/${rule}` : `/handbook?said=${code}`} prefetch={false}>
       why
     </Link>
   );

@@ -15,7 +15,8 @@ export interface ChemistryLimits {
 }
 
 /**
- * Sources: common practice, except fullV of lfp, sla and nickel and lowestV of sla and alkaline, which are from memory.
+ * The limits of each chemistry, of one cell. Sources: common practice, except fullV of lfp, sla and nickel and lowestV
+ * of sla and alkaline, which are from memory.
  */
 export const chemistries: Record<Chemistry, ChemistryLimits> = {
   'li-ion': {

@@ -126,7 +126,7 @@ function FirstSaid({ pack }: { pack: JudgedPack }) {
         {pack.isUrgent && '◆ '}
         {first.said}
       </span>{' '}
-      <Grounds rule={first.rule} code={first.code} />
+      <Grounds rule={first.rule} code={first.code} brief />
     </>
   );
 }

@@ -44,11 +44,16 @@ export async function OnePage({ asked }: { asked: string }) {
             <section className="sheet" aria-label="What it goes by">
               <h2>What it goes by</h2>
               <ul className="mb-0">
-                {page.goesBy.map(({ key, title }) => (
+                {page.goesBy.map(({ key, title, figure }) => (
                   <li key={key}>
                     <Link href={`/handbook/${key}`} prefetch={false}>
                       {title}
                     </Link>
+                    {figure !== null && (
+                      <>
+                        : <b className="num">{figure}</b>
+                      </>
+                    )}
                   </li>
                 ))}
               </ul>
@@ -78,7 +83,7 @@ function Figures({ page: { figures } }: { page: HandbookPage }) {
       {figures.map(({ name, figure }) => (
         <div key={name}>
           <dt>{name}</dt>
-          <dd style={figure.length > 14 ? { fontSize: '1rem', overflowWrap: 'anywhere' } : undefined}>{figure}</dd>
+          <dd style={figure.length > 12 ? { fontSize: '1rem', overflowWrap: 'anywhere' } : undefined}>{figure}</dd>
         </div>
       ))}
     </dl>

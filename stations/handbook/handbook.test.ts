@@ -127,12 +127,13 @@ test('a constant tells its name, unit and value, reckoned where it is a sum; wha
   expect(formula).toMatchObject({ kind: 'formula', source: 'published', room: 'hold' });
 });
 
-test('what is said leads to the figures named beside it; where none is, to all of its room', () => {
+test('what is said leads to the figures named beside it, or the formula that says it; else to all of its room', () => {
   const keysOf = (code: string) => saidWithin(told, code, pages)?.pages.map(({ key }) => key);
-  expect(keysOf('load-overrated')).toContain('resistance-loadStep-resolvedShare');
+  expect(keysOf('load-overrated')).toEqual(['resistance-loadStep-loadStep']);
+  expect(keysOf('keeps')).toEqual(['judging-upkeep-lookSays']);
   expect(keysOf('risen')).toEqual(expect.arrayContaining(['judging-endOfLife-heavyRise', 'resistanceRisen']));
-  expect(saidWithin(told, 'wild-samples', pages)).toMatchObject({ isNamed: false });
-  expect(keysOf('wild-samples')?.every((key) => key.startsWith('capacity-'))).toBe(true);
+  expect(saidWithin(told, 'no-such-sheet', pages)).toMatchObject({ isNamed: false });
+  expect(keysOf('no-such-sheet')?.every((key) => key.startsWith('capacity-'))).toBe(true);
   expect(keysOf('charge-shifted')?.every((key) => key.startsWith('packs-'))).toBe(true);
   expect([saidWithin(told, 'nobody-says-this', pages), saidWithin(told, 'constructor', pages)]).toEqual([null, null]);
 });

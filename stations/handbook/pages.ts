@@ -30,7 +30,7 @@ export interface HandbookPage {
   source: string;
   figures: { name: string; figure: string }[];
   /** Limits and formulas that it goes by. */
-  goesBy: { key: string; title: string }[];
+  goesBy: { key: string; title: string; figure: string | null }[];
   /** House rules that change it. */
   rules: RuleKey[];
   /** What it is used for. */
@@ -39,7 +39,7 @@ export interface HandbookPage {
 
 /** Every page: by the rules, chemistries, tables and methods themselves, and what the code says of its figures. */
 export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): HandbookPage[] => {
-  const titles = new Map(pages.map(({ key, title }) => [key, title]));
+  const byKey = new Map(pages.map((page) => [page.key, page]));
   return [
     {
       key: 'cautions',
@@ -56,7 +56,7 @@ export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): 
     ...chemistryKeys.map(chemistryPage),
     ...chemistryKeys.flatMap((key) => (key === 'alkaline' ? [] : [curvePage(key)])),
     ...methodKeys.map(methodPage),
-    ...pages.map((page) => codePage(page, titles)),
+    ...pages.map((page) => codePage(page, byKey)),
   ];
 };
 
@@ -153,7 +153,7 @@ function methodPage(key: (typeof methodKeys)[number]): HandbookPage {
 
 const codePage = (
   { key, kind, title, text, source, values, worked, goesBy, usedFor, rules }: CodePage,
-  titles: ReadonlyMap<string, string>,
+  byKey: ReadonlyMap<string, CodePage>,
 ): HandbookPage => ({
   key,
   kind,
@@ -166,7 +166,13 @@ const codePage = (
       value === null && told === '' ? [] : [{ name, figure: value === null ? told : figureText(value, unit) }],
     ),
   ],
-  goesBy: goesBy.map((by) => ({ key: by, title: titles.get(by) ?? by })),
+  goesBy: goesBy.flatMap((by) => {
+    const page = byKey.get(by);
+    if (!page) return [];
+    const [one, ...more] = page.values;
+    const isOne = one !== undefined && more.length === 0 && one.value !== null;
+    return [{ key: by, title: page.title, figure: isOne ? figureText(one.value ?? NaN, one.unit) : null }];
+  }),
   rules,
   usedFor,
 });
