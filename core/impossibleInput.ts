@@ -50,11 +50,14 @@ export type Impossible =
   | { code: 'bond-too-large'; bond: string; cells: number; parallel: number }
   | { code: 'bonds-do-not-fit'; series: number; parallel: number }
   | { code: 'group-without-cells' }
+  | { code: 'too-few-of-a-model'; series: number; parallel: number }
+  | { code: 'bond-of-models'; bond: string }
   // Cells that shall be in it.
   | { code: 'pin-not-there'; cell: string }
   | { code: 'pin-beyond'; cell: string; group: number; series: number }
   | { code: 'pins-contradict'; cell: string; groups: [number, number] }
-  | { code: 'pins-too-many'; cells: number; places: number };
+  | { code: 'pins-too-many'; cells: number; places: number }
+  | { code: 'pins-by-group' };
 
 /** Input that no computation can make sense of; `field` names it. */
 export class ImpossibleInput extends Error {

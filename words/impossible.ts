@@ -108,6 +108,11 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'bonds-do-not-fit': ({ series, parallel }) =>
     `The bonded cells do not fit into ${series} groups of ${parallel}. ` +
     'Take a bond apart or change the group size.',
+  'too-few-of-a-model': ({ series, parallel }) =>
+    `Groups are of one model each, and no models that may be together make ${series} groups of ${parallel}. ` +
+    'Grade more cells of one, or allow more models in the house rules.',
+  'bond-of-models': ({ bond }) =>
+    `Bond ${bond} holds cells of two models together, and groups are of one model each: take it apart.`,
   'group-without-cells': () => 'Each group needs at least one cell.',
   'pin-not-there': ({ cell }) => `${cell} shall be in the pack but is not among the cells: free it, or let it go.`,
   'pin-beyond': ({ cell, group, series }) =>
@@ -116,6 +121,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `${cell} shall stand in group ${one} and in group ${other}, itself or by what it is welded to: choose one.`,
   'pins-too-many': ({ cells, places }) =>
     `${cells} cells shall stand where there are ${places} places: let some of them go.`,
+  'pins-by-group': () => 'Of several models a cell can be asked for, but not for one group: leave the number out.',
 };
 
 /** What was wrong with an input, in words for whoever gave it. */

@@ -85,6 +85,8 @@ const warnings = eachOf<Warning>({
   'ten-seconds-split': {},
   'time-limit': {},
   'sharing-uneven': { group: 2, ratio: 1.7 },
+  'models-mixed': { group: 3 },
+  'groups-apart': { weakest: 4, apartShare: 0.062 },
   'voltages-apart': { apartV: 0.03, joining: { group: 1, withinV: 0.01 } },
   'as-noted': { about: 'clock-reset', text: 'The clock went back once.' },
 }).map(warningText);
@@ -184,6 +186,9 @@ const impossible = eachOf<Impossible>({
   'pin-not-there': { cell: 'S1-004' },
   'pin-beyond': { cell: 'S1-004', group: 7, series: 4 },
   'pins-contradict': { cell: 'S1-004', groups: [1, 3] },
+  'too-few-of-a-model': { series: 4, parallel: 3 },
+  'bond-of-models': { bond: 'B1' },
+  'pins-by-group': {},
   'pins-too-many': { cells: 4, places: 3 },
 }).map((why) => impossibleText(new ImpossibleInput('Figure', why)));
 

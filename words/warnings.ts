@@ -149,6 +149,9 @@ const sentences: Sentences<Warning> = {
   'time-limit': () => 'The time was up: this is the best arrangement found until then.',
   'sharing-uneven': ({ group, ratio }) =>
     `Group ${group}: resistances differ ${ratio.toFixed(1)} times; the lowest carries the most current.`,
+  'models-mixed': ({ group }) => `Group ${group}: cells of two models side by side. They charge and age unlike.`,
+  'groups-apart': ({ weakest, apartShare }) =>
+    `The groups differ in capacity by ${percentText(apartShare)}: group ${weakest} is empty while others are not.`,
   'voltages-apart': ({ apartV, joining }) =>
     joining
       ? `Group ${joining.group}: its cells are ${millivolts(apartV)} apart. ` +

@@ -257,6 +257,28 @@ export const ruleBook = {
     [0.005, 0.05],
     [0.01, 0.015, 0.02],
   ),
+  sharingTimes: rule(
+    'Resistances within a group: the largest against the smallest up to',
+    '×',
+    'Cells side by side share a current by their resistance: the better one carries more, and charges otherwise.',
+    [1.05, 4],
+    [1.3, 1.5, 2],
+  ),
+  groupsApartShare: rule(
+    'Groups of a build may differ in capacity by',
+    'share',
+    'In series the weakest group decides: what the others hold beyond it is never used.',
+    [0.002, 0.3],
+    [0.02, 0.03, 0.05],
+  ),
+  modelsInPack: rule(
+    'Models in one pack up to',
+    'count',
+    'Cells of a group are always of one model; one school builds a pack of one model alone, the thriftier lets ' +
+      'another model make a group of its own.',
+    [1, 6],
+    [1, 1, 2],
+  ),
   restAfterDischargeH: rule(
     'Rest after a discharge',
     'h',

@@ -1,3 +1,4 @@
+import { type Chemistry, chemistries } from '@/core/chemistry/chemistries';
 import { duties } from '@/core/grading/duty';
 import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
@@ -50,9 +51,23 @@ export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[
   );
 };
 
+/** What a need has in the place of a model where groups may be of different ones. */
+export const anyModel = (chemistry: Chemistry): string => `any model, ${chemistries[chemistry].name}`;
+
+const isOf = (cell: JudgedCell, model: string): boolean =>
+  modelName(cell) === model || anyModel(cell.chemistry) === model;
+
+/** What may be asked for: a model, or any of a chemistry that has several where so many may be in a pack. */
+export function choicesOf(cells: readonly JudgedCell[], modelsInPack: number): { name: string; count: number }[] {
+  const several = mostPlentiful(cells.map(({ chemistry }) => anyModel(chemistry))).filter(
+    ({ name }) => new Set(cells.filter((cell) => isOf(cell, name)).map(modelName)).size > 1,
+  );
+  return [...modelsOf(cells), ...(modelsInPack > 1 ? several : [])];
+}
+
 /** What cells of a model are; null where there are none, or where they are never charged. */
 export function chemistryOf(cells: readonly JudgedCell[], model: string): Rechargeable | null {
-  const chemistry = cells.find((cell) => modelName(cell) === model)?.chemistry;
+  const chemistry = cells.find((cell) => isOf(cell, model))?.chemistry;
   return chemistry === undefined || chemistry === 'alkaline' ? null : chemistry;
 }
 
@@ -61,7 +76,7 @@ const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): b
   [code, ...weldedTo].some((one) => without.includes(one));
 
 /**
- * The cells a match may choose from: free, of one model, of that duty or better. Welded cells stay together as far as
+ * The cells a match may choose from: free, of that model, of that duty or better. Welded cells stay together as far as
  * they are free.
  */
 export function candidatesOf(
@@ -72,7 +87,7 @@ export function candidatesOf(
   const chosen = free(cells).filter(
     (cell) =>
       !isBarred(cell, need.without) &&
-      modelName(cell) === need.model &&
+      isOf(cell, need.model) &&
       cell.duty.duty !== null &&
       allowed.includes(cell.duty.duty),
   );
@@ -81,6 +96,7 @@ export function candidatesOf(
     capacityAh: cell.capacity?.value ?? 0,
     capacityU: cell.capacity?.u ?? 0,
     resistanceOhm: cell.resistance?.value ?? 0,
+    model: modelName(cell),
     ...(cell.bond === null ? {} : { bond: cell.bond }),
   }));
 }
@@ -96,7 +112,7 @@ export interface NotYet {
 
 /** What would make the choice larger. */
 export function notYet(cells: readonly JudgedCell[], { model }: Pick<PackNeed, 'model'>): NotYet {
-  const usable = cells.filter((cell) => modelName(cell) === model && cell.intake.class === 'usable');
+  const usable = cells.filter((cell) => isOf(cell, model) && cell.intake.class === 'usable');
   const waiting = usable.filter(({ waits }) => waits !== 'build');
   return {
     withoutCapacity: waiting.filter(({ capacity, capacityIsAtLeast }) => capacity === null || capacityIsAtLeast).length,

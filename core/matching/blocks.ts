@@ -8,6 +8,8 @@ export interface MatchCell {
   voltageV?: number | undefined;
   /** Cells with the same bond stay in one group. */
   bond?: string | undefined;
+  /** What it is; where a number of models is allowed, those of a group are of one. */
+  model?: string | undefined;
   /** Of its capacity, Ah; groups are not evened out beyond what is known of them. */
   capacityU?: number | undefined;
 }

@@ -22,18 +22,26 @@ const randomBuilds = 200;
  * @throws ImpossibleInput as `matchCells` does
  */
 export function builtOtherwise(request: MatchRequest, { groups, left }: Match): BuiltOtherwise {
-  const { series, parallel, cells } = request;
-  const blocks = blocksOf(cells, series, parallel);
+  const { series, parallel, cells, limits } = request;
+  // Of the models that it is of: others could not be added at random.
+  const models = new Set(groups.flatMap((group) => group.cells.map(({ model }) => model)));
+  const isApart = limits?.modelsInPack !== undefined && models.size > 1;
+  const blocks = blocksOf(
+    limits?.modelsInPack === undefined ? cells : cells.filter(({ model }) => models.has(model)),
+    series,
+    parallel,
+  );
+  const filled = (ordered: readonly Block[]): number | null => filledBy(ordered, series, parallel, isApart);
   const byCode = [...blocks].sort((a, b) => codeOf(a).localeCompare(codeOf(b), 'en', { numeric: true }));
   const chance = seededChance(1);
-  const random = Array.from({ length: randomBuilds }, () => filled(shuffled(blocks, chance), series, parallel));
+  const random = Array.from({ length: randomBuilds }, () => filled(shuffled(blocks, chance)));
   const best = [...groups.flatMap((group) => group.cells), ...left].reduce((a, b) =>
     b.capacityAh > a.capacityAh ? b : a,
   );
   const more = { ...best, id: `${best.id}+`, bond: undefined };
   const better = matchCells({ ...request, cells: [...cells, more], onProgress: undefined });
   return {
-    labelOrderAh: filled(byCode, series, parallel),
+    labelOrderAh: filled(byCode),
     randomAh: median(random.flatMap((ah) => ah ?? [])),
     betterCell: { capacityAh: best.capacityAh, packAh: better.possibleAh },
   };
@@ -50,15 +58,19 @@ function shuffled<T>(all: readonly T[], chance: Chance): T[] {
   return list;
 }
 
-/** The weakest of groups that are filled one after the other, in that order, Ah; null where they are not all filled. */
-function filled(blocks: readonly Block[], series: number, parallel: number): number | null {
-  const room = new Array<number>(series).fill(parallel);
-  const sums = new Array<number>(series).fill(0);
-  for (const { size, capacityAh } of blocks) {
-    const g = room.findIndex((places) => places >= size);
-    if (g < 0) continue;
-    room[g] = (room[g] as number) - size;
-    sums[g] = (sums[g] as number) + capacityAh;
+/**
+ * The weakest of groups that are filled in that order, Ah: each block goes into the first that has room for it, of its
+ * own model where they are kept apart. The first `series` that get full are the build; null where so many do not.
+ */
+function filledBy(blocks: readonly Block[], series: number, parallel: number, isApart: boolean): number | null {
+  const groups: { model: string | undefined; room: number; ah: number }[] = [];
+  for (const { size, capacityAh, cells } of blocks) {
+    const model = isApart ? cells[0]?.model : undefined;
+    let group = groups.find((one) => one.room >= size && one.model === model);
+    if (!group) groups.push((group = { model, room: parallel, ah: 0 }));
+    group.room -= size;
+    group.ah += capacityAh;
   }
-  return room.some((places) => places > 0) ? null : Math.min(...sums);
+  const full = groups.filter(({ room }) => room === 0).slice(0, series);
+  return full.length < series ? null : Math.min(...full.map(({ ah }) => ah));
 }

@@ -230,7 +230,7 @@ test('with a capacity that is enough, the strongest cells are spared', () => {
 
 test('it says what to see to before joining', () => {
   const cells = [cell('a', 2, { voltageV: 3.7 }), cell('b', 2, { voltageV: 3.76, resistanceOhm: 0.1 })];
-  const match = matchCells({ series: 1, parallel: 2, cells, joinWithinV: 0.015 });
+  const match = matchCells({ series: 1, parallel: 2, cells, limits: { joinWithinV: 0.015, sharingTimes: 1.5 } });
   expect(match.warnings.map((warning) => warning.code)).toEqual(['sharing-uneven', 'voltages-apart']);
   expect(match.groups[0]?.resistanceOhm).toBeCloseTo(1 / 30, 9);
 });

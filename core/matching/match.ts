@@ -1,56 +1,15 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { seededChance } from '../statistics/random';
-import type { Warning } from '../warning';
-import { type Block, blocksOf, type MatchCell, type Pin, strongestFirst } from './blocks';
+import { type Block, blocksOf, strongestFirst } from './blocks';
 import { upperBoundAh } from './bound';
 import { evenResistances, spareSurplus } from './evenOut';
+import { matchByModel } from './byModel';
 import { searchAbove } from './exact';
+import { type Match, type MatchedGroup, matchFrom, type MatchRequest, type Told } from './matched';
 import { type Arrangement, copyOf, exchange, longestFirst, shake, weakest } from './exchange';
 
 export type { MatchCell, Pin } from './blocks';
-
-export interface MatchRequest {
-  series: number;
-  parallel: number;
-  cells: readonly MatchCell[];
-  /** Cells that shall be in it. */
-  pins?: readonly Pin[] | undefined;
-  /** Cells are joined only within this voltage, V. */
-  joinWithinV?: number | undefined;
-  /** Asked now and then: true once the time is up; the best found until then is the answer. */
-  isOver?: (() => boolean) | undefined;
-  /** Told now and then: what share of the search is done, and what the best so far is. */
-  onProgress?: ((share: number, best: () => Match) => void) | undefined;
-  /** Capacity that is enough, Ah: the strongest cells are then spared as far as it allows. */
-  enoughAh?: number | undefined;
-  /** Another search with another seed; the same request gives the same match. */
-  seed?: number | undefined;
-}
-
-export interface MatchedGroup {
-  cells: MatchCell[];
-  capacityAh: number;
-  resistanceOhm: number;
-}
-
-export interface Match {
-  /** From the strongest; in the order of their numbers where a cell was pinned to one. */
-  groups: MatchedGroup[];
-  packCapacityAh: number;
-  /** The strongest weakest group that was found: more than the pack's by less than is known of it. */
-  possibleAh: number;
-  upperBoundAh: number;
-  /** 1 − packCapacityAh / upperBoundAh; the bound holds for any arrangement of these cells. */
-  gap: number;
-  /** (strongest − weakest group) / weakest group. */
-  spread: number;
-  /** True when no arrangement of these cells has a weakest group above `possibleAh`. */
-  proven: boolean;
-  left: MatchCell[];
-  warnings: Warning[];
-}
-
-const timeWasUp: Warning = { code: 'time-limit' };
+export { groupWarnings, type Match, type MatchedGroup, type MatchLimits, type MatchRequest } from './matched';
 
 /** Up to this many blocks the best arrangement is searched for exactly. */
 const exactBlocks = 26;
@@ -58,8 +17,6 @@ const exactBlocks = 26;
 const [shaken, leastShakes] = [30_000, 150];
 /** No further shaking below this gap: less than any bench can measure. */
 const evenEnough = 2e-5;
-/** Parallel cells whose resistances differ by more than this ratio share current badly. */
-export const sharingRatio = 1.5;
 /** For resistances alike, groups may differ in capacity by this share of the weakest one's standard uncertainty. */
 const notChased = 0.5;
 
@@ -69,9 +26,14 @@ const notChased = 0.5;
  * within each group and of the groups are alike; what is not needed is left over. Longest-first start, exchange
  * improvement with seeded shakes, exact search for small sets.
  *
- * @throws ImpossibleInput as `blocksOf` and `longestFirst` do
+ * @throws ImpossibleInput as `blocksOf`, `longestFirst` and `matchByModel` do
  */
 export function matchCells(request: MatchRequest): Match {
+  return request.limits?.modelsInPack === undefined ? matchMixed(request) : matchByModel(request, matchMixed);
+}
+
+/** Whatever their models. */
+function matchMixed(request: MatchRequest): Match {
   const { series, parallel, cells, pins = [], seed = 0, enoughAh = Infinity } = request;
   const blocks = blocksOf(cells, series, parallel, pins);
   const boundAh = upperBoundAh(blocks, series, parallel);
@@ -99,34 +61,9 @@ function doubtOf({ groups, sums }: Arrangement): number {
 /** What an arrangement comes to. */
 function matchOf(
   arrangement: Arrangement,
-  told: Pick<MatchRequest, 'cells' | 'joinWithinV' | 'isOver' | 'pins'> & {
-    boundAh: number;
-    possibleAh: number;
-    proven: boolean;
-  },
+  told: Pick<MatchRequest, 'cells' | 'limits' | 'isOver' | 'pins'> & Told,
 ): Match {
-  const groups = arrangement.groups.map(groupOf);
-  if (!told.pins?.some(({ group }) => group !== undefined)) groups.sort((a, b) => b.capacityAh - a.capacityAh);
-  const capacities = groups.map((group) => group.capacityAh);
-  const packCapacityAh = Math.min(...capacities);
-  const used = new Set(groups.flatMap((group) => group.cells));
-  return {
-    groups,
-    packCapacityAh,
-    possibleAh: Math.max(told.possibleAh, packCapacityAh),
-    upperBoundAh: told.boundAh,
-    gap: Math.max(0, 1 - packCapacityAh / told.boundAh),
-    spread: (Math.max(...capacities) - packCapacityAh) / packCapacityAh,
-    proven: told.proven,
-    left: told.cells.filter((cell) => !used.has(cell)),
-    warnings: [
-      ...groupWarnings(
-        groups.map((group) => group.cells),
-        told.joinWithinV,
-      ),
-      ...(told.isOver?.() ? [timeWasUp] : []),
-    ],
-  };
+  return matchFrom(arrangement.groups.map(groupOf), told);
 }
 
 interface Found {
@@ -225,19 +162,4 @@ function groupOf(group: readonly Block[]): MatchedGroup {
     capacityAh: cells.reduce((sum, cell) => sum + cell.capacityAh, 0),
     resistanceOhm: 1 / cells.reduce((sum, cell) => sum + 1 / cell.resistanceOhm, 0),
   };
-}
-
-/** What is to be seen to before these groups are joined. */
-export function groupWarnings(groups: readonly (readonly MatchCell[])[], joinWithinV: number | undefined): Warning[] {
-  return groups.flatMap((cells, i): Warning[] => {
-    const warnings: Warning[] = [];
-    const resistances = cells.map((cell) => cell.resistanceOhm);
-    const ratio = Math.max(...resistances) / Math.min(...resistances);
-    if (ratio > sharingRatio) warnings.push({ code: 'sharing-uneven', group: i + 1, ratio });
-    const voltages = cells.map((cell) => cell.voltageV).filter((voltage) => voltage !== undefined);
-    const apartV = Math.max(...voltages) - Math.min(...voltages);
-    if (joinWithinV !== undefined && voltages.length > 1 && apartV > joinWithinV)
-      warnings.push({ code: 'voltages-apart', apartV, joining: { group: i + 1, withinV: joinWithinV } });
-    return warnings;
-  });
 }

@@ -16,6 +16,7 @@ const asked: RepairAsked = {
   kept: [known(2.1, 0.035)],
   places: 1,
   neighbourOhm: 0.035,
+  sharingTimes: 1.5,
   spares: [
     spare('weak', 1.7, 0.035),
     spare('strong', 2.6, 0.03),

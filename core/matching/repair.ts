@@ -2,7 +2,7 @@ import type { Quantity } from '../quantity/quantity';
 import type { KnownCell } from '../simulation/predictRun';
 import { blocksOf, type MatchCell } from './blocks';
 import { type GroupFigures, groupFigures, packFigures } from './groupFigures';
-import { matchCells, sharingRatio } from './match';
+import { matchCells } from './match';
 
 /** A cell that lies on the shelf. */
 export interface Spare extends KnownCell {
@@ -22,6 +22,8 @@ export interface RepairAsked {
   /** After ten seconds, of a middling cell of the pack; null where that is not known. */
   neighbourOhm: number | null;
   spares: readonly Spare[];
+  /** The house's limit of unlike resistances. */
+  sharingTimes: number;
 }
 
 /** Spares that could go in, and what the pack would be with them. */
@@ -93,7 +95,11 @@ function canFill(cells: readonly MatchCell[], places: number): boolean {
   return reached.has(places);
 }
 
-function fitOf(spares: Spare[], { others, kept, neighbourOhm }: RepairAsked, neededAh: number | null): Fit {
+function fitOf(
+  spares: Spare[],
+  { others, kept, neighbourOhm, sharingTimes }: RepairAsked,
+  neededAh: number | null,
+): Fit {
   const group = groupFigures([...kept, ...spares]);
   const ratios = neighbourOhm === null ? [] : spares.map(({ resistance }) => resistance.value / neighbourOhm);
   const ohmTimes = ratios.reduce<number | null>(
@@ -101,7 +107,7 @@ function fitOf(spares: Spare[], { others, kept, neighbourOhm }: RepairAsked, nee
     null,
   );
   // A group by itself may resist less than others; a cell beside others that does carries for them.
-  const isUnlike = ohmTimes !== null && (ohmTimes > sharingRatio || (kept.length > 0 && ohmTimes < 1 / sharingRatio));
+  const isUnlike = ohmTimes !== null && (ohmTimes > sharingTimes || (kept.length > 0 && ohmTimes < 1 / sharingTimes));
   const isWeak = neededAh !== null && (group.capacity?.value ?? 0) < neededAh;
   const weak = isWeak ? ('capacity' as const) : null;
   return {

@@ -4,6 +4,7 @@ import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import type { Discharge } from '@/core/capacity/discharge';
 import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
 import { partialCapacity } from '@/core/capacity/partial';
+import { presetRules } from '@/core/chemistry/houseRules';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { otherCount } from '@/core/capacity/seriesCount';
 import type { Chemistry } from '@/core/chemistry/chemistries';
@@ -233,13 +234,14 @@ export async function computeMatch(
   { series, parallel, cells, pins, rules }: z.infer<typeof matchRequest>,
   signal: AbortSignal,
 ): Promise<z.infer<typeof matchResponse>> {
+  const { enoughAh, ...limits } = rules ?? {};
   const request = {
     series,
     parallel,
     cells: cells.map(({ standardUncertaintyAh: capacityU, ...cell }) => ({ ...cell, capacityU })),
     pins,
-    joinWithinV: rules?.joinWithinV,
-    enoughAh: rules?.enoughAh,
+    limits: { sharingTimes: presetRules('workshop').sharingTimes, ...limits },
+    enoughAh,
   };
   const match = await inBackground(
     'match',

@@ -591,6 +591,7 @@ export const matchRequest = z.object({
         resistanceOhm: positive,
         voltageV: figure.optional(),
         bond: z.string().max(100).optional(),
+        model: z.string().max(100).optional(),
         standardUncertaintyAh: z
           .number()
           .min(0)
@@ -605,7 +606,15 @@ export const matchRequest = z.object({
     .max(2000)
     .optional()
     .describe('Cells that shall be in the pack, in that group where one is given.'),
-  rules: z.object({ joinWithinV: positive.optional(), enoughAh: positive.optional() }).optional(),
+  rules: z
+    .object({
+      joinWithinV: positive.optional(),
+      enoughAh: positive.optional(),
+      sharingTimes: positive.optional().describe('The largest resistance of a group against its smallest.'),
+      groupsApartShare: positive.optional(),
+      modelsInPack: z.int().min(1).max(100).optional().describe('Groups are of one model each, of so many together.'),
+    })
+    .optional(),
 });
 
 export const matchResponse = z.object({

@@ -6,6 +6,8 @@ import { sharesOfDrop } from '@/core/resistance/uses';
 
 export interface Group extends GroupFigures {
   codes: string[];
+  /** What its cells are, where the pack is of several models. */
+  model?: string;
 }
 
 /** Groups from the negative end, with how far each stands above the weakest and its share of the pack's drop. */

@@ -1,6 +1,6 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { ImpossibleInput } from '@/core/impossibleInput';
-import { candidatesOf, chemistryOf, free, modelsOf, notYet } from '@/core/judging/candidates';
+import { candidatesOf, chemistryOf, choicesOf, free, notYet } from '@/core/judging/candidates';
 import type { Shape } from '@/core/matching/shapes';
 import { display, formatFigure } from '@/core/quantity/format';
 import { impossibleText } from '@/words/impossible';
@@ -17,8 +17,8 @@ import { type JobAsked, jobOf, needHref } from './need';
 /** The shapes that can do a job, by a middling cell of those at hand. */
 export async function JobPage({ parameters }: { parameters: Record<string, string | undefined> }) {
   const workshop = await judgedWorkshop();
-  const { cells } = workshop;
-  const models = modelsOf(free(cells));
+  const { cells, rules } = workshop;
+  const models = choicesOf(free(cells), rules.limits.modelsInPack);
   const asked = jobOf(parameters);
   const job = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
   return (

@@ -1,7 +1,7 @@
 'use client';
 
 import type { BuiltOtherwise } from '@/core/matching/compare';
-import type { Match, MatchCell, MatchRequest } from '@/core/matching/match';
+import type { Match, MatchCell, MatchLimits, MatchRequest } from '@/core/matching/match';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import type { NotYet, PackNeed } from '@/core/judging/candidates';
 import { Progress } from '@/ui/Progress';
@@ -18,7 +18,7 @@ interface MatchSheetProps {
   cells: MatchCell[];
   /** What is known of each, by code, with its doubt. */
   measured: Record<string, KnownCell>;
-  joinWithinV: number;
+  limits: MatchLimits;
   missing: NotYet;
   usual: Usual | null;
   /** What stands beside its answer. */
@@ -31,7 +31,7 @@ type Shown =
   | { state: 'refused'; said: string };
 
 /** The match, computed in a worker: how far it is, the best so far, and what else would have come of these cells. */
-export function MatchSheet({ need, cells, measured, joinWithinV, missing, usual, children }: MatchSheetProps) {
+export function MatchSheet({ need, cells, measured, limits, missing, usual, children }: MatchSheetProps) {
   const [shown, setShown] = useState<Shown>({ state: 'searching', share: 0, best: null });
   const worker = useRef<Worker | null>(null);
 
@@ -43,7 +43,7 @@ export function MatchSheet({ need, cells, measured, joinWithinV, missing, usual,
       series,
       parallel,
       cells,
-      joinWithinV,
+      limits,
       pins: pins.map((cell) => ({ cell })),
       enoughAh: enoughAh ?? undefined,
     };
@@ -83,7 +83,7 @@ export function MatchSheet({ need, cells, measured, joinWithinV, missing, usual,
         otherwise={shown.otherwise}
         need={need}
         measured={measured}
-        joinWithinV={joinWithinV}
+        limits={limits}
         usual={usual}
       >
         {children}

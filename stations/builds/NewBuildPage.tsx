@@ -1,7 +1,7 @@
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { candidatesOf, chemistryOf, free, measuredOf, modelsOf, notYet } from '@/core/judging/candidates';
+import { candidatesOf, chemistryOf, choicesOf, free, measuredOf, notYet } from '@/core/judging/candidates';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { MatchSheet } from './MatchSheet';
 import { NeedForm } from './NeedForm';
@@ -10,7 +10,8 @@ import { needHref, needOf } from './need';
 /** The match of a pack: made in the browser's own worker from the cells given here. */
 export async function NewBuildPage({ parameters }: { parameters: Record<string, string | undefined> }) {
   const { cells, rules } = await judgedWorkshop();
-  const models = modelsOf(free(cells));
+  const { limits } = rules;
+  const models = choicesOf(free(cells), limits.modelsInPack);
   const asked = needOf(parameters);
   const need = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
   const candidates = need ? candidatesOf(cells, need) : [];
@@ -58,7 +59,7 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
             cells,
             candidates.map((cell) => cell.id),
           )}
-          joinWithinV={rules.limits.joinWithinV}
+          limits={limits}
           missing={notYet(cells, need)}
           usual={chemistry && { chemistry, lowestV: lowestVoltageV(chemistry, rules.limits) }}
         >

@@ -3,7 +3,7 @@
 import type { PackNeed } from '@/core/judging/candidates';
 import type { BuiltOtherwise } from '@/core/matching/compare';
 import { groupFigures, packFigures } from '@/core/matching/groupFigures';
-import { groupWarnings, type Match, type MatchCell } from '@/core/matching/match';
+import { groupWarnings, type Match, type MatchCell, type MatchLimits } from '@/core/matching/match';
 import { type Placed, swapped } from '@/core/matching/swap';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import type { Rechargeable } from '@/core/chemistry/openCircuit';
@@ -34,7 +34,7 @@ interface PackBoardProps {
   otherwise: BuiltOtherwise | null;
   need: PackNeed;
   measured: Record<string, KnownCell>;
-  joinWithinV: number;
+  limits: MatchLimits;
   /** Null of cells that are never charged. */
   usual: Usual | null;
   /** What stands beside the answer. */
@@ -45,7 +45,7 @@ const idsOf = (cells: readonly { id: string }[]): string[] => cells.map(({ id })
 
 /** A match as the pack it makes; cells change place by hand, and every figure follows. */
 export function PackBoard(props: PackBoardProps) {
-  const { match, isStopped, otherwise, need, measured, joinWithinV, usual, children } = props;
+  const { match, isStopped, otherwise, need, measured, limits, usual, children } = props;
   const start: Placed = {
     groups: match.groups.map(({ cells }) => idsOf(cells)),
     left: idsOf([...match.left].sort((a, b) => b.capacityAh - a.capacityAh)),
@@ -58,14 +58,19 @@ export function PackBoard(props: PackBoardProps) {
     [match],
   );
   const known = (code: string): KnownCell | undefined => measured[code];
+  const models = (codes: readonly string[]): string[] => [
+    ...new Set(codes.flatMap((code) => cells.get(code)?.model ?? [])),
+  ];
+  const isOfSeveral = models(placed.groups.flat()).length > 1;
   const groups = placed.groups.map((codes) => ({
     codes: [...codes],
+    ...(isOfSeveral && { model: models(codes).join(' and ') }),
     ...groupFigures(codes.map((code) => known(code) ?? { capacity: null, resistance: null })),
   }));
   const capacity = packFigures(groups).capacity?.value ?? null;
   const warnings = groupWarnings(
     placed.groups.map((codes) => codes.flatMap((code): MatchCell | [] => cells.get(code) ?? [])),
-    joinWithinV,
+    limits,
   );
 
   const change = (one: string, other: string): void => {

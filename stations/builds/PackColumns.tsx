@@ -116,6 +116,7 @@ export function PackColumns({ groups, left, known, need, change, takeBack }: Pac
               <div key={g} data-column="">
                 <div className={isWeakest ? 'pack-head weakest' : 'pack-head'}>
                   <b>{name}</b>
+                  {group.model !== undefined && <div className="soft">{group.model}</div>}
                   <div className="num">
                     {group.capacity ? formatQuantity(group.capacity, display.capacity) : 'not known'}
                   </div>

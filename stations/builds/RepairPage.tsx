@@ -45,6 +45,7 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
     places: leaving === null ? pack.parallel : 1,
     neighbourOhm: neighbourOf(pack, cellsOf, position),
     spares,
+    sharingTimes: workshop.rules.limits.sharingTimes,
   });
   const hrefOf = (g: number, cell?: string): string =>
     `/builds/repair/${pack.code}?group=${g}${cell === undefined ? '' : `&out=${cell}`}`;
