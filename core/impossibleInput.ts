@@ -50,6 +50,10 @@ export type Impossible =
   | { code: 'bond-too-large'; bond: string; cells: number; parallel: number }
   | { code: 'bonds-do-not-fit'; series: number; parallel: number }
   | { code: 'group-without-cells' }
+  // A job that a pack is to do.
+  | { code: 'no-amount' }
+  | { code: 'no-count-within'; low: number; high: number }
+  | { code: 'beyond-use'; temperatureC: number; coldestC: number; warmestC: number }
   | { code: 'too-few-of-a-model'; series: number; parallel: number }
   | { code: 'bond-of-models'; bond: string }
   // Cells that shall be in it.

@@ -113,6 +113,12 @@ const sentences: Sentences<Impossible & { field: string }> = {
     'Grade more cells of one, or allow more models in the house rules.',
   'bond-of-models': ({ bond }) =>
     `Bond ${bond} holds cells of two models together, and groups are of one model each: take it apart.`,
+  'no-amount': () => 'Tell for how many minutes, or how many Wh it is to give.',
+  'no-count-within': ({ low, high }) =>
+    `No number of these cells in series lies within ${low} to ${high} V from empty to full. Widen the window, or ` +
+    'choose other cells.',
+  'beyond-use': ({ temperatureC, coldestC, warmestC }) =>
+    `At ${temperatureC} °C nothing is discharged: ${coldestC} to ${warmestC} °C, and what its data sheet says.`,
   'group-without-cells': () => 'Each group needs at least one cell.',
   'pin-not-there': ({ cell }) => `${cell} shall be in the pack but is not among the cells: free it, or let it go.`,
   'pin-beyond': ({ cell, group, series }) =>

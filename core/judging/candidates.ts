@@ -65,6 +65,10 @@ export function choicesOf(cells: readonly JudgedCell[], modelsInPack: number): {
   return [...modelsOf(cells), ...(modelsInPack > 1 ? several : [])];
 }
 
+/** The size that was noted of cells of a model; empty where none was. */
+export const sizeNoted = (cells: readonly JudgedCell[], model: string): string =>
+  cells.find((cell) => isOf(cell, model) && cell.size !== null)?.size ?? '';
+
 /** What cells of a model are; null where there are none, or where they are never charged. */
 export function chemistryOf(cells: readonly JudgedCell[], model: string): Rechargeable | null {
   const chemistry = cells.find((cell) => isOf(cell, model))?.chemistry;

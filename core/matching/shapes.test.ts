@@ -5,11 +5,15 @@ const job: Job = {
   chemistry: 'li-ion',
   series: { from: 7, to: 7 },
   load: { currentA: 10 },
+  windowV: null,
   peakA: null,
   minutes: 40,
+  energyWh: null,
   cutoffPerGroupV: 3,
+  temperatureC: null,
   cell: { capacityAh: 2.2, resistanceOhm: 0.05 },
   atHand: 60,
+  room: null,
 };
 
 test('the fewest in parallel that carry it for so long, the one below that does not, and one more', () => {
@@ -53,4 +57,39 @@ test('a power takes fewer amperes from more in series', () => {
 test('a load that no number of these cells carries says so; nought is refused', () => {
   expect(shapesFor({ ...job, load: { currentA: 9000 } }).every(({ short }) => short === 'minutes')).toBe(true);
   expect(refusalOf(() => shapesFor({ ...job, minutes: 0 }))).toContain('above zero');
+});
+
+test('an energy in the place of a time: the fewest that give it; of both the one that asks for more', () => {
+  const [first] = shapesFor({ ...job, minutes: null, energyWh: 150 });
+  expect(first?.energyWh).toBeGreaterThan(150);
+  expect(first?.enoughAh).toBeCloseTo((1.03 * (first?.parallel ?? 0) * 2.2 * 150) / (first?.energyWh ?? NaN), 9);
+  const shapes = shapesFor({ ...job, minutes: null, energyWh: 150 });
+  expect(shapes.filter(({ short }) => short === 'energy').map(({ parallel }) => parallel)).toEqual([
+    (first?.parallel ?? 0) - 1,
+  ]);
+  expect(shapesFor({ ...job, minutes: 40, energyWh: 400 })[0]?.parallel).toBeGreaterThan(4);
+  expect(refusalOf(() => shapesFor({ ...job, minutes: null }))).toContain('how many minutes');
+});
+
+test('a window of volts gives the numbers in series, and where a group must end for it', () => {
+  const within = shapesFor({ ...job, series: null, windowV: { low: 22, high: 29.4 } });
+  // Seven full are 29.4 V; six are 21.6 V at their nominal voltage, below the window.
+  expect(new Set(within.map(({ series }) => series))).toEqual(new Set([7]));
+  expect(within[0]?.cutoffPerGroupV).toBeCloseTo(22 / 7, 12);
+  expect(within[0]?.minutes).toBeLessThan(shapesFor(job)[0]?.minutes ?? 0);
+  expect(shapesFor({ ...job, series: { from: 8, to: 8 }, windowV: { low: 22, high: 29.4 } })[0]?.short).toBe('window');
+  expect(refusalOf(() => shapesFor({ ...job, series: null, windowV: { low: 22, high: 23 } }))).toContain('22 to 23 V');
+});
+
+test('in the cold a cell resists more and serves less; beyond what its kind bears it is refused', () => {
+  const [warm, cold] = [shapesFor(job)[0], shapesFor({ ...job, temperatureC: 0 })[0]];
+  expect(cold?.peakSagV).toBeCloseTo(2 * (warm?.peakSagV ?? NaN), 9);
+  expect(cold?.minutes).toBeLessThan(warm?.minutes ?? 0);
+  expect(shapesFor({ ...job, temperatureC: 35 })[0]?.minutes).toBe(warm?.minutes);
+  expect(refusalOf(() => shapesFor({ ...job, temperatureC: -30 }))).toContain('-20 to 60 °C');
+});
+
+test('what there is no room for says so', () => {
+  expect(shapesFor({ ...job, room: 28 })[0]).toMatchObject({ cells: 28, short: null });
+  expect(shapesFor({ ...job, room: 27 }).map(({ short }) => short)).toEqual(['minutes', 'room', 'room']);
 });

@@ -1,22 +1,31 @@
 import { chemistries } from '../chemistry/chemistries';
+import { coldTimes } from '../chemistry/cold';
 import { openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
-import { positive } from '../impossibleInput';
+import { ImpossibleInput, positive } from '../impossibleInput';
 import { runPlain } from '../simulation/plainRun';
 
 /** What a pack is to do. */
 export interface Job {
   chemistry: Rechargeable;
-  /** How many may stand in series. */
-  series: { from: number; to: number };
+  /** How many may stand in series; null: as many as the window allows. */
+  series: { from: number; to: number } | null;
+  /** Volts that what it drives bears, from empty to full; null: any. */
+  windowV: { low: number; high: number } | null;
   /** All the time: one current, or one power at any number in series. */
   load: { currentA: number } | { powerW: number };
   /** For a few seconds, at any time; null: no more than all the time. */
   peakA: number | null;
-  minutes: number;
+  /** For so long, or until so much is given, or both. */
+  minutes: number | null;
+  energyWh: number | null;
   cutoffPerGroupV: number;
+  /** Where it is used; null: on the bench. */
+  temperatureC: number | null;
   /** A middling cell of those at hand, and how many there are. */
   cell: { capacityAh: number; resistanceOhm: number };
   atHand: number;
+  /** How many there is room for; null: nobody said. */
+  room: number | null;
 }
 
 /** So many in series and in parallel, and what they give. */
@@ -28,6 +37,8 @@ export interface Shape {
   /** Full and resting, and at the cut-off. */
   fullV: number;
   emptyV: number;
+  /** Where its first group ends, V: higher than the lowest where the window asks for it. */
+  cutoffPerGroupV: number;
   minutes: number;
   energyWh: number;
   /** Of the whole, ten seconds into the peak, V. */
@@ -37,12 +48,14 @@ export interface Shape {
   /** All the time, of each cell's capacity. */
   rateC: number;
   /** What it falls short of; null of one that does it with what is at hand. */
-  short: 'minutes' | 'peak' | 'cells' | null;
+  short: 'window' | 'minutes' | 'energy' | 'peak' | 'room' | 'cells' | null;
 }
 
 /** A fifth is left as the peak comes: it comes late as well. Own rule. */
 const peakSoc = 0.2;
 const mostParallel = 100;
+/** A window of any width is looked through up to so many in series. */
+const mostInSeries = 30;
 /** So much more than a middling cell promises is asked of a match. Own rule. */
 const margin = 1.03;
 /** For each number in series, of those that do it, so many beyond the smallest. */
@@ -53,18 +66,36 @@ const beyond = 1;
  * bear its peak, by a middling cell; the shape one smaller, and what it falls short of; and one larger. What runs
  * longest on fewest cells comes first. Source: own rule, by the simulation of a pack.
  *
- * @throws ImpossibleInput where a figure is not above zero
+ * @throws ImpossibleInput where a figure is not above zero, where no number of these cells lies within the window, and
+ * where neither a time nor an energy is told
  */
 export function shapesFor(job: Job): Shape[] {
-  positive('minutes', job.minutes);
-  positive('cutoffPerGroupV', job.cutoffPerGroupV);
+  if (job.minutes === null && job.energyWh === null) throw new ImpossibleInput('minutes', { code: 'no-amount' });
+  for (const name of ['minutes', 'energyWh', 'cutoffPerGroupV'] as const)
+    if (job[name] !== null) positive(name, job[name]);
   const shapes: Shape[] = [];
-  for (let series = job.series.from; series <= job.series.to; series += 1) {
+  for (const series of countsOf(job)) {
     const least = fewestParallel(job, series);
     for (let parallel = Math.max(1, least - 1); parallel <= Math.min(mostParallel, least + beyond); parallel += 1)
       shapes.push(shapeOf(job, series, parallel));
   }
   return shapes.sort((a, b) => Number(a.short !== null) - Number(b.short !== null) || a.cells - b.cells);
+}
+
+/** The numbers in series to be looked at: those asked for, else those that lie within the window. */
+function countsOf({ series, windowV, chemistry }: Job): number[] {
+  const { from, to } = series ?? { from: 1, to: mostInSeries };
+  const all = Array.from({ length: to - from + 1 }, (_, i) => from + i);
+  if (series !== null || windowV === null) return all;
+  const within = all.filter((count) => isWithin(windowV, chemistry, count));
+  if (within.length === 0) throw new ImpossibleInput('windowV', { code: 'no-count-within', ...windowV });
+  return within;
+}
+
+/** Full it is not above the window, and at its nominal voltage not below it. */
+function isWithin(windowV: NonNullable<Job['windowV']>, chemistry: Job['chemistry'], series: number): boolean {
+  const { nominalV, fullV } = chemistries[chemistry];
+  return series * fullV <= windowV.high + 1e-9 && series * nominalV >= windowV.low;
 }
 
 /** By halving: more in parallel carry longer. One beyond all where none do. */
@@ -73,14 +104,17 @@ function fewestParallel(job: Job, series: number): number {
   while (low < high) {
     const middle = (low + high) >> 1;
     const { short } = shapeOf(job, series, middle);
-    if (short === 'minutes' || short === 'peak') low = middle + 1;
+    if (short === 'minutes' || short === 'energy' || short === 'peak') low = middle + 1;
     else high = middle;
   }
   return low;
 }
 
 function shapeOf(job: Job, series: number, parallel: number): Shape {
-  const { chemistry, cell, cutoffPerGroupV, atHand } = job;
+  const { chemistry, atHand, windowV, room, temperatureC } = job;
+  const colder = temperatureC === null ? 1 : coldTimes(temperatureC);
+  const cell = { ...job.cell, resistanceOhm: colder * job.cell.resistanceOhm };
+  const cutoffPerGroupV = Math.max(job.cutoffPerGroupV, (windowV?.low ?? 0) / series);
   const { nominalV, fullV } = chemistries[chemistry];
   // Alike groups of alike cells behave as one cell under its part of the load.
   const load =
@@ -92,11 +126,17 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
   const peakV = openCircuitOf(chemistry).voltageAt(peakSoc) - peakA * cell.resistanceOhm;
   const cells = series * parallel;
   const minutes = run.runTimeS / 60;
+  const energyWh = run.deliveredWh * cells;
   const short = (): Shape['short'] => {
-    if (minutes < job.minutes) return 'minutes';
+    if (windowV !== null && !isWithin(windowV, chemistry, series)) return 'window';
+    if (minutes < (job.minutes ?? 0)) return 'minutes';
+    if (energyWh < (job.energyWh ?? 0)) return 'energy';
     if (peakV < cutoffPerGroupV) return 'peak';
+    if (room !== null && cells > room) return 'room';
     return cells > atHand ? 'cells' : null;
   };
+  /** What the job takes of what it gives; of next to nothing a hundred times at the most. */
+  const share = Math.min(100, Math.max((job.minutes ?? 0) / minutes, (job.energyWh ?? 0) / energyWh));
   return {
     series,
     parallel,
@@ -104,11 +144,12 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
     nominalV: series * nominalV,
     fullV: series * fullV,
     emptyV: series * cutoffPerGroupV,
+    cutoffPerGroupV,
     minutes,
-    energyWh: run.deliveredWh * cells,
+    energyWh,
     peakSagV:
       series * Math.max(peakA, run.deliveredAh > 0 ? (run.deliveredAh * 3600) / run.runTimeS : 0) * cell.resistanceOhm,
-    enoughAh: (margin * parallel * cell.capacityAh * job.minutes) / Math.max(minutes, job.minutes / 100),
+    enoughAh: margin * parallel * cell.capacityAh * share,
     rateC: run.runTimeS > 0 ? (run.deliveredAh * 3600) / run.runTimeS / cell.capacityAh : 0,
     short: short(),
   };

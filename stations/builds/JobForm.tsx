@@ -19,6 +19,7 @@ export function JobForm({ models, job }: { models: { name: string; count: number
   const amount = job?.load && ('currentA' in job.load ? job.load.currentA : job.load.powerW);
   const isWatts = job?.load != null && 'powerW' in job.load;
   const { from, to } = job?.series ?? { from: 7, to: 7 };
+  const series = from === to ? from : `${from}-${to}`;
   return (
     <Form action="/builds/job" {...kept} onSubmit={sent} aria-label="What it must do">
       <div className="fields">
@@ -26,12 +27,20 @@ export function JobForm({ models, job }: { models: { name: string; count: number
           name="series"
           label="In series"
           hint="7, or 6-8"
-          defaultValue={from === to ? from : `${from}-${to}`}
+          defaultValue={job && job.series === null ? '' : series}
+          figures
+        />
+        <Field
+          name="windowV"
+          label="Or volts it bears"
+          hint="18-29.4"
+          defaultValue={job?.windowV ? `${job.windowV.low}-${job.windowV.high}` : ''}
           figures
         />
         <Field name="loadA" label="Load, A" defaultValue={isWatts ? '' : (amount ?? '')} figures />
         <Field name="loadW" label="Or load, W" defaultValue={isWatts ? (amount ?? '') : ''} figures />
         <Field name="minutes" label="For, min" defaultValue={job?.minutes ?? ''} figures />
+        <Field name="energyWh" label="Or to give, Wh" defaultValue={job?.energyWh ?? ''} figures />
         <Field name="peakA" label="Peak, A" hint="Blank: none above the load" defaultValue={job?.peakA ?? ''} figures />
         <Field
           name="lowestV"
@@ -40,6 +49,15 @@ export function JobForm({ models, job }: { models: { name: string; count: number
           defaultValue={job?.lowestV ?? ''}
           figures
         />
+        <Field
+          name="temperatureC"
+          label="Used at, °C"
+          hint="Blank: on the bench"
+          defaultValue={job?.temperatureC ?? ''}
+          figures
+        />
+        <Field name="room" label="Room, mm" hint="80 x 100 x 70" defaultValue={job?.room?.join(' x ') ?? ''} figures />
+        <Field name="size" label="Size of a cell" hint="18650" defaultValue={job?.size ?? ''} figures />
         <Field
           name="model"
           label="Cells for it"

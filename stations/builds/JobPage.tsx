@@ -1,6 +1,7 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { ImpossibleInput } from '@/core/impossibleInput';
-import { candidatesOf, chemistryOf, choicesOf, free, notYet } from '@/core/judging/candidates';
+import { candidatesOf, chemistryOf, choicesOf, free, notYet, sizeNoted } from '@/core/judging/candidates';
+import { cellsIn, sizeOf } from '@/core/matching/room';
 import type { Shape } from '@/core/matching/shapes';
 import { display, formatFigure } from '@/core/quantity/format';
 import { impossibleText } from '@/words/impossible';
@@ -10,7 +11,7 @@ import { inBackground } from '@/workshop/pool';
 import { median } from 'simple-statistics';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { notYetText, shapeText } from './buildWords';
+import { coldText, notYetText, shapeText } from './buildWords';
 import { JobForm } from './JobForm';
 import { type JobAsked, jobOf, needHref } from './need';
 
@@ -20,7 +21,7 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
   const { cells, rules } = workshop;
   const models = choicesOf(free(cells), rules.limits.modelsInPack);
   const asked = jobOf(parameters);
-  const job = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
+  const job = 'said' in asked ? null : { ...asked, model: asked.model || (models[0]?.name ?? '') };
   return (
     <>
       <div className="head">
@@ -34,7 +35,7 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
           {job ? (
             <Shapes job={job} shown={await found(job, workshop)} />
           ) : (
-            <p className="ask mb-0">In series: expected a whole number such as 7, or a span such as 6-8.</p>
+            <p className="ask mb-0">{'said' in asked && asked.said}</p>
           )}
         </section>
         <section className="sheet lead-ink" aria-label="The job">
@@ -49,14 +50,20 @@ export async function JobPage({ parameters }: { parameters: Record<string, strin
 
 type Found =
   | { said: string }
-  | { shapes: Shape[]; cell: { capacityAh: number; resistanceOhm: number }; cutoffPerGroupV: number; atHand: number };
+  | {
+      shapes: Shape[];
+      cell: { capacityAh: number; resistanceOhm: number };
+      cutoffPerGroupV: number;
+      atHand: number;
+      room: number | null;
+    };
 
 /** By a middling one of the cells that may be chosen. */
 async function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'rules'>): Promise<Found> {
   const candidates = candidatesOf(cells, { ...of, without: [] });
   const chemistry = chemistryOf(cells, of.model);
   const missing = notYetText(notYet(cells, of));
-  if (of.load === null || of.minutes === null) return { said: 'Give a load, and for how many minutes.' };
+  if (of.load === null) return { said: 'Give a load, in amperes or in watts.' };
   if (candidates.length === 0 || chemistry === null)
     return { said: `No free cell of ${of.model} is of that duty. ${missing}` };
   const cutoffPerGroupV = of.lowestV ?? lowestVoltageV(chemistry, rules.limits);
@@ -64,19 +71,27 @@ async function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'r
     capacityAh: median(candidates.map(({ capacityAh }) => capacityAh)),
     resistanceOhm: median(candidates.map(({ resistanceOhm }) => resistanceOhm)),
   };
-  const { load, minutes, peakA, series } = of;
+  const { load, minutes, energyWh, peakA, series, windowV, temperatureC } = of;
+  const size = sizeOf(of.size || sizeNoted(cells, of.model));
+  if (of.room !== null && size === null)
+    return { said: 'Give the size of a cell, such as 18650: nobody noted it, and the room cannot be reckoned.' };
+  const room = of.room && size && cellsIn(of.room, size);
   try {
     const shapes = await inBackground('shapes', {
       chemistry,
       series,
       load,
+      windowV,
       minutes,
+      energyWh,
       peakA,
       cutoffPerGroupV,
+      temperatureC,
       cell,
       atHand: candidates.length,
+      room,
     });
-    return { shapes, cell, cutoffPerGroupV, atHand: candidates.length };
+    return { shapes, cell, cutoffPerGroupV, atHand: candidates.length, room };
   } catch (error) {
     if (error instanceof ImpossibleInput) return { said: impossibleText(error) };
     throw error;
@@ -90,9 +105,9 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
         {shown.said}
       </p>
     );
-  const { shapes, cell, cutoffPerGroupV, atHand } = shown;
+  const { shapes, cell, cutoffPerGroupV, atHand, room } = shown;
   const best = shapes.find(({ short }) => short === null);
-  const hrefOf = ({ series, parallel, enoughAh }: Shape): string =>
+  const hrefOf = ({ series, parallel, enoughAh, minutes, energyWh, cutoffPerGroupV: lowestV }: Shape): string =>
     needHref({
       series,
       parallel,
@@ -100,8 +115,8 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
       duty: job.duty,
       without: [],
       load: job.load,
-      minutes: job.minutes,
-      lowestV: cutoffPerGroupV,
+      minutes: Number(Math.max(job.minutes ?? 0, (minutes * (job.energyWh ?? 0)) / energyWh).toPrecision(3)),
+      lowestV: Number(lowestV.toFixed(3)),
       enoughAh: Number(enoughAh.toPrecision(4)),
     });
   return (
@@ -115,6 +130,8 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
         By a middling cell of {formatFigure(cell.capacityAh, display.capacity, 2)} and{' '}
         {formatFigure(cell.resistanceOhm, display.resistance)}, never below {cutoffPerGroupV.toFixed(2)} V a group;{' '}
         {counted(atHand, 'such cell')} at hand.
+        {room !== null && ` There is room for ${room}.`}
+        {job.temperatureC !== null && ` ${coldText(job.temperatureC)}`}
       </p>
       <div className="table-scroll" tabIndex={0}>
         <table className="table stacked mb-0">

@@ -1,3 +1,4 @@
+import { coldTimes } from '@/core/chemistry/cold';
 import type { NotYet } from '@/core/judging/candidates';
 import type { Shape } from '@/core/matching/shapes';
 import type { SwapRefusal } from '@/core/matching/swap';
@@ -21,10 +22,18 @@ export function swapRefusalText(refusal: SwapRefusal): string {
 }
 
 const shorts: Record<NonNullable<Shape['short']>, string> = {
+  window: 'beyond the volts it bears',
   minutes: 'ends too early',
+  energy: 'gives too little',
   peak: 'sags below the lowest at its peak',
+  room: 'more cells than there is room for',
   cells: 'more cells than there are',
 };
+
+/** What the temperature does to it, and what is never done there. */
+export const coldText = (temperatureC: number): string =>
+  `At ${temperatureC} °C a cell resists about ${coldTimes(temperatureC).toFixed(1)} times as much (from memory).` +
+  (temperatureC < 0 ? ' Below freezing it may serve, and is never charged.' : '');
 
 /** Whether a shape does the job. */
 export const shapeText = ({ short }: Pick<Shape, 'short'>): string => (short === null ? 'does it' : shorts[short]);

@@ -41,8 +41,21 @@ test('a job, by its form or in one line', () => {
     peakA: null,
     lowestV: null,
   });
-  expect([jobOf({ series: 'x' }), jobOf({ series: '0' }), jobOf({})]).toEqual([null, null, null]);
-  expect([jobOf({ series: '1-999' }), jobOf({ series: '101' }), jobOf({ series: '3-40' })]).toEqual([null, null, null]);
+  const saidOf = (parameters: Record<string, string>) => {
+    const job = jobOf(parameters);
+    return 'said' in job ? job.said : null;
+  };
+  for (const series of ['x', '0', '', '1-999', '101', '3-40']) expect(saidOf({ series })).toMatch(/^In series:/);
+  expect(saidOf({ windowV: '20' })).toMatch(/^Volts it bears/);
+  expect(saidOf({ series: '7', room: '80 x 100' })).toMatch(/^Room/);
+  expect(saidOf({ series: '7', temperatureC: 'cold' })).toMatch(/^Used at/);
+  expect(jobOf({ windowV: '29,4 - 18', energyWh: '90', temperatureC: '-5', room: '80x100 × 70,5' })).toMatchObject({
+    series: null,
+    windowV: { low: 18, high: 29.4 },
+    energyWh: 90,
+    temperatureC: -5,
+    room: [80, 100, 70.5],
+  });
   const href = jobHrefOfText('7s 10A 40min 3,0V', 'Quillon Q18') ?? '';
   expect(jobOf(Object.fromEntries(new URL(href, 'http://here').searchParams))).toMatchObject({
     model: 'Quillon Q18',
@@ -52,5 +65,12 @@ test('a job, by its form or in one line', () => {
     lowestV: 3,
   });
   expect(jobHrefOfText('6-8s 200 w 30 min', '')).toContain('loadW=200');
+  const wide = jobHrefOfText('18-29.4V 10A 90Wh', '') ?? '';
+  expect(jobOf(Object.fromEntries(new URL(wide, 'http://here').searchParams))).toMatchObject({
+    series: null,
+    windowV: { low: 18, high: 29.4 },
+    minutes: null,
+    energyWh: 90,
+  });
   expect([jobHrefOfText('7s4p', ''), jobHrefOfText('7s 10A', '')]).toEqual([null, null]);
 });

@@ -39,33 +39,71 @@ export function needOf(parameters: Record<string, string | undefined>): PackNeed
   return read.success ? read.data : null;
 }
 
+/** As many as a need may ask for; and of so many numbers in series each is simulated. */
+const [mostInSeries, widestSpan] = [100, 20];
+
+const numbersIn = (text: string): number[] =>
+  (text.match(/-?\d+(?:[.,]\d+)?/g) ?? []).map((one) => Number(one.replace(',', '.')));
+
+/** Nothing, or text of that form; `say` tells what is expected. */
+const formed = (form: RegExp, say: string) =>
+  z
+    .string()
+    .trim()
+    .default('')
+    .refine((text) => text === '' || form.test(text), say);
+
+const span = (text: string): { from: number; to: number } | null => {
+  const [from, to = from] = (text.match(/\d+(?:[.,]\d+)?/g) ?? []).map((one) => Number(one.replace(',', '.')));
+  return from === undefined || to === undefined ? null : { from: Math.min(from, to), to: Math.max(from, to) };
+};
+
+const spanForm = (number: string): RegExp => new RegExp(`^${number}(?:\\s*(?:-|–|to)\\s*${number})?$`);
+const seriesSay = 'In series: expected a whole number such as 7, or a span such as 6-8; or leave it to the window.';
+
 const jobSchema = z
   .object({
     model: z.string().default(''),
     duty,
-    series: z.string().regex(/^\s*\d{1,3}(?:\s*(?:-|–|to)\s*\d{1,3})?\s*$/),
+    series: formed(spanForm('\\d{1,3}'), seriesSay).transform(span),
+    windowV: formed(
+      /^\d+(?:[.,]\d+)?\s*(?:-|–|to)\s*\d+(?:[.,]\d+)?$/,
+      'Volts it bears: expected two, such as 18-29.4.',
+    ).transform(span),
     loadA: figure,
     loadW: figure,
     minutes: figure,
+    energyWh: figure,
     peakA: figure,
     lowestV: figure,
+    temperatureC: formed(/^-?\d{1,2}(?:[.,]\d)?$/, 'Used at: expected °C, such as -5.').transform(
+      (text) => numbersIn(text)[0] ?? null,
+    ),
+    room: formed(
+      /^\d+(?:[.,]\d+)?(?:\s*[x×*]\s*\d+(?:[.,]\d+)?){2}$/i,
+      'Room: expected three sides in mm, such as 80 x 100 x 70.',
+    ).transform((text) => (text === '' ? null : (numbersIn(text) as [number, number, number]))),
+    size: z.string().trim().max(40).default(''),
   })
-  .transform(({ loadA, loadW, series, ...job }) => {
-    const [from = 0, to = from] = (series.match(/\d+/g) ?? []).map(Number);
-    return { ...job, load: loadOf(loadA, loadW), series: { from: Math.min(from, to), to: Math.max(from, to) } };
-  });
-
-/** As many as a need may ask for; and of so many numbers in series each is simulated. */
-const [mostInSeries, widestSpan] = [100, 20];
+  .refine(({ series, windowV }) => series !== null || windowV !== null, seriesSay)
+  .refine(
+    ({ series }) =>
+      series === null || (series.from > 0 && series.to <= mostInSeries && series.to - series.from <= widestSpan),
+    `In series: at most ${mostInSeries}, and ${widestSpan} numbers at a time.`,
+  )
+  .transform(({ loadA, loadW, windowV, ...job }) => ({
+    ...job,
+    load: loadOf(loadA, loadW),
+    windowV: windowV && { low: windowV.from, high: windowV.to },
+  }));
 
 /** What a pack is to do, before it has a shape. */
 export type JobAsked = z.output<typeof jobSchema>;
 
-export function jobOf(parameters: Record<string, string | undefined>): JobAsked | null {
+/** The job of an address, or what is expected instead. */
+export function jobOf(parameters: Record<string, string | undefined>): JobAsked | { said: string } {
   const read = jobSchema.safeParse(parameters);
-  if (!read.success) return null;
-  const { from, to } = read.data.series;
-  return from > 0 && to <= mostInSeries && to - from <= widestSpan ? read.data : null;
+  return read.success ? read.data : { said: read.error.issues[0]?.message ?? seriesSay };
 }
 
 const loadAsked = (load: PackNeed['load']): Record<string, string> => {
@@ -104,20 +142,23 @@ export function needHref({
 }
 
 /**
- * Reads a job such as `7s 10A 40min 3.0V`: in series, the load in amperes or watts, for how long, and the lowest
- * voltage of a group where one is given; gives the address of its shapes, or null for anything else.
+ * Reads a job such as `7s 10A 40min 3.0V`: in series or the volts of a window (`18-29.4V`), the load in amperes or
+ * watts, for how long or how much (`90Wh`), and the lowest voltage of a group where one is given; gives the address of
+ * its shapes, or null for anything else.
  */
 export function jobHrefOfText(text: string, model: string): string | null {
   const number = '(\\d+(?:[.,]\\d+)?)';
   const form =
-    `^\\s*(\\d{1,3}(?:-\\d{1,3})?)\\s*s\\s+${number}\\s*(a|w)` + `\\s+${number}\\s*min(?:\\s+${number}\\s*v)?\\s*$`;
+    `^\\s*(?:(\\d{1,3}(?:-\\d{1,3})?)\\s*s|(\\d+(?:[.,]\\d+)?-\\d+(?:[.,]\\d+)?)\\s*v)` +
+    `\\s+${number}\\s*(a|w)\\s+${number}\\s*(min|wh)(?:\\s+${number}\\s*v)?\\s*$`;
   const read = new RegExp(form, 'i').exec(text);
   if (!read) return null;
-  const [, series = '', load = '', unit = '', minutes = '', lowestV] = read;
+  const [, series, windowV, load = '', unit = '', amount = '', of = '', lowestV] = read;
   const query = {
-    series,
+    ...(series && { series }),
+    ...(windowV && { windowV }),
     [unit.toLowerCase() === 'a' ? 'loadA' : 'loadW']: load,
-    minutes,
+    [of.toLowerCase() === 'min' ? 'minutes' : 'energyWh']: amount,
     model,
     ...(lowestV && { lowestV }),
   };
