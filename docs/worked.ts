@@ -1,3 +1,4 @@
+import { formatQuantity } from '@/core/quantity/format';
 import { join } from 'node:path';
 import ts from 'typescript';
 import { createContext, runInContext } from 'node:vm';
@@ -29,14 +30,14 @@ const figureOf = (value: number): string => String(Number(value.toPrecision(Math
 
 const isQuantity = (of: object): of is { value: number; u: number } => 'value' in of && 'u' in of;
 
-/** What came out, as people read it: of an uncertain figure twice its standard uncertainty beside it. */
+/** What came out, as people read it: of an uncertain figure its standard uncertainty beside it. */
 export function comesTo(outcome: unknown, unit: string): string {
   if (typeof outcome === 'string') return outcome;
   if (typeof outcome === 'boolean') return outcome ? 'yes' : 'no';
   if (typeof outcome === 'number') return `${figureOf(outcome)} ${unit}`.trim();
   if (Array.isArray(outcome)) return `${outcome.map((one) => comesTo(one, '')).join(', ')} ${unit}`.trim();
   if (typeof outcome === 'object' && outcome !== null && isQuantity(outcome))
-    return `${figureOf(outcome.value)} ± ${Number((2 * outcome.u).toPrecision(2))} ${unit}`.trim();
+    return formatQuantity(outcome, { unit, factor: 1, decimals: 3 }).trim();
   return 'nothing can be told';
 }
 

@@ -1,4 +1,9 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { holdTest } from '@/core/hold/drift';
+import { selfDischarge } from '@/core/hold/selfDischarge';
+import { holdLimits } from '@/core/judging/judgeHold';
+import { cycleDrift } from '@/core/simulation/cycleDrift';
 import { predictRun } from '@/core/simulation/predictRun';
 import type { Chance } from '@/core/statistics/random';
 import { dischargeMin, drawMake } from './benchTimes';
@@ -84,7 +89,71 @@ const population = (made: string, rateC: (chance: Chance) => number): Population
   draw: (chance) => buildCase(chance, rateC(chance)),
 });
 
+const table = openCircuitOf('li-ion');
+const [dayS, cycles, daysPerCycle] = [86_400, 100, 7];
+const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
+
+/**
+ * Cells of a make that lies off the table leak by themselves, rest for a hold test, and are built into groups: how far
+ * a group falls behind the others, lived through day by day.
+ */
+function driftCase(chance: Chance, days: readonly number[]): TrueCase {
+  const [offV, waves, phase] = [between(chance, 0.01, 0.03), between(chance, 0.4, 1.2), 2 * Math.PI * chance.uniform()];
+  const make = (soc: number): number => table.voltageAt(soc) + offV * Math.sin(2 * Math.PI * waves * soc + phase);
+  const [series, parallel] = [2 + Math.floor(between(chance, 0, 5)), 1 + Math.floor(between(chance, 0, 4))];
+  const startSoc = between(chance, 0.6, 0.95);
+  const capacityLean = chance.normal(0, 0.01);
+  const groups = Array.from({ length: series }, () =>
+    Array.from({ length: parallel }, () => {
+      const capacityAh = between(chance, 1.8, 2.6);
+      const leakA = capacityAh * Math.exp(between(chance, Math.log(1e-5), Math.log(3e-4)));
+      const readings = days.map((day) => {
+        const trueV = make(startSoc - (leakA * 24 * day) / capacityAh) + chance.normal(0, meter.noiseV);
+        return { atS: day * dayS, voltageV: Math.round(trueV / meter.stepV) * meter.stepV, u: meter.u };
+      });
+      const measuredAh = capacityAh * (1 + capacityLean);
+      const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
+      const voltageV = readings.reduce((sum, one) => sum + one.voltageV, 0) / readings.length;
+      const lost =
+        result?.drift &&
+        selfDischarge({
+          chemistry: 'li-ion',
+          drift: result.drift,
+          voltageV,
+          capacityAh: { value: measuredAh, u: 0.01 * measuredAh },
+          curve: table,
+        });
+      const ownU = lost?.budget.find(({ input }) => input === 'fell')?.u ?? 0;
+      return { capacityAh, leakA, measuredAh, leak: lost ? { currentA: lost, ownU } : null };
+    }),
+  );
+  const told = cycleDrift({
+    groups: groups.map((group) => group.map(({ measuredAh, leak }) => ({ capacityAh: measuredAh, leak }))),
+    cycles,
+    daysPerCycle,
+  });
+  const lostAh = groups.map((group) => {
+    let ah = 0;
+    for (let day = 0; day < cycles * daysPerCycle; day += 1) for (const { leakA } of group) ah += 24 * leakA;
+    return ah;
+  });
+  const g = Math.floor(between(chance, 0, series));
+  const meanAh = lostAh.reduce((sum, ah) => sum + ah, 0) / series;
+  const holdsAh = (groups[g] ?? []).reduce((sum, { capacityAh }) => sum + capacityAh, 0);
+  return { told: told?.byGroup[g] ?? null, truth: (meanAh - (lostAh[g] as number)) / holdsAh };
+}
+
+const limits = holdLimits(rules);
+
 export const buildPopulations: Population[] = [
   population('2 to 5 groups of 2 to 4 measured cells, 0.3 to 1C', (chance) => between(chance, 0.3, 1)),
   population('2 to 5 groups of 2 to 4 measured cells, 1 to 2.5C', (chance) => between(chance, 1, 2.5)),
+  ...[
+    [0, 7, 14],
+    [0, 10, 20, 30],
+  ].map((days): Population => ({
+    figures: ['drift of a group over 100 cycles'],
+    made: `2 to 6 groups of 1 to 4 cells, held for ${days.at(-1)} days`,
+    draw: (chance) => [driftCase(chance, days)],
+  })),
 ];

@@ -1,11 +1,23 @@
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import type { JudgedCell } from './judgeCell';
-import { candidatesOf, free, modelsOf, notYet, type PackNeed, sparesFor } from './candidates';
+import {
+  anyModel,
+  candidatesOf,
+  choicesOf,
+  free,
+  measuredOf,
+  modelsOf,
+  notYet,
+  type PackNeed,
+  sparesFor,
+} from './candidates';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
   ({
     code,
     maker: 'Quillon',
     model: 'Q18',
+    chemistry: 'li-ion',
     bond: null,
     weldedTo: [],
     waits: 'shelf',
@@ -49,7 +61,13 @@ test('a match chooses among free cells of the model, of that duty or better', ()
 });
 
 test('what a match needs of each goes along, its bond where it is welded', () => {
-  expect(candidatesOf(shelf, need)[0]).toEqual({ id: 'A1-001', capacityAh: 2.2, capacityU: 0.01, resistanceOhm: 0.05 });
+  expect(candidatesOf(shelf, need)[0]).toEqual({
+    id: 'A1-001',
+    model: 'Quillon Q18',
+    capacityAh: 2.2,
+    capacityU: 0.01,
+    resistanceOhm: 0.05,
+  });
   expect(candidatesOf(shelf, need)[2]).toMatchObject({ bond: 'A1/w1' });
 });
 
@@ -72,4 +90,24 @@ test('spares for a pack are free, of its chemistry, and rated as its cells are',
   const pack = { chemistry: 'li-ion' as const, ratedCapacityAh: 4.8, parallel: 2 };
   expect(codes(sparesFor(pack, cells))).toEqual(['A1-001', 'A1-004']);
   expect(sparesFor(pack, cells)[0]).toMatchObject({ voltageV: 3.7, capacity: { value: 2.2 }, bond: undefined });
+});
+
+test('any model of a chemistry is a choice where the house lets several into one pack', () => {
+  const any = anyModel('li-ion');
+  expect(choicesOf(free(shelf), 1).map(({ name }) => name)).toEqual(['Quillon Q18', 'Quillon Q21']);
+  expect(choicesOf(free(shelf), 2).at(-1)).toEqual({ name: any, count: 5 });
+  const chosen = candidatesOf(shelf, { ...need, model: any });
+  expect(chosen.map(({ id, model }) => [id, model])).toContainEqual(['A1-006', 'Quillon Q21']);
+  expect(codes(chosen)).toEqual(['A1-001', 'A1-002', 'A1-006', 'A1-008']);
+});
+
+test('what a cell loses within goes along where a hold test told its drift', () => {
+  const curves = { of: () => openCircuitOf('li-ion'), learntOf: () => null, state: '' };
+  const held = { drift: { value: -0.002, u: 0.0001 }, aboutV: 3.9 } as JudgedCell['held'];
+  const measured = measuredOf([cell('A1-001', { held }), cell('A1-002')], ['A1-001', 'A1-002'], curves);
+  expect(measured['A1-002']?.leak).toBeNull();
+  const leak = measured['A1-001']?.leak;
+  // A twentieth of its drift's doubt is its own; the curve's is larger.
+  expect(leak?.ownU).toBeCloseTo(0.05 * (leak?.currentA.value ?? NaN), 12);
+  expect(leak?.currentA.u).toBeGreaterThan(leak?.ownU ?? NaN);
 });

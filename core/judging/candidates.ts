@@ -3,7 +3,10 @@ import { duties } from '@/core/grading/duty';
 import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
 import type { Spare } from '@/core/matching/repair';
+import { selfDischarge } from '@/core/hold/selfDischarge';
+import type { Leak } from '@/core/simulation/cycleDrift';
 import type { KnownCell } from '@/core/simulation/predictRun';
+import type { CurveBook } from './curveBook';
 import { modelName, mostPlentiful } from './models';
 import type { JudgedCell } from './judgeCell';
 import type { JudgedPack } from './judgePack';
@@ -42,14 +45,30 @@ export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: n
   mostPlentiful(cells.map(modelName));
 
 /** What is known of each of these cells, by code, with its doubt. */
-export const measuredOf = (cells: readonly JudgedCell[], codes: readonly string[]): Record<string, KnownCell> => {
+export const measuredOf = (
+  cells: readonly JudgedCell[],
+  codes: readonly string[],
+  curves: CurveBook,
+): Record<string, KnownCell> => {
   const asked = new Set(codes);
   return Object.fromEntries(
-    cells.flatMap(({ code, capacity, resistance }) =>
-      asked.has(code) && capacity && resistance ? [[code, { capacity, resistance }]] : [],
-    ),
+    cells.flatMap((cell) => {
+      const { code, capacity, resistance } = cell;
+      const isKnown = asked.has(code) && capacity !== null && resistance !== null;
+      return isKnown ? [[code, { capacity, resistance, leak: leakOf(cell, curves) }]] : [];
+    }),
   );
 };
+
+/** What a cell loses within, by its hold test; null where none tells. */
+function leakOf(cell: JudgedCell, curves: CurveBook): Leak | null {
+  const { chemistry, held, capacity } = cell;
+  const curve = curves.of(cell);
+  if (!held?.drift || !capacity || !curve) return null;
+  const lost = selfDischarge({ chemistry, drift: held.drift, voltageV: held.aboutV, capacityAh: capacity, curve });
+  const own = lost?.budget.find(({ input }) => input === 'fell');
+  return lost && { currentA: { value: lost.value, u: lost.u }, ownU: own?.u ?? lost.u };
+}
 
 /** What a need has in the place of a model where groups may be of different ones. */
 export const anyModel = (chemistry: Chemistry): string => `any model, ${chemistries[chemistry].name}`;

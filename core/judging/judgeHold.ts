@@ -116,9 +116,12 @@ export function lostWithin(
 ): Quantity | null {
   const curve = curves.of(of);
   if (!drift || !curve || !of.capacity) return null;
-  const own = readings.filter((reading) => reading.position === position).map(({ valueV }) => valueV);
-  return selfDischarge({ chemistry, drift, voltageV: mean(own), capacityAh: of.capacity, curve });
+  return selfDischarge({ chemistry, drift, voltageV: aboutV({ readings, position }), capacityAh: of.capacity, curve });
 }
+
+/** Where the group it speaks of was read, in the mean, V. */
+const aboutV = ({ readings, position }: Pick<JudgedHeld, 'readings' | 'position'>): number =>
+  mean(readings.filter((reading) => reading.position === position).map(({ valueV }) => valueV));
 
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };
 
@@ -179,6 +182,8 @@ export function toReadNow({ held, dueAt, endedAt, beganAt, plannedS }: JudgedHol
 
 /** What hold tests say of one cell or pack. Plain data: it goes to the browser. */
 export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'verdict' | 'why'> {
+  /** Where it was read, in the mean, V. */
+  aboutV: number;
   holdId: number;
   /** The group it speaks of, from the black lead. */
   position: number;
@@ -209,7 +214,8 @@ export function heldOf(
     const own = judgedWithFellows(hold, rules, book).held.find((one) => one.subjectId === subjectId);
     if (!own) return [];
     const { drift, outlier, verdict, why } = own.says;
-    return [{ drift, outlier, verdict, why, holdId: hold.id, position: own.position, beganAt: hold.beganAt }];
+    const { position } = own;
+    return [{ drift, outlier, verdict, why, aboutV: aboutV(own), holdId: hold.id, position, beganAt: hold.beganAt }];
   });
   return verdicts.find(({ verdict }) => verdict !== 'cannot-tell') ?? verdicts[0] ?? null;
 }

@@ -1,4 +1,5 @@
 import { openCircuitOf } from '../chemistry/openCircuit';
+import type { Leak } from './cycleDrift';
 import { inParallel, sumOf } from '../matching/groupFigures';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import type { PackRun } from './packRun';
@@ -9,6 +10,8 @@ import type { Warning } from '../warning';
 export interface KnownCell {
   capacity: Quantity;
   resistance: Quantity;
+  /** What it loses within; null where no hold test tells it. */
+  leak?: Leak | null;
 }
 
 export interface PredictAsked extends Omit<PlainRun, 'groups' | 'curve' | 'stepS'> {

@@ -1,3 +1,5 @@
+import { exact } from '@/core/quantity/quantity';
+import { cycleDrift } from '@/core/simulation/cycleDrift';
 import { runWarnings } from '@/core/simulation/plainRun';
 import type { Warning } from '@/core/warning';
 import { inBackground } from '@/workshop/pool';
@@ -9,7 +11,7 @@ const limitMs = 10_000;
 
 /** How a pack behaves under a load, by the table of its chemistry. Nothing is stored. */
 export async function computePackRun(
-  { chemistry, groups, load, cutoffPerGroupV, stepS }: z.infer<typeof packRunRequest>,
+  { chemistry, groups, load, cutoffPerGroupV, stepS, cycles }: z.infer<typeof packRunRequest>,
   signal: AbortSignal,
 ): Promise<z.infer<typeof packRunResponse>> {
   const plain = groups.map((group) =>
@@ -30,8 +32,25 @@ export async function computePackRun(
   const { course, soc, ...figures } = run;
   return {
     ...figures,
+    ...(cycles && { drift: driftOf(groups, cycles) }),
     groupVoltagesV: { atS: course.atS, byGroup: course.groupsV },
     stateOfChargeLeft: soc,
     warnings: told([...runWarnings(run), ...assumed]),
   };
+}
+
+type Asked = z.infer<typeof packRunRequest>;
+
+function driftOf(
+  groups: Asked['groups'],
+  { count, daysPerCycle }: NonNullable<Asked['cycles']>,
+): z.infer<typeof packRunResponse>['drift'] {
+  const known = groups.map((group) =>
+    group.map(({ capacityAh, selfDischargeA }) => ({
+      capacityAh,
+      leak: selfDischargeA === undefined ? null : { currentA: exact(selfDischargeA), ownU: 0 },
+    })),
+  );
+  const drift = cycleDrift({ groups: known, cycles: count, daysPerCycle });
+  return drift && { byGroup: drift.byGroup.map(({ value }) => value), bledAh: drift.bledAh.value };
 }

@@ -637,6 +637,7 @@ const packRunCell = z
     capacityAh: positive,
     stateOfCharge: z.number().min(0).max(1).optional().describe('1 where left out.'),
     resistanceOhm: positive.optional().describe('The ten-second figure.'),
+    selfDischargeA: z.number().min(-1).max(1).optional().describe('What it loses within, as a hold test tells it.'),
     ohmicOhm: positive.optional(),
     branches: z
       .array(z.object({ resistanceOhm: positive, timeConstantS: positive }))
@@ -672,6 +673,10 @@ export const packRunRequest = z.object({
   ]),
   cutoffPerGroupV: positive,
   stepS: z.number().min(0.1).max(600).optional().describe('As fine as the run is long where left out, 1 at least.'),
+  cycles: z
+    .object({ count: z.int().min(1).max(10_000), daysPerCycle: z.number().min(0.01).max(1000) })
+    .optional()
+    .describe('How far groups drift over so many, where every cell has its selfDischargeA.'),
 });
 
 const byGroupAndCell = z.array(z.array(z.number()));
@@ -693,6 +698,14 @@ export const packRunResponse = z.object({
     riseAtMostK: z.number().describe('Were its heat not carried away.'),
   }),
   stateOfChargeLeft: byGroupAndCell,
+  drift: z
+    .object({
+      byGroup: z.array(z.number()).describe('Without balancing, against the mean of all, a share of its charge.'),
+      bledAh: z.number().describe('What balancing takes from the best group at each charge to keep all together.'),
+    })
+    .nullable()
+    .optional()
+    .describe('Null where a cell has no selfDischargeA.'),
   warnings,
 });
 

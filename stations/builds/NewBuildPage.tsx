@@ -9,7 +9,7 @@ import { needHref, needOf } from './need';
 
 /** The match of a pack: made in the browser's own worker from the cells given here. */
 export async function NewBuildPage({ parameters }: { parameters: Record<string, string | undefined> }) {
-  const { cells, rules } = await judgedWorkshop();
+  const { cells, rules, curves } = await judgedWorkshop();
   const { limits } = rules;
   const models = choicesOf(free(cells), limits.modelsInPack);
   const asked = needOf(parameters);
@@ -58,6 +58,7 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
           measured={measuredOf(
             cells,
             candidates.map((cell) => cell.id),
+            curves,
           )}
           limits={limits}
           missing={notYet(cells, need)}

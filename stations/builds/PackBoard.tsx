@@ -20,6 +20,7 @@ import { saveBuildAction } from './actions';
 import { swapRefusalText } from './buildWords';
 import { PackCapacity } from './PackCapacity';
 import { PackColumns } from './PackColumns';
+import { Drift } from './Drift';
 import { Prediction } from './Prediction';
 
 /** What the pack is taken to carry where nobody said it. */
@@ -142,6 +143,7 @@ export function PackBoard(props: PackBoardProps) {
         Before joining cells in parallel, bring their voltages together: read each one now, not from memory.
       </p>
       {usual && <Prediction need={need} usual={usual} groups={placed.groups} known={known} />}
+      {usual && <Drift groups={placed.groups} known={known} />}
       <PlusMinus />
       <SaveForm need={need} placed={placed} />
     </>

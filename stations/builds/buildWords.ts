@@ -1,6 +1,7 @@
 import { coldTimes } from '@/core/chemistry/cold';
 import type { NotYet } from '@/core/judging/candidates';
 import type { Shape } from '@/core/matching/shapes';
+import type { CycleDrift } from '@/core/simulation/cycleDrift';
 import type { SwapRefusal } from '@/core/matching/swap';
 import { counted } from '@/words/counted';
 
@@ -34,6 +35,19 @@ const shorts: Record<NonNullable<Shape['short']>, string> = {
 export const coldText = (temperatureC: number): string =>
   `At ${temperatureC} °C a cell resists about ${coldTimes(temperatureC).toFixed(1)} times as much (from memory).` +
   (temperatureC < 0 ? ' Below freezing it may serve, and is never charged.' : '');
+
+/** Which group falls behind, and whether balancing at each charge keeps it with the others. */
+export function driftText({ byGroup, bledAh }: CycleDrift, bleedA: number, cycles: number): string {
+  const lowest = byGroup.reduce((one, other) => (other.value < one.value ? other : one));
+  const minutes = (ah: number): string => `${Math.max(1, Math.ceil((60 * ah) / bleedA))} min`;
+  const mostMinutes = minutes(bledAh.value + 2 * bledAh.u);
+  if (lowest.value + 2 * lowest.u >= 0)
+    return `No group is known to fall behind in ${cycles} cycles; ${mostMinutes} of balancing at a charge is enough`;
+  return (
+    `Without balancing group ${byGroup.indexOf(lowest) + 1} falls behind; ${minutes(bledAh.value)} of balancing at ` +
+    `each charge keep it with the others, ${mostMinutes} at the most`
+  );
+}
 
 /** Whether a shape does the job. */
 export const shapeText = ({ short }: Pick<Shape, 'short'>): string => (short === null ? 'does it' : shorts[short]);

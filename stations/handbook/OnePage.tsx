@@ -3,6 +3,7 @@ import { cautions } from '@/words/cautions';
 import { judgedWorkshop } from '@/workshop/judged';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
+import { PlusMinus } from '@/ui/PlusMinus';
 import { GoBar } from '../frame/GoBar';
 import { handbook } from './handbook';
 import type { HandbookPage } from './pages';
@@ -34,6 +35,7 @@ export async function OnePage({ asked }: { asked: string }) {
             text !== title && <p>{text}</p>
           )}
           <Figures page={page} />
+          {page.figures.some(({ figure }) => figure.includes('±')) && <PlusMinus />}
         </section>
         <div className="stack">
           <section className="sheet" aria-label="What changes it">

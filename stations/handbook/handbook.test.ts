@@ -56,7 +56,7 @@ test('a formula has a figure worked by the code itself, or leads to the limits a
   );
   // Their figures are the words of their text.
   expect(without.map(({ key }) => key)).toEqual(['grading-duty-rescuedOut', 'judging-judgeClinic-repeatedLows']);
-  expect(pageOf('resistance-uses-sagV').figures).toEqual([{ name: '20 A through 35 mΩ', figure: '0.7 ± 0.04 V' }]);
+  expect(pageOf('resistance-uses-sagV').figures).toEqual([{ name: '20 A through 35 mΩ', figure: '0.700 ± 0.020 V' }]);
   expect(pageOf('judging-judgeSheet-judgeSheet').goesBy.map(({ key }) => key)).toContain(
     'instruments-consensus-consensusOf',
   );
@@ -69,7 +69,7 @@ test('a formula has a figure worked by the code itself, or leads to the limits a
 test('what an example comes to is written as people read it', () => {
   expect(comesTo(0.020_94, 'Ω')).toBe('0.0209 Ω');
   expect(comesTo(12_345.6, '')).toBe('12350');
-  expect(comesTo({ value: 2.204, u: 0.27 }, 'Ah')).toBe('2.2 ± 0.54 Ah');
+  expect(comesTo({ value: 2.204, u: 0.27 }, 'Ah')).toBe('2.20 ± 0.27 Ah');
   expect(comesTo([4.7, 5.1], 'Ω')).toBe('4.7, 5.1 Ω');
   expect(comesTo(true, '')).toBe('yes');
   expect(comesTo(null, 'V')).toBe('nothing can be told');
