@@ -87,6 +87,17 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await expect(spares).toContainText(/fits: the pack would hold \d\.\d+ ± 0\.\d+ Ah/);
   await expect(spares).toContainText('Bring each to 3.900 V');
   await expect(spares.getByRole('row').nth(1)).toContainText('× its neighbours');
+  const gone = (await page.locator('.head').textContent())?.match(/in the place of (S1-\d{3})/)?.[1] ?? '';
+  const came = (await page.getByLabel('Put in').locator('option').first().textContent()) ?? '';
+  await page.getByRole('button', { name: 'It is put in' }).click();
+  await expect(page).toHaveURL(/\/clinic\/PHF$/);
+  // Its bad joint was of other cells: nothing of it is said before it is read again.
+  await expect(page.getByText('on its way out')).toHaveCount(0);
+  await page.goto(`/cells/${came}`);
+  await expect(page.locator('main')).toContainText('PHF');
+  await page.goto(`/cells/${gone}`);
+  await expect(page.locator('main')).toContainText('mended');
+  await expect(page.getByRole('link', { name: 'PHF' })).toHaveCount(0);
 });
 
 test('a pack with a weak group: which spares fit, what is known, what is worth measuring first', async ({ page }) => {
@@ -96,6 +107,12 @@ test('a pack with a weak group: which spares fit, what is known, what is worth m
   await page.getByRole('region', { name: 'What is known of its groups' }).getByRole('link', { name: '2' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 2');
   await expect(page.getByRole('region', { name: 'Worth measuring first' }).getByRole('listitem').first()).toBeVisible();
+  // Two groups at once, each of other cells.
+  await page.getByRole('link', { name: '4 as well' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for groups 2 and 4');
+  await expect(page.getByRole('region', { name: 'Spares' }).getByRole('row').nth(1)).toContainText('Group 4:');
+  await page.getByRole('link', { name: '4 stays' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 2');
   await page.goto('/builds/repair/PL1?group=1');
   await expect(page.getByRole('region', { name: 'Spares' })).toBeVisible();
 });

@@ -103,6 +103,50 @@ export async function placeBuildCell(db: Queryable, id: number, cellId: number, 
   return rowCount === 1;
 }
 
+/** A pack is none that can be mended any more, or its cells are not where they were when somebody looked. */
+export class NotMended extends Error {}
+
+/**
+ * Puts cells into a group of a pack in the place of others, which are free again; those of a pack that was not built
+ * here are not known, and leave no trace. A cell that another build holds is refused by the database. Run it in a
+ * transaction, with the entry that tells of it.
+ *
+ * @throws NotMended where it was taken apart meanwhile, a cell that is to leave is not in that group, or one that is to
+ *   come stands in it already
+ */
+export async function mendPack(
+  db: Queryable,
+  packId: number,
+  position: number,
+  { outIds, inIds }: { outIds: readonly number[]; inIds: readonly number[] },
+): Promise<void> {
+  const { rows } = await db.query<{ buildId: number | null; name: string; series: number; parallel: number }>(
+    `select build_id as "buildId", name, series, parallel from subject
+      where id = $1 and apart_at is null for update`,
+    [packId],
+  );
+  const [pack] = rows;
+  if (!pack) throw new NotMended('It was taken apart meanwhile.');
+  const buildId = pack.buildId ?? (await addBuild(db, { ...pack, groups: [] }));
+  if (pack.buildId === null) await db.query('update subject set build_id = $2 where id = $1', [packId, buildId]);
+  const { rowCount } = await db.query(
+    `update build_cell
+      set released = true, swapped_for = given.in_id, placed_at = null
+      from unnest($3::int[], $4::int[]) as given (out_id, in_id)
+      where build_id = $1 and position = $2 and cell_id = given.out_id and not released`,
+    [buildId, position, outIds, outIds.map((_, i) => inIds[i] ?? inIds[0])],
+  );
+  if (rowCount !== outIds.length) throw new NotMended('Its cells are not where they were: look again.');
+  const { rowCount: came } = await db.query(
+    `insert into build_cell (build_id, cell_id, position)
+      select $1, cell_id, $2 from unnest($3::int[]) as given (cell_id)
+      on conflict (build_id, cell_id) do update set position = excluded.position, released = false, swapped_for = null
+      where build_cell.released`,
+    [buildId, position, inIds],
+  );
+  if (came !== inIds.length) throw new NotMended('One of these cells stands in it already: choose others.');
+}
+
 /** A build that was welded is a pack: its cells stay where they are until that is taken apart. */
 export class Welded extends Error {
   constructor(code: string) {

@@ -31,6 +31,7 @@ const tables: Record<BodyKind, string> = {
   'job-begun': 'job_begun',
   'taken-out': 'taken_out',
   'brought-back': 'brought_back',
+  mended: 'mended',
   retiring: 'retiring',
   note: 'note',
 };

@@ -198,6 +198,10 @@ export async function packFacts(
               'instrumentId', instrument_id, 'channel', channel)
             from read join partial_charge on partial_charge.entry_id = read.id join entry on entry.id = read.id
             where subject_id = pack.id order by read.taken_at desc, read.id desc limit 1) as partial,
+         (select jsonb_agg(jsonb_build_object('at', taken_at, 'position', position)
+              order by taken_at desc, read.id desc)
+            from read join mended on mended.entry_id = read.id
+            where subject_id = pack.id) as mends,
          (select act from read join retiring on retiring.entry_id = read.id
             where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as retiring,
          (select jsonb_build_object('at', taken_at, 'forWhat', for_what, 'currentA', current_a, 'timerS', timer_s)
@@ -250,6 +254,7 @@ export async function packFacts(
     asNew: pack.asNew && { ...pack.asNew, at: new Date(pack.asNew.at) },
     cyclesNoted: pack.cyclesNoted && { ...pack.cyclesNoted, at: new Date(pack.cyclesNoted.at) },
     takenOut: pack.takenOut && { ...pack.takenOut, at: new Date(pack.takenOut.at) },
+    mends: (pack.mends ?? []).map(({ at, position }) => ({ at: new Date(at), position })),
     uses: (pack.uses ?? []).map((use) => ({ ...use, at: new Date(use.at) })),
     latest: newest(pack.id, 'any'),
     rested: newest(pack.id, 'rest'),

@@ -4,7 +4,7 @@ import { Client } from 'pg';
 import { randomUUID } from 'node:crypto';
 import { Readable } from 'node:stream';
 import { addBatch, batchByCode, listModels, modelNamed } from './batches';
-import { addBuild, buildById, holdUnwelded, swapBuildCell, voidBuild, Welded } from './builds';
+import { addBuild, buildById, holdUnwelded, mendPack, NotMended, swapBuildCell, voidBuild, Welded } from './builds';
 import { subjectByCode, cellFacts } from './cells';
 import { database, inTransaction, isDatabaseAway, refusedBy, snapshotOf } from './database';
 import { adoptRules, adoptedRules } from './houseRules';
@@ -755,6 +755,45 @@ describe('builds', () => {
     ]);
     expect(await packByCode(database(), 'PWELD')).toMatchObject({ buildId: build, apart: { at, because: 'worn out' } });
     expect(await constraint(weld('PAGAIN'))).toBe('subject_build_once');
+  });
+
+  test('mended it has other cells, and what left is free; one that was not built here knows them from then on', async () => {
+    const [one, two, three] = await Promise.all(['T1-003', 'T1-004', 'T1-005'].map(cellId));
+    const ids = [one, two, three].flatMap((id) => id ?? []);
+    const packId = await addPack(database(), {
+      code: 'PMEND',
+      name: 'bought',
+      chemistry: 'li-ion',
+      series: 2,
+      parallel: 1,
+      ratedCapacityAh: 2.4,
+      board: 'none',
+    });
+    const mend = (position: number, takenOut: [string, number][], putIn: [string, number]) =>
+      inTransaction(async (db) => {
+        await mendPack(db, packId, position, { outIds: takenOut.map(([, id]) => id), inIds: [putIn[1]] });
+        await fileEntry(db, {
+          entry: randomUUID(),
+          subjectIds: [packId, putIn[1]],
+          bodies: [{ kind: 'mended', position, takenOut: takenOut.map(([code]) => code), putIn: [putIn[0]] }],
+        });
+      });
+    const placesOf = async () =>
+      (await cellFacts(database(), cutoffs, 1, ids)).map(({ pack }) => (pack ? `${pack.code} ${pack.position}` : null));
+    await mend(2, [], ['T1-003', ids[0] as number]);
+    expect(await placesOf()).toEqual(['PMEND 2', null, null]);
+    await mend(2, [['T1-003', ids[0] as number]], ['T1-004', ids[1] as number]);
+    expect(await placesOf()).toEqual([null, 'PMEND 2', null]);
+    // What left may come back; what is not there cannot leave.
+    await expect(mend(1, [['T1-003', ids[0] as number]], ['T1-005', ids[2] as number])).rejects.toThrow(NotMended);
+    expect(await placesOf()).toEqual([null, 'PMEND 2', null]);
+    await mend(1, [], ['T1-003', ids[0] as number]);
+    expect(await placesOf()).toEqual(['PMEND 1', 'PMEND 2', null]);
+    await expect(mend(1, [], ['T1-004', ids[1] as number])).rejects.toThrow(NotMended);
+    const [pack] = (await packFacts(database(), cutoffs, 1)).filter(({ code }) => code === 'PMEND');
+    expect(pack?.mends.map(({ position }) => position)).toEqual([1, 2, 2]);
+    await inTransaction((db) => markApart(db, packId, 'worn out', new Date()));
+    await expect(mend(1, [], ['T1-005', ids[2] as number])).rejects.toThrow(NotMended);
   });
 });
 

@@ -36,6 +36,7 @@ export const bodyName: Record<BodyKind, string> = {
   'job-begun': 'job begun',
   'taken-out': 'taken out',
   'brought-back': 'brought back',
+  mended: 'mended',
   retiring: 'retired',
   remedy: 'evening out',
   rescue: 'rescue',
@@ -96,6 +97,10 @@ const texts: Texts = {
   job: ({ job, dueAt }) => (dueAt === null ? jobName(job) : `${jobName(job)}, by ${dueAt.slice(0, 10)}`),
   'taken-out': takenOutText,
   'brought-back': broughtBackText,
+  mended: ({ position, takenOut, putIn }) => {
+    const instead = takenOut.length > 0 ? ` in the place of ${takenOut.join(', ')}` : '';
+    return `group ${position}: ${putIn.join(', ')}${instead}`;
+  },
   retiring: retireStepText,
   'job-begun': ({ station }) => `at ${station}`,
   'put-off': ({ act, untilAt, reason }) => `${upkeepText(act)}: not before ${untilAt.slice(0, 10)}; ${reason}`,

@@ -92,6 +92,12 @@ export function remedySteps(remedy: Remedy, pack: Uneven): string[] {
   }
 }
 
+/** Of work at the joints of a pack. */
+export const replaceCautions = [
+  'Insulate every joint but the one you work at: a slipped tool is a short of hundreds of amperes.',
+  'Heat from soldering hurts cells: weld, or solder on tabs.',
+];
+
 /** What to mind, where the action is. */
 export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
   const { fullV } = chemistries[pack.chemistry];
@@ -107,12 +113,7 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
     ...(remedy.kind === 'top-up' && pack.topUpCurrentA > mostThroughPlugA
       ? [`Balance leads are thin: no more than ${amps(mostThroughPlugA)}, and that is what is reckoned with.`]
       : []),
-    ...(remedy.kind === 'replace'
-      ? [
-          'Insulate every joint but the one you work at: a slipped tool is a short of hundreds of amperes.',
-          'Heat from soldering hurts cells: weld, or solder on tabs.',
-        ]
-      : []),
+    ...(remedy.kind === 'replace' ? replaceCautions : []),
     ...(remedy.kind === 'drain' ? ['All groups are lower afterwards: charge it before use, or store it so.'] : []),
     ...(remedy.leftShare > 0.04 ? [`It leaves ${percentText(remedy.leftShare)} of a group’s charge uneven.`] : []),
   ];

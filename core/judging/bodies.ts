@@ -107,6 +107,8 @@ export type Body =
   | { kind: 'taken-out'; forWhat: string | null; currentA: number | null; timerS: number | null }
   /** It was brought back; its lowest group under load, where that was told. */
   | { kind: 'brought-back'; usedAh: number | null; lowestV: number | null; lowestPosition: number | null }
+  /** A group of a pack was mended; what was taken out of it where its cells were known. */
+  | { kind: 'mended'; position: number; takenOut: string[]; putIn: string[] }
   /** A step on its way out. */
   | { kind: 'retiring'; act: RetireAct; voltageV: number | null; toWhom: string | null }
   | { kind: 'note'; text: string };

@@ -64,7 +64,7 @@ export const measuredOf = (
 function leakOf(cell: JudgedCell, curves: CurveBook): Leak | null {
   const { chemistry, held, capacity } = cell;
   const curve = curves.of(cell);
-  if (!held?.drift || !capacity || !curve) return null;
+  if (!held?.drift || held.aboutV === null || !capacity || !curve) return null;
   const lost = selfDischarge({ chemistry, drift: held.drift, voltageV: held.aboutV, capacityAh: capacity, curve });
   const own = lost?.budget.find(({ input }) => input === 'fell');
   return lost && { currentA: { value: lost.value, u: lost.u }, ownU: own?.u ?? lost.u };

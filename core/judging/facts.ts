@@ -191,6 +191,8 @@ export interface PackFacts extends Pack {
   rescues: number;
   /** When the newest of them began here; null where none did. */
   rescuedAt: Date | null;
+  /** The groups that were mended, and when, the newest first: what was read of the pack before counts no more. */
+  mends: { at: Date; position: number }[];
   /** Every standing reading of its resistance, newest first. */
   resistances: StoredResistance[];
   /** The hold tests it was in, the newest first; fellows share theirs. */

@@ -8,6 +8,7 @@ import type { HouseRules } from '../chemistry/houseRules';
 import type { Equipment } from './equipment';
 import { judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
 import type { JudgedPack } from './judgePack';
+import { countsAfter } from './rescue';
 
 const notThePack = ['cable', 'charger', 'setting'] as const satisfies Blamed[];
 export type NotThePack = (typeof notThePack)[number];
@@ -50,16 +51,18 @@ const aboutMs = 86_400_000;
 /**
  * A pack judged by its rounds; null where they tell nothing of that kind, or where there is one group.
  *
- * @param standing the newest first
+ * @param every that stands, the newest first; those before it was mended are of another pack
  */
 export function judgeClinic(
   pack: JudgedPack,
-  standing: readonly (ReadRound & RestedRound)[],
+  every: readonly (ReadRound & RestedRound)[],
   rules: HouseRules,
   equipment: Pick<Equipment, 'curves' | 'instruments'>,
   complaint: Complained | null,
 ): ClinicJudgement | null {
   if (pack.series < 2 || pack.apart !== null) return null;
+  const ofNow = countsAfter(pack.mends[0]?.at ?? null);
+  const standing = every.filter(({ takenAt }) => ofNow(takenAt));
   const repeats = repeatedLows(standing);
   const lowAgain = repeats.map(({ position }) => position);
   const diagnosis = judgeDiagnosis(pack, standing, rules, equipment, lowAgain);

@@ -115,13 +115,16 @@ export function lostWithin(
   curves: CurveBook,
 ): Quantity | null {
   const curve = curves.of(of);
-  if (!drift || !curve || !of.capacity) return null;
-  return selfDischarge({ chemistry, drift, voltageV: aboutV({ readings, position }), capacityAh: of.capacity, curve });
+  const voltageV = aboutV({ readings, position });
+  if (!drift || !curve || !of.capacity || voltageV === null) return null;
+  return selfDischarge({ chemistry, drift, voltageV, capacityAh: of.capacity, curve });
 }
 
 /** Where the group it speaks of was read, in the mean, V. */
-const aboutV = ({ readings, position }: Pick<JudgedHeld, 'readings' | 'position'>): number =>
-  mean(readings.filter((reading) => reading.position === position).map(({ valueV }) => valueV));
+function aboutV({ readings, position }: Pick<JudgedHeld, 'readings' | 'position'>): number | null {
+  const own = readings.filter((reading) => reading.position === position).map(({ valueV }) => valueV);
+  return own.length === 0 ? null : mean(own);
+}
 
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };
 
@@ -182,8 +185,8 @@ export function toReadNow({ held, dueAt, endedAt, beganAt, plannedS }: JudgedHol
 
 /** What hold tests say of one cell or pack. Plain data: it goes to the browser. */
 export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'verdict' | 'why'> {
-  /** Where it was read, in the mean, V. */
-  aboutV: number;
+  /** Where it was read, in the mean, V; null before it was. */
+  aboutV: number | null;
   holdId: number;
   /** The group it speaks of, from the black lead. */
   position: number;

@@ -59,6 +59,7 @@ const pack: PackFacts = {
   twins: [],
   rescues: 0,
   rescuedAt: null,
+  mends: [],
   run: null,
   latest: null,
   rested: null,
@@ -234,4 +235,19 @@ test('what was measured before a rescue grades nothing after it (common practice
   expect(before.capacity).toBeNull();
   expect(before.duty.missing).toContain('capacity');
   expect(judged([], { run, rescues: 1, rescuedAt: day('2026-01-10') }).capacity?.value).toBe(1.9);
+});
+
+test('what was read before it was mended says nothing of it; of a group that stayed its past is still its past', () => {
+  const old = [...told(day('2026-02-01'), [20, 21, 40]), ...told(day('2026-01-01'), [8, 8.2, 14])];
+  expect(judged(old).amongGroups?.groups).toHaveLength(3);
+  const mends = [{ at: day('2026-02-10'), position: 3 }];
+  const mended = judged(old, { mends });
+  expect([mended.amongGroups, mended.resistance]).toEqual([null, null]);
+  expect(mended.resistanceTimes).toHaveLength(2);
+  const since = judged([...told(day('2026-02-20'), [20, 21, 22]), ...old], { mends }).amongGroups;
+  expect(since?.groups.map(({ sinceFirst }) => sinceFirst?.at ?? null)).toEqual([
+    day('2026-01-01'),
+    day('2026-01-01'),
+    null,
+  ]);
 });

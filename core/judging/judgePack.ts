@@ -88,7 +88,7 @@ function readTogether(readings: readonly StoredResistance[]): StoredResistance[]
 
 /** Every time that the resistances of a pack were read, newest first. Of several presses the newest counts. */
 export function judgePackResistances(
-  pack: Pick<PackFacts, 'code' | 'chemistry' | 'board' | 'series' | 'resistances' | 'asNew'>,
+  pack: Pick<PackFacts, 'code' | 'chemistry' | 'board' | 'series' | 'resistances' | 'asNew' | 'mends'>,
   rules: HouseRules,
   equipment: Equipment,
 ): PackResistances[] {
@@ -107,12 +107,19 @@ export function judgePackResistances(
       (one) =>
         one.leftOut === null && one.newest.protocolId === newest.protocolId && one.newest.takenAt < newest.takenAt,
     );
+    const isOfSameCells = (position: number, at: Date): boolean =>
+      !pack.mends.some((mend) => mend.position === position && mend.at > at && mend.at <= newest.takenAt);
     // They come newest first: the oldest of each group is what stays.
     const first = new Map(
       earlier.flatMap((one) =>
-        [...one.at].map(([position, resistance]) => [position, { resistance, at: one.newest.takenAt }]),
+        [...one.at].flatMap(([position, resistance]) =>
+          isOfSameCells(position, one.newest.takenAt)
+            ? [[position, { resistance, at: one.newest.takenAt }] as const]
+            : [],
+        ),
       ),
     );
+    const asNewOhm = pack.mends.some(({ at }) => at <= newest.takenAt) ? null : (pack.asNew?.resistancesOhm ?? null);
     return {
       roundId: newest.roundId,
       protocolId: newest.protocolId,
@@ -128,7 +135,7 @@ export function judgePackResistances(
           series: pack.series,
           whole: at.get(0) ?? null,
           first: leftOut === null ? first : new Map(),
-          asNewOhm: leftOut === null ? (pack.asNew?.resistancesOhm ?? null) : null,
+          asNewOhm: leftOut === null ? asNewOhm : null,
         },
         rules,
       ),
@@ -225,8 +232,17 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   isOut: boolean;
 }
 
-export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
+/** Of a pack that was mended its newest rounds, as far as they are of now. */
+function sinceMended<T extends Pick<PackFacts, 'mends' | 'latest' | 'rested' | 'afterUse'>>(pack: T): T {
+  const counts = countsAfter(pack.mends[0]?.at ?? null);
+  const ofNow = <R extends { takenAt: Date }>(round: R | null): R | null =>
+    round !== null && counts(round.takenAt) ? round : null;
+  return { ...pack, latest: ofNow(pack.latest), rested: ofNow(pack.rested), afterUse: ofNow(pack.afterUse) };
+}
+
+export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
   const book = equipment.instruments;
+  const pack = sinceMended(facts);
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, equipment);
   const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, equipment);
   const resistanceTimes = judgePackResistances(pack, rules, equipment);
@@ -240,15 +256,23 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
     },
     rules,
   );
-  const counts = countsAfter(pack.rescuedAt);
+  const ofNow = countsAfter(pack.mends[0]?.at ?? null);
+  const sinceRescue = countsAfter(pack.rescuedAt);
+  const counts = (at: Date): boolean => ofNow(at) && sinceRescue(at);
+  const timesOfNow = resistanceTimes.filter(({ takenAt }) => ofNow(takenAt));
   const weakest = weakestGroup(
-    resistanceTimes.filter(({ takenAt }) => counts(takenAt)),
+    timesOfNow.filter(({ takenAt }) => sinceRescue(takenAt)),
     pack.series,
     equipment.protocols,
   );
   const amongGroups =
-    resistanceTimes.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? resistanceTimes[0] ?? null;
-  const held = heldOf(holds, pack.id, rules, book);
+    timesOfNow.find(({ groups }) => groups.length >= Math.min(2, pack.series)) ?? timesOfNow[0] ?? null;
+  const held = heldOf(
+    holds.filter(({ beganAt }) => ofNow(beganAt)),
+    pack.id,
+    rules,
+    book,
+  );
   const leaking = held?.verdict === 'leaks' ? held.position : null;
   const partial = pack.partial && judgePartial(pack.partial, pack, equipment);
   const known = capacityOf(
@@ -271,10 +295,10 @@ export function judgePack({ holds, ...pack }: PackFacts, rules: HouseRules, equi
     ...known,
     partial,
     weakest,
-    leftOut: tenSecondLeftOut(resistanceTimes, equipment.protocols),
+    leftOut: tenSecondLeftOut(timesOfNow, equipment.protocols),
     resistance: weakest?.resistance ?? null,
     figures: newestByProtocol(
-      resistanceTimes.flatMap(({ protocolId, perGroup, leftOut }): [number, number][] =>
+      timesOfNow.flatMap(({ protocolId, perGroup, leftOut }): [number, number][] =>
         perGroup && leftOut === null ? [[protocolId, perGroup.value]] : [],
       ),
     ),

@@ -34,10 +34,11 @@ export function inParallel(resistances: readonly Quantity[]): Quantity {
 
 /**
  * Capacity and resistance of cells in parallel. Cells of one pack are mostly measured with the same tools, so that
- * their errors lean the same way: uncertainties are added, not their squares. Source: JCGM 100:2008 (GUM), 5.2.2 note
- * 1.
+ * their errors lean the same way: uncertainties are added, not their squares. Of no cells nothing is known.
+ * Source: JCGM 100:2008 (GUM), 5.2.2 note 1.
  */
 export function groupFigures(cells: readonly MeasuredCell[]): GroupFigures {
+  if (cells.length === 0) return { capacity: null, resistance: null };
   const capacities = allKnown(cells.map(({ capacity }) => capacity));
   const resistances = allKnown(cells.map(({ resistance }) => resistance));
   return { capacity: capacities && sumOf(capacities), resistance: resistances && inParallel(resistances) };

@@ -1,4 +1,4 @@
-import { fitsOf, type RepairAsked, type Spare } from './repair';
+import { type Fit, fitsOf, type RepairAsked, type Spare } from './repair';
 
 const known = (ah: number, ohm: number) => ({
   capacity: { value: ah, u: 0.01 },
@@ -10,11 +10,13 @@ const spare = (id: string, ah: number, ohm: number, bond?: string): Spare => ({
   ...known(ah, ohm),
   bond,
 });
+const sparesOf = ({ groups }: Fit): Spare[] => groups.flatMap((group) => group.spares);
 const others = [4.1, 4.3, 4.2].map((value) => ({ value, u: 0.02 }));
 const asked: RepairAsked = {
   others,
   kept: [known(2.1, 0.035)],
   places: 1,
+  groups: 1,
   neighbourOhm: 0.035,
   sharingTimes: 1.5,
   spares: [
@@ -29,7 +31,7 @@ const asked: RepairAsked = {
 
 test('the one most like its neighbours that holds enough comes first; then what falls short, and why', () => {
   const fits = fitsOf(asked);
-  expect(fits.map(({ spares: [first], short }) => [first?.id, short])).toEqual([
+  expect(fits.map(({ groups, short }) => [groups[0]?.spares[0]?.id, short])).toEqual([
     ['alike', null],
     ['strong', null],
     ['weak', 'capacity'],
@@ -47,12 +49,17 @@ test('a whole group: sets of other cells each, welded pairs whole, as much as is
     spare('p2', 2.3, 0.035, 'w'),
   ];
   const fits = fitsOf({ ...asked, kept: [], places: 2, spares });
-  const used = fits.flatMap((fit) => fit.spares.map(({ id }) => id));
+  const used = fits.flatMap((fit) => sparesOf(fit).map(({ id }) => id));
   expect(new Set(used).size).toBe(used.length);
   expect(fits).toHaveLength(4);
   expect(fits.every(({ short, packAh }) => short === null && packAh?.value === 4.1)).toBe(true);
-  const pair = fits.find((fit) => fit.spares.some(({ id }) => id === 'p1'));
-  expect(pair?.spares.map(({ id }) => id).sort()).toEqual(['p1', 'p2']);
+  const pair = fits.find((fit) => sparesOf(fit).some(({ id }) => id === 'p1'));
+  expect(
+    pair &&
+      sparesOf(pair)
+        .map(({ id }) => id)
+        .sort(),
+  ).toEqual(['p1', 'p2']);
 });
 
 test('of less resistance than its neighbours a whole group may be, a cell among others may not', () => {
@@ -68,4 +75,18 @@ test('what is not known is not told: a pack with an unread group, neighbours wit
   // Three places, and pairs alone.
   const pairs = ['a', 'b', 'c', 'd'].map((id, i) => spare(id, 2.2, 0.035, `w${i >> 1}`));
   expect(fitsOf({ ...asked, kept: [], places: 3, spares: pairs })).toEqual([]);
+});
+
+test('two groups at once: each strong enough, of other cells, and the pack by the weaker of them', () => {
+  const spares = Array.from({ length: 9 }, (_, i) => spare(`c${i}`, 1.9 + 0.05 * i, 0.035));
+  const fits = fitsOf({ ...asked, kept: [], places: 2, groups: 2, spares });
+  expect(fits).toHaveLength(2);
+  const [first] = fits;
+  expect(first?.groups.map((group) => group.spares.length)).toEqual([2, 2]);
+  expect(new Set(fits.flatMap(sparesOf)).size).toBe(8);
+  expect(first?.short).toBeNull();
+  expect(first?.packAh?.value).toBe(4.1);
+  const weaker = Math.min(...(fits[1]?.groups ?? []).map(({ capacity }) => capacity?.value ?? NaN));
+  expect(fits[1]?.packAh?.value).toBeCloseTo(Math.min(4.1, weaker), 9);
+  expect(fitsOf({ ...asked, kept: [], places: 2, groups: 2, spares: spares.slice(0, 3) })).toEqual([]);
 });

@@ -1,8 +1,10 @@
 import type { Quantity } from '../quantity/quantity';
 import type { KnownCell } from '../simulation/predictRun';
-import { blocksOf, type MatchCell } from './blocks';
+import { groupedBy } from '../grouped';
+import { ImpossibleInput } from '../impossibleInput';
+import type { MatchCell } from './blocks';
 import { type GroupFigures, groupFigures, packFigures } from './groupFigures';
-import { matchCells } from './match';
+import { type Match, matchCells, type MatchRequest } from './match';
 
 /** A cell that lies on the shelf. */
 export interface Spare extends KnownCell {
@@ -15,10 +17,11 @@ export interface Spare extends KnownCell {
 export interface RepairAsked {
   /** Capacities of the groups that stay as they are; null of one that is not known. */
   others: readonly (Quantity | null)[];
-  /** Cells of the mended group that stay in it. */
+  /** Cells of the mended group that stay in it; none where several are made anew. */
   kept: readonly KnownCell[];
-  /** How many cells are to be put in. */
+  /** How many cells are to be put in, into each of so many groups. */
   places: number;
+  groups: number;
   /** After ten seconds, of a middling cell of the pack; null where that is not known. */
   neighbourOhm: number | null;
   spares: readonly Spare[];
@@ -28,8 +31,8 @@ export interface RepairAsked {
 
 /** Spares that could go in, and what the pack would be with them. */
 export interface Fit {
-  spares: Spare[];
-  group: GroupFigures;
+  /** Of each mended group. */
+  groups: (GroupFigures & { spares: Spare[] })[];
   /** Of the pack, by its weakest group; null where a group is not known. */
   packAh: Quantity | null;
   /** The resistance of the one that is least like its neighbours, as times theirs; null where theirs is not known. */
@@ -41,9 +44,10 @@ export interface Fit {
 const mostFits = 12;
 
 /**
- * Which spares fit a group of a pack: those that hold as much as its weakest good group and resist as its other cells
- * do come first, the most alike before the stronger ones; then what falls short, the best first. Of several places each
- * set is of other cells than those before. Welded pairs stay whole. Source: common practice; ranking by an own rule.
+ * Which spares fit a group of a pack, or several that are made anew together: those that hold as much as its weakest
+ * good group and resist as its other cells do come first, the most alike before the stronger ones; then what falls
+ * short, the best first. Of several places each set is of other cells than those before. Welded pairs stay whole.
+ * Source: common practice; ranking by an own rule.
  */
 export function fitsOf(asked: RepairAsked): Fit[] {
   const known = asked.others.flatMap((one) => one ?? []);
@@ -55,18 +59,21 @@ export function fitsOf(asked: RepairAsked): Fit[] {
 }
 
 /** Of what fits the likeness, of what does not the capacity of the group up to what is needed. */
-function worth({ short, ohmTimes, group }: Fit, neededAh: number | null): number {
-  const ah = group.capacity?.value ?? 0;
+function worth({ short, ohmTimes, groups }: Fit, neededAh: number | null): number {
+  const ah = weakestAh(groups);
   return short === null
     ? -Math.abs(Math.log(ohmTimes ?? 1)) - ah / 1e6
     : Math.min(ah, neededAh ?? ah) - 1e6 * Number(short === 'resistance');
 }
 
-function setsOf({ spares, places, kept }: RepairAsked, neededAh: number | null): Spare[][] {
-  if (places === 1) return spares.filter(({ bond }) => bond === undefined).map((spare) => [spare]);
+const weakestAh = (groups: Fit['groups']): number => Math.min(...groups.map(({ capacity }) => capacity?.value ?? 0));
+
+/** Sets of spares, each a list of every mended group. */
+function setsOf({ spares, places, groups, kept }: RepairAsked, neededAh: number | null): Spare[][][] {
+  if (places === 1 && groups === 1) return spares.filter(({ bond }) => bond === undefined).map((spare) => [[spare]]);
   const keptAh = kept.reduce((sum, { capacity }) => sum + capacity.value, 0);
   const byId = new Map(spares.map((spare) => [spare.id, spare]));
-  const sets: Spare[][] = [];
+  const sets: Spare[][][] = [];
   let left: MatchCell[] = spares.map(({ id, capacity, resistance, bond }) => ({
     id,
     capacityAh: capacity.value,
@@ -74,46 +81,47 @@ function setsOf({ spares, places, kept }: RepairAsked, neededAh: number | null):
     resistanceOhm: resistance.value,
     bond,
   }));
-  while (left.length >= places && sets.length < mostFits && canFill(left, places)) {
+  while (sets.length < mostFits && left.length >= groups * places) {
     const enoughAh = neededAh === null ? undefined : Math.max(1e-3, neededAh - keptAh);
-    const match = matchCells({ series: 1, parallel: places, cells: left, enoughAh });
-    const chosen = new Set(match.groups[0]?.cells.map(({ id }) => id));
-    sets.push([...chosen].flatMap((id) => byId.get(id) ?? []));
+    const match = matched({ series: groups, parallel: places, cells: left, enoughAh });
+    if (!match) break;
+    sets.push(match.groups.map(({ cells }) => cells.flatMap(({ id }) => byId.get(id) ?? [])));
+    const chosen = new Set(match.groups.flatMap(({ cells }) => cells.map(({ id }) => id)));
     left = left.filter(({ id }) => !chosen.has(id));
   }
   return sets;
 }
 
-/** Whether whole blocks fill so many places: pairs alone fill no odd number of them. */
-function canFill(cells: readonly MatchCell[], places: number): boolean {
-  const fits = cells.filter(
-    ({ bond }) => bond === undefined || cells.filter((one) => one.bond === bond).length <= places,
-  );
-  if (fits.length < places) return false;
-  const reached = new Set([0]);
-  for (const { size } of blocksOf(fits, 1, places)) for (const sum of [...reached]) reached.add(sum + size);
-  return reached.has(places);
+/** Null where whole blocks do not fill them: pairs alone fill no odd number of places. */
+function matched(request: MatchRequest): Match | null {
+  const bonded = groupedBy(request.cells, ({ bond, id }) => bond ?? id);
+  const cells = request.cells.filter(({ bond, id }) => (bonded.get(bond ?? id)?.length ?? 0) <= request.parallel);
+  try {
+    return matchCells({ ...request, cells });
+  } catch (error) {
+    if (error instanceof ImpossibleInput) return null;
+    throw error;
+  }
 }
 
 function fitOf(
-  spares: Spare[],
+  sets: Spare[][],
   { others, kept, neighbourOhm, sharingTimes }: RepairAsked,
   neededAh: number | null,
 ): Fit {
-  const group = groupFigures([...kept, ...spares]);
-  const ratios = neighbourOhm === null ? [] : spares.map(({ resistance }) => resistance.value / neighbourOhm);
+  const groups = sets.map((spares) => ({ spares, ...groupFigures([...kept, ...spares]) }));
+  const ratios = neighbourOhm === null ? [] : sets.flat().map(({ resistance }) => resistance.value / neighbourOhm);
   const ohmTimes = ratios.reduce<number | null>(
     (far, ratio) => (far === null || Math.abs(Math.log(ratio)) > Math.abs(Math.log(far)) ? ratio : far),
     null,
   );
   // A group by itself may resist less than others; a cell beside others that does carries for them.
   const isUnlike = ohmTimes !== null && (ohmTimes > sharingTimes || (kept.length > 0 && ohmTimes < 1 / sharingTimes));
-  const isWeak = neededAh !== null && (group.capacity?.value ?? 0) < neededAh;
+  const isWeak = neededAh !== null && weakestAh(groups) < neededAh;
   const weak = isWeak ? ('capacity' as const) : null;
   return {
-    spares,
-    group,
-    packAh: packFigures([...others.map((capacity) => ({ capacity, resistance: null })), group]).capacity,
+    groups,
+    packAh: packFigures([...others.map((capacity) => ({ capacity, resistance: null })), ...groups]).capacity,
     ohmTimes,
     short: isUnlike ? 'resistance' : weak,
   };

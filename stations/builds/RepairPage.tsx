@@ -16,6 +16,7 @@ import { median } from 'simple-statistics';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
+import { type Mend, MendForm } from './MendForm';
 import { cellsByGroup } from './groupsOfBuild';
 import { knownGroups, type KnownGroup, neighbourOf } from './knownGroups';
 
@@ -31,45 +32,58 @@ interface RepairPageProps {
 export async function RepairPage({ code, group, out }: RepairPageProps) {
   const { subject: pack, workshop } = await subjectNamed(code.toUpperCase());
   if (!pack || !isPack(pack) || pack.apart !== null) notFound();
-  const position = Math.min(pack.series, Math.max(1, Math.round(Number(group)) || 1));
+  const positions = positionsOf(group, pack.series);
+  const [position = 1] = positions;
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
   const cellsOf = cellsByGroup(build, pack.series, workshop.cells);
   const groups = knownGroups(pack, cellsOf);
-  const own = cellsOf[position - 1] ?? [];
+  const own = positions.length === 1 ? (cellsOf[position - 1] ?? []) : [];
   const leaving = own.find((cell) => cell.code === out?.toUpperCase()) ?? null;
   const kept = leaving === null ? [] : own.filter((cell) => cell !== leaving);
   const spares = sparesFor(pack, workshop.cells);
+  const neighbourOhm = neighbourOf(pack, cellsOf, positions);
   const fits = fitsOf({
-    others: groups.filter((_, g) => g !== position - 1).map(({ capacity }) => capacity),
+    others: groups.filter((_, g) => !positions.includes(g + 1)).map(({ capacity }) => capacity),
     kept: kept.flatMap(({ capacity, resistance }) => (capacity && resistance ? [{ capacity, resistance }] : [])),
     places: leaving === null ? pack.parallel : 1,
-    neighbourOhm: neighbourOf(pack, cellsOf, position),
+    groups: positions.length,
+    neighbourOhm,
     spares,
     sharingTimes: workshop.rules.limits.sharingTimes,
   });
-  const hrefOf = (g: number, cell?: string): string =>
-    `/builds/repair/${pack.code}?group=${g}${cell === undefined ? '' : `&out=${cell}`}`;
+  const hrefOf = (some: readonly number[], cell?: string): string =>
+    `/builds/repair/${pack.code}?group=${some.join(',')}${cell === undefined ? '' : `&out=${cell}`}`;
+  const mends = (fit: Fit): Mend[] =>
+    fit.groups.map((one, i) => ({
+      position: positions[i] ?? position,
+      takenOut: leaving
+        ? [leaving.code]
+        : (cellsOf[(positions[i] ?? position) - 1] ?? []).map(({ code: gone }) => gone),
+      putIn: one.spares.map(({ id }) => id),
+    }));
   return (
     <>
       <div className="head">
         <h1>
-          <Link href={addressOf(pack.code)}>{pack.name}</Link> · spares for group {position}
+          <Link href={addressOf(pack.code)}>{pack.name}</Link> · spares for {groupsText(positions)}
         </h1>
         <span className="soft">
-          {leaving ? `in the place of ${leaving.code}` : `the whole group, ${counted(pack.parallel, 'cell')}`}
+          {leaving
+            ? `in the place of ${leaving.code}`
+            : `made anew, ${counted(pack.parallel * positions.length, 'cell')}`}
         </span>
       </div>
       <section className="sheet lead-ember mb-3" aria-label="Spares">
         <Answer fit={fits[0] ?? null} spares={spares.length} />
-        {fits.length > 0 && <Fits fits={fits} />}
+        {fits.length > 0 && <Fits fits={fits} positions={positions} />}
         <p className="soft mt-2 mb-0">
-          {bringText(groups, position, kept.length > 0)} <RuleLink rule="joinWithinV" />
+          {bringText(groups, positions, kept.length > 0)} <RuleLink rule="joinWithinV" />
         </p>
       </section>
       <div className="cols">
         <section className="sheet" aria-label="What is known of its groups">
           <h2>What is known of its groups</h2>
-          <Groups groups={groups} position={position} hrefOf={hrefOf} />
+          <Groups groups={groups} positions={positions} hrefOf={hrefOf} />
           <PlusMinus />
         </section>
         <div className="stack">
@@ -78,24 +92,25 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
               <h2>One cell of it</h2>
               <p className="mb-0">
                 {own.map((cell) => (
-                  <Link key={cell.code} className="num me-2" href={hrefOf(position, cell.code)} prefetch={false}>
+                  <Link key={cell.code} className="num me-2" href={hrefOf(positions, cell.code)} prefetch={false}>
                     {cell.code}
                   </Link>
                 ))}
-                <Link href={hrefOf(position)} prefetch={false}>
+                <Link href={hrefOf(positions)} prefetch={false}>
                   or the whole group
                 </Link>
               </p>
             </section>
           )}
+          {fits[0] && (
+            <section className="sheet" aria-label="It is mended">
+              <h2>It is mended</h2>
+              <MendForm pack={pack.code} choices={fits.map(mends)} />
+            </section>
+          )}
           <section className="sheet" aria-label="Worth measuring first">
             <h2>Worth measuring first</h2>
-            <Worth
-              pack={pack}
-              groups={groups}
-              hasCells={own.length > 0}
-              neighbourOhm={neighbourOf(pack, cellsOf, position)}
-            />
+            <Worth pack={pack} groups={groups} hasCells={own.length > 0} neighbourOhm={neighbourOhm} />
           </section>
         </div>
       </div>
@@ -103,6 +118,16 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
     </>
   );
 }
+
+/** Groups of an address such as `3` or `3,5`, from the black lead; never all of them. */
+function positionsOf(text: string | undefined, series: number): number[] {
+  const asked = (text ?? '').split(',').map((one) => Math.round(Number(one)));
+  const there = [...new Set(asked)].filter((one) => one >= 1 && one <= series).sort((a, b) => a - b);
+  return there.length === 0 ? [1] : there.slice(0, Math.max(1, series - 1));
+}
+
+const groupsText = (positions: readonly number[]): string =>
+  `group${positions.length === 1 ? '' : 's'} ${positions.join(' and ')}`;
 
 function Answer({ fit, spares }: { fit: Fit | null; spares: number }) {
   if (fit === null)
@@ -113,12 +138,12 @@ function Answer({ fit, spares }: { fit: Fit | null; spares: number }) {
           : 'The spares there are do not fill it: welded ones stay together.'}
       </p>
     );
-  const codes = fit.spares.map(({ id }) => id).join(' and ');
-  const who = fit.spares.length <= 2 ? codes : `The ${fit.spares.length} of the first row`;
+  const all = sparesIn(fit);
+  const who = all.length <= 2 ? all.map(({ id }) => id).join(' and ') : `The ${all.length} of the first row`;
   if (fit.short !== null) return <p className="headline">None fits well. Nearest: {who}</p>;
   return (
     <p className="headline">
-      {who} {fit.spares.length === 1 ? 'fits' : 'fit'}
+      {who} {all.length === 1 ? 'fits' : 'fit'}
       {fit.packAh && `: the pack would hold ${formatQuantity(fit.packAh, display.capacity)}`}
     </p>
   );
@@ -126,7 +151,9 @@ function Answer({ fit, spares }: { fit: Fit | null; spares: number }) {
 
 const shortTexts = { capacity: '◆ holds too little', resistance: '◆ resists unlike its neighbours' };
 
-const Fits = ({ fits }: { fits: readonly Fit[] }) => (
+const sparesIn = ({ groups }: Fit): Spare[] => groups.flatMap((group) => group.spares);
+
+const Fits = ({ fits, positions }: { fits: readonly Fit[]; positions: readonly number[] }) => (
   <div className="table-scroll" tabIndex={0}>
     <table className="table stacked">
       <thead>
@@ -140,18 +167,25 @@ const Fits = ({ fits }: { fits: readonly Fit[] }) => (
         </tr>
       </thead>
       <tbody>
-        {fits.map(({ spares, group, packAh, ohmTimes, short }) => (
-          <tr key={spares.map(({ id }) => id).join()} className={short === null ? '' : 'soft'}>
+        {fits.map(({ groups, packAh, ohmTimes, short }) => (
+          <tr key={groups[0]?.spares.map(({ id }) => id).join()} className={short === null ? '' : 'soft'}>
             <td>
-              {spares.map(({ id }) => (
-                <Link key={id} className="num fw-bold me-2 touch" href={`/cells/${id}`} prefetch={false}>
-                  {id}
-                </Link>
+              {groups.map(({ spares }, i) => (
+                <div key={positions[i]}>
+                  {groups.length > 1 && `Group ${positions[i]}: `}
+                  {spares.map(({ id }) => (
+                    <Link key={id} className="num fw-bold me-2 touch" href={`/cells/${id}`} prefetch={false}>
+                      {id}
+                    </Link>
+                  ))}
+                </div>
               ))}
             </td>
             <td>{short === null ? 'fits' : shortTexts[short]}</td>
             <td className="num" data-label="The group">
-              {group.capacity ? formatQuantity(group.capacity, display.capacity) : 'not known'}
+              {groups.map(({ capacity }, i) => (
+                <div key={positions[i]}>{capacity ? formatQuantity(capacity, display.capacity) : 'not known'}</div>
+              ))}
             </td>
             <td className="num" data-label="The pack">
               {packAh ? formatQuantity(packAh, display.capacity) : 'not known'}
@@ -160,7 +194,7 @@ const Fits = ({ fits }: { fits: readonly Fit[] }) => (
               {ohmTimes === null ? 'not known' : `${ohmTimes.toFixed(2)} × its neighbours`}
             </td>
             <td className="num" data-label="Stands at">
-              {spanText(spares)}
+              {spanText(groups.flatMap((group) => group.spares))}
             </td>
           </tr>
         ))}
@@ -178,9 +212,9 @@ function spanText(spares: readonly Spare[]): string {
 }
 
 /** To which voltage they are brought first: that of the cells they join, else that of the other groups. */
-function bringText(groups: readonly KnownGroup[], position: number, joins: boolean): string {
-  const own = groups[position - 1]?.voltageV ?? null;
-  const others = groups.flatMap(({ voltageV }, g) => (g === position - 1 ? [] : (voltageV ?? [])));
+function bringText(groups: readonly KnownGroup[], positions: readonly number[], joins: boolean): string {
+  const own = groups[(positions[0] ?? 1) - 1]?.voltageV ?? null;
+  const others = groups.flatMap(({ voltageV }, g) => (positions.includes(g + 1) ? [] : (voltageV ?? [])));
   const towardsV = joins ? own : null;
   const among = others.length > 0 ? median(others) : null;
   const to = towardsV ?? among;
@@ -191,13 +225,15 @@ function bringText(groups: readonly KnownGroup[], position: number, joins: boole
 
 function Groups({
   groups,
-  position,
+  positions,
   hrefOf,
 }: {
   groups: readonly KnownGroup[];
-  position: number;
-  hrefOf(g: number): string;
+  positions: readonly number[];
+  hrefOf(some: readonly number[]): string;
 }) {
+  const together = (g: number): number[] =>
+    positions.includes(g) ? positions.filter((one) => one !== g) : [...positions, g].sort((a, b) => a - b);
   const figure = (value: Quantity | null, as: typeof display.capacity): string =>
     value ? formatQuantity(value, as) : 'not known';
   return (
@@ -213,11 +249,21 @@ function Groups({
         </thead>
         <tbody>
           {groups.map(({ capacity, resistance, voltageV }, g) => (
-            <tr key={g} className={g === position - 1 ? 'odd-one' : ''}>
-              <td>
-                <Link href={hrefOf(g + 1)} aria-current={g === position - 1 ? 'true' : undefined} prefetch={false}>
+            <tr key={g} className={positions.includes(g + 1) ? 'odd-one' : ''}>
+              <td className="text-nowrap">
+                <Link
+                  className="touch me-2"
+                  href={hrefOf([g + 1])}
+                  aria-current={positions.includes(g + 1) ? 'true' : undefined}
+                  prefetch={false}
+                >
                   {g + 1}
                 </Link>
+                {together(g + 1).length > 0 && together(g + 1).length < groups.length && (
+                  <Link className="touch rule-key" href={hrefOf(together(g + 1))} prefetch={false}>
+                    {positions.includes(g + 1) ? `${g + 1} stays` : `${g + 1} as well`}
+                  </Link>
+                )}
               </td>
               <td className="num">{figure(capacity, display.capacity)}</td>
               <td className="num">{figure(resistance, display.resistance)}</td>

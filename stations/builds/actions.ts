@@ -1,6 +1,17 @@
 'use server';
 
-import { addBuild, buildById, holdUnwelded, placeBuildCell, swapBuildCell, voidBuild, Welded } from '@/records/builds';
+import {
+  addBuild,
+  buildById,
+  holdUnwelded,
+  mendPack,
+  NotMended,
+  placeBuildCell,
+  swapBuildCell,
+  voidBuild,
+  Welded,
+} from '@/records/builds';
+import { fileEntry } from '@/records/ledger';
 import { addPack } from '@/records/packs';
 import { database, inTransaction } from '@/records/database';
 import {
@@ -15,14 +26,17 @@ import {
   typedText,
 } from '@/stations/answer';
 import { modelName } from '@/core/judging/models';
-import { cellCodeOf, weldText } from '@/ui/tokens';
-import { judgedWorkshop } from '@/workshop/judged';
+import { addressOf, cellCodeOf, weldText } from '@/ui/tokens';
+import { judgedWorkshop, subjectNamed } from '@/workshop/judged';
 import { cellOfCode } from '@/core/judging/shelf';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { packBoard, packCode } from '../packFields';
 import { z } from 'zod';
 import { free } from '@/core/judging/candidates';
+import { isPack } from '@/core/judging/subject';
+import { now } from '@/workshop/clock';
+import { randomUUID } from 'node:crypto';
 
 const newBuild = z.object({
   name: typedText('Name', 80, 'Give the pack a name.'),
@@ -107,6 +121,56 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
   );
   revalidatePath('/', 'layout');
   return answer;
+}
+
+const codes = z.array(z.string().max(20)).max(100);
+const mend = z.object({
+  mends: z.string().transform((text, context) => {
+    try {
+      const each = z.object({ position: z.int().min(1).max(100), takenOut: codes, putIn: codes.min(1) });
+      return z.array(each).min(1).max(100).parse(JSON.parse(text));
+    } catch {
+      context.addIssue('What was put in cannot be read; choose it again.');
+      return z.NEVER;
+    }
+  }),
+});
+
+/** Groups of a pack were mended: what left lies on the shelf again, what came knows its place. */
+export async function mendAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
+  const taken = 'Another build took one of these cells in the meantime; choose others.';
+  const answer = await answering(
+    async () => {
+      const { mends } = mend.parse(fieldsOf(form));
+      const { subject: pack, workshop } = await subjectNamed(code);
+      if (!pack || !isPack(pack)) return refuse('There is no such pack.');
+      if (mends.some(({ position }) => position > pack.series)) return refuse(`${code} has no such group.`);
+      const spares = new Map(free(workshop.cells).map((cell) => [cell.code, cell.id]));
+      const known = new Map(workshop.cells.map((cell) => [cell.code, cell.id]));
+      const each = mends.map(({ position, takenOut, putIn }) => ({
+        position,
+        outIds: takenOut.flatMap((one) => known.get(one) ?? []),
+        inIds: putIn.flatMap((one) => spares.get(one) ?? []),
+      }));
+      if (each.some(({ inIds }, i) => inIds.length < (mends[i]?.putIn.length ?? 0))) return refuse(taken);
+      const subjectIds = [pack.id, ...each.flatMap(({ outIds, inIds }) => [...outIds, ...inIds])];
+      const bodies = mends.map((one) => ({ kind: 'mended' as const, ...one }));
+      try {
+        await inTransaction(async (db) => {
+          for (const { position, ...cells } of each) await mendPack(db, pack.id, position, cells);
+          await fileEntry(db, { entry: randomUUID(), subjectIds, takenAt: now(), bodies });
+        });
+      } catch (error) {
+        if (error instanceof NotMended) return refuse(error.message);
+        throw error;
+      }
+      return done(undefined);
+    },
+    { build_cell_once: taken },
+  );
+  if (!answer.ok) return answer;
+  revalidatePath('/', 'layout');
+  redirect(addressOf(code));
 }
 
 /** Ticks a cell off as placed, or takes that back. */

@@ -9,7 +9,9 @@ const pack = {
   series: 3,
   parallel: 2,
   rested: { groupVoltagesV: [3.9, null, 3.7] },
+  mends: [],
   run: {
+    endedAt: new Date(2000),
     capacityAh: 4,
     capacityU: 0.03,
     groups: [
@@ -36,6 +38,13 @@ test('a group holds what its discharge gave and it had left; else what its cells
     { capacity: { value: 4, u: 0.03 }, voltageV: null, resistance: { value: 0.04 } },
     { capacity: { value: 4.1 } },
   ]);
+  // Of what was mended since, what its new cells held; of the others what the discharge told.
+  const mends = [{ at: new Date(3000), position: 1 }];
+  expect(knownGroups({ ...pack, mends }, [[cell(2.2, 0.05)], [], []])).toMatchObject([
+    { capacity: { value: 2.2 } },
+    { capacity: { value: 4 } },
+    { capacity: null },
+  ]);
   expect(knownGroups({ ...pack, run: null }, [])[0]).toMatchObject({ capacity: null });
 });
 
@@ -45,8 +54,8 @@ test('its middling cell: of its own where it was built here, else by how the wea
     [cell(2, 0.2), cell(2, 0.2)],
     [cell(2, 0.04), cell(2, 0.04)],
   ];
-  expect(neighbourOf(pack, cellsOf, 2)).toBeCloseTo(0.04, 9);
+  expect(neighbourOf(pack, cellsOf, [2])).toBeCloseTo(0.04, 9);
   // 50 mΩ after ten seconds, twice the middle one, two cells side by side.
-  expect(neighbourOf(pack, [], 2)).toBeCloseTo(0.05, 9);
-  expect(neighbourOf({ ...pack, weakest: null }, [], 2)).toBeNull();
+  expect(neighbourOf(pack, [], [2])).toBeCloseTo(0.05, 9);
+  expect(neighbourOf({ ...pack, weakest: null }, [], [2])).toBeNull();
 });

@@ -17,13 +17,14 @@ export interface KnownGroup {
  * where none was logged by group, what its cells were measured to hold before they were built in.
  */
 export function knownGroups(
-  pack: Pick<JudgedPack, 'series' | 'amongGroups' | 'rested' | 'run'>,
+  pack: Pick<JudgedPack, 'series' | 'amongGroups' | 'rested' | 'run' | 'mends'>,
   cellsOf: readonly (readonly JudgedCell[])[],
 ): KnownGroup[] {
-  const { run, amongGroups, rested } = pack;
+  const { run, amongGroups, rested, mends } = pack;
   const capacityOf = (g: number): Quantity | null => {
     const left = run?.groups?.[g]?.leftAh ?? null;
-    if (run && left) return { value: run.capacityAh + left.value, u: quadrature(run.capacityU, left.u) };
+    const isOther = mends.some(({ position, at }) => position === g + 1 && run !== null && at > run.endedAt);
+    if (run && left && !isOther) return { value: run.capacityAh + left.value, u: quadrature(run.capacityU, left.u) };
     const cells = cellsOf[g] ?? [];
     return cells.length > 0 ? groupFigures(cells).capacity : null;
   };
@@ -36,15 +37,15 @@ export function knownGroups(
 
 /**
  * What a middling cell of the pack resists after ten seconds, Ω: of its cells where it was built here, but for the
- * group that is mended; else of its weakest group, as the middle one stands to it. Null where neither is known.
+ * groups that are mended; else of its weakest group, as the middle one stands to it. Null where neither is known.
  */
 export function neighbourOf(
   pack: Pick<JudgedPack, 'parallel' | 'weakest' | 'amongGroups'>,
   cellsOf: readonly (readonly JudgedCell[])[],
-  position: number,
+  positions: readonly number[],
 ): number | null {
   const beside = cellsOf
-    .flatMap((cells, g) => (g === position - 1 ? [] : cells))
+    .flatMap((cells, g) => (positions.includes(g + 1) ? [] : cells))
     .flatMap(({ resistance }) => resistance?.value ?? []);
   if (beside.length > 0) return median(beside);
   const { weakest, amongGroups } = pack;
