@@ -42,6 +42,15 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await expect(page).toHaveURL(/\/builds\/\d+$/);
   const build = page.url();
 
+  // The voltage of each is read once more, in the bar of its build.
+  const before = page.getByRole('region', { name: 'Before you join them' });
+  const bar = page.getByRole('textbox', { name: /^Voltage of S1-\d{3}$/ });
+  const first = (await bar.getAttribute('aria-label'))?.replace('Voltage of ', '') ?? '';
+  await type(page, '3.700');
+  await expect(said(page)).toContainText(`Filed ${first} 3.700 V`);
+  await expect(page.getByRole('textbox', { name: `Voltage of ${first}` })).toHaveCount(0);
+  await expect(before).toContainText('in the bar below');
+
   const placement = page.getByRole('region', { name: 'Placement' });
   await expect(placement.getByRole('status')).toContainText(/Next: S1-\d{3} into group 1/);
   for (let placed = 0; placed < 14; placed += 1) {
@@ -104,7 +113,10 @@ test('a pack with a weak group: which spares fit, what is known, what is worth m
   await page.goto('/builds/repair/PF1?group=5');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 5');
   await expect(page.getByRole('region', { name: 'Spares' }).getByRole('row').nth(1)).toBeVisible();
-  await page.getByRole('region', { name: 'What is known of its groups' }).getByRole('link', { name: '2' }).click();
+  await page
+    .getByRole('region', { name: 'What is known of its groups' })
+    .getByRole('link', { name: '2', exact: true })
+    .click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 2');
   await expect(page.getByRole('region', { name: 'Worth measuring first' }).getByRole('listitem').first()).toBeVisible();
   // Two groups at once, each of other cells.
@@ -142,7 +154,11 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await page.goto('/builds/job?series=7&loadA=9000&minutes=40');
   await expect(page.getByRole('region', { name: 'Shapes' })).toContainText('No shape does it');
   await page.goto('/builds/job?series=7&loadA=4');
-  await expect(page.getByRole('alert').filter({ hasText: 'Give a load' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'for how many minutes' })).toBeVisible();
+  await page.goto('/builds/job?windowV=20-21&loadA=4&minutes=10');
+  await expect(page.getByRole('alert').filter({ hasText: 'No number of these cells' })).toBeVisible();
+  await page.goto('/builds/job?series=x');
+  await expect(page.getByText('In series: expected a whole number')).toBeVisible();
   await page.goto('/builds/new?series=2&parallel=2');
   const foretold = page.getByRole('region', { name: 'What it will do' });
   await foretold.getByLabel('Load', { exact: true }).fill('400');

@@ -79,7 +79,9 @@ export function shapesFor(job: Job): Shape[] {
     for (let parallel = Math.max(1, least - 1); parallel <= Math.min(mostParallel, least + beyond); parallel += 1)
       shapes.push(shapeOf(job, series, parallel));
   }
-  return shapes.sort((a, b) => Number(a.short !== null) - Number(b.short !== null) || a.cells - b.cells);
+  const isAny = shapes.some(({ short }) => short === null);
+  const shown = shapes.filter(({ parallel }) => parallel < mostParallel || !isAny);
+  return shown.sort((a, b) => Number(a.short !== null) - Number(b.short !== null) || a.cells - b.cells);
 }
 
 /** The numbers in series to be looked at: those asked for, else those that lie within the window. */

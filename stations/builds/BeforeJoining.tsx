@@ -40,7 +40,7 @@ export function BeforeJoining({ groups, joinWithinV }: BeforeJoiningProps) {
       ))}
       <p>
         Cells of a group within {millivolts(joinWithinV)} of each other. <RuleLink rule="joinWithinV" /> Read each one
-        now: these are the voltages they were read with last.
+        now, in the bar below: these are the voltages they were read with last.
       </p>
       <ul className="mb-2 ps-3">
         <li>Check every polarity twice, then cover what you do not work on.</li>

@@ -13,6 +13,11 @@ import { When } from '@/ui/When';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { BeforeJoining } from './BeforeJoining';
+import { voltmeters } from '@/core/judging/instrumentBook';
+import { now } from '@/workshop/clock';
+import { batchMiddle } from '../intake/intakeLine';
+import { lineCellOf } from '../intake/lineCell';
+import { BuildBar } from './BuildBar';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
 import { cellsByGroup, groupsOfBuild } from './groupsOfBuild';
@@ -23,14 +28,22 @@ import { WeldForm } from './WeldForm';
 import { SwapForm } from './SwapForm';
 import { voidBuildAction } from './actions';
 
+/** A voltage read within this time is of today. */
+const freshMs = 12 * 3_600_000;
+
 /** The build sheet: what to put where, with the figures it stands on today. Made to be printed. */
 export async function BuildPage({ id }: { id: number }) {
   const build = await buildById(database(), id);
   if (!build) notFound();
-  const [{ cells, rules }, welded] = await Promise.all([judgedWorkshop(), packOfBuild(database(), id)]);
+  const [{ cells, rules, instruments }, welded] = await Promise.all([judgedWorkshop(), packOfBuild(database(), id)]);
   const groups = groupsOfBuild(build, cells);
   const pack = packFigures(groups);
   const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
+  const places = placesOf(build, cells);
+  const placed = places.flatMap(({ code }) => cells.find((cell) => cell.code === code) ?? []);
+  const isToBeJoined = build.voidReason === null && welded === null;
+  // What was read longer ago may stand elsewhere by now.
+  const today = new Date(now().getTime() - freshMs);
 
   return (
     <>
@@ -76,19 +89,19 @@ export async function BuildPage({ id }: { id: number }) {
         </div>
         <BeforeJoining groups={cellsByGroup(build, build.series, cells)} joinWithinV={rules.limits.joinWithinV} />
       </div>
-      {build.voidReason === null && welded === null && (
+      {isToBeJoined && (
         <section className="sheet mb-3" aria-label="Placement">
           <h2>Placement, in the order of work</h2>
-          <Placement build={id} series={build.series} places={placesOf(build, cells)} />
+          <Placement build={id} series={build.series} places={places} />
         </section>
       )}
-      {build.voidReason === null && welded === null && (
+      {isToBeJoined && (
         <details className="sheet mb-3 no-print">
           <summary>It is welded: make it a pack</summary>
           <WeldForm build={build.id} name={build.name} />
         </details>
       )}
-      {build.voidReason === null && welded === null && (
+      {isToBeJoined && (
         <div className="no-print">
           <details className="sheet mb-3">
             <summary>Swap a cell</summary>
@@ -103,19 +116,42 @@ export async function BuildPage({ id }: { id: number }) {
           <VoidForm what="this build" note="Its cells go back to the shelf." action={voidBuildAction.bind(null, id)} />
         </div>
       )}
-      <BuildsBar model={first ? modelName(first) : ''} />
+      {isToBeJoined ? (
+        <BuildBar
+          build={id}
+          current={places.find(({ readAt }) => readAt === null || readAt < today)?.code ?? null}
+          cells={placed.map(lineCellOf)}
+          middle={batchMiddle(placed)}
+          meters={voltmeters(instruments)}
+        />
+      ) : (
+        <BuildsBar model={first ? modelName(first) : ''} />
+      )}
     </>
   );
 }
 
 /** Group after group from the negative end, those welded together one after the other. */
-function placesOf({ cells: placed }: BuildWithCells, cells: readonly JudgedCell[]): Place[] {
+function placesOf(
+  { cells: placed }: BuildWithCells,
+  cells: readonly JudgedCell[],
+): (Place & { readAt: Date | null })[] {
   const byId = new Map(cells.map((cell) => [cell.id, cell]));
   return placed
     .flatMap(({ cellId, position, placedAt }) => {
       const cell = byId.get(cellId);
       return cell
-        ? [{ cellId, code: cell.code, position, isPlaced: placedAt !== null, weldedTo: cell.weldedTo, bond: cell.bond }]
+        ? [
+            {
+              cellId,
+              code: cell.code,
+              position,
+              isPlaced: placedAt !== null,
+              weldedTo: cell.weldedTo,
+              bond: cell.bond,
+              readAt: cell.voltage?.takenAt ?? null,
+            },
+          ]
         : [];
     })
     .sort(

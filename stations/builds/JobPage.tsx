@@ -173,7 +173,7 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
                 <td className="num" data-label="Each cell">
                   {formatFigure(shape.rateC, display.cRate)}
                 </td>
-                <td className="text-nowrap">{shapeText(shape)}</td>
+                <td>{shapeText(shape)}</td>
               </tr>
             ))}
           </tbody>

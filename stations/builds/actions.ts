@@ -35,6 +35,9 @@ import { packBoard, packCode } from '../packFields';
 import { z } from 'zod';
 import { free } from '@/core/judging/candidates';
 import { isPack } from '@/core/judging/subject';
+import { filing } from '@/stations/filing';
+import type { EntryLine, Filed } from '@/ui/entryLine';
+import { readingsOf } from '../intake/readingsOf';
 import { now } from '@/workshop/clock';
 import { randomUUID } from 'node:crypto';
 
@@ -121,6 +124,19 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
   );
   revalidatePath('/', 'layout');
   return answer;
+}
+
+/** Files what was read of a cell of a build before it is joined. */
+export async function fileBuildReading(build: number, typed: EntryLine): Promise<Filed> {
+  return filing(typed, async (line) => {
+    const [placed, workshop] = await Promise.all([buildById(database(), serial.parse(build)), judgedWorkshop()]);
+    const ids = new Set(placed?.cells.map(({ cellId }) => cellId));
+    return readingsOf(
+      line,
+      workshop.cells.filter(({ id }) => ids.has(id)),
+      workshop.instruments,
+    );
+  });
 }
 
 const codes = z.array(z.string().max(20)).max(100);

@@ -1,5 +1,6 @@
 'use client';
 
+import { fileBuildReading } from '@/stations/builds/actions';
 import { fileGroups } from '@/stations/clinic/actions';
 import { fileHold } from '@/stations/hold/actions';
 import { fileSheetLine } from '@/stations/instruments/actions';
@@ -16,6 +17,7 @@ const senders: Record<string, (line: EntryLine, of: string) => Promise<Filed>> =
   check: (line, id) => fileSheetLine(Number(id), line),
   clinic: (line) => fileGroups(line),
   hold: (line, id) => fileHold(Number(id), line),
+  build: (line, id) => fileBuildReading(Number(id), line),
   rescue: (line) => fileRescueReading(line),
 };
 

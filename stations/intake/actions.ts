@@ -6,7 +6,6 @@ import {
   acting,
   type Answer,
   answering,
-  ask,
   changedBy,
   done,
   fieldsOf,
@@ -17,15 +16,13 @@ import {
 import { filing } from '@/stations/filing';
 import { beginJudgingRuns } from '@/workshop/judgeRun';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
-import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { cellsOfBatch } from '@/core/judging/shelf';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { account, batchCode, bothOf } from './batchFields';
-import { batchMiddle, understandIntake } from './intakeLine';
-import { lineCellOf } from './lineCell';
+import { readingsOf } from './readingsOf';
 
 const newBatch = z.object({
   code: batchCode,
@@ -77,37 +74,10 @@ export async function archiveBatchAction(id: number, away: boolean): Promise<voi
   revalidatePath('/', 'layout');
 }
 
-/** Files one line of the reading bar for a cell of this batch. */
+/** Files what was read of a cell of a batch, or of one that is named. */
 export async function fileIntake(batchCode: string, typed: EntryLine): Promise<Filed> {
-  return filing(typed, async ({ text, confirmed, current: shown, circumstances, replaces }) => {
+  return filing(typed, async (line) => {
     const workshop = await withCellsOf(await judgedWorkshop(), { batchCode });
-    const cells = cellsOfBatch(workshop, batchCode);
-    const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
-    const instrument =
-      workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null) ?? null;
-    const lineCell = (code: string | null) => {
-      const cell = byCode(code);
-      return cell ? lineCellOf(cell) : null;
-    };
-    const line = understandIntake(text, lineCell(shown), lineCell, batchMiddle(cells), {
-      meter: voltDigitOf(instrument),
-      corrects: replaces !== null,
-    });
-    // That they are welded was filed already, by this very line: it is sent again.
-    if (line.kind === 'go' && confirmed && text.includes('+')) return done({ said: text.trim(), files: null });
-    if (line.kind !== 'readings') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
-    if (line.asks && !confirmed) return ask(line.asks);
-    const [first, ...others] = line.cells.flatMap((code) => byCode(code)?.id ?? []);
-    if (first === undefined) return refuse(`There is no cell ${line.code}.`);
-    const { isWeld, readings, said } = line;
-    const takenWith = instrument ? { instrumentId: instrument.id, channel: 1 } : null;
-    return done({
-      said,
-      files: {
-        subjectIds: [first, ...others],
-        takenWith,
-        bodies: isWeld ? [{ kind: 'weld' }, ...readings] : readings,
-      },
-    });
+    return readingsOf(line, cellsOfBatch(workshop, batchCode), workshop.instruments);
   });
 }
