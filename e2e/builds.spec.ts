@@ -47,7 +47,7 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   const bar = page.getByRole('textbox', { name: /^Voltage of S1-\d{3}$/ });
   const first = (await bar.getAttribute('aria-label'))?.replace('Voltage of ', '') ?? '';
   await type(page, '3.700');
-  await expect(said(page)).toContainText(`Filed ${first} 3.700 V`);
+  await expect(said(page)).toContainText(`Filed ${first}: 3.700 V`);
   await expect(page.getByRole('textbox', { name: `Voltage of ${first}` })).toHaveCount(0);
   await expect(before).toContainText('in the bar below');
 

@@ -16,7 +16,7 @@ import { BeforeJoining } from './BeforeJoining';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { now } from '@/workshop/clock';
 import { batchMiddle } from '../intake/intakeLine';
-import { lineCellOf } from '../intake/lineCell';
+import { readAnew } from '../intake/lineCell';
 import { BuildBar } from './BuildBar';
 import { BuildsBar } from './BuildsBar';
 import { free } from '@/core/judging/candidates';
@@ -120,7 +120,7 @@ export async function BuildPage({ id }: { id: number }) {
         <BuildBar
           build={id}
           current={places.find(({ readAt }) => readAt === null || readAt < today)?.code ?? null}
-          cells={placed.map(lineCellOf)}
+          cells={placed.map(readAnew)}
           middle={batchMiddle(placed)}
           meters={voltmeters(instruments)}
         />

@@ -37,6 +37,7 @@ import { free } from '@/core/judging/candidates';
 import { isPack } from '@/core/judging/subject';
 import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
+import { readAnew } from '../intake/lineCell';
 import { readingsOf } from '../intake/readingsOf';
 import { now } from '@/workshop/clock';
 import { randomUUID } from 'node:crypto';
@@ -135,6 +136,7 @@ export async function fileBuildReading(build: number, typed: EntryLine): Promise
       line,
       workshop.cells.filter(({ id }) => ids.has(id)),
       workshop.instruments,
+      readAnew,
     );
   });
 }

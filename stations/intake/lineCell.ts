@@ -26,3 +26,6 @@ export const lineCellOf = (cell: JudgedCell): LineCell => ({
   has: readAs(cell),
   weldedTo: cell.weldedTo,
 });
+
+/** The same of one that is read anew, whatever it was read to be before. */
+export const readAnew = (cell: JudgedCell): LineCell => ({ ...lineCellOf(cell), has: {} });

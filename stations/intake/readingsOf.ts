@@ -3,7 +3,7 @@ import type { JudgedCell } from '@/core/judging/judgeCell';
 import { type Answer, ask, done, refuse } from '@/stations/answer';
 import type { Meant } from '@/stations/filing';
 import type { EntryLine } from '@/ui/entryLine';
-import { batchMiddle, understandIntake } from './intakeLine';
+import { batchMiddle, type LineCell, understandIntake } from './intakeLine';
 import { lineCellOf } from './lineCell';
 
 /** What a line means that was typed of one of these cells: its readings, or a weld. */
@@ -11,12 +11,13 @@ export function readingsOf(
   { text, confirmed, current: shown, circumstances, replaces }: EntryLine,
   cells: readonly JudgedCell[],
   instruments: InstrumentBook,
+  toLineCell: (cell: JudgedCell) => LineCell = lineCellOf,
 ): Answer<Meant> {
   const byCode = (code: string | null) => cells.find((cell) => cell.code === code);
   const instrument = instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null) ?? null;
   const lineCell = (code: string | null) => {
     const cell = byCode(code);
-    return cell ? lineCellOf(cell) : null;
+    return cell ? toLineCell(cell) : null;
   };
   const line = understandIntake(text, lineCell(shown), lineCell, batchMiddle(cells), {
     meter: voltDigitOf(instrument),
