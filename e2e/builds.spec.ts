@@ -49,7 +49,7 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await type(page, '3.700');
   await expect(said(page)).toContainText(`Filed ${first}: 3.700 V`);
   await expect(page.getByRole('textbox', { name: `Voltage of ${first}` })).toHaveCount(0);
-  await expect(before).toContainText('in the bar below');
+  await expect(before).toContainText(/Read next: S1-\d{3}/);
 
   const placement = page.getByRole('region', { name: 'Placement' });
   await expect(placement.getByRole('status')).toContainText(/Next: S1-\d{3} into group 1/);
@@ -164,4 +164,23 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await foretold.getByLabel('Load', { exact: true }).fill('400');
   await foretold.getByRole('button', { name: 'Foretell' }).click();
   await expect(foretold).toContainText('cannot carry it');
+});
+
+test('a house that lets two models into one pack gives each its own groups', async ({ page }) => {
+  await page.goto('/builds/new?series=14&parallel=4');
+  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toBeVisible();
+  await page.goto('/rules');
+  await page.getByLabel('Models in one pack up to').fill('2');
+  await page.getByRole('button', { name: /^Adopt/ }).click();
+  await expect(page.getByText(/, version \d+\. Readings are facts/)).toBeVisible();
+  await page.goto('/builds');
+  const any = page.locator('select[name=model] option').filter({ hasText: 'any model, Lithium-ion' }).first();
+  const model = (await any.getAttribute('value')) ?? '';
+  await page.goto(`/builds/new?${new URLSearchParams({ series: '14', parallel: '4', model, duty: 'trickle' })}`);
+  await expect(page.getByRole('region', { name: 'Pack capacity' })).toContainText('Ah');
+  const columns = page.getByRole('region', { name: 'Groups' }).locator('.pack-head');
+  await expect(columns).toHaveCount(14);
+  const models = await columns.locator('.soft').first().allTextContents();
+  expect(models.join()).not.toContain(' and ');
+  expect(new Set(await columns.locator('div.soft:first-of-type').allTextContents()).size).toBe(2);
 });

@@ -1,16 +1,6 @@
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import type { JudgedCell } from './judgeCell';
-import {
-  anyModel,
-  candidatesOf,
-  choicesOf,
-  free,
-  measuredOf,
-  modelsOf,
-  notYet,
-  type PackNeed,
-  sparesFor,
-} from './candidates';
+import { anyModel, candidatesOf, choicesOf, free, measuredOf, notYet, type PackNeed, sparesFor } from './candidates';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
   ({
@@ -72,7 +62,7 @@ test('what a match needs of each goes along, its bond where it is welded', () =>
 });
 
 test('models come with their free cells, the most plentiful first', () => {
-  expect(modelsOf(free(shelf))).toEqual([
+  expect(choicesOf(free(shelf), 1)).toEqual([
     { name: 'Quillon Q18', count: 4 },
     { name: 'Quillon Q21', count: 1 },
   ]);

@@ -41,7 +41,7 @@ export const free = (cells: readonly JudgedCell[]): JudgedCell[] =>
   );
 
 /** Models with free cells, the most plentiful first. */
-export const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] =>
+const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] =>
   mostPlentiful(cells.map(modelName));
 
 /** What is known of each of these cells, by code, with its doubt. */

@@ -11,10 +11,12 @@ interface BeforeJoiningProps {
   /** From the negative end, the cells of each group. */
   groups: readonly (readonly JudgedCell[])[];
   joinWithinV: number;
+  /** The one to read next; null where all were read today, undefined where they are joined. */
+  next: string | null | undefined;
 }
 
 /** Who must be brought to the others of its group before they are joined, and how. */
-export function BeforeJoining({ groups, joinWithinV }: BeforeJoiningProps) {
+export function BeforeJoining({ groups, joinWithinV, next }: BeforeJoiningProps) {
   const chemistry = groups[0]?.[0]?.chemistry;
   if (chemistry === undefined || chemistry === 'alkaline') return null;
   const curve = openCircuitOf(chemistry);
@@ -38,9 +40,17 @@ export function BeforeJoining({ groups, joinWithinV }: BeforeJoiningProps) {
       {joined.map((one, g) => (
         <Group key={g} position={g + 1} joining={one} />
       ))}
+      {next && (
+        <p className="mb-2">
+          Read next:{' '}
+          <b className="num" style={{ fontSize: '1.6rem' }}>
+            {next}
+          </b>
+        </p>
+      )}
       <p>
-        Cells of a group within {millivolts(joinWithinV)} of each other. <RuleLink rule="joinWithinV" /> Read each one
-        now, in the bar below: these are the voltages they were read with last.
+        Cells of a group within {millivolts(joinWithinV)} of each other. <RuleLink rule="joinWithinV" />{' '}
+        {next === null ? 'All were read today.' : 'These are the voltages they were read with last: read each one now.'}
       </p>
       <ul className="mb-2 ps-3">
         <li>Check every polarity twice, then cover what you do not work on.</li>

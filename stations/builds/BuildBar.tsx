@@ -53,7 +53,7 @@ export function BuildBar({ build, current: currentCode, cells, middle, meters }:
       />
       <ReadingBar
         label={current ? `Voltage of ${current.code}` : 'A code and its voltage'}
-        placeholder={current ? '3.712, its volts' : `${cells[0]?.code ?? 'S1-014'} 3.712`}
+        placeholder={current ? `3.712, volts of ${current.code}` : `${cells[0]?.code ?? 'S1-014'} 3.712`}
         figures={['-']}
         current={current?.code ?? null}
         understand={(text) => {

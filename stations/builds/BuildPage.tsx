@@ -44,6 +44,7 @@ export async function BuildPage({ id }: { id: number }) {
   const isToBeJoined = build.voidReason === null && welded === null;
   // What was read longer ago may stand elsewhere by now.
   const today = new Date(now().getTime() - freshMs);
+  const next = places.find(({ readAt }) => readAt === null || readAt < today)?.code ?? null;
 
   return (
     <>
@@ -87,7 +88,11 @@ export async function BuildPage({ id }: { id: number }) {
             <PlusMinus />
           </section>
         </div>
-        <BeforeJoining groups={cellsByGroup(build, build.series, cells)} joinWithinV={rules.limits.joinWithinV} />
+        <BeforeJoining
+          groups={cellsByGroup(build, build.series, cells)}
+          joinWithinV={rules.limits.joinWithinV}
+          next={isToBeJoined ? next : undefined}
+        />
       </div>
       {isToBeJoined && (
         <section className="sheet mb-3" aria-label="Placement">
@@ -119,7 +124,7 @@ export async function BuildPage({ id }: { id: number }) {
       {isToBeJoined ? (
         <BuildBar
           build={id}
-          current={places.find(({ readAt }) => readAt === null || readAt < today)?.code ?? null}
+          current={next}
           cells={placed.map(readAnew)}
           middle={batchMiddle(placed)}
           meters={voltmeters(instruments)}

@@ -6,7 +6,7 @@ import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
 import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
-import { free, modelsOf } from '@/core/judging/candidates';
+import { choicesOf, free } from '@/core/judging/candidates';
 import { JobForm } from './JobForm';
 import { NeedForm } from './NeedForm';
 
@@ -15,13 +15,13 @@ const pageSize = 50;
 /** Saved builds, and what the next pack must be. */
 export async function BuildsPage({ page }: { page: number }) {
   const db = database();
-  const [{ cells }, builds, total] = await Promise.all([
+  const [{ cells, rules }, builds, total] = await Promise.all([
     judgedWorkshop(),
     listBuilds(db, pageSize, (page - 1) * pageSize),
     countBuilds(db),
   ]);
   const available = free(cells);
-  const models = modelsOf(available);
+  const models = choicesOf(available, rules.limits.modelsInPack);
   return (
     <>
       <div className="head">
