@@ -1,5 +1,6 @@
 import type { RuleKey } from '@/core/chemistry/houseRules';
 import Link from 'next/link';
+import type { ReactNode } from 'react';
 import { RuleLink } from './RuleLink';
 
 /**
@@ -14,3 +15,10 @@ export const Grounds = ({ rule, code, brief }: { rule?: RuleKey | null | undefin
       why
     </Link>
   );
+
+/** A page of the handbook, where one formula is behind what stands there. */
+export const HandbookLink = ({ page, children }: { page: string; children: ReactNode }) => (
+  <Link className="rule-key" href={`/handbook/${page}`} prefetch={false}>
+    {children}
+  </Link>
+);

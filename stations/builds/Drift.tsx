@@ -3,6 +3,7 @@
 import { cycleDrift } from '@/core/simulation/cycleDrift';
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { KnownCell } from '@/core/simulation/predictRun';
+import { HandbookLink } from '@/stations/Grounds';
 import { Field } from '@/ui/Field';
 import { groupName } from '@/words/packs';
 import { counted } from '@/words/counted';
@@ -60,9 +61,7 @@ export function Drift({ groups, known }: DriftProps) {
           <p className="soft mb-0">
             Of its charge against the others, without balancing: by what its cells lose within, in the warmth of their
             hold tests, and as long as they age alike.{' '}
-            <Link className="rule-key" href="/handbook/simulation-cycleDrift-cycleDrift" prefetch={false}>
-              how it is reckoned
-            </Link>
+            <HandbookLink page="simulation-cycleDrift-cycleDrift">how it is reckoned</HandbookLink>
           </p>
         </>
       )}

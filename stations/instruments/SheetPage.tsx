@@ -8,6 +8,7 @@ import { display, formatFigure, formatQuantity, type Display } from '@/core/quan
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { chargeEndsHere, judgedWorkshop } from '@/workshop/judged';
 import { When } from '@/ui/When';
+import { HandbookLink } from '../Grounds';
 import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { CalibrateButtons } from './CalibrateButtons';
@@ -128,13 +129,14 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
       {apart.length > 0 && (
         <p className="soft mb-0">
           A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with
-          one act.
+          one act. <HandbookLink page="instruments-calibration-calibrate">how it is reckoned</HandbookLink>
         </p>
       )}
       {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (
         <p className="soft mb-0">
           The reference is the weighted mean of the largest set of instruments that agree within their own doubt
-          (chi-square, 95 %): one bad instrument cannot drag it along. Sheet {crossCheck.id}.
+          (chi-square, 95 %): one bad instrument cannot drag it along.{' '}
+          <HandbookLink page="instruments-consensus-consensusOf">how it is found</HandbookLink> · sheet {crossCheck.id}
         </p>
       )}
     </section>

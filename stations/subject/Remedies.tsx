@@ -10,7 +10,7 @@ import { millivolts, percentText, volts } from '@/words/figures';
 import { remedyCautions, remedyHours, remedySteps, remedyText, whyRecommended } from '@/words/remedies';
 import type { Comparer } from '@/workers/remedies.worker';
 import { proxy, wrap } from 'comlink';
-import Link from 'next/link';
+import { HandbookLink } from '../Grounds';
 import { type FormEvent, useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { beginRemedyAction } from '../clinic/remedyActions';
@@ -183,9 +183,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
       </p>
       <p className="mb-2">
         {whyRecommended(compared)}{' '}
-        <Link className="rule-key" href="/handbook/packs-remedies-compareRemedies" prefetch={false}>
-          how the ways are compared
-        </Link>
+        <HandbookLink page="packs-remedies-compareRemedies">how the ways are compared</HandbookLink>
       </p>
       <div className="table-scroll" tabIndex={0}>
         <table className="table">

@@ -1,3 +1,4 @@
+import { Grounds, HandbookLink } from '../Grounds';
 import { handsStation, shelfStation } from '@/core/planning/benchPlan';
 import type { StandingJob } from '@/records/benchPlans';
 import { PlusMinus } from '@/ui/PlusMinus';
@@ -196,11 +197,12 @@ function Gap({
   const thereMs = (from: Date, to: Date): number =>
     attended.reduce((sum, { fromAt, toAt }) => sum + Math.max(0, Math.min(+to, +toAt) - Math.max(+from, +fromAt)), 0);
   const apartMs = thereMs(boundAt, endsAt);
-  if (apartMs < minuteMs) return 'no plan is done earlier.';
+  const how = <HandbookLink page="planning-schedule-planBench">how it is planned</HandbookLink>;
+  if (apartMs < minuteMs) return <>no plan is done earlier. {how}</>;
   return (
     <>
       none is done before <When at={boundAt} as="EEE HH:mm" />, {hoursText(apartMs / 1000)} of attended time earlier (
-      {((100 * apartMs) / thereMs(madeAt, endsAt)).toFixed(1)} %).
+      {((100 * apartMs) / thereMs(madeAt, endsAt)).toFixed(1)} %). {how}
     </>
   );
 }
@@ -257,7 +259,10 @@ function JobList({ placed, unplaced, state: { plan, jobs } }: JobListProps) {
                   <td>
                     <Who job={job} />
                     <br />
-                    <span className="soft">{why ? unplacedText(why, named) : 'It came after the plan was made.'}</span>
+                    <span className="soft">
+                      {why ? unplacedText(why, named) : 'It came after the plan was made.'}
+                    </span>{' '}
+                    {why && <Grounds code={why.code} />}
                   </td>
                   <td>
                     <Drop job={job} />
