@@ -76,6 +76,12 @@ test('a large shelf: each model makes as many groups as keep the weakest strong,
   expect(two.groups.every((group) => modelsIn(group.cells) === 1)).toBe(true);
 });
 
+test('of a model that makes no group none comes in, however strong', () => {
+  const cells = [...cellsOf('a', [2, 2, 2, 2]), ...cellsOf('b', [9])];
+  const match = matchCells({ series: 2, parallel: 2, cells, limits: { modelsInPack: 2 } });
+  expect(match).toMatchObject({ packCapacityAh: 4, proven: true, left: [{ id: 'b0' }] });
+});
+
 test('pins are kept, each in a group of its own model; for one group, or across a bond, it is refused', () => {
   const cells = [...cellsOf('a', [3, 3, 3, 3, 3, 3]), ...cellsOf('b', [2, 2, 2])];
   const request = { series: 2, parallel: 2, cells, limits: { modelsInPack: 2 } };

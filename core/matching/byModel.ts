@@ -9,8 +9,8 @@ type Shares = number[];
 
 /** Up to this many cells every share of the groups is matched, not only reckoned from its bound. */
 const matchedInFull = 26;
-/** Of more models than these the most plentiful are looked at. */
-const mostModels = 8;
+/** Of more models than these the most plentiful are looked at, and nothing is proven. */
+const mostModels = 14;
 
 /**
  * A match whose groups are of one model each, of no more models than `limits.modelsInPack`. More groups of one model
@@ -22,9 +22,9 @@ const mostModels = 8;
  * @throws ImpossibleInput where a bond or a pin forbids it, or no number of models makes so many groups
  */
 export function matchByModel(request: MatchRequest, matchAlike: (request: MatchRequest) => Match): Match {
-  const { series, parallel, pins = [], limits } = request;
-  const models = modelsOf(request);
-  if (models.length === 1) return matchAlike(request);
+  const { series, parallel, cells, pins = [], limits } = request;
+  if (new Set(cells.map(({ model }) => model)).size <= 1) return matchAlike(request);
+  const { models, isAll } = modelsOf(request);
   if (pins.some(({ group }) => group !== undefined)) throw new ImpossibleInput('pins', { code: 'pins-by-group' });
 
   const cellsOf = (model: number): MatchCell[] => models[model] ?? [];
@@ -60,14 +60,15 @@ export function matchByModel(request: MatchRequest, matchAlike: (request: MatchR
   if (!isWhole) throw tooFew;
   const possibleAh = Math.min(...found.map((part) => part.possibleAh));
   const isFull = isSmall && found.every(({ proven }) => proven);
+  const proven = isAll && (isFull || possibleAh >= boundAh - 1e-12);
   return matchFrom(
     found.flatMap(({ groups }) => groups),
-    { ...request, boundAh, possibleAh, proven: isFull || possibleAh >= boundAh - 1e-12 },
+    { ...request, boundAh, possibleAh, proven },
   );
 }
 
 /** The cells of each model that makes at least one group or has a pinned cell, the most plentiful first. */
-function modelsOf({ cells, parallel, pins = [] }: MatchRequest): MatchCell[][] {
+function modelsOf({ cells, parallel, pins = [] }: MatchRequest): { models: MatchCell[][]; isAll: boolean } {
   const bonds = groupedBy(
     cells.filter(({ bond }) => bond !== undefined),
     ({ bond }) => bond ?? '',
@@ -78,7 +79,8 @@ function modelsOf({ cells, parallel, pins = [] }: MatchRequest): MatchCell[][] {
   const isPinned = (of: readonly MatchCell[]): boolean => of.some(({ id }) => pins.some(({ cell }) => cell === id));
   const all = [...groupedBy(cells, ({ model }) => model ?? '').values()].sort((a, b) => b.length - a.length);
   const able = all.filter((of) => of.length >= parallel || isPinned(of));
-  return able.filter((of, i) => i < mostModels || isPinned(of));
+  const models = able.filter((of, i) => i < mostModels || isPinned(of));
+  return { models, isAll: models.length === able.length };
 }
 
 /** What is found once for a model and a count; null where it cannot be. */

@@ -24,6 +24,7 @@ export function Drift({ groups, known }: DriftProps) {
   const [bleed, setBleed] = useState('0.1');
   const figure = (text: string): number => Number(text.replace(',', '.'));
   const cells = groups.map((codes) => codes.flatMap((code) => known(code) ?? []));
+  if (groups.length < 2) return null;
   const unheld = groups.flat().filter((code) => !known(code)?.leak);
   const isAsked = figure(days) > 0 && figure(bleed) > 0;
   const drift = isAsked
