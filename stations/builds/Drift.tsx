@@ -27,13 +27,15 @@ export function Drift({ groups, known }: DriftProps) {
   if (groups.length < 2) return null;
   const unheld = groups.flat().filter((code) => !known(code)?.leak);
   const isAsked = figure(days) > 0 && figure(bleed) > 0;
-  const drift = isAsked
-    ? cycleDrift({
-        groups: cells.map((own) => own.map(({ capacity, leak = null }) => ({ capacityAh: capacity.value, leak }))),
-        cycles,
-        daysPerCycle: figure(days),
-      })
-    : null;
+  // Cells that another build took meanwhile are not known here any more.
+  const drift =
+    isAsked && unheld.length === 0
+      ? cycleDrift({
+          groups: cells.map((own) => own.map(({ capacity, leak = null }) => ({ capacityAh: capacity.value, leak }))),
+          cycles,
+          daysPerCycle: figure(days),
+        })
+      : null;
   return (
     <section className="sheet mb-3" aria-label={`Over ${cycles} cycles`}>
       <h2>Over {cycles} cycles</h2>
