@@ -140,6 +140,10 @@ test('two browsers want the same cells: one saves them, the other is told', asyn
   }
   await page.getByRole('button', { name: 'Save and set the cells aside' }).click();
   await expect(page).toHaveURL(/\/builds\/\d+$/);
+  // The other one has heard of it by then: its match stays as it was.
+  const builds = (of: typeof page) =>
+    of.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: /Builds/ });
+  await expect(builds(other)).toHaveText((await builds(page).textContent()) ?? '');
   await other.getByRole('button', { name: 'Save and set the cells aside' }).click();
   await expect(other.getByRole('alert').filter({ hasText: 'Another build took one of these cells' })).toBeVisible();
 });
