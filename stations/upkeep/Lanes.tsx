@@ -25,6 +25,8 @@ interface LanesProps {
 }
 
 const hourMs = 3_600_000;
+/** The end of a day's lane that a job of two days takes up: with less than this share of it no finger could tell it. */
+const leastShare = 9;
 /** A plan of more days is a list. */
 const mostDays = 7;
 const never = () => () => undefined;
@@ -96,17 +98,21 @@ function Day({ day, jobs, stations, attended, nowMs }: LanesProps & { day: Date 
             ))}
             {own(jobs)
               .filter((job) => job.station === station)
-              .map((job) => (
-                <a
-                  key={job.id}
-                  href={`#job-${job.id}`}
-                  className={`lane-job ${job.kind}${job.isRunning ? ' running' : ''}`}
-                  style={span(job)}
-                  title={titleOf(job)}
-                >
-                  <b className="num">{job.of}</b> <span>{jobName(job.kind)}</span>
-                </a>
-              ))}
+              .map((job) => {
+                const drawn = {
+                  className: `lane-job ${job.kind}${job.isRunning ? ' running' : ''}`,
+                  style: span(job),
+                  title: titleOf(job),
+                };
+                const isOfTwoDays = job.fromMs < dayFrom || job.toMs > dayTo;
+                if (isOfTwoDays && place(job.toMs) - place(job.fromMs) < leastShare)
+                  return <i key={job.id} {...drawn} />;
+                return (
+                  <a key={job.id} href={`#job-${job.id}`} {...drawn}>
+                    <b className="num">{job.of}</b> <span>{jobName(job.kind)}</span>
+                  </a>
+                );
+              })}
             {nowMs > from && nowMs < to && <i className="lane-now" style={{ left: `${place(nowMs)}%` }} />}
           </div>
         </div>
