@@ -10,6 +10,7 @@ import { useChoice } from '@/ui/stored';
 import { useMemo } from 'react';
 import { type BatchMiddle, type LineCell, understandIntake } from '../intake/intakeLine';
 import { fileBuildReading } from './actions';
+import { packHrefOfText } from './need';
 
 interface BuildBarProps {
   build: number;
@@ -17,11 +18,13 @@ interface BuildBarProps {
   current: string | null;
   cells: LineCell[];
   middle: BatchMiddle;
+  /** What another pack would be matched of. */
+  model: string;
   meters: Voltmeter[];
 }
 
-/** The reading bar of a saved build: the voltage of each cell before it is joined. */
-export function BuildBar({ build, current: currentCode, cells, middle, meters }: BuildBarProps) {
+/** The reading bar of a saved build: the voltage of each cell before it is joined, or what the next pack must be. */
+export function BuildBar({ build, current: currentCode, cells, middle, model, meters }: BuildBarProps) {
   const place = `build ${build}`;
   const [meter, setMeter] = useChoice(
     'meter',
@@ -57,6 +60,8 @@ export function BuildBar({ build, current: currentCode, cells, middle, meters }:
         figures={['-']}
         current={current?.code ?? null}
         understand={(text) => {
+          const href = packHrefOfText(text, model);
+          if (href) return { kind: 'go', said: `match or shapes of ${model}`, href };
           const line = understandIntake(text, current, cellOf, middle, {
             meter: meters.find((one) => one.code === meter) ?? null,
             corrects: false,

@@ -127,6 +127,7 @@ export async function BuildPage({ id }: { id: number }) {
           current={next}
           cells={placed.map(readAnew)}
           middle={batchMiddle(placed)}
+          model={first ? modelName(first) : ''}
           meters={voltmeters(instruments)}
         />
       ) : (

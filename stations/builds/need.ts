@@ -182,3 +182,9 @@ export function needOfText(text: string): { series: number; parallel: number; wi
     ? { series, parallel, without: codesIn(match[3] ?? '') }
     : null;
 }
+
+/** The address of a match or of the shapes for a job, by a line such as `4s3p` or `7s 10A 40min`; null of any other. */
+export function packHrefOfText(text: string, model: string): string | null {
+  const need = needOfText(text);
+  return jobHrefOfText(text, model) ?? (need && needHref({ ...need, model }));
+}
