@@ -110,6 +110,10 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
 });
 
 test('a pack with a weak group: which spares fit, what is known, what is worth measuring first', async ({ page }) => {
+  await page.goto('/builds');
+  await page.getByText('Mend a pack from the shelf').click();
+  await page.getByRole('link', { name: 'PF1 Swan float motor' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Swan float motor');
   await page.goto('/builds/repair/PF1?group=5');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('spares for group 5');
   await expect(page.getByRole('region', { name: 'Spares' }).getByRole('row').nth(1)).toBeVisible();

@@ -1,6 +1,7 @@
 import { countBuilds, listBuilds } from '@/records/builds';
 import { database } from '@/records/database';
-import { judgedWorkshop } from '@/workshop/judged';
+import type { JudgedPack } from '@/core/judging/judgePack';
+import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { counted } from '@/words/counted';
 import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
@@ -11,12 +12,16 @@ import { JobForm } from './JobForm';
 import { NeedForm } from './NeedForm';
 
 const pageSize = 50;
+/** More packs than these are opened by their code, and mended from their page. */
+const mostToMend = 30;
 
 /** Saved builds, and what the next pack must be. */
 export async function BuildsPage({ page }: { page: number }) {
   const db = database();
-  const [{ cells, rules }, builds, total] = await Promise.all([
-    judgedWorkshop(),
+  const workshop = await judgedWorkshop();
+  const { cells, rules } = workshop;
+  const [packs, builds, total] = await Promise.all([
+    judgedPacks(workshop),
     listBuilds(db, pageSize, (page - 1) * pageSize),
     countBuilds(db),
   ]);
@@ -45,6 +50,7 @@ export async function BuildsPage({ page }: { page: number }) {
             <NeedForm models={models} need={null} />
           </details>
         )}
+        <ToMend packs={packs.filter(({ apart, series }) => apart === null && series > 1)} />
         <section className="sheet" aria-label="Saved builds">
           <h2>Saved builds</h2>
           {builds.length === 0 ? (
@@ -80,5 +86,29 @@ export async function BuildsPage({ page }: { page: number }) {
       </div>
       <BuildsBar model={models[0]?.name ?? ''} />
     </>
+  );
+}
+
+/** Packs whose groups may be mended from the shelf, those that want attention first. */
+function ToMend({ packs }: { packs: readonly JudgedPack[] }) {
+  if (packs.length === 0) return null;
+  const shown = packs.toSorted((a, b) => Number(b.isUrgent) - Number(a.isUrgent)).slice(0, mostToMend);
+  return (
+    <details className="sheet">
+      <summary>Mend a pack from the shelf</summary>
+      <ul className="list-unstyled mt-2 mb-0">
+        {shown.map(({ code, name, amongGroups, isUrgent }) => {
+          const failing = amongGroups?.groups.find(({ level }) => level === 'failing')?.position ?? 1;
+          return (
+            <li key={code}>
+              <Link className="touch" href={`/builds/repair/${code}?group=${failing}`} prefetch={false}>
+                <b className="num">{code}</b> {name}
+              </Link>
+              {isUrgent && <span className="hot"> ◆ wants attention</span>}
+            </li>
+          );
+        })}
+      </ul>
+    </details>
   );
 }
