@@ -3,11 +3,12 @@ import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { holdTest } from '@/core/hold/drift';
 import { selfDischarge } from '@/core/hold/selfDischarge';
 import { holdLimits } from '@/core/judging/judgeHold';
-import { cycleDrift } from '@/core/simulation/cycleDrift';
+import { cycleDrift, leakOf } from '@/core/simulation/cycleDrift';
 import { predictRun } from '@/core/simulation/predictRun';
 import type { Chance } from '@/core/statistics/random';
 import { dischargeMin, drawMake } from './benchTimes';
 import type { Population, TrueCase } from './coverage';
+import { drawCurve, meter } from './hold';
 import { answerOhm, between, moveOn, rested, type TrueCell, voltageOf } from './trueCell';
 
 const rules = presetRules('workshop');
@@ -91,15 +92,13 @@ const population = (made: string, rateC: (chance: Chance) => number): Population
 
 const table = openCircuitOf('li-ion');
 const [dayS, cycles, daysPerCycle] = [86_400, 100, 7];
-const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
 
 /**
  * Cells of a make that lies off the table leak by themselves, rest for a hold test, and are built into groups: how far
  * a group falls behind the others, lived through day by day.
  */
 function driftCase(chance: Chance, days: readonly number[]): TrueCase {
-  const [offV, waves, phase] = [between(chance, 0.01, 0.03), between(chance, 0.4, 1.2), 2 * Math.PI * chance.uniform()];
-  const make = (soc: number): number => table.voltageAt(soc) + offV * Math.sin(2 * Math.PI * waves * soc + phase);
+  const make = drawCurve(chance);
   const [series, parallel] = [2 + Math.floor(between(chance, 0, 5)), 1 + Math.floor(between(chance, 0, 4))];
   const startSoc = between(chance, 0.6, 0.95);
   const capacityLean = chance.normal(0, 0.01);
@@ -123,8 +122,7 @@ function driftCase(chance: Chance, days: readonly number[]): TrueCase {
           capacityAh: { value: measuredAh, u: 0.01 * measuredAh },
           curve: table,
         });
-      const ownU = lost?.budget.find(({ input }) => input === 'fell')?.u ?? 0;
-      return { capacityAh, leakA, measuredAh, leak: lost ? { currentA: lost, ownU } : null };
+      return { capacityAh, leakA, measuredAh, leak: lost ? leakOf(lost) : null };
     }),
   );
   const told = cycleDrift({

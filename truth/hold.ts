@@ -11,7 +11,7 @@ const dayS = 86_400;
 const table = openCircuitOf('li-ion');
 const limits = holdLimits(presetRules('workshop'));
 /** A meter with steps of 1 mV and some noise: 0.5 mV together, as a standard uncertainty. */
-const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
+export const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
 
 /** A cell that loses charge at a rate of its own, read at uneven times over so many days. */
 function heldCell(chance: Chance, count: number, days: number) {
@@ -36,14 +36,14 @@ function driftCase(chance: Chance, count: number, days: number): TrueCase {
 }
 
 /** A make of its own: it lies off the table by up to 30 mV, as makes do, here above and there below it. */
-function drawMake(chance: Chance): (soc: number) => number {
+export function drawCurve(chance: Chance): (soc: number) => number {
   const [offV, waves, phase] = [between(chance, 0.01, 0.03), between(chance, 0.4, 1.2), 2 * Math.PI * chance.uniform()];
   return (soc) => table.voltageAt(soc) + offV * Math.sin(2 * Math.PI * waves * soc + phase);
 }
 
 /** A cell that leaks, its current read from its drift by the table, or by what another cell of its make taught. */
 function leakCase(chance: Chance, by: 'table' | 'learnt'): TrueCase {
-  const make = drawMake(chance);
+  const make = drawCurve(chance);
   const [off, tilt] = [chance.normal(0, 0.0025), chance.normal(0, 0.004)];
   const capacityAh = between(chance, 1, 3);
   const leakA = capacityAh * Math.exp(between(chance, Math.log(3e-5), Math.log(4e-4)));

@@ -4,7 +4,7 @@ import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
 import type { Spare } from '@/core/matching/repair';
 import { selfDischarge } from '@/core/hold/selfDischarge';
-import type { Leak } from '@/core/simulation/cycleDrift';
+import { type Leak, leakOf } from '@/core/simulation/cycleDrift';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import type { CurveBook } from './curveBook';
 import { modelName, mostPlentiful } from './models';
@@ -55,19 +55,18 @@ export const measuredOf = (
     cells.flatMap((cell) => {
       const { code, capacity, resistance } = cell;
       const isKnown = asked.has(code) && capacity !== null && resistance !== null;
-      return isKnown ? [[code, { capacity, resistance, leak: leakOf(cell, curves) }]] : [];
+      return isKnown ? [[code, { capacity, resistance, leak: leakWithin(cell, curves) }]] : [];
     }),
   );
 };
 
 /** What a cell loses within, by its hold test; null where none tells. */
-function leakOf(cell: JudgedCell, curves: CurveBook): Leak | null {
+function leakWithin(cell: JudgedCell, curves: CurveBook): Leak | null {
   const { chemistry, held, capacity } = cell;
   const curve = curves.of(cell);
   if (!held?.drift || held.aboutV === null || !capacity || !curve) return null;
   const lost = selfDischarge({ chemistry, drift: held.drift, voltageV: held.aboutV, capacityAh: capacity, curve });
-  const own = lost?.budget.find(({ input }) => input === 'fell');
-  return lost && { currentA: { value: lost.value, u: lost.u }, ownU: own?.u ?? lost.u };
+  return lost && leakOf(lost);
 }
 
 /** What a need has in the place of a model where groups may be of different ones. */

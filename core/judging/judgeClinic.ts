@@ -7,8 +7,7 @@ import { type Blamed, blamedBy, type Complaint } from '../packs/complaints';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Equipment } from './equipment';
 import { judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
-import type { JudgedPack } from './judgePack';
-import { countsAfter } from './rescue';
+import { countsSinceMend, type JudgedPack } from './judgePack';
 
 const notThePack = ['cable', 'charger', 'setting'] as const satisfies Blamed[];
 export type NotThePack = (typeof notThePack)[number];
@@ -61,7 +60,7 @@ export function judgeClinic(
   complaint: Complained | null,
 ): ClinicJudgement | null {
   if (pack.series < 2 || pack.apart !== null) return null;
-  const ofNow = countsAfter(pack.mends[0]?.at ?? null);
+  const ofNow = countsSinceMend(pack);
   const standing = every.filter(({ takenAt }) => ofNow(takenAt));
   const repeats = repeatedLows(standing);
   const lowAgain = repeats.map(({ position }) => position);

@@ -107,15 +107,13 @@ export function judgePackResistances(
       (one) =>
         one.leftOut === null && one.newest.protocolId === newest.protocolId && one.newest.takenAt < newest.takenAt,
     );
-    const isOfSameCells = (position: number, at: Date): boolean =>
-      !pack.mends.some((mend) => mend.position === position && mend.at > at && mend.at <= newest.takenAt);
     // They come newest first: the oldest of each group is what stays.
     const first = new Map(
       earlier.flatMap((one) =>
         [...one.at].flatMap(([position, resistance]) =>
-          isOfSameCells(position, one.newest.takenAt)
-            ? [[position, { resistance, at: one.newest.takenAt }] as const]
-            : [],
+          isMendedBetween(pack.mends, position, one.newest.takenAt, newest.takenAt)
+            ? []
+            : [[position, { resistance, at: one.newest.takenAt }] as const],
         ),
       ),
     );
@@ -232,9 +230,16 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   isOut: boolean;
 }
 
+/** Whether what was read of a pack then is of the pack as it is now. */
+export const countsSinceMend = ({ mends }: Pick<PackFacts, 'mends'>) => countsAfter(mends[0]?.at ?? null);
+
+/** Whether a group was given other cells after the one moment, and by the other. */
+export const isMendedBetween = (mends: PackFacts['mends'], position: number, after: Date, by?: Date): boolean =>
+  mends.some((mend) => mend.position === position && mend.at > after && (by === undefined || mend.at <= by));
+
 /** Of a pack that was mended its newest rounds, as far as they are of now. */
 function sinceMended<T extends Pick<PackFacts, 'mends' | 'latest' | 'rested' | 'afterUse'>>(pack: T): T {
-  const counts = countsAfter(pack.mends[0]?.at ?? null);
+  const counts = countsSinceMend(pack);
   const ofNow = <R extends { takenAt: Date }>(round: R | null): R | null =>
     round !== null && counts(round.takenAt) ? round : null;
   return { ...pack, latest: ofNow(pack.latest), rested: ofNow(pack.rested), afterUse: ofNow(pack.afterUse) };
@@ -256,7 +261,7 @@ export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equ
     },
     rules,
   );
-  const ofNow = countsAfter(pack.mends[0]?.at ?? null);
+  const ofNow = countsSinceMend(pack);
   const sinceRescue = countsAfter(pack.rescuedAt);
   const counts = (at: Date): boolean => ofNow(at) && sinceRescue(at);
   const timesOfNow = resistanceTimes.filter(({ takenAt }) => ofNow(takenAt));

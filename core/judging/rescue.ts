@@ -261,11 +261,11 @@ export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsk
   return refusals;
 }
 
-/** Whether what was measured then counts: what was before a rescue says nothing of what came out of it. */
+/** Whether what was measured then counts: what was before a rescue or a mend says nothing of what came out of it. */
 export const countsAfter =
-  (rescuedAt: Date | null) =>
+  (changedAt: Date | null) =>
   (at: Date): boolean =>
-    rescuedAt === null || at > rescuedAt;
+    changedAt === null || at > changedAt;
 
 /**
  * How far the groups stand from each other, V.

@@ -1,3 +1,4 @@
+import type { SelfDischarge } from '../hold/selfDischarge';
 import { type Quantity, quadrature } from '../quantity/quantity';
 import { ImpossibleInput, positive } from '../impossibleInput';
 
@@ -7,6 +8,12 @@ export interface Leak {
   /** The part of its standard uncertainty that is its own, A; the rest leans alike for cells of one curve. */
   ownU: number;
 }
+
+/** The leak that a cell's drift in a hold test tells. */
+export const leakOf = ({ value, u, budget }: SelfDischarge): Leak => ({
+  currentA: { value, u },
+  ownU: budget.find(({ input }) => input === 'fell')?.u ?? u,
+});
 
 export interface DriftAsked {
   /** From the negative end: what each cell holds, and loses within; null where no hold test told it. */

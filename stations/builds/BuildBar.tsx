@@ -10,7 +10,7 @@ import { useChoice } from '@/ui/stored';
 import { useMemo } from 'react';
 import { type BatchMiddle, type LineCell, understandIntake } from '../intake/intakeLine';
 import { fileBuildReading } from './actions';
-import { packHrefOfText } from './need';
+import { packLine } from './need';
 
 interface BuildBarProps {
   build: number;
@@ -60,8 +60,8 @@ export function BuildBar({ build, current: currentCode, cells, middle, model, me
         figures={['-']}
         current={current?.code ?? null}
         understand={(text) => {
-          const href = packHrefOfText(text, model);
-          if (href) return { kind: 'go', said: `match or shapes of ${model}`, href };
+          const next = packLine(text, model);
+          if (next) return next;
           const line = understandIntake(text, current, cellOf, middle, {
             meter: meters.find((one) => one.code === meter) ?? null,
             corrects: false,

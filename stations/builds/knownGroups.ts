@@ -1,5 +1,5 @@
 import type { JudgedCell } from '@/core/judging/judgeCell';
-import type { JudgedPack } from '@/core/judging/judgePack';
+import { isMendedBetween, type JudgedPack } from '@/core/judging/judgePack';
 import { groupFigures } from '@/core/matching/groupFigures';
 import { quadrature, type Quantity } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
@@ -23,8 +23,8 @@ export function knownGroups(
   const { run, amongGroups, rested, mends } = pack;
   const capacityOf = (g: number): Quantity | null => {
     const left = run?.groups?.[g]?.leftAh ?? null;
-    const isOther = mends.some(({ position, at }) => position === g + 1 && run !== null && at > run.endedAt);
-    if (run && left && !isOther) return { value: run.capacityAh + left.value, u: quadrature(run.capacityU, left.u) };
+    if (run && left && !isMendedBetween(mends, g + 1, run.endedAt))
+      return { value: run.capacityAh + left.value, u: quadrature(run.capacityU, left.u) };
     const cells = cellsOf[g] ?? [];
     return cells.length > 0 ? groupFigures(cells).capacity : null;
   };

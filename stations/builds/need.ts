@@ -42,8 +42,11 @@ export function needOf(parameters: Record<string, string | undefined>): PackNeed
 /** As many as a need may ask for; and of so many numbers in series each is simulated. */
 const [mostInSeries, widestSpan] = [100, 20];
 
-const numbersIn = (text: string): number[] =>
-  (text.match(/-?\d+(?:[.,]\d+)?/g) ?? []).map((one) => Number(one.replace(',', '.')));
+/** With a comma or a point. */
+const numberOf = (text: string): number => Number(text.replace(',', '.'));
+
+/** Without signs: a line between two makes a span of them. */
+const numbersIn = (text: string): number[] => (text.match(/\d+(?:[.,]\d+)?/g) ?? []).map(numberOf);
 
 /** Nothing, or text of that form; `say` tells what is expected. */
 const formed = (form: RegExp, say: string) =>
@@ -54,7 +57,7 @@ const formed = (form: RegExp, say: string) =>
     .refine((text) => text === '' || form.test(text), say);
 
 const span = (text: string): { from: number; to: number } | null => {
-  const [from, to = from] = (text.match(/\d+(?:[.,]\d+)?/g) ?? []).map((one) => Number(one.replace(',', '.')));
+  const [from, to = from] = numbersIn(text);
   return from === undefined || to === undefined ? null : { from: Math.min(from, to), to: Math.max(from, to) };
 };
 
@@ -76,8 +79,8 @@ const jobSchema = z
     energyWh: figure,
     peakA: figure,
     lowestV: figure,
-    temperatureC: formed(/^-?\d{1,2}(?:[.,]\d)?$/, 'Used at: expected °C, such as -5.').transform(
-      (text) => numbersIn(text)[0] ?? null,
+    temperatureC: formed(/^-?\d{1,2}(?:[.,]\d)?$/, 'Used at: expected °C, such as -5.').transform((text) =>
+      text === '' ? null : numberOf(text),
     ),
     room: formed(
       /^\d+(?:[.,]\d+)?(?:\s*[x×*]\s*\d+(?:[.,]\d+)?){2}$/i,
@@ -183,8 +186,16 @@ export function needOfText(text: string): { series: number; parallel: number; wi
     : null;
 }
 
-/** The address of a match or of the shapes for a job, by a line such as `4s3p` or `7s 10A 40min`; null of any other. */
-export function packHrefOfText(text: string, model: string): string | null {
+/** What a bar makes of `4s3p` or `7s 10A 40min`: a match, or the shapes that do the job; null of any other line. */
+export function packLine(text: string, model: string): { kind: 'go'; said: string; href: string } | null {
+  const job = jobHrefOfText(text, model);
+  if (job) return { kind: 'go', said: `shapes of ${model} for that job`, href: job };
   const need = needOfText(text);
-  return jobHrefOfText(text, model) ?? (need && needHref({ ...need, model }));
+  if (!need) return null;
+  const without = need.without.length > 0 ? ` without ${need.without.join(', ')}` : '';
+  return {
+    kind: 'go',
+    said: `match ${need.series} in series, ${need.parallel} in parallel of ${model}${without}`,
+    href: needHref({ ...need, model }),
+  };
 }
