@@ -134,22 +134,25 @@ async function runsOfPacks(
   arithmetic: number,
 ): Promise<Map<number, PackRun>> {
   const { rows } = await db.query<PackRun & { packId: number }>(
-    `select distinct on (subject.id) subject.id as "packId", run.id, run.ended_at as "endedAt",
+    // The few runs of packs first: results are joined to them, not to all that was ever read of a pack.
+    `with of_packs as materialized (
+       select subject.id as pack_id, chemistry, run.id, ended_at,
+         (select max(id) from run_layout where run_id = run.id) as layout_id
+       from run
+       join entry on entry.id = entry_id and voided_at is null
+       join entry_subject using (entry_id)
+       join subject on subject.id = subject_id and kind = 'pack')
+     select distinct on (pack_id) pack_id as "packId", of_packs.id, ended_at as "endedAt",
        result.capacity_ah as "capacityAh", result.capacity_u as "capacityU",
        (result.result ->> 'reachedCutoff')::boolean as "reachedCutoff",
        (result.result ->> 'meanCurrentA')::double precision as "meanCurrentA",
        (result.result ->> 'energyWh')::double precision as "energyWh",
        (result.result ->> 'meanVoltageV')::double precision as "meanVoltageV",
        nullif(result.result -> 'groups', 'null') as groups
-     from subject
-     join entry_subject on subject_id = subject.id
-     join entry on entry.id = entry_id
-     join run on run.entry_id = entry.id
-     cross join lateral (select max(id) as id from run_layout where run_id = run.id) layout
-     join run_result result on result.layout_id = layout.id and arithmetic = $2
-       and cutoff_v = ($1::jsonb ->> chemistry)::double precision
-     where kind = 'pack' and voided_at is null
-     order by subject.id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, run.ended_at desc, run.id desc`,
+     from of_packs
+     join run_result result using (layout_id)
+     where arithmetic = $2 and cutoff_v = ($1::jsonb ->> chemistry)::double precision
+     order by pack_id, (result.result ->> 'reachedCutoff')::boolean desc nulls last, ended_at desc, of_packs.id desc`,
     [JSON.stringify(cutoffs), arithmetic],
   );
   return new Map(rows.map(({ packId, ...run }) => [packId, run]));
@@ -171,7 +174,7 @@ export async function packFacts(
   const [runs, facts, rounds] = await Promise.all([
     runsOfPacks(db, cutoffs, arithmetic),
     db.query<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
-      `with read as (
+      `with read as not materialized (
          select subject_id, entry.id, taken_at, state
          from subject
          join entry_subject on subject_id = subject.id
@@ -231,13 +234,18 @@ export async function packFacts(
        order by pack.code`,
     ),
     db.query<PackRound & { among: NewestRound }>(
-      `select distinct on ("packId", among) *
-        from (
-          select standing.*, among
-          from (${selectRound} and voided_at is null) standing
-          cross join lateral unnest(array['any', state]) among
-        ) each
-        order by "packId", among, "takenAt" desc, id desc`,
+      // Which ones are the newest first: only of those is all told.
+      `with newest as materialized (
+         select distinct on (subject_id, among) subject_id, among, entry.id
+         from subject
+         join entry_subject on subject_id = subject.id
+         join entry on entry.id = entry_id
+         cross join lateral unnest(array['any', state]) among
+         where kind = 'pack' and voided_at is null and exists (select from voltage where voltage.entry_id = entry.id)
+         order by subject_id, among, taken_at desc, entry.id desc)
+       select each.*, among
+       from newest
+       join (${selectRound}) each on each.id = newest.id and "packId" = subject_id`,
     ),
   ]);
   const newest = (packId: number, among: NewestRound): PackRound | null =>
