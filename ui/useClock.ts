@@ -3,13 +3,14 @@
 import { useEffect, useState } from 'react';
 
 /**
- * The workshop's clock, second by second; null until the page is in a browser.
+ * The workshop's clock, second by second; null until it is known.
  *
- * @param aheadMs of this browser's
+ * @param aheadMs of this browser's; null while that is not known
  */
-export function useClock(aheadMs: number): number | null {
+export function useClock(aheadMs: number | null): number | null {
   const [now, setNow] = useState<number | null>(null);
   useEffect(() => {
+    if (aheadMs === null) return;
     const tick = () => setNow(Date.now() + aheadMs);
     tick();
     const timer = setInterval(tick, 1000);

@@ -2,20 +2,27 @@ import 'server-only';
 import { database, isDatabaseAway } from '@/records/database';
 import { type FiledElsewhere, newestFiled } from '@/records/readings';
 import { onChange } from './changes';
+import { now } from './clock';
 import { type FrameFacts, frameFacts } from './frame';
 
-/** What every open page hears after a change: the frame as it is now, and what was filed. Null while nobody knows. */
+/** What every open page hears after a change: the frame as it is now, and what was filed. */
 export interface Heard {
+  /** Null while nobody knows. */
   frame: FrameFacts | null;
   filed: Omit<FiledElsewhere, 'id'>[];
+  /** The workshop's clock when this is told, ms since 1970: a page that has just opened is told a frame of long ago. */
+  nowMs: number;
 }
 
 interface Stream {
   followers: Set<(message: string) => void>;
-  /** The newest message, for a page that has just opened. */
-  newest: string | null;
+  /** What was told last, for a page that has just opened; undefined before. */
+  newest: Heard['frame'] | undefined;
   stop(): void;
 }
+
+const messageOf = (heard: Omit<Heard, 'nowMs'>): string =>
+  JSON.stringify({ ...heard, nowMs: now().getTime() } satisfies Heard);
 
 const held = globalThis as typeof globalThis & { stream?: Stream };
 /** Changes that come close together are told together. */
@@ -32,7 +39,7 @@ const mostTold = 100;
 export function follow(tell: (message: string) => void): () => void {
   const stream = (held.stream ??= begin());
   stream.followers.add(tell);
-  if (stream.newest !== null) tell(stream.newest);
+  if (stream.newest !== undefined) tell(messageOf({ frame: stream.newest, filed: [] }));
   return () => {
     stream.followers.delete(tell);
     if (stream.followers.size > 0) return;
@@ -48,9 +55,9 @@ function begin(): Stream {
   /** The newest entries that were told; one that was begun before another may be stored after it. */
   let told: number[] | null = null;
 
-  const say = (heard: Heard): void => {
-    const message = JSON.stringify(heard);
-    stream.newest = JSON.stringify({ ...heard, filed: [] } satisfies Heard);
+  const say = (heard: Omit<Heard, 'nowMs'>): void => {
+    const message = messageOf(heard);
+    stream.newest = heard.frame;
     for (const tell of stream.followers) tell(message);
   };
   const ask = async (): Promise<void> => {
@@ -84,7 +91,7 @@ function begin(): Stream {
   );
   const stream: Stream = {
     followers: new Set(),
-    newest: null,
+    newest: undefined,
     stop: () => {
       clearTimeout(timer);
       stop();

@@ -83,6 +83,19 @@ test('every page is told at once, then of each line that is filed, in the order 
   one.leave();
 });
 
+test('who comes later is told what was last, and what time it is by now', async () => {
+  const early = page();
+  const first = await early.until((message) => message.frame !== null);
+  setClockAhead(3_600_000);
+  const late = page();
+  const told = await late.until((message) => message.frame !== null);
+  expect(told.frame).toEqual(first.frame);
+  expect(told.nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
+  setClockAhead(0);
+  early.leave();
+  late.leave();
+});
+
 test('a connection that is lost is told, and what happened meanwhile is known once it is back', async () => {
   const follower = page();
   await follower.until((message) => message.frame !== null);

@@ -1021,14 +1021,16 @@ export const eventMessage = z.object({
           dueAtMs: z.number(),
         }),
       ),
+      due: z.array(z.object({ text: z.string(), atMs: z.number(), address: z.string() })),
       backupAt: z.number().nullable(),
       judging: z.object({ what: z.enum(['cells', 'runs']), done: z.number(), total: z.number() }).nullable(),
       state: z.string().describe('Two that differ tell of different states.'),
-      atMs: z.number().describe('By the clock of the workshop, ms since 1970.'),
+      atMs: z.number().describe('When that was so, by the clock of the workshop, ms since 1970.'),
     })
     .nullable()
     .describe('Null while the database cannot be reached.'),
   filed: z
     .array(z.object({ entry: z.string(), codes: z.array(z.string()), roundId: z.number().nullable() }))
     .describe('What was filed since the message before.'),
+  nowMs: z.number().describe('When this is told, by the same clock.'),
 });

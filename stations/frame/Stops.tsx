@@ -1,8 +1,8 @@
 'use client';
 
-import Link from 'next/link';
 import { usePathname, useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { Link } from '@/ui/Link';
 import { counted } from '@/words/counted';
 import type { FrameFacts } from '@/workshop/frame';
 import { stationAt, stations } from '@/workshop/stations';
@@ -32,7 +32,6 @@ export function Stops({ drawn }: { drawn: FrameFacts }) {
             href={address}
             className={`stop${count === 0 ? ' none' : ''}`}
             aria-current={here ? 'page' : undefined}
-            prefetch={false}
           >
             <b>{count}</b>
             {name}

@@ -2,6 +2,7 @@
 
 import { formatDuration } from '@/core/quantity/format';
 import type { Answer } from '@/stations/answer';
+import { Link } from '@/ui/Link';
 import { useNotices } from '@/ui/notices';
 import { useSound } from '@/ui/sound';
 import { store, useStored } from '@/ui/stored';
@@ -9,7 +10,6 @@ import { useClock } from '@/ui/useClock';
 import { counted } from '@/words/counted';
 import { dueWords, endWords, restAdvice, restedText, restText } from '@/words/due';
 import type { DueThing, Slip } from '@/workshop/frame';
-import Link from 'next/link';
 import { useEffect, useEffectEvent, useRef, useState, useTransition } from 'react';
 import { endRestAction, seenAction } from './actions';
 import { groupsOf } from './watchGroups';
@@ -56,7 +56,7 @@ function useBecameDue(things: readonly Awaited[], now: number | null): string {
  * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot, says what
  * to do and is said aloud, until somebody has seen it.
  */
-export function Watch({ resting, due, aheadMs }: { resting: Slip[]; due: DueThing[]; aheadMs: number }) {
+export function Watch({ resting, due, aheadMs }: { resting: Slip[]; due: DueThing[]; aheadMs: number | null }) {
   const now = useClock(aheadMs);
   const said = useBecameDue(awaited(resting, due), now);
   const folded = useStored(foldedKey) !== null;

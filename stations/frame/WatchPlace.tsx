@@ -1,8 +1,8 @@
 'use client';
 
+import { Link } from '@/ui/Link';
 import type { FrameFacts } from '@/workshop/frame';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { Judging } from './Judging';
 import { useFollowing, useFrame } from './stream';
 import { Watch } from './Watch';

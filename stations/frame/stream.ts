@@ -6,16 +6,17 @@ import { isSentHere } from '@/ui/sentHere';
 import { useEffect, useEffectEvent, useSyncExternalStore } from 'react';
 import { isAsLate } from './later';
 
-/** What this page heard last, how far the workshop's clock is ahead of this machine's, and whether it hears. */
+/** What this page heard last, and whether it hears. */
 export interface Following {
   frame: FrameFacts | null;
-  aheadMs: number;
+  /** How far the workshop's clock is ahead of this machine's; null while that is not known. */
+  aheadMs: number | null;
   isConnected: boolean;
 }
 
 type Filed = Heard['filed'][number];
 
-const silent: Following = { frame: null, aheadMs: 0, isConnected: true };
+const silent: Following = { frame: null, aheadMs: null, isConnected: true };
 let following = silent;
 let source: EventSource | null = null;
 const drawers = new Set<() => void>();
@@ -37,11 +38,12 @@ function follow(): void {
   if (source) return;
   source = new EventSource('/api/v1/events');
   source.onmessage = ({ data }: MessageEvent<string>) => {
-    const { frame, filed } = JSON.parse(data) as Heard;
-    hear(frame ? { frame, aheadMs: frame.atMs - Date.now(), isConnected: true } : { ...following, isConnected: false });
+    const { frame, filed, nowMs } = JSON.parse(data) as Heard;
+    hear({ frame: frame ?? following.frame, aheadMs: nowMs - Date.now(), isConnected: frame !== null });
     for (const one of filed) for (const tell of listeners) tell(one);
   };
-  source.onerror = () => hear({ ...following, isConnected: false });
+  // Whoever never heard goes by the clock of this machine.
+  source.onerror = () => hear({ ...following, aheadMs: following.aheadMs ?? 0, isConnected: false });
 }
 
 function subscribe(draw: () => void): () => void {
