@@ -11,7 +11,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
 import { keepSection, option, table } from './reliability';
-import { type BenchServer, serve } from './server';
+import { type Served, serve } from '@/e2e/server';
 import { fillShelf } from './shelf';
 
 const rounds = option('rounds', 44);
@@ -220,14 +220,16 @@ async function verify(round: string): Promise<void> {
     for (const row of runs.rows)
       if (row.samples !== Number(row.stored))
         faults.push(`${round}: run ${row.id} has ${row.stored} of ${row.samples} samples`);
-    const bodiless = await db.query(
-      `select 1 from entry where id not in (
-         select entry_id from voltage union select entry_id from mass union select entry_id from inspection
-         union select entry_id from load_step union select entry_id from resistance union select entry_id from weld
-         union select entry_id from run union select entry_id from rescue union select entry_id from rescue_reading)
-       limit 1`,
+    const bodies = await db.query<{ all: string }>(
+      `select string_agg(format('select entry_id from %I', table_name), ' union ') as all
+       from information_schema.columns
+       where table_schema = 'public' and column_name = 'entry_id'
+         and table_name not in ('entry_subject', 'notebook_entry')`,
     );
-    if (bodiless.rowCount) faults.push(`${round}: an entry without what it filed`);
+    const bodiless = await db.query<{ id: number }>(
+      `select id from entry where id not in (${bodies.rows[0]?.all ?? ''}) limit 1`,
+    );
+    for (const { id } of bodiless.rows) faults.push(`${round}: entry ${id} is there without what it filed`);
     const guarded = await db.query("select 1 from pg_trigger where tgname = 'keep' and tgrelid = 'entry'::regclass");
     if (!guarded.rowCount) faults.push(`${round}: the trigger that guards readings is gone`);
   });
@@ -239,7 +241,7 @@ const tool = (...given: string[]): ChildProcess =>
     stdio: 'ignore',
   });
 
-async function oneRound(n: number, target: Target, server: BenchServer, into: Rounds): Promise<BenchServer> {
+async function oneRound(n: number, target: Target, server: Served, into: Rounds): Promise<Served> {
   const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 2000);
   const waiting: Line[] = [];
   let restoring: ChildProcess | null = null;
