@@ -1,5 +1,5 @@
 import type { RuleKey } from '@/core/chemistry/houseRules';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import type { ReactNode } from 'react';
 import { RuleLink } from './RuleLink';
 
@@ -11,14 +11,14 @@ export const Grounds = ({ rule, code, brief }: { rule?: RuleKey | null | undefin
   rule && !brief ? (
     <RuleLink rule={rule} />
   ) : (
-    <Link className="rule-key" href={rule ? `/handbook/${rule}` : `/handbook?said=${code}`} prefetch={false}>
+    <Link className="rule-key" href={rule ? `/handbook/${rule}` : `/handbook?said=${code}`}>
       why
     </Link>
   );
 
 /** A page of the handbook, where one formula is behind what stands there. */
 export const HandbookLink = ({ page, children }: { page: string; children: ReactNode }) => (
-  <Link className="rule-key" href={`/handbook/${page}`} prefetch={false}>
+  <Link className="rule-key" href={`/handbook/${page}`}>
     {children}
   </Link>
 );

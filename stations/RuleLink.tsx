@@ -1,9 +1,9 @@
 import { type RuleKey, ruleBook } from '@/core/chemistry/houseRules';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 
 /** The house rule that something rests on, by its name; its page tells its reason and its schools. */
 export const RuleLink = ({ rule }: { rule: RuleKey }) => (
-  <Link className="rule-key" href={`/handbook/${rule}`} title={ruleBook[rule].reason} prefetch={false}>
+  <Link className="rule-key" href={`/handbook/${rule}`} title={ruleBook[rule].reason}>
     house rule: {ruleBook[rule].title.toLowerCase()}
   </Link>
 );

@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from './Link';
 
 /** Links to the page before and after; nothing where one page holds all. */
 export function Pages({

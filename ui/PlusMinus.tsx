@@ -1,4 +1,4 @@
-import Link from 'next/link';
+import { Link } from './Link';
 
 /** What ± means, said once on every screen that has one. */
 export const PlusMinus = () => (

@@ -1,7 +1,7 @@
 'use client';
 
 import { Volume2, VolumeX } from 'lucide-react';
-import Link from 'next/link';
+import { Link } from './Link';
 import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { lineEvent, openKeys } from './keys';
@@ -124,7 +124,7 @@ export function ReadingBar({ label, placeholder, understand, figures, current = 
         {bar.why && (
           <>
             {' '}
-            <Link className="rule-key" href={`/handbook?said=${bar.why}`} prefetch={false}>
+            <Link className="rule-key" href={`/handbook?said=${bar.why}`}>
               why
             </Link>
           </>

@@ -4,8 +4,8 @@ import { type Joining, joiningOf, type ToBring } from '@/core/matching/joining';
 import { usualOhmAh } from '@/core/packs/diagnosis/middles';
 import { display, formatFigure } from '@/core/quantity/format';
 import { RuleLink } from '@/stations/RuleLink';
+import { Link } from '@/ui/Link';
 import { hoursText, millivolts, volts, watts } from '@/words/figures';
-import Link from 'next/link';
 
 interface BeforeJoiningProps {
   /** From the negative end, the cells of each group. */
@@ -74,7 +74,7 @@ function Group({ position, joining: { apartV, toBring, unread } }: { position: n
       <ul className="mb-0 ps-3">
         {toBring.map((one) => (
           <li key={one.id}>
-            <Link className="num fw-bold" href={`/cells/${one.id}`} prefetch={false}>
+            <Link className="num fw-bold" href={`/cells/${one.id}`}>
               {one.id}
             </Link>{' '}
             {bringText(one)}
@@ -82,7 +82,7 @@ function Group({ position, joining: { apartV, toBring, unread } }: { position: n
         ))}
         {unread.map((code) => (
           <li key={code}>
-            <Link className="num fw-bold" href={`/cells/${code}`} prefetch={false}>
+            <Link className="num fw-bold" href={`/cells/${code}`}>
               {code}
             </Link>{' '}
             was not read at rest yet: read its voltage.

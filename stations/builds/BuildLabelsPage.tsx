@@ -1,8 +1,8 @@
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
+import { Link } from '@/ui/Link';
 import { judgedWorkshop } from '@/workshop/judged';
 import { PrintButton } from '@/ui/PrintButton';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { Labels } from '../Labels';
 import { groupsOfBuild } from './groupsOfBuild';

@@ -5,9 +5,9 @@ import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { counted } from '@/words/counted';
 import { Pages } from '@/ui/Pages';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { choicesOf, free } from '@/core/judging/candidates';
+import { Link } from '@/ui/Link';
 import { JobForm } from './JobForm';
 import { NeedForm } from './NeedForm';
 
@@ -101,7 +101,7 @@ function ToMend({ packs }: { packs: readonly JudgedPack[] }) {
           const failing = amongGroups?.groups.find(({ level }) => level === 'failing')?.position ?? 1;
           return (
             <li key={code}>
-              <Link className="touch" href={`/builds/repair/${code}?group=${failing}`} prefetch={false}>
+              <Link className="touch" href={`/builds/repair/${code}?group=${failing}`}>
                 <b className="num">{code}</b> {name}
               </Link>
               {isUrgent && <span className="hot"> ◆ wants attention</span>}

@@ -5,10 +5,10 @@ import { display, formatQuantity } from '@/core/quantity/format';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import { HandbookLink } from '@/stations/Grounds';
 import { Field } from '@/ui/Field';
+import { Link } from '@/ui/Link';
 import { groupName } from '@/words/packs';
 import { counted } from '@/words/counted';
 import { driftText } from './buildWords';
-import Link from 'next/link';
 import { useState } from 'react';
 
 const cycles = 100;

@@ -4,12 +4,12 @@ import { candidatesOf, chemistryOf, choicesOf, free, notYet, sizeNoted } from '@
 import { cellsIn, sizeOf } from '@/core/matching/room';
 import type { Shape } from '@/core/matching/shapes';
 import { display, formatFigure } from '@/core/quantity/format';
+import { Link } from '@/ui/Link';
 import { impossibleText } from '@/words/impossible';
 import { counted } from '@/words/counted';
 import { judgedWorkshop, type Workshop } from '@/workshop/judged';
 import { inBackground } from '@/workshop/pool';
 import { median } from 'simple-statistics';
-import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { coldText, notYetText, shapeText } from './buildWords';
 import { JobForm } from './JobForm';
@@ -151,7 +151,7 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
             {shapes.map((shape) => (
               <tr key={`${shape.series} ${shape.parallel}`} className={shape.short === null ? '' : 'soft'}>
                 <td>
-                  <Link className="fw-bold text-nowrap" href={hrefOf(shape)} prefetch={false}>
+                  <Link className="fw-bold text-nowrap" href={hrefOf(shape)}>
                     {shape.series}s{shape.parallel}p
                   </Link>
                 </td>

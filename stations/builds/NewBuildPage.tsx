@@ -1,8 +1,8 @@
 import { judgedWorkshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { BuildsBar } from './BuildsBar';
 import { candidatesOf, chemistryOf, choicesOf, free, measuredOf, notYet } from '@/core/judging/candidates';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
+import { Link } from '@/ui/Link';
 import { MatchSheet } from './MatchSheet';
 import { NeedForm } from './NeedForm';
 import { needHref, needOf } from './need';

@@ -5,8 +5,8 @@ import { packFigures } from '@/core/matching/groupFigures';
 import type { KnownCell } from '@/core/simulation/predictRun';
 import type { Quantity } from '@/core/quantity/quantity';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
+import { Link } from '@/ui/Link';
 import { groupName } from '@/words/packs';
-import Link from 'next/link';
 import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 import type { Group } from './GroupTable';
 import { needHref } from './need';
@@ -97,13 +97,9 @@ export function PackColumns({ groups, left, known, need, change, takeBack }: Pac
             ) : (
               <>
                 <b className="num">{picked}</b>: pick the cell to change it with.{' '}
-                <Link href={needHref({ ...need, without: [...need.without, picked] })} prefetch={false}>
-                  Match without {picked}
-                </Link>
+                <Link href={needHref({ ...need, without: [...need.without, picked] })}>Match without {picked}</Link>
                 {' · '}
-                <Link href={needHref({ ...need, pins: [...need.pins, picked] })} prefetch={false}>
-                  Keep {picked} in it
-                </Link>
+                <Link href={needHref({ ...need, pins: [...need.pins, picked] })}>Keep {picked} in it</Link>
               </>
             )}
           </span>

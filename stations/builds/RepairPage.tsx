@@ -7,13 +7,13 @@ import type { Quantity } from '@/core/quantity/quantity';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
 import { RuleLink } from '@/stations/RuleLink';
+import { Link } from '@/ui/Link';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { counted } from '@/words/counted';
 import { volts } from '@/words/figures';
 import { subjectNamed } from '@/workshop/judged';
 import { median } from 'simple-statistics';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { type Mend, MendForm } from './MendForm';
@@ -92,13 +92,11 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
               <h2>One cell of it</h2>
               <p className="mb-0">
                 {own.map((cell) => (
-                  <Link key={cell.code} className="num me-2" href={hrefOf(positions, cell.code)} prefetch={false}>
+                  <Link key={cell.code} className="num me-2" href={hrefOf(positions, cell.code)}>
                     {cell.code}
                   </Link>
                 ))}
-                <Link href={hrefOf(positions)} prefetch={false}>
-                  or the whole group
-                </Link>
+                <Link href={hrefOf(positions)}>or the whole group</Link>
               </p>
             </section>
           )}
@@ -174,7 +172,7 @@ const Fits = ({ fits, positions }: { fits: readonly Fit[]; positions: readonly n
                 <div key={positions[i]}>
                   {groups.length > 1 && `Group ${positions[i]}: `}
                   {spares.map(({ id }) => (
-                    <Link key={id} className="num fw-bold me-2 touch" href={`/cells/${id}`} prefetch={false}>
+                    <Link key={id} className="num fw-bold me-2 touch" href={`/cells/${id}`}>
                       {id}
                     </Link>
                   ))}
@@ -255,12 +253,11 @@ function Groups({
                   className="touch me-2"
                   href={hrefOf([g + 1])}
                   aria-current={positions.includes(g + 1) ? 'true' : undefined}
-                  prefetch={false}
                 >
                   {g + 1}
                 </Link>
                 {together(g + 1).length > 0 && together(g + 1).length < groups.length && (
-                  <Link className="touch rule-key" href={hrefOf(together(g + 1))} prefetch={false}>
+                  <Link className="touch rule-key" href={hrefOf(together(g + 1))}>
                     {positions.includes(g + 1) ? `${g + 1} stays` : `${g + 1} as well`}
                   </Link>
                 )}

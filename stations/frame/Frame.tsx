@@ -1,6 +1,6 @@
 import { isDatabaseAway } from '@/records/database';
+import { Link } from '@/ui/Link';
 import { Settings2 } from 'lucide-react';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { frameFacts } from '@/workshop/frame';
 import { Follow } from './Follow';

@@ -1,9 +1,9 @@
 'use client';
 
+import { Link } from '@/ui/Link';
 import { openKeysEvent } from '@/ui/keys';
 import { cautions } from '@/words/cautions';
 import { type Keys, stationAt } from '@/workshop/stations';
-import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import Modal from 'react-bootstrap/Modal';

@@ -1,5 +1,5 @@
+import { Link } from '@/ui/Link';
 import { judgedWorkshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { handbook, whatItGoesBy } from './handbook';
 import { foundIn, type HandbookPage as Page, type PageKind, pageKinds } from './pages';
@@ -80,10 +80,7 @@ function Kind({ kind, pages, isOpen }: { kind: PageKind; pages: readonly Page[];
       <ul className="reasons mt-2 mb-0">
         {pages.map(({ key, title, source }) => (
           <li key={key}>
-            <Link href={`/handbook/${key}`} prefetch={false}>
-              {title}
-            </Link>{' '}
-            <span className="soft">{source}</span>
+            <Link href={`/handbook/${key}`}>{title}</Link> <span className="soft">{source}</span>
           </li>
         ))}
       </ul>

@@ -1,7 +1,7 @@
 import { ruleBook } from '@/core/chemistry/houseRules';
+import { Link } from '@/ui/Link';
 import { cautions } from '@/words/cautions';
 import { judgedWorkshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { GoBar } from '../frame/GoBar';
@@ -48,9 +48,7 @@ export async function OnePage({ asked }: { asked: string }) {
               <ul className="mb-0">
                 {page.goesBy.map(({ key, title, figure }) => (
                   <li key={key}>
-                    <Link href={`/handbook/${key}`} prefetch={false}>
-                      {title}
-                    </Link>
+                    <Link href={`/handbook/${key}`}>{title}</Link>
                     {figure !== null && (
                       <>
                         : <b className="num">{figure}</b>
@@ -110,9 +108,7 @@ function Changes({ page: { kind, rules } }: { page: HandbookPage }) {
     <ul className="mb-0">
       {rules.map((rule) => (
         <li key={rule}>
-          <Link href={`/handbook/${rule}`} prefetch={false}>
-            {ruleBook[rule].title}
-          </Link>
+          <Link href={`/handbook/${rule}`}>{ruleBook[rule].title}</Link>
         </li>
       ))}
     </ul>

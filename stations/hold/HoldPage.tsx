@@ -4,6 +4,7 @@ import { type JudgedHeld, type JudgedHold, lostWithin, toReadNow } from '@/core/
 import { display, formatQuantity, formatRead } from '@/core/quantity/format';
 import { ActButton } from '@/ui/ActButton';
 import { DotStrip } from '@/ui/DotStrip';
+import { Link } from '@/ui/Link';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
@@ -12,7 +13,6 @@ import { driftText, holdWhyText, verdictNames } from '@/words/hold';
 import { now } from '@/workshop/clock';
 import { holdById } from '@/workshop/holds';
 import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { RuleLink } from '../RuleLink';
 import { endHoldAction } from './actions';
@@ -206,9 +206,7 @@ function Each({ hold }: { hold: JudgedHold }) {
           {sorted.map((one) => (
             <tr key={one.code} className={one.says.verdict === 'leaks' ? 'odd-one' : ''}>
               <td className="num fw-bold">
-                <Link href={hold.endedAt ? addressOf(one.code) : `/hold/${hold.id}?at=${one.code}`} prefetch={false}>
-                  {one.code}
-                </Link>
+                <Link href={hold.endedAt ? addressOf(one.code) : `/hold/${hold.id}?at=${one.code}`}>{one.code}</Link>
               </td>
               <td className="num">
                 {lastText(one)}

@@ -1,11 +1,11 @@
 import { type JudgedHold, toReadNow } from '@/core/judging/judgeHold';
+import { Link } from '@/ui/Link';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
 import { holdName } from '@/words/hold';
 import { now } from '@/workshop/clock';
 import { allHolds } from '@/workshop/holds';
 import { judgedWorkshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewHoldForm } from './NewHoldForm';
 
@@ -83,7 +83,7 @@ function HoldRow({ hold }: { hold: JudgedHold }) {
   return (
     <tr className={endedAt ? 'soft' : ''}>
       <td>
-        <Link className="num fw-bold" href={`/hold/${id}`} prefetch={false}>
+        <Link className="num fw-bold" href={`/hold/${id}`}>
           {nameOf(hold)}
         </Link>
       </td>

@@ -8,7 +8,6 @@ import { type Display, display, formatFigure, formatQuantity } from '@/core/quan
 import { judgedWorkshop } from '@/workshop/judged';
 import { ArchiveButton } from '@/ui/ArchiveButton';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { correctionsOf } from '@/records/corrections';
 import { database } from '@/records/database';
@@ -20,6 +19,7 @@ import { archiveInstrumentAction } from './actions';
 import { NewSheetForm } from './NewSheetForm';
 import { InstrumentForm } from './InstrumentForm';
 import { channelName } from '@/core/judging/judgeSheet';
+import { Link } from '@/ui/Link';
 import { WithdrawCalibration } from './WithdrawCalibration';
 
 const kindNames = { meter: 'meter', checker: 'checker', charger: 'charger', load: 'load', logger: 'logger' };
@@ -185,7 +185,6 @@ function InstrumentRow({ instrument, book }: { instrument: Instrument; book: Ins
           className="btn btn-quiet"
           href={`/instruments?edit=${instrument.code}`}
           aria-label={`Correct ${instrument.code}`}
-          prefetch={false}
         >
           Correct
         </Link>

@@ -9,7 +9,6 @@ import { voltmeters } from '@/core/judging/instrumentBook';
 import { chargeEndsHere, judgedWorkshop } from '@/workshop/judged';
 import { When } from '@/ui/When';
 import { HandbookLink } from '../Grounds';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { CalibrateButtons } from './CalibrateButtons';
 import { SheetBar } from './SheetBar';
@@ -19,6 +18,7 @@ import { DifferenceChart } from './DifferenceChart';
 import { NewBatteryForm } from './NewBatteryForm';
 import { promiseText } from './promise';
 import { calibrationOf, type JudgedChannel, type JudgedSheet, othersOn } from '@/core/judging/judgeSheet';
+import { Link } from '@/ui/Link';
 
 const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
 
@@ -59,7 +59,6 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
               <Link
                 href={`/instruments/check/${id}?at=${i + 1}`}
                 aria-current={i + 1 === position ? 'true' : undefined}
-                prefetch={false}
                 scroll={false}
               >
                 B{i + 1} {label}

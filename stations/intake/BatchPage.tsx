@@ -14,9 +14,9 @@ import { timesText } from '@/words/counted';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
 import { modelText } from '@/core/judging/models';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { voltmeters } from '@/core/judging/instrumentBook';
+import { Link } from '@/ui/Link';
 import { archiveBatchAction } from './actions';
 import { CorrectBatchForm } from './CorrectBatchForm';
 import { batchMiddle, intakeFields } from './intakeLine';
@@ -184,12 +184,7 @@ function InHand({ cell }: { cell: JudgedCell }) {
       {next === 'inspection' && <InspectionKeys key={cell.code} code={cell.code} kind="cell" />}
       {next && (
         <p className="mt-3 mb-0">
-          <Link
-            className="btn btn-quiet"
-            href={`/intake/${cell.batchCode}?after=${cell.code}`}
-            scroll={false}
-            prefetch={false}
-          >
+          <Link className="btn btn-quiet" href={`/intake/${cell.batchCode}?after=${cell.code}`} scroll={false}>
             <kbd>-</kbd> leave it for later
           </Link>
         </p>

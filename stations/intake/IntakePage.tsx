@@ -2,8 +2,8 @@ import { countBatches, listBatches, listModels } from '@/records/batches';
 import { database } from '@/records/database';
 import { judgedWorkshop } from '@/workshop/judged';
 import { cellsOfBatch } from '@/core/judging/shelf';
+import { Link } from '@/ui/Link';
 import { Pages } from '@/ui/Pages';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { NewBatchForm } from './NewBatchForm';
 

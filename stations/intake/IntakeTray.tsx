@@ -2,7 +2,7 @@
 
 import type { IntakeClass } from '@/core/grading/intake';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 
 /** Every cell of a batch in its place, with what was decided of it. */
 export function IntakeTray({
@@ -23,7 +23,6 @@ export function IntakeTray({
             aria-label={`${code}, ${decided ?? 'to look at'}`}
             aria-current={code === now ? 'true' : undefined}
             className={code === now ? 'mark-now' : ''}
-            prefetch={false}
             scroll={false}
           >
             <IntakeClassMark of={decided} />

@@ -3,8 +3,8 @@ import { database } from '@/records/database';
 import { judgedWorkshop, withCellsOf } from '@/workshop/judged';
 import { cellsOfBatch } from '@/core/judging/shelf';
 import { modelText } from '@/core/judging/models';
+import { Link } from '@/ui/Link';
 import { PrintButton } from '@/ui/PrintButton';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { Labels } from '../Labels';
 

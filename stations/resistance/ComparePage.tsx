@@ -11,10 +11,10 @@ import { cellsOfBatch } from '@/core/judging/shelf';
 import { thinned } from '@/ui/thinned';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { AgreementPlot } from './AgreementPlot';
 import { type CodedPair, compareProtocols, everyModel, packModel } from '@/core/judging/compareProtocols';
+import { Link } from '@/ui/Link';
 import { CompareForm } from './CompareForm';
 
 function modelOfRound(workshop: Workshop, { batchCode }: Round): string | null {

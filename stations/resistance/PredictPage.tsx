@@ -2,9 +2,9 @@ import { strengthOf } from '@/core/statistics/line';
 import { addressOf } from '@/ui/tokens';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { PlusMinus } from '@/ui/PlusMinus';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { alikeOf, type Predicted, predictionOf } from '@/core/judging/predict';
+import { Link } from '@/ui/Link';
 import { PredictPlot } from './PredictPlot';
 import { thinned } from '@/ui/thinned';
 
@@ -100,7 +100,7 @@ export async function PredictPage({ model: wanted, of }: { model?: string; of?: 
                   <p className="mb-0">
                     Outside it:{' '}
                     {prediction.outside.slice(0, 8).map((code) => (
-                      <Link key={code} className="num me-2" href={addressOf(code)} prefetch={false}>
+                      <Link key={code} className="num me-2" href={addressOf(code)}>
                         {code}
                       </Link>
                     ))}

@@ -1,8 +1,8 @@
 import { database } from '@/records/database';
 import { listProtocols } from '@/records/protocols';
 import { ArchiveButton } from '@/ui/ArchiveButton';
+import { Link } from '@/ui/Link';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { archiveProtocolAction } from './actions';
 import { ProtocolForm } from './ProtocolForm';

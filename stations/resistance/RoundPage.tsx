@@ -13,7 +13,6 @@ import { counted } from '@/words/counted';
 import { DotStrip } from '@/ui/DotStrip';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { sayReading } from './roundLine';
 import { protocolText } from './protocolText';
@@ -26,6 +25,7 @@ import {
   warningsOfRound,
   whyNotMeasured,
 } from '@/core/judging/judgeRound';
+import { Link } from '@/ui/Link';
 import { packInRound, whyPackNotMeasured } from './packsOfRound';
 import { RoundScreen, type ScreenCell } from './RoundScreen';
 import { RuleLink } from '../RuleLink';
@@ -144,7 +144,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
                       <When at={row.resistance.takenAt} as="dd MMM HH:mm" />
                     </td>
                     <td>
-                      <Link className="num" href={`/cells/${row.code}`} prefetch={false}>
+                      <Link className="num" href={`/cells/${row.code}`}>
                         {row.code}
                       </Link>
                     </td>
@@ -247,7 +247,7 @@ function PackLines({ open, page }: { open: OpenRound; page: number }) {
                   <When at={row.resistance.takenAt} as="d MMM yyyy HH:mm" />
                 </td>
                 <td>
-                  <Link className="num" href={`/clinic/${row.code}`} prefetch={false}>
+                  <Link className="num" href={`/clinic/${row.code}`}>
                     {row.code}
                   </Link>
                 </td>

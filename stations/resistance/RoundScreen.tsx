@@ -12,7 +12,6 @@ import type { EntryLine, Filed } from '@/ui/entryLine';
 import { useWaiting } from '@/ui/outbox';
 import { ReadingBar } from '@/ui/ReadingBar';
 import { weldText } from '@/ui/tokens';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { memo, startTransition, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 
@@ -22,6 +21,7 @@ import { type RoundCell, type RoundContext, understandReading } from './roundLin
 import { sendReading } from './sendReading';
 import type { PackFigure } from '@/core/judging/judgePack';
 import type { RoundFigure } from '@/core/judging/judgeRound';
+import { Link } from '@/ui/Link';
 import { GroupOhms } from '../GroupOhms';
 
 export interface ScreenCell extends RoundCell {
@@ -274,7 +274,6 @@ const Place = memo(function Place({
       <Link
         href={href}
         aria-label={`${code}, ${measured ? 'measured' : 'waiting'}`}
-        prefetch={false}
         scroll={false}
         className={now ? 'mark-now' : ''}
       >
@@ -324,7 +323,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
         <p className="mb-1">
           {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch (
           {formatFigure(medianOhm, display.resistance)}). Lift it out, seat it again and{' '}
-          <Link href={`/resistance/${roundId}?at=${code}`} scroll={false} prefetch={false}>
+          <Link href={`/resistance/${roundId}?at=${code}`} scroll={false}>
             press {code} once more
           </Link>
           : the same figure twice means the cell, another one the contact.
@@ -381,7 +380,7 @@ function LastPack({
   const [first, ...more] = says;
   return (
     <section className="sheet lead-ember" aria-label="Last figure">
-      <Link className="code" href={`/clinic/${code}`} prefetch={false}>
+      <Link className="code" href={`/clinic/${code}`}>
         {code}
       </Link>
       {groups.length > 0 ? (

@@ -4,12 +4,12 @@ import { type Lamp, lampFor } from '@/core/planning/runDown';
 import { display, formatFigure } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { retiringOf } from '@/records/retiring';
+import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { setV } from '@/words/chargerSheets';
 import { lampText, noLampText, retireStepText } from '@/words/retiring';
 import { subjectNamed } from '@/workshop/judged';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { GoBar } from '../frame/GoBar';
@@ -105,7 +105,7 @@ function Now({ code, phase, lamp, why }: NowProps) {
         <Step title="Run it flat, outdoors">
           <p>
             {lampText(lamp)}{' '}
-            <Link className="rule-key" href="/handbook/planning-runDown-filament" prefetch={false}>
+            <Link className="rule-key" href="/handbook/planning-runDown-filament">
               why
             </Link>
           </p>

@@ -1,6 +1,6 @@
 import { presetKeys, presetRules, ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
+import { Link } from '@/ui/Link';
 import { judgedWorkshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { RulesForm } from './RulesForm';
 

@@ -1,6 +1,6 @@
+import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';

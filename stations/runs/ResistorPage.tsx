@@ -1,9 +1,9 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
+import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { subjectNamed, type Workshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { CodeForm } from './CodeForm';
 import { curvePoints } from './partialCurve';

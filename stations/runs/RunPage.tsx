@@ -20,7 +20,6 @@ import { VoidForm } from '@/ui/VoidForm';
 import { addressOf, weldText } from '@/ui/tokens';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { voidEntryAction } from '@/stations/entryActions';
@@ -31,6 +30,7 @@ import { LoadSteps } from './LoadSteps';
 import { Segments } from './Segments';
 import { ReadAnew } from './ReadAnew';
 import { pulsesFiled } from '@/records/readings';
+import { Link } from '@/ui/Link';
 
 function loadText({ load, loadTolerance }: Run): string {
   const within = loadTolerance === null ? '' : ` ± ${Number((loadTolerance * 100).toPrecision(3))} %`;

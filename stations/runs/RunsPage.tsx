@@ -4,12 +4,12 @@ import { display, formatQuantity } from '@/core/quantity/format';
 import { database } from '@/records/database';
 import { namedMappings } from '@/records/logMappings';
 import { listRuns } from '@/records/runs';
+import { Link } from '@/ui/Link';
 import { countedRuns, judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { Pages } from '@/ui/Pages';
 import { counted } from '@/words/counted';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { GoBar } from '../frame/GoBar';
 import { ImportForm } from './ImportForm';
 
@@ -64,7 +64,7 @@ export async function RunsPage({ page, subject }: { page: number; subject: strin
                   {runs.map((run) => (
                     <tr key={run.id}>
                       <td>
-                        <Link className="num fw-bold" href={`/runs/${run.id}`} prefetch={false}>
+                        <Link className="num fw-bold" href={`/runs/${run.id}`}>
                           {run.code}
                         </Link>
                       </td>

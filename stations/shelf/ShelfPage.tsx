@@ -10,12 +10,12 @@ import { addressOf } from '@/ui/tokens';
 import { pageOf } from '@/stations/address';
 import { thinned } from '@/ui/thinned';
 import { cellOfCode } from '@/core/judging/shelf';
+import { Link } from '@/ui/Link';
 import { counted } from '@/words/counted';
 import { dutyNames } from '@/words/duty';
 import { StandingMark } from '@/ui/StandingMark';
 import { Pages } from '@/ui/Pages';
 import { PlusMinus } from '@/ui/PlusMinus';
-import Link from 'next/link';
 import { matches, readQuery } from './query';
 import { ShelfBar } from './ShelfBar';
 import { type MapPoint, ShelfMap } from './ShelfMap';
@@ -157,7 +157,7 @@ export async function ShelfPage(given: ShelfParameters) {
                 <p className="soft mb-1">These are kept from a better duty by doubt alone.</p>
                 {doubtful.slice(0, 8).map(({ code, duty: { measureAgain } }) => (
                   <div key={code}>
-                    <Link className="num" href={addressOf(code)} prefetch={false}>
+                    <Link className="num" href={addressOf(code)}>
                       {code}
                     </Link>{' '}
                     {measureAgain?.what}, may be {measureAgain && dutyNames[measureAgain.duty]}

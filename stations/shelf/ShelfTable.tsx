@@ -3,11 +3,11 @@ import { intakeReasonText } from '@/words/intake';
 import { standings } from '@/core/grading/standing';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { buildText } from '../subject/buildText';
 import { capacityText } from '../subject/capacityText';
 import { StandingMark } from '@/ui/StandingMark';
-import Link from 'next/link';
 
 const sorters = {
   code: (a: JudgedSubject, b: JudgedSubject) => (a.code < b.code ? -1 : 1),
@@ -60,7 +60,7 @@ export function ShelfTable({
           <tr>
             {columns.map(([key, title, figures]) => (
               <th key={key} className={figures ? 'num' : ''} aria-sort={key === sort ? directionOf(key) : undefined}>
-                <Link href={href(key)} prefetch={false}>
+                <Link href={href(key)}>
                   {title}
                   {key === sort && (descending.includes(key) ? ' ▾' : ' ▴')}
                 </Link>
@@ -72,7 +72,7 @@ export function ShelfTable({
           {subjects.map((one) => (
             <tr key={one.code}>
               <td>
-                <Link className="num fw-bold" href={addressOf(one.code)} prefetch={false}>
+                <Link className="num fw-bold" href={addressOf(one.code)}>
                   {one.code}
                 </Link>
                 {isPack(one) && (

@@ -1,8 +1,8 @@
 import { display, formatFigure } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { Link } from '@/ui/Link';
 import { StandingMark } from '@/ui/StandingMark';
 import { addressOf } from '@/ui/tokens';
-import Link from 'next/link';
 import { buildText } from '../subject/buildText';
 
 /** Packs, and the cells in their places, batch by batch, as they lie on the bench. */
@@ -16,7 +16,7 @@ export function ShelfTray({ subjects }: { subjects: JudgedSubject[] }) {
           .filter((one) => placeOf(one) === place)
           .map((one) => (
             <li key={one.code}>
-              <Link href={addressOf(one.code)} prefetch={false}>
+              <Link href={addressOf(one.code)}>
                 <span>
                   <b className="num">{one.code}</b> <StandingMark of={one.standing} />
                 </span>

@@ -1,10 +1,10 @@
 import { display, formatQuantity } from '@/core/quantity/format';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import { Link } from '@/ui/Link';
 import { StandingMark } from '@/ui/StandingMark';
 import { addressOf } from '@/ui/tokens';
 import { firstSaid } from '@/words/packs';
 import { NextStep } from '../subject/NextStep';
-import Link from 'next/link';
 import { buildText } from '../subject/buildText';
 import { capacityText } from '../subject/capacityText';
 import { whyOf } from './ShelfTable';

@@ -1,10 +1,10 @@
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { IntakeClassMark } from '@/ui/IntakeClassMark';
+import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { bodyText, findingsText } from '@/words/bodies';
 import { counted } from '@/words/counted';
-import Link from 'next/link';
 import { InspectionKeys } from '../InspectionKeys';
 import { PackPastForm } from './PackPastForm';
 

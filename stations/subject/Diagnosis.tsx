@@ -4,6 +4,7 @@ import type { ClinicJudgement } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import type { Visit } from '@/core/judging/visits';
 import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
+import { Link } from '@/ui/Link';
 import { When } from '@/ui/When';
 import { disagreeingText, signsText, verdictText, verdictWhy } from '@/words/clinic';
 import { counted } from '@/words/counted';
@@ -20,7 +21,6 @@ import {
   whyMeasured,
 } from '@/words/diagnosis';
 import { dutyNames } from '@/words/duty';
-import Link from 'next/link';
 
 /** Less likely than this is not worth a word beside others. */
 const leastShown = 0.1;

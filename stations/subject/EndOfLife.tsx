@@ -5,8 +5,8 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { database } from '@/records/database';
 import { newestRemedy } from '@/records/periods';
 import { Grounds } from '@/stations/Grounds';
+import { Link } from '@/ui/Link';
 import { ageSignText, endOfLifeText, signMark } from '@/words/retiring';
-import Link from 'next/link';
 import type { JudgedRounds } from './PackGroups';
 
 interface EndOfLifeProps {

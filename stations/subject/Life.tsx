@@ -3,10 +3,10 @@ import type { BodyKind } from '@/core/judging/bodies';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import type { Filed } from '@/records/ledger';
 import type { Run } from '@/records/runs';
+import { Link } from '@/ui/Link';
 import { Pages } from '@/ui/Pages';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
-import Link from 'next/link';
 import { FiledRow } from '../FiledRow';
 
 const pageSize = 40;

@@ -1,8 +1,8 @@
 import type { Met } from '@/core/grading/duty';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { JudgedSubject } from '@/core/judging/subject';
+import { Link } from '@/ui/Link';
 import { dutyNames } from '@/words/duty';
-import Link from 'next/link';
 
 const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncertain: '≈ cannot tell' };
 
@@ -33,9 +33,7 @@ export function LimitTable({ subject }: { subject: JudgedSubject }) {
                     {formatQuantity(check.measured, as)}
                   </td>
                   <td className="num">
-                    <Link href={`/handbook/${check.rule}`} prefetch={false}>
-                      {formatFigure(check.limit, as)}
-                    </Link>
+                    <Link href={`/handbook/${check.rule}`}>{formatFigure(check.limit, as)}</Link>
                   </td>
                   <td className={`text-nowrap ${check.met === 'met' ? '' : 'hot'}`}>{signs[check.met]}</td>
                 </tr>

@@ -1,6 +1,6 @@
 'use client';
 
-import Link from 'next/link';
+import { Link } from '@/ui/Link';
 import { useRouter } from 'next/navigation';
 import { useHotkeys } from 'react-hotkeys-hook';
 
@@ -36,7 +36,6 @@ export function NextKeys({ acts }: { acts: Act[] }) {
         <li key={key}>
           <Link
             href={href}
-            prefetch={false}
             onClick={(event) => {
               if (!href.startsWith('#')) return;
               event.preventDefault();

@@ -4,8 +4,8 @@ import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import type { ClinicVerdict } from '@/core/judging/judgeClinic';
 import { verdictText } from '@/words/clinic';
 import type { SpreadLevel } from '@/core/packs/groupVoltages';
+import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
-import Link from 'next/link';
 import type { ReactNode } from 'react';
 
 /** What comes next for a cell or pack, in words that a newcomer follows, with the way there. */

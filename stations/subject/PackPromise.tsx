@@ -7,8 +7,8 @@ import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { RuleLink } from '@/stations/RuleLink';
 import { When } from '@/ui/When';
 import type { BuildWithCells } from '@/records/builds';
+import { Link } from '@/ui/Link';
 import { groupsOfBuild } from '../builds/groupsOfBuild';
-import Link from 'next/link';
 
 interface PackPromiseProps {
   pack: JudgedPack;
@@ -58,7 +58,7 @@ export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
                 <td className="num">{i + 1}</td>
                 <td>
                   {group.codes.map((code) => (
-                    <Link key={code} className="num me-2" href={`/cells/${code}`} prefetch={false}>
+                    <Link key={code} className="num me-2" href={`/cells/${code}`}>
                       {code}
                     </Link>
                   ))}

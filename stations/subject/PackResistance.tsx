@@ -5,11 +5,11 @@ import { display, formatQuantity } from '@/core/quantity/format';
 import { methods } from '@/core/resistance/methods';
 import { comparableOhmAh } from '@/core/resistance/uses';
 import { Grounds } from '@/stations/Grounds';
+import { Link } from '@/ui/Link';
 import { acrossSizes } from '@/ui/displays';
 import { When } from '@/ui/When';
 import { resistanceSayingText, twinText } from '@/words/packs';
 import { warningText } from '@/words/warnings';
-import Link from 'next/link';
 import { GroupOhms } from '../GroupOhms';
 import { GroupsOverTime } from './GroupsOverTime';
 

@@ -11,8 +11,8 @@ import { beginText, endText, jobName, slippedText, unplacedText } from '@/words/
 import { benchNow, type BenchNow, benchOf } from '@/workshop/benchPlan';
 import { now } from '@/workshop/clock';
 import { judgedWorkshop } from '@/workshop/judged';
-import Link from 'next/link';
 import { ActButton } from '@/ui/ActButton';
+import { Link } from '@/ui/Link';
 import { GoBar } from '../frame/GoBar';
 import { JobActs, PlanAnew } from './JobActs';
 import { type Lain, Lanes } from './Lanes';

@@ -4,6 +4,7 @@ import { type ChargerLimits, type ChargerSheet, sheetGoals, type SheetPack } fro
 import { display, formatFigure } from '@/core/quantity/format';
 import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
+import { Link } from '@/ui/Link';
 import { PrintButton } from '@/ui/PrintButton';
 import { addressOf } from '@/ui/tokens';
 import {
@@ -21,7 +22,6 @@ import {
 import { hoursText } from '@/words/figures';
 import { subjectNamed } from '@/workshop/judged';
 import { inBackground } from '@/workshop/pool';
-import Link from 'next/link';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { GoBar } from '../frame/GoBar';

@@ -1,12 +1,12 @@
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { RuleLink } from '@/stations/RuleLink';
+import { Link } from '@/ui/Link';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import { counted } from '@/words/counted';
 import { upkeepStateText, upkeepText, upkeepWhy } from '@/words/upkeep';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { upkeepDue, type UpkeepDue } from '@/workshop/upkeep';
-import Link from 'next/link';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
 import { ChooseSubject } from './ChooseSubject';
