@@ -1,10 +1,12 @@
 import { defineConfig } from '@playwright/test';
+import { launchOptions } from './e2e/browser';
 
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: require.resolve('./e2e/demoTemplate.ts'),
-  // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other.
-  workers: 2,
+  // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other. While one waits for
+  // its server or its page, two others keep two processors busy.
+  workers: 3,
   fullyParallel: false,
   // A busy machine is no failure: every wait ends with what it waits for, and these only end what hangs.
   timeout: 300_000,
@@ -14,16 +16,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // Pictures of every step cost as much as the steps: `TRACE=1 npx playwright test …` keeps them of what fails.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
-    launchOptions: {
-      executablePath: '/usr/bin/chromium',
-      args: [
-        '--no-sandbox',
-        '--disable-gpu',
-        '--disable-background-networking',
-        '--disable-component-update',
-        '--disable-sync',
-        '--no-first-run',
-      ],
-    },
+    launchOptions,
   },
 });

@@ -1,5 +1,6 @@
+import { launchOptions } from '@/e2e/browser';
 import { chromium } from '@playwright/test';
-import type { BenchServer } from './server';
+import type { Served } from '@/e2e/server';
 import { type BenchRow, seconds } from './table';
 
 const runs = 100;
@@ -19,7 +20,7 @@ const longestFrame = `(() => {
   return longest;
 })()`;
 
-async function importRuns(server: BenchServer, code: string): Promise<number> {
+async function importRuns(server: Served, code: string): Promise<number> {
   let id = 0;
   for (let n = 0; n <= runs; n++) {
     const rows = Array.from(
@@ -41,12 +42,9 @@ async function importRuns(server: BenchServer, code: string): Promise<number> {
 }
 
 /** A hundred runs laid over one: the longest frame while the pointer moves over them, against the page at rest. */
-export async function benchCurves(server: BenchServer, code: string): Promise<BenchRow[]> {
+export async function benchCurves(server: Served, code: string): Promise<BenchRow[]> {
   const id = await importRuns(server, code);
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
-  });
+  const browser = await chromium.launch(launchOptions);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await page.goto(`${server.url}/runs/${id}`);

@@ -10,7 +10,7 @@ import { createRequire } from 'node:module';
 import { z } from 'zod';
 import { anyJunk, mutated, type Schema, valueOf, word } from './junk';
 import { keepSection, option, table } from './reliability';
-import { serve } from './server';
+import { serve } from '@/e2e/server';
 import { fillShelf } from './shelf';
 
 const requests = option('requests', 10_000);

@@ -9,7 +9,7 @@ import { type IncomingMessage, request as httpRequest } from 'node:http';
 import { text } from 'node:stream/consumers';
 import type { Pool } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
-import type { BenchServer } from './server';
+import type { Served } from '@/e2e/server';
 import { type BenchRow, middle, seconds } from './table';
 
 const samples = 1_000_000;
@@ -33,7 +33,7 @@ function writeLogs(): { csv: string; rows: string } {
 }
 
 /** A million-sample CSV through the API (parse, integrate, COPY) against COPY of the same rows into an equal table. */
-export async function benchImporting(server: BenchServer, pool: Pool, code: string): Promise<BenchRow[]> {
+export async function benchImporting(server: Served, pool: Pool, code: string): Promise<BenchRow[]> {
   const { csv, rows } = writeLogs();
   await pool.query(`create table bench_sample (
     run_id integer not null default 0, seq integer not null, time_s double precision not null,
@@ -137,7 +137,7 @@ async function benchReading(csv: string): Promise<BenchRow[]> {
   ];
 }
 
-async function benchRunPage(server: BenchServer, runId: number): Promise<BenchRow> {
+async function benchRunPage(server: Served, runId: number): Promise<BenchRow> {
   const time = async (path: string): Promise<number> => {
     const times: number[] = [];
     for (let n = 0; n < 2 * repeats + 1; n++) {

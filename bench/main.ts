@@ -10,7 +10,7 @@ import { benchMatching } from './matching';
 import { benchMatchBeside, benchPages } from './pages';
 import { benchPlanning } from './planning';
 import { benchRounds } from './rounds';
-import { serve } from './server';
+import { serve } from '@/e2e/server';
 import { benchShelf, fillShelf } from './shelf';
 import { benchSimulating } from './simulating';
 import { benchSteps } from './steps';

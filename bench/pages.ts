@@ -1,5 +1,5 @@
 import type { Pool } from 'pg';
-import { serve } from './server';
+import { serve } from '@/e2e/server';
 import { fillShelf } from './shelf';
 import { type BenchRow, middle, seconds } from './table';
 import { fileMany } from '@/records/manyEntries';

@@ -1,6 +1,7 @@
+import { launchOptions } from '@/e2e/browser';
 import { chromium } from '@playwright/test';
 import type { Pool } from 'pg';
-import type { BenchServer } from './server';
+import type { Served } from '@/e2e/server';
 import { type BenchRow, middle, seconds } from './table';
 import { fileMany } from '@/records/manyEntries';
 
@@ -71,19 +72,9 @@ async function openLongRound(pool: Pool): Promise<number> {
  * From Enter to the next prompt in a round of 500 cells, in the browser, against a bare health check from the same page
  * at rest.
  */
-export async function benchRounds(server: BenchServer, pool: Pool): Promise<BenchRow[]> {
+export async function benchRounds(server: Served, pool: Pool): Promise<BenchRow[]> {
   const id = await openLongRound(pool);
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-gpu',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--no-first-run',
-    ],
-  });
+  const browser = await chromium.launch(launchOptions);
   try {
     const page = await browser.newPage();
     const ready = page.waitForResponse(/\/readings$/);

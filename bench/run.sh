@@ -9,7 +9,8 @@ unset DATABASE_URL
 export NEXT_DIST_DIR=.next-bench CHAOS_CLUSTER=$cluster
 cleanup() { stop_database; rm -rf "$state"; }
 trap cleanup EXIT
-need_packages chromium ngspice
+need_packages ngspice
+need_browser
 install_modules
 start_database
 build_app

@@ -1,7 +1,7 @@
 import { dischargeArithmetic } from '@/core/capacity/discharge';
 import { plainDischarge } from '@/core/capacity/plainDischarge';
 import type { Pool } from 'pg';
-import type { BenchServer } from './server';
+import type { Served } from '@/e2e/server';
 import { type BenchRow, middle, seconds } from './table';
 import { fileMany } from '@/records/manyEntries';
 
@@ -84,7 +84,7 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
 }
 
 /** Server time of the shelf's views with 10 000 cells, judged anew and judged already, against the health check. */
-export async function benchShelf(server: BenchServer, pool: Pool): Promise<BenchRow[]> {
+export async function benchShelf(server: Served, pool: Pool): Promise<BenchRow[]> {
   const time = async (path: string, before?: () => Promise<unknown>): Promise<number> => {
     const times: number[] = [];
     for (let n = 0; n < repeats; n++) {

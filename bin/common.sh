@@ -52,6 +52,12 @@ need_packages() {
   apt-get install -y -qq --no-install-recommends "${missing[@]}" >&2
 }
 
+# Of Debian's two browsers without a window either will do, so that one that is there needs no network; else the lighter.
+need_browser() {
+  if dpkg -s chromium-headless-shell >/dev/null 2>&1 || dpkg -s chromium >/dev/null 2>&1; then return; fi
+  (need_packages chromium-headless-shell) || need_packages chromium
+}
+
 # npm ci only when the lock file changed: a running workshop keeps its packages under its feet.
 install_modules() {
   local stamp=node_modules/.bold-ember-lock

@@ -2,7 +2,7 @@
 # npm run screenshots: the main views with the demo data, as pictures in docs/screenshots/.
 export BOLD_EMBER_WORKSHOP=screenshots-$$ NEXT_DIST_DIR=.next-test
 . "$(dirname "${BASH_SOURCE[0]}")/../bin/common.sh"
-need_packages chromium
+need_browser
 unset DATABASE_URL
 trap 'stop_database; rm -rf "$state"' EXIT
 start_database

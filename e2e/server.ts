@@ -1,41 +1,49 @@
-import { type ChildProcess, spawn } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
 
-export interface BenchServer {
+export interface Served {
   url: string;
   /** Resident memory now, bytes. */
   memory(): number;
+  /** Moves its clock, so many seconds ahead of what it is. */
+  later(aheadS: number): Promise<void>;
   stop(): Promise<void>;
   /** Ends it without a word. */
   kill(): void;
 }
 
-/** The built application on a free port. */
-export async function serve(databaseUrl: string): Promise<BenchServer> {
-  const probe = createServer().listen(0, '127.0.0.1');
-  await once(probe, 'listening');
-  const { port } = probe.address() as AddressInfo;
-  probe.close();
-  const server: ChildProcess = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], {
-    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: databaseUrl },
-    stdio: 'ignore',
+/**
+ * The built application on a port that it finds itself.
+ *
+ * @throws Error with what it printed when it ends before it answers, or does not in two minutes
+ */
+export async function serve(databaseUrl: string, env: Record<string, string> = {}): Promise<Served> {
+  const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], {
+    env: { ...process.env, NODE_ENV: 'production', PORT: '0', DATABASE_URL: databaseUrl, ...env },
+    stdio: ['ignore', 'pipe', 'pipe', 'ipc'],
   });
-  const url = `http://127.0.0.1:${port}`;
-  for (let tries = 0; tries < 200; tries++) {
-    if (
-      await fetch(`${url}/api/v1/health`).then(
-        (answer) => answer.ok,
-        () => false,
-      )
-    )
-      break;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
+  let printed = '';
+  for (const stream of [server.stdout, server.stderr])
+    stream?.on('data', (text: Buffer) => {
+      printed += text.toString();
+    });
+  const signal = AbortSignal.timeout(120_000);
+  const [port] = await Promise.race([
+    once(server, 'message', { signal }),
+    once(server, 'exit', { signal }).then(() => Promise.reject(new Error('it ended'))),
+  ]).catch((cause: unknown) => {
+    server.kill('SIGKILL');
+    throw new Error(`The server does not answer. It printed: ${printed}`, { cause });
+  });
   return {
-    url,
+    url: `http://127.0.0.1:${port}`,
     memory: () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))?.[1] ?? 0) * 1024,
+    later: async (aheadS) => {
+      const moved = once(server, 'message');
+      server.send(aheadS);
+      await moved;
+    },
     kill: () => {
       server.kill('SIGKILL');
     },

@@ -1,11 +1,11 @@
 import { test as base, expect, type Page } from '@playwright/test';
-import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net';
 import type { Pool } from 'pg';
 import { scratchDatabase } from '../records/scratchDatabase';
+import { serve } from './server';
 
 export interface ServedWorkshop {
   url: string;
@@ -13,7 +13,7 @@ export interface ServedWorkshop {
   /** Takes the database away from the server, or gives it back. */
   cut(): void;
   mend(): void;
-  /** Serves on, so many seconds later than it is. */
+  /** Moves the server's clock, so many seconds ahead of what it is. */
   later(aheadS: number): Promise<void>;
 }
 
@@ -32,55 +32,18 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
   passphrase: ['', { option: true, scope: 'worker' }],
   apart: ['', { option: true, scope: 'worker' }],
   workshop: [
-    async ({ demo, passphrase }, serve) => {
+    async ({ demo, passphrase }, give) => {
       const scratch = await scratchDatabase(demo ? process.env.DEMO_TEMPLATE : undefined);
       const wire = await createWire(new URL(scratch.url));
-      const port = await freePort();
-      const url = `http://127.0.0.1:${port}`;
       const databaseUrl = new URL(scratch.url);
       databaseUrl.port = String(wire.port);
-      const env: NodeJS.ProcessEnv = {
-        ...process.env,
-        NODE_ENV: 'production',
-        PORT: String(port),
-        DATABASE_URL: databaseUrl.href,
-        BOLD_EMBER_PASSPHRASE: passphrase,
-      };
-      const log: string[] = [];
-      const start = async (aheadS: number): Promise<ChildProcess> => {
-        const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], {
-          env: { ...env, BOLD_EMBER_CLOCK_AHEAD_S: String(aheadS) },
-          stdio: 'pipe',
-        });
-        server.stdout.on('data', (text: Buffer) => log.push(text.toString()));
-        server.stderr.on('data', (text: Buffer) => log.push(text.toString()));
-        await expect
-          .poll(
-            () =>
-              fetch(`${url}/api/v1/health`).then(
-                (answer) => answer.status,
-                () => 0,
-              ),
-            { timeout: 30_000, message: log.join('') },
-          )
-          .toBe(passphrase ? 401 : 200);
-        return server;
-      };
-      let server = await start(0);
-      const stop = async () => {
-        server.kill();
-        await once(server, 'exit');
-      };
-      const later = async (aheadS: number) => {
-        await stop();
-        server = await start(aheadS);
-      };
-      await serve({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend, later });
+      const { url, later, stop } = await serve(databaseUrl.href, { BOLD_EMBER_PASSPHRASE: passphrase });
+      await give({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend, later });
       await stop();
       wire.close();
       await scratch.drop();
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 180_000 },
   ],
   baseURL: async ({ workshop }, give) => give(workshop.url),
   page: async ({ page }, give) => {
@@ -110,14 +73,6 @@ export const test = base.extend<object, Options & { workshop: ServedWorkshop }>(
 function answersToHands(): boolean {
   const bar = document.querySelector('footer.bar input');
   return bar === null ? document.readyState === 'complete' : bar.hasAttribute('data-listens');
-}
-
-async function freePort(): Promise<number> {
-  const server = createServer().listen(0, '127.0.0.1');
-  await once(server, 'listening');
-  const { port } = server.address() as AddressInfo;
-  server.close();
-  return port;
 }
 
 async function createWire(target: URL) {

@@ -1,7 +1,9 @@
 import { clearTemporary } from '@/records/temporary';
+import { setClockAhead } from '@/workshop/clock';
 import next from 'next';
 import { randomBytes } from 'node:crypto';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { createDoor } from './door';
 import { sensibleUrl, turnAway } from './gate';
 import { contentSecurityPolicy, usualHeaders } from './headers';
@@ -72,7 +74,12 @@ async function main(): Promise<void> {
     });
   });
   server.requestTimeout = longestRequestMs;
-  server.listen(settings.port, settings.address);
+  // Whoever began this process with a channel to it, as tests do, hears the port there and moves the clock through it.
+  server.listen(settings.port, settings.address, () => process.send?.((server.address() as AddressInfo).port));
+  process.on('message', (aheadS) => {
+    setClockAhead(1000 * Number(aheadS));
+    process.send?.(aheadS);
+  });
   const stop = (): void => {
     server.close(() => process.exit(0));
     server.closeAllConnections();
