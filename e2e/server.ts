@@ -29,15 +29,22 @@ export async function serve(databaseUrl: string, env: Record<string, string> = {
       printed += text.toString();
     });
   const signal = AbortSignal.timeout(120_000);
-  const [port] = await Promise.race([
-    once(server, 'message', { signal }),
+  const answers = async (): Promise<string> => {
+    const [port] = await once(server, 'message', { signal });
+    const address = `http://127.0.0.1:${port}`;
+    // The first question waits until its database is up to date.
+    await fetch(`${address}/api/v1/health`, { signal });
+    return address;
+  };
+  const url = await Promise.race([
+    answers(),
     once(server, 'exit', { signal }).then(() => Promise.reject(new Error('it ended'))),
   ]).catch((cause: unknown) => {
     server.kill('SIGKILL');
     throw new Error(`The server does not answer. It printed: ${printed}`, { cause });
   });
   return {
-    url: `http://127.0.0.1:${port}`,
+    url,
     memory: () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))?.[1] ?? 0) * 1024,
     later: async (aheadS) => {
       const moved = once(server, 'message');
