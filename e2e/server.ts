@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
+import { setTimeout } from 'node:timers/promises';
 
 export interface Served {
   url: string;
@@ -16,7 +17,7 @@ export interface Served {
 /**
  * The built application on a port that it finds itself.
  *
- * @throws Error with what it printed when it ends before it answers, or does not in two minutes
+ * @throws Error with what it printed when it ends first, or does not answer in two minutes
  */
 export async function serve(databaseUrl: string, env: Record<string, string> = {}): Promise<Served> {
   const server = spawn(process.execPath, ['--import', 'tsx', 'http/main.ts'], {
@@ -32,8 +33,9 @@ export async function serve(databaseUrl: string, env: Record<string, string> = {
   const answers = async (): Promise<string> => {
     const [port] = await once(server, 'message', { signal });
     const address = `http://127.0.0.1:${port}`;
-    // The first question waits until its database is up to date.
-    await fetch(`${address}/api/v1/health`, { signal });
+    // The first question waits until its database is up to date; that of a stranger is answered with 503 meanwhile.
+    while ((await fetch(`${address}/api/v1/health`, { signal })).status === 503)
+      await setTimeout(100, undefined, { signal });
     return address;
   };
   const url = await Promise.race([
