@@ -1,5 +1,5 @@
 import type { NewPack, NewPackRound, Pack, PackFacts, PackRound, PackRun } from '@/core/judging/facts';
-import type { Queryable } from './database';
+import { prepared, type Queryable } from './database';
 import { holdsBySubject } from './holds';
 import type { Entry } from './ledger';
 import { resistancesBySubject } from './readings';
@@ -133,7 +133,8 @@ async function runsOfPacks(
   cutoffs: Record<string, number>,
   arithmetic: number,
 ): Promise<Map<number, PackRun>> {
-  const { rows } = await db.query<PackRun & { packId: number }>(
+  const { rows } = await prepared<PackRun & { packId: number }>(
+    db,
     // The few runs of packs first: results are joined to them, not to all that was ever read of a pack.
     `with of_packs as materialized (
        select subject.id as pack_id, chemistry, run.id, ended_at,
@@ -173,7 +174,8 @@ export async function packFacts(
 ): Promise<PackFacts[]> {
   const [runs, facts, rounds] = await Promise.all([
     runsOfPacks(db, cutoffs, arithmetic),
-    db.query<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
+    prepared<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
+      db,
       `with read as not materialized (
          select subject_id, entry.id, taken_at, state
          from subject
@@ -232,8 +234,10 @@ export async function packFacts(
          where subject_id = pack.id
          having count(*) > 0) looked on true
        order by pack.code`,
+      [],
     ),
-    db.query<PackRound & { among: NewestRound }>(
+    prepared<PackRound & { among: NewestRound }>(
+      db,
       // Which ones are the newest first: only of those is all told.
       `with newest as materialized (
          select distinct on (subject_id, among) subject_id, among, entry.id
@@ -246,6 +250,7 @@ export async function packFacts(
        select each.*, among
        from newest
        join (${selectRound}) each on each.id = newest.id and "packId" = subject_id`,
+      [],
     ),
   ]);
   const newest = (packId: number, among: NewestRound): PackRound | null =>

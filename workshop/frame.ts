@@ -28,7 +28,7 @@ export interface Stop {
   hot: boolean;
 }
 
-const savedBuilds = oncePer(() => countBuilds(database()));
+const savedBuilds = oncePer('savedBuilds', () => countBuilds(database()));
 
 /** The stations in working order with what waits at each. */
 async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promise<Stop[]> {
@@ -86,7 +86,7 @@ const mostTold = 20;
 /** A job of the plan is soon from so long before its time. */
 const soonMs = 3_600_000;
 
-const jobs = oncePer(() => standingJobs(database()));
+const jobs = oncePer('jobs', () => standingJobs(database()));
 
 async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Promise<DueThing[]> {
   const planned = (await jobs(workshop)).flatMap(({ of, kind, planned: place, begun }): DueThing[] => {
@@ -106,16 +106,16 @@ async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Prom
   return [...planned, ...dues].slice(0, mostTold);
 }
 
-const stationStops = oncePer(async (workshop) => {
+const stationStops = oncePer('stationStops', async (workshop) => {
   const waiting = new Map<Waiting, number>();
   for (const { waits } of [...workshop.cells, ...(await judgedPacks(workshop))])
     waiting.set(waits, (waiting.get(waits) ?? 0) + 1);
   return stopsOf(workshop, waiting);
 });
 const dayMs = 86_400_000;
-const rests = oncePer(() => standingRests(database(), new Date(now().getTime() - dayMs)));
-const openRescues = oncePer(() => rescueFacts(database(), { isOpen: true }));
-const lastBackup = oncePer(() => lastBackupAt(database()));
+const rests = oncePer('rests', () => standingRests(database(), new Date(now().getTime() - dayMs)));
+const openRescues = oncePer('openRescues', () => rescueFacts(database(), { isOpen: true }));
+const lastBackup = oncePer('lastBackup', () => lastBackupAt(database()));
 
 /** What is on the watch now, told from what is judged already: a minute that passes judges nothing anew. */
 export async function watchNow(workshop: Workshop): Promise<Slip[]> {

@@ -8,10 +8,10 @@ const judged = async ({ rules, instruments }: Workshop, which: WhichHolds): Prom
   (await holdFacts(database(), which)).map((hold) => judgeHold(hold, rules.limits, instruments));
 
 /** Hold tests that nobody ended, the newest first. */
-export const openHolds = oncePer((workshop) => judged(workshop, { isOpen: true }));
+export const openHolds = oncePer('openHolds', (workshop) => judged(workshop, { isOpen: true }));
 
 /** Every hold test there was, the newest first. */
-export const allHolds = oncePer((workshop) => judged(workshop, 'all'));
+export const allHolds = oncePer('allHolds', (workshop) => judged(workshop, 'all'));
 
 /** The hold test of that number; null where there is none. */
 export const holdById = async (workshop: Workshop, id: number): Promise<JudgedHold | null> =>

@@ -34,7 +34,10 @@ interface Standing {
   taken: number;
 }
 
-const held = globalThis as typeof globalThis & { judgedWorkshop?: Kept<Standing> };
+const held = globalThis as typeof globalThis & {
+  judgedWorkshop?: Kept<Standing>;
+  askedOnce?: WeakMap<Workshop, Map<string, Promise<unknown>>>;
+};
 
 /** Cells judged at one go; more give others their turn in between. */
 const portion = 250;
@@ -134,28 +137,33 @@ async function judgedHere(ids: readonly number[], rules: HouseRules, equipment: 
   return judged;
 }
 
-/** What every screen asks of the records beside the cells: asked once for each state of the workshop. */
-export function oncePer<T>(ask: (workshop: Workshop) => Promise<T>): (workshop: Workshop) => Promise<T> {
-  const asked = new WeakMap<Workshop, Promise<T>>();
+/**
+ * What every screen asks of the records beside the cells: asked once for each state of the workshop. Screens and API are
+ * bundled each for themselves, so that only its name tells that it is the same.
+ */
+export function oncePer<T>(name: string, ask: (workshop: Workshop) => Promise<T>): (workshop: Workshop) => Promise<T> {
   return (workshop) => {
-    const before = asked.get(workshop);
-    if (before) return before;
+    const all = (held.askedOnce ??= new WeakMap());
+    const asked = all.get(workshop) ?? new Map<string, Promise<unknown>>();
+    all.set(workshop, asked);
+    const before = asked.get(name);
+    if (before) return before as Promise<T>;
     const now = ask(workshop);
-    asked.set(workshop, now);
-    now.catch(() => asked.delete(workshop));
+    asked.set(name, now);
+    now.catch(() => asked.delete(name));
     return now;
   };
 }
 
 /** Every pack there ever was, those that were retired and handed over among them. */
-export const everyPack = oncePer(async (workshop): Promise<JudgedPack[]> =>
+export const everyPack = oncePer('everyPack', async (workshop): Promise<JudgedPack[]> =>
   (await packFacts(database(), cutoffsOf(workshop.rules.limits), dischargeArithmetic)).map((pack) =>
     judgePack(pack, workshop.rules.limits, workshop),
   ),
 );
 
 /** The packs that are here. */
-export const judgedPacks = oncePer(async (workshop): Promise<JudgedPack[]> =>
+export const judgedPacks = oncePer('judgedPacks', async (workshop): Promise<JudgedPack[]> =>
   (await everyPack(workshop)).filter(({ retiring }) => retiring !== 'gone'),
 );
 
@@ -170,10 +178,10 @@ export async function subjectNamed(
 }
 
 /** How many discharges stand. */
-export const countedRuns = oncePer(() => countRuns(database()));
+export const countedRuns = oncePer('countedRuns', () => countRuns(database()));
 
 /** At which voltages chargers end here: of every chemistry that the cells and packs of the workshop have. */
-export const chargeEndsHere = oncePer(async (workshop): Promise<number[]> => {
+export const chargeEndsHere = oncePer('chargeEndsHere', async (workshop): Promise<number[]> => {
   const packs = await judgedPacks(workshop);
   return chargeEndsV(new Set([...workshop.cells, ...packs].map(({ chemistry }) => chemistry)));
 });

@@ -6,7 +6,7 @@ import { now } from './clock';
 import { oncePer, type Workshop } from './judged';
 
 /** Every sheet, judged; the newest first. */
-export const judgedSheets = oncePer(async ({ instruments }): Promise<JudgedSheet[]> => {
+export const judgedSheets = oncePer('judgedSheets', async ({ instruments }): Promise<JudgedSheet[]> => {
   const [checks, readings] = await Promise.all([listCrossChecks(database()), crossCheckReadings(database())]);
   return checks.map((check) =>
     judgeSheet(

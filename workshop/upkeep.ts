@@ -38,7 +38,7 @@ interface Placed {
 }
 
 /** What all that is here wants: not what is out, built in or apart; of what lies in a hold test its reading alone. */
-const wantedHere = oncePer(async (workshop): Promise<Placed[]> => {
+const wantedHere = oncePer('wantedHere', async (workshop): Promise<Placed[]> => {
   const rules = workshop.rules.limits;
   const [packs, holds] = await Promise.all([judgedPacks(workshop), openHolds(workshop)]);
   const held = new Set(holds.flatMap((hold) => hold.held.map(({ code }) => code)));
@@ -103,6 +103,7 @@ function lying(
 
 /** Until when what is due with a subject was put off. */
 const putOffHere = oncePer(
+  'putOffHere',
   async () => new Map((await standingPutOffs(database())).map(({ code, act, untilAt }) => [`${code} ${act}`, untilAt])),
 );
 
