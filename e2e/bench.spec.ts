@@ -7,7 +7,7 @@ import { acReading, type DemoCell, loadStepReading, trueCellsOf, withDirtyPole }
 import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
-test.use({ demo: true, apart: 'bench' });
+test.use({ demo: true });
 
 const batch = batches.find((one) => one.code === 'Q1') as DemoBatch;
 const cells = trueCellsOf(batch);

@@ -1,6 +1,6 @@
 import { expect, fillByKeys, said, test, type } from './workshop';
 
-test.use({ demo: true, apart: 'builds' });
+test.use({ demo: true });
 
 test('from a job to a welded pack: shapes, match, a swap by hand, placement, labels, a bad joint', async ({ page }) => {
   await page.goto('/builds');

@@ -6,7 +6,7 @@ import { readPackage } from '../records/dataPackageIn';
 import { scratchDatabase } from '../records/scratchDatabase';
 import { axeViolations, expect, said, test, type } from './workshop';
 
-test.use({ demo: true, apart: 'capacity' });
+test.use({ demo: true });
 
 const dayS = 86_400;
 

@@ -2,8 +2,6 @@ import { addInstrument } from '../records/instruments';
 import { addPack } from '../records/packs';
 import { expect, said, test, type } from './workshop';
 
-test.use({ apart: 'clinic' });
-
 const pack = {
   name: 'Ferry lamp',
   chemistry: 'li-ion' as const,

@@ -6,8 +6,6 @@ import { expect, said, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 import { beginRest } from '../records/periods';
 
-test.use({ apart: 'evening' });
-
 const line = (page: Parameters<typeof said>[0]) => page.locator('footer.bar input');
 
 /** A box of cells that are read and usable already. */

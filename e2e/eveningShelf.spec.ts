@@ -1,7 +1,7 @@
 import { batches, packs } from '../demo/scenario';
 import { axeViolations, expect, said, test, type } from './workshop';
 
-test.use({ demo: true, apart: 'evening shelf' });
+test.use({ demo: true });
 
 test('a build with a cell barred, then swapped, then void: it stays in the list', async ({ page }) => {
   await page.goto('/builds');

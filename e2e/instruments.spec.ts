@@ -1,8 +1,6 @@
 import { expect, fillByKeys, holdBack, said, tabTo, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
-test.use({ apart: 'instruments' });
-
 /**
  * Forms of instruments, sheets, protocols and rounds from an empty workshop: refusals in their place, and the way on.
  */

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import writeExcelFile from 'write-excel-file/node';
 import { axeViolations, expect, test } from './workshop';
 
-test.use({ demo: true, apart: 'logs' });
+test.use({ demo: true });
 
 /** A radio block through a resistor, as a home-made logger wrote it: nothing says what its columns are. */
 function untidyLog(): string {

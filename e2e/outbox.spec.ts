@@ -1,8 +1,6 @@
 import { filed } from '../records/filedRows';
 import { expect, said, type ServedWorkshop, test, type } from './workshop';
 
-test.use({ apart: 'outbox' });
-
 const codes = ['N1-001', 'N1-002', 'N1-003', 'N1-004', 'N1-005', 'N1-006'];
 
 test.beforeAll(async ({ workshop }) => {

@@ -2,8 +2,6 @@ import { format, subDays } from 'date-fns';
 import type { Page } from '@playwright/test';
 import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
 
-test.use({ apart: 'packs' });
-
 /** A pouch pack is taken in, by keyboard alone. */
 test.describe.serial('a pack is taken in', () => {
   test('its label is held against itself; what was noted of it is shown', async ({ page }) => {

@@ -3,8 +3,6 @@ import { request as nodeRequest } from 'node:http';
 import { expect, said, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
-test.use({ apart: 'safety' });
-
 test.beforeAll(async ({ workshop }) => {
   const { rows } = await workshop.pool.query<{ id: number }>(
     `insert into cell_model (maker, name, chemistry, rated_capacity_ah, mass_kg)

@@ -5,7 +5,7 @@ import { expect, said, test, type } from './workshop';
 import type { Browser, Page } from '@playwright/test';
 import { randomUUID } from 'node:crypto';
 
-test.use({ demo: true, apart: 'stream' });
+test.use({ demo: true });
 
 /** Another browser at the same workshop. */
 async function another(browser: Browser, url: string, path: string): Promise<Page> {

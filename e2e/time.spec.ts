@@ -1,7 +1,7 @@
 import { expect, test } from './workshop';
 
 // A reader far from the server, and a day ahead of it for half the day.
-test.use({ demo: true, apart: 'time', timezoneId: 'Pacific/Auckland' });
+test.use({ demo: true, timezoneId: 'Pacific/Auckland' });
 
 /** A discharge with a row each two minutes, its times as `written` writes them. */
 const logOf = (written: (minute: number) => string): Buffer =>

@@ -6,8 +6,6 @@ import { fileEntry } from '../records/ledger';
 import { addPack, packRoundEntry } from '../records/packs';
 import { expect, said, test, type } from './workshop';
 
-test.use({ apart: 'upkeep' });
-
 const pack = {
   name: 'Quay light',
   chemistry: 'lipo' as const,

@@ -4,8 +4,6 @@ import { gzipSync } from 'node:zlib';
 import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
-test.use({ apart: 'walk' });
-
 /**
  * The main job from an empty workshop to a build sheet, by keyboard alone (the file dialog apart), each part on what
  * the one before left.

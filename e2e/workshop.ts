@@ -22,28 +22,58 @@ interface Options {
   demo: boolean;
   /** Locks the workshop. */
   passphrase: string;
-  /** A file that counts on what is there gives its own name, and gets a workshop that no other file has touched. */
-  apart: string;
 }
 
-/** A workshop of its own for the tests of one worker: database, server, and the wire between them. */
-export const test = base.extend<object, Options & { workshop: ServedWorkshop }>({
-  demo: [false, { option: true, scope: 'worker' }],
-  passphrase: ['', { option: true, scope: 'worker' }],
-  apart: ['', { option: true, scope: 'worker' }],
-  workshop: [
-    async ({ demo, passphrase }, give) => {
-      const scratch = await scratchDatabase(demo ? process.env.DEMO_TEMPLATE : undefined);
-      const wire = await createWire(new URL(scratch.url));
-      const databaseUrl = new URL(scratch.url);
-      databaseUrl.port = String(wire.port);
-      const { url, later, stop } = await serve(databaseUrl.href, { BOLD_EMBER_PASSPHRASE: passphrase });
-      await give({ url, pool: scratch.pool, cut: wire.cut, mend: wire.mend, later });
+/** A workshop for the tests of one file: database, server, and the wire between them. */
+async function openWorkshop({
+  demo,
+  passphrase,
+}: Options): Promise<{ workshop: ServedWorkshop; close(): Promise<void> }> {
+  const scratch = await scratchDatabase(demo ? process.env.DEMO_TEMPLATE : undefined);
+  const wire = await createWire(new URL(scratch.url));
+  const databaseUrl = new URL(scratch.url);
+  databaseUrl.port = String(wire.port);
+  const { url, later, stop } = await serve(databaseUrl.href, { BOLD_EMBER_PASSPHRASE: passphrase });
+  return {
+    workshop: { url, pool: scratch.pool, cut: wire.cut, mend: wire.mend, later },
+    close: async () => {
       await stop();
       wire.close();
       await scratch.drop();
     },
-    { scope: 'worker', timeout: 180_000 },
+  };
+}
+
+interface Workplace {
+  /** The workshop of that file; the one before it is closed. */
+  of(file: string, options: Options): Promise<ServedWorkshop>;
+}
+
+/** Each file has a workshop that no other has touched; the browser stays. */
+export const test = base.extend<Options & { workshop: ServedWorkshop }, { workplace: Workplace }>({
+  demo: [false, { option: true }],
+  passphrase: ['', { option: true }],
+  workplace: [
+    // Playwright reads from the braces that nothing else is needed.
+    async ({}, give) => {
+      let open: { file: string; workshop: ServedWorkshop; close(): Promise<void> } | undefined;
+      await give({
+        of: async (file, options) => {
+          if (open?.file !== file) {
+            await open?.close();
+            open = undefined;
+            open = { file, ...(await openWorkshop(options)) };
+          }
+          return open.workshop;
+        },
+      });
+      await open?.close();
+    },
+    { scope: 'worker' },
+  ],
+  workshop: [
+    async ({ workplace, demo, passphrase }, give, { file }) => give(await workplace.of(file, { demo, passphrase })),
+    { timeout: 180_000 },
   ],
   baseURL: async ({ workshop }, give) => give(workshop.url),
   page: async ({ page }, give) => {
@@ -118,9 +148,7 @@ export async function type(page: Page, line: string): Promise<void> {
   const bar = page.locator('footer.bar input');
   // A line entered before the page listens is lost, as it would be for a person; who types waits for it.
   await expect(bar).toHaveAttribute('data-listens');
-  await bar.focus();
-  await bar.fill('');
-  await page.keyboard.type(line);
+  await bar.fill(line);
   await page.keyboard.press('Enter');
 }
 
@@ -173,7 +201,7 @@ const axePath = createRequire(`${process.cwd()}/`).resolve('axe-core/axe.min.js'
 /** Every violation of WCAG 2.2 A and AA that axe finds on the page as it stands. */
 export async function axeViolations(page: Page): Promise<string[]> {
   // Evaluated, not added to the page: its own policy would not let a foreign script in.
-  await page.evaluate(readFileSync(axePath, 'utf8'));
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(readFileSync(axePath, 'utf8'));
   return page.evaluate(async () => {
     const { axe } = window as unknown as {
       axe: { run(options: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
