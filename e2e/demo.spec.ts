@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { axeViolations, expect, holdBack, test, type } from './workshop';
 import { filed } from '../records/filedRows';
 
@@ -10,6 +11,7 @@ const screens = [
   '/instruments',
   '/instruments/check/1',
   '/resistance',
+  '/resistance/1',
   '/resistance/2',
   '/resistance/6',
   '/resistance/protocols',
@@ -25,7 +27,9 @@ const screens = [
   '/shelf',
   '/shelf?view=tray',
   '/shelf?view=table',
+  '/cells/S1-013',
   '/cells/S1-019',
+  '/cells/S1-020',
   '/builds',
   '/builds/1',
   '/builds/new?series=2&parallel=2',
@@ -33,6 +37,7 @@ const screens = [
   '/builds/1/labels',
   '/builds/repair/PF1?group=5',
   '/clinic',
+  '/clinic/PF1',
   '/clinic/PK4',
   '/clinic/PL1',
   '/clinic/PD1',
@@ -59,14 +64,46 @@ const lights = [
   { width: 390, height: 844, theme: 'dark' },
 ];
 
+/** ± is explained once where there is one, headings are never empty, one is one, nothing is said twice. */
+async function readThrough(page: Page, screen: string): Promise<void> {
+  if (screen.startsWith('/builds/new')) await expect(page.getByRole('region', { name: 'Groups' })).toBeVisible();
+  const text = (await page.locator('main').innerText()).replaceAll('\u00a0', ' ');
+  const meant = text.split('± is one standard uncertainty').length - 1;
+  // The table of truth tells of tools, and of its own u at its head.
+  if (screen !== '/truth')
+    expect({ screen, meant }).toEqual({ screen, meant: /± \d/.test(text.replace(/steps, ± .*/g, '')) ? 1 : 0 });
+  expect(text).not.toMatch(/\b1 (cells|channels|batteries|groups|readings|samples|discharges|packs)\b/);
+  const sentences = (
+    await page
+      .locator('main')
+      .evaluate((main) =>
+        [...main.querySelectorAll('p, li, h1, h2')]
+          .filter((one) => !one.closest('table, .d-none'))
+          .map((one) => one.textContent ?? ''),
+      )
+  )
+    .flatMap((part) => part.split(/(?<=[.!?]) /))
+    .map((one) => one.trim())
+    .filter((one) => one.length > 30);
+  expect({ screen, twice: sentences.filter((one, i) => sentences.indexOf(one) < i) }).toEqual({ screen, twice: [] });
+  const headings = await page.locator('th').allTextContents();
+  expect({ screen, empty: headings.filter((heading) => heading.replaceAll('\u00a0', '').trim() === '') }).toEqual({
+    screen,
+    empty: [],
+  });
+}
+
 for (const part of inParts(screens, 5))
-  test(`screens from ${part[0]} on pass axe and fit, by day and at night on a phone`, async ({ page }) => {
+  test(`screens from ${part[0]} on read well, pass axe and fit, by day and at night on a phone`, async ({ page }) => {
     // Colours half way from one light to the other are nobody's choice.
     await page.emulateMedia({ reducedMotion: 'reduce' });
     for (const screen of part)
       for (const [i, { theme, ...size }] of lights.entries()) {
         await page.setViewportSize(size);
-        if (i === 0) await page.goto(screen);
+        if (i === 0) {
+          await page.goto(screen);
+          await readThrough(page, screen);
+        }
         await page.evaluate((to) => {
           document.documentElement.dataset.bsTheme = to;
         }, theme);

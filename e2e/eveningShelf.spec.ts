@@ -57,69 +57,6 @@ test('the shelf: counts, table and filters agree for everything a cell counts as
   }
 });
 
-const screens = [
-  '/intake',
-  '/intake/H2',
-  '/instruments',
-  '/instruments/check/1',
-  '/resistance/1',
-  '/resistance/compare',
-  '/resistance/predict',
-  '/runs',
-  '/runs/60',
-  '/runs/partial/PK5',
-  '/hold',
-  '/upkeep',
-  '/upkeep/PF1?goal=storage&volts=28.9&label=1&counted=1',
-  '/handbook/spreadOutV',
-  '/handbook?q=storage',
-  '/upkeep/plan',
-  '/upkeep/use',
-  '/retire/PK4',
-  '/shelf?view=table',
-  '/cells/S1-020',
-  '/cells/S1-019',
-  '/cells/S1-013',
-  '/builds/1',
-  '/builds/new?series=2&parallel=2',
-  '/builds/job?series=7&loadA=5&minutes=40',
-  '/builds/repair/PF1?group=5',
-  '/clinic',
-  '/clinic/PF1',
-  '/clinic/PK4',
-  '/clinic/PL1',
-  '/resistance/6',
-];
-
-test('± is explained once on every screen that has one, headings are never empty, one is one, nothing is said twice', async ({
-  page,
-}) => {
-  for (const screen of screens) {
-    await page.goto(screen);
-    if (screen.startsWith('/builds/new')) await expect(page.getByRole('region', { name: 'Groups' })).toBeVisible();
-    const text = (await page.locator('main').innerText()).replaceAll('\u00a0', ' ');
-    const meant = text.split('± is one standard uncertainty').length - 1;
-    expect({ screen, meant }).toEqual({ screen, meant: /± \d/.test(text.replace(/steps, ± .*/g, '')) ? 1 : 0 });
-    expect(text).not.toMatch(/\b1 (cells|channels|batteries|groups|readings|samples|discharges|packs)\b/);
-    const sentences = (
-      await page
-        .locator('main')
-        .evaluate((main) =>
-          [...main.querySelectorAll('p, li, h1, h2')]
-            .filter((one) => !one.closest('table, .d-none'))
-            .map((one) => one.textContent ?? ''),
-        )
-    )
-      .flatMap((part) => part.split(/(?<=[.!?]) /))
-      .map((one) => one.trim())
-      .filter((one) => one.length > 30);
-    expect({ screen, twice: sentences.filter((one, i) => sentences.indexOf(one) < i) }).toEqual({ screen, twice: [] });
-    expect(
-      (await page.locator('th').allTextContents()).filter((heading) => heading.replaceAll('\u00a0', '').trim() === ''),
-    ).toEqual([]);
-  }
-});
-
 test.describe('on a phone, by touch', () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true });
 

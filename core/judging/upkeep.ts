@@ -1,6 +1,7 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { openCircuitOf } from '../chemistry/openCircuit';
+import { benchMeterU } from '../instruments/instrument';
 import { storedSocOf } from '../planning/chargerSheet';
 import { median } from 'simple-statistics';
 
@@ -48,8 +49,6 @@ const dayMs = 24 * hourMs;
 const weekMs = 7 * dayMs;
 /** So far above its storage, in charge, it goes down; below this it goes up. From memory. */
 const [aboveShare, lowShare] = [0.2, 0.15];
-/** A meter at the bench (standard), V. */
-const meterU = 0.005;
 /** Lead-acid below this is not full any more. From memory. */
 const leadFullShare = 0.9;
 /** So long before it is due it is soon, and so long after it overdue. Own rule. */
@@ -118,7 +117,7 @@ function actFor({ chemistry, perGroupV }: Lying, rules: HouseRules): [UpkeepAct,
   // The voltage of nickel tells nothing of its charge, and a primary cell is never charged.
   if (chemistry === 'alkaline' || family === 'nickel') return look;
   const curve = openCircuitOf(chemistry);
-  const { value: soc, u } = curve.socAt({ value: perGroupV, u: meterU });
+  const { value: soc, u } = curve.socAt({ value: perGroupV, u: benchMeterU });
   const soon: [RuleKey, number] = ['storeWithinH', rules.storeWithinH * hourMs];
   if (family === 'lead') return soc < leadFullShare ? ['to-full', ...soon] : look;
   const stored = storedSocOf({ chemistry }, rules, (value) => curve.socAt({ value, u: 0 }).value);

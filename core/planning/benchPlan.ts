@@ -2,6 +2,7 @@ import { mean } from 'simple-statistics';
 import type { Chemistry } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV } from '../chemistry/houseRules';
 import { type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
+import { benchMeterU } from '../instruments/instrument';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import {
   type ChargerLimits,
@@ -108,8 +109,6 @@ export const shelfStation = 'Shelf';
 const [handsMin, readMin] = [5, 2];
 /** The model of a charge and of a discharge is good to this share (standard): tried in `npm run coverage`. */
 const modelU = { charge: 0.042, discharge: 0.012 };
-/** A meter at the bench (standard), V. */
-const meterU = 0.005;
 
 /**
  * What is done with whom, where and when: each job takes what the charging model says, with its doubt, from what was
@@ -289,7 +288,7 @@ const load: ChargerLimits = { maxA: 1e4, maxW: 1e6, dischargeMaxW: 1e6, stepA: 0
 
 /** So much further up and down a group may really stand, as a shift of its voltage: the meter and the curve, V. */
 function startDoubtV(curve: OpenCircuitCurve, restV: number): number[] {
-  const { value: soc, u } = curve.socAt({ value: restV, u: meterU });
+  const { value: soc, u } = curve.socAt({ value: restV, u: benchMeterU });
   const within = (at: number): number => Math.min(1, Math.max(0, at));
   return [soc - u, soc + u].map((at) => curve.voltageAt(within(at)) - curve.voltageAt(soc));
 }
