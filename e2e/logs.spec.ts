@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import writeExcelFile from 'write-excel-file/node';
-import { axeViolations, expect, test } from './workshop';
+import { axeViolations, expect, listening, test } from './workshop';
 
 test.use({ demo: true });
 
@@ -87,6 +87,7 @@ test('a workbook with a column for each group: another sheet, the groups, its dQ
   await expect(page).toHaveURL(/\/runs\/\d+$/);
   const segments = page.getByRole('region', { name: 'What went on in the log' });
   await expect(segments).toContainText('Discharge at constant current');
+  await listening(page);
   await page.getByRole('button', { name: 'dQ/dV' }).click();
   await expect(page.getByText('The charge given in each 10 mV a cell')).toBeVisible();
   expect(await axeViolations(page)).toEqual([]);

@@ -85,13 +85,13 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
     const go = page.goto.bind(page);
     page.goto = async (...where) => {
       const answer = await go(...where);
-      await page.waitForFunction(answersToHands);
+      await listening(page);
       return answer;
     };
     const reload = page.reload.bind(page);
     page.reload = async (...how) => {
       const answer = await reload(...how);
-      await page.waitForFunction(answersToHands);
+      await listening(page);
       return answer;
     };
     await give(page);
@@ -99,10 +99,12 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
   },
 });
 
-/** True once the screen's own script has taken over its reading bar: before that a key or a click is lost. */
-function answersToHands(): boolean {
-  const bar = document.querySelector('footer.bar input');
-  return bar === null ? document.readyState === 'complete' : bar.hasAttribute('data-listens');
+/** Waits until the screen's own script has taken over its reading bar: before that a key or a click is lost. */
+export async function listening(page: Page): Promise<void> {
+  await page.waitForFunction(() => {
+    const bar = document.querySelector('footer.bar input');
+    return bar === null ? document.readyState === 'complete' : bar.hasAttribute('data-listens');
+  });
 }
 
 async function createWire(target: URL) {

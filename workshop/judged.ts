@@ -138,8 +138,8 @@ async function judgedHere(ids: readonly number[], rules: HouseRules, equipment: 
 }
 
 /**
- * What every screen asks of the records beside the cells: asked once for each state of the workshop. Screens and API are
- * bundled each for themselves, so that only its name tells that it is the same.
+ * What every screen asks of the records beside the cells: asked once for each state of the workshop. Screens and API
+ * are bundled each for themselves, so that only its name tells that it is the same.
  */
 export function oncePer<T>(name: string, ask: (workshop: Workshop) => Promise<T>): (workshop: Workshop) => Promise<T> {
   return (workshop) => {
