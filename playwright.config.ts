@@ -4,9 +4,9 @@ import { launchOptions } from './e2e/browser';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: require.resolve('./e2e/demoTemplate.ts'),
-  // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other. While one waits for
-  // its server or its page, two others keep two processors busy.
-  workers: 3,
+  // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other. While some wait for
+  // their server or their page, the others keep two processors busy.
+  workers: 4,
   fullyParallel: false,
   // A busy machine is no failure: every wait ends with what it waits for, and these only end what hangs.
   timeout: 300_000,

@@ -47,8 +47,12 @@ test('pages run no script but their own, and tell the browser so', async ({ page
   expect(answer?.headers()['x-powered-by']).toBeUndefined();
 });
 
+test('what is not there says so', async ({ page }) => {
+  await page.goto('/runs/1.5');
+  await expect(page.getByText('Nothing here by that name')).toBeVisible();
+});
+
 for (const address of [
-  '/runs/1.5',
   '/runs/99999999999',
   '/builds/1e10',
   '/resistance/-1',
@@ -59,9 +63,9 @@ for (const address of [
   '/intake/S1',
   '/clinic/x',
 ]) {
-  test(`${address} is not there, and says so`, async ({ page }) => {
-    await page.goto(address);
-    await expect(page.getByText('Nothing here by that name')).toBeVisible();
+  test(`${address} is not there`, async ({ request }) => {
+    // What tells the page to say so: the words themselves come with every page.
+    expect(await (await request.get(address)).text()).toContain('data-dgst="NEXT_HTTP_ERROR_FALLBACK;404"');
   });
 }
 
@@ -75,11 +79,13 @@ for (const address of [
   '/resistance/compare?first=1.5',
   '/shelf?q=%00',
 ]) {
-  test(`${address} is the sensible page`, async ({ page }) => {
-    const answer = await page.goto(address);
-    expect(answer?.status()).toBe(200);
-    await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-    await expect(page.getByText('could not be made')).toHaveCount(0);
+  test(`${address} is the sensible page`, async ({ request }) => {
+    const answer = await request.get(address);
+    expect(answer.status()).toBe(200);
+    const html = await answer.text();
+    expect(html).toContain('<h1');
+    // What could not be drawn is marked so.
+    expect(html).not.toContain('data-dgst');
   });
 }
 
