@@ -101,10 +101,8 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
 
 /** Waits until the screen's own script has taken over its reading bar: before that a key or a click is lost. */
 export async function listening(page: Page): Promise<void> {
-  await page.waitForFunction(() => {
-    const bar = document.querySelector('footer.bar input');
-    return bar === null ? document.readyState === 'complete' : bar.hasAttribute('data-listens');
-  });
+  const bar = page.locator('footer.bar input');
+  if ((await bar.count()) > 0) await expect(bar).toHaveAttribute('data-listens');
 }
 
 async function createWire(target: URL) {
@@ -148,7 +146,7 @@ async function createWire(target: URL) {
 /** Types a line into the reading bar and files it. */
 export async function type(page: Page, line: string): Promise<void> {
   const bar = page.locator('footer.bar input');
-  // A line entered before the page listens is lost, as it would be for a person; who types waits for it.
+  // A line entered before the page listens is lost, as it would be for a person.
   await expect(bar).toHaveAttribute('data-listens');
   await bar.fill(line);
   await page.keyboard.press('Enter');

@@ -38,7 +38,8 @@ function poolOf(max: number): Pool {
   const pool = new Pool({
     connectionString,
     max,
-    connectionTimeoutMillis: 3000,
+    // A database that is away refuses at once; one on a busy machine, or whose connections all work, only takes longer.
+    connectionTimeoutMillis: 15_000,
     idleTimeoutMillis: 600_000,
     // What is asked for lies in memory or on a disk without a head, and no question is worth compiling.
     options: '-c random_page_cost=1.1 -c jit=off',

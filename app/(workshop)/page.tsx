@@ -1,3 +1,0 @@
-import { StartPage } from '@/stations/frame/StartPage';
-
-export default StartPage;
