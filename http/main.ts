@@ -2,6 +2,7 @@ import { clearTemporary } from '@/records/temporary';
 import { setClockAhead } from '@/workshop/clock';
 import next from 'next';
 import { randomBytes } from 'node:crypto';
+import { once } from 'node:events';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createDoor } from './door';
@@ -24,9 +25,6 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env, lock !== null);
   await clearTemporary();
   const door = createDoor(lock, settings);
-  const app = next({ dev: settings.hotReload, hostname: settings.address, port: settings.port });
-  const screens = app.getRequestHandler();
-  await app.prepare();
 
   const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     for (const [name, value] of Object.entries(usualHeaders)) response.setHeader(name, value);
@@ -62,7 +60,9 @@ async function main(): Promise<void> {
       // The framework takes the nonce for its own scripts from here.
       headers['content-security-policy'] = policy;
     }
-    await screens(request, response);
+    await (
+      await screens
+    )(request, response);
   };
 
   const server = createServer((request, response) => {
@@ -74,11 +74,15 @@ async function main(): Promise<void> {
     });
   });
   server.requestTimeout = longestRequestMs;
-  // Whoever began this process with a channel to it, as tests do, hears the port there and moves the clock through it.
-  server.listen(settings.port, settings.address, () => process.send?.((server.address() as AddressInfo).port));
-  process.on('message', (aheadS) => {
-    setClockAhead(1000 * Number(aheadS));
-    process.send?.(aheadS);
+  server.listen(settings.port, settings.address);
+  // The framework asks itself where an action leads elsewhere, so it has to know the port that was found.
+  const screens = once(server, 'listening').then(async () => {
+    const { port } = server.address() as AddressInfo;
+    const app = next({ dev: settings.hotReload, hostname: settings.address, port });
+    await app.prepare();
+    // Whoever began this process with a channel to it, as tests do, hears where it answers, and moves its clock.
+    process.send?.(port);
+    return app.getRequestHandler();
   });
   const stop = (): void => {
     server.close(() => process.exit(0));
@@ -86,6 +90,11 @@ async function main(): Promise<void> {
   };
   process.once('SIGTERM', stop);
   process.once('SIGINT', stop);
+  process.on('message', (aheadS) => {
+    setClockAhead(1000 * Number(aheadS));
+    process.send?.(aheadS);
+  });
+  await screens;
 }
 
 /** An error in the API's shape. */
