@@ -6,7 +6,7 @@ export default defineConfig({
   globalSetup: require.resolve('./e2e/demoTemplate.ts'),
   // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other. While some wait for
   // their server or their page, the others keep two processors busy.
-  workers: 4,
+  workers: 3,
   fullyParallel: false,
   // A busy machine is no failure: every wait ends with what it waits for, and these only end what hangs.
   timeout: 300_000,
