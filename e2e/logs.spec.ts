@@ -33,6 +33,12 @@ test.describe.serial('a log that tells nothing by itself', () => {
     await page.getByLabel('Keep it for files of this shape, under the name').fill('Harbour radio');
     await page.getByLabel('What drew the current').selectOption('A known resistor');
     await page.getByLabel('Resistor, Ω').fill('47');
+    // A look that ends later, and finds a column of current, leaves what was told of the load.
+    await page.getByLabel('Column 2 is').selectOption('current');
+    await expect(page.getByText(/current in \S+ \(column 2\)/)).toBeVisible();
+    await expect(page.getByLabel('Resistor, Ω')).toHaveValue('47');
+    await page.getByLabel('Column 2 is').selectOption('temperature');
+    await expect(page.getByText(/temperature in \S+ \(column 2\)/)).toBeVisible();
     await page.getByLabel('When it ended').fill('2026-11-05T18:30');
     expect(await axeViolations(page)).toEqual([]);
     await page.getByRole('button', { name: 'Import' }).click();

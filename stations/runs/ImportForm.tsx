@@ -55,6 +55,8 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   const [keptAs, setKeptAs] = useState<string | null>(null);
   /** The last look at the file: whoever imports before it ends waits for it. */
   const looking = useRef<Promise<Looked> | null>(null);
+  /** What a person said of the load stands, however late a look at the file ends. */
+  const isLoadTold = useRef(false);
   const [sending, setSending] = useState<Sending | null>(null);
   const [share, setShare] = useState(0);
   const [refused, setRefused] = useState<string | null>(null);
@@ -64,8 +66,8 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
 
   const show = (seen: LogPreview): void => {
     setPreview(seen);
-    if ('columns' in seen.understood && seen.understood.columns.some(({ field }) => field === 'current'))
-      setLoad('column');
+    const hasCurrent = 'columns' in seen.understood && seen.understood.columns.some(({ field }) => field === 'current');
+    if (hasCurrent && !isLoadTold.current) setLoad('column');
   };
   const read = async (file: File, groups: number, told: LogMapping | null): Promise<Looked> => {
     setMapping(told);
@@ -177,7 +179,13 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
             onChange={(event) => choose((event.target as HTMLInputElement).files?.[0], series)}
           />
         </div>
-        <LoadFields kind={load} onKind={setLoad} />
+        <LoadFields
+          kind={load}
+          onKind={(kind) => {
+            isLoadTold.current = true;
+            setLoad(kind);
+          }}
+        />
         <Field
           name="logger"
           label="Logged by"
