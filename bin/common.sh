@@ -164,6 +164,8 @@ build_app() {
   say 'Building …'
   node node_modules/next/dist/bin/next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
   rm -f "${TMPDIR:-/tmp}/bold-ember-build-$$.log"
+  # What a browser loads is packed once, here.
+  find "$folder/static" -type f \( -name '*.js' -o -name '*.css' \) -exec gzip -9kf {} +
   printf %s "$fingerprint" > "$folder/made-of"
 }
 

@@ -1,8 +1,6 @@
 import { beginSession, endSession, isApiKey, isInSession } from '@/records/access';
 import { database, isDatabaseAway } from '@/records/database';
-import { existsSync } from 'node:fs';
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { join } from 'node:path';
 import { adopt, isRight, type Lock } from './passphrase';
 import type { Settings } from './settings';
 import { createTries } from './tries';
@@ -13,18 +11,8 @@ const sessionLifeS = 7 * 86_400;
 /** A hash takes a tenth of a second and 64 MB: more than this at once is no person typing. */
 const mostChecking = 4;
 
-/** Seen by everyone: what it takes to show the page that asks for the passphrase, and calendars by their secret. */
+/** Seen by everyone: the page that asks for the passphrase, and calendars by their secret. */
 const openToAll = /^\/(login(\?|$)|icon\.svg$|calendar\/[^/]+$)/;
-
-/** A file of the build itself: an address that only looks like one is a page, and shows the frame. */
-function isBuilt(url: string): boolean {
-  const file = /^\/_next\/static\/([\w./~-]+)(\?|$)/.exec(url)?.[1];
-  return (
-    file !== undefined &&
-    !file.includes('..') &&
-    existsSync(join(process.cwd(), process.env.NEXT_DIST_DIR ?? '.next', 'static', file))
-  );
-}
 
 export interface Door {
   /** Whether this request may go on; every one may where no passphrase is set. */
@@ -64,7 +52,7 @@ export function createDoor(lock: Lock, { behindProxy }: Settings): Door {
     async admits(request) {
       // To be looked at only: whatever is sent, an action of a page among it, is for those who are in.
       const isLooking = request.method === 'GET' || request.method === 'HEAD';
-      if (!lock || (isLooking && (openToAll.test(request.url ?? '') || isBuilt(request.url ?? '')))) return true;
+      if (!lock || (isLooking && openToAll.test(request.url ?? ''))) return true;
       await hashInForce();
       const key = /^Bearer (\S+)$/.exec(request.headers.authorization ?? '')?.[1];
       if (key && request.url?.startsWith('/api/')) return isApiKey(database(), key);

@@ -5,6 +5,8 @@ import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { join } from 'node:path';
+import { createBuiltFiles } from './builtFiles';
 import { createDoor } from './door';
 import { sensibleUrl, turnAway } from './gate';
 import { contentSecurityPolicy, usualHeaders } from './headers';
@@ -25,6 +27,8 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env, lock !== null);
   await clearTemporary();
   const door = createDoor(lock, settings);
+  const built = join(process.env.NEXT_DIST_DIR ?? '.next', 'static');
+  const isBuilt = settings.hotReload ? () => false : createBuiltFiles(built);
 
   const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     for (const [name, value] of Object.entries(usualHeaders)) response.setHeader(name, value);
@@ -38,6 +42,7 @@ async function main(): Promise<void> {
     }
     if (!settings.behindProxy) for (const name of saidByProxies) headers[name] = undefined;
     request.url = sensibleUrl(url);
+    if (isBuilt(request, response)) return undefined;
     const path = request.url.split('?', 1)[0];
     if (method === 'POST' && path === '/login') return door.signIn(request, response);
     if (method === 'POST' && path === '/logout') return door.signOut(request, response);
