@@ -413,6 +413,15 @@ describe('runs', () => {
     await expect(database().query('delete from sample_block')).rejects.toThrow('samples are kept');
   });
 
+  test('the database looks into no samples by itself', async () => {
+    const { rows } = await database().query(
+      `select attname from pg_attribute
+       where attrelid = 'sample_block'::regclass and atttypid in ('float8[]'::regtype, 'jsonb'::regtype)
+         and attstattarget <> 0`,
+    );
+    expect(rows).toEqual([]);
+  });
+
   test('results are kept by cut-off; of several runs the newest that reached it counts', async () => {
     const [first, second] = [await storeRun('T1-001', 11), await storeRun('T1-001', 12)];
     expect((await runsWithoutResult(database(), cutoffs, 1)).map((run) => run.id)).toEqual(

@@ -12,12 +12,6 @@ export const blockSamples = 2048;
 /** What PostgreSQL calls the type of an array's elements: float8. */
 const doubleType = 701;
 
-/** Every field of a row with its length before it, nulls as −1. */
-const fieldOf = (bytes: Buffer | null): Buffer => {
-  const length = Buffer.alloc(4);
-  length.writeInt32BE(bytes?.length ?? -1);
-  return bytes === null ? length : Buffer.concat([length, bytes]);
-};
 const integer = (value: number): Buffer => {
   const bytes = Buffer.alloc(4);
   bytes.writeInt32BE(value);
@@ -28,25 +22,47 @@ const double = (value: number): Buffer => {
   bytes.writeDoubleBE(value);
   return bytes;
 };
+/** A field of a row with its length before it, a null as −1. */
+const fieldOf = (bytes: Buffer | null): Buffer[] => (bytes === null ? [integer(-1)] : [integer(bytes.length), bytes]);
 /** Version 1 of how JSON is kept, and its text. */
 const json = (value: unknown): Buffer => Buffer.from(`\x01${JSON.stringify(value)}`);
 
+/** The samples of a block, a column of them; numbers alone, with NaN for null. */
+interface Column {
+  values: Float64Array;
+  put(at: number, value: number | null | undefined): void;
+  /** How many were put that are no null. */
+  known(): number;
+}
+
+function createColumn(): Column {
+  const values = new Float64Array(blockSamples);
+  let known = 0;
+  return {
+    values,
+    put(at, value) {
+      if (at === 0) known = 0;
+      values[at] = value ?? NaN;
+      if (value != null) known += 1;
+    },
+    known: () => known,
+  };
+}
+
 /**
- * Dimensions, whether any are null, type; length and first index of each dimension; each value with its length. NaN
- * stands for null.
+ * The first values of some columns: dimensions, whether any are null, type; length and first index of each dimension;
+ * each value with its length.
  */
-function array(columns: readonly Float64Array[], isSeveral: boolean): Buffer {
-  const length = columns[0]?.length ?? 0;
+function array(columns: readonly Column[], length: number, isSeveral: boolean): Buffer {
   const dimensions = isSeveral ? [columns.length, length] : [length];
-  const hasNull = columns.some((values) => values.some(Number.isNaN));
   const bytes = new DataView(new ArrayBuffer(12 + 8 * dimensions.length + 12 * columns.length * length));
   let at = 0;
-  const head = [dimensions.length, hasNull ? 1 : 0, doubleType];
+  const head = [dimensions.length, columns.some((column) => column.known() < length) ? 1 : 0, doubleType];
   for (const one of [...head, ...dimensions.flatMap((extent) => [extent, 1])]) {
     bytes.setInt32(at, one);
     at += 4;
   }
-  for (const values of columns)
+  for (const { values } of columns)
     for (let i = 0; i < length; i++) {
       const value = values[i] as number;
       const isNull = Number.isNaN(value);
@@ -59,8 +75,6 @@ function array(columns: readonly Float64Array[], isSeveral: boolean): Buffer {
   return Buffer.from(bytes.buffer, 0, at);
 }
 
-const column = (values: Float64Array): Buffer | null => (values.every(Number.isNaN) ? null : array([values], false));
-
 /**
  * Writes samples as rows of sample_block in the binary form of COPY. Source: PostgreSQL 15 documentation, COPY, "Binary
  * Format".
@@ -70,60 +84,58 @@ const column = (values: Float64Array): Buffer | null => (values.every(Number.isN
 export function createSampleBlocks(layoutId: number, send: (row: Buffer) => void) {
   let seq = 0;
   let held = 0;
-  // Numbers alone are held: a million samples kept for a while are a million that have to be tidied up.
-  const block = () => new Float64Array(blockSamples);
-  const [times, voltages, currents, temperatures] = [block(), block(), block(), block()];
-  const [cycles, steps] = [block(), block()];
+  // A million samples kept for a while are a million that have to be tidied up: their numbers alone are held.
+  const [times, voltages, currents, temperatures] = [createColumn(), createColumn(), createColumn(), createColumn()];
+  const [cycles, steps] = [createColumn(), createColumn()];
   let isNumbered = false;
-  let groups: Float64Array[] = [];
+  let groups: Column[] = [];
   send(copySignature);
 
   const sendBlock = (): void => {
     if (held === 0) return;
-    const filled = (values: Float64Array): Float64Array => values.subarray(0, held);
-    const ofGroups = groups.length === 0 ? [] : [Math.min, Math.max].map((one) => across(groups, one));
-    const drawn = [voltages, currents, temperatures, ...ofGroups];
+    const column = (one: Column): Buffer | null => (one.known() === 0 ? null : array([one], held, false));
+    const filled = ({ values }: Column): Float64Array => values.subarray(0, held);
+    const ofGroups = groups.length === 0 ? [] : [Math.min, Math.max].map((one) => across(groups.map(filled), one));
     const sampleAt = (i: number): Sample => ({
-      timeS: times[i] as number,
-      voltageV: voltages[i] as number,
-      currentA: numberOrNull(currents[i]),
-      temperatureC: numberOrNull(temperatures[i]),
-      ...(isNumbered && { cycle: numberOrNull(cycles[i]), step: numberOrNull(steps[i]) }),
-      ...(groups.length > 0 && { groupsV: groups.map((values) => values[i] as number) }),
+      timeS: times.values[i] as number,
+      voltageV: voltages.values[i] as number,
+      currentA: numberOrNull(currents.values[i]),
+      temperatureC: numberOrNull(temperatures.values[i]),
+      ...(isNumbered && { cycle: numberOrNull(cycles.values[i]), step: numberOrNull(steps.values[i]) }),
+      ...(groups.length > 0 && { groupsV: groups.map(({ values }) => values[i] as number) }),
     });
     const fields = [
       integer(layoutId),
       integer(seq++),
       integer(held),
-      double(times[0] as number),
-      double(times[held - 1] as number),
-      column(filled(times)),
-      column(filled(voltages)),
-      column(filled(currents)),
-      column(filled(temperatures)),
-      groups.length === 0 ? null : array(groups.map(filled), true),
-      json(extremePlaces(drawn.map(filled)).map(sampleAt)),
-      column(filled(cycles)),
-      column(filled(steps)),
+      double(times.values[0] as number),
+      double(times.values[held - 1] as number),
+      column(times),
+      column(voltages),
+      column(currents),
+      column(temperatures),
+      groups.length === 0 ? null : array(groups, held, true),
+      json(extremePlaces([...[voltages, currents, temperatures].map(filled), ...ofGroups]).map(sampleAt)),
+      column(cycles),
+      column(steps),
     ];
     const count = Buffer.alloc(2);
     count.writeInt16BE(fields.length);
-    send(Buffer.concat([count, ...fields.map(fieldOf)]));
+    send(Buffer.concat([count, ...fields.flatMap(fieldOf)]));
     held = 0;
   };
 
   return {
     push({ timeS, voltageV, currentA, temperatureC, groupsV, cycle, step }: Sample): void {
-      if (groupsV && groups.length === 0) groups = groupsV.map(block);
-      times[held] = timeS;
-      voltages[held] = voltageV;
-      currents[held] = currentA ?? NaN;
-      temperatures[held] = temperatureC ?? NaN;
-      cycles[held] = cycle ?? NaN;
-      steps[held] = step ?? NaN;
+      if (groupsV && groups.length === 0) groups = groupsV.map(createColumn);
+      times.put(held, timeS);
+      voltages.put(held, voltageV);
+      currents.put(held, currentA);
+      temperatures.put(held, temperatureC);
+      cycles.put(held, cycle);
+      steps.put(held, step);
       isNumbered ||= cycle !== undefined || step !== undefined;
-      for (let group = 0; group < groups.length; group++)
-        (groups[group] as Float64Array)[held] = groupsV?.[group] ?? NaN;
+      for (let group = 0; group < groups.length; group++) groups[group]?.put(held, groupsV?.[group]);
       held += 1;
       if (held === blockSamples) sendBlock();
     },

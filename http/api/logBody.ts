@@ -7,7 +7,9 @@ import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import { Refusal } from './respond';
 
 /** So much may wait to be written or packed: a wait for each portion would take longer than the writing. */
-const mostWaiting = 1 << 20;
+const mostWaiting = 1 << 22;
+/** Packed at once: each portion goes to another thread and back, and waits for this one in between. */
+const packedAtOnce = 1 << 19;
 
 /** A log that lies on disk now. */
 export interface SpooledLog {
@@ -40,15 +42,13 @@ export async function spoolBody(
       total += value.byteLength;
       if (total > largestLogBytes) throw new Refusal(413, 'too-large', tooLargeText(total));
       hash.update(value);
-      packing?.gzip.write(value);
       if (!out.write(value)) await once(out, 'drain');
-      if (packing && packing.gzip.writableLength > mostWaiting)
-        await Promise.race([once(packing.gzip, 'drain'), packing.packed]);
+      await packing?.push(value);
     }
   } finally {
     await reader.cancel().catch(() => undefined);
     out.end();
-    packing?.gzip.end();
+    packing?.end();
     await finished(out);
   }
   return { sha256: hash.digest(), packed: packing?.packed ?? Promise.resolve() };
@@ -59,5 +59,30 @@ function packInto(file: string) {
   const packed = pipeline(gzip, createWriteStream(file, { mode: 0o600 }));
   // Of a log that is refused meanwhile nobody asks.
   packed.catch(() => undefined);
-  return { gzip, packed };
+  // Each is filled again once it is packed: new ones would have to be tidied up.
+  const free: Buffer[] = [];
+  const portionOf = (): Buffer => free.pop() ?? Buffer.allocUnsafe(packedAtOnce);
+  let portion = portionOf();
+  let filled = 0;
+  const send = (): void => {
+    const full = portion;
+    gzip.write(full.subarray(0, filled), () => free.push(full));
+    [portion, filled] = [portionOf(), 0];
+  };
+  return {
+    packed,
+    async push(bytes: Uint8Array): Promise<void> {
+      for (let at = 0; at < bytes.length; at += packedAtOnce) {
+        const part = bytes.subarray(at, at + packedAtOnce);
+        if (filled + part.length > packedAtOnce) send();
+        portion.set(part, filled);
+        filled += part.length;
+      }
+      if (gzip.writableLength > mostWaiting) await Promise.race([once(gzip, 'drain'), packed]);
+    },
+    end(): void {
+      send();
+      gzip.end();
+    },
+  };
 }
