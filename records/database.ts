@@ -92,18 +92,20 @@ export const database = (): Pool => (held.workshopPool ??= poolOf(10));
  */
 export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
 
-/** Errors of transactions that certainly stored nothing: they came before the end was asked for. */
-const nothingStored = new WeakSet<Error>();
+/** An error of a transaction that certainly stored nothing: it came before the end was asked for. */
+interface Told extends Error {
+  isNothingStored?: boolean;
+}
 
 /** For work that had only looked until then. */
 export function noteNothingStored(error: unknown): void {
-  if (error instanceof Error) nothingStored.add(error);
+  if (error instanceof Error) (error as Told).isNothingStored = true;
 }
 
 /** True where it is certain that nothing was stored; an answer that was lost on the way leaves it open. */
 export const wasNothingStored = (error: unknown): boolean =>
   error instanceof Error &&
-  (nothingStored.has(error) ||
+  ((error as Told).isNothingStored === true ||
     refusedBy(error) !== null ||
     /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) ||
     error.message.includes('timeout exceeded when trying to connect'));

@@ -1,5 +1,6 @@
 import { Piscina } from 'piscina';
 import { join } from 'node:path';
+import type { MessagePort } from 'node:worker_threads';
 import { type Outcome, revived, threadLimits } from './threads';
 import type { Tasks } from './tasks';
 
@@ -46,8 +47,10 @@ function crewOf(name: Crew): Piscina {
 export interface TaskOptions {
   crew?: Crew;
   /** Ends the work when the one who asked has left. */
-  signal?: AbortSignal;
+  signal?: AbortSignal | undefined;
   limitMs?: number;
+  /** What of the given changes threads, and is not copied. */
+  moved?: readonly MessagePort[];
 }
 
 /**
@@ -58,7 +61,7 @@ export interface TaskOptions {
 export async function inBackground<Name extends keyof Tasks>(
   name: Name,
   given: Parameters<Tasks[Name]>[0],
-  { crew = 'own', signal, limitMs }: TaskOptions = {},
+  { crew = 'own', signal, limitMs, moved = [] }: TaskOptions = {},
 ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
   const pool = crewOf(crew);
   // Counted here: the pool's own limit passes over work that can be ended.
@@ -67,7 +70,11 @@ export async function inBackground<Name extends keyof Tasks>(
   const limit = limitMs === undefined ? undefined : AbortSignal.timeout(limitMs);
   const ends = AbortSignal.any([signal, limit].filter((one) => one !== undefined));
   try {
-    return revived((await pool.run(given, { name, signal: ends })) as Outcome<Awaited<ReturnType<Tasks[Name]>>>);
+    return revived(
+      (await pool.run(given, { name, signal: ends, transferList: [...moved] })) as Outcome<
+        Awaited<ReturnType<Tasks[Name]>>
+      >,
+    );
   } catch (error) {
     if (limit?.aborted && limitMs !== undefined) throw new TookTooLong(limitMs);
     throw error;

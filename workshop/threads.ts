@@ -3,13 +3,19 @@ import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
 /** Samples live for a moment only: where they have more room, fewer are taken for lasting ones. */
 export const threadLimits = { maxYoungGenerationSizeMb: 64 };
 
+/** What goes with an error to another thread: what it refused, and what the database told. */
+interface ToldError {
+  name: string;
+  message: string;
+  field?: string;
+  why?: Impossible;
+  code?: string;
+  constraint?: string;
+  isNothingStored?: boolean;
+}
+
 /** What work on another thread gives back: errors lose their kind and fields on the way, so they come as facts. */
-export type Outcome<T> =
-  | { ok: true; value: T }
-  | {
-      ok: false;
-      error: { name: string; message: string; field?: string; why?: Impossible; code?: string; constraint?: string };
-    };
+export type Outcome<T> = { ok: true; value: T } | { ok: false; error: ToldError };
 
 /** Makes work tell its errors as facts. */
 export const settled =
@@ -18,23 +24,10 @@ export const settled =
     try {
       return { ok: true, value: await work(given) };
     } catch (error) {
-      const { name, message, field, why, code, constraint } = error as Error & {
-        field?: string;
-        why?: Impossible;
-        code?: string;
-        constraint?: string;
-      };
-      return {
-        ok: false,
-        error: {
-          name,
-          message,
-          ...(field === undefined ? {} : { field }),
-          ...(why === undefined ? {} : { why }),
-          ...(code === undefined ? {} : { code }),
-          ...(constraint === undefined ? {} : { constraint }),
-        },
-      };
+      const { name, message, field, why, code, constraint, isNothingStored } = error as ToldError;
+      const told = { field, why, code, constraint, isNothingStored };
+      const known = Object.fromEntries(Object.entries(told).filter(([, value]) => value !== undefined));
+      return { ok: false, error: { name, message, ...known } };
     }
   };
 

@@ -5,17 +5,15 @@ import { shapeOf } from '@/core/capacity/logMapping';
 import { looksTurned } from '@/core/packs/groupOrder';
 import type { Warning } from '@/core/warning';
 import { type LoggedSubject, subjectByCode } from '@/records/cells';
-import { database, inTransaction, refusedBy } from '@/records/database';
-import { keepMapping } from '@/records/logMappings';
+import { database, refusedBy } from '@/records/database';
 import { roundsOfPack } from '@/records/packs';
-import { keepRunFile } from '@/records/runFiles';
-import { addRun, reserveLayoutId, runWithContent } from '@/records/runs';
+import { runWithContent } from '@/records/runs';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
-import { createReadStream } from 'node:fs';
+import type { LogReading } from '@/workshop/readLog';
 import { join } from 'node:path';
 import { spoolBody } from './logBody';
-import { judgeUnderNewRules, readAs, store, storingAll, type Told } from './logLayout';
+import { storeAs, storingAll, type Told } from './logLayout';
 import { Refusal } from './respond';
 
 export interface LogImport extends Pick<Told, 'load'>, Partial<Omit<Told, 'load'>> {
@@ -37,9 +35,9 @@ export interface ImportedLog {
 }
 
 /**
- * Puts a log by as it arrives, in constant memory; understands and integrates it beside the server's own thread; then
- * stores run, samples, result and the file itself in one transaction. Nothing is stored of a log that cannot be read,
- * of one that is stored already, or when the database goes away.
+ * Puts a log by as it arrives, in constant memory; understands and integrates it beside the server's own thread; stores
+ * run, samples, result and the file itself in one transaction. Nothing is stored of a log that cannot be read, of one
+ * that is stored already, or when the database goes away.
  *
  * @param signal ends it when the sender has left; nothing is stored then
  * @throws Refusal for an unknown cell or pack, a known file, too large a file, and with 409 where groups look turned;
@@ -74,40 +72,34 @@ export async function importLog(
     throw new Refusal(404, 'no-such-instrument', `There is no instrument ${logger} in use.`, [
       { path: 'logger', message: `There is no instrument ${logger} in use.` },
     ]);
-  const layoutId = await reserveLayoutId(db);
   return storingAll(async (folder, storing) => {
     const [file, packed] = [join(folder, 'log'), join(folder, 'packed')];
     const spooled = await spoolBody(body, file, packed);
-    const told = { load, loadTolerance, mapping, groups };
-    const logged = { file, folder, subject, ranges: loggedBy?.ranges ?? null };
-    // Whatever becomes of the reading, the packing ends before its folder goes.
-    const layout = await readAs(told, layoutId, logged, signal).finally(() => spooled.packed.catch(() => undefined));
-    await spooled.packed;
-    const { read } = layout;
-    const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
-    if (!ended) throw endUnknown();
-    if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
-    const known = await runWithContent(db, spooled.sha256);
-    if (known) throw alreadyHere(known);
-    if (groups === null && mapping === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
-    storing();
-    const id = await inTransaction(async (connection) => {
-      const runId = await addRun(connection, {
-        contentSha256: spooled.sha256,
-        subjectIds: [subject.id, ...subject.weldedIds],
-        fileName,
-        loggerId: loggedBy?.id ?? null,
-        endedAt: ended,
-      });
-      await store(connection, runId, layout);
-      await keepRunFile(connection, runId, createReadStream(packed));
-      if (keepAs !== null && mapping)
-        await keepMapping(connection, { name: keepAs, shape: shapeOf(read.head), mapping });
+    const decide = async (read: LogReading) => {
+      const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
+      if (!ended) throw endUnknown();
+      if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
+      if (groups === null && mapping === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
+      await spooled.packed;
       signal?.throwIfAborted();
-      return runId;
-    });
-    await judgeUnderNewRules(subject, layout.cutoffV);
-    return { id, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
+      storing();
+      const { sha256: contentSha256 } = spooled;
+      const [subjectIds, loggerId] = [[subject.id, ...subject.weldedIds], loggedBy?.id ?? null];
+      return {
+        run: { contentSha256, subjectIds, fileName, loggerId, endedAt: ended, packed },
+        keep: keepAs !== null && mapping ? { name: keepAs, shape: shapeOf(read.head), mapping } : null,
+      };
+    };
+    try {
+      const known = await runWithContent(db, spooled.sha256);
+      if (known) throw alreadyHere(known);
+      const told = { load, loadTolerance, mapping, groups };
+      const { id, read } = await storeAs(told, { file, subject, ranges: loggedBy?.ranges ?? null }, decide, signal);
+      return { id, code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
+    } finally {
+      // Whatever became of it, the packing ends before its folder goes.
+      await spooled.packed.catch(() => undefined);
+    }
   }).catch((error: unknown) => {
     // Another import of the same file came first.
     throw refusedBy(error)?.constraint === 'run_content_once' ? alreadyHere(null) : error;

@@ -1,5 +1,5 @@
 import 'server-only';
-import { type DischargeLoad, dischargeArithmetic } from '@/core/capacity/discharge';
+import type { DischargeLoad } from '@/core/capacity/discharge';
 import type { LogMapping } from '@/core/capacity/logMapping';
 import { logToolsOf } from '@/core/capacity/logTools';
 import { otherCount } from '@/core/capacity/seriesCount';
@@ -7,17 +7,16 @@ import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import type { LoggedSubject } from '@/records/cells';
 import { database, noteNothingStored } from '@/records/database';
-import { addLayout, keepResult } from '@/records/runs';
-import { copySamples } from '@/records/sampleBlocks';
+import { reserveLayoutId } from '@/records/runs';
 import { temporaryFolder } from '@/records/temporary';
 import { judgeRunsInForce } from '@/workshop/judgeRun';
 import { inBackground } from '@/workshop/pool';
 import { rulesInForce } from '@/workshop/rules';
-import type { LogReading } from '@/workshop/tasks';
-import { createReadStream } from 'node:fs';
+import type { LogReading } from '@/workshop/readLog';
+import type { LogToFile } from '@/workshop/storeLog';
+import { once } from 'node:events';
 import { rm } from 'node:fs/promises';
-import { join } from 'node:path';
-import type { PoolClient } from 'pg';
+import { MessageChannel } from 'node:worker_threads';
 import { Refusal } from './respond';
 
 /** How a log is read, as whoever sends it tells. */
@@ -51,77 +50,67 @@ export async function storingAll<Result>(
   }
 }
 
-/** A log that was read and not stored yet. */
-interface ReadLayout {
-  told: Told;
-  layoutId: number;
-  cutoffV: number;
-  /** The file of its samples. */
-  blocks: string;
-  read: LogReading;
-}
-
 interface LogOnDisk {
   file: string;
-  folder: string;
   subject: LoggedSubject;
   /** What the maker of its logger promises. */
   ranges: Parameters<typeof logToolsOf>[1];
 }
 
 /**
- * Reads a log that lies on disk as told, beside the server's own thread; its samples go into a file, as blocks under
- * that layout.
+ * Reads a log that lies on disk as told, beside the server's own thread, and files it with what `decide` says once it
+ * is read; where that throws, nothing is stored.
  *
  * @throws Refusal without a column of current where that was to tell; ImpossibleInput for what is no log so,
- *   or one of another count in series
+ *   or one of another count in series; what `decide` throws
  */
-export async function readAs(
-  told: Told,
-  layoutId: number,
-  { file, folder, subject, ranges }: LogOnDisk,
+export async function storeAs(
+  { load, loadTolerance, mapping, groups }: Told,
+  { file, subject, ranges }: LogOnDisk,
+  decide: (read: LogReading) => Promise<Pick<LogToFile, 'run' | 'keep'>>,
   signal: AbortSignal | undefined,
-): Promise<ReadLayout> {
-  const { load, loadTolerance, mapping, groups } = told;
-  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(database())).limits);
-  const blocks = join(folder, 'blocks');
-  const read = await inBackground(
-    'readLog',
+): Promise<{ id: number; read: LogReading }> {
+  const db = database();
+  const cutoffV = lowestVoltageV(subject.chemistry, (await rulesInForce(db)).limits);
+  const layoutId = await reserveLayoutId(db);
+  const { port1: port, port2 } = new MessageChannel();
+  const reading = once(port, 'message').then(([read]) => read as LogReading);
+  const storing = inBackground(
+    'storeLog',
     {
       file,
       load,
       tools: logToolsOf(loadTolerance, ranges),
       cutoffPerGroupV: cutoffV,
       logged: { series: subject.series, fromRed: groups === 'from-red', mapping: mapping ?? undefined },
-      blocks: { file: blocks, layoutId },
+      layoutId,
+      port: port2,
     },
-    signal === undefined ? {} : { signal },
+    { signal, moved: [port2] },
   );
-  const other = otherCount(read.result.segments, subject.series, subject.chemistry);
-  if (other) throw new ImpossibleInput('csv', { code: 'other-count', series: subject.series, ...other });
-  if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
-  return { told, layoutId, cutoffV, blocks, read };
+  try {
+    const read = await Promise.race([reading, storing.then(toldNothing)]);
+    const other = otherCount(read.result.segments, subject.series, subject.chemistry);
+    if (other) throw new ImpossibleInput('csv', { code: 'other-count', series: subject.series, ...other });
+    if (load.kind === 'column' && !read.columns.some((column) => column.field === 'current')) throw noCurrent();
+    const filing: LogToFile = { ...(await decide(read)), layout: { load, loadTolerance, mapping } };
+    port.postMessage(filing);
+    const id = (await storing) ?? toldNothing();
+    await judgeUnderNewRules(subject, cutoffV);
+    return { id, read };
+  } finally {
+    // Where nothing was told, that ends it; its folder goes only then.
+    port.close();
+    await storing.catch(() => undefined);
+  }
 }
 
-/** Files a layout with its samples and what they come to, within the caller's transaction. */
-export async function store(
-  connection: PoolClient,
-  runId: number,
-  { told: { load, loadTolerance, mapping }, layoutId, cutoffV, blocks, read }: ReadLayout,
-): Promise<void> {
-  await addLayout(connection, layoutId, runId, {
-    ...read,
-    mapping,
-    load,
-    loadTolerance,
-    samples: read.result.samples,
-  });
-  await copySamples(connection, createReadStream(blocks, { highWaterMark: 1 << 18 }));
-  await keepResult(connection, layoutId, cutoffV, dischargeArithmetic, read.result);
-}
+const toldNothing = (): never => {
+  throw new Error('The thread that stores a log told nothing.');
+};
 
 /** Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet. */
-export async function judgeUnderNewRules({ chemistry }: LoggedSubject, cutoffV: number): Promise<void> {
+async function judgeUnderNewRules({ chemistry }: LoggedSubject, cutoffV: number): Promise<void> {
   if (lowestVoltageV(chemistry, (await rulesInForce(database())).limits) !== cutoffV) await judgeRunsInForce();
 }
 

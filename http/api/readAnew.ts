@@ -1,14 +1,14 @@
 import 'server-only';
 import { subjectByCode } from '@/records/cells';
-import { database, inTransaction } from '@/records/database';
+import { database } from '@/records/database';
 import { runFile } from '@/records/runFiles';
-import { reserveLayoutId, runById } from '@/records/runs';
+import { runById } from '@/records/runs';
 import { allInstruments } from '@/workshop/instruments';
 import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import type { ImportedLog } from './importLog';
-import { judgeUnderNewRules, readAs, store, storingAll, type Told } from './logLayout';
+import { storeAs, storingAll, type Told } from './logLayout';
 import { Refusal } from './respond';
 
 /**
@@ -29,16 +29,13 @@ export async function readAnew(runId: number, told: Told, signal?: AbortSignal):
   return storingAll(async (folder, storing) => {
     const file = join(folder, 'log');
     await pipeline(kept, createWriteStream(file, { mode: 0o600 }));
-    const layoutId = await reserveLayoutId(db);
-    const layout = await readAs(told, layoutId, { file, folder, subject, ranges: logger?.ranges ?? null }, signal);
-    storing();
-    await inTransaction(async (connection) => {
-      await store(connection, runId, layout);
+    const decide = async () => {
       signal?.throwIfAborted();
-    });
-    await judgeUnderNewRules(subject, layout.cutoffV);
-    const { result, notices } = layout.read;
-    return { id: runId, code: run.code, result, notices: [...notices, ...result.warnings] };
+      storing();
+      return { run: runId, keep: null };
+    };
+    const { read } = await storeAs(told, { file, subject, ranges: logger?.ranges ?? null }, decide, signal);
+    return { id: runId, code: run.code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
   });
 }
 

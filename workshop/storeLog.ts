@@ -1,0 +1,106 @@
+import { dischargeArithmetic } from '@/core/capacity/discharge';
+import { inTransaction } from '@/records/database';
+import { keepMapping, type NamedMapping } from '@/records/logMappings';
+import { keepRunFile } from '@/records/runFiles';
+import { addLayout, addRun, keepResult, type NewRun, type RunLayout } from '@/records/runs';
+import { copySamples, createSampleBlocks } from '@/records/sampleBlocks';
+import { once } from 'node:events';
+import { createReadStream } from 'node:fs';
+import { PassThrough } from 'node:stream';
+import type { MessagePort } from 'node:worker_threads';
+import type { PoolClient } from 'pg';
+import { type LogFile, type LogReading, readLog } from './readLog';
+
+export interface LogToStore extends LogFile {
+  layoutId: number;
+  /** Of a cell or group. */
+  cutoffPerGroupV: number;
+  /** Tells what was read, and hears what is to be filed; nothing, where it is closed. */
+  port: MessagePort;
+}
+
+/** What is filed with the samples of a log. */
+export interface LogToFile {
+  /** One that stands already, or a new one with the packed file that it came from. */
+  run: number | (NewRun & { packed: string });
+  layout: Pick<RunLayout, 'load' | 'loadTolerance' | 'mapping'>;
+  /** Kept under its name for the next file of this shape. */
+  keep: NamedMapping | null;
+}
+
+/** So many bytes of samples may wait for the database. */
+const mostWaiting = 1 << 20;
+
+/**
+ * Reads a log, and its samples go into the database meanwhile, within the transaction that keeps all of it or nothing:
+ * what else is filed is told once it is read, or that it shall not be.
+ *
+ * @returns the run; null where nothing was to be filed
+ * @throws ImpossibleInput for what is no log
+ */
+export async function storeLog({ port, ...log }: LogToStore): Promise<number | null> {
+  const filing = answerOf(port);
+  let isTold = false;
+  return inTransaction(async (connection) => {
+    const read = await copyWhileReading(connection, log);
+    // Once more from the start, should another transaction have stood in its way: that is nobody's question again.
+    if (!isTold) port.postMessage(read);
+    isTold = true;
+    const told = await filing;
+    if (told === null) throw new Dropped();
+    return file(connection, log, read, told);
+  }).catch((error: unknown) => {
+    if (error instanceof Dropped) return null;
+    throw error;
+  });
+}
+
+/** It was read, and shall not be stored. */
+class Dropped extends Error {}
+
+const answerOf = (port: MessagePort): Promise<LogToFile | null> =>
+  new Promise((resolve) => {
+    port.once('message', resolve);
+    port.once('close', () => resolve(null));
+  });
+
+async function copyWhileReading(
+  connection: PoolClient,
+  { layoutId, ...log }: Omit<LogToStore, 'port'>,
+): Promise<LogReading> {
+  const rows = new PassThrough({ highWaterMark: mostWaiting });
+  const copied = copySamples(connection, rows);
+  const blocks = createSampleBlocks(layoutId, (row) => rows.write(row));
+  try {
+    const read = await readLog(log, {
+      push: blocks.push,
+      ready: async () => {
+        if (rows.writableNeedDrain) await Promise.race([once(rows, 'drain'), copied]);
+      },
+    });
+    blocks.finish();
+    rows.end();
+    await copied;
+    return read;
+  } catch (error) {
+    rows.destroy(error as Error);
+    // The connection is free for its end only after the copying has ended.
+    await copied.catch(() => undefined);
+    throw error;
+  }
+}
+
+async function file(
+  connection: PoolClient,
+  { layoutId, cutoffPerGroupV }: Pick<LogToStore, 'layoutId' | 'cutoffPerGroupV'>,
+  read: LogReading,
+  { run, layout, keep }: LogToFile,
+): Promise<number> {
+  const runId = typeof run === 'number' ? run : await addRun(connection, run);
+  const { samples } = read.result;
+  await addLayout(connection, layoutId, runId, { ...read, ...layout, samples });
+  await keepResult(connection, layoutId, cutoffPerGroupV, dischargeArithmetic, read.result);
+  if (typeof run !== 'number') await keepRunFile(connection, runId, createReadStream(run.packed));
+  if (keep) await keepMapping(connection, keep);
+  return runId;
+}
