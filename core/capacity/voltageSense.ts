@@ -32,6 +32,8 @@ const recoveredDigits = 5;
 const recoveredChanges = 16;
 /** Nothing but a charger lifts a cell so far above every voltage seen before. */
 const chargedV = 0.15;
+/** So many samples that are judged are kept before they are let go. */
+const mostJudged = 256;
 /** So many samples after a jump tell whether it lasts. */
 const ahead = 3;
 /**
@@ -64,7 +66,10 @@ export function createVoltageSense(
   { seriesCells, digitV }: { seriesCells: number; digitV: number | undefined },
   sensed: Sensed,
 ) {
-  const pending: Sample[] = [];
+  /** Those up to `at` are judged, and let go many at once: that is done a million times. */
+  const samples: Sample[] = [];
+  let at = 0;
+  const pending = (): Sample[] => samples.slice(at);
   let mode: Mode = 'unknown';
   let previous: Sample | null = null;
   /** Numbers that change with every sample, in one object: a variable of a closure makes a new box of each. */
@@ -103,7 +108,7 @@ export function createVoltageSense(
 
   const fallen = (from: Sample, sample: Sample): void => {
     const jumpV = from.voltageV - sample.voltageV;
-    const [next, then, last] = pending;
+    const [next, then, last] = pending();
     if (!next) return;
     const rates = [
       rateV(from, sample),
@@ -136,7 +141,7 @@ export function createVoltageSense(
 
   const risen = (from: Sample, sample: Sample, limitV: number): void => {
     const jumpV = sample.voltageV - from.voltageV;
-    if (pending.some((one) => one.voltageV < sample.voltageV - quietShare * jumpV)) return;
+    if (pending().some((one) => one.voltageV < sample.voltageV - quietShare * jumpV)) return;
     if (mode === 'resting') {
       if (count >= ahead && Math.abs(now.lastChangeV) < quietShare * jumpV) go('charging', sample);
       return;
@@ -151,7 +156,7 @@ export function createVoltageSense(
       dip !== null &&
       dip.samples <= briefSamples &&
       sample.voltageV <= dip.fromV + limitV / 2 &&
-      (pending.at(-1)?.voltageV ?? -Infinity) <= sample.voltageV;
+      (pending().at(-1)?.voltageV ?? -Infinity) <= sample.voltageV;
     dip = null;
     if (wasContact) {
       now.lowestV = sample.voltageV;
@@ -169,8 +174,8 @@ export function createVoltageSense(
     // What it fell by in the step before, or would have in this one had it gone on so.
     const fellV = Math.min(-now.lastChangeV, now.lastRate * (sample.timeS - from.timeS));
     if (fellV < leastJumpV * seriesCells) return false;
-    const next = pending[0];
-    const end = pending[pending.length - 1];
+    const next = samples[at];
+    const end = samples[samples.length - 1];
     // Too dense a log does not tell so soon whether it goes on falling.
     if (!next || !end || now.lastRate * (end.timeS - sample.timeS) < toldDigits * Math.max(digits(), now.usualRiseV))
       return false;
@@ -181,14 +186,14 @@ export function createVoltageSense(
     )
       return false;
     if (next.voltageV - sample.voltageV > (onJumpV === null ? stalledShare * fellV : onJumpV / 2)) return false;
-    return pending.every(
+    return pending().every(
       (one) => one.voltageV >= sample.voltageV - Math.max(digits(), (now.lastRate / 10) * (one.timeS - sample.timeS)),
     );
   };
 
   const recovered = (sample: Sample): void => {
     const limitV = Math.max(recoveredV * seriesCells, recoveredDigits * digits(), recoveredChanges * now.usualRiseV);
-    if (sample.voltageV - now.lowestV <= limitV || pending.some((one) => one.voltageV < now.lowestV + limitV / 2))
+    if (sample.voltageV - now.lowestV <= limitV || pending().some((one) => one.voltageV < now.lowestV + limitV / 2))
       return;
     if (mode === 'unknown' && now.lowestV >= now.firstV - digits()) return;
     sensed.endedAtLowest();
@@ -234,14 +239,24 @@ export function createVoltageSense(
     sensed.sample(sample, mode === 'loaded' || mode === 'unknown', stepsOn, isLowest);
   };
 
+  const judgeNext = (): void => {
+    const sample = samples[at] as Sample;
+    at += 1;
+    if (at === mostJudged) {
+      samples.splice(0, at);
+      at = 0;
+    }
+    judge(sample);
+  };
+
   return {
     push(sample: Sample): void {
-      pending.push(sample);
-      if (pending.length > ahead) judge(pending.shift() as Sample);
+      samples.push(sample);
+      if (samples.length - at > ahead) judgeNext();
     },
     /** @returns whether the log only ever rose: then nothing in it was a discharge */
     finish(): { onlyRose: boolean } {
-      while (pending.length > 0) judge(pending.shift() as Sample);
+      while (at < samples.length) judgeNext();
       return {
         onlyRose: mode === 'unknown' && previous !== null && previous.voltageV > now.firstV + recoveredV * seriesCells,
       };
