@@ -47,7 +47,7 @@ function crewOf(name: Crew): Piscina {
 export interface TaskOptions {
   crew?: Crew;
   /** Ends the work when the one who asked has left. */
-  signal?: AbortSignal | undefined;
+  signal?: AbortSignal;
   limitMs?: number;
   /** What of the given changes threads, and is not copied. */
   moved?: readonly MessagePort[];

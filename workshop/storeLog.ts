@@ -15,7 +15,7 @@ export interface LogToStore extends LogFile {
   layoutId: number;
   /** Of a cell or group. */
   cutoffPerGroupV: number;
-  /** Tells what was read, and hears what is to be filed; nothing, where it is closed. */
+  /** Tells what was read, and hears what is to be filed; where it is closed before, nothing is. */
   port: MessagePort;
 }
 
@@ -42,7 +42,7 @@ export async function storeLog({ port, ...log }: LogToStore): Promise<number | n
   const filing = answerOf(port);
   let isTold = false;
   return inTransaction(async (connection) => {
-    const read = await copyWhileReading(connection, log);
+    const read = await copyWhileReading(connection, log, filing);
     // Once more from the start, should another transaction have stood in its way: that is nobody's question again.
     if (!isTold) port.postMessage(read);
     isTold = true;
@@ -55,7 +55,7 @@ export async function storeLog({ port, ...log }: LogToStore): Promise<number | n
   });
 }
 
-/** It was read, and shall not be stored. */
+/** It shall not be stored. */
 class Dropped extends Error {}
 
 const answerOf = (port: MessagePort): Promise<LogToFile | null> =>
@@ -67,15 +67,23 @@ const answerOf = (port: MessagePort): Promise<LogToFile | null> =>
 async function copyWhileReading(
   connection: PoolClient,
   { layoutId, ...log }: Omit<LogToStore, 'port'>,
+  filing: Promise<LogToFile | null>,
 ): Promise<LogReading> {
+  let isLeft = false;
+  const left = filing.then((told) => {
+    isLeft = told === null;
+  });
   const rows = new PassThrough({ highWaterMark: mostWaiting });
   const copied = copySamples(connection, rows);
+  // Should it fail, that is told where it is waited for.
+  copied.catch(() => undefined);
   const blocks = createSampleBlocks(layoutId, (row) => rows.write(row));
   try {
     const read = await readLog(log, {
       push: blocks.push,
       ready: async () => {
-        if (rows.writableNeedDrain) await Promise.race([once(rows, 'drain'), copied]);
+        if (rows.writableNeedDrain) await Promise.race([once(rows, 'drain'), copied, left]);
+        if (isLeft) throw new Dropped();
       },
     });
     blocks.finish();

@@ -272,6 +272,45 @@ describe('a log as it arrives', () => {
     expect(rows).toHaveLength(0);
   });
 
+  /** A minute short of an hour and a half, 50 ms apart: most of it has gone in before the end is read. */
+  const longRows = Array.from({ length: 106_800 }, (_, i) => `${i / 20},${(4 - i / 72_000).toFixed(4)},1.2`);
+  const blocks = async () =>
+    (await database().query('select count(*) as n, count(distinct layout_id) as layouts from sample_block')).rows;
+
+  test('refused far behind its beginning it leaves no sample, and the next one goes in', async () => {
+    const [runs, before] = [await countRuns(database()), await blocks()];
+    const turned = longRows.map((row, i) => (i > 106_000 ? row.replace(/,(.*),(.*)/, ',$2,$1') : row));
+    const heading = 'time (s),voltage (V),current (A)';
+    await expect(send('T1-008', [heading, ...turned].join('\n'), { kind: 'column' })).rejects.toMatchObject({
+      why: { code: 'columns-swapped' },
+    });
+    expect([await countRuns(database()), await blocks()]).toEqual([runs, before]);
+    const { result } = await send('T1-008', [heading, ...longRows].join('\n'), { kind: 'column' });
+    expect(result.samples).toBe(106_800);
+  });
+
+  test('nothing of it stays where its sender leaves while it is read; what is read beside it goes in', async () => {
+    const [runs, before] = [await countRuns(database()), await blocks()];
+    const leaving = new AbortController();
+    const log = { code: 'T1-008', fileName: 'log', load: { kind: 'column' } as const, endedAt: new Date() };
+    const body = new Response(['time (s),voltage (V),current (A)', ...longRows, '5340,2.5,1.2'].join('\n')).body;
+    const other = await scratch.pool.connect();
+    // Its samples wait for another, so that it is seen in the middle.
+    await other.query('begin; lock table sample_block in exclusive mode');
+    const importing = importLog(log, body, leaving.signal);
+    const waiting = "select from pg_stat_activity where query like 'copy sample_block%' and wait_event_type = 'Lock'";
+    while ((await scratch.pool.query(waiting)).rowCount === 0);
+    leaving.abort();
+    const beside = send('T1-008', logOf(1.25));
+    await other.query('rollback');
+    await expect(importing).rejects.toThrow('abort');
+    other.release();
+    // Another's, read by the same thread, is not cut off with it.
+    expect((await beside).result.samples).toBe(451);
+    expect(await countRuns(database())).toBe(runs + 1);
+    expect((await blocks())[0]).toMatchObject({ layouts: (before[0] as { layouts: number }).layouts + 1 });
+  });
+
   test('of a run that came before files were kept there is none', async () => {
     expect(await kept(4711)).toBeNull();
   });

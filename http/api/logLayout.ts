@@ -86,9 +86,17 @@ export async function storeAs(
       layoutId,
       port: port2,
     },
-    { signal, moved: [port2] },
+    { moved: [port2] },
   );
+  // Whoever left ends their own log, not the thread, which may read another's as well.
+  const leave = (): void => port.close();
+  signal?.addEventListener('abort', leave);
+  const toldNothing = (): never => {
+    signal?.throwIfAborted();
+    throw new Error('The thread that stores a log told nothing.');
+  };
   try {
+    signal?.throwIfAborted();
     const read = await Promise.race([reading, storing.then(toldNothing)]);
     const other = otherCount(read.result.segments, subject.series, subject.chemistry);
     if (other) throw new ImpossibleInput('csv', { code: 'other-count', series: subject.series, ...other });
@@ -100,14 +108,11 @@ export async function storeAs(
     return { id, read };
   } finally {
     // Where nothing was told, that ends it; its folder goes only then.
-    port.close();
+    leave();
+    signal?.removeEventListener('abort', leave);
     await storing.catch(() => undefined);
   }
 }
-
-const toldNothing = (): never => {
-  throw new Error('The thread that stores a log told nothing.');
-};
 
 /** Rules that were adopted meanwhile ask for another cut-off, and those who adopted them did not see this run yet. */
 async function judgeUnderNewRules({ chemistry }: LoggedSubject, cutoffV: number): Promise<void> {
