@@ -8,7 +8,7 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are checked by bin/test; checking them here again would only make a newcomer wait.
   typescript: { ignoreBuildErrors: true },
-  // A screen is loaded when it is first asked for: the workshop is open a second sooner. Nobody reads maps of the server.
+  // A screen is loaded when it is first asked for: the workshop is open a second sooner. Maps of it nobody reads.
   experimental: { preloadEntriesOnStart: false, serverSourceMaps: false },
   serverExternalPackages: ['pg', 'pg-copy-streams', 'papaparse', 'piscina'],
 };
