@@ -32,7 +32,7 @@ const recoveredDigits = 5;
 const recoveredChanges = 16;
 /** Nothing but a charger lifts a cell so far above every voltage seen before. */
 const chargedV = 0.15;
-/** So many samples that are judged are kept before they are let go. */
+// So many samples that are judged are kept before they are let go.
 const mostJudged = 256;
 /** So many samples after a jump tell whether it lasts. */
 const ahead = 3;
