@@ -106,6 +106,8 @@ export function createDischargeMeter({
   if (load.kind === 'current') positive('load', load.currentA);
   positive('seriesCells', seriesCells);
   const pulses = createPulseFinder();
+  // Imported, it would be asked for by a call, sample after sample.
+  const mostCurrents = valuesLookedAt;
   const segmenter = createSegmenter(toldMode[load.kind]);
   const tallyOf = (): DischargeTally =>
     createDischargeTally({
@@ -172,7 +174,7 @@ export function createDischargeMeter({
         const way = sense.wayOf(currentA);
         direction.push(sample.voltageV, currentA, way);
         if (way === 0) this.restA += (currentA - this.restA) / 50;
-        else if (this.currents.length < valuesLookedAt) this.currents.push(Math.abs(currentA));
+        else if (this.currents.length < mostCurrents) this.currents.push(Math.abs(currentA));
         pulses.push(sample.timeS, sample.voltageV, currentA);
         segmenter.push(sample.timeS, sample.voltageV, currentA, way, sample);
         const leastA = sense.leastA();

@@ -92,6 +92,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   let unreadable: number[] = [];
   let unreadableCount = 0;
   const headingsAgain: number[] = [];
+  // Imported, it would be asked for by a call, sample after sample.
+  const mostLookedAt = valuesLookedAt;
   const digits = { voltage: createDigits(), current: createDigits(), group: createDigits() };
   let apartV = 0;
   let totalV = 0;
@@ -135,7 +137,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       return;
     }
     const currentA = figureOf(row, current);
-    if (read < valuesLookedAt) {
+    if (read < mostLookedAt) {
       if (voltage) digits.voltage.note(row[voltage.index] ?? '', voltage.factor, voltageV);
       const [one] = groups;
       if (one && groupsV) digits.group.note(row[one.index] ?? '', one.factor, groupsV[0] as number);
@@ -226,7 +228,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     },
     pushPlain(text, from, to, separator) {
       // The first rows tell the last digits as well.
-      if (read < valuesLookedAt) return false;
+      if (read < mostLookedAt) return false;
       if (plain === undefined) plain = plainOf(separator);
       if (!plain?.read(text, from, to)) return false;
       rowNumber += 1;

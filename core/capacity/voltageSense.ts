@@ -32,8 +32,6 @@ const recoveredDigits = 5;
 const recoveredChanges = 16;
 /** Nothing but a charger lifts a cell so far above every voltage seen before. */
 const chargedV = 0.15;
-// So many samples that are judged are kept before they are let go.
-const mostJudged = 256;
 /** So many samples after a jump tell whether it lasts. */
 const ahead = 3;
 /**
@@ -242,7 +240,7 @@ export function createVoltageSense(
   const judgeNext = (): void => {
     const sample = samples[at] as Sample;
     at += 1;
-    if (at === mostJudged) {
+    if (at === 256) {
       samples.splice(0, at);
       at = 0;
     }

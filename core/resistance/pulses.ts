@@ -103,6 +103,8 @@ interface OpenPulse {
 export function createPulseFinder() {
   const pulses: OpenPulse[] = [];
   const currents: number[] = [];
+  // Imported, it would be asked for by a call, sample after sample.
+  const mostCurrents = valuesLookedAt;
   let baseline: Stretch[] = [];
   let open: OpenPulse | null = null;
   let previous: { timeS: number; currentA: number } | null = null;
@@ -147,7 +149,7 @@ export function createPulseFinder() {
   return {
     push(timeS: number, voltageV: number, currentA: number): void {
       settledSinceS ??= timeS;
-      if (currents.length < valuesLookedAt) currents.push(Math.abs(currentA));
+      if (currents.length < mostCurrents) currents.push(Math.abs(currentA));
       if (previous) {
         const size = Math.abs(currentA - previous.currentA);
         if (size > leastStepA && size > leastShare * Math.max(Math.abs(currentA), Math.abs(previous.currentA))) {
