@@ -108,7 +108,8 @@ async function file(
   const { samples } = read.result;
   await addLayout(connection, layoutId, runId, { ...read, ...layout, samples });
   await keepResult(connection, layoutId, cutoffPerGroupV, dischargeArithmetic, read.result);
-  if (typeof run !== 'number') await keepRunFile(connection, runId, createReadStream(run.packed));
+  if (typeof run !== 'number')
+    await keepRunFile(connection, runId, createReadStream(run.packed, { highWaterMark: 1 << 18 }));
   if (keep) await keepMapping(connection, keep);
   return runId;
 }
