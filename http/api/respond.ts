@@ -43,7 +43,9 @@ function refusalOf(error: unknown): Refusal {
   }
   if (error instanceof Busy) return new Refusal(429, 'busy', error.message, [], error.againInS);
   if (error instanceof TookTooLong) return new Refusal(503, 'time-limit', error.message);
-  if (error instanceof Error && error.name === 'AbortError') return new Refusal(499, 'left', 'Whoever asked has left.');
+  // The second is the framework's own name for it.
+  if (error instanceof Error && ['AbortError', 'ResponseAborted'].includes(error.name))
+    return new Refusal(499, 'left', 'Whoever asked has left.');
   if (error instanceof SyntaxError) return new Refusal(400, 'not-json', 'The body is not JSON.');
   if (isDatabaseAway(error)) {
     const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
