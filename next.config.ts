@@ -8,8 +8,12 @@ const config: NextConfig = {
   devIndicators: false,
   // Types are checked by bin/test; checking them here again would only make a newcomer wait.
   typescript: { ignoreBuildErrors: true },
-  // A screen is loaded when it is first asked for: the workshop is open a second sooner. Maps of it nobody reads.
-  experimental: { preloadEntriesOnStart: false, serverSourceMaps: false },
+  experimental: {
+    // A screen is loaded when it is first asked for: the workshop is open a second sooner.
+    preloadEntriesOnStart: false,
+    // Nobody reads them, and they are two thirds of what is built.
+    serverSourceMaps: false,
+  },
   serverExternalPackages: ['pg', 'pg-copy-streams', 'papaparse', 'piscina'],
 };
 
