@@ -18,6 +18,7 @@ interface Stream {
   followers: Set<(message: string) => void>;
   /** What was told last, for a page that has just opened; undefined before. */
   newest: Heard['frame'] | undefined;
+  renew(): void;
   stop(): void;
 }
 
@@ -29,6 +30,9 @@ const held = globalThis as typeof globalThis & { stream?: Stream };
 const togetherMs = 60;
 /** While all cells are judged, how far that is. */
 const progressMs = 1000;
+/** Things become due without a change: they are asked for so often, and by a page that opens so long after the last. */
+const dueMs = 60_000;
+const freshMs = 1000;
 /** Of a flood the newest are told. */
 const mostTold = 100;
 
@@ -39,7 +43,9 @@ const mostTold = 100;
 export function follow(tell: (message: string) => void): () => void {
   const stream = (held.stream ??= begin());
   stream.followers.add(tell);
-  if (stream.newest !== undefined) tell(messageOf({ frame: stream.newest, filed: [] }));
+  const { newest } = stream;
+  if (newest && Math.abs(now().getTime() - newest.atMs) > freshMs) stream.renew();
+  else if (newest !== undefined) tell(messageOf({ frame: newest, filed: [] }));
   return () => {
     stream.followers.delete(tell);
     if (stream.followers.size > 0) return;
@@ -52,6 +58,7 @@ function begin(): Stream {
   let timer: NodeJS.Timeout | undefined;
   let isAsking = false;
   let again = false;
+  let isOver = false;
   /** The newest entries that were told; one that was begun before another may be stored after it. */
   let told: number[] | null = null;
 
@@ -83,8 +90,9 @@ function begin(): Stream {
   };
   const later = (ms: number): void => {
     clearTimeout(timer);
-    timer = setTimeout(() => void ask(), ms);
+    if (!isOver) timer = setTimeout(() => void ask(), ms);
   };
+  const ticking = setInterval(() => later(togetherMs), dueMs);
   const stop = onChange(
     () => later(togetherMs),
     () => say({ frame: null, filed: [] }),
@@ -92,8 +100,11 @@ function begin(): Stream {
   const stream: Stream = {
     followers: new Set(),
     newest: undefined,
+    renew: () => later(0),
     stop: () => {
+      isOver = true;
       clearTimeout(timer);
+      clearInterval(ticking);
       stop();
     },
   };
