@@ -2,9 +2,8 @@ import { addBatch } from '@/records/batches';
 import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
 import { beginRest } from '@/records/periods';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchWorkshop } from '@/records/scratchDatabase';
 import { setClockAhead } from '@/workshop/clock';
 import { frameFacts } from '@/workshop/frame';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -15,13 +14,12 @@ import type { z } from 'zod';
 
 type Message = z.infer<typeof eventMessage>;
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let batchId: number;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   batchId = await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 3 });
 });
@@ -51,6 +49,8 @@ function page() {
   };
   return { until, leave: () => leave.abort() };
 }
+const isHourAfter = (first: Message) => (message: Message) =>
+  (message.frame?.atMs ?? 0) - (first.frame?.atMs ?? 0) >= 3_600_000;
 const waitsAt = (key: string, message: Message) => message.frame?.stops.find((stop) => stop.key === key)?.count;
 const read = async (code: string, entry = randomUUID() as string) => {
   const id = (await subjectByCode(database(), code))?.id ?? 0;
@@ -83,17 +83,31 @@ test('every page is told at once, then of each line that is filed, in the order 
   one.leave();
 });
 
-test('who comes later is told what was last, and what time it is by now', async () => {
+test('who comes at once is told what was last; who comes later what is due by then, and so is who was there', async () => {
   const early = page();
   const first = await early.until((message) => message.frame !== null);
+  const atOnce = page();
+  expect((await atOnce.until((message) => message.frame !== null)).frame).toEqual(first.frame);
   setClockAhead(3_600_000);
   const late = page();
-  const told = await late.until((message) => message.frame !== null);
-  expect(told.frame).toEqual(first.frame);
-  expect(told.nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
+  for (const one of [late, early])
+    expect((await one.until(isHourAfter(first))).nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
   setClockAhead(0);
-  early.leave();
-  late.leave();
+  for (const one of [early, atOnce, late]) one.leave();
+});
+
+test('an open page hears every minute what has become due', async () => {
+  const minutely = jest.spyOn(global, 'setInterval');
+  const open = page();
+  const first = await open.until((message) => message.frame !== null);
+  const [tick, everyMs] = minutely.mock.calls.find(([, ms]) => ms === 60_000) ?? [];
+  expect(everyMs).toBe(60_000);
+  setClockAhead(3_600_000);
+  tick?.();
+  await open.until(isHourAfter(first));
+  open.leave();
+  minutely.mockRestore();
+  setClockAhead(0);
 });
 
 test('a connection that is lost is told, and what happened meanwhile is known once it is back', async () => {
