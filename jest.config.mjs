@@ -27,6 +27,8 @@ const config = {
     {
       ...shared,
       displayName: 'records',
+      globalSetup: '<rootDir>/records/templateMade.ts',
+      globalTeardown: '<rootDir>/records/templateGone.ts',
       testMatch: ['<rootDir>/records/**/*.test.ts', '<rootDir>/{stations,workshop,http}/**/*.db.test.ts'],
     },
   ],

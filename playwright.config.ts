@@ -3,8 +3,8 @@ import { launchOptions } from './e2e/browser';
 
 export default defineConfig({
   testDir: 'e2e',
-  globalSetup: require.resolve('./e2e/demoTemplate.ts'),
-  // Each worker serves a workshop of its own (e2e/workshop.ts), so files may run beside each other. While some wait for
+  globalSetup: require.resolve('./e2e/templates.ts'),
+  // Each worker serves workshops of its own (e2e/workshop.ts), so files may run beside each other. While some wait for
   // their server or their page, the others keep two processors busy.
   workers: 3,
   fullyParallel: false,

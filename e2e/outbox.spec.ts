@@ -41,6 +41,7 @@ test('lines typed without a connection are filed in order from another page, and
   await sameBox.getByRole('listitem').filter({ hasText: '3.72' }).getByRole('button', { name: 'Drop it' }).click();
   await expect(box).toContainText('2 not filed yet');
   await page.goto('/clinic');
+  await page.reload();
   await expect(page.getByText('The database cannot be reached')).toBeVisible();
   await expect(box).toContainText('2 not filed yet');
   await tab.close();

@@ -3,12 +3,16 @@ import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { setTimeout } from 'node:timers/promises';
 
+const longestMs = 120_000;
+
 export interface Served {
   url: string;
   /** Resident memory now, bytes. */
   memory(): number;
   /** Moves its clock, so many seconds ahead of what it is. */
   later(aheadS: number): Promise<void>;
+  /** Waits until it answers, with its database. */
+  ready(): Promise<void>;
   stop(): Promise<void>;
   /** Ends it without a word. */
   kill(): void;
@@ -29,14 +33,16 @@ export async function serve(databaseUrl: string, env: Record<string, string> = {
     stream?.on('data', (text: Buffer) => {
       printed += text.toString();
     });
-  const signal = AbortSignal.timeout(120_000);
-  const answers = async (): Promise<string> => {
-    const [port] = await once(server, 'message', { signal });
-    const address = `http://127.0.0.1:${port}`;
+  const ready = async (address: string, signal: AbortSignal): Promise<string> => {
     // The first question waits until its database is up to date; that of a stranger is answered with 503 meanwhile.
     while ((await fetch(`${address}/api/v1/health`, { signal })).status === 503)
       await setTimeout(100, undefined, { signal });
     return address;
+  };
+  const signal = AbortSignal.timeout(longestMs);
+  const answers = async (): Promise<string> => {
+    const [port] = await once(server, 'message', { signal });
+    return ready(`http://127.0.0.1:${port}`, signal);
   };
   const url = await Promise.race([
     answers(),
@@ -52,6 +58,9 @@ export async function serve(databaseUrl: string, env: Record<string, string> = {
       const moved = once(server, 'message');
       server.send(aheadS);
       await moved;
+    },
+    ready: async () => {
+      await ready(url, AbortSignal.timeout(longestMs));
     },
     kill: () => {
       server.kill('SIGKILL');

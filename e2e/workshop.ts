@@ -4,8 +4,8 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net';
 import type { Pool } from 'pg';
-import { scratchDatabase } from '../records/scratchDatabase';
-import { serve } from './server';
+import { type Scratch, scratchDatabase } from '../records/scratchDatabase';
+import { serve, type Served } from './server';
 
 export interface ServedWorkshop {
   url: string;
@@ -24,50 +24,65 @@ interface Options {
   passphrase: string;
 }
 
-/** A workshop for the tests of one file: database, server, and the wire between them. */
-async function openWorkshop({
-  demo,
-  passphrase,
-}: Options): Promise<{ workshop: ServedWorkshop; close(): Promise<void> }> {
-  const scratch = await scratchDatabase(demo ? process.env.DEMO_TEMPLATE : undefined);
-  const wire = await createWire(new URL(scratch.url));
-  const databaseUrl = new URL(scratch.url);
-  databaseUrl.port = String(wire.port);
-  const { url, later, stop } = await serve(databaseUrl.href, { BOLD_EMBER_PASSPHRASE: passphrase });
+interface Workplace {
+  /** The workshop of that file; the one before it is gone. */
+  of(file: string, options: Options): Promise<ServedWorkshop>;
+  close(): Promise<void>;
+}
+
+/**
+ * A server with the wire to its database. For each file that database is exchanged under it, as by bin/db restore: what
+ * it kept of the one before would show.
+ */
+async function openWorkplace(): Promise<Workplace> {
+  const wire = await createWire(new URL(process.env.DATABASE_URL ?? ''));
+  let scratch: Scratch | undefined;
+  let served: (Served & { passphrase: string }) | undefined;
+  let openFile = '';
+
+  const exchange = async (demo: boolean): Promise<Scratch> => {
+    wire.cut();
+    await scratch?.drop();
+    const template = demo ? process.env.DEMO_TEMPLATE : process.env.WORKSHOP_TEMPLATE;
+    const fresh = await scratchDatabase(template, scratch?.name);
+    wire.mend();
+    return fresh;
+  };
   return {
-    workshop: { url, pool: scratch.pool, cut: wire.cut, mend: wire.mend, later },
+    of: async (file, { demo, passphrase }) => {
+      if (file !== openFile || !scratch || !served) {
+        scratch = await exchange(demo);
+        if (served?.passphrase === passphrase) {
+          await served.later(0);
+          await served.ready();
+        } else {
+          await served?.stop();
+          const wired = new URL(scratch.url);
+          wired.port = String(wire.port);
+          served = { ...(await serve(wired.href, { BOLD_EMBER_PASSPHRASE: passphrase })), passphrase };
+        }
+        openFile = file;
+      }
+      return { url: served.url, later: served.later, pool: scratch.pool, cut: wire.cut, mend: wire.mend };
+    },
     close: async () => {
-      await stop();
+      await served?.stop();
       wire.close();
-      await scratch.drop();
+      await scratch?.drop();
     },
   };
 }
 
-interface Workplace {
-  /** The workshop of that file; the one before it is closed. */
-  of(file: string, options: Options): Promise<ServedWorkshop>;
-}
-
-/** Each file has a workshop that no other has touched; the browser stays. */
+/** Each file has a workshop that no other has touched; the browser and the server stay. */
 export const test = base.extend<Options & { workshop: ServedWorkshop }, { workplace: Workplace }>({
   demo: [false, { option: true }],
   passphrase: ['', { option: true }],
   workplace: [
     // Playwright reads from the braces that nothing else is needed.
     async ({}, give) => {
-      let open: { file: string; workshop: ServedWorkshop; close(): Promise<void> } | undefined;
-      await give({
-        of: async (file, options) => {
-          if (open?.file !== file) {
-            await open?.close();
-            open = undefined;
-            open = { file, ...(await openWorkshop(options)) };
-          }
-          return open.workshop;
-        },
-      });
-      await open?.close();
+      const workplace = await openWorkplace();
+      await give(workplace);
+      await workplace.close();
     },
     { scope: 'worker' },
   ],
@@ -82,9 +97,9 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
     page.on('console', (message) => {
       if (message.text().includes('Content Security Policy')) faults.push(message.text());
     });
-    const go = page.goto.bind(page);
-    page.goto = async (...where) => {
-      const answer = await go(...where);
+    const load = page.goto.bind(page);
+    page.goto = async (where, how) => {
+      const answer = (await goOn(page, where)) ? null : await load(where, how);
       await listening(page);
       return answer;
     };
@@ -98,6 +113,25 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
     expect(faults).toEqual([]);
   },
 });
+
+/**
+ * Leads an open page to another screen without loading it anew, as a link does: a person opens a workshop once, and
+ * then goes about in it. False where it has to be loaded: the first one, the same again, what is no screen, and what
+ * is given as a whole address.
+ */
+async function goOn(page: Page, path: string): Promise<boolean> {
+  const before = page.url();
+  if (!path.startsWith('/') || path.startsWith('/api/') || before.endsWith(path)) return false;
+  const isLed = await page.evaluate((to) => {
+    const { next } = window as { next?: { router?: { push(to: string): void } } };
+    next?.router?.push(to);
+    return Boolean(next?.router);
+  }, path);
+  if (!isLed) return false;
+  await page.waitForURL((url) => url.href !== before);
+  await expect(page.getByText('One moment …', { exact: true })).toHaveCount(0);
+  return true;
+}
 
 /** Waits until the screen's own script has taken over its reading bar: before that a key or a click is lost. */
 export async function listening(page: Page): Promise<void> {

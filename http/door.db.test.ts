@@ -1,7 +1,6 @@
 import { addApiKey, endSessions, listApiKeys, listSessions, withdrawApiKey } from '@/records/access';
 import { database } from '@/records/database';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { type Scratch, scratchWorkshop } from '@/records/scratchDatabase';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createDoor, type Door } from './door';
@@ -9,15 +8,14 @@ import { adopt } from './passphrase';
 import { readSettings } from './settings';
 
 const passphrase = 'four lanterns by the quay';
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let server: Server;
 let door: Door;
 let url: string;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   door = createDoor({ passphrase }, readSettings({ NODE_ENV: 'test' }, true));
   server = createServer(async (request, response) => {
     if (request.url === '/login' && request.method === 'POST') return door.signIn(request, response);

@@ -9,22 +9,20 @@ import { addBatch, modelNamed } from './batches';
 import { type PackageDescription, writePackage } from './dataPackage';
 import { readPackage } from './dataPackageIn';
 import { fileEntry } from './ledger';
-import { migrate } from './migrate';
 import { keepRunFile, packedFile } from './runFiles';
 import { addRunOf } from './runs';
-import { scratchDatabase, scratchModel, scratchPack } from './scratchDatabase';
+import { type Scratch, scratchDatabase, scratchModel, scratchPack, scratchWorkshop } from './scratchDatabase';
 import { gzipSync } from 'node:zlib';
 
 let folder: string;
-let filled: Awaited<ReturnType<typeof scratchDatabase>>;
-let empty: Awaited<ReturnType<typeof scratchDatabase>>;
+let filled: Scratch;
+let empty: Scratch;
 const oddText = 'a "quoted", note\nwith two lines; and <b>marks</b>';
 const arrived = gzipSync(Buffer.from('Time (s),Voltage (V)\n0,4.1\n10,4.05\n'));
 
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'package-'));
-  [filled, empty] = [await scratchDatabase(), await scratchDatabase()];
-  await migrate(filled.pool);
+  [filled, empty] = [await scratchWorkshop(), await scratchDatabase()];
   await fill(filled.pool);
 });
 

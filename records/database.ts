@@ -171,19 +171,17 @@ export function refusedBy(error: unknown): { code: string; constraint: string } 
     : null;
 }
 
-/**
- * What is visible now, of which making of the tables. Two equal answers mean that no transaction changed anything
- * between them.
- */
+/** What is visible now, of which database. Two equal answers mean that no transaction changed anything between them. */
 export interface Snapshot {
   /** Another one after a backup was restored. */
-  tables: number;
+  databaseOid: number;
   visible: string;
 }
 
 export async function snapshotOf(db: Queryable): Promise<Snapshot> {
   const { rows } = await db.query<Snapshot>(
-    "select 'subject'::regclass::oid as tables, pg_current_snapshot()::text as visible",
+    `select pg_database.oid as "databaseOid", pg_current_snapshot()::text as visible
+     from pg_database where datname = current_database()`,
   );
   return rows[0] as Snapshot;
 }

@@ -19,15 +19,14 @@ import { addBattery, listCrossChecks, openCrossCheck } from './crossChecks';
 import { database, inTransaction, snapshotOf } from './database';
 import { addInstrument, correctInstrument, listInstruments } from './instruments';
 import { filedOf, fileEntry, refileEntry, voidEntry } from './ledger';
-import { migrate } from './migrate';
 import { notedWith, notesOf } from './notes';
 import { addPack } from './packs';
 import { cellReadLast } from './readings';
 import { addRunOf, keepResult, runById, runsOfSubject } from './runs';
 import { plainDischarge } from '@/core/capacity/plainDischarge';
-import { scratchDatabase } from './scratchDatabase';
+import { type Scratch, scratchWorkshop } from './scratchDatabase';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const rules = presetRules('workshop');
 const cutoffs = { 'li-ion': rules.lowestCylindricalV };
 const unknown: NewCellModel = {
@@ -42,9 +41,8 @@ const unknown: NewCellModel = {
 };
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   await addBatch(database(), {
     code: 'G1',
     origin: 'a drill',

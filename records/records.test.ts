@@ -41,16 +41,15 @@ import {
 import { copySamples } from './sampleBlocks';
 import { curveOf, eachSample } from './samples';
 import { plainDischarge } from '@/core/capacity/plainDischarge';
-import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from './scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchPackRound, scratchWorkshop } from './scratchDatabase';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let batchId: number;
 const cutoffs = { 'li-ion': 2.8 };
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   batchId = await addBatch(database(), {
     code: 'T1',

@@ -6,19 +6,17 @@ import { dump } from './archive';
 import { backUp, backUpInto, lastBackupAt } from './backup';
 import { addBatch } from './batches';
 import { database, filingDatabase, prepared } from './database';
-import { migrate } from './migrate';
 import { forgetRestores, restore, undoRestore } from './restore';
-import { scratchDatabase, scratchModel } from './scratchDatabase';
+import { type Scratch, scratchModel, scratchWorkshop } from './scratchDatabase';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let folder: string;
 let file: string;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   folder = await mkdtemp(join(tmpdir(), 'bold-ember-test-'));
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 6 });
   file = join(folder, 'good.backup');
@@ -80,9 +78,8 @@ describe('a file that is no whole backup changes nothing', () => {
   });
 
   test('one without a trigger that guards facts, or from a newer version', async () => {
-    const other = await scratchDatabase();
+    const other = await scratchWorkshop();
     try {
-      await migrate(other.pool);
       await other.pool.query('drop trigger keep on entry');
       await dump(other.url, join(folder, 'unguarded'));
       expect(await refusal(restore(scratch.url, join(folder, 'unguarded')))).toMatch(

@@ -2,17 +2,25 @@ import { Client, Pool } from 'pg';
 import type { MethodKey } from '@/core/resistance/methods';
 import { type CellModel, modelNamed } from './batches';
 import type { Queryable } from './database';
+import { migrate } from './migrate';
 import { addPack } from './packs';
 import { listProtocols } from './protocols';
 import { openRound } from './rounds';
 
+export interface Scratch {
+  name: string;
+  url: string;
+  pool: Pool;
+  drop(): Promise<void>;
+}
+
 /** A database of its own for one test file, on the server of DATABASE_URL: empty, or a copy of `template`. */
 export async function scratchDatabase(
   template = 'template1',
-): Promise<{ url: string; pool: Pool; drop(): Promise<void> }> {
+  name = `scratch_${process.pid}_${Math.random().toString(36).slice(2, 8)}`,
+): Promise<Scratch> {
   const server = process.env.DATABASE_URL;
   if (!server) throw new Error('These tests need DATABASE_URL; run bin/test.');
-  const name = `scratch_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
   const run = async (sql: string) => {
     const client = new Client({ connectionString: server });
     await client.connect();
@@ -23,6 +31,7 @@ export async function scratchDatabase(
   url.pathname = `/${name}`;
   const pool = poolOn(url.href, 4);
   return {
+    name,
     url: url.href,
     pool,
     drop: async () => {
@@ -30,6 +39,22 @@ export async function scratchDatabase(
       await run(`drop database ${name} with (force)`);
     },
   };
+}
+
+/** The same with the tables of a workshop that is opened for the first time. */
+export const scratchWorkshop = (): Promise<Scratch> => scratchDatabase(process.env.WORKSHOP_TEMPLATE);
+
+/**
+ * Makes those tables once, before all tests: a copy takes a part of the time. Whoever is begun after this finds it.
+ */
+export async function makeWorkshopTemplate(): Promise<Scratch> {
+  const template = await scratchDatabase();
+  const pool = poolOn(template.url, 1);
+  await migrate(pool);
+  // What somebody is connected to cannot be copied.
+  await pool.end();
+  process.env.WORKSHOP_TEMPLATE = template.name;
+  return template;
 }
 
 /** A pool for tests: a connection that the server ends while the pool is closing is no fault. */

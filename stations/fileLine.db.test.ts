@@ -3,21 +3,19 @@ import { database } from '@/records/database';
 import { openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
 import { filed } from '@/records/filedRows';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchPackRound, scratchWorkshop } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { fileLine, type SentLine } from './fileLine';
 
 jest.mock('next/server', () => ({ after: jest.fn() }));
 jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let roundId: number;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const db = database();
   const model = await scratchModel(db);
   await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 2 });

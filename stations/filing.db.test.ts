@@ -6,23 +6,21 @@ import { subjectByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction, refusedBy } from '@/records/database';
 import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { addInstrument } from '@/records/instruments';
-import { migrate } from '@/records/migrate';
 import { addPack, packRoundEntry } from '@/records/packs';
 import type { Body } from '@/core/judging/bodies';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { openRound } from '@/records/rounds';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchWorkshop } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { answering, done } from './answer';
 import { storing } from './filing';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let cellId: number;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 8 });
   cellId = (await subjectByCode(database(), 'T1-001'))?.id as number;

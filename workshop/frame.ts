@@ -156,7 +156,7 @@ export async function frameFacts(): Promise<FrameFacts> {
     due: await dueThings(workshop, upkeep),
     backupAt: backupAt?.getTime() ?? null,
     judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },
-    state: `${snapshot.tables} ${snapshot.visible}`,
+    state: `${snapshot.databaseOid} ${snapshot.visible}`,
     atMs: now().getTime(),
   };
 }

@@ -3,15 +3,14 @@ import { addBatch } from '@/records/batches';
 import { subjectByCode } from '@/records/cells';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
-import { migrate } from '@/records/migrate';
 import { fileEntry, voidEntry } from '@/records/ledger';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { type Scratch, scratchDatabase, scratchModel, scratchWorkshop } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { Client } from 'pg';
 import { addPack, packRoundEntry } from '@/records/packs';
 import { judgedPacks, judgedWorkshop, oncePer } from '@/workshop/judged';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const readVoltage = async (
   code: string,
   voltageV: number,
@@ -26,9 +25,8 @@ const readVoltage = async (
 const voltages = async () => (await judgedWorkshop()).cells.map((cell) => [cell.code, cell.voltageV]);
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T2', origin: 'a test', modelId: model.id, count: 2, bondedPlaces: [] });
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 1, bondedPlaces: [] });

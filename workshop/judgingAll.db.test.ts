@@ -2,20 +2,18 @@ import { presetRules } from '@/core/chemistry/houseRules';
 import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchWorkshop } from '@/records/scratchDatabase';
 import { judgedWorkshop, withCellsOf } from './judged';
 import { closeCrews } from './pool';
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { fileMany } from '@/records/manyEntries';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const perBatch = 550;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   await takeIn('A1');
 });
 

@@ -4,10 +4,10 @@ import { type Kept, renewed } from '@/workshop/renewed';
 function shelf() {
   const made: ({ value: number } | null)[] = [];
   let kept: Kept<number> | undefined;
-  const ask = (visible: string, make: () => Promise<number>, tables = 1) =>
+  const ask = (visible: string, make: () => Promise<number>, databaseOid = 1) =>
     renewed(
       kept,
-      { tables, visible },
+      { databaseOid, visible },
       (now) => {
         kept = now;
       },
@@ -33,7 +33,7 @@ test('after a change it is made from the one before, even from one still being m
   expect(made).toEqual([null, { value: 1 }]);
 });
 
-test('other tables, as after a backup was restored, share nothing with what was kept', async () => {
+test('another database, as after a backup was restored, share nothing with what was kept', async () => {
   const { ask, made } = shelf();
   await ask('a', gives(1));
   expect(await ask('a', gives(2), 2)).toBe(2);

@@ -9,7 +9,7 @@ export interface Kept<T> {
 
 /**
  * What is kept, if nothing changed since; otherwise `make` makes it anew from the one before, which is null where the
- * tables are others. Two that ask at once wait for the same making. What fails is not kept.
+ * database is another. Two that ask at once wait for the same making. What fails is not kept.
  *
  * @param snapshot taken before anything is read: a value is then never older than the snapshot it is kept under
  */
@@ -21,7 +21,9 @@ export function renewed<T>(
 ): Promise<T> {
   if (kept && isDeepStrictEqual(kept.snapshot, snapshot)) return kept.value;
   const before = async () =>
-    kept && kept.snapshot.tables === snapshot.tables ? { snapshot: kept.snapshot, value: await kept.value } : null;
+    kept && kept.snapshot.databaseOid === snapshot.databaseOid
+      ? { snapshot: kept.snapshot, value: await kept.value }
+      : null;
   const value = before()
     .catch(() => null)
     .then(make);

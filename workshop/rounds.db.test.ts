@@ -4,26 +4,24 @@ import { openRoundById } from './rounds';
 import { addBatch, modelNamed } from '@/records/batches';
 import { subjectByCode } from '@/records/cells';
 import { database } from '@/records/database';
-import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { beginRest, endPeriod, noteSeen } from '@/records/periods';
 import { openRound } from '@/records/rounds';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { type Scratch, scratchWorkshop } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { compareProtocols, everyModel } from '@/core/judging/compareProtocols';
 import { figuresByCell, roundFigure, whyNotMeasured } from '@/core/judging/judgeRound';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let batchId: number;
 let rounds: Record<'slow' | 'quick', { id: number; occasionId: number }>;
 const minute = 60_000;
 const at = (minutes: number) => new Date(Date.UTC(2026, 0, 10) + minutes * minute);
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await modelNamed(database(), {
     maker: 'Test',
     name: 'T1',

@@ -4,21 +4,19 @@ import { crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { database } from '@/records/database';
 import { addInstrument, archiveInstrument } from '@/records/instruments';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { type Scratch, scratchWorkshop } from '@/records/scratchDatabase';
 import { judgedWorkshop } from './judged';
 import { randomUUID } from 'node:crypto';
 import { frameFacts } from './frame';
 import { calibrationOf } from '@/core/judging/judgeSheet';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const ids = new Map<string, number>();
 const idOf = (code: string) => ids.get(code) as number;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   for (const code of ['DM1', 'DM2', 'DM3', 'CH1']) {
     const channels = code === 'CH1' ? 2 : 1;
     ids.set(

@@ -2,14 +2,13 @@ import { addApiKey, listApiKeys, withdrawApiKey } from '@/records/access';
 import { storePlan } from '@/records/benchPlans';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
 import { packRoundEntry } from '@/records/packs';
-import { scratchDatabase, scratchPack } from '@/records/scratchDatabase';
+import { type Scratch, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
 import ICAL from 'ical.js';
 import { randomUUID } from 'node:crypto';
 import { planCalendar, secretCalendar } from './calendar';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const job = randomUUID();
 const [readAt, fromAt, toAt] = [
   new Date('2026-03-28T20:00Z'),
@@ -18,9 +17,8 @@ const [readAt, fromAt, toAt] = [
 ];
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const [id, full] = [await scratchPack(database(), 'PA1'), await scratchPack(database(), 'PC3')];
   const wanted = { kind: 'job' as const, job: 'resistance' as const, after: null, dueAt: null };
   await fileEntry(database(), { entry: job, subjectIds: [id], takenAt: readAt, bodies: [wanted] });

@@ -7,7 +7,6 @@ import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { adoptRules } from '@/records/houseRules';
-import { migrate } from '@/records/migrate';
 import { fileEntry, voidEntry } from '@/records/ledger';
 import { runFile } from '@/records/runFiles';
 import { packRoundEntry } from '@/records/packs';
@@ -17,7 +16,7 @@ import type { LogMapping } from '@/core/capacity/logMapping';
 import { createByteLog } from '@/core/capacity/logBytes';
 import { namedMappings } from '@/records/logMappings';
 import { curveOf, eachSample } from '@/records/samples';
-import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { readdirSync } from 'node:fs';
@@ -28,12 +27,11 @@ import { readAnew } from './readAnew';
 import { tellRun, tellSamples } from './samples';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 10 });
 });

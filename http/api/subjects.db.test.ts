@@ -2,21 +2,19 @@ import { addBatch } from '@/records/batches';
 import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase, scratchModel, scratchPack, scratchPackRound } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchPackRound, scratchWorkshop } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { subjectsResponse } from './schemas';
 import { subjects } from './subjects';
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const ask = async (query: string) =>
   subjectsResponse.strict().parse(await subjects(new Request(`http://127.0.0.1/api/v1/subjects?${query}`)));
 const codes = async (query: string) => (await ask(query)).subjects.map(({ code }) => code);
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const db = database();
   const model = await scratchModel(db);
   await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 3 });

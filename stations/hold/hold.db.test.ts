@@ -3,8 +3,7 @@ import { toReadNow } from '@/core/judging/judgeHold';
 import { addBatch } from '@/records/batches';
 import { database } from '@/records/database';
 import { voidEntry } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
 import { now, setClockAhead } from '@/workshop/clock';
 import { watchNow } from '@/workshop/frame';
 import { allHolds, holdById } from '@/workshop/holds';
@@ -18,13 +17,12 @@ jest.mock('next/server', () => ({ after: jest.fn() }));
 jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
 jest.mock('next/navigation', () => ({ redirect: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const dayMs = 86_400_000;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 7 });
   await scratchPack(database(), 'PT1');

@@ -1,7 +1,6 @@
 import { addBatch, modelNamed } from '@/records/batches';
 import { database } from '@/records/database';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase } from '@/records/scratchDatabase';
+import { type Scratch, scratchWorkshop } from '@/records/scratchDatabase';
 import { randomUUID } from 'node:crypto';
 import { subjectByCode } from '@/records/cells';
 import { filed } from '@/records/filedRows';
@@ -12,12 +11,11 @@ import { fileIntake } from './actions';
 jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
 jest.mock('next/navigation', () => ({ redirect: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await modelNamed(database(), {
     maker: null,
     name: null,

@@ -1,10 +1,9 @@
 import { cellOfCode, cellsOfBatch } from '@/core/judging/shelf';
 import { addBatch } from '@/records/batches';
 import { database, inTransaction } from '@/records/database';
-import { migrate } from '@/records/migrate';
 import { listNotebooks, voidNotebook } from '@/records/notebooks';
 import { listProtocols } from '@/records/protocols';
-import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
 import { judgedWorkshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { bringNotebook, type Notebook } from './bringNotebook';
@@ -12,13 +11,12 @@ import { readNotebook } from './notebookTable';
 
 jest.mock('next/server', () => ({ after: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let protocolId: number;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 2 });
   await scratchPack(database(), 'PT1');

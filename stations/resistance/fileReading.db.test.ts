@@ -3,12 +3,11 @@ import { addBuild } from '@/records/builds';
 import { subjectByCode } from '@/records/cells';
 import { database, filingDatabase, inTransaction } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
-import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
 import { fileEntry } from '@/records/ledger';
 import { filed } from '@/records/filedRows';
 import { openRound } from '@/records/rounds';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchWorkshop } from '@/records/scratchDatabase';
 import type { EntryLine } from '@/ui/entryLine';
 import { randomUUID } from 'node:crypto';
 import { fileReading } from './fileReading';
@@ -16,15 +15,14 @@ import { fileReading } from './fileReading';
 // What is done after the answer belongs to a running server; the next filing does it itself where it was not done.
 jest.mock('next/server', () => ({ after: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let roundId: number;
 const cells = 9;
 const codeOf = (place: number) => `T1-${String(place).padStart(3, '0')}`;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const db = database();
   const model = await scratchModel(db);
   const batchId = await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: cells });

@@ -5,9 +5,8 @@ import { cellOfCode } from '@/core/judging/shelf';
 import { addBatch } from '@/records/batches';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
 import { addRunOf, dischargesOf, keepResult } from '@/records/runs';
-import { scratchDatabase, scratchModel, scratchPack } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
 import { setClockAhead } from '@/workshop/clock';
 import { watchNow } from '@/workshop/frame';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
@@ -21,14 +20,13 @@ jest.mock('next/server', () => ({ after: jest.fn() }));
 jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
 jest.mock('next/navigation', () => ({ redirect: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let packId: number;
 const cutoffV = 2.8;
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const model = await scratchModel(database());
   await addBatch(database(), { code: 'T1', origin: 'a test', modelId: model.id, count: 3, bondedPlaces: [] });
   packId = await scratchPack(database(), 'PT1');

@@ -2,10 +2,9 @@ import { addBatch } from '@/records/batches';
 import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { filedOf } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
 import { addProtocol } from '@/records/protocols';
 import { addRunOf, runById } from '@/records/runs';
-import { scratchDatabase, scratchModel } from '@/records/scratchDatabase';
+import { type Scratch, scratchModel, scratchWorkshop } from '@/records/scratchDatabase';
 import { judgedWorkshop } from '@/workshop/judged';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 import { closeCrews } from '@/workshop/pool';
@@ -13,7 +12,7 @@ import { fileStepAction } from './actions';
 
 jest.mock('next/cache', () => ({ revalidatePath: () => undefined }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 let runId: number;
 const cell = async () => (await judgedWorkshop()).cells[0];
 
@@ -26,9 +25,8 @@ const samples = Array.from({ length: 600 }, (_, timeS) => ({
 }));
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   const db = database();
   const model = await scratchModel(db);
   await addBatch(db, { code: 'T1', origin: 'a test', modelId: model.id, count: 1 });

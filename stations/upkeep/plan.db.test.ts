@@ -2,8 +2,7 @@ import { standingJobs } from '@/records/benchPlans';
 import { database } from '@/records/database';
 import { addInstrument } from '@/records/instruments';
 import { fileEntry, filedOf } from '@/records/ledger';
-import { migrate } from '@/records/migrate';
-import { scratchDatabase, scratchPack } from '@/records/scratchDatabase';
+import { type Scratch, scratchPack, scratchWorkshop } from '@/records/scratchDatabase';
 import { benchNow } from '@/workshop/benchPlan';
 import { now, setClockAhead } from '@/workshop/clock';
 import { frameFacts, watchNow } from '@/workshop/frame';
@@ -23,14 +22,13 @@ import {
 
 jest.mock('next/cache', () => ({ revalidatePath: jest.fn() }));
 
-let scratch: Awaited<ReturnType<typeof scratchDatabase>>;
+let scratch: Scratch;
 const hourMs = 3_600_000;
 const packIds = new Map<string, number>();
 
 beforeAll(async () => {
-  scratch = await scratchDatabase();
+  scratch = await scratchWorkshop();
   process.env.DATABASE_URL = scratch.url;
-  await migrate();
   await addInstrument(database(), {
     code: 'CH7',
     name: 'charger under the stairs',
