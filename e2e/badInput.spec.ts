@@ -1,4 +1,4 @@
-import { expect, logOf, said, test, type } from './workshop';
+import { evening as test, expect, logOf, said, type } from './workshop';
 
 test.beforeAll(async ({ workshop }) => {
   const { rows } = await workshop.pool.query<{ id: number }>(

@@ -4,7 +4,7 @@ import type { Pool } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from '../demo/instruments';
 import { batches, type DemoBatch } from '../demo/scenario';
 import { acReading, type DemoCell, loadStepReading, trueCellsOf, withDirtyPole } from '../demo/simulate';
-import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
+import { evening as test, expect, fillByKeys, said, tabTo, type } from './workshop';
 import { filed } from '../records/filedRows';
 
 test.use({ demo: true });

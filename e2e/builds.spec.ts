@@ -1,4 +1,4 @@
-import { expect, fillByKeys, said, test, type } from './workshop';
+import { evening as test, expect, fillByKeys, said, type } from './workshop';
 
 test.use({ demo: true });
 

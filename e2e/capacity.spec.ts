@@ -4,7 +4,7 @@ import { migrate } from '../records/migrate';
 import { writePackage } from '../records/dataPackage';
 import { readPackage } from '../records/dataPackageIn';
 import { scratchDatabase } from '../records/scratchDatabase';
-import { axeViolations, expect, said, test, type } from './workshop';
+import { axeViolations, evening as test, expect, said, type } from './workshop';
 
 test.use({ demo: true });
 

@@ -1,6 +1,6 @@
 import { addInstrument } from '../records/instruments';
 import { addPack } from '../records/packs';
-import { expect, said, test, type } from './workshop';
+import { evening as test, expect, said, type } from './workshop';
 
 const pack = {
   name: 'Ferry lamp',
@@ -81,6 +81,8 @@ test('a swapped sense tap and a bad channel of an instrument are told apart from
   await type(page, '3.911 3.912 3.910 3.912 3.911');
   await expect(verdict).toContainText('the channel that reads group 3 is off, not the cells');
   await expect(section).toContainText('cross-check the instrument');
+  // It is laid aside: the bar goes on with what was read with last.
+  await page.getByLabel('groups with').selectOption({ index: 0 });
 });
 
 test('a pack below its floor is rescued, with a STOP on the way, and resumed', async ({ page, workshop }) => {

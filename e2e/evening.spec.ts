@@ -2,7 +2,7 @@ import { addBatch, modelNamed } from '../records/batches';
 import { fileEntry } from '../records/ledger';
 import type { Pool } from 'pg';
 import { randomUUID } from 'node:crypto';
-import { expect, said, test, type } from './workshop';
+import { evening as test, expect, said, type } from './workshop';
 import { filed } from '../records/filedRows';
 import { beginRest } from '../records/periods';
 
@@ -377,6 +377,8 @@ test('a form half filled and the chosen meter are there after a reload and a vis
   await line(page).fill('');
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('leave this cell for later');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
 });
 
 test('sixteen rests make no screen longer, and fold', async ({ page, workshop }) => {

@@ -1,4 +1,4 @@
-import { expect, fillByKeys, holdBack, said, tabTo, test, type } from './workshop';
+import { evening as test, expect, fillByKeys, holdBack, said, tabTo, type } from './workshop';
 import { filed } from '../records/filedRows';
 
 /**

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import writeExcelFile from 'write-excel-file/node';
-import { axeViolations, expect, listening, test } from './workshop';
+import { axeViolations, evening as test, expect, listening } from './workshop';
 
 test.use({ demo: true });
 

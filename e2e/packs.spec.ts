@@ -1,6 +1,6 @@
 import { format, subDays } from 'date-fns';
 import type { Page } from '@playwright/test';
-import { expect, fillByKeys, said, tabTo, test, type } from './workshop';
+import { evening as test, expect, fillByKeys, said, tabTo, type } from './workshop';
 
 /** A pouch pack is taken in, by keyboard alone. */
 test.describe.serial('a pack is taken in', () => {
@@ -46,6 +46,8 @@ test.describe.serial('a pack is taken in', () => {
     await expect(taken).toContainText('62 cycles so far');
     await page.keyboard.press('Control+z');
     await expect(taken).toContainText('61 cycles so far');
+    // The bar goes on with what was chosen last.
+    await page.getByLabel('The next reading is').selectOption('at rest');
   });
 
   test('a twin is noted of both; one that is not here is refused; a swollen one is out whatever it reads', async ({

@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { request as nodeRequest } from 'node:http';
-import { expect, said, test, type } from './workshop';
+import { evening as test, expect, said, type } from './workshop';
 import { filed } from '../records/filedRows';
 
 test.beforeAll(async ({ workshop }) => {

@@ -4,7 +4,7 @@ import type { Pool } from 'pg';
 import { addInstrument } from '../records/instruments';
 import { fileEntry } from '../records/ledger';
 import { addPack, packRoundEntry } from '../records/packs';
-import { expect, said, test, type } from './workshop';
+import { evening as test, expect, said, test as inOwnPage, type } from './workshop';
 
 const pack = {
   name: 'Quay light',
@@ -215,7 +215,7 @@ test('after a month three packs are due, and three lines settle them', async ({ 
   await workshop.later(0);
 });
 
-test('what becomes due is told outside the page, once somebody allows that', async ({ page, workshop }) => {
+inOwnPage('what becomes due is told outside the page, once somebody allows that', async ({ page, workshop }) => {
   await page.addInitScript(() => {
     const told: string[] = [];
     const Told = Object.assign(

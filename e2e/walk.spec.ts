@@ -1,7 +1,7 @@
 import { format } from 'date-fns';
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
-import { expect, fillByKeys, logOf, said, tabTo, test, type } from './workshop';
+import { evening as test, expect, fillByKeys, logOf, said, tabTo, type } from './workshop';
 import { filed } from '../records/filedRows';
 
 /**

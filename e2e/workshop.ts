@@ -1,4 +1,4 @@
-import { test as base, expect, type Page } from '@playwright/test';
+import { type Browser, test as base, expect, type Page } from '@playwright/test';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -24,9 +24,16 @@ interface Options {
   passphrase: string;
 }
 
+interface Seat {
+  page: Page;
+  faults: string[];
+}
+
 interface Workplace {
   /** The workshop of that file; the one before it is gone. */
   of(file: string, options: Options): Promise<ServedWorkshop>;
+  /** The page that the tests of the file go on in, and what went wrong in it. */
+  seat(browser: Browser): Promise<Seat>;
   close(): Promise<void>;
 }
 
@@ -39,6 +46,7 @@ async function openWorkplace(): Promise<Workplace> {
   let scratch: Scratch | undefined;
   let served: (Served & { passphrase: string }) | undefined;
   let openFile = '';
+  let seat: Seat | undefined;
 
   const exchange = async (demo: boolean): Promise<Scratch> => {
     wire.cut();
@@ -51,6 +59,8 @@ async function openWorkplace(): Promise<Workplace> {
   return {
     of: async (file, { demo, passphrase }) => {
       if (file !== openFile || !scratch || !served) {
+        await seat?.page.context().close();
+        seat = undefined;
         scratch = await exchange(demo);
         if (served?.passphrase === passphrase) {
           await served.later(0);
@@ -64,6 +74,13 @@ async function openWorkplace(): Promise<Workplace> {
         openFile = file;
       }
       return { url: served.url, later: served.later, pool: scratch.pool, cut: wire.cut, mend: wire.mend };
+    },
+    seat: async (browser) => {
+      if (!seat) {
+        const page = await (await browser.newContext()).newPage();
+        seat = { page, faults: watched(page) };
+      }
+      return seat;
     },
     close: async () => {
       await served?.stop();
@@ -92,27 +109,44 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
   ],
   baseURL: async ({ workshop }, give) => give(workshop.url),
   page: async ({ page }, give) => {
-    const faults: string[] = [];
-    page.on('pageerror', (error) => faults.push(error.message));
-    page.on('console', (message) => {
-      if (message.text().includes('Content Security Policy')) faults.push(message.text());
-    });
-    const load = page.goto.bind(page);
-    page.goto = async (where, how) => {
-      const answer = (await goOn(page, where)) ? null : await load(where, how);
-      await listening(page);
-      return answer;
-    };
-    const reload = page.reload.bind(page);
-    page.reload = async (...how) => {
-      const answer = await reload(...how);
-      await listening(page);
-      return answer;
-    };
+    const faults = watched(page);
     await give(page);
     expect(faults).toEqual([]);
   },
 });
+
+/** For a file whose tests are one person's evening, one after the other: they go on in one page. */
+export const evening = test.extend({
+  // The workshop of the file comes first: with it the page of the one before is closed.
+  context: async ({ browser, workplace, workshop: _ }, give) => give((await workplace.seat(browser)).page.context()),
+  page: async ({ browser, workplace, workshop: _ }, give) => {
+    const { page, faults } = await workplace.seat(browser);
+    await give(page);
+    expect(faults).toEqual([]);
+  },
+});
+
+/** Lets a page's ways wait until its screen listens, and collects what goes wrong in it. */
+function watched(page: Page): string[] {
+  const faults: string[] = [];
+  page.on('pageerror', (error) => faults.push(error.message));
+  page.on('console', (message) => {
+    if (message.text().includes('Content Security Policy')) faults.push(message.text());
+  });
+  const load = page.goto.bind(page);
+  page.goto = async (where, how) => {
+    const answer = (await goOn(page, where)) ? null : await load(where, how);
+    await listening(page);
+    return answer;
+  };
+  const reload = page.reload.bind(page);
+  page.reload = async (...how) => {
+    const answer = await reload(...how);
+    await listening(page);
+    return answer;
+  };
+  return faults;
+}
 
 /**
  * Leads an open page to another screen without loading it anew, as a link does: a person opens a workshop once, and
