@@ -1,4 +1,4 @@
-import { type Browser, test as base, expect, type Page } from '@playwright/test';
+import { type APIRequestContext, type Browser, test as base, expect, type Page } from '@playwright/test';
 import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
@@ -218,6 +218,14 @@ export async function type(page: Page, line: string): Promise<void> {
   await expect(bar).toHaveAttribute('data-listens');
   await bar.fill(line);
   await page.keyboard.press('Enter');
+}
+
+/** Files lines as a script does, beside whoever types. */
+export async function send(request: APIRequestContext, lines: string[], of: { round?: number } = {}): Promise<void> {
+  for (const text of lines) {
+    const answer = await request.post('/api/v1/entries', { data: { text, ...of } });
+    expect([text, answer.status(), await answer.text()]).toEqual([text, 201, expect.any(String)]);
+  }
 }
 
 /**

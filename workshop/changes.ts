@@ -4,12 +4,23 @@ import { Client } from 'pg';
 /** The channel that the database's triggers announce on. */
 const channel = 'workshop';
 const againMs = 500;
+const held = globalThis as typeof globalThis & { changesHeard?: number };
+
+/**
+ * How many changes this process has heard of, from a number that no process before it reached. What is visible differs
+ * after whatever any database of the cluster did: where this is the same, nothing was stored in this one.
+ */
+export const changesHeard = (): number => (held.changesHeard ??= Date.now());
 
 /**
  * Calls `tell` after every transaction that stored something, whoever made it, and once whenever the database is there
  * again after it was away: what was announced meanwhile was not heard. Returns how to stop.
  */
 export function onChange(tell: () => void, away: () => void): () => void {
+  const heard = (): void => {
+    held.changesHeard = changesHeard() + 1;
+    tell();
+  };
   let client: Client | null = null;
   let isOver = false;
   let timer: NodeJS.Timeout | undefined;
@@ -27,11 +38,11 @@ export function onChange(tell: () => void, away: () => void): () => void {
     };
     own.on('error', lost);
     own.on('end', lost);
-    own.on('notification', tell);
+    own.on('notification', heard);
     try {
       await own.connect();
       await own.query(`listen ${channel}`);
-      tell();
+      heard();
     } catch {
       lost();
     }

@@ -90,8 +90,13 @@ test('who comes at once is told what was last; who comes later what is due by th
   expect((await atOnce.until((message) => message.frame !== null)).frame).toEqual(first.frame);
   setClockAhead(3_600_000);
   const late = page();
-  for (const one of [late, early])
-    expect((await one.until(isHourAfter(first))).nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
+  for (const one of [late, early]) {
+    const told = await one.until(isHourAfter(first));
+    expect(told.nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
+    expect(told.frame?.changes).toBe(first.frame?.changes);
+  }
+  await inTransaction((db) => db.query("update batch set origin = 'another' where id = $1", [batchId]));
+  await early.until(({ frame }) => frame !== null && frame.changes !== first.frame?.changes);
   setClockAhead(0);
   for (const one of [early, atOnce, late]) one.leave();
 });

@@ -18,13 +18,14 @@ const isThere = (): Promise<boolean> =>
   );
 
 /** Draws a page anew after others' work, unless it holds still. */
-export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'atMs' | 'judging'> }) {
+export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'changes' | 'atMs' | 'judging'> }) {
   const router = useRouter();
   const { frame } = useFollowing();
   const isBehind =
     frame !== null &&
     isAsLate(frame, drawn) &&
-    (frame.state !== drawn.state || (drawn.judging !== null && frame.judging === null));
+    ((frame.state !== drawn.state && frame.changes !== drawn.changes) ||
+      (drawn.judging !== null && frame.judging === null));
   useEffect(() => {
     if (!isBehind) return;
     let isOver = false;

@@ -41,7 +41,9 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
         {facts ? children : <DatabaseAway />}
       </main>
       <WatchPlace drawn={facts} />
-      {facts && <Follow drawn={{ state: facts.state, atMs: facts.atMs, judging: facts.judging }} />}
+      {facts && (
+        <Follow drawn={{ state: facts.state, changes: facts.changes, atMs: facts.atMs, judging: facts.judging }} />
+      )}
       <KeysHelp />
     </div>
   );
