@@ -189,12 +189,13 @@ test.describe.serial('from instruments that disagree to resistances that compare
 });
 
 /**
- * Loads a screen that others' work does not draw anew until the function it gives is called: a connection that goes in
- * the middle of that is another test's.
+ * Loads a screen that hears nothing until the function it gives is called, and so is not drawn anew meanwhile: a
+ * connection that goes in the middle of that is another test's.
  */
-async function loadedAndStill(page: Page, address: string): Promise<() => void> {
+async function loadedUnheard(page: Page, address: string): Promise<() => void> {
+  const letHear = await holdBack(page, /api\/v1\/events/, 'GET');
   await page.goto(address);
-  return holdBack(page, /_rsc=/, 'GET');
+  return letHear;
 }
 
 test.describe('the reading bar', () => {
@@ -283,14 +284,14 @@ test.describe('the reading bar', () => {
     page,
     workshop,
   }) => {
-    const drawAgain = await loadedAndStill(page, `${workshop.url}/clinic/PL1`);
+    const letHear = await loadedUnheard(page, `${workshop.url}/clinic/PL1`);
     await page.getByLabel('The next reading is').selectOption('under load');
     workshop.cut();
     await type(page, '4.0107 4.0098');
     await expect(said(page)).toContainText('is kept in this browser');
     await page.getByLabel('The next reading is').selectOption('at rest');
     workshop.mend();
-    drawAgain();
+    letHear();
     const stored = async () =>
       (await workshop.pool.query(`select state from ${filed} where figures ->> 'voltage_v' = '4.0107'`)).rows;
     await expect.poll(stored, { timeout: 15_000 }).toEqual([{ state: 'load' }]);
@@ -300,7 +301,7 @@ test.describe('the reading bar', () => {
     page,
     workshop,
   }) => {
-    const drawAgain = await loadedAndStill(page, `${workshop.url}/clinic/PL1`);
+    const letHear = await loadedUnheard(page, `${workshop.url}/clinic/PL1`);
     await type(page, '4.0211 4.0205');
     await expect(said(page)).toContainText('Filed PL1');
     await expect(page.getByRole('region', { name: 'Rounds' })).toContainText('4.0205');
@@ -315,7 +316,7 @@ test.describe('the reading bar', () => {
     await page.keyboard.press('ArrowUp');
     await expect(page.locator('footer.bar input')).toHaveValue('');
     workshop.mend();
-    drawAgain();
+    letHear();
     await expect(page.getByLabel('Kept in this browser')).toHaveCount(0, { timeout: 15_000 });
     const { rows } = await workshop.pool.query(
       `select figures -> 'voltage_v' as v, void_reason
