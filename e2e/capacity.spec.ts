@@ -1,9 +1,8 @@
 import { createWriteStream } from 'node:fs';
 import writeExcelFile from 'write-excel-file/node';
-import { migrate } from '../records/migrate';
 import { writePackage } from '../records/dataPackage';
 import { readPackage } from '../records/dataPackageIn';
-import { scratchDatabase } from '../records/scratchDatabase';
+import { scratchWorkshop } from '../records/scratchDatabase';
 import { axeViolations, evening as test, expect, said, type } from './workshop';
 
 test.use({ demo: true });
@@ -160,9 +159,8 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     ]);
     const file = info.outputPath('workshop.zip');
     await download.saveAs(file);
-    const empty = await scratchDatabase();
+    const empty = await scratchWorkshop();
     try {
-      await migrate(empty.pool);
       await readPackage(empty.pool, file);
       const again = async (pool: typeof empty.pool, name: string) => {
         const { resources } = await writePackage(pool, createWriteStream(info.outputPath(name)));
