@@ -4,21 +4,23 @@ import { Client } from 'pg';
 /** The channel that the database's triggers announce on. */
 const channel = 'workshop';
 const againMs = 500;
-const held = globalThis as typeof globalThis & { changesHeard?: number };
+const held = globalThis as typeof globalThis & { newestChange?: string };
+/** Says that something may have been stored of which was not heard, as no other time that was said does. */
+const unheard = (): string => `since ${Date.now()}`;
 
 /**
- * How many changes this process has heard of, from a number that no process before it reached. What is visible differs
- * after whatever any database of the cluster did: where this is the same, nothing was stored in this one.
+ * The number of the transaction that was heard of last: what it stored is visible where its number is, and so is all
+ * that was heard of before. A word in its place where none was heard since hearing began.
  */
-export const changesHeard = (): number => (held.changesHeard ??= Date.now());
+export const newestChange = (): string => (held.newestChange ??= unheard());
 
 /**
  * Calls `tell` after every transaction that stored something, whoever made it, and once whenever the database is there
  * again after it was away: what was announced meanwhile was not heard. Returns how to stop.
  */
 export function onChange(tell: () => void, away: () => void): () => void {
-  const heard = (): void => {
-    held.changesHeard = changesHeard() + 1;
+  const heard = (newest: string): void => {
+    held.newestChange = newest;
     tell();
   };
   let client: Client | null = null;
@@ -38,11 +40,11 @@ export function onChange(tell: () => void, away: () => void): () => void {
     };
     own.on('error', lost);
     own.on('end', lost);
-    own.on('notification', heard);
+    own.on('notification', ({ payload }) => heard(payload || unheard()));
     try {
       await own.connect();
       await own.query(`listen ${channel}`);
-      heard();
+      heard(unheard());
     } catch {
       lost();
     }

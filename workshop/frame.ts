@@ -4,7 +4,7 @@ import type { Waiting } from '@/core/grading/nextStation';
 import { runsJudging } from './judgeRun';
 import { lastBackupAt } from '@/records/backup';
 import { countBuilds } from '@/records/builds';
-import { changesHeard } from './changes';
+import { newestChange } from './changes';
 import { database, snapshotOf } from '@/records/database';
 import { standingJobs } from '@/records/benchPlans';
 import { standingRests } from '@/records/periods';
@@ -68,8 +68,8 @@ export interface FrameFacts {
   judging: { what: 'cells' | 'runs'; done: number; total: number } | null;
   /** What was visible when this was asked: two that differ tell of different states of the workshop. */
   state: string;
-  /** Of how many changes was known before: while that is the same, another state is nobody's work here. */
-  changes: number;
+  /** The change that was heard of last before that: where a page shows it, another state is nobody's work here. */
+  newest: string;
   /** The workshop's clock then, ms since 1970. */
   atMs: number;
 }
@@ -143,7 +143,7 @@ export async function watchNow(workshop: Workshop): Promise<Slip[]> {
 }
 
 export async function frameFacts(): Promise<FrameFacts> {
-  const changes = changesHeard();
+  const newest = newestChange();
   const snapshot = await snapshotOf(database());
   const workshop = await judgedWorkshop(snapshot);
   const [stops, watch, backupAt, upkeep] = await Promise.all([
@@ -161,7 +161,7 @@ export async function frameFacts(): Promise<FrameFacts> {
     backupAt: backupAt?.getTime() ?? null,
     judging: workshop.judging ? { what: 'cells', ...workshop.judging } : runs && { what: 'runs', ...runs },
     state: `${snapshot.databaseOid} ${snapshot.visible}`,
-    changes,
+    newest,
     atMs: now().getTime(),
   };
 }

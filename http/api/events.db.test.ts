@@ -93,10 +93,10 @@ test('who comes at once is told what was last; who comes later what is due by th
   for (const one of [late, early]) {
     const told = await one.until(isHourAfter(first));
     expect(told.nowMs - first.nowMs).toBeGreaterThanOrEqual(3_600_000);
-    expect(told.frame?.changes).toBe(first.frame?.changes);
+    expect(told.frame?.newest).toBe(first.frame?.newest);
   }
   await inTransaction((db) => db.query("update batch set origin = 'another' where id = $1", [batchId]));
-  await early.until(({ frame }) => frame !== null && frame.changes !== first.frame?.changes);
+  await early.until(({ frame }) => frame !== null && frame.newest !== first.frame?.newest);
   setClockAhead(0);
   for (const one of [early, atOnce, late]) one.leave();
 });

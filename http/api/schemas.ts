@@ -1025,7 +1025,7 @@ export const eventMessage = z.object({
       backupAt: z.number().nullable(),
       judging: z.object({ what: z.enum(['cells', 'runs']), done: z.number(), total: z.number() }).nullable(),
       state: z.string().describe('Two that differ tell of different states.'),
-      changes: z.number().describe('Two that are equal tell that nothing was stored between them.'),
+      newest: z.string().describe('The change heard of last: two that are equal tell that none was between them.'),
       atMs: z.number().describe('When that was so, by the clock of the workshop, ms since 1970.'),
     })
     .nullable()

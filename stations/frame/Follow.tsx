@@ -3,7 +3,7 @@
 import type { FrameFacts } from '@/workshop/frame';
 import { useRouter } from 'next/navigation';
 import { startTransition, useEffect } from 'react';
-import { isAsLate } from './later';
+import { isAsLate, isShown } from './later';
 import { isHeldStill, useFollowing } from './stream';
 
 /** The answer to what this page did itself draws it anew; only what comes after that is another's work. */
@@ -18,14 +18,13 @@ const isThere = (): Promise<boolean> =>
   );
 
 /** Draws a page anew after others' work, unless it holds still. */
-export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'changes' | 'atMs' | 'judging'> }) {
+export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'newest' | 'atMs' | 'judging'> }) {
   const router = useRouter();
   const { frame } = useFollowing();
   const isBehind =
     frame !== null &&
     isAsLate(frame, drawn) &&
-    ((frame.state !== drawn.state && frame.changes !== drawn.changes) ||
-      (drawn.judging !== null && frame.judging === null));
+    (!isShown(frame, drawn) || (drawn.judging !== null && frame.judging === null));
   useEffect(() => {
     if (!isBehind) return;
     let isOver = false;

@@ -42,7 +42,7 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
       </main>
       <WatchPlace drawn={facts} />
       {facts && (
-        <Follow drawn={{ state: facts.state, changes: facts.changes, atMs: facts.atMs, judging: facts.judging }} />
+        <Follow drawn={{ state: facts.state, newest: facts.newest, atMs: facts.atMs, judging: facts.judging }} />
       )}
       <KeysHelp />
     </div>

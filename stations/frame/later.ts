@@ -1,12 +1,13 @@
 import type { FrameFacts } from '@/workshop/frame';
 
 type Drawn = Pick<FrameFacts, 'state' | 'atMs'>;
+type Facts = Pick<FrameFacts, 'state' | 'newest'>;
 
 /** The parts of a state: of which database, and a snapshot as PostgreSQL writes it, xmin:xmax:running. */
 function partsOf(state: string) {
   const [database, visible = ''] = state.split(' ');
-  const [from = '', to = '', running = ''] = visible.split(':');
-  return { database, order: [Number(to), Number(from), -running.split(',').filter(Boolean).length] };
+  const [from, to, running = ''] = visible.split(':');
+  return { database, from: Number(from), to: Number(to), running: running.split(',').filter(Boolean).map(Number) };
 }
 
 /**
@@ -16,6 +17,14 @@ function partsOf(state: string) {
 export function isAsLate(heard: Drawn, drawn: Drawn): boolean {
   const [one, other] = [partsOf(heard.state), partsOf(drawn.state)];
   if (one.database !== other.database) return heard.atMs >= drawn.atMs;
-  const at = one.order.findIndex((part, i) => part !== other.order[i]);
-  return at < 0 || (one.order[at] ?? 0) > (other.order[at] ?? 0);
+  if (one.to !== other.to) return one.to > other.to;
+  if (one.from !== other.from) return one.from > other.from;
+  return one.running.length <= other.running.length;
+}
+
+/** Whether a page shows the change that was heard of last, and so all that was heard of. */
+export function isShown({ newest, state }: Facts, drawn: Facts): boolean {
+  if (newest === drawn.newest || state === drawn.state) return true;
+  const [heard, { database, to, running }] = [partsOf(state), partsOf(drawn.state)];
+  return heard.database === database && Number(newest) < to && !running.includes(Number(newest));
 }
