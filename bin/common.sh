@@ -111,7 +111,6 @@ create_database() {
   as_owner tee -a "$making/postgresql.conf" >/dev/null <<CONF
 listen_addresses = '127.0.0.1'
 unix_socket_directories = ''
-max_connections = 60
 fsync = on
 synchronous_commit = on
 full_page_writes = on

@@ -49,7 +49,7 @@ test('pages run no script but their own, and tell the browser so', async ({ page
 
 test('what is not there says so', async ({ page }) => {
   await page.goto('/runs/1.5');
-  await expect(page.getByText('Nothing here by that name')).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Nothing here by that name' })).toBeVisible();
 });
 
 for (const address of [

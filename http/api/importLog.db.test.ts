@@ -296,7 +296,8 @@ describe('a log as it arrives', () => {
     // Its samples wait for another, so that it is seen in the middle.
     await other.query('begin; lock table sample_block in exclusive mode');
     const importing = importLog(log, body, leaving.signal);
-    const waiting = "select from pg_stat_activity where query like 'copy sample_block%' and wait_event_type = 'Lock'";
+    const waiting = `select from pg_stat_activity
+      where datname = current_database() and query like 'copy sample_block%' and wait_event_type = 'Lock'`;
     while ((await scratch.pool.query(waiting)).rowCount === 0);
     leaving.abort();
     const beside = send('T1-008', logOf(1.25));
