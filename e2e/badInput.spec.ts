@@ -1,4 +1,4 @@
-import { evening as test, expect, logOf, said, type } from './workshop';
+import { evening as test, expect, loadedUnheard, logOf, said, type } from './workshop';
 
 test.beforeAll(async ({ workshop }) => {
   const { rows } = await workshop.pool.query<{ id: number }>(
@@ -199,11 +199,12 @@ test.describe('the database gone', () => {
   });
 
   test('under the reading bar: the line is kept, and filed once when it is back', async ({ page, workshop }) => {
-    await page.goto('/intake/K1?at=K1-005');
+    const letHear = await loadedUnheard(page, `${workshop.url}/intake/K1?at=K1-005`);
     workshop.cut();
     await type(page, '3.66');
     await expect(said(page)).toContainText('No connection: K1-005 3.66 is kept in this browser');
     workshop.mend();
+    letHear();
     await expect(page.getByText('The connection is back')).toBeVisible();
     expect((await workshop.pool.query('select 1 from voltage where voltage_v = 3.66')).rowCount).toBe(1);
   });

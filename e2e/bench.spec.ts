@@ -4,7 +4,7 @@ import type { Pool } from 'pg';
 import { crossCheck, instrumentOf, instruments, shownVolts } from '../demo/instruments';
 import { batches, type DemoBatch } from '../demo/scenario';
 import { acReading, type DemoCell, loadStepReading, trueCellsOf, withDirtyPole } from '../demo/simulate';
-import { evening as test, expect, fillByKeys, holdBack, said, send, tabTo, type } from './workshop';
+import { evening as test, expect, fillByKeys, loadedUnheard, said, send, tabTo, type } from './workshop';
 import { filed } from '../records/filedRows';
 
 test.use({ demo: true });
@@ -187,16 +187,6 @@ test.describe.serial('from instruments that disagree to resistances that compare
     expect(rows).toEqual([{ n: 81 }]);
   });
 });
-
-/**
- * Loads a screen that hears nothing until the function it gives is called, and so is not drawn anew meanwhile: a
- * connection that goes in the middle of that is another test's.
- */
-async function loadedUnheard(page: Page, address: string): Promise<() => void> {
-  const letHear = await holdBack(page, /api\/v1\/events/, 'GET');
-  await page.goto(address);
-  return letHear;
-}
 
 test.describe('the reading bar', () => {
   test('correction of the last entry, undo and redo', async ({ page, workshop }) => {

@@ -136,3 +136,25 @@ test('without its database an open page says from when its counts are, and follo
   await expect(stop(page, 'Intake').locator('b')).toHaveText(String(before + 1));
   await expect(page.getByLabel('Watch').getByText('No connection')).toHaveCount(0);
 });
+
+test('a way taken without a connection is gone once it is back, by key as by hand, unless one stays', async ({
+  page,
+  workshop,
+}) => {
+  await page.goto('/shelf');
+  await expect(page.getByLabel('Watch').getByText('No backup yet')).toBeVisible();
+  workshop.cut();
+  await expect(page.getByLabel('Watch').getByText('No connection')).toBeVisible();
+  const waits = page.getByText('opens as soon as it is back');
+  await stop(page, 'Clinic').click();
+  await expect(waits).toBeVisible();
+  await page.getByRole('button', { name: 'Stay here' }).click();
+  await expect(waits).toHaveCount(0);
+  await page.keyboard.press('Alt+1');
+  await expect(waits).toBeVisible();
+  await expect(page).toHaveURL(/\/shelf$/);
+  workshop.mend();
+  await expect(page).toHaveURL(/\/intake$/);
+  await expect(page.getByRole('heading', { name: 'Intake' })).toBeVisible();
+  await expect(waits).toHaveCount(0);
+});

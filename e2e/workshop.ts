@@ -248,6 +248,16 @@ export async function holdBack(
   return letGo;
 }
 
+/**
+ * Loads a screen that hears nothing until the function it gives is called, and so is not drawn anew meanwhile: a
+ * connection that goes in the middle of that is another test's.
+ */
+export async function loadedUnheard(page: Page, address: string): Promise<() => void> {
+  const letHear = await holdBack(page, /api\/v1\/events/, 'GET');
+  await page.goto(address);
+  return letHear;
+}
+
 export const said = (page: Page) => page.locator('footer.bar .said');
 
 /** Moves by Tab until the field or control with that name has the focus. */

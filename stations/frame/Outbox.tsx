@@ -15,6 +15,7 @@ import { useRouter } from 'next/navigation';
 import { useCallback, useEffect, useRef, useState, useTransition } from 'react';
 import { sendLine } from './senders';
 import { useFollowing } from './stream';
+import { WayAway } from './WayAway';
 
 /** The first pause before what waits is tried again; each after it is longer, up to the longest. */
 const firstPauseMs = 2000;
@@ -86,6 +87,7 @@ export function Outbox() {
   const total = waiting.length + unreadable.length;
   return (
     <div className="outbox">
+      <WayAway />
       <p className={total === 0 && said !== '' ? 'back' : 'visually-hidden'} role="status">
         {total === 0 && said}
       </p>

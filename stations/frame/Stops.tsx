@@ -1,6 +1,7 @@
 'use client';
 
-import { usePathname, useRouter } from 'next/navigation';
+import { usePathname } from 'next/navigation';
+import { useRef } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { Link } from '@/ui/Link';
 import { counted } from '@/words/counted';
@@ -12,17 +13,16 @@ import { useFrame } from './stream';
 export function Stops({ drawn }: { drawn: FrameFacts }) {
   const { stops } = useFrame(drawn);
   const path = usePathname();
-  const router = useRouter();
+  const place = useRef<HTMLElement>(null);
   useHotkeys(
     stops.map((_, i) => `alt+${i + 1}`),
     (_, handler) => {
-      const stop = stops[Number(handler.keys?.at(-1)?.replace(/\D/g, '')) - 1];
-      if (stop) router.push(stations[stop.key].address);
+      place.current?.querySelectorAll('a')[Number(handler.keys?.at(-1)?.replace(/\D/g, '')) - 1]?.click();
     },
     { enableOnFormTags: true, preventDefault: true },
   );
   return (
-    <nav className="stops" aria-label="Stations">
+    <nav ref={place} className="stops" aria-label="Stations">
       {stops.map(({ key, count, hot }) => {
         const { name, address, waits } = stations[key];
         const here = name === stationAt(path)?.name;
