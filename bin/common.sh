@@ -64,7 +64,7 @@ install_modules() {
   command -v npm >/dev/null || fail 'Node.js 20 with npm is needed; install it first.'
   cmp -s package-lock.json "$stamp" 2>/dev/null && return
   say 'Installing packages (npm ci) …'
-  npm ci --no-audit --no-fund --loglevel=error >&2
+  npm ci --ignore-scripts --no-audit --no-fund --loglevel=error >&2
   cp package-lock.json "$stamp"
 }
 
@@ -145,27 +145,47 @@ stop_database() {
   return 0
 }
 
-# Of every file that a build or the running server may be made of: all but tests, papers and what is made.
-source_fingerprint() {
+# The files that a build or the running server may be made of: what git tracks, all but tests and papers. Without git,
+# every file outside of what is installed or made.
+list_sources() {
+  if command -v git >/dev/null && [ -e .git ]; then
+    git -c safe.directory="$root" ls-files -z -- . ':!docs' ':!bench' ':!e2e' ':!bin' ':!.ci' ':!*.test.ts' ':!*.md' |
+      while IFS= read -r -d '' file; do [ ! -f "$file" ] || printf '%s\0' "$file"; done
+    return
+  fi
   local aside=() folder
   for folder in './.*' ./node_modules ./docs ./bench ./e2e ./bin ./test-results ./playwright-report; do
     aside+=(-path "$folder" -prune -o)
   done
-  find . "${aside[@]}" -type f ! -name '*.test.ts' ! -name '*.md' ! -name '*.tsbuildinfo' ! -name next-env.d.ts -print0 |
-    sort -z | xargs -0 sha256sum | sha256sum
+  find . "${aside[@]}" -type f ! -name '*.test.ts' ! -name '*.md' ! -name '*.tsbuildinfo' ! -name next-env.d.ts -print0
 }
 
-# Builds when any source differs from what the last build was made of.
+source_fingerprint() { list_sources | LC_ALL=C sort -z | xargs -0 sha256sum | sha256sum | cut -c1-16; }
+
+# Each state of the sources has a build in a folder of its own, so that no build changes what another server runs on.
+# Sets NEXT_DIST_DIR to that folder and marks it as in use for as long as this shell or the server that it starts lives.
 build_app() {
-  local folder=${NEXT_DIST_DIR:-.next} fingerprint
-  fingerprint=$(source_fingerprint)
-  [ -f "$folder/made-of" ] && [ "$(cat "$folder/made-of")" = "$fingerprint" ] && return
-  say 'Building …'
-  node node_modules/next/dist/bin/next build > "${TMPDIR:-/tmp}/bold-ember-build-$$.log" 2>&1 || { cat "${TMPDIR:-/tmp}/bold-ember-build-$$.log" >&2; fail 'The build failed.'; }
-  rm -f "${TMPDIR:-/tmp}/bold-ember-build-$$.log"
-  # What a browser loads is packed once, here.
-  find "$folder/static" -type f \( -name '*.js' -o -name '*.css' \) -exec gzip -9kf {} +
-  printf %s "$fingerprint" > "$folder/made-of"
+  local builds=${NEXT_DIST_DIR:-.next} folder other log
+  folder=$builds/$(source_fingerprint)
+  mkdir -p "$builds"
+  # One at a time builds; a start that had to wait finds what the other built.
+  exec {building}>>"$builds/building"
+  flock "$building"
+  # Beside the folder: a build begins by emptying its folder.
+  exec {in_use}>>"$folder.in-use"
+  flock --shared "$in_use"
+  export NEXT_DIST_DIR=$folder
+  if [ ! -f "$folder/is-whole" ]; then
+    say 'Building …'
+    log=$(mktemp)
+    node node_modules/next/dist/bin/next build > "$log" 2>&1 || { cat "$log" >&2; rm -f "$log"; fail 'The build failed.'; }
+    rm -f "$log"
+    # What a browser loads is packed once, here.
+    find "$folder/static" -type f \( -name '*.js' -o -name '*.css' \) -exec gzip -9kf {} +
+    touch "$folder/is-whole"
+    for other in "$builds"/*.in-use; do flock --nonblock "$other" rm -rf "${other%.in-use}" "$other" || true; done
+  fi
+  exec {building}>&-
 }
 
 # Serves until Ctrl-C, then stops everything that was started here.

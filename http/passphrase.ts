@@ -1,12 +1,32 @@
 import { passphraseHash, setPassphrase } from '@/records/access';
 import { database, inTransaction } from '@/records/database';
-import { hash, verify } from 'argon2';
+import { join } from 'node:path';
+import { Piscina } from 'piscina';
 
 /** Shorter ones are guessed. */
 export const leastLength = 10;
 
-/** Argon2id with the parameters that its package recommends. Source: RFC 9106. */
-export const hashed = (passphrase: string): Promise<string> => hash(passphrase);
+let hashThread: Piscina | undefined;
+
+/** A hash takes half a second, so a thread of its own computes hashes, one at a time. */
+const onHashThread = (name: 'hash' | 'verify', given: unknown): Promise<unknown> => {
+  hashThread ??= new Piscina({
+    filename: join(process.cwd(), 'http', 'hashThread.cjs'),
+    // The thread needs nothing of what loaded the server.
+    execArgv: [],
+    minThreads: 0,
+    maxThreads: 1,
+  });
+  return hashThread.run(given, { name });
+};
+
+/** The Argon2id hash of a passphrase, in the PHC string format. Source: RFC 9106. */
+export const hashPassphrase = async (passphrase: string): Promise<string> =>
+  String(await onHashThread('hash', passphrase));
+
+/** Whether the passphrase has this hash. */
+export const isRight = async (hash: string, passphrase: string): Promise<boolean> =>
+  (await onHashThread('verify', { hash, passphrase })) === true;
 
 /**
  * What the workshop is locked by, as the environment tells: the passphrase or its hash; null where it is not locked.
@@ -24,7 +44,7 @@ export function readLock(env: NodeJS.ProcessEnv): Lock {
   if (!given) return null;
   if (!given.startsWith('$argon2id$'))
     throw new Error(
-      'BOLD_EMBER_PASSPHRASE_HASH is no Argon2 hash; choose the passphrase anew with bin/start --lan --new.',
+      'BOLD_EMBER_PASSPHRASE_HASH is not an Argon2id hash. Choose a new passphrase with bin/start --lan --new.',
     );
   return { hash: given };
 }
@@ -37,11 +57,9 @@ export const adopt = (lock: NonNullable<Lock>): Promise<string> =>
   inTransaction(async (db) => {
     await db.query('select pg_advisory_xact_lock($1)', [passphraseLock]);
     const before = await passphraseHash(db);
-    const same = before !== null && ('hash' in lock ? before === lock.hash : await verify(before, lock.passphrase));
+    const same = before !== null && ('hash' in lock ? before === lock.hash : await isRight(before, lock.passphrase));
     if (same) return before;
-    const anew = 'hash' in lock ? lock.hash : await hashed(lock.passphrase);
+    const anew = 'hash' in lock ? lock.hash : await hashPassphrase(lock.passphrase);
     await setPassphrase(db, anew);
     return anew;
   }, database());
-
-export const isRight = (hashInForce: string, passphrase: string): Promise<boolean> => verify(hashInForce, passphrase);

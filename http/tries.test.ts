@@ -34,5 +34,5 @@ test('what the workshop is locked by comes from the environment, and a weak one 
   expect(env({})).toBeNull();
   expect(env({ BOLD_EMBER_PASSPHRASE: 'harbour lantern' })).toEqual({ passphrase: 'harbour lantern' });
   expect(() => env({ BOLD_EMBER_PASSPHRASE: 'x'.repeat(leastLength - 1) })).toThrow('too short');
-  expect(() => env({ BOLD_EMBER_PASSPHRASE_HASH: 'plain' })).toThrow('no Argon2 hash');
+  expect(() => env({ BOLD_EMBER_PASSPHRASE_HASH: 'plain' })).toThrow('not an Argon2id hash');
 });

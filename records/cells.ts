@@ -1,7 +1,7 @@
 import type { CellFacts, StoredResistance } from '@/core/judging/facts';
 import type { HoldFacts } from '@/core/judging/judgeHold';
 import type { Chemistry } from '@/core/chemistry/chemistries';
-import { prepared, type Queryable, type Snapshot } from './database';
+import { inTurn, prepared, type Queryable, type Snapshot } from './database';
 import { holdsBySubject } from './holds';
 import { resistancesBySubject } from './readings';
 
@@ -125,10 +125,11 @@ export async function cellFacts(
      where ${some('subject.id')}
      order by subject.code`;
   const values: unknown[] = [JSON.stringify(cutoffs), arithmetic];
+  const ask = inTurn(db);
   const [{ rows }, resistances, holds] = await Promise.all([
-    only ? prepared<CellRow>(db, text, [...values, only]) : db.query<CellRow>(text, values),
-    resistancesBySubject(db, only),
-    holdsBySubject(db, only),
+    ask(() => (only ? prepared<CellRow>(db, text, [...values, only]) : db.query<CellRow>(text, values))),
+    ask(() => resistancesBySubject(db, only)),
+    ask(() => holdsBySubject(db, only)),
   ]);
   return rows.map((row) => cellOf(row, resistances.get(row.id) ?? [], holds.get(row.id) ?? []));
 }

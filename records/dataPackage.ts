@@ -103,10 +103,14 @@ export async function writePackage(pool: Pool, out: Writable): Promise<PackageDe
         open: () => Readable.from(packedFile(connection, runId), { objectMode: false }),
         isPacked: true,
       });
-    return await zipInto(out, files, (resources) => describe(connection, resources));
-  } finally {
+    const description = await zipInto(out, files, (resources) => describe(connection, resources));
     await connection.query('rollback');
     connection.release();
+    return description;
+  } catch (error) {
+    // A table may still be on its way to a reader that left; only the end of the connection ends that.
+    connection.release(true);
+    throw error;
   }
 }
 

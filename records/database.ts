@@ -12,6 +12,20 @@ export interface Queryable {
   ): Promise<{ rows: Row[]; rowCount: number | null }>;
 }
 
+/**
+ * For questions that are asked side by side: over a pool they are, over one connection each waits for the one before,
+ * since `pg` takes one at a time.
+ */
+export function inTurn(db: Queryable): <T>(ask: () => Promise<T>) => Promise<T> {
+  if (db instanceof Pool) return (ask) => ask();
+  let before: Promise<unknown> = Promise.resolve();
+  return (ask) => {
+    const asked = before.then(ask);
+    before = asked.catch(() => undefined);
+    return asked;
+  };
+}
+
 /** The same as `query`, planned once a connection; for statements that are long and run often. */
 export const prepared = <Row extends QueryResultRow>(
   db: Queryable,
@@ -30,7 +44,7 @@ export const prepared = <Row extends QueryResultRow>(
     }
   ).query({ name: createHash('sha1').update(text).digest('hex'), text, values });
 
-const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool?: Pool };
+const held = globalThis as typeof globalThis & { workshopPool?: Pool; filingPool?: Pool; exportPool?: Pool };
 
 function poolOf(max: number): Pool {
   const connectionString = process.env.DATABASE_URL;
@@ -91,6 +105,12 @@ export const database = (): Pool => (held.workshopPool ??= poolOf(10));
  * loads everything anew, which takes longer than the filing; this one has done it, whatever the others were used for.
  */
 export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
+
+/** Exports that may run at once: each keeps a connection for as long as its reader takes. */
+export const mostExports = 2;
+
+/** A pool of its own for exports, so that slow readers hold back nothing else. */
+export const exportDatabase = (): Pool => (held.exportPool ??= poolOf(mostExports));
 
 /** An error of a transaction that certainly stored nothing: it came before the end was asked for. */
 interface Told extends Error {

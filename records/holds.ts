@@ -1,5 +1,5 @@
 import type { Held, HoldFacts, HoldReading } from '@/core/judging/judgeHold';
-import type { Queryable } from './database';
+import { inTurn, type Queryable } from './database';
 import { openOccasion } from './occasions';
 import { beginPeriod } from './periods';
 
@@ -43,9 +43,11 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
   );
   if (holds.length === 0) return [];
   const ids = holds.map(({ id }) => id);
+  const ask = inTurn(db);
   const [{ rows: readings }, { rows: disturbed }] = await Promise.all([
-    db.query<HoldReading & { holdId: number; subjectId: number }>(
-      `select hold.id as "holdId", subject_id as "subjectId", position, voltage_v as "valueV", step,
+    ask(() =>
+      db.query<HoldReading & { holdId: number; subjectId: number }>(
+        `select hold.id as "holdId", subject_id as "subjectId", position, voltage_v as "valueV", step,
          entry.instrument_id as "instrumentId", entry.channel, entry.taken_at as "takenAt"
        from entry hold
        join entry on entry.occasion_id = hold.occasion_id
@@ -53,10 +55,12 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
        join voltage on voltage.entry_id = entry.id
        where hold.id = any($1) and entry.voided_at is null and position > 0
        order by entry.taken_at`,
-      [ids],
+        [ids],
+      ),
     ),
-    db.query<{ holdId: number; subjectId: number; at: Date }>(
-      `select period.entry_id as "holdId", own.subject_id as "subjectId", coalesce(run.ended_at, taken_at) as at
+    ask(() =>
+      db.query<{ holdId: number; subjectId: number; at: Date }>(
+        `select period.entry_id as "holdId", own.subject_id as "subjectId", coalesce(run.ended_at, taken_at) as at
        from period
        join entry_subject own on own.entry_id = period.entry_id
        join entry_subject about on about.subject_id = own.subject_id
@@ -65,7 +69,8 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
        where period.entry_id = any($1) and voided_at is null
          and (run.id is not null or state in ('load', 'charge-end', 'discharge-end'))
          and coalesce(run.ended_at, taken_at) between began_at and coalesce(period.ended_at, 'infinity')`,
-      [ids],
+        [ids],
+      ),
     ),
   ]);
   const byHeld = new Map<string, HoldReading[]>();

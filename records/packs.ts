@@ -1,5 +1,5 @@
 import type { NewPack, NewPackRound, Pack, PackFacts, PackRound, PackRun } from '@/core/judging/facts';
-import { prepared, type Queryable } from './database';
+import { inTurn, prepared, type Queryable } from './database';
 import { holdsBySubject } from './holds';
 import type { Entry } from './ledger';
 import { resistancesBySubject } from './readings';
@@ -172,11 +172,13 @@ export async function packFacts(
   cutoffs: Record<string, number>,
   arithmetic: number,
 ): Promise<PackFacts[]> {
+  const ask = inTurn(db);
   const [runs, facts, rounds] = await Promise.all([
-    runsOfPacks(db, cutoffs, arithmetic),
-    prepared<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
-      db,
-      `with read as not materialized (
+    ask(() => runsOfPacks(db, cutoffs, arithmetic)),
+    ask(() =>
+      prepared<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
+        db,
+        `with read as not materialized (
          select subject_id, entry.id, taken_at, state
          from subject
          join entry_subject on subject_id = subject.id
@@ -234,12 +236,14 @@ export async function packFacts(
          where subject_id = pack.id
          having count(*) > 0) looked on true
        order by pack.code`,
-      [],
+        [],
+      ),
     ),
-    prepared<PackRound & { among: NewestRound }>(
-      db,
-      // Which ones are the newest first: only of those is all told.
-      `with newest as materialized (
+    ask(() =>
+      prepared<PackRound & { among: NewestRound }>(
+        db,
+        // Which ones are the newest first: only of those is all told.
+        `with newest as materialized (
          select distinct on (subject_id, among) subject_id, among, entry.id
          from subject
          join entry_subject on subject_id = subject.id
@@ -250,13 +254,17 @@ export async function packFacts(
        select each.*, among
        from newest
        join (${selectRound}) each on each.id = newest.id and "packId" = subject_id`,
-      [],
+        [],
+      ),
     ),
   ]);
   const newest = (packId: number, among: NewestRound): PackRound | null =>
     rounds.rows.find((round) => round.packId === packId && round.among === among) ?? null;
   const ids = facts.rows.map(({ id }) => id);
-  const [resistances, holds] = await Promise.all([resistancesBySubject(db, ids), holdsBySubject(db, ids)]);
+  const [resistances, holds] = await Promise.all([
+    ask(() => resistancesBySubject(db, ids)),
+    ask(() => holdsBySubject(db, ids)),
+  ]);
   return facts.rows.map((pack) => ({
     ...packOf(pack),
     resistances: resistances.get(pack.id) ?? [],

@@ -1,5 +1,5 @@
 import type { RescueAct, RescueFacts, RescueReading } from '@/core/judging/rescue';
-import type { Queryable } from './database';
+import { inTurn, type Queryable } from './database';
 
 /** Which rescues: those that nobody ended, or all of one subject. */
 export type WhichRescues = { isOpen: true } | { subjectId: number };
@@ -23,25 +23,30 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
   );
   const ids = rows.map((row) => row.subjectId);
   if (ids.length === 0) return [];
+  const ask = inTurn(db);
   const [{ rows: readings }, { rows: acts }] = await Promise.all([
-    db.query<RescueReading & { subjectId: number }>(
-      `select subject_id as "subjectId", entry.uid as entry, taken_at as "takenAt", voltages_v as "voltagesV", step,
+    ask(() =>
+      db.query<RescueReading & { subjectId: number }>(
+        `select subject_id as "subjectId", entry.uid as entry, taken_at as "takenAt", voltages_v as "voltagesV", step,
          skin_c as "skinC", is_warm as "isWarm"
        from rescue_reading
        join entry on entry.id = rescue_reading.entry_id
        join entry_subject on entry_subject.entry_id = entry.id
        where subject_id = any($1) and voided_at is null
        order by taken_at, entry.id`,
-      [ids],
+        [ids],
+      ),
     ),
-    db.query<RescueAct & { subjectId: number }>(
-      `select subject_id as "subjectId", taken_at as at, act, why
+    ask(() =>
+      db.query<RescueAct & { subjectId: number }>(
+        `select subject_id as "subjectId", taken_at as at, act, why
        from rescue_act
        join entry on entry.id = rescue_act.entry_id
        join entry_subject on entry_subject.entry_id = entry.id
        where subject_id = any($1) and voided_at is null
        order by taken_at, entry.id`,
-      [ids],
+        [ids],
+      ),
     ),
   ]);
   return rows.map((rescue) => {

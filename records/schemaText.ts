@@ -1,4 +1,4 @@
-import type { Queryable } from './database';
+import { inTurn, type Queryable } from './database';
 
 interface Column {
   table: string;
@@ -43,9 +43,12 @@ const triggersText = `select tgrelid::regclass::text as "table", tgfoid::regproc
 
 /** The tables of a database as a page to read, in Markdown: columns, and what guards them. */
 export async function schemaText(db: Queryable): Promise<string> {
+  const ask = inTurn(db);
   const [columns, constraints, indexes, triggers] = await Promise.all([
-    db.query<Column & Record<string, unknown>>(columnsText),
-    ...[constraintsText, indexesText, triggersText].map((text) => db.query<Rule & Record<string, unknown>>(text)),
+    ask(() => db.query<Column & Record<string, unknown>>(columnsText)),
+    ...[constraintsText, indexesText, triggersText].map((text) =>
+      ask(() => db.query<Rule & Record<string, unknown>>(text)),
+    ),
   ]);
   const tables = [...new Set(columns.rows.map((column) => column.table))];
   const of = (table: string, rules: { rows: Rule[] } | undefined): string[] =>

@@ -1,20 +1,28 @@
 import 'server-only';
-import { database } from '@/records/database';
+import { exportDatabase, mostExports } from '@/records/database';
 import { writePackage } from '@/records/dataPackage';
-import { PassThrough, Readable } from 'node:stream';
 import { now } from '@/workshop/clock';
+import { PassThrough } from 'node:stream';
+import { asFile } from './download';
+import { Refusal } from './respond';
 
-/** The whole workshop as a Data Package, streamed as it is read. */
+const again = 30;
+
+/**
+ * The whole workshop as a Data Package, streamed as it is read.
+ *
+ * @throws Refusal while other exports use every connection that exports have
+ */
 export function exportAll(): Response {
+  const pool = exportDatabase();
+  if (pool.totalCount - pool.idleCount + pool.waitingCount >= mostExports)
+    throw new Refusal(429, 'busy', `${mostExports} exports are running. Try again in ${again} s.`, [], again);
   const out = new PassThrough();
-  // A reader that went away, or a database, ends the stream: what arrived is no whole archive then.
-  writePackage(database(), out).catch((error: Error) => out.destroy(error));
-  out.on('error', (error) => console.error(error));
-  const day = now().toISOString().slice(0, 10);
-  return new Response(Readable.toWeb(out) as ReadableStream, {
-    headers: {
-      'Content-Type': 'application/zip',
-      'Content-Disposition': `attachment; filename="workshop-${day}.zip"`,
-    },
+  // A reader that left, or a database that went away, ends the stream: what arrived is not a whole archive then.
+  writePackage(pool, out).catch((error: Error) => {
+    console.error(error.message);
+    out.destroy(error);
   });
+  const day = now().toISOString().slice(0, 10);
+  return asFile(out, 'application/zip', `workshop-${day}.zip`);
 }

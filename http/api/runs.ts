@@ -7,7 +7,8 @@ import { namedMappings } from '@/records/logMappings';
 import type { z } from 'zod';
 import { groupsTold, loadOf } from './compute';
 import { mostReadingBytes, readJson } from './jsonBody';
-import { asFile, runOfAddress } from './samples';
+import { asFile } from './download';
+import { runOfAddress } from './samples';
 import { told } from './told';
 import { layoutRequest, type namedMappingsResponse, runQuery, type runResponse } from './schemas';
 

@@ -16,6 +16,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { z } from 'zod';
 import { groupsTold } from './compute';
+import { asFile } from './download';
 import { Refusal } from './respond';
 import { type runInFull, samplesQuery, type samplesResponse } from './schemas';
 import { told } from './told';
@@ -96,16 +97,6 @@ async function parquetOf(run: Run, signal: AbortSignal): Promise<Readable> {
   }
   return createReadStream(file).on('close', () => void tidy());
 }
-
-/** A file to be kept by whoever asked. */
-export const asFile = (content: Readable, type: string, name: string): Response =>
-  new Response(Readable.toWeb(content) as ReadableStream<Uint8Array>, {
-    headers: {
-      'content-type': type,
-      'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
-      'cache-control': 'no-store',
-    },
-  });
 
 /** The samples of a run: all of them as CSV or Parquet, or a stretch as JSON, reduced to what can be shown. */
 export async function tellSamples(id: string, request: Request): Promise<Response> {
