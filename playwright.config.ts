@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 import { launchOptions } from './e2e/browser';
 
-export default defineConfig({
+export default defineConfig<{ byName: boolean }>({
   testDir: 'e2e',
   globalSetup: require.resolve('./e2e/templates.ts'),
   // Each worker serves workshops of its own (e2e/workshop.ts), so files may run beside each other. While some wait for
@@ -18,4 +18,9 @@ export default defineConfig({
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     launchOptions,
   },
+  // The main walks are done in a context that is not secure, too: what only secure ones have is missing there.
+  projects: [
+    { name: 'here' },
+    { name: 'in the network', testMatch: /(walk|evening|outbox)\.spec/, use: { byName: true } },
+  ],
 });

@@ -129,7 +129,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByText('times the middle of this batch')).toBeVisible();
   });
 
-  test('runs: import a discharge, see curve, cut-off and capacity', async ({ page }) => {
+  test('runs: import a discharge, see curve, cut-off and capacity', async ({ page, request }) => {
     await page.goto('/intake');
     await page.keyboard.press('Alt+4');
     await expect(page).toHaveURL(/\/runs$/);
@@ -149,7 +149,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('B1-001');
     for (let n = 2; n <= 15; n++) {
       if ([5, 9, 12].includes(n)) continue;
-      const answer = await page.request.post(
+      const answer = await request.post(
         `/api/v1/runs?subject=B1-0${String(n).padStart(2, '0')}&load=current:1&endedAt=2026-11-05T18:30:00Z`,
         {
           headers: { 'content-type': 'text/csv' },

@@ -5,6 +5,7 @@ import { createRequire } from 'node:module';
 import { type AddressInfo, connect, createServer, type Socket } from 'node:net';
 import type { Pool } from 'pg';
 import { type Scratch, scratchDatabase } from '../records/scratchDatabase';
+import { nameInNetwork } from './browser';
 import { serve, type Served } from './server';
 
 export interface ServedWorkshop {
@@ -22,6 +23,11 @@ interface Options {
   demo: boolean;
   /** Locks the workshop. */
   passphrase: string;
+}
+
+/** Pages are asked for by a name, over plain HTTP: no secure context. */
+interface Asking {
+  byName: boolean;
 }
 
 interface Seat {
@@ -69,7 +75,10 @@ async function openWorkplace(): Promise<Workplace> {
           await served?.stop();
           const wired = new URL(scratch.url);
           wired.port = String(wire.port);
-          served = { ...(await serve(wired.href, { BOLD_EMBER_PASSPHRASE: passphrase })), passphrase };
+          served = {
+            ...(await serve(wired.href, { BOLD_EMBER_PASSPHRASE: passphrase, BOLD_EMBER_HOSTS: nameInNetwork })),
+            passphrase,
+          };
         }
         openFile = file;
       }
@@ -91,9 +100,10 @@ async function openWorkplace(): Promise<Workplace> {
 }
 
 /** Each file has a workshop that no other has touched; the browser and the server stay. */
-export const test = base.extend<Options & { workshop: ServedWorkshop }, { workplace: Workplace }>({
+export const test = base.extend<Options & Asking & { workshop: ServedWorkshop }, { workplace: Workplace }>({
   demo: [false, { option: true }],
   passphrase: ['', { option: true }],
+  byName: [false, { option: true }],
   workplace: [
     // Playwright reads from the braces that nothing else is needed.
     async ({}, give) => {
@@ -107,7 +117,14 @@ export const test = base.extend<Options & { workshop: ServedWorkshop }, { workpl
     async ({ workplace, demo, passphrase }, give, { file }) => give(await workplace.of(file, { demo, passphrase })),
     { timeout: 180_000 },
   ],
-  baseURL: async ({ workshop }, give) => give(workshop.url),
+  baseURL: async ({ workshop, byName }, give) =>
+    give(byName ? workshop.url.replace('127.0.0.1', nameInNetwork) : workshop.url),
+  // The name is known to the browser alone.
+  request: async ({ playwright, workshop }, give) => {
+    const request = await playwright.request.newContext({ baseURL: workshop.url });
+    await give(request);
+    await request.dispose();
+  },
   page: async ({ page }, give) => {
     const faults = watched(page);
     await give(page);

@@ -20,6 +20,7 @@ const line = (text: string, change: Partial<WaitingLine> = {}): WaitingLine => (
   refused: null,
   asks: false,
   filed: false,
+  sentSince: null,
   ...change,
 });
 
@@ -90,6 +91,65 @@ test('one that is refused holds nothing back; changed or confirmed it is sent ag
     { entry: odd.entry, text: 'better', inFull: 'better', confirmed: false },
     { entry: asked.entry, text: 'asked', confirmed: true },
   ]);
+});
+
+test('a line that is being sent can be neither changed nor dropped; another tab leaves it alone', async () => {
+  const outbox = await browser();
+  const one = line('one');
+  await outbox.keepWaiting(one);
+  const { sent, send } = post();
+  const first = await outbox.sendWaiting(async (sending) => {
+    await outbox.changeWaiting(one.entry, 'two');
+    await outbox.dropWaiting(one.entry);
+    await outbox.holdWaiting(one.entry);
+    expect(await outbox.sendWaiting(send)).toEqual({ filed: [], isAway: false });
+    return send(sending);
+  });
+  expect([first.filed, sent]).toMatchObject([[{ text: 'one' }], ['one']]);
+});
+
+test('what a closed tab was sending is sent again; changed meanwhile, it corrects what was filed', async () => {
+  const outbox = await browser();
+  const one = line('one');
+  await outbox.keepWaiting(one);
+  const longAgo = jest.spyOn(Date, 'now').mockReturnValue(Date.now() - 100_000);
+  let answerIt = (_: Filed): void => undefined;
+  let closed: Promise<unknown> = Promise.resolve();
+  const sent: WaitingLine[] = [];
+  await new Promise<void>((begun) => {
+    closed = outbox.sendWaiting(async (sending) => {
+      sent.push(sending);
+      if (sent.length > 1) return filed;
+      begun();
+      return new Promise((answer) => {
+        answerIt = answer;
+      });
+    });
+  });
+  longAgo.mockRestore();
+  // The connection is away when the line is taken over: it is free again, and changed by hand.
+  await outbox.sendWaiting(post({ one: away }).send);
+  await outbox.changeWaiting(one.entry, 'better');
+  answerIt(filed);
+  await closed;
+  expect(sent).toMatchObject([{ text: 'one' }, { text: 'better', replaces: one.entry }]);
+  expect(sent[1]?.entry).not.toBe(one.entry);
+});
+
+test('a line in a person’s hands is not sent until it is put back or changed', async () => {
+  const outbox = await browser();
+  const [one, two] = [line('one'), line('two')];
+  for (const each of [one, two]) {
+    await outbox.keepWaiting(each);
+    await outbox.holdWaiting(each.entry);
+  }
+  const { sent, send } = post();
+  await outbox.sendWaiting(send);
+  expect(sent).toEqual([]);
+  await outbox.putBackWaiting(one.entry);
+  await outbox.changeWaiting(two.entry, 'three');
+  await outbox.sendWaiting(send);
+  expect(sent).toEqual(['one', 'three']);
 });
 
 test('what is dropped is not sent, and the same line is kept once', async () => {

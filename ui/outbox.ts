@@ -2,6 +2,7 @@
 
 import Dexie, { type EntityTable, liveQuery, type Subscription } from 'dexie';
 import { useMemo, useSyncExternalStore } from 'react';
+import { v4 as newId } from 'uuid';
 import { z } from 'zod';
 import { entryLine, type Filed, mostWaitedS, unanswered } from './entryLine';
 import { noteSentHere } from './sentHere';
@@ -22,6 +23,8 @@ const waitingLine = entryLine.extend({
   asks: z.boolean().default(false),
   /** It is filed; the pages that count it are being drawn anew. */
   filed: z.boolean().default(false),
+  /** Since when a tab has been sending it, ms; null: no tab is. It cannot be changed or dropped meanwhile. */
+  sentSince: z.number().nullable().default(null),
 });
 export type WaitingLine = z.infer<typeof waitingLine>;
 
@@ -74,7 +77,7 @@ async function takeOver(database: Database): Promise<void> {
     const lines = linesOf(text).map((line) => ({ ...line, place: key.slice(oldKey.length) }));
     await database.transaction('rw', database.waiting, async () => {
       for (const line of lines) {
-        const entry = z.uuid().safeParse((line as { entry?: unknown }).entry).data ?? crypto.randomUUID();
+        const entry = z.uuid().safeParse((line as { entry?: unknown }).entry).data ?? newId();
         if (!(await database.waiting.get({ entry }))) await database.waiting.add({ entry, line });
       }
     });
@@ -154,30 +157,81 @@ export function useWaiting(place: string): WaitingLine[] {
 }
 
 /** @throws Error where this browser cannot keep it: its storage is full, or forbidden */
-export async function keepWaiting(line: Omit<WaitingLine, 'typedAt'>): Promise<void> {
-  const typed: WaitingLine = { ...line, typedAt: Date.now() };
+export async function keepWaiting(line: Omit<WaitingLine, 'typedAt' | 'sentSince'>): Promise<void> {
+  const typed: WaitingLine = { ...line, typedAt: Date.now(), sentSince: null };
   await (await waiting()).add({ entry: line.entry, line: typed });
 }
 
-export async function dropWaiting(entry: string): Promise<void> {
-  await (await waiting()).where({ entry }).delete();
-}
+/** What becomes of a kept row: another line, the row dropped, or nothing. */
+type Becomes = WaitingLine | 'dropped' | 'same';
 
-/** Another text for a line that waits, under the same id: should the first have been filed after all, it is told. */
-export const changeWaiting = (entry: string, text: string): Promise<void> =>
-  mark(entry, { text, inFull: text, seen: null, refused: null, asks: false });
-
-/** Answers the question about a line with yes. */
-export const confirmWaiting = (entry: string): Promise<void> =>
-  mark(entry, { confirmed: true, refused: null, asks: false });
-
-async function mark(entry: string, change: Partial<WaitingLine>): Promise<void> {
-  await (await waiting()).where({ entry }).modify((row) => {
-    row.line = { ...(row.line as WaitingLine), ...change };
+/** Decides on a row as it is now, whatever another tab does meanwhile. A row of another version can only be dropped. */
+async function decide(entry: string, decision: (line: WaitingLine | null) => Becomes): Promise<void> {
+  const table = await waiting();
+  await table.db.transaction('rw', table, async () => {
+    const row = await table.get({ entry });
+    if (!row) return;
+    const becomes = decision(waitingLine.safeParse(row.line).data ?? null);
+    if (becomes === 'dropped') await table.delete(row.id);
+    else if (becomes !== 'same') await table.put({ id: row.id, entry: becomes.entry, line: becomes });
   });
 }
 
+/** A change by hand: never of a line that is being sent, which may be filed already. */
+const changeByHand = (entry: string, change: (line: WaitingLine) => WaitingLine): Promise<void> =>
+  decide(entry, (line) => (line === null || line.sentSince !== null ? 'same' : change(line)));
+
+/** Drops a line; one that is being sent stays. */
+export const dropWaiting = (entry: string): Promise<void> =>
+  decide(entry, (line) => (line !== null && line.sentSince !== null ? 'same' : 'dropped'));
+
+/** What a line in a person's hands says of itself; it is not sent until it is put back. */
+export const beingChanged = 'being changed';
+
+/** Takes a line into a person's hands, so that it is not sent while they change it. */
+export const holdWaiting = (entry: string): Promise<void> =>
+  changeByHand(entry, (line) => ({ ...line, refused: line.refused ?? beingChanged }));
+
+/** Puts a line back as it was. */
+export const putBackWaiting = (entry: string): Promise<void> =>
+  changeByHand(entry, (line) => ({ ...line, refused: line.refused === beingChanged ? null : line.refused }));
+
+/** Another text for a line that waits, under the same id: should the first have been filed after all, that is told. */
+export const changeWaiting = (entry: string, text: string): Promise<void> =>
+  changeByHand(entry, (line) => ({ ...line, text, inFull: text, seen: null, refused: null, asks: false }));
+
+/** Answers the question about a line with yes. */
+export const confirmWaiting = (entry: string): Promise<void> =>
+  changeByHand(entry, (line) => ({ ...line, confirmed: true, refused: null, asks: false }));
+
 const isOpen = (line: WaitingLine): boolean => line.refused === null && !line.filed;
+
+/** A tab that was closed while it sent a line holds the line no longer than this, ms. */
+const longestSendingMs = 60_000;
+
+/** Marks the first open line as being sent. Null where no line is open, or another tab sends the first one. */
+async function takeFirst(): Promise<WaitingLine | null> {
+  const first = (await readAll()).lines.find(isOpen);
+  if (!first) return null;
+  const taken: WaitingLine[] = [];
+  await decide(first.entry, (line) => {
+    const isFree = line !== null && isOpen(line) && Date.now() - (line.sentSince ?? 0) > longestSendingMs;
+    if (!isFree) return 'same';
+    const sending = { ...line, sentSince: Date.now() };
+    taken.push(sending);
+    return sending;
+  });
+  return taken[0] ?? null;
+}
+
+/** What a sent line becomes by its answer. One that was changed meanwhile corrects what was filed. */
+function answeredLine(now: WaitingLine, sent: WaitingLine, answer: Filed): WaitingLine {
+  const free = { ...now, sentSince: null };
+  const isChanged = now.text !== sent.text || now.confirmed !== sent.confirmed;
+  if (!answer.ok && answer.away) return free;
+  if (isChanged) return answer.ok ? { ...free, entry: newId(), replaces: sent.entry } : free;
+  return answer.ok ? { ...free, filed: true } : { ...free, refused: answer.said, asks: answer.asks === true };
+}
 
 /**
  * Sends what waits, one after the other in the order of typing; one that is refused waits for a person, and holds
@@ -189,12 +243,12 @@ export async function sendWaiting(
 ): Promise<{ filed: WaitingLine[]; isAway: boolean }> {
   const filed: WaitingLine[] = [];
   for (;;) {
-    const line = (await readAll()).lines.find(isOpen);
+    const line = await takeFirst();
     if (!line) return { filed, isAway: false };
     noteSentHere(line.entry);
     const answer = await send(line).catch(unanswered);
+    await decide(line.entry, (now) => (now === null ? 'same' : answeredLine(now, line, answer)));
     if (!answer.ok && answer.away) return { filed, isAway: true };
-    await mark(line.entry, answer.ok ? { filed: true } : { refused: answer.said, asks: answer.asks === true });
     if (answer.ok) filed.push(line);
   }
 }

@@ -7,6 +7,7 @@ import { type Asked, type EntryLine, type Filed, lost, turnedAway, unanswered } 
 import { keepWaiting, someWait, useOutbox } from './outbox';
 import { noteSentHere } from './sentHere';
 import { useSound } from './sound';
+import { v4 as newId } from 'uuid';
 
 /** What a typed line means, before it is filed. */
 export type Understood =
@@ -116,7 +117,27 @@ export function useReadingBar(
     setBar(({ typed: now, draft }) => ({ typed: line, draft: now.text === '' ? draft : now }));
   };
 
+  /** A fault of this page never costs the line. */
+  const failed = (line: Typed, error: unknown) => {
+    console.error(error);
+    sound.play('look');
+    setTold({
+      said: 'This page failed on the line. Reload the page and enter the line again.',
+      bad: true,
+      about: line.text,
+    });
+    comesBack(line);
+  };
+
   const take = (line: Typed) => {
+    try {
+      understandAndFile(line);
+    } catch (error) {
+      failed(line, error);
+    }
+  };
+
+  const understandAndFile = (line: Typed) => {
     const meant = understand(line.text, line.replaces !== null);
     switch (meant.kind) {
       case 'nothing':
@@ -142,7 +163,7 @@ export function useReadingBar(
 
   const fileLine = (typedLine: Typed, meant: Meant, confirmed: boolean) => {
     const line: EntryLine = {
-      entry: crypto.randomUUID(),
+      entry: newId(),
       text: typedLine.text,
       confirmed,
       current,
@@ -152,7 +173,7 @@ export function useReadingBar(
       waitedS: 0,
     };
     noteSentHere(line.entry);
-    const work = async () => {
+    const fileAndTell = async () => {
       // While earlier lines wait, later ones wait behind them: they are filed in order.
       const answer = doWait ? lost : await file(line).catch(unanswered);
       const kept = !answer.ok && answer.away ? await keep(line, meant) : true;
@@ -160,8 +181,13 @@ export function useReadingBar(
       // Told together with the screen that follows: "filed" never stands beside the cell that was read before.
       if (filing?.immediate) tell();
       else startTransition(tell);
-      inFlight.current = false;
     };
+    const work = () =>
+      fileAndTell()
+        .catch((error: unknown) => failed(typedLine, error))
+        .finally(() => {
+          inFlight.current = false;
+        });
     inFlight.current = true;
     if (!filing?.immediate) return startFiling(work);
     setUnderWay(true);
@@ -309,7 +335,7 @@ export function useReadingBar(
       })),
     bringBack: () =>
       move('taken', 'Filed again', 'Nothing was undone here that could be filed again.', async (entry) => {
-        const anew = crypto.randomUUID();
+        const anew = newId();
         noteSentHere(anew);
         return { answer: await redo(entry, anew), id: anew };
       }),

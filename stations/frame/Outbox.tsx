@@ -6,6 +6,8 @@ import {
   confirmWaiting,
   dropFiled,
   dropWaiting,
+  holdWaiting,
+  putBackWaiting,
   sendWaiting,
   useOutbox,
   type WaitingLine,
@@ -124,7 +126,7 @@ export function Outbox() {
   );
 }
 
-function Line({ line: { entry, inFull, refused, asks } }: { line: WaitingLine }) {
+function Line({ line: { entry, inFull, refused, asks, sentSince } }: { line: WaitingLine }) {
   const [text, setText] = useState<string | null>(null);
   if (text !== null)
     return (
@@ -147,10 +149,21 @@ function Line({ line: { entry, inFull, refused, asks } }: { line: WaitingLine })
           <button type="submit" className="btn btn-plain" disabled={text.trim() === ''}>
             Keep
           </button>
-          <button type="button" className="btn btn-quiet" onClick={() => setText(null)}>
+          <button
+            type="button"
+            className="btn btn-quiet"
+            onClick={() => void putBackWaiting(entry).then(() => setText(null))}
+          >
             As it was
           </button>
         </form>
+      </li>
+    );
+  if (sentSince !== null)
+    return (
+      <li>
+        <b className="num">{inFull}</b>
+        <span className="soft">being sent</span>
       </li>
     );
   return (
@@ -162,7 +175,11 @@ function Line({ line: { entry, inFull, refused, asks } }: { line: WaitingLine })
           File it as read
         </button>
       )}
-      <button type="button" className="btn btn-quiet" onClick={() => setText(inFull)}>
+      <button
+        type="button"
+        className="btn btn-quiet"
+        onClick={() => void holdWaiting(entry).then(() => setText(inFull))}
+      >
         Change
       </button>
       <button type="button" className="btn btn-quiet" onClick={() => void dropWaiting(entry)}>

@@ -23,6 +23,7 @@ import type { PackFigure } from '@/core/judging/judgePack';
 import type { RoundFigure } from '@/core/judging/judgeRound';
 import { Link } from '@/ui/Link';
 import { GroupOhms } from '../GroupOhms';
+import { v4 as newId } from 'uuid';
 
 export interface ScreenCell extends RoundCell {
   /** What helps to find it. */
@@ -147,7 +148,7 @@ export function RoundScreen({ roundId, round, what, cells, others, at, last, sai
   useEffect(() => {
     // Makes the server ready, no more: without a connection the readings wait, and say so themselves.
     sendReading(roundId, {
-      entry: crypto.randomUUID(),
+      entry: newId(),
       text: '',
       confirmed: false,
       current: null,
