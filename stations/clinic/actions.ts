@@ -13,6 +13,7 @@ import { type PackState, packStates } from '@/core/packs/groupVoltages';
 import { voidBuild } from '@/records/builds';
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { type Entry, fileEntry } from '@/records/ledger';
+import { holdSubjects } from '@/records/locks';
 import { addPack, listPacks, markApart, packByCode, packRoundEntry, restedBefore } from '@/records/packs';
 import {
   acting,
@@ -181,11 +182,14 @@ export async function notePastAction(code: string, _: Answer | null, form: FormD
 /** Takes a welded pack apart: its cells go back to the shelf with their history, its readings stay with it. */
 export async function takeApartAction(code: string, reason: string): Promise<void> {
   await acting(async () => {
-    const pack = await packByCode(database(), code);
-    if (!pack || pack.apart) return;
     const because = reasonText.parse(reason);
     await inTransaction(async (db) => {
-      if ((await markApart(db, pack.id, because, now())) && pack.buildId !== null)
+      const there = await packByCode(db, code);
+      if (!there) return;
+      // A repair at the same moment may give the pack a build: that one goes with it, or the repair finds it apart.
+      await holdSubjects(db, [there.id]);
+      const pack = await packByCode(db, code);
+      if (pack && (await markApart(db, pack.id, because, now())) && pack.buildId !== null)
         await voidBuild(db, pack.buildId, `taken apart: ${because}`);
     });
   });

@@ -3,7 +3,8 @@
 import { idsTogether } from '@/core/judging/shelf';
 import { remedyKinds } from '@/core/packs/remedies';
 import { isPack } from '@/core/judging/subject';
-import { database, inTransaction } from '@/records/database';
+import { inTransaction } from '@/records/database';
+import { holdSubjects } from '@/records/locks';
 import { beginPeriod, endPeriod, newestRemedy } from '@/records/periods';
 import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
 import { entryId } from '@/stations/filing';
@@ -32,18 +33,21 @@ export async function beginRemedyAction(code: string, _: Answer | null, form: Fo
     if (!subject || !isPack(subject)) return refuse('There is no such pack.');
     if (subject.apart || subject.intake.class === 'out' || subject.intake.class === 'rescue-only')
       return refuse(`${code} is not charged: look at its verdict.`);
-    const before = await newestRemedy(database(), subject.id);
-    if (before && before.endedAt === null) return refuse(`${code} is being evened out already.`);
-    await inTransaction((db) =>
-      beginPeriod(db, {
+    const isStarted = await inTransaction(async (db) => {
+      const subjectIds = idsTogether(subject, workshop);
+      await holdSubjects(db, subjectIds);
+      const before = await newestRemedy(db, subject.id);
+      if (before && before.endedAt === null) return false;
+      await beginPeriod(db, {
         kind: told.way === 'drain' ? 'discharge' : 'charge',
-        subjectIds: idsTogether(subject, workshop),
+        subjectIds,
         beganAt: now(),
         plannedS: told.hours * 3600,
         bodies: [{ kind: 'remedy', ...told }],
-      }),
-    );
-    return done(undefined);
+      });
+      return true;
+    });
+    return isStarted ? done(undefined) : refuse(`${code} is being balanced already.`);
   });
   revalidatePath('/', 'layout');
   return answer;

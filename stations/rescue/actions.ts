@@ -4,8 +4,9 @@ import { idsTogether } from '@/core/judging/shelf';
 import { judgeRescue, longBelowV, mostRescueA, refusalsOf, rescuedOf, type RescueWhy } from '@/core/judging/rescue';
 import type { JudgedSubject } from '@/core/judging/subject';
 import { type InspectionFinding, inspectionKeys } from '@/core/grading/intake';
-import { database, inTransaction } from '@/records/database';
+import { database, inTransaction, type Queryable } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
+import { holdSubjects } from '@/records/locks';
 import { beginPeriod, endPeriod } from '@/records/periods';
 import { rescueFacts } from '@/records/rescues';
 import { type Answer, answering, done, fieldsOf, refuse, typedPositive } from '@/stations/answer';
@@ -25,8 +26,8 @@ const begun = z.object({
   belowSince: z.union([z.literal('').transform(() => null), z.iso.date('The day, such as 2026-03-31.')]),
 });
 
-const openRescue = async (subject: JudgedSubject, { rules }: Workshop) => {
-  const rescue = (await rescueFacts(database(), { subjectId: subject.id })).find(({ endedAt }) => endedAt === null);
+const openRescue = async (subject: JudgedSubject, { rules }: Workshop, db: Queryable = database()) => {
+  const rescue = (await rescueFacts(db, { subjectId: subject.id })).find(({ endedAt }) => endedAt === null);
   return rescue ? judgeRescue(rescue, rules.limits, now()) : null;
 };
 
@@ -63,12 +64,13 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     if (form.get('looked') === null) return refuse('Look at it, feel it and smell it, and say that you did.');
     if (missing.length > 0) return refuse(`Not yet: ${missing.join('; ')}.`);
     const isBegun = await inTransaction(async (db) => {
-      // Of two browsers that begin it at once one does: it counts once.
-      await db.query('select from subject where id = $1 for update', [subject.id]);
-      if ((await rescueFacts(db, { subjectId: subject.id })).some(({ endedAt }) => endedAt === null)) return false;
+      // Of two browsers that start it at once one does: it counts once.
+      const subjectIds = idsTogether(subject, workshop);
+      await holdSubjects(db, subjectIds);
+      if (await openRescue(subject, workshop, db)) return false;
       await beginPeriod(db, {
         kind: 'rescue',
-        subjectIds: idsTogether(subject, workshop),
+        subjectIds,
         beganAt: now(),
         plannedS: workshop.rules.limits.rescueLimitH * 3600,
         bodies: [{ kind: 'rescue', currentA, belowSince }, line.body],
@@ -114,22 +116,26 @@ export async function rescueAct(code: string, asked: 'off' | 'on' | 'end'): Prom
   const answer = await answering(async () => {
     const act = acts.parse(asked);
     const { subject, workshop } = await subjectNamed(code);
-    const rescue = subject && (await openRescue(subject, workshop));
-    if (!subject || !rescue) return refuse(`${code} is not being rescued any more.`);
-    if (act === 'off' && rescue.phase !== 'on') return refuse('The current is off already.');
-    if (act === 'on' && (rescue.phase !== 'off' || rescue.stays !== null))
-      return refuse('It cannot go on now: look at what stands here.');
-    const at = now();
-    await inTransaction(async (db) => {
+    const isOver = refuse(`The rescue of ${code} has ended.`);
+    if (!subject) return isOver;
+    return inTransaction(async (db): Promise<Answer> => {
+      const subjectIds = idsTogether(subject, workshop);
+      await holdSubjects(db, subjectIds);
+      const rescue = await openRescue(subject, workshop, db);
+      if (!rescue) return isOver;
+      if (act === 'off' && rescue.phase !== 'on') return refuse('The current is off already.');
+      if (act === 'on' && (rescue.phase !== 'off' || rescue.stays !== null))
+        return refuse('The rescue cannot go on now. This page says why.');
+      const at = now();
       await fileEntry(db, {
         entry: randomUUID(),
-        subjectIds: idsTogether(subject, workshop),
+        subjectIds,
         takenAt: at,
         bodies: [{ kind: 'rescue-act', act, why: whyOf(act, rescue) }],
       });
       if (act === 'end') await endPeriod(db, rescue.entry, at);
+      return done(undefined);
     });
-    return done(undefined);
   });
   revalidatePath('/', 'layout');
   return answer;

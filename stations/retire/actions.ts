@@ -5,15 +5,16 @@ import { noLampFor, type RetireAct, retirePhase } from '@/core/judging/retiring'
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { mistakenFor } from '@/core/planning/identify';
 import { lampFor } from '@/core/planning/runDown';
-import { database, inTransaction } from '@/records/database';
+import { inTransaction, type Queryable } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
+import { holdSubjects } from '@/records/locks';
 import { beginPeriod, endPeriod } from '@/records/periods';
 import { retiringOf } from '@/records/retiring';
 import { type Answer, answering, done, fieldsOf, refuse, typedNumber, typedText } from '@/stations/answer';
 import { sheetRefusalText } from '@/words/chargerSheets';
 import { asItIsGates, lampGates, noLampText } from '@/words/retiring';
 import { now } from '@/workshop/clock';
-import { subjectNamed, type Workshop } from '@/workshop/judged';
+import { subjectNamed } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -22,47 +23,46 @@ import { lampSubject } from './lampSubject';
 const measured = z.object({ volts: typedNumber('What a meter shows at its terminals') });
 const handedOver = z.object({ toWhom: typedText('Where it went', 120, 'Where did it go? Kept with it.') });
 
-interface Standing {
+interface Stage {
   subject: JudgedSubject;
-  workshop: Workshop;
-  phase: ReturnType<typeof retirePhase>['code'];
-  /** Of what it was put on a lamp with, the newest. */
+  subjectIds: number[];
+  /** Its newest entry that put it on a lamp. */
   entry: string | null;
+  /** The transaction that holds it at this stage. */
+  db: Queryable;
 }
 
-async function standingOf(code: string): Promise<Standing | null> {
-  const { subject, workshop } = await subjectNamed(code);
-  if (!subject) return null;
-  const { steps, offAt } = await retiringOf(database(), subject.id);
-  const { code: phase } = retirePhase(steps, isPack(subject) ? subject.series : 1, offAt);
-  return { subject, workshop, phase, entry: steps.findLast(({ act }) => act === 'run-down')?.entry ?? null };
-}
-
-/** One step further, where it stands as that step asks for. */
+/** One step further, where it is at a stage that the step starts from. Of two steps at once the second is refused. */
 async function stepping(
   code: string,
-  from: readonly Standing['phase'][],
-  does: (standing: Standing) => Promise<Answer>,
+  from: readonly ReturnType<typeof retirePhase>['code'][],
+  step: (stage: Stage) => Promise<Answer>,
 ): Promise<Answer> {
   const answer = await answering(async () => {
-    const standing = await standingOf(code);
-    if (!standing) return refuse('There is no such cell or pack.');
-    return from.includes(standing.phase)
-      ? does(standing)
-      : refuse('It stands elsewhere by now, from another screen perhaps: look what the page shows.');
+    const { subject, workshop } = await subjectNamed(code);
+    if (!subject) return refuse('There is no such cell or pack.');
+    const subjectIds = idsTogether(subject, workshop);
+    return inTransaction(async (db) => {
+      await holdSubjects(db, subjectIds);
+      const { steps, offAt } = await retiringOf(db, subject.id);
+      const { code: phase } = retirePhase(steps, isPack(subject) ? subject.series : 1, offAt);
+      const entry = steps.findLast(({ act }) => act === 'run-down')?.entry ?? null;
+      return from.includes(phase)
+        ? step({ subject, subjectIds, entry, db })
+        : refuse('Another screen took this step already. This page shows the next one.');
+    });
   });
   revalidatePath('/', 'layout');
   return answer;
 }
 
 async function file(
-  { subject, workshop }: Standing,
+  { subjectIds, db }: Stage,
   act: RetireAct,
   told: { voltageV?: number; toWhom?: string } = {},
 ): Promise<Answer> {
   const body = { kind: 'retiring' as const, act, voltageV: told.voltageV ?? null, toWhom: told.toWhom ?? null };
-  const subjectIds = idsTogether(subject, workshop);
-  await inTransaction((db) => fileEntry(db, { entry: randomUUID(), subjectIds, takenAt: now(), bodies: [body] }));
+  await fileEntry(db, { entry: randomUUID(), subjectIds, takenAt: now(), bodies: [body] });
   return done(undefined);
 }
 
@@ -71,7 +71,7 @@ const missingOf = (gates: readonly string[], form: FormData): string[] =>
 
 /** It is on a lamp from now on: every gate was gone through, and it is what it is taken for. */
 export async function putOnLampAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
-  return stepping(code, ['decide', 'not-flat'], async ({ subject, workshop }) => {
+  return stepping(code, ['decide', 'not-flat'], async ({ subject, subjectIds, db }) => {
     const asked = lampSubject(subject);
     const noLamp = noLampFor(asked);
     if (noLamp || asked.chemistry === 'alkaline')
@@ -85,15 +85,13 @@ export async function putOnLampAction(code: string, _: Answer | null, form: Form
     const missing = missingOf(lampGates, form);
     if (missing.length > 0) return refuse(`Not yet: ${missing.join('; ')}.`);
     const lamp = lampFor(chemistry, series, capacityAh, groupsV && groupsV.map(() => volts / series));
-    await inTransaction((db) =>
-      beginPeriod(db, {
-        kind: 'work',
-        subjectIds: idsTogether(subject, workshop),
-        beganAt: now(),
-        plannedS: lamp.hours * 3600,
-        bodies: [{ kind: 'retiring', act: 'run-down', voltageV: null, toWhom: null }],
-      }),
-    );
+    await beginPeriod(db, {
+      kind: 'work',
+      subjectIds,
+      beganAt: now(),
+      plannedS: lamp.hours * 3600,
+      bodies: [{ kind: 'retiring', act: 'run-down', voltageV: null, toWhom: null }],
+    });
     return done(undefined);
   });
 }
@@ -102,35 +100,35 @@ const chemistryTells = 2.5;
 
 /** The lamp is off. */
 export async function offLampAction(code: string): Promise<Answer> {
-  return stepping(code, ['running-down'], async ({ entry }) => {
-    if (entry) await inTransaction((db) => endPeriod(db, entry, now()));
+  return stepping(code, ['running-down'], async ({ entry, db }) => {
+    if (entry) await endPeriod(db, entry, now());
     return done(undefined);
   });
 }
 
 /** What it stands at, a day after the lamp. */
 export async function readFlatAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
-  return stepping(code, ['resting', 'not-flat'], async (standing) => {
+  return stepping(code, ['resting', 'not-flat'], async (stage) => {
     const { volts } = measured.parse(fieldsOf(form));
     return Math.abs(volts) > 100
       ? refuse('No pack that a lamp empties stands at that.', { volts: 'In volts.' })
-      : file(standing, 'flat', { voltageV: volts });
+      : file(stage, 'flat', { voltageV: volts });
   });
 }
 
 /** It goes as it is, charged or not. */
 export async function asItIsAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
-  return stepping(code, ['decide', 'not-flat'], async (standing) => {
+  return stepping(code, ['decide', 'not-flat'], async (stage) => {
     const missing = missingOf(asItIsGates, form);
-    return missing.length > 0 ? refuse(`Not yet: ${missing.join('; ')}.`) : file(standing, 'as-it-is');
+    return missing.length > 0 ? refuse(`Not yet: ${missing.join('; ')}.`) : file(stage, 'as-it-is');
   });
 }
 
 export async function tapedAction(code: string): Promise<Answer> {
-  return stepping(code, ['to-tape'], (standing) => file(standing, 'taped'));
+  return stepping(code, ['to-tape'], (stage) => file(stage, 'taped'));
 }
 
 /** It left the house: it leaves every list and keeps its history. */
 export async function goneAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
-  return stepping(code, ['to-hand-over'], (standing) => file(standing, 'gone', handedOver.parse(fieldsOf(form))));
+  return stepping(code, ['to-hand-over'], (stage) => file(stage, 'gone', handedOver.parse(fieldsOf(form))));
 }

@@ -1,9 +1,10 @@
 'use server';
 
 import { type Course, courses, type JobKind } from '@/core/planning/benchPlan';
-import { addAttended, standingJobs, withdrawAttended } from '@/records/benchPlans';
+import { addAttended, type Place, type StandingJob, standingJobs, withdrawAttended } from '@/records/benchPlans';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry, voidEntry } from '@/records/ledger';
+import { holdBench } from '@/records/locks';
 import { beginPeriod, endPeriod } from '@/records/periods';
 import { acting, type Answer, answering, done, fieldsOf, reasonText, refuse, typedCodes } from '@/stations/answer';
 import { jobName } from '@/words/schedule';
@@ -76,12 +77,11 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
     const subjects = [...new Map([...named.values()].flat().map((subject) => [subject.id, subject])).values()];
     const out = subjects.filter((subject) => outOfPlan(subject)).map(({ code }) => code);
     if (out.length > 0) return refuse(`${out.join(', ')}: nothing is done with it.`, { codes: 'Leave those out.' });
-    const db = database();
-    const standing = await standingJobs(db);
     const steps: readonly JobKind[] = courses[course];
-    if (standing.length + subjects.length * steps.length > mostJobs)
-      return refuse(`At most ${mostJobs} jobs stand in a plan: do some of them first.`, { codes: 'Fewer at once.' });
-    await inTransaction(async (on) => {
+    const isAdded = await inTransaction(async (on) => {
+      await holdBench(on);
+      const standing = await standingJobs(on);
+      if (standing.length + subjects.length * steps.length > mostJobs) return false;
       for (const { id, code } of subjects) {
         let after = standing.findLast(({ of }) => of === code)?.id ?? null;
         for (const job of steps) {
@@ -91,7 +91,10 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
           after = entry;
         }
       }
+      return true;
     });
+    if (!isAdded)
+      return refuse(`At most ${mostJobs} jobs fit into a plan. Do some of them first.`, { codes: 'Fewer at once.' });
     await plannedAnew();
     return done(undefined);
   });
@@ -118,34 +121,41 @@ const periodOf: Partial<Record<JobKind, 'charge' | 'discharge'>> = {
   discharge: 'discharge',
 };
 
-/** It is begun where it is planned. */
+/** Why a job cannot start now; null where it can. */
+function whyNotStart(job: StandingJob & { planned: Place }, jobs: readonly StandingJob[]): string | null {
+  const before = jobs.find((one) => one.id === job.after);
+  if (before) return `First ${job.of}: ${jobName(before.kind)}.`;
+  const { station } = job.planned;
+  const there = job.kind === 'hold' ? null : jobs.find(({ begun }) => begun?.station === station);
+  return there ? `${there.of} is on ${station}. End that job there, or replan.` : null;
+}
+
+/** Starts a job where it is planned. Of two browsers that start jobs at once, the second sees what the first started. */
 export async function beginJobAction(id: string): Promise<Answer> {
   return answering(async () => {
-    const jobs = await standingJobs(database());
-    const job = jobs.find((one) => one.id === z.uuid().parse(id));
-    if (!job?.planned) return refuse('It is in no plan any more. Plan anew.');
-    if (job.begun) return done(undefined);
-    const { station, expectedMin } = job.planned;
-    const before = jobs.find((one) => one.id === job.after);
-    if (before) return refuse(`First ${job.of}: ${jobName(before.kind)}.`);
-    const there = job.kind === 'hold' ? null : jobs.find(({ begun }) => begun?.station === station);
-    if (there) return refuse(`${station} is taken by ${there.of}. Say there that it is done, or plan anew.`);
-    const { subject } = await subjectNamed(job.of);
-    if (!subject || outOfPlan(subject)) return refuse(`${job.of} is out, or gone: nothing is begun with it.`);
-    await inTransaction(async (on) => {
-      // Of two browsers that begin it at once one does.
-      await on.query('select from subject where id = $1 for update', [subject.id]);
-      if ((await standingJobs(on)).find((one) => one.id === id)?.begun) return;
+    const jobId = z.uuid().parse(id);
+    const of = (await standingJobs(database())).find((one) => one.id === jobId)?.of;
+    const { subject } = of === undefined ? { subject: null } : await subjectNamed(of);
+    const started = await inTransaction(async (on): Promise<Answer> => {
+      await holdBench(on);
+      const jobs = await standingJobs(on);
+      const job = jobs.find((one) => one.id === jobId);
+      if (!job?.planned) return refuse('This job is in no plan any more. Replan.');
+      if (job.begun) return done(undefined);
+      if (!subject || outOfPlan(subject)) return refuse(`${job.of} is scrapped or gone. Nothing can start with it.`);
+      const why = whyNotStart({ ...job, planned: job.planned }, jobs);
+      if (why) return refuse(why);
       await beginPeriod(on, {
         kind: periodOf[job.kind] ?? 'work',
         subjectIds: [subject.id],
         beganAt: now(),
-        plannedS: expectedMin * 60,
-        bodies: [{ kind: 'job-begun', of: job.id, station }],
+        plannedS: job.planned.expectedMin * 60,
+        bodies: [{ kind: 'job-begun', of: job.id, station: job.planned.station }],
       });
+      return done(undefined);
     });
-    revalidatePath('/', 'layout');
-    return done(undefined);
+    if (started.ok) revalidatePath('/', 'layout');
+    return started;
   });
 }
 
