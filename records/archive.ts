@@ -132,14 +132,16 @@ async function countRows(printed: Readable, rows: Map<string, number>): Promise<
 
 /** Standing counts in words, for a person who decides whether this is the right file. */
 export function inWords(rows: ReadonlyMap<string, number>): string {
-  const count = (tables: readonly string[], one: string, many: string) => {
-    const all = tables.reduce((sum, table) => sum + (rows.get(table) ?? 0), 0);
-    return `${all.toLocaleString('en')} ${all === 1 ? one : many}`;
-  };
+  const sum = (tables: readonly string[]): number => tables.reduce((all, table) => all + (rows.get(table) ?? 0), 0);
+  const count = (all: number, one: string, many: string) => `${all.toLocaleString('en')} ${all === 1 ? one : many}`;
   // A backup of the first versions has tables of its own for each.
   return [
-    count(['subject', 'cell', 'pack'], 'cell or pack', 'cells and packs'),
-    count(['entry', 'reading', 'pack_round', 'cross_check_reading', 'note', 'rest'], 'entry', 'entries'),
-    count(['run'], 'run', 'runs'),
+    count(rows.get('subject') ?? sum(['cell', 'pack']), 'cell or pack', 'cells and packs'),
+    count(
+      rows.get('entry') ?? sum(['reading', 'pack_round', 'cross_check_reading', 'note', 'rest']),
+      'entry',
+      'entries',
+    ),
+    count(sum(['run']), 'run', 'runs'),
   ].join(', ');
 }

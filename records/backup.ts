@@ -11,17 +11,25 @@ import type { Queryable } from './database';
  * @throws BackupRefused when it cannot be written or does not read back
  */
 export async function backUp(url: string, file: string): Promise<Archive> {
+  const archive = await replacing(file, async (beside) => {
+    await dump(url, beside);
+    return readArchive(beside);
+  });
+  await note(url, file);
+  return archive;
+}
+
+/** Writes a file for its owner alone under another name, and gives it its own once `write` is through. */
+export async function replacing<T>(file: string, write: (beside: string) => Promise<T>): Promise<T> {
   const beside = `${file}.${process.pid}.part`;
   try {
     await (await open(beside, 'w', 0o600)).close();
-    await dump(url, beside);
-    const archive = await readArchive(beside);
+    const written = await write(beside);
     const handle = await open(beside, 'r+');
     await handle.sync();
     await handle.close();
     await rename(beside, file);
-    await note(url, file);
-    return archive;
+    return written;
   } finally {
     await rm(beside, { force: true });
   }
@@ -36,7 +44,16 @@ async function note(url: string, file: string): Promise<void> {
     .finally(() => client.end());
 }
 
-const ofTimer = /^workshop-\d{8}T\d{6}Z\.backup$/;
+/** Numbered, since a clock may be set back; earlier versions had only the time. */
+const ofTimer = /^workshop-(?:(\d{6})-)?\d{8}T\d{6}Z\.backup$/;
+const numberOf = (name: string): number => Number(ofTimer.exec(name)?.[1] ?? 0);
+
+/** Those that the timer made in a folder, the newest last. */
+const madeByTimer = async (folder: string): Promise<string[]> =>
+  (await readdir(folder))
+    .filter((name) => ofTimer.test(name))
+    .sort()
+    .sort((a, b) => numberOf(a) - numberOf(b));
 
 /** For a timer: a new backup in a folder, of which the newest `keep` stay. Returns its path and what was taken away. */
 export async function backUpInto(
@@ -45,9 +62,11 @@ export async function backUpInto(
   keep: number,
 ): Promise<{ file: string; archive: Archive; gone: string[] }> {
   await mkdir(folder, { recursive: true, mode: 0o700 });
-  const file = join(folder, `workshop-${new Date().toISOString().replace(/[-:]|\.\d+/g, '')}.backup`);
+  const number = numberOf((await madeByTimer(folder)).at(-1) ?? '') + 1;
+  const time = new Date().toISOString().replace(/[-:]|\.\d+/g, '');
+  const file = join(folder, `workshop-${String(number).padStart(6, '0')}-${time}.backup`);
   const archive = await backUp(url, file);
-  const all = (await readdir(folder)).filter((name) => ofTimer.test(name)).sort();
+  const all = await madeByTimer(folder);
   const gone = all.slice(0, Math.max(0, all.length - keep));
   for (const name of gone) await rm(join(folder, name));
   return { file, archive, gone };

@@ -3,11 +3,12 @@ import { createWriteStream } from 'node:fs';
 import { basename, isAbsolute, resolve } from 'node:path';
 import { Pool } from 'pg';
 import { BackupRefused, inWords } from './archive';
-import { backUp, backUpInto } from './backup';
+import { backUp, backUpInto, replacing } from './backup';
 import { type PackageDescription, writePackage } from './dataPackage';
-import { readPackage } from './dataPackageIn';
-import { migrate } from './migrate';
-import { forgetRestores, restore, undoRestore } from './restore';
+import { checkPackage, readPackage } from './dataPackageIn';
+import { isDatabaseAway } from './database';
+import { migrate, MigrationStopped } from './migrate';
+import { exclusively, forgetRestores, restore, undoRestore } from './restore';
 import { schemaText } from './schemaText';
 import { scratchDatabase } from './scratchDatabase';
 
@@ -48,7 +49,8 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
       `In the file: ${inWords(archive.rows)}, saved ${archive.madeAt}.`,
       `Here until now: ${inWords(before)}.`,
       `Exchanged: the workshop now holds what was in the file. What was here is put aside as ${keptAs};`,
-      'bin/db restore --undo brings it back, bin/db restore --forget lets it go.',
+      'bin/db restore --undo brings it back, bin/db restore --forget lets it go. Keys that were withdrawn stay',
+      'withdrawn; everyone has to sign in again.',
     ].join('\n');
   }
   if (what === 'export' && given[0]) {
@@ -58,7 +60,8 @@ async function command(here: string, [what, ...given]: string[]): Promise<string
     return `Written ${inWords(rows)} to ${file}, a Data Package; the passphrase and keys are not in it.`;
   }
   if (what === 'import' && given[0]) {
-    const rows = await withPool(url, (pool) => readPackage(pool, pathOf(given[0] as string)));
+    const file = pathOf(given[0]);
+    const rows = await exclusively(url, () => withPool(url, (pool) => readPackage(pool, file)));
     return `Read ${inWords(rows)} into this workshop.`;
   }
   if (what === 'schema') return writeSchema('docs/schema.md');
@@ -73,9 +76,14 @@ async function withPool<T>(url: string, work: (pool: Pool) => Promise<T>): Promi
   return work(pool).finally(() => pool.end());
 }
 
+/** Written beside, read through, and only then under its name: an export that fails leaves the one before as it was. */
 async function exportTo(pool: Pool, file: string): Promise<PackageDescription> {
   await migrate(pool);
-  return writePackage(pool, createWriteStream(file, { mode: 0o600 }));
+  return replacing(file, async (beside) => {
+    const description = await writePackage(pool, createWriteStream(beside, { mode: 0o600 }));
+    await checkPackage(beside);
+    return description;
+  });
 }
 
 /** Writes down the tables that the migrations make, from a database of their own. */
@@ -90,12 +98,35 @@ async function writeSchema(file: string): Promise<string> {
   }
 }
 
+/** What the system says of a file or the database, in words. */
+const inPlainWords: Record<string, string> = {
+  ENOENT: 'There is no such file or folder',
+  EACCES: 'You may not read or write this',
+  EPERM: 'You may not read or write this',
+  EISDIR: 'This is a folder, not a file',
+  ENOTDIR: 'A part of this path is a file, not a folder',
+  EROFS: 'This disk is read-only',
+  ENOSPC: 'The disk is full',
+  EDQUOT: 'Your share of the disk is full',
+  EFBIG: 'The file grew larger than the disk allows',
+  ECONNREFUSED: 'The database does not answer; bin/db start starts it',
+};
+
+/** For a person; null for a fault of this program. */
+function whyFailed(error: unknown): string | null {
+  if (error instanceof BackupRefused || error instanceof MigrationStopped) return error.message;
+  const { code = '', path } = error as { code?: string; path?: string };
+  const said = inPlainWords[code];
+  if (said !== undefined) return `${said}${path ? `: ${path}` : ''}.`;
+  return error instanceof Error && isDatabaseAway(error) ? 'The database went away.' : null;
+}
+
 const [here = process.cwd(), ...given] = process.argv.slice(2);
 command(here, given).then(
   (said) => console.error(said),
   (error: unknown) => {
-    const known = error instanceof BackupRefused || (error as { code?: string }).code === 'ENOENT';
-    console.error(known ? `${(error as Error).message}\nNothing was changed.` : error);
+    const said = whyFailed(error);
+    console.error(said === null ? error : `${said}\nNothing was changed.`);
     process.exitCode = 1;
   },
 );

@@ -1,17 +1,19 @@
+import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { Writable } from 'node:stream';
 import { unzipSync, zipSync } from 'fflate';
 import Papa from 'papaparse';
 import type { Pool } from 'pg';
 import { addBatch, modelNamed } from './batches';
 import { type PackageDescription, writePackage } from './dataPackage';
-import { readPackage } from './dataPackageIn';
+import { checkPackage, readPackage } from './dataPackageIn';
 import { fileEntry } from './ledger';
 import { keepRunFile, packedFile } from './runFiles';
 import { addRunOf } from './runs';
-import { type Scratch, scratchDatabase, scratchModel, scratchPack, scratchWorkshop } from './scratchDatabase';
+import { poolOn, type Scratch, scratchDatabase, scratchModel, scratchPack, scratchWorkshop } from './scratchDatabase';
 import { gzipSync } from 'node:zlib';
 
 let folder: string;
@@ -151,5 +153,122 @@ test('a workshop that holds something, a package that was changed, cut or is non
     expect(await stored()).toBe(4);
   } finally {
     await fresh.drop();
+  }
+});
+
+describe('a package that does not fit is refused in words, and nothing is stored', () => {
+  let fresh: Scratch;
+  beforeAll(async () => {
+    fresh = await scratchDatabase();
+  });
+  afterAll(() => fresh.drop());
+
+  /** The package with a file changed and described as it is now. */
+  async function changed(path: string, change: (bytes: Buffer) => Buffer): Promise<string> {
+    const { file } = await packed(filled.pool, 'whole.zip');
+    const archive = unzipSync(new Uint8Array(await readFile(file)));
+    const bytes = change(Buffer.from(archive[path] ?? []));
+    const description = JSON.parse(Buffer.from(archive['datapackage.json'] ?? []).toString()) as PackageDescription;
+    const hash = `sha256:${createHash('sha256').update(bytes).digest('hex')}`;
+    const resources = description.resources.map((one) =>
+      one.path === path ? { ...one, bytes: bytes.length, hash } : one,
+    );
+    const odd = join(folder, 'odd.zip');
+    const told = Buffer.from(JSON.stringify({ ...description, resources }));
+    await writeFile(odd, zipSync({ ...archive, [path]: bytes, 'datapackage.json': told }));
+    return odd;
+  }
+  const fileOf = async () =>
+    (await packed(filled.pool, 'whole.zip')).description.resources.find(({ path }) => path.startsWith('files/'))
+      ?.path ?? '';
+
+  test.each<[string, string, (text: string) => string, RegExp]>([
+    [
+      'two columns swapped',
+      'data/voltage.csv',
+      (text) => text.replace('position,voltage_v', 'voltage_v,position'),
+      /voltage\.csv does not fit: .*header/,
+    ],
+    ['a column named otherwise', 'data/note.csv', (text) => text.replace('text', 'words'), /note\.csv does not fit/],
+    [
+      'a reading of no entry',
+      'data/note.csv',
+      (text) => text.replace(/\n\d+,/, '\n999999,'),
+      /note\.csv does not fit: .*not present/,
+    ],
+    ['a figure that is none', 'data/voltage.csv', (text) => text.replace('3.712', 'x'), /voltage\.csv does not fit/],
+  ])('%s', async (_, path, change, said) => {
+    const odd = await changed(path, (bytes) => Buffer.from(change(bytes.toString())));
+    await expect(readPackage(fresh.pool, odd)).rejects.toThrow(said);
+    expect((await fresh.pool.query('select from subject')).rowCount).toBe(0);
+  });
+
+  test('a kept file that is cut short, or is of no run', async () => {
+    const odd = await changed(await fileOf(), (bytes) => bytes.subarray(0, -6));
+    await expect(readPackage(fresh.pool, odd)).rejects.toThrow('no whole gzip file');
+    const whole = await changed(await fileOf(), (bytes) => bytes);
+    await expect(checkPackage(whole)).resolves.toBeUndefined();
+  });
+});
+
+test.each<[string, string]>([
+  ['house rules', "insert into house_rules (name, limits) values ('ours', '{}')"],
+  [
+    'attended',
+    "insert into attended (id, from_at, to_at) values (gen_random_uuid(), now(), now() + interval '1 hour')",
+  ],
+  ['protocol', 'update protocol set archived_at = now() where id = 1'],
+  ['protocol', "insert into protocol (name, method, hold_s) values ('mine', 'resistor', 10)"],
+])('a workshop that holds %s alone is not empty', async (what, made) => {
+  const { file } = await packed(filled.pool, 'five.zip');
+  const own = await scratchWorkshop();
+  try {
+    await own.pool.query(made);
+    await expect(readPackage(own.pool, file)).rejects.toThrow(`not empty: it holds ${what}`);
+  } finally {
+    await own.drop();
+  }
+});
+
+test('what is filed while a package is read waits, and the package is refused where it came first', async () => {
+  const { file } = await packed(filled.pool, 'six.zip');
+  const own = await scratchWorkshop();
+  const filing = await own.pool.connect();
+  try {
+    await filing.query('begin');
+    await filing.query("insert into batch (code, origin) values ('Q1', 'meanwhile')");
+    const reading = readPackage(own.pool, file);
+    reading.catch(() => undefined);
+    await filing.query('commit');
+    await expect(reading).rejects.toThrow('not empty: it holds batch');
+  } finally {
+    filing.release();
+    await own.drop();
+  }
+});
+
+test('a reader that stops in the middle of a table takes no connection with it', async () => {
+  const own = await scratchWorkshop();
+  const pool = poolOn(own.url, 1);
+  try {
+    // More than what lies between a table and its reader.
+    await own.pool.query(
+      "insert into batch (code, origin) select 'X' || n, repeat(md5(n::text), 500) from generate_series(1, 2000) n",
+    );
+    let taken = 0;
+    const reader = new Writable({
+      highWaterMark: 1024,
+      write(part: Buffer, _encoding, next) {
+        taken += part.length;
+        // It takes a little, then nothing, and is ended.
+        if (taken < 5000) next();
+        else setImmediate(() => reader.destroy(new Error('gone')));
+      },
+    });
+    await expect(writePackage(pool, reader)).rejects.toThrow();
+    expect((await pool.query('select 1 as one')).rows).toEqual([{ one: 1 }]);
+  } finally {
+    await pool.end();
+    await own.drop();
   }
 });

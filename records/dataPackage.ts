@@ -62,7 +62,8 @@ async function zipInto(
     zip.addReadStreamLazy(resource.path, { compress: !isPacked }, (give) => {
       const { through } = seals[i] as ReturnType<typeof createSeal>;
       const from = open();
-      from.on('error', (error) => through.destroy(error));
+      // The archive does not listen to what it is given.
+      from.on('error', (error) => zip.emit('error', error));
       give(null, from.pipe(through));
     });
   });

@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto';
 import { once } from 'node:events';
-import { type Readable, Transform } from 'node:stream';
+import { type Readable, Transform, Writable } from 'node:stream';
 import { text } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
+import { createGunzip } from 'node:zlib';
 import type { Pool, PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { type Entry, open, type Options, type ZipFile } from 'yauzl';
@@ -30,6 +31,16 @@ const described = z.object({
 });
 type Described = z.infer<typeof described>;
 const mostDescriptionBytes = 1 << 26;
+
+/** Whether a gzipped file unpacks to its end. */
+const unpacks = (packed: Readable): Promise<boolean> =>
+  pipeline(packed, createGunzip(), new Writable({ write: (_part, _encoding, next) => next() })).then(
+    () => true,
+    (error: unknown) => {
+      if (error instanceof BackupRefused) throw error;
+      return false;
+    },
+  );
 
 /** The files of a zip archive by their paths. */
 async function entriesOf(zip: ZipFile): Promise<Map<string, Entry>> {
@@ -89,6 +100,28 @@ function createCheck({ path, bytes, hash }: Described['resources'][number]): Tra
 }
 
 /**
+ * Reads a package through to its end.
+ *
+ * @throws BackupRefused where it is not what its description says
+ */
+export async function checkPackage(file: string): Promise<void> {
+  const zip = await openZip(file);
+  try {
+    const entries = await entriesOf(zip);
+    const { resources } = await descriptionOf(zip, entries);
+    for (const resource of resources) {
+      const entry = entries.get(resource.path);
+      if (!entry) throw new BackupRefused(`The package lacks ${resource.path}.`);
+      await pipeline(await streamOf(zip, entry), createCheck(resource), async (parts) => {
+        for await (const _ of parts);
+      });
+    }
+  } finally {
+    zip.close();
+  }
+}
+
+/**
  * Reads a package back into an empty workshop: all of it, or nothing. Returns the rows by table.
  *
  * @throws BackupRefused where the workshop is not empty, or the file is no whole package of this version
@@ -108,6 +141,10 @@ export async function readPackage(pool: Pool, file: string): Promise<Map<string,
       );
     await connection.query('begin');
     const rows = await fillFrom(connection, zip, entries, description);
+    // Rows may point at rows that came later; that is looked at now.
+    await connection.query('set constraints all immediate').catch((error: unknown) => {
+      throw refusedRows((error as { table?: string }).table ?? 'some', error);
+    });
     await connection.query('commit');
     await connection.query('analyze');
     return rows;
@@ -127,7 +164,7 @@ async function fillFrom(
   { resources }: Described,
 ): Promise<Map<string, number>> {
   const tables = await packageTables(connection);
-  await isEmpty(connection);
+  await isEmpty(connection, tables);
   /** What the package holds under a path, as it promises it. */
   const held = async (path: string): Promise<Readable> => {
     const [resource, entry] = [resources.find((one) => one.path === path), entries.get(path)];
@@ -148,19 +185,44 @@ async function fillFrom(
   }
   for (const { path } of resources) {
     const runId = Number(/^files\/(\d+)\.gz$/.exec(path)?.[1] ?? NaN);
-    if (Number.isInteger(runId)) await keepRunFile(connection, runId, await held(path));
+    if (!Number.isInteger(runId)) continue;
+    if (!(await unpacks(await held(path)))) throw new BackupRefused(`${path} is no whole gzip file.`);
+    await keepRunFile(connection, runId, await held(path)).catch((error: unknown) => {
+      throw refusedRows('run', error);
+    });
   }
   return rows;
 }
 
-/** What somebody filed is not mixed with what comes from elsewhere. */
-async function isEmpty(connection: PoolClient): Promise<void> {
-  const { rows } = await connection.query<{ filled: boolean }>(
-    `select exists (select from subject) or exists (select from entry) or exists (select from batch)
-       or exists (select from instrument) or exists (select from build) as filled`,
-  );
-  if (rows[0]?.filled)
-    throw new BackupRefused('This workshop is not empty. Read a package into a new one: BOLD_EMBER_WORKSHOP=name …');
+/** What a new workshop holds already: the protocols that the tables came with, as they were then. */
+const isNew =
+  `recorded_at = (select run_at from migration where name = '0003-instruments.sql') ` + 'and archived_at is null';
+
+/**
+ * What somebody filed is not mixed with what comes from elsewhere. Nothing can be filed from here on until the import
+ * has ended.
+ */
+async function isEmpty(connection: PoolClient, tables: readonly PackageTable[]): Promise<void> {
+  await connection.query(`lock table ${tables.map(({ name }) => name).join(', ')} in exclusive mode`);
+  const filled: string[] = [];
+  for (const { name } of tables) {
+    const own = name === 'protocol' ? `where not (${isNew})` : '';
+    const { rowCount } = await connection.query(`select from ${name} ${own} limit 1`);
+    if (rowCount) filled.push(name.replaceAll('_', ' '));
+  }
+  if (filled.length > 0)
+    throw new BackupRefused(
+      `This workshop is not empty: it holds ${filled.slice(0, 3).join(', ')}${filled.length > 3 ? ' and more' : ''}. ` +
+        'Read the package into a new workshop: BOLD_EMBER_WORKSHOP=name bin/db import …',
+    );
+}
+
+/** What the database says against the rows of a table, for the person who brought them; any other error as it is. */
+function refusedRows(table: string, error: unknown): unknown {
+  const { code = '', message, detail = '' } = error as { code?: string; message: string; detail?: string };
+  return /^(22|23|42)/.test(code)
+    ? new BackupRefused(`data/${table}.csv does not fit: ${message}. ${detail}`.trim())
+    : error;
 }
 
 async function fillTable(
@@ -169,11 +231,20 @@ async function fillTable(
   csv: () => Promise<Readable>,
 ): Promise<number> {
   await connection.query(`create temporary table arriving (${columns.map((one) => `${one.name} text`).join(', ')})`);
-  await pipeline(await csv(), connection.query(copyFrom('copy arriving from stdin (format csv, header)')));
-  const { rowCount } = await connection.query(
-    `insert into ${name} (${columns.map((one) => one.name).join(', ')}) overriding system value
-     select ${columns.map(readBack).join(', ')} from arriving`,
+  // Its heading has to name these columns in this order.
+  await pipeline(await csv(), connection.query(copyFrom('copy arriving from stdin (format csv, header match)'))).catch(
+    (error: unknown) => {
+      throw refusedRows(name, error);
+    },
   );
+  const { rowCount } = await connection
+    .query(
+      `insert into ${name} (${columns.map((one) => one.name).join(', ')}) overriding system value
+       select ${columns.map(readBack).join(', ')} from arriving`,
+    )
+    .catch((error: unknown) => {
+      throw refusedRows(name, error);
+    });
   await connection.query('drop table arriving');
   // What is counted up goes on behind what came.
   for (const column of columns.filter(({ type }) => type === 'integer' || type === 'bigint'))

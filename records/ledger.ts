@@ -1,7 +1,7 @@
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { isDeepStrictEqual } from 'node:util';
-import { prepared, type Queryable } from './database';
+import { prepared, type Queryable, refusedBy } from './database';
 
 /** The table of each kind of body. Its columns are the names of what a body tells: `openV` stands in `open_v`. */
 const tables: Record<BodyKind, string> = {
@@ -144,7 +144,9 @@ export async function openEntry(db: Queryable, act: Act, replaces: string | null
  * @throws CorrectedMeanwhile when what it corrects is void already
  */
 export async function fileEntry(db: Queryable, { bodies, replaces = null, ...act }: Entry): Promise<boolean> {
-  const id = await openEntry(db, act, replaces);
+  const id = await openEntry(db, act, replaces).catch((error: unknown) => {
+    throw refusedBy(error)?.constraint === 'entry_stands_for_one' ? new CorrectedMeanwhile() : error;
+  });
   if (id === null) {
     await isTheSame(db, act, bodies);
     return false;
@@ -221,11 +223,24 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
   const kept =
     'occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, instrument_noted, state, ' +
     'temperature_c, current_a';
+  // Of all that stood for one another only one may be valid: whoever files one again at the same time waits here.
+  await db.query(
+    `with recursive line as (
+       select id, replaces_id from entry where uid = $1
+       union
+       select before.id, before.replaces_id from entry before join line on before.id = line.replaces_id)
+     select from entry where id in (select id from line) order by id for no key update`,
+    [entry],
+  );
   const { rows } = await db.query<{ id: number; oldId: number }>(
-    `insert into entry (uid, replaces_id, ${kept})
+    `with recursive line as (
+       select id, replaces_id, voided_at from entry where uid = $1
+       union
+       select other.id, other.replaces_id, other.voided_at
+       from entry other join line on other.id = line.replaces_id or other.replaces_id = line.id)
+     insert into entry (uid, replaces_id, ${kept})
      select $2, id, ${kept} from entry
-     where uid = $1 and voided_at is not null
-       and not exists (select from entry other where other.replaces_id = entry.id and other.voided_at is null)
+     where uid = $1 and not exists (select from line where voided_at is null)
      on conflict (uid) do nothing
      returning id, replaces_id as "oldId"`,
     [entry, anew],

@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Pool } from 'pg';
-import { database, inTransaction, refusedBy } from './database';
+import { database, inTransaction, type Queryable, refusedBy } from './database';
 
 const folder = () => join(process.cwd(), 'records', 'migrations');
 /** Any number, the same in every process of this application. */
@@ -19,6 +19,13 @@ export class MigrationStopped extends Error {
         `${cause.detail ?? ''}\nNothing was changed; the version before this one opens it as it did.`,
     );
   }
+}
+
+/** Whether a database has the tables of this version. @throws Error when it is away, or holds no workshop yet */
+export async function isUpToDate(db: Queryable): Promise<boolean> {
+  const { rows } = await db.query<{ name: string }>('select name from migration');
+  const there = new Set(rows.map(({ name }) => name));
+  return (await migrationNames()).every((name) => there.has(name));
 }
 
 /**

@@ -74,6 +74,23 @@ export async function endPeriod(db: Queryable, entry: string, endedAt: Date): Pr
   return rowCount === 1;
 }
 
+/** Whether a period of that kind is under way for one of these cells or packs. */
+export async function isUnderWay(
+  db: Queryable,
+  kind: NewPeriod['kind'],
+  subjectIds: readonly number[],
+): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `select from period
+     join entry on entry.id = period.entry_id
+     join entry_subject on entry_subject.entry_id = entry.id
+     where kind = $1 and subject_id = any($2) and ended_at is null and voided_at is null
+     limit 1`,
+    [kind, subjectIds],
+  );
+  return rowCount === 1;
+}
+
 /**
  * What nobody ended, a rest, a remedy, a job or a discharge through a resistor; rests that follow from logs after
  * `since`.

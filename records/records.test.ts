@@ -352,6 +352,14 @@ describe('readings', () => {
       [entry, 'undone at entry'],
       [entry, 'undone at entry'],
     ]);
+    // Of eight pages that bring it back at once, from either place in its line, one does.
+    await voidEntry(database(), anew, 'undone at entry');
+    const eight = await Promise.all(
+      [entry, anew, entry, anew, entry, anew, entry, anew].map((one) =>
+        inTransaction((db) => refileEntry(db, one, randomUUID())),
+      ),
+    );
+    expect(eight.filter(Boolean)).toHaveLength(1);
   });
 });
 

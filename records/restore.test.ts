@@ -4,9 +4,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { dump } from './archive';
 import { backUp, backUpInto, lastBackupAt } from './backup';
+import { addApiKey, beginSession, isApiKey, listApiKeys, listSessions, withdrawApiKey } from './access';
 import { addBatch } from './batches';
 import { database, filingDatabase, prepared } from './database';
-import { forgetRestores, restore, undoRestore } from './restore';
+import { clearKilledRestore, exclusively, forgetRestores, restore, undoRestore } from './restore';
 import { type Scratch, scratchModel, scratchWorkshop } from './scratchDatabase';
 
 let scratch: Scratch;
@@ -122,6 +123,64 @@ test('a restore exchanges everything at once under a running application, and ca
   expect(await refusal(undoRestore(scratch.url))).toMatch(/nothing was put aside/);
 });
 
+describe('one restore at a time', () => {
+  const names = async () =>
+    (await database().query<{ name: string }>('select datname as name from pg_database')).rows.map(({ name }) => name);
+
+  test('a second one at the same time is refused, and so is an undo; the workshop is as the first left it', async () => {
+    const both = await Promise.all([refusal(restore(scratch.url, file)), refusal(restore(scratch.url, file))]);
+    expect(both.filter((said) => said === 'done')).toHaveLength(1);
+    expect(both.filter((said) => /is running/.test(said))).toHaveLength(1);
+    await exclusively(scratch.url, async () => {
+      expect(await refusal(undoRestore(scratch.url))).toMatch(/is running/);
+    });
+    expect(await cells()).toBe(6);
+  });
+
+  test('what a killed one left goes at the next start, and with what is let go of', async () => {
+    const left = [`${scratch.name}_restoring`, `${scratch.name}_reference`];
+    for (const name of left) await database().query(`create database ${name} template template0`);
+    await exclusively(scratch.url, async () => {
+      await clearKilledRestore(scratch.url);
+      expect(await names()).toEqual(expect.arrayContaining(left));
+    });
+    await clearKilledRestore(scratch.url);
+    expect((await names()).filter((name) => left.includes(name))).toEqual([]);
+    await database().query(`create database ${left[0]} template template0`);
+    expect(await forgetRestores(scratch.url)).toContain(left[0]);
+  });
+
+  test('what was put aside last is brought back first, whatever the clock said', async () => {
+    await restore(scratch.url, file);
+    const ahead = jest.spyOn(Date.prototype, 'toISOString').mockReturnValue('2039-01-01T00:00:00.000Z');
+    await addCell();
+    await restore(scratch.url, file);
+    ahead.mockRestore();
+    await addCell();
+    await addCell();
+    const { keptAs } = await restore(scratch.url, file);
+    expect((await undoRestore(scratch.url)).broughtBack).toBe(keptAs);
+    expect(await cells()).toBe(8);
+    await forgetRestores(scratch.url);
+  });
+
+  test('keys that were withdrawn since the backup stay withdrawn, also when the restore is undone', async () => {
+    const key = await addApiKey(database(), 'gadget');
+    const calendar = await addApiKey(database(), 'phone', 'calendar');
+    const withKeys = join(folder, 'with-keys.backup');
+    await backUp(scratch.url, withKeys);
+    const [newest, second] = await listApiKeys(database());
+    await withdrawApiKey(database(), newest?.id ?? 0);
+    await restore(scratch.url, withKeys);
+    expect([await isApiKey(database(), key), await isApiKey(database(), calendar, 'calendar')]).toEqual([true, false]);
+    await withdrawApiKey(database(), second?.id ?? 0);
+    await beginSession(database(), 1000, 'test');
+    await undoRestore(scratch.url);
+    expect(await isApiKey(database(), key)).toBe(false);
+    expect(await listSessions(database())).toEqual([]);
+  });
+});
+
 describe('a backup', () => {
   test('is for its owner alone, and the workshop knows when it was made', async () => {
     expect((await stat(file)).mode & 0o777).toBe(0o600);
@@ -148,5 +207,11 @@ describe('a backup', () => {
     expect(left).toContain('notes.txt');
     expect(left.filter((name) => name.endsWith('.backup'))).toHaveLength(2);
     expect(left).toContain(newest.split('/').pop());
+    const ahead = jest.spyOn(Date.prototype, 'toISOString').mockReturnValue('2039-01-01T00:00:00.000Z');
+    const later = await backUpInto(scratch.url, kept, 2);
+    ahead.mockRestore();
+    const last = await backUpInto(scratch.url, kept, 1);
+    expect((await readdir(kept)).filter((name) => name.endsWith('.backup'))).toEqual([last.file.split('/').pop()]);
+    expect(last.gone).toContain(later.file.split('/').pop());
   });
 });

@@ -16,28 +16,28 @@ export interface Restored {
 /**
  * Restores a backup into a database beside the workshop's, checks that everything arrived and that it guards its facts
  * as this version does, and only then swaps their names in one act. What was here is kept under another name. A running
- * application goes on with what is there afterwards.
+ * application goes on with what is there afterwards. Keys that were withdrawn stay withdrawn.
  *
  * @throws BackupRefused for a file that is no whole backup of a workshop; nothing is changed then
  */
 export async function restore(url: string, file: string): Promise<Restored> {
   const archive = await readArchive(file);
   const own = nameOf(url);
-  const beside = `${own}_restoring`;
-  const reference = `${own}_reference`;
-  return maintaining(url, async (server) => {
-    await makeEmpty(server, beside);
+  const { restoring, reference } = passingNames(own);
+  return exclusively(url, async (server) => {
+    const ownId = await idOf(server, own);
+    await makeEmpty(server, restoring);
     await makeEmpty(server, reference);
     try {
-      await restoreInto(addressOf(url, beside), file, archive);
-      await guardsFacts(addressOf(url, beside), addressOf(url, reference));
+      await restoreInto(addressOf(url, restoring), file, archive);
+      await guardsFacts(addressOf(url, restoring), addressOf(url, reference));
       const before = await connected(url, (db) => countedRows(db));
-      const keptAs = newKeptName(own);
-      await swap(server, url, own, beside, keptAs);
+      await carryWithdrawals(url, addressOf(url, restoring));
+      const keptAs = await newKeptName(server, own);
+      await swap(server, url, [own, ownId], [restoring, await idOf(server, restoring)], keptAs);
       return { archive, before, keptAs };
     } finally {
-      await server.query(`drop database if exists ${quoted(reference)} with (force)`);
-      await server.query(`drop database if exists ${quoted(beside)} with (force)`);
+      await dropPassing(server, own);
     }
   });
 }
@@ -45,34 +45,109 @@ export async function restore(url: string, file: string): Promise<Restored> {
 /** Brings back what the last restore put aside; what is here now is put aside in its place. Returns both names. */
 export async function undoRestore(url: string): Promise<{ broughtBack: string; keptAs: string }> {
   const own = nameOf(url);
-  return maintaining(url, async (server) => {
+  return exclusively(url, async (server) => {
     const newest = (await keptDatabases(server, own)).at(-1);
     if (newest === undefined) throw new BackupRefused('No restore can be undone: nothing was put aside.');
-    const keptAs = newKeptName(own);
-    await swap(server, url, own, newest, keptAs);
+    await connected(addressOf(url, newest), (db) => db.query('delete from session'));
+    await carryWithdrawals(url, addressOf(url, newest));
+    const keptAs = await newKeptName(server, own);
+    await swap(server, url, [own, await idOf(server, own)], [newest, await idOf(server, newest)], keptAs);
     return { broughtBack: newest, keptAs };
   });
 }
 
-/** Lets go of everything that restores put aside. Returns the names. */
+/** Lets go of everything that restores put aside, and of what a restore that was killed left. Returns the names. */
 export async function forgetRestores(url: string): Promise<string[]> {
-  return maintaining(url, async (server) => {
-    const kept = await keptDatabases(server, nameOf(url));
-    for (const name of kept) await server.query(`drop database ${quoted(name)} with (force)`);
-    return kept;
+  return exclusively(url, async (server) => {
+    const own = nameOf(url);
+    const gone = [...(await keptDatabases(server, own)), ...(await dropPassing(server, own))];
+    for (const name of gone) await server.query(`drop database if exists ${quoted(name)} with (force)`);
+    return gone;
   });
 }
 
-const keptMark = '_before_';
-/** In the order of their names the newest is the last. */
-const newKeptName = (own: string): string => `${own}${keptMark}${new Date().toISOString().replace(/[-:.Z]/g, '')}`;
+/** Takes away what a restore left that was killed; leaves a restore alone that is under way. */
+export async function clearKilledRestore(url: string): Promise<void> {
+  await exclusively(url, (server) => dropPassing(server, nameOf(url))).catch((error: unknown) => {
+    if (!(error instanceof BackupRefused)) throw error;
+  });
+}
 
+/**
+ * Does what exchanges or fills a workshop as a whole, one such thing at a time, over a connection to another database
+ * of the same server: nobody can rename the one they are in.
+ *
+ * @throws BackupRefused while another one is under way
+ */
+export async function exclusively<T>(url: string, work: (server: Client) => Promise<T>): Promise<T> {
+  return maintaining(url, async (server) => {
+    const { rows } = await server.query<{ isFree: boolean }>(
+      `select pg_try_advisory_lock(hashtext('workshop'), hashtext($1)) as "isFree"`,
+      [nameOf(url)],
+    );
+    if (!rows[0]?.isFree)
+      throw new BackupRefused('A restore or an import of this workshop is running. Wait until it has ended.');
+    return work(server);
+  });
+}
+
+/** What a restore makes for its own time. */
+const passingNames = (own: string) => ({ restoring: `${own}_restoring`, reference: `${own}_reference` });
+
+/** Drops them where they are there; returns those that were. */
+async function dropPassing(server: Client, own: string): Promise<string[]> {
+  const { rows } = await server.query<{ name: string }>(
+    'select datname as name from pg_database where datname = any($1)',
+    [Object.values(passingNames(own))],
+  );
+  for (const { name } of rows) await server.query(`drop database if exists ${quoted(name)} with (force)`);
+  return rows.map(({ name }) => name);
+}
+
+/** Which database has that name now. */
+async function idOf(server: Client, name: string): Promise<number> {
+  const { rows } = await server.query<{ oid: number }>('select oid::int8 as oid from pg_database where datname = $1', [
+    name,
+  ]);
+  if (!rows[0]) throw new BackupRefused(`The database ${name} is gone.`);
+  return rows[0].oid;
+}
+
+const keptMark = '_before_';
+/** The number by which databases that were put aside follow each other; earlier versions had only a time there. */
+const numberOf = (own: string, name: string): number =>
+  Number(/^(\d{4,})_/.exec(name.slice(own.length + keptMark.length))?.[1] ?? 0);
+
+/** Counted up, since a clock may be set back; the time is for people. */
+async function newKeptName(server: Client, own: string): Promise<string> {
+  const last = (await keptDatabases(server, own)).at(-1);
+  const number = (last === undefined ? 0 : numberOf(own, last)) + 1;
+  const time = new Date().toISOString().replace(/[-:]|\..*/g, '');
+  return `${own}${keptMark}${String(number).padStart(4, '0')}_${time}`;
+}
+
+/** In the order in which they were put aside. */
 async function keptDatabases(server: Client, own: string): Promise<string[]> {
   const { rows } = await server.query<{ name: string }>(
     'select datname as name from pg_database where starts_with(datname, $1) order by datname',
     [own + keptMark],
   );
-  return rows.map((row) => row.name);
+  return rows.map((row) => row.name).sort((a, b) => numberOf(own, a) - numberOf(own, b));
+}
+
+/** Keys that are withdrawn in one database are withdrawn in the other. */
+async function carryWithdrawals(from: string, to: string): Promise<void> {
+  const withdrawn = await connected(from, async (db) => {
+    const { rows } = await db.query<{ hash: Buffer }>(
+      'select token_hash as hash from api_key where withdrawn_at is not null',
+    );
+    return rows.map(({ hash }) => hash);
+  });
+  await connected(to, (db) =>
+    db.query('update api_key set withdrawn_at = now() where withdrawn_at is null and token_hash = any($1)', [
+      withdrawn,
+    ]),
+  );
 }
 
 const nameOf = (url: string): string => decodeURIComponent(new URL(url).pathname.slice(1));
@@ -191,10 +266,17 @@ async function guardsFacts(restored: string, reference: string): Promise<void> {
 }
 
 /**
- * `own` takes the name `keptAs` and `other` takes its place, both or neither. The renaming holds new connections back
- * from its first moment on and waits some seconds for the old ones to go; they are ended meanwhile.
+ * `own` takes the name `keptAs` and `other` takes its place: both or neither, and only if both are still the databases
+ * that they were. The renaming holds new connections back from its first moment on and waits some seconds for the old ones
+ * to go; they are ended meanwhile.
  */
-async function swap(server: Client, url: string, own: string, other: string, keptAs: string): Promise<void> {
+async function swap(
+  server: Client,
+  url: string,
+  [own, ownId]: [name: string, id: number],
+  [other, otherId]: [name: string, id: number],
+  keptAs: string,
+): Promise<void> {
   await maintaining(url, async (helper) => {
     let done = false;
     const renaming = (async () => {
@@ -202,6 +284,8 @@ async function swap(server: Client, url: string, own: string, other: string, kep
       try {
         await server.query(`alter database ${quoted(own)} rename to ${quoted(keptAs)}`);
         await server.query(`alter database ${quoted(other)} rename to ${quoted(own)}`);
+        if ((await idOf(server, keptAs)) !== ownId || (await idOf(server, own)) !== otherId)
+          throw new BackupRefused('The workshop was exchanged meanwhile by something else.');
         await server.query('commit');
       } catch (error) {
         await server.query('rollback');

@@ -1,15 +1,23 @@
 import 'server-only';
 import { database } from '@/records/database';
+import { isUpToDate } from '@/records/migrate';
+import type { healthResponse } from './schemas';
 import { version } from '@/package.json';
+import type { z } from 'zod';
 
-/** 200 while the database answers, 503 while it does not. */
+/** 200 while the database answers and has the tables of this version, else 503. */
 export async function health(): Promise<Response> {
-  const there = await database()
-    .query('select 1')
-    .then(() => true)
-    .catch(() => false);
-  return Response.json(
-    { status: there ? 'ok' : 'degraded', database: there ? 'ok' : 'away', version },
-    { status: there ? 200 : 503 },
+  const db = database();
+  const isThere = await db.query('select 1').then(
+    () => true,
+    () => false,
   );
+  const hasTables = isThere && (await isUpToDate(db).catch(() => false));
+  const told: z.infer<typeof healthResponse> = {
+    status: hasTables ? 'ok' : 'degraded',
+    database: isThere ? 'ok' : 'away',
+    schema: hasTables ? 'ok' : 'behind',
+    version,
+  };
+  return Response.json(told, { status: hasTables ? 200 : 503 });
 }

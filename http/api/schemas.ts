@@ -712,6 +712,7 @@ export const packRunResponse = z.object({
 export const healthResponse = z.object({
   status: z.enum(['ok', 'degraded']),
   database: z.enum(['ok', 'away']),
+  schema: z.enum(['ok', 'behind']).describe('Whether the database has the tables of this version.'),
   version: z.string(),
 });
 

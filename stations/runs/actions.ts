@@ -3,6 +3,7 @@
 import { subjectByCode } from '@/records/cells';
 import { database, inTransaction } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
+import { holdBench } from '@/records/locks';
 import { forgetMapping } from '@/records/logMappings';
 import { newestRoundOf, openRound } from '@/records/rounds';
 import { runById } from '@/records/runs';
@@ -43,6 +44,8 @@ export async function fileStepAction(runId: number, atS: number): Promise<Answer
       const step = edges.find((edge) => Math.abs(edge.atS - atS) < 1e-6);
       if (!step) return refuse('This log shows no step there.');
       await inTransaction(async (connection) => {
+        // Of two steps that are filed at once the second goes into the round that the first opened.
+        await holdBench(connection);
         const { occasionId } =
           (await newestRoundOf(connection, subject.batchId, protocol.id)) ??
           (await openRound(connection, {

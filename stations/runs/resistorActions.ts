@@ -2,7 +2,8 @@
 
 import { idsTogether } from '@/core/judging/shelf';
 import { inTransaction } from '@/records/database';
-import { beginPeriod } from '@/records/periods';
+import { holdSubjects } from '@/records/locks';
+import { beginPeriod, isUnderWay } from '@/records/periods';
 import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
 import { now } from '@/workshop/clock';
 import { subjectNamed } from '@/workshop/judged';
@@ -24,15 +25,14 @@ export async function beginResistorAction(code: string, _: Answer | null, form: 
     const { subject, workshop } = await subjectNamed(code);
     if (!subject) return refuse('There is no such cell or pack.');
     if (subject.intake.class === 'out') return refuse(`${code} is out: it is not used any more.`);
-    await inTransaction((db) =>
-      beginPeriod(db, {
-        kind: 'discharge',
-        subjectIds: idsTogether(subject, workshop),
-        beganAt: now(),
-        plannedS: alarmS,
-      }),
-    );
-    return done(undefined);
+    const subjectIds = idsTogether(subject, workshop);
+    const isStarted = await inTransaction(async (db) => {
+      await holdSubjects(db, subjectIds);
+      if (await isUnderWay(db, 'discharge', subjectIds)) return false;
+      await beginPeriod(db, { kind: 'discharge', subjectIds, beganAt: now(), plannedS: alarmS });
+      return true;
+    });
+    return isStarted ? done(undefined) : refuse(`A discharge of ${code} is running already. End that one first.`);
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');

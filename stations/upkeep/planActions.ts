@@ -130,7 +130,7 @@ function whyNotStart(job: StandingJob & { planned: Place }, jobs: readonly Stand
   return there ? `${there.of} is on ${station}. End that job there, or replan.` : null;
 }
 
-/** Starts a job where it is planned. Of two browsers that start jobs at once, the second sees what the first started. */
+/** Starts a job where it is planned. Of two browsers that start jobs at once the second sees what the first started. */
 export async function beginJobAction(id: string): Promise<Answer> {
   return answering(async () => {
     const jobId = z.uuid().parse(id);
