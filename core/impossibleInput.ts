@@ -35,6 +35,8 @@ export type Impossible =
   | { code: 'no-such-sheet'; sheet: string }
   | { code: 'unpacks-too-large'; bytes: number }
   | { code: 'no-columns'; seen: string }
+  /** `headings` is 0 without a heading. */
+  | { code: 'more-fields'; headings: number; fields: number }
   | { code: 'too-few-samples'; count: number }
   | { code: 'group-columns'; columns: number; series: number }
   // What somebody said of a log's columns.

@@ -64,6 +64,10 @@ const sentences: Sentences<Impossible & { field: string }> = {
     `Group ${position} stands at ${volts(voltageV)}, below ${volts(lowestV)}: it is not evened out but rescued ` +
     'first, if the house rules allow that at all.',
 
+  'more-fields': ({ headings, fields }) =>
+    (headings > 0 ? `The heading names ${headings} columns, but most rows hold ${fields}. ` : '') +
+    'The figures seem to have decimal commas, and commas separate the fields too. Export the log with semicolons or ' +
+    'with decimal points, or say what each column holds.',
   'no-text-table': () => 'This is not a text table: it has no line ends. Export the log as CSV.',
   'packing-broken': () =>
     'The gzip packing of this file is broken off or damaged. Unpack it, or pack it once more, and import it again.',

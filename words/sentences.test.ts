@@ -171,6 +171,7 @@ const impossible = eachOf<Impossible>({
   'no-such-sheet': { sheet: 'Log' },
   'unpacks-too-large': { bytes: 3e8 },
   'no-columns': { seen: 'Dear customer' },
+  'more-fields': { headings: 2, fields: 3 },
   'too-few-samples': { count: 1 },
   'group-columns': { columns: 1, series: 4 },
   'unreadable-rows': { count: 9, rows: 10, first: 2 },

@@ -18,6 +18,12 @@ export class TookTooLong extends Error {
   }
 }
 
+/**
+ * What the workshop needs for its own screens takes no longer, the largest log on a slow machine included: a thread that
+ * hangs is ended then, and another takes its place.
+ */
+const longestOwnMs = 10 * 60_000;
+
 /** So many questions of programs wait at most; more are told to come back. */
 const mostWaiting = 8;
 
@@ -63,7 +69,7 @@ export interface TaskOptions {
 export async function inBackground<Name extends keyof Tasks>(
   name: Name,
   given: Parameters<Tasks[Name]>[0],
-  { crew = 'own', signal, limitMs, moved = [] }: TaskOptions = {},
+  { crew = 'own', signal, limitMs = crew === 'own' ? longestOwnMs : undefined, moved = [] }: TaskOptions = {},
 ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
   const pool = crewOf(crew);
   // Counted here: the pool's own limit passes over work that can be ended.

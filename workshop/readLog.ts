@@ -9,6 +9,7 @@ import { ImpossibleInput } from '@/core/impossibleInput';
 import type { Warning } from '@/core/warning';
 import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
+import { setImmediate } from 'node:timers/promises';
 import { meterBeside, meterHere } from './meterBeside';
 
 export interface LogFile {
@@ -47,6 +48,9 @@ export interface SampleSink {
 
 /** So much of a file shows the last digit of its voltage. */
 const glanceBytes = 1 << 17;
+
+/** So long a log that is read keeps its thread to itself, ms. */
+const longestTurnMs = 50;
 
 /** A log of more is metered on a thread of its own. */
 const longLogBytes = 1 << 22;
@@ -108,8 +112,14 @@ export async function readLog(
   }, logged);
   try {
     const open = () => createReadStream(file, { highWaterMark: 1 << 18 });
+    let turnAt = performance.now();
     for await (const bytes of (await logText(open, logged.mapping?.sheet)).bytes) {
       log.push(bytes);
+      // What was sent to this thread meanwhile is heard: that the sender left, and another's work.
+      if (performance.now() - turnAt > longestTurnMs) {
+        await setImmediate();
+        turnAt = performance.now();
+      }
       await kept?.ready();
       await meter.ready();
     }

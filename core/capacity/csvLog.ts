@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
 import { ImpossibleInput } from '../impossibleInput';
+import { refuseDecimalCommas } from './decimalCommas';
 import type { Logged } from './logColumns';
 import type { LogHead } from './logMapping';
 import { createLogReader, type LogEnd, type Sample } from './logReader';
@@ -18,7 +19,8 @@ const longestLine = 100_000;
 
 /**
  * A CSV log from text: separator guessed from the first lines (a semicolon or a tab wins over a comma, which may be a
- * decimal sign), quoted fields as in RFC 4180 as long as they hold no line end, a byte order mark passed over.
+ * decimal sign), quoted fields as in RFC 4180 as long as they hold no line end, a byte order mark passed over,
+ * lines that end with CR alone.
  *
  * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput as `createLogReader` does
@@ -26,8 +28,15 @@ const longestLine = 100_000;
 export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): TextLog {
   const reader = createLogReader(emit, logged);
   let rest = '';
+  let [isCrOnly, isChecked] = [false, logged?.mapping !== undefined];
   let separator: string | null = logged?.mapping?.separator ?? null;
   let isBegun = false;
+
+  const check = ({ rows, headingRows }: Omit<LogHead, 'separator'>): void => {
+    if (isChecked || headingRows === null) return;
+    isChecked = true;
+    if (separator === ',') refuseDecimalCommas(rows, headingRows);
+  };
 
   /** Rows of a text from one place up to another: a part cut out would be read more slowly, letter by letter. */
   const readRows = (text: string, begin: number, end: number): void => {
@@ -39,11 +48,14 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
         Papa.parse<string[]>(text.slice(from, to), { delimiter: separator, newline: '\n' }).data.forEach(reader.push);
       from = to + 1;
     }
+    check(reader.head());
   };
 
   return {
     push(text) {
-      let more = isBegun ? text : text.replace(/^\uFEFF/, '');
+      if (!isBegun) isCrOnly = text.includes('\r') && !text.includes('\n');
+      const lines = isCrOnly ? text.replaceAll('\r', '\n') : text;
+      let more = isBegun ? lines : lines.replace(/^\uFEFF/, '');
       isBegun = true;
       // Several lines tell what separates, not the first alone.
       if (separator === null) [more, rest] = [rest + more, ''];
@@ -65,7 +77,9 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
     head: () => ({ ...reader.head(), separator }),
     finish(isCut = false) {
       if (rest !== '' && !isCut) readRows(rest, 0, rest.length);
-      return reader.finish();
+      const end = reader.finish();
+      check(reader.head());
+      return end;
     },
   };
 }

@@ -129,3 +129,60 @@ test('what is no workbook, broken off, empty or too large is refused', async () 
   expect(bomb.length).toBeLessThan(2 ** 20);
   expect(await refused(bomb)).toContain('MB');
 });
+
+/** A sheet of these rows, each of its cells as `[reference, value]`, with its style. */
+const workbook = (rows: readonly (readonly [at: string, value: string | number, style?: number])[][]): Uint8Array => {
+  const cell = ([at, value, style = 0]: readonly [string, string | number, number?]) =>
+    `<c r="${at}" s="${style}"${typeof value === 'string' ? ' t="str"' : ''}><v>${value}</v></c>`;
+  return zipSync({
+    'xl/workbook.xml': strToU8('<workbook xmlns:r="r"><sheets><sheet name="Log" r:id="r1"/></sheets></workbook>'),
+    'xl/_rels/workbook.xml.rels': strToU8('<a><Relationship Id="r1" Target="worksheets/sheet1.xml"/></a>'),
+    'xl/styles.xml': strToU8('<a><cellXfs><xf numFmtId="0"/><xf numFmtId="22"/></cellXfs></a>'),
+    'xl/worksheets/sheet1.xml': strToU8(
+      `<worksheet><sheetData>${rows.map((row) => `<row>${row.map(cell).join('')}</row>`).join('')}</sheetData></worksheet>`,
+    ),
+  });
+};
+const heading = [
+  ['A1', 'time (s)'],
+  ['B1', 'voltage'],
+] as const;
+
+test('a cell far to the right in every row makes no wide table', async () => {
+  const rows = Array.from(
+    { length: 20_000 },
+    (_, i) =>
+      [
+        [`A${i + 2}`, 10 * i],
+        [`B${i + 2}`, 4.1 - i / 1e5],
+        [`XFD${i + 2}`, 1],
+      ] as const,
+  );
+  const bytes = workbook([[...heading], ...rows.map((row) => [...row])]);
+  expect(bytes.length).toBeLessThan(300_000);
+  const text = await logText(() => inPortions(bytes, 65_536), undefined);
+  let longest = 0;
+  let total = 0;
+  for await (const part of text.bytes) {
+    total += part.length;
+    longest = Math.max(
+      longest,
+      ...Buffer.from(part)
+        .toString()
+        .split('\n')
+        .map((line) => line.length),
+    );
+  }
+  expect(longest).toBeLessThan(100);
+  expect(total).toBeLessThan(1e6);
+});
+
+test('one date that no calendar holds is a number, and no reason to refuse the workbook', async () => {
+  const rows = Array.from({ length: 60 }, (_, i) => [
+    [`A${i + 2}`, 10 * i] as const,
+    [`B${i + 2}`, 4.1 - i / 1000] as const,
+    [`C${i + 2}`, i === 30 ? 9e12 : 46_000, 1] as const,
+  ]);
+  const { samples } = await readWorkbook(workbook([[...heading], ...rows]));
+  expect(samples).toHaveLength(60);
+});

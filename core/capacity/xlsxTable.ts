@@ -102,9 +102,9 @@ async function* unzipping(
     for (let at = 0; at < bytes.length; at += pushedBytes) {
       zip.push(bytes.subarray(at, at + pushedBytes));
       if (failures.length > 0) throw failures[0];
+      yield;
     }
     tail = joined([tail, bytes.subarray(-longestTail)]).subarray(-longestTail);
-    yield;
   }
   if (!endsWhole(tail)) throw new ImpossibleInput('csv', { code: 'workbook-broken' });
 }
@@ -216,6 +216,9 @@ function timeText(days: number, form: CellForm): string {
   return `${h}:${String(min).padStart(2, '0')}:${s.toFixed(3).padStart(6, '0')}`;
 }
 
+/** Days in a workbook end with the year 9999. */
+const mostDays = 2_958_466;
+
 /** The place of a cell in its row, from 0: of "C7" it is 2. */
 function placeOf(reference: string): number {
   let place = 0;
@@ -223,18 +226,23 @@ function placeOf(reference: string): number {
   return place - 1;
 }
 
-/** Columns of a sheet. Source: ECMA-376. */
-const mostColumns = 16_384;
+/** No logger writes more columns; a sheet may have 16 384 (ECMA-376). */
+const mostColumns = 1024;
+/** So many rows tell how wide the table is: a cell far to the right of a later one would make it that wide. */
+const rowsOfHeading = 20;
 
 /** Reads a sheet; `emit` is called with each row. Formulas are what they came to, merged cells their first. */
 function createSheet({ texts, styles, daysFrom }: Workbook, emit: (row: string[]) => void) {
   let row: string[] = [];
+  let [rowsSeen, width, widest] = [0, mostColumns, 0];
   let [place, type, form, inline]: [number, string, CellForm, string] = [-1, 'n', 'plain', ''];
   const valueOf = (text: string): string => {
     if (type === 's') return texts[Number(text)] ?? '';
     if (type !== 'n' || text === '') return text;
     const value = Number(text);
-    if (form === 'plain' || !Number.isFinite(value)) return shown(value);
+    // What no calendar holds is a number like any other.
+    const isTime = form !== 'plain' && Math.abs(value) < mostDays;
+    if (!isTime) return shown(value);
     return timeText(form === 'date' ? value + daysFrom : value, form);
   };
   return createXml(
@@ -248,11 +256,15 @@ function createSheet({ texts, styles, daysFrom }: Workbook, emit: (row: string[]
     },
     (name, text) => {
       if (name === 't') inline += text;
-      if ((name === 'v' || name === 'is') && place >= 0 && place < mostColumns) {
+      if ((name === 'v' || name === 'is') && place >= 0 && place < width) {
         while (row.length < place) row.push('');
         row[place] = name === 'is' ? inline : valueOf(text.trim());
       }
-      if (name === 'row') emit(row);
+      if (name !== 'row') return;
+      widest = Math.max(widest, row.length);
+      rowsSeen += 1;
+      if (rowsSeen === rowsOfHeading) width = widest;
+      emit(row);
     },
   );
 }
