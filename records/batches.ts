@@ -183,7 +183,8 @@ export async function addBatch(db: Queryable, batch: NewBatch): Promise<number> 
   const places = Array.from({ length: batch.count }, (_, i) => i + 1);
   await db.query(
     `insert into subject (code, batch_id, model_id, place)
-     select $1::text || '-' || lpad(place::text, 3, '0'), $2, $3, place from unnest($4::int[]) place`,
+     select $1::text || '-' || lpad(place::text, greatest(3, length(place::text)), '0'), $2, $3, place
+     from unnest($4::int[]) place`,
     [batch.code, id, batch.modelId, places],
   );
   for (const together of batch.bondedPlaces ?? []) {

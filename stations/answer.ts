@@ -1,6 +1,7 @@
 import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
 import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
+import { countIn, numberIn } from '@/core/quantity/strict';
 import type { Asked } from '@/ui/entryLine';
 import { z } from 'zod';
 
@@ -37,12 +38,9 @@ const gaveWayText =
   'Somebody else was storing the same things at that moment, several times over. Nothing was stored; try again.';
 
 /** What a refusal of the database says where nobody foresaw it. */
-function refusalText({ code, constraint }: { code: string; constraint: string }): string {
+function refusalText({ code }: { code: string }): string {
   if (code.startsWith('40')) return gaveWayText;
-  return (
-    `The records cannot keep this${constraint ? ` (${constraint.replaceAll('_', ' ')})` : ''}. Nothing was stored; ` +
-    'look at each figure and text once more.'
-  );
+  return 'The records cannot keep this. Nothing was stored. Check each figure and text.';
 }
 
 /** Turns what a person can mend into an answer; anything else is thrown on. */
@@ -92,7 +90,7 @@ export const typedNumber = (what: string) =>
     .string({ error: `${what} is missing.` })
     .trim()
     .min(1, `${what} is missing.`)
-    .transform((text) => Number(text.replace(',', '.')))
+    .transform((text) => numberIn(text) ?? NaN)
     .refine((value) => Math.abs(value) <= largestFigure, `${what}: expected a number.`);
 
 /** Nothing printed has them, and the records cannot keep the first of them. */
@@ -138,8 +136,16 @@ export const reasonText = z
 export const typedPositive = (what: string) =>
   typedNumber(what).refine((value) => value > 0, `${what}: expected a number above zero.`);
 
-export const typedCount = (what: string, most: number) =>
-  typedNumber(what).refine(
-    (value) => Number.isInteger(value) && value >= 1 && value <= most,
-    `${what}: expected a whole number from 1 to ${most}.`,
-  );
+/** A whole number, without a separator: 1,000 may be one or a thousand. */
+export const typedWhole = (what: string, least: number, most: number) =>
+  z
+    .string({ error: `${what} is missing.` })
+    .trim()
+    .min(1, `${what} is missing.`)
+    .transform((text) => countIn(text) ?? NaN)
+    .refine(
+      (value) => value >= least && value <= most,
+      `${what}: expected a whole number from ${least} to ${most}, without a separator.`,
+    );
+
+export const typedCount = (what: string, most: number) => typedWhole(what, 1, most);

@@ -19,8 +19,8 @@ export class TookTooLong extends Error {
 }
 
 /**
- * What the workshop needs for its own screens takes no longer, the largest log on a slow machine included: a thread that
- * hangs is ended then, and another takes its place.
+ * What the workshop needs for its own screens takes no longer, even the largest log on a slow machine. A thread that
+ * hangs is ended then; another takes its place.
  */
 const longestOwnMs = 10 * 60_000;
 

@@ -2,6 +2,7 @@ import 'server-only';
 import type { Discharge } from '@/core/capacity/discharge';
 import { momentOf } from '@/core/capacity/loggedMoment';
 import { shapeOf } from '@/core/capacity/logMapping';
+import { isInOurTime } from '@/core/quantity/strict';
 import { looksTurned } from '@/core/packs/groupOrder';
 import type { Warning } from '@/core/warning';
 import { type LoggedSubject, subjectByCode } from '@/records/cells';
@@ -79,6 +80,7 @@ export async function importLog(
       const ended = endedAt ?? (read.endedAt && momentOf(read.endedAt));
       if (!ended) throw endUnknown();
       if (ended.getTime() > now().getTime() + dayMs) throw endsInFuture(ended);
+      if (!isInOurTime(ended)) throw endsOutOfTime();
       if (groups === null && mapping === null && read.firstGroupsV) await askIfTurned(subject, read.firstGroupsV);
       await spooled.packed;
       signal?.throwIfAborted();
@@ -127,6 +129,11 @@ const endUnknown = (): Refusal =>
 const endsInFuture = (ended: Date): Refusal =>
   new Refusal(400, 'end-in-future', `This log would have ended on ${ended.toISOString()}, which is still to come.`, [
     { path: 'endedAt', message: 'This is still to come.' },
+  ]);
+
+const endsOutOfTime = (): Refusal =>
+  new Refusal(400, 'end-out-of-time', 'The dates of this log lie before 1970. Say when it ended.', [
+    { path: 'endedAt', message: 'The dates of this log lie before 1970.' },
   ]);
 
 const alreadyHere = (known: { id: number; code: string } | null): Refusal =>

@@ -10,6 +10,7 @@ import { allInstruments } from '@/workshop/instruments';
 import { judgeRun } from '@/workshop/judgeRun';
 import { inBackground } from '@/workshop/pool';
 import { rulesInForce } from '@/workshop/rules';
+import { countText } from '@/workshop/strictFields';
 import { createReadStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -21,7 +22,7 @@ import { Refusal } from './respond';
 import { type runInFull, samplesQuery, type samplesResponse } from './schemas';
 import { told } from './told';
 
-const serial = z.coerce.number().int().positive().max(2_147_483_647);
+const serial = countText(z.number().positive().max(2_147_483_647));
 
 /** @throws Refusal where there is no such run */
 export async function runOfAddress(id: string): Promise<Run> {

@@ -4,6 +4,7 @@ import { inspectionKeys } from '@/core/grading/intake';
 import { standings } from '@/core/grading/standing';
 import { packFaults } from '@/core/packs/diagnosis/faults';
 import { packStates } from '@/core/packs/groupVoltages';
+import { countText, dayText, momentText, numberText } from '@/workshop/strictFields';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
 import { sheetGoals } from '@/core/planning/chargerSheet';
@@ -94,8 +95,6 @@ export const loadParameter = z
     'Expected a resistor or current above zero.',
   );
 
-const numberParameter = z.coerce.number({ error: 'Expected a number.' });
-
 const mappedFields = ['time', 'day', 'voltage', 'group', 'tap', 'current', 'temperature', 'cycle', 'step'] as const;
 /** A log is no wider. */
 const mostColumns = 500;
@@ -140,24 +139,32 @@ const mappingParameter = z
 
 export const dischargeQuery = z.object({
   load: loadParameter,
-  cutoffV: numberParameter
-    .min(1 / most)
-    .max(most)
-    .optional(),
-  cutoffPerGroupV: numberParameter
-    .min(1 / most)
-    .max(most)
+  cutoffV: numberText(
+    z
+      .number()
+      .min(1 / most)
+      .max(most),
+  ).optional(),
+  cutoffPerGroupV: numberText(
+    z
+      .number()
+      .min(1 / most)
+      .max(most),
+  )
     .optional()
     .describe('Of a log with a column for each group: the first group below it ends the discharge.'),
-  seriesCells: numberParameter.int().min(1).max(1000).default(1),
+  seriesCells: countText(z.number().min(1).max(1000)).default(1),
   chemistry: z
     .enum(chemistryKeys)
     .optional()
     .describe('Where the log ends above its cut-off, what it would have given is then estimated.'),
-  ...toolFields(numberParameter.min(0).max(most), numberParameter.min(0).max(1)),
-  voltageResolutionV: numberParameter
-    .min(1 / most)
-    .max(most)
+  ...toolFields(numberText(z.number().min(0).max(most)), numberText(z.number().min(0).max(1))),
+  voltageResolutionV: numberText(
+    z
+      .number()
+      .min(1 / most)
+      .max(most),
+  )
     .optional()
     .describe('Last digit of the logged voltage; taken from its digits where it is missing.'),
   mapping: mappingParameter,
@@ -277,7 +284,7 @@ export const holdRequest = z.object({
         id: z.string().min(1).max(100),
         ratedCapacityAh: positive.optional(),
         readings: z
-          .array(z.object({ at: z.iso.datetime({ offset: true }), voltageV: figure }))
+          .array(z.object({ at: momentText(), voltageV: figure }))
           .max(1000)
           .describe('After a full charge and a day of settling; of a pack a group each.'),
       }),
@@ -322,7 +329,7 @@ export const diagnoseRequest = z
       .array(
         z.object({
           state: z.enum(packStates).exclude(['after-use']),
-          at: z.iso.datetime({ offset: true }).optional(),
+          at: momentText().optional(),
           currentA: z.number().min(-most).max(most).optional().describe('Positive when the pack is discharging.'),
           restS: z.number().min(0).max(most).optional(),
           groupVoltagesV: z
@@ -484,7 +491,7 @@ export const chargerSheetResponse = z.union([
   }),
 ]);
 
-const moment = z.iso.datetime({ offset: true });
+const moment = momentText();
 const named = z.string().min(1).max(60);
 const mostJobs = 1000;
 
@@ -545,7 +552,7 @@ export const ageingRequest = z.object({
     .array(
       z.object({
         cycle: z.number().min(0).max(1e6).optional(),
-        at: z.iso.datetime({ offset: true }).optional(),
+        at: momentText().optional(),
         capacityAh: positive,
         standardUncertaintyAh: positive.optional(),
         rateC: positive.optional(),
@@ -720,15 +727,11 @@ export const healthResponse = z.object({
 export const runQuery = z.object({
   subject: z.string({ error: 'Give subject=CODE, of a cell or a pack.' }).min(1).toUpperCase(),
   load: loadParameter,
-  loadTolerance: z.coerce
-    .number({ error: 'Expected a share, such as 0.01.' })
-    .min(0)
-    .max(1)
+  loadTolerance: numberText(z.number().min(0).max(1), 'Expected a fraction, such as 0.01.')
     .optional()
     .describe('Limit of the resistor or of the set current, a share.'),
   logger: z.string().toUpperCase().max(40).optional().describe('Code of the instrument that logged it.'),
-  endedAt: z.iso
-    .datetime({ offset: true })
+  endedAt: momentText()
     .optional()
     .describe('When the log ended; left out, its own dates tell, and a log without dates is refused.'),
   groups: z
@@ -748,12 +751,9 @@ export const runQuery = z.object({
 
 export const samplesQuery = z.object({
   as: z.enum(['json', 'csv', 'parquet']).default('json').describe('All samples as csv or parquet; a stretch as json.'),
-  fromS: numberParameter.min(0).default(0),
-  toS: numberParameter.min(0).optional(),
-  points: numberParameter
-    .int()
-    .min(1)
-    .max(5000)
+  fromS: numberText(z.number().min(0)).default(0),
+  toS: numberText(z.number().min(0)).optional(),
+  points: countText(z.number().min(1).max(5000))
     .default(400)
     .describe('So many stretches of equal time are shown, each by what stands highest and lowest in it.'),
 });
@@ -836,7 +836,7 @@ export const subjectsQuery = z.object({
   code: z.string().max(20).toUpperCase().optional().describe('That one alone.'),
   batch: z.string().max(10).toUpperCase().optional().describe('The cells of that batch.'),
   after: z.string().max(20).toUpperCase().optional().describe('Those behind that code: how to go on.'),
-  limit: z.coerce.number().int().min(1).max(1000).default(100),
+  limit: countText(z.number().min(1).max(1000)).default(100),
 });
 
 const ofEverySubject = {
@@ -933,7 +933,7 @@ export const readingRequest = z.strictObject({
   lowCurrentA: digits.optional(),
   voltageAtHighV: digits.optional(),
   highCurrentA: digits.optional(),
-  on: z.iso.date().optional().describe('In a round: the day it was read, where that was not today.'),
+  on: dayText().optional().describe('In a round: the day it was read, where that was not today.'),
   battery: z.int().min(1).max(100).optional().describe('On a sheet of instruments: which of its batteries.'),
   instrument: z.string().min(1).max(40).optional().describe('On a sheet: the code of what read it.'),
   channel: z.int().min(1).max(100).optional().describe('On a sheet: which of its channels alone.'),

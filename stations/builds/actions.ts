@@ -33,6 +33,7 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { packBoard, packCode } from '../packFields';
 import { z } from 'zod';
+import { countText } from '@/workshop/strictFields';
 import { free } from '@/core/judging/candidates';
 import { isPack } from '@/core/judging/subject';
 import { filing } from '@/stations/filing';
@@ -44,8 +45,8 @@ import { randomUUID } from 'node:crypto';
 
 const newBuild = z.object({
   name: typedText('Name', 80, 'Give the pack a name.'),
-  series: z.coerce.number().int().min(1).max(100),
-  parallel: z.coerce.number().int().min(1).max(100),
+  series: countText(z.number().min(1).max(100)),
+  parallel: countText(z.number().min(1).max(100)),
   groups: z.string().transform((text, context) => {
     try {
       return z.array(z.array(z.string())).parse(JSON.parse(text));
@@ -87,7 +88,7 @@ async function unlessWelded<T>(work: () => Promise<Answer<T>>): Promise<Answer<T
 }
 
 const swap = z.object({
-  build: z.coerce.number<string>().pipe(serial),
+  build: countText(serial),
   out: z.string().max(20),
   in: typedText('Put in', 20, 'Which cell comes in?').transform((text) => cellCodeOf(text) ?? text),
 });

@@ -1,16 +1,21 @@
 import { cellCodeOf } from '@/ui/tokens';
 import type { PackNeed } from '@/core/judging/candidates';
+import { numberIn } from '@/core/quantity/strict';
+import { countText } from '@/workshop/strictFields';
 import { z } from 'zod';
 
 const codesIn = (text: string): string[] => text.split(/[\s,]+/).flatMap((word) => cellCodeOf(word) ?? []);
 
-const count = z.coerce.number().int().min(1).max(100);
+const count = countText(z.number().min(1).max(100));
 
 /** A figure above nought, with a comma or a point; null where there is none. */
 const figure = z
   .string()
   .optional()
-  .transform((text) => (text && Number(text.replace(',', '.')) > 0 ? Number(text.replace(',', '.')) : null));
+  .transform((text) => {
+    const value = numberIn(text ?? '') ?? 0;
+    return value > 0 ? value : null;
+  });
 
 const duty = z.enum(['surge', 'steady', 'trickle']).catch('steady');
 const loadOf = (loadA: number | null, loadW: number | null): PackNeed['load'] => {
@@ -43,7 +48,7 @@ export function needOf(parameters: Record<string, string | undefined>): PackNeed
 const [mostInSeries, widestSpan] = [100, 20];
 
 /** With a comma or a point. */
-const numberOf = (text: string): number => Number(text.replace(',', '.'));
+const numberOf = (text: string): number => numberIn(text) ?? NaN;
 
 /** Without signs: a line between two makes a span of them. */
 const numbersIn = (text: string): number[] => (text.match(/\d+(?:[.,]\d+)?/g) ?? []).map(numberOf);

@@ -5,6 +5,7 @@ import { chemistries, chemistryKeys } from '@/core/chemistry/chemistries';
 import type { Body } from '@/core/judging/bodies';
 import type { Pack } from '@/core/judging/facts';
 import { afterUseSays } from '@/core/judging/fitForUse';
+import { numberIn } from '@/core/quantity/strict';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { isPack } from '@/core/judging/subject';
 import { liesTooC, lookSays } from '@/core/judging/upkeep';
@@ -29,6 +30,7 @@ import {
   typedNumber,
   typedPositive,
   typedText,
+  typedWhole,
 } from '@/stations/answer';
 import { filing, readAt } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
@@ -42,6 +44,7 @@ import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
 import { subjectNamed } from '@/workshop/judged';
 import { rulesInForce } from '@/workshop/rules';
+import { dayText } from '@/workshop/strictFields';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { randomUUID } from 'node:crypto';
@@ -73,19 +76,17 @@ const unknownPack = newPack
 
 /** What is noted of a pack beside what it is, each where somebody knows it. */
 const packPast = z.object({
-  cycles: optional(
-    typedNumber('Cycles').refine((n) => Number.isInteger(n) && n >= 0 && n <= 100_000, 'Cycles: a count.'),
-  ),
+  cycles: optional(typedWhole('Cycles', 0, 100_000)),
   servedMin: optional(typedPositive('Served for').refine((value) => value < 14_400, 'In minutes.')),
   newAh: optional(typedPositive('Capacity when new').refine((value) => value < 1000, 'In Ah: this looks like mAh.')),
   newMilliohm: z
     .string()
     .trim()
-    .transform((text) => (text === '' ? [] : text.split(/[\s;]+/).map((one) => Number(one.replace(',', '.')))))
+    .transform((text) => (text === '' ? [] : text.split(/[\s;]+/).map((one) => numberIn(one) ?? NaN)))
     .refine((ohms) => ohms.every((one) => one > 0 && one < 10_000), 'In mΩ from the black lead, such as 8.1 8.3 8.0.'),
   newOn: z.union([
     z.literal('').transform(() => null),
-    z.iso.date('The day, such as 2024-05-31.').transform((day) => new Date(`${day}T12:00:00Z`)),
+    dayText('The day, such as 2024-05-31.').transform((day) => new Date(`${day}T12:00:00Z`)),
   ]),
   price: optional(typedNumber('Price').refine((value) => value >= 0, 'Price: not below nought.')),
   twins: z

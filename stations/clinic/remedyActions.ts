@@ -10,17 +10,18 @@ import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answe
 import { entryId } from '@/stations/filing';
 import { now } from '@/workshop/clock';
 import { subjectNamed } from '@/workshop/judged';
+import { numberText } from '@/workshop/strictFields';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
-const current = z.coerce.number().positive().max(1000);
+const current = numberText(z.number().positive().max(1000));
 const begun = z.object({
   way: z.enum(remedyKinds),
-  hours: z.coerce.number('This takes too long to be begun.').positive().max(1000),
-  spreadV: z.coerce.number().min(0).max(10),
+  hours: numberText(z.number().positive().max(1000), 'This takes too long to start.'),
+  spreadV: numberText(z.number().min(0).max(10)),
   chargeA: current,
-  bleedA: z.coerce.number().min(0).max(1000),
-  timerS: z.union([z.literal('').transform(() => null), z.coerce.number().positive().max(1e7)]),
+  bleedA: numberText(z.number().min(0).max(1000)),
+  timerS: z.union([z.literal('').transform(() => null), numberText(z.number().positive().max(1e7))]),
   topUpA: current,
   drainA: current,
 });

@@ -27,10 +27,13 @@ import {
   typedNumber,
   typedPositive,
   typedText,
+  typedWhole,
 } from '@/stations/answer';
 import { filing } from '@/stations/filing';
 import { voltmeters } from '@/core/judging/instrumentBook';
+import { numberIn } from '@/core/quantity/strict';
 import { now } from '@/workshop/clock';
+import { countText } from '@/workshop/strictFields';
 import { judgedWorkshop } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
@@ -68,12 +71,7 @@ const newInstrument = z
     ohmPercent: percent('Resistance, accuracy'),
     ohmCounts: notNegative('Resistance, counts'),
     wires: z.enum(['', '2', '4']),
-    gauge: optional(
-      typedNumber('Lead gauge').refine(
-        (value) => Number.isInteger(value) && value >= 0 && value <= 40,
-        'Lead gauge: expected a whole number from 0 to 40, such as 18.',
-      ),
-    ),
+    gauge: optional(typedWhole('Lead gauge', 0, 40)),
     chargeA: optional(typedPositive('Charges with, A')),
     chargeW: optional(typedPositive('Charges with, W')),
     dischargeW: notNegative('Discharges with, W'),
@@ -158,7 +156,7 @@ function instrumentOf(form: FormData): NewInstrument {
 /** A mode as it is typed: an end in volts, or a family; null for any other word. */
 function asMode(word: string): string | null {
   if (word === 'nickel' || word === 'lead') return word;
-  const endV = Number(word.replace(',', '.'));
+  const endV = numberIn(word) ?? NaN;
   return endV > 3 && endV < 5 ? endV.toFixed(2) : null;
 }
 
@@ -183,7 +181,7 @@ export async function addInstrumentAction(_: Answer | null, form: FormData): Pro
   return answer;
 }
 
-const corrected = z.object({ id: z.coerce.number<string>().pipe(serial), by: changedBy });
+const corrected = z.object({ id: countText(serial), by: changedBy });
 
 /** Corrects what was noted of an instrument; who did it is kept. */
 export async function correctInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {
@@ -210,7 +208,7 @@ export async function addBatteryAction(_: Answer | null, form: FormData): Promis
   const answer = await answering(async () => {
     const { check, label } = z
       .object({
-        check: z.coerce.number<string>().pipe(serial),
+        check: countText(serial),
         label: typedText('Battery', 60, 'What is this battery?'),
       })
       .parse(fieldsOf(form));

@@ -131,6 +131,11 @@ export function NotebookForm({ uid, models, protocols }: NotebookFormProps) {
             {counted(table.rows.length, 'row')}
             {faults.size > 0 && <span className="hot"> · ◆ {counted(faults.size, 'figure')} not understood</span>}
           </h2>
+          {table.tooLarge !== null && (
+            <p className="hot" role="alert">
+              ◆ {table.tooLarge}
+            </p>
+          )}
           <div className="table-scroll" tabIndex={0}>
             <table className="table">
               <thead>

@@ -32,6 +32,8 @@ interface Placed {
   subjectId: number;
   /** Cells of one batch share a round; packs, with null, another. */
   batchCode: string | null;
+  /** What the notebook called a new cell, where that is another code than its own. */
+  was?: string | null;
 }
 
 /** The same table came again: nothing of it is stored twice. */
@@ -55,6 +57,7 @@ function whyNot({ columns, protocolId, batch }: Notebook, rows: readonly Noteboo
 /** Makes subjects and readings of a table, all or nothing; answers with where they are to be seen. */
 export async function bringNotebook(notebook: Notebook): Promise<Answer<{ href: string; said: string }>> {
   const table = readNotebook(notebook.pasted);
+  if (table.tooLarge !== null) return refuse(table.tooLarge, { pasted: table.tooLarge });
   const { rows, faults } = understandNotebook(table, notebook.columns, now());
   const why = whyNot(notebook, rows);
   if (why) return refuse(why);
@@ -134,9 +137,8 @@ async function newBatch(
     const own = made[cells.indexOf(keys[i] ?? '')];
     if (!own) return [];
     const isFirst = keys.indexOf(keys[i] ?? '') === i;
-    const was = isFirst && row.code !== '' && cellCodeOf(row.code) !== own.code ? `In the notebook: ${row.code}` : null;
-    const note = [was, row.note].filter(Boolean).join('. ');
-    return [{ row: { ...row, ...(note && { note }) }, subjectId: own.id, batchCode: code }];
+    const was = isFirst && row.code !== '' && cellCodeOf(row.code) !== own.code ? row.code : null;
+    return [{ row, subjectId: own.id, batchCode: code, was }];
   });
   return { batchId, placed };
 }
@@ -171,7 +173,7 @@ async function roundsFor(
 /** Files what a row tells: what was read in one entry, a resistance in its round, a note. Returns their ids. */
 async function fileRow(
   db: Queryable,
-  { row, subjectId, batchCode }: Placed,
+  { row, subjectId, batchCode, was = null }: Placed,
   rounds: ReadonlyMap<string | null, number>,
 ): Promise<string[]> {
   const { voltage, mass, capacity, resistance, note, day } = row;
@@ -189,6 +191,7 @@ async function fileRow(
       occasionId: rounds.get(batchCode),
     });
   }
+  if (was !== null) told.push({ bodies: [{ kind: 'note', text: `In the notebook: ${was}` }] });
   if (note) told.push({ bodies: [{ kind: 'note', text: note }] });
   const entries: string[] = [];
   for (const { bodies, occasionId = null } of told) {

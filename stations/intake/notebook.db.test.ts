@@ -122,3 +122,30 @@ test.each([
   });
   expect(await counts()).toEqual(before);
 });
+
+test('nothing of a table is dropped without a word: too many rows or columns, too long a note', async () => {
+  const rows = Array.from({ length: 2001 }, (_, i) => `red ${i + 1}\t3.7`).join('\n');
+  expect(await bringNotebook(notebook(`cell\tvolts\n${rows}`, { batch }))).toMatchObject({
+    ok: false,
+    said: 'This table has 2001 rows. Paste at most 2000 at once; the rest comes next.',
+  });
+  const wide = Array.from({ length: 31 }, () => '3.7').join('\t');
+  expect(await bringNotebook(notebook(wide, { batch }))).toMatchObject({
+    ok: false,
+    said: expect.stringMatching('31'),
+  });
+  expect(await bringNotebook(notebook(`cell\tremark\nred 1\t${'long '.repeat(120)}`, { batch }))).toMatchObject({
+    ok: false,
+    said: expect.stringMatching('This note has 599 characters'),
+  });
+});
+
+test('a batch of more than 999 cells has a code for each', async () => {
+  const rows = Array.from({ length: 1205 }, (_, i) => `red ${i + 1}\t3.7`).join('\n');
+  const big = { ...batch, code: 'B9' };
+  expect(await bringNotebook(notebook(`cell\tvolts\n${rows}`, { batch: big }))).toMatchObject({ ok: true });
+  const { rows: last } = await database().query(
+    "select code from subject where code like 'B9-%' order by place desc limit 1",
+  );
+  expect(last).toEqual([{ code: 'B9-1205' }]);
+});

@@ -33,7 +33,7 @@ const settled = z.object({
       z
         .array(z.object({ field: z.enum(notebookFields), unit: z.string().max(5).nullable() }))
         .min(1)
-        .max(mostColumns),
+        .max(mostColumns, `A table has at most ${mostColumns} columns.`),
     ),
   into: z.enum(['here', 'new']),
   protocol: z

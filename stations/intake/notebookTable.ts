@@ -56,11 +56,13 @@ export const figureFields: Partial<Record<NotebookField, FieldUnits>> = {
 export interface NotebookTable {
   heading: string[] | null;
   rows: string[][];
+  /** Why the table cannot be read whole, in words; null where it can. */
+  tooLarge: string | null;
   /** What each column is taken for, until somebody says otherwise. */
   columns: NotebookColumn[];
 }
 
-/** Longer nobody pastes by hand; a log is imported as a run. */
+/** Nobody pastes more by hand; a log is imported as a run. */
 export const mostRows = 2000;
 export const mostChars = 400_000;
 export const mostColumns = 30;
@@ -100,10 +102,10 @@ const figureIn = (cell: string): number | null =>
 /** Reads a pasted or dropped table: its separator, its heading, what each column is taken for. */
 export function readNotebook(text: string): NotebookTable {
   const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, '').trim(), { skipEmptyLines: 'greedy' });
-  const cells = data.map((row) => row.slice(0, mostColumns).map((cell) => cell.trim()));
+  const cells = data.map((row) => row.map((cell) => cell.trim()));
   const [first = [], ...more] = cells;
   const isHeading = more.length > 0 && first.every((cell) => figureIn(cell) === null && dayIn(cell) === null);
-  const rows = (isHeading ? more : cells).slice(0, mostRows);
+  const rows = isHeading ? more : cells;
   const heading = isHeading ? first : null;
   const count = Math.max(0, ...cells.map((row) => row.length));
   const columns = Array.from({ length: count }, (_, i) =>
@@ -112,7 +114,14 @@ export function readNotebook(text: string): NotebookTable {
       rows.map((row) => row[i] ?? ''),
     ),
   );
-  return { heading, rows, columns: eachOnce(columns) };
+  return { heading, rows, columns: eachOnce(columns), tooLarge: tooLargeText(rows.length, count) };
+}
+
+function tooLargeText(rows: number, columns: number): string | null {
+  if (rows > mostRows) return `This table has ${rows} rows. Paste at most ${mostRows} at once; the rest comes next.`;
+  return columns > mostColumns
+    ? `This table has ${columns} columns. Paste at most ${mostColumns}: leave out those that hold no readings.`
+    : null;
 }
 
 function guess(heading: string, cells: readonly string[]): NotebookColumn {
@@ -165,6 +174,9 @@ export function dayIn(text: string): Date | null {
   return null;
 }
 
+/** A note and a code hold no more characters. */
+const [mostNote, mostCode] = [500, 100];
+
 /** A figure with the last digit it was noted with, SI. */
 export interface Noted {
   value: number;
@@ -206,7 +218,8 @@ export function understandNotebook(
       const cell = cells[place] ?? '';
       const fault = (said: string) => faults.push({ row, column: place + 1, said });
       if (cell === '' || field === 'none') continue;
-      if (field === 'code') read.code = cell;
+      if (field === 'code' && cell.length > mostCode) fault('This is too long for a code.');
+      else if (field === 'code') read.code = cell;
       else if (field === 'note') notes.push(cell);
       else if (field === 'date') {
         const day = dayIn(cell);
@@ -218,7 +231,14 @@ export function understandNotebook(
         else read[field] = figure;
       }
     }
-    if (notes.length > 0) read.note = notes.join(' · ').slice(0, 500);
+    const note = notes.join(' · ');
+    if (note.length > mostNote)
+      faults.push({
+        row,
+        column: columns.findIndex(({ field }) => field === 'note') + 1,
+        said: `This note has ${note.length} characters; a note holds ${mostNote}. Shorten it.`,
+      });
+    else if (note !== '') read.note = note;
     return read;
   });
   return { rows: understood, faults };

@@ -15,6 +15,7 @@ import type { EntryLine, Filed } from '@/ui/entryLine';
 import { rescueChecklist, rescueRefusalText } from '@/words/rescue';
 import { now } from '@/workshop/clock';
 import { subjectNamed, type Workshop } from '@/workshop/judged';
+import { dayText } from '@/workshop/strictFields';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -23,7 +24,7 @@ import { understandRescue } from './rescueLine';
 const begun = z.object({
   reading: z.string().max(500),
   currentA: typedPositive('Current'),
-  belowSince: z.union([z.literal('').transform(() => null), z.iso.date('The day, such as 2026-03-31.')]),
+  belowSince: z.union([z.literal('').transform(() => null), dayText('The day, such as 2026-03-31.')]),
 });
 
 const openRescue = async (subject: JudgedSubject, { rules }: Workshop, db: Queryable = database()) => {

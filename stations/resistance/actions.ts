@@ -21,6 +21,7 @@ import {
   typedText,
 } from '@/stations/answer';
 import { now } from '@/workshop/clock';
+import { countText } from '@/workshop/strictFields';
 import { judgedWorkshop } from '@/workshop/judged';
 import { overPacks } from './overPacks';
 import { revalidatePath } from 'next/cache';
@@ -90,7 +91,7 @@ export async function archiveProtocolAction(id: number, away: boolean): Promise<
 
 const newRound = z.object({
   batch: z.string().min(1, 'Choose what is to be read.'),
-  protocol: z.coerce.number<string>().int(),
+  protocol: countText(z.number()),
   instrument: z.string(),
   ammeter: z.string().optional(),
   temperatureC: celsius('Bench'),

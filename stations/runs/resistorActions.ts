@@ -7,15 +7,19 @@ import { beginPeriod, isUnderWay } from '@/records/periods';
 import { type Answer, answering, done, fieldsOf, refuse } from '@/stations/answer';
 import { now } from '@/workshop/clock';
 import { subjectNamed } from '@/workshop/judged';
+import { numberText } from '@/workshop/strictFields';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 
 const begun = z.object({
-  alarmS: z.coerce
-    .number('Choose a resistor first.')
-    .min(60, 'It would be empty within a minute: take a larger resistor.')
-    .max(60 * 86_400, 'Longer than two months: take a smaller resistor.'),
+  alarmS: numberText(
+    z
+      .number()
+      .min(60, 'It would be empty within a minute. Take a larger resistor.')
+      .max(60 * 86_400, 'This takes longer than two months. Take a smaller resistor.'),
+    'Choose a resistor first.',
+  ),
 });
 
 /** The resistor is on: from now on the watch calls in time. */

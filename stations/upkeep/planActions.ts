@@ -11,6 +11,7 @@ import { jobName } from '@/words/schedule';
 import { outOfPlan, planAnew } from '@/workshop/benchPlan';
 import { now } from '@/workshop/clock';
 import { judgedWorkshop, subjectNamed } from '@/workshop/judged';
+import { momentText } from '@/workshop/strictFields';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -20,7 +21,7 @@ const mostJobs = 200;
 const longestMs = 24 * 3_600_000;
 const courseKeys = Object.keys(courses) as [Course, ...Course[]];
 /** As the browser reckons it from what its clock shows. */
-const moment = (what: string) => z.iso.datetime({ offset: true, error: `${what}: a day and a time.` });
+const moment = (what: string) => momentText(`${what}: a day and a time.`);
 
 const hours = z
   .object({ from: moment('From'), to: moment('To') })
