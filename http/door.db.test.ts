@@ -4,7 +4,7 @@ import { type Scratch, scratchWorkshop } from '@/records/scratchDatabase';
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createDoor, type Door } from './door';
-import { adopt } from './passphrase';
+import { adopt, hashPassphrase, isRight } from './passphrase';
 import { readSettings } from './settings';
 
 const passphrase = 'four lanterns by the quay';
@@ -91,6 +91,26 @@ test.each(['//other.example', '/\\other.example', 'http://other.example', '/logi
     expect((await signIn(passphrase, to)).headers.get('location')).toBe('/');
   },
 );
+
+test.each([
+  ['/shelf?q=Ω µ', '/shelf?q=%CE%A9%20%C2%B5'],
+  ['/cells/Ä1-001', '/cells/%C3%841-001'],
+  ['/shelf\u0000\r\nSet-Cookie: x', '/shelf%00Set-Cookie:%20x'],
+  ['/..//other.example', '/'],
+])('wherever %s leads, a header can hold it', async (to, led) => {
+  const answer = await signIn(passphrase, to);
+  expect([answer.status, answer.headers.get('location')]).toEqual([303, led]);
+});
+
+test('hashes of the package that was here before, and of the reference implementation, are read', async () => {
+  // The second: test of the reference implementation of Argon2, from memory.
+  const before = '$argon2id$v=19$m=65536,p=4,t=3$P1H//F6zTtF1sQ+F2YmF1w$7dpKcrE/jcTVvuXh85a3yHxcAFMLLhCwpwWjtdPLtLM';
+  const reference = '$argon2id$v=19$m=65536,t=2,p=1$c29tZXNhbHQ$CTFhFdXPJO1aFaMaO6Mm5c8y7cJHAph8ArZWb2GRPPc';
+  expect(await isRight(before, 'lantern oil by the quay')).toBe(true);
+  expect(await isRight(before, 'lantern oil by the bay')).toBe(false);
+  expect(await isRight(reference, 'password')).toBe(true);
+  expect(await hashPassphrase(passphrase)).toMatch(/^\$argon2id\$v=19\$m=65536,t=3,p=4\$/);
+});
 
 test('wrong tries are told, and slowed down', async () => {
   const said: string[] = [];

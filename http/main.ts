@@ -10,6 +10,7 @@ import { createBuiltFiles } from './builtFiles';
 import { createDoor } from './door';
 import { sensibleUrl, turnAway } from './gate';
 import { contentSecurityPolicy, usualHeaders } from './headers';
+import { createKnownAddresses } from './knownAddresses';
 import { readLock } from './passphrase';
 import { readSettings } from './settings';
 
@@ -27,8 +28,9 @@ async function main(): Promise<void> {
   const settings = readSettings(process.env, lock !== null);
   await clearTemporary();
   const door = createDoor(lock, settings);
-  const built = join(process.env.NEXT_DIST_DIR ?? '.next', 'static');
-  const isBuilt = settings.hotReload ? () => false : createBuiltFiles(built);
+  const build = process.env.NEXT_DIST_DIR ?? '.next';
+  const isBuilt = settings.hotReload ? () => false : createBuiltFiles(join(build, 'static'));
+  const isKnown = settings.hotReload ? async () => true : createKnownAddresses(build);
 
   const answer = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     for (const [name, value] of Object.entries(usualHeaders)) response.setHeader(name, value);
@@ -43,11 +45,11 @@ async function main(): Promise<void> {
     if (!settings.behindProxy) for (const name of saidByProxies) headers[name] = undefined;
     request.url = sensibleUrl(url);
     if (isBuilt(request, response)) return undefined;
-    const path = request.url.split('?', 1)[0];
+    const [path = '/'] = request.url.split('?', 1);
     if (method === 'POST' && path === '/login') return door.signIn(request, response);
     if (method === 'POST' && path === '/logout') return door.signOut(request, response);
     if (!(await door.admits(request))) {
-      if (path?.startsWith('/api/') || method === 'POST')
+      if (path.startsWith('/api/') || method === 'POST')
         return refuse(
           response,
           401,
@@ -59,7 +61,19 @@ async function main(): Promise<void> {
         .end();
       return;
     }
-    if (!path?.startsWith('/api/')) {
+    // Without its database a page says so itself.
+    if (!(await isKnown(path).catch(() => true))) {
+      if (path.startsWith('/api/'))
+        return refuse(
+          response,
+          404,
+          'no-such-address',
+          'There is nothing at this address; /api/v1/openapi.json lists all.',
+        );
+      // A page that is open takes any status but 200 for a reason to load the address as a whole.
+      if (headers.rsc === undefined && method !== 'POST') answerAs(response, 404);
+    }
+    if (!path.startsWith('/api/')) {
       const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), settings);
       response.setHeader('Content-Security-Policy', policy);
       // The framework takes the nonce for its own scripts from here.
@@ -100,6 +114,12 @@ async function main(): Promise<void> {
     process.send?.(aheadS);
   });
   await screens;
+}
+
+/** Sends what would be answered with 200 with another status. */
+function answerAs(response: ServerResponse, status: number): void {
+  const writeHead = response.writeHead.bind(response) as (status: number, ...more: unknown[]) => ServerResponse;
+  response.writeHead = (given: number, ...more: unknown[]) => writeHead(given === 200 ? status : given, ...more);
 }
 
 /** An error in the API's shape. */

@@ -23,10 +23,32 @@ test('the right one ends the waiting', () => {
   expect(tries.waitMs('a')).toBe(0);
 });
 
+test('guesses from many addresses are no quicker; those who came in before, and this machine, do not wait for them', () => {
+  let now = 0;
+  const tries = createTries(() => now);
+  tries.know('owner');
+  let guesses = 0;
+  for (; now < 600_000; now += 100) {
+    const caller = `address ${now % 120_000}`;
+    if (tries.waitMs(caller) > 0) continue;
+    tries.failed(caller);
+    guesses += 1;
+    expect([tries.waitMs('owner'), tries.waitMs('127.0.0.1')]).toEqual([0, 0]);
+  }
+  // Ten a minute, whatever the addresses; it was as many as there were addresses.
+  expect(guesses).toBeLessThanOrEqual(100);
+  expect(guesses).toBeGreaterThan(50);
+});
+
 test('callers beyond count are forgotten, the oldest first', () => {
-  const tries = createTries(() => 0);
+  let now = 0;
+  const tries = createTries(() => now);
   for (let caller = 0; caller < 3000; caller++) for (let n = 0; n < 4; n++) tries.failed(String(caller));
-  expect([tries.waitMs('0'), tries.waitMs('2999')]).toEqual([0, 2000]);
+  // Behind a minute only their own count.
+  now = 61_000;
+  expect([tries.waitMs('0'), tries.waitMs('2999')]).toEqual([0, 0]);
+  for (let n = 0; n < 6; n++) tries.failed('2999');
+  expect(tries.waitMs('2999')).toBe(128_000);
 });
 
 test('what the workshop is locked by comes from the environment, and a weak one is refused', () => {

@@ -1,4 +1,4 @@
-import { createHash } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -20,6 +20,7 @@ let folder: string;
 let filled: Scratch;
 let empty: Scratch;
 const oddText = 'a "quoted", note\nwith two lines; and <b>marks</b>';
+const formulas = ['=1+1', '+49 30', '-3', '@home', '\tx', "'=1", "''", 'a=b', '="x"'];
 const arrived = gzipSync(Buffer.from('Time (s),Voltage (V)\n0,4.1\n10,4.05\n'));
 
 beforeAll(async () => {
@@ -62,6 +63,8 @@ async function fill(pool: Pool): Promise<void> {
         { kind: 'note', text: oddText },
       ],
     });
+    for (const text of formulas)
+      await fileEntry(connection, { entry: randomUUID(), subjectIds: [packId], bodies: [{ kind: 'note', text }] });
     const samples = [0, 10, 20].map((timeS) => ({
       timeS,
       voltageV: 4.1 - timeS / 300,
@@ -94,6 +97,9 @@ test('a package reads back into an empty workshop without loss, files as they ar
   const { file, description } = await packed(filled.pool, 'one.zip');
   const rows = await readPackage(empty.pool, file);
   expect(rows.get('voltage')).toBe(3);
+  // None is a formula to a spreadsheet, and each is what it was.
+  const { rows: notes } = await empty.pool.query<{ text: string }>('select text from note order by text');
+  expect(notes.map(({ text }) => text).sort()).toEqual([oddText, ...formulas].sort());
   const again = await packed(empty.pool, 'two.zip');
   // Every table and every file, byte for byte.
   const hashes = (of: PackageDescription) => of.resources.filter(isAbout).map(({ path, hash }) => [path, hash]);
@@ -116,7 +122,10 @@ test('it is read by others: its tables are CSV as RFC 4180 has it, its descripti
     skipEmptyLines: true,
   });
   expect(noted.errors).toEqual([]);
-  expect(noted.data.map(({ text }) => text)).toEqual([oddText]);
+  expect(noted.data.map(({ text }) => text)).toEqual([
+    oddText,
+    ...formulas.map((text) => (text === 'a=b' ? text : `'${text}`)),
+  ]);
   const voltage = description.resources.find(({ path }) => path === 'data/voltage.csv');
   expect(voltage).toMatchObject({
     rows: 3,

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { types as kinds } from 'node:util';
 import { Pool, type PoolClient, type QueryResultRow, types } from 'pg';
 
 // count() and sum() come as 64-bit integers; the workshop stays far below 2^53 of anything.
@@ -75,7 +76,10 @@ const isRead = (statement: unknown): boolean => {
   return /^\s*(select|with)\b/i.test(text ?? '');
 };
 
-const codeOf = (error: unknown): string => (error instanceof Error && (error as Error & { code?: string }).code) || '';
+/** An error of any realm: tests run in one of their own. */
+const isError = (error: unknown): error is Error => error instanceof Error || kinds.isNativeError(error);
+
+const codeOf = (error: unknown): string => (isError(error) && (error as Error & { code?: string }).code) || '';
 
 /** Gone for a moment: the server ended the connection, is starting, or just renamed the database. */
 const isPassing = (error: unknown): boolean => /^(57P0|3D000)/.test(codeOf(error));
@@ -119,12 +123,12 @@ interface Told extends Error {
 
 /** For work that had only looked until then. */
 export function noteNothingStored(error: unknown): void {
-  if (error instanceof Error) (error as Told).isNothingStored = true;
+  if (isError(error)) (error as Told).isNothingStored = true;
 }
 
 /** True where it is certain that nothing was stored; an answer that was lost on the way leaves it open. */
 export const wasNothingStored = (error: unknown): boolean =>
-  error instanceof Error &&
+  isError(error) &&
   ((error as Told).isNothingStored === true ||
     refusedBy(error) !== null ||
     /^(ECONNREFUSED|57P03|3D000)/.test(codeOf(error)) ||
@@ -168,6 +172,9 @@ async function transactionOnce<T>(work: (connection: PoolClient) => Promise<T>, 
     connection.release(broken);
   }
 }
+
+/** True where no room was left on a disk: for temporary files, or for the database. */
+export const isDiskFull = (error: unknown): boolean => /^(ENOSPC|EDQUOT|53100)$/.test(codeOf(error));
 
 /** True for errors that mean "the database cannot be reached", as against a refused statement. */
 export function isDatabaseAway(error: unknown): boolean {

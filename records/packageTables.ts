@@ -62,7 +62,13 @@ export async function packageTables(db: Queryable): Promise<PackageTable[]> {
 
 const isArray = ({ type }: PackageColumn): boolean => type.endsWith('[]');
 
-/** A column as it is written: in ISO 8601, JSON or hexadecimal where PostgreSQL's own form is nobody else's. */
+/** How a text begins that a spreadsheet takes for a formula, and the mark that such a text is written with. */
+const formulaBegins = `^[=+@\\t\\r''-]`;
+
+/**
+ * A column as it is written: in ISO 8601, JSON or hexadecimal where PostgreSQL's own form is nobody else's. A text that
+ * a spreadsheet would compute has a mark before it; so has one that begins with the mark, so that it reads back equal.
+ */
 export function written(column: PackageColumn): string {
   const { name, type } = column;
   if (isArray(column)) return `to_json(${name})`;
@@ -70,6 +76,7 @@ export function written(column: PackageColumn): string {
   if (type === 'boolean') return `${name}::text`;
   if (type === 'timestamp with time zone')
     return `to_char(${name} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"')`;
+  if (type === 'text') return `case when ${name} ~ E'${formulaBegins}' then '''' || ${name} else ${name} end`;
   return name;
 }
 
@@ -78,6 +85,7 @@ export function readBack(column: PackageColumn): string {
   const { name, type } = column;
   // Brackets stand in no text of a list that the workshop keeps.
   if (isArray(column)) return `translate(${name}, '[]', '{}')::${type}`;
+  if (type === 'text') return `regexp_replace(${name}, '^''', '')`;
   return type === 'bytea' ? `decode(${name}, 'hex')` : `${name}::${type}`;
 }
 

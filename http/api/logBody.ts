@@ -32,6 +32,8 @@ export async function spoolBody(
   if (!body) throw new Refusal(400, 'empty', 'The request has no body; send the log as text/csv.');
   const hash = createHash('sha256');
   const out = createWriteStream(file, { mode: 0o600, highWaterMark: mostWaiting });
+  // A full disk ends the writing at any time; that is told where it is waited for.
+  out.on('error', () => undefined);
   const packing = packedFile === undefined ? null : packInto(packedFile);
   const reader = body.getReader();
   let total = 0;
@@ -42,6 +44,7 @@ export async function spoolBody(
       total += value.byteLength;
       if (total > largestLogBytes) throw new Refusal(413, 'too-large', tooLargeText(total));
       hash.update(value);
+      if (out.errored) throw out.errored;
       if (!out.write(value)) await once(out, 'drain');
       await packing?.push(value);
     }
@@ -55,7 +58,7 @@ export async function spoolBody(
 }
 
 function packInto(file: string) {
-  const gzip = createGzip({ level: 1 });
+  const gzip = createGzip({ level: 1 }).on('error', () => undefined);
   const packed = pipeline(gzip, createWriteStream(file, { mode: 0o600 }));
   // Of a log that is refused meanwhile nobody asks.
   packed.catch(() => undefined);

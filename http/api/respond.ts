@@ -1,6 +1,6 @@
 import { impossibleText } from '@/words/impossible';
 import { ImpossibleInput } from '@/core/impossibleInput';
-import { isDatabaseAway, refusedBy, wasNothingStored } from '@/records/database';
+import { isDatabaseAway, isDiskFull, refusedBy, wasNothingStored } from '@/records/database';
 import { Busy, TookTooLong } from '@/workshop/pool';
 import { z } from 'zod';
 
@@ -47,8 +47,10 @@ function refusalOf(error: unknown): Refusal {
   if (error instanceof Error && ['AbortError', 'ResponseAborted'].includes(error.name))
     return new Refusal(499, 'left', 'Whoever asked has left.');
   if (error instanceof SyntaxError) return new Refusal(400, 'not-json', 'The body is not JSON.');
+  const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
+  if (isDiskFull(error))
+    return new Refusal(507, 'disk-full', `The server's disk is full; ${stored}. Make room, then try again.`);
   if (isDatabaseAway(error)) {
-    const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
     return new Refusal(503, 'database-away', `The database cannot be reached; ${stored}. Try again once it is back.`);
   }
   if (refusedBy(error))
@@ -58,7 +60,7 @@ function refusalOf(error: unknown): Refusal {
       'The records cannot keep this; nothing was stored. Look at each figure and text once more.',
     );
   console.error(error);
-  return new Refusal(500, 'fault', 'A fault of the server. It is not known whether anything was stored.');
+  return new Refusal(500, 'fault', `A fault of the server; ${stored}.`);
 }
 
 /** True where every number within is one. */

@@ -1,8 +1,8 @@
 import { Link } from '@/ui/Link';
 import { judgedWorkshop } from '@/workshop/judged';
 import { GoBar } from '../frame/GoBar';
-import { handbook, whatItGoesBy } from './handbook';
-import { foundIn, type HandbookPage as Page, type PageKind, pageKinds } from './pages';
+import { handbook, whatItGoesBy } from '@/workshop/handbook';
+import { foundIn, type HandbookPage as Page, type PageKind, pageKinds } from '@/workshop/handbookPages';
 
 const kindNames: Record<PageKind, string> = {
   caution: 'Cautions',

@@ -5,8 +5,8 @@ import { judgedWorkshop } from '@/workshop/judged';
 import { notFound } from 'next/navigation';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { GoBar } from '../frame/GoBar';
-import { handbook } from './handbook';
-import type { HandbookPage } from './pages';
+import { handbook } from '@/workshop/handbook';
+import type { HandbookPage } from '@/workshop/handbookPages';
 
 /** One limit, table or formula: its figure, where it comes from, what changes it, what it is used for. */
 export async function OnePage({ asked }: { asked: string }) {

@@ -2,7 +2,7 @@ import { presetRules, ruleKeys } from '@/core/chemistry/houseRules';
 import { type CodeHandbook, codeHandbook, coreFile, pagesIn } from '@/docs/handbook';
 import { comesTo } from '@/docs/worked';
 import { readFileSync } from 'node:fs';
-import { foundIn, pagesOf, saidWithin } from './pages';
+import { foundIn, pagesOf, saidWithin } from '@/workshop/handbookPages';
 
 let told: CodeHandbook;
 let pages: ReturnType<typeof pagesOf>;

@@ -1,9 +1,8 @@
-import 'server-only';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { CodeHandbook } from '@/docs/handbook';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { type HandbookPage, pagesOf, saidWithin } from './pages';
+import { type HandbookPage, pagesOf, saidWithin } from './handbookPages';
 
 let code: Promise<CodeHandbook> | undefined;
 
