@@ -103,6 +103,8 @@ export function sensibleUrl(url: string): string {
     // Nothing printed has control characters, and no text column takes the first of them.
     const plain = decodeURIComponent(path);
     if (/[\u0000-\u001f\u007f]/.test(plain) || path.startsWith('//') || leadsElsewhere.test(plain)) return nowhere;
+    // Pages of the framework's own, which no address leads to.
+    if (/^\/_(?!next\/)/.test(plain)) return nowhere;
   } catch {
     return nowhere;
   }

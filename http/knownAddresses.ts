@@ -35,8 +35,8 @@ const isInHandbook = async (key: string): Promise<boolean> =>
   (await handbook((await rulesInForce(database())).limits)).some((page) => page.key === key);
 
 /**
- * Tells addresses that the workshop has from those that it has not. The framework sends a page's first part, and with it
- * the status 200, before the page finds that what it names is not here.
+ * Tells addresses that the workshop has from those that it has not. The framework sends a page's first part, and the
+ * status 200 with it, before the page finds that what it names is not here.
  *
  * @param build the folder of the build, which lists the routes
  */

@@ -1,6 +1,7 @@
 import { clearTemporary } from '@/records/temporary';
 import { setClockAhead } from '@/workshop/clock';
 import next from 'next';
+import cluster from 'node:cluster';
 import { randomBytes } from 'node:crypto';
 import { once } from 'node:events';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
@@ -12,6 +13,7 @@ import { sensibleUrl, turnAway } from './gate';
 import { contentSecurityPolicy, usualHeaders } from './headers';
 import { createKnownAddresses } from './knownAddresses';
 import { readLock } from './passphrase';
+import { processCount, runProcesses } from './processes';
 import { readSettings } from './settings';
 
 /** A long log over a slow network may take so long to arrive. */
@@ -23,7 +25,7 @@ const longestDrainMs = 30_000;
 const saidByProxies = ['x-forwarded-host', 'x-forwarded-proto', 'x-forwarded-for', 'x-forwarded-port', 'forwarded'];
 
 /** The server: what may not come in is turned away here; everything else goes to the screens and the API. */
-async function main(): Promise<void> {
+async function serve(): Promise<void> {
   const lock = readLock(process.env);
   const settings = readSettings(process.env, lock !== null);
   await clearTemporary();
@@ -126,6 +128,12 @@ function answerAs(response: ServerResponse, status: number): void {
 function refuse(response: ServerResponse, status: number, code: string, message: string): void {
   response.writeHead(status, { 'Content-Type': 'application/json', 'Cache-Control': 'no-store' });
   response.end(JSON.stringify({ error: { code, message, issues: [] } }));
+}
+
+async function main(): Promise<void> {
+  const count = processCount(process.env);
+  if (count > 1 && cluster.isPrimary) runProcesses(count);
+  else await serve();
 }
 
 main().catch((error: unknown) => {

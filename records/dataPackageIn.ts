@@ -32,9 +32,12 @@ const described = z.object({
 type Described = z.infer<typeof described>;
 const mostDescriptionBytes = 1 << 26;
 
+/** Takes everything and keeps nothing. */
+const nowhere = (): Writable => new Writable({ write: (_part, _encoding, next) => next() });
+
 /** Whether a gzipped file unpacks to its end. */
 const unpacks = (packed: Readable): Promise<boolean> =>
-  pipeline(packed, createGunzip(), new Writable({ write: (_part, _encoding, next) => next() })).then(
+  pipeline(packed, createGunzip(), nowhere()).then(
     () => true,
     (error: unknown) => {
       if (error instanceof BackupRefused) throw error;
@@ -112,9 +115,7 @@ export async function checkPackage(file: string): Promise<void> {
     for (const resource of resources) {
       const entry = entries.get(resource.path);
       if (!entry) throw new BackupRefused(`The package lacks ${resource.path}.`);
-      await pipeline(await streamOf(zip, entry), createCheck(resource), async (parts) => {
-        for await (const _ of parts);
-      });
+      await pipeline(await streamOf(zip, entry), createCheck(resource), nowhere());
     }
   } finally {
     zip.close();

@@ -267,8 +267,8 @@ async function guardsFacts(restored: string, reference: string): Promise<void> {
 
 /**
  * `own` takes the name `keptAs` and `other` takes its place: both or neither, and only if both are still the databases
- * that they were. The renaming holds new connections back from its first moment on and waits some seconds for the old ones
- * to go; they are ended meanwhile.
+ * that they were. The renaming holds new connections back from its first moment on, and waits some seconds for the old
+ * ones to go; they are ended meanwhile.
  */
 async function swap(
   server: Client,

@@ -194,11 +194,8 @@ export async function mendAction(code: string, _: Answer | null, form: FormData)
 
 /** Ticks a cell off as placed, or takes that back. */
 export async function placeCellAction(build: number, cellId: number, isPlaced: boolean): Promise<void> {
-  const placed = z.boolean().parse(isPlaced);
-  await acting(async () =>
-    (await placeBuildCell(database(), serial.parse(build), serial.parse(cellId), placed))
-      ? done(undefined)
-      : refuse('That cell is not in this build any more.'),
+  await acting(() =>
+    placeBuildCell(database(), serial.parse(build), serial.parse(cellId), z.boolean().parse(isPlaced)),
   );
 }
 
