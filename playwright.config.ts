@@ -18,9 +18,9 @@ export default defineConfig<{ byName: boolean }>({
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     launchOptions,
   },
-  // The main walks are done in a context that is not secure, too: what only secure ones have is missing there.
+  // The main walks are done as on a phone, too: without what only secure contexts have, and served by two processes.
   projects: [
     { name: 'here' },
-    { name: 'in the network', testMatch: /(walk|evening|outbox)\.spec/, use: { byName: true } },
+    { name: 'by name, two processes', testMatch: /(walk|evening|outbox)\.spec/, use: { byName: true } },
   ],
 });

@@ -9,23 +9,26 @@ import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { type AddressInfo, connect, createServer } from 'node:net';
 import { Client } from 'pg';
+import { actKinds, type Acts, prepareActs } from './acts';
 import { keepSection, option, table } from './reliability';
 import { type Served, serve } from '@/e2e/server';
 import { fillShelf } from './shelf';
 
-const rounds = option('rounds', 44);
+const rounds = option('rounds', 100);
 const chance = seededChance(option('seed', 20_261_125));
 const url = process.env.DATABASE_URL ?? '';
 const folder = mkdtempSync(join(tmpdir(), 'bold-ember-chaos-'));
 
 /** What may be killed without a word, each in its turn. */
 const targets = [
-  'server',
+  'one server',
   'database',
-  'both',
+  'both servers',
+  'everything',
   'restore',
-  'server during a restore',
+  'servers during a restore',
   'database during a restore',
 ] as const;
 type Target = (typeof targets)[number];
@@ -241,8 +244,47 @@ const tool = (...given: string[]): ChildProcess =>
     stdio: 'ignore',
   });
 
-async function oneRound(n: number, target: Target, server: Served, into: Rounds): Promise<Served> {
-  const pause = 30 + chance.uniform() * (target.includes('restore') ? 2500 : 2000);
+/** Two servers on one database, and a proxy before them that hands each connection to one that answers. */
+interface Pair {
+  url: string;
+  servers: Served[];
+  stop(): Promise<void>;
+}
+
+async function openPair(): Promise<Pair> {
+  const servers = await Promise.all([serve(url), serve(url)]);
+  let turn = 0;
+  const proxy = createServer((from) => {
+    turn += 1;
+    from.on('error', () => undefined);
+    const order = turn % 2 === 0 ? [...servers] : [...servers].reverse();
+    const connectTo = ([next, ...others]: Served[]): void => {
+      if (!next) return void from.destroy();
+      const to = connect(Number(new URL(next.url).port), '127.0.0.1');
+      to.once('connect', () => {
+        from.pipe(to).pipe(from);
+        to.once('close', () => from.destroy());
+        from.once('close', () => to.destroy());
+      });
+      to.on('error', () => (to.bytesWritten === 0 && to.connecting ? connectTo(others) : from.destroy()));
+    };
+    connectTo(order);
+  }).listen(0, '127.0.0.1');
+  await once(proxy, 'listening');
+  return {
+    url: `http://127.0.0.1:${(proxy.address() as AddressInfo).port}`,
+    servers,
+    stop: async () => {
+      proxy.close();
+      await Promise.all(servers.map((server) => server.stop()));
+    },
+  };
+}
+
+async function oneRound(n: number, target: Target, pair: Pair, into: Rounds, acts: Acts): Promise<void> {
+  const server = pair;
+  const kind = actKinds[n % actKinds.length] ?? 'undo';
+  const pause = 300 + 4000 * chance.uniform();
   const waiting: Line[] = [];
   let restoring: ChildProcess | null = null;
   let going = true;
@@ -256,6 +298,11 @@ async function oneRound(n: number, target: Target, server: Served, into: Rounds)
     restoring = tool('restore', saved);
   } else {
     work.push(importLog(server.url));
+    work.push(
+      (async () => {
+        while (going && (await acts.act(kind, server.url)));
+      })(),
+    );
     for (let client = 0; client < 3; client++) {
       work.push(
         (async () => {
@@ -276,24 +323,32 @@ async function oneRound(n: number, target: Target, server: Served, into: Rounds)
     if (restoring?.exitCode === null) counts.restoresKilled += 1;
     restoring?.kill('SIGKILL');
   }
-  let current = server;
-  if (target.startsWith('database') || target === 'both') killDatabase();
-  if (target.startsWith('server') || target === 'both') server.kill();
+  if (target.startsWith('database') || target === 'everything') killDatabase();
+  const killed = killedOf(target, n);
+  for (const which of killed) pair.servers[which]?.kill();
   await Promise.all(work.slice(0, 2));
   going = false;
   await Promise.all(work);
   if (restoring && restoring.exitCode === null && restoring.signalCode === null) await once(restoring, 'exit');
   await startDatabase();
-  if (target.startsWith('server') || target === 'both') current = await serve(url);
-  await settled(current.url);
+  for (const which of killed) pair.servers[which] = await serve(url);
+  await settled(pair.url);
   for (const line of waiting) {
     counts.sentAgain += 1;
-    for (let tries = 0; tries < 20 && !(await file(current.url, into, line)); tries++)
+    for (let tries = 0; tries < 20 && !(await file(pair.url, into, line)); tries++)
       await new Promise((resolve) => setTimeout(resolve, 200));
     if (!acknowledged.readings.has(line.entry)) faults.push(`round ${n}: ${line.text} could not be filed afterwards`);
   }
   await verify(`round ${n} (${target})`);
-  return current;
+  await asked(async (db) => {
+    for (const fault of await acts.faults(db)) faults.push(`round ${n} (${target}, ${kind}): ${fault}`);
+  });
+}
+
+/** Which of the two servers are killed. */
+function killedOf(target: Target, n: number): number[] {
+  if (target === 'one server') return [n % 2];
+  return /servers|everything/.test(target) ? [0, 1] : [];
 }
 
 /** Waits until the server answers and its database with it. */
@@ -320,6 +375,13 @@ async function main(): Promise<void> {
     subjectIds: (await allCellIds(database())).slice(2, 4),
     bodies: [{ kind: 'weld' }],
   });
+  const free = Array.from({ length: 380 }, (_, i) => `Z0001-${i + 101}`);
+  let undone = 0;
+  const acts = await prepareActs(database(), free, () => {
+    const entry = [...acknowledged.readings.keys()][undone];
+    if (entry !== undefined) undone += 1;
+    return entry;
+  });
   await database().end();
   const into = await asked(async (db): Promise<Rounds> => {
     await scratchPack(db, 'PZ1', rowsOf.pack);
@@ -340,12 +402,11 @@ async function main(): Promise<void> {
     );
     return { cells: rows[0]?.id as number, packs: (await scratchPackRound(db, 'ac-meter')).id };
   });
-  let server = await serve(url);
+  const pair = await openPair();
   const began = performance.now();
-  for (let n = 1; n <= rounds; n++)
-    server = await oneRound(n, targets[(n - 1) % targets.length] as Target, server, into);
+  for (let n = 1; n <= rounds; n++) await oneRound(n, targets[(n - 1) % targets.length] as Target, pair, into, acts);
   const seconds = (performance.now() - began) / 1000;
-  await server.stop();
+  await pair.stop();
   const text = table([
     ['rounds, each with a kill (−9)', rounds],
     ...targets.map((target): [string, number] => [
@@ -355,6 +416,7 @@ async function main(): Promise<void> {
     ['readings acknowledged', acknowledged.readings.size],
     ['lines without an answer, sent again', counts.sentAgain],
     [`logs of ${samples.toLocaleString('en')} samples acknowledged`, counts.imports],
+    ...actKinds.map((kind): [string, number] => [`acts acknowledged: ${kind}`, acts.counts[kind]]),
     ['matches answered', counts.matches],
     ['restores begun', counts.restores],
     ['restores killed before their end', counts.restoresKilled],
@@ -366,9 +428,10 @@ async function main(): Promise<void> {
   if (process.argv.includes('--keep'))
     keepSection(
       'Chaos',
-      'Filing, imports and matches from three clients while processes are killed; backups restored while ' +
-        'processes are killed. After each round every acknowledged fact is looked for in the database. ' +
-        `Seeded.\n\n${text}`,
+      'Two servers on one database behind a proxy. Three clients file readings, one imports logs, and one undoes, ' +
+        'exports, mends a pack, retires packs (twice at once), brings notebooks or adopts house rules, while ' +
+        'processes are killed; backups are restored while processes are killed. After each round every acknowledged ' +
+        `fact is looked for in the database. Seeded.\n\n${text}`,
     );
   if (faults.length > 0) process.exitCode = 1;
 }

@@ -57,24 +57,21 @@ test('bin/demo serves a fresh clone for an ordinary user without compiler, Pytho
   if ('uid' in nobody) run('chown', '--recursive', `${nobody.uid}:${nobody.gid}`, folder);
   chmodSync(folder, 0o755);
 
-  const env: NodeJS.ProcessEnv = {
-    ...process.env,
+  // Of what this machine sets only the certificates of its network count.
+  const kept = ['NODE_EXTRA_CA_CERTS', 'SSL_CERT_FILE', 'LANG'];
+  const own = {
+    ...Object.fromEntries(kept.flatMap((name) => (process.env[name] ? [[name, process.env[name]]] : []))),
     PATH: tools,
     HOME: home,
     PORT: String(await freePort()),
-  };
-  // Of what this machine sets only the certificates of its network count.
-  for (const name of Object.keys(process.env))
-    if (!['PATH', 'HOME', 'PORT', 'NODE_EXTRA_CA_CERTS', 'SSL_CERT_FILE', 'LANG'].includes(name)) delete env[name];
-  Object.assign(env, {
     npm_config_globalconfig: '/dev/null',
     npm_config_cache: cache,
     npm_config_prefer_offline: 'true',
-  });
-  const demo = spawn('bash', ['-c', 'exec bin/demo 2>&1'], {
+  };
+  const settings = Object.entries(own).map(([name, value]) => `${name}=${value}`);
+  const demo = spawn('env', ['-i', ...settings, 'bash', '-c', 'exec bin/demo 2>&1'], {
     ...nobody,
     cwd: clone,
-    env,
     stdio: ['ignore', 'pipe', 'ignore'],
   });
   let printed = '';

@@ -25,7 +25,7 @@ interface Options {
   passphrase: string;
 }
 
-/** Pages are asked for by a name, over plain HTTP: no secure context. */
+/** As on a phone: pages are asked for by a name, over plain HTTP, so that no context is secure; two processes serve. */
 interface Asking {
   byName: boolean;
 }
@@ -37,7 +37,7 @@ interface Seat {
 
 interface Workplace {
   /** The workshop of that file; the one before it is gone. */
-  of(file: string, options: Options): Promise<ServedWorkshop>;
+  of(file: string, options: Options & Asking): Promise<ServedWorkshop>;
   /** The page that the tests of the file go on in, and what went wrong in it. */
   seat(browser: Browser): Promise<Seat>;
   close(): Promise<void>;
@@ -63,7 +63,7 @@ async function openWorkplace(): Promise<Workplace> {
     return fresh;
   };
   return {
-    of: async (file, { demo, passphrase }) => {
+    of: async (file, { demo, passphrase, byName }) => {
       if (file !== openFile || !scratch || !served) {
         await seat?.page.context().close();
         seat = undefined;
@@ -76,7 +76,11 @@ async function openWorkplace(): Promise<Workplace> {
           const wired = new URL(scratch.url);
           wired.port = String(wire.port);
           served = {
-            ...(await serve(wired.href, { BOLD_EMBER_PASSPHRASE: passphrase, BOLD_EMBER_HOSTS: nameInNetwork })),
+            ...(await serve(wired.href, {
+              BOLD_EMBER_PASSPHRASE: passphrase,
+              BOLD_EMBER_HOSTS: nameInNetwork,
+              BOLD_EMBER_PROCESSES: byName ? '2' : '1',
+            })),
             passphrase,
           };
         }
@@ -114,7 +118,8 @@ export const test = base.extend<Options & Asking & { workshop: ServedWorkshop },
     { scope: 'worker' },
   ],
   workshop: [
-    async ({ workplace, demo, passphrase }, give, { file }) => give(await workplace.of(file, { demo, passphrase })),
+    async ({ workplace, demo, passphrase, byName }, give, { file }) =>
+      give(await workplace.of(file, { demo, passphrase, byName })),
     { timeout: 180_000 },
   ],
   baseURL: async ({ workshop, byName }, give) =>
