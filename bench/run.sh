@@ -6,7 +6,7 @@
 export BOLD_EMBER_WORKSHOP=bench-$$
 . "$(dirname "${BASH_SOURCE[0]}")/../bin/common.sh"
 unset DATABASE_URL
-export NEXT_DIST_DIR=.next-bench CHAOS_CLUSTER=$cluster
+export BOLD_EMBER_BUILDS=.next-bench CHAOS_CLUSTER=$cluster
 cleanup() { stop_database; rm -rf "$state"; }
 trap cleanup EXIT
 need_packages ngspice

@@ -89,7 +89,7 @@ describe('builds of several states of the sources', () => {
     const [used = ''] = checkout.run(build).trim().split(' ');
     const listed = checkout.run(
       `${build} >&2
-       (source_fingerprint() { echo other; }; unset NEXT_DIST_DIR; build_app) 2>/dev/null
+       (source_fingerprint() { echo other; }; build_app) 2>/dev/null
        ls .next`,
     );
     expect(listed).toContain(used.replace('.next/', ''));

@@ -165,7 +165,7 @@ source_fingerprint() { list_sources | LC_ALL=C sort -z | xargs -0 sha256sum | sh
 # Each state of the sources has a build in a folder of its own, so that no build changes what another server runs on.
 # Sets NEXT_DIST_DIR to that folder and marks it as in use for as long as this shell or the server that it starts lives.
 build_app() {
-  local builds=${NEXT_DIST_DIR:-.next} folder other log
+  local builds=${BOLD_EMBER_BUILDS:-.next} folder other log
   folder=$builds/$(source_fingerprint)
   mkdir -p "$builds"
   # One at a time builds; a start that had to wait finds what the other built.

@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # npm run screenshots: the main views with the demo data, as pictures in docs/screenshots/.
-export BOLD_EMBER_WORKSHOP=screenshots-$$ NEXT_DIST_DIR=.next-test
+export BOLD_EMBER_WORKSHOP=screenshots-$$ BOLD_EMBER_BUILDS=.next-test
 . "$(dirname "${BASH_SOURCE[0]}")/../bin/common.sh"
 need_browser
 unset DATABASE_URL

@@ -136,6 +136,42 @@ test('backups are for their owner, in the folder where one stands; what is no ba
   expect(say('bin/db', ['restore', '--undo'], folder)).toContain('Brought back');
 });
 
+test('an export takes the place of the one before once it is whole; errors are in words', () => {
+  expect(say('bin/db', ['export', 'all.zip'], folder)).toMatch(/Written 0 cells and packs, 0 entries, 0 runs to/);
+  expect(statSync(join(folder, 'all.zip')).mode & 0o777).toBe(0o600);
+  expect(say('bin/db', ['export', '.'], folder)).toMatch(/failed:[^]*This is a folder[^]*Nothing was changed/);
+  expect(say('bin/db', ['export', 'nowhere/all.zip'], folder)).toMatch(/failed:[^]*no such file or folder/);
+  expect(say('bin/db', ['import', '/proc/version'], folder)).toMatch(
+    /failed:[^]*no zip archive[^]*Nothing was changed/,
+  );
+  expect(say('bin/db', ['import', 'all.zip'], folder)).toContain('Read 0 cells and packs, 0 entries, 0 runs');
+  expect(readdirSync(folder).filter((name) => name.endsWith('.part'))).toEqual([]);
+});
+
+test('a server that starts before its database exists brings it up to date when it comes', async () => {
+  const address = new URL('postgres://127.0.0.1');
+  [address.username, address.password] = ['bold_ember', readFileSync(join(state, 'password'), 'utf8').trim()];
+  [address.port, address.pathname] = [String(databasePort()), '/later'];
+  const early = spawn('node', ['--import', 'tsx', 'http/main.ts'], {
+    env: { ...env(), NODE_ENV: 'production', PORT: '0', DATABASE_URL: address.href },
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
+  });
+  try {
+    const [port] = (await once(early, 'message')) as [number];
+    const health = async () => {
+      const answer = await fetch(`http://127.0.0.1:${port}/api/v1/health`);
+      return [answer.status, await answer.json()];
+    };
+    expect(await health()).toMatchObject([503, { status: 'degraded', schema: 'behind' }]);
+    say('bin/db', ['psql', '-c', 'create database later']);
+    await expect.poll(health).toMatchObject([200, { status: 'ok', database: 'ok', schema: 'ok' }]);
+    expect((await fetch(`http://127.0.0.1:${port}/shelf`)).status).toBe(200);
+  } finally {
+    early.kill();
+    await once(early, 'exit');
+  }
+});
+
 test('a server ended by kill −9 takes its database down in order', async () => {
   expect((await fetch(`${openAt()}/shelf`)).status).toBe(200);
   const children = execFileSync('pgrep', ['-P', String(serving?.pid)], { encoding: 'utf8' })

@@ -1,5 +1,5 @@
 import { filed } from '../records/filedRows';
-import { expect, said, type ServedWorkshop, test, type } from './workshop';
+import { expect, holdBack, said, type ServedWorkshop, test, type } from './workshop';
 
 const codes = ['N1-001', 'N1-002', 'N1-003', 'N1-004', 'N1-005', 'N1-006'];
 
@@ -130,4 +130,49 @@ test('what an earlier version of the workshop kept in this browser is filed by t
   await expect(box.getByRole('listitem')).toContainText('was kept by another version');
   await box.getByRole('button', { name: 'Drop it' }).click();
   await expect(box).toHaveCount(0);
+});
+
+test('a line that is being sent can be neither changed nor dropped; one in your hands is not sent', async ({
+  page,
+  workshop,
+}) => {
+  await page.goto('/intake/N1');
+  workshop.cut();
+  await type(page, `${codes[1]} 45.1 g`);
+  await type(page, `${codes[2]} 45.2 g`);
+  const box = page.getByLabel('Kept in this browser');
+  await expect(box).toContainText('2 not filed yet');
+  await box.locator('summary').click();
+  const line = (text: string) => box.getByRole('listitem').filter({ hasText: text });
+  await line('45.2').getByRole('button', { name: 'Change' }).click();
+  const letGo = await holdBack(page, /intake/);
+  workshop.mend();
+  await expect(line('45.1')).toContainText('being sent');
+  await expect(line('45.1').getByRole('button')).toHaveCount(0);
+  letGo();
+  await expect(box).toContainText('1 not filed yet, 1 refused');
+  await box.getByRole('textbox').fill(`${codes[2]} 45.3 g`);
+  await box.getByRole('textbox').press('Enter');
+  await expect(box).toHaveCount(0);
+  const { rows } = await workshop.pool.query<{ g: number }>(
+    'select round(1000 * mass_kg::numeric, 1)::float as g from mass order by entry_id',
+  );
+  expect(rows.map(({ g }) => g)).toEqual([45.1, 45.3]);
+});
+
+test('a fault of the page leaves the line in the bar', async ({ page, workshop }) => {
+  await page.addInitScript(() => {
+    for (const name of ['getRandomValues', 'randomUUID'])
+      Object.defineProperty(crypto, name, {
+        value: () => {
+          throw new Error('no numbers left');
+        },
+      });
+  });
+  await page.goto('/intake/N1');
+  const before = (await stored(workshop)).length;
+  await type(page, `${codes[4]} 44.9 g`);
+  await expect(said(page)).toContainText('This page failed on the line');
+  await expect(page.locator('footer.bar input')).toHaveValue(`${codes[4]} 44.9 g`);
+  expect(await stored(workshop)).toHaveLength(before);
 });

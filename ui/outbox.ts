@@ -198,7 +198,16 @@ export const putBackWaiting = (entry: string): Promise<void> =>
 
 /** Another text for a line that waits, under the same id: should the first have been filed after all, that is told. */
 export const changeWaiting = (entry: string, text: string): Promise<void> =>
-  changeByHand(entry, (line) => ({ ...line, text, inFull: text, seen: null, refused: null, asks: false }));
+  changeByHand(entry, (line) => ({
+    ...line,
+    text,
+    inFull: text,
+    // What was answered with yes was the text before.
+    confirmed: false,
+    seen: null,
+    refused: null,
+    asks: false,
+  }));
 
 /** Answers the question about a line with yes. */
 export const confirmWaiting = (entry: string): Promise<void> =>

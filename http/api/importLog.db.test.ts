@@ -24,6 +24,7 @@ import { tmpdir } from 'node:os';
 import { gzipSync } from 'node:zlib';
 import { importLog } from './importLog';
 import { readAnew } from './readAnew';
+import { arrivedFile } from './runs';
 import { tellRun, tellSamples } from './samples';
 import { judgeRun, judgeRunsInForce } from '@/workshop/judgeRun';
 
@@ -517,6 +518,20 @@ describe('a log that tells nothing by itself', () => {
     await expect(readAnew(id, { ...told, mapping: wrong })).rejects.toBeInstanceOf(ImpossibleInput);
     await expect(readAnew(id, { ...told, load: { kind: 'column' } })).rejects.toMatchObject({ code: 'no-current' });
     expect(await layoutOf(id)).toBe(layoutId);
+    // A kept file that is damaged, as no import keeps one: told, and no download that never ends.
+    await database().query(
+      `alter table run_file disable trigger user;
+       update run_file set packed = substring(packed for length(packed) / 2) where run_id = ${id};
+       alter table run_file enable trigger user`,
+    );
+    await expect(readAnew(id, told)).rejects.toMatchObject({ status: 409, code: 'file-damaged' });
+    const download = (await arrivedFile(String(id))).text();
+    expect(
+      await download.then(
+        () => 'whole',
+        () => 'broken off',
+      ),
+    ).toBe('broken off');
     await voidEntry(database(), (await runById(database(), id))?.entry ?? '', 'wrong cell');
     await expect(readAnew(id, told)).rejects.toMatchObject({ code: 'void' });
     await expect(readAnew(999_999, told)).rejects.toMatchObject({ status: 404 });

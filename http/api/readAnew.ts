@@ -28,7 +28,9 @@ export async function readAnew(runId: number, told: Told, signal?: AbortSignal):
   const logger = run.loggerId === null ? undefined : (await allInstruments(db)).find(({ id }) => id === run.loggerId);
   return storingAll(async (folder, storing) => {
     const file = join(folder, 'log');
-    await pipeline(kept, createWriteStream(file, { mode: 0o600 }));
+    await pipeline(kept, createWriteStream(file, { mode: 0o600 })).catch((error: unknown) => {
+      throw /^Z_/.test((error as { code?: string }).code ?? '') ? damagedFile(runId) : error;
+    });
     const decide = async () => {
       signal?.throwIfAborted();
       storing();
@@ -38,6 +40,13 @@ export async function readAnew(runId: number, told: Told, signal?: AbortSignal):
     return { id: runId, code: run.code, result: read.result, notices: [...read.notices, ...read.result.warnings] };
   });
 }
+
+const damagedFile = (runId: number): Refusal =>
+  new Refusal(
+    409,
+    'file-damaged',
+    `The kept file of run ${runId} is damaged. Its samples are not; import its log again.`,
+  );
 
 export const noFile = (runId: number): Refusal =>
   new Refusal(404, 'no-file', `The file of run ${runId} was not kept: it came before files were. Its samples are.`);
