@@ -4,7 +4,7 @@ import { asItIsGates } from '@/words/retiring';
 import type { Client, Pool } from 'pg';
 import { actionRequest, actionsOfBuild } from './actions';
 
-/** What somebody does with a workshop, other than filing readings, while its processes are killed. */
+/** What a person does with a workshop, other than file readings, while its processes are killed. */
 export const actKinds = ['undo', 'export', 'mend', 'retire', 'notebook', 'rules'] as const;
 export type ActKind = (typeof actKinds)[number];
 

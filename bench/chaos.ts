@@ -284,7 +284,7 @@ async function openPair(): Promise<Pair> {
 async function oneRound(n: number, target: Target, pair: Pair, into: Rounds, acts: Acts): Promise<void> {
   const server = pair;
   const kind = actKinds[n % actKinds.length] ?? 'undo';
-  const pause = 300 + 4000 * chance.uniform();
+  const pause = 300 + 2500 * chance.uniform();
   const waiting: Line[] = [];
   let restoring: ChildProcess | null = null;
   let going = true;

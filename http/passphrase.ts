@@ -59,7 +59,7 @@ export const adopt = (lock: NonNullable<Lock>): Promise<string> =>
     const before = await passphraseHash(db);
     const same = before !== null && ('hash' in lock ? before === lock.hash : await isRight(before, lock.passphrase));
     if (same) return before;
-    const anew = 'hash' in lock ? lock.hash : await hashPassphrase(lock.passphrase);
-    await setPassphrase(db, anew);
-    return anew;
+    const next = 'hash' in lock ? lock.hash : await hashPassphrase(lock.passphrase);
+    await setPassphrase(db, next);
+    return next;
   }, database());

@@ -200,8 +200,8 @@ const isNew =
   `recorded_at = (select run_at from migration where name = '0003-instruments.sql') ` + 'and archived_at is null';
 
 /**
- * What somebody filed is not mixed with what comes from elsewhere. Nothing can be filed from here on until the import
- * has ended.
+ * Facts that are here are not mixed with facts from elsewhere. From here on nothing can be filed until the import has
+ * ended.
  */
 async function isEmpty(connection: PoolClient, tables: readonly PackageTable[]): Promise<void> {
   await connection.query(`lock table ${tables.map(({ name }) => name).join(', ')} in exclusive mode`);

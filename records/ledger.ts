@@ -223,7 +223,7 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
   const kept =
     'occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, instrument_noted, state, ' +
     'temperature_c, current_a';
-  // Of all that stood for one another only one may be valid: whoever files one again at the same time waits here.
+  // Of the entries that replaced each other only one may be valid: a second refiling at the same time waits here.
   await db.query(
     `with recursive line as (
        select id, replaces_id from entry where uid = $1

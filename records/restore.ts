@@ -75,7 +75,7 @@ export async function clearKilledRestore(url: string): Promise<void> {
 
 /**
  * Does what exchanges or fills a workshop as a whole, one such thing at a time, over a connection to another database
- * of the same server: nobody can rename the one they are in.
+ * of the same server: a database cannot be renamed over its own connections.
  *
  * @throws BackupRefused while another one is under way
  */

@@ -196,7 +196,7 @@ export const holdWaiting = (entry: string): Promise<void> =>
 export const putBackWaiting = (entry: string): Promise<void> =>
   changeByHand(entry, (line) => ({ ...line, refused: line.refused === beingChanged ? null : line.refused }));
 
-/** Another text for a line that waits, under the same id: should the first have been filed after all, that is told. */
+/** Another text for a waiting line, under the same id: if the first was filed after all, the server says so. */
 export const changeWaiting = (entry: string, text: string): Promise<void> =>
   changeByHand(entry, (line) => ({
     ...line,

@@ -1,7 +1,7 @@
 import { countIn, isInOurTime, numberIn } from '@/core/quantity/strict';
 import { z } from 'zod';
 
-/** Text that `read` makes a number of, told to others as that number. */
+/** Text that `read` turns into a number; the API describes it as that number. */
 const textOf = (read: (text: string) => number | null, number: z.ZodNumber, expected: string) =>
   z
     .string({ error: expected })

@@ -13,11 +13,11 @@ export async function health(): Promise<Response> {
     () => false,
   );
   const hasTables = isThere && (await isUpToDate(db).catch(() => false));
-  const told: z.infer<typeof healthResponse> = {
+  const answer: z.infer<typeof healthResponse> = {
     status: hasTables ? 'ok' : 'degraded',
     database: isThere ? 'ok' : 'away',
     schema: hasTables ? 'ok' : 'behind',
     version,
   };
-  return Response.json(told, { status: hasTables ? 200 : 503 });
+  return Response.json(answer, { status: hasTables ? 200 : 503 });
 }

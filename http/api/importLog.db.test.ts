@@ -518,7 +518,7 @@ describe('a log that tells nothing by itself', () => {
     await expect(readAnew(id, { ...told, mapping: wrong })).rejects.toBeInstanceOf(ImpossibleInput);
     await expect(readAnew(id, { ...told, load: { kind: 'column' } })).rejects.toMatchObject({ code: 'no-current' });
     expect(await layoutOf(id)).toBe(layoutId);
-    // A kept file that is damaged, as no import keeps one: told, and no download that never ends.
+    // No import keeps a damaged file. Where one is damaged later, the answer says so, and a download ends.
     await database().query(
       `alter table run_file disable trigger user;
        update run_file set packed = substring(packed for length(packed) / 2) where run_id = ${id};

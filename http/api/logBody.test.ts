@@ -14,7 +14,7 @@ const bodyOf = (bytes: number) =>
 test.each([
   ['the log', '/dev/full', undefined],
   ['what is packed of it', '/dev/null', '/dev/full'],
-])('a full disk is told as one, and that nothing was stored: %s', async (_, file, packed) => {
+])('a full disk is reported, and that nothing was stored: %s', async (_, file, packed) => {
   const answer = await respond(() =>
     storingAll(async () => {
       const spooled = await spoolBody(bodyOf(1 << 23), file, packed);

@@ -32,7 +32,7 @@ export async function spoolBody(
   if (!body) throw new Refusal(400, 'empty', 'The request has no body; send the log as text/csv.');
   const hash = createHash('sha256');
   const out = createWriteStream(file, { mode: 0o600, highWaterMark: mostWaiting });
-  // A full disk ends the writing at any time; that is told where it is waited for.
+  // A full disk ends the writing at any time; the next wait reports it.
   out.on('error', () => undefined);
   const packing = packedFile === undefined ? null : packInto(packedFile);
   const reader = body.getReader();

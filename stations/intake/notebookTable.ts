@@ -62,7 +62,7 @@ export interface NotebookTable {
   columns: NotebookColumn[];
 }
 
-/** Nobody pastes more by hand; a log is imported as a run. */
+/** No table that is pasted by hand is larger; a log is imported as a run. */
 export const mostRows = 2000;
 export const mostChars = 400_000;
 export const mostColumns = 30;
