@@ -81,7 +81,7 @@ export async function prepareActs(pool: Pool, cells: string[], undone: () => str
     },
     notebook: async (server) => {
       const uid = crypto.randomUUID();
-      const rows = ['011', '012', '013'].map((place) => `Z0001-${place}\t${uid}`);
+      const rows = ['code\tremark', ...['011', '012', '013'].map((place) => `Z0001-${place}\t${uid}`)];
       const columns = JSON.stringify([
         { field: 'code', unit: null },
         { field: 'note', unit: null },
