@@ -5,3 +5,6 @@ where voided_at is null and exists (
   where first.replaces_id = entry.replaces_id and first.id < entry.id and first.voided_at is null);
 
 create unique index entry_stands_for_one on entry (replaces_id) where voided_at is null;
+
+-- Filing an entry again looks through all that replaced each other.
+create index entry_replaces on entry (replaces_id) where replaces_id is not null;
