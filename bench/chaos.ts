@@ -9,11 +9,11 @@ import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type AddressInfo, connect, createServer } from 'node:net';
 import { Client } from 'pg';
 import { actKinds, type Acts, prepareActs } from './acts';
+import { openPair, type Pair } from './pair';
 import { keepSection, option, table } from './reliability';
-import { type Served, serve } from '@/e2e/server';
+import { serve } from '@/e2e/server';
 import { fillShelf } from './shelf';
 
 const rounds = option('rounds', 100);
@@ -244,43 +244,6 @@ const tool = (...given: string[]): ChildProcess =>
     stdio: 'ignore',
   });
 
-/** Two servers on one database, and a proxy before them that hands each connection to one that answers. */
-interface Pair {
-  url: string;
-  servers: Served[];
-  stop(): Promise<void>;
-}
-
-async function openPair(): Promise<Pair> {
-  const servers = await Promise.all([serve(url), serve(url)]);
-  let turn = 0;
-  const proxy = createServer((from) => {
-    turn += 1;
-    from.on('error', () => undefined);
-    const order = turn % 2 === 0 ? [...servers] : [...servers].reverse();
-    const connectTo = ([next, ...others]: Served[]): void => {
-      if (!next) return void from.destroy();
-      const to = connect(Number(new URL(next.url).port), '127.0.0.1');
-      to.once('connect', () => {
-        from.pipe(to).pipe(from);
-        to.once('close', () => from.destroy());
-        from.once('close', () => to.destroy());
-      });
-      to.on('error', () => (to.bytesWritten === 0 && to.connecting ? connectTo(others) : from.destroy()));
-    };
-    connectTo(order);
-  }).listen(0, '127.0.0.1');
-  await once(proxy, 'listening');
-  return {
-    url: `http://127.0.0.1:${(proxy.address() as AddressInfo).port}`,
-    servers,
-    stop: async () => {
-      proxy.close();
-      await Promise.all(servers.map((server) => server.stop()));
-    },
-  };
-}
-
 async function oneRound(n: number, target: Target, pair: Pair, into: Rounds, acts: Acts): Promise<void> {
   const server = pair;
   const kind = actKinds[n % actKinds.length] ?? 'undo';
@@ -402,7 +365,7 @@ async function main(): Promise<void> {
     );
     return { cells: rows[0]?.id as number, packs: (await scratchPackRound(db, 'ac-meter')).id };
   });
-  const pair = await openPair();
+  const pair = await openPair(url);
   const began = performance.now();
   for (let n = 1; n <= rounds; n++) await oneRound(n, targets[(n - 1) % targets.length] as Target, pair, into, acts);
   const seconds = (performance.now() - began) / 1000;
