@@ -20,12 +20,14 @@ export async function openPair(url: string): Promise<Pair> {
     const connectTo = ([next, ...others]: Served[]): void => {
       if (!next) return void from.destroy();
       const to = connect(Number(new URL(next.url).port), '127.0.0.1');
+      let isOpen = false;
       to.once('connect', () => {
+        isOpen = true;
         from.pipe(to).pipe(from);
         to.once('close', () => from.destroy());
         from.once('close', () => to.destroy());
       });
-      to.on('error', () => (to.bytesWritten === 0 && to.connecting ? connectTo(others) : from.destroy()));
+      to.on('error', () => (isOpen ? from.destroy() : connectTo(others)));
     };
     connectTo(order);
   }).listen(0, '127.0.0.1');
