@@ -102,6 +102,7 @@ const cellsOfLog = [
 ];
 function log(): Asked {
   const separator = pick([',', ';', '\t', '|']);
+  const decimal = pick(['.', '.', ',']);
   const groups = pick([1, 1, 3, 4, 5]);
   const heading = [
     'time (s)',
@@ -109,9 +110,12 @@ function log(): Asked {
   ];
   const lines = Array.from({ length: Math.floor(chance.uniform() * 120) }, (_, i) =>
     chance.uniform() < 0.7
-      ? [i * 10, ...Array.from({ length: groups }, (_, k) => ((4.1 - i / 100) * pick([1, 1, k + 1])).toFixed(3))].join(
-          separator,
-        )
+      ? [
+          i * 10,
+          ...Array.from({ length: groups }, (_, k) =>
+            ((4.1 - i / 100) * pick([1, 1, k + 1])).toFixed(3).replace('.', decimal),
+          ),
+        ].join(separator)
       : Array.from({ length: 1 + Math.floor(chance.uniform() * 4) }, () => pick(cellsOfLog)).join(separator),
   );
   const load = pick(['resistor:4', 'current:0.5', 'column', 'resistor:0', 'current:1e99', 'lamp', '']);
@@ -151,7 +155,9 @@ function log(): Asked {
 
 /** As XLSX, now and then with a byte or its end gone. */
 function workbookOf(rows: readonly string[][]): Uint8Array<ArrayBuffer> {
-  const cells = rows.map((row) => `<row>${row.map((cell) => `<c t="str"><v>${cell}</v></c>`).join('')}</row>`);
+  // A cell in the last column that a sheet may have.
+  const far = chance.uniform() < 0.3 ? '<c r="XFD1"><v>1</v></c>' : '';
+  const cells = rows.map((row) => `<row>${row.map((cell) => `<c t="str"><v>${cell}</v></c>`).join('')}${far}</row>`);
   const bytes = zipSync({
     'xl/worksheets/sheet1.xml': strToU8(`<worksheet><sheetData>${cells.join('')}</sheetData></worksheet>`),
     'xl/workbook.xml': strToU8('<workbook xmlns:r="r"><sheets><sheet name="Log" r:id="r1"/></sheets></workbook>'),
@@ -223,6 +229,9 @@ const addresses = [
   '/login',
   '/api/v1/health',
   '/api/v1/openapi.json',
+  '/nothing/*',
+  '/api/v1/nothing',
+  '/_global-error',
 ];
 const parameters = [
   'page',
@@ -298,7 +307,16 @@ function page(): Asked {
 function signing(): Asked {
   const form = new URLSearchParams({
     passphrase: lone(String(anyJunk(chance))),
-    to: pick(['/', '/shelf', '//other.example', '/\\other.example', '\u0000', 'x'.repeat(5000)]),
+    to: pick([
+      '/',
+      '/shelf',
+      '/shelf?q=Ω',
+      '/\u0007',
+      '//other.example',
+      '/\\other.example',
+      '\u0000',
+      'x'.repeat(5000),
+    ]),
   });
   return {
     kind: 'signing in and out',

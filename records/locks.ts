@@ -8,6 +8,11 @@ export async function holdSubjects(db: Queryable, ids: readonly number[]): Promi
   await db.query('select from subject where id = any($1) order by id for no key update', [ids]);
 }
 
+/** Holds an instrument or a batch until the transaction ends: corrections of it follow each other. */
+export async function holdRow(db: Queryable, table: 'instrument' | 'batch', id: number): Promise<void> {
+  await db.query(`select from ${table} where id = $1 for no key update`, [id]);
+}
+
 /** Any number, the same in every process of this application. */
 const benchLock = 7_140_233;
 

@@ -32,6 +32,7 @@ import {
 import { filing } from '@/stations/filing';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import { numberIn } from '@/core/quantity/strict';
+import { holdRow } from '@/records/locks';
 import { now } from '@/workshop/clock';
 import { countText } from '@/workshop/strictFields';
 import { judgedWorkshop } from '@/workshop/judged';
@@ -181,22 +182,26 @@ export async function addInstrumentAction(_: Answer | null, form: FormData): Pro
   return answer;
 }
 
-const corrected = z.object({ id: countText(serial), by: changedBy });
+const correction = z.object({ id: countText(serial), by: changedBy });
 
 /** Corrects what was noted of an instrument; who did it is kept. */
 export async function correctInstrumentAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
-    const { id, by } = corrected.parse(fieldsOf(form));
+    const { id, by } = correction.parse(fieldsOf(form));
     const instrument = instrumentOf(form);
-    const before = (await allInstruments(database())).find((one) => one.id === id);
-    if (!before) return refuse('This instrument is not there any more.');
-    if (instrument.channels < before.channels)
-      return refuse('Its channels were read: there cannot be fewer.', {
-        channels: `At least ${before.channels}, since readings are kept by channel.`,
-      });
-    await inTransaction((db) => correctInstrument(db, before, instrument, by));
-    await beginJudgingRuns();
-    return done(undefined);
+    const corrected = await inTransaction(async (db): Promise<Answer> => {
+      await holdRow(db, 'instrument', id);
+      const before = (await allInstruments(db)).find((one) => one.id === id);
+      if (!before) return refuse('This instrument is not there any more.');
+      if (instrument.channels < before.channels)
+        return refuse('Its channels were read: there cannot be fewer.', {
+          channels: `At least ${before.channels}, since readings are kept by channel.`,
+        });
+      await correctInstrument(db, before, instrument, by);
+      return done(undefined);
+    });
+    if (corrected.ok) await beginJudgingRuns();
+    return corrected;
   }, codeTaken);
   revalidatePath('/', 'layout');
   if (!answer.ok) return answer;

@@ -2,6 +2,7 @@
 
 import { addBatch, archiveBatch, batchByCode, correctBatch, modelNamed } from '@/records/batches';
 import { database, inTransaction } from '@/records/database';
+import { holdRow } from '@/records/locks';
 import {
   acting,
   type Answer,
@@ -55,6 +56,9 @@ export async function correctBatchAction(_: Answer | null, form: FormData): Prom
     const given = fieldsOf(form);
     const { code, by, ...corrected } = bothOf(correction, account, given);
     const isThere = await inTransaction(async (db) => {
+      const there = await batchByCode(db, code);
+      if (!there) return false;
+      await holdRow(db, 'batch', there.id);
       const batch = await batchByCode(db, code);
       if (batch) await correctBatch(db, batch, corrected, by);
       return batch !== null;
