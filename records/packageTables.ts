@@ -66,8 +66,9 @@ const isArray = ({ type }: PackageColumn): boolean => type.endsWith('[]');
 const formulaBegins = `^[=+@\\t\\r''-]`;
 
 /**
- * A column as it is written: in ISO 8601, JSON or hexadecimal where no other program reads PostgreSQL's own form. A text
- * that a spreadsheet would compute gets a mark in front; so does one that begins with the mark. Both read back equal.
+ * A column as it is written: in ISO 8601, JSON or hexadecimal where no other program reads PostgreSQL's own form. A
+ * text that a spreadsheet would compute gets a mark in front; so does one that begins with the mark. Both read back
+ * equal.
  */
 export function written(column: PackageColumn): string {
   const { name, type } = column;
