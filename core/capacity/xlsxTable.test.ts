@@ -134,13 +134,12 @@ test('what is no workbook, broken off, empty or too large is refused', async () 
 const workbook = (rows: readonly (readonly [at: string, value: string | number, style?: number])[][]): Uint8Array => {
   const cell = ([at, value, style = 0]: readonly [string, string | number, number?]) =>
     `<c r="${at}" s="${style}"${typeof value === 'string' ? ' t="str"' : ''}><v>${value}</v></c>`;
+  const sheet = rows.map((row) => `<row>${row.map(cell).join('')}</row>`).join('');
   return zipSync({
     'xl/workbook.xml': strToU8('<workbook xmlns:r="r"><sheets><sheet name="Log" r:id="r1"/></sheets></workbook>'),
     'xl/_rels/workbook.xml.rels': strToU8('<a><Relationship Id="r1" Target="worksheets/sheet1.xml"/></a>'),
     'xl/styles.xml': strToU8('<a><cellXfs><xf numFmtId="0"/><xf numFmtId="22"/></cellXfs></a>'),
-    'xl/worksheets/sheet1.xml': strToU8(
-      `<worksheet><sheetData>${rows.map((row) => `<row>${row.map(cell).join('')}</row>`).join('')}</sheetData></worksheet>`,
-    ),
+    'xl/worksheets/sheet1.xml': strToU8(`<worksheet><sheetData>${sheet}</sheetData></worksheet>`),
   });
 };
 const heading = [
