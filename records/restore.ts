@@ -2,6 +2,7 @@ import { stat } from 'node:fs/promises';
 import { Client, Pool } from 'pg';
 import { type Archive, BackupRefused, fillFrom, readArchive } from './archive';
 import type { Queryable } from './database';
+import { dropPassing, idOf, keptDatabases, newKeptName, passingNames, quoted } from './keptDatabases';
 import { migrate, migrationNames, MigrationStopped } from './migrate';
 
 /** What a restore did, for the person to read. */
@@ -91,50 +92,6 @@ export async function exclusively<T>(url: string, work: (server: Client) => Prom
   });
 }
 
-/** What a restore makes for its own time. */
-const passingNames = (own: string) => ({ restoring: `${own}_restoring`, reference: `${own}_reference` });
-
-/** Drops them where they are there; returns those that were. */
-async function dropPassing(server: Client, own: string): Promise<string[]> {
-  const { rows } = await server.query<{ name: string }>(
-    'select datname as name from pg_database where datname = any($1)',
-    [Object.values(passingNames(own))],
-  );
-  for (const { name } of rows) await server.query(`drop database if exists ${quoted(name)} with (force)`);
-  return rows.map(({ name }) => name);
-}
-
-/** Which database has that name now. */
-async function idOf(server: Client, name: string): Promise<number> {
-  const { rows } = await server.query<{ oid: number }>('select oid::int8 as oid from pg_database where datname = $1', [
-    name,
-  ]);
-  if (!rows[0]) throw new BackupRefused(`The database ${name} is gone.`);
-  return rows[0].oid;
-}
-
-const keptMark = '_before_';
-/** The number by which databases that were put aside follow each other; earlier versions had only a time there. */
-const numberOf = (own: string, name: string): number =>
-  Number(/^(\d{4,})_/.exec(name.slice(own.length + keptMark.length))?.[1] ?? 0);
-
-/** Counted up, since a clock may be set back; the time is for people. */
-async function newKeptName(server: Client, own: string): Promise<string> {
-  const last = (await keptDatabases(server, own)).at(-1);
-  const number = (last === undefined ? 0 : numberOf(own, last)) + 1;
-  const time = new Date().toISOString().replace(/[-:]|\..*/g, '');
-  return `${own}${keptMark}${String(number).padStart(4, '0')}_${time}`;
-}
-
-/** In the order in which they were put aside. */
-async function keptDatabases(server: Client, own: string): Promise<string[]> {
-  const { rows } = await server.query<{ name: string }>(
-    'select datname as name from pg_database where starts_with(datname, $1) order by datname',
-    [own + keptMark],
-  );
-  return rows.map((row) => row.name).sort((a, b) => numberOf(own, a) - numberOf(own, b));
-}
-
 /** Keys that are withdrawn in one database are withdrawn in the other. */
 async function carryWithdrawals(from: string, to: string): Promise<void> {
   const withdrawn = await connected(from, async (db) => {
@@ -157,8 +114,6 @@ function addressOf(url: string, database: string): string {
   address.pathname = `/${database}`;
   return address.href;
 }
-
-const quoted = (name: string): string => `"${name.replaceAll('"', '""')}"`;
 
 /** A connection to another database of the same server: nobody can rename the one they are in. */
 async function maintaining<T>(url: string, work: (server: Client) => Promise<T>): Promise<T> {
