@@ -260,6 +260,8 @@ async function oneRound(n: number, target: Target, pair: Pair, into: Rounds, act
     counts.restores += 1;
     restoring = tool('restore', saved);
   } else {
+    // A server that was just started takes a second for its first screen: the kill lands in later ones.
+    await acts.act(kind, server.url);
     work.push(importLog(server.url));
     work.push(
       (async () => {
