@@ -5,6 +5,7 @@ test('health tells status, database and version', async ({ request }) => {
   expect(await answer.json()).toEqual({
     status: 'ok',
     database: 'ok',
+    schema: 'ok',
     version: expect.stringMatching(/^\d+\.\d+\.\d+$/),
   });
 });

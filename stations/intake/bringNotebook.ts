@@ -12,7 +12,7 @@ import { counted } from '@/words/counted';
 import { now } from '@/workshop/clock';
 import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
-import { type NotebookColumn, type NotebookRow, readNotebook, understandNotebook } from './notebookTable';
+import { mostNote, type NotebookColumn, type NotebookRow, readNotebook, understandNotebook } from './notebookTable';
 
 /** A table to be brought in, as somebody settled it. */
 export interface Notebook {
@@ -191,8 +191,11 @@ async function fileRow(
       occasionId: rounds.get(batchCode),
     });
   }
-  if (was !== null) told.push({ bodies: [{ kind: 'note', text: `In the notebook: ${was}` }] });
-  if (note) told.push({ bodies: [{ kind: 'note', text: note }] });
+  const notes = [was !== null && `In the notebook: ${was}`, note].filter((one) => typeof one === 'string');
+  const together = notes.join('. ');
+  // A note of its own for each where one cannot hold both.
+  for (const text of together.length <= mostNote ? [together] : notes)
+    if (text !== '') told.push({ bodies: [{ kind: 'note', text }] });
   const entries: string[] = [];
   for (const { bodies, occasionId = null } of told) {
     const entry = randomUUID();

@@ -175,7 +175,7 @@ export function dayIn(text: string): Date | null {
 }
 
 /** A note and a code hold no more characters. */
-const [mostNote, mostCode] = [500, 100];
+export const [mostNote, mostCode] = [500, 100];
 
 /** A figure with the last digit it was noted with, SI. */
 export interface Noted {
