@@ -7,7 +7,7 @@ import { join } from 'node:path';
 function createCheckout(isTracked: boolean) {
   const folder = mkdtempSync(join(tmpdir(), 'bold-ember-checkout-'));
   const run = (command: string, ...given: string[]): string =>
-    execFileSync(command, given, { cwd: folder, encoding: 'utf8' });
+    execFileSync(command, given, { cwd: folder, encoding: 'utf8', env: { ...process.env, BOLD_EMBER_BUILDS: '' } });
   const write = (file: string, text: string): void => {
     mkdirSync(join(folder, file, '..'), { recursive: true });
     writeFileSync(join(folder, file), text);

@@ -74,7 +74,10 @@ export function createDoor(lock: Lock, { behindProxy }: Settings): Door {
       // Counted before it is known: tries side by side do not get around the wait.
       tries.failed(caller);
       try {
-        if (!(await isRight(await hashInForce(), form.get('passphrase') ?? ''))) return back({ wrong: '1' });
+        if (!(await isRight(await hashInForce(), form.get('passphrase') ?? ''))) {
+          tries.knownWrong(caller);
+          return back({ wrong: '1' });
+        }
         tries.succeeded(caller);
         tries.know(caller);
         const token = await beginSession(

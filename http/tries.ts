@@ -43,6 +43,11 @@ export function createTries(now: () => number = Date.now) {
       for (const oldest of oldestOf(wrong.keys(), wrong.size)) wrong.delete(oldest);
       if (!known.has(caller)) strangers.push({ caller, at: now() });
     },
+    /** It is known that the try was wrong: the wait begins now, however long that took. */
+    knownWrong(caller: string): void {
+      const before = wrong.get(caller);
+      if (before) before.lastAt = now();
+    },
     /** The try was no wrong one. */
     succeeded(caller: string): void {
       wrong.delete(caller);

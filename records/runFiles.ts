@@ -69,9 +69,18 @@ export async function runFile(db: Queryable, runId: number): Promise<Readable | 
     [runId],
   );
   if (!rows[0]?.isKept) return null;
-  const portions = Readable.from(packedFile(db, runId), { objectMode: false });
+  return Readable.from(unpackedFile(db, runId), { objectMode: false });
+}
+
+/** Begins when it is read: a file that does not unpack fails where a reader waits for it. */
+async function* unpackedFile(db: Queryable, runId: number): AsyncGenerator<Buffer> {
   const unpacked = createGunzip();
-  portions.on('error', (error) => unpacked.destroy(error));
-  unpacked.on('close', () => portions.destroy());
-  return portions.pipe(unpacked);
+  const feeding = pipeline(Readable.from(packedFile(db, runId), { objectMode: false }), unpacked);
+  feeding.catch(() => undefined);
+  try {
+    for await (const part of unpacked) yield part as Buffer;
+    await feeding;
+  } finally {
+    unpacked.destroy();
+  }
 }

@@ -142,7 +142,8 @@ export const typedWhole = (what: string, least: number, most: number) =>
     .string({ error: `${what} is missing.` })
     .trim()
     .min(1, `${what} is missing.`)
-    .refine((text) => !/\d[.,]\d/.test(text), `${what}: write the number without a separator.`)
+    .refine((text) => numberIn(text) !== null, `${what}: expected a number.`)
+    .refine((text) => !/\d[.,]\d{3}$/.test(text), `${what}: write the number without a separator.`)
     .transform((text) => countIn(text) ?? NaN)
     .refine((value) => value >= least && value <= most, `${what}: expected a whole number from ${least} to ${most}.`);
 

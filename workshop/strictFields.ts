@@ -1,4 +1,4 @@
-import { countIn, isInOurTime, numberIn } from '@/core/quantity/strict';
+import { countIn, numberIn } from '@/core/quantity/strict';
 import { z } from 'zod';
 
 /** Text that `read` turns into a number; the API describes it as that number. */
@@ -21,6 +21,11 @@ export const numberText = (number: z.ZodNumber = z.number(), expected = 'Expecte
 /** Text that holds a whole number without separators. */
 export const countText = (number: z.ZodNumber, expected = 'Expected a whole number.') =>
   textOf(countIn, number.int(), expected);
+
+const [firstMs, lastMs] = [Date.UTC(1970, 0, 1), Date.UTC(2200, 0, 1)];
+
+/** Whether a time lies where cells are measured: from 1970 to 2200. Others are slips, such as the year 0. */
+export const isInOurTime = (at: Date): boolean => at.getTime() >= firstMs && at.getTime() <= lastMs;
 
 const outOfTime = 'The date must lie between 1970 and 2200.';
 const isUsual = (text: string): boolean => isInOurTime(new Date(text));
