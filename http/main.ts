@@ -41,7 +41,9 @@ async function serve(): Promise<void> {
     if (turned) {
       // Whoever still sends hears why only when nobody cuts them off; what comes is not kept.
       request.resume();
-      setTimeout(() => request.destroy(), longestDrainMs).unref();
+      const drain = setTimeout(() => request.destroy(), longestDrainMs).unref();
+      // The connection may serve other requests by then.
+      request.once('end', () => clearTimeout(drain));
       return refuse(response, turned.status, turned.code, turned.message);
     }
     if (!settings.behindProxy) for (const name of saidByProxies) headers[name] = undefined;

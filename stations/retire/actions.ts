@@ -67,7 +67,7 @@ async function file(
 }
 
 const missingOf = (gates: readonly string[], form: FormData): string[] =>
-  gates.filter((_gate, i) => form.get(`gate ${i}`) === null);
+  gates.filter((_gate, i) => fieldsOf(form)[`gate ${i}`] === undefined);
 
 /** It is on a lamp from now on: every gate was gone through, and it is what it is taken for. */
 export async function putOnLampAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
