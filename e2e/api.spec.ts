@@ -213,3 +213,18 @@ test('errors name the field and never show a stack', async ({ request }) => {
     error: { code: 'content-type' },
   });
 });
+
+test('an address that is not here answers 404, a page as well as the API', async ({ request }) => {
+  for (const path of [
+    '/nothing',
+    '/cells/N9-001',
+    '/handbook/nothing',
+    '/runs/999',
+    '/_global-error',
+    '/api/v1/nothing',
+  ])
+    expect([path, (await request.get(path)).status()]).toEqual([path, 404]);
+  for (const path of ['/shelf', '/handbook/cautions', '/icon.svg', '/api/v1/subjects'])
+    expect([path, (await request.get(path)).status()]).toEqual([path, 200]);
+  expect((await request.get('/cells/N9-001', { headers: { rsc: '1' } })).status()).toBe(200);
+});

@@ -65,19 +65,21 @@ async function serve(): Promise<void> {
         .end();
       return;
     }
+    const isOfApi = path.startsWith('/api/');
+    // A page that is open takes any status but 200 for a reason to load the address as a whole.
+    const isStatusSeen = isOfApi || (headers.rsc === undefined && method !== 'POST');
     // Without its database a page says so itself.
-    if (!(await isKnown(path).catch(() => true))) {
-      if (path.startsWith('/api/'))
+    if (isStatusSeen && !(await isKnown(path).catch(() => true))) {
+      if (isOfApi)
         return refuse(
           response,
           404,
           'no-such-address',
           'There is nothing at this address; /api/v1/openapi.json lists all.',
         );
-      // A page that is open takes any status but 200 for a reason to load the address as a whole.
-      if (headers.rsc === undefined && method !== 'POST') answerAs(response, 404);
+      answerAs(response, 404);
     }
-    if (!path.startsWith('/api/')) {
+    if (!isOfApi) {
       const policy = contentSecurityPolicy(randomBytes(16).toString('base64'), settings);
       response.setHeader('Content-Security-Policy', policy);
       // The framework takes the nonce for its own scripts from here.
