@@ -99,9 +99,9 @@ test('a line that is being sent can be neither changed nor dropped; another tab 
   await outbox.keepWaiting(one);
   const { sent, send } = post();
   const first = await outbox.sendWaiting(async (sending) => {
-    await outbox.changeWaiting(one.entry, 'two');
-    await outbox.dropWaiting(one.entry);
-    await outbox.holdWaiting(one.entry);
+    expect(await outbox.changeWaiting(one.entry, 'two')).toBe(false);
+    expect(await outbox.dropWaiting(one.entry)).toBe(false);
+    expect(await outbox.holdWaiting(one.entry)).toBe(false);
     expect(await outbox.sendWaiting(send)).toEqual({ filed: [], isAway: false });
     return send(sending);
   });

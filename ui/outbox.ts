@@ -165,39 +165,43 @@ export async function keepWaiting(line: Omit<WaitingLine, 'typedAt' | 'sentSince
 /** What becomes of a kept row: another line, the row dropped, or nothing. */
 type Becomes = WaitingLine | 'dropped' | 'same';
 
-/** Decides on a row as it is now, whatever another tab does meanwhile. A row of another version can only be dropped. */
-async function decide(entry: string, decision: (line: WaitingLine | null) => Becomes): Promise<void> {
+/**
+ * Decides on a row as it is now, whatever another tab does meanwhile. A row of another version can only be dropped.
+ * Returns whether the row changed.
+ */
+async function decide(entry: string, decision: (line: WaitingLine | null) => Becomes): Promise<boolean> {
   const table = await waiting();
-  await table.db.transaction('rw', table, async () => {
+  return await table.db.transaction('rw', table, async () => {
     const row = await table.get({ entry });
-    if (!row) return;
+    if (!row) return false;
     const becomes = decision(waitingLine.safeParse(row.line).data ?? null);
     if (becomes === 'dropped') await table.delete(row.id);
     else if (becomes !== 'same') await table.put({ id: row.id, entry: becomes.entry, line: becomes });
+    return becomes !== 'same';
   });
 }
 
-/** A change by hand: never of a line that is being sent, which may be filed already. */
-const changeByHand = (entry: string, change: (line: WaitingLine) => WaitingLine): Promise<void> =>
+/** A change by hand: never of a line that is being sent, which may be filed already. Returns whether it was made. */
+const changeByHand = (entry: string, change: (line: WaitingLine) => WaitingLine): Promise<boolean> =>
   decide(entry, (line) => (line === null || line.sentSince !== null ? 'same' : change(line)));
 
 /** Drops a line; one that is being sent stays. */
-export const dropWaiting = (entry: string): Promise<void> =>
+export const dropWaiting = (entry: string): Promise<boolean> =>
   decide(entry, (line) => (line !== null && line.sentSince !== null ? 'same' : 'dropped'));
 
 /** What a line in a person's hands says of itself; it is not sent until it is put back. */
 export const beingChanged = 'being changed';
 
-/** Takes a line into a person's hands, so that it is not sent while they change it. */
-export const holdWaiting = (entry: string): Promise<void> =>
+/** Takes a line into a person's hands, so that it is not sent while they change it. False: it is being sent already. */
+export const holdWaiting = (entry: string): Promise<boolean> =>
   changeByHand(entry, (line) => ({ ...line, refused: line.refused ?? beingChanged }));
 
 /** Puts a line back as it was. */
-export const putBackWaiting = (entry: string): Promise<void> =>
+export const putBackWaiting = (entry: string): Promise<boolean> =>
   changeByHand(entry, (line) => ({ ...line, refused: line.refused === beingChanged ? null : line.refused }));
 
 /** Another text for a waiting line, under the same id: if the first was filed after all, the server says so. */
-export const changeWaiting = (entry: string, text: string): Promise<void> =>
+export const changeWaiting = (entry: string, text: string): Promise<boolean> =>
   changeByHand(entry, (line) => ({
     ...line,
     text,
@@ -210,7 +214,7 @@ export const changeWaiting = (entry: string, text: string): Promise<void> =>
   }));
 
 /** Answers the question about a line with yes. */
-export const confirmWaiting = (entry: string): Promise<void> =>
+export const confirmWaiting = (entry: string): Promise<boolean> =>
   changeByHand(entry, (line) => ({ ...line, confirmed: true, refused: null, asks: false }));
 
 const isOpen = (line: WaitingLine): boolean => line.refused === null && !line.filed;

@@ -73,7 +73,8 @@ function useSending(isWaiting: boolean): { said: string; sendNow: () => void } {
     };
   }, [isWaiting, tries, send]);
   useEffect(() => {
-    if (isWaiting && isConnected) void send();
+    // A try that is under way may have started without a connection: the next pause is short again.
+    if (isWaiting && isConnected) void send().then(() => setTries(0));
     // Only as the connection comes back: what is kept while it seems to be there waits for its pause.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [isConnected]);
@@ -135,7 +136,9 @@ function Line({ line: { entry, inFull, refused, asks, sentSince } }: { line: Wai
           className="d-flex flex-fill gap-2"
           onSubmit={(event) => {
             event.preventDefault();
-            void changeWaiting(entry, text.trim()).then(() => setText(null));
+            void changeWaiting(entry, text.trim()).then((isKept) => {
+              if (isKept) setText(null);
+            });
           }}
         >
           <input
@@ -178,7 +181,11 @@ function Line({ line: { entry, inFull, refused, asks, sentSince } }: { line: Wai
       <button
         type="button"
         className="btn btn-quiet"
-        onClick={() => void holdWaiting(entry).then(() => setText(inFull))}
+        onClick={() =>
+          void holdWaiting(entry).then((isHeld) => {
+            if (isHeld) setText(inFull);
+          })
+        }
       >
         Change
       </button>
