@@ -62,11 +62,11 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
   await expect(page).toHaveURL(/\/upkeep\/PU1/);
   const form = page.getByRole('form', { name: 'Before the start' });
   const sheet = page.getByRole('region', { name: 'Sheet' });
-  await form.getByLabel('It is to').selectOption('bring to storage');
+  await form.getByLabel('Goal').selectOption('bring to storage');
   await form.getByLabel('At its terminals now').fill('12.4');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet).toContainText('Read its chemistry on its label');
-  await form.getByLabel('Its chemistry was read').check();
+  await form.getByLabel('I read its chemistry').check();
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet.getByRole('alert')).toContainText('12.40 V could be 11.1 V, 3 in series');
   await form.getByLabel('At its terminals now').fill('21');
@@ -80,7 +80,7 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
   await expect(sheet).toContainText('held down by the charger’s watts');
   await expect(sheet.getByText('15.20 V', { exact: true })).toBeVisible();
   await expect(sheet).toContainText('On the separate load of 4.7 Ω');
-  await form.getByLabel('It is to').selectOption('charge and balance');
+  await form.getByLabel('Goal').selectOption('charge and balance');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet).toContainText('balance plug in');
   await expect(sheet.getByText('16.80 V', { exact: true })).toBeVisible();

@@ -57,13 +57,16 @@ export interface CellModel {
   board: boolean;
   /** Ten-second resistance of a new one, Ω, where it is known. */
   asNewOhm: number | null;
+  /** The most that its label allows, A. */
+  chargeA?: number | null;
+  dischargeA?: number | null;
 }
 
 export type NewCellModel = Omit<CellModel, 'id' | 'size'> & { size?: string | null };
 
 const modelColumns =
   'id, maker, name, size, chemistry, rated_capacity_ah as "ratedCapacityAh", mass_kg as "massKg", board, ' +
-  'as_new_ohm as "asNewOhm"';
+  'as_new_ohm as "asNewOhm", charge_a as "chargeA", discharge_a as "dischargeA"';
 
 /** Models by maker and name; those that nobody knows are left out. */
 export async function listModels(db: Queryable): Promise<CellModel[]> {
@@ -79,8 +82,9 @@ export async function listModels(db: Queryable): Promise<CellModel[]> {
  */
 export async function modelNamed(db: Queryable, model: NewCellModel): Promise<CellModel> {
   const { rows: made } = await db.query<CellModel>(
-    `insert into cell_model (maker, name, size, chemistry, rated_capacity_ah, mass_kg, board, as_new_ohm)
-     values ($1, $2, $3, $4, $5, $6, $7, $8)
+    `insert into cell_model (maker, name, size, chemistry, rated_capacity_ah, mass_kg, board, as_new_ohm,
+       charge_a, discharge_a)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
      on conflict (maker, name) do nothing returning ${modelColumns}`,
     [
       model.maker,
@@ -91,6 +95,8 @@ export async function modelNamed(db: Queryable, model: NewCellModel): Promise<Ce
       model.massKg,
       model.board,
       model.asNewOhm,
+      model.chargeA ?? null,
+      model.dischargeA ?? null,
     ],
   );
   if (made[0]) return made[0];
@@ -133,7 +139,8 @@ export async function correctBatch(
   if (before.maker === model.maker && before.name === model.name) {
     await db.query(
       `update cell_model
-        set size = $2, chemistry = $3, rated_capacity_ah = $4, mass_kg = $5, board = $6, as_new_ohm = $7
+        set size = $2, chemistry = $3, rated_capacity_ah = $4, mass_kg = $5, board = $6, as_new_ohm = $7,
+          charge_a = $8, discharge_a = $9
         where id = $1`,
       [
         before.id,
@@ -143,6 +150,8 @@ export async function correctBatch(
         model.massKg,
         model.board,
         model.asNewOhm,
+        model.chargeA ?? null,
+        model.dischargeA ?? null,
       ],
     );
   } else {

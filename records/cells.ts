@@ -95,11 +95,14 @@ export async function cellFacts(
          where subject_id = subject.id and act = 'gone') as "putAway", cell_model.maker, cell_model.name as model,
        cell_model.size, cell_model.chemistry, cell_model.rated_capacity_ah as "ratedCapacityAh",
        cell_model.mass_kg as "modelMassKg",
-       subject.rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)
+       subject.rescues + (select count(*)::integer from rescue join entry on entry.id = entry_id and voided_at is null
+           join entry_subject using (entry_id)
          where subject_id = subject.id) as rescues,
-       (select max(began_at) from rescue join period using (entry_id) join entry_subject using (entry_id)
+       (select max(began_at) from rescue join entry on entry.id = entry_id and voided_at is null
+           join period using (entry_id) join entry_subject using (entry_id)
          where subject_id = subject.id) as "rescuedAt",
        cell_model.board, cell_model.as_new_ohm as "asNewOhm",
+       cell_model.charge_a as "labelChargeA", cell_model.discharge_a as "labelDischargeA",
        volts.voltage_v as "voltageV", volts.step as "voltageStep", volts.instrument_id as "voltageInstrumentId",
        volts.channel as "voltageChannel", volts.taken_at as "voltageTakenAt",
        weight.mass_kg as "massKg", weight.step as "massStepKg",
@@ -151,6 +154,8 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     modelMassKg,
     board,
     asNewOhm,
+    labelChargeA,
+    labelDischargeA,
     rescues,
     rescuedAt,
     massKg,
@@ -191,6 +196,8 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
     modelMassKg,
     board,
     asNewOhm,
+    labelChargeA,
+    labelDischargeA,
     rescues,
     rescuedAt,
     massKg,

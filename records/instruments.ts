@@ -27,10 +27,12 @@ export async function addInstrument(db: Queryable, instrument: NewInstrument): P
 async function addCharging(db: Queryable, id: number, { charging }: NewInstrument): Promise<void> {
   if (!charging) return;
   const { maxA, maxW, dischargeMaxW, stepA, bleedA, plugA = null, outputs, modes = null } = charging;
+  const { lowestPackV = null, balanceChannels = null } = charging;
   await db.query(
-    `insert into charger (instrument_id, max_a, max_w, discharge_max_w, step_a, bleed_a, plug_a, outputs, modes)
-      values ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-    [id, maxA, maxW, dischargeMaxW, stepA, bleedA, plugA, outputs, modes],
+    `insert into charger (instrument_id, max_a, max_w, discharge_max_w, step_a, bleed_a, plug_a, outputs, modes,
+        lowest_pack_v, balance_channels)
+      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11)`,
+    [id, maxA, maxW, dischargeMaxW, stepA, bleedA, plugA, outputs, modes, lowestPackV, balanceChannels],
   );
 }
 
@@ -125,7 +127,8 @@ export async function listInstruments(db: Queryable): Promise<StoredInstrument[]
         accuracy_share, 'accuracyCounts', accuracy_counts))
        from instrument_range where instrument_id = instrument.id) as noted,
       (select jsonb_build_object('maxA', max_a, 'maxW', max_w, 'dischargeMaxW', discharge_max_w, 'stepA', step_a,
-         'bleedA', bleed_a, 'plugA', plug_a, 'outputs', outputs, 'modes', to_jsonb(modes))
+         'bleedA', bleed_a, 'plugA', plug_a, 'outputs', outputs, 'modes', to_jsonb(modes),
+         'lowestPackV', lowest_pack_v, 'balanceChannels', balance_channels)
        from charger where instrument_id = instrument.id) as charging
     from instrument order by archived_at is not null, code`);
   return rows.map(({ leadGauge, leadLengthM, noted, ...row }) => ({

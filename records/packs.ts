@@ -185,15 +185,20 @@ export async function packFacts(
          join entry on entry.id = entry_id
          where voided_at is null and kind = 'pack')
        select pack.*,
-         rescues + (select count(*)::integer from rescue join entry_subject using (entry_id)
+         rescues + (select count(*)::integer from rescue join entry on entry.id = entry_id and voided_at is null
+           join entry_subject using (entry_id)
            where subject_id = pack.id) as rescues,
-         (select max(began_at) from rescue join period using (entry_id) join entry_subject using (entry_id)
+         (select max(began_at) from rescue join entry on entry.id = entry_id and voided_at is null
+           join period using (entry_id) join entry_subject using (entry_id)
            where subject_id = pack.id) as "rescuedAt",
          looked.findings,
          (select jsonb_build_object('at', taken_at, 'capacityAh', capacity_ah, 'price', price,
               'resistancesOhm', to_jsonb(resistances_ohm))
             from read join as_new on entry_id = read.id
             where subject_id = pack.id order by read.id desc limit 1) as "asNew",
+         (select jsonb_build_object('chargeA', charge_a, 'dischargeA', discharge_a)
+            from read join label_limits on entry_id = read.id
+            where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as label,
          (select jsonb_build_object('at', taken_at, 'count', count)
             from read join cycles on entry_id = read.id
             where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "cyclesNoted",

@@ -13,6 +13,8 @@ const names: Record<string, string> = {
   massKg: 'weight, kg',
   board: 'board',
   asNewOhm: 'resistance when new, Ω',
+  chargeA: 'charge at most, A',
+  dischargeA: 'discharge at most, A',
   kind: 'kind',
   channels: 'channels',
   certified: 'certified',

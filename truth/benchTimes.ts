@@ -1,13 +1,18 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
+import { benchMeterU } from '@/core/instruments/instrument';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { type JobKind, planJobs } from '@/core/planning/benchPlan';
 import { lampFor } from '@/core/planning/runDown';
+import { bareFacts } from '@/core/state/facts';
+import { known } from '@/core/state/known';
+import { stateOf } from '@/core/state/subjectState';
 import { alarmOf, serviceTime } from '@/core/planning/serviceTime';
 import type { Chance } from '@/core/statistics/random';
 import { interval, type Population, type TrueCase } from './coverage';
 import { answerOhm, between, drawCell, drawTool, moveOn, rested, shown, type TrueCell, voltageOf } from './trueCell';
 
 const rules = presetRules('workshop');
+const at = new Date(0);
 const charger = { maxA: 10, maxW: 200, dischargeMaxW: 200, stepA: 0.1, bleedA: 0 };
 const cylindrical = openCircuitOf('li-ion');
 /** Makes differ from a table by so much in the middle, V. Common practice. */
@@ -60,13 +65,23 @@ function timeCase(chance: Chance, kind: JobKind, from: number, capacityU: number
   const capacityAh = cell.capacityAh * (1 + chance.normal(0, capacityU));
   const subject = {
     code: 'A1',
-    chemistry: 'li-ion' as const,
-    series: 1,
-    capacityAh: { value: capacityAh, u: capacityU * capacityAh },
-    rescues: 0,
-    groupsV: [shown(cell.curve(from), meter, chance)],
+    state: stateOf(
+      {
+        ...bareFacts({ code: 'A1', chemistry: 'li-ion', series: 1, ratedCapacityAh: capacityAh }),
+        capacities: [known({ value: capacityAh, u: capacityU * capacityAh }, 'measured')],
+        rounds: [
+          {
+            state: 'rest',
+            at,
+            groupsV: [{ value: shown(cell.curve(from), meter, chance), u: benchMeterU }],
+            terminalV: null,
+          },
+        ],
+      },
+      rules,
+      at,
+    ),
     lastDone: null,
-    outOfPlan: null,
   };
   const { placed } = planJobs({
     subjects: [subject],

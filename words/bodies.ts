@@ -25,6 +25,7 @@ export const bodyName: Record<BodyKind, string> = {
   'cross-check': 'cross-check',
   weld: 'weld',
   'as-new': 'as new',
+  'label-limits': 'label',
   cycles: 'cycles',
   'run-time': 'run time',
   'capacity-noted': 'capacity',
@@ -86,6 +87,11 @@ const texts: Texts = {
         ? []
         : [`${resistancesOhm.map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ from the black lead`]),
       ...(price === null ? [] : [`cost ${price}`]),
+    ].join(', '),
+  'label-limits': ({ chargeA, dischargeA }) =>
+    [
+      ...(chargeA === null ? [] : [`charge at most ${formatFigure(chargeA, display.current, 2)}`]),
+      ...(dischargeA === null ? [] : [`discharge at most ${formatFigure(dischargeA, display.current, 2)}`]),
     ].join(', '),
   cycles: ({ count }) => `${counted(count, 'cycle')} so far`,
   'partial-charge': ({ startVoltagesV, step, chargeAh, endVoltageV }) =>

@@ -1,17 +1,12 @@
-import { chemistries } from '@/core/chemistry/chemistries';
-import type {
-  ChargerSheet,
-  CurrentLimit,
-  SheetGoal,
-  SheetPack,
-  SheetRefusal,
-  SheetStep,
-} from '@/core/planning/chargerSheet';
+import { chemistries, type Chemistry } from '@/core/chemistry/chemistries';
 import type { Identity } from '@/core/planning/identify';
+import type { ChargerSheet, LimitedBy, SheetGoal, SheetRefusal, SheetStep } from '@/core/planning/sheet';
 import { display, formatFigure } from '@/core/quantity/format';
+import type { SubjectState } from '@/core/state/subjectState';
 import { counted } from './counted';
-import { hoursText } from './figures';
+import { hoursText, millivolts, setV } from './figures';
 import { type Sentences, sentenceOf } from './say';
+import { unfitText } from './unfit';
 
 /** What a charger is to do, as it is chosen. */
 export const goalTexts: Record<SheetGoal, string> = {
@@ -25,8 +20,6 @@ export const goalTexts: Record<SheetGoal, string> = {
   'run-down': 'run down for recycling',
 };
 
-/** As a charger is set and shows it. */
-export const setV = (value: number): string => formatFigure(value, display.voltage, 2);
 const amps = (value: number): string => formatFigure(value, display.current, 2);
 const ampHours = (value: number): string => formatFigure(value, display.capacity, 2);
 
@@ -38,53 +31,83 @@ const listed = (couldBe: readonly Identity[]): string => couldBe.map(identityTex
 
 const refusals: Sentences<SheetRefusal> = {
   'group-count': ({ series, groups }) =>
-    `${counted(groups, 'group')} were read, and the sheet is for ${series} in series: count them at the balance plug.`,
+    `${counted(groups, 'group')} measured, but the sheet is for ${series} in series. Count the groups at the balance ` +
+    'connector.',
   'sum-apart': ({ sumV, measuredV }) =>
-    `Its groups add up to ${setV(sumV)}, its terminals show ${setV(measuredV)}: one of the readings is wrong, or a ` +
-    'group was left out.',
+    `The groups add up to ${setV(sumV)}, the terminals show ${setV(measuredV)}. One reading is wrong, or a group is ` +
+    'missing. Measure each group again.',
+  'dead-terminals': ({ measuredV, series }) =>
+    `The terminals show ${setV(measuredV)}. Never divide that by ${series} groups and never force a charge. Measure ` +
+    'each group at the balance connector. Groups that are fine mean that the board has cut off.',
   'group-above-full': ({ position, voltageV, fullV }) =>
-    `Group ${position} stands at ${setV(voltageV)}; one of this chemistry is full at ${setV(fullV)}. It is of ` +
-    'another chemistry, or overcharged: do not charge it.',
+    `Group ${position} is at ${setV(voltageV)}; this chemistry is full at ${setV(fullV)}. The cells are of another ` +
+    'chemistry, or overcharged. Do not charge them.',
   'not-its-voltage': ({ told, measuredV, couldBe }) =>
     `${setV(measuredV)} is not ${identityText(told)}.` +
     (couldBe.length > 0 ? ` It could be ${listed(couldBe)}.` : '') +
-    ' Set the charger for what it is, not for what the last one was.',
+    ' Set the charger for this pack, not for the last one.',
   'perhaps-fewer': ({ told, measuredV, couldBe }) =>
-    `${setV(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series a smaller pack burns: ` +
-    'count its groups at the balance plug, or read each of them.',
+    `${setV(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series, a smaller pack burns. Count ` +
+    'the groups at the balance connector, or measure each of them.',
   'perhaps-iron-phosphate': ({ measuredV, couldBe }) =>
-    `${setV(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V iron phosphate is ruined: read its label or ` +
-    'the print on its cells first.',
-  'below-floor': ({ perGroupV, floorV }) =>
-    `A group stands at ${setV(perGroupV)}, below its floor of ${setV(floorV)}: it is not charged the usual way. ` +
-    'Only the attended rescue brings it up, where the house rules allow that.',
-  'not-below-floor': ({ floorV }) => `No group lies below ${setV(floorV)}: charge it the usual way.`,
-  'only-lithium-is-rescued': () => 'Nickel and lead-acid need no rescue: charge them at their lowest current, watched.',
+    `${setV(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V, iron phosphate is ruined. Read the label or the ` +
+    'print on the cells first.',
+  scrapped: () => 'Its inspection rules out any charge. Look at its verdict.',
+  retired: () => 'This pack is retired. Nothing more is done with it.',
+  apart: () => 'This pack was taken apart.',
+  'put-away': () => 'Its batch was put away.',
+  'built-in': () => 'This cell is built into a pack. Use the pack’s sheet.',
+  'primary-cell': () => 'A primary cell is never charged. It leaks, or bursts.',
+  'measure-first': () => 'Measure each group first. Terminal voltage does not show a low or a full group.',
+  'board-cut-off': () =>
+    'The groups are alive and the terminals are dead: the board has cut off. Do not force a charge at the terminals. ' +
+    'Wake the board at its charge input, or charge at the balance connector. Then measure the terminals again.',
+  'below-floor': ({ position, perGroupV, floorV }) =>
+    `Group ${position} is at ${setV(perGroupV)}, below its floor of ${setV(floorV)}. Only the attended rescue brings ` +
+    'it up, where the house rules allow one.',
+  'not-below-floor': ({ floorV }) => `No group is below ${setV(floorV)}. Charge the pack as usual.`,
+  'only-lithium-is-rescued': () =>
+    'Nickel and lead-acid need no rescue. Charge them at their lowest current, and watch them.',
   'rescue-forbidden': ({ rescues, rescuesAllowed }) =>
     rescuesAllowed === 0
-      ? 'This house never charges lithium that lay below its floor: retire it.'
-      : `It was rescued ${rescues === 1 ? 'once' : 'twice'} already, and the house allows no more: retire it.`,
-  'too-low-for-rescue': ({ perGroupV, rescueFloorV }) =>
-    `A group stands at ${setV(perGroupV)}, below ${setV(rescueFloorV)}: too low even for rescue. Retire it.`,
-  'measure-first': () => 'Measure every group first: what is rescued depends on the lowest.',
+      ? 'This house never charges lithium that was below its floor. Retire it.'
+      : `It was rescued ${rescues === 1 ? 'once' : 'twice'} already, and the house allows no more. Retire it.`,
+  'too-low-for-rescue': ({ position, perGroupV, rescueFloorV }) =>
+    `Group ${position} is at ${setV(perGroupV)}, below ${setV(rescueFloorV)}: too low even for a rescue. Retire it.`,
+  'not-watched': () =>
+    'This pack has no balance connector, so the charger cannot see its groups. Bring up a low group alone, at its own ' +
+    'leads.',
+  'balance-first': ({ lowest, apartV }) =>
+    `The groups are ${millivolts(apartV)} apart, group ${lowest} is the lowest. Balance the pack first: otherwise the ` +
+    'full group is overcharged, or the low group is emptied.',
+  empty: ({ position }) => `Group ${position} is nearly empty. Charge the pack first.`,
+  'rescued-untested': () => 'This pack was rescued. Test its self-discharge, resistance and capacity before any use.',
+  unfit: ({ reason }) => unfitText(reason),
   'no-mode': ({ needs }) =>
     /^\d/.test(needs)
-      ? `This charger has no mode that ends at ${needs} V a cell: with another it is ruined, or burns.`
-      : `This charger has no mode for ${needs === 'lead' ? 'lead-acid' : needs}: choose another.`,
-  'does-not-balance': () => 'This charger does not balance: choose another, or even the groups out one by one.',
-  'one-group': () => 'One group has nothing to be balanced with: charge it.',
+      ? `This charger has no mode that ends at ${needs} V a cell. Another mode ruins the pack, or burns it.`
+      : `This charger has no mode for ${needs === 'lead' ? 'lead-acid' : needs}. Choose another charger.`,
+  'charger-blind': ({ packV, lowestPackV }) =>
+    `The pack is at ${setV(packV)}. This charger recognises a pack from ${setV(lowestPackV)}. Choose another charger; ` +
+    'do not force it.',
+  'too-few-channels': ({ channels, series }) =>
+    `This charger balances ${counted(channels, 'group')}; the pack has ${series}. Choose another charger.`,
+  'does-not-balance': () => 'This charger does not balance. Choose another one, or bring up the low group alone.',
+  'one-group': () => 'One group has nothing to balance with. Charge it.',
   'balanced-otherwise': ({ family }) =>
     family === 'nickel'
-      ? 'Nickel is evened out by its own slow charge: a tenth of its capacity for sixteen hours. Choose that charge.'
-      : 'Lead-acid evens out while it is held at its end: choose the charge, and leave it on for some hours.',
-  'cannot-discharge': () => 'This charger cannot discharge: use a load with a meter, and stay with it.',
-  'step-too-coarse': ({ stepA, rateC }) =>
-    `The smallest step of this charger, ${amps(stepA)}, is more than it bears (${rateC}C): use a smaller charger.`,
-  'cycling-harms': () =>
-    'Cycling gains lead-acid nothing and costs it life. To know its capacity, measure it once; else keep it full.',
+      ? 'Nickel is balanced by its slow charge: a tenth of its capacity for sixteen hours. Choose that charge.'
+      : 'Lead-acid balances while the charger holds it at its end. Choose the charge, and leave it on for some hours.',
+  'cannot-discharge': () => 'This charger cannot discharge. Use a load with a meter, and stay with it.',
+  'step-too-coarse': ({ stepA, mostA, by }) =>
+    `The smallest step of this charger, ${amps(stepA)}, is above the limit of ${formatFigure(mostA, display.current)} ` +
+    `(${limitTexts[by]}). Use a smaller charger.`,
+  'end-beyond-limits': ({ perGroupV, fromV, toV }) =>
+    `${setV(perGroupV)} a cell is outside its limits. Choose an end from ${setV(fromV)} to ${setV(toV)}.`,
+  'cycling-harms': () => 'Cycling shortens the life of lead-acid. Measure its capacity once; otherwise keep it full.',
   'run-down-elsewhere': () =>
-    'It is not run flat here: that is common practice for two to four lithium cells in series and nickel. Take it ' +
-    'to the recycler as it is, its terminals taped; local rules decide.',
+    'Do not run it flat here. That is common practice for two to four lithium cells in series and for nickel. Take it ' +
+    'to the recycler as it is, with its terminals taped; local rules decide.',
 };
 
 /** Why there is no sheet for a pack and a goal. */
@@ -92,53 +115,70 @@ export const sheetRefusalText = (refusal: SheetRefusal): string => sentenceOf(re
 
 /** What to set, in the trade's terms. */
 export function modeText(
-  { chemistry }: Pick<SheetPack, 'chemistry'>,
-  { goal, main, isBalanced }: ChargerSheet,
+  { chemistry }: { chemistry: Chemistry },
+  { goal, main, isBalanced, isByCharge, endV, series }: ChargerSheet,
 ): string {
-  const { family, fullV } = chemistries[chemistry];
-  if (main === 'discharge') return 'Discharge at constant current';
+  const { family } = chemistries[chemistry];
+  if (main === 'discharge')
+    return isByCharge ? 'Discharge at constant current; ends by charge' : 'Discharge at constant current';
   if (goal === 'rescue') return 'Constant current without a check of the count; attended';
-  if (family === 'nickel') return 'Constant current, ended by the charge put in or the dip of the voltage';
-  const mode = `Constant current, then constant voltage at ${setV(fullV)} a cell`;
-  return isBalanced ? `${mode}; balance plug in` : mode;
+  if (family === 'nickel') return 'Constant current; ends by charge, or at the voltage dip';
+  const mode = `Constant current, then constant voltage at ${setV(endV / series)} a cell`;
+  return isBalanced ? `${mode}; balance connector in` : mode;
 }
 
-const limitTexts: Record<CurrentLimit, string> = {
-  rate: 'by its rate',
-  amps: 'held down by the charger’s amperes',
-  watts: 'held down by the charger’s watts at this voltage',
-  plug: 'held down by the thin balance connector it goes through',
-  rescued: 'gently, since it was rescued',
+const limitTexts: Record<LimitedBy, string> = {
+  house: 'by the house’s rate',
+  label: 'by its label',
+  charger: 'by the charger’s current',
+  power: 'by the charger’s power at this voltage',
+  plug: 'by the thin balance connector',
+  rescued: 'low, because it was rescued',
+  'weakest-group': 'by its weakest group',
+  'gentle-start': 'low at first, because it is nearly empty',
+  wanted: 'as you want it',
 };
 
-/** What made the current what it is. */
-export const currentLimitText = (by: CurrentLimit): string => limitTexts[by];
+/** What limits the current. */
+export const currentLimitText = (by: LimitedBy): string => limitTexts[by];
 
 /** One step of a sheet. */
 export function sheetStepText({ kind, currentA, untilV, chargeAh, minutes }: SheetStep): string {
   if (kind === 'rest') return `Rest ${hoursText(minutes * 60)}.`;
   const verb = kind === 'charge' ? 'Charge' : 'Discharge';
-  const until = untilV === null ? `until ${ampHours(chargeAh)} are in` : `until ${setV(untilV)}`;
+  if (chargeAh <= 0) return 'Nothing to move: it is there already.';
+  const until =
+    untilV === null
+      ? `until ${ampHours(chargeAh)} ${kind === 'charge' ? 'are in' : 'are out'}`
+      : `until ${setV(untilV)}`;
   return `${verb} at ${amps(currentA)} ${until}: ${ampHours(chargeAh)}, about ${hoursText(minutes * 60)}.`;
 }
 
 /** What to see on the display when it is right. */
-export function lookTexts(pack: Pick<SheetPack, 'chemistry'>, sheet: ChargerSheet): string[] {
-  const { series, seen, main, goal } = sheet;
-  const { startV, minuteV, endV, endA, movedAh } = seen;
+export function lookTexts({ chemistry }: { chemistry: Chemistry }, sheet: ChargerSheet): string[] {
+  const { series, seen, main, goal, forecast, gentle, weakest, isByCharge } = sheet;
+  const { startV, endV, endA, movedAh } = seen;
   const count = `${series} in series`;
-  const amperes = (main === 'charge' ? sheet.chargeA : sheet.dischargeA) ?? 0;
-  const isNickel = chemistries[pack.chemistry].family === 'nickel' && main === 'charge';
+  const setA = gentle?.currentA ?? (main === 'charge' ? sheet.chargeA : sheet.dischargeA) ?? 0;
+  const isFalling = main === 'charge' && forecast.afterMinuteA < 0.95 * setA;
+  const isNickel = chemistries[chemistry].family === 'nickel' && main === 'charge';
+  const rests = `. After a rest: about ${setV(forecast.endRestV)}`;
+  const ends =
+    isByCharge || isNickel
+      ? `At the end: ${ampHours(movedAh)} ${main === 'charge' ? 'in' : 'out'}${isNickel ? ', lukewarm at most.' : `${rests}.`}`
+      : `At the end: ${setV(endV)}, ${amps(endA)}${goal === 'rescue' ? '' : `, about ${ampHours(movedAh)}${rests}`}.`;
   return [
     startV === null
       ? `At the start: ${count}, and the voltage that your meter shows.`
       : `At the start: ${count}, ${setV(startV)}, as your meter shows.`,
-    `After a minute: ${amps(amperes)}` +
-      (minuteV === null ? '' : `, about ${setV(minuteV)}`) +
-      `, slowly ${main === 'charge' ? 'rising' : 'falling'}. Nothing warm.`,
-    isNickel
-      ? `At the end: ${ampHours(movedAh)} in, lukewarm at most.`
-      : `At the end: ${setV(endV)}, ${amps(endA)}${goal === 'rescue' ? '' : `, about ${ampHours(movedAh)}`}.`,
+    `After a minute: ${amps(forecast.afterMinuteA)}, about ${setV(forecast.afterMinuteV)}. ` +
+      (isFalling ? 'The current falls already. ' : `The voltage ${main === 'charge' ? 'rises' : 'falls'} slowly. `) +
+      'Nothing is warm.',
+    ...(gentle
+      ? [`Up to ${setV(gentle.untilV)}: ${amps(gentle.currentA)} only. Then ${amps(sheet.chargeA ?? 0)}.`]
+      : []),
+    ...(weakest === null ? [] : [`Group ${weakest} ends it. Watch that group, and stop when it reaches its floor.`]),
+    ends,
   ];
 }
 
@@ -156,30 +196,44 @@ const after: Record<SheetGoal, string> = {
 };
 
 /** What to do once a sheet is done. */
-export function afterText(chemistry: SheetPack['chemistry'], goal: SheetGoal): string {
+export function afterText(chemistry: Chemistry, goal: SheetGoal): string {
   const { family } = chemistries[chemistry];
   if (family === 'lead' && (goal === 'storage' || goal === 'charge')) return 'Lead-acid stays full: charge it monthly.';
+  if (family === 'lead' && goal === 'capacity') return 'Charge it again at once. Lead-acid stays full.';
   if (family === 'nickel' && goal === 'charge') return 'Take it off. For long storage take a fifth out again.';
   return after[goal];
 }
 
 /** What to mind, where the action is. */
-export function sheetCautions({ chemistry }: Pick<SheetPack, 'chemistry'>, { goal, main }: ChargerSheet): string[] {
+export function sheetCautions({ chemistry }: { chemistry: Chemistry }, sheet: ChargerSheet): string[] {
+  const { goal, main, isBlind, dischargeA } = sheet;
   const { family } = chemistries[chemistry];
   return [
     'Check count, chemistry and polarity before the start.',
     'Stay with it: nothing is charged or discharged alone. On a surface that does not burn, a smoke alarm near.',
     'Take it off when it gets warm, swells or smells.',
+    ...(isBlind ? ['Its charge is not known, so the times are the longest. Measure it at rest.'] : []),
     ...(goal === 'rescue'
       ? ['The charger is blind below the floor: a meter at every group, by the rescue guide.']
       : []),
     ...(goal === 'cycle' && chemistry === 'nicd'
-      ? ['Only nickel-cadmium has a memory: it should give more with each cycle; where it does not, it is worn.']
+      ? ['Only nickel-cadmium has a memory. It should give more with each cycle; otherwise it is worn.']
       : []),
     ...(goal === 'cycle' && chemistry === 'nimh'
-      ? ['Cycles wake a new or long stored pack: once two give the same within 3 %, more gain nothing.']
+      ? ['Cycles wake a new or long stored pack. Once two give the same within 3 %, more gain nothing.']
       : []),
     ...(goal === 'cycle' && family === 'lithium' ? ['Cycling gains lithium nothing: once, to measure it.'] : []),
     ...(family === 'lead' && main === 'charge' ? ['It makes gas: air, and no spark.'] : []),
+    ...(family === 'lead' && dischargeA !== null
+      ? [
+          goal === 'discharge'
+            ? 'It stops at what lead-acid keeps. Drawn deeper, it loses life.'
+            : 'This takes all of it. Do that rarely: lead-acid loses life by it.',
+        ]
+      : []),
   ];
 }
+
+/** Whether a state is enough for a sheet, for the page. */
+export const stateIdentity = ({ chemistry, series }: SubjectState): string =>
+  chemistry === 'alkaline' ? 'Primary cells' : identityText({ chemistry, series });

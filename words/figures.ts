@@ -25,3 +25,6 @@ export const secondsText = (seconds: number): string => `${Math.round(seconds)} 
 /** The first few of a list, and a sign that there are more. */
 export const firstOf = (shown: readonly (string | number)[], count: number): string =>
   `${shown.join(', ')}${count > shown.length ? ', …' : ''}`;
+
+/** As a charger is set and shows it. */
+export const setV = (value: number): string => formatFigure(value, display.voltage, 2);

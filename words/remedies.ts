@@ -1,6 +1,7 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
-import { mostThroughPlugA, type Remedies, type Remedy, type RemedyKind, type Uneven } from '@/core/packs/remedies';
+import { mostThroughPlugA } from '@/core/packs/balancing';
+import { type Remedies, type Remedy, type RemedyKind, type Uneven } from '@/core/packs/remedies';
 import { counted } from './counted';
 import { hoursText, millivolts, percentText, volts } from './figures';
 

@@ -2,7 +2,7 @@ import type { NoLamp, RetireStep } from '@/core/judging/retiring';
 import type { AgeSign, EndOfLife } from '@/core/judging/endOfLife';
 import type { Lamp } from '@/core/planning/runDown';
 import { display, formatFigure } from '@/core/quantity/format';
-import { setV } from './chargerSheets';
+import { setV } from './figures';
 import { counted } from './counted';
 import { minutesText } from './figures';
 import { type Sentences, sentenceOf } from './say';

@@ -39,9 +39,6 @@ const sentences = (named: Named): Sentences<NotPlanned> => ({
   'after-unplaced': ({ id }) => `What comes before it, ${named(id)}, is in no plan.`,
   'after-unknown': ({ id }) => `It waits for ${named(id)}, which is not among the jobs.`,
   'sheet-refused': ({ refusal }) => sheetRefusalText(refusal),
-  out: () => 'What was found on it rules it out. Drop the job.',
-  apart: () => 'It was taken apart. Drop the job.',
-  'primary-cell': () => 'A primary cell is neither charged nor brought to storage. Drop the job.',
   'subject-gone': () => 'It was put away. Drop the job.',
 });
 

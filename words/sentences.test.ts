@@ -1,11 +1,11 @@
 import { inspectionKeys, type IntakeReason } from '@/core/grading/intake';
 import { type Impossible, ImpossibleInput } from '@/core/impossibleInput';
-import type { SheetRefusal } from '@/core/planning/chargerSheet';
+import type { SheetRefusal } from '@/core/planning/sheet';
 import type { UnfitReason } from '@/core/judging/fitForUse';
 import type { NotPlanned } from '@/core/planning/benchPlan';
 import { sheetRefusalText } from './chargerSheets';
 import { unplacedText } from './schedule';
-import { unfitText } from './use';
+import { unfitText } from './unfit';
 import type { ResistanceSaying } from '@/core/packs/groupResistances';
 import { display } from '@/core/quantity/format';
 import type { RescueRefusal } from '@/core/judging/rescue';
@@ -223,22 +223,38 @@ const couldBe = [{ chemistry: 'lipo' as const, series: 3 }, four];
 const sheetRefusals = eachOf<SheetRefusal>({
   'group-count': { series: 4, groups: 3 },
   'sum-apart': { sumV: 15.2, measuredV: 11.4 },
+  'dead-terminals': { measuredV: 0.12, series: 5 },
+  scrapped: {},
+  retired: {},
+  apart: {},
+  'put-away': {},
+  'built-in': {},
+  'primary-cell': {},
+  'measure-first': {},
+  'board-cut-off': {},
+  'not-watched': {},
+  'balance-first': { lowest: 5, apartV: 0.48, rule: 'spreadGoodV' },
+  empty: { position: 2 },
+  'rescued-untested': {},
+  unfit: { reason: { code: 'leaks', position: 2 } },
+  'charger-blind': { packV: 9.1, lowestPackV: 9.6 },
+  'too-few-channels': { channels: 4, series: 5 },
+  'end-beyond-limits': { perGroupV: 4.4, fromV: 3, toV: 4.2 },
   'group-above-full': { position: 2, voltageV: 4.3, fullV: 4.2 },
   'not-its-voltage': { told: four, measuredV: 21, couldBe },
   'perhaps-fewer': { told: four, measuredV: 12.4, couldBe },
   'perhaps-iron-phosphate': { told: four, measuredV: 13.2, couldBe },
-  'below-floor': { perGroupV: 2.2, floorV: 3 },
+  'below-floor': { position: 2, perGroupV: 2.2, floorV: 3 },
   'not-below-floor': { floorV: 3 },
   'only-lithium-is-rescued': {},
   'rescue-forbidden': { rescues: 1, rescuesAllowed: 1, rule: 'rescuesAllowed' },
-  'too-low-for-rescue': { perGroupV: 1.2, rescueFloorV: 1.5, rule: 'rescueFloorV' },
-  'measure-first': {},
+  'too-low-for-rescue': { position: 2, perGroupV: 1.2, rescueFloorV: 1.5, rule: 'rescueFloorV' },
   'no-mode': { needs: '3.65' },
   'does-not-balance': {},
   'one-group': {},
   'balanced-otherwise': { family: 'nickel' },
   'cannot-discharge': {},
-  'step-too-coarse': { stepA: 0.5, rateC: 0.1 },
+  'step-too-coarse': { stepA: 0.5, mostA: 0.06, by: 'house' },
   'cycling-harms': {},
   'run-down-elsewhere': {},
 }).map(sheetRefusalText);
@@ -264,9 +280,6 @@ const unplaced = eachOf<NotPlanned>({
   'after-unplaced': { id: 'PF1 charge' },
   'after-unknown': { id: 'PF9 charge' },
   'sheet-refused': { refusal: { code: 'does-not-balance' } },
-  out: {},
-  apart: {},
-  'primary-cell': {},
   'subject-gone': {},
 }).map((why) => unplacedText(why));
 

@@ -1,9 +1,8 @@
 import 'server-only';
-import { knownCapacity } from '@/core/judging/knownCapacity';
-import { lastRest } from '@/core/judging/lastRest';
-import { isPack, type JudgedSubject } from '@/core/judging/subject';
+import type { JudgedSubject } from '@/core/judging/subject';
 import type { Bench, BenchSubject, JobKind } from '@/core/planning/benchPlan';
-import type { ChargerLimits } from '@/core/planning/chargerSheet';
+import type { ChargerLimits } from '@/core/planning/sheet';
+import type { OutOfService } from '@/core/state/facts';
 import {
   attendedFrom,
   type Attended,
@@ -15,10 +14,10 @@ import {
   storePlan,
 } from '@/records/benchPlans';
 import { database, inTransaction } from '@/records/database';
-import { median } from 'simple-statistics';
 import { now } from './clock';
 import { judgedWorkshop, subjectNamed, type Workshop } from './judged';
 import { inBackground } from './pool';
+import { stateNow } from './states';
 
 const limitMs = 20_000;
 const minuteMs = 60_000;
@@ -67,12 +66,13 @@ export async function benchNow(): Promise<BenchNow> {
   // Whoever looks first has it made.
   if (!made) await planAnew();
   const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), standingJobs(db), made ?? madePlan(db)]);
+  const workshop = await judgedWorkshop();
   const subjects = await judgedOf(jobs);
   const unplaced = new Set(plan?.unplaced.map(({ id }) => id));
   const slips = jobs.flatMap((job): Slipped[] => {
     if (job.begun) return [];
     const subject = subjects.get(job.of);
-    if (job.planned && (!subject || outOfPlan(subject))) return [{ code: 'out-of-plan', job }];
+    if (job.planned && (!subject || outOfPlan(subject, workshop))) return [{ code: 'out-of-plan', job }];
     if (!job.planned) return unplaced.has(job.id) ? [] : [{ code: 'new-job', job }];
     const { fromAt } = job.planned;
     return fromAt.getTime() + graceMs < at.getTime() ? [{ code: 'not-begun', job, fromAt }] : [];
@@ -92,7 +92,7 @@ export async function planAnew(): Promise<void> {
   const plan = await inBackground(
     'jobs',
     {
-      subjects: [...judged.values()].map((subject) => benchSubject(subject, done.get(subject.code))),
+      subjects: [...judged.values()].map((subject) => benchSubject(subject, workshop, done.get(subject.code))),
       jobs: jobs
         .filter(({ begun }) => !begun)
         .map(({ id, of, kind, after, dueAt }) => ({ id, of, kind, after, dueMin: dueAt && minuteOf(dueAt) })),
@@ -128,32 +128,20 @@ async function judgedOf(jobs: readonly StandingJob[]): Promise<Map<string, Judge
   return judged;
 }
 
-/** Why nothing is done with it; null where nothing stands against it. */
-export function outOfPlan(subject: JudgedSubject): BenchSubject['outOfPlan'] {
-  if (subject.intake.class === 'out') return 'out';
-  if (!isPack(subject)) return subject.putAway ? 'out' : null;
-  if (subject.retiring) return 'out';
-  return subject.apart ? 'apart' : null;
-}
+/** Why nothing is done with it; null where nothing speaks against it. */
+export const outOfPlan = (subject: JudgedSubject, workshop: Workshop): OutOfService | null =>
+  stateNow(subject, workshop).outOfService;
 
-function benchSubject(subject: JudgedSubject, done?: { kind: JobKind; endedAt: Date }): BenchSubject {
-  const { code, chemistry, rescues } = subject;
-  const rest = lastRest(subject);
-  const read = rest?.groupsV.filter((v) => v !== null) ?? [];
+function benchSubject(
+  subject: JudgedSubject,
+  workshop: Workshop,
+  done?: { kind: JobKind; endedAt: Date },
+): BenchSubject {
   return {
-    code,
-    chemistry,
-    series: isPack(subject) ? subject.series : 1,
-    capacityAh: knownCapacity(subject),
-    rescues,
-    groupsV: rest && read.length > 0 ? rest.groupsV.map((v) => v ?? median(read)) : null,
+    code: subject.code,
+    state: stateNow(subject, workshop, done),
     lastDone: done
-      ? {
-          kind: done.kind,
-          agoMin: Math.max(0, (now().getTime() - done.endedAt.getTime()) / minuteMs),
-          isUnread: !rest || done.endedAt > rest.readAt,
-        }
+      ? { kind: done.kind, agoMin: Math.max(0, (now().getTime() - done.endedAt.getTime()) / minuteMs) }
       : null,
-    outOfPlan: outOfPlan(subject),
   };
 }

@@ -12,8 +12,7 @@ import { display, formatFigure } from '@/core/quantity/format';
 import { methodKeys, methods } from '@/core/resistance/methods';
 import type { CodeHandbook, CodePage } from '@/docs/handbook';
 import { cautions } from '@/words/cautions';
-import { setV } from '@/words/chargerSheets';
-import { hoursText } from '@/words/figures';
+import { hoursText, setV } from '@/words/figures';
 import { ruleFigure } from '@/words/houseRules';
 
 export const pageKinds = ['caution', 'house rule', 'chemistry', 'table', 'method', 'limit', 'formula'] as const;
@@ -108,7 +107,7 @@ function rulesOf(key: Chemistry): RuleKey[] {
   if (key === 'lipo') return ['lowestPouchV', 'chargePouchC', 'storageLithiumV', 'alarmPouchV'];
   if (key === 'lihv') return ['lowestPouchV', 'chargePouchC'];
   if (key === 'lfp') return ['lowestIronPhosphateV', 'chargeCylindricalC'];
-  if (key === 'sla') return ['chargeLeadC'];
+  if (key === 'sla') return ['chargeLeadC', 'leadReserve'];
   return key === 'alkaline' ? [] : ['chargeNickelC'];
 }
 

@@ -73,6 +73,8 @@ const facts: CellFacts = {
   modelMassKg: 0.045,
   board: false,
   asNewOhm: null,
+  labelChargeA: null,
+  labelDischargeA: null,
   rescues: 0,
   rescuedAt: null,
   voltage: voltage(3.7),

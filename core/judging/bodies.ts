@@ -57,6 +57,8 @@ export type Body =
   | { kind: 'weld' }
   /** What a pack could do when it was new, of each group from the black lead; noted as of that day. */
   | { kind: 'as-new'; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null }
+  /** The most that its label allows. */
+  | { kind: 'label-limits'; chargeA: number | null; dischargeA: number | null }
   /** Cycles that a pack had done by then. */
   | { kind: 'cycles'; count: number }
   /** Charged from rested voltages, of each group from the black lead, to full or to a rested voltage. */

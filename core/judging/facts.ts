@@ -1,4 +1,4 @@
-import type { ChargerLimits } from '../planning/chargerSheet';
+import type { ChargerLimits } from '../planning/sheet';
 import type { GroupAtEnd } from '@/core/capacity/groupsAtEnd';
 import type { Chemistry } from '@/core/chemistry/chemistries';
 import type { InspectionFinding } from '@/core/grading/intake';
@@ -32,6 +32,9 @@ export interface CellFacts {
   /** It has a protection board of its own. */
   board: boolean;
   asNewOhm: number | null;
+  /** The most that the label of its model allows, A; null where it says nothing. */
+  labelChargeA: number | null;
+  labelDischargeA: number | null;
   rescues: number;
   /** When the newest of them began here; null where none did. */
   rescuedAt: Date | null;
@@ -182,6 +185,8 @@ export interface PackFacts extends Pack {
   findings: InspectionFinding[] | null;
   /** What was noted of it as new, with the day; null where nobody did. */
   asNew: { at: Date; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null } | null;
+  /** The most that its label allows, A; null where nobody noted it. */
+  label: { chargeA: number | null; dischargeA: number | null } | null;
   /** The count of cycles noted last, and when. */
   cyclesNoted: { count: number; at: Date } | null;
   /** When it was read at the end of a charge. */

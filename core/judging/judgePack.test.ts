@@ -54,6 +54,7 @@ const pack: PackFacts = {
   apart: null,
   findings: null,
   asNew: null,
+  label: null,
   cyclesNoted: null,
   chargeEnds: [],
   twins: [],

@@ -13,6 +13,8 @@ export interface JudgedPartial extends PartialCapacity {
   takenAt: Date;
   /** Read by the curve of its own model, not by the table of its chemistry. */
   byOwnCurve: boolean;
+  /** It was charged full. */
+  isToFull: boolean;
 }
 
 /** What is known of a capacity. */
@@ -53,7 +55,7 @@ export function judgePartial(
     ...(endVoltageV === null ? {} : { endVoltageV }),
     voltageUncertaintyV: restedU(step, Math.max(...read.map(({ u }) => u))),
   });
-  return told && { ...told, entry, takenAt, byOwnCurve: curves.learntOf(of) !== null };
+  return told && { ...told, entry, takenAt, byOwnCurve: curves.learntOf(of) !== null, isToFull: endVoltageV === null };
 }
 
 /** Null where the start lies too near the end, as it may by a curve that was learnt since. */

@@ -2,6 +2,7 @@ import { max, median } from 'simple-statistics';
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { InspectionFinding } from '../grading/intake';
+import { handOverV } from './handOver';
 import { isPack, type JudgedSubject } from './subject';
 
 /** What takes the current of a rescue off at once. */
@@ -60,12 +61,6 @@ export interface JudgedRescue extends RescueFacts {
 }
 
 export type RescueStays = 'groups-disagree' | 'time-is-up' | 'read-first' | 'still-warm';
-
-/**
- * Where each group is handed over to the proper charge, V. Common practice; iron phosphate from memory.
- * @worked A lithium-ion group: `handOverV('li-ion')` V
- */
-export const handOverV = (chemistry: Chemistry): number => (chemistry === 'lfp' ? 2.8 : 3.0);
 
 /** A reading is missed when it is late by this share of the time between two. */
 const lateShare = 0.5;

@@ -2,7 +2,7 @@ import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { openCircuitOf } from '../chemistry/openCircuit';
 import { benchMeterU } from '../instruments/instrument';
-import { storedSocOf } from '../planning/chargerSheet';
+import { storedSoc } from '../state/subjectState';
 import { median } from 'simple-statistics';
 
 /** What is to be done: with what lies there, with what is used, held or measured with. */
@@ -120,7 +120,7 @@ function actFor({ chemistry, perGroupV }: Lying, rules: HouseRules): [UpkeepAct,
   const { value: soc, u } = curve.socAt({ value: perGroupV, u: benchMeterU });
   const soon: [RuleKey, number] = ['storeWithinH', rules.storeWithinH * hourMs];
   if (family === 'lead') return soc < leadFullShare ? ['to-full', ...soon] : look;
-  const stored = storedSocOf({ chemistry }, rules, (value) => curve.socAt({ value, u: 0 }).value);
+  const stored = storedSoc(chemistry, curve, rules);
   // Where the curve is flat a voltage tells little: only what is surely full is moved.
   if (soc - u > stored + aboveShare) return ['down-to-storage', ...soon];
   return soc + u < lowShare ? ['up-to-storage', 'storageLithiumV', weekMs] : look;

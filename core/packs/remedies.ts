@@ -6,6 +6,7 @@ import type { Quantity } from '../quantity/quantity';
 import type { Course } from '../simulation/course';
 import { type Charger, chargePack, groupOf, type SimulatedGroup } from '../simulation/packCharge';
 import { normalShare } from '../statistics/distributions';
+import { mostThroughPlugA } from './balancing';
 import { usualOhmAh } from './diagnosis/middles';
 
 /** Ways to make the groups of a pack even. */
@@ -80,17 +81,10 @@ export interface Remedies {
 
 /** Groups within this share of their capacity stand together. */
 const evenShare = 0.02;
-/** The thin leads of a balance plug carry no more, A. Common practice. */
-export const mostThroughPlugA = 1;
 /** Longer than this nobody waits. */
 const longestH = 100;
 /** Where nobody says otherwise, A. */
 export const [usualTopUpA, usualDrainA] = [0.5, 0.1];
-/** Of a charger nobody said more of: it bleeds from a tenth of a volt below full, and lets cells touch 4.21 V. */
-export const usualBalancing = (chemistry: Rechargeable) => ({
-  bleedFromV: chemistries[chemistry].fullV - 0.1,
-  overshootV: 0.01,
-});
 /** Groups within so much of the lowest are left alone, V. */
 const bleedBeyondV = 0.005;
 /** A charge ends at this rate. Common practice. */

@@ -1,19 +1,17 @@
 import { presetRules } from '../chemistry/houseRules';
+import { type Example, exampleAt, exampleState } from '../state/exampleState';
 import { type BenchAsked, type BenchSubject, type JobKind, planJobs, type WantedJob } from './benchPlan';
 
 const rules = presetRules('workshop');
 const small = { maxA: 6, maxW: 60, dischargeMaxW: 6, stepA: 0.1, bleedA: 0.2 };
-const subject = (code: string, more: Partial<BenchSubject> = {}): BenchSubject => ({
-  code,
-  chemistry: 'lipo',
-  series: 4,
-  capacityAh: { value: 3.6, u: 0.1 },
-  rescues: 0,
-  groupsV: [3.75, 3.76, 3.75, 3.75],
-  lastDone: null,
-  outOfPlan: null,
-  ...more,
-});
+const subject = (
+  code: string,
+  more: Partial<Example> = {},
+  lastDone: BenchSubject['lastDone'] = null,
+): BenchSubject => {
+  const pouch = { chemistry: 'lipo' as const, series: 4, capacityAh: 3.6, groupsV: [3.75, 3.76, 3.75, 3.75] };
+  return { code, state: exampleState({ ...pouch, capacityU: 0.1, ...more }), lastDone };
+};
 const chain = (of: string, kinds: readonly JobKind[], dueMin: number | null = null): WantedJob[] =>
   kinds.map((kind, i) => ({ id: `${of} ${kind}`, of, kind, after: i > 0 ? `${of} ${kinds[i - 1]}` : null, dueMin }));
 const asked = (more: Partial<BenchAsked>): BenchAsked => ({
@@ -48,12 +46,12 @@ test('a charge, an hour of rest, its resistance, half an hour after which it goe
 });
 
 test('the doubt follows from the capacity and from where it stands; what nobody read is reckoned from the worst', () => {
-  const at = (more: Partial<BenchSubject>) =>
+  const at = (more: Partial<Example>) =>
     placeOf(planJobs(asked({ subjects: [subject('PA1', more)], jobs: chain('PA1', ['charge']) })), 'PA1 charge');
   const known = at({});
   expect(known.doubtMin).toBeGreaterThan(2);
   expect(known.to - known.from).toBe(Math.ceil(known.expectedMin + known.doubtMin));
-  expect(at({ capacityAh: { value: 3.6, u: 0.9 } }).doubtMin).toBeGreaterThan(2 * known.doubtMin);
+  expect(at({ capacityU: 0.9 }).doubtMin).toBeGreaterThan(1.5 * known.doubtMin);
   const blind = at({ groupsV: null });
   expect(blind).toMatchObject({ isBlind: true });
   expect(blind.expectedMin).toBeGreaterThan(known.expectedMin);
@@ -63,7 +61,8 @@ test('the doubt follows from the capacity and from where it stands; what nobody 
 test('what was done since it was read counts: charged full, it goes down to storage', () => {
   const jobs = chain('PA1', ['storage']);
   const low = placeOf(planJobs(asked({ jobs, attended: [{ from: 0, to: 900 }] })), 'PA1 storage');
-  const full = subject('PA1', { lastDone: { kind: 'charge', agoMin: 300, isUnread: true } });
+  const charged = { moves: [{ at: new Date(exampleAt.getTime() + 1), kind: 'charged' as const }] };
+  const full = subject('PA1', { more: charged }, { kind: 'charge', agoMin: 300 });
   const down = placeOf(planJobs(asked({ jobs, subjects: [full], attended: [{ from: 0, to: 900 }] })), 'PA1 storage');
   expect(down.expectedMin).toBeGreaterThan(low.expectedMin + 100);
 });
@@ -71,7 +70,7 @@ test('what was done since it was read counts: charged full, it goes down to stor
 test('the rest after what was done last is kept, also where the plan is made anew in the middle of it', () => {
   const jobs = chain('PA1', ['resistance']);
   const from = (agoMin: number): number => {
-    const subjects = [subject('PA1', { lastDone: { kind: 'charge', agoMin, isUnread: false } })];
+    const subjects = [subject('PA1', {}, { kind: 'charge', agoMin })];
     return placeOf(planJobs(asked({ jobs, subjects })), 'PA1 resistance').from;
   };
   expect([0, 20, 60, 500].map(from)).toEqual([60, 40, 0, 0]);
@@ -105,10 +104,10 @@ test('a hold test lies on the shelf for a week and does not count for the end; w
 
 test('what cannot be done says why, and what follows it too', () => {
   const subjects = [
-    subject('PA1', { outOfPlan: 'out' }),
+    subject('PA1', { more: { outOfService: 'scrapped' } }),
     subject('PB2', { groupsV: [2.4, 3.7, 3.7, 3.7] }),
     subject('PC3', { chemistry: 'alkaline', series: 1, groupsV: [1.4] }),
-    subject('PD4', { capacityAh: { value: 60, u: 1 } }),
+    subject('PD4', { capacityAh: 60, capacityU: 1 }),
   ];
   const jobs = [
     ...chain('PA1', ['charge', 'hold']),
@@ -120,10 +119,10 @@ test('what cannot be done says why, and what follows it too', () => {
   const plan = planJobs(asked({ subjects, jobs }));
   expect(plan).toMatchObject({ placed: [], isProven: false });
   expect(Object.fromEntries(plan.unplaced.map(({ id, why }) => [id, why.code]))).toEqual({
-    'PA1 charge': 'out',
-    'PA1 hold': 'out',
+    'PA1 charge': 'sheet-refused',
+    'PA1 hold': 'sheet-refused',
     'PB2 charge': 'sheet-refused',
-    'PC3 storage': 'primary-cell',
+    'PC3 storage': 'sheet-refused',
     'PD4 discharge': 'longer-than-any-span',
     'PE5 charge': 'subject-gone',
   });

@@ -1,17 +1,8 @@
-import { mean } from 'simple-statistics';
-import type { Chemistry } from '../chemistry/chemistries';
-import { type HouseRules, lowestVoltageV } from '../chemistry/houseRules';
-import { type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
-import { benchMeterU } from '../instruments/instrument';
-import { quadrature, type Quantity } from '../quantity/quantity';
-import {
-  type ChargerLimits,
-  chargerSheet,
-  type SheetGoal,
-  type SheetPack,
-  type SheetRefusal,
-  storedSocOf,
-} from './chargerSheet';
+import type { HouseRules } from '../chemistry/houseRules';
+import { permission } from '../state/permissions';
+import { afterMoveOf, type SubjectState } from '../state/subjectState';
+import { chargerSheet } from './chargerSheet';
+import { type ChargerLimits, nothingWanted, type SheetGoal, type SheetRefusal } from './sheet';
 import { type BenchStation, type Job, type Placed, planBench, type Span, type Unplaced } from './schedule';
 
 /** What is done with a cell or a pack at the bench. */
@@ -34,18 +25,9 @@ export type Course = keyof typeof courses;
 /** A cell or a pack that something is wanted with. */
 export interface BenchSubject {
   code: string;
-  chemistry: Chemistry;
-  /** One of a cell. */
-  series: number;
-  /** Measured, or else what its label promises. */
-  capacityAh: Quantity;
-  rescues: number;
-  /** Each group at rest, as it was read last, V; null where nobody read it. */
-  groupsV: readonly number[] | null;
-  /** What was done with it last, so many minutes ago; and whether nobody read it since. */
-  lastDone: { kind: JobKind; agoMin: number; isUnread: boolean } | null;
-  /** Why nothing is done with it; null where nothing stands against it. */
-  outOfPlan: 'out' | 'apart' | null;
+  state: SubjectState;
+  /** What was done with it last, so many minutes ago. */
+  lastDone: { kind: JobKind; agoMin: number } | null;
 }
 
 export interface WantedJob {
@@ -76,10 +58,7 @@ export interface BenchAsked {
 }
 
 /** Why a job is in no plan. */
-export type NotPlanned =
-  | Unplaced
-  | { code: 'sheet-refused'; refusal: SheetRefusal }
-  | { code: 'out' | 'apart' | 'primary-cell' | 'subject-gone' };
+export type NotPlanned = Unplaced | { code: 'sheet-refused'; refusal: SheetRefusal } | { code: 'subject-gone' };
 
 /** How long a job takes at a station. */
 export interface JobTime {
@@ -107,8 +86,6 @@ export const shelfStation = 'Shelf';
 
 /** To look at it, measure it, set the charger and connect it; and to read a group's resistance. From memory. */
 const [handsMin, readMin] = [5, 2];
-/** The model of a charge and of a discharge is good to this share (standard): tried in `npm run coverage`. */
-const modelU = { charge: 0.042, discharge: 0.012 };
 
 /**
  * What is done with whom, where and when: each job takes what the charging model says, with its doubt, from what was
@@ -185,28 +162,21 @@ const doneOf = (subjects: readonly BenchSubject[]): Placed[] =>
 /** How long each job takes from where the one before it leaves the subject. */
 function reckonJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Reckoned[] {
   const bySubject = new Map(subjects.map((subject) => [subject.code, subject]));
-  const before = new Map<string, { kind: JobKind; leavesV: readonly number[] | null }>();
-  const next = (id: string, of: string, kind: JobKind, startV: readonly number[] | null): void => {
-    const subject = bySubject.get(of);
-    before.set(id, { kind, leavesV: (subject && leftBy(kind, subject, rules)) ?? startV });
+  const before = new Map<string, { kind: JobKind; leaves: SubjectState | null }>();
+  const next = (id: string, kind: JobKind, starts: SubjectState | null): void => {
+    before.set(id, { kind, leaves: starts && leftBy(kind, starts, rules) });
   };
-  const standsV = (of: string): readonly number[] | null => {
-    const subject = bySubject.get(of);
-    if (!subject) return null;
-    const { lastDone, groupsV } = subject;
-    return (lastDone?.isUnread ? leftBy(lastDone.kind, subject, rules) : null) ?? groupsV;
-  };
-  for (const { id, of, kind } of running) next(id, of, kind, standsV(of));
-  for (const { code, lastDone } of subjects)
-    if (lastDone) before.set(doneId(code), { kind: lastDone.kind, leavesV: standsV(code) });
+  for (const { id, of, kind } of running) next(id, kind, bySubject.get(of)?.state ?? null);
+  for (const { code, state, lastDone } of subjects)
+    if (lastDone) before.set(doneId(code), { kind: lastDone.kind, leaves: state });
   return jobs.map(({ id, of, kind, after: behind, dueMin }): Reckoned => {
     const subject = bySubject.get(of);
     // Behind what was done last it rests, too.
     const after = behind ?? (subject?.lastDone ? doneId(of) : null);
     const earlier = after === null ? undefined : before.get(after);
-    const groupsV = earlier ? earlier.leavesV : standsV(of);
-    next(id, of, kind, groupsV);
-    const timed = subject ? timesOf(kind, { ...subject, groupsV }, bench, rules) : { code: 'subject-gone' as const };
+    const starts = earlier ? earlier.leaves : (subject?.state ?? null);
+    next(id, kind, starts);
+    const timed = starts ? timesOf(kind, starts, bench, rules) : { code: 'subject-gone' as const };
     const byStation = 'code' in timed ? new Map<string, JobTime>() : timed;
     const isMoved = kind !== 'resistance' && kind !== 'hold';
     const takes = Object.fromEntries([...byStation].map(([at, time]) => [at, setAside(time)]));
@@ -222,7 +192,7 @@ function reckonJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Reck
         dueMin,
       },
       byStation,
-      isBlind: isMoved && groupsV === null,
+      isBlind: isMoved && (starts?.groups.some(({ soc }) => soc === null) ?? true),
       refused: 'code' in timed ? timed : null,
     };
   });
@@ -239,40 +209,27 @@ function restBefore(kind: JobKind, before: JobKind, rules: HouseRules): number {
 /** Between charge and discharge. Common practice. */
 const shortRestMin = 30;
 
-/** At what each group rests after it, V; null where the job moves nothing. */
-function leftBy(kind: JobKind, { chemistry, series }: BenchSubject, rules: HouseRules): readonly number[] | null {
-  const all = (perGroupV: number) => new Array<number>(series).fill(perGroupV);
-  if (kind === 'resistance' || kind === 'hold' || chemistry === 'alkaline') return null;
-  const curve = openCircuitOf(chemistry);
-  if (kind === 'charge' || kind === 'balance') return all(curve.voltageAt(1));
-  // It recovers a little from where it was stopped.
-  if (kind === 'discharge') return all(Math.max(curve.voltageAt(0), lowestVoltageV(chemistry, rules)) + recoversV);
-  return all(curve.voltageAt(storedSocOf({ chemistry }, rules, (value) => curve.socAt({ value, u: 0 }).value)));
+/** As a subject is after a job. */
+function leftBy(kind: JobKind, state: SubjectState, rules: HouseRules): SubjectState {
+  if (kind === 'resistance' || kind === 'hold') return state;
+  return afterMoveOf(state, jobMove[kind], rules);
 }
-/** So much a cell rises once the load is off at the end of a discharge, V. */
-const recoversV = 0.02;
+const jobMove = { charge: 'charged', balance: 'charged', storage: 'stored', discharge: 'emptied' } as const;
 
 /** How long it takes at each station that can do it; or why none can. */
 function timesOf(
   kind: JobKind,
-  subject: BenchSubject,
+  state: SubjectState,
   bench: Bench,
   rules: HouseRules,
 ): Map<string, JobTime> | NotPlanned {
-  if (subject.outOfPlan) return { code: subject.outOfPlan };
-  if (kind === 'hold') return new Map([[shelfStation, { expectedMin: holdMin, doubtMin: 0 }]]);
-  if (kind === 'resistance') {
-    const expectedMin = handsMin + readMin * subject.series;
-    return new Map([[handsStation, { expectedMin, doubtMin: readMin }]]);
-  }
-  const { chemistry } = subject;
-  if (chemistry === 'alkaline') return { code: 'primary-cell' };
+  if (kind === 'hold' || kind === 'resistance') return byHand(kind, state, rules);
   const byStation = new Map<string, JobTime>();
   let refusal: SheetRefusal | null = null;
   const isOut = kind === 'discharge' || kind === 'storage';
   const tools = [...bench.chargers, ...(isOut ? bench.loads.map((id) => ({ id, limits: load })) : [])];
   for (const { id, limits } of tools) {
-    const time = timeAt(kind, { ...subject, chemistry }, limits, rules);
+    const time = timeAt(kind, state, limits, rules);
     if ('refusal' in time) refusal ??= time.refusal;
     // A load only empties.
     else if (limits !== load || !time.charges) byStation.set(id, time);
@@ -281,51 +238,40 @@ function timesOf(
   return byStation;
 }
 
+/** On the shelf, or with a meter. */
+function byHand(
+  kind: 'hold' | 'resistance',
+  state: SubjectState,
+  rules: HouseRules,
+): Map<string, JobTime> | NotPlanned {
+  const allowed = permission(state, kind === 'hold' ? 'self-discharge-test' : 'resistance', rules);
+  const [barrier] = allowed.allowed ? [] : allowed.because;
+  if (barrier) return { code: 'sheet-refused', refusal: barrier };
+  return kind === 'hold'
+    ? new Map([[shelfStation, { expectedMin: holdMin, doubtMin: 0 }]])
+    : new Map([[handsStation, { expectedMin: handsMin + readMin * state.series, doubtMin: readMin }]]);
+}
+
 /** A week until the first reading that tells something. Common practice. */
 const holdMin = 7 * 1440;
 /** What a load is taken to bear: the current of a test. It charges nothing. */
 const load: ChargerLimits = { maxA: 1e4, maxW: 1e6, dischargeMaxW: 1e6, stepA: 0, bleedA: 0 };
+/** What it is was read and counted before it is connected: the sheet asks. */
+const asFiled = { measuredV: null, groupsV: null, isCounted: true, isLabelRead: true };
 
-/** So much further up and down a group may really stand, as a shift of its voltage: the meter and the curve, V. */
-function startDoubtV(curve: OpenCircuitCurve, restV: number): number[] {
-  const { value: soc, u } = curve.socAt({ value: restV, u: benchMeterU });
-  const within = (at: number): number => Math.min(1, Math.max(0, at));
-  return [soc - u, soc + u].map((at) => curve.voltageAt(within(at)) - curve.voltageAt(soc));
-}
-
-/** By the charger's sheet; its doubt from the capacity, from where it stands, and from the model. */
+/** By the charger's sheet, with its uncertainty. */
 function timeAt(
   goal: SheetGoal & JobKind,
-  subject: BenchSubject & { chemistry: SheetPack['chemistry'] },
+  state: SubjectState,
   charger: ChargerLimits,
   rules: HouseRules,
 ): (JobTime & { charges: boolean }) | { refusal: SheetRefusal } {
-  const { chemistry, series, rescues, groupsV, capacityAh } = subject;
-  const reckoned = (shiftV: number) => {
-    const pack: SheetPack = {
-      chemistry,
-      series,
-      capacityAh: capacityAh.value,
-      rescues,
-      measuredV: null,
-      groupsV: groupsV && groupsV.map((v) => v + shiftV),
-      // What it is was read and counted before it is connected: the sheet asks.
-      isCounted: true,
-      isLabelRead: true,
-    };
-    return chargerSheet({ pack, charger, goal, rules, loadOhm: null });
-  };
-  const { sheet, refusal } = reckoned(0);
+  const asked = { state, measured: asFiled, charger, goal, wanted: nothingWanted, rules, loadOhm: null };
+  const { sheet, refusal } = chargerSheet(asked);
   if (refusal) return { refusal };
-  const beyond = (other: ReturnType<typeof reckoned>): number =>
-    other.sheet ? Math.abs(other.sheet.expectedMin - sheet.expectedMin) : 0;
-  // At the current that is set, it takes as much longer as there is more to move.
-  const fromCapacity = (capacityAh.u / capacityAh.value) * sheet.attendedMin;
-  const shiftsV = groupsV ? startDoubtV(openCircuitOf(chemistry), mean([...groupsV])) : [];
-  const fromStart = Math.max(0, ...shiftsV.map((shiftV) => beyond(reckoned(shiftV))));
   return {
     charges: sheet.main === 'charge' && sheet.steps.length > 0,
     expectedMin: handsMin + sheet.expectedMin,
-    doubtMin: quadrature(fromCapacity, fromStart, modelU[sheet.main] * sheet.expectedMin),
+    doubtMin: sheet.expectedU,
   };
 }

@@ -23,6 +23,7 @@ export interface Told extends Identity {
 export type Mistaken =
   | { code: 'group-count'; series: number; groups: number }
   | { code: 'sum-apart'; sumV: number; measuredV: number }
+  | { code: 'dead-terminals'; measuredV: number; series: number }
   | { code: 'group-above-full'; position: number; voltageV: number; fullV: number }
   | { code: 'not-its-voltage'; told: Identity; measuredV: number; couldBe: Identity[] }
   | { code: 'perhaps-fewer'; told: Identity; measuredV: number; couldBe: Identity[] }
@@ -43,6 +44,8 @@ const mostSeries = 30;
 const mostListed = 4;
 /** Groups and terminals, by two tools, differ by less. */
 const sumShare = 0.03;
+/** Terminals below this for each group are dead, V. */
+const deadV = 0.5;
 /** An iron phosphate cell rests here, where a full one of cobalt is nearly empty, V. */
 const [phosphateFromV, phosphateToV] = [3.15, 3.4];
 
@@ -76,7 +79,11 @@ export function mistakenFor(told: Told): Mistaken | null {
   const sumV = groupsV ? groupsV.reduce((a, b) => a + b, 0) : null;
   const measuredV = told.measuredV ?? sumV;
   if (measuredV === null) return null;
-  if (sumV !== null && Math.abs(sumV - measuredV) > sumShare * sumV) return { code: 'sum-apart', sumV, measuredV };
+  // Dead terminals in front of live groups are a board that has cut off, which is said of the pack's state.
+  const isDead = measuredV / series < deadV;
+  if (sumV === null && series > 1 && isDead) return { code: 'dead-terminals', measuredV, series };
+  if (sumV !== null && !isDead && Math.abs(sumV - measuredV) > sumShare * sumV)
+    return { code: 'sum-apart', sumV, measuredV };
   const perGroupV = measuredV / series;
   if (perGroupV > fullV + aboveFullV)
     return { code: 'not-its-voltage', told: identity, measuredV, couldBe: couldBe(measuredV, chemistry) };

@@ -28,6 +28,10 @@ export interface Charger {
   overshootV: number | null;
   /** It ends below this current, A, once no group stands above the others by more than the bleed allows. */
   endCurrentA: number;
+  /** A smaller current until every group stands above a voltage, the current on; left out: none. */
+  gentle?: { currentA: number; untilV: number } | null;
+  /** It ends once so much went in at the main leads, Ah; left out: it does not. */
+  untilAh?: number | null;
 }
 
 export interface PackCharge {
@@ -39,11 +43,18 @@ export interface PackCharge {
   bledAh: number;
   /** The highest that any group's voltage rose, V. */
   highestV: number;
+  /** Through the main leads, Ah. */
+  chargedAh: number;
+  /** After a minute: the sum of the groups, V, and the current, A. */
+  afterMinute: { voltageV: number; currentA: number };
+  /** What the gentle start took; null where there was none. */
+  gentle: { s: number; chargedAh: number; voltageV: number } | null;
   course: Course;
 }
 
 /** A pack is followed in steps of so long, s. */
 const stepS = 1;
+const minuteS = 60;
 /**
  * Charges a pack second by second: constant current until the whole stands at its end voltage, or one group above its
  * own, then as much as holds that; groups that stand above the lowest are drained by their resistors meanwhile. Cells
@@ -76,11 +87,15 @@ export function chargePack(
   const evenV = bleed?.beyondV ?? Infinity;
   const course = new Thinned(n);
   let bledAs = 0;
+  let chargedAs = 0;
   let highestV = 0;
   let endsAtS: number | null = null;
+  let afterMinute = { voltageV: 0, currentA: 0 };
+  let gentle: PackCharge['gentle'] = null;
+  let isGentle = charger.gentle != null;
   for (let t = 0; t <= limitS; t += stepS) {
     // As much current as every group bears, and the whole.
-    let currentA = charger.currentA;
+    let currentA = isGentle && charger.gentle ? Math.min(charger.gentle.currentA, charger.currentA) : charger.currentA;
     let wholeV = 0;
     let wholeOhm = 0;
     for (let i = 0; i < n; i += 1) {
@@ -98,10 +113,14 @@ export function chargePack(
     currentA = Math.max(0, Math.min(currentA, (n * charger.endV - wholeV) / wholeOhm));
     let lowestV = Infinity;
     let topmostV = -Infinity;
+    let lowestOnV = Infinity;
+    let sumV = 0;
     for (let i = 0; i < n; i += 1) {
       const netA = currentA - (bledA[i] as number);
       const v = (restV[i] as number) + netA * (ohmic[i] as number);
       onV[i] = v;
+      sumV += v;
+      if (v < lowestOnV) lowestOnV = v;
       if (v > highestV) highestV = v;
       // For a reading the charger pauses: neither its current nor the resistors cost anything then.
       const read = restV[i] as number;
@@ -124,13 +143,32 @@ export function chargePack(
         if ((bledA[i] as number) > 0) isBleeding = true;
       }
     course.push(t, onV);
+    chargedAs += currentA * stepS;
+    if (t <= minuteS) afterMinute = { voltageV: sumV, currentA };
+    if (isGentle && charger.gentle && lowestOnV >= charger.gentle.untilV) {
+      isGentle = false;
+      if (t > 0) gentle = { s: t, chargedAh: chargedAs / 3600, voltageV: sumV };
+    }
+    if (charger.untilAh != null && chargedAs / 3600 >= charger.untilAh - 1e-9) {
+      endsAtS = t;
+      break;
+    }
     if (onShare && t % 7200 === 0) onShare(t / limitS);
-    if (currentA <= charger.endCurrentA && !isBleeding && topmostV - lowestV <= evenV) {
+    if (!isGentle && currentA <= charger.endCurrentA && !isBleeding && topmostV - lowestV <= evenV) {
       endsAtS = t;
       break;
     }
   }
-  return { endsAtS, soc: [...soc], bledAh: bledAs / 3600, highestV, course: course.done() };
+  return {
+    endsAtS,
+    soc: [...soc],
+    bledAh: bledAs / 3600,
+    highestV,
+    chargedAh: chargedAs / 3600,
+    afterMinute,
+    gentle,
+    course: course.done(),
+  };
 }
 
 const branchOf = (groups: readonly SimulatedGroup[], which: 0 | 1) => ({

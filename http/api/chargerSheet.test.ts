@@ -9,7 +9,7 @@ test('every setting, what to see, what comes after', async () => {
   const told = await ask({ pack, charger, goal: 'charge' });
   expect(told).toMatchObject({
     allowed: true,
-    settings: { cells: 4, currentA: 5.3, endVoltageV: 16.8, timerMin: 90, temperatureLimitC: 49 },
+    settings: { cells: 4, currentA: 5.3, endVoltageV: 16.8, timerMin: 100, temperatureLimitC: 49 },
   });
   if (!told.allowed) return;
   expect(told.look[0]).toBe('At the start: 4 in series, 15.30 V, as your meter shows.');

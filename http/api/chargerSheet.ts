@@ -1,39 +1,117 @@
 import { presetRules } from '@/core/chemistry/houseRules';
+import { benchMeterU } from '@/core/instruments/instrument';
+import type { ChargerSheet, LimitedBy, SheetAsked } from '@/core/planning/sheet';
+import { bareFacts, type SubjectFacts, type VoltageRound } from '@/core/state/facts';
+import { known } from '@/core/state/known';
+import { stateOf } from '@/core/state/subjectState';
 import { afterText, lookTexts, modeText, sheetCautions, sheetRefusalText } from '@/words/chargerSheets';
+import { now } from '@/workshop/clock';
 import { inBackground } from '@/workshop/pool';
 import type { z } from 'zod';
 import type { chargerSheetRequest, chargerSheetResponse } from './schemas';
 
+type Asked = z.infer<typeof chargerSheetRequest>;
+type Answered = z.infer<typeof chargerSheetResponse>;
+
 const limitMs = 10_000;
 /** Bled through one resistor where a charger is only said to balance, A. Common practice. */
 const usualBleedA = 0.1;
+/** A capacity or a resistance that was sent is known to this fraction (standard). From memory. */
+const [capacityU, resistanceU] = [0.02, 0.05];
 
 /** Every setting of a charger for a pack and a goal, or why not. Nothing is stored. */
-export async function computeChargerSheet(
-  { pack: told, charger, goal, rules }: z.infer<typeof chargerSheetRequest>,
-  signal: AbortSignal,
-): Promise<z.infer<typeof chargerSheetResponse>> {
-  const pack = {
-    chemistry: told.chemistry,
-    series: told.series,
-    capacityAh: told.capacityAh,
-    measuredV: told.measuredVoltageV ?? null,
-    groupsV: told.groupVoltagesV ?? null,
-    isCounted: told.counted ?? false,
-    isLabelRead: told.labelRead ?? false,
-    rescues: told.rescues ?? 0,
-  };
-  const bleedA = charger.balances === false ? 0 : (charger.bleedA ?? (charger.balances ? usualBleedA : 0));
-  const limits = { ...presetRules('workshop'), ...rules };
-  const asked = { pack, charger: { ...charger, bleedA }, goal, rules: limits, loadOhm: null };
+export async function computeChargerSheet(request: Asked, signal: AbortSignal): Promise<Answered> {
+  const asked = sheetAsked(request);
   const { sheet, refusal } = await inBackground('sheet', asked, { crew: 'asked', signal, limitMs });
-  if (!sheet) return { allowed: false, code: refusal.code, why: sheetRefusalText(refusal) };
+  return sheet ? answered(sheet, request) : { allowed: false, code: refusal.code, why: sheetRefusalText(refusal) };
+}
+
+function sheetAsked({ pack, charger, goal, rules: changed, ...asked }: Asked): SheetAsked {
+  const rules = { ...presetRules('workshop'), ...changed };
+  const { measuredVoltageV, groupVoltagesV, counted, labelRead } = pack;
+  const bleedA = charger.balances === false ? 0 : (charger.bleedA ?? (charger.balances ? usualBleedA : 0));
+  return {
+    state: stateOf(factsOf(pack), rules, now()),
+    measured: {
+      measuredV: measuredVoltageV ?? null,
+      groupsV: groupVoltagesV ?? null,
+      isCounted: counted ?? false,
+      isLabelRead: labelRead ?? false,
+    },
+    charger: { ...charger, bleedA },
+    goal,
+    rules,
+    wanted: {
+      currentA: asked.wantedCurrentA ?? null,
+      cutoffPerGroupV: asked.cutoffPerGroupV ?? null,
+      untilChargeAh: asked.untilChargeAh ?? null,
+    },
+    loadOhm: null,
+  };
+}
+
+/** As if it had been measured just now. */
+function factsOf({ chemistry, series, capacityAh, ...pack }: Asked['pack']): SubjectFacts {
+  const { groupCapacitiesAh, groupResistancesOhm } = pack;
+  const fraction = (value: number, u: number) => known({ value, u: u * value }, 'measured');
+  const all = new Array<number>(series).fill(capacityAh);
+  return {
+    ...bareFacts({ code: '', chemistry, series, ratedCapacityAh: capacityAh }),
+    balanceConnector: pack.balanceConnector ?? null,
+    labelChargeA: pack.labelChargeA ?? null,
+    labelDischargeA: pack.labelDischargeA ?? null,
+    rounds: roundOf(pack),
+    capacities: (groupCapacitiesAh ?? all).map((ah) => fraction(ah, capacityU)),
+    resistances: (groupResistancesOhm ?? []).map((ohm) => fraction(ohm, resistanceU)),
+    rescues: pack.rescues ?? 0,
+  };
+}
+
+function roundOf({
+  measuredVoltageV,
+  groupVoltagesV,
+}: Pick<Asked['pack'], 'measuredVoltageV' | 'groupVoltagesV'>): VoltageRound[] {
+  if (measuredVoltageV === undefined && groupVoltagesV === undefined) return [];
+  const read = (value: number) => ({ value, u: benchMeterU });
+  return [
+    {
+      state: 'rest',
+      at: now(),
+      groupsV: (groupVoltagesV ?? []).map(read),
+      terminalV: measuredVoltageV === undefined ? null : read(measuredVoltageV),
+    },
+  ];
+}
+
+/** Fewer words for the API: what the thin connector and a rescue limit stand under. */
+const limitNames: Record<LimitedBy, Extract<Answered, { allowed: true }>['limitedBy']> = {
+  house: 'house',
+  rescued: 'house',
+  label: 'label',
+  charger: 'charger',
+  plug: 'charger',
+  power: 'power',
+  'weakest-group': 'weakest-group',
+  'gentle-start': 'gentle-start',
+  wanted: 'wanted',
+};
+
+function answered(sheet: ChargerSheet, { pack, goal }: Asked): Answered {
+  const { forecast, gentle } = sheet;
   return {
     allowed: true,
+    limitedBy: limitNames[sheet.limitedBy],
+    forecast: {
+      afterMinuteV: forecast.afterMinuteV,
+      endRestV: forecast.endRestV,
+      chargeAh: forecast.chargeAh,
+      minutes: forecast.minutes.value,
+      standardUncertaintyMin: forecast.minutes.u,
+    },
     settings: {
       mode: modeText(pack, sheet),
       cells: sheet.series,
-      currentA: (sheet.main === 'charge' ? sheet.chargeA : sheet.dischargeA) ?? 0,
+      currentA: gentle?.currentA ?? (sheet.main === 'charge' ? sheet.chargeA : sheet.dischargeA) ?? 0,
       chargeCurrentA: sheet.chargeA,
       dischargeCurrentA: sheet.dischargeA,
       endVoltageV: sheet.endV,

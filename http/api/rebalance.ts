@@ -1,9 +1,9 @@
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { usualBalancing } from '@/core/packs/balancing';
 import {
   refuseUnfit,
   type remediesAlone,
   type RemedyKind,
-  usualBalancing,
   usualDrainA,
   usualTopUpA,
 } from '@/core/packs/remedies';

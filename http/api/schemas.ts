@@ -7,7 +7,7 @@ import { packStates } from '@/core/packs/groupVoltages';
 import { countText, dayText, momentText, numberText } from '@/workshop/strictFields';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
 import { ruleBook, ruleKeys } from '@/core/chemistry/houseRules';
-import { sheetGoals } from '@/core/planning/chargerSheet';
+import { sheetGoals } from '@/core/planning/sheet';
 import { z } from 'zod';
 
 /** The shapes of the API. Version 1 is fixed: fields may be added, none changed. */
@@ -432,9 +432,9 @@ const rulesChanged = z
   .optional()
   .describe('Of the house; those left out are the preset Workshop’s.');
 
-export const chargerSheetRequest = z.object({
-  pack: z.object({
-    chemistry: rechargeable,
+const chargerSheetPack = z
+  .object({
+    chemistry: z.enum(chemistryKeys),
     series: z.int().min(1).max(mostGroups),
     capacityAh: positive,
     measuredVoltageV: z.number().min(0).max(1000).optional().describe('At its terminals, at rest.'),
@@ -442,7 +442,25 @@ export const chargerSheetRequest = z.object({
     counted: z.boolean().optional().describe('Its groups were counted, at the balance plug or opened.'),
     labelRead: z.boolean().optional().describe('Its chemistry was read on its label or its cells.'),
     rescues: z.int().min(0).max(100).optional().describe('So far; 0 where left out.'),
-  }),
+    groupResistancesOhm: z
+      .array(positive)
+      .min(1)
+      .max(mostGroups)
+      .optional()
+      .describe('After ten seconds, from the negative end.'),
+    groupCapacitiesAh: z.array(positive).min(1).max(mostGroups).optional().describe('From the negative end.'),
+    balanceConnector: z.boolean().optional().describe('With one, each group is measured before a charge.'),
+    labelChargeA: positive.optional().describe('The most that its label allows.'),
+    labelDischargeA: positive.optional().describe('The most that its label allows.'),
+  })
+  .superRefine(({ series, groupResistancesOhm, groupCapacitiesAh }, context) => {
+    for (const [path, of] of Object.entries({ groupResistancesOhm, groupCapacitiesAh }))
+      if (of && of.length !== series)
+        context.addIssue({ code: 'custom', path: [path], message: `One for each of the ${series} groups.` });
+  });
+
+export const chargerSheetRequest = z.object({
+  pack: chargerSheetPack,
   charger: z.object({
     maxA: positive,
     maxW: positive.describe('A charger of 0 W charges nothing.'),
@@ -451,8 +469,13 @@ export const chargerSheetRequest = z.object({
     bleedA: z.number().min(0).max(100).optional(),
     plugA: positive.optional().describe('Of one that charges through the balance connector, so much.'),
     balances: z.boolean().optional(),
+    lowestPackV: z.number().min(0).max(1000).optional().describe('Below this it does not recognise a pack.'),
+    balanceChannels: z.int().min(1).max(mostGroups).optional().describe('Groups that it can balance.'),
   }),
   goal: z.enum(sheetGoals),
+  wantedCurrentA: positive.optional().describe('Less than the limits allow. Nickel may be charged quickly by it.'),
+  cutoffPerGroupV: groupVoltage.optional().describe('Up to, or down to, within the limits.'),
+  untilChargeAh: positive.optional().describe('It stops once so much went in or out.'),
   rules: rulesChanged,
 });
 
@@ -468,6 +491,16 @@ export const chargerSheetResponse = z.union([
   z.object({ allowed: z.literal(false), code: z.string(), why: z.string() }),
   z.object({
     allowed: z.literal(true),
+    limitedBy: z.enum(['house', 'label', 'charger', 'power', 'weakest-group', 'gentle-start', 'wanted']),
+    forecast: z
+      .object({
+        afterMinuteV: z.number(),
+        endRestV: z.number().describe('After a rest.'),
+        chargeAh: z.number().describe('Through the main leads.'),
+        minutes: z.number(),
+        standardUncertaintyMin: z.number(),
+      })
+      .describe('Of the first part that charges or discharges, of the whole.'),
     settings: z.object({
       mode: z.string(),
       cells: z.number().describe('In series.'),

@@ -6,6 +6,20 @@ export function PackPastFields({ errors }: { errors: Record<string, string> }) {
     <div className="fields mt-2">
       <Field name="cycles" label="Cycles so far" error={errors.cycles} figures />
       <Field name="servedMin" label="Served for, min" hint="In its usual use" error={errors.servedMin} figures />
+      <Field
+        name="labelChargeA"
+        label="Charge at most, A"
+        hint="By its label; sheets keep it"
+        error={errors.labelChargeA}
+        figures
+      />
+      <Field
+        name="labelDischargeA"
+        label="Discharge at most, A"
+        hint="By its label"
+        error={errors.labelDischargeA}
+        figures
+      />
       <Field name="newAh" label="Capacity when new, Ah" error={errors.newAh} figures />
       <Field
         name="newMilliohm"

@@ -39,7 +39,8 @@ import { counted } from '@/words/counted';
 import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
 import { liesText, lookText } from '@/words/upkeep';
-import { afterUseText, unfitText, serviceTimeText } from '@/words/use';
+import { unfitText } from '@/words/unfit';
+import { afterUseText, serviceTimeText } from '@/words/use';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
 import { subjectNamed } from '@/workshop/judged';
@@ -88,6 +89,8 @@ const packPast = z.object({
     z.literal('').transform(() => null),
     dayText('The day, such as 2024-05-31.').transform((day) => new Date(`${day}T12:00:00Z`)),
   ]),
+  labelChargeA: optional(typedPositive('Charge current')),
+  labelDischargeA: optional(typedPositive('Discharge current')),
   price: optional(typedNumber('Price').refine((value) => value >= 0, 'Price: not below nought.')),
   twins: z
     .string()
@@ -112,7 +115,7 @@ function whyNotPast({ newMilliohm, newOn, twins }: PackPast, pack: { code: strin
 
 /** Files what is known of a pack's past, each as an entry of its own. */
 async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pack[]): Promise<void> {
-  const { cycles, servedMin, newAh, newMilliohm, newOn, price, twins } = past;
+  const { cycles, servedMin, newAh, newMilliohm, newOn, price, twins, labelChargeA, labelDischargeA } = past;
   const file = (entry: Omit<Entry, 'entry'>) => fileEntry(db, { takenAt: now(), ...entry, entry: randomUUID() });
   if (newAh !== null || price !== null || newMilliohm.length > 0)
     await file({
@@ -126,6 +129,11 @@ async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pa
           resistancesOhm: newMilliohm.length === 0 ? null : newMilliohm.map((one) => one / 1000),
         },
       ],
+    });
+  if (labelChargeA !== null || labelDischargeA !== null)
+    await file({
+      subjectIds: [packId],
+      bodies: [{ kind: 'label-limits', chargeA: labelChargeA, dischargeA: labelDischargeA }],
     });
   if (cycles !== null) await file({ subjectIds: [packId], bodies: [{ kind: 'cycles', count: cycles }] });
   if (servedMin !== null)

@@ -153,6 +153,22 @@ export function InstrumentForm({ now }: { now?: Instrument }) {
             figures
           />
           <Field
+            name="balanceChannels"
+            label="Groups it balances"
+            hint="Blank: not known"
+            error={errors.balanceChannels}
+            defaultValue={now?.charging?.balanceChannels ?? undefined}
+            figures
+          />
+          <Field
+            name="lowestPackV"
+            label="Lowest pack voltage it accepts, V"
+            hint="Blank: not known"
+            error={errors.lowestPackV}
+            defaultValue={now?.charging?.lowestPackV ?? undefined}
+            figures
+          />
+          <Field
             name="outputs"
             label="Packs at once"
             hint="Each with these amperes and watts"

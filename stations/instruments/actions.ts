@@ -79,6 +79,8 @@ const newInstrument = z
     chargeStepA: notNegative('Current in steps of'),
     bleedA: notNegative('Balances with'),
     plugA: optional(typedPositive('Through the balance connector')),
+    lowestPackV: notNegative('Lowest pack voltage'),
+    balanceChannels: optional(typedCount('Groups it balances', 100)),
     outputs: optional(typedCount('Packs at once', 20)),
     modes: z
       .string()
@@ -146,6 +148,8 @@ function instrumentOf(form: FormData): NewInstrument {
             stepA: given.chargeStepA ?? 0,
             bleedA: given.bleedA ?? 0,
             plugA: given.plugA,
+            lowestPackV: given.lowestPackV,
+            balanceChannels: given.balanceChannels,
             outputs: given.outputs ?? 1,
             modes: given.modes.length > 0 ? given.modes : null,
           },

@@ -37,6 +37,8 @@ export function ModelFields({ form, models, errors, now }: ModelFieldsProps) {
     set('chemistry', model.chemistry);
     set('ratedAh', model.ratedCapacityAh);
     set('asNewMilliohm', thousandfold(model.asNewOhm));
+    set('labelChargeA', model.chargeA);
+    set('labelDischargeA', model.dischargeA);
     set('board', model.board ? 'own' : 'none');
     set('massG', thousandfold(model.massKg));
   };
@@ -98,6 +100,22 @@ export function ModelFields({ form, models, errors, now }: ModelFieldsProps) {
         hint="If known"
         error={errors.asNewMilliohm}
         defaultValue={thousandfold(now?.asNewOhm)}
+        figures
+      />
+      <Field
+        name="labelChargeA"
+        label="Charge at most, A"
+        hint="By its label, if known"
+        error={errors.labelChargeA}
+        defaultValue={now?.chargeA ?? undefined}
+        figures
+      />
+      <Field
+        name="labelDischargeA"
+        label="Discharge at most, A"
+        hint="By its label, if known"
+        error={errors.labelDischargeA}
+        defaultValue={now?.dischargeA ?? undefined}
         figures
       />
       <Field

@@ -42,6 +42,8 @@ export const account = z
     ),
     board: z.enum(['none', 'own']),
     asNewMilliohm: optional(typedPositive('Resistance when new')),
+    labelChargeA: optional(typedPositive('Charge current')),
+    labelDischargeA: optional(typedPositive('Discharge current')),
   })
   .refine(({ known, model }) => known === 'no' || model !== '', {
     path: ['model'],
@@ -56,7 +58,7 @@ export const account = z
     error: 'Size is missing: 18650, AA, or what it looks like.',
   })
   .transform(
-    ({ origin, notes, known, maker, model, size, chemistry, ratedAh, massG, board, asNewMilliohm }): BatchAccount => ({
+    ({ origin, notes, known, maker, model, size, chemistry, ratedAh, massG, board, ...rest }): BatchAccount => ({
       origin,
       notes,
       model: {
@@ -65,7 +67,9 @@ export const account = z
         ratedCapacityAh: ratedAh,
         massKg: massG === null ? null : massG / 1000,
         board: board === 'own',
-        asNewOhm: asNewMilliohm === null ? null : asNewMilliohm / 1000,
+        asNewOhm: rest.asNewMilliohm === null ? null : rest.asNewMilliohm / 1000,
+        chargeA: rest.labelChargeA,
+        dischargeA: rest.labelDischargeA,
       },
     }),
   );

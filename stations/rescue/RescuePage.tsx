@@ -1,5 +1,6 @@
 import type { HouseRules } from '@/core/chemistry/houseRules';
-import { handOverV, judgeRescue, mostRescueA, refusalsOf, rescuedOf, rescueSpreadV } from '@/core/judging/rescue';
+import { handOverV } from '@/core/judging/handOver';
+import { judgeRescue, mostRescueA, refusalsOf, rescuedOf, rescueSpreadV } from '@/core/judging/rescue';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
 import { database } from '@/records/database';

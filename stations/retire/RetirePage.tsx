@@ -7,7 +7,7 @@ import { retiringOf } from '@/records/retiring';
 import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
-import { setV } from '@/words/chargerSheets';
+import { setV } from '@/words/figures';
 import { lampText, noLampText, retireStepText } from '@/words/retiring';
 import { subjectNamed } from '@/workshop/judged';
 import { notFound } from 'next/navigation';

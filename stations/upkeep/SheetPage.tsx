@@ -1,7 +1,10 @@
 import type { RuleKey } from '@/core/chemistry/houseRules';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
-import { type ChargerLimits, type ChargerSheet, sheetGoals, type SheetPack } from '@/core/planning/chargerSheet';
+import { type ChargerSheet, sheetGoals, type SheetAsked, type SheetRefusal, type Wanted } from '@/core/planning/sheet';
 import { display, formatFigure } from '@/core/quantity/format';
+import { numberIn } from '@/core/quantity/strict';
+import type { KnownSource } from '@/core/state/known';
+import type { SubjectState } from '@/core/state/subjectState';
 import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
 import { Link } from '@/ui/Link';
@@ -11,17 +14,18 @@ import {
   afterText,
   currentLimitText,
   goalTexts,
-  identityText,
   lookTexts,
   modeText,
-  setV,
   sheetCautions,
   sheetRefusalText,
   sheetStepText,
+  stateIdentity,
 } from '@/words/chargerSheets';
-import { hoursText } from '@/words/figures';
+import { hoursText, setV } from '@/words/figures';
+import { chargersHere } from '@/workshop/chargers';
 import { subjectNamed } from '@/workshop/judged';
 import { inBackground } from '@/workshop/pool';
+import { stateMeasured, stateNow } from '@/workshop/states';
 import { notFound } from 'next/navigation';
 import type { ReactNode } from 'react';
 import { GoBar } from '../frame/GoBar';
@@ -29,8 +33,6 @@ import { SheetForm } from './SheetForm';
 import { typedVolts } from './typedVolts';
 
 const limitMs = 10_000;
-/** Where nobody noted what a charger can do: a small one of the trade. From memory. */
-const plainCharger: ChargerLimits = { maxA: 5, maxW: 50, dischargeMaxW: 5, stepA: 0.1, bleedA: 0.1 };
 
 type Query = Record<string, string | undefined>;
 
@@ -38,66 +40,47 @@ type Query = Record<string, string | undefined>;
 export async function SheetPage({ code, query }: { code: string; query: Query }) {
   const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();
-  const known = workshop.instruments.all.flatMap(({ code: of, name, charging, archivedAt }) =>
-    charging && archivedAt === null ? { code: of, name, limits: charging } : [],
-  );
-  const offered =
-    known.length > 0 ? known : [{ code: 'small', name: 'a small one, 5 A and 50 W', limits: plainCharger }];
+  const offered = chargersHere(workshop);
   const charger = offered.find((one) => one.code === query['charger']) ?? offered[0];
   const goal = sheetGoals.find((one) => one === query['goal']) ?? 'charge';
   const asked = {
     goal,
-    charger: charger?.code ?? '',
+    charger: charger.code,
     volts: query['volts'] ?? '',
     loadOhm: query['loadOhm'] ?? '',
+    wantedA: query['wantedA'] ?? '',
+    wantedV: query['wantedV'] ?? '',
+    wantedAh: query['wantedAh'] ?? '',
     isCounted: query['counted'] === '1',
     isLabelRead: query['label'] === '1',
   };
-  const series = isPack(subject) ? subject.series : 1;
-  const read = typedVolts(asked.volts, series);
-  const load = asked.loadOhm.trim() === '' ? null : Number(asked.loadOhm.replace(',', '.'));
+  const now = stateNow(subject, workshop);
+  const read = typedVolts(asked.volts, now.series);
   const isAsked = query['goal'] !== undefined;
+  const figures = figuresOf(asked);
   const errors: Record<string, string> = {
     ...(isAsked && 'error' in read && { volts: read.error }),
-    ...(load !== null && !(load > 0 && load < 1e6) && { loadOhm: 'Ohms, such as 4.7.' }),
+    ...figures.errors,
   };
-  const pack = 'error' in read || subject.chemistry === 'alkaline' ? null : packOf(subject, series, read, asked);
   const unready = whyUnready(subject, isAsked, asked.isLabelRead, errors);
-  const isReady = unready === null && pack !== null;
-  const rules = workshop.rules.limits;
   const found =
-    isReady && charger
-      ? await inBackground(
-          'sheet',
-          { pack, charger: charger.limits, goal, rules, loadOhm: load },
-          { crew: 'own', limitMs },
-        )
+    unready === null && !('error' in read)
+      ? await sheetFor({ ...figures, subject, read, asked, charger: charger.limits, workshop })
       : null;
   const question = (
     <section className="sheet no-print" aria-label="What is asked">
       <h2>Before the start</h2>
-      <p>
-        A battery of fewer cells or lower voltage than is set is the classic fire. Measure it now, and read what it is.
-      </p>
+      <p>A pack with fewer cells or a lower voltage than the charger is set for catches fire. Measure it now.</p>
       {subject.chemistry !== 'alkaline' && (
-        <SheetForm code={subject.code} series={series} chargers={offered} asked={asked} errors={errors} />
+        <SheetForm code={subject.code} series={now.series} chargers={offered} asked={asked} errors={errors} />
       )}
     </section>
   );
   const answer = (
     <section className="sheet" aria-label="Sheet">
       {unready && <p className={isAsked ? 'hot mb-0' : 'soft mb-0'}>{unready}</p>}
-      {found?.refusal && (
-        <div role="alert">
-          <p className="headline hot">◆ Not so</p>
-          <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(found.refusal)}</p>
-          {found.refusal.code === 'below-floor' && <Link href={`/rescue/${subject.code}`}>The attended rescue</Link>}
-          <Grounds rule={'rule' in found.refusal ? found.refusal.rule : null} code={found.refusal.code} />
-        </div>
-      )}
-      {found?.sheet && pack && charger && (
-        <Sheet code={subject.code} pack={pack} sheet={found.sheet} charger={charger.code} />
-      )}
+      {found?.refusal && <Refused code={subject.code} refusal={found.refusal} />}
+      {found?.sheet && <Sheet state={found.state} sheet={found.sheet} charger={charger.code} />}
     </section>
   );
   return (
@@ -107,9 +90,9 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
           <Link href={addressOf(subject.code)}>{subject.code}</Link> · charger sheet
         </h1>
         <span className="soft">
-          {subject.chemistry === 'alkaline' ? 'Primary cells' : identityText({ chemistry: subject.chemistry, series })}
+          {stateIdentity(now)}
           {' · '}
-          {formatFigure(capacityOf(subject), display.capacity, 2)}
+          {capacityText(now)}
         </span>
       </div>
       <div className="cols">
@@ -130,17 +113,85 @@ export async function SheetPage({ code, query }: { code: string; query: Query })
   );
 }
 
-const capacityOf = ({ capacity, ratedCapacityAh }: JudgedSubject): number => capacity?.value ?? ratedCapacityAh;
+interface Asking {
+  subject: JudgedSubject;
+  workshop: Parameters<typeof stateMeasured>[1];
+  read: Parameters<typeof stateMeasured>[2];
+  asked: Pick<SheetAsked, 'goal'> & { isCounted: boolean; isLabelRead: boolean };
+  charger: SheetAsked['charger'];
+  wanted: Wanted;
+  loadOhm: number | null;
+}
 
-function packOf(
-  subject: JudgedSubject,
-  series: number,
-  read: { measuredV: number | null; groupsV: number[] | null },
-  { isCounted, isLabelRead }: { isCounted: boolean; isLabelRead: boolean },
-): SheetPack | null {
-  const { chemistry, rescues } = subject;
-  if (chemistry === 'alkaline') return null;
-  return { chemistry, series, capacityAh: capacityOf(subject), rescues, isCounted, isLabelRead, ...read };
+/** The sheet by the state, with what a meter shows now. */
+async function sheetFor({ subject, workshop, read, asked, charger, wanted, loadOhm }: Asking) {
+  const { state, groupsV } = stateMeasured(subject, workshop, read);
+  const { goal, isCounted, isLabelRead } = asked;
+  const measured = { measuredV: read.measuredV, groupsV, isCounted, isLabelRead };
+  const rules = workshop.rules.limits;
+  const sheeted = await inBackground(
+    'sheet',
+    { state, measured, charger, goal, wanted, rules, loadOhm },
+    { crew: 'own', limitMs },
+  );
+  return { ...sheeted, state };
+}
+
+/** What a person wants, as typed. */
+function figuresOf(asked: { loadOhm: string; wantedA: string; wantedV: string; wantedAh: string }): {
+  wanted: Wanted;
+  loadOhm: number | null;
+  errors: Record<string, string>;
+} {
+  const errors: Record<string, string> = {};
+  const figure = (name: keyof typeof asked, most: number, error: string): number | null => {
+    const text = asked[name].trim();
+    if (text === '') return null;
+    const value = numberIn(text);
+    if (value !== null && value > 0 && value < most) return value;
+    errors[name] = error;
+    return null;
+  };
+  const loadOhm = figure('loadOhm', 1e6, 'Ohms, such as 4.7.');
+  const wanted = {
+    currentA: figure('wantedA', 1e4, 'Amperes, such as 1.2.'),
+    cutoffPerGroupV: figure('wantedV', 10, 'Volts a cell, such as 3.7.'),
+    untilChargeAh: figure('wantedAh', 1e5, 'Ampere hours, such as 1.5.'),
+  };
+  return { wanted, loadOhm, errors };
+}
+
+const sourceTexts: Record<KnownSource, string> = {
+  measured: 'measured',
+  reported: 'noted',
+  estimated: 'by a partial charge',
+  rated: 'by its label, not measured',
+  usual: 'usual for its size',
+};
+
+/** What the weakest group holds, and how that is known. */
+function capacityText({ groups }: SubjectState): string {
+  const least = groups.reduce((one, other) => (other.capacity.value < one.capacity.value ? other : one));
+  return `${formatFigure(least.capacity.value, display.capacity, 2)} ${sourceTexts[least.capacity.source]}`;
+}
+
+function Refused({ code, refusal }: { code: string; refusal: SheetRefusal }) {
+  return (
+    <div role="alert">
+      <p className="headline hot">◆ No sheet</p>
+      <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(refusal)}</p>
+      {refusal.code === 'below-floor' && <Link href={`/rescue/${code}`}>Start the attended rescue</Link>}
+      {refusal.code === 'balance-first' && (
+        <>
+          <Link href={`/upkeep/${code}?goal=balance`}>Balance it with a charger</Link>
+          {', or '}
+          <Link href={`${addressOf(code)}#remedies`}>compare the ways to balance it</Link>
+        </>
+      )}
+      {refusal.code === 'measure-first' && <Link href={`${addressOf(code)}#bar`}>Measure its groups</Link>}
+      <Grounds rule={'rule' in refusal ? refusal.rule : null} code={refusal.code} />
+    </div>
+  );
 }
 
 function whyUnready(
@@ -149,44 +200,54 @@ function whyUnready(
   isLabelRead: boolean,
   errors: Record<string, string>,
 ): string | null {
-  if (subject.intake.class === 'out') return 'What was found on it rules out any charge. Look at its verdict.';
-  if (isPack(subject) && subject.apart) return 'It was taken apart.';
-  if (subject.chemistry === 'alkaline') return 'A primary cell is never charged.';
-  if (!isAsked) return 'What it is to do, and what a meter shows now: then every setting stands here.';
-  if (Object.keys(errors).length > 0) return 'First what a meter shows.';
-  return isLabelRead ? null : 'Read its chemistry on its label or its cells first, and say that you did.';
+  if (subject.intake.class === 'out') return sheetRefusalText({ code: 'scrapped' });
+  if (isPack(subject) && subject.apart) return sheetRefusalText({ code: 'apart' });
+  if (subject.chemistry === 'alkaline') return sheetRefusalText({ code: 'primary-cell' });
+  if (!isAsked) return 'Choose a goal and enter what your meter shows. The settings appear here.';
+  if (Object.keys(errors).length > 0) return 'Correct the fields first.';
+  return isLabelRead ? null : 'Read the chemistry on its label or its cells first, and tick the box.';
 }
 
 interface SheetProps {
-  code: string;
-  pack: SheetPack;
+  state: SubjectState;
   sheet: ChargerSheet;
   charger: string;
 }
 
-function Sheet({ code, pack, sheet, charger }: SheetProps) {
-  const { chargeA, dischargeA, main } = sheet;
-  const rate = sheet.limitedBy === 'rate' && sheet.rateRule && <RuleLink rule={sheet.rateRule} />;
+function Sheet({ state, sheet, charger }: SheetProps) {
+  const { chargeA, dischargeA, main, gentle } = sheet;
+  const rate =
+    (sheet.limitedBy === 'house' || sheet.limitedBy === 'weakest-group') && sheet.rateRule ? (
+      <RuleLink rule={sheet.rateRule} />
+    ) : null;
   return (
     <>
       <div className="d-flex justify-content-between flex-wrap gap-2">
         <h2>
-          {code}: {goalTexts[sheet.goal]}, with {charger}
+          {state.code}: {goalTexts[sheet.goal]}, with {charger}
         </h2>
         <span className="no-print">
           <PrintButton />
         </span>
       </div>
       <p className="mb-3" style={{ fontSize: '1.15rem', fontWeight: 700 }}>
-        {modeText(pack, sheet)}
+        {modeText(state, sheet)}
       </p>
       <dl className="settings">
-        <Setting name="In series" value={String(sheet.series)} note={identityText(pack)} />
+        <Setting name="In series" value={String(sheet.series)} note={stateIdentity(state)} />
+        {gentle && (
+          <Setting
+            name={`Charge up to ${setV(gentle.untilV)}`}
+            value={formatFigure(gentle.currentA, display.current, 2)}
+            note={currentLimitText('gentle-start')}
+            rule={<RuleLink rule="gentleChargeC" />}
+          />
+        )}
         {chargeA !== null && (
           <Setting
-            name="Charge"
+            name={gentle ? 'Then charge' : 'Charge'}
             value={formatFigure(chargeA, display.current, 2)}
-            note={main === 'charge' ? currentLimitText(sheet.limitedBy) : null}
+            note={main === 'charge' && !gentle ? currentLimitText(sheet.limitedBy) : null}
             rule={main === 'charge' ? rate : null}
           />
         )}
@@ -218,8 +279,8 @@ function Sheet({ code, pack, sheet, charger }: SheetProps) {
         ))}
       </ol>
       <p>
-        <b>{hoursText(sheet.expectedMin * 60)}</b> in all, {hoursText(sheet.attendedMin * 60)} of it with somebody
-        there.
+        <b>{hoursText(sheet.expectedMin * 60)}</b> in all (± {hoursText(sheet.expectedU * 60)}),{' '}
+        {hoursText(sheet.attendedMin * 60)} of it attended.
         {sheet.balancing &&
           ` A quick balancing ends after ${hoursText(sheet.balancing.quickMin * 60)}, a slow and even one after ` +
             `${hoursText(sheet.balancing.slowMin * 60)}.`}
@@ -229,15 +290,15 @@ function Sheet({ code, pack, sheet, charger }: SheetProps) {
       </p>
       <h2>When it is right</h2>
       <ul className="ps-3">
-        {lookTexts(pack, sheet).map((one) => (
+        {lookTexts(state, sheet).map((one) => (
           <li key={one}>{one}</li>
         ))}
       </ul>
       <p>
-        <b>After:</b> {afterText(pack.chemistry, sheet.goal)}
+        <b>After:</b> {afterText(state.chemistry, sheet.goal)}
       </p>
       <ul className="ask ps-4 mb-0">
-        {sheetCautions(pack, sheet).map((one) => (
+        {sheetCautions(state, sheet).map((one) => (
           <li key={one}>{one}</li>
         ))}
       </ul>

@@ -71,12 +71,13 @@ export async function withdrawHoursAction(id: string): Promise<void> {
 export async function addJobsAction(_: Answer | null, form: FormData): Promise<Answer> {
   return answering(async () => {
     const { codes, course, due } = wanted.parse(fieldsOf(form));
-    const named = await namedBy(codes, await judgedWorkshop());
+    const workshop = await judgedWorkshop();
+    const named = await namedBy(codes, workshop);
     const unknown = [...named].filter(([, subjects]) => subjects.length === 0).map(([code]) => code);
     if (unknown.length > 0)
       return refuse(`Nothing here is called ${unknown.slice(0, 5).join(', ')}.`, { codes: 'Codes that are here.' });
     const subjects = [...new Map([...named.values()].flat().map((subject) => [subject.id, subject])).values()];
-    const out = subjects.filter((subject) => outOfPlan(subject)).map(({ code }) => code);
+    const out = subjects.filter((subject) => outOfPlan(subject, workshop)).map(({ code }) => code);
     if (out.length > 0) return refuse(`${out.join(', ')}: nothing is done with it.`, { codes: 'Leave those out.' });
     const steps: readonly JobKind[] = courses[course];
     const isAdded = await inTransaction(async (on) => {
@@ -136,19 +137,20 @@ export async function beginJobAction(id: string): Promise<Answer> {
   return answering(async () => {
     const jobId = z.uuid().parse(id);
     const of = (await standingJobs(database())).find((one) => one.id === jobId)?.of;
-    const { subject } = of === undefined ? { subject: null } : await subjectNamed(of);
+    const named = of === undefined ? null : await subjectNamed(of);
     const started = await inTransaction(async (on): Promise<Answer> => {
       await holdBench(on);
       const jobs = await standingJobs(on);
       const job = jobs.find((one) => one.id === jobId);
       if (!job?.planned) return refuse('This job is in no plan any more. Replan.');
       if (job.begun) return done(undefined);
-      if (!subject || outOfPlan(subject)) return refuse(`${job.of} is scrapped or gone. Nothing can start with it.`);
+      if (!named?.subject || outOfPlan(named.subject, named.workshop))
+        return refuse(`${job.of} is scrapped or gone. Nothing can start with it.`);
       const why = whyNotStart({ ...job, planned: job.planned }, jobs);
       if (why) return refuse(why);
       await beginPeriod(on, {
         kind: periodOf[job.kind] ?? 'work',
-        subjectIds: [subject.id],
+        subjectIds: [named.subject.id],
         beganAt: now(),
         plannedS: job.planned.expectedMin * 60,
         bodies: [{ kind: 'job-begun', of: job.id, station: job.planned.station }],

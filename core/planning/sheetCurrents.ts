@@ -1,0 +1,136 @@
+import { chemistries, currentAtRate } from '../chemistry/chemistries';
+import type { RuleKey } from '../chemistry/houseRules';
+import type { Rechargeable } from '../chemistry/openCircuit';
+import { mostThroughPlugA } from '../packs/balancing';
+import { gentleStart } from '../state/forecast';
+import type { SubjectState } from '../state/subjectState';
+import type { LimitedBy, SheetAsked, SheetRefusal } from './sheet';
+
+/** When cycling, at this rate at most. Common practice. */
+const cycleC = 0.5;
+/** The first full charge after a rescue at this rate. Common practice. */
+const afterRescueC = 0.4;
+/** Nickel and lead-acid are discharged for a test at this rate at most. From memory (IEC 61951-2). */
+const gentleTestC = 0.2;
+/** A current a little above the nominal rate may be set, where the step asks for it; a fraction. */
+const nominalWithin = 0.05;
+/** A group that holds less than the others by more is the weakest, a fraction. */
+const weakBelow = 0.03;
+
+/** Currents as they are set. */
+export interface Currents {
+  charge: SetCurrent;
+  discharge: SetCurrent;
+  rateRule: RuleKey | null;
+  /** Of a nearly empty lithium pack first; null where it needs none. */
+  gentle: { currentA: number; untilV: number } | null;
+}
+
+interface SetCurrent {
+  currentA: number;
+  by: LimitedBy;
+}
+
+interface Limit {
+  by: LimitedBy;
+  mostA: number;
+  /** A rate that is nominal: a step that lies a little above it may be set. */
+  isNominal?: boolean;
+}
+
+const chargeRules = {
+  'li-ion': 'chargeCylindricalC',
+  lfp: 'chargeCylindricalC',
+  lipo: 'chargePouchC',
+  lihv: 'chargePouchC',
+  nimh: 'chargeNickelC',
+  nicd: 'chargeNickelC',
+  sla: 'chargeLeadC',
+} as const satisfies Record<Rechargeable, RuleKey>;
+
+/** The weakest group's capacity sets the rates, Ah: in series every group has the whole current. */
+export const leastAh = ({ groups }: Pick<SubjectState, 'groups'>): number =>
+  Math.min(...groups.map(({ capacity }) => capacity.value));
+
+/** Currents within every limit, in the charger's steps; or why there is none. */
+export function currentsOf(asked: SheetAsked): Currents | SheetRefusal {
+  const { state, charger, goal, rules, wanted } = asked;
+  const chemistry = state.chemistry as Rechargeable;
+  const { family } = chemistries[chemistry];
+  const ah = leastAh(state);
+  const isNickelQuick = family === 'nickel' && (wanted.currentA ?? 0) > rules.chargeNickelC * ah;
+  const nominalRule: RuleKey = goal === 'rescue' ? 'rescueRateC' : chargeRules[chemistry];
+  const rateRule = isNickelQuick ? 'quickNickelC' : nominalRule;
+  const isNominal = goal !== 'rescue' && !isNickelQuick;
+  const charge = currentOf(charger.stepA, chargeLimits(asked, { rateA: rules[rateRule] * ah, isNominal }));
+  const isCharged = goal !== 'discharge' && goal !== 'run-down';
+  if (charge.currentA <= 0 && isCharged)
+    return { code: 'step-too-coarse', stepA: charger.stepA, mostA: charge.mostA, by: charge.by };
+  const start = goal === 'charge' || goal === 'balance' ? gentleStart(chemistry, state.groups, rules) : null;
+  const first = start && currentOf(charger.stepA, [{ by: 'gentle-start', mostA: start.rateC * ah }]);
+  if (first && first.currentA <= 0)
+    return { code: 'step-too-coarse', stepA: charger.stepA, mostA: first.mostA, by: 'gentle-start' };
+  const isSlower = first !== null && first.currentA < charge.currentA;
+  return {
+    charge,
+    discharge: currentOf(charger.stepA, dischargeLimits(asked)),
+    rateRule,
+    gentle: isSlower ? { currentA: first.currentA, untilV: start?.untilV ?? NaN } : null,
+  };
+}
+
+/** The house's rate, by the weakest group where one holds less. */
+function houseOf({ groups }: SubjectState): LimitedBy {
+  const all = groups.map(({ capacity }) => capacity.value);
+  return Math.min(...all) < (1 - weakBelow) * Math.max(...all) ? 'weakest-group' : 'house';
+}
+
+const sharedLimits = ({ charger, wanted }: SheetAsked): Limit[] => [
+  { by: 'charger', mostA: charger.maxA },
+  ...(wanted.currentA === null ? [] : [{ by: 'wanted' as const, mostA: wanted.currentA }]),
+];
+
+function chargeLimits(asked: SheetAsked, rate: { rateA: number; isNominal: boolean }): Limit[] {
+  const { state, charger, goal } = asked;
+  const { chemistry, series, rescues, limits } = state;
+  const { family, fullV } = chemistries[chemistry];
+  const ah = leastAh(state);
+  const by = houseOf(state);
+  const isThroughPlug = charger.plugA != null && series > 1 && family === 'lithium';
+  return [
+    { by, mostA: rate.rateA, isNominal: rate.isNominal },
+    ...sharedLimits(asked),
+    { by: 'power', mostA: charger.maxW / (series * fullV) },
+    ...(limits.chargeA === null ? [] : [{ by: 'label' as const, mostA: limits.chargeA }]),
+    ...(isThroughPlug ? [{ by: 'plug' as const, mostA: Math.min(charger.plugA ?? 0, mostThroughPlugA) }] : []),
+    ...(rescues > 0 && goal !== 'rescue' ? [{ by: 'rescued' as const, mostA: afterRescueC * ah }] : []),
+    ...(goal === 'cycle' && family === 'lithium' ? [{ by, mostA: cycleC * ah }] : []),
+  ];
+}
+
+function dischargeLimits(asked: SheetAsked): Limit[] {
+  const { state, charger, goal, rules } = asked;
+  const { chemistry, series, limits } = state;
+  const { family, fullV } = chemistries[chemistry];
+  const testC = family === 'lithium' ? rules.testDischargeC : Math.min(rules.testDischargeC, gentleTestC);
+  return [
+    { by: houseOf(state), mostA: (goal === 'run-down' ? gentleTestC : testC) * leastAh(state), isNominal: true },
+    ...sharedLimits(asked),
+    { by: 'power', mostA: charger.dischargeMaxW / (series * fullV) },
+    ...(limits.dischargeA === null ? [] : [{ by: 'label' as const, mostA: limits.dischargeA }]),
+  ];
+}
+
+/** The least of the limits, rounded down to the charger's step; a nominal rate may be rounded to the nearest. */
+function currentOf(stepA: number, limits: readonly Limit[]): SetCurrent & { mostA: number } {
+  const least = limits.reduce((one, other) => (other.mostA < one.mostA ? other : one));
+  const hardA = Math.min(Infinity, ...limits.filter(({ isNominal }) => !isNominal).map(({ mostA }) => mostA));
+  const downA = stepA > 0 ? Math.floor(least.mostA / stepA + 1e-9) * stepA : least.mostA;
+  const nearestA = currentAtRate(1, least.mostA, stepA);
+  const isNear = nearestA <= Math.min(least.mostA * (1 + nominalWithin), hardA) + 1e-9;
+  const currentA = least.isNominal && isNear ? nearestA : downA;
+  return { currentA: tidy(currentA), by: least.by, mostA: least.mostA };
+}
+
+/** Without the dust of binary figures. */
+export const tidy = (value: number): number => Number(value.toFixed(6));
