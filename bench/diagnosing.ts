@@ -134,6 +134,8 @@ function timeOfRemedies(): number {
         charger: { currentA: 2, bleedA: 0.03, bleedFromV: 4.1, overshootV: 0.01, timerS: null },
         topUpCurrentA: 0.5,
         drainCurrentA: 0.1,
+        connector: 'balance' as const,
+        floorV: 2.8,
         combined: true,
         bad: [],
       });

@@ -37,22 +37,29 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   await expect(verdict).toContainText('group 5 holds less charge than the others');
   await expect(section).toContainText('Even it out, and watch it');
 
-  const evening = page.getByRole('region', { name: 'Evening it out' });
+  const evening = page.getByRole('region', { name: 'Balancing' });
   await expect(evening.getByRole('table').first()).toContainText('Drain the high groups');
   await expect(evening).toContainText('Group 5: 0.50 A until');
   await evening.getByText('With another charger').click();
   await evening.getByLabel('Balances with, A').fill('1');
-  await evening.getByRole('button', { name: 'Reckon anew' }).click();
+  await evening.getByRole('button', { name: 'Compare again' }).click();
   await expect(evening.getByRole('button', { name: 'Balance while charging' })).toHaveAttribute('aria-pressed', 'true');
-  await evening.getByRole('button', { name: 'It is begun' }).click();
-  await expect(evening).toContainText('foretold');
+  await evening.getByRole('button', { name: 'Start' }).click();
+  await expect(evening).toContainText('forecast');
+  // The steps stay in view with what is set.
+  await expect(evening).toContainText('balance connector in');
   await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 is being evened out');
 
   await workshop.later(3 * 24 * hourS + 2 * hourS);
   await page.goto('/clinic/PX7');
   await evening.getByRole('button', { name: 'It is done, or stopped' }).click();
-  await expect(evening).toContainText('Let it rest, then read every group');
+  await expect(evening).toContainText('Let it rest 1 h 00 min more');
   await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 rests after charge');
+  // A reading during the rest tells nothing yet.
+  await type(page, '4.18 4.18 4.17 4.18 4.17 4.18 4.18');
+  await expect(evening).toContainText('more, then measure every group');
+  await workshop.later(3 * 24 * hourS + 4 * hourS);
+  await page.goto('/clinic/PX7');
   await type(page, '4.17 4.17 4.16 4.17 4.16 4.17 4.17');
   await expect(evening).toContainText('it worked');
 });

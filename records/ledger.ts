@@ -16,7 +16,7 @@ const tables: Record<BodyKind, string> = {
   'cross-check': 'cross_check_voltage',
   weld: 'weld',
   'as-new': 'as_new',
-  'label-limits': 'label_limits',
+  label: 'label',
   cycles: 'cycles',
   'capacity-noted': 'capacity_noted',
   'partial-charge': 'partial_charge',

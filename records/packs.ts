@@ -196,9 +196,15 @@ export async function packFacts(
               'resistancesOhm', to_jsonb(resistances_ohm))
             from read join as_new on entry_id = read.id
             where subject_id = pack.id order by read.id desc limit 1) as "asNew",
-         (select jsonb_build_object('chargeA', charge_a, 'dischargeA', discharge_a)
-            from read join label_limits on entry_id = read.id
-            where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as label,
+         (select jsonb_build_object(
+              'chargeA', (array_agg(charge_a order by taken_at desc, read.id desc)
+                filter (where charge_a is not null))[1],
+              'dischargeA', (array_agg(discharge_a order by taken_at desc, read.id desc)
+                filter (where discharge_a is not null))[1],
+              'balanceConnector', (array_agg(balance_connector order by taken_at desc, read.id desc)
+                filter (where balance_connector is not null))[1])
+            from read join label on entry_id = read.id
+            where subject_id = pack.id) as label,
          (select jsonb_build_object('at', taken_at, 'count', count)
             from read join cycles on entry_id = read.id
             where subject_id = pack.id order by taken_at desc, read.id desc limit 1) as "cyclesNoted",
@@ -272,6 +278,7 @@ export async function packFacts(
   ]);
   return facts.rows.map((pack) => ({
     ...packOf(pack),
+    balanceConnector: pack.label?.balanceConnector ?? pack.balanceConnector ?? null,
     resistances: resistances.get(pack.id) ?? [],
     holds: holds.get(pack.id) ?? [],
     run: runs.get(pack.id) ?? null,

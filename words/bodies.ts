@@ -25,7 +25,7 @@ export const bodyName: Record<BodyKind, string> = {
   'cross-check': 'cross-check',
   weld: 'weld',
   'as-new': 'as new',
-  'label-limits': 'label',
+  label: 'label',
   cycles: 'cycles',
   'run-time': 'run time',
   'capacity-noted': 'capacity',
@@ -88,10 +88,11 @@ const texts: Texts = {
         : [`${resistancesOhm.map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ from the black lead`]),
       ...(price === null ? [] : [`cost ${price}`]),
     ].join(', '),
-  'label-limits': ({ chargeA, dischargeA }) =>
+  label: ({ chargeA, dischargeA, balanceConnector }) =>
     [
       ...(chargeA === null ? [] : [`charge at most ${formatFigure(chargeA, display.current, 2)}`]),
       ...(dischargeA === null ? [] : [`discharge at most ${formatFigure(dischargeA, display.current, 2)}`]),
+      ...(balanceConnector === null ? [] : [balanceConnector ? 'has a balance connector' : 'no balance connector']),
     ].join(', '),
   cycles: ({ count }) => `${counted(count, 'cycle')} so far`,
   'partial-charge': ({ startVoltagesV, step, chargeAh, endVoltageV }) =>

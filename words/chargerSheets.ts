@@ -47,11 +47,11 @@ const refusals: Sentences<SheetRefusal> = {
     (couldBe.length > 0 ? ` It could be ${listed(couldBe)}.` : '') +
     ' Set the charger for this pack, not for the last one.',
   'perhaps-fewer': ({ told, measuredV, couldBe }) =>
-    `${setV(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series, a smaller pack burns. Count ` +
-    'the groups at the balance connector, or measure each of them.',
+    `${setV(measuredV)} could be ${listed(couldBe)}. Charged as ${told.series} in series, a smaller pack burns. ` +
+    'Count the groups at the balance connector, or measure each of them.',
   'perhaps-iron-phosphate': ({ measuredV, couldBe }) =>
-    `${setV(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V, iron phosphate is ruined. Read the label or the ` +
-    'print on the cells first.',
+    `${setV(measuredV)} could be ${listed(couldBe)}. Charged to 4.2 V, iron phosphate is ruined. Read the label or ` +
+    'the print on the cells first.',
   scrapped: () => 'Its inspection rules out any charge. Look at its verdict.',
   retired: () => 'This pack is retired. Nothing more is done with it.',
   apart: () => 'This pack was taken apart.',
@@ -75,11 +75,11 @@ const refusals: Sentences<SheetRefusal> = {
   'too-low-for-rescue': ({ position, perGroupV, rescueFloorV }) =>
     `Group ${position} is at ${setV(perGroupV)}, below ${setV(rescueFloorV)}: too low even for a rescue. Retire it.`,
   'not-watched': () =>
-    'This pack has no balance connector, so the charger cannot see its groups. Bring up a low group alone, at its own ' +
-    'leads.',
+    'This pack has no balance connector, so the charger cannot see its groups. Bring up a low group alone, at its ' +
+    'own leads.',
   'balance-first': ({ lowest, apartV }) =>
-    `The groups are ${millivolts(apartV)} apart, group ${lowest} is the lowest. Balance the pack first: otherwise the ` +
-    'full group is overcharged, or the low group is emptied.',
+    `The groups are ${millivolts(apartV)} apart, group ${lowest} is the lowest. Balance the pack first: otherwise ` +
+    'the full group is overcharged, or the low group is emptied.',
   empty: ({ position }) => `Group ${position} is nearly empty. Charge the pack first.`,
   'rescued-untested': () => 'This pack was rescued. Test its self-discharge, resistance and capacity before any use.',
   unfit: ({ reason }) => unfitText(reason),
@@ -88,8 +88,8 @@ const refusals: Sentences<SheetRefusal> = {
       ? `This charger has no mode that ends at ${needs} V a cell. Another mode ruins the pack, or burns it.`
       : `This charger has no mode for ${needs === 'lead' ? 'lead-acid' : needs}. Choose another charger.`,
   'charger-blind': ({ packV, lowestPackV }) =>
-    `The pack is at ${setV(packV)}. This charger recognises a pack from ${setV(lowestPackV)}. Choose another charger; ` +
-    'do not force it.',
+    `The pack is at ${setV(packV)}. This charger recognises a pack from ${setV(lowestPackV)}. Choose another ` +
+    'charger; do not force it.',
   'too-few-channels': ({ channels, series }) =>
     `This charger balances ${counted(channels, 'group')}; the pack has ${series}. Choose another charger.`,
   'does-not-balance': () => 'This charger does not balance. Choose another one, or bring up the low group alone.',
@@ -100,14 +100,14 @@ const refusals: Sentences<SheetRefusal> = {
       : 'Lead-acid balances while the charger holds it at its end. Choose the charge, and leave it on for some hours.',
   'cannot-discharge': () => 'This charger cannot discharge. Use a load with a meter, and stay with it.',
   'step-too-coarse': ({ stepA, mostA, by }) =>
-    `The smallest step of this charger, ${amps(stepA)}, is above the limit of ${formatFigure(mostA, display.current)} ` +
-    `(${limitTexts[by]}). Use a smaller charger.`,
+    `The smallest step of this charger, ${amps(stepA)}, is above the limit of ` +
+    `${formatFigure(mostA, display.current)} (${limitTexts[by]}). Use a smaller charger.`,
   'end-beyond-limits': ({ perGroupV, fromV, toV }) =>
     `${setV(perGroupV)} a cell is outside its limits. Choose an end from ${setV(fromV)} to ${setV(toV)}.`,
   'cycling-harms': () => 'Cycling shortens the life of lead-acid. Measure its capacity once; otherwise keep it full.',
   'run-down-elsewhere': () =>
-    'Do not run it flat here. That is common practice for two to four lithium cells in series and for nickel. Take it ' +
-    'to the recycler as it is, with its terminals taped; local rules decide.',
+    'Do not run it flat here. That is common practice for two to four lithium cells in series and for nickel. Take ' +
+    'it to the recycler as it is, with its terminals taped; local rules decide.',
 };
 
 /** Why there is no sheet for a pack and a goal. */
@@ -165,7 +165,8 @@ export function lookTexts({ chemistry }: { chemistry: Chemistry }, sheet: Charge
   const rests = `. After a rest: about ${setV(forecast.endRestV)}`;
   const ends =
     isByCharge || isNickel
-      ? `At the end: ${ampHours(movedAh)} ${main === 'charge' ? 'in' : 'out'}${isNickel ? ', lukewarm at most.' : `${rests}.`}`
+      ? `At the end: ${ampHours(movedAh)} ${main === 'charge' ? 'in' : 'out'}` +
+        (isNickel ? ', lukewarm at most.' : `${rests}.`)
       : `At the end: ${setV(endV)}, ${amps(endA)}${goal === 'rescue' ? '' : `, about ${ampHours(movedAh)}${rests}`}.`;
   return [
     startV === null

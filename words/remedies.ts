@@ -1,9 +1,17 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { display, formatFigure } from '@/core/quantity/format';
 import { mostThroughPlugA } from '@/core/packs/balancing';
-import { type Remedies, type Remedy, type RemedyKind, type Uneven } from '@/core/packs/remedies';
+import {
+  type Remedies,
+  type Remedy,
+  type RemedyKind,
+  topUpA,
+  type Uneven,
+  type WhyImpossible,
+} from '@/core/packs/remedies';
 import { counted } from './counted';
 import { hoursText, millivolts, percentText, volts } from './figures';
+import { type Sentences, sentenceOf } from './say';
 
 const titles: Record<RemedyKind, string> = {
   bleed: 'Balance while charging',
@@ -16,8 +24,8 @@ const titles: Record<RemedyKind, string> = {
 /** What a way to even out a pack is called. */
 export const remedyText = (kind: RemedyKind): string => titles[kind];
 
-/** Where one of the groups was not read. */
-export const readAllFirst = 'Read all of its groups at rest first: what evens them out depends on each.';
+/** Where one of the groups was not measured. */
+export const readAllFirst = 'Measure all groups at rest first. What balances them depends on each.';
 
 const amps = (value: number): string => formatFigure(value, display.current, 2);
 const ampHours = (value: number): string => formatFigure(value, display.capacity, 2);
@@ -27,53 +35,96 @@ const longest = 'more than four days';
 export const remedyHours = ({ hours }: Pick<Remedy, 'hours'>): string =>
   hours === null ? longest : hoursText(hours * 3600);
 
-const movesText = ({ moves }: Remedy, verb: string, amperes: number): string[] =>
-  moves.map(
-    ({ position, chargeAh, stopV }) =>
-      `Group ${position}: ${amps(amperes)} until ${ampHours(chargeAh)} ${verb}; its leads then show about ` +
-      `${volts(stopV)} with the current on.`,
-  );
-
-const chargeSetting = ({ charger, groups, chemistry }: Uneven): string => {
-  const { fullV, name } = chemistries[chemistry];
-  return `Set ${name}, ${groups.length} in series, ${amps(charger.currentA)}, ${volts(fullV)} a cell; balance plug in.`;
+const impossibles: Sentences<WhyImpossible> = {
+  'no-connector': () => 'No balance connector is noted for this pack, so a charger does not see its groups.',
+  'group-emptied': ({ position, leftAh }) =>
+    leftAh <= 0
+      ? `Group ${position} holds less than that. It would be emptied.`
+      : `Group ${position} would keep only ${ampHours(leftAh)}. That is below its reserve.`,
+  'group-overcharged': ({ position, voltageV }) =>
+    `Group ${position} would rise to ${volts(voltageV)}, above its end voltage.`,
 };
 
-const checkAfter = 'Wait an hour, read every group again and enter it here: it is held against this.';
+/** Why a way is not for this pack. */
+export const impossibleText = (why: WhyImpossible): string => sentenceOf(impossibles, why);
+
+/** What the steps of a way need to know of the pack. */
+export type Setup = Pick<Uneven, 'connector' | 'chemistry' | 'topUpCurrentA' | 'drainCurrentA'> & {
+  series: number;
+  capacityAh: number;
+  charger: Pick<Uneven['charger'], 'currentA' | 'bleedA' | 'timerS'>;
+};
+
+/** What the steps of a way say of it. */
+export type Stepped = Pick<Remedy, 'kind' | 'moves' | 'timerChance' | 'packV'>;
+
+export const setupOf = (pack: Uneven): Setup => ({
+  ...pack,
+  series: pack.groups.length,
+  capacityAh: Math.min(...pack.groups.map(({ capacityAh }) => capacityAh)),
+});
+
+/** Where the leads of a group are. */
+const leadsOf = (position: number, { connector }: Setup): string => {
+  if (connector === 'balance') return `pins ${position} and ${position + 1} of the balance connector (pin 1 is black)`;
+  return connector === 'taps' ? 'its own two taps' : 'clips on its own cells';
+};
+
+const movesText = ({ moves }: Stepped, setup: Setup, verb: string, amperes: number): string[] =>
+  moves.map(
+    ({ position, chargeAh, stopV }) =>
+      `Group ${position}, at ${leadsOf(position, setup)}: ${amps(amperes)} until ${ampHours(chargeAh)} ${verb}. Its ` +
+      `leads then show about ${volts(stopV)} with the current on.`,
+  );
+
+const chargeSetting = ({ charger, series, chemistry }: Setup): string => {
+  const { fullV, name } = chemistries[chemistry];
+  return `Set ${name}, ${series} in series, ${amps(charger.currentA)}, ${volts(fullV)} a cell; balance connector in.`;
+};
+
+const checkAfter =
+  'Wait an hour, then measure every group and enter it here. The result is compared with this forecast.';
 
 /** What to do, with the settings and what one should see. */
-export function remedySteps(remedy: Remedy, pack: Uneven): string[] {
-  const { charger } = pack;
-  const topUpA = Math.min(pack.topUpCurrentA, mostThroughPlugA);
+export function remedySteps(remedy: Stepped, setup: Setup): string[] {
+  const { charger, chemistry } = setup;
+  const { family, fullV } = chemistries[chemistry];
+  const ampsIn = topUpA(setup, setup.capacityAh);
   switch (remedy.kind) {
     case 'bleed':
       return [
-        chargeSetting(pack),
+        chargeSetting(setup),
         charger.timerS === null
           ? 'Let it run until it says that it is done.'
           : `Its timer ends at ${hoursText(charger.timerS)}` +
             (remedy.timerChance > 0.5 ? ': start it again until it ends by itself.' : '.'),
-        `The high groups stand at their end and are bled by ${amps(charger.bleedA)} while the low ones rise to them.`,
+        `The high groups stay at their end and are bled by ${amps(charger.bleedA)} while the low ones rise to them.`,
         checkAfter,
       ];
     case 'top-up':
       return [
-        'Find the two leads of the group in the balance plug, black lead first; measure its voltage there.',
-        `Set a charger for one cell at ${amps(topUpA)}; check the polarity before it is joined.`,
-        ...movesText(remedy, 'are in', topUpA),
+        'Measure the voltage at the two leads of the group. Red is the higher one.',
+        family === 'lithium'
+          ? `Set a charger for one cell: ${amps(ampsIn)}, then constant voltage at ${volts(fullV)}. Check the polarity.`
+          : `Set a charger for one cell at ${amps(ampsIn)}. Check the polarity before you join it.`,
+        ...movesText(remedy, setup, 'are in', ampsIn),
+        `At rest the pack then shows about ${volts(remedy.packV)}.`,
         checkAfter,
       ];
     case 'drain':
       return [
-        'Put the balance plug into what drains.',
-        ...movesText(remedy, 'are out', pack.drainCurrentA),
+        setup.connector === 'balance'
+          ? 'Plug the balance connector into the device that drains.'
+          : 'Clip a resistor or a load to each of these groups.',
+        ...movesText(remedy, setup, 'are out', setup.drainCurrentA),
+        `At rest the pack then shows about ${volts(remedy.packV)}.`,
         checkAfter,
       ];
     case 'charge-drain':
       return [
-        `${chargeSetting(pack)} It ends as the first group is full.`,
-        ...movesText(remedy, 'are out', pack.drainCurrentA),
-        `${chargeSetting(pack)} All groups now get full together.`,
+        `${chargeSetting(setup)} It ends as the first group is full.`,
+        ...movesText(remedy, setup, 'are out', setup.drainCurrentA),
+        `${chargeSetting(setup)} All groups now get full together.`,
         checkAfter,
       ];
     case 'replace':
@@ -111,8 +162,8 @@ export function remedyCautions(remedy: Remedy, pack: Uneven): string[] {
     ...(remedy.kind === 'top-up'
       ? ['The wrong way round shorts a group: measure before you join.', 'Insulate all leads but the two in use.']
       : []),
-    ...(remedy.kind === 'top-up' && pack.topUpCurrentA > mostThroughPlugA
-      ? [`Balance leads are thin: no more than ${amps(mostThroughPlugA)}, and that is what is reckoned with.`]
+    ...(remedy.kind === 'top-up' && pack.connector === 'balance' && pack.topUpCurrentA > mostThroughPlugA
+      ? [`Balance leads are thin: no more than ${amps(mostThroughPlugA)}. The forecast uses that.`]
       : []),
     ...(remedy.kind === 'replace' ? replaceCautions : []),
     ...(remedy.kind === 'drain' ? ['All groups are lower afterwards: charge it before use, or store it so.'] : []),
@@ -126,7 +177,7 @@ export function whyRecommended({ remedies, recommended, isEven, apartShare }: Re
   if (isEven && recommended === null)
     return `The groups stand within ${percentText(Math.max(0.01, apartShare))} of a charge: nothing to even out.`;
   const best = remedies.find(({ kind }) => kind === recommended);
-  if (!best) return 'None of these brings the groups together within four days.';
+  if (!best) return 'None of these balances the groups within four days and within the limits of each.';
   if (best.kind === 'replace')
     return (
       `${remedyHours(best)}, of which somebody is there ${remedyHours({ hours: best.attendedHours })}. ` +
@@ -150,19 +201,27 @@ const verbs: Record<RemedyKind, string> = {
   replace: 'replace it',
 };
 
-/** A pack evened out is within what was foretold up to so many times that, and never asked for less than this, V. */
+/** A balanced pack is within its forecast up to so many times that, and never asked for less than this, V. */
 const [asForetold, leastV] = [2, 0.01];
 
-/** What came of it, beside what was foretold; null while no groups were read since. */
+/**
+ * What came of it, beside the forecast.
+ *
+ * @param apartV null while no groups were measured after the rest
+ */
 export function evenedText(
   { way, hours, spreadV: foretoldV }: { way: RemedyKind; hours: number; spreadV: number },
   tookS: number,
-  spreadV: number | null,
+  apartV: number | null,
+  restLeftS: number,
 ): string {
-  const took = `${remedyText(way)} took ${hoursText(tookS)}, foretold ${hoursText(hours * 3600)}.`;
-  if (spreadV === null) return `${took} Let it rest, then read every group: that is held against what was foretold.`;
-  const stands = `Rested, its groups stand ${millivolts(spreadV)} apart, foretold ${millivolts(foretoldV)}`;
-  return spreadV <= Math.max(leastV, asForetold * foretoldV)
+  const took = `${remedyText(way)} took ${hoursText(tookS)} (forecast ${hoursText(hours * 3600)}).`;
+  if (apartV === null)
+    return restLeftS > 0
+      ? `${took} Let it rest ${hoursText(restLeftS)} more, then measure every group. A reading before says too little.`
+      : `${took} Measure every group now: the result is compared with the forecast.`;
+  const stands = `After a rest its groups are ${millivolts(apartV)} apart (forecast ${millivolts(foretoldV)})`;
+  return apartV <= Math.max(leastV, asForetold * foretoldV)
     ? `${took} ${stands}: it worked.`
-    : `${took} ${stands}: it was not the charge alone. Read it again in some days.`;
+    : `${took} ${stands}: it was not the charge alone. Measure it again in some days.`;
 }

@@ -20,8 +20,7 @@ const plainCharger: ChargerHere = {
 export function chargersHere({ instruments }: Workshop): [ChargerHere, ...ChargerHere[]] {
   const [first, ...others] = instruments.all.flatMap(({ code, name, charging, archivedAt }): ChargerHere[] => {
     if (!charging || archivedAt !== null) return [];
-    const { outputs: _, ...limits }: ChargerLimits & { outputs: number } = charging;
-    return [{ code, name, limits }];
+    return [{ code, name, limits: charging }];
   });
   return first ? [first, ...others] : [plainCharger];
 }

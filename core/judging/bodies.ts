@@ -1,6 +1,6 @@
 import type { InspectionFinding } from '@/core/grading/intake';
 import type { Complaint, ComplaintAnswer } from '@/core/packs/complaints';
-import type { RemedyKind } from '@/core/packs/remedies';
+import type { RemedyKind, Uneven } from '@/core/packs/remedies';
 import type { JobKind } from '@/core/planning/benchPlan';
 import type { RescueWhy } from './rescue';
 import type { RetireAct } from './retiring';
@@ -57,8 +57,8 @@ export type Body =
   | { kind: 'weld' }
   /** What a pack could do when it was new, of each group from the black lead; noted as of that day. */
   | { kind: 'as-new'; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null }
-  /** The most that its label allows. */
-  | { kind: 'label-limits'; chargeA: number | null; dischargeA: number | null }
+  /** The most that its label allows, and whether it has a balance connector. */
+  | { kind: 'label'; chargeA: number | null; dischargeA: number | null; balanceConnector: boolean | null }
   /** Cycles that a pack had done by then. */
   | { kind: 'cycles'; count: number }
   /** Charged from rested voltages, of each group from the black lead, to full or to a rested voltage. */
@@ -92,6 +92,13 @@ export type Body =
       timerS: number | null;
       topUpA: number;
       drainA: number;
+      /** What each group gets or gives; null or left out where it was begun before this was kept. */
+      movePositions?: number[] | null;
+      moveAh?: number[] | null;
+      moveStopV?: number[] | null;
+      /** Of the whole at rest afterwards, V. */
+      packV?: number | null;
+      connector?: Uneven['connector'] | null;
     }
   /** A rescue was begun at that current; since what day it had lain below two volts, where somebody knew. */
   | { kind: 'rescue'; currentA: number; belowSince: string | null }

@@ -185,8 +185,8 @@ export interface PackFacts extends Pack {
   findings: InspectionFinding[] | null;
   /** What was noted of it as new, with the day; null where nobody did. */
   asNew: { at: Date; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null } | null;
-  /** The most that its label allows, A; null where nobody noted it. */
-  label: { chargeA: number | null; dischargeA: number | null } | null;
+  /** What was noted of its label and its plugs since it came. */
+  label: { chargeA: number | null; dischargeA: number | null; balanceConnector: boolean | null } | null;
   /** The count of cycles noted last, and when. */
   cyclesNoted: { count: number; at: Date } | null;
   /** When it was read at the end of a charge. */

@@ -7,6 +7,8 @@ const pack = (socs: readonly number[], changed: Partial<Uneven> = {}): Uneven =>
   curve: null,
   groups: socs.map((value) => ({ soc: { value, u: 0.01 }, capacityAh: 5.2, resistanceOhm: 0.03 })),
   charger: { ...usual, bleedA: 0.2, timerS: null },
+  connector: 'balance',
+  floorV: 2.8,
   topUpCurrentA: 0.5,
   drainCurrentA: 0.1,
   combined: true,
@@ -24,10 +26,10 @@ const missingAh = 0.3 * 5.2;
 describe('time is missing charge by current, missing charge capacity by difference (common practice)', () => {
   test('topping up the low group', () => {
     const topUp = remedyOf(pack(lowFourth), 'top-up');
-    expect(topUp.hours).toBeCloseTo(missingAh / 0.5, 9);
-    expect(topUp.movedAh).toBeCloseTo(missingAh, 9);
+    expect(topUp.hours).toBeCloseTo(missingAh / 0.5, 2);
+    expect(topUp.movedAh).toBeCloseTo(missingAh, 3);
     expect(topUp.moves.map(({ position }) => position)).toEqual([4]);
-    expect(topUp.leftShare).toBeCloseTo(0, 9);
+    expect(topUp.leftShare).toBeCloseTo(0, 3);
   });
 
   test('draining the high ones, all at once', () => {
@@ -48,19 +50,19 @@ describe('time is missing charge by current, missing charge capacity by differen
 
   test('two low groups are topped up one after the other', () => {
     const topUp = remedyOf(pack([0.8, 0.5, 0.8, 0.6]), 'top-up');
-    expect(topUp.hours).toBeCloseTo((0.5 * 5.2) / 0.5, 9);
+    expect(topUp.hours).toBeCloseTo((0.5 * 5.2) / 0.5, 2);
     expect(topUp.course.groupsV.map((own) => own.length)).toEqual([121, 121, 121, 121]);
   });
 
   test('groups of other capacities are made to be full together', () => {
     const asked = pack([0.7, 0.7]);
     const groups = [asked.groups[0], { ...asked.groups[1], capacityAh: 4 }] as Uneven['groups'];
-    expect(remedyOf({ ...asked, groups }, 'top-up').movedAh).toBeCloseTo(0.3 * 5.2 - 0.3 * 4, 9);
+    expect(remedyOf({ ...asked, groups }, 'top-up').movedAh).toBeCloseTo(0.3 * 5.2 - 0.3 * 4, 3);
   });
 });
 
 test('no more goes through the thin leads of a balance plug than an ampere', () => {
-  expect(remedyOf(pack(lowFourth, { topUpCurrentA: 3 }), 'top-up').hours).toBeCloseTo(missingAh, 9);
+  expect(remedyOf(pack(lowFourth, { topUpCurrentA: 3 }), 'top-up').hours).toBeCloseTo(missingAh, 2);
 });
 
 test('the timer ends it first, by chance, the more doubtful the charge', () => {
@@ -119,4 +121,34 @@ test('a bad group is replaced: the spare is brought to its neighbours, rests, is
   expect(lower.movedAh).toBe(0);
   expect(lower.course.groupsV.flat().every(Number.isFinite)).toBe(true);
   expect(compareRemedies(pack([0.5, 0.2], { bad: [1, 2] })).remedies.map(({ kind }) => kind)).not.toContain('replace');
+});
+
+describe('no group above its end or below its reserve', () => {
+  test('topped up beside nearly full groups, a one-cell charger holds its end: its current tapers', () => {
+    const asked = pack([0.99, 0.99, 0.6], { topUpCurrentA: 1 });
+    const groups = asked.groups.map((group) => ({ ...group, capacityAh: 2, resistanceOhm: 0.12 }));
+    const topUp = remedyOf({ ...asked, groups }, 'top-up');
+    expect(topUp.highestV).toBeLessThanOrEqual(4.2 + 1e-6);
+    expect(topUp.impossible).toBeNull();
+    // Longer than charge by current.
+    expect(topUp.hours).toBeGreaterThan(1.1 * (0.39 * 2));
+    expect(topUp.moves[0]?.stopV).toBeLessThanOrEqual(4.2 + 1e-6);
+  });
+
+  test('a group that holds less than is to be drained is not drained below zero', () => {
+    const asked = pack([0.9, 0.9, 0.2]);
+    const groups = asked.groups.map((group, i) => ({ ...group, capacityAh: [6, 3, 6][i] as number }));
+    const compared = compareRemedies({ ...asked, groups });
+    const drain = compared.remedies.find(({ kind }) => kind === 'drain');
+    expect(drain?.impossible).toMatchObject({ code: 'group-emptied', position: 2 });
+    expect(drain?.lowestSoc).toBeLessThan(0.05);
+    expect(compared.recommended).not.toBe('drain');
+  });
+
+  test('without a balance connector nothing is bled; clips on the group itself carry more', () => {
+    const asked = pack(lowFourth, { connector: 'none', topUpCurrentA: 2 });
+    expect(remedyOf(asked, 'bleed').impossible).toEqual({ code: 'no-connector' });
+    expect(remedyOf(asked, 'top-up').hours).toBeCloseTo(missingAh / 2, 1);
+    expect(compareRemedies(asked).recommended).toBe('top-up');
+  });
 });

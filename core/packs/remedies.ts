@@ -22,6 +22,10 @@ export interface Uneven {
   curve: readonly (readonly [number, number])[] | null;
   /** From the black lead. */
   groups: readonly { soc: Quantity; capacityAh: number; resistanceOhm: number | null }[];
+  /** How a group is reached: through a balance connector, at taps of its own, or by clips on its cells. */
+  connector: 'balance' | 'taps' | 'none';
+  /** No group is drained below this at rest, V. */
+  floorV: number;
   charger: {
     currentA: number;
     /** Nought of one that does not balance. */
@@ -57,7 +61,14 @@ export interface Remedy {
   attendedHours: number | null;
   /** Through the bleed resistors, into the low groups or out of the high ones, Ah. */
   movedAh: number;
+  /** No group is moved above its end or below its reserve, and each can be reached. */
+  impossible: WhyImpossible | null;
   highestV: number;
+  /** The lowest that a group is left at: V at rest, and its state of charge. */
+  lowestV: number;
+  lowestSoc: number;
+  /** Of the whole at rest afterwards, V. */
+  packV: number;
   /** Chance that the charger's timer ends it first. */
   timerChance: number;
   /** By how much the groups differ in missing charge afterwards, as a share of a group's capacity. */
@@ -70,6 +81,12 @@ export interface Remedy {
   course: Course;
 }
 
+/** Why a way is not for this pack. */
+export type WhyImpossible =
+  | { code: 'no-connector' }
+  | { code: 'group-emptied'; position: number; leftAh: number }
+  | { code: 'group-overcharged'; position: number; voltageV: number };
+
 export interface Remedies {
   remedies: Remedy[];
   /** Null where the groups stand together already, or none of them ends. */
@@ -81,6 +98,12 @@ export interface Remedies {
 
 /** Groups within this share of their capacity stand together. */
 const evenShare = 0.02;
+/** At a group's own clips: at most so much, and so much of its capacity an hour. Common practice. */
+const clips = { mostA: 3, rateC: 0.5 };
+/** A drained group keeps this fraction of its capacity. From memory. */
+const reserve = 0.05;
+/** A group may touch this much above its end, V. Common practice: 4.21 V. */
+const touchesV = 0.015;
 /** Longer than this nobody waits. */
 const longestH = 100;
 /** Where nobody says otherwise, A. */
@@ -116,8 +139,8 @@ export function compareRemedies(pack: Uneven, onShare?: (share: number) => void)
   const canBleed = pack.charger.bleedA > 0 && chemistries[pack.chemistry].family === 'lithium';
   const remedies = [
     ...(canBleed ? [bleed(pack, groups, onShare)] : []),
-    atLeads('top-up', groups, Math.min(pack.topUpCurrentA, mostThroughPlugA)).remedy,
-    atLeads('drain', groups, pack.drainCurrentA).remedy,
+    atLeads('top-up', pack, groups).remedy,
+    atLeads('drain', pack, groups).remedy,
     ...(pack.combined && !canBleed ? chargeDrain(pack, groups) : []),
     ...(pack.bad.length > 0 && pack.bad.length < groups.length ? [replace(pack, groups)] : []),
   ];
@@ -136,10 +159,59 @@ const apart = (groups: readonly SimulatedGroup[]): number => {
   return (max(missing) - min(missing)) / median(groups.map(({ capacityAh }) => capacityAh));
 };
 
-const leftOf = (groups: readonly SimulatedGroup[]): Pick<Remedy, 'leftShare' | 'leftV'> => {
+/** How the groups are left, and whether that is within the limits of each. */
+function leftOf(
+  pack: Uneven,
+  groups: readonly SimulatedGroup[],
+  highestV: number,
+): Pick<Remedy, 'leftShare' | 'leftV' | 'lowestV' | 'lowestSoc' | 'packV' | 'highestV' | 'impossible'> {
   const volts = groups.map(restV);
-  return { leftShare: apart(groups), leftV: max(volts) - min(volts) };
-};
+  const socs = groups.map(({ soc }) => soc);
+  return {
+    leftShare: apart(groups),
+    leftV: max(volts) - min(volts),
+    lowestV: min(volts),
+    packV: sum(volts),
+    lowestSoc: min(socs),
+    highestV,
+    impossible: emptied(pack, groups) ?? overcharged(pack, groups, highestV),
+  };
+}
+
+/** A group that is left with less than its reserve, where it had more before. */
+function emptied(
+  { groups: before, floorV, chemistry, curve }: Uneven,
+  after: readonly SimulatedGroup[],
+): WhyImpossible | null {
+  const least = learntOrTable(curve, chemistry).socAt({ value: floorV, u: 0 }).value + reserve;
+  const i = after.findIndex(({ soc }, k) => soc < least && soc < (before[k]?.soc.value ?? soc) - 1e-9);
+  const group = after[i];
+  return group ? { code: 'group-emptied', position: i + 1, leftAh: group.soc * group.capacityAh } : null;
+}
+
+function overcharged({ chemistry }: Uneven, groups: readonly SimulatedGroup[], highestV: number): WhyImpossible | null {
+  const mostV = chemistries[chemistry].fullV + touchesV;
+  const position = groups.findIndex(({ soc }) => soc > 1 + evenShare) + 1;
+  if (highestV <= mostV && position === 0) return null;
+  const fullest = groups.map(({ soc }) => soc);
+  return { code: 'group-overcharged', position: position || fullest.indexOf(max(fullest)) + 1, voltageV: highestV };
+}
+
+/** What one group is topped up with, A: the thin leads of a connector, or clips of its own. */
+export const topUpA = (
+  { connector, topUpCurrentA }: Pick<Uneven, 'connector' | 'topUpCurrentA'>,
+  capacityAh: number,
+): number =>
+  Math.min(topUpCurrentA, connector === 'balance' ? mostThroughPlugA : Math.min(clips.mostA, clips.rateC * capacityAh));
+
+/** The same pack with its groups at other charges. */
+const withSocs = (pack: Uneven, groups: readonly SimulatedGroup[]): Uneven => ({
+  ...pack,
+  groups: pack.groups.map((group, i) => ({
+    ...group,
+    soc: { ...group.soc, value: groups[i]?.soc ?? group.soc.value },
+  })),
+});
 
 const withSoc = (groups: readonly SimulatedGroup[], soc: readonly number[]): SimulatedGroup[] =>
   groups.map((group, i) => ({ ...group, soc: soc[i] ?? group.soc }));
@@ -164,9 +236,9 @@ function bleed(pack: Uneven, groups: readonly SimulatedGroup[], onShare?: (share
     hours: endsAtS === null ? null : endsAtS / 3600,
     attendedHours: endsAtS === null ? null : endsAtS / 3600,
     movedAh: bledAh,
-    highestV,
     timerChance: timerChance(pack, endsAtS),
-    ...leftOf(withSoc(groups, charged.soc)),
+    ...leftOf(pack, withSoc(groups, charged.soc), highestV),
+    ...(pack.connector === 'balance' ? {} : { impossible: { code: 'no-connector' as const } }),
     moves: [],
     course,
   };
@@ -185,23 +257,28 @@ function timerChance({ groups, charger: { timerS, bleedA } }: Uneven, endsAtS: n
 
 /**
  * At the leads of single groups: the low ones topped up one after the other until they miss no more than the fullest,
- * or the high ones drained at once to what the emptiest misses.
+ * or the high ones drained at once to what the emptiest misses. A one-cell charger holds its end voltage, so that its
+ * current tapers.
  */
-function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], currentA: number): Leads {
+function atLeads(kind: 'top-up' | 'drain', pack: Uneven, groups: readonly SimulatedGroup[]): Leads {
   const missing = missingAh(groups);
   const isIn = kind === 'top-up';
   const target = isIn ? min(missing) : max(missing);
   const work = groups.flatMap((group, i): LeadWork[] => {
     const chargeAh = (missing[i] as number) - target;
     if (Math.abs(chargeAh) <= evenShare * group.capacityAh) return [];
-    return [{ i, chargeAh, course: alone(group, isIn ? currentA : -currentA, Math.abs(chargeAh)) }];
+    return [isIn ? toppedUp(pack, group, i, chargeAh) : drained(pack, group, i, chargeAh)];
   });
-  const hoursEach = work.map(({ chargeAh }) => Math.abs(chargeAh) / currentA);
-  const hours = isIn ? sum(hoursEach) : max([0, ...hoursEach]);
+  const hoursEach = work.map(({ hours }) => hours);
+  const isEnding = hoursEach.every((hours) => hours !== null);
+  const all = hoursEach.map((hours) => hours ?? longestH);
+  const inAllH = isIn ? sum(all) : max([0, ...all]);
+  const hours = isEnding ? inAllH : null;
   const after = groups.map((group, i) => {
     const chargeAh = work.find((one) => one.i === i)?.chargeAh ?? 0;
     return { ...group, soc: group.soc + chargeAh / group.capacityAh };
   });
+  const highestV = max([...groups.map(restV), ...work.map(({ course }) => max(course.groupsV[0] ?? [0]))]);
   return {
     after,
     remedy: {
@@ -209,9 +286,8 @@ function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], cu
       hours,
       attendedHours: hours,
       movedAh: sum(work.map(({ chargeAh }) => Math.abs(chargeAh))),
-      highestV: max([...groups.map(restV), ...work.map(({ course }) => max(course.groupsV[0] ?? [0]))]),
       timerChance: 0,
-      ...leftOf(after),
+      ...leftOf(pack, after, highestV),
       moves: work.map(({ i, chargeAh, course }) => ({
         position: i + 1,
         chargeAh: Math.abs(chargeAh),
@@ -222,10 +298,38 @@ function atLeads(kind: 'top-up' | 'drain', groups: readonly SimulatedGroup[], cu
   };
 }
 
+/** A charger for one cell at the group: its current, then its end voltage until so much is in. */
+function toppedUp(pack: Uneven, group: SimulatedGroup, i: number, chargeAh: number): LeadWork {
+  const { chemistry } = pack;
+  const currentA = topUpA(pack, group.capacityAh);
+  const { family, fullV } = chemistries[chemistry];
+  if (family !== 'lithium')
+    return { i, chargeAh, hours: chargeAh / currentA, course: alone(group, currentA, chargeAh) };
+  const charger: Charger = {
+    currentA,
+    endV: fullV,
+    bleed: null,
+    overshootV: null,
+    endCurrentA: Math.min(endRate * group.capacityAh, currentA / 2),
+    untilAh: chargeAh,
+  };
+  const { endsAtS, chargedAh, course } = chargePack([group], charger, longestH * 3600);
+  return { i, chargeAh: chargedAh, hours: endsAtS === null ? null : endsAtS / 3600, course };
+}
+
+const drained = ({ drainCurrentA }: Uneven, group: SimulatedGroup, i: number, chargeAh: number): LeadWork => ({
+  i,
+  chargeAh,
+  hours: Math.abs(chargeAh) / drainCurrentA,
+  course: alone(group, -drainCurrentA, Math.abs(chargeAh)),
+});
+
 interface LeadWork {
   i: number;
-  /** Below nought where it is taken out, Ah. */
+  /** Below zero where it is taken out, Ah. */
   chargeAh: number;
+  /** Null where it does not end. */
+  hours: number | null;
   course: Course;
 }
 
@@ -240,21 +344,21 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
   const charger = chargerOf(pack, false);
   const first = chargePack(groups, charger, longestH * 3600);
   const charged = withSoc(groups, first.soc);
-  const drained = atLeads('drain', charged, pack.drainCurrentA);
-  const last = chargePack(drained.after, charger, longestH * 3600);
+  const balanced = atLeads('drain', withSocs(pack, charged), charged);
+  const last = chargePack(balanced.after, charger, longestH * 3600);
   const hours =
-    first.endsAtS === null || last.endsAtS === null || drained.remedy.hours === null
+    first.endsAtS === null || last.endsAtS === null || balanced.remedy.hours === null
       ? null
-      : (first.endsAtS + last.endsAtS) / 3600 + drained.remedy.hours;
+      : (first.endsAtS + last.endsAtS) / 3600 + balanced.remedy.hours;
   return [
     {
-      ...drained.remedy,
+      ...balanced.remedy,
       kind: 'charge-drain',
       hours,
       attendedHours: hours,
-      highestV: Math.max(first.highestV, last.highestV),
-      ...leftOf(withSoc(drained.after, last.soc)),
-      course: inTurn([first.course, drained.remedy.course, last.course]),
+      ...leftOf(pack, withSoc(balanced.after, last.soc), Math.max(first.highestV, last.highestV)),
+      impossible: balanced.remedy.impossible,
+      course: inTurn([first.course, balanced.remedy.course, last.course]),
     },
   ];
 }
@@ -263,7 +367,8 @@ function chargeDrain(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy[] 
  * Bad groups replaced by spares: each is brought from storage to where the good ones stand in the middle, rests, and is
  * joined. Its capacity and resistance are taken to be like theirs.
  */
-function replace({ bad, charger }: Uneven, groups: readonly SimulatedGroup[]): Remedy {
+function replace(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy {
+  const { bad, charger } = pack;
   const good = groups.filter((_, i) => !bad.includes(i + 1));
   const soc = median(good.map((group) => group.soc));
   const like = good.reduce((a, b) => (Math.abs(b.soc - soc) < Math.abs(a.soc - soc) ? b : a));
@@ -271,7 +376,12 @@ function replace({ bad, charger }: Uneven, groups: readonly SimulatedGroup[]): R
   const chargeAh = (soc - storedSoc) * spare.capacityAh;
   const currentA = Math.min(charger.currentA, spareRate * spare.capacityAh);
   const course = alone(spare, Math.sign(chargeAh) * currentA, Math.abs(chargeAh));
-  const work = bad.map((position): LeadWork => ({ i: position - 1, chargeAh, course }));
+  const work = bad.map((position): LeadWork => ({
+    i: position - 1,
+    chargeAh,
+    hours: Math.abs(chargeAh) / currentA,
+    course,
+  }));
   const fitted = groups.map((group, i) => (bad.includes(i + 1) ? spare : group));
   const after = groups.map((group, i) => (bad.includes(i + 1) ? { ...spare, soc } : group));
   const chargingH = (bad.length * Math.abs(chargeAh)) / currentA;
@@ -281,9 +391,9 @@ function replace({ bad, charger }: Uneven, groups: readonly SimulatedGroup[]): R
     hours: attendedHours + sparesRestH,
     attendedHours,
     movedAh: bad.length * Math.abs(chargeAh),
-    highestV: max([...good.map(restV), ...(course.groupsV[0] ?? [])]),
     timerChance: 0,
-    ...leftOf(after),
+    ...leftOf(pack, after, max([...good.map(restV), ...(course.groupsV[0] ?? [])])),
+    impossible: null,
     moves: bad.map((position) => ({ position, chargeAh, stopV: course.groupsV[0]?.at(-1) ?? restV(spare) })),
     course: together(fitted, work, true),
   };
@@ -345,8 +455,8 @@ function inTurn(courses: readonly Course[]): Course {
 
 /** The soonest; hours at the leads, where a mistake in polarity is possible, count more. */
 function recommend(remedies: readonly Remedy[]): RemedyKind | null {
-  const cost = ({ kind, hours, leftShare }: Remedy): number =>
-    hours === null || leftShare > 2 * evenShare ? Infinity : hours * (kind === 'top-up' ? byHand : 1);
+  const cost = ({ kind, hours, leftShare, impossible }: Remedy): number =>
+    hours === null || impossible || leftShare > 2 * evenShare ? Infinity : hours * (kind === 'top-up' ? byHand : 1);
   const best = remedies.reduce<Remedy | null>((least, one) => (least && cost(least) <= cost(one) ? least : one), null);
   return best && cost(best) < Infinity ? best.kind : null;
 }

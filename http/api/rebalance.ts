@@ -1,13 +1,8 @@
+import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { usualBalancing } from '@/core/packs/balancing';
-import {
-  refuseUnfit,
-  type remediesAlone,
-  type RemedyKind,
-  usualDrainA,
-  usualTopUpA,
-} from '@/core/packs/remedies';
-import { remedyCautions, remedySteps, whyRecommended } from '@/words/remedies';
+import { refuseUnfit, type remediesAlone, type RemedyKind, usualDrainA, usualTopUpA } from '@/core/packs/remedies';
+import { impossibleText, remedyCautions, remedySteps, setupOf, whyRecommended } from '@/words/remedies';
 import { inBackground } from '@/workshop/pool';
 import type { z } from 'zod';
 import type { rebalanceRequest, rebalanceResponse } from './schemas';
@@ -19,7 +14,7 @@ const alone = (kind: RemedyKind) => kind as (typeof remediesAlone)[number];
 
 /** What evens out a pack, by the table of its chemistry. Nothing is stored. */
 export async function computeRemedies(
-  { chemistry, groups, charger, topUpCurrentA, drainCurrentA }: z.infer<typeof rebalanceRequest>,
+  { chemistry, groups, charger, topUpCurrentA, drainCurrentA, connector }: z.infer<typeof rebalanceRequest>,
   signal: AbortSignal,
 ): Promise<z.infer<typeof rebalanceResponse>> {
   refuseUnfit(
@@ -36,6 +31,8 @@ export async function computeRemedies(
       capacityAh,
       resistanceOhm: resistanceOhm ?? null,
     })),
+    connector: connector ?? ('balance' as const),
+    floorV: lowestVoltageV(chemistry, presetRules('workshop')),
     charger: { ...usualBalancing(chemistry), ...charger, timerS: charger.timerS ?? null },
     topUpCurrentA: topUpCurrentA ?? usualTopUpA,
     drainCurrentA: drainCurrentA ?? usualDrainA,
@@ -49,9 +46,13 @@ export async function computeRemedies(
       hours: remedy.hours,
       attendedHours: remedy.attendedHours,
       movedAh: remedy.movedAh,
+      possible: remedy.impossible === null,
+      why: remedy.impossible ? impossibleText(remedy.impossible) : '',
       highestGroupV: remedy.highestV,
+      lowestGroupV: remedy.lowestV,
+      lowestStateOfCharge: remedy.lowestSoc,
       timerEndsIt: remedy.timerChance > 0.5,
-      steps: remedySteps(remedy, pack),
+      steps: remedySteps(remedy, setupOf(pack)),
       cautions: remedyCautions(remedy, pack),
     })),
     recommended: found.recommended === null ? 'none' : alone(found.recommended),

@@ -397,7 +397,13 @@ export const rebalanceRequest = z.object({
     bleedA: z.number().min(0).max(100).describe('Through one resistor at the end of a charge; 0: it does not balance.'),
     timerS: positive.optional(),
   }),
-  topUpCurrentA: positive.optional().describe('0.5 where left out; more than 1 is taken as 1.'),
+  connector: z
+    .enum(['balance', 'taps', 'none'])
+    .optional()
+    .describe('How a group is reached: a balance connector (where left out), taps of its own, or clips on its cells.'),
+  topUpCurrentA: positive
+    .optional()
+    .describe('0.5 where left out; through a balance connector more than 1 is taken as 1.'),
   drainCurrentA: positive.optional().describe('0.1 where left out.'),
 });
 
@@ -409,7 +415,11 @@ export const rebalanceResponse = z.object({
       hours: hoursOrNever.describe('Until the groups stand together; of bleed with the charge it happens in.'),
       attendedHours: hoursOrNever,
       movedAh: z.number().describe('Through the bleed resistors, into the low groups or out of the high ones.'),
+      possible: z.boolean().describe('Every group stays within its limits, and can be reached.'),
+      why: z.string().describe('Why it is not possible; empty where it is.'),
       highestGroupV: z.number(),
+      lowestGroupV: z.number().describe('At rest afterwards.'),
+      lowestStateOfCharge: z.number().describe('Of any group afterwards; below 0 where it would be emptied.'),
       timerEndsIt: z.boolean(),
       steps: z.array(z.string()),
       cautions: z.array(z.string()),

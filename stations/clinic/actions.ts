@@ -91,6 +91,10 @@ const packPast = z.object({
   ]),
   labelChargeA: optional(typedPositive('Charge current')),
   labelDischargeA: optional(typedPositive('Discharge current')),
+  connectorNow: z
+    .enum(['yes', 'no', ''])
+    .default('')
+    .transform((has) => (has === '' ? null : has === 'yes')),
   price: optional(typedNumber('Price').refine((value) => value >= 0, 'Price: not below nought.')),
   twins: z
     .string()
@@ -115,7 +119,8 @@ function whyNotPast({ newMilliohm, newOn, twins }: PackPast, pack: { code: strin
 
 /** Files what is known of a pack's past, each as an entry of its own. */
 async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pack[]): Promise<void> {
-  const { cycles, servedMin, newAh, newMilliohm, newOn, price, twins, labelChargeA, labelDischargeA } = past;
+  const { cycles, servedMin, newAh, newMilliohm, newOn, price, twins, labelChargeA, labelDischargeA, connectorNow } =
+    past;
   const file = (entry: Omit<Entry, 'entry'>) => fileEntry(db, { takenAt: now(), ...entry, entry: randomUUID() });
   if (newAh !== null || price !== null || newMilliohm.length > 0)
     await file({
@@ -130,10 +135,10 @@ async function filePast(db: Queryable, packId: number, past: PackPast, packs: Pa
         },
       ],
     });
-  if (labelChargeA !== null || labelDischargeA !== null)
+  if (labelChargeA !== null || labelDischargeA !== null || connectorNow !== null)
     await file({
       subjectIds: [packId],
-      bodies: [{ kind: 'label-limits', chargeA: labelChargeA, dischargeA: labelDischargeA }],
+      bodies: [{ kind: 'label', chargeA: labelChargeA, dischargeA: labelDischargeA, balanceConnector: connectorNow }],
     });
   if (cycles !== null) await file({ subjectIds: [packId], bodies: [{ kind: 'cycles', count: cycles }] });
   if (servedMin !== null)

@@ -1,16 +1,22 @@
 import { chemistries } from '@/core/chemistry/chemistries';
-import { openCircuitOf, type Rechargeable } from '@/core/chemistry/openCircuit';
+import type { Rechargeable } from '@/core/chemistry/openCircuit';
 import type { ClinicVerdict } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { usualBalancing } from '@/core/packs/balancing';
-import { refuseUnfit, usualDrainA, usualTopUpA } from '@/core/packs/remedies';
+import { refuseUnfit, type Uneven, usualDrainA, usualTopUpA } from '@/core/packs/remedies';
+import { nothingWanted } from '@/core/planning/sheet';
+import { currentsOf } from '@/core/planning/sheetCurrents';
+import type { SubjectState } from '@/core/state/subjectState';
 import { database } from '@/records/database';
 import { type BegunRemedy, newestRemedy } from '@/records/periods';
 import { When } from '@/ui/When';
 import { hoursText, millivolts } from '@/words/figures';
 import { refusalOf } from '@/words/impossible';
-import { evenedText, readAllFirst, remedyText } from '@/words/remedies';
+import { evenedText, readAllFirst, remedySteps, remedyText } from '@/words/remedies';
+import { type ChargerHere, chargersHere } from '@/workshop/chargers';
+import { now } from '@/workshop/clock';
 import type { Workshop } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { EndRemedy } from './EndRemedy';
 import type { JudgedRounds } from './PackGroups';
 import { Remedies } from './Remedies';
@@ -22,115 +28,170 @@ interface EvenOutProps {
   verdict: ClinicVerdict;
 }
 
-/** A charger nobody said anything of: half the capacity an hour, a small bleed, two hours of timer. */
-const usualCharger = (chemistry: Rechargeable, capacityAh: number) => ({
-  ...usualBalancing(chemistry),
-  currentA: Number(Math.min(2, capacityAh / 2).toPrecision(1)),
-  bleedA: 0.1,
-  timerS: 7200,
-});
-/** Points of a learnt curve that go to the browser. */
-const curvePoints = 100;
-
-/** Evening a pack out: what is under way, what came of the last, and the ways there are. */
+/** Balancing a pack: what is under way, what came of the last, and the ways there are. */
 export async function EvenOut({ pack, rounds: { standing }, workshop, verdict }: EvenOutProps) {
   const begun = await newestRemedy(database(), pack.id);
-  if (begun && begun.endedAt === null) return <UnderWay code={pack.code} begun={begun} />;
-  const atRest = standing.filter(({ state }) => state === 'rest');
+  const state = stateNow(pack, workshop);
+  if (begun && begun.endedAt === null) return <UnderWay code={pack.code} begun={begun} state={state} />;
+  const { limits } = workshop.rules;
+  const atRest = standing.filter(({ state: how }) => how === 'rest');
   const [rested] = atRest;
   const ended = begun?.endedAt ?? null;
-  // The newest comes first: what was read first after it tells what came of it.
-  const since = ended && atRest.findLast(({ takenAt }) => takenAt > ended);
+  const restedAt = ended && new Date(ended.getTime() + limits.restAfterChargeH * 3_600_000);
+  // What was measured before the rest was over says too little. The first after it tells what came of it.
+  const since = restedAt && atRest.findLast(({ takenAt }) => takenAt >= restedAt);
+  const restLeftS = restedAt ? (restedAt.getTime() - now().getTime()) / 1000 : 0;
   const outcome = begun && ended && (
-    <Outcome begun={begun} endedAt={ended} spreadV={since?.judgement.spreadV.value ?? null} />
+    <Outcome begun={begun} endedAt={ended} apartV={since?.judgement.spreadV.value ?? null} restLeftS={restLeftS} />
   );
   const bad = verdict.act === 'repair' ? verdict.positions : [];
   const isAsked = verdict.act === 'balance' || verdict.act === 'downgrade' || verdict.act === 'measure';
-  const isUneven = rested !== undefined && rested.judgement.spreadV.value > workshop.rules.limits.spreadGoodV;
-  // Until its groups are read again nobody knows how it stands.
+  const isUneven = rested !== undefined && rested.judgement.spreadV.value > limits.spreadGoodV;
+  // Until its groups are measured again nobody knows how it is.
   const isWaiting = ended !== null && !since;
   const offers = (bad.length > 0 || (isAsked && isUneven)) && !isWaiting;
   if (!offers && !outcome) return null;
   return (
-    <section className="sheet mb-3" aria-label="Evening it out" id="remedies">
-      <h2>{bad.length > 0 ? 'Mending it' : 'Evening it out'}</h2>
+    <section className="sheet mb-3" aria-label="Balancing" id="remedies">
+      <h2>{bad.length > 0 ? 'Repair' : 'Balancing'}</h2>
       {outcome}
-      {offers && rested && <Ways pack={pack} rested={rested} workshop={workshop} bad={bad} />}
+      {offers && rested && <Ways pack={pack} state={state} restId={rested.id} workshop={workshop} bad={bad} />}
     </section>
   );
 }
 
-function Ways({
-  pack,
-  rested,
-  workshop,
-  bad,
-}: Pick<EvenOutProps, 'pack' | 'workshop'> & { rested: JudgedRounds['standing'][number]; bad: number[] }) {
+interface WaysProps extends Pick<EvenOutProps, 'pack' | 'workshop'> {
+  state: SubjectState;
+  restId: number;
+  bad: number[];
+}
+
+function Ways({ pack, state, restId, workshop, bad }: WaysProps) {
   if (pack.chemistry === 'alkaline') return null;
   const { chemistry } = pack;
-  const volts = rested.judgement.groups.map(({ voltageV }) => voltageV);
-  // What is replaced may stand anywhere.
-  const kept = rested.groupVoltagesV.map((voltageV, i) => (bad.includes(i + 1) ? null : voltageV));
+  // A group that is replaced may be at any voltage.
+  const kept = state.groups.map(({ restV, position }) => (bad.includes(position) ? null : (restV?.value ?? null)));
   const refused = refusalOf(() => refuseUnfit(chemistry, kept));
-  if (volts.length < pack.series) return <p className="mb-0">{readAllFirst}</p>;
+  if (!state.isGroupsRead) return <p className="mb-0">{readAllFirst}</p>;
   if (refused) return <p className="hot mb-0">◆ {refused}</p>;
-  const learnt = workshop.curves.learntOf(pack)?.curve ?? null;
-  const curve = learnt ?? openCircuitOf(chemistry);
-  const capacityAh = pack.capacity?.value ?? pack.ratedCapacityAh;
   const isNickel = chemistries[chemistry].family === 'nickel';
+  const [charger] = chargersHere(workshop);
   return (
     <>
       {isNickel && (
         <p className="ask">
-          Nickel is evened out by its own slow charge: a tenth of its capacity for sixteen hours, watched for warmth.
-          What follows is for single groups at their leads.
+          Nickel is balanced by its own slow charge: a tenth of its capacity for sixteen hours, watched for warmth. What
+          follows is for single groups at their leads.
         </p>
       )}
       <Remedies
-        key={rested.id}
+        key={restId}
         code={pack.code}
-        pack={{
-          chemistry,
-          curve:
-            learnt &&
-            Array.from(
-              { length: curvePoints + 1 },
-              (_, k) => [k / curvePoints, learnt.voltageAt(k / curvePoints)] as const,
-            ),
-          groups: rested.judgement.groups.map(({ voltageV, position }) => ({
-            soc: curve.socAt({ value: voltageV, u: 0.002 }),
-            capacityAh,
-            resistanceOhm: pack.amongGroups?.groups.find((one) => one.position === position)?.resistance.value ?? null,
-          })),
-          combined: true,
-          bad,
+        pack={unevenOf(state, chemistry, bad)}
+        usual={{
+          charger: { ...usualBalancing(chemistry), ...chargerFor(charger, state, workshop), timerS: null },
+          topUpCurrentA: usualTopUpA,
+          drainCurrentA: usualDrainA,
         }}
-        usual={{ charger: usualCharger(chemistry, capacityAh), topUpCurrentA: usualTopUpA, drainCurrentA: usualDrainA }}
       />
     </>
   );
 }
 
-const UnderWay = ({ code, begun: { entry, beganAt, told } }: { code: string; begun: BegunRemedy }) => (
-  <section className="sheet lead-ember mb-3" aria-label="Evening it out" id="remedies">
-    <h2>{remedyText(told.way)}</h2>
-    <p style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-1">
-      Until about <When at={beganAt.getTime() + told.hours * 3_600_000} as="HH:mm, d MMM" />
-    </p>
-    <p className="ask">
-      Begun <When at={beganAt} as="HH:mm, d MMM" />; foretold {hoursText(told.hours * 3600)}, and groups within{' '}
-      {millivolts(told.spreadV)} afterwards. Stay with it; stop when anything gets warm.
-    </p>
-    <EndRemedy code={code} entry={entry} />
-  </section>
-);
+/** The groups as the state has them. */
+const unevenOf = (state: SubjectState, chemistry: Rechargeable, bad: number[]) => ({
+  chemistry,
+  curve: state.curve,
+  groups: state.groups.map(({ soc, capacity, resistance }) => ({
+    soc: soc ?? { value: 0.5, u: 0.3 },
+    capacityAh: capacity.value,
+    resistanceOhm: resistance.value,
+  })),
+  connector: connectorOf(state),
+  floorV: state.limits.floorV,
+  combined: true,
+  bad,
+});
 
-/** What came of it, beside what was foretold. */
-const Outcome = ({ begun, endedAt, spreadV }: { begun: BegunRemedy; endedAt: Date; spreadV: number | null }) => {
-  const tookS = (endedAt.getTime() - begun.beganAt.getTime()) / 1000;
+/** Where nobody noted a connector, its steps do not promise one. */
+const connectorOf = ({ connector }: SubjectState): Uneven['connector'] =>
+  connector === 'balance' ? 'balance' : 'none';
+
+/** The same current as on the charger sheet. */
+function chargerFor({ limits }: ChargerHere, state: SubjectState, workshop: Workshop) {
+  const measured = { measuredV: null, groupsV: null, isCounted: true, isLabelRead: true };
+  const rules = workshop.rules.limits;
+  const asked = {
+    state,
+    measured,
+    charger: limits,
+    goal: 'balance' as const,
+    wanted: nothingWanted,
+    rules,
+    loadOhm: null,
+  };
+  const currents = currentsOf(asked);
+  return { currentA: 'code' in currents ? limits.stepA : currents.charge.currentA, bleedA: limits.bleedA };
+}
+
+function UnderWay({ code, begun, state }: { code: string; begun: BegunRemedy; state: SubjectState }) {
+  const { entry, beganAt, told } = begun;
+  const steps = told.connector
+    ? remedySteps(
+        {
+          kind: told.way,
+          moves: (told.movePositions ?? []).map((position, i) => ({
+            position,
+            chargeAh: told.moveAh?.[i] ?? 0,
+            stopV: told.moveStopV?.[i] ?? 0,
+          })),
+          timerChance: 0,
+          packV: told.packV ?? 0,
+        },
+        {
+          connector: told.connector,
+          chemistry: state.chemistry as Rechargeable,
+          topUpCurrentA: told.topUpA,
+          drainCurrentA: told.drainA,
+          series: state.series,
+          capacityAh: Infinity,
+          charger: { currentA: told.chargeA, bleedA: told.bleedA, timerS: told.timerS },
+        },
+      )
+    : [];
   return (
-    <p className={spreadV === null ? 'ask' : 'mb-2'}>
-      <When at={endedAt} as="d MMM" />: {evenedText(begun.told, tookS, spreadV)}
-    </p>
+    <section className="sheet lead-ember mb-3" aria-label="Balancing" id="remedies">
+      <h2>{remedyText(told.way)}</h2>
+      <p style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-1">
+        Until about <When at={beganAt.getTime() + told.hours * 3_600_000} as="HH:mm, d MMM" />
+      </p>
+      {steps.length > 0 && (
+        <ol className="ps-3 mb-2">
+          {steps.map((step) => (
+            <li key={step}>{step}</li>
+          ))}
+        </ol>
+      )}
+      <p className="ask">
+        Started <When at={beganAt} as="HH:mm, d MMM" />; forecast {hoursText(told.hours * 3600)}, then groups within{' '}
+        {millivolts(told.spreadV)}. Stay with it; stop when anything gets warm.
+      </p>
+      <EndRemedy code={code} entry={entry} />
+    </section>
   );
-};
+}
+
+interface OutcomeProps {
+  begun: BegunRemedy;
+  endedAt: Date;
+  apartV: number | null;
+  restLeftS: number;
+}
+
+/** What came of it, beside its forecast. */
+const Outcome = ({ begun, endedAt, apartV, restLeftS }: OutcomeProps) => (
+  <p className={apartV === null ? 'ask' : 'mb-2'}>
+    <When at={endedAt} as="d MMM" />:{' '}
+    {evenedText(begun.told, (endedAt.getTime() - begun.beganAt.getTime()) / 1000, apartV, restLeftS)}
+  </p>
+);

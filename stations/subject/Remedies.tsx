@@ -1,13 +1,21 @@
 'use client';
 
-import type { Remedies as Compared, Remedy, RemedyKind, Uneven } from '@/core/packs/remedies';
+import { type Remedies as Compared, type Remedy, type RemedyKind, topUpA, type Uneven } from '@/core/packs/remedies';
 import { display, formatFigure } from '@/core/quantity/format';
 import { Field } from '@/ui/Field';
 import { FormEnd } from '@/ui/FormEnd';
 import { Progress } from '@/ui/Progress';
 import { useFormAnswer, useKeptForm } from '@/ui/useFormAnswer';
 import { millivolts, percentText, volts } from '@/words/figures';
-import { remedyCautions, remedyHours, remedySteps, remedyText, whyRecommended } from '@/words/remedies';
+import {
+  impossibleText,
+  remedyCautions,
+  remedyHours,
+  remedySteps,
+  remedyText,
+  setupOf,
+  whyRecommended,
+} from '@/words/remedies';
 import type { Comparer } from '@/workers/remedies.worker';
 import { proxy, wrap } from 'comlink';
 import { HandbookLink } from '../Grounds';
@@ -71,8 +79,8 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
     <>
       {'share' in shown && (
         <div role="status" className="mb-3">
-          <Progress share={shown.share} label="Reckoned so far" />
-          <span className="soft">Each way is charged second by second …</span>
+          <Progress share={shown.share} label="Computed so far" />
+          <span className="soft">Simulating each way second by second …</span>
         </div>
       )}
       {'refused' in shown && (
@@ -120,7 +128,7 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
             <Field name="drainA" label="Groups drained with, A" defaultValue={drainCurrentA} figures />
           </div>
           <Button type="submit" variant="plain" className="mt-2">
-            Reckon anew
+            Compare again
           </Button>
         </form>
       </details>
@@ -179,7 +187,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
   return (
     <>
       <p style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }} className="mb-1">
-        {compared.recommended ? remedyText(compared.recommended) : 'None of these is worth it'}
+        {compared.recommended ? remedyText(compared.recommended) : 'None of these works'}
       </p>
       <p className="mb-2">
         {whyRecommended(compared)}{' '}
@@ -194,6 +202,7 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
               <th className="num">Someone there</th>
               <th className="num">Charge moved</th>
               <th className="num">Highest group</th>
+              <th className="num">Lowest group</th>
               <th className="num">Timer first</th>
               <th className="num">Leaves</th>
             </tr>
@@ -206,11 +215,13 @@ function Found({ code, pack, compared, chosen, choose }: FoundProps) {
                     {one === remedy ? '● ' : '○ '}
                     {remedyText(one.kind)}
                   </Button>
+                  {one.impossible && <div className="hot fw-normal">◆ {impossibleText(one.impossible)}</div>}
                 </th>
                 <td className="num">{remedyHours(one)}</td>
                 <td className="num">{remedyHours({ hours: one.attendedHours })}</td>
                 <td className="num">{formatFigure(one.movedAh, display.capacity, 2)}</td>
                 <td className="num">{volts(one.highestV)}</td>
+                <td className="num">{volts(one.lowestV)}</td>
                 <td className="num">
                   {one.kind === 'bleed' && pack.charger.timerS !== null ? percentText(one.timerChance) : '–'}
                 </td>
@@ -235,8 +246,13 @@ function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Re
     chargeA: charger.currentA,
     bleedA: charger.bleedA,
     timerS: charger.timerS ?? '',
-    topUpA: pack.topUpCurrentA,
+    topUpA: topUpA(pack, setupOf(pack).capacityAh),
     drainA: pack.drainCurrentA,
+    movePositions: remedy.moves.map(({ position }) => position).join(' '),
+    moveAh: remedy.moves.map(({ chargeAh }) => chargeAh).join(' '),
+    moveStopV: remedy.moves.map(({ stopV }) => stopV).join(' '),
+    packV: remedy.packV,
+    connector: pack.connector,
   };
   const middle = pack.groups.map(({ soc }) => soc.value).toSorted((a, b) => a - b)[pack.groups.length >> 1] ?? 0;
   return (
@@ -248,7 +264,7 @@ function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Re
       />
       <div>
         <ol className="ps-3">
-          {remedySteps(remedy, pack).map((step) => (
+          {remedySteps(remedy, setupOf(pack)).map((step) => (
             <li key={step}>{step}</li>
           ))}
         </ol>
@@ -257,16 +273,16 @@ function Chosen({ code, pack, remedy }: { code: string; pack: Uneven; remedy: Re
             <li key={caution}>{caution}</li>
           ))}
         </ul>
-        {remedy.hours !== null && remedy.hours > 0 && (
-          <form {...form} aria-label="Begin it">
+        {remedy.hours !== null && remedy.hours > 0 && remedy.impossible === null && (
+          <form {...form} aria-label="Start it">
             {Object.entries(told).map(([name, value]) => (
               <input key={name} type="hidden" name={name} value={value} />
             ))}
             <FormEnd
               refused={answer?.ok === false ? answer.said : null}
               pending={pending}
-              label="It is begun"
-              busy="Noting …"
+              label="Start"
+              busy="Starting …"
             />
           </form>
         )}

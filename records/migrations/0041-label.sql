@@ -1,11 +1,12 @@
--- The most that the label of a cell or pack allows.
-create table label_limits (
+-- The most that the label of a pack allows, and whether it has a balance connector.
+create table label (
   entry_id    integer primary key references entry,
   charge_a    double precision check (charge_a > 0 and charge_a < 10000),
   discharge_a double precision check (discharge_a > 0 and discharge_a < 10000),
-  check (charge_a is not null or discharge_a is not null)
+  balance_connector boolean,
+  check (charge_a is not null or discharge_a is not null or balance_connector is not null)
 );
-create trigger keep before update or delete on label_limits for each statement execute function keep_body();
+create trigger keep before update or delete on label for each statement execute function keep_body();
 
 alter table cell_model
   add column charge_a double precision check (charge_a > 0 and charge_a < 10000),
@@ -16,6 +17,14 @@ alter table charger
   add column lowest_pack_v double precision check (lowest_pack_v >= 0),
   -- Groups that it can balance; null: as many as are connected.
   add column balance_channels integer check (balance_channels between 1 and 100);
+
+-- What each group gets or gives, so that the steps stay in view; null: begun before this was kept.
+alter table remedy
+  add column move_positions integer[],
+  add column move_ah double precision[],
+  add column move_stop_v double precision[],
+  add column pack_v double precision,
+  add column connector text check (connector in ('balance', 'taps', 'none'));
 
 -- The reasons in it have other codes now. It is made again when the next person looks.
 delete from planned;
