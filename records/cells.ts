@@ -42,15 +42,20 @@ export async function cellFacts(
        select distinct on (subject_id) subject_id, id
        from read join weld on weld.entry_id = read.id
        order by subject_id, id desc),
+     -- What was measured last in a rescue is its newest voltage, too.
      volts as (
        select distinct on (subject_id) read.*, voltage_v, step
-       from read join voltage on voltage.entry_id = read.id and position = 1
-       order by subject_id, id desc),
+       from read
+       cross join lateral (
+         select voltage_v, step from voltage where voltage.entry_id = read.id and position = 1
+         union all
+         select voltages_v[1], step from rescue_reading where rescue_reading.entry_id = read.id) measured
+       order by subject_id, taken_at desc, id desc),
      weight as (
        select distinct on (subject_id) subject_id, mass_kg / together as mass_kg, step / together as step
        from read join mass on mass.entry_id = read.id
        cross join lateral (select count(*) from entry_subject where entry_id = read.id) every (together)
-       order by subject_id, id desc),
+       order by subject_id, taken_at desc, id desc),
      part as (
        select distinct on (subject_id) subject_id, jsonb_build_object('entry', entry.uid, 'takenAt', read.taken_at,
            'startVoltagesV', start_voltages_v, 'step', step, 'chargeAh', charge_ah / together,

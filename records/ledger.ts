@@ -55,7 +55,8 @@ export const bodiesOf = (some: readonly BodyKind[]): string =>
         `from ${tables[kind]} where entry_id = entry.id`,
     )
     .join(' union all ');
-export const everyBody = bodiesOf(Object.keys(tables) as BodyKind[]);
+export const bodyKinds = Object.keys(tables) as BodyKind[];
+export const everyBody = bodiesOf(bodyKinds);
 
 /** What a row of a body's table tells, by the names of the body. */
 export const toldBy = (told: Record<string, unknown>): Record<string, unknown> =>

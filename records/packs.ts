@@ -159,6 +159,36 @@ async function runsOfPacks(
   return new Map(rows.map(({ packId, ...run }) => [packId, run]));
 }
 
+/** Every group as it was measured last in a rescue. */
+interface RescueRead {
+  entry: string;
+  takenAt: string;
+  voltagesV: number[];
+  step: number;
+}
+
+/** What was measured last in a rescue is a round, too; of two the newer. */
+function newerOf(round: PackRound | null, { id, series }: Pack, read: RescueRead | null): PackRound | null {
+  if (!read || (round && round.takenAt >= new Date(read.takenAt))) return round;
+  return {
+    id: 0,
+    entry: read.entry,
+    packId: id,
+    series,
+    state: 'rest',
+    groupVoltagesV: read.voltagesV,
+    groupStepsV: read.voltagesV.map(() => read.step),
+    terminalV: null,
+    terminalStepV: null,
+    instrumentId: null,
+    terminalInstrumentId: null,
+    confirmed: true,
+    instrument: '',
+    takenAt: new Date(read.takenAt),
+    voidReason: null,
+  };
+}
+
 /** Of which rounds the newest is asked: of any, or of those in a state. */
 type NewestRound = 'any' | PackRound['state'];
 
@@ -176,7 +206,11 @@ export async function packFacts(
   const [runs, facts, rounds] = await Promise.all([
     ask(() => runsOfPacks(db, cutoffs, arithmetic)),
     ask(() =>
-      prepared<Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'>>(
+      prepared<
+        Omit<PackFacts, 'latest' | 'rested' | 'afterUse' | 'resistances' | 'holds' | 'run'> & {
+          rescueRead: RescueRead | null;
+        }
+      >(
         db,
         `with read as not materialized (
          select subject_id, entry.id, taken_at, state
@@ -192,6 +226,9 @@ export async function packFacts(
            join period using (entry_id) join entry_subject using (entry_id)
            where subject_id = pack.id) as "rescuedAt",
          looked.findings,
+         (select jsonb_build_object('entry', uid, 'takenAt', read.taken_at, 'voltagesV', voltages_v, 'step', step)
+            from read join rescue_reading on rescue_reading.entry_id = read.id join entry on entry.id = read.id
+            where subject_id = pack.id order by read.taken_at desc, read.id desc limit 1) as "rescueRead",
          (select jsonb_build_object('at', taken_at, 'capacityAh', capacity_ah, 'price', price,
               'resistancesOhm', to_jsonb(resistances_ohm))
             from read join as_new on entry_id = read.id
@@ -276,7 +313,7 @@ export async function packFacts(
     ask(() => resistancesBySubject(db, ids)),
     ask(() => holdsBySubject(db, ids)),
   ]);
-  return facts.rows.map((pack) => ({
+  return facts.rows.map(({ rescueRead, ...pack }) => ({
     ...packOf(pack),
     balanceConnector: pack.label?.balanceConnector ?? pack.balanceConnector ?? null,
     resistances: resistances.get(pack.id) ?? [],
@@ -289,8 +326,8 @@ export async function packFacts(
     takenOut: pack.takenOut && { ...pack.takenOut, at: new Date(pack.takenOut.at) },
     mends: (pack.mends ?? []).map(({ at, position }) => ({ at: new Date(at), position })),
     uses: (pack.uses ?? []).map((use) => ({ ...use, at: new Date(use.at) })),
-    latest: newest(pack.id, 'any'),
-    rested: newest(pack.id, 'rest'),
+    latest: newerOf(newest(pack.id, 'any'), pack, rescueRead),
+    rested: newerOf(newest(pack.id, 'rest'), pack, rescueRead),
     afterUse: newest(pack.id, 'after-use'),
   }));
 }

@@ -474,6 +474,8 @@ describe('instruments', () => {
       stepA: 0.1,
       bleedA: 0.2,
       plugA: 0.8,
+      lowestPackV: 9.6,
+      balanceChannels: 6,
       outputs: 2,
       modes: ['4.20', 'nickel'],
     },

@@ -9,7 +9,7 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
   const subjectId = 'subjectId' in which ? which.subjectId : null;
   const { rows } = await db.query<Omit<RescueFacts, 'readings' | 'acts'>>(
     `select entry.uid as entry, subject.id as "subjectId", subject.code, coalesce(subject.series, 1) as series,
-       coalesce(subject.chemistry, cell_model.chemistry) as chemistry, began_at as "beganAt", ended_at as "endedAt",
+       coalesce(subject.chemistry, cell_model.chemistry) as chemistry, began_at as "beganAt", ended.at as "endedAt",
        rescue.current_a as "currentA"
      from period
      join entry on entry.id = period.entry_id
@@ -17,7 +17,14 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
      join entry_subject on entry_subject.entry_id = entry.id
      join subject on subject.id = subject_id
      left join cell_model on cell_model.id = subject.model_id
-     where period.kind = 'rescue' and ($1::integer is null and ended_at is null or subject.id = $1)
+     -- Voiding what ended a rescue makes it go on.
+     left join lateral (
+       select min(acted.taken_at) as at
+       from rescue_act
+       join entry acted on acted.id = rescue_act.entry_id and acted.voided_at is null
+       join entry_subject own on own.entry_id = acted.id
+       where act = 'end' and own.subject_id = subject.id and acted.taken_at >= began_at) ended on true
+     where period.kind = 'rescue' and entry.voided_at is null and ($1::integer is null and ended.at is null or subject.id = $1)
      order by began_at desc, entry.id desc`,
     [subjectId],
   );

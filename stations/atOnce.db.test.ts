@@ -58,6 +58,11 @@ test('a pack is balanced once at a time', async () => {
     timerS: '',
     topUpA: '0.5',
     drainA: '0.1',
+    movePositions: '',
+    moveAh: '',
+    moveStopV: '',
+    packV: '12.6',
+    connector: 'balance',
   };
   const all = await times(8, () => beginRemedyAction('PC1', null, scratchForm(fields)));
   expect([done(all), await count('remedy')]).toEqual([1, 1]);

@@ -108,13 +108,19 @@ function serviceCase(chance: Chance, rateC: number): TrueCase[] {
   const tenSeconds = answerOhm(cell, 0.6, 10);
   const [capacityU, ohmU] = [0.02, 0.03];
   const currentA = rateC * cell.capacityAh;
-  const time = serviceTime({
-    chemistry: 'lipo',
-    capacityAh: { value: cell.capacityAh * (1 + chance.normal(0, capacityU)), u: capacityU * cell.capacityAh },
-    resistanceOhm: { value: tenSeconds * (1 + chance.normal(0, ohmU)), u: ohmU * tenSeconds },
-    currentA,
+  const capacityAh = cell.capacityAh * (1 + chance.normal(0, capacityU));
+  const ohm = { value: tenSeconds * (1 + chance.normal(0, ohmU)), u: ohmU * tenSeconds };
+  const used = stateOf(
+    {
+      ...bareFacts({ code: 'A1', chemistry: 'lipo', series: 1, ratedCapacityAh: capacityAh }),
+      capacities: [known({ value: capacityAh, u: capacityU * cell.capacityAh }, 'measured')],
+      resistances: [known(ohm, 'measured')],
+      labelDischargeA: 1000,
+    },
     rules,
-  });
+    at,
+  );
+  const time = serviceTime({ state: used, from: 'full', currentA, rules });
   const alarmV = alarmOf('lipo', rules)?.alarmV ?? NaN;
   const state = rested(cell, 1);
   let seconds = 0;

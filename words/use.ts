@@ -2,7 +2,8 @@ import type { TakenOut } from '@/core/judging/facts';
 import type { AfterUse } from '@/core/judging/fitForUse';
 import type { AlarmLevel, ServiceTime } from '@/core/planning/serviceTime';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import { minutesText, setV } from './figures';
+import type { Question } from '@/core/state/permissions';
+import { minutesText, percentText, setV } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
 const group = (position: number): string => `Group ${position}`;
@@ -28,16 +29,38 @@ const minutes = { unit: 'min', factor: 1 / 60, decimals: 1 };
 /** For how long it serves. */
 export function serviceTimeText(time: ServiceTime, currentA: number): string {
   const at = `${Number(currentA.toPrecision(3))} A`;
-  if (time.code === 'never-charged') return 'Its cells are used once.';
-  if (time.code === 'sags-at-once')
-    return `At ${at} it sags by ${formatQuantity(time.sagV, display.voltage)}: its alarm sounds at once. Draw less.`;
-  const { value, u } = time.minutes;
-  const served = formatQuantity({ value: value * 60, u: u * 60 }, minutes);
-  const left = `${Math.round(100 * time.left)} %`;
-  return time.by === 'reserve'
-    ? `${served} at ${at}, then ${left} is left`
-    : `${served} at ${at}, then its alarm sounds with ${left} left`;
+  switch (time.code) {
+    case 'never-charged':
+      return 'Its cells are used once.';
+    case 'charge-not-known':
+      return 'Its charge is not known. Measure it at rest, or charge it.';
+    case 'empty':
+      return `${group(time.position)} is down to its reserve. Charge it first.`;
+    case 'too-small':
+      return (
+        `Too small for ${at}: ` +
+        (time.by === 'label'
+          ? `its label allows ${formatFigure(time.mostA, display.current, 2)}.`
+          : `above ${formatFigure(time.mostA, display.current, 1)} it sags too far.`)
+      );
+    case 'sags-at-once':
+      return `At ${at} it sags by ${formatQuantity(time.sagV, display.voltage)}: its alarm sounds at once. Draw less.`;
+    case 'serves': {
+      const { value, u } = time.minutes;
+      const served = formatQuantity({ value: value * 60, u: u * 60 }, minutes);
+      const left = `${Math.round(100 * time.left)} %`;
+      return time.by === 'reserve'
+        ? `${served} at ${at}, then ${left} is left`
+        : `${served} at ${at}, then its alarm sounds with ${left} left`;
+    }
+  }
 }
+
+/** What is asked before a pack goes out. */
+export const questionText = (question: Question): string =>
+  question.code === 'charge-not-known'
+    ? 'Its charge is not known.'
+    : `It is not full: ${group(question.position).toLowerCase()} is at ${percentText(question.fraction)}.`;
 
 /** As it was taken out. */
 export const takenOutText = ({ forWhat, currentA, timerS }: Omit<TakenOut, 'at'>): string =>

@@ -52,7 +52,7 @@ export function factsOfSubject(subject: JudgedSubject, equipment: Equipment, las
 /** Points of a curve that go to workers. */
 const curvePoints = 100;
 
-/** After a rescue its self-discharge, capacity and resistance are measured before any use. Source: common practice. */
+/** After a rescue its self-discharge, capacity and resistance are measured before any use. Common practice. */
 function isUntested({ rescuedAt, held, capacity, resistance }: JudgedSubject): boolean {
   if (rescuedAt === null) return false;
   const keeps = held?.verdict === 'holds' && held.beganAt > rescuedAt;
@@ -115,7 +115,7 @@ function packOut({ apart, retiring, intake }: JudgedPack): OutOfService | null {
 
 /** Its newest rounds of each kind, corrected, the newest first. */
 function roundsOf({ latest, rested, afterUse }: JudgedPack, equipment: Equipment): VoltageRound[] {
-  const rounds = new Map([latest, rested, afterUse].flatMap((round) => (round ? [[round.id, round] as const] : [])));
+  const rounds = new Map([latest, rested, afterUse].flatMap((round) => (round ? [[round.entry, round] as const] : [])));
   return [...rounds.values()]
     .sort((a, b) => b.takenAt.getTime() - a.takenAt.getTime())
     .map((round) => voltageRound(round, equipment));

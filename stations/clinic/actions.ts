@@ -9,7 +9,8 @@ import { numberIn } from '@/core/quantity/strict';
 import { voltDigitOf } from '@/core/judging/instrumentBook';
 import { isPack } from '@/core/judging/subject';
 import { liesTooC, lookSays } from '@/core/judging/upkeep';
-import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
+import { serviceTime } from '@/core/planning/serviceTime';
+import { type Barrier, permission, type Question } from '@/core/state/permissions';
 import { type PackState, packStates } from '@/core/packs/groupVoltages';
 import { voidBuild } from '@/records/builds';
 import { database, inTransaction, type Queryable } from '@/records/database';
@@ -39,11 +40,12 @@ import { counted } from '@/words/counted';
 import { contradictionText } from '@/words/packs';
 import { notMeasuredText } from '@/words/rounds';
 import { liesText, lookText } from '@/words/upkeep';
-import { unfitText } from '@/words/unfit';
-import { afterUseText, serviceTimeText } from '@/words/use';
+import { sheetRefusalText } from '@/words/chargerSheets';
+import { afterUseText, questionText, serviceTimeText } from '@/words/use';
 import { now } from '@/workshop/clock';
 import { allInstruments } from '@/workshop/instruments';
 import { subjectNamed } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { rulesInForce } from '@/workshop/rules';
 import { dayText } from '@/workshop/strictFields';
 import { revalidatePath } from 'next/cache';
@@ -238,14 +240,23 @@ async function usedNow(
   if (out?.kind !== 'taken-out') return { bodies: [...bodies], said: '', asks: null };
   const { subject, workshop } = await subjectNamed(code);
   if (!subject || !isPack(subject)) return { bodies: [out], said: '', asks: null };
-  const [unfit] = subject.unfit;
-  const time = out.currentA === null ? null : serviceTimeOf(subject, out.currentA, workshop.rules.limits);
+  const rules = workshop.rules.limits;
+  const state = stateNow(subject, workshop);
+  const allowed = permission(state, 'use', rules);
+  const [barrier] = allowed.allowed ? [] : allowed.because;
+  const [question] = allowed.allowed ? allowed.asks : [];
+  const time = out.currentA === null ? null : serviceTime({ state, from: 'now', currentA: out.currentA, rules });
   const timerS = time?.code === 'serves' ? Math.floor(time.minutes.value - time.minutes.u) * 60 : null;
   return {
     bodies: [{ ...out, timerS: timerS !== null && timerS > 0 ? timerS : null }],
     said: time && out.currentA !== null ? `. ${serviceTimeText(time, out.currentA)}` : '',
-    asks: unfit ? `${code} is not to be used. ${unfitText(unfit)} Hand it out all the same?` : null,
+    asks: handOutAsks(code, barrier, question),
   };
+}
+
+function handOutAsks(code: string, barrier: Barrier | undefined, question: Question | undefined): string | null {
+  if (barrier) return `Do not use ${code}. ${sheetRefusalText(barrier)} Hand it out all the same?`;
+  return question ? `${questionText(question)} Hand ${code} out all the same?` : null;
 }
 
 /** What is chosen beside the bar of the clinic. */

@@ -1,87 +1,67 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { JudgedCell } from '@/core/judging/judgeCell';
-import type { JudgedPack } from '@/core/judging/judgePack';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
-import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
-import { alarmOf } from '@/core/planning/serviceTime';
+import { alarmOf, serviceTime } from '@/core/planning/serviceTime';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
-import type { Quantity } from '@/core/quantity/quantity';
+import { quadrature, type Quantity } from '@/core/quantity/quantity';
 import { comparableOhmAh, heatW, highestCurrentA, sagV } from '@/core/resistance/uses';
+import type { KnownSource } from '@/core/state/known';
+import type { GroupState, SubjectState } from '@/core/state/subjectState';
 import { acrossSizes } from '@/ui/displays';
 import { alarmText, serviceTimeText } from '@/words/use';
 import { AtCurrent } from '../AtCurrent';
 import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '../RuleLink';
 
-/** Through what a current flows, and where it gives in first. */
-interface Flowing {
-  whole: Quantity;
-  /** How the figure was come by. */
-  known: string;
-  /** The group that gives in first; null of a cell, or where groups were not read. */
-  weakest: { position: number; resistance: Quantity } | null;
-  /** What the house's sag is asked of, and its name. */
-  limiting: Quantity | null;
-  limits: string;
-}
-
-const ofCell = ({ resistance }: JudgedCell): Flowing | null =>
-  resistance && { whole: resistance, known: 'after 10 s', weakest: null, limiting: resistance, limits: 'It' };
-
-function ofPack({ resistanceTimes, series, weakest: graded }: JudgedPack): Flowing | null {
-  const newest = resistanceTimes.find(({ whole, sum }) => whole ?? sum);
-  const whole = newest?.whole ?? newest?.sum;
-  if (!newest || !whole) return null;
-  const among = newest.groups.toSorted((a, b) => b.resistance.value - a.resistance.value);
-  const known = among.length > 1 ? among[0] : graded;
-  const weakest = series > 1 ? (known ?? null) : null;
-  // Without figures of the groups each is taken to have its share.
-  const mean = series > 1 ? 'A group' : 'It';
-  return {
-    whole,
-    known: 'from end to end by its newest figure',
-    weakest,
-    limiting: weakest?.resistance ?? newest.perGroup,
-    limits: weakest ? 'That group' : mean,
-  };
-}
-
 const watts = { unit: 'W', factor: 1, decimals: 2 };
+
+/** How the resistance of a state is known: by the worst of its groups. */
+const sourceTexts: Record<KnownSource, string> = {
+  measured: 'measured under load',
+  reported: 'estimated from a charger’s own figure',
+  estimated: 'estimated',
+  rated: 'by its label',
+  usual: 'usual for its size, not measured',
+};
 
 interface InUseProps {
   subject: JudgedSubject;
+  state: SubjectState;
   amps: number;
   rules: HouseRules;
 }
 
-/** What the resistance of a cell or pack means in use, at a current one chooses. */
-export function InUse({ subject, amps, rules }: InUseProps) {
-  const flowing = isPack(subject) ? ofPack(subject) : ofCell(subject);
-  if (!flowing && !isPack(subject)) return null;
+/** What a cell or pack does in use, at a current one chooses: all by the one state. */
+export function InUse({ subject, state, amps, rules }: InUseProps) {
+  if (subject.chemistry === 'alkaline') return null;
+  const isMeasured = state.groups.some(({ resistance }) => resistance.source !== 'usual');
+  if (!isMeasured && !isPack(subject)) return null;
   return (
     <section className="sheet mb-3" aria-label="In use">
       <AtCurrent amps={amps} />
-      {isPack(subject) && <Serves pack={subject} amps={amps} rules={rules} />}
-      {flowing && <Flows subject={subject} flowing={flowing} amps={amps} rules={rules} />}
+      {isPack(subject) && <Serves state={state} amps={amps} rules={rules} />}
+      {isMeasured && <Flows subject={subject} state={state} amps={amps} rules={rules} />}
     </section>
   );
 }
 
-/** For how long a pack serves, full, and at what its alarm is set. */
-function Serves({ pack, amps, rules }: { pack: JudgedPack; amps: number; rules: HouseRules }) {
-  const alarm = alarmOf(pack.chemistry, rules);
-  const time = serviceTimeOf(pack, amps, rules);
+/** For how long a pack serves, full and now, and at what its alarm is set. */
+function Serves({ state, amps, rules }: Omit<InUseProps, 'subject'>) {
+  const alarm = alarmOf(state.chemistry, rules);
+  const full = serviceTime({ state, from: 'full', currentA: amps, rules });
+  const now = serviceTime({ state, from: 'now', currentA: amps, rules });
   return (
     <>
       <p className="mb-0 mt-2" style={{ fontSize: '1.3rem', fontWeight: 700 }}>
-        {serviceTimeText(time, amps)} <Grounds code={time.code} />
+        {serviceTimeText(full, amps)} <Grounds code={full.code} />
       </p>
+      {full.code === 'serves' && <p className="mb-0">That is full. Now: {serviceTimeText(now, amps)}.</p>}
       <p className="mb-0">
-        {time.code === 'serves' && (
+        {full.code === 'serves' && (
           <>
-            By its present capacity, full{time.sagV === null ? '; nobody read how far it sags' : ''}.{' '}
-            <RuleLink rule="reserveShare" />{' '}
+            Group {full.position} ends it{full.sagV === null ? '; voltage sag not measured' : ''}.{' '}
+            <RuleLink rule={state.chemistry === 'sla' ? 'leadReserve' : 'reserveShare'} />{' '}
           </>
         )}
         {alarm && (
@@ -94,27 +74,31 @@ function Serves({ pack, amps, rules }: { pack: JudgedPack; amps: number; rules: 
   );
 }
 
+/** From end to end: their uncertainties lean the same way. */
+const wholeOf = (groups: readonly GroupState[]): Quantity => ({
+  value: groups.reduce((sum, { resistance }) => sum + resistance.value, 0),
+  u: quadrature(...groups.map(({ resistance }) => resistance.u)),
+});
+
 /** What its resistance means at that current. */
-function Flows({ subject, flowing, amps, rules }: InUseProps & { flowing: Flowing }) {
-  const { whole, known, weakest, limiting, limits } = flowing;
-  const sagLimitV = rules.sagShare * chemistries[subject.chemistry].nominalV;
-  const sagged = isPack(subject) && subject.series > 1 ? display.voltage : display.milliVolt;
+function Flows({ subject, state, amps, rules }: InUseProps) {
+  const { groups, series, chemistry } = state;
+  const whole = wholeOf(groups);
+  const highest = groups.reduce((one, other) => (other.resistance.value > one.resistance.value ? other : one));
+  const { resistance, position } = highest;
+  const sagLimitV = rules.sagShare * chemistries[chemistry].nominalV;
+  const sagged = series > 1 ? display.voltage : display.milliVolt;
   return (
     <p className="mb-0 mt-2">
-      {formatQuantity(whole, display.resistance)} {known}: at {amps} A it sags{' '}
+      {formatQuantity(whole, display.resistance)} after 10 s, {sourceTexts[resistance.source]}: at {amps} A it sags{' '}
       {formatQuantity(sagV(amps, whole), sagged)} and turns {formatQuantity(heatW(amps, whole), watts)} into heat.{' '}
-      {weakest &&
-        `Group ${weakest.position} gives in first: of that it sags ` +
-          `${formatQuantity(sagV(amps, weakest.resistance), display.milliVolt)} and gets ` +
-          `${formatQuantity(heatW(amps, weakest.resistance), watts)}. `}
-      {limiting &&
-        `${limits} sags by ${Math.round(rules.sagShare * 100)} % ` +
-          `(${formatFigure(sagLimitV, display.milliVolt)}) at ` +
-          `${formatQuantity(highestCurrentA(sagLimitV, limiting), display.current)}.`}{' '}
-      <RuleLink rule="sagShare" />{' '}
-      {isPack(subject)
-        ? 'A figure told by a charger holds for its own rate and minute; a load of ten seconds may show more.'
-        : cellBesideOthers(subject)}
+      {series > 1 &&
+        `Group ${position} sags most: ${formatQuantity(sagV(amps, resistance), display.milliVolt)}, and gets ` +
+          `${formatQuantity(heatW(amps, resistance), watts)}. `}
+      {series > 1 ? 'That group' : 'It'} sags by {Math.round(rules.sagShare * 100)} % (
+      {formatFigure(sagLimitV, display.milliVolt)}) at{' '}
+      {formatQuantity(highestCurrentA(sagLimitV, resistance), display.current)}. <RuleLink rule="sagShare" />{' '}
+      {!isPack(subject) && cellBesideOthers(subject)}
     </p>
   );
 }

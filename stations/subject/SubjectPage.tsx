@@ -23,6 +23,7 @@ import { isHot } from '@/words/diagnosis';
 import { urgentOf } from '@/words/packs';
 import { watchNow } from '@/workshop/frame';
 import { everyPack, judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { notFound } from 'next/navigation';
 import { takeApartAction } from '../clinic/actions';
 import { currentOf } from '../AtCurrent';
@@ -76,6 +77,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
     isPack(subject) ? null : readByProtocol(subject, workshop),
   ]);
   const { limits } = workshop.rules;
+  const state = stateNow(subject, workshop);
   const clinic =
     isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, limits, workshop, complaintIn(filed)) : null;
   const told = filed.filter(({ voidReason }) => voidReason === null);
@@ -119,7 +121,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
       />
       <EndOfLife subject={subject} rounds={rounds} verdict={clinic?.verdict ?? null} rules={limits} />
       {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
-        <InUse subject={subject} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
+        <InUse subject={subject} state={state} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
       )}
       {isPack(subject) && <AboutPack pack={subject} />}
       <Notes code={subject.code} notes={notes} />

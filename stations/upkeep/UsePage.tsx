@@ -1,50 +1,65 @@
-import type { HouseRules } from '@/core/chemistry/houseRules';
 import { voltmeters } from '@/core/judging/instrumentBook';
 import type { JudgedPack } from '@/core/judging/judgePack';
-import { serviceTimeOf } from '@/core/judging/serviceTimeOf';
-import { alarmOf } from '@/core/planning/serviceTime';
+import { alarmOf, serviceTime } from '@/core/planning/serviceTime';
+import type { HouseRules } from '@/core/chemistry/houseRules';
+import { type Barrier, type Permission, permission } from '@/core/state/permissions';
+import type { SubjectState } from '@/core/state/subjectState';
 import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
 import { Link } from '@/ui/Link';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
+import { sheetRefusalText } from '@/words/chargerSheets';
 import { counted } from '@/words/counted';
 import { minutesText, setV } from '@/words/figures';
-import { unfitText } from '@/words/unfit';
-import { serviceTimeText } from '@/words/use';
+import { questionText, serviceTimeText } from '@/words/use';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { AtCurrent, currentOf } from '../AtCurrent';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
+
+/** A pack with what may be done with it. */
+interface Known {
+  pack: JudgedPack;
+  state: SubjectState;
+  use: Permission;
+}
 
 /** Which packs may go out, for how long they serve, which are out, and which are not to be used and why. */
 export async function UsePage({ amps }: { amps: string | undefined }) {
   const workshop = await judgedWorkshop();
   const packs = await judgedPacks(workshop);
-  const here = packs.filter(({ apart }) => apart === null);
-  const out = here.filter(({ isOut }) => isOut);
-  const unfit = here.filter(({ unfit: reasons }) => reasons.length > 0);
-  const fit = here.filter((pack) => !pack.isOut && pack.unfit.length === 0 && pack.chemistry !== 'alkaline');
+  const rules = workshop.rules.limits;
+  const here = packs
+    .filter(({ apart, chemistry }) => apart === null && chemistry !== 'alkaline')
+    .map((pack): Known => {
+      const state = stateNow(pack, workshop);
+      return { pack, state, use: permission(state, 'use', rules) };
+    });
+  const out = here.filter(({ pack }) => pack.isOut);
+  const unfit = here.filter(({ use }) => !use.allowed);
+  const fit = here.filter(({ pack, use }) => !pack.isOut && use.allowed);
   return (
     <>
       <div className="head">
         <h1>
           <Link href="/upkeep">Upkeep</Link> · use
         </h1>
-        <span className="soft">What may go out, and what is not to be used.</span>
+        <span className="soft">Which packs may go out, and which not.</span>
       </div>
       <div className="cols">
         <div className="stack">
           <section className={`sheet ${unfit.length > 0 ? 'lead-ember' : 'lead-ink'}`} aria-label="Not to use">
             <p className={`headline ${unfit.length > 0 ? 'hot' : ''}`}>
-              {unfit.length === 0 ? 'Nothing stands against any pack' : `◆ ${counted(unfit.length, 'pack')} not to use`}
+              {unfit.length === 0 ? 'Every pack may be used' : `◆ ${counted(unfit.length, 'pack')} not to use`}
             </p>
             {unfit.length > 0 && (
               <table className="table stacked">
                 <tbody>
-                  {unfit.map((pack) => (
-                    <Unfit key={pack.code} pack={pack} />
+                  {unfit.map((one) => (
+                    <Unfit key={one.pack.code} known={one} />
                   ))}
                 </tbody>
               </table>
@@ -55,7 +70,7 @@ export async function UsePage({ amps }: { amps: string | undefined }) {
             {fit.length === 0 ? (
               <p className="soft mb-0 mt-2">No pack here may go out.</p>
             ) : (
-              <FitTable packs={fit} amps={currentOf(amps, defaultA)} rules={workshop.rules.limits} />
+              <FitTable packs={fit} amps={currentOf(amps, defaultA)} rules={rules} />
             )}
           </section>
         </div>
@@ -64,7 +79,7 @@ export async function UsePage({ amps }: { amps: string | undefined }) {
           {out.length === 0 ? (
             <p className="soft">Every pack is here.</p>
           ) : (
-            out.map((pack) => <Out key={pack.code} pack={pack} />)
+            out.map(({ pack }) => <Out key={pack.code} pack={pack} />)
           )}
           <h2 className="mt-3">As it goes and comes</h2>
           <p className="mb-2">
@@ -97,22 +112,26 @@ const Name = ({ pack: { code, name } }: { pack: JudgedPack }) => (
   </>
 );
 
-const Unfit = ({ pack }: { pack: JudgedPack }) => (
-  <tr>
-    <th scope="row">
-      <Name pack={pack} />
-    </th>
-    <td>
-      {pack.isOut && <b className="hot">◆ it is out now. </b>}
-      {pack.unfit.map((reason, i) => (
-        <span key={i}>
-          {unfitText(reason)} <Grounds code={reason.code} />{' '}
-        </span>
-      ))}
-      <Link href={`/clinic/${pack.code}`}>What is wrong with it</Link>
-    </td>
-  </tr>
-);
+function Unfit({ known: { pack, use } }: { known: Known }) {
+  const because: readonly Barrier[] = use.allowed ? [] : use.because;
+  return (
+    <tr>
+      <th scope="row">
+        <Name pack={pack} />
+      </th>
+      <td>
+        {pack.isOut && <b className="hot">◆ it is out now. </b>}
+        {because.map((barrier, i) => (
+          <span key={i}>
+            {sheetRefusalText(barrier)}{' '}
+            <Grounds code={barrier.code === 'unfit' ? barrier.reason.code : barrier.code} />{' '}
+          </span>
+        ))}
+        <Link href={`/clinic/${pack.code}`}>What to do with it</Link>
+      </td>
+    </tr>
+  );
+}
 
 function Out({ pack }: { pack: JudgedPack }) {
   const { takenOut } = pack;
@@ -132,7 +151,7 @@ function Out({ pack }: { pack: JudgedPack }) {
 }
 
 interface FitProps {
-  packs: readonly JudgedPack[];
+  packs: readonly Known[];
   amps: number;
   rules: HouseRules;
 }
@@ -144,35 +163,47 @@ function FitTable({ packs, amps, rules }: FitProps) {
         <table className="table stacked">
           <thead>
             <tr>
-              <th>Who</th>
-              <th>Full it serves</th>
+              <th>Pack</th>
+              <th>Serves now</th>
+              <th>Serves full</th>
               <th>Alarm</th>
             </tr>
           </thead>
           <tbody>
-            {packs.map((pack) => {
-              const alarm = alarmOf(pack.chemistry, rules);
-              return (
-                <tr key={pack.code}>
-                  <th scope="row">
-                    <Name pack={pack} />
-                  </th>
-                  <td>
-                    {serviceTimeText(serviceTimeOf(pack, amps, rules), amps)}
-                    {pack.resistance === null && <div className="soft">Nobody read how far it sags.</div>}
-                  </td>
-                  <td>{alarm ? <>at {setV(alarm.alarmV)}</> : <span className="soft">none by its voltage</span>}</td>
-                </tr>
-              );
-            })}
+            {packs.map((one) => (
+              <Fit key={one.pack.code} known={one} amps={amps} rules={rules} />
+            ))}
           </tbody>
         </table>
       </div>
       <p className="soft mt-2 mb-0">
-        By its present capacity, its weakest group and the reserve; the alarm is for the lowest group, loaded.{' '}
+        By the charge and the capacity of its weakest group, and the reserve. The alarm is for the lowest group, loaded.{' '}
         <RuleLink rule="reserveShare" />, <RuleLink rule="alarmPouchV" />, <RuleLink rule="alarmCylindricalV" />
       </p>
       <PlusMinus />
     </>
+  );
+}
+
+function Fit({ known: { pack, state, use }, amps, rules }: { known: Known; amps: number; rules: HouseRules }) {
+  const alarm = alarmOf(pack.chemistry, rules);
+  const now = serviceTime({ state, from: 'now', currentA: amps, rules });
+  const full = serviceTime({ state, from: 'full', currentA: amps, rules });
+  const [question] = use.allowed ? use.asks : [];
+  return (
+    <tr>
+      <th scope="row">
+        <Name pack={pack} />
+      </th>
+      <td>
+        {question && <div className="hot">◆ {questionText(question)}</div>}
+        {serviceTimeText(now, amps)}
+      </td>
+      <td>
+        {full.code === now.code && full.code !== 'serves' ? '–' : serviceTimeText(full, amps)}
+        {full.code === 'serves' && full.sagV === null && <div className="soft">Voltage sag not measured.</div>}
+      </td>
+      <td>{alarm ? <>at {setV(alarm.alarmV)}</> : <span className="soft">none by its voltage</span>}</td>
+    </tr>
   );
 }

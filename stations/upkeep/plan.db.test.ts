@@ -127,7 +127,7 @@ test('a plan that slipped says so and is made anew from now; a pack found unfit 
   await planAnewAction();
   const after = await benchNow();
   expect(after.slips).toEqual([]);
-  expect(after.plan?.unplaced.map(({ why }) => why.code)).toEqual(['out', 'out', 'out']);
+  expect(after.plan?.unplaced.map(({ why }) => why.code)).toEqual(['sheet-refused', 'sheet-refused', 'sheet-refused']);
   await dropJobAction((await jobOf('PB2', 'charge')).id, 'swollen');
   expect((await benchNow()).jobs.filter(({ of }) => of === 'PB2').map(({ kind, after: of }) => [kind, of])).toEqual([
     ['resistance', null],
