@@ -43,3 +43,14 @@ test('the usable end is 80 % and 70 % of as-new (common practice)', () => {
     [0.7, 300],
   ]);
 });
+
+test('two discharges within an hour show no trend over time yet; a month apart they do, at any date', () => {
+  const now = Date.UTC(2026, 4, 1) / 1000;
+  const runs = (apartS: number): AgedRun[] =>
+    [0, 1].map((i) => ({ atS: now + i * apartS, capacityAh: 2 - 0.02 * i, u: 0.005 }));
+  expect(ageingTrend(runs(3000), ({ atS }) => atS, 2, 7 * 86_400)).toBeNull();
+  const trend = ageingTrend(runs(30 * 86_400), ({ atS }) => atS, 2, 7 * 86_400);
+  expect(trend?.healthNow.value).toBeCloseTo(0.99, 6);
+  // From full to 80 % at a hundredth a month.
+  expect(((trend?.crossings[0]?.at ?? NaN) - now) / 86_400).toBeCloseTo(600, 3);
+});

@@ -71,13 +71,43 @@ export function atOneRate(runs: readonly AgedRun[]): AgedRun[] {
  * off by. Null where the runs are too few, or all at one place.
  * Source: JCGM 100:2008, annex H.3, for the line; E. C. Fieller 1954 for the interval; the bend from simulation.
  *
- * @param over of each run where on the axis it stands: cycles, or s
+ * @param over of each run where on the axis it is: cycles, or s
  * @param asNewAh what it held when new, Ah, above 0
+ * @param leastSpan runs that lie closer together show no trend yet
  */
 export function ageingTrend(
   runs: readonly AgedRun[],
   over: (run: AgedRun) => number | undefined,
   asNewAh: number,
+  leastSpan = 0,
+): Trend | null {
+  // Seconds since 1970 would drown the days between runs: the newest is the origin.
+  const origin = Math.max(...runs.map((run) => over(run) ?? -Infinity));
+  const trend = Number.isFinite(origin)
+    ? trendFrom(runs, (run) => minus(over(run), origin), asNewAh, leastSpan)
+    : null;
+  return (
+    trend && {
+      ...trend,
+      crossings: trend.crossings.map((one) => ({
+        ...one,
+        at: one.at + origin,
+        from95: one.from95 + origin,
+        to95: one.to95 === null ? null : one.to95 + origin,
+      })),
+      course: trend.course.map((one) => ({ ...one, at: one.at + origin })),
+    }
+  );
+}
+
+const minus = (value: number | undefined, origin: number): number | undefined =>
+  value === undefined ? undefined : value - origin;
+
+function trendFrom(
+  runs: readonly AgedRun[],
+  over: (run: AgedRun) => number | undefined,
+  asNewAh: number,
+  leastSpan: number,
 ): Trend | null {
   const points = runs.flatMap((run) => {
     const x = over(run);
@@ -85,9 +115,10 @@ export function ageingTrend(
     return x === undefined ? [] : [{ x, y: run.capacityAh / asNewAh, ...(u !== undefined && { u }) }];
   });
   const isWeighed = points.every((point) => 'u' in point);
-  if (points.length < (isWeighed ? 2 : 3) || new Set(points.map(({ x }) => x)).size < 2) return null;
-  const line = fitLine(points);
   const xs = points.map(({ x }) => x);
+  const span = Math.max(...xs) - Math.min(...xs);
+  if (points.length < (isWeighed ? 2 : 3) || !(span > 0) || span < leastSpan) return null;
+  const line = fitLine(points);
   const [first, last] = [Math.min(...xs), Math.max(...xs)];
   const factor = coverage95(line.degrees);
   // So that twice of it means the same as of a figure that many readings stand behind.

@@ -27,6 +27,8 @@ export interface Ageing {
 /** Further beyond what was seen than this share of it, a trend is a guess. */
 const farBeyond = 1;
 /** The health at which it leaves service. */
+/** Over time a trend shows after a week: what differs sooner is the bench. From memory. */
+const leastSpanS = 7 * 86_400;
 const leavesService = Math.min(...turningPoints);
 
 /**
@@ -40,7 +42,7 @@ export function judgeAgeing(runs: readonly AgedRun[], asNew: AsNew | null, price
   const compared = atOneRate(runs);
   const against = asNew ?? { capacityAh: compared[0]?.capacityAh ?? NaN, is: 'first' };
   const overCycles = ageingTrend(compared, ({ cycle }) => cycle, against.capacityAh);
-  const overTime = ageingTrend(compared, ({ atS }) => atS, against.capacityAh);
+  const overTime = ageingTrend(compared, ({ atS }) => atS, against.capacityAh, leastSpanS);
   const trend = overCycles ?? overTime;
   const cycles = Math.max(0, ...runs.map(({ cycle }) => cycle ?? 0));
   const end = overCycles?.crossings.find(({ health }) => health === leavesService)?.at ?? 0;

@@ -17,6 +17,7 @@ import { newestRoundOverPacks } from '@/records/rounds';
 import { runsOfSubject } from '@/records/runs';
 import { Link } from '@/ui/Link';
 import { PlusMinus } from '@/ui/PlusMinus';
+import { Section } from '@/ui/Section';
 import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import { isHot } from '@/words/diagnosis';
@@ -112,23 +113,43 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
               visits={visits}
             />
           )
-        : cellRead && <CellResistance cell={subject} byProtocol={cellRead} />}
-      <Ageing
-        subject={subject}
-        filed={filed}
-        resistances={courseOf(isPack(subject) ? packReadByProtocol(subject, workshop) : (cellRead ?? new Map()))}
-        rules={limits}
-      />
-      <EndOfLife subject={subject} rounds={rounds} verdict={clinic?.verdict ?? null} rules={limits} />
+        : cellRead && (
+            <Section name="Resistance">
+              <CellResistance cell={subject} byProtocol={cellRead} />
+            </Section>
+          )}
+      <Section name="Ageing">
+        <Ageing
+          subject={subject}
+          filed={filed}
+          resistances={courseOf(isPack(subject) ? packReadByProtocol(subject, workshop) : (cellRead ?? new Map()))}
+          rules={limits}
+        />
+      </Section>
+      <Section name="Signs of age">
+        <EndOfLife subject={subject} rounds={rounds} verdict={clinic?.verdict ?? null} rules={limits} />
+      </Section>
       {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
-        <InUse subject={subject} state={state} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
+        <Section name="In use">
+          <InUse subject={subject} state={state} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
+        </Section>
       )}
-      {isPack(subject) && <AboutPack pack={subject} />}
-      <Notes code={subject.code} notes={notes} />
+      {isPack(subject) && (
+        <Section name="About it">
+          <AboutPack pack={subject} />
+        </Section>
+      )}
+      <Section name="Notes">
+        <Notes code={subject.code} notes={notes} />
+      </Section>
       {isPack(subject) && rounds && (
-        <PackRounds pack={subject} rounds={rounds} restsOn={restsOnIn(clinic?.diagnosis ?? null)} page={page} />
+        <Section name="Rounds">
+          <PackRounds pack={subject} rounds={rounds} restsOn={restsOnIn(clinic?.diagnosis ?? null)} page={page} />
+        </Section>
       )}
-      <Life subject={subject} filed={filed} runs={runs} page={page} />
+      <Section name="History">
+        <Life subject={subject} filed={filed} runs={runs} page={page} />
+      </Section>
       {isPack(subject) ? (
         <PackEnd pack={subject} packs={packs} workshop={workshop} />
       ) : (
@@ -250,31 +271,43 @@ async function PackParts({ pack, packs, workshop, rounds, roundId, clinic, visit
     <>
       {clinic && (
         <>
-          <Diagnosis pack={pack} clinic={clinic} cellsOf={cellsOf} visit={visits[0] ?? null} />
-          <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
+          <Section name="What is wrong">
+            <Diagnosis pack={pack} clinic={clinic} cellsOf={cellsOf} visit={visits[0] ?? null} />
+          </Section>
+          <Section name="Balancing">
+            <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
+          </Section>
         </>
       )}
-      <Visits visits={visits} />
+      <Section name="Visits">
+        <Visits visits={visits} />
+      </Section>
       {pack.apart === null && <Complaints code={pack.code} />}
-      <PackGroups
-        pack={pack}
-        rounds={rounds}
-        rulesName={rules.name}
-        named={clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first.position : null}
-        restsOn={restsOnIn(clinic?.diagnosis ?? null)}
-      />
+      <Section name="Groups">
+        <PackGroups
+          pack={pack}
+          rounds={rounds}
+          rulesName={rules.name}
+          named={clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first.position : null}
+          restsOn={restsOnIn(clinic?.diagnosis ?? null)}
+        />
+      </Section>
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (
-        <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />
+        <Section name="Promise of the match">
+          <PackPromise pack={pack} build={build} cells={workshop.cells} rules={rules.limits} />
+        </Section>
       )}
-      <PackResistance
-        pack={pack}
-        packs={packs}
-        rules={rules.limits}
-        protocols={workshop.protocols}
-        saidAbove={urgentOf(pack)?.said ?? null}
-        roundId={roundId}
-      />
+      <Section name="Resistance">
+        <PackResistance
+          pack={pack}
+          packs={packs}
+          rules={rules.limits}
+          protocols={workshop.protocols}
+          saidAbove={urgentOf(pack)?.said ?? null}
+          roundId={roundId}
+        />
+      </Section>
       {pack.duty.checks.length === 0 && (pack.judgement ?? pack.amongGroups ?? build) && <PlusMinus />}
     </>
   );
