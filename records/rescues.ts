@@ -23,8 +23,10 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
        from rescue_act
        join entry acted on acted.id = rescue_act.entry_id and acted.voided_at is null
        join entry_subject own on own.entry_id = acted.id
-       where act = 'end' and own.subject_id = subject.id and acted.taken_at >= began_at) ended on true
-     where period.kind = 'rescue' and entry.voided_at is null and ($1::integer is null and ended.at is null or subject.id = $1)
+       where act = 'end' and own.subject_id = subject.id
+         and acted.taken_at >= began_at) ended on true
+     where period.kind = 'rescue' and entry.voided_at is null
+       and ($1::integer is null and ended.at is null or subject.id = $1)
      order by began_at desc, entry.id desc`,
     [subjectId],
   );

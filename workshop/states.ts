@@ -1,9 +1,11 @@
 import 'server-only';
 import { benchMeterU } from '@/core/instruments/instrument';
-import type { JudgedSubject } from '@/core/judging/subject';
+import type { ClinicVerdict } from '@/core/judging/judgeClinic';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import type { JobKind } from '@/core/planning/benchPlan';
 import type { Quantity } from '@/core/quantity/quantity';
 import type { SubjectFacts, VoltageRound } from '@/core/state/facts';
+import { type About, type NextStep, nextSteps } from '@/core/state/nextSteps';
 import { factsOfSubject, stateOfSubject } from '@/core/state/ofSubject';
 import { stateOf, type SubjectState } from '@/core/state/subjectState';
 import { now } from './clock';
@@ -63,3 +65,15 @@ function freshGroups({ rounds, moves, series }: SubjectFacts, now: Date): Quanti
   const groups = newest.groupsV.filter((v) => v !== null);
   return series > 1 && groups.length === series ? groups : null;
 }
+
+/** What is done next with a cell or pack, in order. */
+export const nextStepsNow = (subject: JudgedSubject, workshop: Workshop, clinic: ClinicVerdict | null): NextStep[] =>
+  nextSteps(stateNow(subject, workshop), aboutOf(subject, clinic), workshop.rules.limits);
+
+const aboutOf = (subject: JudgedSubject, clinic: ClinicVerdict | null): About => ({
+  waits: subject.waits,
+  standing: subject.standing,
+  buildId: isPack(subject) ? null : subject.buildId,
+  leaks: subject.held?.verdict === 'leaks',
+  clinic,
+});

@@ -227,7 +227,9 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   const isLithium = chemistries[subject.chemistry].family === 'lithium';
   // What must not be run flat is offered the gentler way first.
   const capacities = isPouch ? [inPart, capacity] : [capacity, ...(isLithium ? [inPart] : [])];
-  const sheet = { key: 'g', does: 'a charger sheet', href: `/upkeep/${code}` };
+  // A primary cell is never charged.
+  const sheet =
+    subject.chemistry === 'alkaline' ? [] : [{ key: 'g', does: 'a charger sheet', href: `/upkeep/${code}` }];
   const hold = { key: 'h', does: 'a hold test', href: `/hold?subject=${code}` };
   if (!isPack(subject))
     return [
@@ -235,7 +237,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
       { key: 'r', does: 'its resistance', href: '/resistance' },
       ...capacities,
       hold,
-      sheet,
+      ...sheet,
       out,
       note,
     ];
@@ -244,7 +246,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
     { key: 'r', does: 'its resistance', href: roundId === null ? '/resistance' : `/resistance/${roundId}?at=${code}` },
     ...capacities,
     hold,
-    sheet,
+    ...sheet,
     { key: 'p', does: 'its past and use', href: '#past' },
     out,
     note,
