@@ -1,7 +1,5 @@
 import 'server-only';
-import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { JudgedHold } from '@/core/judging/judgeHold';
-import { lastRest } from '@/core/judging/lastRest';
 import type { JudgedSubject } from '@/core/judging/subject';
 import {
   byUrgency,
@@ -15,10 +13,10 @@ import {
 import { database } from '@/records/database';
 import { standingPutOffs } from '@/records/putOffs';
 import { holdName } from '@/words/hold';
-import { median } from 'simple-statistics';
 import { now } from './clock';
 import { openHolds } from './holds';
 import { judgedPacks, oncePer, type Workshop } from './judged';
+import { stateNow } from './states';
 
 /** What is due with a pack, a hold test or an instrument, or with the cells of a batch that want the same. */
 export interface UpkeepDue extends Upkeep {
@@ -47,10 +45,10 @@ const wantedHere = oncePer('wantedHere', async (workshop): Promise<Placed[]> => 
   return [
     ...here
       .filter(({ code }) => !held.has(code))
-      .flatMap((pack) => lying(pack, rules, { name: pack.code, address: addressOfPack(pack.code) })),
+      .flatMap((pack) => lying(pack, workshop, { name: pack.code, address: addressOfPack(pack.code) })),
     ...cells
       .filter(({ code }) => !held.has(code))
-      .flatMap((cell) => lying(cell, rules, { name: cell.batchCode, address: `/intake/${cell.batchCode}` })),
+      .flatMap((cell) => lying(cell, workshop, { name: cell.batchCode, address: `/intake/${cell.batchCode}` })),
     ...here.flatMap(({ code, resistanceTimes, chargeEnds }) => {
       const wanted = resistanceWanted(code, resistanceTimes[0]?.takenAt ?? null, chargeEnds, rules);
       return wanted ? [{ wanted, name: code, address: addressOfPack(code), codes: [code] }] : [];
@@ -90,15 +88,11 @@ function calibrationsWanted({ instruments, rules }: Workshop): Placed[] {
 
 function lying(
   subject: JudgedSubject,
-  rules: HouseRules,
+  workshop: Workshop,
   { name, address }: Pick<Placed, 'name' | 'address'>,
 ): Placed[] {
-  const rest = lastRest(subject);
-  if (!rest) return [];
-  const { code, chemistry } = subject;
-  const perGroupV = median(rest.groupsV.filter((v) => v !== null));
-  const wanted = wantedOf({ code, chemistry, perGroupV, readAt: rest.readAt }, rules);
-  return [{ wanted, name, address, codes: [code] }];
+  const wanted = wantedOf(stateNow(subject, workshop), workshop.rules.limits);
+  return wanted ? [{ wanted, name, address, codes: [subject.code] }] : [];
 }
 
 /** Until when what is due with a subject was put off. */

@@ -1,11 +1,13 @@
+import type { Chemistry } from '../chemistry/chemistries';
 import { presetRules } from '../chemistry/houseRules';
+import { bareFacts } from '../state/facts';
+import { stateOf, type SubjectState } from '../state/subjectState';
 import {
   byUrgency,
   calibrationWanted,
   dueNow,
   liesTooC,
   lookSays,
-  type Lying,
   resistanceWanted,
   type Upkeep,
   wantedOf,
@@ -14,13 +16,19 @@ import {
 const rules = presetRules('workshop');
 const readAt = new Date('2026-10-01T12:00:00Z');
 const after = (hours: number) => new Date(readAt.getTime() + hours * 3_600_000);
-const lying = (chemistry: Lying['chemistry'], perGroupV: number): Lying => ({
-  code: 'PA1',
-  chemistry,
-  perGroupV,
-  readAt,
-});
-const due = (one: Lying, hours: number) => dueNow(wantedOf(one, rules), after(hours));
+const lying = (chemistry: Chemistry, ...groupsV: number[]): SubjectState => {
+  const volts = groupsV.map((value) => ({ value, u: 0.005 }));
+  const round = { state: 'rest' as const, at: readAt, groupsV: volts, terminalV: null };
+  return stateOf(
+    { ...bareFacts({ code: 'PA1', chemistry, series: volts.length, ratedCapacityAh: 2 }), rounds: [round] },
+    rules,
+    readAt,
+  );
+};
+const due = (one: SubjectState, hours: number) => {
+  const wanted = wantedOf(one, rules);
+  return wanted && dueNow(wanted, after(hours));
+};
 
 test.each([
   ['lipo', 4.18, 'down-to-storage'],
@@ -44,9 +52,21 @@ test('full lithium goes to storage within a day, everything is looked at monthly
   expect([26, 28, 31, 38].map((days) => due(stored, days * 24)?.state)).toEqual([undefined, 'soon', 'due', 'overdue']);
 });
 
+test('the fullest and the emptiest group decide; what may not be stored is balanced first', () => {
+  const act = (...groupsV: number[]) => wantedOf(lying('lipo', ...groupsV), rules)?.act;
+  expect(act(3.86, 3.86, 3.86)).toBe('look');
+  expect(act(4.17, 4.16, 4.17)).toBe('down-to-storage');
+  expect(act(3.82, 3.82, 3.55)).toBe('balance');
+  expect(act(4.18, 4.17, 3.9)).toBe('balance');
+  // Below its floor it waits for a rescue.
+  expect(act(3.82, 2.7, 3.82)).toBeUndefined();
+});
+
 test('the worst comes first, then what was due first', () => {
   const at = (state: Upkeep['state'], hours: number): Upkeep => ({
-    ...lying('lipo', 4.2),
+    code: 'PA1',
+    perGroupV: 4.2,
+    readAt,
     cycles: null,
     act: 'look',
     rule: 'lookEveryD',

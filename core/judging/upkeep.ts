@@ -1,8 +1,9 @@
 import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
-import { openCircuitOf } from '../chemistry/openCircuit';
 import { benchMeterU } from '../instruments/instrument';
-import { storedSoc } from '../state/subjectState';
+import { bareFacts, type SubjectFacts } from '../state/facts';
+import { permission } from '../state/permissions';
+import { curveOf, type GroupState, stateOf, storedSoc, type SubjectState } from '../state/subjectState';
 import { median } from 'simple-statistics';
 
 /** What is to be done: with what lies there, with what is used, held or measured with. */
@@ -10,21 +11,13 @@ export const upkeepActs = [
   'down-to-storage',
   'up-to-storage',
   'to-full',
+  'balance',
   'look',
   'resistance',
   'hold-reading',
   'calibrate',
 ] as const;
 export type UpkeepAct = (typeof upkeepActs)[number];
-
-/** A cell or a pack that lies there, as it was read last. */
-export interface Lying {
-  code: string;
-  chemistry: Chemistry;
-  /** Of a group in the mean, rested or as its charge ended, V. */
-  perGroupV: number;
-  readAt: Date;
-}
 
 /** What is wanted next, whenever that is. */
 export interface Wanted {
@@ -34,7 +27,7 @@ export interface Wanted {
   rule: RuleKey | null;
   dueAt: Date;
   readAt: Date;
-  /** At which a group of it rested, V; null where that is not why. */
+  /** At which the group in question rested, V; null where that is not why. */
   perGroupV: number | null;
   /** Cycles since it was read; null where those are not why. */
   cycles: number | null;
@@ -56,6 +49,7 @@ const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
   'down-to-storage': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
   'up-to-storage': { soonMs: dayMs, overdueMs: 7 * dayMs },
   'to-full': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
+  balance: { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
   look: { soonMs: 3 * dayMs, overdueMs: 7 * dayMs },
   resistance: { soonMs: 0, overdueMs: 30 * dayMs },
   'hold-reading': { soonMs: dayMs, overdueMs: 3 * dayMs },
@@ -63,13 +57,27 @@ const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
 };
 
 /**
- * What something that lies there wants: full lithium goes down to storage, low lithium up, lead-acid back to full;
- * everything is looked at once a month. Source: common practice; how soon is a house rule.
+ * What something that lies there wants, by its fullest and its emptiest group: full lithium goes down to storage, low
+ * lithium up, lead-acid back to full; everything is looked at once a month. What may not be stored yet is balanced
+ * first. Null of what was never measured, and of what waits for a rescue or is out of service. Source: common practice;
+ * how soon is a house rule.
  */
-export function wantedOf(lying: Lying, rules: HouseRules): Wanted {
-  const [act, rule, afterMs] = actFor(lying, rules);
-  const { code, perGroupV, readAt } = lying;
-  return { code, perGroupV, readAt, act, rule, cycles: null, dueAt: new Date(readAt.getTime() + afterMs) };
+export function wantedOf(state: SubjectState, rules: HouseRules): Wanted | null {
+  const { readAt, code, outOfService, belowFloor, aboveFull } = state;
+  if (readAt === null || outOfService || belowFloor || aboveFull) return null;
+  const { act, rule, afterMs, group } = actFor(state, rules);
+  const isStored = act === 'down-to-storage' || act === 'up-to-storage';
+  const allowed = isStored ? permission(state, 'store', rules) : null;
+  const isUnbalanced = allowed?.allowed === false && allowed.first === 'balance';
+  return {
+    code,
+    perGroupV: group?.restV?.value ?? null,
+    readAt,
+    act: isUnbalanced ? 'balance' : act,
+    rule: isUnbalanced ? 'spreadGoodV' : rule,
+    cycles: null,
+    dueAt: new Date(readAt.getTime() + afterMs),
+  };
 }
 
 /**
@@ -111,19 +119,41 @@ export function dueNow(wanted: Wanted, now: Date): Upkeep | null {
   return { ...wanted, state: pastMs > overdueMs ? 'overdue' : 'due' };
 }
 
-function actFor({ chemistry, perGroupV }: Lying, rules: HouseRules): [UpkeepAct, RuleKey, number] {
-  const look: [UpkeepAct, RuleKey, number] = ['look', 'lookEveryD', rules.lookEveryD * dayMs];
-  const { family } = chemistries[chemistry];
-  // The voltage of nickel tells nothing of its charge, and a primary cell is never charged.
-  if (chemistry === 'alkaline' || family === 'nickel') return look;
-  const curve = openCircuitOf(chemistry);
-  const { value: soc, u } = curve.socAt({ value: perGroupV, u: benchMeterU });
-  const soon: [RuleKey, number] = ['storeWithinH', rules.storeWithinH * hourMs];
-  if (family === 'lead') return soc < leadFullShare ? ['to-full', ...soon] : look;
+interface Acting {
+  act: UpkeepAct;
+  rule: RuleKey;
+  afterMs: number;
+  /** That it is about. */
+  group: GroupState | null;
+}
+
+function actFor(state: SubjectState, rules: HouseRules): Acting {
+  const { chemistry, groups } = state;
+  const curve = curveOf(state);
+  const lowest = extremeOf(groups, -1);
+  const highest = extremeOf(groups, 1);
+  const look: Acting = { act: 'look', rule: 'lookEveryD', afterMs: rules.lookEveryD * dayMs, group: lowest };
+  // Without a charge that is known, as of nickel, it is looked at; a primary cell is never charged.
+  if (!curve || !lowest?.soc || !highest?.soc) return look;
+  const soon = { rule: 'storeWithinH' as const, afterMs: rules.storeWithinH * hourMs };
+  if (chemistries[chemistry].family === 'lead')
+    return lowest.soc.value < leadFullShare ? { act: 'to-full', ...soon, group: lowest } : look;
   const stored = storedSoc(chemistry, curve, rules);
   // Where the curve is flat a voltage tells little: only what is surely full is moved.
-  if (soc - u > stored + aboveShare) return ['down-to-storage', ...soon];
-  return soc + u < lowShare ? ['up-to-storage', 'storageLithiumV', weekMs] : look;
+  if (highest.soc.value - highest.soc.u > stored + aboveShare)
+    return { act: 'down-to-storage', ...soon, group: highest };
+  return lowest.soc.value + lowest.soc.u < lowShare
+    ? { act: 'up-to-storage', rule: 'storageLithiumV', afterMs: weekMs, group: lowest }
+    : look;
+}
+
+/** The group with the least charge, or the most. */
+function extremeOf(groups: readonly GroupState[], sign: 1 | -1): GroupState | null {
+  const known = groups.filter(({ soc }) => soc !== null);
+  return known.reduce<GroupState | null>(
+    (most, one) => (most && sign * (most.soc?.value ?? 0) >= sign * (one.soc?.value ?? 0) ? most : one),
+    groups[0] && known.length === 0 ? groups[0] : null,
+  );
 }
 
 /** Where something is kept, °C. Common practice. */
@@ -155,6 +185,18 @@ export type LookSaying =
   /** It was never looked at before, or was charged since. */
   | { code: 'first-look' };
 
+const lookedFacts = (chemistry: Chemistry, { groupsV, at }: Looked): SubjectFacts => ({
+  ...bareFacts({ code: '', chemistry, series: groupsV.length, ratedCapacityAh: 1 }),
+  rounds: [
+    {
+      state: 'rest',
+      at,
+      groupsV: groupsV.map((v) => (v === null ? null : { value: v, u: benchMeterU })),
+      terminalV: null,
+    },
+  ],
+});
+
 /** Two readings of one group by one tool differ by no more, V. */
 const repeatsWithinV = 0.006;
 /** A pack whose groups rose or sank together by more was charged or used, V. */
@@ -167,8 +209,7 @@ const movedV = 0.03;
  * @param before the look before, at rest; null where there was none
  */
 export function lookSays(chemistry: Chemistry, before: Looked | null, now: Looked, rules: HouseRules): LookSaying {
-  const read = now.groupsV.filter((v) => v !== null);
-  const { act } = wantedOf({ code: '', chemistry, perGroupV: median(read), readAt: now.at }, rules);
+  const act = wantedOf(stateOf(lookedFacts(chemistry, now), rules, now.at), rules)?.act;
   if (act === 'down-to-storage') return { code: 'go-down' };
   if (act === 'up-to-storage') return { code: 'go-up' };
   if (act === 'to-full') return { code: 'back-to-full' };

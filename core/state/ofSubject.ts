@@ -1,3 +1,4 @@
+import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Equipment } from '../judging/equipment';
 import type { PackRound, Protocol } from '../judging/facts';
@@ -36,9 +37,7 @@ export function factsOfSubject(subject: JudgedSubject, equipment: Equipment, las
     code: subject.code,
     chemistry: subject.chemistry,
     ratedCapacityAh: subject.ratedCapacityAh,
-    curve:
-      learnt &&
-      Array.from({ length: curvePoints + 1 }, (_, k) => [k / curvePoints, learnt.voltageAt(k / curvePoints)] as const),
+    curve: learnt && pointsOf(learnt),
     rescues: subject.rescues,
     rescuedAt: subject.rescuedAt,
     isUntested: isUntested(subject),
@@ -49,8 +48,16 @@ export function factsOfSubject(subject: JudgedSubject, equipment: Equipment, las
     : { ...shared, ...cellFacts(subject, equipment), moves };
 }
 
-/** Points of a curve that go to workers. */
+/** Points of a curve that go to workers; those of one curve are made once. */
+function pointsOf(curve: OpenCircuitCurve): NonNullable<SubjectFacts['curve']> {
+  const made =
+    madePoints.get(curve) ??
+    Array.from({ length: curvePoints + 1 }, (_, k) => [k / curvePoints, curve.voltageAt(k / curvePoints)] as const);
+  madePoints.set(curve, made);
+  return made;
+}
 const curvePoints = 100;
+const madePoints = new WeakMap<OpenCircuitCurve, NonNullable<SubjectFacts['curve']>>();
 
 /** After a rescue its self-discharge, capacity and resistance are measured before any use. Common practice. */
 function isUntested({ rescuedAt, held, capacity, resistance }: JudgedSubject): boolean {

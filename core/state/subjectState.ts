@@ -86,8 +86,15 @@ const beyondFullV = 0.03;
 const monthMs = 30 * 86_400_000;
 
 /** The open-circuit voltage curve by which a subject's charge is read; null of a primary cell. */
-export const curveOf = ({ chemistry, curve }: Pick<SubjectState, 'chemistry' | 'curve'>): OpenCircuitCurve | null =>
-  chemistry === 'alkaline' ? null : learntOrTable(curve, chemistry);
+export function curveOf({ chemistry, curve }: Pick<SubjectState, 'chemistry' | 'curve'>): OpenCircuitCurve | null {
+  if (chemistry === 'alkaline') return null;
+  if (!curve) return learntOrTable(null, chemistry);
+  const made = madeCurves.get(curve) ?? learntOrTable(curve, chemistry);
+  madeCurves.set(curve, made);
+  return made;
+}
+/** Cells of one model share their points. */
+const madeCurves = new WeakMap<NonNullable<SubjectFacts['curve']>, OpenCircuitCurve>();
 
 /**
  * What is known of a subject now, from what is on file, the house rules and the time. A voltage is used as far as its

@@ -26,6 +26,13 @@ alter table remedy
   add column pack_v double precision,
   add column connector text check (connector in ('balance', 'taps', 'none'));
 
+-- Balancing is due where it has to come before storage.
+alter table put_off drop constraint put_off_act_check;
+alter table put_off
+  add constraint put_off_act_check
+  check (act in ('down-to-storage', 'up-to-storage', 'to-full', 'balance', 'look', 'resistance', 'hold-reading',
+    'calibrate'));
+
 -- The reasons in it have other codes now. It is made again when the next person looks.
 delete from planned;
 delete from bench_plan;

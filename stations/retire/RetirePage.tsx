@@ -18,11 +18,11 @@ import { AsItIsForm, FlatForm, GoneForm, LampForm, StepButton } from './RetireFo
 
 /** The way out, gate by gate: run down where that is common practice, does it stay flat, taped, where it went. */
 export async function RetirePage({ code }: { code: string }) {
-  const { subject } = await subjectNamed(code);
+  const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();
   const { steps, offAt } = await retiringOf(database(), subject.id);
   const phase = retirePhase(steps, isPack(subject) ? subject.series : 1, offAt);
-  const asked = lampSubject(subject);
+  const asked = lampSubject(subject, workshop);
   const noLamp = noLampFor(asked);
   const lamp =
     noLamp || asked.chemistry === 'alkaline'

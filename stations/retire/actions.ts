@@ -14,7 +14,7 @@ import { type Answer, answering, done, fieldsOf, refuse, typedNumber, typedText 
 import { sheetRefusalText } from '@/words/chargerSheets';
 import { asItIsGates, lampGates, noLampText } from '@/words/retiring';
 import { now } from '@/workshop/clock';
-import { subjectNamed } from '@/workshop/judged';
+import { subjectNamed, type Workshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
@@ -25,6 +25,7 @@ const handedOver = z.object({ toWhom: typedText('Where it went', 120, 'Where did
 
 interface Stage {
   subject: JudgedSubject;
+  workshop: Workshop;
   subjectIds: number[];
   /** Its newest entry that put it on a lamp. */
   entry: string | null;
@@ -48,7 +49,7 @@ async function stepping(
       const { code: phase } = retirePhase(steps, isPack(subject) ? subject.series : 1, offAt);
       const entry = steps.findLast(({ act }) => act === 'run-down')?.entry ?? null;
       return from.includes(phase)
-        ? step({ subject, subjectIds, entry, db })
+        ? step({ subject, workshop, subjectIds, entry, db })
         : refuse('Another screen took this step already. This page shows the next one.');
     });
   });
@@ -71,8 +72,8 @@ const missingOf = (gates: readonly string[], form: FormData): string[] =>
 
 /** It is on a lamp from now on: every gate was gone through, and it is what it is taken for. */
 export async function putOnLampAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
-  return stepping(code, ['decide', 'not-flat'], async ({ subject, subjectIds, db }) => {
-    const asked = lampSubject(subject);
+  return stepping(code, ['decide', 'not-flat'], async ({ subject, workshop, subjectIds, db }) => {
+    const asked = lampSubject(subject, workshop);
     const noLamp = noLampFor(asked);
     if (noLamp || asked.chemistry === 'alkaline')
       return refuse(noLamp ? noLampText(noLamp) : 'A primary cell is handed over as it is.');

@@ -106,6 +106,12 @@ function Row({ due }: { due: UpkeepDue }) {
             <Link href={`/upkeep/${codes[0]}?goal=storage`}>sheet</Link>
           </>
         )}
+        {act === 'balance' && (
+          <>
+            {' · '}
+            <Link href={`/upkeep/${codes[0]}?goal=balance`}>sheet</Link>
+          </>
+        )}
         {act === 'to-full' && (
           <>
             {' · '}
