@@ -147,16 +147,14 @@ export function sheetStepText({ kind, currentA, untilV, chargeAh, minutes }: She
   if (kind === 'rest') return `Rest ${hoursText(minutes * 60)}.`;
   const verb = kind === 'charge' ? 'Charge' : 'Discharge';
   if (chargeAh <= 0) return 'Nothing to move: it is there already.';
-  const until =
-    untilV === null
-      ? `until ${ampHours(chargeAh)} ${kind === 'charge' ? 'are in' : 'are out'}`
-      : `until ${setV(untilV)}`;
-  return `${verb} at ${amps(currentA)} ${until}: ${ampHours(chargeAh)}, about ${hoursText(minutes * 60)}.`;
+  const moved = `${ampHours(chargeAh)} ${kind === 'charge' ? 'in' : 'out'}`;
+  const until = untilV === null ? moved : `${setV(untilV)}, about ${moved}`;
+  return `${verb} at ${amps(currentA)} until ${until}: ${hoursText(minutes * 60)}.`;
 }
 
 /** What to see on the display when it is right. */
 export function lookTexts({ chemistry }: { chemistry: Chemistry }, sheet: ChargerSheet): string[] {
-  const { series, seen, main, goal, forecast, gentle, weakest, isByCharge } = sheet;
+  const { series, seen, main, goal, forecast, gentle, isByCharge } = sheet;
   const { startV, endV, endA, movedAh } = seen;
   const count = `${series} in series`;
   const setA = gentle?.currentA ?? (main === 'charge' ? sheet.chargeA : sheet.dischargeA) ?? 0;
@@ -178,7 +176,7 @@ export function lookTexts({ chemistry }: { chemistry: Chemistry }, sheet: Charge
     ...(gentle
       ? [`Up to ${setV(gentle.untilV)}: ${amps(gentle.currentA)} only. Then ${amps(sheet.chargeA ?? 0)}.`]
       : []),
-    ...(weakest === null ? [] : [`Group ${weakest} ends it. Watch that group, and stop when it reaches its floor.`]),
+    ...watchTexts(sheet),
     ends,
   ];
 }
@@ -195,6 +193,15 @@ const after: Record<SheetGoal, string> = {
     'Then a car lamp, outdoors, on what does not burn, attended; see that it stays flat, tape it, and follow what ' +
     'the local recycler wants.',
 };
+
+/** A discharge of several groups is watched group by group. */
+function watchTexts({ main, series, weakest, floorPerGroupV, dischargeA }: ChargerSheet): string[] {
+  if (dischargeA === null || series < 2) return [];
+  const which = weakest === null ? 'any group' : `group ${weakest}`;
+  return [
+    `${main === 'charge' ? 'While it discharges watch' : 'Watch'} every group: stop when ${which} is at ${setV(floorPerGroupV)}.`,
+  ];
+}
 
 /** What to do once a sheet is done. */
 export function afterText(chemistry: Chemistry, goal: SheetGoal): string {

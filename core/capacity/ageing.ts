@@ -83,9 +83,7 @@ export function ageingTrend(
 ): Trend | null {
   // Seconds since 1970 would drown the days between runs: the newest is the origin.
   const origin = Math.max(...runs.map((run) => over(run) ?? -Infinity));
-  const trend = Number.isFinite(origin)
-    ? trendFrom(runs, (run) => minus(over(run), origin), asNewAh, leastSpan)
-    : null;
+  const trend = Number.isFinite(origin) ? trendFrom(runs, (run) => minus(over(run), origin), asNewAh, leastSpan) : null;
   return (
     trend && {
       ...trend,

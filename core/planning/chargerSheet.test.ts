@@ -218,7 +218,7 @@ describe('each group decides (common practice)', () => {
     const balanced = sheet('charge', { pack });
     expect(balanced.isBalanced).toBe(true);
     // From 70 % to full.
-    expect(balanced.forecast.chargeAh).toBeGreaterThan(0.27 * 5);
+    expect(balanced.forecast.charge.value).toBeGreaterThan(0.27 * 5);
     expect(balanced.groupsBetween.highestV).toBeLessThan(4.215);
     expect(refused('charge', { pack, charger: { bleedA: 0 } })).toBe('balance-first');
     expect(refused('charge', { pack: { ...pack, facts: { balanceConnector: false } } })).toBe('balance-first');
@@ -265,8 +265,8 @@ describe('limits that hold', () => {
   test('an end of one’s own, within the limits', () => {
     const up = sheet('charge', { wanted: { cutoffPerGroupV: 4.1 } });
     expect(up.endV).toBeCloseTo(16.4, 9);
-    expect(up.forecast.chargeAh).toBeLessThan(sheet('charge').forecast.chargeAh);
-    expect(sheet('charge', { wanted: { untilChargeAh: 0.5 } }).forecast.chargeAh).toBeCloseTo(0.5, 2);
+    expect(up.forecast.charge.value).toBeLessThan(sheet('charge').forecast.charge.value);
+    expect(sheet('charge', { wanted: { untilChargeAh: 0.5 } }).forecast.charge.value).toBeCloseTo(0.5, 2);
     expect(sheet('discharge', { wanted: { cutoffPerGroupV: 3.6 } }).dischargeEndV).toBeCloseTo(14.4, 6);
     expect(refused('charge', { wanted: { cutoffPerGroupV: 4.3 } })).toBe('end-beyond-limits');
     expect(refused('discharge', { wanted: { cutoffPerGroupV: 2.9 } })).toBe('end-beyond-limits');

@@ -84,19 +84,21 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
   const out = all.find(({ step }) => step.kind === 'discharge') ?? null;
   const isCharge = main.step.kind === 'charge';
   const gentle = gentleOf(main.forecast, asked);
-  const weakest = out?.forecast && isUneven(groups) ? out.forecast.limiting : null;
+  const weakest = out?.forecast && isUneven(state) ? out.forecast.limiting : null;
   const steps = all.flatMap(({ step }, i) => (gentle && i === 0 ? withGentle(step, gentle) : [step]));
   const cycles = goal === 'cycle' ? (cyclesOf[chemistry] ?? 1) : null;
-  const capacityLimitAh = limitAh(asked, main.step);
+  const capacityLimitAh = limitAh(asked, main);
   const endV = tidy(endOf(asked, main.step));
   const startV = packVoltage(groups);
-  const { afterMinute, endRestV, minutes } = main.forecast ?? { ...noForecast, endRestV: endV };
-  const isTapered = isCharge && family !== 'nickel' && goal !== 'rescue' && main.step.untilV !== null;
+  const { afterMinute, endRestV, minutes, charge: moved } = main.forecast ?? { ...noForecast, endRestV: endV };
+  const isTapered = isCharge && family !== 'nickel' && goal !== 'rescue' && !main.isByCharge;
   const forecasts = all.flatMap(({ forecast }) => forecast ?? []);
   return {
     goal,
     main: isCharge ? 'charge' : 'discharge',
     series,
+    chemistry,
+    floorPerGroupV: goal === 'run-down' ? chemistries[chemistry].lowestV : state.limits.floorV,
     chargeA: moving.some(({ step }) => step.kind === 'charge') ? charge.currentA : null,
     dischargeA: out ? discharge.currentA : null,
     limitedBy: limitOf(asked, isCharge, gentle !== null, weakest !== null),
@@ -126,7 +128,7 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
       afterMinuteV: isCharge && isTapered ? Math.min(afterMinute.voltageV, endV) : afterMinute.voltageV,
       afterMinuteA: afterMinute.currentA,
       endRestV,
-      chargeAh: main.step.chargeAh,
+      charge: { value: main.step.chargeAh, u: moved.u },
       minutes: { value: main.step.minutes, u: minutes.u },
     },
     seen: {
@@ -141,7 +143,7 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
     },
     load: loadOhm !== null && out ? loadOf(loadOhm, out.step, startV ?? series * curve.voltageAt(1)) : null,
     chargerLowestV: charger.lowestPackV ?? null,
-    isByCharge: main.step.untilV === null,
+    isByCharge: main.isByCharge,
     isBlind: groups.some(({ soc }) => soc === null) && wanted.untilChargeAh === null,
   };
 }
@@ -149,6 +151,7 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
 const noForecast = {
   afterMinute: { voltageV: 0, currentA: 0 },
   minutes: { value: 0, u: 0 },
+  charge: { value: 0, u: 0 },
 } satisfies Partial<Forecast>;
 
 function gentleOf(forecast: Forecast | null, { currents }: Making): Gentle | null {
@@ -232,14 +235,13 @@ const lowestRule = (chemistry: Rechargeable): RuleKey | null => {
 const endByCharge: readonly SheetGoal[] = ['storage', 'discharge'];
 
 /** The charge at which the charger is set to stop, Ah: what is moved, or beyond which something is wrong. */
-function limitAh(asked: Making, main: SheetStep): number {
+function limitAh(asked: Making, { step: main, isByCharge }: Made): number {
   const { state, goal, chemistry, wanted } = asked;
   const { family } = chemistries[chemistry];
   const ah = leastAh(state);
   const least = (value: number): number => Number(Math.max(value, 0.001).toFixed(3));
   if (goal === 'rescue') return least(mostIn.rescue * main.chargeAh);
-  if (wanted.untilChargeAh !== null || (main.untilV === null && endByCharge.includes(goal)))
-    return least(main.chargeAh);
+  if (wanted.untilChargeAh !== null || (isByCharge && endByCharge.includes(goal))) return least(main.chargeAh);
   if (family === 'nickel') return least(mostIn.nickel * nickelTakesAh(asked));
   return least(mostIn[family === 'lead' ? 'lead' : 'lithium'] * ah);
 }

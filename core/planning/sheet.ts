@@ -1,3 +1,4 @@
+import type { Chemistry } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { Quantity } from '../quantity/quantity';
 import type { Act, Barrier } from '../state/permissions';
@@ -87,6 +88,9 @@ export interface ChargerSheet {
   /** The first whose settings are set; a discharge where nothing is charged before. */
   main: 'charge' | 'discharge';
   series: number;
+  chemistry: Chemistry;
+  /** No group is discharged below this under load, V. */
+  floorPerGroupV: number;
   chargeA: number | null;
   dischargeA: number | null;
   /** What limits the current of the charge or else of the discharge. */
@@ -115,7 +119,7 @@ export interface ChargerSheet {
   expectedU: number;
   attendedMin: number;
   /** Of the main step. */
-  forecast: { afterMinuteV: number; afterMinuteA: number; endRestV: number; chargeAh: number; minutes: Quantity };
+  forecast: { afterMinuteV: number; afterMinuteA: number; endRestV: number; charge: Quantity; minutes: Quantity };
   /** What to see when it is right: as it starts, and as it ends; of the whole, V. */
   seen: { startV: number | null; endV: number; endA: number; movedAh: number };
   /** The highest and the lowest that any group gets, V: within its limits. */

@@ -3,7 +3,7 @@ import type { OpenCircuitCurve, Rechargeable } from '../chemistry/openCircuit';
 import { usualBalancing } from '../packs/balancing';
 import type { Charger } from '../simulation/packCharge';
 import { type Forecast, forecastCharge, forecastDischarge, steadyForecast, unknownSocOf } from '../state/forecast';
-import { floorSoc, type GroupState, storedSoc } from '../state/subjectState';
+import { floorSoc, type GroupState, storedSoc, type SubjectState } from '../state/subjectState';
 import { peukertAh } from './peukert';
 import type { SheetAsked, SheetStep } from './sheet';
 import { canBalance } from './sheetChecks';
@@ -22,6 +22,8 @@ export interface Made {
   step: SheetStep;
   /** Null of a rest. */
   forecast: Forecast | null;
+  /** It ends by the charge moved, before its voltage. */
+  isByCharge: boolean;
 }
 
 /** Between charge and discharge when cycling. Common practice. */
@@ -39,6 +41,12 @@ const [leadIn, leadHeldMin] = [1.1, 120];
 const fullFrom = 0.95;
 /** What the weakest of uneven groups surely holds: so many standard uncertainties less. */
 const surelyK = 2;
+/** Groups of a pack that was never discharged differ by this fraction (standard). From memory. */
+const groupsDifferU = 0.05;
+/** And in charge, beyond what was measured (standard), a fraction. From memory. */
+const socDiffersU = 0.01;
+/** Capacities within this fraction are alike. */
+const alikeWithin = 0.03;
 /** Less than this fraction of the capacity is not worth moving. */
 const worthMoving = 0.005;
 
@@ -54,7 +62,7 @@ export function stepsOf(asked: Making): Made[] {
     case 'storage':
       return toStorage(asked, state.groups);
     case 'discharge':
-      return [discharged(asked, state.groups, { floorV: downV, untilAh: leastOutAh(asked, downV) })];
+      return [discharged(asked, state.groups, { floorV: downV, untilAh: surelyOutAh(asked, downV) })];
     case 'run-down':
       return [discharged(asked, state.groups, { floorV: lowestV, untilAh: null })];
     case 'capacity':
@@ -71,6 +79,7 @@ export function stepsOf(asked: Making): Made[] {
 const rest: Made = {
   step: { kind: 'rest', currentA: 0, untilV: null, chargeAh: 0, minutes: cycleRestMin },
   forecast: null,
+  isByCharge: false,
 };
 
 const atSoc = (groups: readonly GroupState[], value: number): GroupState[] =>
@@ -88,8 +97,8 @@ export function chargerFor(
     currentA,
     endV,
     bleed: isBalanced ? { currentA: charger.bleedA, fromV: usual.bleedFromV, beyondV: 0.005 } : null,
-    // A balancing charger sees each group; any other is set to end as the fullest group is full.
-    overshootV: canBalance(charger, state) ? usual.overshootV : 0,
+    // A balancing charger sees each group; any other sees the whole alone.
+    overshootV: canBalance(charger, state) ? usual.overshootV : null,
     endCurrentA: Math.min(endFraction * leastAh(state), currentA / 2),
     gentle: currents.gentle,
     untilAh: limitAh < Infinity ? limitAh : null,
@@ -98,27 +107,48 @@ export function chargerFor(
 
 /** Charged to its end; a group whose charge is not known is taken for nearly used up. */
 function charged(asked: Making, endV: number, untilAh: number | null = null, from = asked.state.groups): Made {
-  const { chemistry, curve, currents } = asked;
+  const { chemistry, curve, currents, charger, state } = asked;
   const { family } = chemistries[chemistry];
   if (family === 'nickel') return nickelCharged(asked);
   if (family === 'lead') return leadCharged(asked, from);
-  const settings = chargerFor(asked, { endV, untilAh });
+  const perGroupV = canBalance(charger, state) ? endV : Math.min(endV, wholeEndV(asked, from, endV) / state.series);
+  const settings = chargerFor(asked, { endV: perGroupV, untilAh });
   const forecast = forecastCharge(from, curve, settings, unknownSocOf(true));
-  const isByCharge = settings.untilAh != null && forecast.chargeAh >= settings.untilAh - 1e-3;
-  const wholeV = asked.state.series * endV;
-  // The fullest group ends it before the whole is at its end.
-  const untilV = canBalance(asked.charger, asked.state) ? wholeV : Math.min(wholeV, forecast.endV);
+  const isByCharge = settings.untilAh != null && forecast.charge.value >= settings.untilAh - 1e-3;
   return {
     forecast,
+    isByCharge,
     step: {
       kind: 'charge',
       currentA: currents.charge.currentA,
-      untilV: isByCharge ? null : tidy(untilV),
-      chargeAh: forecast.chargeAh,
+      untilV: isByCharge ? null : tidy(state.series * perGroupV),
+      chargeAh: forecast.charge.value,
       minutes: forecast.minutes.value,
     },
   };
 }
+
+/** Where the whole rests as its fullest group is full, V: a charger that sees the whole alone ends there. */
+function wholeEndV({ state, curve }: Making, from: readonly GroupState[], endV: number): number {
+  const isUnseen = state.isGroupsRead || state.connector === 'none';
+  if (from.length < 2 || !isUnseen) return endV * from.length;
+  const full = curve.socAt({ value: Math.min(endV, curve.voltageAt(1)), u: 0 }).value;
+  const least = from.map(({ soc, capacity }) => {
+    const missing = full - (soc?.value ?? unknownSocOf(true)) - surelyK * socDiffersU;
+    return Math.max(0, missing) * capacity.value * (1 - surelyK * differsBy(capacity));
+  });
+  const takesAh = Math.min(...least);
+  const restsAt = from.map(({ soc, capacity }) =>
+    curve.voltageAt(Math.min(1, (soc?.value ?? unknownSocOf(true)) + takesAh / capacity.value)),
+  );
+  // What the table's full voltage lacks of the charge end is held as usual.
+  const beyondV = Math.max(0, endV - curve.voltageAt(full));
+  return restsAt.reduce((sum, v) => sum + v + beyondV, 0);
+}
+
+/** By how much groups of one pack may differ in capacity (standard), a fraction. */
+const differsBy = ({ source, u, value }: GroupState['capacity']): number =>
+  source === 'rated' ? groupsDifferU : u / value;
 
 /** Sixteen hours at a tenth, or a quick one; it ends by the charge put in. */
 function nickelCharged(asked: Making): Made {
@@ -157,35 +187,36 @@ function byCharge(
   const endRestV = state.series * curve.voltageAt(reachesSoc);
   return {
     forecast: steadyForecast(state.groups, currentA, { minutes, chargeAh, endRestV }),
+    isByCharge: untilV === null,
     step: { kind: 'charge', currentA, untilV, chargeAh, minutes },
   };
 }
 
-/** What the weakest group allows of a discharge, Ah; null where the floor of all alike ends it. */
-function leastOutAh(asked: Making, downV: number): number | null {
-  const { chemistry, state, rules, curve, currents } = asked;
+/** What the weakest group surely holds above its floor, Ah; of lead-acid above what it keeps; null: not known. */
+function surelyOutAh({ chemistry, state, rules, curve, currents }: Making, downV: number): number | null {
   const { groups } = state;
-  if (chemistries[chemistry].family === 'lead') {
-    const out = groups.map(({ soc, capacity }) => {
-      const left = (soc?.value ?? unknownSocOf(false)) - rules.leadReserve;
-      return Math.max(0, left) * peukertAh(capacity.value, currents.discharge.currentA);
-    });
-    return Math.min(...out);
-  }
-  if (!isUneven(groups)) return null;
-  const floor = Math.max(floorSoc(chemistry, curve, rules), curve.socAt({ value: downV, u: 0 }).value);
-  const surely = groups.map(({ soc, capacity }) =>
-    soc === null ? Infinity : Math.max(0, soc.value - surelyK * soc.u - floor) * capacity.value,
-  );
+  const isLead = chemistries[chemistry].family === 'lead';
+  if (!isLead && !isUneven(state)) return null;
+  const floor = isLead
+    ? rules.leadReserve
+    : Math.max(floorSoc(chemistry, curve, rules), curve.socAt({ value: downV, u: 0 }).value);
+  const surely = groups.map(({ soc, capacity }) => {
+    if (soc === null && !isLead) return Infinity;
+    const fraction = soc ? soc.value - (isLead ? 0 : surelyK * soc.u) : unknownSocOf(false);
+    const ah = isLead ? peukertAh(capacity.value, currents.discharge.currentA) : capacity.value - surelyK * capacity.u;
+    return Math.max(0, fraction - floor) * ah;
+  });
   const least = Math.min(...surely);
   return least < Infinity ? least : null;
 }
 
-/** Groups that differ, by what was measured of them. */
-export const isUneven = (groups: readonly GroupState[]): boolean =>
-  new Set(groups.map(({ soc, capacity }) => `${soc?.value} ${capacity.value}`)).size > 1;
+/** Groups that differ by what was measured of them: in charge, or in capacity. */
+export const isUneven = ({ groups, imbalance }: SubjectState): boolean => {
+  const capacities = groups.map(({ capacity }) => capacity.value);
+  return imbalance?.isLarge === true || Math.min(...capacities) < (1 - alikeWithin) * Math.max(...capacities);
+};
 
-/** Drawn down until the weakest group is at its floor, or so much is out. */
+/** Drawn down until the weakest group is at its floor, or so much is out: whichever comes first. */
 function discharged(
   asked: Making,
   from: readonly GroupState[],
@@ -195,19 +226,40 @@ function discharged(
   const { currentA } = currents.discharge;
   const none: SheetStep = { kind: 'discharge', currentA, untilV: null, chargeAh: 0, minutes: 0 };
   const limitAh = Math.min(untilAh ?? Infinity, wanted.untilChargeAh ?? Infinity);
-  if (!(currentA > 0)) return { step: none, forecast: null };
+  if (!(currentA > 0)) return { step: none, forecast: null, isByCharge: false };
   const isLead = chemistries[chemistry].family === 'lead';
-  const groups = isLead ? from.map((group) => atRate(group, currentA)) : from;
-  const limits = { currentA, floorV, untilAh: limitAh < Infinity ? limitAh : null };
-  const forecast = forecastDischarge(groups, curve, limits, unknownSocOf(false));
+  const ofRate = isLead ? from.map((group) => atRate(group, currentA)) : from;
+  const groups = state.connector === 'none' ? withWeakest(ofRate) : ofRate;
+  const draw = (ah: number | null) =>
+    forecastDischarge(groups, curve, { currentA, floorV, untilAh: ah }, unknownSocOf(false));
+  const toFloor = draw(null);
+  const forecast = limitAh < toFloor.charge.value ? draw(limitAh) : toFloor;
+  const { charge, minutes } = forecast;
   // The whole as the weakest group meets its floor: the others stand higher.
-  const lowV = Math.max(state.series * floorV, forecast.endV);
-  const isByCharge = forecast.chargeAh >= limitAh - 1e-6;
-  const { chargeAh, minutes } = forecast;
+  const untilV = Math.max(state.series * floorV, toFloor.endV);
+  const isByCharge = forecast !== toFloor;
   return {
     forecast,
-    step: { kind: 'discharge', currentA, untilV: isByCharge ? null : tidy(lowV), chargeAh, minutes: minutes.value },
+    isByCharge,
+    step: { kind: 'discharge', currentA, untilV: tidy(untilV), chargeAh: charge.value, minutes: minutes.value },
   };
+}
+
+/** Ended by charge alone: under load a voltage says too little of where it rests. */
+const byChargeAlone = (made: Made): Made => ({ ...made, step: { ...made.step, untilV: null } });
+
+/** Where no one sees the groups, one of them may hold less than is known. */
+const withWeakest = (groups: readonly GroupState[]): readonly GroupState[] =>
+  groups.length < 2 ? groups : groups.map((group, i) => (i === weakestOf(groups) ? lessOf(group) : group));
+
+const weakestOf = (groups: readonly GroupState[]): number => {
+  const held = groups.map(({ soc, capacity }) => (soc?.value ?? 1) * capacity.value);
+  return held.indexOf(Math.min(...held));
+};
+
+function lessOf(group: GroupState): GroupState {
+  const { capacity } = group;
+  return { ...group, capacity: { ...capacity, value: capacity.value * (1 - surelyK * differsBy(capacity)) } };
 }
 
 /** Lead-acid gives less the faster it is drawn. */
@@ -228,7 +280,7 @@ function toStorage(asked: Making, from: readonly GroupState[]): Made[] {
   const outAh = Math.min(...moves);
   const inAh = -Math.max(...moves);
   const least = worthMoving * leastAh(state);
-  if (outAh > least) return [discharged(asked, from, { floorV, untilAh: outAh })];
+  if (outAh > least) return [byChargeAlone(discharged(asked, from, { floorV, untilAh: outAh }))];
   if (inAh > least) return [charged(asked, fullV, inAh, from)];
   return [byCharge(asked, { chargeAh: 0, untilV: null, reachesSoc: target })];
 }
@@ -247,7 +299,7 @@ export const storageV = (asked: Making): number =>
 function nickelToStorage(asked: Making, from: readonly GroupState[]): Made[] {
   const { state } = asked;
   const outAh = (1 - storageSoc(asked)) * leastAh(state);
-  const out = discharged(asked, atSoc(from, 1), { floorV: state.limits.floorV, untilAh: outAh });
+  const out = byChargeAlone(discharged(asked, atSoc(from, 1), { floorV: state.limits.floorV, untilAh: outAh }));
   const isFull = from.every(({ soc }) => soc !== null && soc.value >= fullFrom);
   return isFull ? [out] : [nickelCharged(asked), rest, out];
 }

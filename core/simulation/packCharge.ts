@@ -180,10 +180,13 @@ const branchOf = (groups: readonly SimulatedGroup[], which: 0 | 1) => ({
 /**
  * A group whose ten-second resistance is known: three quarters of it come at once; over hours it lags 1.7 times as
  * much. From memory.
+ *
+ * @param lagTimes how much it lags over hours, times the ten-second resistance
  */
 export function groupOf(
   group: Pick<SimulatedGroup, 'curve' | 'capacityAh' | 'soc'>,
   tenSecondOhm: number,
+  lagTimes = usualLag.times,
 ): SimulatedGroup {
   const fastOhm = (0.25 * tenSecondOhm) / (1 - Math.exp(-10 / fastS));
   const ohmicOhm = 0.75 * tenSecondOhm;
@@ -192,11 +195,12 @@ export function groupOf(
     ohmicOhm,
     branches: [
       { resistanceOhm: fastOhm, timeConstantS: fastS },
-      { resistanceOhm: lagTimes * tenSecondOhm - ohmicOhm - fastOhm, timeConstantS: slowS },
+      { resistanceOhm: Math.max(0, lagTimes * tenSecondOhm - ohmicOhm - fastOhm), timeConstantS: slowS },
     ],
   };
 }
 
-/** What lags over hours is so many times the ten-second resistance; a quick and a slow branch, s. */
-const lagTimes = 1.7;
+/** What lags over hours, times the ten-second resistance, and how well that is known (standard). From memory. */
+export const usualLag = { times: 1.7, u: 0.35 };
+/** A quick and a slow branch, s. From memory. */
 const [fastS, slowS] = [15, 1200];

@@ -40,7 +40,7 @@ export interface SubjectFacts {
   labelDischargeA: number | null;
   /** Its own open-circuit voltage curve as [state of charge, V]; null: the table of its chemistry. */
   curve: readonly (readonly [number, number])[] | null;
-  /** The newest first. */
+  /** In any order. */
   rounds: readonly VoltageRound[];
   /** In any order. */
   moves: readonly ChargeMove[];

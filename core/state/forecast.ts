@@ -2,7 +2,14 @@ import type { HouseRules } from '../chemistry/houseRules';
 import { chemistries } from '../chemistry/chemistries';
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import { quadrature, type Quantity } from '../quantity/quantity';
-import { type Charger, chargePack, groupOf, type PackCharge, type SimulatedGroup } from '../simulation/packCharge';
+import {
+  type Charger,
+  chargePack,
+  groupOf,
+  type PackCharge,
+  type SimulatedGroup,
+  usualLag,
+} from '../simulation/packCharge';
 import { steadyUntilS, steadyV } from '../simulation/steadyCurrent';
 import type { GroupState } from './subjectState';
 
@@ -10,7 +17,7 @@ import type { GroupState } from './subjectState';
 export interface Forecast {
   minutes: Quantity;
   /** Through the main leads, Ah. */
-  chargeAh: number;
+  charge: Quantity;
   /** After a minute: of the whole, V, and the current, A. */
   afterMinute: { voltageV: number; currentA: number };
   /** Of the whole, loaded or charging, as it ends, V. */
@@ -33,6 +40,8 @@ interface Off {
   capacity?: number;
   soc?: number;
   resistance?: number;
+  /** What lags over hours. */
+  lag?: number;
 }
 
 /** Followed for no longer, h. */
@@ -51,7 +60,11 @@ export function simulatedGroups(
     const capacityAh = Math.max(capacity.value / 10, capacity.value + (off.capacity ?? 0) * capacity.u);
     const at = soc ? soc.value + (off.soc ?? 0) * soc.u : unknownSoc;
     const ohm = Math.max(resistance.value / 10, resistance.value + (off.resistance ?? 0) * resistance.u);
-    return groupOf({ curve, capacityAh, soc: Math.min(1, Math.max(0, at)) }, ohm);
+    return groupOf(
+      { curve, capacityAh, soc: Math.min(1, Math.max(0, at)) },
+      ohm,
+      usualLag.times + (off.lag ?? 0) * usualLag.u,
+    );
   });
 }
 
@@ -84,15 +97,16 @@ export function forecastCharge(
     const followed = oneForAll(all);
     return { all, times: all.length / followed.length, charged: chargePack(followed, charger, longestH * 3600) };
   };
-  const minutesOf = (off: Off): number => (run(off).charged.endsAtS ?? longestH * 3600) / 60;
+  const moved = (off: Off): Moved => {
+    const { endsAtS, chargedAh } = run(off).charged;
+    return { minutes: (endsAtS ?? longestH * 3600) / 60, chargeAh: chargedAh };
+  };
   const { all, times, charged } = run({});
-  const { afterMinute, gentle, course, highestV, chargedAh, endsAtS } = charged;
-  const value = (endsAtS ?? longestH * 3600) / 60;
+  const { afterMinute, gentle, course, highestV, endsAtS } = charged;
   const socs = all.map((_, i) => charged.soc[times > 1 ? 0 : i] as number);
   const lastV = course.groupsV.map((own) => own.at(-1) ?? 0);
   return {
-    minutes: { value, u: timeU(value, minutesOf, modelU.charge) },
-    chargeAh: chargedAh,
+    ...withUncertainty(moved, modelU.charge),
     afterMinute: { voltageV: afterMinute.voltageV * times, currentA: afterMinute.currentA },
     endV: lastV.reduce((sum, v) => sum + v, 0) * times,
     endRestV: all.reduce((sum, group, i) => sum + restV(group, socs[i] as number), 0),
@@ -126,8 +140,10 @@ export function forecastDischarge(
   const socs = all.map(({ soc, capacityAh }) => soc - chargeAh / capacityAh);
   const sumAt = (t: number): number => all.reduce((sum, group) => sum + steadyV(group, currentA, t), 0);
   return {
-    minutes: { value: s / 60, u: timeU(s / 60, (off) => run(off).s / 60, modelU.discharge) },
-    chargeAh,
+    ...withUncertainty(
+      (off) => ({ minutes: run(off).s / 60, chargeAh: (currentA * run(off).s) / 3600 }),
+      modelU.discharge,
+    ),
     afterMinute: { voltageV: sumAt(Math.min(60, s)), currentA },
     endV: sumAt(s),
     endRestV: all.reduce((sum, group, i) => sum + restV(group, socs[i] as number), 0),
@@ -150,7 +166,7 @@ export function steadyForecast(
   const startV = groups.reduce((sum, { restV: own }) => sum + (own?.value ?? endRestV / groups.length), 0);
   return {
     minutes: { value: minutes, u: modelU.charge * minutes },
-    chargeAh,
+    charge: { value: chargeAh, u: modelU.charge * chargeAh },
     afterMinute: { voltageV: startV + sagV, currentA },
     endV: endRestV + sagV,
     endRestV,
@@ -163,14 +179,25 @@ export function steadyForecast(
   };
 }
 
+/** What was moved in one run. */
+interface Moved {
+  minutes: number;
+  chargeAh: number;
+}
+
 /** One standard uncertainty off in each, one run for each; and how well the model fits. */
-function timeU(value: number, minutesOf: (off: Off) => number, model: number): number {
-  return quadrature(
-    minutesOf({ capacity: 1 }) - value,
-    Math.max(...[-1, 1].map((soc) => Math.abs(minutesOf({ soc }) - value))),
-    minutesOf({ resistance: 1 }) - value,
-    model * value,
-  );
+function withUncertainty(moved: (off: Off) => Moved, model: number): Pick<Forecast, 'minutes' | 'charge'> {
+  const as = moved({});
+  const [less, more] = [moved({ soc: -1 }), moved({ soc: 1 })];
+  const others = [moved({ capacity: 1 }), moved({ resistance: 1 }), moved({ lag: -1 })];
+  const u = (of: (one: Moved) => number): number => {
+    const by = (one: Moved): number => Math.abs(of(one) - of(as));
+    return quadrature(Math.max(by(less), by(more)), ...others.map(by), model * of(as));
+  };
+  return {
+    minutes: { value: as.minutes, u: u(({ minutes }) => minutes) },
+    charge: { value: as.chargeAh, u: u(({ chargeAh }) => chargeAh) },
+  };
 }
 
 /** A pack that comes from use still holds the least that one should leave in it; anything else is taken for full. */

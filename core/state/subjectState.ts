@@ -140,11 +140,17 @@ const connectorOf = (has: boolean | null): SubjectState['connector'] => {
 
 /** The newest round that tells a charge: not one under load. */
 const usedRound = (rounds: readonly VoltageRound[]): VoltageRound | null =>
-  rounds.find(({ state }) => state === 'rest' || state === 'charge-end' || state === 'after-use') ?? null;
+  newestFirst(rounds).find(({ state }) => state === 'rest' || state === 'charge-end' || state === 'after-use') ?? null;
+
+/** In whatever order they were filed. */
+const newestFirst = (rounds: readonly VoltageRound[]): VoltageRound[] =>
+  rounds.toSorted((a, b) => b.at.getTime() - a.at.getTime());
 
 /** Terminals that are dead while the groups are not: the board has cut off. */
 function boardOf({ rounds, hasBoard }: SubjectFacts): SubjectState['board'] {
-  const read = rounds.find(({ terminalV, groupsV }) => terminalV !== null && groupsV.some((v) => v !== null));
+  const read = newestFirst(rounds).find(
+    ({ terminalV, groupsV }) => terminalV !== null && groupsV.some((v) => v !== null),
+  );
   const sumV = read?.groupsV.reduce((sum, v) => sum + (v?.value ?? 0), 0) ?? 0;
   if (read?.terminalV && sumV > 0 && read.terminalV.value < cutOffBelow * sumV) return 'cut-off';
   if (hasBoard === null) return 'unknown';

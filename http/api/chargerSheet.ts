@@ -104,7 +104,7 @@ function answered(sheet: ChargerSheet, { pack, goal }: Asked): Answered {
     forecast: {
       afterMinuteV: forecast.afterMinuteV,
       endRestV: forecast.endRestV,
-      chargeAh: forecast.chargeAh,
+      chargeAh: forecast.charge.value,
       minutes: forecast.minutes.value,
       standardUncertaintyMin: forecast.minutes.u,
     },
