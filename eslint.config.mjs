@@ -39,6 +39,15 @@ const rooms = Object.entries(closed).map(([room, others]) => ({
                 },
               ]
             : []),
+          ...(room === 'stations'
+            ? [
+                {
+                  regex: '^@/core/(chemistry/openCircuit|simulation/packCharge|packs/diagnosis/middles)$',
+                  allowTypeImports: true,
+                  message: 'Advice has one source: take it from @/core/state by @/workshop/states.',
+                },
+              ]
+            : []),
           ...(room === 'core'
             ? [
                 {
@@ -62,7 +71,7 @@ export default tseslint.config(
   { files: ['ui/Link.tsx'], rules: { '@typescript-eslint/no-restricted-imports': 'off' } },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   {
-    files: ['core/**/*.test.ts', 'records/**/*.test.ts'],
+    files: ['core/**/*.test.ts', 'records/**/*.test.ts', 'stations/**/*.test.ts'],
     rules: { '@typescript-eslint/no-restricted-imports': 'off' },
   },
   {

@@ -324,7 +324,7 @@ test('the tool battery with one weak group: one hot mark, every figure with its 
     'group 1 4.12 volts; group 2 4.05 volts; group 3 4.13 volts; group 4 4.10 volts; ' +
       'group 5 3.61 volts, odd, what is wrong is told by it',
   );
-  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Next: take it out of use.');
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Next: balance it.');
   const row = page.getByRole('region', { name: 'Rounds' }).getByRole('row').nth(1);
   await expect(row.getByText('◆')).toHaveCount(1);
   await expect(row).toContainText('4.10');

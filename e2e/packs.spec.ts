@@ -72,7 +72,7 @@ test.describe.serial('a pack is taken in', () => {
     await expect(taken.getByRole('heading')).toHaveText(/Out/);
     const verdict = page.getByRole('region', { name: 'Verdict' });
     await expect(verdict).toContainText('swollen or soft: never charge it');
-    await expect(verdict).toContainText('Next: tape its poles and set it aside');
+    await expect(verdict).toContainText('Next: tape its terminals and set it aside');
     await taken.getByRole('link', { name: 'PK1' }).click();
     await expect(page).toHaveURL(/\/clinic\/PK1$/);
     await expect(page.getByRole('region', { name: 'Taken in' })).toContainText('Twins: PK2');

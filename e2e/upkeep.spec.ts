@@ -63,26 +63,26 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
   const form = page.getByRole('form', { name: 'Before the start' });
   const sheet = page.getByRole('region', { name: 'Sheet' });
   await form.getByLabel('Goal').selectOption('bring to storage');
-  await form.getByLabel('At its terminals now').fill('12.4');
+  await form.getByLabel('Terminals now').fill('12.4');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
-  await expect(sheet).toContainText('Read its chemistry on its label');
+  await expect(sheet).toContainText('Read the chemistry on its label');
   await form.getByLabel('I read its chemistry').check();
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet.getByRole('alert')).toContainText('12.40 V could be 11.1 V, 3 in series');
-  await form.getByLabel('At its terminals now').fill('21');
+  await form.getByLabel('Terminals now').fill('21');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet.getByRole('alert')).toContainText('21.00 V is not 14.8 V, 4 in series');
 
-  await form.getByLabel('At its terminals now').fill('4.18 4.17 4.18 4.18');
+  await form.getByLabel('Terminals now').fill('4.18 4.17 4.18 4.18');
   await form.getByLabel('A separate load').fill('4,7');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
   await expect(sheet).toContainText('Discharge at constant current');
-  await expect(sheet).toContainText('held down by the charger’s watts');
+  await expect(sheet).toContainText('by the charger’s power');
   await expect(sheet.getByText('15.20 V', { exact: true })).toBeVisible();
   await expect(sheet).toContainText('On the separate load of 4.7 Ω');
   await form.getByLabel('Goal').selectOption('charge and balance');
   await form.getByRole('button', { name: 'Make the sheet' }).click();
-  await expect(sheet).toContainText('balance plug in');
+  await expect(sheet).toContainText('balance connector in');
   await expect(sheet.getByText('16.80 V', { exact: true })).toBeVisible();
 
   // What was found on it rules out any sheet, whatever a meter shows.
@@ -91,7 +91,7 @@ test('a pouch pack of four gets its storage sheet; a wrong count is refused, and
   await type(page, 's');
   await expect(said(page)).toContainText('swollen');
   await page.goto(settled);
-  await expect(sheet).toContainText('What was found on it rules out any charge');
+  await expect(sheet).toContainText('Its inspection rules out any charge');
   await expect(sheet).not.toContainText('In series');
 });
 
@@ -162,7 +162,7 @@ test('twelve packs are planned over two evenings; one slips, and the plan is mad
   await expect(hours).toHaveCount(1);
   await isThere(1, '20:00', '23:00');
   await expect(there.getByRole('alert')).toContainText('overlap');
-  await isThere(2, '18:00', '22:00');
+  await isThere(2, '16:00', '23:00');
   await expect(hours).toHaveCount(2);
   const jobs = page.getByRole('region', { name: 'Jobs' });
   await expect(jobs).not.toContainText('in no plan');
@@ -267,7 +267,7 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await type(page, 'PR1 out 6.6A quay patrol');
   await expect(said(page)).toContainText('for quay patrol');
   await expect(out).toContainText('PR1');
-  await expect(out).toContainText('21 min');
+  await expect(out).toContainText(/(19|20|21) min/);
   const watch = page.getByRole('complementary', { name: 'Watch' });
   await expect(watch).toContainText('PR1 is out in use');
   await type(page, 'PR1 back 3.82 3.83 3.62 3.82 19min 1.9Ah lowest 3 3.31');
@@ -278,7 +278,7 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await expect(row).toContainText('Group 3 stood 200 mV below the others after use');
   // Whoever takes it all the same is asked.
   await type(page, 'PR1 out');
-  await expect(said(page)).toContainText('PR1 is not to be used');
+  await expect(said(page)).toContainText('Do not use PR1');
   await page.keyboard.press('Escape');
   await page.getByLabel('A pack and its group voltages').fill('');
   await page.goto('/clinic/PR1');

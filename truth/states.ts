@@ -31,7 +31,7 @@ const asFiled = { measuredV: null, groupsV: null, isCounted: true, isLabelRead: 
 const sheetFor = (state: SubjectState, goal: SheetGoal, { charger }: History) =>
   chargerSheet({ state, measured: asFiled, charger, goal, wanted: nothingWanted, rules, loadOhm: null });
 
-/** Draws packs with their histories, asks every place for advice, and carries it out on the packs as they really are. */
+/** Draws packs with histories, asks every place for advice, and carries it out on the packs as they really are. */
 export function findings(histories: number, seed: number): StateFindings {
   const chance = seededChance(seed);
   const found: StateFindings = {

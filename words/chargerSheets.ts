@@ -121,7 +121,7 @@ export function modeText(
   const { family } = chemistries[chemistry];
   if (main === 'discharge')
     return isByCharge ? 'Discharge at constant current; ends by charge' : 'Discharge at constant current';
-  if (goal === 'rescue') return 'Constant current without a check of the count; attended';
+  if (goal === 'rescue') return 'Constant current, a nickel or direct mode; balance connector off; attended throughout';
   if (family === 'nickel') return 'Constant current; ends by charge, or at the voltage dip';
   const mode = `Constant current, then constant voltage at ${setV(endV / series)} a cell`;
   return isBalanced ? `${mode}; balance connector in` : mode;
@@ -198,9 +198,8 @@ const after: Record<SheetGoal, string> = {
 function watchTexts({ main, series, weakest, floorPerGroupV, dischargeA }: ChargerSheet): string[] {
   if (dischargeA === null || series < 2) return [];
   const which = weakest === null ? 'any group' : `group ${weakest}`;
-  return [
-    `${main === 'charge' ? 'While it discharges watch' : 'Watch'} every group: stop when ${which} is at ${setV(floorPerGroupV)}.`,
-  ];
+  const watch = main === 'charge' ? 'While it discharges watch' : 'Watch';
+  return [`${watch} every group: stop when ${which} is at ${setV(floorPerGroupV)}.`];
 }
 
 /** What to do once a sheet is done. */

@@ -104,6 +104,7 @@ const reasons = [
     overcharged: { voltageV: 4.4, fullV: 4.2 },
     'in-range': { voltageV: 3.7 },
     'empty-primary': { voltageV: 0.7 },
+    shorted: { voltageV: 0.02 },
     'low-current-first': cell,
     'attended-rescue': cell,
     'never-rescued-here': cell,

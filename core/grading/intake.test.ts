@@ -84,7 +84,7 @@ describe('common practice: below the floor', () => {
 
   test('a nickel cell is brought back gently, a primary one never', () => {
     const light = { modelMassKg: null, massKg: read(0.03, 0.0001) };
-    expect(judge({ ...light, chemistry: 'nimh', restVoltagesV: [0.9] }).class).toBe('rescue-only');
+    expect(judge({ ...light, chemistry: 'nimh', restVoltagesV: [0.9] }).class).toBe('usable');
     expect(judge({ ...light, chemistry: 'alkaline', restVoltagesV: [0.7] }).class).toBe('out');
   });
 });
@@ -104,4 +104,12 @@ test('a safety finding overrides good numbers; a blemish is only noted', () => {
   const blemished = judge({ findings: ['wrap', 'rust'] });
   expect(blemished.class).toBe('usable');
   expect(text(blemished)).toContain('Noted: wrap torn');
+});
+
+test('a shorted nickel cell is scrap; an empty one is charged at a low current, not rescued (common practice)', () => {
+  const nickel = { chemistry: 'nicd' as const, modelMassKg: null, massKg: null, isWeighed: false };
+  const shorted = judge({ ...nickel, restVoltagesV: [0.02] });
+  expect(shorted).toMatchObject({ class: 'out', reasons: [{ code: 'shorted' }] });
+  const empty = judge({ ...nickel, restVoltagesV: [0.9] });
+  expect(empty).toMatchObject({ class: 'usable', reasons: [{ code: 'low-current-first' }] });
 });

@@ -72,7 +72,7 @@ export type IntakeReason = (
   | { code: 'reversed'; voltageV: number }
   | { code: 'overcharged'; voltageV: number; fullV: number }
   | { code: 'in-range'; voltageV: number }
-  | { code: 'empty-primary'; voltageV: number }
+  | { code: 'empty-primary' | 'shorted'; voltageV: number }
   | { code: 'low-current-first' | 'attended-rescue' | 'never-rescued-here'; voltageV: number; floorV: number }
   | { code: 'beyond-rescue'; voltageV: number; rescueFloorV: number }
   | { code: 'rescued-already'; voltageV: number; floorV: number; rescues: number }
@@ -113,6 +113,9 @@ export function judgeIntake(facts: IntakeFacts, rules: HouseRules): IntakeVerdic
     unsafe: found.some((one) => one.unsafe === true),
   };
 }
+
+/** A nickel cell below this is shorted, V. Common practice. */
+const deadV = 0.5;
 
 interface Found {
   class: IntakeClass;
@@ -165,7 +168,9 @@ function ofVoltage(voltageV: number, { chemistry, rescues }: IntakeFacts, rules:
   const floorV = lowestVoltageV(chemistry, rules);
   if (voltageV >= floorV) return [{ class: 'usable', reason: { code: 'in-range', voltageV } }];
   if (family === 'primary') return [{ class: 'out', reason: { code: 'empty-primary', voltageV } }];
-  if (family !== 'lithium') return [{ class: 'rescue-only', reason: { code: 'low-current-first', voltageV, floorV } }];
+  if (family === 'nickel' && voltageV < deadV) return [{ class: 'out', reason: { code: 'shorted', voltageV } }];
+  // Nickel and lead-acid need no rescue: they are charged at a low current.
+  if (family !== 'lithium') return [{ class: 'usable', reason: { code: 'low-current-first', voltageV, floorV } }];
   return [emptyLithium(voltageV, floorV, rescues, rules)];
 }
 

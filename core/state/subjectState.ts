@@ -260,7 +260,15 @@ function afterMove(
   }
 }
 
-const socAt = (curve: OpenCircuitCurve, value: number): number => curve.socAt({ value, u: 0 }).value;
+/** At the few voltages of the house rules: asked for every cell, worked out once a curve. */
+function socAt(curve: OpenCircuitCurve, value: number): number {
+  const made = madeSocs.get(curve) ?? new Map<number, number>();
+  madeSocs.set(curve, made);
+  const soc = made.get(value) ?? curve.socAt({ value, u: 0 }).value;
+  made.set(value, soc);
+  return soc;
+}
+const madeSocs = new WeakMap<OpenCircuitCurve, Map<number, number>>();
 
 /** The state of charge that rests at the house's floor. */
 export const floorSoc = (chemistry: Chemistry, curve: OpenCircuitCurve, rules: HouseRules): number =>

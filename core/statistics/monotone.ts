@@ -41,8 +41,7 @@ export function monotoneCurve(xs: readonly number[], ys: readonly number[]): Mon
     return low;
   };
 
-  const hermite = (x: number, derivative: boolean): number => {
-    const i = pieceOf(xs, x);
+  const hermite = (x: number, derivative: boolean, i = pieceOf(xs, x)): number => {
     const [x0, x1, y0, y1] = [xs[i], xs[i + 1], ys[i], ys[i + 1]] as [number, number, number, number];
     const [m0, m1] = [tangents[i], tangents[i + 1]] as [number, number];
     const h = x1 - x0;
@@ -70,15 +69,23 @@ export function monotoneCurve(xs: readonly number[], ys: readonly number[]): Mon
       if (y >= lastY) return lastX;
       const i = pieceOf(ys, y);
       let [low, high] = [xs[i], xs[i + 1]] as [number, number];
-      for (let step = 0; step < 60; step++) {
-        const middle = (low + high) / 2;
-        if (at(middle) < y) low = middle;
-        else high = middle;
+      // Newton's steps within a bracket, halved where a step would leave it.
+      let x = (low + high) / 2;
+      for (let step = 0; step < mostSteps; step++) {
+        const off = hermite(x, false, i) - y;
+        if (off < 0) low = x;
+        else high = x;
+        const next = x - off / hermite(x, true, i);
+        const to = next > low && next < high ? next : (low + high) / 2;
+        if (Math.abs(to - x) < closeEnough) return to;
+        x = to;
       }
-      return (low + high) / 2;
+      return x;
     },
   };
 }
+
+const [mostSteps, closeEnough] = [80, 1e-14];
 
 /** Tangents from the neighbouring secants, shortened where they would overshoot. */
 function limitedTangents(xs: readonly number[], ys: readonly number[]): number[] {

@@ -1,33 +1,40 @@
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import { type Joining, joiningOf, type ToBring } from '@/core/matching/joining';
-import { usualOhmAh } from '@/core/packs/diagnosis/middles';
 import { display, formatFigure } from '@/core/quantity/format';
 import { RuleLink } from '@/stations/RuleLink';
 import { Link } from '@/ui/Link';
 import { hoursText, millivolts, volts, watts } from '@/words/figures';
+import type { Workshop } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
+import { curveOf } from '@/core/state/subjectState';
 
 interface BeforeJoiningProps {
   /** From the negative end, the cells of each group. */
   groups: readonly (readonly JudgedCell[])[];
-  joinWithinV: number;
+  workshop: Workshop;
   /** The one to read next; null where all were read today, undefined where they are joined. */
   next: string | null | undefined;
 }
 
 /** Who must be brought to the others of its group before they are joined, and how. */
-export function BeforeJoining({ groups, joinWithinV, next }: BeforeJoiningProps) {
-  const chemistry = groups[0]?.[0]?.chemistry;
-  if (chemistry === undefined || chemistry === 'alkaline') return null;
-  const curve = openCircuitOf(chemistry);
-  const joined = groups.map((cells) =>
+export function BeforeJoining({ groups, workshop, next }: BeforeJoiningProps) {
+  const { joinWithinV } = workshop.rules.limits;
+  const states = groups.map((cells) => cells.map((cell) => stateNow(cell, workshop)));
+  const [first] = states[0] ?? [];
+  const curve = first ? curveOf(first) : null;
+  if (!curve) return null;
+  const joined = states.map((cells) =>
     joiningOf(
-      cells.map(({ code, voltageV, capacity, resistance, ratedCapacityAh }) => ({
-        id: code,
-        voltageV,
-        capacityAh: capacity?.value ?? ratedCapacityAh,
-        resistanceOhm: resistance?.value ?? usualOhmAh / ratedCapacityAh,
-      })),
+      cells.flatMap(({ code, groups: [group] }) =>
+        group
+          ? {
+              id: code,
+              voltageV: group.restV?.value ?? null,
+              capacityAh: group.capacity.value,
+              resistanceOhm: group.resistance.value,
+            }
+          : [],
+      ),
       curve,
       joinWithinV,
     ),

@@ -35,7 +35,8 @@ const freshMs = 12 * 3_600_000;
 export async function BuildPage({ id }: { id: number }) {
   const build = await buildById(database(), id);
   if (!build) notFound();
-  const [{ cells, rules, instruments }, welded] = await Promise.all([judgedWorkshop(), packOfBuild(database(), id)]);
+  const [workshop, welded] = await Promise.all([judgedWorkshop(), packOfBuild(database(), id)]);
+  const { cells, instruments } = workshop;
   const groups = groupsOfBuild(build, cells);
   const pack = packFigures(groups);
   const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
@@ -90,7 +91,7 @@ export async function BuildPage({ id }: { id: number }) {
         </div>
         <BeforeJoining
           groups={cellsByGroup(build, build.series, cells)}
-          joinWithinV={rules.limits.joinWithinV}
+          workshop={workshop}
           next={isToBeJoined ? next : undefined}
         />
       </div>

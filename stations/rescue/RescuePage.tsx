@@ -1,6 +1,7 @@
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { handOverV } from '@/core/judging/handOver';
 import { judgeRescue, mostRescueA, refusalsOf, rescuedOf, rescueSpreadV } from '@/core/judging/rescue';
+import type { SubjectState } from '@/core/state/subjectState';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
 import { database } from '@/records/database';
@@ -14,6 +15,7 @@ import { millivolts, volts } from '@/words/figures';
 import { rescueRefusalText, rescueWhyText } from '@/words/rescue';
 import { now } from '@/workshop/clock';
 import { subjectNamed } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { BeginRescue } from './BeginRescue';
@@ -21,13 +23,15 @@ import { RescueBar } from './RescueBar';
 import { RescueGuide } from './RescueGuide';
 
 /** The first full charge after a rescue, A. Common practice. */
-const firstChargeA = ({ ratedCapacityAh }: JudgedSubject): number => 0.4 * ratedCapacityAh;
+const firstChargeA = ({ groups }: SubjectState): number =>
+  0.4 * Math.min(...groups.map(({ capacity }) => capacity.value));
 
 /** Bringing a cell or pack up from below its floor, or the reason why not; step by step, somebody there throughout. */
 export async function RescuePage({ code }: { code: string }) {
   const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();
   const { limits } = workshop.rules;
+  const state = stateNow(subject, workshop);
   const rescues = (await rescueFacts(database(), { subjectId: subject.id })).map((one) =>
     judgeRescue(one, limits, now()),
   );
@@ -46,12 +50,12 @@ export async function RescuePage({ code }: { code: string }) {
       </div>
       {open ? (
         <>
-          <RescueGuide rescue={open} handOverV={handOverV(subject.chemistry)} chargeA={firstChargeA(subject)} />
+          <RescueGuide rescue={open} handOverV={handOverV(subject.chemistry)} chargeA={firstChargeA(state)} />
           <RescueBar code={subject.code} series={open.series} />
         </>
       ) : (
         <>
-          {last && <Ended last={last} subject={subject} />}
+          {last && <Ended last={last} subject={subject} state={state} />}
           {(!last || subject.intake.class !== 'usable') && <Begin subject={subject} limits={limits} />}
           <GoBar placeholder="PF1 opens a pack" />
         </>
@@ -100,8 +104,14 @@ function Begin({ subject, limits }: { subject: JudgedSubject; limits: HouseRules
   );
 }
 
+interface EndedProps {
+  last: ReturnType<typeof judgeRescue>;
+  subject: JudgedSubject;
+  state: SubjectState;
+}
+
 /** What came of it, and what has to follow before any use. */
-function Ended({ last, subject }: { last: ReturnType<typeof judgeRescue>; subject: JudgedSubject }) {
+function Ended({ last, subject, state }: EndedProps) {
   const why = last.acts.at(-1)?.why ?? 'given-up';
   const newest = last.readings.at(-1);
   const isReached = why === 'reached';
@@ -119,8 +129,8 @@ function Ended({ last, subject }: { last: ReturnType<typeof judgeRescue>; subjec
       {isReached ? (
         <ol className="ps-3 mb-2">
           <li>
-            Now the proper mode, balance lead in: {formatFigure(firstChargeA(subject), display.current, 1)}, and stay
-            with it. If it is warm at the end, it is scrap.
+            Now the proper mode, balance lead in: {formatFigure(firstChargeA(state), display.current, 1)}, and stay with
+            it. If it is warm at the end, it is scrap.
           </li>
           <li>
             An hour’s rest, then <Link href={`${href}#bar`}>read every group</Link>. If they disagree, it is scrap.

@@ -74,7 +74,8 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
         subjectIds,
         beganAt: now(),
         plannedS: workshop.rules.limits.rescueLimitH * 3600,
-        bodies: [{ kind: 'rescue', currentA, belowSince }, line.body],
+        // It was looked at just now, and nothing was found.
+        bodies: [{ kind: 'rescue', currentA, belowSince }, line.body, { kind: 'inspection', findings: [] }],
       });
       return true;
     });

@@ -4,13 +4,11 @@ import { display, formatFigure } from '@/core/quantity/format';
 import { Link } from '@/ui/Link';
 import { addressOf } from '@/ui/tokens';
 import { subjectNamed, type Workshop } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { GoBar } from '../frame/GoBar';
 import { CodeForm } from './CodeForm';
 import { curvePoints } from './partialCurve';
 import { ResistorForm } from './ResistorForm';
-
-/** Nobody measured what it holds: within so much of its rating, a share (standard). */
-const unknownU = 0.15;
 
 /** Which resistor for which current or time, how hot it gets, and when somebody has to be there. */
 export async function ResistorPage({ code: asked }: { code: string }) {
@@ -64,9 +62,12 @@ function Plan({ subject, workshop }: { subject: JudgedSubject; workshop: Worksho
         <p className="mb-0">{curve ? `${subject.code} is not used any more.` : 'Primary cells are not tested so.'}</p>
       </section>
     );
-  const { chemistry, ratedCapacityAh, capacity, capacityIsAtLeast } = subject;
+  const { chemistry } = subject;
   const together = isPack(subject) ? 1 : 1 + subject.weldedTo.length;
-  const known = capacity && !capacityIsAtLeast ? capacity : { value: ratedCapacityAh, u: unknownU * ratedCapacityAh };
+  // In series the weakest group decides.
+  const known = stateNow(subject, workshop)
+    .groups.map(({ capacity }) => capacity)
+    .reduce((least, one) => (one.value < least.value ? one : least));
   const cutoffV = lowestVoltageV(chemistry, workshop.rules.limits);
   const series = isPack(subject) ? subject.series : 1;
   return (
@@ -75,7 +76,7 @@ function Plan({ subject, workshop }: { subject: JudgedSubject; workshop: Worksho
         From full down to {formatFigure(cutoffV, display.voltage, 2)}
         {series > 1 && ` in its first group, ${formatFigure(series * cutoffV, display.voltage, 1)} in all`}, as it holds{' '}
         {formatFigure(known.value * together, display.capacity, 2)}
-        {capacity && !capacityIsAtLeast ? ' by its last measurement' : ' by its rating: nobody measured it'}.
+        {known.source === 'rated' ? ' by its label, not measured' : ' by its last measurement'}.
       </p>
       <ResistorForm
         code={subject.code}

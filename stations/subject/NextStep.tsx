@@ -105,7 +105,8 @@ function textOf(step: Step, subject: JudgedSubject): ReactNode {
       return step.way === 'charger' ? (
         <>
           <Link href={`/upkeep/${code}?goal=balance`}>balance it</Link>. Its groups are {millivolts(step.apartV)} apart,
-          group {step.lowest} is the lowest. Measure them again a day later: the same group low again is a fault.
+          group {step.lowest} is the lowest. Do not use it before. Measure it again a day later: the same group low
+          again is a fault.
         </>
       ) : (
         <>
