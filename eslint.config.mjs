@@ -43,7 +43,7 @@ const rooms = Object.entries(closed).map(([room, others]) => ({
             ? [
                 {
                   regex: '^@/core/(chemistry/openCircuit|simulation/packCharge|packs/diagnosis/middles)$',
-                  allowTypeImports: true,
+                  importNames: ['openCircuitOf', 'chargePack', 'groupOf', 'usualOhmAh'],
                   message: 'Advice has one source: take it from @/core/state by @/workshop/states.',
                 },
               ]

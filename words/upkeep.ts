@@ -28,10 +28,16 @@ const whys: Record<UpkeepAct, string> = {
   calibrate: 'What was found of it then may have drifted.',
 };
 
+const isMoving = (act: UpkeepAct): boolean =>
+  act === 'down-to-storage' || act === 'up-to-storage' || act === 'to-full' || act === 'balance';
+
 /** Why, with what was read. */
 export function upkeepWhy({ act, perGroupV, cycles }: Upkeep): string {
   if (cycles !== null) return `${counted(cycles, 'charge')} since. ${whys[act]}`;
-  return act === 'look' || perGroupV === null ? whys[act] : `It rested at ${volts(perGroupV)} a cell. ${whys[act]}`;
+  if (!isMoving(act)) return whys[act];
+  return perGroupV === null
+    ? `Charged or discharged since it was measured. ${whys[act]}`
+    : `It rested at ${volts(perGroupV)} a cell. ${whys[act]}`;
 }
 
 const states: Record<Upkeep['state'], string> = { soon: '○ soon', due: '● due', overdue: '◆ overdue' };

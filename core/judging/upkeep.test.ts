@@ -62,6 +62,15 @@ test('the fullest and the emptiest group decide; what may not be stored is balan
   expect(act(3.82, 2.7, 3.82)).toBeUndefined();
 });
 
+test('what was discharged since it was measured counts from then', () => {
+  const stored = lying('lipo', 3.83);
+  const facts = { ...bareFacts({ code: 'PA1', chemistry: 'lipo', series: 1, ratedCapacityAh: 2 }) };
+  const round = { state: 'rest' as const, at: readAt, groupsV: [{ value: 3.83, u: 0.005 }], terminalV: null };
+  const emptied = stateOf({ ...facts, rounds: [round], moves: [{ at: after(48), kind: 'emptied' }] }, rules, after(60));
+  expect(wantedOf(stored, rules)?.act).toBe('look');
+  expect(wantedOf(emptied, rules)).toMatchObject({ act: 'up-to-storage', perGroupV: null, dueAt: after(48 + 7 * 24) });
+});
+
 test('the worst comes first, then what was due first', () => {
   const at = (state: Upkeep['state'], hours: number): Upkeep => ({
     code: 'PA1',

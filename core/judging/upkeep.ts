@@ -69,14 +69,17 @@ export function wantedOf(state: SubjectState, rules: HouseRules): Wanted | null 
   const isStored = act === 'down-to-storage' || act === 'up-to-storage';
   const allowed = isStored ? permission(state, 'store', rules) : null;
   const isUnbalanced = allowed?.allowed === false && allowed.first === 'balance';
+  // What went in or out since counts from then, and its voltage then is of before.
+  const movedAt = group?.soc?.at ?? readAt;
+  const isMoved = movedAt > readAt;
   return {
     code,
-    perGroupV: group?.restV?.value ?? null,
+    perGroupV: isMoved ? null : (group?.restV?.value ?? null),
     readAt,
     act: isUnbalanced ? 'balance' : act,
     rule: isUnbalanced ? 'spreadGoodV' : rule,
     cycles: null,
-    dueAt: new Date(readAt.getTime() + afterMs),
+    dueAt: new Date((isMoved ? movedAt : readAt).getTime() + afterMs),
   };
 }
 

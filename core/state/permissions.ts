@@ -107,19 +107,21 @@ function barriers(state: SubjectState, act: Act, rules: HouseRules): Barrier[] {
   if (outOfService) return [{ code: outOfService }];
   if (state.chemistry === 'alkaline' && act !== 'resistance') return [{ code: 'primary-cell' }];
   if (act === 'rescue') return againstRescue(state, rules);
-  return [...againstVoltages(state, act), ...againstAct(state, act)];
+  const voltages = againstVoltages(state, act);
+  return voltages.length > 0 ? voltages : againstAct(state, act);
 }
 
 /** These work at the single groups, behind the board. */
 const atTheGroups: readonly Act[] = ['balance', 'top-up', 'drain', 'self-discharge-test', 'join'];
 
 function againstVoltages(state: SubjectState, act: Act): Barrier[] {
-  const { belowFloor, aboveFull, limits, board } = state;
+  const { belowFloor, mayBeLow, aboveFull, limits, board } = state;
   if (aboveFull) return [{ code: 'group-above-full', fullV: limits.endV, ...aboveFull }];
   if (belowFloor) {
     const { position, voltageV: perGroupV } = belowFloor;
     return [{ code: 'below-floor', position, perGroupV, floorV: limits.floorV }];
   }
+  if (mayBeLow) return [{ code: 'measure-first' }];
   return board === 'cut-off' && !atTheGroups.includes(act) ? [{ code: 'board-cut-off' }] : [];
 }
 

@@ -42,6 +42,8 @@ export interface SubjectState {
   unfit: readonly UnfitReason[];
   /** The lowest group lies below the floor of a lithium chemistry. */
   belowFloor: { position: number; voltageV: number } | null;
+  /** By its terminals alone a group may be below its floor. */
+  mayBeLow: boolean;
   /** A group is above full by more than any charger leaves. */
   aboveFull: { position: number; voltageV: number } | null;
   imbalance: Imbalance | null;
@@ -110,7 +112,9 @@ export function stateOf(facts: SubjectFacts, rules: HouseRules, now: Date): Subj
   const isGroupsRead = round !== null && round.groupsV.length === series && round.groupsV.every((v) => v !== null);
   const lowest = extreme(groups, Math.min);
   const highest = extreme(groups, Math.max);
-  const belowFloor = family === 'lithium' && lowest && lowest.voltageV < floorV ? lowest : null;
+  const isLow = family === 'lithium' && lowest !== null && lowest.voltageV < floorV;
+  // Of terminals alone no group is said to be low: they ask for each group.
+  const belowFloor = isLow && (isGroupsRead || series === 1) ? lowest : null;
   const state = {
     code,
     chemistry,
@@ -123,8 +127,9 @@ export function stateOf(facts: SubjectFacts, rules: HouseRules, now: Date): Subj
     outOfService,
     unfit,
     belowFloor,
+    mayBeLow: isLow && belowFloor === null,
     aboveFull: highest && highest.voltageV > fullV + beyondFullV ? highest : null,
-    imbalance: isGroupsRead && series > 1 ? imbalanceOf(groups, rules) : null,
+    imbalance: isGroupsRead && series > 1 ? imbalanceOf(groups, rules, family === 'lithium') : null,
     rescues,
     isUntested,
     readAt: round?.at ?? null,
@@ -303,6 +308,7 @@ export function afterMoveOf(
     ...state,
     groups: groups.map((group) => ({ ...group, restV, soc: known({ value: soc, u }, 'estimated') })),
     belowFloor: null,
+    mayBeLow: false,
     aboveFull: null,
     imbalance: null,
   };
@@ -321,7 +327,8 @@ function extreme(
 /** Charge until full, Ah; null where a group's charge is not known. */
 export const missingAh = ({ soc, capacity }: GroupState): number | null => soc && (1 - soc.value) * capacity.value;
 
-function imbalanceOf(groups: readonly GroupState[], rules: HouseRules): Imbalance | null {
+/** Nickel and lead-acid balance themselves while they are charged. */
+function imbalanceOf(groups: readonly GroupState[], rules: HouseRules, isLithium: boolean): Imbalance | null {
   const volts = groups.map(({ restV }) => restV?.value ?? NaN);
   const [low, high] = [Math.min(...volts), Math.max(...volts)];
   // Differences of readings with steps of a millivolt carry binary dust.
@@ -334,7 +341,7 @@ function imbalanceOf(groups: readonly GroupState[], rules: HouseRules): Imbalanc
     missingAh: apartAh,
     lowest: volts.indexOf(low) + 1,
     highest: volts.indexOf(high) + 1,
-    isLarge: voltageV > rules.spreadGoodV && isFar,
+    isLarge: isLithium && voltageV > rules.spreadGoodV && isFar,
   };
 }
 

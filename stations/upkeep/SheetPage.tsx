@@ -180,15 +180,15 @@ function Refused({ code, refusal }: { code: string; refusal: SheetRefusal }) {
     <div role="alert">
       <p className="headline hot">◆ No sheet</p>
       <p style={{ fontSize: '1.15rem' }}>{sheetRefusalText(refusal)}</p>
-      {refusal.code === 'below-floor' && <Link href={`/rescue/${code}`}>Start the attended rescue</Link>}
+      {refusal.code === 'below-floor' && <Link href={`/rescue/${code}`}>Start the attended rescue</Link>}{' '}
       {refusal.code === 'balance-first' && (
         <>
           <Link href={`/upkeep/${code}?goal=balance`}>Balance it with a charger</Link>
           {', or '}
-          <Link href={`${addressOf(code)}#remedies`}>compare the ways to balance it</Link>
+          <Link href={`${addressOf(code)}#remedies`}>compare the ways to balance it</Link>{' '}
         </>
       )}
-      {refusal.code === 'measure-first' && <Link href={`${addressOf(code)}#bar`}>Measure its groups</Link>}
+      {refusal.code === 'measure-first' && <Link href={`${addressOf(code)}#bar`}>Measure its groups</Link>}{' '}
       <Grounds rule={'rule' in refusal ? refusal.rule : null} code={refusal.code} />
     </div>
   );
