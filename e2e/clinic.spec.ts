@@ -39,8 +39,8 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
 
   const evening = page.getByRole('region', { name: 'Balancing' });
   await expect(evening.getByRole('table').first()).toContainText('Drain the high groups');
-  await expect(evening).toContainText('Group 5, at pins 5 and 6 of the balance connector');
-  await expect(evening).toContainText('0.50 A until');
+  await expect(evening).toContainText('Group 5: 0.50 A until');
+  await expect(evening).toContainText('at pins 5 and 6 of the balance connector');
   await evening.getByText('With another charger').click();
   await evening.getByLabel('Balances with, A').fill('1');
   await evening.getByRole('button', { name: 'Compare again' }).click();

@@ -73,7 +73,7 @@ const leadsOf = (position: number, { connector }: Setup): string => {
 const movesText = ({ moves }: Stepped, setup: Setup, verb: string, amperes: number): string[] =>
   moves.map(
     ({ position, chargeAh, stopV }) =>
-      `Group ${position}, at ${leadsOf(position, setup)}: ${amps(amperes)} until ${ampHours(chargeAh)} ${verb}. Its ` +
+      `Group ${position}: ${amps(amperes)} until ${ampHours(chargeAh)} ${verb}, at ${leadsOf(position, setup)}. Its ` +
       `leads then show about ${volts(stopV)} with the current on.`,
   );
 
