@@ -252,6 +252,14 @@ describe('limits that hold', () => {
     expect(sheet('charge', { pack: { ...low, groupsV: new Array<number>(6).fill(3.7) } }).gentle).toBeNull();
   });
 
+  test('a capacity test starts gently, too, and what was just emptied is charged gently to storage', () => {
+    const low = { series: 2, capacityAh: 4, measuredV: null, groupsV: [3.2, 3.2], isLabelRead: true };
+    const test = sheet('capacity', { pack: low });
+    expect(test.steps[0]).toMatchObject({ kind: 'charge', currentA: 1 });
+    expect(test.steps.at(-1)).toMatchObject({ kind: 'charge', currentA: 1 });
+    expect(sheet('storage', { pack: low }).steps[0]).toMatchObject({ kind: 'charge', currentA: 1 });
+  });
+
   test('label, wish and rescue are never rounded up; a charger that cannot go so low is refused', () => {
     const label = { facts: { labelChargeA: 2.37, labelDischargeA: 1.19 } };
     expect(sheet('charge', { pack: label })).toMatchObject({ chargeA: 2.3, limitedBy: 'label' });

@@ -75,7 +75,7 @@ function againstSteps({ state, goal, isBalanced: balances }: Making, steps: read
 }
 
 function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
-  const { state, charger, goal, rules, wanted, chemistry, curve, currents, loadOhm } = asked;
+  const { state, charger, goal, rules, chemistry, curve, currents, loadOhm } = asked;
   const { series, groups } = state;
   const { family } = chemistries[chemistry];
   const { charge, discharge } = currents;
@@ -144,7 +144,7 @@ function sheetOf(asked: Making, all: readonly Made[]): ChargerSheet {
     load: loadOhm !== null && out ? loadOf(loadOhm, out.step, startV ?? series * curve.voltageAt(1)) : null,
     chargerLowestV: charger.lowestPackV ?? null,
     isByCharge: main.isByCharge,
-    isBlind: groups.some(({ soc }) => soc === null) && wanted.untilChargeAh === null,
+    isBlind: family !== 'nickel' && groups.some(({ soc }) => soc === null),
   };
 }
 

@@ -2,7 +2,7 @@ import { chemistries, currentAtRate } from '../chemistry/chemistries';
 import type { RuleKey } from '../chemistry/houseRules';
 import type { Rechargeable } from '../chemistry/openCircuit';
 import { mostThroughPlugA } from '../packs/balancing';
-import { gentleStart } from '../state/forecast';
+import { gentleStart, isNearlyEmpty } from '../state/forecast';
 import type { SubjectState } from '../state/subjectState';
 import type { LimitedBy, SheetAsked, SheetRefusal } from './sheet';
 
@@ -22,7 +22,7 @@ export interface Currents {
   charge: SetCurrent;
   discharge: SetCurrent;
   rateRule: RuleKey | null;
-  /** Of a nearly empty lithium pack first; null where it needs none. */
+  /** Of lithium while it is nearly empty; null where the usual current is no higher. */
   gentle: { currentA: number; untilV: number } | null;
 }
 
@@ -66,9 +66,9 @@ export function currentsOf(asked: SheetAsked): Currents | SheetRefusal {
   const isCharged = goal !== 'discharge' && goal !== 'run-down';
   if (charge.currentA <= 0 && isCharged)
     return { code: 'step-too-coarse', stepA: charger.stepA, mostA: charge.mostA, by: charge.by };
-  const start = goal === 'charge' || goal === 'balance' ? gentleStart(chemistry, state.groups, rules) : null;
+  const start = isCharged && goal !== 'rescue' ? gentleStart(chemistry, rules) : null;
   const first = start && currentOf(charger.stepA, [{ by: 'gentle-start', mostA: start.rateC * ah }]);
-  if (first && first.currentA <= 0)
+  if (first && first.currentA <= 0 && isNearlyEmpty(state.groups, start?.untilV ?? 0))
     return { code: 'step-too-coarse', stepA: charger.stepA, mostA: first.mostA, by: 'gentle-start' };
   const isSlower = first !== null && first.currentA < charge.currentA;
   return {

@@ -2,7 +2,14 @@ import { chemistries } from '../chemistry/chemistries';
 import type { OpenCircuitCurve, Rechargeable } from '../chemistry/openCircuit';
 import { usualBalancing } from '../packs/balancing';
 import type { Charger } from '../simulation/packCharge';
-import { type Forecast, forecastCharge, forecastDischarge, steadyForecast, unknownSocOf } from '../state/forecast';
+import {
+  type Forecast,
+  forecastCharge,
+  forecastDischarge,
+  isNearlyEmpty,
+  steadyForecast,
+  unknownSocOf,
+} from '../state/forecast';
 import { floorSoc, type GroupState, storedSoc, type SubjectState } from '../state/subjectState';
 import { peukertAh } from './peukert';
 import type { SheetAsked, SheetStep } from './sheet';
@@ -43,8 +50,8 @@ const fullFrom = 0.95;
 const surelyK = 2;
 /** Groups of a pack that was never discharged differ by this fraction (standard). From memory. */
 const groupsDifferU = 0.05;
-/** And in charge, beyond what was measured (standard), a fraction. From memory. */
-const socDiffersU = 0.01;
+/** And in charge, beyond what was measured (standard), a fraction; on a flat curve voltages tell less. From memory. */
+const socDiffersU = { flat: 0.03, other: 0.015 };
 /** Capacities within this fraction are alike. */
 const alikeWithin = 0.03;
 /** Less than this fraction of the capacity is not worth moving. */
@@ -69,12 +76,21 @@ export function stepsOf(asked: Making): Made[] {
     case 'cycle': {
       const emptied = atSoc(state.groups, Math.max(0, floorSoc(chemistry, curve, rules) - 0.001));
       const out = discharged(asked, atSoc(state.groups, 1), { floorV: downV, untilAh: null });
-      return [charged(asked, fullV), rest, out, rest, ...toStorage(asked, emptied)];
+      return [charged(asked, fullV), rest, out, rest, ...toStorage(gently(asked), emptied)];
     }
     case 'rescue':
       return [rescued(asked)];
   }
 }
+
+/** What was just emptied is charged gently all the way to storage. */
+const gently = (asked: Making): Making => {
+  const { gentle, charge } = asked.currents;
+  return {
+    ...asked,
+    currents: { ...asked.currents, charge: { ...charge, currentA: gentle?.currentA ?? charge.currentA } },
+  };
+};
 
 const rest: Made = {
   step: { kind: 'rest', currentA: 0, untilV: null, chargeAh: 0, minutes: cycleRestMin },
@@ -88,8 +104,14 @@ const atSoc = (groups: readonly GroupState[], value: number): GroupState[] =>
 /** As the charger is set for it. */
 export function chargerFor(
   { charger, chemistry, state, wanted, currents, isBalanced }: Making,
-  { endV, untilAh = null, endFraction = endRate }: { endV: number; untilAh?: number | null; endFraction?: number },
+  {
+    endV,
+    untilAh = null,
+    endFraction = endRate,
+    from = state.groups,
+  }: { endV: number; untilAh?: number | null; endFraction?: number; from?: readonly GroupState[] },
 ): Charger {
+  const { gentle } = currents;
   const usual = usualBalancing(chemistry);
   const { currentA } = currents.charge;
   const limitAh = Math.min(untilAh ?? Infinity, wanted.untilChargeAh ?? Infinity);
@@ -100,7 +122,7 @@ export function chargerFor(
     // A balancing charger sees each group; any other sees the whole alone.
     overshootV: canBalance(charger, state) ? usual.overshootV : null,
     endCurrentA: Math.min(endFraction * leastAh(state), currentA / 2),
-    gentle: currents.gentle,
+    gentle: gentle && isNearlyEmpty(from, gentle.untilV) ? gentle : null,
     untilAh: limitAh < Infinity ? limitAh : null,
   };
 }
@@ -112,7 +134,7 @@ function charged(asked: Making, endV: number, untilAh: number | null = null, fro
   if (family === 'nickel') return nickelCharged(asked);
   if (family === 'lead') return leadCharged(asked, from);
   const perGroupV = canBalance(charger, state) ? endV : Math.min(endV, wholeEndV(asked, from, endV) / state.series);
-  const settings = chargerFor(asked, { endV: perGroupV, untilAh });
+  const settings = chargerFor(asked, { endV: perGroupV, untilAh, from });
   const forecast = forecastCharge(from, curve, settings, unknownSocOf(true));
   const isByCharge = settings.untilAh != null && forecast.charge.value >= settings.untilAh - 1e-3;
   return {
@@ -129,12 +151,13 @@ function charged(asked: Making, endV: number, untilAh: number | null = null, fro
 }
 
 /** Where the whole rests as its fullest group is full, V: a charger that sees the whole alone ends there. */
-function wholeEndV({ state, curve }: Making, from: readonly GroupState[], endV: number): number {
+function wholeEndV({ state, curve, chemistry }: Making, from: readonly GroupState[], endV: number): number {
   const isUnseen = state.isGroupsRead || state.connector === 'none';
   if (from.length < 2 || !isUnseen) return endV * from.length;
   const full = curve.socAt({ value: Math.min(endV, curve.voltageAt(1)), u: 0 }).value;
   const least = from.map(({ soc, capacity }) => {
-    const missing = full - (soc?.value ?? unknownSocOf(true)) - surelyK * socDiffersU;
+    const differs = socDiffersU[chemistry === 'lfp' ? 'flat' : 'other'];
+    const missing = full - (soc?.value ?? unknownSocOf(true)) - surelyK * differs;
     return Math.max(0, missing) * capacity.value * (1 - surelyK * differsBy(capacity));
   });
   const takesAh = Math.min(...least);

@@ -203,14 +203,17 @@ function withUncertainty(moved: (off: Off) => Moved, model: number): Pick<Foreca
 /** A pack that comes from use still holds the least that one should leave in it; anything else is taken for full. */
 export const unknownSocOf = (isCharge: boolean): number => (isCharge ? 0.2 : 1);
 
-/** Where a gentle start ends, V a group; null of what needs none. From memory of iron phosphate. */
+/** A nearly empty lithium group takes less, up to that voltage with the current on; null of other chemistries. */
 export function gentleStart(
   chemistry: keyof typeof chemistries,
-  groups: readonly GroupState[],
   rules: HouseRules,
 ): { rateC: number; untilV: number } | null {
   if (chemistries[chemistry].family !== 'lithium') return null;
-  const untilV = chemistry === 'lfp' ? 3.1 : rules.gentleUntilV;
-  const isEmpty = groups.some(({ restV: own }) => own !== null && own.value < untilV);
-  return isEmpty ? { rateC: rules.gentleChargeC, untilV } : null;
+  return { rateC: rules.gentleChargeC, untilV: chemistry === 'lfp' ? emptyPhosphateV : rules.gentleUntilV };
 }
+/** Iron phosphate rests here with a twentieth of its charge, V. From memory. */
+const emptyPhosphateV = 3.1;
+
+/** Whether a group rests below that. */
+export const isNearlyEmpty = (groups: readonly GroupState[], untilV: number): boolean =>
+  groups.some(({ restV: own }) => own !== null && own.value < untilV);

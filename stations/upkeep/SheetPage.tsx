@@ -271,6 +271,7 @@ function Sheet({ state, sheet, charger }: SheetProps) {
         <Setting name="At most in or out" value={formatFigure(sheet.capacityLimitAh, display.capacity, 2)} />
         <Setting name="Off at" value={`${sheet.temperatureLimitC} °C`} />
         {sheet.restMin !== null && <Setting name="Rest between" value={`${sheet.restMin} min`} />}
+        {sheet.chargerLowestV !== null && <Setting name="Charger recognises from" value={setV(sheet.chargerLowestV)} />}
         {sheet.cycles !== null && <Setting name="Cycles" value={String(sheet.cycles)} />}
       </dl>
       <ol className="ps-3">
