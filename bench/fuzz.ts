@@ -247,6 +247,7 @@ const parameters = [
   'without',
   'all',
   'amps',
+  'peak',
   'first',
   'second',
   'round',

@@ -261,7 +261,7 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   const out = page.getByRole('region', { name: 'Out now' });
   const may = page.getByRole('region', { name: 'May go out' });
   await may.getByLabel('at a current of').fill('6,6');
-  await may.getByRole('button', { name: 'Reckon' }).click();
+  await may.getByRole('button', { name: 'Calculate' }).click();
   // 3.3 Ah at 6.6 A, a fifth is left: 24 min.
   await expect(may.getByRole('row').filter({ hasText: 'PR1' })).toContainText(/24.* min at 6\.6/);
   await type(page, 'PR1 out 6.6A quay patrol');

@@ -10,7 +10,7 @@ import type { KnownSource } from '@/core/state/known';
 import type { GroupState, SubjectState } from '@/core/state/subjectState';
 import { acrossSizes } from '@/ui/displays';
 import { alarmText, serviceTimeText } from '@/words/use';
-import { AtCurrent } from '../AtCurrent';
+import { AtCurrent, type Drawn } from '../AtCurrent';
 import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '../RuleLink';
 
@@ -28,29 +28,29 @@ const sourceTexts: Record<KnownSource, string> = {
 interface InUseProps {
   subject: JudgedSubject;
   state: SubjectState;
-  amps: number;
+  drawn: Drawn;
   rules: HouseRules;
 }
 
 /** What a cell or pack does in use, at a current one chooses: all by the one state. */
-export function InUse({ subject, state, amps, rules }: InUseProps) {
+export function InUse({ subject, state, drawn, rules }: InUseProps) {
   if (subject.chemistry === 'alkaline') return null;
   const isMeasured = state.groups.some(({ resistance }) => resistance.source !== 'usual');
   if (!isMeasured && !isPack(subject)) return null;
   return (
     <section className="sheet mb-3" aria-label="In use">
-      <AtCurrent amps={amps} />
-      {isPack(subject) && <Serves state={state} amps={amps} rules={rules} />}
-      {isMeasured && <Flows subject={subject} state={state} amps={amps} rules={rules} />}
+      <AtCurrent drawn={drawn} />
+      {isPack(subject) && <Serves state={state} drawn={drawn} rules={rules} />}
+      {isMeasured && <Flows subject={subject} state={state} drawn={drawn} rules={rules} />}
     </section>
   );
 }
 
 /** For how long a pack serves, full and now, and at what its alarm is set. */
-function Serves({ state, amps, rules }: Omit<InUseProps, 'subject'>) {
+function Serves({ state, drawn: { amps, peakA }, rules }: Omit<InUseProps, 'subject'>) {
   const alarm = alarmOf(state.chemistry, rules);
-  const full = serviceTime({ state, from: 'full', currentA: amps, rules });
-  const now = serviceTime({ state, from: 'now', currentA: amps, rules });
+  const full = serviceTime({ state, from: 'full', currentA: amps, peakA, rules });
+  const now = serviceTime({ state, from: 'now', currentA: amps, peakA, rules });
   return (
     <>
       <p className="mb-0 mt-2" style={{ fontSize: '1.3rem', fontWeight: 700 }}>
@@ -81,7 +81,7 @@ const wholeOf = (groups: readonly GroupState[]): Quantity => ({
 });
 
 /** What its resistance means at that current. */
-function Flows({ subject, state, amps, rules }: InUseProps) {
+function Flows({ subject, state, drawn: { amps }, rules }: InUseProps) {
   const { groups, series, chemistry } = state;
   const whole = wholeOf(groups);
   const highest = groups.reduce((one, other) => (other.resistance.value > one.resistance.value ? other : one));

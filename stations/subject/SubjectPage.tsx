@@ -27,7 +27,7 @@ import { everyPack, judgedPacks, judgedWorkshop, withCellsOf, type Workshop } fr
 import { stateNow } from '@/workshop/states';
 import { notFound } from 'next/navigation';
 import { takeApartAction } from '../clinic/actions';
-import { currentOf } from '../AtCurrent';
+import { type DrawnQuery, drawnOf } from '../AtCurrent';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
 import { cellsByGroup } from '../builds/groupsOfBuild';
@@ -54,12 +54,12 @@ import { Visits } from './Visits';
 interface SubjectPageProps {
   kind: 'cell' | 'pack';
   code: string;
-  amps: string | undefined;
+  drawn: DrawnQuery;
   page: number;
 }
 
 /** The life of a cell or a pack: what it can do, on which readings that stands, everything ever read of it. */
-export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) {
+export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps) {
   const workshop = await withCellsOf(await judgedWorkshop(), { code: code.toUpperCase() });
   const packs = await judgedPacks(workshop);
   const subject =
@@ -131,7 +131,7 @@ export async function SubjectPage({ kind, code, amps, page }: SubjectPageProps) 
       </Section>
       {subject.intake.class !== 'out' && !(isPack(subject) && subject.apart) && (
         <Section name="In use">
-          <InUse subject={subject} state={state} amps={currentOf(amps, subject.ratedCapacityAh)} rules={limits} />
+          <InUse subject={subject} state={state} drawn={drawnOf(drawn, subject.ratedCapacityAh)} rules={limits} />
         </Section>
       )}
       {isPack(subject) && (

@@ -16,7 +16,7 @@ import { minutesText, setV } from '@/words/figures';
 import { questionText, serviceTimeText } from '@/words/use';
 import { judgedPacks, judgedWorkshop } from '@/workshop/judged';
 import { stateNow } from '@/workshop/states';
-import { AtCurrent, currentOf } from '../AtCurrent';
+import { AtCurrent, type Drawn, drawnOf, type DrawnQuery } from '../AtCurrent';
 import { PackBar } from '../clinic/PackBar';
 import { packContext } from '../clinic/packLine';
 
@@ -28,7 +28,8 @@ interface Known {
 }
 
 /** Which packs may go out, for how long they serve, which are out, and which are not to be used and why. */
-export async function UsePage({ amps }: { amps: string | undefined }) {
+export async function UsePage({ query }: { query: DrawnQuery }) {
+  const drawn = drawnOf(query, defaultA);
   const workshop = await judgedWorkshop();
   const packs = await judgedPacks(workshop);
   const rules = workshop.rules.limits;
@@ -66,11 +67,11 @@ export async function UsePage({ amps }: { amps: string | undefined }) {
             )}
           </section>
           <section className="sheet" aria-label="May go out">
-            <AtCurrent amps={currentOf(amps, defaultA)} />
+            <AtCurrent drawn={drawn} />
             {fit.length === 0 ? (
               <p className="soft mb-0 mt-2">No pack here may go out.</p>
             ) : (
-              <FitTable packs={fit} amps={currentOf(amps, defaultA)} rules={rules} />
+              <FitTable packs={fit} drawn={drawn} rules={rules} />
             )}
           </section>
         </div>
@@ -152,11 +153,11 @@ function Out({ pack }: { pack: JudgedPack }) {
 
 interface FitProps {
   packs: readonly Known[];
-  amps: number;
+  drawn: Drawn;
   rules: HouseRules;
 }
 
-function FitTable({ packs, amps, rules }: FitProps) {
+function FitTable({ packs, drawn, rules }: FitProps) {
   return (
     <>
       <div className="table-scroll mt-2" tabIndex={0}>
@@ -171,7 +172,7 @@ function FitTable({ packs, amps, rules }: FitProps) {
           </thead>
           <tbody>
             {packs.map((one) => (
-              <Fit key={one.pack.code} known={one} amps={amps} rules={rules} />
+              <Fit key={one.pack.code} known={one} drawn={drawn} rules={rules} />
             ))}
           </tbody>
         </table>
@@ -185,10 +186,11 @@ function FitTable({ packs, amps, rules }: FitProps) {
   );
 }
 
-function Fit({ known: { pack, state, use }, amps, rules }: { known: Known; amps: number; rules: HouseRules }) {
+function Fit({ known: { pack, state, use }, drawn, rules }: { known: Known; drawn: Drawn; rules: HouseRules }) {
+  const { amps, peakA } = drawn;
   const alarm = alarmOf(pack.chemistry, rules);
-  const now = serviceTime({ state, from: 'now', currentA: amps, rules });
-  const full = serviceTime({ state, from: 'full', currentA: amps, rules });
+  const now = serviceTime({ state, from: 'now', currentA: amps, peakA, rules });
+  const full = serviceTime({ state, from: 'full', currentA: amps, peakA, rules });
   const [question] = use.allowed ? use.asks : [];
   return (
     <tr>

@@ -1,3 +1,4 @@
+import type { DrawnQuery } from '@/stations/AtCurrent';
 import { pageOf } from '@/stations/address';
 import { SubjectPage } from '@/stations/subject/SubjectPage';
 
@@ -8,8 +9,8 @@ export default async function Page({
   searchParams,
 }: {
   params: Promise<{ code: string }>;
-  searchParams: Promise<{ amps?: string; page?: string }>;
+  searchParams: Promise<DrawnQuery & { page?: string }>;
 }) {
-  const { amps, page } = await searchParams;
-  return <SubjectPage kind="pack" code={(await params).code} amps={amps} page={pageOf(page)} />;
+  const { page, ...drawn } = await searchParams;
+  return <SubjectPage kind="pack" code={(await params).code} drawn={drawn} page={pageOf(page)} />;
 }
