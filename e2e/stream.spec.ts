@@ -158,3 +158,14 @@ test('a way taken without a connection is gone once it is back, by key as by han
   await expect(page.getByRole('heading', { name: 'Intake' })).toBeVisible();
   await expect(waits).toHaveCount(0);
 });
+
+test('a page whose stream was refused asks for it again', async ({ page }) => {
+  let asked = 0;
+  await page.route(/api\/v1\/events/, async (route) => {
+    asked += 1;
+    // A browser does not connect again by itself after an answer such as this.
+    await (asked === 1 ? route.fulfill({ status: 503, body: 'busy' }) : route.continue());
+  });
+  await page.goto('/intake');
+  await expect.poll(() => asked).toBeGreaterThan(1);
+});

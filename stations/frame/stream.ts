@@ -16,6 +16,9 @@ export interface Following {
 
 type Filed = Heard['filed'][number];
 
+/** As long as a browser waits before it connects again. */
+const againMs = 3000;
+
 const silent: Following = { frame: null, aheadMs: null, isConnected: true };
 let following = silent;
 let source: EventSource | null = null;
@@ -42,8 +45,15 @@ function follow(): void {
     hear({ frame: frame ?? following.frame, aheadMs: nowMs - Date.now(), isConnected: frame !== null });
     for (const one of filed) for (const tell of listeners) tell(one);
   };
-  // Whoever never heard goes by the clock of this machine.
-  source.onerror = () => hear({ ...following, aheadMs: following.aheadMs ?? 0, isConnected: false });
+  const opened = source;
+  source.onerror = () => {
+    // A page that never heard the workshop goes by the clock of this machine.
+    hear({ ...following, aheadMs: following.aheadMs ?? 0, isConnected: false });
+    // After a refusal, such as of a busy server, a browser does not try again by itself.
+    if (opened.readyState !== EventSource.CLOSED || source !== opened) return;
+    source = null;
+    setTimeout(follow, againMs);
+  };
 }
 
 function subscribe(draw: () => void): () => void {
