@@ -15,7 +15,7 @@ const views: [name: string, path: string, ready?: string][] = [
   ['pack', '/clinic/PK4'],
   ['bench-plan', '/upkeep/plan', '.lane-job'],
   ['upkeep', '/upkeep'],
-  ['charger-sheet', '/upkeep/PF1?goal=charge&charger=CH1&volts=27.6&label=1'],
+  ['charger-sheet', '/upkeep/PF1?goal=charge&charger=CH1&volts=3.94+3.95+3.94+3.95+3.94+3.95+3.94&label=1'],
 ];
 
 test('pictures of the main views', async ({ page, context, workshop }) => {

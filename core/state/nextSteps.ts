@@ -11,7 +11,7 @@ export type NextStep =
   | { code: 'set-aside' | 'retire-weak' | 'retire-leaking' | 'retire-unrescued' | 'do-not-charge' }
   | { code: 'put-away' | 'retired' | 'in-pack' | 'use-once' | 'free' | 'look-again' }
   | { code: 'in-build'; buildId: number }
-  | { code: 'rescue' | 'measure-groups' | 'inspect' | 'go-on-with-intake' | 'wake-board' | 'charge' }
+  | { code: 'rescue' | 'measure-groups' | 'go-on-with-intake' | 'wake-board' | 'charge' }
   | { code: 'clinic'; verdict: ClinicVerdict }
   | { code: 'balance'; way: 'charger' | 'group'; lowest: number; apartV: number }
   | { code: 'measure-rested'; position: number | null }

@@ -3,25 +3,23 @@ import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { handOverV } from '../judging/handOver';
 import type { UnfitReason } from '../judging/fitForUse';
 import type { OutOfService } from './facts';
-import { curveOf, floorSoc, type GroupState, missingAh, type SubjectState } from './subjectState';
+import type { GroupState, SubjectState } from './subjectState';
 
 /** Whatever may be done with a cell or pack. */
-export const acts = [
-  'charge',
-  'balance',
-  'top-up',
-  'drain',
-  'store',
-  'discharge',
-  'capacity-test',
-  'self-discharge-test',
-  'resistance',
-  'use',
-  'rescue',
-  'join',
-  'retire',
-] as const;
-export type Act = (typeof acts)[number];
+export type Act =
+  | 'charge'
+  | 'balance'
+  | 'top-up'
+  | 'drain'
+  | 'store'
+  | 'discharge'
+  | 'capacity-test'
+  | 'self-discharge-test'
+  | 'resistance'
+  | 'use'
+  | 'rescue'
+  | 'join'
+  | 'retire';
 
 /** Why something is not done, with the facts and the house rule. */
 export type Barrier = (
@@ -42,21 +40,7 @@ export type Barrier = (
 /** What is asked before it is done. */
 export type Question = { code: 'not-full'; position: number; fraction: number } | { code: 'charge-not-known' };
 
-/** What every group bears, Ah and V. */
-export interface GroupLimits {
-  /** At most out of the whole until the weakest group is at its floor; null where a charge is not known. */
-  outAh: number | null;
-  /** That group. */
-  weakest: number;
-  /** Into the whole until the fullest group is full; null where a charge is not known. */
-  inAh: number | null;
-  /** That group. */
-  fullest: number;
-  endV: number;
-  floorV: number;
-}
-
-export type Allowed = { allowed: true; limits: GroupLimits; asks: Question[] };
+export type Allowed = { allowed: true; asks: Question[] };
 /** What is done first: another act, or measuring; null where nothing helps. */
 export type Refused = { allowed: false; because: Barrier[]; first: Act | 'measure' | null };
 export type Permission = Allowed | Refused;
@@ -66,16 +50,12 @@ const emptyBelow = 0.1;
 /** A pack with more counts as charged, a fraction. */
 const chargedFrom = 0.9;
 
-/** What may be done with a subject now, each with its limits or its reasons. */
-export const permissions = (state: SubjectState, rules: HouseRules): Record<Act, Permission> =>
-  Object.fromEntries(acts.map((act) => [act, permission(state, act, rules)])) as Record<Act, Permission>;
-
 /** Whether an act may be done now. */
 export function permission(state: SubjectState, act: Act, rules: HouseRules): Permission {
   const because = barriers(state, act, rules);
   const [first] = because;
   if (first) return { allowed: false, because, first: firstStep(first) };
-  return { allowed: true, limits: groupLimits(state, rules), asks: act === 'use' ? questions(state) : [] };
+  return { allowed: true, asks: act === 'use' ? questions(state) : [] };
 }
 
 /** What clears a barrier. */
@@ -196,31 +176,4 @@ function questions({ groups }: SubjectState): Question[] {
   if (!lowest?.soc) return [{ code: 'charge-not-known' }];
   const { position, soc } = lowest;
   return soc.value < chargedFrom ? [{ code: 'not-full', position, fraction: soc.value }] : [];
-}
-
-/** What the weakest and the fullest group allow. */
-export function groupLimits(state: SubjectState, rules: HouseRules): GroupLimits {
-  const { groups, chemistry, limits } = state;
-  const curve = curveOf(state);
-  const floor = curve ? floorSoc(chemistry, curve, rules) : 0;
-  const out = groups.map(({ soc, capacity }) => soc && Math.max(0, soc.value - floor) * capacity.value);
-  const into = groups.map((group) => missingAh(group));
-  const weakest = leastOf(out);
-  const fullest = leastOf(into);
-  return {
-    outAh: weakest?.value ?? null,
-    weakest: weakest?.position ?? 1,
-    inAh: fullest?.value ?? null,
-    fullest: fullest?.position ?? 1,
-    endV: limits.endV,
-    floorV: limits.floorV,
-  };
-}
-
-/** Null unless all are known. */
-function leastOf(values: readonly (number | null)[]): { value: number; position: number } | null {
-  const all = values.filter((value) => value !== null);
-  if (all.length < values.length || all.length === 0) return null;
-  const value = Math.min(...all);
-  return { value, position: all.indexOf(value) + 1 };
 }

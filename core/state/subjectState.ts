@@ -62,7 +62,6 @@ export interface Imbalance {
   /** Largest minus smallest charge missing until full, Ah. */
   missingAh: number;
   lowest: number;
-  highest: number;
   /** Beyond the house's good limit, and by a charge that matters. */
   isLarge: boolean;
 }
@@ -325,7 +324,7 @@ function extreme(
 }
 
 /** Charge until full, Ah; null where a group's charge is not known. */
-export const missingAh = ({ soc, capacity }: GroupState): number | null => soc && (1 - soc.value) * capacity.value;
+const missingAh = ({ soc, capacity }: GroupState): number | null => soc && (1 - soc.value) * capacity.value;
 
 /** Nickel and lead-acid balance themselves while they are charged. */
 function imbalanceOf(groups: readonly GroupState[], rules: HouseRules, isLithium: boolean): Imbalance | null {
@@ -340,7 +339,6 @@ function imbalanceOf(groups: readonly GroupState[], rules: HouseRules, isLithium
     voltageV,
     missingAh: apartAh,
     lowest: volts.indexOf(low) + 1,
-    highest: volts.indexOf(high) + 1,
     isLarge: isLithium && voltageV > rules.spreadGoodV && isFar,
   };
 }

@@ -84,7 +84,6 @@ function textOf(step: Step, subject: JudgedSubject): ReactNode {
           the probe tips: a slip across two pins can deliver hundreds of amperes.
         </>
       );
-    case 'inspect':
     case 'go-on-with-intake':
       return isPack(subject) ? (
         'look, feel and smell, and note what you found.'
