@@ -251,7 +251,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(promise).toContainText(/◆ Group 3 has 1\.\d+ times what its cells promised beside the others/);
 
     await page.goto(`/cells/${code}`);
-    await expect(page.getByText('It is welded into PV1, group 3 from the black lead.')).toBeVisible();
+    await expect(page.getByText('It is group 3 of PV1.')).toBeVisible();
     await page.goto('/builds');
     await page.getByRole('link', { name: 'Lantern at the weir' }).press('Enter');
     await expect(page.getByRole('link', { name: 'PV1' })).toBeVisible();
@@ -267,7 +267,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await type(page, '4s3p');
     await expect(page.getByRole('region', { name: 'Groups' }).getByRole('list')).toHaveCount(4);
     await page.goto(`/cells/${code}`);
-    await expect(page.getByText('It is welded into')).toHaveCount(0);
+    await expect(page.getByText('It is group 3 of')).toHaveCount(0);
   });
 
   test('clinic: group voltages, spread, sum check, what the house rules say', async ({ page }) => {
