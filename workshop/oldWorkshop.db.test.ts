@@ -1,3 +1,4 @@
+import { chemistries } from '@/core/chemistry/chemistries';
 import { judgeSheet } from '@/core/judging/judgeSheet';
 import { fillFrom } from '@/records/archive';
 import { crossCheckReadings, listCrossChecks } from '@/records/crossChecks';
@@ -44,6 +45,23 @@ const rows = async <Row extends object>(text: string): Promise<Row[]> =>
 /** As JSON keeps it: the old figures went through that. */
 const plain = (value: unknown): unknown => JSON.parse(JSON.stringify(value)) as unknown;
 
+/** The last digits of a charge read off a curve depend on how it was computed. */
+const rounded = (value: unknown): unknown =>
+  JSON.parse(JSON.stringify(value), (_, one: unknown) =>
+    typeof one === 'number' ? Number(one.toPrecision(11)) : one,
+  ) as unknown;
+
+/** A nickel cell below its floor needs no rescue: since then it is charged at a low current. */
+const nickelNow = (cells: Record<string, object>): Record<string, object> =>
+  Object.fromEntries(
+    Object.entries(cells).map(([code, was]) => {
+      const cell = workshop.cells.find((one) => one.code === code);
+      const isNickel = cell !== undefined && chemistries[cell.chemistry].family === 'nickel';
+      const isChanged = isNickel && (was as { intake?: string }).intake === 'rescue-only';
+      return [code, isChanged ? { ...was, intake: 'usable', standing: 'ungraded', waits: 'resistance' } : was];
+    }),
+  );
+
 test('every cell keeps what it was read to be, its figures and its verdicts', () => {
   const cells = workshop.cells.map(({ intake, duty, ...cell }) => [
     cell.code,
@@ -68,7 +86,7 @@ test('every cell keeps what it was read to be, its figures and its verdicts', ()
     },
   ]);
   expect(cells).toHaveLength(244);
-  expect(plain(Object.fromEntries(cells))).toEqual(before.cells);
+  expect(plain(Object.fromEntries(cells))).toEqual(nickelNow(before.cells as Record<string, object>));
   expect(workshop.rules.name).toBe(before.rules);
 });
 
@@ -94,7 +112,7 @@ test('every pack keeps its rounds of voltages and what they say', async () => {
       },
     },
   ]);
-  expect(plain(Object.fromEntries(packs))).toEqual(before.packs);
+  expect(rounded(Object.fromEntries(packs))).toEqual(rounded(before.packs));
 });
 
 test('every cross-check keeps its readings, what was agreed and who stands apart', async () => {
