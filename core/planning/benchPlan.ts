@@ -1,4 +1,5 @@
 import type { HouseRules } from '../chemistry/houseRules';
+import { jobMove } from '../state/facts';
 import { permission } from '../state/permissions';
 import { afterMoveOf, type SubjectState } from '../state/subjectState';
 import { chargerSheet } from './chargerSheet';
@@ -214,7 +215,6 @@ function leftBy(kind: JobKind, state: SubjectState, rules: HouseRules): SubjectS
   if (kind === 'resistance' || kind === 'hold') return state;
   return afterMoveOf(state, jobMove[kind], rules);
 }
-const jobMove = { charge: 'charged', balance: 'charged', storage: 'stored', discharge: 'emptied' } as const;
 
 /** How long it takes at each station that can do it; or why none can. */
 function timesOf(

@@ -22,6 +22,9 @@ export type ChargeMove = { at: Date } &
     | { kind: 'used'; chargeAh: number | null }
   );
 
+/** Where a job at the bench leaves its charge. */
+export const jobMove = { charge: 'charged', balance: 'charged', storage: 'stored', discharge: 'emptied' } as const;
+
 /** Why nothing is done with a subject any more, or not by itself. */
 export type OutOfService = 'scrapped' | 'retired' | 'apart' | 'put-away' | 'built-in';
 
@@ -49,8 +52,6 @@ export interface SubjectFacts {
   /** Of each group after ten seconds, Ω, by the best kind of measurement; null where none was made. */
   resistances: readonly (Known | null)[];
   rescues: number;
-  /** When it was rescued last. */
-  rescuedAt: Date | null;
   /** It was rescued, and its self-discharge, resistance or capacity was not measured since. */
   isUntested: boolean;
   outOfService: OutOfService | null;
@@ -72,7 +73,6 @@ export const bareFacts = (
   capacities: [],
   resistances: [],
   rescues: 0,
-  rescuedAt: null,
   isUntested: false,
   outOfService: null,
   unfit: [],

@@ -31,8 +31,6 @@ export interface Forecast {
   /** The group that ends it: the first that is empty, the last that is full. */
   limiting: number;
   gentle: PackCharge['gentle'];
-  /** It ends by itself within the longest time that is followed. */
-  ends: boolean;
 }
 
 /** By how many standard uncertainties one thing is off in a run of the simulation. */
@@ -97,16 +95,17 @@ export function forecastCharge(
     const followed = oneForAll(all);
     return { all, times: all.length / followed.length, charged: chargePack(followed, charger, longestH * 3600) };
   };
-  const moved = (off: Off): Moved => {
-    const { endsAtS, chargedAh } = run(off).charged;
-    return { minutes: (endsAtS ?? longestH * 3600) / 60, chargeAh: chargedAh };
-  };
-  const { all, times, charged } = run({});
-  const { afterMinute, gentle, course, highestV, endsAtS } = charged;
+  const movedIn = ({ charged: { endsAtS, chargedAh } }: ReturnType<typeof run>): Moved => ({
+    minutes: (endsAtS ?? longestH * 3600) / 60,
+    chargeAh: chargedAh,
+  });
+  const asKnown = run({});
+  const { all, times, charged } = asKnown;
+  const { afterMinute, gentle, course, highestV } = charged;
   const socs = all.map((_, i) => charged.soc[times > 1 ? 0 : i] as number);
   const lastV = course.groupsV.map((own) => own.at(-1) ?? 0);
   return {
-    ...withUncertainty(moved, modelU.charge),
+    ...withUncertainty(movedIn(asKnown), (off) => movedIn(run(off)), modelU.charge),
     afterMinute: { voltageV: afterMinute.voltageV * times, currentA: afterMinute.currentA },
     endV: lastV.reduce((sum, v) => sum + v, 0) * times,
     endRestV: all.reduce((sum, group, i) => sum + restV(group, socs[i] as number), 0),
@@ -115,7 +114,6 @@ export function forecastCharge(
     socs,
     limiting: socs.indexOf(Math.min(...socs)) + 1,
     gentle: gentle && { ...gentle, voltageV: gentle.voltageV * times },
-    ends: endsAtS !== null,
   };
 }
 
@@ -135,15 +133,13 @@ export function forecastDischarge(
     const untilS = all.map((group) => steadyUntilS(group, currentA, floorV));
     return { all, untilS, s: Math.min(...untilS, ((untilAh ?? Infinity) / currentA) * 3600) };
   };
+  const movedIn = (s: number): Moved => ({ minutes: s / 60, chargeAh: (currentA * s) / 3600 });
   const { all, untilS, s } = run({});
-  const chargeAh = (currentA * s) / 3600;
+  const { chargeAh } = movedIn(s);
   const socs = all.map(({ soc, capacityAh }) => soc - chargeAh / capacityAh);
   const sumAt = (t: number): number => all.reduce((sum, group) => sum + steadyV(group, currentA, t), 0);
   return {
-    ...withUncertainty(
-      (off) => ({ minutes: run(off).s / 60, chargeAh: (currentA * run(off).s) / 3600 }),
-      modelU.discharge,
-    ),
+    ...withUncertainty(movedIn(s), (off) => movedIn(run(off).s), modelU.discharge),
     afterMinute: { voltageV: sumAt(Math.min(60, s)), currentA },
     endV: sumAt(s),
     endRestV: all.reduce((sum, group, i) => sum + restV(group, socs[i] as number), 0),
@@ -152,7 +148,6 @@ export function forecastDischarge(
     socs,
     limiting: untilS.indexOf(Math.min(...untilS)) + 1,
     gentle: null,
-    ends: true,
   };
 }
 
@@ -175,7 +170,6 @@ export function steadyForecast(
     socs: groups.map(() => NaN),
     limiting: 1,
     gentle: null,
-    ends: true,
   };
 }
 
@@ -186,8 +180,7 @@ interface Moved {
 }
 
 /** One standard uncertainty off in each, one run for each; and how well the model fits. */
-function withUncertainty(moved: (off: Off) => Moved, model: number): Pick<Forecast, 'minutes' | 'charge'> {
-  const as = moved({});
+function withUncertainty(as: Moved, moved: (off: Off) => Moved, model: number): Pick<Forecast, 'minutes' | 'charge'> {
   const [less, more] = [moved({ soc: -1 }), moved({ soc: 1 })];
   const others = [moved({ capacity: 1 }), moved({ resistance: 1 }), moved({ lag: -1 })];
   const u = (of: (one: Moved) => number): number => {

@@ -11,7 +11,7 @@ import type { CapacityBy } from '../judging/judgePartial';
 import { isPack, type JudgedSubject } from '../judging/subject';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import { type MethodKey, showsTenSeconds } from '../resistance/methods';
-import type { ChargeMove, OutOfService, SubjectFacts, VoltageRound } from './facts';
+import { type ChargeMove, jobMove, type OutOfService, type SubjectFacts, type VoltageRound } from './facts';
 import { type Known, known, type KnownSource } from './known';
 import { stateOf, type SubjectState } from './subjectState';
 
@@ -39,7 +39,6 @@ export function factsOfSubject(subject: JudgedSubject, equipment: Equipment, las
     ratedCapacityAh: subject.ratedCapacityAh,
     curve: learnt && pointsOf(learnt),
     rescues: subject.rescues,
-    rescuedAt: subject.rescuedAt,
     isUntested: isUntested(subject),
   };
   const moves = [...movesOf(subject), ...jobMoves(lastJob)];
@@ -68,7 +67,7 @@ function isUntested({ rescuedAt, held, capacity, resistance }: JudgedSubject): b
 
 type OwnFacts = Omit<
   SubjectFacts,
-  'code' | 'chemistry' | 'ratedCapacityAh' | 'curve' | 'rescues' | 'rescuedAt' | 'isUntested' | 'moves'
+  'code' | 'chemistry' | 'ratedCapacityAh' | 'curve' | 'rescues' | 'isUntested' | 'moves'
 >;
 
 function cellFacts(cell: JudgedCell, { protocols, instruments }: Equipment): OwnFacts {
@@ -274,5 +273,4 @@ function movesOf(subject: JudgedSubject): ChargeMove[] {
   ];
 }
 
-const jobMove = { charge: 'charged', balance: 'charged', storage: 'stored', discharge: 'emptied' } as const;
 const jobMoves = (job: LastJob | null): ChargeMove[] => (job ? [{ at: job.endedAt, kind: jobMove[job.kind] }] : []);
