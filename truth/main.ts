@@ -80,7 +80,7 @@ function stateTable(histories: number): string {
     'Every place was asked for advice, and each charge, storage and discharge sheet of a pack whose groups were',
     'measured was carried out on the pack as it really is.',
     '',
-    '| what | |',
+    '| what | found |',
     '|---|---:|',
     `| contradictions between sheet, plan, upkeep, use and next step | ${contradictions.length} |`,
     `| sheets carried out | ${carried} |`,

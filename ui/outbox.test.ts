@@ -136,6 +136,37 @@ test('what a closed tab was sending is sent again; changed meanwhile, it correct
   expect(sent[1]?.entry).not.toBe(one.entry);
 });
 
+test('a slow answer keeps a line with its tab; a tab that was closed gives the line up within ten seconds', async () => {
+  jest.useFakeTimers({ doNotFake: ['nextTick', 'queueMicrotask', 'setImmediate', 'setTimeout', 'clearTimeout'] });
+  try {
+    const outbox = await browser();
+    await outbox.keepWaiting(line('one'));
+    const other = post();
+    const slow = await outbox.sendWaiting(async () => {
+      for (let second = 0; second < 30; second++) {
+        jest.advanceTimersByTime(1000);
+        expect(await outbox.sendWaiting(other.send)).toEqual({ filed: [], isAway: false });
+      }
+      return away;
+    });
+    expect([slow, other.sent]).toEqual([{ filed: [], isAway: true }, []]);
+
+    await new Promise<void>((begun) => {
+      void outbox.sendWaiting(() => {
+        begun();
+        return new Promise(() => undefined);
+      });
+    });
+    const closedAt = Date.now();
+    jest.clearAllTimers();
+    jest.setSystemTime(closedAt + 10_000);
+    await outbox.sendWaiting(other.send);
+    expect(other.sent).toEqual(['one']);
+  } finally {
+    jest.useRealTimers();
+  }
+});
+
 test('a line in a person’s hands is not sent until it is put back or changed', async () => {
   const outbox = await browser();
   const [one, two] = [line('one'), line('two')];

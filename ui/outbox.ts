@@ -23,7 +23,7 @@ const waitingLine = entryLine.extend({
   asks: z.boolean().default(false),
   /** It is filed; the pages that count it are being drawn anew. */
   filed: z.boolean().default(false),
-  /** Since when a tab has been sending it, ms; null: no tab is. It cannot be changed or dropped meanwhile. */
+  /** When a tab last said that it is sending it, ms; null: no tab is. It cannot be changed or dropped meanwhile. */
   sentSince: z.number().nullable().default(null),
 });
 export type WaitingLine = z.infer<typeof waitingLine>;
@@ -219,8 +219,10 @@ export const confirmWaiting = (entry: string): Promise<boolean> =>
 
 const isOpen = (line: WaitingLine): boolean => line.refused === null && !line.filed;
 
-/** A tab that was closed while it sent a line holds the line no longer than this, ms. */
-const longestSendingMs = 60_000;
+/** A tab says again and again that it is sending a line; one that was closed or loaded again meanwhile does not. */
+const stillSendingMs = 2000;
+/** After this silence another tab, or the same page loaded again, may send the line: an entry is filed once. */
+const silentMs = 8000;
 
 /** Marks the first open line as being sent. Null where no line is open, or another tab sends the first one. */
 async function takeFirst(): Promise<WaitingLine | null> {
@@ -228,7 +230,7 @@ async function takeFirst(): Promise<WaitingLine | null> {
   if (!first) return null;
   const taken: WaitingLine[] = [];
   await decide(first.entry, (line) => {
-    const isFree = line !== null && isOpen(line) && Date.now() - (line.sentSince ?? 0) > longestSendingMs;
+    const isFree = line !== null && isOpen(line) && Date.now() - (line.sentSince ?? 0) > silentMs;
     if (!isFree) return 'same';
     const sending = { ...line, sentSince: Date.now() };
     taken.push(sending);
@@ -259,7 +261,12 @@ export async function sendWaiting(
     const line = await takeFirst();
     if (!line) return { filed, isAway: false };
     noteSentHere(line.entry);
+    const renewing = setInterval(
+      () => void decide(line.entry, (now) => (now?.sentSince ? { ...now, sentSince: Date.now() } : 'same')),
+      stillSendingMs,
+    );
     const answer = await send(line).catch(unanswered);
+    clearInterval(renewing);
     await decide(line.entry, (now) => (now === null ? 'same' : answeredLine(now, line, answer)));
     if (!answer.ok && answer.away) return { filed, isAway: true };
     if (answer.ok) filed.push(line);
