@@ -4,25 +4,23 @@ import { blocksOf, type MatchCell } from './blocks';
 import { upperBoundAh } from './bound';
 import { type Match, matchFrom, type MatchRequest } from './matched';
 
-/** How many groups each model makes, in the order of the models. */
-type Shares = number[];
-
-/** Up to this many cells every share of the groups is matched, not only reckoned from its bound. */
+/** Up to this many cells the search among the models is not cut short. */
 const matchedInFull = 26;
+/** Of more cells so many matches of a model are made at the most. */
+const mostMatches = 24;
 /** Of more models than these the most plentiful are looked at, and nothing is proven. */
 const mostModels = 14;
 
 /**
- * A match whose groups are of one model each, of no more models than `limits.modelsInPack`. More groups of one model
- * make its weakest group weaker, never stronger: so the groups are given out one by one, each to the model that then
- * stands strongest, and no other way to give them out has a stronger weakest group. The bound of every way is that of
- * its models; on small shelves every model is matched for every count. Source: own rule.
+ * A match whose groups are of one model each, of no more models than `limits.modelsInPack`. How many groups each model
+ * makes is decided by how strong its weakest group is then: at first by its upper bound, and by its match for the
+ * numbers that the best way takes, until the best way is of matches alone. Source: own rule.
  *
  * @param matchAlike of cells of one model
  * @throws ImpossibleInput where a bond or a pin forbids it, or no number of models makes so many groups
  */
 export function matchByModel(request: MatchRequest, matchAlike: (request: MatchRequest) => Match): Match {
-  const { series, parallel, cells, pins = [], limits } = request;
+  const { series, parallel, cells, pins = [], limits, enoughAh = Infinity, isOver = () => false } = request;
   if (new Set(cells.map(({ model }) => model)).size <= 1) return matchAlike(request);
   const { models, isAll } = modelsOf(request);
   if (pins.some(({ group }) => group !== undefined)) throw new ImpossibleInput('pins', { code: 'pins-by-group' });
@@ -37,33 +35,53 @@ export function matchByModel(request: MatchRequest, matchAlike: (request: MatchR
   });
   const boundOf = remembered((model, count) => {
     const { pins } = alike(model, count);
-    return upperBoundAh(blocksOf(cellsOf(model), count, parallel, pins), count, parallel);
+    const boundAh = upperBoundAh(blocksOf(cellsOf(model), count, parallel, pins), count, parallel);
+    return boundAh > 0 ? boundAh : null;
   });
-  const matchOf = remembered((model, count) => matchAlike(alike(model, count)));
-
-  const isSmall = models.flat().length <= matchedInFull;
-  const needed = models.map((_, model) => Math.ceil((alike(model, 1).pins?.length ?? 0) / parallel));
-  const mostOf = (model: number): number => Math.min(series, Math.floor(cellsOf(model).length / parallel));
-  const waysBy = (strengthOf: (model: number, count: number) => number): Way[] =>
-    choicesOf(models.length, limits?.modelsInPack ?? 1, needed).flatMap(
-      (chosen) => shared(chosen, needed, series, mostOf, strengthOf) ?? [],
+  const matches = new Map<string, Match | null>();
+  const matchOf = (model: number, count: number): Match | null | undefined => matches.get(`${model} ${count}`);
+  const bestWay = (strengthOf: Strength): Way | null =>
+    strongestWay(
+      models.map((of, model) => ({
+        least: Math.ceil((alike(model, 1).pins?.length ?? 0) / parallel),
+        most: Math.floor(of.length / parallel),
+      })),
+      { series, mostModels: limits?.modelsInPack ?? 1, strengthOf },
     );
-  const bounds = waysBy((model, count) => boundOf(model, count) ?? 0);
-  const boundAh = Math.max(0, ...bounds.map(({ weakestAh }) => weakestAh));
-  const ways = isSmall ? waysBy((model, count) => matchOf(model, count)?.possibleAh ?? 0) : bounds;
-  const best = strongestOf(ways);
-  const tooFew = new ImpossibleInput('cells', { code: 'too-few-of-a-model', series, parallel });
-  if (!best) throw tooFew;
 
-  const parts = best.shares.flatMap((count, model) => (count > 0 ? [matchOf(model, count)] : []));
-  const [found, isWhole] = [parts.filter((part) => part !== null), parts.every((part) => part !== null)];
-  if (!isWhole) throw tooFew;
-  const possibleAh = Math.min(...found.map((part) => part.possibleAh));
-  const isFull = isSmall && found.every(({ proven }) => proven);
-  const proven = isAll && (isFull || possibleAh >= boundAh - 1e-12);
+  const boundAh = bestWay(boundOf)?.weakestAh ?? 0;
+  const isSmall = models.flat().length <= matchedInFull;
+  const mayGoOn = (): boolean => isSmall || (matches.size < mostMatches && !isOver());
+  let best: { match: Match[]; possibleAh: number } | null = null;
+  let isSettled = false;
+  while (!isSettled && (best === null || (best.possibleAh < enoughAh && mayGoOn()))) {
+    const way = bestWay((model, count) => {
+      const match = matchOf(model, count);
+      return match === undefined ? boundOf(model, count) : (match?.possibleAh ?? null);
+    });
+    if (!way) break;
+    const parts = way.shares.flatMap((count, model) => (count > 0 ? [{ model, count }] : []));
+    const open = parts.filter(({ model, count }) => matchOf(model, count) === undefined);
+    for (const { model, count } of open)
+      matches.set(
+        `${model} ${count}`,
+        orNull(() => matchAlike(alike(model, count))),
+      );
+    const found = parts.flatMap(({ model, count }) => matchOf(model, count) ?? []);
+    const possibleAh = Math.min(...found.map((part) => part.possibleAh));
+    if (found.length === parts.length && possibleAh > (best?.possibleAh ?? 0)) best = { match: found, possibleAh };
+    isSettled = open.length === 0;
+  }
+  if (!best) throw new ImpossibleInput('cells', { code: 'too-few-of-a-model', series, parallel });
+  const isFull = isSettled && isSmall && [...matches.values()].every((match) => match?.proven ?? true);
   return matchFrom(
-    found.flatMap(({ groups }) => groups),
-    { ...request, boundAh, possibleAh, proven },
+    best.match.flatMap(({ groups }) => groups),
+    {
+      ...request,
+      boundAh,
+      possibleAh: best.possibleAh,
+      proven: isAll && (isFull || best.possibleAh >= boundAh - 1e-12),
+    },
   );
 }
 
@@ -106,43 +124,50 @@ function orNull<T>(find: () => T): T | null {
   }
 }
 
-/** Every choice of up to `most` models that has those which must be in it, fewer models first. */
-function choicesOf(count: number, most: number, needed: Shares): number[][] {
-  const all = Array.from({ length: 2 ** count - 1 }, (_, i) =>
-    Array.from({ length: count }, (_, model) => model).filter((model) => ((i + 1) >> model) % 2 === 1),
-  );
-  return all
-    .filter((chosen) => chosen.length <= most && needed.every((n, model) => n === 0 || chosen.includes(model)))
-    .sort((a, b) => a.length - b.length);
-}
+/** The weakest group of a model that makes so many, Ah; null where it cannot. */
+type Strength = (model: number, count: number) => number | null;
 
+/** How many groups each model makes, and the weakest of them all, Ah. */
 interface Way {
-  shares: Shares;
+  shares: number[];
   weakestAh: number;
 }
 
-/** The groups given out among these models; null where they do not make so many. */
-function shared(
-  chosen: readonly number[],
-  needed: Shares,
-  series: number,
-  mostOf: (model: number) => number,
-  strengthOf: (model: number, count: number) => number,
+/**
+ * The way with the strongest weakest group; of equal ones that of the fewest models. By models one after the other: of
+ * those before only the best way for each number of models and of groups matters.
+ *
+ * @param models how many groups each has to make at the least, and can make at the most
+ */
+function strongestWay(
+  models: readonly { least: number; most: number }[],
+  { series, mostModels, strengthOf }: { series: number; mostModels: number; strengthOf: Strength },
 ): Way | null {
-  const shares = [...needed];
-  for (let given = shares.reduce((sum, n) => sum + n, 0); given < series; given += 1) {
-    const next = chosen
-      .filter((model) => (shares[model] ?? 0) < mostOf(model))
-      .map((model) => ({ model, ah: strengthOf(model, (shares[model] ?? 0) + 1) }))
-      .reduce<{ model: number; ah: number } | null>((a, b) => (a && a.ah >= b.ah ? a : b), null);
-    if (!next || next.ah <= 0) return null;
-    shares[next.model] = (shares[next.model] ?? 0) + 1;
-  }
-  const strengths = shares.flatMap((n, model) => (n > 0 ? [strengthOf(model, n)] : []));
-  const isWhole = shares.reduce((sum, n) => sum + n, 0) === series;
-  return isWhole ? { shares, weakestAh: Math.min(...strengths) } : null;
+  /** By how many models are used, then by how many groups they make. */
+  let best: (Way | null)[][] = [[{ shares: [], weakestAh: Infinity }]];
+  models.forEach(({ least, most }, model) => {
+    const next: (Way | null)[][] = Array.from({ length: Math.min(mostModels, model + 1) + 1 }, () => []);
+    const offer = (used: number, made: number, way: Way): void => {
+      const known = next[used]?.[made];
+      if (next[used] && (!known || known.weakestAh < way.weakestAh)) next[used][made] = way;
+    };
+    best.forEach((byCount, used) =>
+      byCount.forEach((way, made) => {
+        if (!way) return;
+        if (least === 0) offer(used, made, { ...way, shares: [...way.shares, 0] });
+        for (let count = Math.max(1, least); count <= Math.min(most, series - made); count += 1) {
+          const ah = strengthOf(model, count);
+          if (ah !== null)
+            offer(used + 1, made + count, {
+              shares: [...way.shares, count],
+              weakestAh: Math.min(way.weakestAh, ah),
+            });
+        }
+      }),
+    );
+    best = next;
+  });
+  return best
+    .map((byCount) => byCount[series] ?? null)
+    .reduce((a, b) => (b && (!a || b.weakestAh > a.weakestAh) ? b : a), null);
 }
-
-/** Of equal ones the first. */
-const strongestOf = (ways: readonly Way[]): Way | null =>
-  ways.reduce<Way | null>((a, b) => (a && a.weakestAh >= b.weakestAh ? a : b), null);

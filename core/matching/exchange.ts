@@ -2,6 +2,7 @@ import { groupedBy } from '../grouped';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Chance } from '../statistics/random';
 import { type Block, strongestFirst } from './blocks';
+import { searchAbove } from './exact';
 
 /** Groups of blocks and what is left over. */
 export interface Arrangement {
@@ -16,9 +17,22 @@ export const weakest = (sums: readonly number[]): number => {
   return at;
 };
 
+const sumOf = (blocks: readonly Block[]): number => blocks.reduce((sum, block) => sum + block.capacityAh, 0);
+
+/** These groups, and what they leave over. */
+export function arrangementOf(groups: Block[][], blocks: readonly Block[]): Arrangement {
+  const placed = new Set(groups.flat());
+  const left = blocks.filter((block) => !placed.has(block)).sort(strongestFirst);
+  return { groups, sums: groups.map(sumOf), left };
+}
+
+/** Steps of the search for any arrangement at all. */
+const placingSteps = 300_000;
+
 /**
  * Longest first: the strongest blocks that fill the pack, each into the weakest group with room. Pinned ones come
- * before all, then bonded sets before singles, since only they can fail to fit.
+ * before all, then bonded sets before singles, since only they can fail to fit. Where that fails, a search finds an
+ * arrangement if there is one.
  *
  * @throws ImpossibleInput when the bonds do not fit into groups of that size
  */
@@ -32,8 +46,10 @@ export function longestFirst(blocks: readonly Block[], series: number, parallel:
     count += block.size;
   }
   const arrangement = place(chosen, blocks, series, parallel) ?? place(blocks, blocks, series, parallel);
-  if (!arrangement) throw new ImpossibleInput('cells', { code: 'bonds-do-not-fit', series, parallel });
-  return arrangement;
+  if (arrangement) return arrangement;
+  const found = searchAbove(blocks.toSorted(strongestFirst), series, parallel, -Infinity, placingSteps);
+  if (!Array.isArray(found)) throw new ImpossibleInput('cells', { code: 'bonds-do-not-fit', series, parallel });
+  return arrangementOf(found, blocks);
 }
 
 /** Into a given group first, then what shall be in it at all, then by size. */
@@ -239,8 +255,6 @@ function swapBlocks(list: Block[], out: readonly Block[], into: readonly Block[]
   out.forEach((block) => list.splice(list.indexOf(block), 1));
   list.push(...into);
 }
-
-const sumOf = (blocks: readonly Block[]): number => blocks.reduce((sum, block) => sum + block.capacityAh, 0);
 
 function apply({ groups, sums, left }: Arrangement, w: number, { mine, theirs, g }: Omit<Move, 'gain'>): void {
   const rise = sumOf(theirs) - sumOf(mine);

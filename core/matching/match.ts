@@ -6,7 +6,7 @@ import { evenResistances, spareSurplus } from './evenOut';
 import { matchByModel } from './byModel';
 import { searchAbove } from './exact';
 import { type Match, type MatchedGroup, matchFrom, type MatchRequest, type Told } from './matched';
-import { type Arrangement, copyOf, exchange, longestFirst, shake, weakest } from './exchange';
+import { type Arrangement, arrangementOf, copyOf, exchange, longestFirst, shake, weakest } from './exchange';
 
 export type { MatchCell, Pin } from './blocks';
 export { groupWarnings, type Match, type MatchedGroup, type MatchLimits, type MatchRequest } from './matched';
@@ -77,7 +77,7 @@ function strongest(blocks: readonly Block[], request: MatchRequest, boundAh: num
   exchange(best, isOver);
   const gapOf = (arrangement: Arrangement): number => 1 - floorOf(arrangement) / boundAh;
   const chance = seededChance(seed * 1_000_003 + series * 1000 + parallel);
-  const isSmall = blocks.length <= exactBlocks && !blocks.some(({ isPinned }) => isPinned);
+  const isSmall = blocks.length <= exactBlocks;
   const shakes = isSmall ? leastShakes : Math.max(leastShakes, Math.ceil(shaken / blocks.length));
   for (let n = 0; n < shakes && gapOf(best) > evenEnough && !isOver(); n++) {
     const trial = copyOf(best);
@@ -111,12 +111,7 @@ function provenBest(
     );
     if (found === 'unknown') return { arrangement, proven: false };
     if (found === null) return { arrangement, proven: true };
-    const placed = new Set(found.flat());
-    arrangement = {
-      groups: found,
-      sums: found.map((group) => group.reduce((sum, block) => sum + block.capacityAh, 0)),
-      left: blocks.filter((block) => !placed.has(block)).sort(strongestFirst),
-    };
+    arrangement = arrangementOf(found, blocks);
   }
 }
 
