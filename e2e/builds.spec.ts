@@ -107,6 +107,15 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await page.goto(`/cells/${gone}`);
   await expect(page.locator('main')).toContainText('mended');
   await expect(page.getByRole('link', { name: 'PHF' })).toHaveCount(0);
+  // Entered by mistake: voided, each cell is where it was.
+  await page.goto('/clinic/PHF');
+  const mend = page.getByRole('row').filter({ hasText: 'mended' }).first();
+  await mend.getByRole('button', { name: /^Void/ }).click();
+  await mend.getByRole('textbox').fill('another pack');
+  await mend.getByRole('button', { name: 'Void', exact: true }).click();
+  await expect(mend.getByText('another pack')).toBeVisible();
+  await page.goto(`/cells/${gone}`);
+  await expect(page.locator('main')).toContainText('PHF');
 });
 
 test('a pack with a weak group: which spares fit, what is known, what is worth measuring first', async ({ page }) => {
@@ -174,7 +183,7 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await expect(foretold).toContainText('cannot carry it');
 });
 
-test('a house that lets two models into one pack gives each its own groups', async ({ page }) => {
+test('a house that lets two models into one pack gives each its own groups', async ({ page, workshop }) => {
   await page.goto('/builds/new?series=14&parallel=4');
   await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toBeVisible();
   await page.goto('/rules');
@@ -191,4 +200,32 @@ test('a house that lets two models into one pack gives each its own groups', asy
   const models = await columns.locator('.soft').first().allTextContents();
   expect(models.join()).not.toContain(' and ');
   expect(new Set(await columns.locator('div.soft:first-of-type').allTextContents()).size).toBe(2);
+  await page.getByLabel('Name of the pack').fill('Two kinds');
+  await page.getByRole('button', { name: 'Save and set the cells aside' }).click();
+  await expect(page).toHaveURL(/\/builds\/\d+$/);
+  await expect(page.locator('.head')).toContainText(' and ');
+  await page.getByText('Swap a cell').click();
+  const swap = page.getByRole('form', { name: 'Swap a cell' });
+  const out = swap.getByLabel('Take out');
+  const placed = await out.locator('option').allTextContents();
+  // The hint names the model of the cell that leaves, and with it the free cells that come up.
+  const hints = new Set<string>();
+  for (const code of [placed[0], placed.at(-1)]) {
+    await out.selectOption(code ?? '');
+    hints.add((await swap.getByText(/^A free /).textContent()) ?? '');
+  }
+  expect(hints.size).toBe(2);
+  await page.getByText('It is welded: make it a pack').click();
+  await page.getByLabel('Code', { exact: true }).fill('PTWO');
+  await page.getByRole('button', { name: 'It is welded' }).click();
+  await expect(page).toHaveURL(/\/clinic\/PTWO$/);
+  const { rows } = await workshop.pool.query<{ rated: number; least: number }>(
+    `select pack.rated_capacity_ah as rated, (
+       select min(ah) from (
+         select sum(model.rated_capacity_ah) as ah
+         from build_cell join subject cell on cell.id = cell_id join cell_model model on model.id = cell.model_id
+         where build_cell.build_id = pack.build_id group by position) groups) as least
+     from subject pack where code = 'PTWO'`,
+  );
+  expect(rows[0]?.rated).toBeCloseTo(rows[0]?.least ?? 0, 6);
 });

@@ -147,6 +147,57 @@ export async function mendPack(
   if (came !== inIds.length) throw new NotMended('One of these cells stands in it already: choose others.');
 }
 
+/**
+ * Puts the cells that an entry's mends moved back to where they were. A pack whose cells are none of ours then has no
+ * build any more. Run it in a transaction.
+ *
+ * @throws NotMended where a later mend moved a cell that came, or another build has one that left
+ */
+export async function undoMends(db: Queryable, entryId: number): Promise<void> {
+  const { rows: mends } = await db.query<{ buildId: number; position: number; takenOut: string[]; putIn: string[] }>(
+    `select build_id as "buildId", position, taken_out as "takenOut", put_in as "putIn"
+      from mended
+      join entry_subject using (entry_id)
+      join subject on subject.id = subject_id and kind = 'pack'
+      where entry_id = $1 and build_id is not null`,
+    [entryId],
+  );
+  for (const { buildId, position, takenOut, putIn } of mends) {
+    const { rowCount: gone } = await db.query(
+      `update build_cell
+        set released = true, placed_at = null
+        from subject
+        where build_cell.build_id = $1 and position = $2 and cell_id = subject.id and subject.code = any($3)
+          and not released`,
+      [buildId, position, putIn],
+    );
+    if (gone !== putIn.length)
+      throw new NotMended('A later mend changed this group again. Void the later mend first.');
+    const { rows: held } = await db.query<{ code: string }>(
+      `select code from build_cell join subject on subject.id = cell_id
+        where not released and code = any($1) limit 1`,
+      [takenOut],
+    );
+    if (held[0]) throw new NotMended(`${held[0].code} is in another build now. Free it there first.`);
+    await db.query(
+      `update build_cell
+        set released = false, swapped_for = null, position = $2
+        from subject
+        where build_cell.build_id = $1 and cell_id = subject.id and subject.code = any($3)`,
+      [buildId, position, takenOut],
+    );
+    await db.query(
+      `with emptied as (
+         update build set voided_at = now(), void_reason = 'its mend was voided'
+         where id = $1 and voided_at is null
+           and not exists (select from build_cell where build_id = $1 and not released)
+         returning id)
+       update subject set build_id = null from emptied where subject.build_id = emptied.id`,
+      [buildId],
+    );
+  }
+}
+
 /** A build that was welded is a pack: its cells stay where they are until that is taken apart. */
 export class Welded extends Error {
   constructor(code: string) {

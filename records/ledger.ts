@@ -1,6 +1,7 @@
 import type { Body, BodyKind } from '@/core/judging/bodies';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { isDeepStrictEqual } from 'node:util';
+import { undoMends } from './builds';
 import { prepared, type Queryable, refusedBy } from './database';
 
 /** The table of each kind of body. Its columns are the names of what a body tells: `openV` stands in `open_v`. */
@@ -208,13 +209,20 @@ export async function isFiled(db: Queryable, entry: string): Promise<boolean> {
   return (await db.query('select from entry where uid = $1', [entry])).rowCount === 1;
 }
 
-/** Voids an entry; false where it was void already. What it filed stays. */
+/**
+ * Voids an entry; false where it was void already. What it filed stays. Cells that a mend moved go back to where they
+ * were. Run it in a transaction.
+ *
+ * @throws NotMended where they cannot
+ */
 export async function voidEntry(db: Queryable, entry: string, reason: string): Promise<boolean> {
-  const { rowCount } = await db.query(
-    'update entry set voided_at = now(), void_reason = $2 where uid = $1 and voided_at is null',
+  const { rows } = await db.query<{ id: number }>(
+    'update entry set voided_at = now(), void_reason = $2 where uid = $1 and voided_at is null returning id',
     [entry, reason],
   );
-  return rowCount === 1;
+  if (!rows[0]) return false;
+  await undoMends(db, rows[0].id);
+  return true;
 }
 
 /**

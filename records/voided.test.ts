@@ -2,6 +2,7 @@ import type { Body, BodyKind } from '@/core/judging/bodies';
 import { randomUUID } from 'node:crypto';
 import { addBatch } from './batches';
 import { lastJobsDone, standingJobs } from './benchPlans';
+import { mendPack, NotMended } from './builds';
 import { cellFacts } from './cells';
 import { crossCheckReadings, openCrossCheck } from './crossChecks';
 import type { Queryable } from './database';
@@ -188,6 +189,49 @@ test.each(bodyKinds)('voiding %s undoes all that it changed', async (kind) => {
   expect(await everything(scratch.pool)).toEqual(before);
   if (rescue) await voidEntry(scratch.pool, rescue, 'a slip');
 });
+
+test('voiding a mend puts each cell back; a later mend of the group is voided first', async () => {
+  const { pool } = scratch;
+  const cells = { 'V1-001': ids.cell, 'V1-002': ids.partner };
+  const mend = async (takenOut: (keyof typeof cells)[], putIn: keyof typeof cells) => {
+    await mendPack(pool, ids.twin, 1, { outIds: takenOut.map((code) => cells[code]), inIds: [cells[putIn]] });
+    return await file({
+      subjectIds: [ids.twin, cells[putIn]],
+      bodies: [{ kind: 'mended', position: 1, takenOut, putIn: [putIn] }],
+    });
+  };
+  const [first, unmended] = [await everything(pool), await inPlaces()];
+  const one = await mend([], 'V1-001');
+  const [second, mended] = [await everything(pool), await inPlaces()];
+  expect(mended).toEqual([{ cellId: ids.cell, position: 1 }]);
+  const two = await mend(['V1-001'], 'V1-002');
+  expect(await inPlaces()).toEqual([{ cellId: ids.partner, position: 1 }]);
+  const voiding = async (entry: string) => {
+    const db = await pool.connect();
+    try {
+      await db.query('begin');
+      await voidEntry(db, entry, 'a slip');
+      await db.query('commit');
+    } catch (error) {
+      await db.query('rollback');
+      throw error;
+    } finally {
+      db.release();
+    }
+  };
+  await expect(voiding(one)).rejects.toThrow(NotMended);
+  await voiding(two);
+  expect([await everything(pool), await inPlaces()]).toEqual([second, mended]);
+  await voiding(one);
+  expect([await everything(pool), await inPlaces()]).toEqual([first, unmended]);
+});
+
+const inPlaces = async () =>
+  (
+    await scratch.pool.query<{ cellId: number; position: number }>(
+      `select cell_id as "cellId", position from build_cell where not released order by 1`,
+    )
+  ).rows;
 
 test('a job that was done and is voided was not done', async () => {
   const before = await everything(scratch.pool);

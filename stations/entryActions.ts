@@ -1,16 +1,26 @@
 'use server';
 
-import { database } from '@/records/database';
+import { NotMended } from '@/records/builds';
+import { inTransaction } from '@/records/database';
 import { voidEntry } from '@/records/ledger';
 import { acting, reasonText } from '@/stations/answer';
 import type { Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { bringingBack, entryId, takingBack } from './filing';
 
-/** Voids an entry with a reason. */
-export async function voidEntryAction(entry: string, reason: string): Promise<void> {
-  await acting(() => voidEntry(database(), entryId.parse(entry), reasonText.parse(reason)));
+/** Voids an entry with a reason; answers why that cannot be, if it cannot. */
+export async function voidEntryAction(entry: string, reason: string): Promise<string | undefined> {
+  let refusal: string | undefined;
+  await acting(async () => {
+    try {
+      await inTransaction((db) => voidEntry(db, entryId.parse(entry), reasonText.parse(reason)));
+    } catch (error) {
+      if (!(error instanceof NotMended)) throw error;
+      refusal = error.message;
+    }
+  });
   revalidatePath('/', 'layout');
+  return refusal;
 }
 
 /** Takes back the last line of a reading bar. */

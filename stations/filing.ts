@@ -79,7 +79,7 @@ export async function filing(typed: EntryLine, work: (line: EntryLine) => Promis
 /** Takes back the last line of a reading bar: what it filed stays stored, voided with the reason. */
 export async function takingBack(entry: string): Promise<Filed> {
   const answer = await answering(async () =>
-    done(await voidEntry(database(), entryId.parse(entry), 'undone at entry')),
+    done(await inTransaction((db) => voidEntry(db, entryId.parse(entry), 'undone at entry'))),
   );
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');

@@ -12,7 +12,8 @@ interface VoidFormProps {
   note: string;
   /** In a list: what it is stands beside it. */
   brief?: boolean;
-  action(reason: string): Promise<void>;
+  /** Answers why it cannot be done, if it cannot. */
+  action(reason: string): Promise<void> | Promise<string | undefined>;
 }
 
 /** Voids a fact with a reason: it stays stored, and counts no more. */
@@ -27,6 +28,7 @@ export function VoidForm({
   const id = useId();
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState('');
+  const [refused, setRefused] = useState<string | null>(null);
   const [pending, start] = useTransition();
   if (!open) {
     return (
@@ -40,7 +42,7 @@ export function VoidForm({
       className="sheet"
       onSubmit={(event) => {
         event.preventDefault();
-        if (reason.trim() !== '') start(() => action(reason.trim()));
+        if (reason.trim() !== '') start(async () => setRefused((await action(reason.trim())) ?? null));
       }}
     >
       <Form.Label htmlFor={id}>{question}</Form.Label>
@@ -59,6 +61,11 @@ export function VoidForm({
           Keep
         </Button>
       </div>
+      {refused && (
+        <p className="hot mb-0" role="alert">
+          {refused}
+        </p>
+      )}
       <Form.Text>{note}</Form.Text>
     </form>
   );

@@ -1,11 +1,13 @@
 import 'server-only';
 import { benchMeterU } from '@/core/instruments/instrument';
 import type { ClinicVerdict } from '@/core/judging/judgeClinic';
+import type { JudgedCell } from '@/core/judging/judgeCell';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import type { JobKind } from '@/core/planning/benchPlan';
 import type { Quantity } from '@/core/quantity/quantity';
 import type { SubjectFacts, VoltageRound } from '@/core/state/facts';
 import { type About, type NextStep, nextSteps } from '@/core/state/nextSteps';
+import { type Barrier, permission } from '@/core/state/permissions';
 import { factsOfSubject, stateOfSubject } from '@/core/state/ofSubject';
 import { stateOf, type SubjectState } from '@/core/state/subjectState';
 import { now } from './clock';
@@ -65,6 +67,14 @@ function freshGroups({ rounds, moves, series }: SubjectFacts, now: Date): Quanti
   const groups = newest.groupsV.filter((v) => v !== null);
   return series > 1 && groups.length === series ? groups : null;
 }
+
+/** Of these cells those that are not joined with others, each with the first reason. */
+export const notToJoin = (cells: readonly JudgedCell[], workshop: Workshop): { code: string; barrier: Barrier }[] =>
+  cells.flatMap((cell) => {
+    const join = permission(stateNow(cell, workshop), 'join', workshop.rules.limits);
+    const [barrier] = join.allowed ? [] : join.because;
+    return barrier ? [{ code: cell.code, barrier }] : [];
+  });
 
 /** What is done next with a cell or pack, in order. */
 export const nextStepsNow = (subject: JudgedSubject, workshop: Workshop, clinic: ClinicVerdict | null): NextStep[] =>

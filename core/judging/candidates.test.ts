@@ -1,6 +1,16 @@
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import type { JudgedCell } from './judgeCell';
-import { anyModel, candidatesOf, choicesOf, free, measuredOf, notYet, type PackNeed, sparesFor } from './candidates';
+import {
+  anyModel,
+  candidatesOf,
+  choicesOf,
+  free,
+  measuredOf,
+  notYet,
+  type PackNeed,
+  ratedTogetherAh,
+  sparesFor,
+} from './candidates';
 
 const cell = (code: string, change: Partial<JudgedCell> | { duty: { duty: string } } = {}): JudgedCell =>
   ({
@@ -79,6 +89,10 @@ test('spares for a pack are free, of its chemistry, and rated as its cells are',
   const cells = [rated('A1-001', 2.5), rated('A1-002', 3.2), rated('A1-003', 2.5, 'lfp'), rated('A1-004', 2.2)];
   const pack = { chemistry: 'li-ion' as const, ratedCapacityAh: 4.8, parallel: 2 };
   expect(codes(sparesFor(pack, cells))).toEqual(['A1-001', 'A1-004']);
+  // A group of smaller cells than the rest takes spares like its own.
+  expect(codes(sparesFor(pack, [cell('A1-009', { ratedCapacityAh: 1.4 })], [{ ratedCapacityAh: 1.5 }]))).toEqual([
+    'A1-009',
+  ]);
   expect(sparesFor(pack, cells)[0]).toMatchObject({ voltageV: 3.7, capacity: { value: 2.2 }, bond: undefined });
 });
 
@@ -100,4 +114,20 @@ test('what a cell loses within goes along where a hold test told its drift', () 
   // A twentieth of its drift's doubt is its own; the curve's is larger.
   expect(leak?.ownU).toBeCloseTo(0.05 * (leak?.currentA.value ?? NaN), 12);
   expect(leak?.currentA.u).toBeGreaterThan(leak?.ownU ?? NaN);
+});
+
+test('a pack of two models is rated by its weaker group, whichever comes first', () => {
+  const [large, small] = [{ ratedCapacityAh: 3 }, { ratedCapacityAh: 2.2 }];
+  expect(
+    ratedTogetherAh([
+      [large, large],
+      [small, small],
+    ]),
+  ).toBeCloseTo(4.4, 12);
+  expect(
+    ratedTogetherAh([
+      [small, small],
+      [large, large],
+    ]),
+  ).toBeCloseTo(4.4, 12);
 });

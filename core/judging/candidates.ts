@@ -143,15 +143,29 @@ export function notYet(cells: readonly JudgedCell[], { model }: Pick<PackNeed, '
   };
 }
 
+/**
+ * The rated capacity of a pack of these groups, Ah: of its weakest group, as its cells may be of several models.
+ *
+ * @param groups the cells of each
+ */
+export const ratedTogetherAh = (groups: readonly (readonly Pick<JudgedCell, 'ratedCapacityAh'>[])[]): number =>
+  Math.min(...groups.map((cells) => cells.reduce((sum, { ratedCapacityAh }) => sum + ratedCapacityAh, 0)));
+
 /** Cells of one size are rated as near to each other as this, a share. Own rule. */
 const sameRated = 0.15;
 
-/** Free cells of a pack's chemistry that are rated as its own are. */
+/**
+ * Free cells of a pack's chemistry that are rated as the cells of the group are, or as the pack is where they are not
+ * known.
+ *
+ * @param own the cells of the group that is mended
+ */
 export function sparesFor(
   { chemistry, ratedCapacityAh, parallel }: Pick<JudgedPack, 'chemistry' | 'ratedCapacityAh' | 'parallel'>,
   cells: readonly JudgedCell[],
+  own: readonly Pick<JudgedCell, 'ratedCapacityAh'>[] = [],
 ): Spare[] {
-  const ratedAh = ratedCapacityAh / parallel;
+  const ratedAh = own.length > 0 ? ratedTogetherAh([own]) / own.length : ratedCapacityAh / parallel;
   return free(cells).flatMap(({ code, capacity, resistance, voltageV, bond, ...cell }) =>
     cell.chemistry === chemistry && Math.abs(cell.ratedCapacityAh / ratedAh - 1) <= sameRated && capacity && resistance
       ? [{ id: code, capacity, resistance, voltageV, bond: bond ?? undefined }]

@@ -123,14 +123,12 @@ test('a pinned pair of weak cells is given strong neighbours where its model has
 });
 
 test('two pinned cells share a group where a bonded pair needs the other', () => {
-  const cells = [3, 2.9, 2.8, 2.7].map(
-    (capacityAh, i): MatchCell => ({
-      id: `c${i}`,
-      capacityAh,
-      resistanceOhm: 0.04,
-      ...(i > 1 ? { bond: 'w' } : {}),
-    }),
-  );
+  const cells = [3, 2.9, 2.8, 2.7].map((capacityAh, i): MatchCell => ({
+    id: `c${i}`,
+    capacityAh,
+    resistanceOhm: 0.04,
+    ...(i > 1 ? { bond: 'w' } : {}),
+  }));
   const match = matchCells({ series: 2, parallel: 2, cells, pins: [{ cell: 'c0' }, { cell: 'c1' }] });
   expect(match.packCapacityAh).toBeCloseTo(5.5, 9);
 });

@@ -1,6 +1,6 @@
 import { presetRules } from '../chemistry/houseRules';
 import { seededChance } from '../statistics/random';
-import { heldAgainstPromise } from './promise';
+import { firstOfTheseCells, heldAgainstPromise } from './promise';
 
 const rules = presetRules('workshop');
 const read = (ohms: number[]) => ({
@@ -24,6 +24,17 @@ test('by another method everything is higher; only the joint that adds its own s
     false,
     true,
   ]);
+});
+
+test('after a mend the first full reading since counts, not the oldest', () => {
+  const on = (day: number, groups: number) => ({
+    takenAt: new Date(2026, 2, day),
+    groups: read(Array(groups).fill(0.03)).groups,
+  });
+  const times = [on(9, 3), on(7, 3), on(6, 2), on(2, 3)];
+  expect(firstOfTheseCells(times, 3, [])).toBe(times[3]);
+  expect(firstOfTheseCells(times, 3, [{ at: new Date(2026, 2, 5) }, { at: new Date(2026, 2, 1) }])).toBe(times[1]);
+  expect(firstOfTheseCells(times, 3, [{ at: new Date(2026, 2, 10) }])).toBeNull();
 });
 
 test('what is not known is not judged', () => {

@@ -11,6 +11,19 @@ export interface HeldGroup {
 }
 
 /**
+ * The first time that each group was measured since the cells of a pack were last changed: earlier readings are of
+ * other cells. Null where none is.
+ *
+ * @param times the newest first
+ */
+export const firstOfTheseCells = <T extends { takenAt: Date; groups: readonly unknown[] }>(
+  times: readonly T[],
+  series: number,
+  mends: readonly { at: Date }[],
+): T | null =>
+  times.findLast(({ groups, takenAt }) => groups.length === series && mends.every(({ at }) => takenAt > at)) ?? null;
+
+/**
  * The first resistances of a welded pack against those of its cells. How many times its promise a group has is held
  * against what is usual in the pack, so that it does not matter by which method that is read: a joint that adds its own
  * stands out. Null where the cells' figures or a group's are not all known, and for one group, which has nothing to

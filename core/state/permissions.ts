@@ -106,7 +106,7 @@ function againstVoltages(state: SubjectState, act: Act): Barrier[] {
 }
 
 function againstAct(state: SubjectState, act: Act): Barrier[] {
-  const { series, chemistry, imbalance, unfit, isUntested } = state;
+  const { series, chemistry, imbalance } = state;
   const { family } = chemistries[chemistry];
   switch (act) {
     case 'balance':
@@ -122,17 +122,20 @@ function againstAct(state: SubjectState, act: Act): Barrier[] {
       return unbalanced(imbalance);
     case 'resistance':
       return emptyGroup(state);
+    case 'join':
+      return againstTrust(state);
     case 'use':
-      return [
-        ...unfit.map((reason): Barrier => ({ code: 'unfit', reason, ...(reason.rule && { rule: reason.rule }) })),
-        ...(isUntested ? [{ code: 'rescued-untested' as const }] : []),
-        ...unbalanced(imbalance),
-        ...emptyGroup(state),
-      ];
+      return [...againstTrust(state), ...unbalanced(imbalance), ...emptyGroup(state)];
     default:
       return [];
   }
 }
+
+/** What was found of it, and tests that are missing after a rescue. */
+const againstTrust = ({ unfit, isUntested }: SubjectState): Barrier[] => [
+  ...unfit.map((reason): Barrier => ({ code: 'unfit', reason, ...(reason.rule && { rule: reason.rule }) })),
+  ...(isUntested ? [{ code: 'rescued-untested' as const }] : []),
+];
 
 const unbalanced = (imbalance: SubjectState['imbalance']): Barrier[] =>
   imbalance?.isLarge

@@ -5,7 +5,8 @@ import { RuleLink } from '@/stations/RuleLink';
 import { Link } from '@/ui/Link';
 import { hoursText, millivolts, volts, watts } from '@/words/figures';
 import type { Workshop } from '@/workshop/judged';
-import { stateNow } from '@/workshop/states';
+import { notToJoin, stateNow } from '@/workshop/states';
+import { sheetRefusalText } from '@/words/chargerSheets';
 import { curveOf } from '@/core/state/subjectState';
 
 interface BeforeJoiningProps {
@@ -39,11 +40,21 @@ export function BeforeJoining({ groups, workshop, next }: BeforeJoiningProps) {
       joinWithinV,
     ),
   );
-  const isEven = joined.every(({ toBring, unread }) => toBring.length + unread.length === 0);
+  const refused = next === undefined ? [] : notToJoin(groups.flat(), workshop);
+  const isEven = refused.length === 0 && joined.every(({ toBring, unread }) => toBring.length + unread.length === 0);
   return (
     <section className={isEven ? 'sheet' : 'sheet lead-ember'} aria-label="Before you join them">
       <h2>Before you join them</h2>
-      {isEven && <p className="fw-bold">As they were read last, all groups may be joined.</p>}
+      {isEven && <p className="fw-bold">By the newest readings, all groups may be joined.</p>}
+      {refused.map(({ code, barrier }) => (
+        <p key={code} className="hot fw-bold">
+          ◆ Do not join{' '}
+          <Link className="num" href={`/cells/${code}`}>
+            {code}
+          </Link>
+          . {sheetRefusalText(barrier)}
+        </p>
+      ))}
       {joined.map((one, g) => (
         <Group key={g} position={g + 1} joining={one} />
       ))}

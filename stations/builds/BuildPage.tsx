@@ -4,7 +4,7 @@ import { buildById, type BuildWithCells } from '@/records/builds';
 import { packOfBuild } from '@/records/packs';
 import { database } from '@/records/database';
 import type { JudgedCell } from '@/core/judging/judgeCell';
-import { modelName } from '@/core/judging/models';
+import { modelName, mostPlentiful } from '@/core/judging/models';
 import { judgedWorkshop } from '@/workshop/judged';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { PrintButton } from '@/ui/PrintButton';
@@ -39,9 +39,9 @@ export async function BuildPage({ id }: { id: number }) {
   const { cells, instruments } = workshop;
   const groups = groupsOfBuild(build, cells);
   const pack = packFigures(groups);
-  const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
   const places = placesOf(build, cells);
   const placed = places.flatMap(({ code }) => cells.find((cell) => cell.code === code) ?? []);
+  const models = mostPlentiful(placed.map(modelName)).map(({ name }) => name);
   const isToBeJoined = build.voidReason === null && welded === null;
   // What was read longer ago may stand elsewhere by now.
   const today = new Date(now().getTime() - freshMs);
@@ -57,7 +57,7 @@ export async function BuildPage({ id }: { id: number }) {
           {build.name}
         </h1>
         <span className="soft">
-          {build.series} in series, {build.parallel} in parallel · {first && modelName(first)} · saved{' '}
+          {build.series} in series, {build.parallel} in parallel · {models.join(' and ')} · saved{' '}
           <When at={build.savedAt} as="d MMM yyyy" />
         </span>
         {welded !== null && (
@@ -113,10 +113,10 @@ export async function BuildPage({ id }: { id: number }) {
             <summary>Swap a cell</summary>
             <SwapForm
               build={id}
-              codes={groups.flatMap((group) => group.codes)}
-              free={free(cells)
-                .filter((cell) => first && modelName(cell) === modelName(first))
-                .map((cell) => cell.code)}
+              placed={placed.map((cell) => ({ code: cell.code, model: modelName(cell) }))}
+              free={free(cells).flatMap((cell) =>
+                models.includes(modelName(cell)) ? [{ code: cell.code, model: modelName(cell) }] : [],
+              )}
             />
           </details>
           <VoidForm what="this build" note="Its cells go back to the shelf." action={voidBuildAction.bind(null, id)} />
@@ -128,11 +128,11 @@ export async function BuildPage({ id }: { id: number }) {
           current={next}
           cells={placed.map(readAnew)}
           middle={batchMiddle(placed)}
-          model={first ? modelName(first) : ''}
+          model={models[0] ?? ''}
           meters={voltmeters(instruments)}
         />
       ) : (
-        <BuildsBar model={first ? modelName(first) : ''} />
+        <BuildsBar model={models[0] ?? ''} />
       )}
     </>
   );

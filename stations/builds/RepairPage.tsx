@@ -40,7 +40,7 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
   const own = positions.length === 1 ? (cellsOf[position - 1] ?? []) : [];
   const leaving = own.find((cell) => cell.code === out?.toUpperCase()) ?? null;
   const kept = leaving === null ? [] : own.filter((cell) => cell !== leaving);
-  const spares = sparesFor(pack, workshop.cells);
+  const spares = sparesFor(pack, workshop.cells, cellsOf[position - 1]);
   const neighbourOhm = neighbourOf(pack, cellsOf, positions);
   const fits = fitsOf({
     others: groups.filter((_, g) => !positions.includes(g + 1)).map(({ capacity }) => capacity),

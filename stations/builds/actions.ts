@@ -27,20 +27,23 @@ import {
 } from '@/stations/answer';
 import { modelName } from '@/core/judging/models';
 import { addressOf, cellCodeOf, weldText } from '@/ui/tokens';
-import { judgedWorkshop, subjectNamed } from '@/workshop/judged';
+import { sheetRefusalText } from '@/words/chargerSheets';
+import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
+import { notToJoin } from '@/workshop/states';
 import { cellOfCode } from '@/core/judging/shelf';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { packBoard, packCode } from '../packFields';
 import { z } from 'zod';
 import { countText } from '@/workshop/strictFields';
-import { free } from '@/core/judging/candidates';
+import { free, ratedTogetherAh } from '@/core/judging/candidates';
 import { isPack } from '@/core/judging/subject';
 import { filing } from '@/stations/filing';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { readAnew } from '../intake/lineCell';
 import { readingsOf } from '../intake/readingsOf';
 import { now } from '@/workshop/clock';
+import { cellsByGroup } from './groupsOfBuild';
 import { randomUUID } from 'node:crypto';
 
 const newBuild = z.object({
@@ -63,11 +66,14 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
   const answer = await answering(
     async () => {
       const build = newBuild.parse(fieldsOf(form));
-      const ids = new Map(free((await judgedWorkshop()).cells).map((cell) => [cell.code, cell.id]));
+      const workshop = await judgedWorkshop();
+      const ids = new Map(free(workshop.cells).map((cell) => [cell.code, cell.id]));
       const groups = build.groups.map((group) => group.map((code) => ids.get(code)));
       if (groups.length !== build.series || groups.some((group) => group.length !== build.parallel))
         return refuse('The groups do not fit the pack; match again.');
       if (groups.flat().some((id) => id === undefined)) return refuse(taken);
+      const refused = joinRefusal(workshop, build.groups.flat());
+      if (refused !== null) return refuse(refused);
       return done(await inTransaction((db) => addBuild(db, { ...build, groups: groups as number[][] })));
     },
     { build_cell_once: taken },
@@ -75,6 +81,13 @@ export async function saveBuildAction(_: Answer | null, form: FormData): Promise
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
   redirect(`/builds/${answer.value}`);
+}
+
+/** Why one of these cells is not joined with others; null where each may be. */
+function joinRefusal(workshop: Workshop, codes: readonly string[]): string | null {
+  const cells = workshop.cells.filter(({ code }) => codes.includes(code));
+  const [first] = notToJoin(cells, workshop);
+  return first ? `Do not join ${first.code}. ${sheetRefusalText(first.barrier)}` : null;
 }
 
 /** Refuses where the build was welded meanwhile. */
@@ -116,6 +129,8 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
           `${code} is ${modelName(arriving)}, ${out} is ${modelName(leaving)}: cells of one group are of one model.`,
           { in: 'Another model.' },
         );
+      const refused = joinRefusal(workshop, [code]);
+      if (refused !== null) return refuse(refused, { in: refused });
       return unlessWelded(async () =>
         (await inTransaction((db) => swapBuildCell(db, build, leaving.id, arriving.id)))
           ? done(`${code} is in the place of ${out}.`)
@@ -172,6 +187,11 @@ export async function mendAction(code: string, _: Answer | null, form: FormData)
         inIds: putIn.flatMap((one) => spares.get(one) ?? []),
       }));
       if (each.some(({ inIds }, i) => inIds.length < (mends[i]?.putIn.length ?? 0))) return refuse(taken);
+      const refused = joinRefusal(
+        workshop,
+        mends.flatMap(({ putIn }) => putIn),
+      );
+      if (refused !== null) return refuse(refused);
       const subjectIds = [pack.id, ...each.flatMap(({ outIds, inIds }) => [...outIds, ...inIds])];
       const bodies = mends.map((one) => ({ kind: 'mended' as const, ...one }));
       try {
@@ -220,14 +240,15 @@ export async function weldBuildAction(id: number, _: Answer | null, form: FormDa
           if (!build) return refuse('There is no such build.');
           if (build.voidReason !== null)
             return refuse(`This build is void (${build.voidReason}): its cells are free again. Match them anew.`);
-          const first = cells.find((cell) => cell.id === build.cells[0]?.cellId);
+          const groups = cellsByGroup(build, build.series, cells);
+          const [first] = groups.flat();
           if (!first) return refuse('Its cells are not known any more.');
           await addPack(db, {
             ...pack,
             chemistry: first.chemistry,
             series: build.series,
             parallel: build.parallel,
-            ratedCapacityAh: first.ratedCapacityAh * build.parallel,
+            ratedCapacityAh: ratedTogetherAh(groups),
             buildId,
           });
           return done(pack.code);

@@ -2,7 +2,7 @@ import type { HouseRules } from '@/core/chemistry/houseRules';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { packFigures } from '@/core/matching/groupFigures';
-import { heldAgainstPromise } from '@/core/packs/promise';
+import { firstOfTheseCells, heldAgainstPromise } from '@/core/packs/promise';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import { RuleLink } from '@/stations/RuleLink';
 import { When } from '@/ui/When';
@@ -21,7 +21,7 @@ interface PackPromiseProps {
 export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
   const groups = groupsOfBuild(build, cells);
   const { capacity } = packFigures(groups);
-  const first = pack.resistanceTimes.findLast((time) => time.groups.length === pack.series);
+  const first = firstOfTheseCells(pack.resistanceTimes, pack.series, pack.mends);
   const promised = groups.map(({ resistance }) => resistance?.value ?? null);
   const held = first ? heldAgainstPromise(promised, first, rules) : null;
   const odd = held?.filter(({ isOdd }) => isOdd) ?? [];
