@@ -152,6 +152,30 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('it was rescued once already');
   await page.goto('/rescue/PX3');
   await expect(page.getByRole('region', { name: 'Refused' })).toContainText('It was rescued once already: retire it.');
+
+  // For this one rescue a person answers for more; the reason is asked, and stays with the rescue.
+  const limits = page.getByRole('region', { name: 'Limits for this rescue' });
+  await limits.getByText('Use other limits for this rescue alone').click();
+  await limits.getByLabel('Rescues of a lithium cell below its floor').fill('2');
+  await limits.getByRole('button', { name: 'Use these limits' }).click();
+  await expect(limits.getByRole('alert')).toContainText('Say why this rescue has limits of its own.');
+  // The form stays open, with what was typed.
+  await expect(limits.getByLabel('Rescues of a lithium cell below its floor')).toHaveValue('2');
+  await limits.getByLabel('Reason').fill('the pack is needed once more');
+  await limits.getByRole('button', { name: 'Use these limits' }).click();
+  await expect(limits).toContainText('Reason: the pack is needed once more');
+  await form.getByLabel('Its 3 groups now').fill('2.41 2.46 2.44 19C');
+  await form.getByLabel('Looked at, felt and smelled').check();
+  for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])
+    await form.getByLabel(check).check();
+  await form.getByRole('button', { name: 'The current is on' }).click();
+  await expect(now).toContainText('Read again in');
+  await expect(page.locator('main')).toContainText('Reason: the pack is needed once more');
+  await now.getByRole('button', { name: 'The current is off' }).click();
+  await now.getByRole('button', { name: 'Give it up' }).click();
+  await expect(after).toContainText('Reason: the pack is needed once more');
+  await page.goto('/rules');
+  await expect(page.getByLabel('Rescues of a lithium cell below its floor')).toHaveValue('1');
 });
 
 test('a group that falls behind stops a rescue for good', async ({ page, workshop }) => {

@@ -171,8 +171,7 @@ export async function undoMends(db: Queryable, entryId: number): Promise<void> {
           and not released`,
       [buildId, position, putIn],
     );
-    if (gone !== putIn.length)
-      throw new NotMended('A later mend changed this group again. Void the later mend first.');
+    if (gone !== putIn.length) throw new NotMended('A later mend changed this group again. Void the later mend first.');
     const { rows: held } = await db.query<{ code: string }>(
       `select code from build_cell join subject on subject.id = cell_id
         where not released and code = any($1) limit 1`,

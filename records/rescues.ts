@@ -10,7 +10,9 @@ export async function rescueFacts(db: Queryable, which: WhichRescues): Promise<R
   const { rows } = await db.query<Omit<RescueFacts, 'readings' | 'acts'>>(
     `select entry.uid as entry, subject.id as "subjectId", subject.code, coalesce(subject.series, 1) as series,
        coalesce(subject.chemistry, cell_model.chemistry) as chemistry, began_at as "beganAt", ended.at as "endedAt",
-       rescue.current_a as "currentA"
+       rescue.current_a as "currentA",
+       case when own_limits is not null
+         then jsonb_build_object('limits', own_limits, 'reason', own_reason) end as own
      from period
      join entry on entry.id = period.entry_id
      join rescue on rescue.entry_id = entry.id

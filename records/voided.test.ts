@@ -156,7 +156,15 @@ const bodies: Record<BodyKind, () => Promise<string>> = {
         drainA: 0.1,
       },
     ]),
-  rescue: () => period('rescue', [{ kind: 'rescue', currentA: 0.2, belowSince: null }]),
+  rescue: () => period('rescue', [
+      {
+        kind: 'rescue',
+        currentA: 0.2,
+        belowSince: null,
+        ownLimits: { rescueReadMin: 10 },
+        ownReason: 'a logger watches every group',
+      },
+    ]),
   'rescue-reading': () =>
     file({ bodies: [{ kind: 'rescue-reading', voltagesV: [2.6, 2.7, 2.6], step: 0.01, skinC: null, isWarm: false }] }),
   'rescue-act': () => file({ takenAt: later, bodies: [{ kind: 'rescue-act', act: 'end', why: 'reached' }] }),

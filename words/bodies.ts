@@ -10,7 +10,7 @@ import { complaintAnswerText, complaintText } from './complaints';
 import { hoursText, millivolts, minutesText } from './figures';
 import { findingName } from './intake';
 import { remedyText } from './remedies';
-import { rescueWhyText } from './rescue';
+import { ownLimitsText, rescueWhyText } from './rescue';
 
 /** What each kind of body is called in a list. */
 export const bodyName: Record<BodyKind, string> = {
@@ -114,7 +114,9 @@ const texts: Texts = {
   complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,
   remedy: ({ way, hours, spreadV }) =>
     `${remedyText(way)}: foretold ${hoursText(hours * 3600)}, then ${millivolts(spreadV)} apart`,
-  rescue: ({ currentA }) => `rescue begun at ${formatFigure(currentA, display.current)}`,
+  rescue: ({ currentA, ownLimits, ownReason }) =>
+    `rescue started at ${formatFigure(currentA, display.current)}` +
+    (ownLimits && ownReason ? `; ${ownLimitsText({ limits: ownLimits, reason: ownReason })}` : ''),
   'rescue-reading': ({ voltagesV, step, skinC, isWarm }) =>
     [
       `${voltagesV.map((value) => volt(value, step).replace(/ V$/, '')).join(' · ')} V`,

@@ -1,7 +1,16 @@
 import { display, formatFigure } from '@/core/quantity/format';
-import type { RescueRefusal, RescueStays, RescueStop, RescueWhy } from '@/core/judging/rescue';
+import { ruleBook } from '@/core/chemistry/houseRules';
+import {
+  type OwnLimits,
+  type RescueRefusal,
+  rescueRules,
+  type RescueStays,
+  type RescueStop,
+  type RescueWhy,
+} from '@/core/judging/rescue';
 import { timesText } from './counted';
 import { volts } from './figures';
+import { ruleFigure } from './houseRules';
 import { findingName } from './intake';
 import { type Sentences, sentenceOf } from './say';
 
@@ -21,6 +30,15 @@ const refusals: Sentences<RescueRefusal> = {
 };
 
 export const rescueRefusalText = (refusal: RescueRefusal): string => sentenceOf(refusals, refusal);
+
+/** The limits of one rescue alone, with the reason. */
+export const ownLimitsText = ({ limits, reason }: OwnLimits): string => {
+  const each = rescueRules.flatMap((key) => {
+    const value = limits[key];
+    return value === undefined ? [] : [`${ruleBook[key].title} ${ruleFigure(key, value)}`];
+  });
+  return `Limits of its own: ${each.join('; ')}. Reason: ${reason}`;
+};
 
 const stops: Record<RescueStop, (group: string) => string> = {
   warm: () => 'It gets warm.',

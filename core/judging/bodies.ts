@@ -2,7 +2,7 @@ import type { InspectionFinding } from '@/core/grading/intake';
 import type { Complaint, ComplaintAnswer } from '@/core/packs/complaints';
 import type { RemedyKind, Uneven } from '@/core/packs/remedies';
 import type { JobKind } from '@/core/planning/benchPlan';
-import type { RescueWhy } from './rescue';
+import type { OwnLimits, RescueWhy } from './rescue';
 import type { RetireAct } from './retiring';
 import type { UpkeepAct } from './upkeep';
 
@@ -100,8 +100,15 @@ export type Body =
       packV?: number | null;
       connector?: Uneven['connector'] | null;
     }
-  /** A rescue was begun at that current; since what day it had lain below two volts, where somebody knew. */
-  | { kind: 'rescue'; currentA: number; belowSince: string | null }
+  /** A rescue started at that current; since what day it had lain below two volts, where somebody knew. */
+  | {
+      kind: 'rescue';
+      currentA: number;
+      belowSince: string | null;
+      /** Null or left out: it keeps to the house rules. */
+      ownLimits?: OwnLimits['limits'] | null;
+      ownReason?: string | null;
+    }
   /** Every group at one moment of a rescue, from the black lead; warm to the hand, or measured at the skin. */
   | { kind: 'rescue-reading'; voltagesV: number[]; step: number; skinC: number | null; isWarm: boolean }
   /** The current of a rescue was taken off, put on again, or off for good. */

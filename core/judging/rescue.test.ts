@@ -6,6 +6,8 @@ import {
   type RescueAsked,
   type RescueFacts,
   type RescueReading,
+  type Rescued,
+  withOwnLimits,
 } from './rescue';
 
 const rules = presetRules('workshop');
@@ -29,6 +31,7 @@ const rescue = (readings: RescueReading[], acts: RescueAct[] = []): RescueFacts 
   beganAt,
   endedAt: null,
   currentA: 0.3,
+  own: null,
   readings,
   acts,
 });
@@ -99,6 +102,14 @@ describe('a rescue under way (common practice)', () => {
     expect(atOnce([start], 21, [{ ...off('reached'), act: 'end' }]).phase).toBe('over');
   });
 
+  test('limits of one rescue alone stand in the place of the house rules, for that one', () => {
+    const slow = [reading(9, [2.52, 2.57, 2.55])];
+    expect(atOnce(slow, 10).stop).toMatchObject({ code: 'missed' });
+    const own = { limits: { rescueReadMin: 10 }, reason: 'a logger watches every group' };
+    const judged = judgeRescue({ ...rescue([start, ...slow]), own }, rules, at(10));
+    expect(judged).toMatchObject({ stop: null, readBy: at(19) });
+  });
+
   test('a single cell has no neighbours: it has to move', () => {
     const single = { ...rescue([0, 5, 10, 16].map((minutes) => reading(minutes, [2.2 + minutes / 1600]))), series: 1 };
     expect(judgeRescue(single, rules, at(17)).stop).toEqual({ code: 'lag', position: 1 });
@@ -106,30 +117,33 @@ describe('a rescue under way (common practice)', () => {
 });
 
 describe('what rules out a rescue (common practice; limits are house rules)', () => {
-  const pack = { chemistry: 'li-ion' as const, series: 3, ratedCapacityAh: 3, rescues: 0, balanceConnector: true };
+  const pack: Rescued = { chemistry: 'li-ion', series: 3, capacityAh: 3, rescues: 0, connector: 'balance' };
   const asked: RescueAsked = { findings: [], voltagesV: [2.31, 2.36, 2.34], belowSince: null, currentA: 0.3 };
-  const codes = (subject: Partial<typeof pack>, answers: Partial<RescueAsked> | null = {}, preset = rules) =>
-    refusalsOf({ ...pack, ...subject } as typeof pack, preset, answers && { ...asked, ...answers }).map(
-      ({ code }) => code,
-    );
+  const codes = (subject: Partial<Rescued>, answers: Partial<RescueAsked> | null = {}, preset = rules) =>
+    refusalsOf({ ...pack, ...subject }, preset, answers && { ...asked, ...answers }).map(({ code }) => code);
 
   test.each([
     ['nothing', {}, {}, []],
     ['swollen', {}, { findings: ['swollen'] }, ['signs']],
     ['rescued before', { rescues: 1 }, {}, ['rescued-before']],
-    ['no balance connector', { balanceConnector: false as unknown as true }, {}, ['not-watched']],
+    ['no balance connector', { connector: 'none' as const }, {}, ['not-watched']],
     ['a group below 1.5 V', {}, { voltagesV: [2.3, 1.4, 2.3] }, ['too-low']],
     ['unknown time below 2 V', {}, { voltagesV: [2.3, 1.8, 2.3] }, ['unknown-time']],
     ['a known time below 2 V', {}, { voltagesV: [2.3, 1.8, 2.3], belowSince: beganAt }, []],
     ['more than a tenth of its capacity an hour', {}, { currentA: 0.31 }, ['too-much-current']],
     ['nothing below the floor', {}, { voltagesV: [3.1, 3.2, 3.1] }, ['nothing-low']],
     ['nickel', { chemistry: 'nimh' as unknown as 'li-ion' }, null, ['not-lithium']],
-  ] as [string, Partial<typeof pack>, Partial<RescueAsked> | null, string[]][])(
-    '%s',
-    (_, subject, answers, expected) => {
-      expect(codes(subject, answers)).toEqual(expected);
-    },
-  );
+  ] as [string, Partial<Rescued>, Partial<RescueAsked> | null, string[]][])('%s', (_, subject, answers, expected) => {
+    expect(codes(subject, answers)).toEqual(expected);
+  });
+
+  test('a limit of its own opens one gate, and the others stay', () => {
+    const own = withOwnLimits(rules, { limits: { rescueFloorV: 1.2, rescuesAllowed: 2 }, reason: 'a rare pack' });
+    const deep = { voltagesV: [2.3, 1.4, 2.3], belowSince: beganAt };
+    expect(codes({ rescues: 1 }, deep)).toEqual(['rescued-before', 'too-low']);
+    expect(codes({ rescues: 1 }, deep, own)).toEqual([]);
+    expect(codes({ rescues: 1 }, { ...deep, findings: ['swollen'] }, own)).toEqual(['signs']);
+  });
 
   test('schools differ: careful never, thrifty twice and with more current', () => {
     expect(codes({}, null, presetRules('careful'))).toEqual(['never-here']);

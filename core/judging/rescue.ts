@@ -3,7 +3,7 @@ import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { InspectionFinding } from '../grading/intake';
 import { handOverV } from './handOver';
-import { isPack, type JudgedSubject } from './subject';
+import type { SubjectState } from '../state/subjectState';
 
 /** What takes the current of a rescue off at once. */
 export const rescueStops = ['warm', 'lag', 'ahead', 'missed', 'too-long'] as const;
@@ -29,6 +29,28 @@ export interface RescueAct {
   why: RescueWhy;
 }
 
+/** The house rules that one rescue may have otherwise. */
+export const rescueRules = [
+  'rescueRateC',
+  'rescueReadMin',
+  'rescueLimitH',
+  'rescueApartV',
+  'rescueWarmerK',
+  'rescueFloorV',
+  'rescuesAllowed',
+] as const satisfies readonly RuleKey[];
+export type RescueRule = (typeof rescueRules)[number];
+
+/** Limits of one rescue alone, and why. */
+export interface OwnLimits {
+  limits: Partial<Record<RescueRule, number>>;
+  reason: string;
+}
+
+/** The house rules with the limits of one rescue in their place. */
+export const withOwnLimits = (rules: HouseRules, own: OwnLimits | null): HouseRules =>
+  own ? { ...rules, ...own.limits } : rules;
+
 /** A rescue as it was begun, with all that was read and done since, in the order of time. */
 export interface RescueFacts {
   entry: string;
@@ -39,6 +61,8 @@ export interface RescueFacts {
   beganAt: Date;
   endedAt: Date | null;
   currentA: number;
+  /** Null: it keeps to the house rules. */
+  own: OwnLimits | null;
   readings: RescueReading[];
   acts: RescueAct[];
 }
@@ -74,10 +98,12 @@ const minuteMs = 60_000;
 
 /**
  * Where a rescue stands: told anew from what was read and done and from the clock, so that one that was left in the
- * middle resumes where it is, the time passed taken into account. Source: common practice; every limit is a house rule.
+ * middle resumes where it is, the time passed taken into account. Source: common practice; every limit is a house rule,
+ * or one of this rescue alone.
  */
-export function judgeRescue(rescue: RescueFacts, rules: HouseRules, now: Date): JudgedRescue {
+export function judgeRescue(rescue: RescueFacts, house: HouseRules, now: Date): JudgedRescue {
   const { acts, readings, beganAt } = rescue;
+  const rules = withOwnLimits(house, rescue.own);
   const last = acts.at(-1) ?? null;
   const onS = onSeconds(rescue, now);
   const newest = readings.at(-1) ?? null;
@@ -203,26 +229,26 @@ export const longBelowV = 2;
 export interface Rescued {
   chemistry: Chemistry;
   series: number;
-  ratedCapacityAh: number;
+  /** Of its weakest group, Ah. */
+  capacityAh: number;
   rescues: number;
-  /** Null where nobody noted it. */
-  balanceConnector: boolean | null;
+  connector: SubjectState['connector'];
 }
 
-export const rescuedOf = (subject: JudgedSubject): Rescued => ({
-  chemistry: subject.chemistry,
-  series: isPack(subject) ? subject.series : 1,
-  ratedCapacityAh: subject.ratedCapacityAh,
-  rescues: subject.rescues,
-  balanceConnector: isPack(subject) ? (subject.balanceConnector ?? null) : null,
+export const rescuedOf = ({ chemistry, series, groups, rescues, connector }: SubjectState): Rescued => ({
+  chemistry,
+  series,
+  capacityAh: Math.min(...groups.map(({ capacity }) => capacity.value)),
+  rescues,
+  connector,
 });
 
 /**
  * At most this goes into it, A.
- * @worked 5 Ah under the workshop's rules: `mostRescueA({ ratedCapacityAh: 5 }, presetRules('workshop'))` A
+ * @worked 5 Ah under the workshop's rules: `mostRescueA({ capacityAh: 5 }, presetRules('workshop'))` A
  */
-export const mostRescueA = ({ ratedCapacityAh }: Pick<Rescued, 'ratedCapacityAh'>, rules: HouseRules): number =>
-  rules.rescueRateC * ratedCapacityAh;
+export const mostRescueA = ({ capacityAh }: Pick<Rescued, 'capacityAh'>, rules: HouseRules): number =>
+  rules.rescueRateC * capacityAh;
 
 /**
  * Why a cell or pack is not rescued: what is known of it before anybody asks, and with `asked` what was answered.
@@ -235,7 +261,7 @@ export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsk
   else if (subject.rescues >= rules.rescuesAllowed)
     refusals.push({ code: 'rescued-before', rescues: subject.rescues, rule: 'rescuesAllowed' });
   // The charger is blind below the floor: somebody has to see every group.
-  if (subject.series > 1 && subject.balanceConnector === false) refusals.push({ code: 'not-watched' });
+  if (subject.series > 1 && subject.connector === 'none') refusals.push({ code: 'not-watched' });
   if (!asked) return refusals;
   if (asked.findings.length > 0) refusals.push({ code: 'signs', findings: [...asked.findings] });
   const lowest = Math.min(...asked.voltagesV);

@@ -18,10 +18,12 @@ interface BeginRescueProps {
   everyMin: number;
   /** Where it is handed over. */
   floorV: number;
+  /** Its own limits and their reason, as fields; none where it keeps to the house rules. */
+  own: readonly (readonly [name: string, value: string])[];
 }
 
 /** What is looked at and answered before the current comes on. */
-export function BeginRescue({ code, series, kind, mostA, everyMin, floorV }: BeginRescueProps) {
+export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }: BeginRescueProps) {
   const { answer, pending, form } = useFormAnswer(`rescue of ${code}`, beginRescueAction.bind(null, code));
   const errors = answer?.ok === false ? answer.fields : {};
   return (
@@ -58,6 +60,9 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV }: Beg
           </p>
         </fieldset>
       </div>
+      {own.map(([name, value]) => (
+        <input key={name} type="hidden" name={name} value={value} />
+      ))}
       <div className="fields mt-3">
         <Field
           name="reading"
@@ -70,7 +75,7 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV }: Beg
         <Field
           name="currentA"
           label="Current, A"
-          hint={`At most ${mostA.toFixed(2)} A by the house rules`}
+          hint={`At most ${mostA.toFixed(2)} A by ${own.length > 0 ? 'its own limits' : 'the house rules'}`}
           error={errors['currentA']}
           defaultValue={mostA.toFixed(2)}
           figures

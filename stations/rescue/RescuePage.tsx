@@ -1,6 +1,14 @@
 import type { HouseRules } from '@/core/chemistry/houseRules';
 import { handOverV } from '@/core/judging/handOver';
-import { judgeRescue, mostRescueA, refusalsOf, rescuedOf, rescueSpreadV } from '@/core/judging/rescue';
+import {
+  judgeRescue,
+  mostRescueA,
+  type OwnLimits,
+  refusalsOf,
+  rescuedOf,
+  rescueSpreadV,
+  withOwnLimits,
+} from '@/core/judging/rescue';
 import type { SubjectState } from '@/core/state/subjectState';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
@@ -12,13 +20,15 @@ import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
 import { timesText } from '@/words/counted';
 import { millivolts, volts } from '@/words/figures';
-import { rescueRefusalText, rescueWhyText } from '@/words/rescue';
+import { ownLimitsText, rescueRefusalText, rescueWhyText } from '@/words/rescue';
 import { now } from '@/workshop/clock';
 import { subjectNamed } from '@/workshop/judged';
 import { stateNow } from '@/workshop/states';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { BeginRescue } from './BeginRescue';
+import { ownLimitFields, ownLimitsOf } from './ownLimits';
+import { OwnLimitsForm } from './OwnLimitsForm';
 import { RescueBar } from './RescueBar';
 import { RescueGuide } from './RescueGuide';
 
@@ -27,7 +37,7 @@ const firstChargeA = ({ groups }: SubjectState): number =>
   0.4 * Math.min(...groups.map(({ capacity }) => capacity.value));
 
 /** Bringing a cell or pack up from below its floor, or the reason why not; step by step, somebody there throughout. */
-export async function RescuePage({ code }: { code: string }) {
+export async function RescuePage({ code, typed }: { code: string; typed: Record<string, string | undefined> }) {
   const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();
   const { limits } = workshop.rules;
@@ -37,6 +47,7 @@ export async function RescuePage({ code }: { code: string }) {
   );
   const open = rescues.find(({ phase }) => phase !== 'over');
   const [last] = rescues;
+  const own = ownLimitsOf(typed, limits);
   return (
     <>
       <div className="head">
@@ -50,13 +61,26 @@ export async function RescuePage({ code }: { code: string }) {
       </div>
       {open ? (
         <>
+          {open.own && <p className="ask">{ownLimitsText(open.own)}</p>}
           <RescueGuide rescue={open} handOverV={handOverV(subject.chemistry)} chargeA={firstChargeA(state)} />
           <RescueBar code={subject.code} series={open.series} />
         </>
       ) : (
         <>
           {last && <Ended last={last} subject={subject} state={state} />}
-          {(!last || subject.intake.class !== 'usable') && <Begin subject={subject} limits={limits} />}
+          {(!last || subject.intake.class !== 'usable') && (
+            <>
+              <Begin subject={subject} state={state} house={limits} own={own.ok ? own.value : null} />
+              {subject.intake.class !== 'usable' && !subject.intake.unsafe && (
+                <OwnLimitsForm
+                  code={subject.code}
+                  house={limits}
+                  own={own.ok ? own.value : null}
+                  refused={own.ok ? null : own.said}
+                />
+              )}
+            </>
+          )}
           <GoBar placeholder="PF1 opens a pack" />
         </>
       )}
@@ -64,10 +88,19 @@ export async function RescuePage({ code }: { code: string }) {
   );
 }
 
-function Begin({ subject, limits }: { subject: JudgedSubject; limits: HouseRules }) {
-  const rescued = rescuedOf(subject);
+interface BeginProps {
+  subject: JudgedSubject;
+  state: SubjectState;
+  house: HouseRules;
+  own: OwnLimits | null;
+}
+
+function Begin({ subject, state, house, own }: BeginProps) {
+  const rescued = rescuedOf(state);
+  const limits = withOwnLimits(house, own);
   const refusals = refusalsOf(rescued, limits, null);
-  const isOut = subject.intake.class === 'out';
+  // Limits of its own are asked of the groups as the rescue starts; what was found on it stays.
+  const isOut = subject.intake.unsafe || (subject.intake.class === 'out' && own === null);
   if (isOut || refusals.length > 0)
     return (
       <section className="sheet lead-ember" aria-label="Refused">
@@ -97,9 +130,10 @@ function Begin({ subject, limits }: { subject: JudgedSubject; limits: HouseRules
       code={subject.code}
       series={rescued.series}
       kind={isPack(subject) ? 'pack' : 'cell'}
-      mostA={mostRescueA(subject, limits)}
+      mostA={mostRescueA(rescued, limits)}
       everyMin={limits.rescueReadMin}
       floorV={handOverV(subject.chemistry)}
+      own={ownLimitFields(own)}
     />
   );
 }
@@ -126,6 +160,7 @@ function Ended({ last, subject, state }: EndedProps) {
         {newest && `: groups at ${newest.voltagesV.map((v) => v.toFixed(2)).join(' · ')} V`}
         {newest && newest.voltagesV.length > 1 && `, ${millivolts(rescueSpreadV(newest))} apart`}.
       </p>
+      {last.own && <p className="soft">{ownLimitsText(last.own)}</p>}
       {isReached ? (
         <ol className="ps-3 mb-2">
           <li>

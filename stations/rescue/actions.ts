@@ -1,8 +1,16 @@
 'use server';
 
 import { idsTogether } from '@/core/judging/shelf';
-import { judgeRescue, longBelowV, mostRescueA, refusalsOf, rescuedOf, type RescueWhy } from '@/core/judging/rescue';
-import type { JudgedSubject } from '@/core/judging/subject';
+import {
+  judgeRescue,
+  longBelowV,
+  mostRescueA,
+  refusalsOf,
+  rescuedOf,
+  type RescueWhy,
+  withOwnLimits,
+} from '@/core/judging/rescue';
+import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { type InspectionFinding, inspectionKeys } from '@/core/grading/intake';
 import { database, inTransaction, type Queryable } from '@/records/database';
 import { fileEntry } from '@/records/ledger';
@@ -15,10 +23,12 @@ import type { EntryLine, Filed } from '@/ui/entryLine';
 import { rescueChecklist, rescueRefusalText } from '@/words/rescue';
 import { now } from '@/workshop/clock';
 import { subjectNamed, type Workshop } from '@/workshop/judged';
+import { stateNow } from '@/workshop/states';
 import { dayText } from '@/workshop/strictFields';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
+import { ownLimitsOf } from './ownLimits';
 import { understandRescue } from './rescueLine';
 
 const begun = z.object({
@@ -39,7 +49,11 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     const { subject, workshop } = await subjectNamed(code);
     if (!subject) return refuse('There is no such cell or pack.');
     if (await openRescue(subject, workshop)) return refuse(`${code} is being rescued already.`);
-    const rescued = rescuedOf(subject);
+    if (subject.intake.unsafe) return refuse(`${code} is out for what was found on it. It is never charged again.`);
+    const own = ownLimitsOf(fieldsOf(form), workshop.rules.limits);
+    if (!own.ok) return own;
+    const limits = withOwnLimits(workshop.rules.limits, own.value);
+    const rescued = rescuedOf(stateNow(subject, workshop));
     const line = understandRescue(reading, code, rescued.series);
     if (line.kind !== 'reading')
       return refuse(line.kind === 'wrong' ? line.said : 'Read every group now.', {
@@ -47,7 +61,7 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
       });
     const findings = inspectionKeys.filter((finding) => form.get(`found ${finding}`) !== null);
     if (findings.length > 0) await fileFindings(subject, workshop, findings);
-    const refusals = refusalsOf(rescued, workshop.rules.limits, {
+    const refusals = refusalsOf(rescued, limits, {
       findings,
       voltagesV: line.body.voltagesV,
       belowSince: belowSince === null ? null : new Date(`${belowSince}T12:00:00Z`),
@@ -57,7 +71,7 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
     if (refusal)
       return refuse(rescueRefusalText(refusal), {
         ...(refusal.code === 'too-much-current' && {
-          currentA: `At most ${mostRescueA(subject, workshop.rules.limits).toFixed(2)} A.`,
+          currentA: `At most ${mostRescueA(rescued, limits).toFixed(2)} A.`,
         }),
         ...(refusal.code === 'unknown-time' && { belowSince: `Since when it lies below ${longBelowV} V.` }),
       });
@@ -73,9 +87,19 @@ export async function beginRescueAction(code: string, _: Answer | null, form: Fo
         kind: 'rescue',
         subjectIds,
         beganAt: now(),
-        plannedS: workshop.rules.limits.rescueLimitH * 3600,
+        plannedS: limits.rescueLimitH * 3600,
         // It was looked at just now, and nothing was found.
-        bodies: [{ kind: 'rescue', currentA, belowSince }, line.body, { kind: 'inspection', findings: [] }],
+        bodies: [
+          {
+            kind: 'rescue',
+            currentA,
+            belowSince,
+            ownLimits: own.value?.limits ?? null,
+            ownReason: own.value?.reason ?? null,
+          },
+          line.body,
+          { kind: 'inspection', findings: [] },
+        ],
       });
       return true;
     });
@@ -105,7 +129,7 @@ export async function fileRescueReading(typed: EntryLine): Promise<Filed> {
     const rescue = await openRescue(subject, workshop);
     if (!rescue) return refuse(`${subject.code} is not being rescued any more.`);
     if (readAt({ waitedS }) < rescue.beganAt) return refuse('It was read before this rescue began.');
-    const line = understandRescue(text, subject.code, rescuedOf(subject).series);
+    const line = understandRescue(text, subject.code, isPack(subject) ? subject.series : 1);
     if (line.kind !== 'reading') return refuse(line.kind === 'wrong' ? line.said : 'Nothing to file.');
     return done({ said: line.said, files: { subjectIds: idsTogether(subject, workshop), bodies: [line.body] } });
   });

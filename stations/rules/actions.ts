@@ -1,26 +1,15 @@
 'use server';
 
-import { type HouseRules, presetKeys, presetRules, ruleBook, ruleKeys, ruleShown } from '@/core/chemistry/houseRules';
+import { type HouseRules, presetKeys, presetRules, ruleKeys } from '@/core/chemistry/houseRules';
 import { database } from '@/records/database';
 import { adoptRules } from '@/records/houseRules';
-import { type Answer, answering, done, fieldsOf, typedNumber } from '@/stations/answer';
+import { type Answer, answering, done, fieldsOf } from '@/stations/answer';
+import { typedRule } from '@/stations/ruleFields';
 import { beginJudgingRuns } from '@/workshop/judgeRun';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
 
-const typedRules = z.object(
-  Object.fromEntries(
-    ruleKeys.map((key) => {
-      const { title, least, most, unit } = ruleBook[key];
-      const [from, to] = [ruleShown(key, least), ruleShown(key, most)];
-      const typed = typedNumber(title).refine(
-        (value) => value >= from && value <= to,
-        `${title}: expected ${from} to ${to}${unit === 'share' ? ' %' : ''}.`,
-      );
-      return [key, unit === 'share' ? typed.transform((percent) => Number((percent / 100).toPrecision(12))) : typed];
-    }),
-  ),
-);
+const typedRules = z.object(Object.fromEntries(ruleKeys.map((key) => [key, typedRule(key)])));
 
 /** Adopts house rules as a new version; runs whose cut-off they change are judged anew. */
 export async function adoptRulesAction(_: Answer | null, form: FormData): Promise<Answer> {
