@@ -54,7 +54,7 @@ function diagnoseAll(isOneRound: boolean): Diagnosed[] {
     Array.from({ length: packsOfEach }, (): Diagnosed => {
       const pack = drawFaultyPack(chance, fault, isOneRound);
       const { chemistry, series, ratedCapacityAh, rounds, showsAtRest } = pack;
-      const told = computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds });
+      const told = computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds, reason: 'complaint' });
       const named = firstNamed({ groups: told.groups, pack: told.pack.findings });
       return {
         pack,
@@ -111,7 +111,7 @@ function timeOfLarge(): number {
   return middle(
     Array.from({ length: repeats }, () => {
       const began = performance.now();
-      computeDiagnosis({ chemistry: 'li-ion', series: 20, ratedCapacityAh: 5, rounds });
+      computeDiagnosis({ chemistry: 'li-ion', series: 20, ratedCapacityAh: 5, rounds, reason: 'routine' });
       return performance.now() - began;
     }),
   );

@@ -157,8 +157,10 @@ const twoFaults = 0.2;
 /**
  * A pack with that fault, read at rest after a charge, under a load of ten seconds, at rest a week later, and at the
  * end of a discharge; or once at rest alone.
+ *
+ * @param used of its charge after it was full and before the first reading, a fraction
  */
-export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boolean): FaultyPack {
+export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boolean, used = 0): FaultyPack {
   const series = 3 + Math.floor(8 * chance.uniform());
   const ratedAh = between(chance, 2, 12);
   const groups = drawGroups(chance, series, ratedAh);
@@ -206,6 +208,10 @@ export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boo
     ...more,
   });
 
+  if (used > 0) {
+    const useA = 0.3 * ratedAh;
+    pass(groups, useA, (3600 * used * (groups[0] as Group).cell.capacityAh) / useA);
+  }
   pass(groups, 0, 3600);
   nowMs += 3600_000;
   const rounds = [taken('rest', 0, { restS: 3600 })];

@@ -1,6 +1,7 @@
 import type { GroupDiagnosis, Placed } from '@/core/packs/diagnosis/diagnose';
 import type { GroupFault, PackFault, Way } from '@/core/packs/diagnosis/faults';
 import type { Measurement, NextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
+import type { RoundQuestion } from '@/core/packs/diagnosis/questions';
 import type { PackState } from '@/core/packs/groupVoltages';
 import { millivolts, percentText } from './figures';
 import { stateTexts } from './packs';
@@ -38,6 +39,16 @@ export function causeText({ fault, position, probability }: Placed): string {
 /** The same in short, where it was said in full. */
 export const namedText = ({ fault, position }: Placed): string =>
   `${position === null ? 'The whole' : `Group ${position}`}: ${faultText(fault)},`;
+
+const roundQuestionTexts: Record<RoundQuestion['code'], string> = {
+  'under-load': 'This round looks as if the pack was measured under load. Was it at rest?',
+  swapped: 'Under load the groups are higher than at rest. Are the two rounds swapped?',
+  'from-positive-end': 'The groups look turned. Were they measured from the positive end?',
+  'not-settled': 'The pack was charged less than half an hour before. Let it settle, then measure again.',
+};
+
+/** What is asked about a round that looks mislabelled. */
+export const roundQuestionText = (code: RoundQuestion['code']): string => roundQuestionTexts[code];
 
 /** From here on a fault is hot. */
 const likely = 0.7;

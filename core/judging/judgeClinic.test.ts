@@ -9,6 +9,7 @@ const group = (position: number, fault: GroupFault | null, probability = 0.9, ca
   findings: fault ? [{ fault, probability }] : [],
   soundProbability: fault ? 1 - probability : 0.98,
   ways: fault ? [{ faults: [fault], probability, look: { ...sound, capacity } }] : [],
+  isRunDown: false,
   apartV: [],
   restsOn: [],
 });
@@ -22,6 +23,7 @@ const diagnosisOf = (...faulty: GroupDiagnosis[]): Given[1] => {
   const finding = first?.findings[0];
   return {
     groups,
+    questions: [],
     first: finding
       ? { ...finding, position: first?.position ?? null }
       : { fault: 'none', probability: 0.95, position: null },
@@ -104,4 +106,13 @@ test('two instruments that read all groups apart at about one time do not agree'
   expect(disagreeingIn([first, round(10, 'other', 3.902)])).toBeNull();
   expect(disagreeingIn([first, round(10, 'one', 3.93)])).toBeNull();
   expect(disagreeingIn([first, round(1000, 'other', 3.93)])).toBeNull();
+});
+
+test('a round that looks mislabelled is asked about before a group is accused', () => {
+  const diagnosis = {
+    ...diagnosisOf(group(2, 'high-resistance')),
+    questions: [{ round: 1, code: 'swapped' as const }],
+  };
+  expect(act(diagnosis)).toEqual({ act: 'measure' });
+  expect(act(diagnosis, pack('rescue-only'))).toEqual({ act: 'rescue' });
 });

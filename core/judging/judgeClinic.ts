@@ -44,9 +44,6 @@ export interface Complained {
   answer: string;
 }
 
-/** A complaint up to a day before the first round of a visit belongs to it. */
-const aboutMs = 86_400_000;
-
 /**
  * A pack judged by its rounds; null where they tell nothing of that kind, or where there is one group.
  *
@@ -64,12 +61,13 @@ export function judgeClinic(
   const standing = every.filter(({ takenAt }) => ofNow(takenAt));
   const repeats = repeatedLows(standing);
   const lowAgain = repeats.map(({ position }) => position);
-  const diagnosis = judgeDiagnosis(pack, standing, rules, equipment, lowAgain);
+  const diagnosis = judgeDiagnosis(pack, standing, rules, equipment, {
+    lowAgain,
+    complainedAt: complaint?.takenAt ?? null,
+  });
   if (!diagnosis) return null;
-  const began = diagnosis.rounds[0]?.takenAt ?? null;
   // What was said of it before this visit was of another state.
-  const isOfNow = complaint !== null && began !== null && began.getTime() - complaint.takenAt.getTime() < aboutMs;
-  const blamed = isOfNow ? blamedBy(complaint.said, complaint.answer) : null;
+  const blamed = complaint && diagnosis.reason === 'complaint' ? blamedBy(complaint.said, complaint.answer) : null;
   return {
     diagnosis,
     verdict: clinicVerdict(pack, diagnosis, repeats, blamed),
@@ -101,16 +99,18 @@ const probabilityOf = ({ findings }: GroupDiagnosis, fault: GroupFault): number 
 /** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
 export function clinicVerdict(
   pack: Pick<JudgedPack, 'intake' | 'duty' | 'series'>,
-  diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first'>,
+  diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first' | 'questions'>,
   repeats: readonly RepeatedLow[],
   blamed: Blamed | null = null,
 ): ClinicVerdict {
-  const { groups, first } = diagnosis;
+  const { groups, first, questions } = diagnosis;
   // What ends it overrides everything.
   if (pack.intake.class === 'out') return { act: 'retire', why: 'unsafe' };
   if (pack.intake.class === 'rescue-only') return { act: 'rescue' };
   if (pack.duty.duty === 'retire')
     return { act: 'retire', why: pack.duty.because.code === 'unsafe' ? 'unsafe' : 'too-weak' };
+  // A round that looks mislabelled is settled before a group is accused.
+  if (questions.length > 0 && first.position !== null) return { act: 'measure' };
   const elsewhere = notThePack.find((one) => one === blamed);
   // A group that is surely bad is bad whatever the cable does.
   if (elsewhere && (first.position === null || first.probability < likely))

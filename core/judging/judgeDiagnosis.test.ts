@@ -16,7 +16,7 @@ const rules = presetRules('workshop');
 const judge = (
   standing: ReadRound[],
   { of = pack as Parameters<typeof judgeDiagnosis>[0], lowAgain = [] as number[] } = {},
-) => judgeDiagnosis(of, standing, rules, bareBench, lowAgain);
+) => judgeDiagnosis(of, standing, rules, bareBench, { lowAgain });
 const dayMs = 86_400_000;
 const round = (
   state: ReadRound['state'],

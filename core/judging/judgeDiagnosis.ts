@@ -3,7 +3,7 @@ import { diagnosePack, firstNamed, type PackDiagnosis, type Placed } from '../pa
 import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
 import type { PackJudgement } from '../packs/groupVoltages';
 import type { HouseRules } from '../chemistry/houseRules';
-import { type Beforehand, nothingKnown } from '../packs/diagnosis/visit';
+import { type Beforehand, nothingKnown, type VisitReason } from '../packs/diagnosis/visit';
 import type { Equipment } from './equipment';
 import { channelOfGroup } from './instrumentBook';
 import type { PackRound } from './facts';
@@ -18,6 +18,8 @@ export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'c
 export interface JudgedDiagnosis extends PackDiagnosis {
   /** In the order of time. */
   rounds: ReadRound[];
+  /** Why it is measured, which weighs how likely it is sound. */
+  reason: VisitReason;
   next: NextMeasurement | null;
   first: Placed;
 }
@@ -31,7 +33,7 @@ const mostRounds = 10;
  * since it was charged last. Null where nothing of that kind was read, or where it is never charged.
  *
  * @param standing the newest first
- * @param lowAgain groups that were low before and stood with the others in between
+ * @param about groups that were low before and stood with the others in between, and when a device complained
  */
 export function judgeDiagnosis(
   pack: Pick<
@@ -41,19 +43,20 @@ export function judgeDiagnosis(
   standing: readonly ReadRound[],
   rules: HouseRules,
   equipment: Pick<Equipment, 'curves' | 'instruments'>,
-  lowAgain: readonly number[] = [],
+  { lowAgain = [], complainedAt = null }: { lowAgain?: readonly number[]; complainedAt?: Date | null } = {},
 ): JudgedDiagnosis | null {
   const curve = equipment.curves.of(pack);
   const rounds = visitOf(standing);
   const [began] = rounds;
   if (!curve || !began) return null;
+  const reason = reasonOf(standing, isOfVisit(complainedAt, began.takenAt));
   const diagnosis = diagnosePack({
     curve,
     series: pack.series,
     ratedCapacityAh: pack.ratedCapacityAh,
     floorV: chemistries[pack.chemistry].lowestV,
     groupResistancesOhm: resistancesOf(pack),
-    beforehand: beforehandOf(pack, rounds, rules, equipment, lowAgain),
+    beforehand: { ...beforehandOf(pack, rounds, rules, equipment, lowAgain), reason },
     rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, instrumentId, judgement: { groups, terminal } }) => ({
       state,
       atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
@@ -64,10 +67,23 @@ export function judgeDiagnosis(
       ),
       digitV: Math.max(...groupStepsV.map((stepV) => stepV ?? 0)),
       instrument: instrumentId === null ? null : String(instrumentId),
+      // The charge that a visit begins with is a round of its own: what follows it soon has not settled.
+      sinceChargeS:
+        began.state === 'charge-end' && state === 'rest' ? (takenAt.getTime() - began.takenAt.getTime()) / 1000 : null,
       terminalV: terminal && { value: terminal.value, digitV: terminal.u * Math.sqrt(12) },
     })),
   });
-  return { ...diagnosis, rounds, next: nextMeasurement(diagnosis, curve), first: firstNamed(diagnosis) };
+  return { ...diagnosis, rounds, reason, next: nextMeasurement(diagnosis, curve), first: firstNamed(diagnosis) };
+}
+
+/** A complaint up to a day before the first round of a visit belongs to it. */
+const aboutMs = 86_400_000;
+const isOfVisit = (complainedAt: Date | null, beganAt: Date): boolean =>
+  complainedAt !== null && beganAt.getTime() - complainedAt.getTime() < aboutMs;
+
+function reasonOf([newest]: readonly ReadRound[], isComplaint: boolean): VisitReason {
+  if (isComplaint) return 'complaint';
+  return newest?.state === 'after-use' ? 'after-use' : 'routine';
 }
 
 /** Four standard deviations are about the spread of some groups; a volt or so is a charge, in the mean of the curve. */
@@ -84,7 +100,7 @@ function beforehandOf(
   { spreadGoodV }: HouseRules,
   { instruments }: Pick<Equipment, 'instruments'>,
   lowAgain: readonly number[],
-): Beforehand {
+): Omit<Beforehand, 'reason'> {
   const canBe = balanceConnector === false ? 'cannot-be' : 'can-be';
   const isChecked = rounds.every(({ instrumentId, takenAt, judgement }) =>
     judgement.groups.every(({ position }) => {

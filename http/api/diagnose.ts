@@ -8,7 +8,7 @@ import { looksTurned } from '@/core/packs/groupOrder';
 import { refuseAbove } from '@/core/packs/remedies';
 import { writtenDigitOf } from '@/core/quantity/lastDigit';
 import { disagreeingText } from '@/words/clinic';
-import { evidenceText, measurementText, settledText, whyMeasured } from '@/words/diagnosis';
+import { evidenceText, measurementText, roundQuestionText, settledText, whyMeasured } from '@/words/diagnosis';
 import { refusalOf } from '@/words/impossible';
 import { questionText } from '@/words/questions';
 import { median } from 'simple-statistics';
@@ -19,7 +19,7 @@ type Asked = z.infer<typeof diagnoseRequest>;
 
 /** What is wrong with a pack, by the table of its chemistry. Nothing is stored. */
 export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse> {
-  const pack = packOf(asked);
+  const { order, ...pack } = packOf(asked);
   const diagnosis = diagnosePack(pack);
   const next = nextMeasurement(diagnosis, pack.curve);
   return {
@@ -34,6 +34,11 @@ export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse>
     nextMeasurement: next
       ? { what: measurementText(next.what), why: whyMeasured(next) }
       : { what: 'none', why: settledText },
+    questions: diagnosis.questions.map(({ round, code }) => ({
+      round: order[round] as number,
+      code,
+      message: roundQuestionText(code),
+    })),
     warnings: warningsOf(asked, pack),
   };
 }
@@ -72,21 +77,24 @@ function warningsOf({ chemistry }: Asked, { rounds }: Diagnosed) {
 const wholeEvidence = ({ groups }: PackDiagnosis): string[] =>
   groups.length < 2 ? ['one group alone has nothing to be held against'] : [];
 
-function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnosed {
+/** With the place of each round as it was sent: they are put in the order of time. */
+function packOf({ chemistry, series, ratedCapacityAh, rounds, reason }: Asked): Diagnosed & { order: number[] } {
   const ordered = rounds
     .map((round, i) => ({ ...round, i, atMs: round.at === undefined ? null : new Date(round.at).getTime() }))
     .sort((one, other) => (one.atMs ?? 0) - (other.atMs ?? 0) || one.i - other.i);
   const fromMs = ordered.find(({ atMs }) => atMs !== null)?.atMs ?? 0;
   let atS = 0;
   return {
+    order: ordered.map(({ i }) => i),
     curve: openCircuitOf(chemistry),
     series,
     ratedCapacityAh,
-    beforehand: nothingKnown,
+    beforehand: { ...nothingKnown, reason },
     floorV: chemistries[chemistry].lowestV,
     groupResistancesOhm:
       ordered.findLast(({ groupResistancesOhm }) => groupResistancesOhm)?.groupResistancesOhm ?? null,
-    rounds: ordered.map(({ state, currentA, groupVoltagesV, terminalVoltageV, instrument, atMs }): DiagnosedRound => {
+    rounds: ordered.map((round): DiagnosedRound => {
+      const { state, currentA, groupVoltagesV, terminalVoltageV, instrument, sinceChargeS, atMs } = round;
       // Rounds without a time follow each other at once.
       atS = atMs === null ? atS : (atMs - fromMs) / 1000;
       return {
@@ -96,6 +104,7 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds }: Asked): Diagnose
         groupVoltagesV,
         digitV: digitOf(groupVoltagesV),
         instrument: instrument ?? null,
+        sinceChargeS: sinceChargeS ?? null,
         terminalV:
           terminalVoltageV === undefined ? null : { value: terminalVoltageV, digitV: digitOf([terminalVoltageV]) },
       };

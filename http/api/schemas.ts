@@ -3,6 +3,8 @@ import { unitsOf } from '@/core/capacity/logUnits';
 import { inspectionKeys } from '@/core/grading/intake';
 import { standings } from '@/core/grading/standing';
 import { packFaults } from '@/core/packs/diagnosis/faults';
+import { roundQuestions } from '@/core/packs/diagnosis/questions';
+import { visitReasons } from '@/core/packs/diagnosis/visit';
 import { packStates } from '@/core/packs/groupVoltages';
 import { countText, dayText, momentText, numberText } from '@/workshop/strictFields';
 import { chemistryKeys } from '@/core/chemistry/chemistries';
@@ -325,6 +327,10 @@ export const diagnoseRequest = z
     chemistry: rechargeable,
     series: z.number().int().min(1).max(mostGroups),
     ratedCapacityAh: positive,
+    reason: z
+      .enum(visitReasons)
+      .default('routine')
+      .describe('Why the pack is measured: how likely a sound pack is depends on it.'),
     rounds: z
       .array(
         z.object({
@@ -332,6 +338,7 @@ export const diagnoseRequest = z
           at: momentText().optional(),
           currentA: z.number().min(-most).max(most).optional().describe('Positive when the pack is discharging.'),
           restS: z.number().min(0).max(most).optional(),
+          sinceChargeS: z.number().min(0).max(most).optional().describe('Since a charge ended; left out: not known.'),
           groupVoltagesV: z
             .array(groupVoltage.nullable())
             .min(1)
@@ -362,6 +369,9 @@ const probability = z.number().min(0).max(1);
 const finding = z.object({ fault: z.enum(packFaults), probability, evidence: z.array(z.string()) });
 
 export const diagnoseResponse = z.object({
+  questions: z
+    .array(z.object({ round: z.int(), code: z.enum(roundQuestions), message: z.string() }))
+    .describe('Rounds, by their place from 0, that look mislabelled: settle these before a group is accused.'),
   groups: z.array(
     z.object({
       position: z.number().describe('From the black lead.'),

@@ -16,11 +16,13 @@ import {
   namedText,
   probabilityText,
   resistanceTimesText,
+  roundQuestionText,
   settledText,
   stoodText,
   whyMeasured,
 } from '@/words/diagnosis';
 import { dutyNames } from '@/words/duty';
+import { stateTexts } from '@/words/packs';
 
 /** Less likely than this is not worth a word beside others. */
 const leastShown = 0.1;
@@ -43,7 +45,7 @@ export function Diagnosis({
   cellsOf,
   visit,
 }: DiagnosisProps) {
-  const { groups, rounds, next, first } = diagnosis;
+  const { groups, rounds, next, first, questions } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
   const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
   const timesMiddle = measured?.timesMiddle ?? null;
@@ -89,6 +91,15 @@ export function Diagnosis({
             ))}
         </ul>
       )}
+      {questions.map(({ round, code }) => {
+        const of = rounds[round];
+        return of ? (
+          <p key={round} className="ask mb-2">
+            {stateTexts[of.state]}, <When at={of.takenAt} as="d MMM HH:mm" />: {roundQuestionText(code)} If so, void the
+            round and file it again.
+          </p>
+        ) : null;
+      })}
       {signs !== '' && <p className="mb-2">With it came: {signs}.</p>}
       {doubtful.length > 0 && !isAllSaid && (
         <div className="table-scroll" tabIndex={0}>

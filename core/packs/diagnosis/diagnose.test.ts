@@ -12,6 +12,7 @@ const round = (groupVoltagesV: (number | null)[], more: Partial<DiagnosedRound> 
   currentA: 0,
   digitV: 0.01,
   instrument: null,
+  sinceChargeS: null,
   terminalV: null,
   groupVoltagesV,
   ...more,
@@ -23,7 +24,7 @@ const packOf = (rounds: DiagnosedRound[]): Diagnosed => ({
   rounds,
   floorV: 3,
   groupResistancesOhm: null,
-  beforehand: nothingKnown,
+  beforehand: { ...nothingKnown, reason: 'complaint' },
 });
 const diagnosed = (...rounds: DiagnosedRound[]) => diagnosePack(packOf(rounds));
 const first = (findings: readonly { fault: PackFault }[] | undefined) => findings?.[0]?.fault;

@@ -5,13 +5,16 @@ import { evidenceOf } from './evidence';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
 import { deadV, type Middle, middlesOf } from './middles';
 import type { Diagnosed, DiagnosedRound } from './visit';
-import { type SumApart, weighGroups } from './weighing';
+import { questionsOf, type RoundQuestion } from './questions';
+import { type Apart, type SumApart, weighGroups } from './weighing';
 
 /** Terminals below this share of their groups are cut off. */
 const cutOffShare = 0.5;
 /** Two tools differ by this share of the whole (standard). */
 const toolsDiffer = 0.003;
 const certain = 0.97;
+/** From here on a cause is named before a state. */
+const clear = 0.5;
 
 /** What a group's readings say, held against the pack's others. */
 export interface GroupDiagnosis {
@@ -22,8 +25,10 @@ export interface GroupDiagnosis {
   findings: Finding<GroupFault>[];
   /** Of nothing being wrong with it. */
   soundProbability: number;
-  /** How its readings may have come about; empty where its voltage alone says what is wrong. */
+  /** How its readings may have come about; empty where it is dead. */
   ways: Way[];
+  /** It was below its floor at rest: a state, beside whatever caused it. */
+  isRunDown: boolean;
   /** How far it stands from the middle of the groups in each round, V; null where it was not read. */
   apartV: (number | null)[];
   /** The rounds, by their place, whose readings its likeliest fault rests on; empty while it is likelier sound. */
@@ -36,6 +41,8 @@ export interface PackDiagnosis {
   pack: Finding<PackFault>[];
   /** Where the middle of its groups stood in each round; null where none was read. */
   middles: (Middle | null)[];
+  /** What is asked about the rounds before a group is accused. */
+  questions: RoundQuestion[];
 }
 
 /**
@@ -57,24 +64,43 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
       return own === null || !middle ? null : own - middle.voltageV;
     }),
   );
-  const gross = Array.from({ length: pack.series }, (_, i) => grossFault(i, pack));
-  const weighed = weighGroups(apart, middles, pack, gross.some(Boolean) ? [] : sumsApart(pack));
+  const dead = apart.map((_, i) => isDead(i, pack));
+  const runDown = apart.map((_, i) => !dead[i] && isRunDown(i, pack));
+  const isGross = dead.includes(true) || runDown.includes(true);
+  const weighed = weighGroups(onTheCurve(apart, middles, pack), middles, pack, isGross ? [] : sumsApart(pack));
   const newestRest = rounds.findLastIndex(({ state }) => state === 'rest');
 
   const groups = weighed.groups.map(({ findings, soundProbability, ways }, i): GroupDiagnosis => {
     const restV = rounds[newestRest]?.groupVoltagesV[i] ?? null;
-    const certainFault = gross[i];
-    return {
+    const own = {
       position: i + 1,
       stateOfCharge: restV === null ? null : pack.curve.socAt({ value: restV, u: 0 }).value,
-      findings: certainFault ? [{ fault: certainFault, probability: certain }] : findings,
-      soundProbability: certainFault ? 1 - certain : soundProbability,
-      ways: certainFault ? [] : ways,
+      isRunDown: runDown[i] === true,
       apartV: apart[i] ?? [],
-      restsOn: certainFault ? grossIn(certainFault, i, pack) : restsOn(ways, apart[i] ?? [], middles, pack),
+    };
+    if (dead[i])
+      return {
+        ...own,
+        findings: [{ fault: 'dead', probability: certain }],
+        soundProbability: 1 - certain,
+        ways: [],
+        restsOn: below(deadV, i, pack),
+      };
+    const rests = restsOn(ways, apart[i] ?? [], middles, pack);
+    return {
+      ...own,
+      findings: own.isRunDown ? causeFirst(findings) : findings,
+      soundProbability: own.isRunDown ? Math.min(soundProbability, 1 - certain) : soundProbability,
+      ways,
+      restsOn: own.isRunDown ? [...new Set([...rests, ...below(pack.floorV, i, pack)])].sort((a, b) => a - b) : rests,
     };
   });
-  return { groups, pack: wholeOf(pack, groups, weighed.noneProbability), middles };
+  return {
+    groups,
+    pack: wholeOf(pack, groups, weighed.noneProbability),
+    middles,
+    questions: questionsOf(rounds),
+  };
 }
 
 /** The readings that the likeliest way of its being faulty rests on. */
@@ -90,21 +116,36 @@ function restsOn(
   return evidenceOf(likeliest.look, apartV, middles, pack);
 }
 
-/** A group that is dead or was run too far down needs no weighing. */
-function grossFault(i: number, { rounds, floorV }: Diagnosed): GroupFault | null {
-  const own = rounds.flatMap(({ groupVoltagesV, state, currentA }) => {
-    const v = groupVoltagesV[i] ?? null;
-    return v === null ? [] : [{ v, isRest: state === 'rest' && currentA === 0 }];
-  });
-  if (own.some(({ v }) => v <= deadV)) return 'dead';
-  return own.some(({ v, isRest }) => isRest && v < floorV) ? 'over-discharged' : null;
+const isDead = (i: number, { rounds }: Diagnosed): boolean =>
+  rounds.some(({ groupVoltagesV }) => (groupVoltagesV[i] ?? Infinity) <= deadV);
+
+const isRested = ({ state, currentA }: DiagnosedRound): boolean => state === 'rest' && currentA === 0;
+
+const isRunDown = (i: number, { rounds, floorV }: Diagnosed): boolean =>
+  rounds.some((round) => isRested(round) && (round.groupVoltagesV[i] ?? Infinity) < floorV);
+
+/**
+ * Below the floor a voltage says no more than that a group is empty: it counts as at the floor. Where the middle of the
+ * groups is below it too, nothing tells them apart.
+ */
+const onTheCurve = (apart: Apart, middles: readonly (Middle | null)[], { rounds, floorV }: Diagnosed): Apart =>
+  apart.map((own) =>
+    own.map((apartV, r) => {
+      const [middle, round] = [middles[r], rounds[r]];
+      if (apartV === null || !middle || !round || !isRested(round)) return apartV;
+      return middle.voltageV < floorV ? null : Math.max(apartV, floorV - middle.voltageV);
+    }),
+  );
+
+/** A cause that is likelier than not is named before the state that it led to; else the state. */
+function causeFirst(causes: readonly Finding<GroupFault>[]): Finding<GroupFault>[] {
+  const state = { fault: 'over-discharged' as const, probability: certain };
+  const isClear = (causes[0]?.probability ?? 0) >= clear;
+  return isClear ? [...causes, state] : [state, ...causes];
 }
 
-const grossIn = (fault: GroupFault, i: number, { rounds, floorV }: Diagnosed): number[] =>
-  rounds.flatMap(({ groupVoltagesV }, r) => {
-    const v = groupVoltagesV[i] ?? null;
-    return v !== null && v < (fault === 'dead' ? deadV : floorV) ? [r] : [];
-  });
+const below = (limitV: number, i: number, { rounds }: Diagnosed): number[] =>
+  rounds.flatMap(({ groupVoltagesV }, r) => ((groupVoltagesV[i] ?? Infinity) < limitV ? [r] : []));
 
 const sumOf = ({ groupVoltagesV }: DiagnosedRound): number =>
   groupVoltagesV.reduce<number>((total, v) => total + (v ?? 0), 0);
@@ -140,9 +181,9 @@ function wholeOf(
   const findings: Finding<PackFault>[] = [];
   const areCutOff = rounds.some(isCutOff);
   if (areCutOff) findings.push({ fault: 'board-cut-off', probability: certain });
-  const down = groups.filter(({ findings: own }) => own[0]?.fault === 'over-discharged').length;
+  const down = groups.filter((group) => group.isRunDown).length;
   if (down > series / 2) findings.push({ fault: 'over-discharged', probability: certain });
-  const isGross = groups.some(({ ways }) => ways.length === 0);
+  const isGross = down > 0 || groups.some(({ ways }) => ways.length === 0);
   findings.push({ fault: 'none', probability: isGross || areCutOff ? 1 - certain : noneProbability });
   return findings.sort((one, other) => other.probability - one.probability);
 }
@@ -150,7 +191,12 @@ function wholeOf(
 /** A finding about a group, from the black lead, or about the whole: null. */
 export type Placed = Finding<PackFault> & { position: number | null };
 
-/** The one cause to name first: the likeliest finding of all, or that nothing is wrong with the pack. */
+const states: readonly PackFault[] = ['over-discharged', 'board-cut-off'];
+
+/**
+ * The one finding to name first: the likeliest cause where one is likelier than not, else the likeliest of all, states
+ * and that nothing is wrong among them.
+ */
 export function firstNamed({
   groups,
   pack,
@@ -164,5 +210,7 @@ export function firstNamed({
       findings.filter(({ fault }) => fault !== 'none').map((finding) => ({ ...finding, position })),
     ),
   ];
-  return all.reduce<Placed>((best, one) => (one.probability > best.probability ? one : best), all[0] as Placed);
+  const causes = all.filter(({ fault, probability }) => !states.includes(fault) && probability >= clear);
+  const among = causes.length > 0 ? causes : all;
+  return among.reduce<Placed>((best, one) => (one.probability > best.probability ? one : best), among[0] as Placed);
 }

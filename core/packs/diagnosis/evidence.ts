@@ -27,7 +27,8 @@ export function evidenceOf(
     if (some.length === 0) return 0;
     const at = some.map(({ middle }) => middle);
     const volts = some.map(({ v }) => v);
-    const logOf = (one: Unknowns): number => logLikelihood(volts, expectedOf(one, at, curve, evenShift));
+    const logOf = (one: Unknowns): number =>
+      logLikelihood(volts, expectedOf(one, at, curve, { isKeptEven: true, alikeShift: evenShift }));
     return logOf(look) - logOf(sound);
   };
   const whole = speaksFor(read);

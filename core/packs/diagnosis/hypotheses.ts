@@ -1,3 +1,4 @@
+import type { VisitReason } from './visit';
 import { type GroupFault, sound, type Unknowns } from './faults';
 
 /** A combination of faults in one group, and how it may look. */
@@ -68,7 +69,14 @@ export const hypothesesOf = (meters: number): Hypothesis[] => [
 ];
 /** And of a tap that is off. */
 export const tapPrior = 0.09;
-/** Of a pack that is looked at having no fault, one, two or three. From memory: nobody brings a sound one often. */
-export const countPriors = [0.15, 0.63, 0.19, 0.03] as const;
+/**
+ * Chances that a pack has no fault, one, two or three, by why it is measured. From memory: most packs are sound, and
+ * few people complain of a sound one.
+ */
+export const countPriors: Readonly<Record<VisitReason, readonly [number, number, number, number]>> = {
+  routine: [0.6, 0.32, 0.07, 0.01],
+  'after-use': [0.45, 0.43, 0.1, 0.02],
+  complaint: [0.15, 0.63, 0.19, 0.03],
+};
 /** By how much the charges of sound groups differ that were never evened out (standard). From memory. */
 export const neverEven = 0.035;

@@ -9,12 +9,24 @@ const alike = { capacity: 0.022, resistance: 0.09, leakPerH: 1e-5, misreadV: 0.0
 const curveShare = 0.12;
 const degrees = 5;
 
+/** Where the groups were equal, as state of charge, and from when a leak is counted, h. */
+export type Start = Pick<Middle, 'soc' | 'hours'>;
+
+/**
+ * Where the groups of a pack were equal: a balancing charger makes them so when they are full, whatever was used since.
+ * Of a pack that was never balanced only the first reading tells.
+ */
+export const startOf = (first: Middle, isKeptEven: boolean): Start => ({
+  soc: isKeptEven ? 1 : first.soc,
+  hours: first.hours,
+});
+
 /** How far a group with such unknowns stands from the middle in a round, V. */
-export function predicted(unknowns: Unknowns, middle: Middle, first: Middle, curve: OpenCircuitCurve): number {
+export function predicted(unknowns: Unknowns, middle: Middle, start: Start, curve: OpenCircuitCurve): number {
   const { shift, capacity, resistance, leakPerH, misreadBy } = unknowns;
   const misreadV = misreadBy === null || misreadBy === middle.meter ? unknowns.misreadV : 0;
-  const given = first.soc - middle.soc;
-  const soc = first.soc + shift - given / capacity - leakPerH * (middle.hours - first.hours);
+  const given = start.soc - middle.soc;
+  const soc = start.soc + shift - given / capacity - leakPerH * (middle.hours - start.hours);
   // Below empty it falls as steeply as at the end of its curve.
   const atSoc = Math.max(0, Math.min(1, soc));
   const beyond = soc < 0 ? soc * curve.slopeAt(0.005) : 0;
@@ -35,18 +47,19 @@ export interface Expected {
 /**
  * What a look lets expect where the middle of the groups stood so.
  *
+ * @param isKeptEven the groups were equal when they were full
  * @param alikeShift by how much the charges of sound groups differ (standard)
  */
 export function expectedOf(
   unknowns: Unknowns,
   middles: readonly Middle[],
   curve: OpenCircuitCurve,
-  alikeShift: number,
+  { isKeptEven, alikeShift }: { isKeptEven: boolean; alikeShift: number },
 ): Expected {
   const differ = { ...alike, shift: alikeShift };
   const n = middles.length;
-  const first = middles[0] as Middle;
-  const apartV = Float64Array.from(middles, (middle) => predicted(unknowns, middle, first, curve));
+  const start = startOf(middles[0] as Middle, isKeptEven);
+  const apartV = Float64Array.from(middles, (middle) => predicted(unknowns, middle, start, curve));
   const covariance = new Float64Array(n * n);
   middles.forEach(({ u }, r) => {
     covariance[r * n + r] = u ** 2 + (curveShare * (apartV[r] as number)) ** 2;
@@ -54,7 +67,7 @@ export function expectedOf(
   for (const name of names) {
     const moved = { ...unknowns, [name]: unknowns[name] + steps[name] };
     const slopes = middles.map(
-      (middle, r) => (predicted(moved, middle, first, curve) - (apartV[r] as number)) / steps[name],
+      (middle, r) => (predicted(moved, middle, start, curve) - (apartV[r] as number)) / steps[name],
     );
     for (let r = 0; r < n; r++)
       for (let c = 0; c < n; c++)

@@ -1,7 +1,7 @@
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import type { PackDiagnosis } from './diagnose';
 import type { Unknowns, Way } from './faults';
-import { predicted } from './likelihood';
+import { predicted, startOf } from './likelihood';
 import { type Middle, usualOhmAh } from './middles';
 
 /** What somebody can measure next. */
@@ -48,21 +48,22 @@ export function nextMeasurement({ groups, middles }: PackDiagnosis, curve: OpenC
   const known = middles.filter((middle) => middle !== null);
   const [first, last] = [known[0], known.at(-1)];
   // What is dead or run down is not loaded to learn more.
-  if (!first || !last || groups.some(({ ways }) => ways.length === 0)) return null;
+  if (!first || !last || groups.some(({ ways, isRunDown }) => ways.length === 0 || isRunDown)) return null;
   const open = groups
     .map(({ position, ways }) => ({ position, ways, doubt: entropy(ways.map(({ probability }) => probability)) }))
     .sort((one, other) => other.doubt - one.doubt)[0];
   if (!open || open.doubt < settled) return null;
   const jointV = known.find((middle) => middle.jointV > 0)?.jointV ?? usualOhmAh * loadRate;
+  const start = startOf(first, true);
   const rest: Middle = { ...last, jointV: 0 };
   const another: Middle = { ...rest, meter: -1 };
   const seen: Record<Measurement, (look: Unknowns, way: Way) => number> = {
-    load: (look) => predicted(look, { ...rest, jointV }, first, curve),
-    days: (look) => predicted(look, { ...rest, hours: rest.hours + 24 * restedDays }, first, curve),
-    'discharge-end': (look) => predicted(look, { ...rest, soc: nearlyEmpty, jointV }, first, curve),
-    'other-instrument': (look) => predicted(look, another, first, curve),
+    load: (look) => predicted(look, { ...rest, jointV }, start, curve),
+    days: (look) => predicted(look, { ...rest, hours: rest.hours + 24 * restedDays }, start, curve),
+    'discharge-end': (look) => predicted(look, { ...rest, soc: nearlyEmpty, jointV }, start, curve),
+    'other-instrument': (look) => predicted(look, another, start, curve),
     reseat: (look, { faults }) =>
-      predicted(faults.includes('sense-tap') ? { ...look, misreadV: 0 } : look, rest, first, curve),
+      predicted(faults.includes('sense-tap') ? { ...look, misreadV: 0 } : look, rest, start, curve),
     terminals: (look, { faults }) => (faults.includes('meter-channel') ? -look.misreadV : 0),
   };
   const gains = measurements.map((what) => {

@@ -14,11 +14,18 @@ export interface DiagnosedRound {
   digitV: number;
   /** What the groups were read with; null where nobody said. Another one does not share its channels. */
   instrument: string | null;
+  /** Since a charge ended, s; null where nobody knows. */
+  sinceChargeS: number | null;
   terminalV: { value: number; digitV: number } | null;
 }
 
+/** Why a pack is measured. */
+export const visitReasons = ['routine', 'after-use', 'complaint'] as const;
+export type VisitReason = (typeof visitReasons)[number];
+
 /** What speaks for and against a fault before anything is read: house rules, and what the workshop knows of it. */
 export interface Beforehand {
+  reason: VisitReason;
   /** By how much the charges of groups differ that are kept even (standard). */
   evenShift: number;
   /** Chance that they were kept even. */
@@ -30,7 +37,13 @@ export interface Beforehand {
 }
 
 /** Where nothing is known beforehand: a pack kept by usual rules, as most are. From memory. */
-export const nothingKnown: Beforehand = { evenShift: 0.008, keptEven: 0.85, channelTimes: 1, leakTimes: new Map() };
+export const nothingKnown: Beforehand = {
+  reason: 'routine',
+  evenShift: 0.008,
+  keptEven: 0.85,
+  channelTimes: 1,
+  leakTimes: new Map(),
+};
 
 export interface Diagnosed {
   curve: OpenCircuitCurve;

@@ -36,7 +36,11 @@ export interface WeighedGroup {
 const leastTold = 0.01;
 /** Measured resistances of alike groups differ by this share (standard). From memory. */
 const resistanceShare = 0.12;
-const badContact = 0.01;
+/**
+ * One reading in a hundred is a bad contact, which may show anything up to some twelve times the resistance: its density
+ * beside the peak of a sound one.
+ */
+const badContact = (0.01 * Math.sqrt(2 * Math.PI) * resistanceShare) / Math.log(12);
 
 interface WeighedPack {
   groups: WeighedGroup[];
@@ -57,11 +61,11 @@ export function weighGroups(
 ): WeighedPack {
   const { evenShift, keptEven } = pack.beforehand;
   const unevenness = [
-    { shift: evenShift, prior: keptEven },
-    { shift: neverEven, prior: 1 - keptEven },
+    { isKeptEven: true, alikeShift: evenShift, prior: keptEven },
+    { isKeptEven: false, alikeShift: neverEven, prior: 1 - keptEven },
   ];
-  const under = unevenness.map(({ shift, prior }) => {
-    const { logEvidence, ...weighed } = weighUnder(shift, apart, middles, pack, sums);
+  const under = unevenness.map(({ prior, ...evenness }) => {
+    const { logEvidence, ...weighed } = weighUnder(evenness, apart, middles, pack, sums);
     return { ...weighed, log: Math.log(prior) + logEvidence };
   });
   const all = logSum(under.map(({ log }) => log));
@@ -81,16 +85,22 @@ export function weighGroups(
   };
 }
 
-/** As above, where the charges of sound groups differ by so much (standard). */
+/** Whether the groups were kept even, and by how much the charges of sound ones differ (standard). */
+interface Evenness {
+  isKeptEven: boolean;
+  alikeShift: number;
+}
+
+/** As above, of a pack that was kept so. */
 function weighUnder(
-  alikeShift: number,
+  evenness: Evenness,
   apart: Apart,
   middles: readonly (Middle | null)[],
   { curve, series, groupResistancesOhm, beforehand }: Diagnosed,
   sums: readonly SumApart[],
 ): WeighedPack & { logEvidence: number } {
   const known = apart.map((apartV) => knownOf(apartV, middles));
-  const logOf = likelihoods(curve, alikeShift);
+  const logOf = likelihoods(curve, evenness);
   const usualOhm = middleOhm(groupResistancesOhm);
   const hypotheses = hypothesesOf(1 + max(middles.map((middle) => middle?.meter ?? 0)));
   const ohmLog = (look: Unknowns, i: number): number => resistanceLog(look, groupResistancesOhm?.[i] ?? null, usualOhm);
@@ -115,6 +125,7 @@ function weighUnder(
   const chain = chainOf(
     ways.map((own) => own.map(({ faults, log }) => ({ count: faults.length === 0 ? 0 : 1, log }))),
     pairs.map(({ log }) => log),
+    countPriors[beforehand.reason],
   );
   return {
     noneProbability: chain.noneProbability,
@@ -165,10 +176,15 @@ function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundPro
  *
  * @param ways of each group: how many faults each is, nought or one, and its weight as a logarithm
  * @param pairs of each two neighbours: the weight of a fault in both together
+ * @param counts the chances of so many faults in the pack
  */
-function chainOf(ways: readonly (readonly { count: number; log: number }[])[], pairs: readonly number[]) {
+function chainOf(
+  ways: readonly (readonly { count: number; log: number }[])[],
+  pairs: readonly number[],
+  counts: readonly number[],
+) {
   const series = ways.length;
-  const most = countPriors.length - 1;
+  const most = counts.length - 1;
   const byCount = ways.map((own) =>
     [0, 1].map((count) => logSum(own.filter((way) => way.count === count).map(({ log }) => log))),
   );
@@ -201,7 +217,7 @@ function chainOf(ways: readonly (readonly { count: number; log: number }[])[], p
     );
   }
   /** So many faults, shared out over the ways in which they may lie. */
-  const countLog = countPriors.map((prior, m) => (m > series ? -Infinity : Math.log(prior) - logWaysToLie(series, m)));
+  const countLog = counts.map((prior, m) => (m > series ? -Infinity : Math.log(prior) - logWaysToLie(series, m)));
   const all = logSum(countLog.map((log, m) => log + at(before[series], m)));
   const joined = (
     left: readonly number[] | undefined,
@@ -250,14 +266,14 @@ function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: n
 type Known = [apartV: number[], at: Middle[]];
 
 /** What a look lets expect is the same for all groups that were read in the same rounds: it is worked out once. */
-function likelihoods(curve: OpenCircuitCurve, alikeShift: number): (look: Unknowns, known: Known) => number {
+function likelihoods(curve: OpenCircuitCurve, evenness: Evenness): (look: Unknowns, known: Known) => number {
   const byRounds = new Map<string, Map<Unknowns, Expected>>();
   return (look, [apartV, at]) => {
     if (apartV.length === 0) return 0;
     const rounds = at.map(({ round }) => round).join();
     const ofRounds = byRounds.get(rounds) ?? new Map<Unknowns, Expected>();
     byRounds.set(rounds, ofRounds);
-    const expected = ofRounds.get(look) ?? expectedOf(look, at, curve, alikeShift);
+    const expected = ofRounds.get(look) ?? expectedOf(look, at, curve, evenness);
     ofRounds.set(look, expected);
     return logLikelihood(apartV, expected);
   };

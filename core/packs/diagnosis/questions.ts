@@ -1,0 +1,55 @@
+import { median } from 'simple-statistics';
+import { looksTurned } from '../groupOrder';
+import type { DiagnosedRound } from './visit';
+
+/** How a round looks mislabelled. */
+export const roundQuestions = ['under-load', 'swapped', 'from-positive-end', 'not-settled'] as const;
+
+/** A round, by its place, that a person is asked about before a group is accused. */
+export interface RoundQuestion {
+  round: number;
+  code: (typeof roundQuestions)[number];
+}
+
+/** At rest nothing changes within this time, s; a load of a test lies that near to its rest. Common practice. */
+const soonS = 900;
+/** Two rounds of one pack at rest differ by less, of one tool and of two, V. From memory. */
+const sameToolV = 0.012;
+const twoToolsV = 0.03;
+/** A load that is worth its name lowers the middle by more than this, V. */
+const loadedV = 0.004;
+/** A lithium cell settles for so long after a charge, s. Common practice. */
+const settlingS = 1800;
+
+/**
+ * Rounds that do not go together with the rounds beside them: one at rest that lies below another at rest taken at the
+ * same time, a load above its rest, groups the other way round, a rest too soon after a charge. Source: own rule.
+ */
+export function questionsOf(rounds: readonly DiagnosedRound[]): RoundQuestion[] {
+  const middleV = rounds.map(({ groupVoltagesV }) => {
+    const read = groupVoltagesV.filter((v) => v !== null);
+    return read.length === 0 ? NaN : median(read);
+  });
+  const found = new Map<number, RoundQuestion['code']>();
+  const ask = (round: number, code: RoundQuestion['code']): void => {
+    if (!found.has(round)) found.set(round, code);
+  };
+  rounds.forEach((round, r) => {
+    if (round.state === 'rest' && round.sinceChargeS !== null && round.sinceChargeS < settlingS) ask(r, 'not-settled');
+    const before = rounds[r - 1];
+    if (!before) return;
+    const apartV = (middleV[r] as number) - (middleV[r - 1] as number);
+    const isSoon = round.atS - before.atS <= soonS;
+    if (round.state === 'rest' && before.state === 'rest') {
+      const mostV = round.instrument === before.instrument ? sameToolV : twoToolsV;
+      if (isSoon && Math.abs(apartV) > mostV) ask(apartV < 0 ? r : r - 1, 'under-load');
+    }
+    if (round.state === 'load' && before.state === 'rest' && isSoon && apartV > loadedV) ask(r, 'swapped');
+  });
+  rounds.forEach((round, r) => {
+    const before = rounds.slice(0, r).findLast(({ state }) => state === round.state);
+    if (round.state === 'rest' && before && looksTurned(round.groupVoltagesV, before.groupVoltagesV))
+      ask(r, 'from-positive-end');
+  });
+  return [...found].map(([round, code]) => ({ round, code })).sort((a, b) => a.round - b.round);
+}

@@ -1,0 +1,143 @@
+import { computeDiagnosis } from '@/http/api/diagnose';
+import { firstNamed } from '@/core/packs/diagnosis/diagnose';
+import type { PackFault } from '@/core/packs/diagnosis/faults';
+import { type Chance, seededChance } from '@/core/statistics/random';
+import { drawFaultyPack, type FaultyPack, type TakenRound } from './faultyPacks';
+import { between } from './trueCell';
+
+/*
+ * Packs as they come to a bench for a routine check: most are sound, many were used since they were full, and some
+ * rounds are noted wrongly.
+ */
+
+const faults: readonly PackFault[] = [
+  'charge-shifted',
+  'low-capacity',
+  'high-resistance',
+  'leak',
+  'sense-tap',
+  'meter-channel',
+];
+const soundFraction = 0.6;
+
+interface Visited {
+  pack: FaultyPack;
+  told: ReturnType<typeof computeDiagnosis>;
+}
+
+function diagnose(pack: FaultyPack, reason: 'routine' | 'complaint' = 'routine'): Visited {
+  const { chemistry, series, ratedCapacityAh, rounds } = pack;
+  return { pack, told: computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds, reason }) };
+}
+
+const drawUsed = (chance: Chance): number => (chance.uniform() < 0.5 ? 0 : between(chance, 0.15, 0.6));
+
+function visitAsItComes(chance: Chance): Visited {
+  const isSound = chance.uniform() < soundFraction;
+  const fault = isSound ? 'none' : (faults[Math.floor(faults.length * chance.uniform())] as PackFault);
+  return diagnose(drawFaultyPack(chance, fault, chance.uniform() < 0.3, drawUsed(chance)));
+}
+
+const percent = (count: number, of: number): string => (of === 0 ? '–' : `${((100 * count) / of).toFixed(1)} %`);
+const noneOf = ({ told }: Visited): number =>
+  told.pack.findings.find(({ fault }) => fault === 'none')?.probability ?? 0;
+const isSound = ({ pack }: Visited): boolean => pack.faults.every(({ fault }) => fault === 'none');
+
+/** How often a pack is sound, or the cause that is named is there, where that has so much probability. */
+function calibrationRows(visits: readonly Visited[]): string[] {
+  const tenthOf = (probability: number): number => Math.min(9, Math.floor(10 * probability));
+  const named = visits.map((visit) => {
+    const first = firstNamed({ groups: visit.told.groups, pack: visit.told.pack.findings });
+    const isRight = visit.pack.faults.some(
+      ({ fault, position }) =>
+        fault === first.fault &&
+        (position === first.position || (fault === 'sense-tap' && first.position === (position ?? 0) + 1)),
+    );
+    return { probability: first.probability, isRight, isCause: first.fault !== 'none' };
+  });
+  return Array.from({ length: 10 }, (_, tenth) => {
+    const sound = visits.filter((visit) => tenthOf(noneOf(visit)) === tenth);
+    const causes = named.filter(({ probability, isCause }) => isCause && tenthOf(probability) === tenth);
+    return (
+      `| ${tenth / 10}–${(tenth + 1) / 10} | ${sound.length} | ${percent(sound.filter(isSound).length, sound.length)} | ` +
+      `${causes.length} | ${percent(causes.filter(({ isRight }) => isRight).length, causes.length)} |`
+    );
+  });
+}
+
+/** A way in which a visit is noted wrongly; null: as it was. */
+const slips: readonly [name: string, slip: ((rounds: TakenRound[]) => TakenRound[]) | null][] = [
+  ['nothing', null],
+  [
+    'the load noted as a rest',
+    ([rest, load, ...more]) => (rest && load ? [rest, { ...noCurrent(load), state: 'rest' }, ...more] : []),
+  ],
+  [
+    'rest and load swapped',
+    ([rest, load, ...more]) =>
+      rest && load
+        ? [
+            { ...rest, groupVoltagesV: load.groupVoltagesV, terminalVoltageV: load.terminalVoltageV },
+            { ...load, groupVoltagesV: rest.groupVoltagesV, terminalVoltageV: rest.terminalVoltageV },
+            ...more,
+          ]
+        : [],
+  ],
+];
+const noCurrent = ({ currentA: _, ...round }: TakenRound): TakenRound => round;
+
+/** Of sound packs whose visit was noted so: how many are asked about, and how many are named faulty without a question. */
+function slipRows(chance: Chance, packs: number): string[] {
+  return slips.map(([name, slip]) => {
+    const visits = Array.from({ length: packs }, () => {
+      const pack = drawFaultyPack(chance, 'none', false, drawUsed(chance));
+      return diagnose(slip ? { ...pack, rounds: slip(pack.rounds) } : pack);
+    });
+    const asked = visits.filter(({ told }) => told.questions.length > 0);
+    const accused = visits.filter((visit) => visit.told.questions.length === 0 && noneOf(visit) < 0.5);
+    return `| ${name} | ${packs} | ${percent(asked.length, packs)} | ${percent(accused.length, packs)} |`;
+  });
+}
+
+/** A weak group of a pack that was used since it was full, by one round at rest: neither cause may be ruled out. */
+function weakGroupRow(chance: Chance, packs: number): string {
+  const visits = Array.from({ length: packs }, () =>
+    diagnose(drawFaultyPack(chance, 'low-capacity', true, between(chance, 0.25, 0.6)), 'complaint'),
+  );
+  const of = ({ pack, told }: Visited, fault: PackFault): number => {
+    const position = pack.faults[0]?.position;
+    const group = told.groups.find((one) => one.position === position);
+    return group?.findings.find((finding) => finding.fault === fault)?.probability ?? 0;
+  };
+  const shifted = visits.filter((visit) => of(visit, 'charge-shifted') > 0.8).length;
+  const open = visits.filter((visit) => of(visit, 'low-capacity') >= 0.2).length;
+  return `| ${packs} | ${percent(open, packs)} | ${percent(shifted, packs)} |`;
+}
+
+/** The tables of docs/truth.md on diagnoses. */
+export function diagnosisTables(packs: number, seed: number): string {
+  const chance = seededChance(seed);
+  const visits = Array.from({ length: packs }, () => visitAsItComes(chance));
+  return [
+    '## Diagnoses of packs as they come',
+    '',
+    `${packs} packs for a routine check: 60 % are sound, half were used since they were full, a third were measured once.`,
+    'A probability is true where as many packs are as it says.',
+    '',
+    '| probability | packs said to be sound so | are sound | causes named so | are there |',
+    '|---|---:|---:|---:|---:|',
+    ...calibrationRows(visits),
+    '',
+    'Sound packs whose visit was noted wrongly:',
+    '',
+    '| noted wrongly | packs | asked about | named faulty without a question |',
+    '|---|---:|---:|---:|',
+    ...slipRows(chance, Math.round(packs / 10)),
+    '',
+    'A group of low capacity in a pack that was used since it was full, measured once at rest:',
+    '',
+    '| packs | low capacity stays open (20 % and more) | called charge-shifted (over 80 %) |',
+    '|---:|---:|---:|',
+    weakGroupRow(chance, Math.round(packs / 10)),
+  ].join('\n');
+}
