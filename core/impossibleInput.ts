@@ -44,6 +44,7 @@ export type Impossible =
   | { code: 'not-mapped'; what: 'time' | 'voltage' }
   | { code: 'unreadable-rows'; count: number; rows: number; first: number }
   /** `assumedUnit` where the column of time had none. */
+  | { code: 'gap-too-long'; hours: number }
   | { code: 'log-too-long'; days: number; assumedUnit: string | null }
   // Cells that are to be matched.
   | { code: 'too-few-cells'; series: number; parallel: number; given: number }

@@ -27,6 +27,8 @@ export type Warning =
   /** Runs stored long ago do not tell where. */
   | { code: 'clock-reset'; count: number; rows: number[]; atS?: number[] }
   | { code: 'heading-again'; rows: number[] }
+  /** Of dates such as 11/02/2026; assumed where nothing in the log decides. */
+  | { code: 'date-order'; order: 'day-first' | 'month-first'; isAssumed: boolean }
   // What a log holds beside one discharge, and what was assumed of its tools.
   | { code: 'no-discharge' }
   | { code: 'wild-samples'; count: number; atS: number[] }

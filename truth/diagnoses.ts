@@ -1,6 +1,8 @@
-import { computeDiagnosis } from '@/http/api/diagnose';
-import { firstNamed } from '@/core/packs/diagnosis/diagnose';
+import { chemistries } from '@/core/chemistry/chemistries';
+import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { diagnosePack, firstNamed, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
 import type { PackFault } from '@/core/packs/diagnosis/faults';
+import { type DiagnosedRound, nothingKnown, type VisitReason } from '@/core/packs/diagnosis/visit';
 import { type Chance, seededChance } from '@/core/statistics/random';
 import { drawFaultyPack, type FaultyPack, type TakenRound } from './faultyPacks';
 import { between } from './trueCell';
@@ -22,12 +24,31 @@ const soundFraction = 0.6;
 
 interface Visited {
   pack: FaultyPack;
-  told: ReturnType<typeof computeDiagnosis>;
+  told: PackDiagnosis;
 }
 
-function diagnose(pack: FaultyPack, reason: 'routine' | 'complaint' = 'routine'): Visited {
+function diagnose(pack: FaultyPack, reason: VisitReason = 'routine'): Visited {
   const { chemistry, series, ratedCapacityAh, rounds } = pack;
-  return { pack, told: computeDiagnosis({ chemistry, series, ratedCapacityAh, rounds, reason }) };
+  const fromMs = new Date(rounds[0]?.at ?? 0).getTime();
+  const told = diagnosePack({
+    curve: openCircuitOf(chemistry),
+    series,
+    ratedCapacityAh,
+    beforehand: { ...nothingKnown, reason },
+    floorV: chemistries[chemistry].lowestV,
+    groupResistancesOhm: null,
+    rounds: rounds.map(({ state, at, currentA = 0, groupVoltagesV, terminalVoltageV, instrument }): DiagnosedRound => ({
+      state,
+      atS: (new Date(at).getTime() - fromMs) / 1000,
+      currentA,
+      groupVoltagesV,
+      digitV: 0.001,
+      instrument,
+      sinceChargeS: null,
+      terminalV: { value: terminalVoltageV, digitV: 0.01 },
+    })),
+  });
+  return { pack, told };
 }
 
 const drawUsed = (chance: Chance): number => (chance.uniform() < 0.5 ? 0 : between(chance, 0.15, 0.6));
@@ -39,15 +60,14 @@ function visitAsItComes(chance: Chance): Visited {
 }
 
 const percent = (count: number, of: number): string => (of === 0 ? '–' : `${((100 * count) / of).toFixed(1)} %`);
-const noneOf = ({ told }: Visited): number =>
-  told.pack.findings.find(({ fault }) => fault === 'none')?.probability ?? 0;
+const noneOf = ({ told }: Visited): number => told.pack.find(({ fault }) => fault === 'none')?.probability ?? 0;
 const isSound = ({ pack }: Visited): boolean => pack.faults.every(({ fault }) => fault === 'none');
 
 /** How often a pack is sound, or the cause that is named is there, where that has so much probability. */
 function calibrationRows(visits: readonly Visited[]): string[] {
   const tenthOf = (probability: number): number => Math.min(9, Math.floor(10 * probability));
   const named = visits.map((visit) => {
-    const first = firstNamed({ groups: visit.told.groups, pack: visit.told.pack.findings });
+    const first = firstNamed({ groups: visit.told.groups, pack: visit.told.pack });
     const isRight = visit.pack.faults.some(
       ({ fault, position }) =>
         fault === first.fault &&
@@ -58,10 +78,9 @@ function calibrationRows(visits: readonly Visited[]): string[] {
   return Array.from({ length: 10 }, (_, tenth) => {
     const sound = visits.filter((visit) => tenthOf(noneOf(visit)) === tenth);
     const causes = named.filter(({ probability, isCause }) => isCause && tenthOf(probability) === tenth);
-    return (
-      `| ${tenth / 10}–${(tenth + 1) / 10} | ${sound.length} | ${percent(sound.filter(isSound).length, sound.length)} | ` +
-      `${causes.length} | ${percent(causes.filter(({ isRight }) => isRight).length, causes.length)} |`
-    );
+    const areSound = percent(sound.filter(isSound).length, sound.length);
+    const areThere = percent(causes.filter(({ isRight }) => isRight).length, causes.length);
+    return `| ${tenth / 10}–${(tenth + 1) / 10} | ${sound.length} | ${areSound} | ${causes.length} | ${areThere} |`;
   });
 }
 
@@ -86,7 +105,7 @@ const slips: readonly [name: string, slip: ((rounds: TakenRound[]) => TakenRound
 ];
 const noCurrent = ({ currentA: _, ...round }: TakenRound): TakenRound => round;
 
-/** Of sound packs whose visit was noted so: how many are asked about, and how many are named faulty without a question. */
+/** Of sound packs whose visit was noted so: those that are asked about, and those named faulty without a question. */
 function slipRows(chance: Chance, packs: number): string[] {
   return slips.map(([name, slip]) => {
     const visits = Array.from({ length: packs }, () => {
@@ -121,7 +140,8 @@ export function diagnosisTables(packs: number, seed: number): string {
   return [
     '## Diagnoses of packs as they come',
     '',
-    `${packs} packs for a routine check: 60 % are sound, half were used since they were full, a third were measured once.`,
+    `${packs} packs for a routine check: 60 % are sound, half were used since they were full, a third were measured`,
+    'once.',
     'A probability is true where as many packs are as it says.',
     '',
     '| probability | packs said to be sound so | are sound | causes named so | are there |',

@@ -5,6 +5,7 @@ import { buildPopulations } from './builds';
 import { type Coverage, coverageOf } from './coverage';
 import { crowdPopulations } from './crowds';
 import { holdPopulations } from './hold';
+import { diagnosisTables } from './diagnoses';
 import { dischargePopulations } from './discharges';
 import { learntPopulations } from './learnt';
 import { instrumentPopulations } from './instruments';
@@ -50,21 +51,23 @@ const heading = '| figure | cases | n | told | held | bias | error / u | u |\n|-
 
 /**
  * Prints how often what is told holds the truth, and keeps it in docs/truth.md.
- * `npm run coverage -- 100 pulses`: so many cases of these groups alone, printed only; `states` asks for the advice.
+ * `npm run coverage -- 100 pulses`: so many cases of these groups alone, printed only; `states` asks for the advice,
+ * `diagnoses` for what is said of packs as they come.
  */
 function main(given: readonly string[]): void {
   const cases = Number(given.find((one) => /^\d+$/.test(one)) ?? usualCases);
   const only = given.filter((one): one is Group => one in groups);
+  const isWhole = only.length === 0 && !['states', 'diagnoses'].some((one) => given.includes(one));
   const tables = (Object.entries(groups) as [Group, typeof dischargePopulations][])
-    .filter(([name]) => (only.length === 0 && !given.includes('states')) || only.includes(name))
+    .filter(([name]) => isWhole || only.includes(name))
     .map(([name, populations]) => {
       const rows = populations
         .flatMap((population) => coverageOf(population, quick.has(name) ? quickTimes * cases : cases, seed))
         .filter(({ told }) => told > 0);
       return `## ${titles[name]}\n\n${heading}\n${rows.map(rowOf).join('\n')}`;
     });
-  const isWhole = only.length === 0 && !given.includes('states');
   if (isWhole || given.includes('states')) tables.push(stateTable(cases * historiesPerCase));
+  if (isWhole || given.includes('diagnoses')) tables.push(diagnosisTables(cases * historiesPerCase, seed));
   console.log(tables.join('\n\n'));
   if (isWhole) writeFileSync('docs/truth.md', `${before}\n\n${tables.join('\n\n')}\n\n${after}\n`);
 }

@@ -95,6 +95,8 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'unreadable-rows': ({ count, rows, first }) =>
     `${count} of ${rows} rows could not be read (the first is row ${first}); ` +
     'this does not look like a log of time and voltage.',
+  'gap-too-long': ({ hours }) =>
+    `Nothing was logged for ${hours} h, longer than the rest of the log. Import each part by itself.`,
   'log-too-long': ({ days, assumedUnit }) =>
     assumedUnit === null
       ? `This log would last ${days} days. Look at its column of time: are these the times of one discharge?`

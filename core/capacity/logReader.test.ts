@@ -70,6 +70,35 @@ describe('times as loggers write them', () => {
     expect(seconds(text.replace('when', 'timestamp'))).toEqual([0, 5]);
   });
 
+  test('day or month first is decided once for a log, and said', () => {
+    const rows = (...of: string[]) =>
+      readAll(`timestamp,V\n${of.map((one, i) => `${one},${4.1 - i / 100}`).join('\n')}`);
+    const over = rows('11/02/2026 22:00:00', '11/02/2026 23:59:50', '11/03/2026 00:00:10', '11/03/2026 02:00:00');
+    expect(over.samples.map(({ timeS }) => timeS)).toEqual([0, 7190, 7210, 14_400]);
+    expect(over.warnings).toContainEqual({ code: 'date-order', order: 'month-first', isAssumed: false });
+    expect(over.endedAt?.atS).toBe(Date.UTC(2026, 10, 3, 2) / 1000);
+    const british = rows('02/11/2026 23:59:50', '03/11/2026 00:00:10');
+    expect(british.samples.map(({ timeS }) => timeS)).toEqual([0, 20]);
+    expect(british.endedAt?.atS).toBe(Date.UTC(2026, 10, 3, 0, 0, 10) / 1000);
+    // A date further down that reads one way only decides for all.
+    const month = rows('11/02/2026 22:00:00', '11/02/2026 22:10:00', '11/13/2026 00:00:00');
+    expect(month.samples.map(({ timeS }) => timeS)).toEqual([0, 600, 10 * 86_400 + 7200]);
+    const open = rows('11/02/2026 22:00:00', '11/02/2026 22:10:00');
+    expect(open.warnings).toContainEqual({ code: 'date-order', order: 'day-first', isAssumed: true });
+    expect(rows('13/02/2026 22:00:00', '13/02/2026 22:10:00').codes).toEqual([]);
+  });
+
+  test('a day that is in no calendar is not read', () => {
+    const log = readAll(`timestamp,V\n${many((i) => `2026-02-${i === 9 ? '30' : '28'} 10:${10 + i}:00,4.0`)}`);
+    expect(log.samples).toHaveLength(29);
+    expect(log.codes).toEqual(['row-unreadable']);
+  });
+
+  test('a silence longer than the rest of the log is refused with what to do', () => {
+    const text = `time s,V\n${many((i) => `${i < 15 ? i * 60 : 200_000 + i * 60},4.0`)}`;
+    expect(refusalOf(() => readAll(text))).toContain('Import each part by itself.');
+  });
+
   test('a night between two days is told apart from a clock that starts again', () => {
     expect(seconds('Date,Time,V\n30.10.2026,12:00:00,4.1\n01.11.2026,12:00:00,4.0')).toEqual([0, 2 * 86_400]);
   });

@@ -7,7 +7,7 @@ import type { LoggedMoment } from './loggedMoment';
 import { groupNumberIn, sumShare } from './groupColumns';
 import type { LogHead } from './logMapping';
 import { createPlainRow, type PlainRow } from './plainRow';
-import { isZoned, secondsOf } from './timeText';
+import { type DateOrder, dayPartOf, daySeconds, isZoned, provenOrder, secondsOf } from './timeText';
 
 /** One line of a log, from its own start. */
 export interface Sample {
@@ -66,6 +66,8 @@ const mostResetsKept = 200;
 /** Voltage and current changed places where each stands within a share of what the other was, and far from itself. */
 const swappedBeyond = 0.2;
 const swappedWithin = 0.05;
+/** A silence longer than this, and than the rest of its log, joins two logs that are not one, s. */
+const longestGapS = 12 * 3600;
 /** The day count of 1 January 1970 in a spreadsheet, s. */
 const serialFrom = 25_569 * dayS;
 /** Longer than any discharge: then its seconds are something else. */
@@ -99,6 +101,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   let totalV = 0;
   let endedAt: LoggedMoment | null = null;
   const clock = createClock();
+  const dates = createDateOrder();
 
   const understand = (): void => {
     layout = understandColumns(first, logged);
@@ -119,14 +122,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
 
   const readRow = (row: readonly string[]): void => {
     rowNumber += 1;
-    const rawS = time
-      ? secondsOf(
-          (row[time.index] ?? '').trim(),
-          time.written,
-          time.factor,
-          time.dayIndex === undefined ? null : (row[time.dayIndex] ?? '').trim(),
-        )
-      : clockedS();
+    const rawS = time ? timeOf(row, time) : clockedS();
     const groupsV = groupsOf(groups.map((column) => figureOf(row, column)));
     const voltageV = voltage ? figureOf(row, voltage) : sumOf(groupsV);
     if (rawS === null || voltageV === null || (groups.length > 0 && groupsV === null)) {
@@ -146,6 +142,12 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     if (time && (time.written === 'date' || time.dayIndex !== undefined))
       endedAt = { atS: rawS, isZoned: isZoned((row[time.index] ?? '').trim()) };
     take(rawS, voltageV, currentA, figureOf(row, temperature), groupsV, figureOf(row, cycle), figureOf(row, step));
+  };
+  const timeOf = (row: readonly string[], { index, written, factor, dayIndex }: LogColumn): number | null => {
+    const text = (row[index] ?? '').trim();
+    const dayText = dayIndex === undefined ? null : (row[dayIndex] ?? '').trim();
+    if (written === 'date' || dayText !== null) clock.shift(dates.note(dayText ?? dayPartOf(text), text));
+    return secondsOf(text, written, factor, dayText, dates.order());
   };
   /** A heading once more begins another log: of the same columns it goes on, of others nothing of it can be told. */
   const lookForHeading = (row: readonly string[]): void => {
@@ -253,8 +255,11 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       if (clock.resetCount() > mostResets * read)
         throw new ImpossibleInput('csv', { code: 'times-backwards', count: clock.resetCount(), rows: read });
       if (clock.lastS() > longestS) throw tooLong(clock.lastS(), time);
+      const gapS = clock.longestStepS();
+      if (read > rowsToUnderstand && gapS > longestGapS && gapS > clock.lastS() - gapS)
+        throw new ImpossibleInput('csv', { code: 'gap-too-long', hours: Math.round(gapS / 3600) });
       const columns = layout?.columns ?? [];
-      const warnings: Warning[] = [...clock.warnings()];
+      const warnings: Warning[] = [...clock.warnings(), ...dates.warnings()];
       if (layout?.headingRows === 0) warnings.push({ code: 'no-header', columns: columns.map(named) });
       const assumed = columns.filter((column) => column.assumed);
       if (assumed.length > 0)
@@ -331,7 +336,7 @@ function notALog(rows: (readonly string[])[]): ImpossibleInput {
 function createClock() {
   let isBegun = false;
   /** In one object: a number in a variable of a closure is boxed anew at every change. */
-  const at = { start: 0, offset: 0, last: 0, step: 1 };
+  const at = { start: 0, offset: 0, last: 0, step: 1, longest: 0 };
   const resets: { row: number; atS: number }[] = [];
   let resetCount = 0;
   return {
@@ -347,6 +352,7 @@ function createClock() {
         time = resumed;
       } else if (time > at.last) {
         at.step = time - at.last;
+        if (at.step > at.longest) at.longest = at.step;
       }
       at.last = time;
       return time;
@@ -362,7 +368,44 @@ function createClock() {
               atS: resets.map(({ atS }) => atS),
             },
           ],
+    /** What was taken so far was counted from so much earlier, s. */
+    shift(byS: number): void {
+      at.start += byS;
+    },
     resetCount: () => resetCount,
     lastS: () => at.last,
+    longestStepS: () => at.longest,
+  };
+}
+
+/**
+ * Decides once for a log which comes first in its dates with slashes: by a date that only reads one way, by a clock of
+ * twelve hours, else where the date changes for the first time, by the order in which less time passes. Until then all
+ * rows are of one day, and their order matters to nothing but when that was.
+ */
+function createDateOrder() {
+  let order: DateOrder | null = null;
+  let isOpen = false;
+  let firstDay: string | null = null;
+  const passedIn = (one: DateOrder, day: string): number => {
+    const [from, to] = [daySeconds(firstDay ?? day, one), daySeconds(day, one)];
+    return from === null || to === null || to < from ? Infinity : to - from;
+  };
+  return {
+    /** Notes the date of a row; returns by how much the rows before are shifted, s. */
+    note(day: string, clockText: string): number {
+      if (order !== null || daySeconds(day, 'day-first') === daySeconds(day, 'month-first')) return 0;
+      order = provenOrder(day, clockText);
+      isOpen ||= order === null;
+      if (order === null && firstDay !== null && day !== firstDay)
+        order = passedIn('month-first', day) < passedIn('day-first', day) ? 'month-first' : 'day-first';
+      firstDay ??= day;
+      if (order !== 'month-first' || firstDay === day) return 0;
+      return (daySeconds(firstDay, 'month-first') ?? 0) - (daySeconds(firstDay, 'day-first') ?? 0);
+    },
+    order: (): DateOrder => order ?? 'day-first',
+    /** Only dates that read both ways are worth a word. */
+    warnings: (): Warning[] =>
+      isOpen ? [{ code: 'date-order', order: order ?? 'day-first', isAssumed: order === null }] : [],
   };
 }

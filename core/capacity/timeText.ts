@@ -12,12 +12,28 @@ const dayForm = /^(\d{1,4})([-./])(\d{1,2})\2(\d{1,4})$/;
 const dateForm = /^(\d{1,4})([-./])(\d{1,2})\2(\d{1,4})[T ,]+(\S.*)$/;
 const zoneForm = /\s*(Z|[+-]\d{2}:?\d{2})$/;
 
+/** Which comes first in dates with slashes. */
+export type DateOrder = 'day-first' | 'month-first';
+
+/** The order that a date alone proves, or a clock of twelve hours beside it; null where both orders read. */
+export function provenOrder(dayText: string, clockText: string): DateOrder | null {
+  const found = dayForm.exec(dayPartOf(dayText));
+  if (!found || found[2] !== '/' || (found[1] as string).length === 4) return 'day-first';
+  const [a, b] = [Number(found[1]), Number(found[3])];
+  if (a > 12) return 'day-first';
+  return b > 12 || /[ap]\.?m/i.test(clockText) ? 'month-first' : null;
+}
+
+/** The date of a text that may have a clock behind it. */
+export const dayPartOf = (text: string): string =>
+  text.replace(dateForm, (_, a: string, sign: string, b: string, c: string) => a + sign + b + sign + c);
+
 /** How this text writes a time; null where it does not. */
 export function timeFormOf(text: string): TimeForm | null {
   if (parseFigure(text) && !dayForm.test(text)) return 'number';
   if (clockSeconds(text) !== null) return 'clock';
-  if (daySeconds(text, false) !== null) return 'day';
-  return dateSeconds(text) === null ? null : 'date';
+  if (orders.some((order) => daySeconds(text, order) !== null)) return 'day';
+  return orders.some((order) => dateSeconds(text, order) !== null) ? 'date' : null;
 }
 
 /** Seconds of a clock, days before it counted; null where it is none. */
@@ -29,32 +45,25 @@ export function clockSeconds(text: string): number | null {
   return Number(days) * dayS + hour * 3600 + Number(minutes) * 60 + Number(seconds.replace(',', '.'));
 }
 
-/**
- * Seconds from 1970 of a day: year first, or day.month.year; with slashes the month stands first where the clock says
- * AM or PM, or where the other reading is no date.
- */
-export function daySeconds(text: string, isAmerican: boolean): number | null {
+const orders: readonly DateOrder[] = ['day-first', 'month-first'];
+
+/** Seconds from 1970 of a day: year first, or day.month.year; with slashes in the given order. Null: there is none. */
+export function daySeconds(text: string, order: DateOrder): number | null {
   const found = dayForm.exec(text);
-  return found && dayOf(found[1] as string, found[2] as string, found[3] as string, found[4] as string, isAmerican);
+  return found && dayOf(found[1] as string, found[2] as string, found[3] as string, found[4] as string, order);
 }
 
 /** Whether a zone stands behind the clock of a date: `Z`, `+02:00`. */
 export const isZoned = (text: string): boolean => dateForm.test(text) && zoneForm.test(text);
 
 /** Seconds from 1970 of a date with a clock, a zone taken off where one is written. */
-export function dateSeconds(text: string): number | null {
+export function dateSeconds(text: string, order: DateOrder): number | null {
   const found = dateForm.exec(text);
   if (!found) return null;
   const zone = zoneForm.exec(found[5] as string);
   const clockText = zone ? (found[5] as string).slice(0, zone.index) : (found[5] as string);
   const clock = clockSeconds(clockText);
-  const day = dayOf(
-    found[1] as string,
-    found[2] as string,
-    found[3] as string,
-    found[4] as string,
-    /[ap]\.?m/i.test(clockText),
-  );
+  const day = dayOf(found[1] as string, found[2] as string, found[3] as string, found[4] as string, order);
   return clock === null || day === null ? null : day + clock - zoneSeconds(zone?.[1]);
 }
 
@@ -64,27 +73,34 @@ function zoneSeconds(zone: string | undefined): number {
   return (zone.startsWith('-') ? -60 : 60) * minutes;
 }
 
-function dayOf(first: string, sign: string, second: string, third: string, isAmerican: boolean): number | null {
+function dayOf(first: string, sign: string, second: string, third: string, order: DateOrder): number | null {
   const [a, b, c] = [Number(first), Number(second), Number(third)];
   if (first.length === 4) return utcDay(a, b, c);
   const year = c < 100 ? 2000 + c : c;
-  const monthFirst = sign === '/' && (b > 12 || (isAmerican && a <= 12));
-  return monthFirst ? utcDay(year, a, b) : utcDay(year, b, a);
+  return sign === '/' && order === 'month-first' ? utcDay(year, a, b) : utcDay(year, b, a);
 }
 
-const utcDay = (year: number, month: number, day: number): number | null =>
-  month < 1 || month > 12 || day < 1 || day > 31 || year < 1970 || year > 2200
-    ? null
-    : Date.UTC(year, month - 1, day) / 1000;
+function utcDay(year: number, month: number, day: number): number | null {
+  const ms = Date.UTC(year, month - 1, day);
+  // Such as 30 February, which would become 1 or 2 March.
+  const isThere = new Date(ms).getUTCMonth() === month - 1 && new Date(ms).getUTCDate() === day;
+  return isThere && year >= 1970 && year <= 2200 ? ms / 1000 : null;
+}
 
 /** Seconds as written in a cell of a time column; `dayText` is its date where that stands in a column of its own. */
-export function secondsOf(text: string, form: TimeForm, factor: number, dayText: string | null): number | null {
+export function secondsOf(
+  text: string,
+  form: TimeForm,
+  factor: number,
+  dayText: string | null,
+  order: DateOrder,
+): number | null {
   const plain = form === 'number' ? figureValue(text) : null;
   if (plain !== null) return plain * factor;
   const clock = clockSeconds(text);
   if (clock === null)
-    return dateSeconds(text) ?? (figureValue(text) === null ? null : (figureValue(text) as number) * factor);
+    return dateSeconds(text, order) ?? (figureValue(text) === null ? null : (figureValue(text) as number) * factor);
   if (dayText === null) return clock;
-  const day = daySeconds(dayText, /[ap]\.?m/i.test(text));
+  const day = daySeconds(dayText, order);
   return day === null ? null : day + clock;
 }

@@ -5,6 +5,7 @@ import { mostThroughPlugA } from '../packs/balancing';
 import { gentleStart, isNearlyEmpty } from '../state/forecast';
 import type { SubjectState } from '../state/subjectState';
 import type { LimitedBy, SheetAsked, SheetRefusal } from './sheet';
+import { canBalance } from './sheetChecks';
 
 /** When cycling, at this rate at most. Common practice. */
 const cycleC = 0.5;
@@ -37,6 +38,12 @@ interface Limit {
   /** A rate that is nominal: a step that lies a little above it may be set. */
   isNominal?: boolean;
 }
+
+/**
+ * Brought up to storage at this rate where the charger sees the whole alone: it ends by charge, and no voltage holds a
+ * group back whose resistance is high. Own rule.
+ */
+const unseenStorageC = 0.5;
 
 const chargeRules = {
   'li-ion': 'chargeCylindricalC',
@@ -105,6 +112,9 @@ function chargeLimits(asked: SheetAsked, rate: { rateA: number; isNominal: boole
     ...(isThroughPlug ? [{ by: 'plug' as const, mostA: Math.min(charger.plugA ?? 0, mostThroughPlugA) }] : []),
     ...(rescues > 0 && goal !== 'rescue' ? [{ by: 'rescued' as const, mostA: afterRescueC * ah }] : []),
     ...(goal === 'cycle' && family === 'lithium' ? [{ by, mostA: cycleC * ah }] : []),
+    ...(goal === 'storage' && family === 'lithium' && series > 1 && !canBalance(charger, state)
+      ? [{ by, mostA: unseenStorageC * ah }]
+      : []),
   ];
 }
 

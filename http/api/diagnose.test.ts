@@ -60,3 +60,46 @@ test('what does not go together is said: two instruments, the other end, another
   expect(codes(rest(0, [3.9, 3.8, 3.9, 3.9]), rest(5, [3.9, 3.9, 3.8, 3.9]))).toEqual(['perhaps-from-red']);
   expect(codes(rest(0, [4.31, 4.3, 4.31, 4.3]))).toEqual(['above-its-chemistry']);
 });
+
+test('a round that looks mislabelled is asked about by its place as sent; the reason of the visit weighs', () => {
+  const rest = { state: 'rest', at: '2026-03-01T10:00:00Z', groupVoltagesV: [4.0, 3.999, 4.001, 4.0] };
+  const load = { state: 'rest', at: '2026-03-01T10:05:00Z', groupVoltagesV: [3.9, 3.82, 3.901, 3.9] };
+  const { questions } = ask({ ...pack, rounds: [load, rest] });
+  expect(questions).toMatchObject([{ round: 0, code: 'under-load' }]);
+  expect(questions[0]?.message).toContain('Was it at rest?');
+  expect(ask({ ...pack, rounds: [{ ...rest, sinceChargeS: 60 }] }).questions).toMatchObject([{ code: 'not-settled' }]);
+
+  const low = { ...rest, groupVoltagesV: [4.0, 3.97, 4.001, 4.0] };
+  const noneFor = (reason: string) =>
+    ask({ ...pack, rounds: [low], reason }).pack.findings.find(({ fault }) => fault === 'none')?.probability ?? NaN;
+  expect(noneFor('routine')).toBeGreaterThan(noneFor('after-use'));
+  expect(noneFor('after-use')).toBeGreaterThan(noneFor('complaint'));
+});
+
+// Common practice: a cause and the state it led to are two findings.
+test('a group that was low when full and below its floor at the end: the cause first, the state beside it', () => {
+  const { groups } = ask({
+    ...pack,
+    reason: 'complaint',
+    rounds: [
+      { state: 'rest', at: '2026-03-01T10:00:00Z', groupVoltagesV: [4.17, 4.171, 3.87, 4.17] },
+      { state: 'rest', at: '2026-03-01T12:00:00Z', groupVoltagesV: [3.5, 3.501, 2.1, 3.499] },
+    ],
+  });
+  const [first, ...more] = groups[2]?.findings ?? [];
+  expect(first).toMatchObject({ fault: 'charge-shifted' });
+  expect(first?.probability).toBeGreaterThan(0.7);
+  expect(more).toContainEqual(expect.objectContaining({ fault: 'over-discharged', probability: 0.97 }));
+});
+
+test('three groups within 30 mV are sound; 15.3 beside 6.9 mΩ is a high resistance', () => {
+  const even = ask({ ...pack, series: 3, rounds: [{ state: 'rest', groupVoltagesV: [3.77, 3.76, 3.74] }] });
+  expect(even.pack.findings[0]).toMatchObject({ fault: 'none' });
+  expect(even.pack.findings[0]?.probability).toBeGreaterThan(0.6);
+  const rounds = [
+    { state: 'rest', groupVoltagesV: [3.9, 3.9, 3.901, 3.9], groupResistancesOhm: [0.0069, 0.0153, 0.007, 0.0068] },
+  ];
+  const [found] = ask({ ...pack, rounds }).groups[1]?.findings ?? [];
+  expect(found).toMatchObject({ fault: 'high-resistance' });
+  expect(found?.probability).toBeGreaterThan(0.8);
+});

@@ -37,10 +37,10 @@ const leastTold = 0.01;
 /** Measured resistances of alike groups differ by this share (standard). From memory. */
 const resistanceShare = 0.12;
 /**
- * One reading in a hundred is a bad contact, which may show anything up to some twelve times the resistance: its density
- * beside the peak of a sound one.
+ * Three figures on file in a thousand are of a bad contact, since an odd one was asked about as it was filed. It may
+ * show anything up to some twelve times the resistance: its density beside the peak of a sound one. From memory.
  */
-const badContact = (0.01 * Math.sqrt(2 * Math.PI) * resistanceShare) / Math.log(12);
+const badContact = (0.003 * Math.sqrt(2 * Math.PI) * resistanceShare) / Math.log(12);
 
 interface WeighedPack {
   groups: WeighedGroup[];
@@ -256,7 +256,7 @@ function logWaysToLie(n: number, m: number): number {
 const sumLog = ({ misreadV, misreadBy }: Unknowns, sums: readonly SumApart[]): number =>
   sums.reduce((log, { meter, value, u }) => log - 0.5 * ((value + (misreadBy === meter ? misreadV : 0)) / u) ** 2, 0);
 
-/** A measured resistance beside that of the groups in the middle; one reading in a hundred is a bad contact. */
+/** A measured resistance beside that of the groups in the middle, or a bad contact. */
 function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: number | null): number {
   if (ohm === null || usualOhm === null) return 0;
   const off = (Math.log(ohm / usualOhm) - Math.log(resistance)) / resistanceShare;
