@@ -15,7 +15,7 @@ export async function beginHold(
 }
 
 interface HoldRow extends Omit<HoldFacts, 'subjects'> {
-  subjects: Omit<Held, 'readings' | 'disturbedAt'>[];
+  subjects: Omit<Held, 'readings' | 'disturbedAt' | 'chargedAt'>[];
 }
 
 /** Which hold tests: those not ended, one by its number, those that any of some subjects was in, or all. */
@@ -44,7 +44,7 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
   if (holds.length === 0) return [];
   const ids = holds.map(({ id }) => id);
   const ask = inTurn(db);
-  const [{ rows: readings }, { rows: disturbed }] = await Promise.all([
+  const [{ rows: readings }, { rows: disturbed }, { rows: charged }] = await Promise.all([
     ask(() =>
       db.query<HoldReading & { holdId: number; subjectId: number }>(
         `select hold.id as "holdId", subject_id as "subjectId", position, voltage_v as "valueV", step,
@@ -72,6 +72,22 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
         [ids],
       ),
     ),
+    ask(() =>
+      db.query<{ holdId: number; subjectId: number; at: Date }>(
+        `select hold.entry_id as "holdId", own.subject_id as "subjectId",
+         max(coalesce(charge.ended_at, entry.taken_at)) as at
+       from period hold
+       join entry_subject own on own.entry_id = hold.entry_id
+       join entry_subject about on about.subject_id = own.subject_id
+       join entry on entry.id = about.entry_id
+       left join period charge on charge.entry_id = entry.id and charge.kind = 'charge'
+       where hold.entry_id = any($1) and voided_at is null
+         and (charge.ended_at is not null or state = 'charge-end')
+         and coalesce(charge.ended_at, entry.taken_at) <= hold.began_at
+       group by 1, 2`,
+        [ids],
+      ),
+    ),
   ]);
   const byHeld = new Map<string, HoldReading[]>();
   for (const { holdId, subjectId, ...reading } of readings) {
@@ -87,6 +103,7 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
       disturbedAt: disturbed
         .filter(({ holdId, subjectId }) => holdId === hold.id && subjectId === one.subjectId)
         .map(({ at }) => at),
+      chargedAt: charged.find(({ holdId, subjectId }) => holdId === hold.id && subjectId === one.subjectId)?.at ?? null,
     })),
   }));
 }

@@ -87,7 +87,56 @@ function soundBatch(chance: Chance, count: number): TrueCase {
   return { told: { value: leaky.length, u: 0.25 }, truth: 0 };
 }
 
+/**
+ * A sound cell that still settles after its charge, by a stretched exponential of its own; read as the test begins and a
+ * week later. Any that is said to leak is one too many.
+ */
+function settlingCase(chance: Chance, beganH: number): TrueCase {
+  const [settlesV, tauH] = [between(chance, 0.006, 0.02), between(chance, 1, 5)];
+  const perDayV = chance.normal(-0.0002, 0.00005);
+  const readings = [beganH / 24, beganH / 24 + 7].map((day) => ({
+    atS: day * dayS,
+    voltageV:
+      4.13 + perDayV * day + settlesV * Math.exp(-(((24 * day) / tauH) ** 0.5)) + chance.normal(0, meter.noiseV),
+    u: meter.u,
+  }));
+  const [result] = holdTest([{ id: 'one', readings, chargedAtS: 0 }], 'li-ion', limits);
+  return { told: { value: result?.verdict === 'leaks' ? 1 : 0, u: 0.25 }, truth: 0 };
+}
+
+/** A cell that leaks, where the curve is flat: that it holds is not to be said. */
+function flatCase(chance: Chance, chemistry: 'lfp' | 'lipo', socs: [number, number]): TrueCase {
+  const curve = openCircuitOf(chemistry);
+  const perDay = between(chance, 0.002, 0.006);
+  const start = between(chance, ...socs);
+  const offV = between(chance, -0.01, 0.01);
+  const readings = [0, 7, 14].map((day) => ({
+    atS: day * dayS,
+    voltageV:
+      Math.round((curve.voltageAt(start - perDay * day) + offV + chance.normal(0, meter.noiseV)) / meter.stepV) *
+      meter.stepV,
+    u: meter.u,
+  }));
+  const [result] = holdTest([{ id: 'one', readings }], chemistry, limits);
+  return { told: { value: result?.verdict === 'holds' ? 1 : 0, u: 0.25 }, truth: 0 };
+}
+
 export const holdPopulations: Population[] = [
+  ...[1, 12, 24].map((hours): Population => ({
+    figures: ['no leak'],
+    made: `a sound cell that still settles, begun ${hours} h after its charge`,
+    draw: (chance) => [settlingCase(chance, hours)],
+  })),
+  ...(
+    [
+      ['lfp', [0.4, 0.8]],
+      ['lipo', [0.45, 0.6]],
+    ] as const
+  ).map(([chemistry, socs]): Population => ({
+    figures: ['not said to hold'],
+    made: `a leaking ${chemistry} cell, read between ${100 * socs[0]} and ${100 * socs[1]} % full`,
+    draw: (chance) => [flatCase(chance, chemistry, [...socs])],
+  })),
   ...(
     [
       [2, 7],

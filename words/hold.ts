@@ -2,7 +2,7 @@ import type { HoldResult, HoldWhy } from '@/core/hold/drift';
 import { display, formatQuantity } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { counted } from './counted';
-import { millivolts } from './figures';
+import { millivolts, volts } from './figures';
 import { type Sentences, sentenceOf } from './say';
 
 const aWeek = (voltsPerDay: number): string => `${millivolts(7 * Math.abs(voltsPerDay))} a week`;
@@ -27,6 +27,12 @@ const sentences: Sentences<HoldWhy> = {
   'not-yet': ({ limitVPerDay, days }) =>
     `Whether it falls by more than ${aWeek(limitVPerDay)} cannot be told yet: read it again ` +
     `${counted(Math.ceil(days), 'day')} after the first reading.`,
+  settling: ({ limitVPerDay }) =>
+    `Most of the batch fall by more than ${aWeek(limitVPerDay)}: they have not settled, or the meter drifts. ` +
+    'Measure them again in a week; count from this reading.',
+  flat: ({ voltageV }) =>
+    `At ${volts(voltageV)} the voltage hardly changes with charge, so a leak does not show. Charge it full and test it ` +
+    'again, a day after the charge.',
   'no-crowd': ({ least }) =>
     `The voltage of this chemistry falls by itself; a leak shows only against ${least} of its kind or more.`,
 };

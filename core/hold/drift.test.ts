@@ -46,3 +46,35 @@ test('more readings tell more', () => {
   );
   expect(five).toBeLessThan((two ?? NaN) / 4);
 });
+
+test('readings soon after a charge: settled ones count alone, else what is still to come is in the doubt', () => {
+  // It settles by 9 mV within the first day, then holds.
+  const readings = [0.5 / 24, 1.2, 7, 14].map((day, i) => ({
+    atS: day * 86_400,
+    voltageV: 4.15 + (i === 0 ? 0.009 : 0) - 0.0002 * day,
+    u: 0.0005,
+  }));
+  const judged = (of: typeof readings, chargedAtS: number | null) =>
+    holdTest([{ id: 'a', readings: of, chargedAtS }], 'li-ion', limits)[0];
+  expect(judged([readings[0], readings[2]] as typeof readings, null)?.verdict).toBe('leaks');
+  expect(judged([readings[0], readings[2]] as typeof readings, 0)?.verdict).toBe('cannot-tell');
+  expect(judged(readings, 0)).toMatchObject({ verdict: 'holds', drift: { value: expect.closeTo(-0.0002, 6) } });
+});
+
+test('a batch that falls alike beyond the limit has not settled; the one among them that falls faster leaks', () => {
+  const batch = [0.012, 0.0125, 0.0118, 0.0121, 0.0123].map((v, i) => held(`c${i}`, v));
+  const [odd, ...others] = verdicts([held('odd', 0.04), ...batch]);
+  expect([odd, ...new Set(others)]).toEqual(['leaks out-of-crowd', 'cannot-tell settling']);
+});
+
+test('on a flat part of the curve a small fall is a large loss; where none would show, it is tested full', () => {
+  const at = (voltageV: number, perWeekV: number, chemistry: 'lfp' | 'lipo', u = 0.0005) =>
+    holdTest(
+      [{ id: 'a', readings: [0, 1, 2].map((i) => ({ atS: i * week, voltageV: voltageV - perWeekV * i, u })) }],
+      chemistry,
+      limits,
+    )[0];
+  expect(at(3.29, 0.001, 'lfp', 0.003)).toMatchObject({ verdict: 'cannot-tell', why: { code: 'flat' } });
+  expect(at(3.29, 0.02, 'lfp')?.verdict).toBe('leaks');
+  expect(at(4.15, 0.002, 'lipo')?.verdict).toBe('holds');
+});

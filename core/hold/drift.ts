@@ -4,6 +4,7 @@ import { chemistries } from '../chemistry/chemistries';
 import type { Quantity } from '../quantity/quantity';
 import { type Crowd, crowdOf } from '../statistics/crowd';
 import { normalQuantile } from '../statistics/distributions';
+import { openCircuitOf, type OpenCircuitCurve } from '../chemistry/openCircuit';
 import { fitLine } from '../statistics/line';
 
 /** The voltages of a cell or pack that was put to rest, a cell or group each. */
@@ -11,11 +12,13 @@ export interface HoldSubject {
   id: string;
   /** Each with its standard uncertainty against the others of the same subject, V, above 0. */
   readings: readonly { atS: number; voltageV: number; u: number }[];
+  /** When it was charged last, on the same clock; null or left out: not known. */
+  chargedAtS?: number | null;
 }
 
 /** What a hold test is held against. */
 export interface HoldLimits {
-  /** A healthy lithium cell falls by up to so much, V per day. */
+  /** A healthy lithium cell falls by up to so much near full, V per day; elsewhere the same charge counts. */
   lithiumVPerDay: number;
   /** Out of the crowd is what falls by more than so many deviations beyond its middle. */
   oddBeyond: number;
@@ -33,6 +36,10 @@ export type HoldWhy =
   | { code: 'with-crowd'; lowestVPerDay: number }
   /** Its drift cannot be told from the limit yet; after so many days it could. */
   | { code: 'not-yet'; limitVPerDay: number; days: number }
+  /** Most of its batch fall by more than a healthy cell does: they have not settled, or the meter drifts. */
+  | { code: 'settling'; limitVPerDay: number }
+  /** Its voltage lies where the curve is so flat that a leak does not show in any usual time. */
+  | { code: 'flat'; voltageV: number }
   /** The voltage of this chemistry tells a leak only against others, and there are too few. */
   | { code: 'no-crowd'; least: number };
 
@@ -52,11 +59,60 @@ const leastDays = 1;
 const leastCrowd = 5;
 const ninetyFive = normalQuantile(0.975);
 
+/** No test is planned for longer, days. */
+const mostDays = 60;
+/** A lithium cell settles for so long after a charge, s; a minute after it so much is still to come (standard), V. */
+const [settlesS, settlesV] = [dayS, 0.015];
+
+/** What is still to come of the settling so long after a charge (standard), V: it slows down as its logarithm. */
+const settlingU = (sinceS: number): number =>
+  settlesV * Math.max(0, 1 - Math.log(1 + Math.max(0, sinceS) / 60) / Math.log(1 + settlesS / 60));
+
+/**
+ * The readings that tell a drift: those after it has settled, where they are enough; else all, those before it with what
+ * is still to come in their uncertainty. Settling from memory.
+ */
+function telling({ readings, chargedAtS = null }: HoldSubject): HoldSubject['readings'] {
+  if (chargedAtS === null) return readings;
+  const settled = readings.filter(({ atS }) => atS - chargedAtS >= settlesS);
+  return daysOf(settled) >= leastDays
+    ? settled
+    : readings.map((one) => ({ ...one, u: Math.hypot(one.u, settlingU(one.atS - chargedAtS)) }));
+}
+
 /** The drift of one subject; null where readings are too few or too near. */
-function driftOf({ readings }: HoldSubject): Quantity | null {
+function driftOf(subject: HoldSubject): Quantity | null {
+  const readings = telling(subject);
   if (daysOf(readings) < leastDays) return null;
   const from = Math.min(...readings.map(({ atS }) => atS));
   return fitLine(readings.map(({ atS, voltageV, u }) => ({ x: (atS - from) / dayS, y: voltageV, u }))).slope;
+}
+
+/** What a healthy cell falls by there, V per day: less than `least` surely holds, more than `most` surely leaks. */
+interface DriftLimit {
+  least: number;
+  most: number;
+}
+
+/** The rule speaks of a cell near full: at this state of charge of the cylindrical table. */
+const ruleSoc = 0.9;
+const besideSoc = 0.02;
+const slopeAt = (curve: OpenCircuitCurve, soc: number): number =>
+  (curve.voltageAt(Math.min(1, soc + besideSoc)) - curve.voltageAt(Math.max(0, soc - besideSoc))) /
+  (Math.min(1, soc + besideSoc) - Math.max(0, soc - besideSoc));
+
+/**
+ * The limit as the charge that a healthy cell loses, through the curve where the subject lies: steep there, it falls
+ * further. Where on the curve that is, is known no better than the curve.
+ */
+function limitAt(chemistry: Chemistry, lithiumVPerDay: number, voltageV: number): DriftLimit | null {
+  if (chemistry === 'alkaline' || chemistries[chemistry].family !== 'lithium') return null;
+  const curve = openCircuitOf(chemistry);
+  const fractionPerDay = lithiumVPerDay / slopeAt(openCircuitOf('li-ion'), ruleSoc);
+  const slopes = [-curve.doubtV, 0, curve.doubtV].map((offV) =>
+    slopeAt(curve, curve.socAt({ value: voltageV + offV, u: 0 }).value),
+  );
+  return { least: fractionPerDay * Math.min(...slopes), most: fractionPerDay * Math.max(...slopes) };
 }
 
 /** Where most drifts lie, in their own unit; null while too few are known. */
@@ -76,9 +132,10 @@ function daysOf(readings: HoldSubject['readings']): number {
 
 /**
  * Judges a hold test: how fast the voltage of each rested subject drifts, who falls out of the crowd, and who falls
- * faster than a healthy one does. Lithium is held against a limit and against the others; of other chemistries, whose
- * voltage falls by itself, only the others tell. What cannot be told from the limit yet is said, with the days that it
- * takes. Source: common practice; the crowd as in `crowdOf`.
+ * faster than a healthy one does. Lithium is compared with a limit and with the others; of other chemistries, whose
+ * voltage falls by itself, only the others tell. The limit is a charge: on a flat part of the curve it is few volts.
+ * A batch that falls alike has not settled. What cannot be told yet is said, with the days that it takes. Source:
+ * common practice; the crowd as in `crowdOf`.
  *
  * @example holdTest([{ id: 'a', readings: [{ atS: 0, voltageV: 4.15, u: 0.0005 },
  * { atS: 604800, voltageV: 4.09, u: 0.0005 }] }], 'li-ion', { lithiumVPerDay: 0.0007, oddBeyond: 3.5 })
@@ -94,9 +151,12 @@ export function holdTest(
     drifts.filter((drift) => drift !== null),
     oddBeyond,
   );
-  const limit = chemistries[chemistry].family === 'lithium' ? lithiumVPerDay : null;
+  const known = drifts.filter((drift) => drift !== null);
+  const usual = crowd ? median(known.map(({ value }) => value)) : null;
 
-  return subjects.map(({ id, readings }, i) => {
+  return subjects.map((subject, i) => {
+    const { id } = subject;
+    const readings = telling(subject);
     const drift = drifts[i] ?? null;
     if (drift === null)
       return {
@@ -107,28 +167,54 @@ export function holdTest(
         why: { code: 'too-short', days: daysOf(readings) },
       };
     const outlier = crowd !== null && drift.value < crowd.low;
-    return { id, drift, outlier, ...judge(drift, outlier, limit, crowd?.low ?? null, daysOf(readings)) };
+    const voltageV = median(readings.map((one) => one.voltageV));
+    return {
+      id,
+      drift,
+      outlier,
+      ...judge(drift, {
+        lowest: outlier ? (crowd?.low ?? null) : null,
+        crowdLow: crowd?.low ?? null,
+        usual,
+        limit: limitAt(chemistry, lithiumVPerDay, voltageV),
+        days: daysOf(readings),
+        voltageV,
+      }),
+    };
   });
+}
+
+interface Judging {
+  /** Where the crowd ends that it falls out of, V per day; null: it is with the others, or there is no crowd. */
+  lowest: number | null;
+  crowdLow: number | null;
+  /** What most of the crowd fall by, V per day. */
+  usual: number | null;
+  limit: DriftLimit | null;
+  days: number;
+  voltageV: number;
 }
 
 function judge(
   { value, u }: Quantity,
-  outlier: boolean,
-  limit: number | null,
-  lowest: number | null,
-  days: number,
+  { lowest, crowdLow, usual, limit, days, voltageV }: Judging,
 ): Pick<HoldResult, 'verdict' | 'why'> {
   const [low, high] = [value - ninetyFive * u, value + ninetyFive * u];
-  if (outlier && lowest !== null) return { verdict: 'leaks', why: { code: 'out-of-crowd', lowestVPerDay: lowest } };
+  if (lowest !== null) return { verdict: 'leaks', why: { code: 'out-of-crowd', lowestVPerDay: lowest } };
   if (limit === null)
-    return lowest === null
+    return crowdLow === null
       ? { verdict: 'cannot-tell', why: { code: 'no-crowd', least: leastCrowd } }
-      : { verdict: 'holds', why: { code: 'with-crowd', lowestVPerDay: lowest } };
-  if (low > limit) return { verdict: 'cannot-tell', why: { code: 'rose', voltsPerDay: value } };
-  if (high < -limit) return { verdict: 'leaks', why: { code: 'falls-fast', limitVPerDay: limit } };
-  if (low > -limit) return { verdict: 'holds', why: { code: 'within-limit', limitVPerDay: limit } };
+      : { verdict: 'holds', why: { code: 'with-crowd', lowestVPerDay: crowdLow } };
+  const limitVPerDay = limit.most;
+  if (low > limit.most) return { verdict: 'cannot-tell', why: { code: 'rose', voltsPerDay: value } };
+  if (high < -limit.most)
+    return usual !== null && usual < -limit.most
+      ? { verdict: 'cannot-tell', why: { code: 'settling', limitVPerDay } }
+      : { verdict: 'leaks', why: { code: 'falls-fast', limitVPerDay } };
+  if (low > -limit.least) return { verdict: 'holds', why: { code: 'within-limit', limitVPerDay } };
   // The doubt falls as the days grow; it must become less than the way to the limit, or at least half the limit.
-  const way = Math.max(Math.abs(value + limit), limit / 2);
+  const way = Math.max(value < -limit.most ? -value - limit.most : value + limit.least, limit.least / 2);
   const needed = Math.ceil((days * ninetyFive * u) / way);
-  return { verdict: 'cannot-tell', why: { code: 'not-yet', limitVPerDay: limit, days: Math.max(needed, days + 1) } };
+  if (needed > mostDays) return { verdict: 'cannot-tell', why: { code: 'flat', voltageV } };
+  return { verdict: 'cannot-tell', why: { code: 'not-yet', limitVPerDay, days: Math.max(needed, days + 1) } };
 }

@@ -13,6 +13,7 @@ const held = (subjectId: number, perWeekV: number, days: number[], step = 0.001)
   chemistry: 'li-ion',
   series: 1,
   disturbedAt: [],
+  chargedAt: null,
   readings: days.map((n) => ({
     position: 1,
     valueV: Math.round((4.15 - (perWeekV * n) / 7) / step) * step,

@@ -29,6 +29,8 @@ export interface Held {
   readings: HoldReading[];
   /** When it was charged, discharged or loaded meanwhile: the test begins anew then. */
   disturbedAt: Date[];
+  /** When the charge before the test ended; null where nobody noted it. */
+  chargedAt: Date | null;
 }
 
 /** A hold test: who was put to rest together, and what they read since. */
@@ -102,7 +104,12 @@ function undisturbed(held: Held): Held {
   const spells = groupedBy(held.readings, ({ takenAt }) => held.disturbedAt.filter((at) => at <= takenAt).length);
   const newest = [...spells].sort(([one], [other]) => other - one).map(([, readings]) => readings);
   const twice = newest.find((readings) => new Set(readings.map(({ takenAt }) => takenAt.getTime())).size > 1);
-  return { ...held, readings: twice ?? newest[0] ?? [] };
+  const readings = twice ?? newest[0] ?? [];
+  const [first] = readings;
+  const before = first ? held.disturbedAt.filter((at) => at <= first.takenAt) : [];
+  // It settles after a load or a discharge as well.
+  const times = [...before, ...(held.chargedAt ? [held.chargedAt] : [])].map((at) => at.getTime());
+  return { ...held, readings, chargedAt: times.length > 0 ? new Date(Math.max(...times)) : null };
 }
 
 /**
@@ -137,6 +144,7 @@ export function judgeHold(facts: HoldFacts, rules: HouseRules, book: InstrumentB
       Array.from({ length: one.series }, (_, i) => ({
         id: idOf(one, i + 1),
         readings: readingsOf(one, i + 1, book),
+        chargedAtS: one.chargedAt && one.chargedAt.getTime() / 1000,
       })),
     );
     for (const result of holdTest(groups, chemistry, holdLimits(rules))) results.set(result.id, result);

@@ -205,10 +205,13 @@ const setAside = ({ expectedMin, doubtMin }: JobTime): number => Math.ceil(expec
 function restBefore(kind: JobKind, before: JobKind, rules: HouseRules): number {
   const isMoved = before !== 'resistance' && before !== 'hold';
   if (!isMoved) return 0;
+  if (kind === 'hold') return settlingMin;
   return kind === 'resistance' ? Math.max(rules.restAfterChargeH * 60, shortRestMin) : shortRestMin;
 }
 /** Between charge and discharge. Common practice. */
 const shortRestMin = 30;
+/** Before a self-discharge test: what still settles looks like a leak. Common practice. */
+const settlingMin = 1440;
 
 /** As a subject is after a job. */
 function leftBy(kind: JobKind, state: SubjectState, rules: HouseRules): SubjectState {

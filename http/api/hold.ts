@@ -35,8 +35,9 @@ export function computeHold({
   voltageUncertaintyV,
 }: z.infer<typeof holdRequest>): z.infer<typeof holdResponse> {
   const results = holdTest(
-    subjects.map(({ id, readings }) => ({
+    subjects.map(({ id, readings, chargedAt }) => ({
       id,
+      chargedAtS: chargedAt === undefined ? null : new Date(chargedAt).getTime() / 1000,
       readings: readings.map(({ at, voltageV }) => ({
         atS: new Date(at).getTime() / 1000,
         voltageV,

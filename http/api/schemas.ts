@@ -285,6 +285,9 @@ export const holdRequest = z.object({
       z.object({
         id: z.string().min(1).max(100),
         ratedCapacityAh: positive.optional(),
+        chargedAt: momentText()
+          .optional()
+          .describe('When it was charged last: readings within a day after that are not settled.'),
         readings: z
           .array(z.object({ at: momentText(), voltageV: figure }))
           .max(1000)
