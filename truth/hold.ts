@@ -88,8 +88,8 @@ function soundBatch(chance: Chance, count: number): TrueCase {
 }
 
 /**
- * A sound cell that still settles after its charge, by a stretched exponential of its own; read as the test begins and a
- * week later. Any that is said to leak is one too many.
+ * A sound cell that still settles after its charge, by a stretched exponential of its own; measured as the test begins
+ * and a week later. Any that is said to leak is one too many.
  */
 function settlingCase(chance: Chance, beganH: number): TrueCase {
   const [settlesV, tauH] = [between(chance, 0.006, 0.02), between(chance, 1, 5)];

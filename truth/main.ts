@@ -125,6 +125,8 @@ nothing was told in a population have no row.`;
 
 const after = `## What is not covered, and why
 
+- Groups measured from the positive end show only against an earlier round whose groups differ; one round alone looks
+  the same both ways.
 - A load that changes between two samples of a coarse log: nothing in the log shows it.
 - A load that ended within a long silence of the log, where the voltage after it shows no recovery: the silence is
   counted as loaded.

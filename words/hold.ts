@@ -31,8 +31,8 @@ const sentences: Sentences<HoldWhy> = {
     `Most of the batch fall by more than ${aWeek(limitVPerDay)}: they have not settled, or the meter drifts. ` +
     'Measure them again in a week; count from this reading.',
   flat: ({ voltageV }) =>
-    `At ${volts(voltageV)} the voltage hardly changes with charge, so a leak does not show. Charge it full and test it ` +
-    'again, a day after the charge.',
+    `At ${volts(voltageV)} the voltage hardly changes with charge, so a leak does not show. ` +
+    'Charge it full, and test it again a day after the charge.',
   'no-crowd': ({ least }) =>
     `The voltage of this chemistry falls by itself; a leak shows only against ${least} of its kind or more.`,
 };

@@ -69,8 +69,8 @@ const settlingU = (sinceS: number): number =>
   settlesV * Math.max(0, 1 - Math.log(1 + Math.max(0, sinceS) / 60) / Math.log(1 + settlesS / 60));
 
 /**
- * The readings that tell a drift: those after it has settled, where they are enough; else all, those before it with what
- * is still to come in their uncertainty. Settling from memory.
+ * The readings that tell a drift: those after it has settled, where they are enough; else all, those before that with
+ * what is still to come in their uncertainty. Settling from memory.
  */
 function telling({ readings, chargedAtS = null }: HoldSubject): HoldSubject['readings'] {
   if (chargedAtS === null) return readings;
