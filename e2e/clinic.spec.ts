@@ -163,7 +163,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(limits.getByLabel('Rescues of a lithium cell below its floor')).toHaveValue('2');
   await limits.getByLabel('Reason').fill('the pack is needed once more');
   await limits.getByRole('button', { name: 'Use these limits' }).click();
-  await expect(limits).toContainText('Reason: the pack is needed once more');
+  await expect(page.locator('main')).toContainText('Reason: the pack is needed once more');
   await form.getByLabel('Its 3 groups now').fill('2.41 2.46 2.44 19C');
   await form.getByLabel('Looked at, felt and smelled').check();
   for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])

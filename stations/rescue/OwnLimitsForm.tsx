@@ -3,9 +3,7 @@
 import { type HouseRules, ruleBook, ruleShown } from '@/core/chemistry/houseRules';
 import { type OwnLimits, rescueRules, withOwnLimits } from '@/core/judging/rescue';
 import { Field } from '@/ui/Field';
-import { Link } from '@/ui/Link';
 import { shownUnit } from '@/words/houseRules';
-import { ownLimitsText } from '@/words/rescue';
 import Form from 'next/form';
 import Button from 'react-bootstrap/Button';
 
@@ -20,12 +18,7 @@ interface OwnLimitsFormProps {
 export function OwnLimitsForm({ code, house, own, refused }: OwnLimitsFormProps) {
   const shown = withOwnLimits(house, own);
   return (
-    <section className="sheet mb-3" aria-label="Limits for this rescue">
-      {own && (
-        <p className="ask mb-2">
-          {ownLimitsText(own)}. <Link href={`/rescue/${code}`}>Use the house rules</Link>
-        </p>
-      )}
+    <section className="sheet mt-3" aria-label="Limits for this rescue">
       {refused && (
         <p className="hot mb-2" role="alert">
           ◆ {refused}

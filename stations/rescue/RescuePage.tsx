@@ -70,6 +70,11 @@ export async function RescuePage({ code, typed }: { code: string; typed: Record<
           {last && <Ended last={last} subject={subject} state={state} />}
           {(!last || subject.intake.class !== 'usable') && (
             <>
+              {own.ok && own.value && (
+                <p className="ask">
+                  {ownLimitsText(own.value)}. <Link href={`/rescue/${subject.code}`}>Use the house rules</Link>
+                </p>
+              )}
               <Begin subject={subject} state={state} house={limits} own={own.ok ? own.value : null} />
               {subject.intake.class !== 'usable' && !subject.intake.unsafe && (
                 <OwnLimitsForm
