@@ -146,7 +146,8 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
   const timeOf = (row: readonly string[], { index, written, factor, dayIndex }: LogColumn): number | null => {
     const text = (row[index] ?? '').trim();
     const dayText = dayIndex === undefined ? null : (row[dayIndex] ?? '').trim();
-    if (written === 'date' || dayText !== null) clock.shift(dates.note(dayText ?? dayPartOf(text), text));
+    if (dates.isUndecided() && (written === 'date' || dayText !== null))
+      clock.shift(dates.note(dayText ?? dayPartOf(text), text));
     return secondsOf(text, written, factor, dayText, dates.order());
   };
   /** A heading once more begins another log: of the same columns it goes on, of others nothing of it can be told. */
@@ -385,7 +386,7 @@ function createClock() {
  */
 function createDateOrder() {
   let order: DateOrder | null = null;
-  let isOpen = false;
+  let wasOpen = false;
   let firstDay: string | null = null;
   const passedIn = (one: DateOrder, day: string): number => {
     const [from, to] = [daySeconds(firstDay ?? day, one), daySeconds(day, one)];
@@ -394,18 +395,19 @@ function createDateOrder() {
   return {
     /** Notes the date of a row; returns by how much the rows before are shifted, s. */
     note(day: string, clockText: string): number {
-      if (order !== null || daySeconds(day, 'day-first') === daySeconds(day, 'month-first')) return 0;
+      if ((daySeconds(day, 'day-first') ?? daySeconds(day, 'month-first')) === null) return 0;
       order = provenOrder(day, clockText);
-      isOpen ||= order === null;
+      wasOpen ||= order === null;
       if (order === null && firstDay !== null && day !== firstDay)
         order = passedIn('month-first', day) < passedIn('day-first', day) ? 'month-first' : 'day-first';
       firstDay ??= day;
       if (order !== 'month-first' || firstDay === day) return 0;
       return (daySeconds(firstDay, 'month-first') ?? 0) - (daySeconds(firstDay, 'day-first') ?? 0);
     },
+    isUndecided: (): boolean => order === null,
     order: (): DateOrder => order ?? 'day-first',
     /** Only dates that read both ways are worth a word. */
     warnings: (): Warning[] =>
-      isOpen ? [{ code: 'date-order', order: order ?? 'day-first', isAssumed: order === null }] : [],
+      wasOpen ? [{ code: 'date-order', order: order ?? 'day-first', isAssumed: order === null }] : [],
   };
 }

@@ -75,6 +75,8 @@ test('on a flat part of the curve a small fall is a large loss; where none would
       limits,
     )[0];
   expect(at(3.29, 0.001, 'lfp', 0.003)).toMatchObject({ verdict: 'cannot-tell', why: { code: 'flat' } });
+  // A coarse meter on a steep part is not the curve's fault.
+  expect(at(4.1, 0.004, 'lipo', 0.05)?.why.code).toBe('not-yet');
   expect(at(3.29, 0.02, 'lfp')?.verdict).toBe('leaks');
   expect(at(4.15, 0.002, 'lipo')?.verdict).toBe('holds');
 });

@@ -60,7 +60,9 @@ const leastCrowd = 5;
 const ninetyFive = normalQuantile(0.975);
 
 /** No test is planned for longer, days. */
-const mostDays = 60;
+export const mostDays = 60;
+/** Where a healthy cell falls by less than this fraction of what it does near full, the curve is flat. */
+const flatBelow = 0.5;
 /** A lithium cell settles for so long after a charge, s; a minute after it so much is still to come (standard), V. */
 const [settlesS, settlesV] = [dayS, 0.015];
 
@@ -92,6 +94,7 @@ function driftOf(subject: HoldSubject): Quantity | null {
 interface DriftLimit {
   least: number;
   most: number;
+  isFlat: boolean;
 }
 
 /** The rule speaks of a cell near full: at this state of charge of the cylindrical table. */
@@ -112,7 +115,8 @@ function limitAt(chemistry: Chemistry, lithiumVPerDay: number, voltageV: number)
   const slopes = [-curve.doubtV, 0, curve.doubtV].map((offV) =>
     slopeAt(curve, curve.socAt({ value: voltageV + offV, u: 0 }).value),
   );
-  return { least: fractionPerDay * Math.min(...slopes), most: fractionPerDay * Math.max(...slopes) };
+  const least = fractionPerDay * Math.min(...slopes);
+  return { least, most: fractionPerDay * Math.max(...slopes), isFlat: least < flatBelow * lithiumVPerDay };
 }
 
 /** Where most drifts lie, in their own unit; null while too few are known. */
@@ -215,6 +219,6 @@ function judge(
   // The doubt falls as the days grow; it must become less than the way to the limit, or at least half the limit.
   const way = Math.max(value < -limit.most ? -value - limit.most : value + limit.least, limit.least / 2);
   const needed = Math.ceil((days * ninetyFive * u) / way);
-  if (needed > mostDays) return { verdict: 'cannot-tell', why: { code: 'flat', voltageV } };
+  if (needed > mostDays && limit.isFlat) return { verdict: 'cannot-tell', why: { code: 'flat', voltageV } };
   return { verdict: 'cannot-tell', why: { code: 'not-yet', limitVPerDay, days: Math.max(needed, days + 1) } };
 }

@@ -2,7 +2,7 @@ import { mean } from 'simple-statistics';
 import type { Chemistry } from '../chemistry/chemistries';
 import type { HouseRules } from '../chemistry/houseRules';
 import { groupedBy } from '../grouped';
-import { type HoldLimits, type HoldResult, holdTest } from '../hold/drift';
+import { type HoldLimits, type HoldResult, holdTest, mostDays } from '../hold/drift';
 import { selfDischarge } from '../hold/selfDischarge';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import type { CurveBook, CurveOf } from './curveBook';
@@ -70,8 +70,6 @@ export const repeatedU = 0.0005;
 const dayMs = 86_400_000;
 /** Read up to so much before it is due counts as read then. */
 export const earlyMs = dayMs / 2;
-/** Longer than this no hold test goes on. */
-const mostDays = 60;
 
 export const holdLimits = ({ holdDriftV, oddBeyond }: HouseRules): HoldLimits => ({
   lithiumVPerDay: holdDriftV / 7,
