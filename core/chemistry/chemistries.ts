@@ -73,6 +73,10 @@ export const chemistries: Record<Chemistry, ChemistryLimits> = {
 
 /** A rested cell above its charge end by more was overcharged, is of another chemistry, or the meter is wrong, V. */
 export const aboveFullV = 0.05;
+/** A group of a pack so far above full was overcharged, or is of another chemistry, V. From memory. */
+export const groupAboveFullV = 0.03;
+/** A cell or group at or below this is dead, V. Common practice. */
+export const deadV = 0.5;
 
 /**
  * Voltages at which a charger that goes by them ends, V per cell, of the lithium chemistries among these: each once,

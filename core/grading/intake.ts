@@ -1,5 +1,5 @@
 import { weighClaim } from '../capacity/label';
-import { aboveFullV, type Chemistry, chemistries } from '../chemistry/chemistries';
+import { aboveFullV, type Chemistry, chemistries, deadV } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV, type RuleKey } from '../chemistry/houseRules';
 import type { Quantity } from '../quantity/quantity';
 
@@ -113,9 +113,6 @@ export function judgeIntake(facts: IntakeFacts, rules: HouseRules): IntakeVerdic
     unsafe: found.some((one) => one.unsafe === true),
   };
 }
-
-/** A nickel cell below this is shorted, V. Common practice. */
-const deadV = 0.5;
 
 interface Found {
   class: IntakeClass;

@@ -1,5 +1,5 @@
 import { max, median, min, sum } from 'simple-statistics';
-import { chemistries } from '../chemistry/chemistries';
+import { chemistries, groupAboveFullV } from '../chemistry/chemistries';
 import { learntOrTable, type Rechargeable } from '../chemistry/openCircuit';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Quantity } from '../quantity/quantity';
@@ -114,8 +114,6 @@ const bleedBeyondV = 0.005;
 const endRate = 0.05;
 /** Moments at which the leads of a group are drawn. */
 const courseMoments = 120;
-/** Stricter than at intake: beyond full by this nothing is charged before it is explained, V. */
-const beyondFullV = 0.03;
 /** A spare comes from storage, this full, and is brought to its neighbours at this rate at most. From memory. */
 const [storedSoc, spareRate] = [0.5, 0.5];
 /** It rests until its voltage tells whether it suits them; then it is joined. From memory. */
@@ -484,7 +482,7 @@ export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (nu
 export function refuseAbove(chemistry: Rechargeable, restVoltagesV: readonly (number | null)[]): void {
   const { fullV } = chemistries[chemistry];
   restVoltagesV.forEach((voltageV, i) => {
-    if (voltageV !== null && voltageV > fullV + beyondFullV)
+    if (voltageV !== null && voltageV > fullV + groupAboveFullV)
       throw new ImpossibleInput(`groups[${i}]`, { code: 'above-its-chemistry', position: i + 1, voltageV, fullV });
   });
 }

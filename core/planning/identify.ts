@@ -1,4 +1,4 @@
-import { aboveFullV, chemistries } from '../chemistry/chemistries';
+import { aboveFullV, chemistries, deadV } from '../chemistry/chemistries';
 import type { Rechargeable } from '../chemistry/openCircuit';
 
 /** What a sheet takes a pack for. */
@@ -44,8 +44,6 @@ const mostSeries = 30;
 const mostListed = 4;
 /** Groups and terminals, by two tools, differ by less. */
 const sumShare = 0.03;
-/** Terminals below this for each group are dead, V. */
-const deadV = 0.5;
 /** An iron phosphate cell rests here, where a full one of cobalt is nearly empty, V. */
 const [phosphateFromV, phosphateToV] = [3.15, 3.4];
 

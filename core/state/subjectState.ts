@@ -1,9 +1,9 @@
 import { median } from 'simple-statistics';
-import { type Chemistry, chemistries } from '../chemistry/chemistries';
+import { type Chemistry, chemistries, groupAboveFullV } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV } from '../chemistry/houseRules';
 import { learntOrTable, type OpenCircuitCurve } from '../chemistry/openCircuit';
 import { usualOhmAh } from '../packs/diagnosis/middles';
-import { quadrature } from '../quantity/quantity';
+import { quadrature, type Quantity } from '../quantity/quantity';
 import type { ChargeMove, OutOfService, SubjectFacts, VoltageRound } from './facts';
 import { estimated, type Known, known } from './known';
 import type { UnfitReason } from '../judging/fitForUse';
@@ -82,8 +82,6 @@ const [driftAMonth, mostDrift] = [0.02, 0.2];
 const [fullU, storedU, emptiedU, usedU] = [0.02, 0.05, 0.03, 0.05];
 /** Below this difference of charge, as a fraction, an imbalance does not matter. */
 const mattersFraction = 0.05;
-/** A rested group so far above full was overcharged or is of another chemistry, V. */
-const beyondFullV = 0.03;
 const monthMs = 30 * 86_400_000;
 
 /** The open-circuit voltage curve by which a subject's charge is read; null of a primary cell. */
@@ -127,7 +125,7 @@ export function stateOf(facts: SubjectFacts, rules: HouseRules, now: Date): Subj
     unfit,
     belowFloor,
     mayBeLow: isLow && belowFloor === null,
-    aboveFull: highest && highest.voltageV > fullV + beyondFullV ? highest : null,
+    aboveFull: highest && highest.voltageV > fullV + groupAboveFullV ? highest : null,
     imbalance: isGroupsRead && series > 1 ? imbalanceOf(groups, rules, family === 'lithium') : null,
     rescues,
     isUntested,
@@ -244,23 +242,33 @@ function afterMove(
   rules: HouseRules,
 ): (Known | null)[] {
   const { at } = move;
-  const all = (value: number, u: number): Known[] => socs.map(() => estimated({ value, u }, at));
-  switch (move.kind) {
+  if (move.kind !== 'used') {
+    const left = leftAt(move.kind, chemistry, curve, rules);
+    return socs.map(() => estimated(left, at));
+  }
+  const { chargeAh } = move;
+  if (chargeAh === null) return socs.map(() => null);
+  return socs.map((soc, i) => {
+    if (!soc) return null;
+    const fraction = chargeAh / (capacities[i] as Known).value;
+    return estimated({ value: Math.max(0, soc.value - fraction), u: quadrature(soc.u, usedU * fraction) }, at);
+  });
+}
+
+/** The state of charge that a charge, a storage or a discharge to the floor leaves. */
+function leftAt(
+  kind: 'charged' | 'stored' | 'emptied',
+  chemistry: Chemistry,
+  curve: OpenCircuitCurve | null,
+  rules: HouseRules,
+): Quantity {
+  switch (kind) {
     case 'charged':
-      return all(1, fullU);
+      return { value: 1, u: fullU };
     case 'stored':
-      return all(curve ? storedSoc(chemistry, curve, rules) : 0.5, storedU);
+      return { value: curve ? storedSoc(chemistry, curve, rules) : 0.5, u: storedU };
     case 'emptied':
-      return all(curve ? floorSoc(chemistry, curve, rules) : 0, emptiedU);
-    case 'used': {
-      const { chargeAh } = move;
-      if (chargeAh === null) return socs.map(() => null);
-      return socs.map((soc, i) => {
-        if (!soc) return null;
-        const fraction = chargeAh / (capacities[i] as Known).value;
-        return estimated({ value: Math.max(0, soc.value - fraction), u: quadrature(soc.u, usedU * fraction) }, at);
-      });
-    }
+      return { value: curve ? floorSoc(chemistry, curve, rules) : 0, u: emptiedU };
   }
 }
 
@@ -298,14 +306,12 @@ export function afterMoveOf(
   const curve = curveOf(state);
   if (!curve) return state;
   const { chemistry, groups } = state;
-  const soc = { charged: 1, stored: storedSoc(chemistry, curve, rules), emptied: floorSoc(chemistry, curve, rules) }[
-    kind
-  ];
-  const u = { charged: fullU, stored: storedU, emptied: emptiedU }[kind];
-  const restV = known({ value: curve.voltageAt(soc), u: Math.abs(curve.slopeAt(soc)) * u + curve.doubtV }, 'estimated');
+  const soc = leftAt(kind, chemistry, curve, rules);
+  const restU = Math.abs(curve.slopeAt(soc.value)) * soc.u + curve.doubtV;
+  const restV = known({ value: curve.voltageAt(soc.value), u: restU }, 'estimated');
   return {
     ...state,
-    groups: groups.map((group) => ({ ...group, restV, soc: known({ value: soc, u }, 'estimated') })),
+    groups: groups.map((group) => ({ ...group, restV, soc: known(soc, 'estimated') })),
     belowFloor: null,
     mayBeLow: false,
     aboveFull: null,

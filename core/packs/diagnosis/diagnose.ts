@@ -1,9 +1,10 @@
 import { max, mean, sum } from 'simple-statistics';
+import { deadV } from '../../chemistry/chemistries';
 import { ImpossibleInput } from '../../impossibleInput';
 import { rectangular } from '../../quantity/quantity';
 import { evidenceOf } from './evidence';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
-import { deadV, type Middle, middlesOf } from './middles';
+import { type Middle, middlesOf } from './middles';
 import type { Diagnosed, DiagnosedRound } from './visit';
 import { questionsOf, type RoundQuestion } from './questions';
 import { type Apart, type SumApart, weighGroups } from './weighing';

@@ -1,4 +1,5 @@
 import { median } from 'simple-statistics';
+import { deadV } from '../../chemistry/chemistries';
 import { rectangular } from '../../quantity/quantity';
 import type { Diagnosed, DiagnosedRound } from './visit';
 
@@ -9,8 +10,6 @@ const lagExtra = 1.1;
 export const usualOhmAh = 0.13;
 /** One reading against another of one tool (standard), V. */
 const repeatedU = 0.0014;
-/** At or below this a group is dead, V. */
-export const deadV = 0.5;
 
 /** What stands in the middle of the groups in a round, and how the readings of one answer to its unknowns. */
 export interface Middle {
