@@ -321,7 +321,7 @@ test('the tool battery with one weak group: one hot mark, every figure with its 
   await expect(said(page)).toContainText('Filed PT5: 5 groups, spread 520 mV, terminals 19.7 V');
   const groups = page.getByRole('region', { name: 'Groups' });
   await expect(groups.getByRole('img')).toHaveAccessibleName(
-    'group 1 4.12 volts; group 2 4.05 volts; group 3 4.13 volts; group 4 4.10 volts; ' +
+    'group 1 4.12 volts; group 2 4.05 volts, what is wrong is told by it; group 3 4.13 volts; group 4 4.10 volts; ' +
       'group 5 3.61 volts, odd, what is wrong is told by it',
   );
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Next: balance it.');
