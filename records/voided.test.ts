@@ -156,7 +156,8 @@ const bodies: Record<BodyKind, () => Promise<string>> = {
         drainA: 0.1,
       },
     ]),
-  rescue: () => period('rescue', [
+  rescue: () =>
+    period('rescue', [
       {
         kind: 'rescue',
         currentA: 0.2,
