@@ -16,6 +16,8 @@ import { readLock } from './passphrase';
 import { processCount, runProcesses } from './processes';
 import { readSettings } from './settings';
 
+/** A connection without a request stays open for so long. */
+const idleConnectionMs = 30_000;
 /** A long log over a slow network may take so long to arrive. */
 const longestRequestMs = 30 * 60_000;
 
@@ -99,6 +101,8 @@ async function serve(): Promise<void> {
     });
   });
   server.requestTimeout = longestRequestMs;
+  // A busy machine answers late: a connection that a client means to use again is not closed under it.
+  server.keepAliveTimeout = idleConnectionMs;
   server.listen(settings.port, settings.address);
   // The framework asks itself where an action leads elsewhere, so it has to know the port that was found.
   const screens = once(server, 'listening').then(async () => {
