@@ -95,6 +95,7 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
     if (own) own.push(reading);
     else byHeld.set(`${holdId} ${subjectId}`, [reading]);
   }
+  const chargedAt = new Map(charged.map(({ holdId, subjectId, at }) => [`${holdId} ${subjectId}`, at]));
   return holds.map(({ subjects, ...hold }) => ({
     ...hold,
     subjects: subjects.map((one) => ({
@@ -103,7 +104,7 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
       disturbedAt: disturbed
         .filter(({ holdId, subjectId }) => holdId === hold.id && subjectId === one.subjectId)
         .map(({ at }) => at),
-      chargedAt: charged.find(({ holdId, subjectId }) => holdId === hold.id && subjectId === one.subjectId)?.at ?? null,
+      chargedAt: chargedAt.get(`${hold.id} ${one.subjectId}`) ?? null,
     })),
   }));
 }

@@ -1,7 +1,7 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { diagnosePack, firstNamed, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
-import type { PackFault } from '@/core/packs/diagnosis/faults';
+import { groupFaults, type PackFault } from '@/core/packs/diagnosis/faults';
 import { type DiagnosedRound, nothingKnown, type VisitReason } from '@/core/packs/diagnosis/visit';
 import { type Chance, seededChance } from '@/core/statistics/random';
 import { drawFaultyPack, type FaultyPack, type TakenRound } from './faultyPacks';
@@ -12,25 +12,19 @@ import { between } from './trueCell';
  * rounds are noted wrongly.
  */
 
-const faults: readonly PackFault[] = [
-  'charge-shifted',
-  'low-capacity',
-  'high-resistance',
-  'leak',
-  'sense-tap',
-  'meter-channel',
-];
+/** A dead or empty group needs no weighing. */
+const faults: readonly PackFault[] = groupFaults.filter((fault) => fault !== 'dead' && fault !== 'over-discharged');
 const soundFraction = 0.6;
 
 interface Visited {
   pack: FaultyPack;
-  told: PackDiagnosis;
+  diagnosis: PackDiagnosis;
 }
 
 function diagnose(pack: FaultyPack, reason: VisitReason = 'routine'): Visited {
   const { chemistry, series, ratedCapacityAh, rounds } = pack;
   const fromMs = new Date(rounds[0]?.at ?? 0).getTime();
-  const told = diagnosePack({
+  const diagnosis = diagnosePack({
     curve: openCircuitOf(chemistry),
     series,
     ratedCapacityAh,
@@ -48,7 +42,7 @@ function diagnose(pack: FaultyPack, reason: VisitReason = 'routine'): Visited {
       terminalV: { value: terminalVoltageV, digitV: 0.01 },
     })),
   });
-  return { pack, told };
+  return { pack, diagnosis };
 }
 
 const drawUsed = (chance: Chance): number => (chance.uniform() < 0.5 ? 0 : between(chance, 0.15, 0.6));
@@ -60,14 +54,15 @@ function visitAsItComes(chance: Chance): Visited {
 }
 
 const percent = (count: number, of: number): string => (of === 0 ? '–' : `${((100 * count) / of).toFixed(1)} %`);
-const noneOf = ({ told }: Visited): number => told.pack.find(({ fault }) => fault === 'none')?.probability ?? 0;
+const noneOf = ({ diagnosis }: Visited): number =>
+  diagnosis.pack.find(({ fault }) => fault === 'none')?.probability ?? 0;
 const isSound = ({ pack }: Visited): boolean => pack.faults.every(({ fault }) => fault === 'none');
 
 /** How often a pack is sound, or the cause that is named is there, where that has so much probability. */
 function calibrationRows(visits: readonly Visited[]): string[] {
   const tenthOf = (probability: number): number => Math.min(9, Math.floor(10 * probability));
   const named = visits.map((visit) => {
-    const first = firstNamed({ groups: visit.told.groups, pack: visit.told.pack });
+    const first = firstNamed({ groups: visit.diagnosis.groups, pack: visit.diagnosis.pack });
     const isRight = visit.pack.faults.some(
       ({ fault, position }) =>
         fault === first.fault &&
@@ -112,8 +107,8 @@ function slipRows(chance: Chance, packs: number): string[] {
       const pack = drawFaultyPack(chance, 'none', false, drawUsed(chance));
       return diagnose(slip ? { ...pack, rounds: slip(pack.rounds) } : pack);
     });
-    const asked = visits.filter(({ told }) => told.questions.length > 0);
-    const accused = visits.filter((visit) => visit.told.questions.length === 0 && noneOf(visit) < 0.5);
+    const asked = visits.filter(({ diagnosis }) => diagnosis.questions.length > 0);
+    const accused = visits.filter((visit) => visit.diagnosis.questions.length === 0 && noneOf(visit) < 0.5);
     return `| ${name} | ${packs} | ${percent(asked.length, packs)} | ${percent(accused.length, packs)} |`;
   });
 }
@@ -123,9 +118,9 @@ function weakGroupRow(chance: Chance, packs: number): string {
   const visits = Array.from({ length: packs }, () =>
     diagnose(drawFaultyPack(chance, 'low-capacity', true, between(chance, 0.25, 0.6)), 'complaint'),
   );
-  const of = ({ pack, told }: Visited, fault: PackFault): number => {
+  const of = ({ pack, diagnosis }: Visited, fault: PackFault): number => {
     const position = pack.faults[0]?.position;
-    const group = told.groups.find((one) => one.position === position);
+    const group = diagnosis.groups.find((one) => one.position === position);
     return group?.findings.find((finding) => finding.fault === fault)?.probability ?? 0;
   };
   const shifted = visits.filter((visit) => of(visit, 'charge-shifted') > 0.8).length;

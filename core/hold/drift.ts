@@ -82,9 +82,8 @@ function telling({ readings, chargedAtS = null }: HoldSubject): HoldSubject['rea
     : readings.map((one) => ({ ...one, u: Math.hypot(one.u, settlingU(one.atS - chargedAtS)) }));
 }
 
-/** The drift of one subject; null where readings are too few or too near. */
-function driftOf(subject: HoldSubject): Quantity | null {
-  const readings = telling(subject);
+/** The drift by these readings; null where they are too few or too near. */
+function driftOf(readings: HoldSubject['readings']): Quantity | null {
   if (daysOf(readings) < leastDays) return null;
   const from = Math.min(...readings.map(({ atS }) => atS));
   return fitLine(readings.map(({ atS, voltageV, u }) => ({ x: (atS - from) / dayS, y: voltageV, u }))).slope;
@@ -138,7 +137,7 @@ function daysOf(readings: HoldSubject['readings']): number {
  * Judges a hold test: how fast the voltage of each rested subject drifts, who falls out of the crowd, and who falls
  * faster than a healthy one does. Lithium is compared with a limit and with the others; of other chemistries, whose
  * voltage falls by itself, only the others tell. The limit is a charge: on a flat part of the curve it is few volts.
- * A batch that falls alike has not settled. What cannot be told yet is said, with the days that it takes. Source:
+ * A batch that falls alike has not settled. Where more days would decide, the answer gives their number. Source:
  * common practice; the crowd as in `crowdOf`.
  *
  * @example holdTest([{ id: 'a', readings: [{ atS: 0, voltageV: 4.15, u: 0.0005 },
@@ -150,7 +149,8 @@ export function holdTest(
   chemistry: Chemistry,
   { lithiumVPerDay, oddBeyond }: HoldLimits,
 ): HoldResult[] {
-  const drifts = subjects.map(driftOf);
+  const used = subjects.map(telling);
+  const drifts = used.map(driftOf);
   const crowd = crowdOfDrifts(
     drifts.filter((drift) => drift !== null),
     oddBeyond,
@@ -158,9 +158,8 @@ export function holdTest(
   const known = drifts.filter((drift) => drift !== null);
   const usual = crowd ? median(known.map(({ value }) => value)) : null;
 
-  return subjects.map((subject, i) => {
-    const { id } = subject;
-    const readings = telling(subject);
+  return subjects.map(({ id }, i) => {
+    const readings = used[i] ?? [];
     const drift = drifts[i] ?? null;
     if (drift === null)
       return {
@@ -177,8 +176,8 @@ export function holdTest(
       drift,
       outlier,
       ...judge(drift, {
-        lowest: outlier ? (crowd?.low ?? null) : null,
-        crowdLow: crowd?.low ?? null,
+        isOutlier: outlier,
+        lowest: crowd?.low ?? null,
         usual,
         limit: limitAt(chemistry, lithiumVPerDay, voltageV),
         days: daysOf(readings),
@@ -189,9 +188,9 @@ export function holdTest(
 }
 
 interface Judging {
-  /** Where the crowd ends that it falls out of, V per day; null: it is with the others, or there is no crowd. */
+  isOutlier: boolean;
+  /** Where the crowd ends, V per day; null: there is no crowd. */
   lowest: number | null;
-  crowdLow: number | null;
   /** What most of the crowd fall by, V per day. */
   usual: number | null;
   limit: DriftLimit | null;
@@ -201,14 +200,14 @@ interface Judging {
 
 function judge(
   { value, u }: Quantity,
-  { lowest, crowdLow, usual, limit, days, voltageV }: Judging,
+  { isOutlier, lowest, usual, limit, days, voltageV }: Judging,
 ): Pick<HoldResult, 'verdict' | 'why'> {
   const [low, high] = [value - ninetyFive * u, value + ninetyFive * u];
-  if (lowest !== null) return { verdict: 'leaks', why: { code: 'out-of-crowd', lowestVPerDay: lowest } };
+  if (isOutlier && lowest !== null) return { verdict: 'leaks', why: { code: 'out-of-crowd', lowestVPerDay: lowest } };
   if (limit === null)
-    return crowdLow === null
+    return lowest === null
       ? { verdict: 'cannot-tell', why: { code: 'no-crowd', least: leastCrowd } }
-      : { verdict: 'holds', why: { code: 'with-crowd', lowestVPerDay: crowdLow } };
+      : { verdict: 'holds', why: { code: 'with-crowd', lowestVPerDay: lowest } };
   const limitVPerDay = limit.most;
   if (low > limit.most) return { verdict: 'cannot-tell', why: { code: 'rose', voltsPerDay: value } };
   if (high < -limit.most)

@@ -100,7 +100,7 @@ export type Body =
       packV?: number | null;
       connector?: Uneven['connector'] | null;
     }
-  /** A rescue started at that current; since what day it had lain below two volts, where somebody knew. */
+  /** A rescue started at that current; and the day since when it was below two volts, if known. */
   | {
       kind: 'rescue';
       currentA: number;

@@ -29,7 +29,7 @@ export interface Held {
   readings: HoldReading[];
   /** When it was charged, discharged or loaded meanwhile: the test begins anew then. */
   disturbedAt: Date[];
-  /** When the charge before the test ended; null where nobody noted it. */
+  /** When the charge before the test ended; null: not noted. */
   chargedAt: Date | null;
 }
 

@@ -3,7 +3,7 @@ import { type Chemistry, chemistries } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import type { InspectionFinding } from '../grading/intake';
 import { handOverV } from './handOver';
-import type { SubjectState } from '../state/subjectState';
+import { leastAh, type SubjectState } from '../state/subjectState';
 
 /** What takes the current of a rescue off at once. */
 export const rescueStops = ['warm', 'lag', 'ahead', 'missed', 'too-long'] as const;
@@ -235,13 +235,10 @@ export interface Rescued {
   connector: SubjectState['connector'];
 }
 
-export const rescuedOf = ({ chemistry, series, groups, rescues, connector }: SubjectState): Rescued => ({
-  chemistry,
-  series,
-  capacityAh: Math.min(...groups.map(({ capacity }) => capacity.value)),
-  rescues,
-  connector,
-});
+export const rescuedOf = (state: SubjectState): Rescued => {
+  const { chemistry, series, rescues, connector } = state;
+  return { chemistry, series, capacityAh: leastAh(state), rescues, connector };
+};
 
 /**
  * At most this goes into it, A.

@@ -38,8 +38,7 @@ export function matchByModel(request: MatchRequest, matchAlike: (request: MatchR
     const boundAh = upperBoundAh(blocksOf(cellsOf(model), count, parallel, pins), count, parallel);
     return boundAh > 0 ? boundAh : null;
   });
-  const matches = new Map<string, Match | null>();
-  const matchOf = (model: number, count: number): Match | null | undefined => matches.get(`${model} ${count}`);
+  const matches = remembered((model, count) => matchAlike(alike(model, count)));
   const bestWay = (strengthOf: Strength): Way | null =>
     strongestWay(
       models.map((of, model) => ({
@@ -49,31 +48,25 @@ export function matchByModel(request: MatchRequest, matchAlike: (request: MatchR
       { series, mostModels: limits?.modelsInPack ?? 1, strengthOf },
     );
 
-  const boundAh = bestWay(boundOf)?.weakestAh ?? 0;
+  const boundAh = bestWay(boundOf.find)?.weakestAh ?? 0;
   const isSmall = models.flat().length <= matchedInFull;
-  const mayGoOn = (): boolean => isSmall || (matches.size < mostMatches && !isOver());
+  const mayGoOn = (): boolean => isSmall || (matches.all().length < mostMatches && !isOver());
   let best: { match: Match[]; possibleAh: number } | null = null;
   let isSettled = false;
   while (!isSettled && (best === null || (best.possibleAh < enoughAh && mayGoOn()))) {
     const way = bestWay((model, count) => {
-      const match = matchOf(model, count);
-      return match === undefined ? boundOf(model, count) : (match?.possibleAh ?? null);
+      const match = matches.known(model, count);
+      return match === undefined ? boundOf.find(model, count) : (match?.possibleAh ?? null);
     });
     if (!way) break;
     const parts = way.shares.flatMap((count, model) => (count > 0 ? [{ model, count }] : []));
-    const open = parts.filter(({ model, count }) => matchOf(model, count) === undefined);
-    for (const { model, count } of open)
-      matches.set(
-        `${model} ${count}`,
-        orNull(() => matchAlike(alike(model, count))),
-      );
-    const found = parts.flatMap(({ model, count }) => matchOf(model, count) ?? []);
+    isSettled = parts.every(({ model, count }) => matches.known(model, count) !== undefined);
+    const found = parts.flatMap(({ model, count }) => matches.find(model, count) ?? []);
     const possibleAh = Math.min(...found.map((part) => part.possibleAh));
     if (found.length === parts.length && possibleAh > (best?.possibleAh ?? 0)) best = { match: found, possibleAh };
-    isSettled = open.length === 0;
   }
   if (!best) throw new ImpossibleInput('cells', { code: 'too-few-of-a-model', series, parallel });
-  const isFull = isSettled && isSmall && [...matches.values()].every((match) => match?.proven ?? true);
+  const isFull = isSettled && isSmall && matches.all().every((match) => match?.proven ?? true);
   return matchFrom(
     best.match.flatMap(({ groups }) => groups),
     {
@@ -101,17 +94,20 @@ function modelsOf({ cells, parallel, pins = [] }: MatchRequest): { models: Match
   return { models, isAll: models.length === able.length };
 }
 
-/** What is found once for a model and a count; null where it cannot be. */
-function remembered<T>(find: (model: number, count: number) => T): (model: number, count: number) => T | null {
-  const known = new Map<string, T | null>();
-  return (model, count) => {
-    const key = `${model} ${count}`;
-    if (!known.has(key))
-      known.set(
-        key,
-        orNull(() => find(model, count)),
-      );
-    return known.get(key) ?? null;
+/** What is found once for a model and a count; null where it cannot be, undefined where it was not looked for yet. */
+function remembered<T>(look: (model: number, count: number) => T) {
+  const found = new Map<string, T | null>();
+  const known = (model: number, count: number): T | null | undefined => found.get(`${model} ${count}`);
+  return {
+    known,
+    find: (model: number, count: number): T | null => {
+      const before = known(model, count);
+      if (before !== undefined) return before;
+      const now = orNull(() => look(model, count));
+      found.set(`${model} ${count}`, now);
+      return now;
+    },
+    all: (): (T | null)[] => [...found.values()],
   };
 }
 

@@ -2,10 +2,10 @@ import { chemistries } from '../chemistry/chemistries';
 import type { RuleKey } from '../chemistry/houseRules';
 import type { OpenCircuitCurve, Rechargeable } from '../chemistry/openCircuit';
 import { type Forecast, forecastCharge, unknownSocOf } from '../state/forecast';
-import { curveOf } from '../state/subjectState';
+import { curveOf, leastAh } from '../state/subjectState';
 import type { ChargerSheet, Gentle, LimitedBy, SheetAsked, Sheeted, SheetGoal, SheetRefusal, SheetStep } from './sheet';
 import { canBalance, packVoltage, refusalOf } from './sheetChecks';
-import { currentsOf, leastAh, tidy } from './sheetCurrents';
+import { currentsOf, tidy } from './sheetCurrents';
 import {
   chargerFor,
   cycleRestMin,

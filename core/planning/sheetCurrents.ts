@@ -3,14 +3,14 @@ import type { RuleKey } from '../chemistry/houseRules';
 import type { Rechargeable } from '../chemistry/openCircuit';
 import { mostThroughPlugA } from '../packs/balancing';
 import { gentleStart, isNearlyEmpty } from '../state/forecast';
-import type { SubjectState } from '../state/subjectState';
+import { leastAh, type SubjectState } from '../state/subjectState';
 import type { LimitedBy, SheetAsked, SheetRefusal } from './sheet';
 import { canBalance } from './sheetChecks';
 
 /** When cycling, at this rate at most. Common practice. */
 const cycleC = 0.5;
 /** The first full charge after a rescue at this rate. Common practice. */
-const afterRescueC = 0.4;
+export const afterRescueC = 0.4;
 /** Nickel and lead-acid are discharged for a test at this rate at most. From memory (IEC 61951-2). */
 const gentleTestC = 0.2;
 /** A current a little above the nominal rate may be set, where the step asks for it; a fraction. */
@@ -54,10 +54,6 @@ const chargeRules = {
   nicd: 'chargeNickelC',
   sla: 'chargeLeadC',
 } as const satisfies Record<Rechargeable, RuleKey>;
-
-/** The weakest group's capacity sets the rates, Ah: in series every group has the whole current. */
-export const leastAh = ({ groups }: Pick<SubjectState, 'groups'>): number =>
-  Math.min(...groups.map(({ capacity }) => capacity.value));
 
 /** Currents within every limit, in the charger's steps; or why there is none. */
 export function currentsOf(asked: SheetAsked): Currents | SheetRefusal {

@@ -10,11 +10,11 @@ import {
   steadyForecast,
   unknownSocOf,
 } from '../state/forecast';
-import { floorSoc, type GroupState, storedSoc, type SubjectState } from '../state/subjectState';
+import { floorSoc, type GroupState, leastAh, storedSoc, type SubjectState } from '../state/subjectState';
 import { peukertAh } from './peukert';
 import type { SheetAsked, SheetStep } from './sheet';
 import { canBalance } from './sheetChecks';
-import { type Currents, leastAh, tidy } from './sheetCurrents';
+import { type Currents, tidy } from './sheetCurrents';
 
 /** What steps are made from. */
 export interface Making extends SheetAsked {

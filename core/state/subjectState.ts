@@ -22,6 +22,10 @@ export interface GroupState {
   resistance: Known;
 }
 
+/** The weakest group's capacity sets the rates, Ah: in series every group has the whole current. */
+export const leastAh = ({ groups }: Pick<SubjectState, 'groups'>): number =>
+  Math.min(...groups.map(({ capacity }) => capacity.value));
+
 export type Condition =
   'sound' | 'watch' | 'out-of-service' | 'rescue-only' | 'rescued-untested' | 'scrapped' | 'retired';
 

@@ -3,7 +3,7 @@ import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { disagreeingIn } from '@/core/judging/judgeClinic';
 import { diagnosePack, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
 import { nextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
-import { type Diagnosed, type DiagnosedRound, nothingKnown } from '@/core/packs/diagnosis/visit';
+import { type Diagnosed, type DiagnosedRound, medianV, nothingKnown } from '@/core/packs/diagnosis/visit';
 import { looksTurned } from '@/core/packs/groupOrder';
 import { refuseAbove } from '@/core/packs/remedies';
 import { writtenDigitOf } from '@/core/quantity/lastDigit';
@@ -11,7 +11,6 @@ import { disagreeingText } from '@/words/clinic';
 import { evidenceText, measurementText, roundQuestionText, settledText, whyMeasured } from '@/words/diagnosis';
 import { refusalOf } from '@/words/impossible';
 import { questionText } from '@/words/questions';
-import { median } from 'simple-statistics';
 import type { z } from 'zod';
 import type { diagnoseRequest, diagnoseResponse } from './schemas';
 
@@ -43,20 +42,15 @@ export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse>
   };
 }
 
-const middleOf = (voltages: readonly (number | null)[]): number => {
-  const read = voltages.filter((v) => v !== null);
-  return read.length === 0 ? NaN : median(read);
-};
-
 /** What in the rounds does not go together. */
 function warningsOf({ chemistry }: Asked, { rounds }: Diagnosed) {
   const rested = rounds.filter(({ state }) => state === 'rest');
   const disagreeing = disagreeingIn(
-    rested.map(({ state, atS, instrument, groupVoltagesV }) => ({
-      state,
-      at: new Date(atS * 1000),
-      instrument,
-      middleV: middleOf(groupVoltagesV),
+    rested.map((round) => ({
+      state: round.state,
+      at: new Date(round.atS * 1000),
+      instrument: round.instrument,
+      middleV: medianV(round) ?? NaN,
     })),
   );
   const isTurned = rested.some((round, i) => {

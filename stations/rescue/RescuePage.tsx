@@ -9,7 +9,8 @@ import {
   rescueSpreadV,
   withOwnLimits,
 } from '@/core/judging/rescue';
-import type { SubjectState } from '@/core/state/subjectState';
+import { afterRescueC } from '@/core/planning/sheetCurrents';
+import { leastAh, type SubjectState } from '@/core/state/subjectState';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatFigure } from '@/core/quantity/format';
 import { database } from '@/records/database';
@@ -32,9 +33,8 @@ import { OwnLimitsForm } from './OwnLimitsForm';
 import { RescueBar } from './RescueBar';
 import { RescueGuide } from './RescueGuide';
 
-/** The first full charge after a rescue, A. Common practice. */
-const firstChargeA = ({ groups }: SubjectState): number =>
-  0.4 * Math.min(...groups.map(({ capacity }) => capacity.value));
+/** The first full charge after a rescue, A. */
+const firstChargeA = (state: SubjectState): number => afterRescueC * leastAh(state);
 
 /** Bringing a cell or pack up from below its floor, or the reason why not; step by step, somebody there throughout. */
 export async function RescuePage({ code, typed }: { code: string; typed: Record<string, string | undefined> }) {
@@ -47,7 +47,8 @@ export async function RescuePage({ code, typed }: { code: string; typed: Record<
   );
   const open = rescues.find(({ phase }) => phase !== 'over');
   const [last] = rescues;
-  const own = ownLimitsOf(typed, limits);
+  const asked = ownLimitsOf(typed, limits);
+  const own = asked.ok ? asked.value : null;
   return (
     <>
       <div className="head">
@@ -70,19 +71,14 @@ export async function RescuePage({ code, typed }: { code: string; typed: Record<
           {last && <Ended last={last} subject={subject} state={state} />}
           {(!last || subject.intake.class !== 'usable') && (
             <>
-              {own.ok && own.value && (
+              {own && (
                 <p className="ask">
-                  {ownLimitsText(own.value)}. <Link href={`/rescue/${subject.code}`}>Use the house rules</Link>
+                  {ownLimitsText(own)}. <Link href={`/rescue/${subject.code}`}>Use the house rules</Link>
                 </p>
               )}
-              <Begin subject={subject} state={state} house={limits} own={own.ok ? own.value : null} />
+              <Begin subject={subject} state={state} house={limits} own={own} />
               {subject.intake.class !== 'usable' && !subject.intake.unsafe && (
-                <OwnLimitsForm
-                  code={subject.code}
-                  house={limits}
-                  own={own.ok ? own.value : null}
-                  refused={own.ok ? null : own.said}
-                />
+                <OwnLimitsForm code={subject.code} house={limits} own={own} refused={asked.ok ? null : asked.said} />
               )}
             </>
           )}

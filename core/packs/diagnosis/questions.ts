@@ -1,6 +1,5 @@
-import { median } from 'simple-statistics';
 import { looksTurned } from '../groupOrder';
-import type { DiagnosedRound } from './visit';
+import { type DiagnosedRound, medianV } from './visit';
 
 /** How a round looks mislabelled. */
 export const roundQuestions = ['under-load', 'swapped', 'from-positive-end', 'not-settled'] as const;
@@ -26,10 +25,7 @@ const settlingS = 1800;
  * same time, a load above its rest, groups the other way round, a rest too soon after a charge. Source: own rule.
  */
 export function questionsOf(rounds: readonly DiagnosedRound[]): RoundQuestion[] {
-  const middleV = rounds.map(({ groupVoltagesV }) => {
-    const read = groupVoltagesV.filter((v) => v !== null);
-    return read.length === 0 ? NaN : median(read);
-  });
+  const middleV = rounds.map((round) => medianV(round) ?? NaN);
   const found = new Map<number, RoundQuestion['code']>();
   const ask = (round: number, code: RoundQuestion['code']): void => {
     if (!found.has(round)) found.set(round, code);

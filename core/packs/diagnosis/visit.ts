@@ -1,3 +1,4 @@
+import { median } from 'simple-statistics';
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import type { PackState } from '../groupVoltages';
 
@@ -14,9 +15,15 @@ export interface DiagnosedRound {
   digitV: number;
   /** What the groups were read with; null where nobody said. Another one does not share its channels. */
   instrument: string | null;
-  /** Since a charge ended, s; null where nobody knows. */
+  /** Since a charge ended, s; null: not known. */
   sinceChargeS: number | null;
   terminalV: { value: number; digitV: number } | null;
+}
+
+/** In the middle of the groups that were read, V; null where none was. */
+export function medianV({ groupVoltagesV }: Pick<DiagnosedRound, 'groupVoltagesV'>): number | null {
+  const read = groupVoltagesV.filter((v) => v !== null);
+  return read.length === 0 ? null : median(read);
 }
 
 /** Why a pack is measured. */
