@@ -2,7 +2,8 @@ import { chemistries } from '@/core/chemistry/chemistries';
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import { diagnosePack, firstNamed, type PackDiagnosis } from '@/core/packs/diagnosis/diagnose';
 import { groupFaults, type PackFault } from '@/core/packs/diagnosis/faults';
-import { type DiagnosedRound, nothingKnown, type VisitReason } from '@/core/packs/diagnosis/visit';
+import { type Measurement, measurements, nextMeasurement } from '@/core/packs/diagnosis/nextMeasurement';
+import { type Diagnosed, type DiagnosedRound, nothingKnown, type VisitReason } from '@/core/packs/diagnosis/visit';
 import { type Chance, seededChance } from '@/core/statistics/random';
 import { drawFaultyPack, type FaultyPack, type TakenRound } from './faultyPacks';
 import { between } from './trueCell';
@@ -18,13 +19,14 @@ const soundFraction = 0.6;
 
 interface Visited {
   pack: FaultyPack;
+  asked: Diagnosed;
   diagnosis: PackDiagnosis;
 }
 
-function diagnose(pack: FaultyPack, reason: VisitReason = 'routine'): Visited {
+function diagnose(pack: FaultyPack, reason: VisitReason = 'routine', { terminals = true } = {}): Visited {
   const { chemistry, series, ratedCapacityAh, rounds } = pack;
   const fromMs = new Date(rounds[0]?.at ?? 0).getTime();
-  const diagnosis = diagnosePack({
+  const asked: Diagnosed = {
     curve: openCircuitOf(chemistry),
     series,
     ratedCapacityAh,
@@ -39,10 +41,10 @@ function diagnose(pack: FaultyPack, reason: VisitReason = 'routine'): Visited {
       digitV: 0.001,
       instrument,
       sinceChargeS: null,
-      terminalV: { value: terminalVoltageV, digitV: 0.01 },
+      terminalV: terminals ? { value: terminalVoltageV, digitV: 0.01 } : null,
     })),
-  });
-  return { pack, diagnosis };
+  };
+  return { pack, asked, diagnosis: diagnosePack(asked) };
 }
 
 const drawUsed = (chance: Chance): number => (chance.uniform() < 0.5 ? 0 : between(chance, 0.15, 0.6));
@@ -58,17 +60,22 @@ const noneOf = ({ diagnosis }: Visited): number =>
   diagnosis.pack.find(({ fault }) => fault === 'none')?.probability ?? 0;
 const isSound = ({ pack }: Visited): boolean => pack.faults.every(({ fault }) => fault === 'none');
 
+/** Whether the finding named first is there; of a tap either group beside it is right. */
+function isNamed({ pack, diagnosis }: Visited): boolean {
+  const first = firstNamed(diagnosis);
+  return pack.faults.some(
+    ({ fault, position }) =>
+      fault === first.fault &&
+      (position === first.position || (fault === 'sense-tap' && first.position === (position ?? 0) + 1)),
+  );
+}
+
 /** How often a pack is sound, or the cause that is named is there, where that has so much probability. */
 function calibrationRows(visits: readonly Visited[]): string[] {
   const tenthOf = (probability: number): number => Math.min(9, Math.floor(10 * probability));
   const named = visits.map((visit) => {
-    const first = firstNamed({ groups: visit.diagnosis.groups, pack: visit.diagnosis.pack });
-    const isRight = visit.pack.faults.some(
-      ({ fault, position }) =>
-        fault === first.fault &&
-        (position === first.position || (fault === 'sense-tap' && first.position === (position ?? 0) + 1)),
-    );
-    return { probability: first.probability, isRight, isCause: first.fault !== 'none' };
+    const { fault, probability } = firstNamed(visit.diagnosis);
+    return { probability, isRight: isNamed(visit), isCause: fault !== 'none' };
   });
   return Array.from({ length: 10 }, (_, tenth) => {
     const sound = visits.filter((visit) => tenthOf(noneOf(visit)) === tenth);
@@ -128,6 +135,44 @@ function weakGroupRow(chance: Chance, packs: number): string {
   return `| ${packs} | ${percent(open, packs)} | ${percent(shifted, packs)} |`;
 }
 
+/** A pack of a complaint, measured once at rest, and again by what is chosen; null where nothing is. */
+function measuredAgain(seed: number, choose: (visit: Visited, chance: Chance) => Measurement | null) {
+  const chance = seededChance(seed);
+  const isSound = chance.uniform() < 0.15;
+  const fault = isSound ? 'none' : (faults[Math.floor(faults.length * chance.uniform())] as PackFault);
+  const pack = drawFaultyPack(chance, fault, true, drawUsed(chance));
+  const terminals = chance.uniform() < 0.5;
+  const before = diagnose(pack, 'complaint', { terminals });
+  const what = choose(before, chance);
+  if (what === null) return null;
+  const rounds = [...pack.rounds, pack.further(what)];
+  const after = diagnose({ ...pack, rounds }, 'complaint', { terminals: terminals || what === 'terminals' });
+  return { what, before: isNamed(before), after: isNamed(after) };
+}
+
+/** How often the fault named first is right before and after one more measurement: as suggested, and by chance. */
+function nextRows(packs: number, seed: number): string[] {
+  const again = (choose: Parameters<typeof measuredAgain>[1]) =>
+    Array.from({ length: packs }, (_, i) => measuredAgain(seed + i, choose)).filter((one) => one !== null);
+  const suggestedBy = ({ diagnosis, asked }: Visited): Measurement | null =>
+    nextMeasurement(diagnosis, asked)?.what ?? null;
+  const suggested = again(suggestedBy);
+  const byChance = again((visit, chance) =>
+    suggestedBy(visit) === null ? null : (measurements[Math.floor(measurements.length * chance.uniform())] ?? null),
+  );
+  const row = (name: string, of: typeof suggested): string =>
+    `| ${name} | ${of.length} | ${percent(of.filter(({ before }) => before).length, of.length)} | ` +
+    `${percent(of.filter(({ after }) => after).length, of.length)} |`;
+  const kinds = (of: typeof suggested, word: string): string[] =>
+    measurements.map((kind) => row(`${kind}, ${word}`, of.filter(({ what }) => what === kind)));
+  return [
+    row('all, as suggested', suggested),
+    row('all, by chance', byChance),
+    ...kinds(suggested, 'as suggested'),
+    ...kinds(byChance, 'by chance'),
+  ];
+}
+
 /** The tables of docs/truth.md on diagnoses. */
 export function diagnosisTables(packs: number, seed: number): string {
   const chance = seededChance(seed);
@@ -154,5 +199,11 @@ export function diagnosisTables(packs: number, seed: number): string {
     '| packs | low capacity stays open (20 % and more) | called charge-shifted (over 80 %) |',
     '|---:|---:|---:|',
     weakGroupRow(chance, Math.round(packs / 10)),
+    '',
+    'Packs of a complaint, measured once at rest, and once more: the fault named first is right',
+    '',
+    '| measured | packs | before | after |',
+    '|---|---:|---:|---:|',
+    ...nextRows(packs, seed),
   ].join('\n');
 }

@@ -1,5 +1,6 @@
 import { openCircuitOf } from '@/core/chemistry/openCircuit';
 import type { PackFault } from '@/core/packs/diagnosis/faults';
+import type { Measurement } from '@/core/packs/diagnosis/nextMeasurement';
 import type { Chance } from '@/core/statistics/random';
 import { between, drawTool, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
 
@@ -35,6 +36,8 @@ export interface FaultyPack {
   faults: FaultThere[];
   /** A single round at rest shows it at all. */
   showsAtRest: boolean;
+  /** Measures once more, after all that was measured before. */
+  further(what: Measurement): TakenRound;
 }
 
 /** A group as it is. */
@@ -182,9 +185,10 @@ export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boo
   }
 
   const digit = chance.uniform() < 0.7 ? 0.001 : 0.01;
-  const checker = drawTool(chance, { share: 0.002, fixed: 0.001 }, 0.0008, digit);
+  let instrument = 'checker';
+  let checker = drawTool(chance, { share: 0.002, fixed: 0.001 }, 0.0008, digit);
   const voltmeter = drawTool(chance, { share: 0.005, fixed: 0 }, 0.002, 0.01);
-  const channelNoise = groups.map(() => chance.normal(0, 0.0015));
+  let channelNoise = groups.map(() => chance.normal(0, 0.0015));
   let drift = 0;
   const read = (currentA: number): Pick<TakenRound, 'groupVoltagesV' | 'terminalVoltageV'> => {
     const trueV = groups.map(({ cell, state }) => voltageOf(cell, state, currentA));
@@ -203,10 +207,19 @@ export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boo
     state,
     at: new Date(nowMs).toISOString(),
     ...(currentA > 0 && { currentA: Number(currentA.toFixed(2)) }),
-    instrument: 'checker',
+    instrument,
     ...read(currentA),
     ...more,
   });
+
+  const discharged = (): TakenRound => {
+    const dischargeA = ratedAh * between(chance, 0.3, 0.6);
+    const isDown = (): boolean => groups.some(({ cell, state }) => voltageOf(cell, state, dischargeA) < 3);
+    let seconds = 0;
+    for (; !isDown() && seconds < 20_000; seconds += 5) pass(groups, dischargeA, 5);
+    nowMs += seconds * 1000;
+    return taken('discharge-end', dischargeA);
+  };
 
   if (used > 0) {
     const useA = 0.3 * ratedAh;
@@ -223,12 +236,41 @@ export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boo
     pass(groups, 0, daysApart * 86_400);
     nowMs += daysApart * 86_400_000;
     rounds.push(taken('rest', 0, { restS: daysApart * 86_400 }));
-    const dischargeA = ratedAh * between(chance, 0.3, 0.6);
-    const isDown = (): boolean => groups.some(({ cell, state }) => voltageOf(cell, state, dischargeA) < 3);
-    let seconds = 0;
-    for (; !isDown() && seconds < 20_000; seconds += 5) pass(groups, dischargeA, 5);
-    nowMs += seconds * 1000;
-    rounds.push(taken('discharge-end', dischargeA));
+    rounds.push(discharged());
   }
-  return { chemistry: 'li-ion', series, ratedCapacityAh: Number(ratedAh.toFixed(2)), rounds, faults, showsAtRest };
+  const further = (what: Measurement): TakenRound => {
+    switch (what) {
+      case 'load': {
+        const loadA = 0.5 * ratedAh;
+        pass(groups, loadA, 10);
+        return taken('load', loadA);
+      }
+      case 'days':
+        pass(groups, 0, 3 * 86_400);
+        nowMs += 3 * 86_400_000;
+        return taken('rest', 0);
+      case 'discharge-end':
+        return discharged();
+      case 'other-instrument':
+        instrument = 'another';
+        checker = drawTool(chance, { share: 0.002, fixed: 0.001 }, 0.0008, digit);
+        channelNoise = groups.map(() => chance.normal(0, 0.0015));
+        misread.channelV.fill(0);
+        return taken('rest', 0);
+      case 'reseat':
+        if (chance.uniform() < 0.5) misread.tapV.fill(0);
+        return taken('rest', 0);
+      case 'terminals':
+        return taken('rest', 0);
+    }
+  };
+  return {
+    chemistry: 'li-ion',
+    series,
+    ratedCapacityAh: Number(ratedAh.toFixed(2)),
+    rounds,
+    faults,
+    showsAtRest,
+    further,
+  };
 }

@@ -86,13 +86,13 @@ const sentences: Sentences<Warning> = {
   'current-accuracy-assumed': () => 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.',
   'voltage-accuracy-assumed': () => 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.',
 
-  'first-run-taken-as-new': () => 'What it held when new is not known: the first run was taken for it.',
+  'first-run-taken-as-new': () => 'The capacity when new is not known; the first capacity test stands for it.',
   'other-rates-left-out': ({ count }) =>
-    `${counted(count, 'run')} at another rate left out: capacity depends on it, and is compared at one rate only.`,
-  'no-trend': () => 'Too few runs, or all at one time: a trend takes three of them.',
-  'no-fade-seen': () => 'It does not fade as far as these runs tell; when it will leave service cannot be said.',
+    `${counted(count, 'capacity test')} at another rate, temperature or end voltage left out. Capacity depends on them.`,
+  'no-trend': () => 'Too few capacity tests, or all at one time. A trend takes three.',
+  'no-fade-seen': () => 'These capacity tests show no clear fade yet. The end of service cannot be predicted.',
   'far-beyond-seen': ({ times }) =>
-    `The trend is carried on ${times.toFixed(1)} times as far as was seen: take it for a guess.`,
+    `The prediction reaches ${times.toFixed(1)} times as far as the capacity tests do. It is a guess.`,
   'reading-uncertainty-assumed': ({ uV }) =>
     `Nothing was said of the doubt of a reading: ± ${millivolts(uV)} between two of one meter was assumed.`,
   'charge-accuracy-assumed': ({ share }) =>

@@ -1,19 +1,22 @@
 import { quadrature, type Quantity } from '../quantity/quantity';
-import { coverage95 } from '../statistics/distributions';
-import { fitLine, type Line, newPoint, onLine } from '../statistics/line';
+import { seededChance } from '../statistics/random';
+import { ageingShapes, type AgeingShape } from './ageingShapes';
 
-/** What a cell or pack held once. */
+/** One capacity measurement of a cell or pack. */
 export interface AgedRun {
-  /** How often it had been used by then. */
+  /** Cycles done by then. */
   cycle?: number | undefined;
   atS?: number | undefined;
   capacityAh: number;
   u?: number | undefined;
-  /** Its rate, C. */
+  /** Discharge rate, C. */
   rateC?: number | undefined;
+  temperatureC?: number | undefined;
+  /** Voltage at which the discharge ended, V a group. */
+  endV?: number | undefined;
 }
 
-/** Where a trend crosses a health, in what it was fitted over. */
+/** Where the trend crosses a health, in the unit of its axis. */
 export interface Crossing {
   health: number;
   at: number;
@@ -22,7 +25,7 @@ export interface Crossing {
   to95: number | null;
 }
 
-/** Where a trend runs at one place, and between what one more run there will lie, 95 times of 100. */
+/** The trend at one place, and the 95 % interval of one more run there. */
 export interface CoursePoint {
   at: number;
   health: number;
@@ -32,147 +35,220 @@ export interface CoursePoint {
 
 /** How health falls over cycles or over time. */
 export interface Trend {
-  /** Per cycle, or per second. */
+  /** Over the runs seen, per cycle or per second. */
   slope: Quantity;
   healthNow: Quantity;
   crossings: Crossing[];
-  /** How far beyond what was seen the furthest crossing lies, as a share of what was seen. */
+  /** Whether the fade speeds up, slows down, or is as good as straight. */
+  bend: 'straight' | 'speeds-up' | 'slows-down';
+  /** How far past the last run the furthest crossing lies, as a multiple of the span of the runs. */
   beyond: number;
-  /** From the first run to the furthest crossing, or half as far again as was seen. */
+  /** From the first run to the furthest crossing, at most one and a half spans past the last run. */
   course: CoursePoint[];
 }
 
 /** The healths that matter: leaving the demanding duty, and leaving service. */
 export const turningPoints = [0.8, 0.7] as const;
-/** Runs are compared at one rate: those within this share of the usual one. */
+/** Runs compare within this fraction of a rate, this difference in temperature, and this one of the end voltage. */
 const sameRate = 0.2;
-/** From so many runs on their own scatter tells the doubt. */
-const ownScatter = 4;
-/** No cell fades along a straight line: it may lie off by these shares of the fade seen, and of that beyond it. */
-const bendSeen = 0.012;
-const bendBeyond = 0.06;
-/** A course is told at so many places, and no further beyond the last run than so many times what was seen. */
+const sameTemperatureC = 8;
+const sameEndV = 0.05;
+/** The 95 % interval is read from this many weighted curves. */
+const curves = 1500;
+/** A crossing further past the last run than this many spans counts as never. */
+const horizon = 20;
+/** Scatter from day to day as a fraction of the capacity, and how well that is known (a factor). From memory. */
+const usualScatter = 0.007;
+const scatterFactor = 2;
+const scatters = [0.0015, 0.0022, 0.0032, 0.0046, 0.0067, 0.0098, 0.0143, 0.021, 0.03, 0.045, 0.065];
+/** A bend is named from this probability. */
+const bendKnown = 0.9;
 const coursePoints = 24;
 const furthest = 1.5;
 const leastBeyond = 0.5;
 
-/** The runs that were taken at the rate most of them share; where no rate is known all. */
-export function atOneRate(runs: readonly AgedRun[]): AgedRun[] {
-  const alike = (rateC: number): AgedRun[] =>
-    runs.filter((one) => one.rateC !== undefined && Math.abs(one.rateC / rateC - 1) <= sameRate);
-  const crowds = runs.flatMap(({ rateC }) => (rateC === undefined ? [] : [alike(rateC)]));
-  if (crowds.length === 0) return [...runs];
-  return crowds.reduce((most, crowd) => (crowd.length > most.length ? crowd : most), []);
+const isAlike = (one: AgedRun, other: AgedRun): boolean =>
+  isNear(one.rateC, other.rateC, sameRate * (other.rateC ?? 0)) &&
+  isNear(one.temperatureC, other.temperatureC, sameTemperatureC) &&
+  isNear(one.endV, other.endV, sameEndV);
+
+/** Unknown is not alike to known: the two are not one trend. */
+const isNear = (one: number | undefined, other: number | undefined, within: number): boolean =>
+  one === undefined || other === undefined ? one === other : Math.abs(one - other) <= within;
+
+/** The largest set of runs at one rate, one temperature and one end voltage, in their order. */
+export const underOneCondition = (runs: readonly AgedRun[]): AgedRun[] =>
+  runs
+    .map((run) => runs.filter((one) => isAlike(one, run)))
+    // Runs at a known rate before as many at an unknown one.
+    .reduce<AgedRun[]>((most, set) => (rank(set) > rank(most) ? set : most), []);
+
+const rank = (set: readonly AgedRun[]): number => set.length + (set[0]?.rateC === undefined ? 0 : 0.5);
+
+/** One curve that the runs allow: `start − fade · shape`. */
+interface Curve {
+  shape: AgeingShape;
+  start: number;
+  fade: number;
+  /** The true health is this times what the tools show. */
+  tools: number;
+  /** What one more run would lie off by. */
+  ofOneRun: number;
 }
 
 /**
- * Fits how health falls and where it crosses 80 and 70 %: a straight line by least squares over cycles or time, the
- * crossing with its interval after Fieller. A doubt is added, since fading bends, and what the tools of all runs are
- * off by. Null where the runs are too few, or all at one place.
- * Source: JCGM 100:2008, annex H.3, for the line; E. C. Fieller 1954 for the interval; the bend from simulation.
+ * Fits how health falls over cycles or time. The curve may be a power of the axis, or straight with a knee, seen
+ * already or still to come; each shape is fitted by least squares, weighted by its likelihood, and the crossings of
+ * 80 and 70 % are quantiles over all of them. Null with fewer than two runs, without an uncertainty fewer than three,
+ * or where all runs are at one place.
+ * Source: Bayesian model averaging, J. A. Hoeting et al., Statistical Science 14 (1999); the prior is from memory.
  *
- * @param over of each run where on the axis it is: cycles, or s
- * @param asNewAh what it held when new, Ah, above 0
- * @param leastSpan runs that lie closer together show no trend yet
+ * @param over place of a run on the axis: cycles, or s
+ * @param origin where the fade began; undefined: at the first run
+ * @param asNewAh capacity when new, Ah, above 0
+ * @param leastSpan a shorter span of runs shows no trend
  */
 export function ageingTrend(
   runs: readonly AgedRun[],
   over: (run: AgedRun) => number | undefined,
-  asNewAh: number,
-  leastSpan = 0,
+  { asNewAh, origin, leastSpan = 0 }: { asNewAh: number; origin?: number | undefined; leastSpan?: number },
 ): Trend | null {
-  // Seconds since 1970 would drown the days between runs: the newest is the origin.
-  const origin = Math.max(...runs.map((run) => over(run) ?? -Infinity));
-  const trend = Number.isFinite(origin) ? trendFrom(runs, (run) => minus(over(run), origin), asNewAh, leastSpan) : null;
-  return (
-    trend && {
-      ...trend,
-      crossings: trend.crossings.map((one) => ({
-        ...one,
-        at: one.at + origin,
-        from95: one.from95 + origin,
-        to95: one.to95 === null ? null : one.to95 + origin,
-      })),
-      course: trend.course.map((one) => ({ ...one, at: one.at + origin })),
-    }
-  );
-}
-
-const minus = (value: number | undefined, origin: number): number | undefined =>
-  value === undefined ? undefined : value - origin;
-
-function trendFrom(
-  runs: readonly AgedRun[],
-  over: (run: AgedRun) => number | undefined,
-  asNewAh: number,
-  leastSpan: number,
-): Trend | null {
-  const points = runs.flatMap((run) => {
-    const x = over(run);
-    const u = runs.length < ownScatter && run.u !== undefined ? run.u / asNewAh : undefined;
-    return x === undefined ? [] : [{ x, y: run.capacityAh / asNewAh, ...(u !== undefined && { u }) }];
+  const points = runs.flatMap(({ capacityAh, u, ...run }) => {
+    const x = over({ capacityAh, ...run });
+    return x === undefined ? [] : [{ x, y: capacityAh / asNewAh, u: u === undefined ? null : u / asNewAh }];
   });
-  const isWeighed = points.every((point) => 'u' in point);
   const xs = points.map(({ x }) => x);
-  const span = Math.max(...xs) - Math.min(...xs);
-  if (points.length < (isWeighed ? 2 : 3) || !(span > 0) || span < leastSpan) return null;
-  const line = fitLine(points);
   const [first, last] = [Math.min(...xs), Math.max(...xs)];
-  const factor = coverage95(line.degrees);
-  // So that twice of it means the same as of a figure that many readings stand behind.
-  const widened = ({ value, u }: Quantity): Quantity => ({ value, u: (u * factor) / coverage95(Infinity) });
-  /** What the tools of all runs may be off by: scatter does not show it. */
-  const common = isWeighed ? 0 : quadrature(...runs.map(({ u = 0 }) => u / asNewAh)) / Math.sqrt(runs.length);
-  const bentAt = (x: number): number =>
-    Math.abs(line.slope.value) * (bendSeen * (last - first) + bendBeyond * Math.max(0, x - last));
-  const offAt = (x: number): number => quadrature(bentAt(x), common);
-  /** Of one run about the line; where too few tell it, what is known of each. */
-  const known = quadrature(...points.map(({ u = 0 }) => u)) / Math.sqrt(points.length);
-  const scattered = { ...line, residual: Math.max(line.residual, known) };
-  const crossings = turningPoints.flatMap((health) => crossingOf(line, factor, health, offAt) ?? []);
-  const beyond = Math.max(0, ...crossings.map(({ at }) => (at - last) / (last - first)));
-  const until = last + (last - first) * Math.min(furthest, Math.max(leastBeyond, beyond));
+  const least = points.every(({ u }) => u !== null) ? 2 : 3;
+  if (points.length < least || !(last > first) || last - first < leastSpan) return null;
+  const toolsU = quadrature(...points.map(({ u }) => u ?? 0)) / Math.sqrt(points.length);
+  const shapes = ageingShapes({ origin: Math.min(origin ?? first, first), first, last });
+  const drawn = drawCurves(weigh(points, shapes, toolsU), toolsU);
+  const span = last - first;
+  const crossings = turningPoints.flatMap((health) => crossingOf(drawn, health, last + horizon * span) ?? []);
+  const beyond = Math.max(0, ...crossings.map(({ at }) => (at - last) / span));
+  const until = last + span * Math.min(furthest, Math.max(leastBeyond, beyond));
+  const valueAt = ({ start, fade, shape }: Curve, x: number): number => start - fade * shape.at(x);
   return {
-    slope: widened(line.slope),
-    healthNow: bent(widened(onLine(line, last)), offAt(last)),
+    slope: momentsOf(drawn.map(({ fade }) => -fade / span)),
+    healthNow: momentsOf(drawn.map((curve) => curve.tools * valueAt(curve, last))),
     crossings,
+    bend: bendOf(drawn),
     beyond,
     course: Array.from({ length: coursePoints }, (_, i) => {
       const at = first + ((until - first) * i) / (coursePoints - 1);
-      const { value, u } = bent(widened(newPoint(scattered, at)), bentAt(at));
-      const reach = coverage95(Infinity) * u;
-      return { at, health: value, low95: value - reach, high95: value + reach };
+      const seen = sorted(drawn.map((curve) => valueAt(curve, at) + curve.ofOneRun));
+      return { at, health: quantile(seen, 0.5), low95: quantile(seen, 0.025), high95: quantile(seen, 0.975) };
     }),
   };
 }
 
-const bent = ({ value, u }: Quantity, by: number): Quantity => ({ value, u: Math.hypot(u, by) });
+type Point = { x: number; y: number; u: number | null };
 
-/** Null where the line does not fall there, as far as is known. */
-function crossingOf(line: Line, factor: number, health: number, offAt: (x: number) => number): Crossing | null {
-  const { slope, intercept } = line;
-  if (slope.value + factor * slope.u >= 0) return null;
-  const at = (health - intercept.value) / slope.value;
-  /** By how much the line may lie off at a place. */
-  const doubtAt = (x: number): number => Math.hypot(factor * onLine(line, x).u, coverage95(Infinity) * offAt(x));
-  const mayBe = (x: number): boolean => Math.abs(onLine(line, x).value - health) <= doubtAt(x);
-  return { health, at, from95: boundOf(at, -1, mayBe, slope) ?? at, to95: boundOf(at, 1, mayBe, slope) };
+/** A shape and a scatter with the fit under them and its weight. */
+interface Fit {
+  shape: AgeingShape;
+  scatter: number;
+  weight: number;
+  start: number;
+  fade: number;
+  /** Cholesky factor of the covariance of start and fade. */
+  factor: [startU: number, shared: number, fadeU: number];
 }
 
-/** How far to one side of the crossing the line may still cross there; null where that has no end. */
-function boundOf(at: number, way: 1 | -1, mayBe: (x: number) => boolean, { value }: Quantity): number | null {
-  /** A tenth of a per cent of health, and ten times all of it. */
-  const least = Math.abs(0.001 / value);
-  let out = least;
-  while (mayBe(at + way * out)) {
-    out *= 2;
-    if (out > Math.abs(10 / value)) return null;
+function weigh(points: readonly Point[], shapes: readonly AgeingShape[], toolsU: number): Fit[] {
+  // Tools may err from run to run as well as alike in all of them.
+  const expected = Math.hypot(usualScatter, toolsU / 2);
+  const fits = shapes.flatMap((shape) => {
+    const { start, fade, sumOfSquares, inverse, determinant } = leastSquares(points, shape);
+    return scatters.map((scatter) => {
+      const off = Math.log(scatter / expected) / Math.log(scatterFactor);
+      const log =
+        Math.log(shape.prior) -
+        0.5 * off * off -
+        (points.length - 2) * Math.log(scatter) -
+        sumOfSquares / (2 * scatter * scatter) -
+        0.5 * Math.log(determinant);
+      const [aa, ab, bb] = inverse;
+      const startU = scatter * Math.sqrt(aa);
+      const shared = (scatter * ab) / Math.sqrt(aa);
+      const fadeU = scatter * Math.sqrt(Math.max(0, bb - (ab * ab) / aa));
+      return { shape, scatter, log, start, fade, factor: [startU, shared, fadeU] as Fit['factor'] };
+    });
+  });
+  const best = Math.max(...fits.map(({ log }) => log));
+  return fits.map(({ log, ...fit }) => ({ ...fit, weight: Math.exp(log - best) }));
+}
+
+/** Of `y = start − fade · shape(x)`; the inverse is of the normal equations. */
+function leastSquares(points: readonly Point[], shape: AgeingShape) {
+  let [sg, sgg, sy, sgy] = [0, 0, 0, 0];
+  for (const { x, y } of points) {
+    const g = -shape.at(x);
+    sg += g;
+    sgg += g * g;
+    sy += y;
+    sgy += g * y;
   }
-  let [inside, outside] = [0, out];
-  for (let i = 0; i < 40; i++) {
-    const middle = (inside + outside) / 2;
-    if (mayBe(at + way * middle)) inside = middle;
-    else outside = middle;
-  }
-  return at + way * outside;
+  const n = points.length;
+  const determinant = n * sgg - sg * sg;
+  const start = (sgg * sy - sg * sgy) / determinant;
+  const fade = (n * sgy - sg * sy) / determinant;
+  const sumOfSquares = points.reduce((sum, { x, y }) => sum + (y - start + fade * shape.at(x)) ** 2, 0);
+  const inverse = [sgg / determinant, -sg / determinant, n / determinant] as const;
+  return { start, fade, sumOfSquares, inverse, determinant };
+}
+
+/** Normal deviates for each curve, the same ones each time, so that a page shows the same figures twice. */
+const deviates = ((): [number, number, number, number][] => {
+  const { normal } = seededChance(1);
+  return Array.from({ length: curves }, () => [normal(0, 1), normal(0, 1), normal(0, 1), normal(0, 1)]);
+})();
+
+/** Curves from the fits in proportion to their weights. */
+function drawCurves(fits: readonly Fit[], toolsU: number): Curve[] {
+  const total = fits.reduce((sum, { weight }) => sum + weight, 0);
+  let passed = 0;
+  let drawn = 0;
+  return fits.flatMap(({ shape, scatter, weight, start, fade, factor: [startU, shared, fadeU] }) => {
+    passed += weight / total;
+    const own = deviates.slice(drawn, Math.round(passed * curves));
+    drawn += own.length;
+    return own.map(([one, other, tools, run]): Curve => ({
+      shape,
+      start: start + startU * one,
+      fade: fade + shared * one + fadeU * other,
+      tools: 1 + toolsU * tools,
+      ofOneRun: scatter * run,
+    }));
+  });
+}
+
+/** Null where fewer than half of the curves get there. */
+function crossingOf(drawn: readonly Curve[], health: number, latest: number): Crossing | null {
+  const places = sorted(
+    drawn.map(({ shape, start, fade, tools }) => {
+      if (!(fade > 0)) return Infinity;
+      const at = shape.where((start - health / tools) / fade);
+      return at <= latest ? at : Infinity;
+    }),
+  );
+  const [from95, at, to95] = [0.025, 0.5, 0.975].map((p) => quantile(places, p)) as [number, number, number];
+  return Number.isFinite(at) ? { health, at, from95, to95: Number.isFinite(to95) ? to95 : null } : null;
+}
+
+function bendOf(drawn: readonly Curve[]): Trend['bend'] {
+  const fractionThat = (is: (shape: AgeingShape) => boolean): number =>
+    drawn.filter(({ shape }) => is(shape)).length / drawn.length;
+  if (fractionThat(({ bend }) => bend > 0) >= bendKnown) return 'speeds-up';
+  return fractionThat(({ bend }) => bend < 0) >= bendKnown ? 'slows-down' : 'straight';
+}
+
+const sorted = (values: readonly number[]): Float64Array => Float64Array.from(values).sort();
+const quantile = (ascending: Float64Array, p: number): number =>
+  ascending[Math.min(ascending.length - 1, Math.floor(p * ascending.length))] as number;
+
+function momentsOf(values: readonly number[]): Quantity {
+  const value = values.reduce((sum, one) => sum + one, 0) / values.length;
+  return { value, u: Math.sqrt(values.reduce((sum, one) => sum + (one - value) ** 2, 0) / (values.length - 1)) };
 }

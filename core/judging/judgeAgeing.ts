@@ -1,34 +1,43 @@
-import { ageingTrend, type AgedRun, atOneRate, type Trend, turningPoints } from '../capacity/ageing';
+import { ageingTrend, type AgedRun, type Trend, turningPoints, underOneCondition } from '../capacity/ageing';
 import { exact, type Quantity } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
-/** What health is told against: measured when new, the rating, or the first run for want of either. */
+/** Capacity that health is relative to: measured when new, rated, or of the first run where neither is known. */
 export interface AsNew {
   capacityAh: number;
   is: 'measured' | 'rated' | 'first';
+  /** When it was new, s; undefined where not known. */
+  atS?: number | undefined;
+}
+
+/** Price of a cycle over the whole service, with its 95 % interval; the low end is 0 where service may never end. */
+export interface CostPerCycle {
+  value: number;
+  from95: number;
+  to95: number;
 }
 
 /** How a cell or pack ages. */
 export interface Ageing {
   asNew: AsNew;
-  /** The runs that compare: those at the rate that most share, as they came. */
+  /** The runs that compare: the largest set at one rate, temperature and end. */
   compared: AgedRun[];
-  /** By the trend; without one that of the last run, with no doubt told. */
+  /** From the trend; without one, of the last run, without an uncertainty. */
   healthNow: Quantity;
-  /** Null where it cannot be told. */
+  /** Null where the runs are too few. */
   overCycles: Trend | null;
   overTime: Trend | null;
-  /** Price of a cycle: over those done, and over all until it leaves service. Null where unknown. */
+  /** Price of a cycle over those done; null where unknown. */
   costSoFar: number | null;
-  costUntilEnd: number | null;
+  costUntilEnd: CostPerCycle | null;
   warnings: Warning[];
 }
 
 /** Further beyond what was seen than this share of it, a trend is a guess. */
 const farBeyond = 1;
-/** The health at which it leaves service. */
 /** Over time a trend shows after a week: what differs sooner is the bench. From memory. */
 const leastSpanS = 7 * 86_400;
+/** The health at which it leaves service. */
 const leavesService = Math.min(...turningPoints);
 
 /**
@@ -39,13 +48,14 @@ const leavesService = Math.min(...turningPoints);
  * @param price in the workshop's own money; null where unknown
  */
 export function judgeAgeing(runs: readonly AgedRun[], asNew: AsNew | null, price: number | null): Ageing {
-  const compared = atOneRate(runs);
+  const compared = underOneCondition(runs);
   const against = asNew ?? { capacityAh: compared[0]?.capacityAh ?? NaN, is: 'first' };
-  const overCycles = ageingTrend(compared, ({ cycle }) => cycle, against.capacityAh);
-  const overTime = ageingTrend(compared, ({ atS }) => atS, against.capacityAh, leastSpanS);
+  const asNewAh = against.capacityAh;
+  const overCycles = ageingTrend(compared, ({ cycle }) => cycle, { asNewAh, origin: 0 });
+  const overTime = ageingTrend(compared, ({ atS }) => atS, { asNewAh, origin: against.atS, leastSpan: leastSpanS });
   const trend = overCycles ?? overTime;
   const cycles = Math.max(0, ...runs.map(({ cycle }) => cycle ?? 0));
-  const end = overCycles?.crossings.find(({ health }) => health === leavesService)?.at ?? 0;
+  const end = overCycles?.crossings.find(({ health }) => health === leavesService);
   return {
     asNew: against,
     compared,
@@ -53,7 +63,10 @@ export function judgeAgeing(runs: readonly AgedRun[], asNew: AsNew | null, price
     overCycles,
     overTime,
     costSoFar: price !== null && cycles > 0 ? price / cycles : null,
-    costUntilEnd: price !== null && end > 0 ? price / end : null,
+    costUntilEnd:
+      price !== null && end && end.from95 > 0
+        ? { value: price / end.at, from95: end.to95 === null ? 0 : price / end.to95, to95: price / end.from95 }
+        : null,
     warnings: warningsOf(against, runs.length - compared.length, trend),
   };
 }

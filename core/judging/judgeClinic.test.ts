@@ -8,7 +8,7 @@ const group = (position: number, fault: GroupFault | null, probability = 0.9, ca
   stateOfCharge: 0.8,
   findings: fault ? [{ fault, probability }] : [],
   soundProbability: fault ? 1 - probability : 0.98,
-  ways: fault ? [{ faults: [fault], probability, look: { ...sound, capacity } }] : [],
+  ways: fault ? [{ faults: [fault], probability, look: { ...sound, capacity }, looks: [], logs: [] }] : [],
   isRunDown: false,
   apartV: [],
   restsOn: [],

@@ -3,7 +3,7 @@ import { diagnosePack, firstNamed, type PackDiagnosis, type Placed } from '../pa
 import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
 import type { PackJudgement } from '../packs/groupVoltages';
 import type { HouseRules } from '../chemistry/houseRules';
-import { type Beforehand, nothingKnown, type VisitReason } from '../packs/diagnosis/visit';
+import { type Beforehand, type Diagnosed, nothingKnown, type VisitReason } from '../packs/diagnosis/visit';
 import type { Equipment } from './equipment';
 import { channelOfGroup } from './instrumentBook';
 import type { PackRound } from './facts';
@@ -50,7 +50,7 @@ export function judgeDiagnosis(
   const [began] = rounds;
   if (!curve || !began) return null;
   const reason = reasonOf(standing, isOfVisit(complainedAt, began.takenAt));
-  const diagnosis = diagnosePack({
+  const diagnosed: Diagnosed = {
     curve,
     series: pack.series,
     ratedCapacityAh: pack.ratedCapacityAh,
@@ -72,8 +72,9 @@ export function judgeDiagnosis(
         began.state === 'charge-end' && state === 'rest' ? (takenAt.getTime() - began.takenAt.getTime()) / 1000 : null,
       terminalV: terminal && { value: terminal.value, digitV: terminal.u * Math.sqrt(12) },
     })),
-  });
-  return { ...diagnosis, rounds, reason, next: nextMeasurement(diagnosis, curve), first: firstNamed(diagnosis) };
+  };
+  const diagnosis = diagnosePack(diagnosed);
+  return { ...diagnosis, rounds, reason, next: nextMeasurement(diagnosis, diagnosed), first: firstNamed(diagnosis) };
 }
 
 /** A complaint up to a day before the first round of a visit belongs to it. */

@@ -10,7 +10,7 @@ const runs = scatter.map((apartAh, i) => ({
 }));
 
 test('a fade over cycles and years, where it crosses, what a cycle costs', () => {
-  const { healthNow, trend, crossings, costPerCycle, costPerCycleSoFar, warnings } = computeAgeing({
+  const { healthNow, trend, crossings, costPerCycle, costPerCycle95, costPerCycleSoFar, warnings } = computeAgeing({
     asNewCapacityAh: 3,
     runs,
     price: 60,
@@ -21,7 +21,8 @@ test('a fade over cycles and years, where it crosses, what a cycle costs', () =>
   expect(crossings.map(({ health }) => health)).toEqual([0.8, 0.7]);
   expect(crossings[0]?.cycle).toBeCloseTo(400, -1.5);
   expect(crossings[0]?.at).toMatch(/^2026-0[123]/);
-  expect(costPerCycle).toBeCloseTo(60 / 600, 2);
+  expect(costPerCycle).toBeCloseTo(60 / 600, 1);
+  expect((costPerCycle95?.[0] ?? 1) < 0.1 && (costPerCycle95?.[1] ?? 0) > 0.1).toBe(true);
   expect(costPerCycleSoFar).toBe(60 / 240);
   expect(warnings.map(({ code }) => code)).toEqual(['far-beyond-seen']);
 });

@@ -11,12 +11,14 @@ type Told = z.infer<typeof ageingResponse>;
 
 /** How a cell or pack ages, where it crosses 80 and 70 %, and what a cycle costs. Nothing is stored. */
 export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof ageingRequest>): Told {
-  const all: AgedRun[] = runs.map(({ cycle, at, capacityAh, standardUncertaintyAh: u, rateC }) => ({
+  const all: AgedRun[] = runs.map(({ cycle, at, capacityAh, standardUncertaintyAh: u, rateC, temperatureC, endV }) => ({
     cycle,
     atS: at === undefined ? undefined : new Date(at).getTime() / 1000,
     capacityAh,
     u,
     rateC,
+    temperatureC,
+    endV,
   }));
   const asNew = asNewCapacityAh === undefined ? null : ({ capacityAh: asNewCapacityAh, is: 'measured' } as const);
   const { healthNow, overCycles, overTime, costSoFar, costUntilEnd, warnings } = judgeAgeing(all, asNew, price ?? null);
@@ -24,6 +26,7 @@ export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof a
     healthNow: healthNow.value,
     standardUncertaintyHealth: (overCycles ?? overTime) ? healthNow.u : null,
     trend: {
+      ...((overCycles ?? overTime) && { bend: (overCycles ?? overTime)?.bend }),
       ...(overCycles && { perCycle: overCycles.slope.value, standardUncertaintyPerCycle: overCycles.slope.u }),
       ...(overTime && {
         perYear: overTime.slope.value * yearS,
@@ -31,7 +34,10 @@ export function computeAgeing({ asNewCapacityAh, runs, price }: z.infer<typeof a
       }),
     },
     crossings: crossingsOf(overCycles, overTime),
-    ...(costUntilEnd !== null && { costPerCycle: costUntilEnd }),
+    ...(costUntilEnd !== null && {
+      costPerCycle: costUntilEnd.value,
+      costPerCycle95: [costUntilEnd.from95, costUntilEnd.to95] as [number, number],
+    }),
     ...(costSoFar !== null && { costPerCycleSoFar: costSoFar }),
     warnings: told(warnings),
   };

@@ -20,7 +20,7 @@ type Asked = z.infer<typeof diagnoseRequest>;
 export function computeDiagnosis(asked: Asked): z.infer<typeof diagnoseResponse> {
   const { order, ...pack } = packOf(asked);
   const diagnosis = diagnosePack(pack);
-  const next = nextMeasurement(diagnosis, pack.curve);
+  const next = nextMeasurement(diagnosis, pack);
   return {
     groups: diagnosis.groups.map((group) => ({
       position: group.position,

@@ -612,6 +612,8 @@ export const ageingRequest = z.object({
         capacityAh: positive,
         standardUncertaintyAh: positive.optional(),
         rateC: positive.optional(),
+        temperatureC: figure.optional(),
+        endV: positive.optional().describe('Where the discharge ended, V a group. Other ends are another trend.'),
       }),
     )
     .min(1)
@@ -628,6 +630,7 @@ export const ageingResponse = z.object({
     standardUncertaintyPerCycle: z.number().optional(),
     perYear: z.number().optional(),
     standardUncertaintyPerYear: z.number().optional(),
+    bend: z.enum(['straight', 'speeds-up', 'slows-down']).optional(),
   }),
   crossings: z.array(
     z.object({
@@ -639,6 +642,7 @@ export const ageingResponse = z.object({
     }),
   ),
   costPerCycle: z.number().optional().describe('Over the cycles until it crosses 70 %.'),
+  costPerCycle95: z.tuple([z.number(), z.number()]).optional().describe('From 0 where it may never cross.'),
   costPerCycleSoFar: z.number().optional(),
   warnings,
 });

@@ -149,16 +149,18 @@ function settledText({ code, lastAh, beforeAh }: Settled): string {
 }
 
 const asNewTexts: Record<AsNew['is'], string> = {
-  measured: 'Health is held against what was noted when it was new.',
-  rated: 'Health is held against its rating: nobody noted what it held when new.',
-  first: 'Health is held against its first discharge.',
+  measured: 'Health is relative to the capacity noted when new.',
+  rated: 'Health is relative to the rated capacity. No capacity was noted when new.',
+  first: 'Health is relative to the first capacity test.',
 };
 
 function asNewOf(subject: JudgedSubject): AsNew {
-  const measured = isPack(subject) ? (subject.asNew?.capacityAh ?? null) : null;
+  const asNew = isPack(subject) ? subject.asNew : null;
+  const atS = asNew?.at ? asNew.at.getTime() / 1000 : undefined;
+  const measured = asNew?.capacityAh ?? null;
   return measured === null
-    ? { capacityAh: subject.ratedCapacityAh, is: 'rated' }
-    : { capacityAh: measured, is: 'measured' };
+    ? { capacityAh: subject.ratedCapacityAh, is: 'rated', atS }
+    : { capacityAh: measured, is: 'measured', atS };
 }
 
 /** A capacity as it was measured; what somebody noted has no rate. */
@@ -195,15 +197,16 @@ const runsOf = (
 
 const yearS = 365.25 * 86_400;
 
-/** What the trend says: how healthy, where it leads, what a cycle costs. */
+/** Health, its trend, where the trend leads, and what a cycle costs. */
 function Fades({ aged }: { aged: Aged }) {
   const { healthNow, overCycles, overTime, costSoFar, costUntilEnd } = aged;
   const leaves = overTime?.crossings.find(({ health }) => health === 0.7);
   const leftS = leaves && leaves.at - now().getTime() / 1000;
+  const bend = (overTime ?? overCycles)?.bend ?? 'straight';
   return (
     <>
       <p className="mb-1">
-        <b className="fs-3 num">{formatQuantity(healthNow, display.share)}</b> of what it held when new
+        <b className="fs-3 num">{formatQuantity(healthNow, display.share)}</b> of its capacity when new
         {overTime &&
           `, ${overTime.slope.value <= 0 ? 'losing' : 'gaining'} ${formatQuantity(
             { value: Math.abs(overTime.slope.value * yearS), u: overTime.slope.u * yearS },
@@ -211,16 +214,19 @@ function Fades({ aged }: { aged: Aged }) {
           )} a year`}
         {overCycles && `, ${perHundred(overCycles)} in 100 cycles`}.
       </p>
+      {bend !== 'straight' && <p className="mb-1">{bendTexts[bend]}</p>}
       {overTime?.crossings.map((crossing) => (
         <Crosses key={crossing.health} crossing={crossing} over={overCycles} />
       ))}
       {leaves && leftS !== undefined && (
         <p className="mb-1">
-          <b>{leftS > 0 ? `${seasonsText(leftS / yearS)} left` : 'Its service is over'}</b> at the present use
+          <b>{leftS > 0 ? `${seasonsText(leftS / yearS)} left` : 'Its service is over'}</b>
           {leftS > 0 &&
-            (leaves.to95 === null
-              ? ', perhaps far more'
-              : `, between ${seasonsOf(leaves.from95)} and ${seasonsOf(leaves.to95)}`)}
+            ` if it goes on like this${
+              leaves.to95 === null
+                ? `, at least ${seasonsOf(leaves.from95)}`
+                : `, between ${seasonsOf(leaves.from95)} and ${seasonsOf(leaves.to95)}`
+            }`}
           .
         </p>
       )}
@@ -229,15 +235,23 @@ function Fades({ aged }: { aged: Aged }) {
           A cycle has cost <b className="num">{costSoFar.toFixed(2)}</b> so far
           {costUntilEnd !== null && (
             <>
-              , and <b className="num">{costUntilEnd.toFixed(2)}</b> over all until it leaves service
+              , and <b className="num">{costUntilEnd.value.toFixed(2)}</b> over its whole service{' '}
+              <span className="soft num">
+                ({costUntilEnd.from95.toFixed(2)} to {costUntilEnd.to95.toFixed(2)})
+              </span>
             </>
           )}
-          , in the money of its price.
+          , in the currency of its price.
         </p>
       )}
     </>
   );
 }
+
+const bendTexts: Record<Exclude<Trend['bend'], 'straight'>, string> = {
+  'speeds-up': 'Its fade is speeding up: test its capacity more often.',
+  'slows-down': 'Its fade is slowing down.',
+};
 
 const perHundred = ({ slope }: Trend): string =>
   formatQuantity({ value: Math.abs(slope.value * 100), u: slope.u * 100 }, display.share);
@@ -248,18 +262,22 @@ const seasonsText = (years: number): string => {
 };
 const seasonsOf = (atS: number): string => Math.max(0, (atS - now().getTime() / 1000) / yearS).toFixed(1);
 
-/** Where it crosses a health: on which day, after how many cycles. */
+/** When the trend crosses a health, and after how many cycles. */
 function Crosses({ crossing: { health, at, from95, to95 }, over }: { crossing: Crossing; over: Trend | null }) {
   const cycles = over?.crossings.find((one) => one.health === health);
+  const isPast = at * 1000 < now().getTime();
   return (
     <p className="mb-1">
-      {percentText(health)} {at * 1000 < now().getTime() ? 'it crossed' : 'it will cross'} about{' '}
+      {isPast
+        ? `It crossed ${percentText(health)} about`
+        : `If it goes on like this, it crosses ${percentText(health)} about`}{' '}
       <b>
         <When at={at * 1000} as="MMM yyyy" />
       </b>{' '}
       <span className="soft">
-        (between <When at={from95 * 1000} as="MMM yyyy" /> and{' '}
-        {to95 === null ? 'never' : <When at={to95 * 1000} as="MMM yyyy" />})
+        ({to95 === null ? 'from' : 'between'} <When at={from95 * 1000} as="MMM yyyy" />
+        {to95 === null ? ' on, perhaps never' : ' and '}
+        {to95 !== null && <When at={to95 * 1000} as="MMM yyyy" />})
       </span>
       {cycles && `, after ${Math.round(cycles.at)} cycles`}.
     </p>

@@ -47,7 +47,7 @@ test('two groups of one voltage say nothing of their match (common practice)', (
   const diagnosis = diagnosed(round([4.11, 4.11]));
   for (const { findings } of diagnosis.groups)
     expect(findings.map(({ fault }) => fault)).toEqual(expect.arrayContaining(['low-capacity', 'high-resistance']));
-  expect(nextMeasurement(diagnosis, curve)?.what).toBe('load');
+  expect(nextMeasurement(diagnosis, packOf([round([4.11, 4.11])]))?.what).toBe('load');
 });
 
 test('a tap shows in two neighbours, one low and one high by the same', () => {
@@ -95,9 +95,10 @@ test('what drifts down over days leaks; what stays low was only never balanced',
 });
 
 test('dead, run down, cut off: the voltage alone says it, and nothing is loaded to learn more', () => {
-  const dead = diagnosed(round([4.1, 4.1, 0.02, 4.1]));
+  const readDead = round([4.1, 4.1, 0.02, 4.1]);
+  const dead = diagnosed(readDead);
   expect(first(dead.groups[2]?.findings)).toBe('dead');
-  expect(nextMeasurement(dead, curve)).toBeNull();
+  expect(nextMeasurement(dead, packOf([readDead]))).toBeNull();
   expect(first(diagnosed(round([2.1, 2.0, 2.2])).pack)).toBe('over-discharged');
   expect(first(diagnosed(round([4.1, 4.1, 4.1], { terminalV: { value: 0.1, digitV: 0.1 } })).pack)).toBe(
     'board-cut-off',
@@ -140,7 +141,9 @@ test('what one instrument alone shows is its channel, not the cells', () => {
   const off = (instrument: string, volts: number[], atS = 0) => round(volts, { digitV: 0.001, instrument, atS });
   const low = [3.912, 3.911, 3.842, 3.911, 3.912];
   const even = [3.911, 3.912, 3.91, 3.912, 3.911];
-  expect(nextMeasurement(diagnosed(off('first', low)), curve)).not.toBeNull();
+  // One reading alone may be the channel: another instrument, or the terminals, tell most for the time.
+  const once = nextMeasurement(diagnosed(off('first', low)), packOf([off('first', low)]));
+  expect(['other-instrument', 'terminals']).toContain(once?.what);
   const both = diagnosed(off('first', low), off('second', even, 60));
   expect(both.groups[2]?.findings[0]).toMatchObject({ fault: 'meter-channel' });
   expect(both.groups[2]?.findings[0]?.probability).toBeGreaterThan(0.9);

@@ -7,7 +7,7 @@ import type { Finding, GroupFault, PackFault, Way } from './faults';
 import { type Middle, middlesOf } from './middles';
 import type { Diagnosed, DiagnosedRound } from './visit';
 import { questionsOf, type RoundQuestion } from './questions';
-import { type Apart, type SumApart, weighGroups } from './weighing';
+import { type Apart, type Evenness, type SumApart, weighGroups } from './weighing';
 
 /** Terminals below this share of their groups are cut off. */
 const cutOffShare = 0.5;
@@ -44,6 +44,8 @@ export interface PackDiagnosis {
   middles: (Middle | null)[];
   /** What is asked about the rounds before a group is accused. */
   questions: RoundQuestion[];
+  /** How its groups were kept, as is likelier by the readings. */
+  evenness: Evenness;
 }
 
 /**
@@ -101,6 +103,7 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
     pack: wholeOf(pack, groups, weighed.noneProbability),
     middles,
     questions: questionsOf(rounds),
+    evenness: weighed.evenness,
   };
 }
 

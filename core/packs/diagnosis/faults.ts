@@ -43,4 +43,7 @@ export interface Way {
   probability: number;
   /** How it looks most likely. */
   look: Unknowns;
+  /** How it may look, and the weight of each look as a logarithm. */
+  looks: readonly Unknowns[];
+  logs: readonly number[];
 }

@@ -29,6 +29,9 @@ export const taps = eitherWay(spreadLog(0.02, 0.3, 10)).map((misreadV): [up: Unk
   { ...sound, misreadV },
   { ...sound, misreadV: -misreadV },
 ]);
+/** The same, of the group below the tap and of that above. */
+export const tapsUp = taps.map(([up]) => up);
+export const tapsDown = taps.map(([, down]) => down);
 const channels = eitherWay(spreadLog(0.02, 0.15, 8));
 
 /** What may be there in a group; taps and channels aside. From memory. */

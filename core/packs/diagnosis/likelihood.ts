@@ -1,5 +1,5 @@
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
-import { type Factor, factorOf, logStudent } from '../../statistics/gaussian';
+import { type Factor, factorOf, lastGiven, logStudent, type Student } from '../../statistics/gaussian';
 import type { Unknowns } from './faults';
 import type { Middle } from './middles';
 
@@ -84,3 +84,10 @@ export const logLikelihood = (apartV: readonly number[], expected: Expected): nu
     expected.factor,
     degrees,
   );
+
+/** The newest of the readings that are expected, where the others came out so. */
+export function newestGiven(apartV: readonly number[], { apartV: expectedV, factor }: Expected): Student {
+  const known = Float64Array.from(apartV, (v, r) => v - (expectedV[r] as number));
+  const given = lastGiven(known, factor, degrees);
+  return { ...given, centre: given.centre + (expectedV[apartV.length] as number) };
+}

@@ -2,7 +2,7 @@ import { max } from 'simple-statistics';
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import type { Finding, GroupFault, Unknowns, Way } from './faults';
 import { sound } from './faults';
-import { countPriors, type Hypothesis, hypothesesOf, neverEven, tapPrior, taps } from './hypotheses';
+import { countPriors, type Hypothesis, hypothesesOf, neverEven, tapPrior, taps, tapsDown, tapsUp } from './hypotheses';
 import { type Expected, expectedOf, logLikelihood } from './likelihood';
 import { type Middle, middleOhm } from './middles';
 import type { Beforehand, Diagnosed } from './visit';
@@ -22,7 +22,8 @@ export interface SumApart {
 interface WeighedWay {
   faults: GroupFault[];
   log: number;
-  look: Unknowns;
+  looks: readonly Unknowns[];
+  logs: readonly number[];
 }
 
 /** What the readings of a group come to. */
@@ -47,6 +48,12 @@ interface WeighedPack {
   noneProbability: number;
 }
 
+/** Whether the groups were kept even, and by how much the charges of sound ones differ (standard). */
+export interface Evenness {
+  isKeptEven: boolean;
+  alikeShift: number;
+}
+
 /**
  * Weighs the ways in which the readings of all groups may have come about. A pack has none, one, two or three faults,
  * of any kind and anywhere; a tap that is off is one fault in two groups, one low and its neighbour high by the same.
@@ -58,7 +65,7 @@ export function weighGroups(
   middles: readonly (Middle | null)[],
   pack: Diagnosed,
   sums: readonly SumApart[],
-): WeighedPack {
+): WeighedPack & { evenness: Evenness } {
   const { evenShift, keptEven } = pack.beforehand;
   const unevenness = [
     { isKeptEven: true, alikeShift: evenShift, prior: keptEven },
@@ -66,14 +73,15 @@ export function weighGroups(
   ];
   const under = unevenness.map(({ prior, ...evenness }) => {
     const { logEvidence, ...weighed } = weighUnder(evenness, apart, middles, pack, sums);
-    return { ...weighed, log: Math.log(prior) + logEvidence };
+    return { ...weighed, evenness, log: Math.log(prior) + logEvidence };
   });
   const all = logSum(under.map(({ log }) => log));
   const shares = under.map(({ log }) => Math.exp(log - all));
   const mixed = (of: (one: WeighedPack) => number): number =>
     under.reduce((total, one, k) => total + (shares[k] as number) * of(one), 0);
-  const heaviest = under[shares.indexOf(max(shares))] as WeighedPack;
+  const heaviest = under[shares.indexOf(max(shares))] as (typeof under)[number];
   return {
+    evenness: heaviest.evenness,
     noneProbability: mixed((one) => one.noneProbability),
     groups: heaviest.groups.map(({ ways }, i) => {
       const told = ways.map((way, k) => ({
@@ -83,12 +91,6 @@ export function weighGroups(
       return { ways: told, ...summed(told) };
     }),
   };
-}
-
-/** Whether the groups were kept even, and by how much the charges of sound ones differ (standard). */
-interface Evenness {
-  isKeptEven: boolean;
-  alikeShift: number;
 }
 
 /** As above, of a pack that was kept so. */
@@ -110,17 +112,17 @@ function weighUnder(
       return {
         faults: hypothesis.faults,
         log: priorLog(hypothesis, series) + beforehandLog(hypothesis, i + 1, beforehand) + logMean(logs),
-        look: likeliest(hypothesis.looks, logs),
+        looks: hypothesis.looks,
+        logs,
       };
     }),
   );
   const pairs = known.slice(1).map((next, i) => {
     const own = known[i] as Known;
-    if (own[0].length === 0 || next[0].length === 0) return { log: -Infinity, misreadV: 0 };
+    if (own[0].length === 0 || next[0].length === 0) return { log: -Infinity, logs: taps.map(() => 0) };
     const beside = 2 * sumLog(sound, sums) + ohmLog(sound, i) + ohmLog(sound, i + 1);
     const logs = taps.map(([up, down]) => logOf(up, own) + logOf(down, next) + beside);
-    const [likeliestUp = sound] = taps[logs.indexOf(max(logs))] ?? [];
-    return { log: Math.log(tapPrior / series) + logMean(logs), misreadV: likeliestUp.misreadV };
+    return { log: Math.log(tapPrior / series) + logMean(logs), logs };
   });
   const chain = chainOf(
     ways.map((own) => own.map(({ faults, log }) => ({ count: faults.length === 0 ? 0 : 1, log }))),
@@ -131,16 +133,24 @@ function weighUnder(
     noneProbability: chain.noneProbability,
     logEvidence: chain.logEvidence,
     groups: ways.map((own, i): WeighedGroup => {
-      const told = own.map(({ faults, look }, way): Way => ({ faults, look, probability: chain.ofWay(i, way) }));
+      const told = own.map(
+        ({ faults, looks, logs }, way): Way => ({
+          faults,
+          looks,
+          logs,
+          look: likeliest(looks, logs),
+          probability: chain.ofWay(i, way),
+        }),
+      );
       // Its own tap above it, or that below, which lifts it as the other sinks.
-      for (const [place, sign] of [
-        [i, 1],
-        [i - 1, -1],
+      for (const [place, looks] of [
+        [i, tapsUp],
+        [i - 1, tapsDown],
       ] as const) {
-        const pair = pairs[place];
-        if (!pair) continue;
-        const look = { ...sound, misreadV: sign * pair.misreadV };
-        told.push({ faults: ['sense-tap'], look, probability: chain.ofPair(place) });
+        const logs = pairs[place]?.logs;
+        if (!logs) continue;
+        const probability = chain.ofPair(place);
+        told.push({ faults: ['sense-tap'], looks, logs, look: likeliest(looks, logs), probability });
       }
       return { ways: told, ...summed(told) };
     }),
@@ -263,7 +273,7 @@ function resistanceLog({ resistance }: Unknowns, ohm: number | null, usualOhm: n
   return Math.log(Math.exp(-0.5 * off ** 2) + badContact);
 }
 
-type Known = [apartV: number[], at: Middle[]];
+export type Known = [apartV: number[], at: Middle[]];
 
 /** What a look lets expect is the same for all groups that were read in the same rounds: it is worked out once. */
 function likelihoods(curve: OpenCircuitCurve, evenness: Evenness): (look: Unknowns, known: Known) => number {
@@ -279,7 +289,7 @@ function likelihoods(curve: OpenCircuitCurve, evenness: Evenness): (look: Unknow
   };
 }
 
-function knownOf(apartV: readonly (number | null)[], middles: readonly (Middle | null)[]): Known {
+export function knownOf(apartV: readonly (number | null)[], middles: readonly (Middle | null)[]): Known {
   const known: number[] = [];
   const at: Middle[] = [];
   apartV.forEach((v, r) => {
@@ -295,7 +305,7 @@ const likeliest = (looks: readonly Unknowns[], logs: readonly number[]): Unknown
   looks[logs.indexOf(max([...logs]))] ?? sound;
 
 const logMean = (logs: readonly number[]): number => logSum(logs) - Math.log(logs.length);
-function logSum(logs: readonly number[]): number {
+export function logSum(logs: readonly number[]): number {
   if (logs.length === 0) return -Infinity;
   const most = max([...logs]);
   if (most === -Infinity) return most;
