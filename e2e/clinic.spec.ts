@@ -36,7 +36,7 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   // Read at part charge, a low charge and a low capacity look alike: both stay open.
   await expect(section).toContainText('group 5 holds less');
   await expect(section).toContainText('holds less than the others when full');
-  await expect(section).toContainText('Even it out, and watch it');
+  await expect(section).toContainText('Balance it, and watch it');
 
   const evening = page.getByRole('region', { name: 'Balancing' });
   await expect(evening.getByRole('table').first()).toContainText('Drain the high groups');

@@ -286,7 +286,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByText('they do not agree').first()).toBeVisible();
     await expect(page.getByText('Group 4 stands 235 ± 4 mV below the middle')).toBeVisible();
     await type(page, '3.95 3.94 3.96 3.95 = 15.80');
-    await expect(page.getByText('Spread 20 ± 4 mV: even enough')).toBeVisible();
+    await expect(page.getByText('Imbalance 20 ± 4 mV: good')).toBeVisible();
     await expect(page.getByRole('link', { name: /^0\s*Clinic/ })).toBeVisible();
   });
 

@@ -39,7 +39,8 @@ test.each(broken)('%s: the move stops there, with its row named and everything a
   const pool = poolOn(scratch.url, 1);
   try {
     await pool.query(sql);
-    const tables = `select relname, query_to_xml(format('select count(*) from %I', relname), false, true, '')::text as rows
+    const tables = `select relname,
+        query_to_xml(format('select count(*) from %I', relname), false, true, '')::text as rows
       from pg_class where relnamespace = $1::regnamespace and relkind = 'r' order by relname`;
     const there = async () =>
       [await pool.query(tables, ['public']), await pool.query('select name from migration order by name')].map(

@@ -164,7 +164,12 @@ function nextRows(packs: number, seed: number): string[] {
     `| ${name} | ${of.length} | ${percent(of.filter(({ before }) => before).length, of.length)} | ` +
     `${percent(of.filter(({ after }) => after).length, of.length)} |`;
   const kinds = (of: typeof suggested, word: string): string[] =>
-    measurements.map((kind) => row(`${kind}, ${word}`, of.filter(({ what }) => what === kind)));
+    measurements.map((kind) =>
+      row(
+        `${kind}, ${word}`,
+        of.filter(({ what }) => what === kind),
+      ),
+    );
   return [
     row('all, as suggested', suggested),
     row('all, by chance', byChance),

@@ -11,7 +11,7 @@ import { remedyText } from './remedies';
 const listOf = (positions: readonly number[]): string =>
   positions.length === 1 ? `group ${positions[0]}` : `groups ${positions.join(', ')}`;
 
-const faultsText = (faults: readonly GroupFault[]): string => faults.map((fault) => faultText(fault)).join(', ');
+const faultsText = (faults: readonly GroupFault[]): string => faults.map((fault) => faultText({ fault })).join(', ');
 
 const elsewhere: Record<NotThePack, string> = {
   cable: 'Mend the cable first',
@@ -53,7 +53,7 @@ export function verdictText(verdict: ClinicVerdict): string {
     case 'downgrade':
       return verdict.duty && verdict.duty !== 'retire' ? `Use it on as ${dutyNames[verdict.duty]}` : 'A lighter use';
     case 'balance':
-      return 'Even it out, and watch it';
+      return 'Balance it, and watch it';
     case 'use-on':
       return verdict.duty ? `Use it on: ${dutyNames[verdict.duty]}` : 'Use it on';
     case 'measure':
@@ -94,12 +94,15 @@ export function verdictWhy(verdict: ClinicVerdict): string {
         : `Group ${verdict.position} holds somewhat less than the others: the whole gives no more than that.`;
     case 'balance':
       return (
-        `Group ${verdict.position} misses charge, no more. Out of the box that is ordinary; the same group low again ` +
-        'would be a fault.'
+        `Group ${verdict.position} holds ${verdict.isAbove ? 'more' : 'less'} charge than the others. On a new pack ` +
+        'that is ordinary; the same group again would be a fault.'
       );
     case 'use-on':
       return 'Nothing is wrong with it as far as was read.';
     case 'measure':
-      return 'What was read leaves more than one cause open.';
+      return verdict.why === 'open'
+        ? 'The readings leave more than one cause open.'
+        : 'The groups differ by more than the house allows, and no reading explains why yet. Charge it with ' +
+            'balancing, let it rest, and measure every group.';
   }
 }

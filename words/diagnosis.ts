@@ -13,9 +13,11 @@ function sureText(probability: number): string {
   return probability >= 0.4 ? 'Perhaps' : 'It cannot be told yet; likeliest is that';
 }
 
-const faults: Record<PackFault, (group: string) => string> = {
+type Named = Pick<Placed, 'fault' | 'isAbove'>;
+
+const faults: Record<PackFault, (group: string, isAbove: boolean) => string> = {
   none: () => 'nothing is wrong with it',
-  'charge-shifted': (group) => `${group} holds less charge than the others`,
+  'charge-shifted': (group, isAbove) => `${group} holds ${isAbove ? 'more' : 'less'} charge than the others`,
   'low-capacity': (group) => `${group} holds less than the others when full`,
   'high-resistance': (group) => `${group} has a high resistance: a weak cell, joint or weld`,
   leak: (group) => `${group} leaks`,
@@ -26,19 +28,19 @@ const faults: Record<PackFault, (group: string) => string> = {
   'board-cut-off': () => 'its board has cut off: the groups are there, the terminals are dead',
 };
 
-/** What a fault is, as the end of a sentence about a group or pack. */
-export const faultText = (fault: PackFault): string => faults[fault]('it');
+/** A fault as the end of a sentence about a group or pack. */
+export const faultText = ({ fault, isAbove = false }: Named): string => faults[fault]('it', isAbove);
 
 /** The one cause of what is wrong with a pack, in a sentence. */
-export function causeText({ fault, position, probability }: Placed): string {
+export function causeText({ fault, position, probability, isAbove = false }: Placed): string {
   const group = position === null ? 'the whole pack' : `group ${position}`;
   const isSound = fault === 'none';
-  return `${sureText(probability)} ${faults[fault](group)}${isSound ? ', as far as was read' : ''}.`;
+  return `${sureText(probability)} ${faults[fault](group, isAbove)}${isSound ? ', as far as was read' : ''}.`;
 }
 
 /** The same in short, where it was said in full. */
-export const namedText = ({ fault, position }: Placed): string =>
-  `${position === null ? 'The whole' : `Group ${position}`}: ${faultText(fault)},`;
+export const namedText = ({ position, ...named }: Placed): string =>
+  `${position === null ? 'The whole pack' : `Group ${position}`}: ${faultText(named)},`;
 
 const roundQuestionTexts: Record<RoundQuestion['code'], string> = {
   'under-load': 'This round looks as if the pack was measured under load. Was it at rest?',
@@ -61,16 +63,16 @@ const seenV = 0.002;
 
 const standsText = (apartV: number): string =>
   Math.abs(apartV) < seenV
-    ? 'with the others'
-    : `${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the middle of the others`;
+    ? 'at the median of the groups'
+    : `${millivolts(Math.abs(apartV))} ${apartV < 0 ? 'below' : 'above'} the median of the groups`;
 
 /** Where a group stood in a round. */
 export const stoodText = (apartV: number, state: PackState): string =>
-  `${stateTexts[state]} it stands ${standsText(apartV)}`;
+  `${stateTexts[state]} it is ${standsText(apartV)}`;
 
-/** How its resistance stands to that of the groups in the middle. */
+/** Its resistance beside the median of the groups. */
 export const resistanceTimesText = (times: number): string =>
-  `its resistance is ${times.toFixed(1)} times that of the groups in the middle`;
+  `its resistance is ${times.toFixed(1)} times the median of the groups`;
 
 /** A probability as far as it can be trusted: nothing that was read makes anything certain. */
 export function probabilityText(probability: number): string {
@@ -89,24 +91,27 @@ export const evidenceText = (
   });
 
 const whats: Record<Measurement, string> = {
-  load: 'Read every group at rest, then under a load of about half its capacity for ten seconds',
-  days: 'Let it rest for three days, and read every group again',
-  'discharge-end': 'Discharge it, watched, and read every group under the load as the first meets its cut-off',
-  'other-instrument': 'Read every group with another instrument',
-  reseat: 'Take the balance plug out, seat it again, and read every group',
-  terminals: 'Read the terminals with a meter, beside the groups',
+  load: 'Measure every group at rest, then after ten seconds under a load of about 0.5C',
+  days: 'Let the pack rest for three days, then measure every group again',
+  'discharge-end':
+    'Discharge the pack, attended, and measure every group under load when the first reaches its cut-off',
+  'other-instrument': 'Measure every group with another instrument',
+  reseat: 'Unplug the balance lead, plug it in again, and measure every group',
+  terminals: 'Measure the terminals with a meter, beside the groups',
 };
 
 /** What to measure next. */
 export const measurementText = (what: Measurement): string => whats[what];
 
-const wayText = ({ faults }: Way): string =>
-  faults.length === 0 ? faultText('none') : faults.map((fault: GroupFault) => faultText(fault)).join(', and ');
+const wayText = ({ faults, look }: Way): string =>
+  faults.length === 0
+    ? faultText({ fault: 'none' })
+    : faults.map((fault: GroupFault) => faultText({ fault, isAbove: look.shift > 0 })).join(', and ');
 
 /** Why that is worth most. */
 export const whyMeasured = ({ position, between: [one, other] }: NextMeasurement): string =>
-  `Of group ${position} it is not settled whether ${wayText(one)} (${probabilityText(one.probability)}) or ` +
-  `${wayText(other)} (${probabilityText(other.probability)}); this tells most for the time it takes.`;
+  `Group ${position} is not settled: ${wayText(one)} (${probabilityText(one.probability)}) or ` +
+  `${wayText(other)} (${probabilityText(other.probability)}). This measurement tells most for its time.`;
 
 /** That nothing more is asked for. */
 export const settledText = 'What was read settles it as far as another reading could.';

@@ -46,11 +46,12 @@ export const sumAloneText = (sum: Quantity | null): string =>
     : `Sum ${formatQuantity(sum, display.voltage)}; read the terminals too: the sum must agree.`;
 
 const spreadSentence: Record<SpreadLevel, string> = {
-  excellent: 'as even as it gets',
-  good: 'even enough, no balancing needed',
-  uneven: 'more than a good pack has; balance it at the next charge and watch it',
-  attention: 'wants attention',
-  'out-of-service': 'out of service until it is explained',
+  excellent: 'excellent',
+  good: 'good, no balancing needed',
+  uneven: 'more than a good pack has. Balance it at the next charge',
+  attention: 'needs attention',
+  'out-of-service': 'out of service until explained',
+  unclear: 'cannot tell. Measure with more digits',
 };
 
 const sayings: Sentences<PackSaying> = {
@@ -63,11 +64,11 @@ const sayings: Sentences<PackSaying> = {
       : `Groups ${positions.join(', ')} were not read: a wire may be broken. Read them where their cells are joined.`,
   sum: ({ sum, terminal }) => `The sum ${sumFigures(sum, terminal)}: they do not agree. ${wrongLead}`,
   spread: ({ spreadV, level, furthest }) => {
-    const spread = `Spread ${formatQuantity(spreadV, display.milliVolt)}: ${spreadSentence[level]}.`;
+    const spread = `Imbalance ${formatQuantity(spreadV, display.milliVolt)}: ${spreadSentence[level]}.`;
     if (furthest === null) return spread;
     const away = formatQuantity({ value: Math.abs(furthest.deviationV), u: spreadV.u }, display.milliVolt);
     const side = furthest.deviationV < 0 ? 'below' : 'above';
-    return `${spread} Group ${furthest.position} stands ${away} ${side} the middle.`;
+    return `${spread} Group ${furthest.position} is ${away} ${side} the median.`;
   },
 };
 

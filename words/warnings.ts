@@ -88,7 +88,7 @@ const sentences: Sentences<Warning> = {
 
   'first-run-taken-as-new': () => 'The capacity when new is not known; the first capacity test stands for it.',
   'other-rates-left-out': ({ count }) =>
-    `${counted(count, 'capacity test')} at another rate, temperature or end voltage left out. Capacity depends on them.`,
+    `${counted(count, 'capacity test')} left out: another rate, temperature or end voltage.`,
   'no-trend': () => 'Too few capacity tests, or all at one time. A trend takes three.',
   'no-fade-seen': () => 'These capacity tests show no clear fade yet. The end of service cannot be predicted.',
   'far-beyond-seen': ({ times }) =>

@@ -108,11 +108,16 @@ test('two instruments that read all groups apart at about one time do not agree'
   expect(disagreeingIn([first, round(1000, 'other', 3.93)])).toBeNull();
 });
 
+test('a wide imbalance that no fault explains is measured again, not used on', () => {
+  const apart = { ...pack(), judgement: { level: 'out-of-service' } } as unknown as Given[0];
+  expect(act(diagnosisOf(), apart)).toEqual({ act: 'measure', why: 'apart' });
+});
+
 test('a round that looks mislabelled is asked about before a group is accused', () => {
   const diagnosis = {
     ...diagnosisOf(group(2, 'high-resistance')),
     questions: [{ round: 1, code: 'swapped' as const }],
   };
-  expect(act(diagnosis)).toEqual({ act: 'measure' });
+  expect(act(diagnosis)).toEqual({ act: 'measure', why: 'open' });
   expect(act(diagnosis, pack('rescue-only'))).toEqual({ act: 'rescue' });
 });

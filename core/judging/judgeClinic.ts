@@ -25,9 +25,10 @@ export type ClinicVerdict =
   | { act: 'repair'; positions: number[]; faults: GroupFault[]; isRepeat: boolean }
   /** A group holds somewhat less: the pack serves a lighter use as it is. */
   | { act: 'downgrade'; duty: Duty | null; position: number | null }
-  | { act: 'balance'; position: number }
+  | { act: 'balance'; position: number; isAbove: boolean }
   | { act: 'use-on'; duty: Duty | null }
-  | { act: 'measure' };
+  /** `apart`: no fault explains why its groups differ so much. */
+  | { act: 'measure'; why: 'open' | 'apart' };
 
 /** What is wrong with a pack and what to do with it. */
 export interface ClinicJudgement {
@@ -98,7 +99,7 @@ const probabilityOf = ({ findings }: GroupDiagnosis, fault: GroupFault): number 
 
 /** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
 export function clinicVerdict(
-  pack: Pick<JudgedPack, 'intake' | 'duty' | 'series'>,
+  pack: Pick<JudgedPack, 'intake' | 'duty' | 'series' | 'judgement'>,
   diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first' | 'questions'>,
   repeats: readonly RepeatedLow[],
   blamed: Blamed | null = null,
@@ -110,7 +111,7 @@ export function clinicVerdict(
   if (pack.duty.duty === 'retire')
     return { act: 'retire', why: pack.duty.because.code === 'unsafe' ? 'unsafe' : 'too-weak' };
   // A round that looks mislabelled is settled before a group is accused.
-  if (questions.length > 0 && first.position !== null) return { act: 'measure' };
+  if (questions.length > 0 && first.position !== null) return { act: 'measure', why: 'open' };
   const elsewhere = notThePack.find((one) => one === blamed);
   // A group that is surely bad is bad whatever the cable does.
   if (elsewhere && (first.position === null || first.probability < likely))
@@ -140,8 +141,13 @@ export function clinicVerdict(
   const low = groups.find((group) => probabilityOf(group, 'charge-shifted') >= worthBalancing);
   if (low && repeats.some((repeat) => repeat.position === low.position))
     return { act: 'repair', positions: [low.position], faults: ['leak'], isRepeat: true };
-  if (low) return { act: 'balance', position: low.position };
-  if (first.fault !== 'none' || first.probability < likely) return { act: 'measure' };
+  if (low) {
+    const isAbove = low.findings.some((finding) => finding.isAbove === true);
+    return { act: 'balance', position: low.position, isAbove };
+  }
+  if (first.fault !== 'none' || first.probability < likely) return { act: 'measure', why: 'open' };
+  const level = pack.judgement?.level;
+  if (level === 'attention' || level === 'out-of-service') return { act: 'measure', why: 'apart' };
   if (pack.duty.duty === 'trickle') return { act: 'downgrade', duty: 'trickle', position: null };
   return { act: 'use-on', duty: pack.duty.duty };
 }

@@ -3,9 +3,9 @@ import { judgeGroups, type PackJudgement } from '@/core/packs/groupVoltages';
 import { type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
 import { cyclesNow } from '@/core/packs/cycles';
 import { type GroupResistance, type GroupResistances, judgeGroupResistances } from '@/core/packs/groupResistances';
-import type { Quantity } from '@/core/quantity/quantity';
+import { quadrature, type Quantity, rectangular } from '@/core/quantity/quantity';
 import type { Warning } from '@/core/warning';
-import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
+import type { Instrument, Pack, PackFacts, PackRound, StoredResistance } from './facts';
 import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
@@ -21,6 +21,16 @@ import { channelOfGroup } from './instrumentBook';
 import { type JudgedFor, judgePresses } from './judgeResistance';
 
 /**
+ * Of one group beside another, V: channels of one instrument share its reference, but not their counts; a single
+ * channel shares both. From memory.
+ */
+function apartU(stepV: number, instrument: Instrument | null): number {
+  const range = instrument?.ranges.voltage;
+  const countsV = range && instrument.channels > 1 ? range.accuracyCounts * range.resolution : 0;
+  return quadrature(rectangular(stepV), countsV / Math.sqrt(3));
+}
+
+/**
  * Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own.
  */
 export function judgePackRound(
@@ -31,7 +41,7 @@ export function judgePackRound(
 ): PackJudgement {
   const volt = (valueV: number, stepV: number, instrumentId: number | null, channel: number) => {
     const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);
-    return { voltageV: value, stepV, u };
+    return { voltageV: value, stepV, u, apartU: apartU(stepV, book.byId(instrumentId)) };
   };
   const groups = round.groupVoltagesV.map((valueV, i) => {
     const stepV = round.groupStepsV[i] ?? null;

@@ -15,7 +15,8 @@ const judge = (
   groupVoltagesV: (number | null)[],
   { state = 'rest', terminalVoltageV, terminalU, groupU }: Change = {},
 ) => {
-  const read = (voltageV: number, u?: number) => ({ voltageV, stepV: 0.01, ...(u === undefined ? {} : { u }) });
+  const read = (voltageV: number, u?: number) =>
+    u === undefined ? { voltageV, stepV: 0.01 } : { voltageV, stepV: 0.01, u, apartU: u };
   return judgeGroups(
     {
       chemistry: 'lipo',
@@ -37,9 +38,28 @@ test('a group that could not be read is said, keeps its place, and leaves no sum
     [4, true],
   ]);
   expect(judgement).toMatchObject({ sum: null, sumCheck: null });
-  expect(said(judgement)).toMatch(/Group 2 was not read.*Group 4 stands 300 . 4 mV below the middle/);
+  expect(said(judgement)).toMatch(/Group 2 was not read.*Group 4 is 300 . 4 mV below the median/);
   expect(said(judge([4.1, null, null]))).toMatch(/^Groups 2, 3 were not read: a wire may be broken\./);
   expect(refusalOf(() => judge([null, null]))).not.toBeNull();
+});
+
+test('a level needs an uncertainty below its limit', () => {
+  const levelAt = (groups: number[], apartU: number) =>
+    judgeGroups(
+      {
+        chemistry: 'lipo',
+        curve: null,
+        state: 'rest',
+        groups: groups.map((voltageV) => ({ voltageV, stepV: 0.1, apartU })),
+        terminal: null,
+      },
+      rules,
+    ).level;
+  // Tenths of a volt: half a digit of two readings is 41 mV.
+  expect(levelAt([3.8, 3.8, 3.8], 0.029)).toBe('unclear');
+  expect(levelAt([3.8, 3.8, 3.4], 0.029)).toBe('out-of-service');
+  expect(levelAt([3.8, 3.8, 3.8], 0.009)).toBe('good');
+  expect(levelAt([3.8, 3.8, 3.8], 0.004)).toBe('excellent');
 });
 
 describe('common practice: spreads of the trade', () => {
@@ -55,7 +75,7 @@ describe('common practice: spreads of the trade', () => {
     expect(judgement.sum?.value).toBeCloseTo(20, 9);
     expect(judgement.sumCheck?.agrees).toBe(false);
     expect(judgement.groups.filter((group) => group.odd).map((group) => group.position)).toEqual([5]);
-    expect(said(judgement)).toContain('Group 5 stands 500 ± 4 mV below the middle');
+    expect(said(judgement)).toContain('Group 5 is 500 ± 4 mV below the median');
   });
 
   test.each([

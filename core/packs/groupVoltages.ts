@@ -23,9 +23,12 @@ export interface VoltageRead {
   stepV: number;
   /** Its standard uncertainty, V; half a last digit where not given. */
   u?: number;
+  /** The same against the other groups of its round, without what is common to all of them. */
+  apartU?: number;
 }
 
-export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service';
+/** `unclear`: the uncertainty is no smaller than the limit. */
+export type SpreadLevel = 'excellent' | 'good' | 'uneven' | 'attention' | 'out-of-service' | 'unclear';
 
 /** What is wrong with a group's voltage, with the house rule it rests on; its words are in words/packs.ts. */
 export type GroupLimit = (
@@ -89,16 +92,17 @@ export function judgeGroups(readings: GroupReadings, rules: HouseRules): PackJud
   const { chemistry, curve, state } = readings;
   const placed = readings.groups.flatMap((group, i) => (group === null ? [] : [{ ...group, position: i + 1 }]));
   const read = placed.map(quantityOf);
+  const apart = placed.map(({ voltageV, stepV, apartU = rectangular(stepV) }) => ({ value: voltageV, u: apartU }));
   if (read.length === 0 || !read.every(({ value }) => Number.isFinite(value)))
     throw new ImpossibleInput('groups', { code: 'no-group-voltages' });
-  const sorted = read.toSorted((a, b) => a.value - b.value);
+  const sorted = apart.toSorted((a, b) => a.value - b.value);
   const [lowest, highest] = [sorted[0] as Quantity, sorted[sorted.length - 1] as Quantity];
   const medianV =
     ((sorted[(sorted.length - 1) >> 1] as Quantity).value + (sorted[sorted.length >> 1] as Quantity).value) / 2;
   // Differences of readings with 1 mV steps carry binary dust; a limit of 30 mV must hold for a spread of exactly 30
   // mV.
   const spreadV = { value: Math.round((highest.value - lowest.value) * 1e9) / 1e9, u: quadrature(highest.u, lowest.u) };
-  const [level, levelRule] = levelOf(spreadV.value, rules);
+  const [level, levelRule] = levelOf(spreadV, rules);
   const furthestV = Math.max(...read.map(({ value }) => Math.abs(value - medianV)));
   const groups = placed.map(({ position, voltageV, stepV }, i): GroupJudgement => {
     const deviationV = voltageV - medianV;
@@ -126,11 +130,17 @@ const quantityOf = ({ voltageV, stepV, u = rectangular(stepV) }: VoltageRead): Q
 /** A group nearer to the middle than this share of the furthest is not what makes the spread. */
 const causeShare = 0.5;
 
-function levelOf(spreadV: number, rules: HouseRules): [SpreadLevel, RuleKey] {
-  if (spreadV >= rules.spreadOutV) return ['out-of-service', 'spreadOutV'];
-  if (spreadV >= rules.spreadAttentionV) return ['attention', 'spreadAttentionV'];
-  if (spreadV > rules.spreadGoodV) return ['uneven', 'spreadGoodV'];
-  return spreadV > rules.spreadExcellentV ? ['good', 'spreadGoodV'] : ['excellent', 'spreadExcellentV'];
+/** A level needs an uncertainty below its limit. */
+function levelOf({ value, u }: Quantity, rules: HouseRules): [SpreadLevel, RuleKey] {
+  const isExcellent = value <= rules.spreadExcellentV && u < rules.spreadExcellentV;
+  const [level, rule] = isExcellent ? (['excellent', 'spreadExcellentV'] as const) : levelBeyond(value, rules);
+  return u < rules[rule] ? [level, rule] : ['unclear', rule];
+}
+
+function levelBeyond(spreadV: number, rules: HouseRules) {
+  if (spreadV >= rules.spreadOutV) return ['out-of-service', 'spreadOutV'] as const;
+  if (spreadV >= rules.spreadAttentionV) return ['attention', 'spreadAttentionV'] as const;
+  return spreadV > rules.spreadGoodV ? (['uneven', 'spreadGoodV'] as const) : (['good', 'spreadGoodV'] as const);
 }
 
 function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): GroupJudgement['limit'] {

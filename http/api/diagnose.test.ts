@@ -15,11 +15,11 @@ test('tells each group with how sure it is and on what, and what to measure next
   });
   expect(groups[2]?.findings[0]).toMatchObject({
     fault: 'charge-shifted',
-    evidence: ['at rest it stands 197 mV below the middle of the others'],
+    evidence: ['at rest it is 197 mV below the median of the groups'],
   });
   expect(groups.map(({ position }) => position)).toEqual([1, 2, 3, 4]);
   expect(whole.findings.map(({ fault }) => fault)).toContain('none');
-  expect(nextMeasurement.why).toMatch(/^(Of group \d it is not settled|What was read settles it)/);
+  expect(nextMeasurement.why).toMatch(/^(Group \d is not settled|What was read settles it)/);
 });
 
 test('rounds are put in their order by time; a current alone is no load on a pack that was never at rest', () => {
@@ -27,7 +27,7 @@ test('rounds are put in their order by time; a current alone is no load on a pac
   const before = { state: 'rest', at: '2026-03-01T10:00:00Z', groupVoltagesV: [4.1, 4.1, 4.101, 4.099] };
   const { groups } = ask({ ...pack, rounds: [later, before] });
   expect(groups[1]?.findings[0]?.fault).toBe('high-resistance');
-  expect(groups[1]?.findings[0]?.evidence.at(-1)).toContain('under load it stands 200 mV below');
+  expect(groups[1]?.findings[0]?.evidence.at(-1)).toContain('under load it is 200 mV below');
 });
 
 test('a count that does not fit names the round', () => {

@@ -119,7 +119,7 @@ export function Diagnosis({
                   </th>
                   <td>
                     {listed(group)
-                      .map(({ fault, probability }) => `${faultText(fault)} ${probabilityText(probability)}`)
+                      .map((finding) => `${faultText(finding)} ${probabilityText(finding.probability)}`)
                       .join('; ')}
                   </td>
                   <td className="num">{probabilityText(group.soundProbability)}</td>

@@ -38,6 +38,13 @@ test('of 4.14 4.04 4.14 4.09 3.59 V it is the last group, and it holds less char
   expect(pack.find(({ fault }) => fault === 'none')?.probability).toBeLessThan(0.01);
 });
 
+test('a group above the others holds more charge than they do, not less', () => {
+  const high = diagnosed(round([3.9, 3.9, 4.1, 3.9, 3.9])).groups[2]?.findings[0];
+  expect(high).toMatchObject({ fault: 'charge-shifted', isAbove: true });
+  const low = diagnosed(round([3.9, 3.9, 3.7, 3.9, 3.9])).groups[2]?.findings[0];
+  expect(low).not.toHaveProperty('isAbove');
+});
+
 test('3.77 3.76 3.74 V is balanced enough (common practice): no group is more likely bad than sound', () => {
   for (const { soundProbability, findings } of diagnosed(round([3.77, 3.76, 3.74])).groups)
     expect(soundProbability).toBeGreaterThan(findings[0]?.probability ?? 0);

@@ -18,6 +18,8 @@ export interface Finding<Fault> {
   fault: Fault;
   /** Of its being there; several may be there at once. */
   probability: number;
+  /** Of `charge-shifted`: the group holds more charge than the others, not less. */
+  isAbove?: boolean;
 }
 
 /** What may be off in a group: the unknowns of its readings. */

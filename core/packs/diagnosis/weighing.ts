@@ -133,15 +133,13 @@ function weighUnder(
     noneProbability: chain.noneProbability,
     logEvidence: chain.logEvidence,
     groups: ways.map((own, i): WeighedGroup => {
-      const told = own.map(
-        ({ faults, looks, logs }, way): Way => ({
-          faults,
-          looks,
-          logs,
-          look: likeliest(looks, logs),
-          probability: chain.ofWay(i, way),
-        }),
-      );
+      const told = own.map(({ faults, looks, logs }, way): Way => ({
+        faults,
+        looks,
+        logs,
+        look: likeliest(looks, logs),
+        probability: chain.ofWay(i, way),
+      }));
       // Its own tap above it, or that below, which lifts it as the other sinks.
       for (const [place, looks] of [
         [i, tapsUp],
@@ -170,12 +168,19 @@ function beforehandLog({ faults }: Hypothesis, position: number, { channelTimes,
 function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundProbability'> {
   const byFault = new Map<GroupFault, number>();
   let soundProbability = 0;
-  for (const { faults, probability } of ways) {
+  /** More likely above the others than below, where its charge is shifted. */
+  let above = 0;
+  for (const { faults, probability, look } of ways) {
     if (faults.length === 0) soundProbability += probability;
+    if (faults.includes('charge-shifted')) above += Math.sign(look.shift) * probability;
     for (const fault of faults) byFault.set(fault, (byFault.get(fault) ?? 0) + probability);
   }
   const findings = [...byFault]
-    .map(([fault, probability]) => ({ fault, probability: Math.min(1, probability) }))
+    .map(([fault, probability]) => ({
+      fault,
+      probability: Math.min(1, probability),
+      ...(fault === 'charge-shifted' && above > 0 && { isAbove: true }),
+    }))
     .filter(({ probability }) => probability >= leastTold)
     .sort((one, other) => other.probability - one.probability);
   return { findings, soundProbability: Math.min(1, soundProbability) };
