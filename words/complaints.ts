@@ -11,17 +11,17 @@ const decoded: Record<Complaint, Decoded> = {
   'too-low': {
     name: 'voltage too low',
     causes: 'A group below its floor; a board that has cut off; a count or chemistry set too high.',
-    test: 'Read every group by hand, and the terminals.',
+    test: 'Measure every group by hand, and the terminals.',
   },
   'no-connection': {
     name: 'no connection',
-    causes: 'The cable; a pin of the balance plug; the board of the pack.',
-    test: 'Another pack on this cable.',
+    causes: 'The pack is too low for this charger; the cable; a pin of the balance plug; the board of the pack.',
+    test: 'Measure the terminals. If they are right, try another pack on this cable.',
   },
   'cells-differ': {
     name: 'cells differ too much',
-    causes: 'A group that is low or weak; a channel of the charger that reads wrong; a pin.',
-    test: 'Read every group by hand, at the plug.',
+    causes: 'A low or weak group; a wrong channel of the charger; a pin.',
+    test: 'Measure every group by hand, at the plug.',
   },
   'wrong-count': {
     name: 'wrong number of cells',
@@ -31,7 +31,7 @@ const decoded: Record<Complaint, Decoded> = {
   'time-ran-out': {
     name: 'time ran out',
     causes: 'A timer too short for the current; a group that leaks or never gets full.',
-    test: 'Hold the charge that went in against what was missing.',
+    test: 'Compare the charge that went in with the charge that was missing.',
   },
   'too-warm': {
     name: 'too warm',
@@ -40,18 +40,18 @@ const decoded: Record<Complaint, Decoded> = {
   },
   reversed: {
     name: 'polarity reversed',
-    causes: 'A lead made the wrong way round; a group that was driven below nought.',
-    test: 'Measure the polarity at the very plug, with a meter.',
+    causes: 'A lead made the wrong way round; a group driven below zero.',
+    test: 'Measure the polarity at that plug, with a meter.',
   },
   'full-stops-early': {
     name: 'shows full, stops early',
     causes: 'One group lower than the others; a group of high resistance. Its board stops at the first that is empty.',
-    test: 'Read every group at rest.',
+    test: 'Measure every group at rest.',
   },
   'balances-for-hours': {
     name: 'balances for hours',
     causes: 'One group far behind; a group that leaks; a pin that reads wrong.',
-    test: 'Read every group at the plug while it balances, and touch the plug.',
+    test: 'Measure every group at the plug while it balances, and touch the plug.',
   },
 };
 
@@ -62,6 +62,7 @@ const answers: Record<ComplaintAnswer, string> = {
   'a-group-low': 'a group is low',
   'terminals-dead': 'groups fine, terminals dead',
   'all-fine': 'all as it should be',
+  'too-low-for-charger': 'too low for this charger',
   'same-with-another-pack': 'the same with it',
   'another-pack-works': 'that one works',
   'they-do': 'they do differ',
@@ -82,14 +83,15 @@ const answers: Record<ComplaintAnswer, string> = {
 export const complaintAnswerText = (answer: ComplaintAnswer): string => answers[answer];
 
 const blamed: Record<Blamed, string> = {
-  cable:
-    'It is the cable or lead, not the pack: what every pack shows is never the pack. Make it anew before the next.',
-  charger: 'It is the charger, not the pack: cross-check its channels under Instruments.',
-  contact: 'It is a contact of this pack: seat the plug again, look at its pins, then read every group.',
-  setting: 'It is what was set: count, chemistry, current or timer. Set it anew by the measured voltage.',
-  board: 'Its board has cut off: the groups are there. Enter what you read, with the terminals after =.',
-  groups: 'It is the groups: enter what you read of each, and it is told which and why.',
-  stop: 'Do not charge it. Set it outdoors, on stone, and enter what you found on it.',
+  cable: 'It is the cable or lead, not the pack: what every pack shows is never the pack. Repair it first.',
+  charger: 'It is the charger, not the pack. Cross-check its channels under Instruments.',
+  contact: 'It is a contact of this pack. Seat the plug again, look at its pins, then measure every group.',
+  setting: 'It is a setting: count, chemistry, current or timer. Set it by the measured voltage.',
+  board: 'The board has cut off: the groups are there. Enter each group, and the terminals after =.',
+  groups: 'It is the groups. Measure each group and enter the values here.',
+  'too-low':
+    'The pack is too low for this charger to recognise. Measure each group: a group below its floor needs a rescue.',
+  stop: 'Do not charge it. Put it outdoors, on stone, and enter what you found.',
 };
 /** What it comes down to, and what to do. */
 export const blamedText = (what: Blamed): string => blamed[what];

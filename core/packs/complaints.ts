@@ -13,12 +13,17 @@ export const complaints = [
 export type Complaint = (typeof complaints)[number];
 
 /** What a complaint comes down to once its test was made. */
-export type Blamed = 'cable' | 'charger' | 'contact' | 'setting' | 'board' | 'groups' | 'stop';
+export type Blamed = 'cable' | 'charger' | 'contact' | 'setting' | 'board' | 'groups' | 'too-low' | 'stop';
 
 /** The test that separates the causes of each complaint: what it may show, and what that blames. Common practice. */
 export const separations = {
   'too-low': { 'a-group-low': 'groups', 'terminals-dead': 'board', 'all-fine': 'setting' },
-  'no-connection': { 'same-with-another-pack': 'cable', 'another-pack-works': 'contact' },
+  'no-connection': {
+    'same-with-another-pack': 'cable',
+    'another-pack-works': 'contact',
+    'too-low-for-charger': 'too-low',
+    'terminals-dead': 'board',
+  },
   'cells-differ': { 'they-do': 'groups', 'they-are-even': 'charger' },
   'wrong-count': { 'voltage-fits': 'groups', 'voltage-does-not': 'setting' },
   'time-ran-out': { 'less-than-missing': 'setting', 'more-than-it-holds': 'groups' },

@@ -3,21 +3,28 @@
 import { answersTo, blamedBy, type Complaint, type ComplaintAnswer, complaints } from '@/core/packs/complaints';
 import { blamedText, complaintAnswerText, complaintText } from '@/words/complaints';
 import { type KeyboardEvent, useRef, useState, useTransition } from 'react';
+import { When } from '@/ui/When';
 import Button from 'react-bootstrap/Button';
 import { noteComplaintAction } from '../clinic/complaintActions';
 
+interface ComplaintsProps {
+  code: string;
+  /** What fresh readings already answer, and when they were taken. */
+  answered: Partial<Record<Complaint, ComplaintAnswer>>;
+  readAt: number | null;
+}
+
 /** What a charger, tool or appliance said of a pack: its few causes, the one test that separates them, what follows. */
-export function Complaints({ code }: { code: string }) {
+export function Complaints({ code, answered, readAt }: ComplaintsProps) {
   const [said, setSaid] = useState<Complaint | null>(null);
   const [answer, setAnswer] = useState<ComplaintAnswer | null>(null);
   const [refused, setRefused] = useState('');
   const [pending, start] = useTransition();
   const choices: readonly (Complaint | ComplaintAnswer)[] = said ? answersTo(said) : complaints;
 
-  const answerWith = (chosen: ComplaintAnswer): void => {
-    if (!said) return;
+  const answerWith = (complaint: Complaint, chosen: ComplaintAnswer): void => {
     start(async () => {
-      const noted = await noteComplaintAction(code, said, chosen);
+      const noted = await noteComplaintAction(code, complaint, chosen);
       setRefused(noted.ok ? '' : noted.said);
       if (noted.ok) setAnswer(chosen);
     });
@@ -25,8 +32,14 @@ export function Complaints({ code }: { code: string }) {
   const choose = (i: number): void => {
     const chosen = choices[i];
     if (chosen === undefined || answer !== null) return;
-    if (said) answerWith(chosen as ComplaintAnswer);
-    else setSaid(chosen as Complaint);
+    if (said) {
+      answerWith(said, chosen as ComplaintAnswer);
+      return;
+    }
+    const complaint = chosen as Complaint;
+    setSaid(complaint);
+    const known = answered[complaint];
+    if (known) answerWith(complaint, known);
   };
   // The keys belong to this part while it has the focus; else they are typed into the bar.
   const own = useRef<HTMLDivElement>(null);
@@ -61,7 +74,14 @@ export function Complaints({ code }: { code: string }) {
             </p>
             {blamed ? (
               <p className="ask">
-                {complaintText(said).test} {answer && complaintAnswerText(answer)}. <b>{blamedText(blamed)}</b>
+                {answered[said] === answer && readAt !== null ? (
+                  <>
+                    The readings of <When at={readAt} as="d MMM HH:mm" /> answer it:{' '}
+                  </>
+                ) : (
+                  `${complaintText(said).test} `
+                )}
+                {answer && complaintAnswerText(answer)}. <b>{blamedText(blamed)}</b>
               </p>
             ) : (
               <p className="ask mb-2">One test tells: {complaintText(said).test}</p>

@@ -7,7 +7,10 @@ import { modelText } from '@/core/judging/models';
 import { cellOfCode } from '@/core/judging/shelf';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { type Visit, visitsOf } from '@/core/judging/visits';
+import { type Complaint, type ComplaintAnswer, complaints } from '@/core/packs/complaints';
 import { display, formatFigure } from '@/core/quantity/format';
+import { answeredByReadings } from '@/core/state/complaintAnswer';
+import type { SubjectState } from '@/core/state/subjectState';
 import { buildById } from '@/records/builds';
 import { database } from '@/records/database';
 import { type Filed, filedOf } from '@/records/ledger';
@@ -22,6 +25,7 @@ import { VoidForm } from '@/ui/VoidForm';
 import { When } from '@/ui/When';
 import { isHot } from '@/words/diagnosis';
 import { urgentOf } from '@/words/packs';
+import { now } from '@/workshop/clock';
 import { watchNow } from '@/workshop/frame';
 import { everyPack, judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
 import { stateNow } from '@/workshop/states';
@@ -105,6 +109,7 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
         ? rounds && (
             <PackParts
               pack={subject}
+              state={state}
               packs={packs}
               workshop={workshop}
               rounds={rounds}
@@ -253,8 +258,18 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   ];
 }
 
+/** What fresh readings answer of each complaint. */
+const answeredNow = (state: SubjectState): Partial<Record<Complaint, ComplaintAnswer>> =>
+  Object.fromEntries(
+    complaints.flatMap((complaint) => {
+      const answer = answeredByReadings(complaint, state, now());
+      return answer === null ? [] : [[complaint, answer]];
+    }),
+  );
+
 interface PackPartsProps {
   pack: JudgedPack;
+  state: SubjectState;
   packs: readonly JudgedPack[];
   workshop: Workshop;
   rounds: JudgedRounds;
@@ -265,7 +280,7 @@ interface PackPartsProps {
 }
 
 /** What a pack has beyond a cell: its groups against each other, and what the match promised of them. */
-async function PackParts({ pack, packs, workshop, rounds, roundId, clinic, visits }: PackPartsProps) {
+async function PackParts({ pack, state, packs, workshop, rounds, roundId, clinic, visits }: PackPartsProps) {
   const { rules } = workshop;
   const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
   const cellsOf = cellsByGroup(build, pack.series, workshop.cells);
@@ -284,7 +299,9 @@ async function PackParts({ pack, packs, workshop, rounds, roundId, clinic, visit
       <Section name="Visits">
         <Visits visits={visits} />
       </Section>
-      {pack.apart === null && <Complaints code={pack.code} />}
+      {pack.apart === null && (
+        <Complaints code={pack.code} answered={answeredNow(state)} readAt={state.readAt?.getTime() ?? null} />
+      )}
       <Section name="Groups">
         <PackGroups
           pack={pack}
