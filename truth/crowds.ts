@@ -69,6 +69,36 @@ function partialCase(chance: Chance, chemistry: 'lipo' | 'li-ion', startSoc: [nu
   };
 }
 
+/**
+ * Four groups of one make in series, of which one was left behind or has faded; charged until the lot is full by a
+ * charger that balances, or until the first group is.
+ *
+ * @param isTold the charger's kind is known
+ */
+function packPartialCase(chance: Chance, what: 'left-behind' | 'faded', balances: boolean, isTold: boolean): TrueCase {
+  const table = openCircuitOf('lipo');
+  const off = between(chance, -0.03, 0.03);
+  const capacityAh = between(chance, 1, 6);
+  const used = between(chance, 0.4, 0.75);
+  const by = between(chance, 0.05, 0.2);
+  const groups = Array.from({ length: 4 }, (_, i) => {
+    const ownAh = capacityAh * (1 + chance.normal(0, 0.01)) * (what === 'faded' && i === 0 ? 1 - by : 1);
+    const shift = what === 'left-behind' && i === 0 ? by : 0;
+    return { ownAh, soc: 1 - (used * capacityAh) / ownAh - shift };
+  });
+  const missing = groups.map(({ ownAh, soc }) => ownAh * (1 - soc));
+  const putAh = (balances ? Math.max(...missing) : Math.min(...missing)) * (1 + between(chance, -0.02, 0.02));
+  const { capacityAh: told } = partialCapacity({
+    curve: table,
+    startVoltagesV: groups.map(({ soc }) => table.voltageAt(soc) + off + chance.normal(0, 0.002)),
+    chargeAh: putAh,
+    chargeAccuracyShare: 0.02,
+    voltageUncertaintyV: 0.002,
+    ...(isTold && { balanced: balances }),
+  });
+  return { told, truth: Math.min(...groups.map(({ ownAh }) => ownAh)) };
+}
+
 export const crowdPopulations: Population[] = [
   ...[5, 8, 12, 20, 40, 120].map((count): Population => ({
     figures: ['no odd one'],
@@ -110,4 +140,17 @@ export const crowdPopulations: Population[] = [
     made: 'cylindrical cell from 20 to 60 %, makes ± 30 mV, charge ± 2 %',
     draw: (chance) => [partialCase(chance, 'li-ion', [0.2, 0.6])],
   },
+  ...(['left-behind', 'faded'] as const).flatMap((what) =>
+    [
+      { balances: true, isTold: true, charger: 'a charger that balances' },
+      { balances: false, isTold: true, charger: 'a charger that does not balance' },
+      { balances: false, isTold: false, charger: 'nobody knows that the charger does not balance' },
+    ].map(
+      ({ balances, isTold, charger }): Population => ({
+        figures: ['partial capacity of a pack'],
+        made: `four groups of which one is ${what} by 5 to 20 %, ${charger}`,
+        draw: (chance) => [packPartialCase(chance, what, balances, isTold)],
+      }),
+    ),
+  ),
 ];

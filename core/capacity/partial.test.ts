@@ -38,16 +38,17 @@ test('the doubt of the start is carried through the bent curve: it does not jump
   doubts.slice(1).forEach((u, i) => expect(u / (doubts[i] as number)).toBeLessThan(1.1));
 });
 
-test('each cell has its own figure; where they lie apart the one that holds least decides, and that is said', () => {
-  const { perCell, capacityAh, warnings } = partialCapacity({
-    curve: openCircuitOf('lipo'),
-    startVoltagesV: [3.73, 3.77],
-    chargeAh: 1.6,
-  });
+test('groups that lie apart: with balancing the least decides, without one between least and most', () => {
+  const charge = { curve: openCircuitOf('lipo'), startVoltagesV: [3.73, 3.77], chargeAh: 1.6 };
+  const { perCell, capacityAh, warnings } = partialCapacity({ ...charge, balanced: true });
   expect(perCell[0]?.capacityAh.value).toBeCloseTo(2, 6);
   expect(perCell[1]?.capacityAh.value).toBeCloseTo(1.6 / 0.7, 6);
   expect(capacityAh).toEqual(perCell[0]?.capacityAh);
   expect(warnings.map((warning) => warning.code)).toContain('voltages-apart');
+  const open = partialCapacity(charge).capacityAh;
+  expect(open.value).toBeCloseTo((2 + 1.6 / 0.7) / 2, 6);
+  expect(open.value - 1.96 * open.u).toBeLessThan(2);
+  expect(open.value + 1.96 * open.u).toBeGreaterThan(1.6 / 0.7);
 });
 
 test('starts in the flat part or below the reserve are warned of', () => {

@@ -1,6 +1,6 @@
 import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import { ImpossibleInput, positive } from '../impossibleInput';
-import { type Contribution, exact, propagate, type Quantity } from '../quantity/quantity';
+import { type Contribution, exact, propagate, quadrature, type Quantity } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
 export interface PartialCharge {
@@ -15,6 +15,8 @@ export interface PartialCharge {
   chargeAccuracyShare?: number;
   /** Standard uncertainty of a voltage reading, V. */
   voltageUncertaintyV?: number;
+  /** Whether the charger balanced the groups as it filled them; left out where not known. */
+  balanced?: boolean;
 }
 
 export interface PartialCapacity {
@@ -41,8 +43,9 @@ const apartV = 0.02;
 /**
  * Capacity from a part of the charge: charge put in / (state of charge at the end − at the start), each cell by its
  * own voltage. The table's doubt is left out where the caller gives no voltage uncertainty of its own: it is in every
- * state of charge already. Of cells that lie apart the one that holds least decides, else their mean. Source: common
- * practice.
+ * state of charge already. Where groups in series lie apart, the group that ended the charge decides: with balancing
+ * the one with the least capacity so measured. Without, the fullest ended it, unless the lowest is weak rather than
+ * low: between these two the capacity stays open. Source: common practice.
  *
  * @throws ImpossibleInput when nothing was charged, no voltage is given, or start and end do not differ
  * @worked 1.1 Ah put into a pouch cell that rested at 3.84 V: `partialCapacity({ curve: openCircuitOf('lipo'),
@@ -55,6 +58,7 @@ export function partialCapacity({
   endVoltageV,
   chargeAccuracyShare,
   voltageUncertaintyV = 0.005,
+  balanced,
 }: PartialCharge): PartialCapacity {
   positive('chargeAh', chargeAh);
   if (startVoltagesV.length === 0) throw new ImpossibleInput('startVoltagesV', { code: 'no-start-voltage' });
@@ -81,11 +85,8 @@ export function partialCapacity({
   const mean = (pick: (cell: (typeof perCell)[number]) => number) =>
     perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
   const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
-  // What flows through groups in series is the same for all: where they lie apart, the one that holds least decides.
   const isApart = Math.max(...startVoltagesV) - Math.min(...startVoltagesV) > apartV;
-  const decides = isApart
-    ? perCell.reduce((least, one) => (one.capacityAh.value < least.capacityAh.value ? one : least))
-    : { startSoc, capacityAh: capacityFrom(startSoc) };
+  const decides = isApart ? decidingOf(perCell, balanced === true) : { startSoc, capacityAh: capacityFrom(startSoc) };
 
   return {
     startSoc,
@@ -96,6 +97,23 @@ export function partialCapacity({
       ...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)),
       ...(chargeAccuracyShare === undefined ? [chargeAssumed] : []),
     ],
+  };
+}
+
+type Filled = PartialCapacity['perCell'][number];
+
+/** The group that decides; where the charger did not balance, either that of the least or that of the most. */
+function decidingOf(groups: readonly Filled[], balanced: boolean): Filled {
+  const ascending = groups.toSorted((one, other) => one.capacityAh.value - other.capacityAh.value);
+  const [least, most] = [ascending[0] as Filled, ascending.at(-1) as Filled];
+  if (balanced) return least;
+  const rangeAh = most.capacityAh.value - least.capacityAh.value;
+  return {
+    startSoc: least.startSoc,
+    capacityAh: {
+      value: least.capacityAh.value + rangeAh / 2,
+      u: quadrature(Math.max(least.capacityAh.u, most.capacityAh.u), rangeAh / 2),
+    },
   };
 }
 

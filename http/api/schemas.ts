@@ -268,6 +268,7 @@ export const partialCapacityRequest = z.object({
     .optional()
     .describe('Limit of the charge put in, a share; 0.02 is assumed, and said so, where it is missing.'),
   voltageUncertaintyV: figure.min(0).optional(),
+  balanced: z.boolean().optional().describe('Whether the charger balanced the groups as it filled them.'),
 });
 
 export const partialCapacityResponse = z.object({
