@@ -1,3 +1,4 @@
+import { rectangular } from '@/core/quantity/quantity';
 import { readingU } from '@/core/instruments/instrument';
 import { presetRules } from '@/core/chemistry/houseRules';
 import type { StoredResistance } from '@/core/judging/facts';
@@ -108,25 +109,38 @@ function connectorCase(chance: Chance): TrueCase[] {
 /** Ammeter and voltmeter over the terminals show the whole to this share (standard). */
 const wholeU = 0.012;
 
+interface Weakest {
+  /** By how much the groups differ either way, and the slow and quick parts of one, as fractions. */
+  differ: number;
+  partsDiffer: number;
+  /** Last digit of the charger, Ω. */
+  digitOhm: number;
+  /** Leads and joints of the whole, a fraction. */
+  leads: [number, number];
+}
+
 /**
- * Four groups told by a charger after a minute, with a factor of its own and some noise, and the whole loaded for ten
- * seconds: each group's slow and quick parts differ a little.
+ * Four groups reported by a charger after a minute, with a factor of its own and some noise, and the whole loaded for
+ * ten seconds: each group's slow and quick parts differ a little.
  */
-function weakestCase(chance: Chance): TrueCase[] {
+function weakestCase(chance: Chance, { differ, partsDiffer, digitOhm, leads }: Weakest): TrueCase[] {
   const cell = drawCell(chance);
   const cells = Array.from({ length: 4 }, () => {
-    const ohm = 1 + between(chance, -0.15, 0.25);
-    const branches = cell.branches.map((one) => ({ ...one, ohm: one.ohm * ohm * (1 + between(chance, -0.4, 0.4)) }));
+    const ohm = 1 + between(chance, -differ, 1.6 * differ);
+    const branches = cell.branches.map((one) => ({
+      ...one,
+      ohm: one.ohm * ohm * (1 + between(chance, -partsDiffer, partsDiffer)),
+    }));
     return { ...cell, ohmicOhm: cell.ohmicOhm * ohm, branches };
   });
-  const charger = drawTool(chance, { share: 0.2, fixed: 0 }, 0, 0.0001);
+  const charger = drawTool(chance, { share: 0.2, fixed: 0 }, 0, digitOhm);
   const groups = cells.map((group, i) => {
     const told = shown(answerOhm(group, 0.6, 60) * (1 + chance.normal(0, 0.01)), charger, chance);
     const resistance = judgeResistance(ofGroup('told', told, null), pouch, bareBench).result?.resistance;
-    return { position: i + 1, resistance: resistance ?? { value: NaN, u: NaN } };
+    return { position: i + 1, resistance: resistance ?? { value: NaN, u: NaN }, digitU: rectangular(digitOhm) };
   });
   const truths = cells.map((group) => answerOhm(group, 0.6, 10));
-  const sum = truths.reduce((total, truth) => total + truth, 0);
+  const sum = truths.reduce((total, truth) => total + truth, 0) / (1 - between(chance, ...leads));
   const whole = { value: sum * (1 + chance.normal(0, wholeU)), u: sum * wholeU };
   const rules = presetRules('workshop');
   const time = (protocolId: number, read: Pick<GroupResistancesRead, 'groups' | 'whole'>): PackResistances => ({
@@ -145,12 +159,19 @@ function weakestCase(chance: Chance): TrueCase[] {
   return [{ told: weakest?.resistance ?? null, truth: Math.max(...truths) }];
 }
 
+const weakestPopulations: [made: string, of: Weakest][] = [
+  ['groups that differ by 15 to 25 %', { differ: 0.15, partsDiffer: 0.4, digitOhm: 0.0001, leads: [0, 0] }],
+  ['leads of up to 4 %', { differ: 0.15, partsDiffer: 0.2, digitOhm: 0.0001, leads: [0, 0.04] }],
+  ['alike groups, leads of up to 4 %', { differ: 0.03, partsDiffer: 0.1, digitOhm: 0.0001, leads: [0, 0.04] }],
+  ['in steps of 1 mΩ, leads of up to 4 %', { differ: 0.1, partsDiffer: 0.2, digitOhm: 0.001, leads: [0, 0.04] }],
+];
+
 export const packPopulations: Population[] = [
-  {
+  ...weakestPopulations.map(([made, of]): Population => ({
     figures: ['resistance of the weakest group'],
-    made: 'the whole loaded for ten seconds, shared out as a charger tells four groups after a minute',
-    draw: weakestCase,
-  },
+    made: `the whole loaded for ten seconds, shared out as a charger reports four groups after a minute, ${made}`,
+    draw: (chance) => weakestCase(chance, of),
+  })),
   {
     figures: ['resistance of a group, told', 'sum of told resistances'],
     made: 'four groups told by one charger ± 5 % that nobody noted',

@@ -196,7 +196,7 @@ describe('graded by its weakest group', () => {
     // 60 mΩ over three groups that stand as 8 : 8 : 9.6.
     const shared = judged([...whole(0.3), ...told(day('2026-02-01'), [8, 8, 9.6])], { run });
     expect(shared.weakest).toMatchObject({ position: 3, by: 'shared' });
-    expect(shared.resistance?.value).toBeCloseTo((0.06 * 9.6) / 25.6, 6);
+    expect(shared.resistance?.value).toBeCloseTo((0.06 * 9.6) / 25.6, 3);
     expect(shared.duty.duty).toBe('surge');
   });
 

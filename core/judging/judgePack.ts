@@ -104,10 +104,14 @@ export function judgePackResistances(
 ): PackResistances[] {
   const times = readTogether(pack.resistances).flatMap((readings) => {
     const judged = judgePresses(readings, packRead(pack), equipment);
-    const at = new Map<number, Quantity>();
+    const at = new Map<number, { resistance: Quantity; digitU: number }>();
     judged.forEach(({ result }, i) => {
-      const position = readings[i]?.position ?? 1;
-      if (result && !at.has(position)) at.set(position, result.resistance);
+      const { position = 1, facts } = readings[i] ?? {};
+      if (!result || at.has(position)) return;
+      at.set(position, {
+        resistance: result.resistance,
+        digitU: facts?.kind === 'resistance' ? rectangular(facts.step) : 0,
+      });
     });
     const [newest] = readings;
     return newest && at.size > 0 ? [{ newest, at, leftOut: judged[0]?.leftOut ?? null }] : [];
@@ -120,7 +124,7 @@ export function judgePackResistances(
     // They come newest first: the oldest of each group is what stays.
     const first = new Map(
       earlier.flatMap((one) =>
-        [...one.at].flatMap(([position, resistance]) =>
+        [...one.at].flatMap(([position, { resistance }]) =>
           isMendedBetween(pack.mends, position, one.newest.takenAt, newest.takenAt)
             ? []
             : [[position, { resistance, at: one.newest.takenAt }] as const],
@@ -139,9 +143,9 @@ export function judgePackResistances(
           groups: [...at]
             .filter(([position]) => position > 0)
             .sort(([a], [b]) => a - b)
-            .map(([position, resistance]) => ({ position, resistance })),
+            .map(([position, read]) => ({ position, ...read })),
           series: pack.series,
-          whole: at.get(0) ?? null,
+          whole: at.get(0)?.resistance ?? null,
           first: leftOut === null ? first : new Map(),
           asNewOhm: leftOut === null ? asNewOhm : null,
         },

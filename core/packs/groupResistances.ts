@@ -16,8 +16,8 @@ export interface ComparedWith {
 }
 
 export interface GroupResistancesRead {
-  /** Each group that was read, from the black lead. */
-  groups: readonly { position: number; resistance: Quantity }[];
+  /** Each group that was read, from the negative terminal. */
+  groups: readonly (Pick<GroupResistance, 'position' | 'resistance'> & Partial<Pick<GroupResistance, 'digitU'>>)[];
   /** How many groups the pack has. */
   series: number;
   /** From terminal to terminal, where it was read or told too. */
@@ -31,6 +31,8 @@ export interface GroupResistancesRead {
 export interface GroupResistance {
   position: number;
   resistance: Quantity;
+  /** Standard uncertainty of its last digit alone, Ω: what its pack's groups do not share. */
+  digitU: number;
   /** Times the middle of the groups; null in a pack of one group, or where it alone was read. */
   timesMiddle: number | null;
   level: ResistanceLevel;
@@ -76,13 +78,14 @@ export function judgeGroupResistances(read: GroupResistancesRead, rules: HouseRu
   }
   const ohms = read.groups.map(({ resistance }) => resistance.value);
   const middleOhm = ohms.length === 0 ? null : middleOf(ohms);
-  const groups = read.groups.map(({ position, resistance }): GroupResistance => {
+  const groups = read.groups.map(({ position, resistance, digitU = 0 }): GroupResistance => {
     const timesMiddle = middleOhm === null || ohms.length < 2 ? null : resistance.value / middleOhm;
     const first = read.first.get(position) ?? null;
     const asNew = read.asNewOhm?.[position - 1];
     return {
       position,
       resistance,
+      digitU,
       timesMiddle,
       level: levelOf(timesMiddle, rules),
       sinceFirst: first && { times: ratioOf(resistance, first.resistance), at: first.at },

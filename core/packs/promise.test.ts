@@ -7,6 +7,7 @@ const read = (ohms: number[]) => ({
   groups: ohms.map((value, i) => ({
     position: i + 1,
     resistance: { value, u: 0.0001 },
+    digitU: 0,
     timesMiddle: null,
     level: 'even' as const,
     sinceFirst: null,
