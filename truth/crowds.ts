@@ -145,12 +145,10 @@ export const crowdPopulations: Population[] = [
       { balances: true, isTold: true, charger: 'a charger that balances' },
       { balances: false, isTold: true, charger: 'a charger that does not balance' },
       { balances: false, isTold: false, charger: 'nobody knows that the charger does not balance' },
-    ].map(
-      ({ balances, isTold, charger }): Population => ({
-        figures: ['partial capacity of a pack'],
-        made: `four groups of which one is ${what} by 5 to 20 %, ${charger}`,
-        draw: (chance) => [packPartialCase(chance, what, balances, isTold)],
-      }),
-    ),
+    ].map(({ balances, isTold, charger }): Population => ({
+      figures: ['partial capacity of a pack'],
+      made: `four groups of which one is ${what} by 5 to 20 %, ${charger}`,
+      draw: (chance) => [packPartialCase(chance, what, balances, isTold)],
+    })),
   ),
 ];

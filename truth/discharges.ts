@@ -3,7 +3,7 @@ import type { Sample } from '@/core/capacity/logReader';
 import type { LogTools } from '@/core/capacity/logTools';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { drawLog, type LogSetting, usualLogSetting } from './logCases';
+import { currentStepOf, drawLog, type LogSetting, usualLogSetting } from './logCases';
 import {
   between,
   drawCell,
@@ -116,7 +116,7 @@ function capacityCase(chance: Chance, setting: Setting): TrueCase {
   const { samples, load, tools, truthAh } = drawDischarge(chance, setting);
   const meter = createDischargeMeter({ load, tools, cutoffV, voltageDigitV: setting.voltage.digit });
   samples.forEach(meter.push);
-  const { capacityAh, reachedCutoff } = meter.finish(setting.voltage.digit);
+  const { capacityAh, reachedCutoff } = meter.finish(setting.voltage.digit, currentStepOf(samples, setting));
   return { told: reachedCutoff ? capacityAh : null, truth: truthAh };
 }
 
@@ -161,6 +161,14 @@ export const dischargePopulations: Population[] = [
     beforeS: 300,
     afterS: 600,
     current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 },
+  }),
+  population('column that prints 1.800 in steps of 0.1 A, zero within 50 mA, 10 s', {
+    load: 'column',
+    stepS: 10,
+    beforeS: 300,
+    afterS: 600,
+    current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 },
+    writtenA: 0.001,
   }),
   population('column with 12 mA of noise, 0.2C, 5 s', {
     load: 'column',

@@ -1,3 +1,5 @@
+import type { Sample } from '@/core/capacity/logReader';
+import { lastDigitOf, valuesLookedAt } from '@/core/quantity/lastDigit';
 import type { DischargeLoad } from '@/core/capacity/discharge';
 import type { LogTools } from '@/core/capacity/logTools';
 import type { Chance } from '@/core/statistics/random';
@@ -5,6 +7,8 @@ import { between, drawTool, type TrueCell, type TrueTool } from './trueCell';
 
 /** How a log is made: its load, its sampling, and what the makers of its tools promise. */
 export interface LogSetting {
+  /** The last decimal that the log writes its current with, where that is finer than its steps, A. */
+  writtenA?: number;
   load: 'current' | 'resistor' | 'column';
   stepS: number;
   /** Rates to draw from, 1/h. */
@@ -68,3 +72,12 @@ export function drawLog(
     },
   };
 }
+
+/** The last digit of the current as the reader of a log finds it. */
+export const currentStepOf = (samples: readonly Sample[], { writtenA }: LogSetting): number | null =>
+  writtenA === undefined
+    ? null
+    : lastDigitOf(
+        samples.slice(0, valuesLookedAt).flatMap(({ currentA }) => currentA ?? []),
+        writtenA,
+      );

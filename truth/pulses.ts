@@ -3,7 +3,7 @@ import type { Sample } from '@/core/capacity/logReader';
 import { type Horizon, horizonsS } from '@/core/resistance/pulses';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
-import { drawLog, type LogSetting, usualLogSetting } from './logCases';
+import { currentStepOf, drawLog, type LogSetting, usualLogSetting } from './logCases';
 import {
   answerOhm,
   between,
@@ -111,7 +111,7 @@ function pulseCase(chance: Chance, setting: Setting): TrueCase {
   const { samples, load, tools, truth, onS, offS } = drawPulse(chance, setting);
   const meter = createDischargeMeter({ load, tools, voltageDigitV: setting.voltage.digit });
   samples.forEach(meter.push);
-  const { edges } = meter.finish(setting.voltage.digit);
+  const { edges } = meter.finish(setting.voltage.digit, currentStepOf(samples, setting));
   const at = setting.edge === 'on' ? onS : offS;
   const edge = edges.find((one) => one.atS >= at && one.atS - at < setting.stepS * 2);
   const [value, u] = [edge?.resistanceOhm[setting.horizon], edge?.standardUncertaintyOhm[setting.horizon]];
@@ -135,6 +135,11 @@ export const pulsePopulations: Population[] = [
   population('pulses of exactly 10 s, 1 s', { pulseS: [10, 10] }),
   population('pulses of exactly 10 s, 0.1 s', { pulseS: [10, 10], stepS: 0.1 }),
   population('column in steps of 0.1 A, 1 s', { current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 } }),
+  population('column that prints 1.800 in steps of 0.1 A, 1 s', {
+    current: { share: 0.005, fixed: 0.05, noise: 0.002, digit: 0.1 },
+    writtenA: 0.001,
+  }),
+  population('pulses of 9.99 s, 0.02 s', { pulseS: [9.99, 9.99], stepS: 0.02 }),
   population('voltage in steps of 10 mV, 1 s', { voltage: { share: 0.002, fixed: 0.003, noise: 0.0005, digit: 0.01 } }),
   population('noise of 2 mV, 0.1 s', {
     stepS: 0.1,

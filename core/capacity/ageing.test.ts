@@ -13,7 +13,8 @@ test('an even fade crosses where it must, with an interval around it', () => {
   expect(trend?.healthNow.value).toBeCloseTo(1 - 0.0008 * 210, 2);
   const [eighty, seventy] = trend?.crossings ?? [];
   expect(eighty?.at).toBeCloseTo(250, -1);
-  expect(seventy?.at).toBeCloseTo(375, -1.2);
+  // A knee may still come: the middle of all curves crosses a little before the straight one.
+  expect(seventy && seventy.at > 345 && seventy.at < 380).toBe(true);
   for (const crossing of [eighty, seventy])
     expect(crossing && crossing.from95 < crossing.at && crossing.at < (crossing.to95 ?? Infinity)).toBe(true);
   expect(trend?.beyond).toBeCloseTo((375 - 210) / 200, 0);
@@ -29,7 +30,7 @@ test('two runs tell a trend only where their doubt is known; all at one place te
   expect(ageingTrend(two, overCycles, asNew)).toBeNull();
   const known = two.map((run) => ({ ...run, u: 0.004 }));
   expect(ageingTrend(known, overCycles, asNew)?.crossings[0]).toMatchObject({
-    at: expect.closeTo(190, -1.4),
+    at: expect.closeTo(180, -1.4),
     from95: expect.closeTo(125, -1.7),
   });
   expect(ageingTrend(faded([5, 5, 5, 5], 0.001), overCycles, asNew)).toBeNull();

@@ -153,12 +153,16 @@ export interface OpenCircuitCurve {
   /** dV/dSoC at that charge, V per whole charge. */
   slopeAt(soc: number): number;
   /**
-   * State of charge at a rested voltage. The doubt of the voltage and of the curve is carried through the curve, which
-   * is bent: half the difference between the charges at either end of it, and never more than knowing nothing
-   * (rectangular from 0 to 1).
+   * State of charge at a rested voltage. The uncertainty of the voltage and of the curve is carried through the curve,
+   * which is bent: half the difference between the charges at either end of it, and never more than knowing nothing
+   * (rectangular from 0 to 1). Beyond its ends the curve goes on as steep as it ended, and so far as the voltage lies
+   * beyond, the curve is wrong.
    */
   socAt(restedV: Quantity): Quantity;
 }
+
+/** The slope at either end is that so far within. */
+const endsAt = 0.01;
 
 /** A curve from measured points: [state of charge 0 to 1, volts], rising. */
 export function openCircuitCurve(
@@ -170,6 +174,12 @@ export function openCircuitCurve(
     points.map(([soc]) => soc),
     points.map(([, volts]) => volts),
   );
+  const [lowV, highV] = [curve.at(0), curve.at(1)];
+  const [lowSlope, highSlope] = [curve.slopeAt(endsAt), curve.slopeAt(1 - endsAt)];
+  const beyondEnds = (volts: number): number => {
+    if (volts > highV) return 1 + (volts - highV) / highSlope;
+    return volts < lowV ? (volts - lowV) / lowSlope : curve.inverseAt(volts);
+  };
   return {
     source,
     doubtV,
@@ -178,8 +188,9 @@ export function openCircuitCurve(
     socAt: ({ value, u }) => {
       if (!Number.isFinite(value)) throw new ImpossibleInput('voltageV', { code: 'no-rested-voltage' });
       const doubt = Math.hypot(u, doubtV);
-      const through = (curve.inverseAt(value + doubt) - curve.inverseAt(value - doubt)) / 2;
-      return { value: curve.inverseAt(value), u: Math.min(1 / Math.sqrt(12), through) };
+      const through = (beyondEnds(value + doubt) - beyondEnds(value - doubt)) / 2;
+      const soc = curve.inverseAt(value);
+      return { value: soc, u: Math.min(1 / Math.sqrt(12), Math.hypot(through, beyondEnds(value) - soc)) };
     },
   };
 }

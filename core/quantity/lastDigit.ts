@@ -6,9 +6,14 @@ const fewestSteps = 3;
 /** Figures in coarse steps come back to the same ones: no more than this share of them are different. */
 const mostDifferent = 0.7;
 
+/** So many values that never use their last decimals do not have them; a digit is no more than this of the largest. */
+const fewestUsed = 10;
+const coarsest = 0.1;
+
 /**
  * The last digit of logged figures: the smallest difference between them where all lie on steps that are coarser than
- * the decimals they were written with (a converter of 4.88 mV written to 0.1 mV), else the decimals.
+ * the decimals they were written with (a converter of 4.88 mV written to 0.1 mV), else the last decimal that any of
+ * them uses (1.800 and 1.700 are steps of 0.1).
  *
  * @param written the last decimal, above 0
  */
@@ -16,13 +21,21 @@ export function lastDigitOf(values: readonly number[], written: number): number 
   const sorted = [...new Set(values)].sort((a, b) => a - b);
   const gaps = sorted.slice(1).map((value, i) => value - (sorted[i] as number));
   const least = gaps.reduce((a, b) => Math.min(a, b), Infinity);
-  if (gaps.length < fewestSteps || sorted.length > mostDifferent * values.length || !(least > 1.5 * written))
-    return written;
+  if (sorted.length > mostDifferent * values.length || !(least > 1.5 * written)) return written;
+  if (gaps.length < fewestSteps) return usedDigit(values, written);
   // The mean over all gaps is a better step than the smallest one, which is rounded.
   const steps = gaps.map((gap) => Math.round(gap / least));
   const step = gaps.reduce((sum, gap) => sum + gap, 0) / steps.reduce((sum, one) => sum + one, 0);
   const onSteps = gaps.every((gap, i) => Math.abs(gap - (steps[i] as number) * step) <= nearness * step + written);
   return onSteps ? Math.max(step, written) : written;
+}
+
+function usedDigit(values: readonly number[], written: number): number {
+  if (values.length < fewestUsed) return written;
+  const most = coarsest * values.reduce((largest, value) => Math.max(largest, Math.abs(value)), 0);
+  let digit = written;
+  while (10 * digit <= most * (1 + 1e-9) && values.every((value) => !isFiner(value, 1 / (10 * digit)))) digit *= 10;
+  return digit;
 }
 
 /** Decimals beyond this are of no instrument. */

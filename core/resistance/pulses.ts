@@ -65,6 +65,8 @@ const firstBinS = 0.01;
 /** A drift that may be wrong by more than this share of the resistance leaves nothing to tell. */
 const mostUnsettled = 0.15;
 const digitsWidening = 1.15;
+/** A pulse may end so much before the time of its figure, a fraction of it: 9.99 s tells that at 10 s. */
+const mostMissing = 0.02;
 /** Scatter beyond this share of a digit carries the mean across digits. */
 const dithered = 0.58;
 
@@ -369,7 +371,14 @@ function atHorizon(
   const within = isAtFirst ? 1 : found;
   const at = isBeyond ? seen.length - 1 : within;
   const [a, b] = [seen[at - 1], seen[at]];
-  if (!a || !b || !(a.x > 0) || b.x - a.x > 2 * horizonS || (isBeyond && horizonS - lastS > stepS * (1 + 1e-6)))
+  const missingS = horizonS - lastS;
+  if (
+    !a ||
+    !b ||
+    !(a.x > 0) ||
+    b.x - a.x > 2 * horizonS ||
+    (isBeyond && missingS > Math.max(stepS, mostMissing * horizonS) * (1 + 1e-6))
+  )
     return null;
   const slope = (b.y - a.y) / (b.x - a.x);
   // When exactly between two samples the load came on is not known: the curve's slope turns that into ohms.
@@ -382,7 +391,11 @@ function atHorizon(
   const reach = isBeyond ? 1 + (2 * (horizonS - b.x)) / (b.x - a.x) : 1;
   return {
     value: (straight + logarithmic) / 2,
-    u: quadrature(whenU, (straight - logarithmic) / 2 / Math.sqrt(3)),
+    u: quadrature(
+      whenU,
+      (straight - logarithmic) / 2 / Math.sqrt(3),
+      isBeyond ? (slope * Math.max(0, missingS)) / Math.sqrt(3) : 0,
+    ),
     samples: Math.max(1, Math.min(a.weight, b.weight)) / reach ** 2,
   };
 }

@@ -4,11 +4,7 @@ import type { SubjectState } from './subjectState';
 /** Readings older than this no longer answer what a device said today. */
 const freshMs = 24 * 3_600_000;
 
-/**
- * The answer that fresh readings give to the test of a complaint; null where the test is still to be made.
- *
- * @worked Two of three groups stand below the others: see `complaintAnswer.test.ts`
- */
+/** The answer that fresh readings give to the test of a complaint; null where the test is still to be made. */
 export function answeredByReadings(complaint: Complaint, state: SubjectState, now: Date): ComplaintAnswer | null {
   if (!state.readAt || now.getTime() - state.readAt.getTime() > freshMs) return null;
   const { board, belowFloor, imbalance } = state;

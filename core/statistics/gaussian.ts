@@ -69,8 +69,8 @@ export interface Student {
  *
  * @param known the n − 1 others
  * @param degrees above 2; the factor is that of the covariance of all n
- * @worked Two values of deviation 1 and correlation 0.8, the first at 1:
- * `lastGiven(Float64Array.of(1), factorOf(Float64Array.of(1, 0.8, 0.8, 1), 2), 5)`
+ * @worked The centre of the second of two values of deviation 1 and correlation 0.8, the first at 1:
+ * `lastGiven(Float64Array.of(1), factorOf(Float64Array.of(1, 0.8, 0.8, 1), 2), 5).centre`
  */
 export function lastGiven(known: Float64Array, { lower }: Factor, degrees: number): Student {
   const m = known.length;
