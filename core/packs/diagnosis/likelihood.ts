@@ -21,21 +21,19 @@ export const startOf = (first: Middle, isKeptEven: boolean): Start => ({
   hours: first.hours,
 });
 
-/** How far a group with such unknowns stands from the middle in a round, V. */
-export function predicted(unknowns: Unknowns, middle: Middle, start: Start, curve: OpenCircuitCurve): number {
-  const { shift, capacity, resistance, leakPerH, misreadBy } = unknowns;
-  const misreadV = misreadBy === null || misreadBy === middle.meter ? unknowns.misreadV : 0;
-  const given = start.soc - middle.soc;
-  const soc = start.soc + shift - given / capacity - leakPerH * (middle.hours - start.hours);
-  // Below empty it falls as steeply as at the end of its curve.
-  const atSoc = Math.max(0, Math.min(1, soc));
-  const beyond = soc < 0 ? soc * curve.slopeAt(0.005) : 0;
-  const openV = curve.voltageAt(atSoc) + beyond - curve.voltageAt(middle.soc);
-  return openV - (resistance - 1) * middle.jointV + misreadV;
-}
+const misreadIn = ({ misreadV, misreadBy }: Unknowns, { meter }: Middle): number =>
+  misreadBy === null || misreadBy === meter ? misreadV : 0;
 
-const steps = { shift: 0.004, capacity: 0.01, resistance: 0.05, leakPerH: 5e-6, misreadV: 0.001 };
-const names = Object.keys(steps) as (keyof typeof steps)[];
+/** State of charge of a group with such unknowns in a round; below 0 where it is more than empty. */
+const socIn = ({ shift, capacity, leakPerH }: Unknowns, middle: Middle, start: Start): number =>
+  start.soc + shift - (start.soc - middle.soc) / capacity - leakPerH * (middle.hours - start.hours);
+
+/** Rested voltage at a charge; below empty it falls as steeply as at the end of its curve, V. */
+const openAt = (soc: number, curve: OpenCircuitCurve): number =>
+  soc < 0 ? curve.voltageAt(0) + soc * curve.slopeAt(0.005) : curve.voltageAt(Math.min(1, soc));
+
+/** The slope of the curve is taken over so much charge. */
+const slopeOver = 0.004;
 
 /** What one look of a fault lets expect of the readings of any group. */
 export interface Expected {
@@ -45,7 +43,8 @@ export interface Expected {
 }
 
 /**
- * What a look lets expect where the middle of the groups stood so.
+ * What a look lets expect where the middle of the groups stood so: how far the group stands from it, and how that
+ * varies among alike groups.
  *
  * @param isKeptEven the groups were equal when they were full
  * @param alikeShift by how much the charges of sound groups differ (standard)
@@ -56,38 +55,52 @@ export function expectedOf(
   curve: OpenCircuitCurve,
   { isKeptEven, alikeShift }: { isKeptEven: boolean; alikeShift: number },
 ): Expected {
-  const differ = { ...alike, shift: alikeShift };
+  const { capacity, resistance } = unknowns;
   const n = middles.length;
   const start = startOf(middles[0] as Middle, isKeptEven);
-  const apartV = Float64Array.from(middles, (middle) => predicted(unknowns, middle, start, curve));
-  const covariance = new Float64Array(n * n);
-  middles.forEach(({ u }, r) => {
-    covariance[r * n + r] = u ** 2 + (curveShare * (apartV[r] as number)) ** 2;
-  });
-  for (const name of names) {
-    const moved = { ...unknowns, [name]: unknowns[name] + steps[name] };
-    const slopes = middles.map(
-      (middle, r) => (predicted(moved, middle, start, curve) - (apartV[r] as number)) / steps[name],
-    );
-    for (let r = 0; r < n; r++)
-      for (let c = 0; c < n; c++)
-        covariance[r * n + c] =
-          (covariance[r * n + c] as number) + differ[name] ** 2 * (slopes[r] as number) * (slopes[c] as number);
+  const apartV = new Float64Array(n);
+  /** By how much a round moves with one standard deviation of each unknown, V, row by row. */
+  const moves = new Float64Array(n * unknownsThatDiffer);
+  for (let r = 0; r < n; r++) {
+    const middle = middles[r] as Middle;
+    const soc = socIn(unknowns, middle, start);
+    const openV = openAt(soc, curve);
+    const slope = (openAt(soc + slopeOver, curve) - openV) / slopeOver;
+    const misreadV = misreadIn(unknowns, middle);
+    apartV[r] = openV - middle.openV - (resistance - 1) * middle.jointV + misreadV;
+    const at = r * unknownsThatDiffer;
+    moves[at] = alikeShift * slope;
+    moves[at + 1] = (alike.capacity * slope * (start.soc - middle.soc)) / capacity ** 2;
+    moves[at + 2] = alike.leakPerH * slope * (middle.hours - start.hours);
+    moves[at + 3] = alike.resistance * middle.jointV;
+    // Another instrument has channels of its own.
+    moves[at + 4] = unknowns.misreadBy === null || unknowns.misreadBy === middle.meter ? alike.misreadV : 0;
   }
+  const covariance = new Float64Array(n * n);
+  for (let r = 0; r < n; r++)
+    for (let c = 0; c <= r; c++) {
+      let sum = r === c ? (middles[r] as Middle).u ** 2 + (curveShare * (apartV[r] as number)) ** 2 : 0;
+      for (let k = 0; k < unknownsThatDiffer; k++)
+        sum += (moves[r * unknownsThatDiffer + k] as number) * (moves[c * unknownsThatDiffer + k] as number);
+      covariance[r * n + c] = sum;
+    }
   return { apartV, factor: factorOf(covariance, n) };
 }
 
+const unknownsThatDiffer = 5;
+
 /** How likely readings are under what was expected, as a logarithm. */
 export const logLikelihood = (apartV: readonly number[], expected: Expected): number =>
-  logStudent(
-    Float64Array.from(apartV, (v, r) => v - (expected.apartV[r] as number)),
-    expected.factor,
-    degrees,
-  );
+  logStudent(residualOf(apartV, expected), expected.factor, degrees);
+
+function residualOf(apartV: readonly number[], { apartV: expectedV }: Expected): Float64Array {
+  const residual = new Float64Array(apartV.length);
+  for (let r = 0; r < residual.length; r++) residual[r] = (apartV[r] as number) - (expectedV[r] as number);
+  return residual;
+}
 
 /** The newest of the readings that are expected, where the others came out so. */
-export function newestGiven(apartV: readonly number[], { apartV: expectedV, factor }: Expected): Student {
-  const known = Float64Array.from(apartV, (v, r) => v - (expectedV[r] as number));
-  const given = lastGiven(known, factor, degrees);
-  return { ...given, centre: given.centre + (expectedV[apartV.length] as number) };
+export function newestGiven(apartV: readonly number[], expected: Expected): Student {
+  const given = lastGiven(residualOf(apartV, expected), expected.factor, degrees);
+  return { ...given, centre: given.centre + (expected.apartV[apartV.length] as number) };
 }

@@ -17,6 +17,8 @@ export interface Middle {
   round: number;
   voltageV: number;
   soc: number;
+  /** Rested voltage at that charge, V. */
+  openV: number;
   /** What a bad joint would take off for each time its resistance, V. */
   jointV: number;
   hours: number;
@@ -53,6 +55,7 @@ export function middlesOf({
       round: r,
       voltageV,
       soc: soc as number,
+      openV: curve.voltageAt(soc as number),
       jointV: currentA * ohm * lagExtra,
       hours: atS / 3600,
       meter: meters.indexOf(instrument),

@@ -1,3 +1,4 @@
+import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import { logStudentAt, type Student } from '../../statistics/gaussian';
 import type { PackDiagnosis } from './diagnose';
 import type { Unknowns, Way } from './faults';
@@ -118,7 +119,7 @@ function predictedBy(
       },
     }));
   }
-  const next = nextRound(what, at);
+  const next = nextRound(what, at, pack.curve);
   return looks.flatMap((look): Predicted[] => {
     const { way, probability, unknowns } = look;
     const shows = newestGiven(apartV, expectedOf(unknowns, [...at, next], pack.curve, evenness));
@@ -132,7 +133,7 @@ function predictedBy(
 }
 
 /** Where the median group would be in that round. */
-function nextRound(what: Exclude<Measurement, 'terminals'>, at: readonly Middle[]): Middle {
+function nextRound(what: Exclude<Measurement, 'terminals'>, at: readonly Middle[], curve: OpenCircuitCurve): Middle {
   const last = at.at(-1) as Middle;
   const jointV = at.find((middle) => middle.jointV > 0)?.jointV ?? usualOhmAh * loadRate;
   const rest = { ...last, jointV: 0 };
@@ -142,7 +143,7 @@ function nextRound(what: Exclude<Measurement, 'terminals'>, at: readonly Middle[
     case 'days':
       return { ...rest, hours: rest.hours + 24 * restedDays };
     case 'discharge-end':
-      return { ...rest, soc: nearlyEmpty, jointV };
+      return { ...rest, soc: nearlyEmpty, openV: curve.voltageAt(nearlyEmpty), jointV };
     case 'other-instrument':
       return { ...rest, meter: newMeter };
     case 'reseat':
