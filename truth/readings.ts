@@ -1,5 +1,6 @@
 import { judgeReading, noTools, type ResistanceFacts, type Tools } from '@/core/resistance/judgeReading';
 import type { InstrumentRange } from '@/core/instruments/instrument';
+import { meanOfRepeats } from '@/core/resistance/repeats';
 import { leadPairOhm } from '@/core/instruments/leads';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
@@ -101,6 +102,30 @@ function directCase(chance: Chance, range: InstrumentRange): TrueCase {
   };
 }
 
+/** A cell measured several times in a round: each contact adds or spares up to some per cent. */
+function repeatedCase(chance: Chance, count: number): TrueCase {
+  const range: InstrumentRange = { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 3 };
+  const truth = between(chance, 0.03, 0.3);
+  const meter = toolOf(chance, range, 0.4 * range.resolution);
+  const contact = between(chance, 0.001, 0.02);
+  const read = Array.from({ length: count }, () =>
+    judgeReading(
+      {
+        kind: 'resistance',
+        resistanceOhm: shown(truth * (1 + chance.normal(0, contact)), meter, chance),
+        step: range.resolution,
+        openV: null,
+        zeroTaken: true,
+      },
+      { ...noTools, resistance: range, wires: 4 },
+    ),
+  ).filter((one) => one !== null);
+  const [first] = read;
+  if (!first) return { told: null, truth };
+  const values = read.map(({ resistance }) => resistance.value);
+  return { told: meanOfRepeats(values, { u: first.resistance.u, randomU: first.randomU }), truth };
+}
+
 const population = (made: string, change: Partial<Setting>): Population => ({
   figures: ['typed resistance at 10 s'],
   made,
@@ -125,4 +150,9 @@ export const readingPopulations: Population[] = [
     made: 'milliohm meter ± 0.5 % ± 3 counts of 0.1 mΩ, four wires',
     draw: (chance) => [directCase(chance, { resolution: 0.0001, accuracyShare: 0.005, accuracyCounts: 3 })],
   },
+  ...[2, 3, 5].map((count): Population => ({
+    figures: ['mean of repeats'],
+    made: `the same meter, ${count} repeats, contacts that scatter by 0.1 to 2 %`,
+    draw: (chance) => [repeatedCase(chance, count)],
+  })),
 ];

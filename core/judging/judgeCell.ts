@@ -108,8 +108,8 @@ export function judgeCell(
     resistance,
     leftOut,
     figures: newestByProtocol(
-      judged.flatMap(({ stored, result, leftOut }): [number, number][] =>
-        result && leftOut === null ? [[stored.protocolId, result.resistance.value]] : [],
+      judged.flatMap(({ stored, figure, leftOut }): [number, number][] =>
+        figure && leftOut === null ? [[stored.protocolId, figure.value]] : [],
       ),
     ),
     ...known,
@@ -128,7 +128,7 @@ function tenSecondOf(judged: readonly JudgedOne[], equipment: Equipment): Pick<J
   for (const { stored, ...one } of judged) {
     const protocol = equipment.protocols.get(stored.protocolId);
     if (!protocol || !showsTenSeconds(stored.method, protocol.holdS)) continue;
-    if (one.leftOut === null) return { resistance: one.result?.resistance ?? null, leftOut };
+    if (one.leftOut === null) return { resistance: one.figure, leftOut };
     leftOut ??= one.leftOut;
   }
   return { resistance: null, leftOut };

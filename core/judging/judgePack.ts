@@ -105,11 +105,11 @@ export function judgePackResistances(
   const times = readTogether(pack.resistances).flatMap((readings) => {
     const judged = judgePresses(readings, packRead(pack), equipment);
     const at = new Map<number, { resistance: Quantity; digitU: number }>();
-    judged.forEach(({ result }, i) => {
+    judged.forEach(({ figure }, i) => {
       const { position = 1, facts } = readings[i] ?? {};
-      if (!result || at.has(position)) return;
+      if (!figure || at.has(position)) return;
       at.set(position, {
-        resistance: result.resistance,
+        resistance: figure,
         digitU: facts?.kind === 'resistance' ? rectangular(facts.step) : 0,
       });
     });

@@ -1,8 +1,8 @@
 import type { Equipment } from './equipment';
 import type { StoredResistance } from './facts';
 import { judgeReading, type ResistanceFacts, type ResistanceResult, type Tools } from '@/core/resistance/judgeReading';
-import { quadrature } from '@/core/quantity/quantity';
-import { repeatsOf, taughtNoise } from '@/core/resistance/repeats';
+import { quadrature, type Quantity } from '@/core/quantity/quantity';
+import { meanOfRepeats, repeatsOf, taughtNoise } from '@/core/resistance/repeats';
 import { trapsOf } from '@/core/resistance/traps';
 import type { Warning } from '@/core/warning';
 import type { CurveOf } from './curveBook';
@@ -11,6 +11,8 @@ import type { InstrumentBook } from './instrumentBook';
 export interface JudgedResistance {
   /** Null for a confirmed reading that gives no resistance. */
   result: ResistanceResult | null;
+  /** The value of the cell or group by this reading and its repeats in the round; null as above. */
+  figure: Quantity | null;
   warnings: Warning[];
   /** Why it may neither be compared nor grade its cell, not taken as its protocol asks; null where it may. */
   leftOut: Warning | null;
@@ -49,7 +51,12 @@ export function judgeResistance(
     },
     protocol ?? anyWindow,
   );
-  return { result, warnings: [...(result?.warnings ?? []), ...traps.warnings], leftOut: traps.leftOut };
+  return {
+    result,
+    figure: result && result.resistance,
+    warnings: [...(result?.warnings ?? []), ...traps.warnings],
+    leftOut: traps.leftOut,
+  };
 }
 
 /** What a charger tells of a group is right to about this share, where nobody knows better. From memory. */
@@ -95,8 +102,9 @@ function eachOf(together: number, result: ResistanceResult | null): ResistanceRe
 }
 
 /**
- * The stored readings of one cell or pack, newest first: within a round, pressing again at the same group teaches the
- * noise of its readings, unless the presses differ by more than a contact should.
+ * The stored readings of one cell or pack, newest first: within a round, repeats of the same group teach the noise of
+ * its readings, unless they differ by more than a contact should. Its figure is the mean of the repeats; where they
+ * differ too much, the newest, as uncertain as they differ.
  */
 export function judgePresses(
   presses: readonly StoredResistance[],
@@ -109,16 +117,25 @@ export function judgePresses(
   presses.forEach((one, i) =>
     alike.set(pressed(one), [...(alike.get(pressed(one)) ?? []), judged[i] as JudgedResistance]),
   );
-  const noiseOf = (one: StoredResistance): number | null => {
+  return presses.map((one, i) => {
     const own = (alike.get(pressed(one)) ?? []).flatMap(({ result, leftOut }) =>
       result && leftOut === null ? [result] : [],
     );
+    const first = judged[i] as JudgedResistance;
+    const [newest] = own;
+    if (own.length < 2 || !newest || first.leftOut !== null || first.result === null) return first;
     const values = own.map(({ resistance }) => resistance.value);
-    return own[0] && !repeatsOf(values, own[0].randomU)?.differ ? taughtNoise(values) : null;
-  };
-  return presses.map((one, i) => {
-    const noiseOhm = noiseOf(one);
-    return noiseOhm === null ? (judged[i] as JudgedResistance) : judgeResistance(one, subject, equipment, noiseOhm);
+    const repeats = repeatsOf(values, newest.randomU);
+    if (repeats?.differ) {
+      const u = quadrature(newest.resistance.u, repeats.range / Math.sqrt(12));
+      return { ...first, figure: { value: newest.resistance.value, u } };
+    }
+    const noiseOhm = taughtNoise(values);
+    const taught = noiseOhm === null ? first : judgeResistance(one, subject, equipment, noiseOhm);
+    return {
+      ...taught,
+      figure: meanOfRepeats(values, { u: newest.resistance.u, randomU: newest.randomU }),
+    };
   });
 }
 

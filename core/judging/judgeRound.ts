@@ -67,9 +67,12 @@ export function judgeReadings(
 /** The newest comparable figure of each cell. */
 export function figuresByCell(readings: readonly JudgedReading[]): Map<string, JudgedReading> {
   const newest = new Map<string, JudgedReading>();
-  for (const reading of readings)
-    if (reading.result && reading.leftOut === null && !newest.has(reading.row.code))
-      newest.set(reading.row.code, reading);
+  for (const reading of readings) {
+    const { result, figure } = reading;
+    // Its repeats count together.
+    if (result && figure && reading.leftOut === null && !newest.has(reading.row.code))
+      newest.set(reading.row.code, { ...reading, result: { ...result, resistance: figure } });
+  }
   return newest;
 }
 

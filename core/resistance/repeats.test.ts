@@ -1,4 +1,4 @@
-import { repeatsOf, taughtNoise } from './repeats';
+import { meanOfRepeats, repeatsOf, taughtNoise } from './repeats';
 
 test('the same figure twice means the cell, another one means the contact', () => {
   expect(repeatsOf([0.0435, 0.0437], 0.0004)).toEqual({
@@ -12,6 +12,19 @@ test('the same figure twice means the cell, another one means the contact', () =
 test('a coarse meter may differ by its own coarseness', () => {
   expect(repeatsOf([0.04, 0.045], 0.002)?.differ).toBe(false);
   expect(repeatsOf([0.04], 0.002)).toBeNull();
+});
+
+test('a cell has the mean of its repeats, no surer than they scatter', () => {
+  const twice = meanOfRepeats([0.271, 0.277], { u: 0.0006, randomU: 0.0003 });
+  expect(twice.value).toBeCloseTo(0.274, 9);
+  expect(twice.u).toBeGreaterThanOrEqual(0.003);
+  expect(meanOfRepeats([0.271], { u: 0.0006, randomU: 0.0003 })).toEqual({
+    value: 0.271,
+    u: expect.closeTo(0.0006, 9),
+  });
+  // What the tools are off by stays, however often it is measured.
+  const often = meanOfRepeats(new Array<number>(500).fill(0.271), { u: 0.005, randomU: 0.0003 });
+  expect(often.u).toBeCloseTo(0.005, 4);
 });
 
 test('four presses teach the noise, with Student’s factor for so few; three do not', () => {

@@ -1,4 +1,5 @@
-import { sampleStandardDeviation } from 'simple-statistics';
+import { mean, sampleStandardDeviation } from 'simple-statistics';
+import { quadrature, type Quantity } from '../quantity/quantity';
 import { coverage95 } from '../statistics/distributions';
 
 /** Two single readings differ by more than 2.8 standard deviations in one of twenty cases (ISO 5725, from memory). */
@@ -17,6 +18,30 @@ const leastPresses = 4;
 export function taughtNoise(values: readonly number[]): number | null {
   if (values.length < leastPresses) return null;
   return (sampleStandardDeviation([...values]) * coverage95(values.length - 1)) / coverage95(Infinity);
+}
+
+/** Contacts scatter by about this fraction (standard), which counts as so many repeats. From memory. */
+const contactFraction = 0.009;
+const believedAs = 3;
+
+/**
+ * The value of a cell by its repeats in one round: their mean. Its random part is pooled from the scatter of the
+ * repeats and what contacts usually scatter by, and no less than the scatter alone; what the tools are off by stays.
+ *
+ * @param values one at least
+ * @param one standard uncertainty of one reading, and the part of it that differs from repeat to repeat
+ * @worked 271 and 277 mΩ, each ± 0.6 mΩ: `meanOfRepeats([271, 277], { u: 0.6, randomU: 0.3 })` mΩ
+ */
+export function meanOfRepeats(values: readonly number[], one: { u: number; randomU: number }): Quantity {
+  const n = values.length;
+  const value = mean([...values]);
+  const squares = values.reduce((sum, each) => sum + (each - value) ** 2, 0);
+  const usual = quadrature(one.randomU, contactFraction * value);
+  const pooled = Math.sqrt((believedAs * usual ** 2 + squares) / (believedAs + n - 1));
+  const widened = (pooled * coverage95(believedAs + n - 1)) / coverage95(Infinity);
+  const scatter = n < 2 ? one.randomU : Math.max(widened, Math.sqrt(squares / (n - 1)));
+  const lasting = Math.sqrt(Math.max(0, one.u ** 2 - one.randomU ** 2));
+  return { value, u: quadrature(lasting, scatter / Math.sqrt(n)) };
 }
 
 export interface Repeats {
