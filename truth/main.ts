@@ -138,6 +138,13 @@ const after = `## What is not covered, and why
 - Where charge is read by the table of a chemistry, makes differ from it within a limit: an interval that rests on that
   limit alone holds more often than nineteen times of twenty.
 - A capacity that somebody noted without a log: nobody knows what measured it, 5 % either way is taken.
+- A fade along a straight line holds more often than nineteen times of twenty: a knee may always still come, and the
+  interval leaves room for it.
+- A charger that did not balance leaves open whether a low group is weak or was left behind: the capacity lies in one
+  of two places, and the interval holds both.
+- The whole of a pack measured at its terminals holds its leads and joints: the weakest group is told a little too high.
+- Cells of a make that lies further from the table of its chemistry than its limit (cobalt cells in the shape of others
+  lie 130 mV above theirs): their charge and partial capacity are wrong by more than the interval says.
 - Which of two welded cells is the weaker: both count as half of the pair.
 - Groups of cells that were measured with different tools: their uncertainties are added as if all leaned the same
   way, so that the interval is wider than it need be.

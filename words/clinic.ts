@@ -28,8 +28,9 @@ export const doneText = ({ remedies, rescued }: Visit): string =>
   [...remedies.map((way) => remedyText(way)), ...(rescued ? ['Rescued'] : [])].join('; ');
 
 /** That two instruments do not agree about a pack. */
-export const disagreeingText = ({ apartV }: Pick<Disagreeing, 'apartV'>): string =>
-  `Two instruments read all of its groups ${millivolts(apartV)} apart within two hours: cross-check them first.`;
+export const disagreeingText = ({ apartV, instruments: [one, other], suspect }: Omit<Disagreeing, 'at'>): string =>
+  `${one} and ${other} differ by ${millivolts(apartV)} on all groups within two hours. ` +
+  (suspect === null ? 'Cross-check both.' : `${suspect} is the odd one out. Cross-check it.`);
 
 /** What to do with a pack, in two or three words. */
 export function verdictText(verdict: ClinicVerdict): string {
@@ -45,7 +46,9 @@ export function verdictText(verdict: ClinicVerdict): string {
     case 'mend-wire':
       return `Mend the wire of group ${verdict.position}`;
     case 'other-meter':
-      return 'Read it with another instrument';
+      return verdict.isConfirmed && verdict.instrument !== null
+        ? `Cross-check ${verdict.instrument}`
+        : 'Measure it with another instrument';
     case 'take-apart':
       return 'Take it apart for its cells';
     case 'repair':
@@ -77,7 +80,10 @@ export function verdictWhy(verdict: ClinicVerdict): string {
     case 'mend-wire':
       return 'Its cells are fine as far as was read. Until it is mended, do not trust what balances by that wire.';
     case 'other-meter':
-      return `It is the channel that reads group ${verdict.position}, not the cells: cross-check the instrument.`;
+      return (
+        `The channel ${verdict.instrument === null ? '' : `of ${verdict.instrument} `}that reads group ` +
+        `${verdict.position} is off, not the cells. Correct it by a cross-check.`
+      );
     case 'take-apart':
       return (
         `Of its groups ${verdict.positions.join(', ')} are bad, too many to repair. Measure the cells of the others ` +

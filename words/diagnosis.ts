@@ -13,29 +13,30 @@ function sureText(probability: number): string {
   return probability >= 0.4 ? 'Perhaps' : 'It cannot be told yet; likeliest is that';
 }
 
-type Named = Pick<Placed, 'fault' | 'isAbove'>;
+type Named = Pick<Placed, 'fault' | 'isAbove' | 'instrument'>;
 
-const faults: Record<PackFault, (group: string, isAbove: boolean) => string> = {
+const faults: Record<PackFault, (group: string, named: Named) => string> = {
   none: () => 'nothing is wrong with it',
-  'charge-shifted': (group, isAbove) => `${group} holds ${isAbove ? 'more' : 'less'} charge than the others`,
+  'charge-shifted': (group, { isAbove }) => `${group} holds ${isAbove ? 'more' : 'less'} charge than the others`,
   'low-capacity': (group) => `${group} holds less than the others when full`,
   'high-resistance': (group) => `${group} has a high resistance: a weak cell, joint or weld`,
   leak: (group) => `${group} leaks`,
   'sense-tap': (group) => `a sense wire or pin of ${group} is wrong, not the cells`,
-  'meter-channel': (group) => `the channel that reads ${group} is off, not the cells`,
+  'meter-channel': (group, { instrument }) =>
+    `the channel ${instrument === undefined ? '' : `of ${instrument} `}that reads ${group} is off, not the cells`,
   dead: (group) => `${group} is dead, shorted or reversed`,
   'over-discharged': (group) => `${group} was run down too far`,
   'board-cut-off': () => 'its board has cut off: the groups are there, the terminals are dead',
 };
 
 /** A fault as the end of a sentence about a group or pack. */
-export const faultText = ({ fault, isAbove = false }: Named): string => faults[fault]('it', isAbove);
+export const faultText = (named: Named): string => faults[named.fault]('it', named);
 
 /** The one cause of what is wrong with a pack, in a sentence. */
-export function causeText({ fault, position, probability, isAbove = false }: Placed): string {
+export function causeText({ position, probability, ...named }: Placed): string {
   const group = position === null ? 'the whole pack' : `group ${position}`;
-  const isSound = fault === 'none';
-  return `${sureText(probability)} ${faults[fault](group, isAbove)}${isSound ? ', as far as was read' : ''}.`;
+  const isSound = named.fault === 'none';
+  return `${sureText(probability)} ${faults[named.fault](group, named)}${isSound ? ', as far as was read' : ''}.`;
 }
 
 /** The same in short, where it was said in full. */

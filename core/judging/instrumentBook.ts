@@ -1,6 +1,7 @@
 import { type MeasuredQuantity, rangeOf } from '@/core/instruments/instrument';
 import type { Calibration, Instrument, StoredInstrument } from './facts';
 import type { LastDigit } from '@/core/grading/plausibility';
+import { quadrature, rectangular } from '@/core/quantity/quantity';
 import { display } from '@/core/quantity/format';
 import type { Tools } from '@/core/resistance/judgeReading';
 
@@ -65,6 +66,16 @@ export const channelOfGroup = (
   instrumentId: number | null,
   position: number,
 ): number => ((byId(instrumentId)?.channels ?? 1) > 1 ? position : 1);
+
+/**
+ * Standard uncertainty of one channel beside another, V: channels of one instrument share its reference, but not their
+ * counts; a single channel shares both. From memory.
+ */
+export function apartU(stepV: number, instrument: Instrument | null): number {
+  const range = instrument?.ranges.voltage;
+  const countsV = range && instrument.channels > 1 ? range.accuracyCounts * range.resolution : 0;
+  return quadrature(rectangular(stepV), countsV / Math.sqrt(3));
+}
 
 /** What measures voltage and is not put away, for a bar to choose from. */
 export interface Voltmeter extends LastDigit {

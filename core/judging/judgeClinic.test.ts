@@ -24,6 +24,7 @@ const diagnosisOf = (...faulty: GroupDiagnosis[]): Given[1] => {
   return {
     groups,
     questions: [],
+    instruments: [null],
     first: finding
       ? { ...finding, position: first?.position ?? null }
       : { fault: 'none', probability: 0.95, position: null },
@@ -102,7 +103,13 @@ test('two instruments that read all groups apart at about one time do not agree'
     middleV,
   });
   const first = round(0, 'one', 3.9);
-  expect(disagreeingIn([first, round(10, 'other', 3.93)])?.apartV).toBeCloseTo(0.03, 9);
+  expect(disagreeingIn([first, round(10, 'other', 3.93)])).toMatchObject({
+    apartV: expect.closeTo(0.03, 9),
+    instruments: ['one', 'other'],
+    suspect: null,
+  });
+  expect(disagreeingIn([first, round(10, 'other', 3.93), round(20, 'third', 3.901)])?.suspect).toBe('other');
+  expect(disagreeingIn([first, round(10, 'other', 3.93), round(20, 'third', 3.96)])?.suspect).toBeNull();
   expect(disagreeingIn([first, round(10, 'other', 3.902)])).toBeNull();
   expect(disagreeingIn([first, round(10, 'one', 3.93)])).toBeNull();
   expect(disagreeingIn([first, round(1000, 'other', 3.93)])).toBeNull();

@@ -6,7 +6,7 @@ import type { PackState } from '../packs/groupVoltages';
 import { type Blamed, blamedBy, type Complaint } from '../packs/complaints';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Equipment } from './equipment';
-import { judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
+import { instrumentCode, judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
 import { countsSinceMend, type JudgedPack } from './judgePack';
 
 const notThePack = ['cable', 'charger', 'setting'] as const satisfies Blamed[];
@@ -19,7 +19,9 @@ export type ClinicVerdict =
   /** By a complaint and its test it is something else. */
   | { act: 'not-the-pack'; blamed: NotThePack }
   | { act: 'mend-board' }
-  | { act: 'mend-wire' | 'other-meter'; position: number }
+  | { act: 'mend-wire'; position: number }
+  /** `isConfirmed`: another instrument reads the group with the others. */
+  | { act: 'other-meter'; position: number; instrument: string | null; isConfirmed: boolean }
   /** Most of its groups are bad: what is good in it serves elsewhere. */
   | { act: 'take-apart'; positions: number[] }
   | { act: 'repair'; positions: number[]; faults: GroupFault[]; isRepeat: boolean }
@@ -77,7 +79,7 @@ export function judgeClinic(
       diagnosis.rounds.map(({ state, takenAt, instrumentId, judgement }) => ({
         state,
         at: takenAt,
-        instrument: instrumentId === null ? null : String(instrumentId),
+        instrument: instrumentCode(equipment, instrumentId),
         middleV: median(judgement.groups.map(({ voltageV }) => voltageV)),
       })),
     ),
@@ -100,7 +102,7 @@ const probabilityOf = ({ findings }: GroupDiagnosis, fault: GroupFault): number 
 /** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
 export function clinicVerdict(
   pack: Pick<JudgedPack, 'intake' | 'duty' | 'series' | 'judgement'>,
-  diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first' | 'questions'>,
+  diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first' | 'questions' | 'instruments'>,
   repeats: readonly RepeatedLow[],
   blamed: Blamed | null = null,
 ): ClinicVerdict {
@@ -120,7 +122,13 @@ export function clinicVerdict(
   const { position } = first;
   if (position !== null && first.probability >= likely) {
     if (first.fault === 'sense-tap') return { act: 'mend-wire', position };
-    if (first.fault === 'meter-channel') return { act: 'other-meter', position };
+    if (first.fault === 'meter-channel')
+      return {
+        act: 'other-meter',
+        position,
+        instrument: first.instrument ?? null,
+        isConfirmed: new Set(diagnosis.instruments).size > 1,
+      };
   }
   const bad = groups.flatMap((group) => {
     const faults = ofCells.filter((fault) => probabilityOf(group, fault) >= likely);
@@ -165,6 +173,9 @@ function capacityOf({ ways }: GroupDiagnosis): number {
 export interface Disagreeing {
   apartV: number;
   at: Date;
+  instruments: [one: string, other: string];
+  /** That of the two which others contradict; null where nobody else measured the pack then. */
+  suspect: string | null;
 }
 
 /** Where the middle of the groups stood in a round. */
@@ -189,12 +200,28 @@ export function disagreeingIn(rounds: readonly MiddleRead[]): Disagreeing | null
   const rested = rounds.filter(({ state, instrument }) => state === 'rest' && instrument !== null);
   for (const [i, round] of rested.entries()) {
     const before = rested[i - 1];
-    if (!before || before.instrument === round.instrument) continue;
+    if (!before?.instrument || !round.instrument || before.instrument === round.instrument) continue;
     const apartV = Math.abs(round.middleV - before.middleV);
-    if (round.at.getTime() - before.at.getTime() <= soonMs && apartV > mostApartV) return { apartV, at: round.at };
+    if (!isSoon(round, before) || apartV <= mostApartV) continue;
+    const pair = [before, round];
+    const others = rested.filter(
+      (other) => isSoon(round, other) && pair.every(({ instrument }) => instrument !== other.instrument),
+    );
+    const contradicted = pair.filter(({ middleV }) => others.every((other) => isApart(other, middleV)));
+    const [suspect] = others.length > 0 && contradicted.length === 1 ? contradicted : [];
+    return {
+      apartV,
+      at: round.at,
+      instruments: [before.instrument, round.instrument],
+      suspect: suspect?.instrument ?? null,
+    };
   }
   return null;
 }
+
+const isSoon = (one: MiddleRead, other: MiddleRead): boolean =>
+  Math.abs(one.at.getTime() - other.at.getTime()) <= soonMs;
+const isApart = ({ middleV }: MiddleRead, otherV: number): boolean => Math.abs(middleV - otherV) > mostApartV;
 
 /** A group that was low, stood with the others afterwards, and is low again. */
 export interface RepeatedLow {

@@ -18,6 +18,8 @@ export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'c
 export interface JudgedDiagnosis extends PackDiagnosis {
   /** In the order of time. */
   rounds: ReadRound[];
+  /** Of each round the code of its instrument; null where nobody said. */
+  instruments: (string | null)[];
   /** Why it is measured, which weighs how likely it is sound. */
   reason: VisitReason;
   next: NextMeasurement | null;
@@ -66,7 +68,7 @@ export function judgeDiagnosis(
         (_, i) => groups.find(({ position }) => position === i + 1)?.voltageV ?? null,
       ),
       digitV: Math.max(...groupStepsV.map((stepV) => stepV ?? 0)),
-      instrument: instrumentId === null ? null : String(instrumentId),
+      instrument: instrumentCode(equipment, instrumentId),
       // The charge that a visit begins with is a round of its own: what follows it soon has not settled.
       sinceChargeS:
         began.state === 'charge-end' && state === 'rest' ? (takenAt.getTime() - began.takenAt.getTime()) / 1000 : null,
@@ -74,8 +76,19 @@ export function judgeDiagnosis(
     })),
   };
   const diagnosis = diagnosePack(diagnosed);
-  return { ...diagnosis, rounds, reason, next: nextMeasurement(diagnosis, diagnosed), first: firstNamed(diagnosis) };
+  const instruments = rounds.map(({ instrumentId }) => instrumentCode(equipment, instrumentId));
+  return {
+    ...diagnosis,
+    rounds,
+    instruments,
+    reason,
+    next: nextMeasurement(diagnosis, diagnosed),
+    first: firstNamed(diagnosis),
+  };
 }
+
+export const instrumentCode = ({ instruments }: Pick<Equipment, 'instruments'>, id: number | null): string | null =>
+  id === null ? null : (instruments.byId(id)?.code ?? null);
 
 /** A complaint up to a day before the first round of a visit belongs to it. */
 const aboutMs = 86_400_000;

@@ -3,9 +3,9 @@ import { judgeGroups, type PackJudgement } from '@/core/packs/groupVoltages';
 import { type IntakeVerdict, judgeIntake } from '@/core/grading/intake';
 import { cyclesNow } from '@/core/packs/cycles';
 import { type GroupResistance, type GroupResistances, judgeGroupResistances } from '@/core/packs/groupResistances';
-import { quadrature, type Quantity, rectangular } from '@/core/quantity/quantity';
+import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import type { Warning } from '@/core/warning';
-import type { Instrument, Pack, PackFacts, PackRound, StoredResistance } from './facts';
+import type { Pack, PackFacts, PackRound, StoredResistance } from './facts';
 import type { DutyVerdict } from '@/core/grading/duty';
 import { nextStation, type Waiting } from '@/core/grading/nextStation';
 import { type Standing, standingOf } from '@/core/grading/standing';
@@ -17,18 +17,8 @@ import { newestByProtocol, safetyFindings } from './judgeCell';
 import { type HeldVerdict, heldOf } from './judgeHold';
 import { type CapacityBy, capacityOf, type JudgedPartial, judgePartial } from './judgePartial';
 import type { Equipment } from './equipment';
-import { channelOfGroup } from './instrumentBook';
+import { apartU, channelOfGroup } from './instrumentBook';
 import { type JudgedFor, judgePresses } from './judgeResistance';
-
-/**
- * Of one group beside another, V: channels of one instrument share its reference, but not their counts; a single
- * channel shares both. From memory.
- */
-function apartU(stepV: number, instrument: Instrument | null): number {
-  const range = instrument?.ranges.voltage;
-  const countsV = range && instrument.channels > 1 ? range.accuracyCounts * range.resolution : 0;
-  return quadrature(rectangular(stepV), countsV / Math.sqrt(3));
-}
 
 /**
  * Group i is read by channel i of an instrument with several, all by the one of any other; the terminals by their own.

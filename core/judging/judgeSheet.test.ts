@@ -99,6 +99,22 @@ test('a calibration from the sheet takes the error off, by offset as by line', (
   }
 });
 
+test.each([
+  ['above', 0.029],
+  ['below', -0.029],
+])('a channel 29 mV %s its siblings is seen, alone or beside other instruments', (_, offV) => {
+  const checker = instrument(6, 'CK5', {
+    channels: 5,
+    ranges: { voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 } },
+  });
+  const five = [0, 0.001, offV, -0.001, 0.001].map((off, i) => reading(1, 6, 3.7 + off, i + 1));
+  const book = bookOf([...bench, checker], []);
+  for (const given of [five, [...five, reading(1, 1, 3.7), reading(1, 2, 3.701)]]) {
+    const apart = judged(given, book).channels.filter(({ apartOn }) => apartOn > 0);
+    expect(apart.map(({ name }) => name)).toEqual(['CK5.3']);
+  }
+});
+
 test('a certified instrument is believed against the majority', () => {
   const sheet = judged(
     readings,

@@ -4,7 +4,7 @@ import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/
 import { type InstrumentRange, rangeOf, readingU, shownU } from '@/core/instruments/instrument';
 import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
-import type { InstrumentBook } from './instrumentBook';
+import { apartU, type InstrumentBook } from './instrumentBook';
 
 /** One instrument, or one channel of it, on one battery. */
 export interface SheetReading {
@@ -83,6 +83,7 @@ export function judgeSheet(
       ? null
       : consensusOf(here.map((one) => ({ of: one.name, instrument: one.instrument.code, reading: one.reading })));
   });
+  const fromSiblings = new Set(known.filter((one) => isApartFromSiblings(one, known)).map(placeOf));
   const names = [...new Set(known.map((one) => one.name))];
   const channels = names.map((name): JudgedChannel => {
     const own = known.filter((one) => one.name === name);
@@ -95,7 +96,7 @@ export function judgeSheet(
         stepV: one.step,
         reading: one.reading,
         difference,
-        apart,
+        apart: apart || fromSiblings.has(placeOf(one)),
         isOfBefore: book.calibrations.some(
           (calibration) =>
             calibration.instrumentId === instrument.id &&
@@ -114,6 +115,28 @@ export function judgeSheet(
     };
   });
   return { crossCheck, consensus, channels };
+}
+
+interface OnBattery {
+  position: number;
+  name: string;
+  step: number;
+  instrument: Instrument;
+  reading: Quantity;
+}
+
+const placeOf = ({ position, name }: OnBattery): string => `${position} ${name}`;
+/** A channel is held against this many others of its instrument or more. */
+const fewestSiblings = 2;
+
+/** A channel that differs from the other channels of its instrument on one battery, whichever way. */
+function isApartFromSiblings(one: OnBattery, all: readonly OnBattery[]): boolean {
+  const siblings = all.filter(
+    (other) => other !== one && other.position === one.position && other.instrument.id === one.instrument.id,
+  );
+  if (siblings.length < fewestSiblings) return false;
+  const apartV = one.reading.value - median(siblings.map(({ reading }) => reading.value));
+  return Math.abs(apartV) > 2 * Math.SQRT2 * apartU(one.step, one.instrument);
 }
 
 function against(

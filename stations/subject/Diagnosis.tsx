@@ -45,7 +45,7 @@ export function Diagnosis({
   cellsOf,
   visit,
 }: DiagnosisProps) {
-  const { groups, rounds, next, first, questions } = diagnosis;
+  const { groups, rounds, instruments, next, first, questions } = diagnosis;
   const named = groups.find(({ position }) => position === first.position);
   const measured = pack.amongGroups?.groups.find(({ position }) => position === first.position);
   const timesMiddle = measured?.timesMiddle ?? null;
@@ -77,6 +77,7 @@ export function Diagnosis({
             return apartV == null ? null : (
               <li key={takenAt.getTime()} className={named.restsOn.includes(r) ? 'fw-bold' : 'soft'}>
                 {stoodText(apartV, state)}, <When at={takenAt} as="d MMM" />
+                {instruments[r] && `, by ${instruments[r]}`}
               </li>
             );
           })}

@@ -152,7 +152,9 @@ test('what one instrument alone shows is its channel, not the cells', () => {
   const once = nextMeasurement(diagnosed(off('first', low)), packOf([off('first', low)]));
   expect(['other-instrument', 'terminals']).toContain(once?.what);
   const both = diagnosed(off('first', low), off('second', even, 60));
-  expect(both.groups[2]?.findings[0]).toMatchObject({ fault: 'meter-channel' });
+  expect(both.groups[2]?.findings[0]).toMatchObject({ fault: 'meter-channel', instrument: 'first' });
+  const after = nextMeasurement(both, packOf([off('first', low), off('second', even, 60)]));
+  expect(after?.what).not.toBe('other-instrument');
   expect(both.groups[2]?.findings[0]?.probability).toBeGreaterThan(0.9);
   const same = diagnosed(off('first', low), off('second', low, 60));
   expect(same.groups[2]?.findings.find(({ fault }) => fault === 'meter-channel')).toBeUndefined();

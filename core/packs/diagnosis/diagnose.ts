@@ -90,9 +90,10 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
         restsOn: below(deadV, i, pack),
       };
     const rests = restsOn(ways, apart[i] ?? [], middles, pack);
+    const told = findings.map((finding) => withInstrument(finding, ways, pack));
     return {
       ...own,
-      findings: own.isRunDown ? causeFirst(findings) : findings,
+      findings: own.isRunDown ? causeFirst(told) : told,
       soundProbability: own.isRunDown ? Math.min(soundProbability, 1 - certain) : soundProbability,
       ways,
       restsOn: own.isRunDown ? [...new Set([...rests, ...below(pack.floorV, i, pack)])].sort((a, b) => a - b) : rests,
@@ -105,6 +106,19 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
     questions: questionsOf(rounds),
     evenness: weighed.evenness,
   };
+}
+
+/** A channel that misreads belongs to an instrument of the visit. */
+function withInstrument(
+  finding: Finding<GroupFault>,
+  ways: readonly Way[],
+  { rounds }: Pick<Diagnosed, 'rounds'>,
+): Finding<GroupFault> {
+  if (finding.fault !== 'meter-channel') return finding;
+  const meters = [...new Set(rounds.map(({ instrument }) => instrument))];
+  const meter = ways.find(({ faults }) => faults.includes('meter-channel'))?.look.misreadBy ?? null;
+  const instrument = meter === null ? null : (meters[meter] ?? null);
+  return instrument === null ? finding : { ...finding, instrument };
 }
 
 /** The readings that the likeliest way of its being faulty rests on. */

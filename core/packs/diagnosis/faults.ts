@@ -20,6 +20,8 @@ export interface Finding<Fault> {
   probability: number;
   /** Of `charge-shifted`: the group holds more charge than the others, not less. */
   isAbove?: boolean;
+  /** Of `meter-channel`: whose channel it is; left out where nobody said. */
+  instrument?: string;
 }
 
 /** What may be off in a group: the unknowns of its readings. */
