@@ -548,6 +548,7 @@ describe('instruments', () => {
       channel: 1,
       correction,
       crossCheckId: null,
+      adjusted: null,
       reference: 'CK1',
       calibratedAt: new Date(0),
     });

@@ -167,6 +167,7 @@ describe('calibrations', () => {
     instrumentId: 7,
     channel,
     crossCheckId: null,
+    adjusted: null,
     reference: 'DM',
     calibratedAt: day(from),
     withdrawnAt: withdrawn ? day(9) : null,

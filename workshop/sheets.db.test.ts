@@ -76,6 +76,7 @@ test('a channel that stands alone counts as wrong until it is corrected, and aga
     channel: 2,
     correction: verdict.correction,
     crossCheckId: id,
+    adjusted: null,
     reference: 'DM1',
     calibratedAt: new Date(),
   });

@@ -1,5 +1,5 @@
 import { ImpossibleInput } from '../impossibleInput';
-import { type Quantity, quadrature } from '../quantity/quantity';
+import { type Quantity, quadrature, rectangular } from '../quantity/quantity';
 import { coverage95 } from '../statistics/distributions';
 import { fitLine, type Line, onLine } from '../statistics/line';
 
@@ -25,7 +25,8 @@ export interface Calibrated {
 
 /** What to take off a reading: offset + gain error · reading, with its covariance, in the unit of the reading. */
 export interface Correction {
-  kind: 'offset' | 'line';
+  /** `adjusted`: the device itself was set; there is nothing to take off. */
+  kind: 'offset' | 'line' | 'adjusted';
   /** Of the error reading − reference, at a reading of nought. */
   offset: Quantity;
   /** Growth of the error with the reading; nought for an offset alone. */
@@ -59,7 +60,7 @@ const assumedDegrees = 4;
  * Source: JCGM 100:2008 (GUM), annex H.3.
  */
 export function calibrate(
-  kind: Correction['kind'],
+  kind: Exclude<Correction['kind'], 'adjusted'>,
   points: readonly CalibrationPoint[],
   { resolution, statedU, accuracyShare = assumedGainShare }: Calibrated,
 ): CalibrationVerdict {
@@ -166,3 +167,13 @@ export function errorInterval(
  */
 export const fillsTo = (fullV: number, correction: Correction): Quantity =>
   corrected({ value: fullV, u: 0 }, correction);
+
+/** The correction of a device that was itself set to show a reference: none, as uncertain as that and its digit. */
+export const afterAdjusting = (referenceU: number, resolution: number): Correction => ({
+  kind: 'adjusted',
+  offset: { value: 0, u: quadrature(referenceU, rectangular(resolution)) },
+  gain: { value: 0, u: 0 },
+  covariance: 0,
+  residual: 0,
+  degrees: Infinity,
+});

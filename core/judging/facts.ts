@@ -127,9 +127,11 @@ export interface NewCalibration {
   channel: number;
   correction: Correction;
   crossCheckId: number | null;
-  /** What it was held against, in words. */
+  /** What it was compared with, in words. */
   reference: string;
   calibratedAt: Date;
+  /** Of a device that was adjusted itself, V; else null. */
+  adjusted: { showedV: number; setToV: number } | null;
 }
 
 export interface Calibration extends NewCalibration {

@@ -1,6 +1,6 @@
 import type { Calibration, CrossCheck, CrossCheckReading, Instrument } from './facts';
 import { bookOf } from './instrumentBook';
-import { calibrationOf, judgeSheet, othersOn } from './judgeSheet';
+import { adjustmentOf, calibrationOf, judgeSheet, othersOn } from './judgeSheet';
 
 const instrument = (id: number, code: string, change: Partial<Instrument> = {}): Instrument => ({
   id,
@@ -86,6 +86,7 @@ test('a calibration from the sheet takes the error off, by offset as by line', (
       correction: verdict.correction,
       crossCheckId: 1,
       reference: 'DM',
+      adjusted: null,
       calibratedAt: day(4),
       withdrawnAt: null,
       withdrawnBecause: null,
@@ -113,6 +114,35 @@ test.each([
     const apart = judged(given, book).channels.filter(({ apartOn }) => apartOn > 0);
     expect(apart.map(({ name }) => name)).toEqual(['CK5.3']);
   }
+});
+
+test('a device that is adjusted itself shows the reference; an earlier correction no longer counts', () => {
+  const sheet = judged();
+  const off = channelOf(sheet, 'CH.2');
+  const adjustment = adjustmentOf(sheet, off);
+  expect(adjustment).toMatchObject({ position: 2, showedV: 4.06, setToV: expect.closeTo(4.1, 2) });
+  expect(adjustment?.correction).toMatchObject({ kind: 'adjusted', offset: { value: 0 } });
+  const offset = calibrationOf(sheet, off, 'offset');
+  if (!offset.ok || !adjustment) throw new Error('nothing to correct');
+  const of = {
+    instrumentId: 4,
+    channel: 2,
+    crossCheckId: 1,
+    reference: 'B2',
+    withdrawnAt: null,
+    withdrawnBecause: null,
+  };
+  const before = { ...of, id: 1, correction: offset.correction, adjusted: null, calibratedAt: day(6) };
+  const after = {
+    ...of,
+    id: 2,
+    correction: adjustment.correction,
+    adjusted: { showedV: 4.06, setToV: 4.1 },
+    calibratedAt: day(7),
+  };
+  const book = bookOf(bench, [after, before]);
+  expect(book.calibrationAt(4, 2, day(6.5))?.correction.offset.value).toBeCloseTo(-0.04, 2);
+  expect(book.calibrationAt(4, 2, day(8))?.correction.offset.value).toBe(0);
 });
 
 test('a certified instrument is believed against the majority', () => {

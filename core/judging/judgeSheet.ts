@@ -1,5 +1,11 @@
 import type { CrossCheck, CrossCheckReading, Instrument } from './facts';
-import { calibrate, type CalibrationVerdict, corrected, type Correction } from '@/core/instruments/calibration';
+import {
+  afterAdjusting,
+  calibrate,
+  type CalibrationVerdict,
+  corrected,
+  type Correction,
+} from '@/core/instruments/calibration';
 import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
 import { type InstrumentRange, rangeOf, readingU, shownU } from '@/core/instruments/instrument';
 import { type Quantity, rectangular } from '@/core/quantity/quantity';
@@ -16,6 +22,8 @@ export interface SheetReading {
   reading: Quantity;
   /** From the reference; null where nobody can know it. */
   difference: Quantity | null;
+  /** From the other channels of its instrument, V; null where there are fewer than two. */
+  fromSiblingsV: number | null;
   apart: boolean;
   /** A channel of its instrument was calibrated since. */
   isOfBefore: boolean;
@@ -83,12 +91,12 @@ export function judgeSheet(
       ? null
       : consensusOf(here.map((one) => ({ of: one.name, instrument: one.instrument.code, reading: one.reading })));
   });
-  const fromSiblings = new Set(known.filter((one) => isApartFromSiblings(one, known)).map(placeOf));
   const names = [...new Set(known.map((one) => one.name))];
   const channels = names.map((name): JudgedChannel => {
     const own = known.filter((one) => one.name === name);
     const { instrument, channel } = own[0] as (typeof known)[number];
     const checked = own.map((one): SheetReading => {
+      const fromSiblingsV = fromSiblings(one, known);
       const { difference, apart } = against(consensus[one.position - 1] ?? null, name, one.reading);
       return {
         position: one.position,
@@ -96,7 +104,8 @@ export function judgeSheet(
         stepV: one.step,
         reading: one.reading,
         difference,
-        apart: apart || fromSiblings.has(placeOf(one)),
+        fromSiblingsV,
+        apart: apart || isFarFromSiblings(fromSiblingsV, one),
         isOfBefore: book.calibrations.some(
           (calibration) =>
             calibration.instrumentId === instrument.id &&
@@ -125,19 +134,22 @@ interface OnBattery {
   reading: Quantity;
 }
 
-const placeOf = ({ position, name }: OnBattery): string => `${position} ${name}`;
 /** A channel is held against this many others of its instrument or more. */
 const fewestSiblings = 2;
 
-/** A channel that differs from the other channels of its instrument on one battery, whichever way. */
-function isApartFromSiblings(one: OnBattery, all: readonly OnBattery[]): boolean {
+/** How far a channel lies from the other channels of its instrument on one battery, V; null where these are too few. */
+function fromSiblings(one: OnBattery, all: readonly OnBattery[]): number | null {
   const siblings = all.filter(
     (other) => other !== one && other.position === one.position && other.instrument.id === one.instrument.id,
   );
-  if (siblings.length < fewestSiblings) return false;
-  const apartV = one.reading.value - median(siblings.map(({ reading }) => reading.value));
-  return Math.abs(apartV) > 2 * Math.SQRT2 * apartU(one.step, one.instrument);
+  return siblings.length < fewestSiblings
+    ? null
+    : one.reading.value - median(siblings.map(({ reading }) => reading.value));
 }
+
+/** Whichever way. */
+const isFarFromSiblings = (apartV: number | null, { step, instrument }: OnBattery): boolean =>
+  apartV !== null && Math.abs(apartV) > 2 * Math.SQRT2 * apartU(step, instrument);
 
 function against(
   consensus: Consensus | null,
@@ -168,11 +180,36 @@ export function othersOn({ channels }: JudgedSheet, position: number): number | 
   return values.length === 0 ? null : median(values);
 }
 
+/** What a channel showed on a battery and what it is to show there, where the device itself is set. */
+export interface Adjustment {
+  position: number;
+  showedV: number;
+  setToV: number;
+  correction: Correction;
+}
+
+/** At the highest level whose reference is known; null where none is. */
+export function adjustmentOf({ consensus }: JudgedSheet, channel: JudgedChannel): Adjustment | null {
+  const levels = channel.readings.flatMap(({ position, raw, stepV }) => {
+    const at = consensus[position - 1];
+    return at && at.kind !== 'nobody-knows' ? [{ position, raw, stepV, reference: at.reference }] : [];
+  });
+  const [highest] = levels.sort((one, other) => other.reference.value - one.reference.value);
+  if (!highest) return null;
+  const resolution = channel.instrument.ranges.voltage?.resolution ?? highest.stepV;
+  return {
+    position: highest.position,
+    showedV: highest.raw.value,
+    setToV: Math.round(highest.reference.value / resolution) * resolution,
+    correction: afterAdjusting(highest.reference.u, resolution),
+  };
+}
+
 /** What correcting a channel by this sheet would come to. */
 export function calibrationOf(
   sheet: JudgedSheet,
   channel: JudgedChannel,
-  kind: Correction['kind'],
+  kind: Exclude<Correction['kind'], 'adjusted'>,
 ): CalibrationVerdict {
   const points = channel.readings.flatMap(({ position, raw }) => {
     const consensus = sheet.consensus[position - 1];

@@ -214,7 +214,7 @@ function CalibrationRow({
       <td className="num fw-bold">{channelName(instrument, channel)}</td>
       <td>
         from <When at={calibratedAt} as="d MMM yyyy HH:mm" />, against {reference}
-        {instrument.kind === 'charger' && !withdrawnAt && (
+        {instrument.kind === 'charger' && !withdrawnAt && !calibration.adjusted && (
           <>
             <br />
             <span className="hot">◆ uncorrected it fills {fillsText(correction, chargeEnds)}</span>
@@ -228,7 +228,10 @@ function CalibrationRow({
         )}
       </td>
       <td className="num">
-        {formatQuantity(correction.offset, { unit: 'mV', factor: 1e3, decimals: 1 })}
+        {calibration.adjusted
+          ? `device adjusted, ${formatFigure(calibration.adjusted.showedV, display.voltage)} to ` +
+            formatFigure(calibration.adjusted.setToV, display.voltage)
+          : formatQuantity(correction.offset, { unit: 'mV', factor: 1e3, decimals: 1 })}
         {correction.kind === 'line' &&
           ` and ${formatQuantity(correction.gain, { unit: 'mV/V', factor: 1e3, decimals: 2 })}`}
       </td>

@@ -17,7 +17,7 @@ import { PlusMinus } from '@/ui/PlusMinus';
 import { DifferenceChart } from './DifferenceChart';
 import { NewBatteryForm } from './NewBatteryForm';
 import { promiseText } from './promise';
-import { calibrationOf, type JudgedChannel, type JudgedSheet, othersOn } from '@/core/judging/judgeSheet';
+import { adjustmentOf, calibrationOf, type JudgedChannel, type JudgedSheet, othersOn } from '@/core/judging/judgeSheet';
 import { Link } from '@/ui/Link';
 
 const millivolts: Display = { unit: 'mV', factor: 1e3, decimals: 1 };
@@ -161,11 +161,24 @@ function ApartChannel({
     u: Math.min(...differences.map((one) => one.u)),
   };
   const offset = calibrationOf(sheet, channel, 'offset');
+  const adjustment = adjustmentOf(sheet, channel);
   const isCharger = channel.instrument.kind === 'charger';
   const isAssumed = channel.instrument.ranges.voltage?.isAssumed && channel.instrument.ranges.voltage;
   const [firstEndV = 0, ...otherEndsV] = chargeEnds;
   const step =
     channel.instrument.ranges.voltage?.resolution ?? Math.max(0, ...channel.readings.map((one) => one.stepV));
+  const [beside] = channel.readings.flatMap(({ fromSiblingsV }) => fromSiblingsV ?? []);
+  if (differences.length === 0)
+    return (
+      <div className="mb-3">
+        <span className="code">{channel.name}</span>
+        <p className="mb-1" style={{ fontSize: '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
+          reads {formatFigure(Math.abs(beside ?? 0), display.milliVolt)} {(beside ?? 0) < 0 ? 'below' : 'above'} the
+          other channels of {channel.instrument.code}
+        </p>
+        <p className="soft mb-0">Measure the battery with two more instruments to find the reference.</p>
+      </div>
+    );
   return (
     <div className="mb-3">
       <span className="code">{channel.name}</span>
@@ -202,7 +215,14 @@ function ApartChannel({
       {channel.corrected ? (
         <p className="mb-0">It is corrected from now on; read it once more to see.</p>
       ) : (
-        <CalibrateButtons sheetId={sheet.crossCheck.id} name={channel.name} />
+        <CalibrateButtons
+          sheetId={sheet.crossCheck.id}
+          name={channel.name}
+          adjustment={
+            adjustment && { position: adjustment.position, showedV: adjustment.showedV, setToV: adjustment.setToV }
+          }
+          stepV={step}
+        />
       )}
     </div>
   );

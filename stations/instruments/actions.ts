@@ -41,7 +41,7 @@ import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
 import { z } from 'zod';
 import { standingKey, standingOf, understandSheetLine } from './sheetLine';
-import { calibrationOf, othersOn } from '@/core/judging/judgeSheet';
+import { adjustmentOf, calibrationOf, othersOn } from '@/core/judging/judgeSheet';
 
 const notNegative = (what: string) =>
   optional(typedNumber(what).refine((value) => value >= 0, `${what}: at least zero.`));
@@ -322,6 +322,31 @@ export async function calibrateAction(sheetId: number, name: string, kind: 'offs
       crossCheckId: sheetId,
       reference: believed.join(', '),
       calibratedAt: now(),
+      adjusted: null,
+    });
+    return done(undefined);
+  });
+  revalidatePath('/', 'layout');
+  return answer;
+}
+
+/** Notes that a channel of the device itself was set to show the reference; an earlier correction counts no longer. */
+export async function adjustedAction(sheetId: number, name: string): Promise<Answer> {
+  const answer = await answering(async () => {
+    const sheet = (await judgedSheets(await judgedWorkshop())).find((one) => one.crossCheck.id === sheetId);
+    const channel = sheet?.channels.find((one) => one.name === name);
+    const adjustment = sheet && channel ? adjustmentOf(sheet, channel) : null;
+    if (!sheet || !channel || !adjustment)
+      return refuse('The reference is not known. Measure with three instruments first.');
+    const { correction, position, showedV, setToV } = adjustment;
+    await addCalibration(database(), {
+      instrumentId: channel.instrument.id,
+      channel: channel.channel,
+      correction,
+      crossCheckId: sheetId,
+      reference: `B${position} of the sheet`,
+      calibratedAt: now(),
+      adjusted: { showedV, setToV },
     });
     return done(undefined);
   });
