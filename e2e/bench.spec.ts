@@ -412,6 +412,14 @@ test.describe('what goes wrong at the bench', () => {
     await page.goto('/instruments');
     await page.getByRole('button', { name: 'Withdraw the calibration of CK2.4' }).click();
     await expect(page.getByText('withdrawn at the bench')).toBeVisible();
+    // Or the device itself is set: what it showed stays on file.
+    await page.getByRole('link', { name: 'One level only' }).click();
+    await expect(page.getByText(/set CK2\.4 to show 3\.70\d V \(it showed 3\.667 V\)/)).toBeVisible();
+    await page.getByRole('button', { name: 'Mark as adjusted' }).click();
+    await expect(page.getByText('It is corrected from now on')).toBeVisible();
+    await page.goto('/instruments');
+    await expect(page.getByText(/device adjusted, 3\.667 V to 3\.70\d V/)).toBeVisible();
+    await page.getByRole('button', { name: 'Withdraw the calibration of CK2.4' }).click();
   });
 
   test('two instruments that disagree: nobody can know, and what would help', async ({ page }) => {

@@ -287,7 +287,7 @@ test('three meters that disagree: nobody can know, what is assumed of them is sa
   await expect(said(page)).toContainText('Filed B1, MD');
   await expect(page.getByText('Nobody noted how true MC is: ± 0.5 % ± 3 counts is assumed.')).toBeVisible();
   await type(page, 'mc 3.98');
-  await expect(said(page)).toContainText('MC showed 3.99 V on B1 already: shall this stand in its place?');
+  await expect(said(page)).toContainText('MC showed 3.99 V on B1 already. Replace it?');
   await type(page, '');
   await page.getByText('Another battery').click();
   await page.getByLabel('What it is').fill('full');

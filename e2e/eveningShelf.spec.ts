@@ -137,7 +137,7 @@ test.describe('on a phone, by touch', () => {
     await expect(said(page)).toContainText(`Filed ${next}: open 3.602 V, loaded 3.554 V`);
     await page.goto('/instruments/check/1');
     await enter('[DM1]', '3.414');
-    await expect(said(page)).toContainText('already: shall this stand in its place?');
+    await expect(said(page)).toContainText('already. Replace it?');
     await page.goto('/builds/new?series=2&parallel=2');
     await page.getByRole('list', { name: 'Group 1' }).getByRole('button').first().tap();
     const out = page.getByRole('link', { name: /^Match without/ });

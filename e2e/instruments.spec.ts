@@ -1,4 +1,5 @@
 import { evening as test, expect, fillByKeys, holdBack, said, tabTo, type } from './workshop';
+import { addPack } from '../records/packs';
 import { filed } from '../records/filedRows';
 
 /**
@@ -109,6 +110,38 @@ test('a sheet without batteries and one with too many are refused; what is typed
   await expect(said(page)).toContainText('This sheet has batteries B1 to B2.');
   await page.goto('/instruments/check/999');
   await expect(page.getByRole('heading', { level: 1 })).not.toContainText('Against');
+});
+
+test('a pack as reference: every instrument measures its groups in turn', async ({ page, workshop }) => {
+  await addPack(workshop.pool, {
+    code: 'PK4',
+    name: 'Winch',
+    chemistry: 'li-ion',
+    series: 3,
+    parallel: 1,
+    ratedCapacityAh: 3,
+    board: 'none',
+    balanceConnector: true,
+  });
+  await page.goto('/instruments');
+  await fillByKeys(page, { Sheet: 'On the winch', Batteries: 'pk4' });
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
+  await expect(page.getByText('Measure every group of PK4 with one instrument after the other')).toBeVisible();
+  await type(page, 'DM1 3.712 3.703');
+  await expect(said(page)).toContainText('expected 3 voltages, one a group');
+  await type(page, 'DM1 3.712 3.703 3.721');
+  await expect(said(page)).toContainText('Filed');
+  await type(page, 'B2 OLD 3.71');
+  await expect(page.getByRole('region', { name: 'Battery at hand' })).toContainText('PK4 group 3');
+  const { rows } = await workshop.pool.query(
+    `select position, channel, voltage_v as v from cross_check_voltage order by voltage_v`,
+  );
+  expect(rows.filter(({ v }) => [3.703, 3.712, 3.721].includes(v))).toEqual([
+    { position: 2, channel: 1, v: 3.703 },
+    { position: 1, channel: 1, v: 3.712 },
+    { position: 3, channel: 1, v: 3.721 },
+  ]);
 });
 
 test('a protocol is written down; windows that make no sense are refused', async ({ page }) => {

@@ -7,11 +7,12 @@ export async function openCrossCheck(
   db: Queryable,
   name: string,
   batteries: readonly string[],
+  packId: number | null = null,
 ): Promise<{ id: number; occasionId: number }> {
   const occasionId = await openOccasion(db, 'cross-check');
   const { rows } = await db.query<{ id: number }>(
-    'insert into cross_check (name, occasion_id) values ($1, $2) returning id',
-    [name, occasionId],
+    'insert into cross_check (name, occasion_id, subject_id) values ($1, $2, $3) returning id',
+    [name, occasionId, packId],
   );
   const id = rows[0]?.id as number;
   await db.query(
@@ -50,6 +51,7 @@ export async function addBattery(
 export async function listCrossChecks(db: Queryable): Promise<CrossCheck[]> {
   const { rows } = await db.query<CrossCheck>(`
     select cross_check.id, occasion_id as "occasionId", name, opened_at as "openedAt",
+      (select code from subject where subject.id = subject_id) as pack,
       array(select label from cross_check_battery where cross_check_id = cross_check.id order by position) as batteries,
       (select count(*) from cross_check_voltage join entry on entry.id = entry_id
         where cross_check_id = cross_check.id and voided_at is null) as readings
@@ -65,8 +67,8 @@ export interface CrossCheckLine {
   position: number;
   instrumentId: number;
   confirmed: boolean;
-  /** By channel, from `channel` on. */
-  readings: { channel: number; voltageV: number; step: number }[];
+  /** By channel; on a pack each has a position of its own. */
+  readings: { position?: number; channel: number; voltageV: number; step: number }[];
 }
 
 /** One line of a sheet, as an entry. */

@@ -71,6 +71,14 @@ const parsers: Record<string, (text: string) => unknown> = {
       othersV: () => null,
       standing: () => null,
       corrects: false,
+      isPack: false,
+    }),
+  'a line of a cross-check on a pack': (text) =>
+    understandSheetLine(text, 1, [{ code: 'DM', channels: 3, resolution: 0.001, as: display.voltage }], 2, {
+      othersV: () => null,
+      standing: () => null,
+      corrects: false,
+      isPack: true,
     }),
   'a filter of the shelf': readQuery,
   'a pack': needOfText,

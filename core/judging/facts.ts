@@ -313,6 +313,8 @@ export interface CrossCheck {
   openedAt: Date;
   /** By position, from 1. */
   batteries: string[];
+  /** The pack whose groups they are, from the negative terminal; null where they are batteries of their own. */
+  pack: string | null;
   readings: number;
 }
 

@@ -24,6 +24,7 @@ const check: CrossCheck = {
   name: 'all',
   openedAt: new Date(0),
   batteries: ['half', 'full'],
+  pack: null,
   readings: 0,
 };
 const day = (n: number) => new Date(n * 86_400_000);

@@ -5,7 +5,7 @@ import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { openSheetAction } from './actions';
 
-/** A sheet: a name and the batteries that everything is put on. */
+/** A sheet: a name and the batteries, or the pack, that every instrument measures. */
 export function NewSheetForm() {
   const { answer, pending, form } = useFormAnswer('cross-check', openSheetAction);
   const fields: Record<string, string> = answer?.ok === false ? answer.fields : {};
@@ -16,7 +16,7 @@ export function NewSheetForm() {
         <Field
           name="batteries"
           label="Batteries"
-          hint="Several levels, with commas: empty, half, full"
+          hint="Several levels, with commas: empty, half, full; or the code of a pack, whose groups they are"
           error={fields.batteries}
           wide
         />

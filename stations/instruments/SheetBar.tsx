@@ -11,6 +11,8 @@ interface SheetBarProps {
   sheetId: number;
   position: number;
   batteries: string[];
+  /** The batteries are the groups of a pack. */
+  isPack: boolean;
   instruments: SheetInstrument[];
   /** What was read on each battery so far, in the middle, by position from 1. */
   othersV: (number | null)[];
@@ -19,7 +21,7 @@ interface SheetBarProps {
 }
 
 /** The reading bar of a sheet: an instrument and what it shows, or another battery. */
-export function SheetBar({ sheetId, position, batteries, instruments, othersV, standing }: SheetBarProps) {
+export function SheetBar({ sheetId, position, batteries, isPack, instruments, othersV, standing }: SheetBarProps) {
   const filing = useMemo(
     () => ({
       place: `check ${sheetId}`,
@@ -30,9 +32,10 @@ export function SheetBar({ sheetId, position, batteries, instruments, othersV, s
     [sheetId],
   );
   const [first] = instruments;
-  const shown = Array.from({ length: Math.min(first?.channels ?? 0, 3) }, () => '3.71');
+  const figures = isPack ? batteries.length : (first?.channels ?? 0);
+  const shown = Array.from({ length: Math.min(figures, 3) }, () => '3.71');
   const example = first
-    ? [first.code, ...shown, ...(first.channels > 3 ? ['…'] : [])].join(' ')
+    ? [first.code, ...shown, ...(figures > 3 ? ['…'] : [])].join(' ')
     : 'put an instrument on the bench first';
   return (
     <ReadingBar
@@ -45,6 +48,7 @@ export function SheetBar({ sheetId, position, batteries, instruments, othersV, s
           othersV: (at) => othersV[at - 1] ?? null,
           standing: (at, code, channel) => standing[standingKey(at, code, channel)] ?? null,
           corrects,
+          isPack,
         });
         if (line.kind === 'battery')
           return {

@@ -66,10 +66,12 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
               <span className="soft">{referenceText(consensus[i] ?? null)}</span>
             </div>
           ))}
-          <details className="mt-2">
-            <summary>Another battery</summary>
-            <NewBatteryForm check={id} />
-          </details>
+          {crossCheck.pack === null && (
+            <details className="mt-2">
+              <summary>Another battery</summary>
+              <NewBatteryForm check={id} />
+            </details>
+          )}
         </section>
       </div>
       {channels.length > 0 && (
@@ -84,6 +86,7 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
         sheetId={id}
         position={position}
         batteries={crossCheck.batteries}
+        isPack={crossCheck.pack !== null}
         instruments={voltmeters(instruments)}
         othersV={crossCheck.batteries.map((_, i) => othersOn(sheet, i + 1))}
         standing={standingOf(sheet)}
@@ -108,7 +111,9 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
     return (
       <section className="sheet lead-ember empty" aria-label="Finding">
         <p>
-          Put the first battery on one instrument after the other and type what each shows: its code, then the voltage.
+          {crossCheck.pack === null
+            ? 'Put the first battery on one instrument after the other and type what each shows: its code, then the voltage.'
+            : `Measure every group of ${crossCheck.pack} with one instrument after the other: its code, then the voltages.`}
         </p>
       </section>
     );

@@ -5,6 +5,7 @@ import { calibrationRefusalText } from '@/words/instruments';
 import { allInstruments } from '@/workshop/instruments';
 import { judgedSheets } from '@/workshop/sheets';
 import type { NewInstrument } from '@/core/judging/facts';
+import { isPack } from '@/core/judging/subject';
 import { instrumentKinds } from '@/core/instruments/instrument';
 import { addCalibration, withdrawCalibration } from '@/records/calibrations';
 import { addBattery, crossCheckEntry, openCrossCheck } from '@/records/crossChecks';
@@ -35,7 +36,7 @@ import { numberIn } from '@/core/quantity/strict';
 import { holdRow } from '@/records/locks';
 import { now } from '@/workshop/clock';
 import { countText } from '@/workshop/strictFields';
-import { judgedWorkshop } from '@/workshop/judged';
+import { judgedWorkshop, subjectNamed } from '@/workshop/judged';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { revalidatePath } from 'next/cache';
 import { redirect } from 'next/navigation';
@@ -258,7 +259,11 @@ const newSheet = z.object({
 export async function openSheetAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const { name, batteries } = newSheet.parse(fieldsOf(form));
-    return done((await inTransaction((db) => openCrossCheck(db, name, batteries))).id);
+    const [code = ''] = batteries.length === 1 ? batteries : [];
+    const { subject } = code === '' ? { subject: null } : await subjectNamed(code.toUpperCase());
+    const pack = subject && isPack(subject) ? subject : null;
+    const labels = pack ? Array.from({ length: pack.series }, (_, i) => `${pack.code} group ${i + 1}`) : batteries;
+    return done((await inTransaction((db) => openCrossCheck(db, name, labels, pack?.id ?? null))).id);
   });
   if (!answer.ok) return answer;
   revalidatePath('/', 'layout');
@@ -277,6 +282,7 @@ export async function fileSheetLine(sheetId: number, typed: EntryLine): Promise<
       othersV: (at: number) => othersOn(sheet, at),
       standing: (at: number, code: string, channel: number) => standing[standingKey(at, code, channel)] ?? null,
       corrects: replaces !== null,
+      isPack: sheet.crossCheck.pack !== null,
     };
     const line = understandSheetLine(
       text,

@@ -10,7 +10,44 @@ const understand = (text: string, position = 1, standing: string | null = null, 
     othersV: (at) => (at === 1 ? 3.71 : null),
     standing: () => standing,
     corrects,
+    isPack: false,
   });
+const onPack = (text: string, position = 1, groups = 3) =>
+  understandSheetLine(text, position, instruments, groups, {
+    othersV: () => null,
+    standing: () => null,
+    corrects: false,
+    isPack: true,
+  });
+
+test('on a pack channel n reads group n, a meter without channels one after the other', () => {
+  expect(onPack('CK 3.71 3.70 3.72')).toMatchObject({
+    kind: 'readings',
+    readings: [
+      { position: 1, channel: 1, voltageV: 3.71 },
+      { position: 2, channel: 2, voltageV: 3.7 },
+      { position: 3, channel: 3, voltageV: 3.72 },
+    ],
+    said: 'CK: 3.71 V, 3.70 V, 3.72 V',
+    inFull: 'CK 3.71 3.70 3.72',
+  });
+  expect(onPack('DM 3.712 3.703 3.721', 2)).toMatchObject({
+    readings: [
+      { position: 1, channel: 1 },
+      { position: 2, channel: 1 },
+      { position: 3, channel: 1 },
+    ],
+  });
+  expect(onPack('B2 CK 3.70')).toMatchObject({ readings: [{ position: 2, channel: 2 }], said: 'B2, CK: 3.70 V' });
+  expect(onPack('B2 DM 3.703')).toMatchObject({ readings: [{ position: 2, channel: 1 }] });
+  expect(onPack('CK.3 3.72')).toMatchObject({ position: 3, readings: [{ position: 3, channel: 3 }] });
+});
+
+test('of a pack with more groups than channels only those are read; too few voltages are refused', () => {
+  expect(onPack('CK 3.71 3.70 3.72', 1, 5)).toMatchObject({ readings: [{}, {}, { position: 3 }] });
+  expect(onPack('B5 CK 3.71', 1, 5)).toMatchObject({ kind: 'wrong', said: 'CK has 3 channels, the pack 5 groups.' });
+  expect(onPack('DM 3.71')).toMatchObject({ kind: 'wrong', said: expect.stringContaining('3 voltages, one a group') });
+});
 
 test('a code and a voltage for each channel', () => {
   expect(understand('dm 3,712')).toMatchObject({
@@ -68,7 +105,7 @@ test('what the records cannot keep is refused with what was meant', () => {
 
 test('a second reading of a channel on the same battery asks before it stands in place of the first', () => {
   expect(understand('DM 3.712', 1, '3.709 V')).toMatchObject({
-    asks: { text: 'DM showed 3.709 V on B1 already: shall this stand in its place?', suggests: null },
+    asks: { text: 'DM showed 3.709 V on B1 already. Replace it?', suggests: null },
   });
   expect(understand('DM 3.712', 1, '3.709 V', true)).toMatchObject({ asks: null });
 });

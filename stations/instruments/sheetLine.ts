@@ -37,6 +37,8 @@ export interface SheetContext {
   standing(position: number, code: string, channel: number): string | null;
   /** The line stands for another one, which is void by it. */
   corrects: boolean;
+  /** The batteries are the groups of a pack: channel n reads group n. */
+  isPack: boolean;
 }
 
 export type SheetLine =
@@ -49,7 +51,7 @@ export type SheetLine =
       kind: 'readings';
       code: string;
       position: number;
-      readings: { channel: number; voltageV: number; step: number }[];
+      readings: { position: number; channel: number; voltageV: number; step: number }[];
       said: string;
       asks: Asked | null;
       inFull: string;
@@ -59,15 +61,15 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
 
 /**
  * Understands a line of a cross-check sheet: `B2` goes to the second battery; an instrument's code and one voltage for
- * each of its channels files them; `CK.3 3.71` files channel 3 alone.
- *
+ * each of its channels files them; `CK.3 3.71` files channel 3 alone. On a pack the voltages of a line are those of its
+ * groups in turn, each by its own channel; `B2 CK 3.71` files group 2 alone.
  */
 export function understandSheetLine(
   text: string,
   position: number,
   instruments: readonly SheetInstrument[],
   batteries: number,
-  { othersV, standing, corrects }: SheetContext,
+  { othersV, standing, corrects, isPack }: SheetContext,
 ): SheetLine {
   const words = wordsOf(text, ['V', 'mV']);
   const [first = ''] = words;
@@ -97,13 +99,27 @@ export function understandSheetLine(
       kind: 'wrong',
       said: `${code} has ${instrument.channels === 1 ? 'one channel' : `channels 1 to ${instrument.channels}`}.`,
     };
-  const wanted = channelText === undefined ? instrument.channels : 1;
+  const hasChannels = instrument.channels > 1;
+  const isAllGroups = isPack && channelText === undefined && !battery;
+  const groups = hasChannels ? Math.min(batteries, instrument.channels) : batteries;
+  const channels = channelText === undefined && !isPack ? instrument.channels : 1;
+  const wanted = isAllGroups ? groups : channels;
+  /** Where the i-th figure belongs. */
+  const placeOf = (i: number): { position: number; channel: number } => {
+    if (!isPack) return { position: at, channel: from + i };
+    const named = channelText === undefined ? at : from;
+    const group = isAllGroups ? i + 1 : named;
+    return { position: group, channel: hasChannels ? group : 1 };
+  };
+  const { position: lastGroup, channel: lastChannel } = placeOf(wanted - 1);
+  if (lastGroup > batteries || lastChannel > instrument.channels)
+    return { kind: 'wrong', said: `${code} has ${instrument.channels} channels, the pack ${batteries} groups.` };
   if (figures.length !== wanted) {
     const example = Array.from({ length: wanted }, () => '3.71').join(' ');
     return {
       kind: 'wrong',
       said:
-        `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a channel`}: ` +
+        `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a ${isPack ? 'group' : 'channel'}`}: ` +
         `${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
     };
   }
@@ -111,7 +127,13 @@ export function understandSheetLine(
   const instead = ({ meant }: Question, place: number) =>
     meant === undefined
       ? null
-      : [`B${at}`, rest[0], ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
+      : [
+          ...(isAllGroups ? [] : [`B${at}`]),
+          rest[0],
+          ...figures.slice(0, place),
+          meant,
+          ...figures.slice(place + 1),
+        ].join(' ');
   const readings = [];
   const asked: Asked[] = [];
   for (const [i, word] of figures.entries()) {
@@ -122,31 +144,32 @@ export function understandSheetLine(
     const beyondSuggests = beyond && instead(beyond, i);
     if (beyond)
       return { kind: 'wrong', said: questionText(beyond), ...(beyondSuggests && { suggests: beyondSuggests }) };
-    const question = askAboutCheck(parsed, othersV(at)) ?? askAboutDigitsOf(parsed, instrument);
+    const place = placeOf(i);
+    const question = askAboutCheck(parsed, othersV(place.position)) ?? askAboutDigitsOf(parsed, instrument);
     if (question) asked.push({ text: questionText(question), suggests: instead(question, i) });
-    readings.push({ channel: from + i, voltageV: parsed.value, step: parsed.step });
+    readings.push({ ...place, voltageV: parsed.value, step: parsed.step });
   }
   const stands = corrects
     ? undefined
-    : readings.map(({ channel }) => standing(at, code, channel)).find((one) => one !== null);
+    : readings.map((one) => standing(one.position, code, one.channel)).find((one) => one !== null);
   const asks =
     asked[0] ??
     (stands
       ? {
-          text: `${rest[0]?.toUpperCase()} showed ${stands} on B${at} already: shall this stand in its place?`,
+          text: `${rest[0]?.toUpperCase()} showed ${stands}${isAllGroups ? '' : ` on B${at}`} already. Replace it?`,
           suggests: null,
         }
       : null);
   return {
     kind: 'readings',
     code,
-    position: at,
+    position: readings[0]?.position ?? at,
     readings,
     said:
-      `B${at}, ${rest[0]?.toUpperCase()}: ` +
+      `${isAllGroups ? '' : `B${readings[0]?.position ?? at}, `}${rest[0]?.toUpperCase()}: ` +
       `${readings.map((reading) => formatRead(reading.voltageV, reading.step, display.voltage)).join(', ')}`,
     asks,
-    inFull: `B${at} ${rest.join(' ')}`,
+    inFull: isAllGroups ? rest.join(' ') : `B${at} ${rest.join(' ')}`,
   };
 }
 
