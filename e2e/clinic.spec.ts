@@ -88,8 +88,8 @@ test('a swapped sense tap and a bad channel of an instrument are told apart from
   await expect(section).toContainText('Next:');
   await page.getByLabel('groups with').selectOption('DM9');
   await type(page, '3.911 3.912 3.910 3.912 3.911');
-  await expect(verdict).toContainText('the channel that reads group 3 is off, not the cells');
-  await expect(section).toContainText('cross-check the instrument');
+  await expect(verdict).toContainText('the channel of CH9 that reads group 3 is off, not the cells');
+  await expect(section).toContainText('Cross-check CH9');
   // It is laid aside: the bar goes on with what was read with last.
   await page.getByLabel('groups with').selectOption({ index: 0 });
 });

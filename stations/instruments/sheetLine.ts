@@ -120,7 +120,7 @@ export function understandSheetLine(
       kind: 'wrong',
       said:
         `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a ${isPack ? 'group' : 'channel'}`}: ` +
-        `${rest[0]?.toUpperCase()} ${example}${wanted > 1 ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
+        `${rest[0]?.toUpperCase()} ${example}${wanted > 1 && !isPack ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
     };
   }
   /** The line with another figure in that place. */

@@ -16,6 +16,9 @@ export async function NextStep({ subject, clinic = null }: { subject: JudgedSubj
   return next ? <p className="next">Next: {textOf(next, subject)}</p> : null;
 }
 
+/** In the middle of a sentence; codes and names keep their capitals. */
+const withSmallFirst = (text: string): string => `${text.slice(0, 1).toLowerCase()}${text.slice(1)}`;
+
 /** With the way to where it is done. */
 function textOf(step: Step, subject: JudgedSubject): ReactNode {
   const { code } = subject;
@@ -99,7 +102,7 @@ function textOf(step: Step, subject: JudgedSubject): ReactNode {
         </>
       );
     case 'clinic':
-      return <a href="#clinic">{verdictText(step.verdict).toLowerCase()}</a>;
+      return <a href="#clinic">{withSmallFirst(verdictText(step.verdict))}</a>;
     case 'balance':
       return step.way === 'charger' ? (
         <>
