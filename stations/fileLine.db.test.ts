@@ -60,6 +60,19 @@ test('a script files what the bars can, in the same words, each once', async () 
   );
 });
 
+test('what was measured two years ago is filed as of then', async () => {
+  const waitedS = 2 * 365 * 86_400;
+  for (const line of [{ text: 'T1-002 3.69V' }, { text: 'PT1 3.91 3.9 3.92' }, { text: 'PT1 9 9 9', round: roundId }]) {
+    const entry = randomUUID();
+    expect(await send({ ...line, entry, waitedS, confirmed: true })).toMatchObject({ ok: true });
+    const { rows } = await database().query<{ days: number }>(
+      `select extract(epoch from now() - taken_at)::float / 86400 as days from entry where uid = $1`,
+      [entry],
+    );
+    expect(Math.abs((rows[0]?.days ?? 0) - 730)).toBeLessThan(1);
+  }
+});
+
 test.each([
   [{ text: '3.71' }, 'Begin with the code of a cell or a pack'],
   [{ text: 'T1-009 3.71' }, 'T1-009'],

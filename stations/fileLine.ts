@@ -22,6 +22,8 @@ export interface SentLine {
   hold?: number | undefined;
   /** It is of the rescue that is under way of the cell or pack it begins with. */
   rescue?: boolean | undefined;
+  /** How long ago it was measured, s; left out: now. */
+  waitedS?: number | undefined;
   confirmed: boolean;
   state: string;
   groupsWith: string;
@@ -38,6 +40,7 @@ export async function fileLine({
   entry,
   text,
   confirmed,
+  waitedS = 0,
   ...circumstances
 }: SentLine): Promise<Filed> {
   const line: EntryLine = {
@@ -48,7 +51,7 @@ export async function fileLine({
     circumstances,
     replaces: null,
     seen: null,
-    waitedS: 0,
+    waitedS,
   };
   const named = [circumstances.groupsWith, circumstances.terminalsWith, circumstances.meter].filter(Boolean);
   const known = named.length === 0 ? [] : await allInstruments(database());

@@ -2,6 +2,8 @@ import { z } from 'zod';
 
 /** A line that waited longer is a year old, s. */
 export const mostWaitedS = 366 * 86_400;
+/** A script files what was measured up to fifty years ago, s. */
+const oldestS = 50 * 366 * 86_400;
 
 /** One line entered into a reading bar, with all it takes to file it, now or later, once. */
 export const entryLine = z.object({
@@ -19,7 +21,7 @@ export const entryLine = z.object({
   /** How many readings of it the screen knew of, waiting ones among them; null where it does not count. */
   seen: z.int().nullable().default(null),
   /** How long ago it was typed by the clock of whoever typed it, s: it was read then, whatever day it arrives. */
-  waitedS: z.number().min(0).max(mostWaitedS).default(0),
+  waitedS: z.number().min(0).max(oldestS).default(0),
 });
 export type EntryLine = z.infer<typeof entryLine>;
 

@@ -16,6 +16,21 @@ test('a line gets an id unless it brings one, and what is left out is as usual',
   await expect(entryOf(request({ text: 'PF1 3.9', state: 'asleep' }))).rejects.toThrow('state');
 });
 
+test('the time of a measurement is kept, in the past; a field that does not exist is named', async () => {
+  const day = 86_400;
+  const at = (agoS: number) => new Date(Date.now() - agoS * 1000).toISOString();
+  const { waitedS } = await entryOf(request({ text: 'PF1 3.9', at: at(900 * day) }));
+  expect(Math.abs(waitedS - 900 * day)).toBeLessThan(60);
+  expect((await entryOf(request({ text: 'PF1 3.9' }))).waitedS).toBe(0);
+  await expect(entryOf(request({ text: 'PF1 3.9', at: at(-day) }))).rejects.toThrow('The date must be in the past');
+  const answer = await respond(() => entryOf(request({ text: 'PF1 3.9', takenAt: at(day), cell: 4 })));
+  expect(answer.status).toBe(400);
+  expect(((await answer.json()) as { error: { issues: unknown } }).error.issues).toEqual([
+    { path: 'takenAt', message: 'There is no such field.' },
+    { path: 'cell', message: 'There is no such field.' },
+  ]);
+});
+
 test('a reading told field by field becomes the line that says the same, with its digits', async () => {
   const lineFor = async (reading: object) => (await entryOf(request({ reading }))).text;
   expect(await lineFor({ subject: 'S1-014', voltageV: '4.140', massKg: 0.0447, findings: [] })).toBe(

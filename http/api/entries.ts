@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { now } from '@/workshop/clock';
 import type { z } from 'zod';
 import { mostReadingBytes, readJson } from './jsonBody';
 import { lineOf } from './readingLine';
@@ -8,8 +9,21 @@ import { entryRequest, type entryResponse } from './schemas';
 /** A line to be filed, with an id: that of whoever sent it, so that sending it twice files it once. */
 export async function entryOf(request: Request) {
   const given = entryRequest.parse(await readJson(request, mostReadingBytes));
-  const { entry = randomUUID(), text, reading, ...beside } = given;
-  return { entry, text: reading ? lineOf(reading) : (text ?? ''), ...beside };
+  const { entry = randomUUID(), text, reading, at, ...beside } = given;
+  return { entry, text: reading ? lineOf(reading) : (text ?? ''), waitedS: secondsSince(at), ...beside };
+}
+
+/** Clocks of two machines differ by so much, s. */
+const clocksDifferS = 60;
+
+/** How long ago that was, s; 0 for now. */
+function secondsSince(at: string | undefined): number {
+  const agoS = at === undefined ? 0 : (now().getTime() - new Date(at).getTime()) / 1000;
+  if (agoS < -clocksDifferS)
+    throw new Refusal(400, 'invalid', 'at: The date must be in the past.', [
+      { path: 'at', message: 'The date must be in the past.' },
+    ]);
+  return Math.max(0, agoS);
 }
 
 /** What a line came to where it was understood. */

@@ -29,7 +29,11 @@ export const errorSchema = z.object({
 function refusalOf(error: unknown): Refusal {
   if (error instanceof Refusal) return error;
   if (error instanceof z.ZodError) {
-    const issues = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
+    const issues = error.issues.flatMap((issue) =>
+      issue.code === 'unrecognized_keys'
+        ? issue.keys.map((key) => ({ path: [...issue.path, key].join('.'), message: 'There is no such field.' }))
+        : [{ path: issue.path.join('.'), message: issue.message }],
+    );
     return new Refusal(
       400,
       'invalid',

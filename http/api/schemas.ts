@@ -1037,7 +1037,7 @@ export const holdsResponse = z.object({
 
 /** What is filed: a line in the words of the reading bars, or a reading field by field. */
 export const entryRequest = z
-  .object({
+  .strictObject({
     text: z
       .string()
       .min(1)
@@ -1051,7 +1051,8 @@ export const entryRequest = z
     sheet: z.int().positive().optional().describe('The sheet of instruments that it belongs to.'),
     hold: z.int().positive().optional().describe('The hold test that it belongs to.'),
     rescue: z.boolean().optional().describe('It is of the rescue under way: every group, 24C at the skin, warm.'),
-    entry: z.uuid().optional().describe('Made by whoever sends it: sent twice it is filed once.'),
+    entry: z.uuid().optional().describe('Made by the sender: sent twice it is filed once.'),
+    at: momentText().optional().describe('When it was measured; left out: now. A date in the text counts before it.'),
     confirmed: z.boolean().default(false).describe('A question about it was answered with yes.'),
     state: z.enum(packStates).default('rest').describe('In which a pack was, where voltages are read.'),
     groupsWith: z.string().max(40).default('').describe('Code of the instrument that read the groups.'),
