@@ -16,7 +16,7 @@ interface CalibrateButtonsProps {
   stepV: number;
 }
 
-/** Corrects one channel by the sheet shown, by an offset or by offset and gain; or notes that the device was adjusted. */
+/** Corrects one channel by the sheet shown, by an offset or a line; or notes that the device itself was adjusted. */
 export function CalibrateButtons({ sheetId, name, adjustment, stepV }: CalibrateButtonsProps) {
   const [refused, setRefused] = useState<string | null>(null);
   const [pending, start] = useTransition();

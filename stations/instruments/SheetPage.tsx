@@ -112,8 +112,9 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
       <section className="sheet lead-ember empty" aria-label="Finding">
         <p>
           {crossCheck.pack === null
-            ? 'Put the first battery on one instrument after the other and type what each shows: its code, then the voltage.'
-            : `Measure every group of ${crossCheck.pack} with one instrument after the other: its code, then the voltages.`}
+            ? 'Put the first battery on one instrument after the other. Type its code, then the voltage it shows.'
+            : `Measure every group of ${crossCheck.pack} with one instrument after the other. Type its code, then the ` +
+              'voltages.'}
         </p>
       </section>
     );

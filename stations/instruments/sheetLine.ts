@@ -115,13 +115,12 @@ export function understandSheetLine(
   if (lastGroup > batteries || lastChannel > instrument.channels)
     return { kind: 'wrong', said: `${code} has ${instrument.channels} channels, the pack ${batteries} groups.` };
   if (figures.length !== wanted) {
+    const name = rest[0]?.toUpperCase();
     const example = Array.from({ length: wanted }, () => '3.71').join(' ');
-    return {
-      kind: 'wrong',
-      said:
-        `${rest[0]?.toUpperCase()}: expected ${wanted === 1 ? 'one voltage' : `${wanted} voltages, one a ${isPack ? 'group' : 'channel'}`}: ` +
-        `${rest[0]?.toUpperCase()} ${example}${wanted > 1 && !isPack ? `; ${code}.2 3.71 is channel 2 alone` : ''}.`,
-    };
+    const each = isPack ? 'group' : 'channel';
+    const alone = wanted > 1 && !isPack ? `; ${code}.2 3.71 is channel 2 alone` : '';
+    const expected = wanted === 1 ? 'one voltage' : `${wanted} voltages, one a ${each}`;
+    return { kind: 'wrong', said: `${name}: expected ${expected}: ${name} ${example}${alone}.` };
   }
   /** The line with another figure in that place. */
   const instead = ({ meant }: Question, place: number) =>
