@@ -113,8 +113,8 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
         <p>
           {crossCheck.pack === null
             ? 'Put the first battery on one instrument after the other. Type its code, then the voltage it shows.'
-            : `Measure every group of ${crossCheck.pack} with one instrument after the other. Type its code, then the ` +
-              'voltages.'}
+            : `Measure every group of ${crossCheck.pack} with one instrument after the other. Type its code, then ` +
+              'the voltages.'}
         </p>
       </section>
     );
