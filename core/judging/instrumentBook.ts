@@ -67,14 +67,19 @@ export const channelOfGroup = (
   position: number,
 ): number => ((byId(instrumentId)?.channels ?? 1) > 1 ? position : 1);
 
+/** Of what an instrument is off by, its channels share this fraction. From memory. */
+const sharedFraction = 0.5;
+
 /**
  * Standard uncertainty of one channel beside another, V: channels of one instrument share its reference, but not their
- * counts; a single channel shares both. From memory.
+ * counts and dividers; a single channel shares all of them.
  */
-export function apartU(stepV: number, instrument: Instrument | null): number {
+export function apartU(valueV: number, stepV: number, instrument: Instrument | null): number {
   const range = instrument?.ranges.voltage;
-  const countsV = range && instrument.channels > 1 ? range.accuracyCounts * range.resolution : 0;
-  return quadrature(rectangular(stepV), countsV / Math.sqrt(3));
+  if (!range || instrument.channels === 1) return rectangular(stepV);
+  const { accuracyShare, accuracyCounts, resolution } = range;
+  const ownV = (1 - sharedFraction) * accuracyShare * Math.abs(valueV);
+  return quadrature(rectangular(stepV), (accuracyCounts * resolution) / Math.sqrt(3), ownV / Math.sqrt(3));
 }
 
 /** What measures voltage and is not put away, for a bar to choose from. */

@@ -31,7 +31,7 @@ export function judgePackRound(
 ): PackJudgement {
   const volt = (valueV: number, stepV: number, instrumentId: number | null, channel: number) => {
     const { value, u } = correctedVoltage({ valueV, step: stepV, instrumentId, channel, takenAt: round.takenAt }, book);
-    return { voltageV: value, stepV, u, apartU: apartU(stepV, book.byId(instrumentId)) };
+    return { voltageV: value, stepV, u, apartU: apartU(value, stepV, book.byId(instrumentId)) };
   };
   const groups = round.groupVoltagesV.map((valueV, i) => {
     const stepV = round.groupStepsV[i] ?? null;

@@ -148,8 +148,8 @@ function fromSiblings(one: OnBattery, all: readonly OnBattery[]): number | null 
 }
 
 /** Whichever way. */
-const isFarFromSiblings = (apartV: number | null, { step, instrument }: OnBattery): boolean =>
-  apartV !== null && Math.abs(apartV) > 2 * Math.SQRT2 * apartU(step, instrument);
+const isFarFromSiblings = (apartV: number | null, { reading, step, instrument }: OnBattery): boolean =>
+  apartV !== null && Math.abs(apartV) > 2 * Math.SQRT2 * apartU(reading.value, step, instrument);
 
 function against(
   consensus: Consensus | null,
