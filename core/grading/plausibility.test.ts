@@ -118,3 +118,10 @@ test('a figure with finer digits than its instrument shows is asked about, and o
   );
   expect(askAboutDigitsOf(typed('3.8'), null)).toBeNull();
 });
+
+test('beyond its counts a meter shows fewer digits: its next range', () => {
+  const meter = { code: 'DM1', resolution: 0.001, as: display.voltage };
+  expect(askAboutDigitsOf(typed('12.34'), meter)).toBeNull();
+  expect(askAboutDigitsOf(typed('12.3'), meter)?.meant).toBe('12.30 V');
+  expect(askAboutDigitsOf(typed('4.15'), meter)?.meant).toBe('4.150 V');
+});

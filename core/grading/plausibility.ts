@@ -137,6 +137,9 @@ export interface LastDigit {
   as: Display;
 }
 
+/** A common meter counts this far in one range. Common practice. */
+const usualCounts = 6000;
+
 /**
  * A question about a figure with finer digits than its instrument shows, or with fewer; null where none is known or it
  * fits.
@@ -145,7 +148,9 @@ export function askAboutDigitsOf({ value, step }: Typed, shown: LastDigit | null
   if (shown === null) return null;
   const { code: instrument, resolution, as } = shown;
   if (step < 0.99 * resolution) return { code: 'digits-too-fine', instrument };
-  const decimals = decimalsOfStep(resolution * as.factor);
+  // Beyond its counts a meter is in a coarser range.
+  const coarser = Math.max(0, Math.ceil(Math.log10(Math.abs(value) / resolution / usualCounts)));
+  const decimals = decimalsOfStep(resolution * 10 ** coarser * as.factor);
   if (decimalsOfStep(step * as.factor) >= decimals) return null;
   return asking(
     { code: 'digits-missing', instrument, decimals, typed: { value, step }, as },

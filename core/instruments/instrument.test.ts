@@ -1,4 +1,4 @@
-import { limitOf, rangeOf, readingU } from './instrument';
+import { limitOf, rangeFor, rangeOf, readingU } from './instrument';
 
 const meter = { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 2 };
 
@@ -6,6 +6,11 @@ test('hand-worked: ± 0.5 % ± 2 counts of 1 mV on 4 V is 22 mV at most, 12.7 mV
   expect(limitOf(4, meter)).toBeCloseTo(0.022, 12);
   expect(readingU(4, meter)).toBeCloseTo(Math.hypot(0.022 / Math.sqrt(3), 0.001 / Math.sqrt(12)), 12);
   expect(limitOf(-4, meter)).toBe(limitOf(4, meter));
+});
+
+test('the last digit of a reading tells its range: counts are of that digit', () => {
+  expect(limitOf(12.34, rangeFor(meter, 0.01))).toBeCloseTo(0.005 * 12.34 + 0.02, 12);
+  expect(rangeFor(meter, 0.0001)).toEqual(meter);
 });
 
 test('an instrument of which nothing is promised is still no finer than its last digit', () => {

@@ -40,6 +40,12 @@ export function rangeOf(
   return { resolution, accuracyShare: accuracyShare ?? 0, accuracyCounts: accuracyCounts ?? 0 };
 }
 
+/** The range that a reading was taken in: its last digit tells it, where that is coarser than the finest. */
+export const rangeFor = <R extends Pick<InstrumentRange, 'resolution'>>(range: R, step: number): R => ({
+  ...range,
+  resolution: Math.max(range.resolution, step),
+});
+
 /**
  * Standard uncertainty of one reading: the maker's limits (± share of reading ± counts) taken as rectangular, and half
  * a digit of resolution. Source: JCGM 100:2008 (GUM), 4.3.7.

@@ -7,7 +7,7 @@ import {
   type Correction,
 } from '@/core/instruments/calibration';
 import { type Consensus, consensusOf, differenceFrom } from '@/core/instruments/consensus';
-import { type InstrumentRange, rangeOf, readingU, shownU } from '@/core/instruments/instrument';
+import { type InstrumentRange, rangeFor, rangeOf, readingU, shownU } from '@/core/instruments/instrument';
 import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import { median } from 'simple-statistics';
 import { apartU, type InstrumentBook } from './instrumentBook';
@@ -55,8 +55,8 @@ const voltageRangeOf = (instrument: Instrument, step: number): InstrumentRange =
   instrument.ranges.voltage ?? rangeOf('voltage', { resolution: step, accuracyShare: null, accuracyCounts: null });
 
 /**
- * Judges a sheet: the reference on each battery, found without trusting anyone or declared, and how far each lies from
- * it.
+ * Judges a sheet: the reference on each battery, found without trusting any instrument or declared, how far each channel
+ * lies from it, and from the other channels of its instrument. Source: common practice.
  */
 export function judgeSheet(
   crossCheck: CrossCheck,
@@ -67,7 +67,7 @@ export function judgeSheet(
   const known = readings.flatMap((one) => {
     const instrument = book.byId(one.instrumentId);
     if (!instrument) return [];
-    const range = voltageRangeOf(instrument, one.step);
+    const range = rangeFor(voltageRangeOf(instrument, one.step), one.step);
     const calibration = book.calibrationAt(one.instrumentId, one.channel, one.takenAt);
     const reading = corrected(
       { value: one.voltageV, u: calibration ? rectangular(range.resolution) : readingU(one.voltageV, range) },
@@ -78,7 +78,7 @@ export function judgeSheet(
         ...one,
         instrument,
         name: channelName(instrument, one.channel),
-        raw: { value: one.voltageV, u: shownU(Math.max(one.step, range.resolution)) },
+        raw: { value: one.voltageV, u: shownU(range.resolution) },
         reading,
       },
     ];

@@ -1,5 +1,5 @@
 import { leadPairOhm } from '../instruments/leads';
-import { type InstrumentRange, limitOf } from '../instruments/instrument';
+import { type InstrumentRange, limitOf, rangeFor } from '../instruments/instrument';
 import { exact, type Propagated, propagate, type Quantity, rectangular } from '../quantity/quantity';
 import type { Warning } from '../warning';
 
@@ -44,7 +44,7 @@ export function directResistance({
   const inputs: Record<DirectInput, Quantity> = {
     'last digit': { value: resistanceOhm, u: rectangular(stepOhm) },
     'noise of the readings': { value: 0, u: noiseOhm },
-    accuracy: { value: 0, u: range ? limitOf(resistanceOhm, range) / Math.sqrt(3) : 0 },
+    accuracy: { value: 0, u: range ? limitOf(resistanceOhm, rangeFor(range, stepOhm)) / Math.sqrt(3) : 0 },
     'leads and clips': wires === 2 ? { value: 0, u: leadOhm / Math.sqrt(3) } : exact(0),
   };
   const resistance = propagate<DirectInput>(

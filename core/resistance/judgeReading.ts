@@ -1,6 +1,6 @@
 import { ImpossibleInput } from '../impossibleInput';
 import { type Correction, corrected } from '../instruments/calibration';
-import { type InstrumentRange, limitOf } from '../instruments/instrument';
+import { type InstrumentRange, limitOf, rangeFor } from '../instruments/instrument';
 import { leadPairOhm } from '../instruments/leads';
 import { type Contribution, exact, propagate, type Quantity, quadrature, read } from '../quantity/quantity';
 import type { Warning } from '../warning';
@@ -159,7 +159,7 @@ function computed(facts: ResistanceFacts, tools: Tools, noiseOhm: number | null)
         atHighV: correctedVolt(facts.atHighV, facts.highStep ?? facts.step, tools),
         lowCurrentA: read(facts.lowCurrentA, facts.currentStep),
         highCurrentA: read(facts.highCurrentA, facts.currentStep),
-        currentLimitA: tools.current ? limitOf(riseA, tools.current) : 0,
+        currentLimitA: tools.current ? limitOf(riseA, rangeFor(tools.current, facts.currentStep)) : 0,
         noiseV: noiseOhm === null ? noiseOfDrop(facts.step, facts.highStep ?? facts.step) : noiseOhm * riseA,
         leads: leadsOf(tools),
         gainU: gainU(tools),
@@ -270,5 +270,5 @@ function loadOf(
 
 const ampere = (value: number, step: number, { current }: Tools): Quantity => ({
   value,
-  u: quadrature(read(value, step).u, current ? limitOf(value, current) / Math.sqrt(3) : 0),
+  u: quadrature(read(value, step).u, current ? limitOf(value, rangeFor(current, step)) / Math.sqrt(3) : 0),
 });
