@@ -55,8 +55,8 @@ const voltageRangeOf = (instrument: Instrument, step: number): InstrumentRange =
   instrument.ranges.voltage ?? rangeOf('voltage', { resolution: step, accuracyShare: null, accuracyCounts: null });
 
 /**
- * Judges a sheet: the reference on each battery, found without trusting any instrument or declared, how far each channel
- * lies from it, and from the other channels of its instrument. Source: common practice.
+ * Judges a sheet: the reference on each battery, found without trusting any instrument or declared, how far each
+ * channel lies from it, and from the other channels of its instrument. Source: common practice.
  */
 export function judgeSheet(
   crossCheck: CrossCheck,
