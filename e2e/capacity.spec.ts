@@ -36,9 +36,9 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
   test('how it ages, and when it leaves service, stands on its page', async ({ page }) => {
     await page.goto('/clinic/PL1');
     const ageing = page.getByRole('region', { name: 'How it ages' });
-    await expect(ageing).toContainText('of what it held when new, losing');
-    await expect(ageing).toContainText(/70 % it will cross about \w{3} \d{4}/);
-    await expect(ageing).toContainText('seasons left at the present use');
+    await expect(ageing).toContainText('of its capacity when new, losing');
+    await expect(ageing).toContainText(/If it goes on like this, it crosses 70 % about \w{3} \d{4}/);
+    await expect(ageing).toContainText('seasons left if it goes on like this');
     await expect(ageing).toContainText('A cycle has cost');
     expect(await axeViolations(page)).toEqual([]);
   });
