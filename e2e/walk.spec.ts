@@ -282,9 +282,9 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await type(page, '3.95 3.94');
     await expect(said(page)).toContainText('has 4 groups; 2 voltages were read');
     await type(page, '3.95 3.94 3.96 3.71 = 15.20');
-    await expect(page.getByText('Spread 250 ± 4 mV: out of service')).toBeVisible();
+    await expect(page.getByText('Imbalance 250 ± 4 mV: out of service')).toBeVisible();
     await expect(page.getByText('they do not agree').first()).toBeVisible();
-    await expect(page.getByText('Group 4 stands 235 ± 4 mV below the middle')).toBeVisible();
+    await expect(page.getByText('Group 4 is 235 ± 4 mV below the median')).toBeVisible();
     await type(page, '3.95 3.94 3.96 3.95 = 15.80');
     await expect(page.getByText('Imbalance 20 ± 4 mV: good')).toBeVisible();
     await expect(page.getByRole('link', { name: /^0\s*Clinic/ })).toBeVisible();
