@@ -62,7 +62,35 @@ const nickelNow = (cells: Record<string, object>): Record<string, object> =>
     }),
   );
 
-test('every cell keeps what it was read to be, its figures and its verdicts', () => {
+/** Since then repeats of a round count together: of a cell with some, what rests on its resistance is another. */
+async function withoutRepeats(cells: Record<string, object>): Promise<Record<string, object>> {
+  const repeated = await rows<{ code: string }>(
+    `select distinct code from entry_subject join subject on subject.id = subject_id join entry on entry.id = entry_id
+     where voided_at is null and occasion_id is not null and exists (select from entry_subject other
+       join entry also on also.id = other.entry_id
+       where other.subject_id = subject.id and also.occasion_id = entry.occasion_id and also.id <> entry.id
+         and also.voided_at is null)`,
+  );
+  const codes = new Set(repeated.map(({ code }) => code));
+  return Object.fromEntries(
+    Object.entries(cells).map(([code, cell]) => [
+      code,
+      codes.has(code) ? { ...cell, resistance: null, figures: null, rateC: null } : cell,
+    ]),
+  );
+}
+
+/**
+ * Since then a curve goes on beyond its ends, so that a charge near them is less certain; and what all groups share is
+ * no uncertainty of their imbalance.
+ */
+const withoutOtherU = (value: unknown): unknown =>
+  JSON.parse(JSON.stringify(value), (key, one: { value: number } | null) => {
+    const isOther = one !== null && (key === 'spreadV' || (key === 'soc' && Math.abs(one.value - 0.5) > 0.4));
+    return isOther ? { value: one.value } : one;
+  }) as unknown;
+
+test('every cell keeps what it was read to be, its figures and its verdicts', async () => {
   const cells = workshop.cells.map(({ intake, duty, ...cell }) => [
     cell.code,
     {
@@ -86,7 +114,10 @@ test('every cell keeps what it was read to be, its figures and its verdicts', ()
     },
   ]);
   expect(cells).toHaveLength(244);
-  expect(plain(Object.fromEntries(cells))).toEqual(nickelNow(before.cells as Record<string, object>));
+  const now = Object.fromEntries(cells) as Record<string, object>;
+  expect(plain(await withoutRepeats(now))).toEqual(
+    await withoutRepeats(nickelNow(before.cells as Record<string, object>)),
+  );
   expect(workshop.rules.name).toBe(before.rules);
 });
 
@@ -112,7 +143,7 @@ test('every pack keeps its rounds of voltages and what they say', async () => {
       },
     },
   ]);
-  expect(rounded(Object.fromEntries(packs))).toEqual(rounded(before.packs));
+  expect(rounded(withoutOtherU(Object.fromEntries(packs)))).toEqual(rounded(withoutOtherU(before.packs)));
 });
 
 test('every cross-check keeps its readings, what was agreed and who stands apart', async () => {
