@@ -28,15 +28,23 @@ export function factorOf(covariance: Float64Array, n: number): Factor {
  * Log density of a multivariate Student distribution about nought: a Gaussian that forgives one reading far off.
  * Source: K. L. Lange, R. J. A. Little, J. M. G. Taylor, J. Am. Stat. Assoc. 84 (1989).
  *
- * @param residual n values
- * @param degrees above 2; the factor is that of its covariance
+ * @param values n of them
+ * @param degrees above 2; the factor is that of their covariance
+ * @param centre what is taken off each value; left out: nothing
  * @worked One reading at one standard deviation, four degrees: `logStudent(Float64Array.of(1),
  * factorOf(Float64Array.of(1), 1), 4)`
  */
-export function logStudent(residual: Float64Array, { lower, logDeterminant }: Factor, degrees: number): number {
-  const n = residual.length;
+export function logStudent(
+  values: ArrayLike<number>,
+  { lower, logDeterminant }: Factor,
+  degrees: number,
+  centre: ArrayLike<number> | null = null,
+): number {
+  const n = values.length;
   const scale = (degrees - 2) / degrees;
-  const distance2 = solve(residual, lower, n).reduce((sum, one) => sum + one * one, 0);
+  const solved = solve(values, lower, n, centre);
+  let distance2 = 0;
+  for (let i = 0; i < n; i++) distance2 += (solved[i] as number) ** 2;
   return (
     logGammaRatio(degrees, n) -
     (n / 2) * Math.log(degrees * Math.PI * scale) -
@@ -45,11 +53,23 @@ export function logStudent(residual: Float64Array, { lower, logDeterminant }: Fa
   );
 }
 
-/** Forward substitution: what times the lower factor (n × n) gives the residual, which may be shorter than n. */
-function solve(residual: Float64Array, lower: Float64Array, n: number): Float64Array {
-  const solved = new Float64Array(residual.length);
-  for (let i = 0; i < residual.length; i++) {
-    let rest = residual[i] as number;
+/** Room for the substitution: a new array for each of many thousand calls takes longer than the call. */
+let room = new Float64Array(32);
+
+/**
+ * Forward substitution: what times the lower factor (n × n) gives the values less their centre; these may be fewer than
+ * n. It lies at the beginning of a room that the next call uses again.
+ */
+function solve(
+  values: ArrayLike<number>,
+  lower: Float64Array,
+  n: number,
+  centre: ArrayLike<number> | null,
+): Float64Array {
+  if (room.length < n) room = new Float64Array(2 * n);
+  const solved = room;
+  for (let i = 0; i < values.length; i++) {
+    let rest = (values[i] as number) - (centre === null ? 0 : (centre[i] as number));
     for (let k = 0; k < i; k++) rest -= (lower[i * n + k] as number) * (solved[k] as number);
     solved[i] = rest / (lower[i * n + i] as number);
   }
@@ -69,18 +89,29 @@ export interface Student {
  *
  * @param known the n − 1 others
  * @param degrees above 2; the factor is that of the covariance of all n
+ * @param centre of all n; left out: 0
  * @worked The centre of the second of two values of deviation 1 and correlation 0.8, the first at 1:
  * `lastGiven(Float64Array.of(1), factorOf(Float64Array.of(1, 0.8, 0.8, 1), 2), 5).centre`
  */
-export function lastGiven(known: Float64Array, { lower }: Factor, degrees: number): Student {
+export function lastGiven(
+  known: ArrayLike<number>,
+  { lower }: Factor,
+  degrees: number,
+  centre: ArrayLike<number> | null = null,
+): Student {
   const m = known.length;
   const n = m + 1;
   const shrink = (degrees - 2) / degrees;
-  const solved = solve(known, lower, n);
-  const distance2 = solved.reduce((sum, one) => sum + one * one, 0) / shrink;
+  const solved = solve(known, lower, n, centre);
+  let [distance2, own] = [0, 0];
+  for (let k = 0; k < m; k++) {
+    const one = solved[k] as number;
+    distance2 += (one * one) / shrink;
+    own += one * (lower[m * n + k] as number);
+  }
   const ownU = lower[m * n + m] as number;
   return {
-    centre: solved.reduce((sum, one, k) => sum + one * (lower[m * n + k] as number), 0),
+    centre: own + (centre === null ? 0 : (centre[m] as number)),
     scale: ownU * Math.sqrt((shrink * (degrees + distance2)) / (degrees + m)),
     degrees: degrees + m,
   };

@@ -90,17 +90,9 @@ export function expectedOf(
 const unknownsThatDiffer = 5;
 
 /** How likely readings are under what was expected, as a logarithm. */
-export const logLikelihood = (apartV: readonly number[], expected: Expected): number =>
-  logStudent(residualOf(apartV, expected), expected.factor, degrees);
-
-function residualOf(apartV: readonly number[], { apartV: expectedV }: Expected): Float64Array {
-  const residual = new Float64Array(apartV.length);
-  for (let r = 0; r < residual.length; r++) residual[r] = (apartV[r] as number) - (expectedV[r] as number);
-  return residual;
-}
+export const logLikelihood = (apartV: readonly number[], { apartV: expectedV, factor }: Expected): number =>
+  logStudent(apartV, factor, degrees, expectedV);
 
 /** The newest of the readings that are expected, where the others came out so. */
-export function newestGiven(apartV: readonly number[], expected: Expected): Student {
-  const given = lastGiven(residualOf(apartV, expected), expected.factor, degrees);
-  return { ...given, centre: given.centre + (expected.apartV[apartV.length] as number) };
-}
+export const newestGiven = (apartV: readonly number[], { apartV: expectedV, factor }: Expected): Student =>
+  lastGiven(apartV, factor, degrees, expectedV);
