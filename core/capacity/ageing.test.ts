@@ -57,7 +57,7 @@ const bent = (power: number): AgedRun[] =>
 test.each([
   ['slows-down', 0.5],
   ['speeds-up', 3],
-] as const)('a fade that %s is told as such, and crosses where its own curve does', (bend, power) => {
+] as const)('a fade that %s is named, and crosses where its own curve does', (bend, power) => {
   const trend = ageingTrend(bent(power), overCycles, asNew);
   expect(trend?.bend).toBe(bend);
   const [eighty] = trend?.crossings ?? [];

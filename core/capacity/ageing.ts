@@ -1,5 +1,5 @@
 import { quadrature, type Quantity } from '../quantity/quantity';
-import { seededChance } from '../statistics/random';
+import { fixedDeviates } from '../statistics/random';
 import { ageingShapes, type AgeingShape } from './ageingShapes';
 
 /** One capacity measurement of a cell or pack. */
@@ -113,9 +113,9 @@ export function ageingTrend(
   over: (run: AgedRun) => number | undefined,
   { asNewAh, origin, leastSpan = 0 }: { asNewAh: number; origin?: number | undefined; leastSpan?: number },
 ): Trend | null {
-  const points = runs.flatMap(({ capacityAh, u, ...run }) => {
-    const x = over({ capacityAh, ...run });
-    return x === undefined ? [] : [{ x, y: capacityAh / asNewAh, u: u === undefined ? null : u / asNewAh }];
+  const points = runs.flatMap((run) => {
+    const x = over(run);
+    return x === undefined ? [] : [{ x, y: run.capacityAh / asNewAh, u: run.u === undefined ? null : run.u / asNewAh }];
   });
   const xs = points.map(({ x }) => x);
   const [first, last] = [Math.min(...xs), Math.max(...xs)];
@@ -143,7 +143,7 @@ export function ageingTrend(
   };
 }
 
-type Point = { x: number; y: number; u: number | null };
+type Point = { x: number; y: number };
 
 /** A shape and a scatter with the fit under them and its weight. */
 interface Fit {
@@ -199,28 +199,29 @@ function leastSquares(points: readonly Point[], shape: AgeingShape) {
   return { start, fade, sumOfSquares, inverse, determinant };
 }
 
-/** Normal deviates for each curve, the same ones each time, so that a page shows the same figures twice. */
-const deviates = ((): [number, number, number, number][] => {
-  const { normal } = seededChance(1);
-  return Array.from({ length: curves }, () => [normal(0, 1), normal(0, 1), normal(0, 1), normal(0, 1)]);
-})();
+/** Of each curve: start, fade, tools, one more run. */
+const deviatesEach = 4;
 
 /** Curves from the fits in proportion to their weights. */
 function drawCurves(fits: readonly Fit[], toolsU: number): Curve[] {
   const total = fits.reduce((sum, { weight }) => sum + weight, 0);
+  const deviates = fixedDeviates();
   let passed = 0;
   let drawn = 0;
   return fits.flatMap(({ shape, scatter, weight, start, fade, factor: [startU, shared, fadeU] }) => {
     passed += weight / total;
-    const own = deviates.slice(drawn, Math.round(passed * curves));
+    const own = Array.from({ length: Math.round(passed * curves) - drawn }, (_, i): Curve => {
+      const deviate = (k: number): number => deviates[deviatesEach * (drawn + i) + k] as number;
+      return {
+        shape,
+        start: start + startU * deviate(0),
+        fade: fade + shared * deviate(0) + fadeU * deviate(1),
+        tools: 1 + toolsU * deviate(2),
+        ofOneRun: scatter * deviate(3),
+      };
+    });
     drawn += own.length;
-    return own.map(([one, other, tools, run]): Curve => ({
-      shape,
-      start: start + startU * one,
-      fade: fade + shared * one + fadeU * other,
-      tools: 1 + toolsU * tools,
-      ofOneRun: scatter * run,
-    }));
+    return own;
   });
 }
 

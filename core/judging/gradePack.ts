@@ -3,7 +3,7 @@ import { type DutyVerdict, gradeDuty } from '@/core/grading/duty';
 import type { IntakeReason } from '@/core/grading/intake';
 import { quadrature, type Quantity } from '@/core/quantity/quantity';
 import { showsTenSeconds } from '@/core/resistance/methods';
-import { seededChance } from '@/core/statistics/random';
+import { fixedDeviates } from '@/core/statistics/random';
 import type { Warning } from '@/core/warning';
 import { max, mean, sampleVariance, standardDeviation, sum } from 'simple-statistics';
 import type { GroupResistance } from '../packs/groupResistances';
@@ -30,6 +30,7 @@ const sharedU = 0.022;
 const mostLeads = 0.04;
 /** Draws of the groups, to find which is the highest. */
 const draws = 400;
+const differentDeviates = 4096;
 
 type Protocols = ReadonlyMap<number, Pick<Protocol, 'method' | 'holdS'>>;
 
@@ -80,11 +81,6 @@ export function weakestGroup(
   return null;
 }
 
-const deviates = ((): number[] => {
-  const { normal } = seededChance(1);
-  return Array.from({ length: 4096 }, () => normal(0, 1));
-})();
-
 /**
  * The highest group as a fraction of the sum of all. The highest of several readings is mostly too high by its own
  * error: each is drawn towards the mean of its pack by its uncertainty, and the highest taken of many draws.
@@ -100,9 +96,10 @@ function highestFraction(groups: readonly Pick<GroupResistance, 'resistance' | '
     const kept = trueVariance / (trueVariance + (readU[i] as number) ** 2);
     return { value: meanOhm + kept * (ohm - meanOhm), u: (readU[i] as number) * Math.sqrt(kept) };
   });
+  const deviates = fixedDeviates();
   const fractions = Array.from({ length: draws }, (_, k) => {
     const drawn = centred.map(
-      ({ value, u }, i) => value + u * (deviates[(k * 37 + i * 101) % deviates.length] as number),
+      ({ value, u }, i) => value + u * (deviates[(k * 37 + i * 101) % differentDeviates] as number),
     );
     return max(drawn) / sum(drawn);
   });

@@ -174,7 +174,7 @@ export interface Disagreeing {
   apartV: number;
   at: Date;
   instruments: [one: string, other: string];
-  /** That of the two which others contradict; null where nobody else measured the pack then. */
+  /** The one of the two that other instruments contradict; null where none did. */
   suspect: string | null;
 }
 

@@ -18,7 +18,7 @@ export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'c
 export interface JudgedDiagnosis extends PackDiagnosis {
   /** In the order of time. */
   rounds: ReadRound[];
-  /** Of each round the code of its instrument; null where nobody said. */
+  /** Of each round the code of its instrument; null: not noted. */
   instruments: (string | null)[];
   /** Why it is measured, which weighs how likely it is sound. */
   reason: VisitReason;
@@ -76,11 +76,10 @@ export function judgeDiagnosis(
     })),
   };
   const diagnosis = diagnosePack(diagnosed);
-  const instruments = rounds.map(({ instrumentId }) => instrumentCode(equipment, instrumentId));
   return {
     ...diagnosis,
     rounds,
-    instruments,
+    instruments: diagnosed.rounds.map(({ instrument }) => instrument),
     reason,
     next: nextMeasurement(diagnosis, diagnosed),
     first: firstNamed(diagnosis),

@@ -180,6 +180,13 @@ export function othersOn({ channels }: JudgedSheet, position: number): number | 
   return values.length === 0 ? null : median(values);
 }
 
+/** What a channel showed on each battery whose reference is known. */
+const levelsOf = ({ consensus }: JudgedSheet, { readings }: JudgedChannel) =>
+  readings.flatMap(({ position, raw, stepV }) => {
+    const at = consensus[position - 1];
+    return at && at.kind !== 'nobody-knows' ? [{ position, raw, stepV, reference: at.reference }] : [];
+  });
+
 /** What a channel showed on a battery and what it is to show there, where the device itself is set. */
 export interface Adjustment {
   position: number;
@@ -189,12 +196,8 @@ export interface Adjustment {
 }
 
 /** At the highest level whose reference is known; null where none is. */
-export function adjustmentOf({ consensus }: JudgedSheet, channel: JudgedChannel): Adjustment | null {
-  const levels = channel.readings.flatMap(({ position, raw, stepV }) => {
-    const at = consensus[position - 1];
-    return at && at.kind !== 'nobody-knows' ? [{ position, raw, stepV, reference: at.reference }] : [];
-  });
-  const [highest] = levels.sort((one, other) => other.reference.value - one.reference.value);
+export function adjustmentOf(sheet: JudgedSheet, channel: JudgedChannel): Adjustment | null {
+  const [highest] = levelsOf(sheet, channel).sort((one, other) => other.reference.value - one.reference.value);
   if (!highest) return null;
   const resolution = channel.instrument.ranges.voltage?.resolution ?? highest.stepV;
   return {
@@ -211,10 +214,7 @@ export function calibrationOf(
   channel: JudgedChannel,
   kind: Exclude<Correction['kind'], 'adjusted'>,
 ): CalibrationVerdict {
-  const points = channel.readings.flatMap(({ position, raw }) => {
-    const consensus = sheet.consensus[position - 1];
-    return consensus && consensus.kind !== 'nobody-knows' ? [{ reading: raw, reference: consensus.reference }] : [];
-  });
+  const points = levelsOf(sheet, channel).map(({ raw, reference }) => ({ reading: raw, reference }));
   const range = channel.instrument.ranges.voltage;
   const typical = points[0]?.reading.value ?? 0;
   return calibrate(kind, points, {

@@ -26,3 +26,14 @@ export function seededChance(seed: number): Chance {
   };
   return { uniform, normal: (mean, deviation) => mean + deviation * standardNormal() };
 }
+
+let pool: Float64Array | null = null;
+
+/** Standard normal deviates, always the same, so that a page shows the same figures twice; made at the first call. */
+export function fixedDeviates(): Float64Array {
+  if (!pool) {
+    const { normal } = seededChance(1);
+    pool = Float64Array.from({ length: 6000 }, () => normal(0, 1));
+  }
+  return pool;
+}

@@ -122,17 +122,13 @@ export function understandSheetLine(
     const expected = wanted === 1 ? 'one voltage' : `${wanted} voltages, one a ${each}`;
     return { kind: 'wrong', said: `${name}: expected ${expected}: ${name} ${example}${alone}.` };
   }
+  /** A line for all groups means the same whatever battery is at hand. */
+  const named = isAllGroups ? [] : [`B${at}`];
   /** The line with another figure in that place. */
   const instead = ({ meant }: Question, place: number) =>
     meant === undefined
       ? null
-      : [
-          ...(isAllGroups ? [] : [`B${at}`]),
-          rest[0],
-          ...figures.slice(0, place),
-          meant,
-          ...figures.slice(place + 1),
-        ].join(' ');
+      : [...named, rest[0], ...figures.slice(0, place), meant, ...figures.slice(place + 1)].join(' ');
   const readings = [];
   const asked: Asked[] = [];
   for (const [i, word] of figures.entries()) {
@@ -168,7 +164,7 @@ export function understandSheetLine(
       `${isAllGroups ? '' : `B${readings[0]?.position ?? at}, `}${rest[0]?.toUpperCase()}: ` +
       `${readings.map((reading) => formatRead(reading.voltageV, reading.step, display.voltage)).join(', ')}`,
     asks,
-    inFull: isAllGroups ? rest.join(' ') : `B${at} ${rest.join(' ')}`,
+    inFull: [...named, ...rest].join(' '),
   };
 }
 

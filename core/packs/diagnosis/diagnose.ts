@@ -5,7 +5,7 @@ import { rectangular } from '../../quantity/quantity';
 import { evidenceOf } from './evidence';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
 import { type Middle, middlesOf } from './middles';
-import type { Diagnosed, DiagnosedRound } from './visit';
+import { type Diagnosed, type DiagnosedRound, metersOf } from './visit';
 import { questionsOf, type RoundQuestion } from './questions';
 import { type Apart, type Evenness, type SumApart, weighGroups } from './weighing';
 
@@ -90,10 +90,10 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
         restsOn: below(deadV, i, pack),
       };
     const rests = restsOn(ways, apart[i] ?? [], middles, pack);
-    const told = findings.map((finding) => withInstrument(finding, ways, pack));
+    const causes = findings.map((finding) => withInstrument(finding, ways, pack));
     return {
       ...own,
-      findings: own.isRunDown ? causeFirst(told) : told,
+      findings: own.isRunDown ? causeFirst(causes) : causes,
       soundProbability: own.isRunDown ? Math.min(soundProbability, 1 - certain) : soundProbability,
       ways,
       restsOn: own.isRunDown ? [...new Set([...rests, ...below(pack.floorV, i, pack)])].sort((a, b) => a - b) : rests,
@@ -115,9 +115,8 @@ function withInstrument(
   { rounds }: Pick<Diagnosed, 'rounds'>,
 ): Finding<GroupFault> {
   if (finding.fault !== 'meter-channel') return finding;
-  const meters = [...new Set(rounds.map(({ instrument }) => instrument))];
   const meter = ways.find(({ faults }) => faults.includes('meter-channel'))?.look.misreadBy ?? null;
-  const instrument = meter === null ? null : (meters[meter] ?? null);
+  const instrument = meter === null ? null : (metersOf(rounds)[meter] ?? null);
   return instrument === null ? finding : { ...finding, instrument };
 }
 
@@ -174,7 +173,7 @@ const isCutOff = (round: DiagnosedRound): boolean =>
 
 /** By how much the terminals stand above the sum of the groups, in the mean of the rounds with each instrument. */
 function sumsApart({ rounds, series }: Diagnosed): SumApart[] {
-  const meters = [...new Set(rounds.map(({ instrument }) => instrument))];
+  const meters = metersOf(rounds);
   const told = rounds.flatMap((round) => {
     const { terminalV, groupVoltagesV, digitV } = round;
     if (!terminalV || groupVoltagesV.includes(null) || isCutOff(round)) return [];

@@ -20,7 +20,7 @@ export interface Finding<Fault> {
   probability: number;
   /** Of `charge-shifted`: the group holds more charge than the others, not less. */
   isAbove?: boolean;
-  /** Of `meter-channel`: whose channel it is; left out where nobody said. */
+  /** Of `meter-channel`: whose channel it is; left out where not noted. */
   instrument?: string;
 }
 

@@ -10,19 +10,19 @@ const curveShare = 0.12;
 const degrees = 5;
 
 /** Where the groups were equal, as state of charge, and from when a leak is counted, h. */
-export type Start = Pick<Middle, 'soc' | 'hours'>;
+type Start = Pick<Middle, 'soc' | 'hours'>;
 
 /**
  * Where the groups of a pack were equal: a balancing charger makes them so when they are full, whatever was used since.
  * Of a pack that was never balanced only the first reading tells.
  */
-export const startOf = (first: Middle, isKeptEven: boolean): Start => ({
+const startOf = (first: Middle, isKeptEven: boolean): Start => ({
   soc: isKeptEven ? 1 : first.soc,
   hours: first.hours,
 });
 
-const misreadIn = ({ misreadV, misreadBy }: Unknowns, { meter }: Middle): number =>
-  misreadBy === null || misreadBy === meter ? misreadV : 0;
+/** Another instrument has channels of its own; what a tap adds shows with any. */
+const isMisread = ({ misreadBy }: Unknowns, { meter }: Middle): boolean => misreadBy === null || misreadBy === meter;
 
 /** State of charge of a group with such unknowns in a round; below 0 where it is more than empty. */
 const socIn = ({ shift, capacity, leakPerH }: Unknowns, middle: Middle, start: Start): number =>
@@ -55,7 +55,7 @@ export function expectedOf(
   curve: OpenCircuitCurve,
   { isKeptEven, alikeShift }: { isKeptEven: boolean; alikeShift: number },
 ): Expected {
-  const { capacity, resistance } = unknowns;
+  const { capacity, resistance, misreadV } = unknowns;
   const n = middles.length;
   const start = startOf(middles[0] as Middle, isKeptEven);
   const apartV = new Float64Array(n);
@@ -66,15 +66,14 @@ export function expectedOf(
     const soc = socIn(unknowns, middle, start);
     const openV = openAt(soc, curve);
     const slope = (openAt(soc + slopeOver, curve) - openV) / slopeOver;
-    const misreadV = misreadIn(unknowns, middle);
-    apartV[r] = openV - middle.openV - (resistance - 1) * middle.jointV + misreadV;
+    const misread = isMisread(unknowns, middle);
+    apartV[r] = openV - middle.openV - (resistance - 1) * middle.jointV + (misread ? misreadV : 0);
     const at = r * unknownsThatDiffer;
     moves[at] = alikeShift * slope;
     moves[at + 1] = (alike.capacity * slope * (start.soc - middle.soc)) / capacity ** 2;
     moves[at + 2] = alike.leakPerH * slope * (middle.hours - start.hours);
     moves[at + 3] = alike.resistance * middle.jointV;
-    // Another instrument has channels of its own.
-    moves[at + 4] = unknowns.misreadBy === null || unknowns.misreadBy === middle.meter ? alike.misreadV : 0;
+    moves[at + 4] = misread ? alike.misreadV : 0;
   }
   const covariance = new Float64Array(n * n);
   for (let r = 0; r < n; r++)

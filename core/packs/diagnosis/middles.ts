@@ -1,7 +1,7 @@
 import { median } from 'simple-statistics';
 import { deadV } from '../../chemistry/chemistries';
 import { rectangular } from '../../quantity/quantity';
-import type { Diagnosed, DiagnosedRound } from './visit';
+import { type Diagnosed, type DiagnosedRound, metersOf } from './visit';
 
 /** Under a load that lasts, the voltage lags by so many times what it does in ten seconds; a bad joint does at once. */
 const lagLasting = 1.4;
@@ -43,7 +43,7 @@ export function middlesOf({
   const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
   const ohm = loadedOhm(rounds, middleV) ?? middleOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
   let soc: number | null = null;
-  const meters = [...new Set(rounds.map(({ instrument }) => instrument))];
+  const meters = metersOf(rounds);
   return rounds.map(({ state, currentA, atS, digitV, instrument }, r): Middle | null => {
     const voltageV = middleV[r] ?? null;
     if (voltageV === null) return null;

@@ -26,6 +26,11 @@ export function medianV({ groupVoltagesV }: Pick<DiagnosedRound, 'groupVoltagesV
   return read.length === 0 ? null : median(read);
 }
 
+/** The instruments of a visit, in the order in which they came; null: not noted. */
+export const metersOf = (rounds: readonly Pick<DiagnosedRound, 'instrument'>[]): (string | null)[] => [
+  ...new Set(rounds.map(({ instrument }) => instrument)),
+];
+
 /** Why a pack is measured. */
 export const visitReasons = ['routine', 'after-use', 'complaint'] as const;
 export type VisitReason = (typeof visitReasons)[number];
