@@ -66,6 +66,7 @@ test('a line that is asked about, or makes no sense by then, says so and waits f
   const box = page.getByLabel('Kept in this browser');
   await box.locator('summary').click();
   await box.getByRole('listitem').filter({ hasText: '3.74' }).getByRole('button', { name: 'Change' }).click();
+  await expect(box.getByLabel('Instead of N1-004 3.74')).toBeFocused();
   await page.keyboard.press('Control+a');
   await page.keyboard.type(`${codes[0]} 3.75 V`);
   await page.keyboard.press('Enter');
@@ -145,6 +146,7 @@ test('a line that is being sent can be neither changed nor dropped; one in your 
   await box.locator('summary').click();
   const line = (text: string) => box.getByRole('listitem').filter({ hasText: text });
   await line('45.2').getByRole('button', { name: 'Change' }).click();
+  await expect(box.getByLabel(/^Instead of .*45\.2/)).toBeFocused();
   const letGo = await holdBack(page, /intake/);
   workshop.mend();
   await expect(line('45.1')).toContainText('being sent');

@@ -28,7 +28,9 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
     `select entry.id, uid as entry, occasion_id as "occasionId", began_at as "beganAt",
        planned_s as "plannedS", seen_at is not null as seen, ended_at as "endedAt",
        (select jsonb_agg(jsonb_build_object('subjectId', subject.id, 'code', subject.code,
-            'chemistry', coalesce(subject.chemistry, cell_model.chemistry), 'series', subject.series)
+            'chemistry', coalesce(subject.chemistry, cell_model.chemistry), 'series', subject.series,
+            'isPack', subject.kind = 'pack',
+            'maker', cell_model.maker, 'model', cell_model.name)
             order by subject.code)
           from entry_subject join subject on subject.id = subject_id
           left join cell_model on cell_model.id = subject.model_id

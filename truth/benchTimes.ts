@@ -1,6 +1,6 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
 import { benchMeterU } from '@/core/instruments/instrument';
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveOfMake, openCircuitOf } from '@/core/chemistry/openCircuit';
 import { type JobKind, planJobs } from '@/core/planning/benchPlan';
 import { lampFor } from '@/core/planning/runDown';
 import { bareFacts } from '@/core/state/facts';
@@ -14,7 +14,7 @@ import { answerOhm, between, drawCell, drawTool, moveOn, rested, shown, type Tru
 const rules = presetRules('workshop');
 const at = new Date(0);
 const charger = { maxA: 10, maxW: 200, dischargeMaxW: 200, stepA: 0.1, bleedA: 0 };
-const cylindrical = openCircuitOf('li-ion');
+const cylindrical = curveOfMake('mixed-oxide');
 /** Makes differ from a table by so much in the middle, V. Common practice. */
 const makeV = 0.03;
 /** It is looked at, measured and connected first, min. */

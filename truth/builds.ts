@@ -1,5 +1,5 @@
 import { lowestVoltageV, presetRules } from '@/core/chemistry/houseRules';
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveOfMake } from '@/core/chemistry/openCircuit';
 import { holdTest } from '@/core/hold/drift';
 import { selfDischarge } from '@/core/hold/selfDischarge';
 import { holdLimits } from '@/core/judging/judgeHold';
@@ -49,7 +49,13 @@ function buildCase(chance: Chance, rateC: number): TrueCase[] {
     }),
   );
   const cutoffPerGroupV = between(chance, 2.9, 3.2);
-  const { runTimeS } = predictRun({ chemistry: 'li-ion', groups: measured, load: { currentA }, cutoffPerGroupV });
+  const { runTimeS } = predictRun({
+    chemistry: 'li-ion',
+    curve: table.plain,
+    groups: measured,
+    load: { currentA },
+    cutoffPerGroupV,
+  });
   return [
     {
       told: runTimeS,
@@ -90,7 +96,7 @@ const population = (made: string, rateC: (chance: Chance) => number): Population
   draw: (chance) => buildCase(chance, rateC(chance)),
 });
 
-const table = openCircuitOf('li-ion');
+const table = curveOfMake('mixed-oxide');
 const [dayS, cycles, daysPerCycle] = [86_400, 100, 7];
 
 /**
@@ -111,7 +117,7 @@ function driftCase(chance: Chance, days: readonly number[]): TrueCase {
         return { atS: day * dayS, voltageV: Math.round(trueV / meter.stepV) * meter.stepV, u: meter.u };
       });
       const measuredAh = capacityAh * (1 + capacityLean);
-      const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
+      const [result] = holdTest([{ id: 'one', readings, curve: table }], 'li-ion', limits);
       const voltageV = readings.reduce((sum, one) => sum + one.voltageV, 0) / readings.length;
       const lost =
         result?.drift &&

@@ -1,5 +1,5 @@
 import { partialCapacity } from '@/core/capacity/partial';
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveOfMake, openCircuitOf } from '@/core/chemistry/openCircuit';
 import { agreementOf } from '@/core/resistance/agreement';
 import { crowdOf, isOdd } from '@/core/statistics/crowd';
 import type { Chance } from '@/core/statistics/random';
@@ -51,7 +51,7 @@ function predictionCase(chance: Chance, count: number, odd = 0): TrueCase {
  * full.
  */
 function partialCase(chance: Chance, chemistry: 'lipo' | 'li-ion', startSoc: [number, number]): TrueCase {
-  const table = openCircuitOf(chemistry);
+  const table = chemistry === 'li-ion' ? curveOfMake('mixed-oxide') : openCircuitOf(chemistry);
   const off = between(chance, -0.03, 0.03);
   const soc = between(chance, ...startSoc);
   const truth = between(chance, 1, 4);

@@ -1,4 +1,4 @@
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveOfMake } from '@/core/chemistry/openCircuit';
 import type { PackFault } from '@/core/packs/diagnosis/faults';
 import type { Measurement } from '@/core/packs/diagnosis/nextMeasurement';
 import type { Chance } from '@/core/statistics/random';
@@ -47,7 +47,7 @@ interface Group {
   leakA: number;
 }
 
-const table = openCircuitOf('li-ion');
+const table = curveOfMake('mixed-oxide');
 const daysApart = 7;
 const startsAt = Date.UTC(2026, 8, 1, 9);
 

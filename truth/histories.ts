@@ -42,8 +42,8 @@ function drawGroup(
   worn: number,
   make: number[],
 ): TrueCell {
-  const table = openCircuitOf(chemistry);
-  const limitV = table.doubtV * Math.sqrt(3);
+  const table = openCircuitOf(chemistry).options[0]?.curve ?? openCircuitOf(chemistry);
+  const limitV = table.uAt(0.5) * Math.sqrt(3);
   const [broad, narrow] = make as [number, number];
   const ohmicOhm = (between(chance, 0.05, 0.11) * worn) / capacityAh;
   return {

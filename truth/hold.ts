@@ -1,4 +1,4 @@
-import { openCircuitCurve, openCircuitOf } from '@/core/chemistry/openCircuit';
+import { openCircuitCurve, curveOfMake, openCircuitOf } from '@/core/chemistry/openCircuit';
 import { holdTest } from '@/core/hold/drift';
 import { selfDischarge } from '@/core/hold/selfDischarge';
 import { holdLimits } from '@/core/judging/judgeHold';
@@ -8,7 +8,7 @@ import type { Population, TrueCase } from './coverage';
 import { between } from './trueCell';
 
 const dayS = 86_400;
-const table = openCircuitOf('li-ion');
+const table = curveOfMake('mixed-oxide');
 const limits = holdLimits(presetRules('workshop'));
 /** A meter with steps of 1 mV and some noise: 0.5 mV together, as a standard uncertainty. */
 export const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
@@ -31,7 +31,7 @@ function heldCell(chance: Chance, count: number, days: number) {
 
 function driftCase(chance: Chance, count: number, days: number): TrueCase {
   const { perDayV, readings } = heldCell(chance, count, days);
-  const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
+  const [result] = holdTest([{ id: 'one', readings, curve: table }], 'li-ion', limits);
   return { told: result?.drift ?? null, truth: perDayV };
 }
 
@@ -59,7 +59,7 @@ function leakCase(chance: Chance, by: 'table' | 'learnt'): TrueCase {
   });
   const knots = Array.from({ length: 41 }, (_, i): [number, number] => [i / 40, make(i / 40)]);
   const curve = by === 'table' ? table : openCircuitCurve(knots, 0.005, 'learnt');
-  const [result] = holdTest([{ id: 'one', readings }], 'li-ion', limits);
+  const [result] = holdTest([{ id: 'one', readings, curve: table }], 'li-ion', limits);
   const told =
     result?.drift &&
     selfDischarge({
@@ -81,7 +81,7 @@ function soundBatch(chance: Chance, count: number): TrueCase {
       voltageV: Math.round((4.15 + perDayV * day + chance.normal(0, meter.noiseV)) / meter.stepV) * meter.stepV,
       u: meter.u,
     }));
-    return { id: String(id), readings };
+    return { id: String(id), readings, curve: table };
   });
   const leaky = holdTest(subjects, 'li-ion', limits).filter(({ verdict }) => verdict === 'leaks');
   return { told: { value: leaky.length, u: 0.25 }, truth: 0 };
@@ -100,7 +100,7 @@ function settlingCase(chance: Chance, beganH: number): TrueCase {
       4.13 + perDayV * day + settlesV * Math.exp(-(((24 * day) / tauH) ** 0.5)) + chance.normal(0, meter.noiseV),
     u: meter.u,
   }));
-  const [result] = holdTest([{ id: 'one', readings, chargedAtS: 0 }], 'li-ion', limits);
+  const [result] = holdTest([{ id: 'one', readings, chargedAtS: 0, curve: table }], 'li-ion', limits);
   return { told: { value: result?.verdict === 'leaks' ? 1 : 0, u: 0.25 }, truth: 0 };
 }
 

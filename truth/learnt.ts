@@ -2,14 +2,17 @@ import { createDischargeMeter, type Discharge } from '@/core/capacity/discharge'
 import { estimateEarlyEnd } from '@/core/capacity/earlyEnd';
 import { partialCapacity } from '@/core/capacity/partial';
 import { learnCurve } from '@/core/chemistry/learntCurve';
-import { type OpenCircuitCurve, openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveBook, type TeachingRun } from '@/core/judging/curveBook';
+import { bareBench } from '@/core/judging/equipment';
+import { curveOfMake, type OpenCircuitCurve, openCircuitOf } from '@/core/chemistry/openCircuit';
 import type { Chance } from '@/core/statistics/random';
 import type { Population, TrueCase } from './coverage';
+import { historyNow } from './histories';
 import { drawLog, type LogSetting, usualLogSetting } from './logCases';
 import { answerOhm, between, drawCell, moveOn, rested, shown, type TrueCell, voltageOf } from './trueCell';
 
 const cutoffV = 3;
-const table = openCircuitOf('li-ion');
+const table = curveOfMake('mixed-oxide');
 
 /** A make of its own: off the table by up to 30 mV, here more and there less; below empty it collapses. */
 function drawMake(chance: Chance): (soc: number) => number {
@@ -124,6 +127,64 @@ function learntPartial(chance: Chance, setting: Setting): TrueCase {
   };
 }
 
+/** What cells in a box are made of: some are blends of two. Cobalt follows the pouch curve, which is another source. */
+function drawAnyMake(chance: Chance): (soc: number) => number {
+  const own = drawMake(chance);
+  const off = between(chance, -0.025, 0.025);
+  const other = (of: OpenCircuitCurve) => (soc: number) =>
+    of.voltageAt(soc) + off + (soc < 0 ? 30 * soc : -0.25 * Math.exp(-soc / 0.03));
+  const drawn = chance.uniform();
+  if (drawn < 0.7) return own;
+  if (drawn < 0.88) return other(openCircuitOf('lipo'));
+  if (drawn < 0.93) return other(curveOfMake('manganese'));
+  const blended = other(chance.uniform() < 0.7 ? openCircuitOf('lipo') : curveOfMake('manganese'));
+  const part = between(chance, 0.2, 0.8);
+  return (soc) => part * blended(soc) + (1 - part) * own(soc);
+}
+
+/** A cell of any make is charged from a rested voltage to full; its make is unknown, or shown by earlier discharges. */
+function anyMakePartial(chance: Chance, discharges: number): TrueCase {
+  const make = drawAnyMake(chance);
+  const runs = Array.from({ length: discharges }, (_, i): TeachingRun => {
+    const cell = cellOf(chance, make);
+    const { result } = discharge(chance, cell, {
+      ...slow,
+      ...usualLogSetting,
+      load: 'column',
+      rate: [0.2, 0.8],
+      stepS: 2,
+    });
+    return {
+      runId: i,
+      endedAt: historyNow,
+      chemistry: 'li-ion',
+      groups: 1,
+      loggerId: null,
+      cutoffV,
+      startV: cell.curve(1),
+      result,
+      maker: 'any',
+      model: 'any',
+    };
+  });
+  const curve = curveBook(runs, bareBench.instruments, historyNow).of({
+    chemistry: 'li-ion',
+    maker: 'any',
+    model: 'any',
+  });
+  const cell = cellOf(chance, make);
+  const soc = between(chance, 0.2, 0.6);
+  const startV = Math.round((cell.curve(soc) + chance.normal(0, 0.002)) * 1000) / 1000;
+  const chargeAh = cell.capacityAh * (1 - soc) * (1 + between(chance, -0.02, 0.02));
+  const partial = {
+    startVoltagesV: [startV],
+    chargeAh,
+    chargeAccuracyShare: 0.02,
+    voltageUncertaintyV: 0.002,
+  };
+  return { told: curve && partialCapacity({ curve, ...partial }).capacityAh, truth: capacityOf(cell) };
+}
+
 /** A discharge that ended early, read by the table of its chemistry or by the curve of its model. */
 function earlyCase(chance: Chance, setting: Partial<Setting>, isLearnt: boolean): TrueCase {
   const make = drawMake(chance);
@@ -149,6 +210,21 @@ function earlyCase(chance: Chance, setting: Partial<Setting>, isLearnt: boolean)
 }
 
 export const learntPopulations: Population[] = [
+  {
+    figures: ['partial capacity of a cell of any make'],
+    made: 'from 20 to 60 %, 30 % cobalt, manganese or blends; the make unknown',
+    draw: (chance) => [anyMakePartial(chance, 0)],
+  },
+  {
+    figures: ['partial capacity of a cell of any make'],
+    made: 'the same, after one discharge of its model at 0.2 to 0.8 C, every 2 s',
+    draw: (chance) => [anyMakePartial(chance, 1)],
+  },
+  {
+    figures: ['partial capacity of a cell of any make'],
+    made: 'the same, after three discharges',
+    draw: (chance) => [anyMakePartial(chance, 3)],
+  },
   {
     figures: ['partial capacity by a learnt curve'],
     made: 'another cell of the make from 20 to 45 %, the curve learnt at 0.04 to 0.05 C',

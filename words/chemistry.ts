@@ -1,6 +1,32 @@
 import { type Chemistry, chemistries } from '@/core/chemistry/chemistries';
+import type { Make } from '@/core/chemistry/openCircuit';
 import { leftByVoltage } from '@/core/chemistry/ruleOut';
-import { volts } from './figures';
+import type { CurveBasis } from '@/core/judging/curveBook';
+import { percentText, volts } from './figures';
+
+export const makeNames: Readonly<Record<Make, string>> = {
+  'mixed-oxide': 'mixed oxide',
+  cobalt: 'cobalt',
+  manganese: 'manganese',
+};
+
+/** Which open-circuit curve the charge is read by, after "by". */
+export function curveBasisText(basis: CurveBasis): string {
+  switch (basis.by) {
+    case 'learnt':
+      return `the curve learnt from run ${basis.runId}`;
+    case 'table':
+      return 'the table of the chemistry';
+    case 'discharges':
+      return `the curve of ${makeNames[basis.make]} cells (${percentText(basis.probability)} likely by ${
+        basis.runIds.length === 1 ? `run ${basis.runIds[0]}` : `${basis.runIds.length} discharges`
+      })`;
+    case 'designation':
+      return `the curve of ${makeNames[basis.make]} cells, as the designation says`;
+    case 'unknown':
+      return 'the curve of mixed-oxide cells; the make is unknown, and the uncertainty includes other makes';
+  }
+}
 
 const namesOf = (keys: readonly Chemistry[]): string => keys.map((key) => chemistries[key].name).join('; or ');
 

@@ -7,11 +7,12 @@ import {
   ruleBook,
   ruleKeys,
 } from '@/core/chemistry/houseRules';
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveOfMake, hysteresisOf, type Make, makes, openCircuitOf, usualMakes } from '@/core/chemistry/openCircuit';
 import { display, formatFigure } from '@/core/quantity/format';
 import { methodKeys, methods } from '@/core/resistance/methods';
 import type { CodeHandbook, CodePage } from '@/docs/handbook';
 import { cautions } from '@/words/cautions';
+import { makeNames } from '@/words/chemistry';
 import { hoursText, setV } from '@/words/figures';
 import { ruleFigure } from '@/words/houseRules';
 
@@ -54,6 +55,8 @@ export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): 
     ...ruleKeys.map((key) => rulePage(key, limits, ruleUses[key] ?? [])),
     ...chemistryKeys.map(chemistryPage),
     ...chemistryKeys.flatMap((key) => (key === 'alkaline' ? [] : [curvePage(key)])),
+    curvePage('li-ion', 'cobalt'),
+    curvePage('li-ion', 'manganese'),
     ...methodKeys.map(methodPage),
     ...pages.map((page) => codePage(page, byKey)),
   ];
@@ -113,17 +116,36 @@ function rulesOf(key: Chemistry): RuleKey[] {
 
 const shares = [0, 5, 10, 15, 20, 25, 30, 40, 50, 60, 70, 80, 90, 95, 100];
 
-function curvePage(key: Exclude<Chemistry, 'alkaline'>): HandbookPage {
-  const curve = openCircuitOf(key);
-  const limit = formatFigure(curve.doubtV * Math.sqrt(3), display.milliVolt);
+/** How the make of a cylindrical cell is chosen. */
+const makesText =
+  'Cylindrical cells have one of three positive electrodes: ' +
+  makes.map((make) => `${makeNames[make]} ${Math.round(100 * usualMakes[make])} %`).join(', ') +
+  ' of salvaged cells, from memory. A discharge from full chooses between them by its mean voltage. ' +
+  'So does the designation of a model: the letter C, N or M after the first I, as in ICR (IEC 61960, from memory). ' +
+  'Until then the make is unknown and the uncertainty of the charge includes all three.';
+
+/** The curve of a chemistry; of a cylindrical cell, by its make. */
+function curvePage(key: Exclude<Chemistry, 'alkaline'>, make: Make = 'mixed-oxide'): HandbookPage {
+  const isCylindrical = key === 'li-ion';
+  const curve = isCylindrical ? curveOfMake(make) : openCircuitOf(key);
+  const limit = formatFigure(curve.uAt(0.5) * Math.sqrt(3), display.milliVolt);
+  const hysteresis = hysteresisOf(key);
   return {
-    key: `curve-${key}`,
+    key: make === 'mixed-oxide' ? `curve-${key}` : `curve-${make}`,
     kind: 'table',
-    title: `${chemistries[key].name}: rested voltage against charge`,
-    text:
-      `Open-circuit voltage of one cell at rest. Makes differ from it by up to ${limit} either way, and every charge ` +
-      'told from a voltage carries that: where the curve is flat it tells little. A curve learnt from a slow ' +
-      'discharge of the same model takes its place.',
+    title: `${chemistries[key].name}${isCylindrical ? `, ${makeNames[make]}` : ''}: rested voltage against charge`,
+    text: [
+      `Open-circuit voltage of one cell at rest. A cell may differ from this curve by up to ${limit} either way.`,
+      'Where the curve is flat, a voltage shows little of the charge.',
+      ...(hysteresis > 0
+        ? [
+            `After a charge the cell rests up to ${formatFigure(hysteresis, display.milliVolt)} higher, after a ` +
+              'discharge as much lower. The limit includes that.',
+          ]
+        : []),
+      ...(isCylindrical ? [makesText] : []),
+      'A curve learnt from a slow discharge of the same model takes its place.',
+    ].join(' '),
     source: curve.source,
     figures: shares.map((share) => ({ name: `${share} %`, figure: setV(curve.voltageAt(share / 100)) })),
     goesBy: [],

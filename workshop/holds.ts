@@ -4,8 +4,8 @@ import { database } from '@/records/database';
 import { holdFacts, type WhichHolds } from '@/records/holds';
 import { oncePer, type Workshop } from './judged';
 
-const judged = async ({ rules, instruments }: Workshop, which: WhichHolds): Promise<JudgedHold[]> =>
-  (await holdFacts(database(), which)).map((hold) => judgeHold(hold, rules.limits, instruments));
+const judged = async (workshop: Workshop, which: WhichHolds): Promise<JudgedHold[]> =>
+  (await holdFacts(database(), which)).map((hold) => judgeHold(hold, workshop.rules.limits, workshop));
 
 /** Hold tests that nobody ended, the newest first. */
 export const openHolds = oncePer('openHolds', (workshop) => judged(workshop, { isOpen: true }));

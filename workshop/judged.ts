@@ -15,6 +15,7 @@ import { type Equipment, equipmentOf } from '@/core/judging/equipment';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import { judgeAll, type JudgingAll } from './judgingAll';
 import { type JudgedPack, judgePack } from '@/core/judging/judgePack';
+import { now } from './clock';
 import { inBackground } from './pool';
 import { type Kept, renewed } from './renewed';
 import { cellOfCode, type CellShelf, withChanged } from '@/core/judging/shelf';
@@ -84,7 +85,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     before && subjectsChangedSince(db, before.snapshot),
   ]);
   const stored = { instruments, calibrations, protocols, teaching };
-  const equipment = equipmentOf(stored);
+  const equipment = equipmentOf(stored, now());
   const facts = { rules, ...equipment };
   // Under other rules, or by a curve learnt since, all may say something else.
   const isAlike = (one: Workshop): boolean =>

@@ -81,12 +81,12 @@ async function withoutRepeats(cells: Record<string, object>): Promise<Record<str
 }
 
 /**
- * Since then a curve goes on beyond its ends, so that a charge near them is less certain; and what all groups share is
- * no uncertainty of their imbalance.
+ * Since then the uncertainty of a charge includes other makes, hysteresis and the ends of the curve. What all groups
+ * share is no uncertainty of their imbalance.
  */
 const withoutOtherU = (value: unknown): unknown =>
   JSON.parse(JSON.stringify(value), (key, one: { value: number } | null) => {
-    const isOther = one !== null && (key === 'spreadV' || (key === 'soc' && Math.abs(one.value - 0.5) > 0.4));
+    const isOther = one !== null && (key === 'spreadV' || key === 'soc');
     return isOther ? { value: one.value } : one;
   }) as unknown;
 

@@ -1,3 +1,4 @@
+import { now } from '@/workshop/clock';
 import { allInstruments } from './instruments';
 import { createDischargeMeter, type Discharge, dischargeArithmetic } from '@/core/capacity/discharge';
 import { logToolsOf } from '@/core/capacity/logTools';
@@ -107,7 +108,7 @@ const tasks: Tasks = {
   },
 
   async judgeCells({ ids, rules, stored }) {
-    const equipment = equipmentOf(stored);
+    const equipment = equipmentOf(stored, now());
     return (await cellFacts(database(), cutoffsOf(rules), dischargeArithmetic, ids)).map((facts) =>
       judgeCell(facts, rules, equipment),
     );

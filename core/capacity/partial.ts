@@ -92,7 +92,13 @@ export function partialCapacity({
     startSoc,
     capacityAh: decides.capacityAh,
     perCell,
-    budget: budgetOf(decides.capacityAh, decides.startSoc, endSoc, charge, voltageUncertaintyV / curve.doubtV),
+    budget: budgetOf(
+      decides.capacityAh,
+      decides.startSoc,
+      endSoc,
+      charge,
+      voltageUncertaintyV / curve.uAt(startSoc.value),
+    ),
     warnings: [
       ...warningsOf(startVoltagesV, startSoc.value, curve.slopeAt(startSoc.value)),
       ...(chargeAccuracyShare === undefined ? [chargeAssumed] : []),

@@ -93,7 +93,7 @@ export function resistorPlan(of: ToDischarge, resistanceOhm: number): ResistorPl
   const relativeU = quadrature(
     capacityAh.u / capacityAh.value,
     tolerance / Math.sqrt(3),
-    curve.doubtV / (meanV / series),
+    curve.uAt((1 + endSoc) / 2) / (meanV / series),
   );
   const startW = startV ** 2 / resistanceOhm;
   return {

@@ -1,7 +1,7 @@
 import type { OpenCourse } from '../capacity/openCourse';
 import { quadrature } from '../quantity/quantity';
 import { chemistries } from './chemistries';
-import { type OpenCircuitCurve, openCircuitCurve, type Rechargeable } from './openCircuit';
+import { hysteresisOf, type OpenCircuitCurve, openCircuitCurve, type Rechargeable } from './openCircuit';
 
 /** What a curve is learnt from: a discharge from full to the cut-off, slow or with rests. */
 export interface LearntFrom {
@@ -15,6 +15,8 @@ export interface LearntFrom {
   resistanceOhm: number | null;
   /** Standard uncertainty of its voltmeter, V a cell or group. */
   voltmeterU: number;
+  /** Since that discharge. */
+  ageYears?: number;
 }
 
 /** It begins at full where it stands no further below the end of a charge, V a cell. */
@@ -27,6 +29,8 @@ const assumedLagV = 0.008;
 const settledU = 0.003;
 /** Cells of one model differ by so much at the same charge (standard). From memory. */
 const cellsDifferU = 0.003;
+/** As cells age their curve changes by this much a year (standard), V. From memory. */
+const agesByU = 0.003;
 /** Steps in state of charge at which a curve is kept. */
 const knots = 40;
 
@@ -35,7 +39,7 @@ const knots = 40;
  * full, tells too little, or does not fall as it should. Source: common practice.
  */
 export function learnCurve(from: LearntFrom): OpenCircuitCurve | null {
-  const { chemistry, series, course, capacityAh, resistanceOhm, voltmeterU } = from;
+  const { chemistry, series, course, capacityAh, resistanceOhm, voltmeterU, ageYears = 0 } = from;
   const [lagV, lagU] = lagOf(course, series, resistanceOhm);
   const points = course.points.map(([chargeAh, voltageV]) => ({
     soc: 1 - chargeAh / capacityAh,
@@ -49,7 +53,14 @@ export function learnCurve(from: LearntFrom): OpenCircuitCurve | null {
   for (const [i, point] of kept.entries()) point[1] = Math.max(point[1], kept[i - 1]?.[1] ?? -Infinity);
   return openCircuitCurve(
     kept,
-    quadrature(voltmeterU, course.by === 'rests' ? settledU : lagU, cellsDifferU),
+    quadrature(
+      voltmeterU,
+      course.by === 'rests' ? settledU : lagU,
+      cellsDifferU,
+      agesByU * ageYears,
+      // Learnt as it was discharged; after a charge it rests higher.
+      (2 * hysteresisOf(chemistry)) / Math.sqrt(3),
+    ),
     'learnt',
   );
 }

@@ -4,7 +4,7 @@ import { chemistries } from '../chemistry/chemistries';
 import type { Quantity } from '../quantity/quantity';
 import { type Crowd, crowdOf } from '../statistics/crowd';
 import { normalQuantile } from '../statistics/distributions';
-import { openCircuitOf, type OpenCircuitCurve } from '../chemistry/openCircuit';
+import { curveOfMake, openCircuitOf, type OpenCircuitCurve } from '../chemistry/openCircuit';
 import { fitLine } from '../statistics/line';
 
 /** The voltages of a cell or pack that was put to rest, a cell or group each. */
@@ -14,6 +14,8 @@ export interface HoldSubject {
   readings: readonly { atS: number; voltageV: number; u: number }[];
   /** When it was charged last, on the same clock; null or left out: not known. */
   chargedAtS?: number | null;
+  /** Its open-circuit curve; left out: that of its chemistry. */
+  curve?: OpenCircuitCurve | null;
 }
 
 /** What a hold test is held against. */
@@ -103,17 +105,31 @@ const slopeAt = (curve: OpenCircuitCurve, soc: number): number =>
   (curve.voltageAt(Math.min(1, soc + besideSoc)) - curve.voltageAt(Math.max(0, soc - besideSoc))) /
   (Math.min(1, soc + besideSoc) - Math.max(0, soc - besideSoc));
 
+/** Makes that together are less likely than 1 in 20 do not change a verdict. */
+const leastProbability = 0.06;
+
+/** Where on the curve a cell is, is known no better than the curve. */
+function slopesAbout(curve: OpenCircuitCurve, voltageV: number): number[] {
+  const socAt = (value: number): number => curve.socAt({ value, u: 0 }).value;
+  const curveU = curve.uAt(socAt(voltageV));
+  return [-curveU, 0, curveU].map((offV) => slopeAt(curve, socAt(voltageV + offV)));
+}
+
 /**
  * The limit as the charge that a healthy cell loses, through the curve where the subject lies: steep there, it falls
- * further. Where on the curve that is, is known no better than the curve.
+ * further.
  */
-function limitAt(chemistry: Chemistry, lithiumVPerDay: number, voltageV: number): DriftLimit | null {
+function limitAt(
+  chemistry: Chemistry,
+  lithiumVPerDay: number,
+  voltageV: number,
+  own: OpenCircuitCurve | null,
+): DriftLimit | null {
   if (chemistry === 'alkaline' || chemistries[chemistry].family !== 'lithium') return null;
-  const curve = openCircuitOf(chemistry);
-  const fractionPerDay = lithiumVPerDay / slopeAt(openCircuitOf('li-ion'), ruleSoc);
-  const slopes = [-curve.doubtV, 0, curve.doubtV].map((offV) =>
-    slopeAt(curve, curve.socAt({ value: voltageV + offV, u: 0 }).value),
-  );
+  const fractionPerDay = lithiumVPerDay / slopeAt(curveOfMake('mixed-oxide'), ruleSoc);
+  const slopes = (own ?? openCircuitOf(chemistry)).options
+    .filter(({ probability }) => probability >= leastProbability)
+    .flatMap(({ curve }) => slopesAbout(curve, voltageV));
   const least = fractionPerDay * Math.min(...slopes);
   return { least, most: fractionPerDay * Math.max(...slopes), isFlat: least < flatBelow * lithiumVPerDay };
 }
@@ -158,7 +174,7 @@ export function holdTest(
   const known = drifts.filter((drift) => drift !== null);
   const usual = crowd ? median(known.map(({ value }) => value)) : null;
 
-  return subjects.map(({ id }, i) => {
+  return subjects.map(({ id, curve }, i) => {
     const readings = used[i] ?? [];
     const drift = drifts[i] ?? null;
     if (drift === null)
@@ -179,7 +195,7 @@ export function holdTest(
         isOutlier: outlier,
         lowest: crowd?.low ?? null,
         usual,
-        limit: limitAt(chemistry, lithiumVPerDay, voltageV),
+        limit: limitAt(chemistry, lithiumVPerDay, voltageV, curve ?? null),
         days: daysOf(readings),
         voltageV,
       }),

@@ -19,8 +19,8 @@ export type SelfDischarge = Propagated<'fell' | 'share' | 'capacity'>;
 const hoursOfDay = 24;
 /** The slope is taken over so much to either side, V: a curve is known point by point only. */
 const besideV = 0.02;
-/** How steep a curve is differs by about this share (standard) between makes that lie within 30 mV of its table. */
-const makesDiffer = 0.085;
+/** How steep a curve is differs by about this fraction (standard) between cells within 30 mV of a table. */
+const cellsOfMakeDiffer = 0.085;
 /** Cells of one model hardly differ in it. From memory. */
 const cellsDiffer = 0.01;
 
@@ -35,15 +35,25 @@ export function selfDischarge({ chemistry, drift, voltageV, capacityAh, curve }:
   if (chemistries[chemistry].family !== 'lithium') return null;
   const sharePerV = slopeAt(curve, voltageV);
   if (!(sharePerV > 0)) return null;
-  // Where on the curve it stands is not known better than the curve itself.
-  const around = [-curve.doubtV, curve.doubtV].map((offV) => slopeAt(curve, voltageV + offV));
-  const placeU = (Math.max(...around) - Math.min(...around)) / 2;
-  const u = Math.hypot(placeU, sharePerV * (curve.source === 'learnt' ? cellsDiffer : makesDiffer));
+  const fromOptions = curve.options.reduce((sum, { probability, curve: option }) => {
+    const placeU = slopeU(option, voltageV);
+    return sum + probability * ((slopeAt(option, voltageV) - sharePerV) ** 2 + placeU ** 2);
+  }, 0);
+  const u = Math.hypot(
+    Math.sqrt(fromOptions),
+    sharePerV * (curve.source === 'learnt' ? cellsDiffer : cellsOfMakeDiffer),
+  );
   return propagate(({ fell, share, capacity }) => (-fell * share * capacity) / hoursOfDay, {
     fell: drift,
     share: { value: sharePerV, u },
     capacity: capacityAh,
   });
+}
+
+/** Where on the curve the cell is, is known no better than the curve. */
+function slopeU(curve: OpenCircuitCurve, voltageV: number): number {
+  const curveU = curve.uAt(curve.socAt({ value: voltageV, u: 0 }).value);
+  return Math.abs(slopeAt(curve, voltageV + curveU) - slopeAt(curve, voltageV - curveU)) / 2;
 }
 
 /** How much of its charge a cell loses for a volt, there. */

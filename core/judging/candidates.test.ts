@@ -1,4 +1,5 @@
-import { openCircuitOf } from '@/core/chemistry/openCircuit';
+import { curveOfMake } from '../chemistry/openCircuit';
+import { bareBench } from './equipment';
 import type { JudgedCell } from './judgeCell';
 import {
   anyModel,
@@ -106,7 +107,7 @@ test('any model of a chemistry is a choice where the house lets several into one
 });
 
 test('what a cell loses within goes along where a hold test told its drift', () => {
-  const curves = { of: () => openCircuitOf('li-ion'), learntOf: () => null, state: '' };
+  const curves = { ...bareBench.curves, of: () => curveOfMake('mixed-oxide') };
   const held = { drift: { value: -0.002, u: 0.0001 }, aboutV: 3.9 } as JudgedCell['held'];
   const measured = measuredOf([cell('A1-001', { held }), cell('A1-002')], ['A1-001', 'A1-002'], curves);
   expect(measured['A1-002']?.leak).toBeNull();

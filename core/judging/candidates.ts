@@ -1,6 +1,6 @@
 import { type Chemistry, chemistries } from '@/core/chemistry/chemistries';
 import { duties } from '@/core/grading/duty';
-import type { Rechargeable } from '@/core/chemistry/openCircuit';
+import type { PlainCurve, Rechargeable } from '@/core/chemistry/openCircuit';
 import type { MatchCell } from '@/core/matching/match';
 import type { Spare } from '@/core/matching/repair';
 import { selfDischarge } from '@/core/hold/selfDischarge';
@@ -59,6 +59,19 @@ export const measuredOf = (
     }),
   );
 };
+
+/** The open-circuit curve that all of these cells have; null where they have several. */
+export function sharedCurve(
+  cells: readonly JudgedCell[],
+  codes: readonly string[],
+  curves: CurveBook,
+): PlainCurve | null {
+  const asked = new Set(codes);
+  const [curve = null, ...others] = new Set(
+    cells.filter(({ code }) => asked.has(code)).map((cell) => curves.of(cell)?.plain ?? null),
+  );
+  return others.length === 0 ? curve : null;
+}
 
 /** What a cell loses within, by its hold test; null where none tells. */
 function leakWithin(cell: JudgedCell, curves: CurveBook): Leak | null {

@@ -15,18 +15,21 @@ export interface StoredEquipment {
   instruments: readonly Instrument[];
   calibrations: readonly Calibration[];
   protocols: readonly Protocol[];
-  /** Discharges that show the open-circuit voltage, the newest first. */
+  /** Discharges that show something of the open-circuit voltage, the newest first. */
   teaching: readonly TeachingRun[];
 }
 
-export function equipmentOf({ instruments, calibrations, protocols, teaching }: StoredEquipment): Equipment {
+export function equipmentOf({ instruments, calibrations, protocols, teaching }: StoredEquipment, now: Date): Equipment {
   const book = bookOf(instruments, calibrations);
   return {
     instruments: book,
     protocols: new Map(protocols.map((protocol) => [protocol.id, protocol])),
-    curves: curveBook(teaching, book),
+    curves: curveBook(teaching, book, now),
   };
 }
 
 /** A bench of which nothing is known. */
-export const bareBench: Equipment = equipmentOf({ instruments: [], calibrations: [], protocols: [], teaching: [] });
+export const bareBench: Equipment = equipmentOf(
+  { instruments: [], calibrations: [], protocols: [], teaching: [] },
+  new Date(0),
+);

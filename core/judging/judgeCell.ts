@@ -82,7 +82,7 @@ export function judgeCell(
     facts.noted && counts(facts.noted.takenAt) ? facts.noted : null,
   );
   const weighedFalse = intake.reasons.filter(({ code }) => code === 'weight-impossible' || code === 'weight-off');
-  const held = heldOf(holds, facts.id, rules, equipment.instruments);
+  const held = heldOf(holds, facts.id, rules, equipment);
   const safety: SafetyReason[] = [
     ...safetyFindings(facts.findings),
     ...(facts.findings === null ? [] : weighedFalse),

@@ -1,9 +1,8 @@
 import { presetRules } from '../chemistry/houseRules';
-import { bookOf } from './instrumentBook';
+import { bareBench } from './equipment';
 import { heldOf, type Held, type HoldFacts, judgeHold, toReadNow } from './judgeHold';
 
 const rules = presetRules('workshop');
-const book = bookOf([], []);
 const day = (n: number) => new Date(Date.UTC(2026, 5, 1, 9) + n * 86_400_000);
 
 /** A cell that reads 4.15 V and falls by so many V a week, read on these days. */
@@ -12,6 +11,9 @@ const held = (subjectId: number, perWeekV: number, days: number[], step = 0.001)
   code: `A1-00${subjectId}`,
   chemistry: 'li-ion',
   series: 1,
+  isPack: false,
+  maker: null,
+  model: null,
   disturbedAt: [],
   chargedAt: null,
   readings: days.map((n) => ({
@@ -35,7 +37,7 @@ const hold = (subjects: Held[], given: Partial<HoldFacts> = {}): HoldFacts => ({
   subjects,
   ...given,
 });
-const judge = (facts: HoldFacts) => judgeHold(facts, rules, book);
+const judge = (facts: HoldFacts) => judgeHold(facts, rules, bareBench);
 const codes = (facts: HoldFacts, now: Date) => toReadNow(judge(facts), now).map(({ code }) => code);
 
 test('each is read as the test begins, and again as it is due; up to half a day early counts', () => {
@@ -68,16 +70,16 @@ test('of a pack the group that leaks is named', () => {
   };
   const facts = hold([pack]);
   expect(judge(facts).held[0]).toMatchObject({ position: 2, says: { verdict: 'leaks' } });
-  expect(heldOf([facts], 1, rules, book)).toMatchObject({ verdict: 'leaks', position: 2, holdId: 1 });
+  expect(heldOf([facts], 1, rules, bareBench)).toMatchObject({ verdict: 'leaks', position: 2, holdId: 1 });
 });
 
 test('a test that has told nothing yet does not hide what an earlier one told', () => {
   const before = hold([held(1, 0.08, [0, 7])], { id: 1, endedAt: day(8) });
   const fresh = hold([held(1, 0.08, [0])], { id: 2, beganAt: day(20) });
-  expect(heldOf([fresh, before], 1, rules, book)).toMatchObject({ verdict: 'leaks', holdId: 1 });
-  expect(heldOf([fresh], 1, rules, book)).toMatchObject({ verdict: 'cannot-tell', why: { code: 'too-short' } });
-  expect(heldOf([], 1, rules, book)).toBeNull();
-  expect(heldOf([before], 9, rules, book)).toBeNull();
+  expect(heldOf([fresh, before], 1, rules, bareBench)).toMatchObject({ verdict: 'leaks', holdId: 1 });
+  expect(heldOf([fresh], 1, rules, bareBench)).toMatchObject({ verdict: 'cannot-tell', why: { code: 'too-short' } });
+  expect(heldOf([], 1, rules, bareBench)).toBeNull();
+  expect(heldOf([before], 9, rules, bareBench)).toBeNull();
 });
 
 test('read with two meters, what each may be off by counts', () => {
@@ -91,7 +93,7 @@ test('read with two meters, what each may be off by counts', () => {
 });
 
 test('charged or loaded in between, the test begins anew', () => {
-  const used: Held = { ...held(1, 0.001, [0, 5, 12]), disturbedAt: [day(3)] };
+  const used: Held = { ...held(1, 0.001, [0, 5, 15]), disturbedAt: [day(3)] };
   const low = used.readings.map((one, i) => (i === 0 ? one : { ...one, valueV: one.valueV - 0.3 }));
   expect(judge(hold([{ ...used, readings: low }])).held[0]).toMatchObject({ says: { verdict: 'holds' } });
   expect(judge(hold([{ ...used, readings: low, disturbedAt: [] }])).held[0]).not.toMatchObject({

@@ -6,6 +6,7 @@ import { type HoldLimits, type HoldResult, holdTest, mostDays } from '../hold/dr
 import { selfDischarge } from '../hold/selfDischarge';
 import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import type { CurveBook, CurveOf } from './curveBook';
+import type { Equipment } from './equipment';
 import { channelOfGroup, type InstrumentBook } from './instrumentBook';
 import { correctedVoltage } from './correctedVoltage';
 
@@ -25,6 +26,9 @@ export interface Held {
   code: string;
   chemistry: Chemistry;
   series: number;
+  isPack: boolean;
+  maker: string | null;
+  model: string | null;
   /** What was read in the test, the oldest first. */
   readings: HoldReading[];
   /** When it was charged, discharged or loaded meanwhile: the test begins anew then. */
@@ -58,6 +62,9 @@ export interface JudgedHeld extends Held {
   firstAt: Date | null;
   lastAt: Date | null;
 }
+
+/** What readings of a hold test are judged with. */
+type HoldBench = Pick<Equipment, 'instruments' | 'curves'>;
 
 export interface JudgedHold extends Omit<HoldFacts, 'subjects'> {
   held: JudgedHeld[];
@@ -97,6 +104,10 @@ function readingsOf(held: Held, position: number, book: InstrumentBook) {
   });
 }
 
+/** A cell is read by the curve of its model, a pack by its own. */
+const curveOfHeld = ({ chemistry, code, series, isPack, maker, model }: Held): CurveOf =>
+  isPack ? { chemistry, code, series } : { chemistry, code, maker, model };
+
 /** The readings between two disturbances: of the newest such time that was read twice, else of the newest. */
 function undisturbed(held: Held): Held {
   const spells = groupedBy(held.readings, ({ takenAt }) => held.disturbedAt.filter((at) => at <= takenAt).length);
@@ -134,14 +145,15 @@ function aboutV({ readings, position }: Pick<JudgedHeld, 'readings' | 'position'
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };
 
 /** Judges a hold test: each against the house's limit, and against those of its chemistry that rest with it. */
-export function judgeHold(facts: HoldFacts, rules: HouseRules, book: InstrumentBook): JudgedHold {
+export function judgeHold(facts: HoldFacts, rules: HouseRules, bench: HoldBench): JudgedHold {
   const hold = { ...facts, subjects: facts.subjects.map(undisturbed) };
   const results = new Map<string, HoldResult>();
   for (const [chemistry, held] of groupedBy(hold.subjects, (one) => one.chemistry)) {
     const groups = held.flatMap((one) =>
       Array.from({ length: one.series }, (_, i) => ({
         id: idOf(one, i + 1),
-        readings: readingsOf(one, i + 1, book),
+        readings: readingsOf(one, i + 1, bench.instruments),
+        curve: bench.curves.of(curveOfHeld(one)),
         chargedAtS: one.chargedAt && one.chargedAt.getTime() / 1000,
       })),
     );
@@ -202,8 +214,8 @@ export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'ver
 const judgedOnce = new WeakMap<HoldFacts, JudgedHold>();
 
 /** Those in one hold test share its facts, and its judgement with them. */
-function judgedWithFellows(hold: HoldFacts, rules: HouseRules, book: InstrumentBook): JudgedHold {
-  const judged = judgedOnce.get(hold) ?? judgeHold(hold, rules, book);
+function judgedWithFellows(hold: HoldFacts, rules: HouseRules, bench: HoldBench): JudgedHold {
+  const judged = judgedOnce.get(hold) ?? judgeHold(hold, rules, bench);
   judgedOnce.set(hold, judged);
   return judged;
 }
@@ -217,10 +229,10 @@ export function heldOf(
   holds: readonly HoldFacts[],
   subjectId: number,
   rules: HouseRules,
-  book: InstrumentBook,
+  bench: HoldBench,
 ): HeldVerdict | null {
   const verdicts = holds.flatMap((hold): HeldVerdict[] => {
-    const own = judgedWithFellows(hold, rules, book).held.find((one) => one.subjectId === subjectId);
+    const own = judgedWithFellows(hold, rules, bench).held.find((one) => one.subjectId === subjectId);
     if (!own) return [];
     const { drift, outlier, verdict, why } = own.says;
     const { position } = own;

@@ -250,7 +250,6 @@ function sinceMended<T extends Pick<PackFacts, 'mends' | 'latest' | 'rested' | '
 }
 
 export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equipment: Equipment): JudgedPack {
-  const book = equipment.instruments;
   const pack = sinceMended(facts);
   const rested = pack.rested && judgePackRound(pack, pack.rested, rules, equipment);
   const judgement = pack.latest && judgePackRound(pack, pack.latest, rules, equipment);
@@ -280,7 +279,7 @@ export function judgePack({ holds, ...facts }: PackFacts, rules: HouseRules, equ
     holds.filter(({ beganAt }) => ofNow(beganAt)),
     pack.id,
     rules,
-    book,
+    equipment,
   );
   const leaking = held?.verdict === 'leaks' ? held.position : null;
   const partial = pack.partial && judgePartial(pack.partial, pack, equipment);

@@ -22,7 +22,7 @@ const run = (endedAt: Date, reachedCutoff: boolean) => ({ endedAt, capacityAh: 2
 test('2291 mAh from a rested 3.73 V to full is 2864 mAh (common practice), with where its doubt comes from', () => {
   const told = judge();
   expect(told?.capacityAh.value).toBeCloseTo(2.864, 3);
-  expect(told?.byOwnCurve).toBe(false);
+  expect(told?.curveBasis).toEqual({ by: 'table' });
   // The table of the chemistry is the largest of all doubts; together they are the whole.
   expect(told?.budget[0]?.input).toBe('curve');
   const whole = Math.hypot(...(told?.budget.map(({ u }) => u) ?? []));

@@ -1,7 +1,7 @@
 import { type PartialCapacity, partialCapacity, type PartialCharge } from '../capacity/partial';
 import { ImpossibleInput } from '../impossibleInput';
 import { type Quantity, quadrature, rectangular } from '../quantity/quantity';
-import type { CurveOf } from './curveBook';
+import type { CurveBasis, CurveOf } from './curveBook';
 import { correctedVoltage } from './correctedVoltage';
 import type { CapacityNoted, PartialCharged } from './facts';
 import type { Equipment } from './equipment';
@@ -11,8 +11,8 @@ import { channelOfGroup } from './instrumentBook';
 export interface JudgedPartial extends PartialCapacity {
   entry: string;
   takenAt: Date;
-  /** Read by the curve of its own model, not by the table of its chemistry. */
-  byOwnCurve: boolean;
+  /** Which curve the charge was read by. */
+  curveBasis: CurveBasis;
   /** It was charged full. */
   isToFull: boolean;
 }
@@ -55,7 +55,7 @@ export function judgePartial(
     ...(endVoltageV === null ? {} : { endVoltageV }),
     voltageUncertaintyV: restedU(step, Math.max(...read.map(({ u }) => u))),
   });
-  return told && { ...told, entry, takenAt, byOwnCurve: curves.learntOf(of) !== null, isToFull: endVoltageV === null };
+  return told && { ...told, entry, takenAt, curveBasis: curves.basisOf(of), isToFull: endVoltageV === null };
 }
 
 /** Null where the start lies too near the end, as it may by a curve that was learnt since. */

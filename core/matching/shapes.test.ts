@@ -2,6 +2,7 @@ import { refusalOf } from '@/words/impossible';
 import { type Job, shapesFor } from './shapes';
 
 const job: Job = {
+  curve: null,
   chemistry: 'li-ion',
   series: { from: 7, to: 7 },
   load: { currentA: 10 },

@@ -1,6 +1,6 @@
 import { chemistries } from '../chemistry/chemistries';
 import { coldTimes } from '../chemistry/cold';
-import { openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
+import { givenOrUsual, type PlainCurve, type Rechargeable } from '../chemistry/openCircuit';
 import { ImpossibleInput, positive } from '../impossibleInput';
 import { runPlain } from '../simulation/plainRun';
 
@@ -21,7 +21,9 @@ export interface Job {
   cutoffPerGroupV: number;
   /** Where it is used; null: on the bench. */
   temperatureC: number | null;
-  /** A middling cell of those at hand, and how many there are. */
+  /** The cells' open-circuit curve; null: that of the chemistry. */
+  curve: PlainCurve | null;
+  /** A median cell of those at hand, and how many there are. */
   cell: { capacityAh: number; resistanceOhm: number };
   atHand: number;
   /** How many there is room for; null: nobody said. */
@@ -123,9 +125,9 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
     'currentA' in job.load
       ? { currentA: job.load.currentA / parallel }
       : { powerW: job.load.powerW / series / parallel };
-  const run = runPlain({ chemistry, curve: null, groups: [[{ ...cell, soc: 1 }]], load, cutoffPerGroupV });
+  const run = runPlain({ chemistry, curve: job.curve, groups: [[{ ...cell, soc: 1 }]], load, cutoffPerGroupV });
   const peakA = job.peakA === null ? 0 : job.peakA / parallel;
-  const peakV = openCircuitOf(chemistry).voltageAt(peakSoc) - peakA * cell.resistanceOhm;
+  const peakV = givenOrUsual(job.curve, chemistry).voltageAt(peakSoc) - peakA * cell.resistanceOhm;
   const cells = series * parallel;
   const minutes = run.runTimeS / 60;
   const energyWh = run.deliveredWh * cells;

@@ -1,6 +1,6 @@
 import { max, median, min, sum } from 'simple-statistics';
 import { chemistries, groupAboveFullV } from '../chemistry/chemistries';
-import { learntOrTable, type Rechargeable } from '../chemistry/openCircuit';
+import { givenOrUsual, type PlainCurve, type Rechargeable } from '../chemistry/openCircuit';
 import { ImpossibleInput } from '../impossibleInput';
 import type { Quantity } from '../quantity/quantity';
 import type { Course } from '../simulation/course';
@@ -18,8 +18,8 @@ export type RemedyKind = (typeof remedyKinds)[number];
 /** A pack whose groups do not stand together, and what there is to even it out. */
 export interface Uneven {
   chemistry: Rechargeable;
-  /** Its own open-circuit curve as [state of charge, rested volts]; null: the table of its chemistry. */
-  curve: readonly (readonly [number, number])[] | null;
+  /** Its own open-circuit curve; null: that of its chemistry. */
+  curve: PlainCurve | null;
   /** From the black lead. */
   groups: readonly { soc: Quantity; capacityAh: number; resistanceOhm: number | null }[];
   /** How a group is reached: through a balance connector, at taps of its own, or by clips on its cells. */
@@ -129,7 +129,7 @@ const byHand = 2;
  * @param onShare how much of the work is done, from nought to one
  */
 export function compareRemedies(pack: Uneven, onShare?: (share: number) => void): Remedies {
-  const curve = learntOrTable(pack.curve, pack.chemistry);
+  const curve = givenOrUsual(pack.curve, pack.chemistry);
   const groups = pack.groups.map(({ soc, capacityAh, resistanceOhm }) =>
     groupOf({ curve, capacityAh, soc: soc.value }, resistanceOhm ?? usualOhmAh / capacityAh),
   );
@@ -181,7 +181,7 @@ function emptied(
   { groups: before, floorV, chemistry, curve }: Uneven,
   after: readonly SimulatedGroup[],
 ): WhyImpossible | null {
-  const least = learntOrTable(curve, chemistry).socAt({ value: floorV, u: 0 }).value + reserve;
+  const least = givenOrUsual(curve, chemistry).socAt({ value: floorV, u: 0 }).value + reserve;
   const i = after.findIndex(({ soc }, k) => soc < least && soc < (before[k]?.soc.value ?? soc) - 1e-9);
   const group = after[i];
   return group ? { code: 'group-emptied', position: i + 1, leftAh: group.soc * group.capacityAh } : null;

@@ -1,5 +1,5 @@
 import { chemistries } from '../chemistry/chemistries';
-import { openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
+import { type OpenCircuitCurve, openCircuitOf, type Rechargeable } from '../chemistry/openCircuit';
 import { mean } from 'simple-statistics';
 
 /** A lamp that empties a pack, and how long that takes. */
@@ -39,8 +39,8 @@ export function lampFor(
   series: number,
   capacityAh: number,
   groupsV: readonly number[] | null,
+  curve: OpenCircuitCurve = openCircuitOf(chemistry),
 ): Lamp {
-  const curve = openCircuitOf(chemistry);
   const soc = groupsV ? curve.socAt({ value: mean([...groupsV]), u: 0 }).value : 1;
   const ratedV = series * chemistries[chemistry].fullV > most12V ? 24 : 12;
   const currentAt = (v: number): number => (ratedW / ratedV) * (v / ratedV) ** filament;

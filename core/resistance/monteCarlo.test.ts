@@ -63,7 +63,7 @@ test('charge from a rested voltage, away from the bends of the curve', () => {
   const u = 0.003;
   const results = Array.from(
     { length: draws },
-    () => curve.socAt({ value: chance.normal(4.05, Math.hypot(u, curve.doubtV)), u: 0 }).value,
+    () => curve.socAt({ value: chance.normal(4.05, Math.hypot(u, curve.uAt(0.5))), u: 0 }).value,
   );
   const stated = curve.socAt({ value: 4.05, u });
   expect(mean(results)).toBeCloseTo(stated.value, 2);
@@ -82,7 +82,7 @@ test('capacity by the partial method', () => {
   }).capacityAh;
   const results = Array.from(
     { length: draws },
-    () => 2 / (1 - curve.socAt({ value: chance.normal(3.755, Math.hypot(0.001, curve.doubtV)), u: 0 }).value),
+    () => 2 / (1 - curve.socAt({ value: chance.normal(3.755, Math.hypot(0.001, curve.uAt(0.5))), u: 0 }).value),
   );
   expect(sampleStandardDeviation(results) / stated.u).toBeGreaterThan(0.85);
   expect(sampleStandardDeviation(results) / stated.u).toBeLessThan(1.15);

@@ -1,4 +1,4 @@
-import { learntOrTable, type Rechargeable } from '../chemistry/openCircuit';
+import { givenOrUsual, type PlainCurve, type Rechargeable } from '../chemistry/openCircuit';
 import type { Warning } from '../warning';
 import type { RelaxationBranch } from './cell';
 import { groupOf } from './packCharge';
@@ -12,8 +12,8 @@ export type PlainCell = { capacityAh: number; soc: number } & (
 /** A pack and its load as plain values, which any thread can be given. */
 export interface PlainRun {
   chemistry: Rechargeable;
-  /** The cells' own open-circuit curve as [state of charge, rested volts]; null: the table of the chemistry. */
-  curve: readonly (readonly [number, number])[] | null;
+  /** The cells' own open-circuit curve; null: that of the chemistry. */
+  curve: PlainCurve | null;
   groups: readonly (readonly PlainCell[])[];
   load: Load;
   cutoffPerGroupV: number;
@@ -26,7 +26,7 @@ export interface PlainRun {
  * @throws ImpossibleInput as `packRun` does
  */
 export function runPlain({ chemistry, curve: points, groups, ...asked }: PlainRun, onShare?: (share: number) => void) {
-  const curve = learntOrTable(points, chemistry);
+  const curve = givenOrUsual(points, chemistry);
   return packRun({
     ...asked,
     groups: groups.map((group) =>

@@ -9,7 +9,7 @@ const groups = [
   [known(2.1, 0.05), known(2, 0.06)],
   [known(1.8, 0.05), known(2.1, 0.055)],
 ];
-const asked = { chemistry: 'li-ion' as const, groups, load: { currentA: 3 }, cutoffPerGroupV: 3 };
+const asked = { chemistry: 'li-ion' as const, curve: null, groups, load: { currentA: 3 }, cutoffPerGroupV: 3 };
 
 test('the run of the cells as they were measured, with more doubt where they are known less', () => {
   const sure = predictRun(asked);

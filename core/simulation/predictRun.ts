@@ -1,4 +1,4 @@
-import { openCircuitOf } from '../chemistry/openCircuit';
+import { givenOrUsual } from '../chemistry/openCircuit';
 import type { Leak } from './cycleDrift';
 import { inParallel, sumOf } from '../matching/groupFigures';
 import { quadrature, type Quantity } from '../quantity/quantity';
@@ -14,7 +14,7 @@ export interface KnownCell {
   leak?: Leak | null;
 }
 
-export interface PredictAsked extends Omit<PlainRun, 'groups' | 'curve' | 'stepS'> {
+export interface PredictAsked extends Omit<PlainRun, 'groups' | 'stepS'> {
   /** From the negative end; full, as the run begins. */
   groups: readonly (readonly KnownCell[])[];
 }
@@ -42,7 +42,8 @@ const otherDayU = 0.01;
  * @throws ImpossibleInput as `packRun` does
  */
 export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share: number) => void): Prediction {
-  const { doubtV } = openCircuitOf(asked.chemistry);
+  const [likeliest, ...otherOptions] = givenOrUsual(asked.curve, asked.chemistry).options;
+  const likeliestU = likeliest?.curve.uAt(0) ?? 0;
   const off = (capacity: number, resistance: number) =>
     groups.map((group) =>
       group.map(({ capacity: ah, resistance: ohm }) => ({
@@ -51,14 +52,17 @@ export function predictRun({ groups, ...asked }: PredictAsked, onShare?: (share:
         soc: 1,
       })),
     );
-  const timeOf = (at: ReturnType<typeof off>, cutoffPerGroupV: number): number =>
-    runPlain({ ...asked, curve: null, groups: at, cutoffPerGroupV }).runTimeS;
-  const run = runPlain({ ...asked, curve: null, groups: off(0, 0) }, onShare);
+  const timeOf = (at: ReturnType<typeof off>, changed: Partial<PlainRun> = {}): number =>
+    runPlain({ ...asked, groups: at, ...changed }).runTimeS;
+  const run = runPlain({ ...asked, groups: off(0, 0) }, onShare);
   const value = run.runTimeS;
   const u = quadrature(
-    timeOf(off(-1, 0), asked.cutoffPerGroupV) - value,
-    timeOf(off(0, 1), asked.cutoffPerGroupV) - value,
-    timeOf(off(0, 0), asked.cutoffPerGroupV + doubtV) - value,
+    timeOf(off(-1, 0)) - value,
+    timeOf(off(0, 1)) - value,
+    timeOf(off(0, 0), { cutoffPerGroupV: asked.cutoffPerGroupV + likeliestU }) - value,
+    ...otherOptions.map(
+      ({ probability, curve }) => Math.sqrt(probability) * (timeOf(off(0, 0), { curve: curve.plain }) - value),
+    ),
     otherDayU * value,
   );
   return {

@@ -1,4 +1,5 @@
 import type { Chemistry } from '../chemistry/chemistries';
+import type { PlainCurve } from '../chemistry/openCircuit';
 import type { UnfitReason } from '../judging/fitForUse';
 import type { PackState } from '../packs/groupVoltages';
 import type { Quantity } from '../quantity/quantity';
@@ -41,8 +42,8 @@ export interface SubjectFacts {
   /** By its label, A; null where it says nothing. */
   labelChargeA: number | null;
   labelDischargeA: number | null;
-  /** Its own open-circuit voltage curve as [state of charge, V]; null: the table of its chemistry. */
-  curve: readonly (readonly [number, number])[] | null;
+  /** Its open-circuit voltage curve; null: that of its chemistry. */
+  curve: PlainCurve | null;
   /** In any order. */
   rounds: readonly VoltageRound[];
   /** In any order. */

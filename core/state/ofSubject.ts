@@ -1,4 +1,3 @@
-import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Equipment } from '../judging/equipment';
 import type { PackRound, Protocol } from '../judging/facts';
@@ -32,12 +31,11 @@ export const stateOfSubject = (
 
 /** All that is on file of a cell or pack, as the state takes it. A cell is a pack of one group. */
 export function factsOfSubject(subject: JudgedSubject, equipment: Equipment, lastJob: LastJob | null): SubjectFacts {
-  const learnt = equipment.curves.learntOf(subject)?.curve ?? null;
   const shared = {
     code: subject.code,
     chemistry: subject.chemistry,
     ratedCapacityAh: subject.ratedCapacityAh,
-    curve: learnt && pointsOf(learnt),
+    curve: equipment.curves.of(subject)?.plain ?? null,
     rescues: subject.rescues,
     isUntested: isUntested(subject),
   };
@@ -46,17 +44,6 @@ export function factsOfSubject(subject: JudgedSubject, equipment: Equipment, las
     ? { ...shared, ...packFacts(subject, equipment), moves }
     : { ...shared, ...cellFacts(subject, equipment), moves };
 }
-
-/** Points of a curve that go to workers; those of one curve are made once. */
-function pointsOf(curve: OpenCircuitCurve): NonNullable<SubjectFacts['curve']> {
-  const made =
-    madePoints.get(curve) ??
-    Array.from({ length: curvePoints + 1 }, (_, k) => [k / curvePoints, curve.voltageAt(k / curvePoints)] as const);
-  madePoints.set(curve, made);
-  return made;
-}
-const curvePoints = 100;
-const madePoints = new WeakMap<OpenCircuitCurve, NonNullable<SubjectFacts['curve']>>();
 
 /** After a rescue its self-discharge, capacity and resistance are measured before any use. Common practice. */
 function isUntested({ rescuedAt, held, capacity, resistance }: JudgedSubject): boolean {

@@ -1,7 +1,7 @@
 import { median } from 'simple-statistics';
 import { type Chemistry, chemistries, groupAboveFullV } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV } from '../chemistry/houseRules';
-import { learntOrTable, type OpenCircuitCurve } from '../chemistry/openCircuit';
+import { curveFrom, type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
 import { usualOhmAh } from '../packs/diagnosis/middles';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import type { ChargeMove, OutOfService, SubjectFacts, VoltageRound } from './facts';
@@ -91,12 +91,12 @@ const monthMs = 30 * 86_400_000;
 /** The open-circuit voltage curve by which a subject's charge is read; null of a primary cell. */
 export function curveOf({ chemistry, curve }: Pick<SubjectState, 'chemistry' | 'curve'>): OpenCircuitCurve | null {
   if (chemistry === 'alkaline') return null;
-  if (!curve) return learntOrTable(null, chemistry);
-  const made = madeCurves.get(curve) ?? learntOrTable(curve, chemistry);
+  if (!curve) return openCircuitOf(chemistry);
+  const made = madeCurves.get(curve) ?? curveFrom(curve);
   madeCurves.set(curve, made);
   return made;
 }
-/** Cells of one model share their points. */
+/** Cells of one model share their curve. */
 const madeCurves = new WeakMap<NonNullable<SubjectFacts['curve']>, OpenCircuitCurve>();
 
 /**
@@ -311,7 +311,7 @@ export function afterMoveOf(
   if (!curve) return state;
   const { chemistry, groups } = state;
   const soc = leftAt(kind, chemistry, curve, rules);
-  const restU = Math.abs(curve.slopeAt(soc.value)) * soc.u + curve.doubtV;
+  const restU = Math.abs(curve.slopeAt(soc.value)) * soc.u + curve.uAt(soc.value);
   const restV = known({ value: curve.voltageAt(soc.value), u: restU }, 'estimated');
   return {
     ...state,

@@ -1,6 +1,6 @@
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { ImpossibleInput } from '@/core/impossibleInput';
-import { candidatesOf, chemistryOf, choicesOf, free, notYet, sizeNoted } from '@/core/judging/candidates';
+import { candidatesOf, chemistryOf, choicesOf, free, notYet, sizeNoted, sharedCurve } from '@/core/judging/candidates';
 import { cellsIn, sizeOf } from '@/core/matching/room';
 import type { Shape } from '@/core/matching/shapes';
 import { display, formatFigure } from '@/core/quantity/format';
@@ -59,7 +59,10 @@ type Found =
     };
 
 /** By a middling one of the cells that may be chosen. */
-async function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'rules'>): Promise<Found> {
+async function found(
+  of: JobAsked,
+  { cells, rules, curves }: Pick<Workshop, 'cells' | 'rules' | 'curves'>,
+): Promise<Found> {
   const candidates = candidatesOf(cells, { ...of, without: [] });
   const chemistry = chemistryOf(cells, of.model);
   const missing = notYetText(notYet(cells, of));
@@ -88,6 +91,11 @@ async function found(of: JobAsked, { cells, rules }: Pick<Workshop, 'cells' | 'r
       cutoffPerGroupV,
       temperatureC,
       cell,
+      curve: sharedCurve(
+        cells,
+        candidates.map(({ id }) => id),
+        curves,
+      ),
       atHand: candidates.length,
       room,
     });

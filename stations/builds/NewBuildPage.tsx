@@ -1,6 +1,6 @@
 import { judgedWorkshop } from '@/workshop/judged';
 import { BuildsBar } from './BuildsBar';
-import { candidatesOf, chemistryOf, choicesOf, free, measuredOf, notYet } from '@/core/judging/candidates';
+import { candidatesOf, chemistryOf, choicesOf, free, measuredOf, notYet, sharedCurve } from '@/core/judging/candidates';
 import { lowestVoltageV } from '@/core/chemistry/houseRules';
 import { Link } from '@/ui/Link';
 import { MatchSheet } from './MatchSheet';
@@ -62,7 +62,17 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
           )}
           limits={limits}
           missing={notYet(cells, need)}
-          usual={chemistry && { chemistry, lowestV: lowestVoltageV(chemistry, rules.limits) }}
+          usual={
+            chemistry && {
+              chemistry,
+              lowestV: lowestVoltageV(chemistry, rules.limits),
+              curve: sharedCurve(
+                cells,
+                candidates.map((cell) => cell.id),
+                curves,
+              ),
+            }
+          }
         >
           {form}
         </MatchSheet>

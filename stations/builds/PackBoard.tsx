@@ -6,7 +6,7 @@ import { groupFigures, packFigures } from '@/core/matching/groupFigures';
 import { groupWarnings, type Match, type MatchCell, type MatchLimits } from '@/core/matching/match';
 import { type Placed, swapped } from '@/core/matching/swap';
 import type { KnownCell } from '@/core/simulation/predictRun';
-import type { Rechargeable } from '@/core/chemistry/openCircuit';
+import type { PlainCurve, Rechargeable } from '@/core/chemistry/openCircuit';
 import { display, formatFigure } from '@/core/quantity/format';
 import { Grounds } from '@/stations/Grounds';
 import { Field } from '@/ui/Field';
@@ -27,6 +27,8 @@ import { Prediction } from './Prediction';
 export interface Usual {
   chemistry: Rechargeable;
   lowestV: number;
+  /** That all cells share; null where their models differ. */
+  curve: PlainCurve | null;
 }
 
 interface PackBoardProps {

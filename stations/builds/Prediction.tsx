@@ -54,7 +54,7 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
     );
     const { load, cutoffPerGroupV } = asked;
     void wrap<Predictor>(running)
-      .predict({ chemistry: usual.chemistry, groups: cells, load, cutoffPerGroupV }, onShare)
+      .predict({ chemistry: usual.chemistry, curve: usual.curve, groups: cells, load, cutoffPerGroupV }, onShare)
       .then((predicted) => {
         setShown({ of, predicted });
         running.terminate();

@@ -27,7 +27,7 @@ export async function RetirePage({ code }: { code: string }) {
   const lamp =
     noLamp || asked.chemistry === 'alkaline'
       ? null
-      : lampFor(asked.chemistry, asked.series, asked.capacityAh, asked.groupsV);
+      : lampFor(asked.chemistry, asked.series, asked.capacityAh, asked.groupsV, asked.curve);
   return (
     <>
       <div className="head">

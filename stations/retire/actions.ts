@@ -78,14 +78,14 @@ export async function putOnLampAction(code: string, _: Answer | null, form: Form
     if (noLamp || asked.chemistry === 'alkaline')
       return refuse(noLamp ? noLampText(noLamp) : 'A primary cell is handed over as it is.');
     const { volts } = measured.parse(fieldsOf(form));
-    const { chemistry, series, capacityAh, groupsV } = asked;
+    const { chemistry, series, capacityAh, groupsV, curve } = asked;
     const told = { chemistry, series, measuredV: volts, groupsV: null, isCounted: true, isLabelRead: true };
     // What was run down already stands at no voltage that tells its count.
     const mistaken = volts > chemistryTells * series ? mistakenFor(told) : null;
     if (mistaken) return refuse(sheetRefusalText(mistaken), { volts: 'Measure it once more, and count its groups.' });
     const missing = missingOf(lampGates, form);
     if (missing.length > 0) return refuse(`Not yet: ${missing.join('; ')}.`);
-    const lamp = lampFor(chemistry, series, capacityAh, groupsV && groupsV.map(() => volts / series));
+    const lamp = lampFor(chemistry, series, capacityAh, groupsV && groupsV.map(() => volts / series), curve);
     await beginPeriod(db, {
       kind: 'work',
       subjectIds,

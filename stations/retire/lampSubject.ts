@@ -9,6 +9,7 @@ export function lampSubject(subject: JudgedSubject, workshop: Workshop) {
   const measured = groups.flatMap(({ restV }) => (restV ? [restV.value] : []));
   return {
     chemistry,
+    curve: workshop.curves.of(subject) ?? undefined,
     series,
     capacityAh: Math.max(...groups.map(({ capacity }) => capacity.value)),
     groupsV: measured.length > 0 ? measured : null,

@@ -16,14 +16,14 @@ import { impossibleText } from '@/words/impossible';
 import { warningText } from '@/words/warnings';
 import { useMemo, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { type CurvePoints, curveThrough } from './partialCurve';
+import { curveFrom, type PlainCurve } from '@/core/chemistry/openCircuit';
 import { filePartialAction } from './partialActions';
 import { typedCharge, typedVolts } from './partialTyped';
 
 interface PartialFormProps {
   code: string;
   series: number;
-  curve: CurvePoints;
+  curve: PlainCurve;
   nominalAh: number;
   /** So many cells welded together are charged as one. */
   together: number;
@@ -53,7 +53,7 @@ export function PartialForm({
   const [startText, setStart] = useState('');
   const [chargeText, setCharge] = useState('');
   const [limitText, setLimit] = useState('');
-  const read = useMemo(() => curveThrough(curve), [curve]);
+  const read = useMemo(() => curveFrom(curve), [curve]);
   const start = typedVolts(startText, series);
   const isStart = start !== null && 'volts' in start;
   const chargeAh = typedCharge(chargeText);

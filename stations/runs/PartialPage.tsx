@@ -10,12 +10,12 @@ import { Link } from '@/ui/Link';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { addressOf } from '@/ui/tokens';
 import { When } from '@/ui/When';
+import { curveBasisText } from '@/words/chemistry';
 import { counted } from '@/words/counted';
 import { subjectNamed, type Workshop } from '@/workshop/judged';
 import { notFound } from 'next/navigation';
 import { GoBar } from '../frame/GoBar';
 import { PartialForm } from './PartialForm';
-import { curvePoints } from './partialCurve';
 
 /** Where to stop the slow discharge: what one should leave in a pack, and low enough to tell. */
 const startSoc = 0.2;
@@ -63,7 +63,7 @@ async function Guide({ subject, workshop }: { subject: JudgedSubject; workshop: 
   const series = isPack(subject) ? subject.series : 1;
   const together = isPack(subject) ? 1 : 1 + subject.weldedTo.length;
   const curve = workshop.curves.of(subject);
-  const learnt = workshop.curves.learntOf(subject);
+  const basis = workshop.curves.basisOf(subject);
   if (!curve) return null;
   const startV = curve.voltageAt(startSoc);
   const { partial } = subject;
@@ -90,22 +90,20 @@ async function Guide({ subject, workshop }: { subject: JudgedSubject; workshop: 
               least to leave in it. Then let it rest half an hour.
             </p>
             <p className="soft mb-0">
-              Not between 35 and 40 %: there the voltage hardly tells the charge.{' '}
-              {learnt ? (
-                <>
-                  Charge is read by its model&apos;s own curve, learnt from{' '}
-                  <Link href={`/runs/${learnt.runId}`}>run {learnt.runId}</Link>.
-                </>
+              Not between 35 and 40 %: there the voltage hardly tells the charge. Charge is read by{' '}
+              {curveBasisText(basis)}.{' '}
+              {basis.by === 'learnt' ? (
+                <Link href={`/runs/${basis.runId}`}>Open run {basis.runId}</Link>
               ) : (
-                'Charge is read by the table of its chemistry, from which makes differ by 30 mV: that doubt is the ' +
-                'largest here. A logged discharge over twenty hours would teach its own curve.'
+                'The curve is the largest uncertainty here. A logged discharge over twenty hours measures the curve ' +
+                'of this model.'
               )}
             </p>
           </section>
           <PartialForm
             code={code}
             series={series}
-            curve={curvePoints(curve)}
+            curve={curve.plain}
             nominalAh={(isPack(subject) ? subject.asNew?.capacityAh : null) ?? ratedCapacityAh}
             together={together}
             settings={settingsOf(subject, series, together)}

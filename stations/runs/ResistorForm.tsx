@@ -10,13 +10,13 @@ import { useFormAnswer } from '@/ui/useFormAnswer';
 import { hoursText } from '@/words/figures';
 import { impossibleText } from '@/words/impossible';
 import { useMemo, useState } from 'react';
-import { type CurvePoints, curveThrough } from './partialCurve';
+import { curveFrom, type PlainCurve } from '@/core/chemistry/openCircuit';
 import { beginResistorAction } from './resistorActions';
 
 interface ResistorFormProps {
   code: string;
   series: number;
-  curve: CurvePoints;
+  curve: PlainCurve;
   capacityAh: Quantity;
   cutoffV: number;
 }
@@ -39,7 +39,7 @@ export function ResistorForm({ code, series, curve, capacityAh, cutoffV }: Resis
   const [text, setText] = useState(String(Number((0.2 * capacityAh.value).toPrecision(2))));
   const [tolerance, setTolerance] = useState('5');
   const [chosen, setChosen] = useState<number | null>(null);
-  const read = useMemo(() => curveThrough(curve), [curve]);
+  const read = useMemo(() => curveFrom(curve), [curve]);
   const of: ToDischarge = { curve: read, series, capacityAh, cutoffV, tolerance: numberIn(tolerance) / 100 || 0.05 };
   const plans = text.trim() === '' ? [] : plansFor(of, want, numberIn(text));
   const middle = Array.isArray(plans)

@@ -7,7 +7,6 @@ import { subjectNamed, type Workshop } from '@/workshop/judged';
 import { stateNow } from '@/workshop/states';
 import { GoBar } from '../frame/GoBar';
 import { CodeForm } from './CodeForm';
-import { curvePoints } from './partialCurve';
 import { ResistorForm } from './ResistorForm';
 
 /** Which resistor for which current or time, how hot it gets, and when somebody has to be there. */
@@ -81,7 +80,7 @@ function Plan({ subject, workshop }: { subject: JudgedSubject; workshop: Worksho
       <ResistorForm
         code={subject.code}
         series={series}
-        curve={curvePoints(curve)}
+        curve={curve.plain}
         capacityAh={{ value: known.value * together, u: known.u * together }}
         cutoffV={cutoffV}
       />

@@ -1,3 +1,4 @@
+import { curveBasisText } from '@/words/chemistry';
 import { percentText } from '@/words/figures';
 import { Grounds } from '@/stations/Grounds';
 import { warningText } from '@/words/warnings';
@@ -163,7 +164,7 @@ export async function RunPage({ id }: { id: number }) {
               Its voltage at the end stands for about{' '}
               <b className="num">{formatQuantity(early.capacityAh, display.capacity)}</b> down to empty: an estimate,
               from {percentText(early.startSoc.value)} to {percentText(early.endSoc.value)} by{' '}
-              {learnt ? `the curve of run ${learnt.runId}` : 'the table of its chemistry'}.
+              {curveBasisText(workshop.curves.basisOf(subject))}.
             </p>
           )}
           {learnt?.runId === id && (

@@ -75,12 +75,12 @@ test('a slow discharge teaches its model a curve, by which another cell that is 
   const charge = { start: '3.615', charge: '1650', limitPercent: '1' };
   await filePartialAction('T1-002', null, scratchForm(charge));
   const byTable = await cell('T1-002');
-  expect(byTable).toMatchObject({ capacityBy: 'partial', partial: { byOwnCurve: false } });
+  expect(byTable).toMatchObject({ capacityBy: 'partial', partial: { curveBasis: { by: 'unknown' } } });
   const runId = await taught('T1-001');
   const workshop = await judgedWorkshop();
   expect(workshop.curves.learntOf(byTable)).toMatchObject({ runId, curve: { source: 'learnt' } });
   const byOwn = await cell('T1-002');
-  expect(byOwn).toMatchObject({ capacityBy: 'partial', partial: { byOwnCurve: true } });
+  expect(byOwn).toMatchObject({ capacityBy: 'partial', partial: { curveBasis: { by: 'learnt', runId } } });
   expect(byOwn.capacity?.u ?? NaN).toBeLessThan((byTable.capacity?.u ?? NaN) / 1.3);
   // 3.615 V is 28 % of this make; the table takes it for 33 %.
   expect(byOwn.partial?.startSoc.value).toBeLessThan((byTable.partial?.startSoc.value ?? NaN) - 0.03);

@@ -8,6 +8,7 @@ import { IntakeReasons } from '@/stations/IntakeReasons';
 import { Grounds } from '@/stations/Grounds';
 import { RuleLink } from '@/stations/RuleLink';
 import { Link } from '@/ui/Link';
+import { curveBasisText } from '@/words/chemistry';
 import { dutyNames, dutyReasonText } from '@/words/duty';
 import { PlusMinus } from '@/ui/PlusMinus';
 import { StandingMark } from '@/ui/StandingMark';
@@ -99,7 +100,7 @@ const InPart = ({ partial, counts }: { partial: JudgedPartial; counts: boolean }
   <p className="mb-1">
     Charged in part on <When at={partial.takenAt} as="d MMM yyyy" />:{' '}
     {formatQuantity(partial.capacityAh, display.capacity)}, read by{' '}
-    {partial.byOwnCurve ? "its model's own curve" : 'the table of its chemistry'}
+    {curveBasisText(partial.curveBasis)}
     {!counts && '; a discharge since counts instead'}.
   </p>
 );
