@@ -37,7 +37,8 @@ export async function teachingRuns(
        instrument_id as "loggerId", cutoff_v as "cutoffV",
        (result -> 'segments' -> 0 ->> 'startVoltageV')::double precision as "startV",
        jsonb_build_object('capacityAh', result -> 'capacityAh', 'edges', result -> 'edges',
-         'course', result -> 'course', 'meanVoltageV', result -> 'meanVoltageV', 'meanCurrentA', result -> 'meanCurrentA',
+         'course', result -> 'course', 'meanVoltageV', result -> 'meanVoltageV',
+         'meanCurrentA', result -> 'meanCurrentA',
          'reachedCutoff', result -> 'reachedCutoff') as result
      from discharge where has_course or (chemistry = 'li-ion' and rank <= $3)
      order by ended_at desc, id desc`,

@@ -9,6 +9,7 @@ import { allCellIds, cellFacts, cellIdsOf, subjectsChangedSince } from '@/record
 import { teachingRuns } from '@/records/curves';
 import { database, type Snapshot, snapshotOf } from '@/records/database';
 import { packFacts } from '@/records/packs';
+import { pastVisits } from '@/records/pastVisits';
 import { listProtocols } from '@/records/protocols';
 import { countRuns } from '@/records/runs';
 import { type Equipment, equipmentOf } from '@/core/judging/equipment';
@@ -76,15 +77,16 @@ function current(standing: Standing): Workshop {
 async function standingAfter(before: { snapshot: Snapshot; value: Standing } | null): Promise<Standing> {
   const db = database();
   const inForce = rulesInForce(db);
-  const [rules, instruments, calibrations, protocols, teaching, changed] = await Promise.all([
+  const [rules, instruments, calibrations, protocols, teaching, visits, changed] = await Promise.all([
     inForce,
     allInstruments(db),
     listCalibrations(db),
     listProtocols(db),
     inForce.then(({ limits }) => teachingRuns(db, cutoffsOf(limits), dischargeArithmetic)),
+    pastVisits(db, now()),
     before && subjectsChangedSince(db, before.snapshot),
   ]);
-  const stored = { instruments, calibrations, protocols, teaching };
+  const stored = { instruments, calibrations, protocols, teaching, pastVisits: visits };
   const equipment = equipmentOf(stored, now());
   const facts = { rules, ...equipment };
   // Under other rules, or by a curve learnt since, all may say something else.

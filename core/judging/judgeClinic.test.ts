@@ -123,7 +123,7 @@ test('a wide imbalance that no fault explains is measured again, not used on', (
 test('a round that looks mislabelled is asked about before a group is accused', () => {
   const diagnosis = {
     ...diagnosisOf(group(2, 'high-resistance')),
-    questions: [{ round: 1, code: 'swapped' as const }],
+    questions: [{ round: 1, code: 'swapped' as const, probability: 0.8 }],
   };
   expect(act(diagnosis)).toEqual({ act: 'measure', why: 'open' });
   expect(act(diagnosis, pack('rescue-only'))).toEqual({ act: 'rescue' });

@@ -56,7 +56,7 @@ export function judgeClinic(
   pack: JudgedPack,
   every: readonly (ReadRound & RestedRound)[],
   rules: HouseRules,
-  equipment: Pick<Equipment, 'curves' | 'instruments'>,
+  equipment: Pick<Equipment, 'curves' | 'instruments' | 'pastVisits'>,
   complaint: Complained | null,
 ): ClinicJudgement | null {
   if (pack.series < 2 || pack.apart !== null) return null;
@@ -99,6 +99,9 @@ const ofCells: readonly GroupFault[] = ['low-capacity', 'high-resistance', 'leak
 const probabilityOf = ({ findings }: GroupDiagnosis, fault: GroupFault): number =>
   findings.find((one) => one.fault === fault)?.probability ?? 0;
 
+/** A round that is less likely mislabelled than this is taken as noted. Own rule. */
+const worthAsking = 0.1;
+
 /** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
 export function clinicVerdict(
   pack: Pick<JudgedPack, 'intake' | 'duty' | 'series' | 'judgement'>,
@@ -113,7 +116,8 @@ export function clinicVerdict(
   if (pack.duty.duty === 'retire')
     return { act: 'retire', why: pack.duty.because.code === 'unsafe' ? 'unsafe' : 'too-weak' };
   // A round that looks mislabelled is settled before a group is accused.
-  if (questions.length > 0 && first.position !== null) return { act: 'measure', why: 'open' };
+  const isAsked = questions.some((one) => one.probability >= worthAsking);
+  if (isAsked && first.position !== null) return { act: 'measure', why: 'open' };
   const elsewhere = notThePack.find((one) => one === blamed);
   // A group that is surely bad is bad whatever the cable does.
   if (elsewhere && (first.position === null || first.probability < likely))

@@ -44,7 +44,7 @@ export function judgeDiagnosis(
   >,
   standing: readonly ReadRound[],
   rules: HouseRules,
-  equipment: Pick<Equipment, 'curves' | 'instruments'>,
+  equipment: Pick<Equipment, 'curves' | 'instruments' | 'pastVisits'>,
   { lowAgain = [], complainedAt = null }: { lowAgain?: readonly number[]; complainedAt?: Date | null } = {},
 ): JudgedDiagnosis | null {
   const curve = equipment.curves.of(pack);
@@ -58,7 +58,11 @@ export function judgeDiagnosis(
     ratedCapacityAh: pack.ratedCapacityAh,
     floorV: chemistries[pack.chemistry].lowestV,
     groupResistancesOhm: resistancesOf(pack),
-    beforehand: { ...beforehandOf(pack, rounds, rules, equipment, lowAgain), reason },
+    beforehand: {
+      ...beforehandOf(pack, rounds, rules, equipment, lowAgain),
+      reason,
+      past: equipment.pastVisits[reason],
+    },
     rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, instrumentId, judgement: { groups, terminal } }) => ({
       state,
       atS: (takenAt.getTime() - began.takenAt.getTime()) / 1000,
@@ -113,7 +117,7 @@ function beforehandOf(
   { spreadGoodV }: HouseRules,
   { instruments }: Pick<Equipment, 'instruments'>,
   lowAgain: readonly number[],
-): Omit<Beforehand, 'reason'> {
+): Omit<Beforehand, 'reason' | 'past'> {
   const canBe = balanceConnector === false ? 'cannot-be' : 'can-be';
   const isChecked = rounds.every(({ instrumentId, takenAt, judgement }) =>
     judgement.groups.every(({ position }) => {

@@ -70,6 +70,25 @@ test('what sinks under load at once and stands with the others at rest has a hig
   expect(first(groups[1]?.findings)).toBe('high-resistance');
 });
 
+test('rounds that do not go together are weighed as noted and as mislabelled, and the likelier counts', () => {
+  const rest = round([3.95, 3.951, 3.949, 3.95], { digitV: 0.001 });
+  const loaded = { digitV: 0.001, atS: 60 };
+  const noted = diagnosed(rest, round([3.87, 3.83, 3.872, 3.871], loaded));
+  expect(noted.questions).toMatchObject([{ round: 1, code: 'under-load' }]);
+  const asLoad = diagnosed(rest, round([3.87, 3.83, 3.872, 3.871], { ...loaded, state: 'load', currentA: 1.6 }));
+  // As a load, one group sags more.
+  expect(first(asLoad.groups[1]?.findings)).toBe('high-resistance');
+  expect(first(noted.groups[1]?.findings)).toBe('high-resistance');
+  expect(noted.questions[0]?.probability).toBeGreaterThan(0.75);
+});
+
+test('a group counts for less while it settles after a charge', () => {
+  const uAt = (sinceChargeS: number | null) =>
+    diagnosed(round([3.62, 3.621, 3.62], { sinceChargeS })).middles[0]?.u ?? NaN;
+  expect(uAt(600)).toBeGreaterThan(uAt(7200));
+  expect(uAt(null)).toBe(uAt(7200));
+});
+
 // Common practice: 6 6 8 22 mΩ, the last is on its way out; 8.4 9.3 9.0 mΩ, nothing odd.
 test.each([
   [

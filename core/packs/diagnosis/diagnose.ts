@@ -6,7 +6,7 @@ import { evidenceOf } from './evidence';
 import type { Finding, GroupFault, PackFault, Way } from './faults';
 import { type Middle, middlesOf } from './middles';
 import { type Diagnosed, type DiagnosedRound, metersOf } from './visit';
-import { questionsOf, type RoundQuestion } from './questions';
+import { questionsOf, roundsIfSo, type RoundQuestion } from './questions';
 import { type Apart, type Evenness, type SumApart, weighGroups } from './weighing';
 
 /** Terminals below this share of their groups are cut off. */
@@ -42,21 +42,80 @@ export interface PackDiagnosis {
   pack: Finding<PackFault>[];
   /** Where the middle of its groups stood in each round; null where none was read. */
   middles: (Middle | null)[];
-  /** What is asked about the rounds before a group is accused. */
-  questions: RoundQuestion[];
+  /** What is asked about the rounds before a group is accused, with the probability that it is so. */
+  questions: (RoundQuestion & { probability: number })[];
   /** How its groups were kept, as is likelier by the readings. */
   evenness: Evenness;
 }
 
+/** Of two explanations of a visit: what its rounds were, and what that says of the pack. */
+interface Explained {
+  diagnosis: Omit<PackDiagnosis, 'questions'>;
+  logEvidence: number;
+}
+
 /**
- * What is wrong with a pack, by whatever was read of it. Of each group the ways in which its readings may have come
- * about are weighed against each other: sound, or with one or two faults of any size, each predicted through the
- * open-circuit curve from where the middle of the groups stands, with what alike cells and one tool differ by. What
- * remains open stays open: few readings give broad answers. Source: Bayes' rule; the signatures are common practice.
+ * What is wrong with a pack. Where rounds do not go together, it is weighed twice: with the rounds as noted, and as
+ * they were if they are mislabelled. Both count by how well they explain the readings; before that they are as likely
+ * as each other (own rule). Source: Bayes' rule; the signatures of faults are common practice.
  *
  * @throws ImpossibleInput where no round reads any group
  */
 export function diagnosePack(pack: Diagnosed): PackDiagnosis {
+  const questions = questionsOf(pack.rounds);
+  const noted = explain(pack);
+  const rounds = roundsIfSo(pack, questions);
+  const ifSo = rounds && explain({ ...pack, rounds });
+  const probability = ifSo ? 1 / (1 + Math.exp(noted.logEvidence - ifSo.logEvidence)) : 0;
+  return {
+    ...(ifSo ? mixed(noted.diagnosis, ifSo.diagnosis, probability) : noted.diagnosis),
+    questions: questions.map((one) => ({ ...one, probability: one.code === 'not-settled' ? 1 : probability })),
+  };
+}
+
+/** Probabilities by both explanations; all else is that of the likelier. */
+function mixed(
+  noted: Explained['diagnosis'],
+  ifSo: Explained['diagnosis'],
+  probability: number,
+): Explained['diagnosis'] {
+  const likelier = probability > 0.5 ? ifSo : noted;
+  const both = (one: number, other: number): number => (1 - probability) * one + probability * other;
+  return {
+    ...likelier,
+    pack: mixedFindings(noted.pack, ifSo.pack, both),
+    groups: likelier.groups.map((group, i): GroupDiagnosis => {
+      const [one, other] = [noted.groups[i] as GroupDiagnosis, ifSo.groups[i] as GroupDiagnosis];
+      return {
+        ...group,
+        findings: mixedFindings(one.findings, other.findings, both),
+        soundProbability: both(one.soundProbability, other.soundProbability),
+      };
+    }),
+  };
+}
+
+function mixedFindings<Fault>(
+  one: readonly Finding<Fault>[],
+  other: readonly Finding<Fault>[],
+  both: (one: number, other: number) => number,
+): Finding<Fault>[] {
+  const of = (findings: readonly Finding<Fault>[], fault: Fault) => findings.find((finding) => finding.fault === fault);
+  return [...new Set([...one, ...other].map(({ fault }) => fault))]
+    .map((fault): Finding<Fault> => {
+      const [first, second] = [of(one, fault), of(other, fault)];
+      const probability = both(first?.probability ?? 0, second?.probability ?? 0);
+      return { ...(first ?? second), fault, probability };
+    })
+    .sort((a, b) => b.probability - a.probability);
+}
+
+/**
+ * What is wrong by the rounds as given. Of each group the ways in which its readings may have come about are weighed
+ * against each other: sound, or with one or two faults of any size, each predicted through the open-circuit curve from
+ * the median of the groups, with what sound groups and one instrument differ by. Few readings give broad answers.
+ */
+function explain(pack: Diagnosed): Explained {
   const read = pack.rounds.filter(({ groupVoltagesV }) => groupVoltagesV.some((v) => v !== null));
   if (read.length === 0) throw new ImpossibleInput('rounds', { code: 'no-group-voltages' });
   const rounds = pack.rounds;
@@ -100,11 +159,13 @@ export function diagnosePack(pack: Diagnosed): PackDiagnosis {
     };
   });
   return {
-    groups,
-    pack: wholeOf(pack, groups, weighed.noneProbability),
-    middles,
-    questions: questionsOf(rounds),
-    evenness: weighed.evenness,
+    logEvidence: weighed.logEvidence,
+    diagnosis: {
+      groups,
+      pack: wholeOf(pack, groups, weighed.noneProbability),
+      middles,
+      evenness: weighed.evenness,
+    },
   };
 }
 

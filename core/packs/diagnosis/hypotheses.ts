@@ -1,4 +1,4 @@
-import type { VisitReason } from './visit';
+import type { Beforehand, VisitReason } from './visit';
 import { type GroupFault, sound, type Unknowns } from './faults';
 
 /** A combination of faults in one group, and how it may look. */
@@ -76,10 +76,23 @@ export const tapPrior = 0.09;
  * Chances that a pack has no fault, one, two or three, by why it is measured. From memory: most packs are sound, and
  * few people complain of a sound one.
  */
-export const countPriors: Readonly<Record<VisitReason, readonly [number, number, number, number]>> = {
+const countPriors: Readonly<Record<VisitReason, readonly [number, number, number, number]>> = {
   routine: [0.6, 0.32, 0.07, 0.01],
   'after-use': [0.45, 0.43, 0.1, 0.02],
   complaint: [0.15, 0.63, 0.19, 0.03],
 };
+/** What is known from elsewhere counts as much as this many visits of the workshop. Own rule. */
+const visitsElsewhere = 20;
+
+/**
+ * Chances that a pack has no fault, one, two or three: the usual ones, moved by how many of the workshop's own visits
+ * found a fault. Source: Bayes' rule (a beta prior).
+ */
+export function countPriorsOf({ reason, past }: Pick<Beforehand, 'reason' | 'past'>): readonly number[] {
+  const [usualSound, ...usualFaulty] = countPriors[reason];
+  const sound = (visitsElsewhere * usualSound + past.visits - past.faulty) / (visitsElsewhere + past.visits);
+  return [sound, ...usualFaulty.map((usual) => (usual * (1 - sound)) / (1 - usualSound))];
+}
+
 /** By how much the charges of sound groups differ that were never evened out (standard). From memory. */
 export const neverEven = 0.035;

@@ -1,13 +1,15 @@
 import { median } from 'simple-statistics';
 import { deadV } from '../../chemistry/chemistries';
 import { rectangular } from '../../quantity/quantity';
-import { type Diagnosed, type DiagnosedRound, metersOf } from './visit';
+import { type Diagnosed, type DiagnosedRound, metersOf, settlingS } from './visit';
 
 /** Under a load that lasts, the voltage lags by so many times what it does in ten seconds; a bad joint does at once. */
 const lagLasting = 1.4;
 const lagExtra = 1.1;
 /** Of a cell nobody measured: Ω × Ah. From memory. */
 export const usualOhmAh = 0.13;
+/** Groups that still settle after a charge differ by this much more (standard), V. From memory. */
+const settlingU = 0.004;
 /** One reading against another of one tool (standard), V. */
 const repeatedU = 0.0014;
 
@@ -44,10 +46,12 @@ export function middlesOf({
   const ohm = loadedOhm(rounds, middleV) ?? middleOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
   let soc: number | null = null;
   const meters = metersOf(rounds);
-  return rounds.map(({ state, currentA, atS, digitV, instrument }, r): Middle | null => {
+  const beside = Math.sqrt(1 + 1 / Math.max(1, series - 1));
+  return rounds.map(({ state, currentA, atS, digitV, instrument, sinceChargeS }, r): Middle | null => {
     const voltageV = middleV[r] ?? null;
     if (voltageV === null) return null;
     const isBrief = state === 'load' && soc !== null;
+    const isSettling = state === 'rest' && sinceChargeS !== null && sinceChargeS < settlingS;
     const lagV = currentA * ohm * (state === 'discharge-end' ? lagLasting : 1);
     // A load of some seconds leaves the charge where it was.
     soc = isBrief ? soc : socAt(voltageV + lagV);
@@ -59,7 +63,7 @@ export function middlesOf({
       jointV: currentA * ohm * lagExtra,
       hours: atS / 3600,
       meter: meters.indexOf(instrument),
-      u: Math.hypot(repeatedU, rectangular(digitV)) * Math.sqrt(1 + 1 / Math.max(1, series - 1)),
+      u: Math.hypot(repeatedU, rectangular(digitV), isSettling ? settlingU : 0) * beside,
     };
   });
 }

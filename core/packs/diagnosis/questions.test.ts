@@ -1,5 +1,6 @@
-import { questionsOf } from './questions';
-import type { DiagnosedRound } from './visit';
+import { openCircuitOf } from '../../chemistry/openCircuit';
+import { questionsOf, roundsIfSo } from './questions';
+import { type Diagnosed, type DiagnosedRound, nothingKnown } from './visit';
 
 const round = (groupVoltagesV: number[], more: Partial<DiagnosedRound> = {}): DiagnosedRound => ({
   state: 'rest',
@@ -42,4 +43,28 @@ test('a usual visit asks nothing: a load, days of rest, another instrument, a se
     round(lower(0.04), { atS: 7 * 86_400 + 60, instrument: 'two' }),
   ];
   expect(questionsOf(visit)).toEqual([]);
+});
+
+test('answered with yes, a load is a load, swapped rounds change places, and turned groups begin at the other end', () => {
+  const pack = (rounds: DiagnosedRound[]): Diagnosed => ({
+    curve: openCircuitOf('li-ion'),
+    series: 4,
+    ratedCapacityAh: 2.6,
+    rounds,
+    floorV: 3,
+    groupResistancesOhm: null,
+    beforehand: nothingKnown,
+  });
+  const ifSo = (rounds: DiagnosedRound[]) => roundsIfSo(pack(rounds), questionsOf(rounds));
+  const loaded = ifSo([round(even), round(lower(0.08), { atS: 60 })])?.[1];
+  // 0.08 V by 0.13 Ω Ah in 2.6 Ah.
+  expect(loaded).toMatchObject({ state: 'load', currentA: expect.closeTo(1.6, 6) });
+  const swapped = ifSo([round(lower(0.08)), round(even, { atS: 60, state: 'load', currentA: 3 })]);
+  expect(swapped?.map(({ state, groupVoltagesV }) => [state, groupVoltagesV])).toEqual([
+    ['rest', even],
+    ['load', lower(0.08)],
+  ]);
+  const turned = ifSo([round([3.9, 3.95, 3.95, 3.95]), round([3.948, 3.949, 3.948, 3.9], { atS: 7200 })]);
+  expect(turned?.[1]?.groupVoltagesV[0]).toBe(3.9);
+  expect(ifSo([round(even, { sinceChargeS: 300 })])).toBeNull();
 });

@@ -1,5 +1,6 @@
 import { looksTurned } from '../groupOrder';
-import { type DiagnosedRound, medianV } from './visit';
+import { middleOhm, usualOhmAh } from './middles';
+import { type Diagnosed, type DiagnosedRound, medianV, settlingS } from './visit';
 
 /** How a round looks mislabelled. */
 export const roundQuestions = ['under-load', 'swapped', 'from-positive-end', 'not-settled'] as const;
@@ -17,9 +18,6 @@ const sameToolV = 0.012;
 const twoToolsV = 0.03;
 /** A load that is worth its name lowers the middle by more than this, V. */
 const loadedV = 0.004;
-/** A lithium cell settles for so long after a charge, s. Common practice. */
-const settlingS = 1800;
-
 /**
  * Rounds that do not go together with the rounds beside them: one at rest that lies below another at rest taken at the
  * same time, a load above its rest, groups the other way round, a rest too soon after a charge. Source: own rule.
@@ -48,4 +46,32 @@ export function questionsOf(rounds: readonly DiagnosedRound[]): RoundQuestion[] 
       ask(r, 'from-positive-end');
   });
   return [...found].map(([round, code]) => ({ round, code })).sort((a, b) => a.round - b.round);
+}
+
+/**
+ * The rounds as they were measured if every question is answered with yes: the load as a load, swapped rounds the right
+ * way round, groups from the negative end. Null where nothing would change; a rest that is not settled stays one.
+ */
+export function roundsIfSo(pack: Diagnosed, questions: readonly RoundQuestion[]): DiagnosedRound[] | null {
+  const rounds = [...pack.rounds];
+  for (const { round: r, code } of questions) {
+    const [own, before] = [rounds[r], rounds[r - 1]];
+    if (!own) continue;
+    if (code === 'under-load') rounds[r] = asLoad(pack, r);
+    if (code === 'from-positive-end') rounds[r] = { ...own, groupVoltagesV: own.groupVoltagesV.toReversed() };
+    if (code === 'swapped' && before) {
+      rounds[r - 1] = { ...before, groupVoltagesV: own.groupVoltagesV, terminalV: own.terminalV };
+      rounds[r] = { ...own, groupVoltagesV: before.groupVoltagesV, terminalV: before.terminalV };
+    }
+  }
+  return questions.some(({ code }) => code !== 'not-settled') ? rounds : null;
+}
+
+/** A load by the usual resistance: the current that lowers the median by as much. */
+function asLoad({ rounds, groupResistancesOhm, ratedCapacityAh }: Diagnosed, r: number): DiagnosedRound {
+  const own = rounds[r] as DiagnosedRound;
+  const [ownV, beside] = [medianV(own) ?? 0, [rounds[r - 1], rounds[r + 1]]];
+  const dropsV = beside.map((one) => (one ? (medianV(one) ?? 0) - ownV : 0));
+  const ohm = middleOhm(groupResistancesOhm) ?? usualOhmAh / ratedCapacityAh;
+  return { ...own, state: 'load', currentA: Math.max(0, ...dropsV) / ohm };
 }

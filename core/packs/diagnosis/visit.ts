@@ -20,6 +20,9 @@ export interface DiagnosedRound {
   terminalV: { value: number; digitV: number } | null;
 }
 
+/** A lithium cell settles for so long after a charge, s. Common practice. */
+export const settlingS = 1800;
+
 /** In the middle of the groups that were read, V; null where none was. */
 export function medianV({ groupVoltagesV }: Pick<DiagnosedRound, 'groupVoltagesV'>): number | null {
   const read = groupVoltagesV.filter((v) => v !== null);
@@ -35,9 +38,17 @@ export const metersOf = (rounds: readonly Pick<DiagnosedRound, 'instrument'>[]):
 export const visitReasons = ['routine', 'after-use', 'complaint'] as const;
 export type VisitReason = (typeof visitReasons)[number];
 
+/** Visits that are over, and those of them after which a pack was mended, balanced or retired. */
+export interface PastVisits {
+  visits: number;
+  faulty: number;
+}
+
 /** What speaks for and against a fault before anything is read: house rules, and what the workshop knows of it. */
 export interface Beforehand {
   reason: VisitReason;
+  /** This workshop's own visits for that reason. */
+  past: PastVisits;
   /** By how much the charges of groups differ that are kept even (standard). */
   evenShift: number;
   /** Chance that they were kept even. */
@@ -51,6 +62,7 @@ export interface Beforehand {
 /** Where nothing is known beforehand: a pack kept by usual rules, as most are. From memory. */
 export const nothingKnown: Beforehand = {
   reason: 'routine',
+  past: { visits: 0, faulty: 0 },
   evenShift: 0.008,
   keptEven: 0.85,
   channelTimes: 1,

@@ -2,7 +2,16 @@ import { max } from 'simple-statistics';
 import type { OpenCircuitCurve } from '../../chemistry/openCircuit';
 import type { Finding, GroupFault, Unknowns, Way } from './faults';
 import { sound } from './faults';
-import { countPriors, type Hypothesis, hypothesesOf, neverEven, tapPrior, taps, tapsDown, tapsUp } from './hypotheses';
+import {
+  countPriorsOf,
+  type Hypothesis,
+  hypothesesOf,
+  neverEven,
+  tapPrior,
+  taps,
+  tapsDown,
+  tapsUp,
+} from './hypotheses';
 import { type Expected, expectedOf, logLikelihood } from './likelihood';
 import { type Middle, middleOhm } from './middles';
 import type { Beforehand, Diagnosed } from './visit';
@@ -65,7 +74,7 @@ export function weighGroups(
   middles: readonly (Middle | null)[],
   pack: Diagnosed,
   sums: readonly SumApart[],
-): WeighedPack & { evenness: Evenness } {
+): WeighedPack & { evenness: Evenness; logEvidence: number } {
   const { evenShift, keptEven } = pack.beforehand;
   const unevenness = [
     { isKeptEven: true, alikeShift: evenShift, prior: keptEven },
@@ -82,6 +91,7 @@ export function weighGroups(
   const heaviest = under[shares.indexOf(max(shares))] as (typeof under)[number];
   return {
     evenness: heaviest.evenness,
+    logEvidence: all,
     noneProbability: mixed((one) => one.noneProbability),
     groups: heaviest.groups.map(({ ways }, i) => {
       const told = ways.map((way, k) => ({
@@ -127,7 +137,7 @@ function weighUnder(
   const chain = chainOf(
     ways.map((own) => own.map(({ faults, log }) => ({ count: faults.length === 0 ? 0 : 1, log }))),
     pairs.map(({ log }) => log),
-    countPriors[beforehand.reason],
+    countPriorsOf(beforehand),
   );
   return {
     noneProbability: chain.noneProbability,
