@@ -69,6 +69,17 @@ function partialCase(chance: Chance, chemistry: 'lipo' | 'li-ion', startSoc: [nu
   };
 }
 
+/** A cell that rests higher after a charge than after a discharge, and differs from the table by its make. */
+function rememberingCase(chance: Chance, chemistry: 'lfp' | 'nimh'): TrueCase {
+  const curve = openCircuitOf(chemistry);
+  const [soc, bend] = [between(chance, 0.2, 0.95), between(chance, 1, 3)];
+  const limitV = chemistry === 'lfp' ? 0.02 : 0.035;
+  const offV = between(chance, -limitV, limitV) * Math.cos(bend * soc);
+  const cameV = (chance.uniform() < 0.5 ? 1 : -1) * between(chance, 0.0025, 0.01);
+  const volts = curve.voltageAt(soc) + offV + cameV + chance.normal(0, 0.001);
+  return { told: curve.socAt({ value: Math.round(volts * 1000) / 1000, u: 0.001 }), truth: soc };
+}
+
 /**
  * Four groups of one make in series, of which one was left behind or has faded; charged until the lot is full by a
  * charger that balances, or until the first group is.
@@ -125,6 +136,11 @@ export const crowdPopulations: Population[] = [
     made: 'one cell more than 12, of which one lies far off the line',
     draw: (chance) => [predictionCase(chance, 12, 1)],
   },
+  ...(['lfp', 'nimh'] as const).map((chemistry): Population => ({
+    figures: ['state of charge of a rested cell'],
+    made: `${chemistry}, 20 to 95 %, after a charge or a discharge that leaves it 5 to 20 mV apart`,
+    draw: (chance) => [rememberingCase(chance, chemistry)],
+  })),
   {
     figures: ['partial capacity'],
     made: 'pouch cell from 20 to 35 %, makes ± 30 mV, charge ± 2 %',
