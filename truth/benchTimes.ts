@@ -68,6 +68,7 @@ function timeCase(chance: Chance, kind: JobKind, from: number, capacityU: number
     state: stateOf(
       {
         ...bareFacts({ code: 'A1', chemistry: 'li-ion', series: 1, ratedCapacityAh: capacityAh }),
+        curve: cylindrical.plain,
         capacities: [known({ value: capacityAh, u: capacityU * capacityAh }, 'measured')],
         rounds: [
           {
