@@ -3,7 +3,7 @@ import { circuitCases, groupsOfCase } from '@/core/simulation/packRunCases';
 import { writeFileSync } from 'node:fs';
 import { ngspice, ngspiceVersion } from './ngspice';
 
-/** Makes core/simulation/ngspicePackRun.json anew: `npx tsx bench/ngspicePackRun.ts`. */
+/** Makes core/simulation/ngspicePackRun.json again: `npx tsx bench/ngspicePackRun.ts`. */
 const every = 60;
 const cases = circuitCases.map((one) => {
   const groups = groupsOfCase(one);

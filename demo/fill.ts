@@ -182,7 +182,7 @@ async function fill(connection: PoolClient): Promise<void> {
   await fillWanted(connection);
 }
 
-/** Instruments by code, and one sheet of them against each other; its finding is left to whoever looks. */
+/** Instruments by code, and one sheet of them against each other; its finding is left to the person who looks. */
 async function fillInstruments(connection: PoolClient, chance: Chance): Promise<Map<string, number>> {
   const bench = new Map<string, number>();
   for (const instrument of instruments) bench.set(instrument.code, await addInstrument(connection, instrument));
@@ -611,7 +611,7 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
   }
 }
 
-/** What is wanted next, and when somebody is there; the plan itself is made by whoever looks at it first. */
+/** What is wanted next, and when somebody is there; the plan itself is made when the page is first opened. */
 async function fillWanted(connection: PoolClient): Promise<void> {
   const quarterMs = 15 * minuteMs;
   const begins = Math.floor(now / quarterMs) * quarterMs;

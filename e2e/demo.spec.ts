@@ -106,7 +106,7 @@ for (const part of inParts(screens, 5))
       for (const [i, { theme, ...size }] of lights.entries()) {
         await page.setViewportSize(size);
         if (i === 0) {
-          // Each is loaded as by whoever opens the workshop there.
+          // Each is loaded as by a person who opens the workshop there.
           await page.goto(workshop.url + screen);
           await readThrough(page, screen);
         }

@@ -171,7 +171,7 @@ function watched(page: Page): string[] {
 }
 
 /**
- * Leads an open page to another screen without loading it anew, as a link does: a person opens a workshop once, and
+ * Leads an open page to another screen without reloading it, as a link does: a person opens a workshop once, and
  * then goes about in it. False where it has to be loaded: the first one, the same again, what is no screen, and what
  * is given as a whole address.
  */
@@ -242,7 +242,7 @@ export async function type(page: Page, line: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
-/** Files lines as a script does, beside whoever types. */
+/** Files lines as a script does, beside a person who types. */
 export async function send(request: APIRequestContext, lines: string[], of: { round?: number } = {}): Promise<void> {
   for (const text of lines) {
     const answer = await request.post('/api/v1/entries', { data: { text, ...of } });
@@ -271,7 +271,7 @@ export async function holdBack(
 }
 
 /**
- * Loads a screen that hears nothing until the function it gives is called, and so is not drawn anew meanwhile: a
+ * Loads a screen that hears nothing until the function it gives is called, and so is not redrawn meanwhile: a
  * connection that goes in the middle of that is another test's.
  */
 export async function loadedUnheard(page: Page, address: string): Promise<() => void> {

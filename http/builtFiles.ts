@@ -5,7 +5,7 @@ const address = '/_next/static/';
 
 /**
  * Answers what asks for a file of the build, which everyone may see: packed by the build already, where that is
- * understood, so that nothing is packed anew for each who asks. An address that only looks like one is not answered.
+ * understood, so that nothing is packed again for each request. An address that only looks like one is not answered.
  *
  * @param folder where the build put them
  * @returns whether it was answered

@@ -90,7 +90,7 @@ function isOwnPage(headers: IncomingHttpHeaders): boolean {
 /** An address that no page has; it shows what an unknown address shows. */
 const nowhere = '/nothing-here';
 
-/** Steps up a path: who stands at the door must see the same address as whoever answers behind it. */
+/** Steps up a path: the gate must see the same address as the handler behind it. */
 const leadsElsewhere = /(^|[/\\])\.{1,2}([/\\]|$)|\\/;
 
 /**

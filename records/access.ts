@@ -11,7 +11,7 @@ export async function passphraseHash(db: Queryable): Promise<string | null> {
   return rows[0]?.hash ?? null;
 }
 
-/** Another passphrase: whoever came in by the one before has to sign in again. Run it in a transaction. */
+/** Another passphrase: everyone signed in by the one before has to sign in again. Run it in a transaction. */
 export async function setPassphrase(db: Queryable, hash: string): Promise<void> {
   await db.query('insert into passphrase (hash) values ($1)', [hash]);
   await db.query('delete from session');

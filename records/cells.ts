@@ -239,7 +239,7 @@ function cellOf(row: CellRow, resistances: StoredResistance[], holds: HoldFacts[
 
 /** Of every cell, in the order of their codes. */
 export async function allCellIds(db: Queryable): Promise<number[]> {
-  // As one value: a row for each would hold up whoever waits for another answer.
+  // As one value: a row for each would hold up other answers.
   const { rows } = await db.query<{ ids: number[] }>(
     "select array(select id from subject where kind = 'cell' order by code) as ids",
   );

@@ -106,7 +106,7 @@ export const database = (): Pool => (held.workshopPool ??= poolOf(10));
 
 /**
  * A pool of one connection, for what somebody at the bench waits for entry after entry. A new connection plans and
- * loads everything anew, which takes longer than the filing; this one has done it, whatever the others were used for.
+ * loads everything again, which takes longer than the filing; this one has done it, whatever the others were used for.
  */
 export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));
 

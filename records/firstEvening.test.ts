@@ -59,7 +59,7 @@ afterAll(async () => {
 const idOf = async (code: string) => (await subjectByCode(database(), code))?.id as number;
 const factsOf = async (code: string) => (await cellFacts(database(), cutoffs, 1, [await idOf(code)]))[0];
 const theBatch = async () => (await batchByCode(database(), 'G1')) as Batch;
-/** The codes of cells that have to be judged anew after some work. */
+/** The codes of cells that have to be judged again after some work. */
 async function changedBy(work: () => Promise<unknown>): Promise<string[]> {
   const before = await snapshotOf(database());
   await work();

@@ -71,7 +71,7 @@ export interface TakenWith {
 
 /** What somebody did once: one press of Enter. */
 export interface Act {
-  /** Made by whoever typed it, so that sending it twice files it once. */
+  /** Made where it was typed, so that sending it twice files it once. */
   entry: string;
   /** The cell or pack it is about; several cells that are welded together are read as one. */
   subjectIds: readonly number[];
@@ -226,7 +226,7 @@ export async function voidEntry(db: Queryable, entry: string, reason: string): P
 }
 
 /**
- * Files a voided entry once more, as a new one that stands for it; false where there is none, or it was filed anew
+ * Files a voided entry once more, as a new one that stands for it; false where there is none, or it was filed again
  * already. Facts are not unvoided. Run it in a transaction.
  */
 export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<boolean> {

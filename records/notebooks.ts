@@ -2,7 +2,7 @@ import type { Queryable } from './database';
 
 /** A table as somebody pasted it. */
 export interface NewNotebook {
-  /** Made by whoever sent it, so that sending it twice brings it once. */
+  /** Made by the sender, so that sending it twice files it once. */
   uid: string;
   name: string;
   pasted: string;

@@ -161,7 +161,7 @@ async function restoreInto(url: string, file: string, archive: Archive): Promise
     await migrate(pool).catch((error: unknown) => {
       throw error instanceof MigrationStopped ? new BackupRefused(error.message) : error;
     });
-    // Transactions count anew in another database; nobody who was in before is in afterwards.
+    // Transactions count from the start in another database; everyone has to sign in again.
     await pool.query('update change set changed_by = pg_current_xact_id()');
     await pool.query('delete from session');
     // The file cannot hold that it was made.

@@ -7,7 +7,7 @@ const folder = (): string => process.env.BOLD_EMBER_TEMPORARY || join(tmpdir(), 
 /** Each process has its own part of it. */
 const own = (): string => join(folder(), String(process.pid));
 
-/** A new folder for one piece of work; whoever made it takes it away. */
+/** A new folder for one piece of work; its maker removes it. */
 export async function temporaryFolder(): Promise<string> {
   await mkdir(own(), { recursive: true, mode: 0o700 });
   return mkdtemp(join(own(), 'work-'));

@@ -23,7 +23,7 @@ function Value({ quantity }: { quantity: Quantity }) {
   );
 }
 
-/** The resistances of a pack's groups as columns from nought, from the black lead, with a line at their middle. */
+/** The resistances of a pack's groups as columns from 0, from the black lead, with a line at their middle. */
 export function GroupOhms({ groups, series, middleOhm }: GroupOhmsProps) {
   const most = Math.max(...groups.map(({ resistance }) => resistance.value), middleOhm ?? 0);
   const percent = (ohm: number) => `${(100 * ohm) / most}%`;

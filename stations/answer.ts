@@ -81,7 +81,7 @@ export async function acting(work: () => Promise<unknown>): Promise<void> {
   if (!answer.ok && answer.away) throw new Error(answer.said);
 }
 
-/** Beyond it nothing is measured here, and reckoning with it overflows. */
+/** Beyond it nothing is measured here, and computing with it overflows. */
 const largestFigure = 1e9;
 
 /** A number as people type it into a form: a decimal point or comma; empty is missing. */

@@ -54,7 +54,7 @@ export async function storing(
 }
 
 /**
- * Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is made anew.
+ * Files one line of a reading bar: what `work` says it means is stored and said back, and every screen is refreshed.
  */
 export async function filing(typed: EntryLine, work: (line: EntryLine) => Promise<Answer<Meant>>): Promise<Filed> {
   const answer = await answering(async () => {

@@ -25,7 +25,7 @@ export interface Coverage {
   told: number;
   /** Share of the told ones whose value ± 1.96 u holds the truth. */
   held: number;
-  /** Median of (value − truth)/truth; NaN where the truth is nought. */
+  /** Median of (value − truth)/truth; NaN where the truth is 0. */
   bias: number;
   /** Median of |value − truth|/u. */
   errorOverU: number;

@@ -17,7 +17,7 @@ import {
 } from './trueCell';
 
 interface Setting extends LogSetting {
-  /** Rest in the log before and after; nought: it begins with the load, or ends with it. */
+  /** Rest in the log before and after; 0: it begins with the load, or ends with it. */
   beforeS: number;
   afterS: number;
   /** A silence near the end, s. */

@@ -187,7 +187,7 @@ export interface Carried {
   highestV: number;
 }
 
-/** A charger looks, and sets its current anew, every so often, s. */
+/** A charger measures and sets its current again this often, s. */
 const stepS = 5;
 const longestS = 60 * 3600;
 

@@ -41,9 +41,9 @@ interface Setting extends LogSetting {
   /** Rest in the log before the load, and after it, s. */
   beforeS: number;
   afterS: number;
-  /** It is stopped at this state of charge; nought: at the cut-off. */
+  /** It is stopped at this state of charge; 0: at the cut-off. */
   stopSoc: number;
-  /** Pauses of half an hour after every so much of the charge; nought: none. */
+  /** Pauses of half an hour after every so much of the charge; 0: none. */
   pauseEvery: number;
 }
 

@@ -94,7 +94,7 @@ function toldCase(chance: Chance): TrueCase[] {
   ];
 }
 
-/** A group read at the plug of its connector, whose wires are reckoned from their gauge and length. */
+/** A group read at the plug of its connector, whose wires are calculated from their gauge and length. */
 function connectorCase(chance: Chance): TrueCase[] {
   const meter = drawTool(chance, { share: 0, fixed: 0 }, 0.00005, 0.0001);
   const [truth, wires] = [between(chance, 0.008, 0.06), between(chance, 0.01, 0.04)];

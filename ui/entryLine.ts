@@ -20,7 +20,7 @@ export const entryLine = z.object({
   replaces: z.uuid().nullable().default(null),
   /** How many readings of it the screen knew of, waiting ones among them; null where it does not count. */
   seen: z.int().nullable().default(null),
-  /** How long ago it was typed by the clock of whoever typed it, s: it was read then, whatever day it arrives. */
+  /** How long ago it was typed, by the clock of that browser, s: it was measured then, whatever day it arrives. */
   waitedS: z.number().min(0).max(oldestS).default(0),
 });
 export type EntryLine = z.infer<typeof entryLine>;

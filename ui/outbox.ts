@@ -21,7 +21,7 @@ const waitingLine = entryLine.extend({
   refused: z.string().nullable(),
   /** What was said is a question: filed as read, it is answered with yes. */
   asks: z.boolean().default(false),
-  /** It is filed; the pages that count it are being drawn anew. */
+  /** It is filed; the pages that count it are being redrawn. */
   filed: z.boolean().default(false),
   /** When a tab last said that it is sending it, ms; null: no tab is. It cannot be changed or dropped meanwhile. */
   sentSince: z.number().nullable().default(null),

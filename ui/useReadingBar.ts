@@ -28,7 +28,7 @@ export interface Filing {
   place: string;
   /** What is chosen beside the bar and belongs to the lines typed now. */
   circumstances?: Record<string, string>;
-  /** The screen goes on by the answer itself; otherwise the bar waits for the screen that the server makes anew. */
+  /** The screen goes on by the answer itself; otherwise the bar waits for the screen from the server. */
   immediate?: boolean;
   /** How many readings of it the screen knows of, where one that came meanwhile is asked about. */
   seenOf?(code: string): number | null;

@@ -136,7 +136,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'pins-by-group': () => 'Of several models a cell can be asked for, but not for one group: leave the number out.',
 };
 
-/** What was wrong with an input, in words for whoever gave it. */
+/** What was wrong with an input, in words for the person who gave it. */
 export const impossibleText = ({ field, why }: ImpossibleInput): string => sentenceOf(sentences, { ...why, field });
 
 /** What is said of the input that `work` refuses; null where it takes it. */

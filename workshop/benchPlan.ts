@@ -80,7 +80,7 @@ export async function benchNow(): Promise<BenchNow> {
   return { attended, jobs, plan, slips };
 }
 
-/** The plan made anew from now; what runs stays where it is. */
+/** The plan replanned from now; what runs stays where it is. */
 export async function planAnew(): Promise<void> {
   const db = database();
   const workshop = await judgedWorkshop();

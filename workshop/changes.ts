@@ -15,7 +15,7 @@ const unheard = (): string => `since ${Date.now()}`;
 export const newestChange = (): string => (held.newestChange ??= unheard());
 
 /**
- * Calls `tell` after every transaction that stored something, whoever made it, and once whenever the database is there
+ * Calls `tell` after every transaction that stored something, by any process, and once whenever the database is there
  * again after it was away: what was announced meanwhile was not heard. Returns how to stop.
  */
 export function onChange(tell: () => void, away: () => void): () => void {

@@ -120,7 +120,7 @@ const rests = oncePer('rests', () => standingRests(database(), new Date(now().ge
 const openRescues = oncePer('openRescues', () => rescueFacts(database(), { isOpen: true }));
 const lastBackup = oncePer('lastBackup', () => lastBackupAt(database()));
 
-/** What is on the watch now, told from what is judged already: a minute that passes judges nothing anew. */
+/** What is on the watch now, told from what is judged already: a minute that passes judges nothing again. */
 export async function watchNow(workshop: Workshop): Promise<Slip[]> {
   const restS = workshop.rules.limits.restAfterDischargeH * 3600;
   const watched = [

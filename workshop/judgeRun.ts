@@ -33,7 +33,7 @@ export const runsJudging = (): RunsJudging | null => held.runsJudging?.progress 
 
 /**
  * Judges every run that has no result by the rules in force and today's arithmetic. Asked for once more while it is
- * under way, it begins anew with what is missing by then.
+ * under way, it restarts with what is missing by then.
  */
 export function judgeRunsInForce(): Promise<void> {
   const underWay = held.runsJudging;

@@ -45,12 +45,12 @@ const held = globalThis as typeof globalThis & {
 const portion = 250;
 /** Up to so many cells are waited for; beyond, what is judged so far is shown meanwhile. */
 const mostAwaited = 600;
-/** So many changed cells are judged one portion after the other; when more changed, all are judged anew. */
+/** So many changed cells are judged one portion after the other; when more changed, all are judged again. */
 const mostChanged = 5000;
 
 /**
- * Every cell judged. Kept by this process, which judges only what changed since; all anew under changed rules. Of many
- * cells those judged so far are given, and `judging` says how many are still to come.
+ * Every cell judged. Kept by this process, which judges only what changed since, or all of them under changed rules.
+ * Of many cells those judged so far are given, and `judging` says how many are still to come.
  *
  * @param asOf taken just now, where the caller has one
  */
@@ -108,7 +108,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
   );
   const standing: Standing = { workshop: { ...facts, cells: [], judging: all.progress() }, all, taken: 0 };
   if (ids.length <= mostAwaited) await all.ended;
-  // What fails is begun again by whoever asks next.
+  // What fails is started again by the next request.
   else all.ended.catch((error: unknown) => forget(standing, error));
   return standing;
 }

@@ -46,7 +46,7 @@ function crewOf(name: Crew): Piscina {
     maxThreads: 1,
     // A thread that slept between two tasks would not hear that the database ended its connection.
     atomics: 'disabled',
-    // While one of the workshop's own waits for the database, the other reckons.
+    // While one of the workshop's own tasks waits for the database, the other computes.
     concurrentTasksPerWorker: name === 'own' ? 2 : 1,
   });
   return crews[name];
@@ -62,7 +62,7 @@ export interface TaskOptions {
 }
 
 /**
- * Does heavy reckoning beside the server's own thread.
+ * Does heavy computing beside the server's own thread.
  *
  * @throws Busy when too many wait, TookTooLong when the limit ends it, and what the work itself throws
  */

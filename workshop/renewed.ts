@@ -8,7 +8,7 @@ export interface Kept<T> {
 }
 
 /**
- * What is kept, if nothing changed since; otherwise `make` makes it anew from the one before, which is null where the
+ * What is kept, if nothing changed since; otherwise `make` makes it from the one before, which is null where the
  * database is another. Two that ask at once wait for the same making. What fails is not kept.
  *
  * @param snapshot taken before anything is read: a value is then never older than the snapshot it is kept under

@@ -26,7 +26,7 @@ import { settled } from './threads';
 
 /** What runs in worker threads, each by its name. */
 export interface Tasks {
-  /** Does nothing: whoever asks knows that the thread is loaded. */
+  /** Does nothing: its answer shows that the thread is loaded. */
   ready(given: undefined): Promise<void>;
   remedies(given: Uneven): Promise<Remedies>;
   sheet(given: SheetAsked): Promise<Sheeted>;

@@ -120,7 +120,7 @@ const fallen = (afterS: number, { slope, growth }: Fall): number =>
 const timeToFall = (v: number, { slope, growth }: Fall): number =>
   growth * v < 1e-6 * slope ? v / slope : Math.log1p((v * growth) / slope) / growth;
 
-/** The growth with which that slope falls by `stepV` within `stepS`; nought where it fell less than straight on. */
+/** The growth with which that slope falls by `stepV` within `stepS`; 0 where it fell less than straight on. */
 function growthThrough(stepV: number, stepS: number, slope: number): number {
   if (stepV <= slope * stepS) return 0;
   let [low, high] = [0, 20 / stepS];

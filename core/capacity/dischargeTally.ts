@@ -161,7 +161,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
   let previous: Drawn | null = null;
   let lowest: Counted | null = null;
   let started = cutoffV === undefined;
-  /** In one object: a number in a variable of a closure is boxed anew at every change. */
+  /** In one object: a number in a variable of a closure is boxed again at every change. */
   const usual = { stepS: 0 };
   let gaps: { fromS: number; toS: number }[] = [];
   let restBetweenS = 0;
@@ -366,7 +366,7 @@ export function createDischargeTally({ cutoffV, limitV, digitV, resistorOhm }: T
   };
 
   return {
-    /** @param currentA positive; nought where no load is on · @param isCharge current flows the other way */
+    /** @param currentA positive; 0 where no load is on · @param isCharge current flows the other way */
     push(sample: Tallying, currentA: number, isCharge = false): void {
       logFromS ??= sample.timeS;
       if (settled) {
@@ -469,7 +469,7 @@ function createCourse() {
 /** The last points under load, averaged over short stretches, with the noise and the digit of one reading. */
 function createLastStretch(digitV: number | undefined) {
   let points: (LogPoint & { count: number; fromS: number })[] = [];
-  /** Its noise, and the voltages one and two samples before: in one object, since each is boxed anew in a variable. */
+  /** Its noise, and the voltages one and two samples before: in one object, since each is boxed again in a variable. */
   const now = { noiseV2: 0, one: NaN, two: NaN };
   const digit = createDigitWatch(digitV);
   return {

@@ -159,7 +159,7 @@ function fieldsByHeading(
     const places = titles.flatMap((title, i) =>
       !taken.has(i) && title.some((text) => pattern.test(text)) && (field !== 'time' || forms[i] !== 'day') ? [i] : [],
     );
-    // Beside the time of the whole, that of a step begins anew with each.
+    // Beside the time of the whole, that of a step restarts with each.
     const index = places.find((place) => field !== 'time' || !titles[place]?.some((text) => ofPart.test(text)));
     const chosen = index ?? places[0];
     if (chosen !== undefined) fields.set(field, chosen);

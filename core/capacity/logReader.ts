@@ -336,7 +336,7 @@ function notALog(rows: (readonly string[])[]): ImpossibleInput {
 /** Turns the logger's clock into seconds that never go back. */
 function createClock() {
   let isBegun = false;
-  /** In one object: a number in a variable of a closure is boxed anew at every change. */
+  /** In one object: a number in a variable of a closure is boxed again at every change. */
   const at = { start: 0, offset: 0, last: 0, step: 1, longest: 0 };
   const resets: { row: number; atS: number }[] = [];
   let resetCount = 0;

@@ -6,7 +6,7 @@ export interface OpenCourse {
   /** Rested in between, or drawn so slowly that the voltage hardly lags. */
   by: 'rests' | 'slow';
   points: [chargeAh: number, voltageV: number][];
-  /** Under load as it was drawn slowly, A; nought at rest. */
+  /** Under load as it was drawn slowly, A; 0 at rest. */
   currentA: number;
 }
 

@@ -24,7 +24,7 @@ export interface Segment {
 
 /** How a load of a known kind draws. */
 export type ToldMode = Extract<SegmentMode, 'constant-current' | 'resistor'>;
-/** The sign of a current; nought where none flows. */
+/** The sign of a current; 0 where none flows. */
 export type Way = -1 | 0 | 1;
 
 /** So many segments of one log are listed; those beyond are counted. */
@@ -242,7 +242,7 @@ export function createSegmenter(told: ToldMode | null) {
   };
 
   return {
-    /** @param way of the current; nought where none flows */
+    /** @param way of the current; 0 where none flows */
     push(timeS: number, voltageV: number, currentA: number, way: Way, numbered: Numbered = {}): void {
       const point = { timeS, voltageV, currentA: way === 0 ? 0 : currentA };
       if (!open) open = openAt(way, timeS, point, numbered);

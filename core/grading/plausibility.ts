@@ -112,8 +112,8 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
 }
 
 /**
- * A question about a resistance far off its batch, or below nought; null for a plausible one or while the batch is
- * small. A figure that was reckoned, not typed, has no step, and none that was meant.
+ * A question about a resistance far off its batch, or below 0; null for a plausible one or while the batch is
+ * small. A figure that was calculated, not typed, has no step.
  */
 export function askAboutResistance(
   reckoned: { value: number; step: number | null },

@@ -27,9 +27,9 @@ export interface Calibrated {
 export interface Correction {
   /** `adjusted`: the device itself was set; there is nothing to take off. */
   kind: 'offset' | 'line' | 'adjusted';
-  /** Of the error reading − reference, at a reading of nought. */
+  /** Of the error reading − reference, at a reading of 0. */
   offset: Quantity;
-  /** Growth of the error with the reading; nought for an offset alone. */
+  /** Growth of the error with the reading; 0 for an offset alone. */
   gain: Quantity;
   covariance: number;
   /** Scatter of the levels about the correction, and how many more of them there are than it takes to find it. */
@@ -103,7 +103,7 @@ export function calibrate(
 
 const refused = (because: CalibrationRefusal): CalibrationVerdict => ({ ok: false, because });
 
-/** An offset as a line whose slope is nought with the doubt of a gain, lowered by what the levels show of it. */
+/** An offset as a line whose slope is 0 with the doubt of a gain, lowered by what the levels show of it. */
 function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU: number): Line {
   const weighted = errors.map(({ x, y, u }) => ({ x, y, weight: 1 / u ** 2 }));
   const sum = (of: (one: (typeof weighted)[number]) => number): number =>

@@ -80,7 +80,7 @@ export type Body =
   | { kind: 'twins' }
   /** What a charger, tool or appliance said of a pack, and what the test showed that separates its causes. */
   | { kind: 'complaint'; said: Complaint; answer: ComplaintAnswer }
-  /** A pack is evened out from then on, with what was foretold of it. */
+  /** A pack is balanced from then on, with the predicted result. */
   | {
       kind: 'remedy';
       way: RemedyKind;

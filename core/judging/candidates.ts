@@ -138,7 +138,7 @@ export function candidatesOf(
 
 /** Why cells of a model and duty cannot be chosen, and how many. */
 export interface NotYet {
-  /** Neither is taken for nought. */
+  /** Neither is taken as 0. */
   withoutCapacity: number;
   withoutResistance: number;
   /** Another build holds them. */

@@ -43,7 +43,7 @@ export interface Aged {
 
 export interface EndOfLife {
   signs: AgeSign[];
-  /** It serves on, lighter work, or no more; or first the repair, after which it is weighed anew. */
+  /** It goes on, with lighter work, or ends; or first the repair, after which it is weighed again. */
   verdict: 'serves' | 'repair-first' | 'light-duty' | 'retire';
 }
 

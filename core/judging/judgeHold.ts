@@ -31,7 +31,7 @@ export interface Held {
   model: string | null;
   /** What was read in the test, the oldest first. */
   readings: HoldReading[];
-  /** When it was charged, discharged or loaded meanwhile: the test begins anew then. */
+  /** When it was charged, discharged or loaded meanwhile: the test restarts then. */
   disturbedAt: Date[];
   /** When the charge before the test ended; null: not noted. */
   chargedAt: Date | null;

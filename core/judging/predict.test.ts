@@ -20,7 +20,7 @@ test('a cell that stands off the line is named, and does not turn it', () => {
   expect([found?.outside, found?.leftOut]).toEqual([['A1-099'], ['A1-099']]);
   expect(found?.line.slope.value).toBeCloseTo(-40, 0);
   expect(found?.line.rSquared).toBeGreaterThan(0.99);
-  // Nothing is foretold of where only the odd one lies.
+  // Nothing is predicted where only the outlier lies.
   expect(found?.band.at(-1)?.ohm).toBeCloseTo(0.052, 9);
 });
 

@@ -33,7 +33,7 @@ export interface Alike {
   measured: { code: string; ohm: number; energyWh: number; meanVoltageV: number }[];
 }
 
-/** What resistance may foretell something of: the most plentiful first. */
+/** What resistance may predict: the most plentiful first. */
 export function alikeOf(cells: readonly JudgedCell[], packs: readonly JudgedPack[]): Alike[] {
   const known = cells.filter((cell) => !cell.putAway && cell.run?.reachedCutoff && cell.resistance);
   const ofCells = [...groupedBy(known, modelName)].map(([name, own]): Alike => ({

@@ -97,7 +97,7 @@ const [movedAfterS, movedV] = [900, 0.02];
 const minuteMs = 60_000;
 
 /**
- * Where a rescue stands: told anew from what was read and done and from the clock, so that one that was left in the
+ * The status of a rescue, by what was measured and done and by the clock, so that one that was left in the
  * middle resumes where it is, the time passed taken into account. Source: common practice; every limit is a house rule,
  * or one of this rescue alone.
  */

@@ -32,7 +32,7 @@ export const idsTogether = (subject: JudgedSubject, shelf: CellShelf): number[] 
   ...(isPack(subject) ? [] : subject.weldedTo.flatMap((code) => cellOfCode(shelf, code)?.id ?? [])),
 ];
 
-/** The same cells with those judged anew in their places, and new ones where their codes belong. */
+/** The same cells with those judged again in their places, and new ones where their codes belong. */
 export function withChanged({ cells }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
   if (anew.length === 0) return { cells };
   const all = cells.slice();

@@ -6,7 +6,7 @@ export interface MeasuredCell {
   resistance: Quantity | null;
 }
 
-/** What is known of a group or a pack. A figure that one of its cells lacks is not known; it is not nought. */
+/** What is known of a group or a pack. A figure that one of its cells lacks is not known; it is not 0. */
 export interface GroupFigures {
   capacity: Quantity | null;
   /** Of all its cells in parallel. */

@@ -52,7 +52,7 @@ function matchMixed(request: MatchRequest): Match {
 
 const floorOf = ({ sums }: Arrangement): number => sums[weakest(sums)] as number;
 
-/** Standard uncertainty of the weakest group, of what differs from cell to cell, Ah; nought where none was given. */
+/** Standard uncertainty of the weakest group, of what differs from cell to cell, Ah; 0 where none was given. */
 function doubtOf({ groups, sums }: Arrangement): number {
   const cells = (groups[weakest(sums)] ?? []).flatMap((block) => block.cells);
   return Math.hypot(...cells.map(({ capacityU = 0 }) => capacityU));

@@ -17,12 +17,12 @@ export interface Spare extends KnownCell {
 export interface RepairAsked {
   /** Capacities of the groups that stay as they are; null of one that is not known. */
   others: readonly (Quantity | null)[];
-  /** Cells of the mended group that stay in it; none where several are made anew. */
+  /** Cells of the mended group that stay in it; none where several are replaced. */
   kept: readonly KnownCell[];
   /** How many cells are to be put in, into each of so many groups. */
   places: number;
   groups: number;
-  /** After ten seconds, of a middling cell of the pack; null where that is not known. */
+  /** After ten seconds, of a median cell of the pack; null where that is not known. */
   neighbourOhm: number | null;
   spares: readonly Spare[];
   /** The house's limit of unlike resistances. */
@@ -44,7 +44,7 @@ export interface Fit {
 const mostFits = 12;
 
 /**
- * Which spares fit a group of a pack, or several that are made anew together: those that hold as much as its weakest
+ * Which spares fit a group of a pack, or several that are replaced together: those that hold as much as its weakest
  * good group and resist as its other cells do come first, the most alike before the stronger ones; then what falls
  * short, the best first. Of several places each set is of other cells than those before. Welded pairs stay whole.
  * Source: common practice; ranking by an own rule.

@@ -58,14 +58,14 @@ const peakSoc = 0.2;
 const mostParallel = 100;
 /** A window of any width is looked through up to so many in series. */
 const mostInSeries = 30;
-/** So much more than a middling cell promises is asked of a match. Own rule. */
+/** A match needs this much more than a median cell promises. Own rule. */
 const margin = 1.03;
 /** For each number in series, of those that do it, so many beyond the smallest. */
 const beyond = 1;
 
 /**
  * The shapes that can do a job: for each number in series the fewest in parallel that carry the load for so long and
- * bear its peak, by a middling cell; the shape one smaller, and what it falls short of; and one larger. What runs
+ * bear its peak, by a median cell; the shape one smaller, and what it falls short of; and one larger. What runs
  * longest on fewest cells comes first. Source: own rule, by the simulation of a pack.
  *
  * @throws ImpossibleInput where a figure is not above zero, where no number of these cells lies within the window, and

@@ -126,7 +126,7 @@ const byHand = 2;
  * counts is what each group misses until full: missing charge = capacity × difference in state of charge, and time is
  * that by the current (common practice).
  *
- * @param onShare how much of the work is done, from nought to one
+ * @param onShare how much of the work is done, from 0 to 1
  */
 export function compareRemedies(pack: Uneven, onShare?: (share: number) => void): Remedies {
   const curve = givenOrUsual(pack.curve, pack.chemistry);
@@ -399,7 +399,7 @@ function replace(pack: Uneven, groups: readonly SimulatedGroup[]): Remedy {
 
 const restV = ({ curve, soc }: SimulatedGroup): number => curve.voltageAt(Math.min(1, Math.max(0, soc)));
 
-/** Voltage of a group that a current fills, or below nought drains, until it had its charge. */
+/** Voltage of a group that a current fills, or below 0 drains, until it had its charge. */
 function alone(group: SimulatedGroup, currentA: number, chargeAh: number): Course {
   const course: Course = { atS: [], groupsV: [[]] };
   const seconds = chargeAh === 0 ? 0 : (chargeAh / Math.abs(currentA)) * 3600;

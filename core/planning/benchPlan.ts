@@ -69,7 +69,7 @@ export interface JobTime {
 }
 
 export interface PlannedJob extends Placed, JobTime {
-  /** Nobody read what it begins with: reckoned from the worst. */
+  /** The start was not measured: calculated from the worst case. */
   isBlind: boolean;
 }
 
@@ -143,7 +143,7 @@ function besideHold(job: Job, held: readonly Reckoned[]): Job {
   return hold ? { ...job, after: hold.job.after, restMin: holdMin } : job;
 }
 
-/** A job as it is planned, with how that was reckoned. */
+/** A job as it is planned, with how its time was calculated. */
 interface Reckoned {
   id: string;
   job: Job;

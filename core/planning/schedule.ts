@@ -61,7 +61,7 @@ export interface Placed extends Span {
 
 export interface Plan {
   placed: Placed[];
-  /** When the last job that is placed ends, minutes; nought where none is. */
+  /** When the last job that is placed ends, minutes; 0 where none is. */
   endsAt: number;
   /** No plan ends before this. */
   bound: number;
@@ -332,7 +332,7 @@ function whenCounted(jobs: readonly Possible[], stations: number, attended: read
   return Math.max(0, ...minutes.map((shortest, i) => whenDone(Math.ceil((i + 1) / stations), shortest, attended)));
 }
 
-/** When a station has done so many jobs of that length, one after the other; nought where it never has. */
+/** When a station has done so many jobs of that length, one after the other; 0 where it never has. */
 function whenDone(count: number, minutes: number, attended: readonly Span[]): number {
   let left = count;
   for (const { from, to } of attended) {

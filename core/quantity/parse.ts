@@ -129,5 +129,5 @@ export const figureValue = (text: string): number | null =>
 
 const spacedDecimal = /^\s*[+-]?\d+(?:\.\d+)?\s*$/;
 
-/** A hundred decimals are a slip of the finger; their last digit is still above nought. */
+/** A hundred decimals are a slip of the finger; their last digit is still above 0. */
 const stepOf = (decimals: number): number => 10 ** -Math.min(decimals, 15);

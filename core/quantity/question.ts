@@ -8,7 +8,7 @@ export interface Typed {
   step: number;
 }
 
-/** A figure that may have been reckoned, not typed: then it has no last digit. */
+/** A figure that may have been calculated, not typed: then it has no last digit. */
 interface Reckoned {
   value: number;
   step: number | null;
@@ -42,7 +42,7 @@ type Asked =
 export interface RecordsLimit {
   least: number;
   most: number;
-  /** The least is nought, and no reading: nothing weighs nothing. */
+  /** The least is 0, which is no reading: nothing weighs 0. */
   aboveLeast: boolean;
   as: Display;
 }

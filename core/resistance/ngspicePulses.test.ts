@@ -7,7 +7,7 @@ import figures from './ngspicePulses.json';
 import { createPulseFinder } from './pulses';
 import { fitRelaxation } from './relaxation';
 
-/** Pulses of two-branch cells computed by ngspice 39; ngspicePulses.sh makes them anew. */
+/** Pulses of two-branch cells computed by ngspice 39; ngspicePulses.sh makes them again. */
 const cells = figures.cells.map((cell) => ({
   ...cell,
   samples: cell.samples as [number, number][],

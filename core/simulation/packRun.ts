@@ -8,7 +8,7 @@ export type { RunCell } from './packState';
 export type Load =
   | { currentA: number }
   | { powerW: number }
-  /** One current after the other; nought is a rest. */
+  /** One current after the other; 0 is a rest. */
   | { profile: readonly { forS: number; currentA: number }[] };
 
 export interface PackRunAsked {

@@ -19,7 +19,7 @@ export interface PredictAsked extends Omit<PlainRun, 'groups' | 'stepS'> {
   groups: readonly (readonly KnownCell[])[];
 }
 
-/** What a pack is foretold to do. */
+/** What a pack is predicted to do. */
 export interface Prediction {
   run: PackRun;
   /** Until its first group is at the cut-off, or the load is over, s. */
@@ -36,7 +36,7 @@ const otherDayU = 0.01;
 
 /**
  * How a full pack of measured cells carries a load, with the doubt of its run time: of capacities and resistances, that
- * lean the same way, of the curve of the chemistry, and of another day. Source: JCGM 100:2008 (GUM) 5.2.2; a run anew
+ * lean the same way, of the curve of the chemistry, and of another day. Source: JCGM 100:2008 (GUM) 5.2.2; another run
  * for each, a standard uncertainty off.
  *
  * @throws ImpossibleInput as `packRun` does

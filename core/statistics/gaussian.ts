@@ -25,7 +25,7 @@ export function factorOf(covariance: Float64Array, n: number): Factor {
 }
 
 /**
- * Log density of a multivariate Student distribution about nought: a Gaussian that forgives one reading far off.
+ * Log density of a multivariate Student distribution about 0: a Gaussian that forgives one reading far off.
  * Source: K. L. Lange, R. J. A. Little, J. M. G. Taylor, J. Am. Stat. Assoc. 84 (1989).
  *
  * @param values n of them
@@ -84,7 +84,7 @@ export interface Student {
 }
 
 /**
- * The last of n values that follow a multivariate Student distribution about nought, where the others are known.
+ * The last of n values that follow a multivariate Student distribution about 0, where the others are known.
  * Source: P. Ding, The American Statistician 70 (2016).
  *
  * @param known the n − 1 others

@@ -15,7 +15,7 @@ export function createSpread() {
       squares += apart * (value - mean);
     },
     mean: (): number => mean,
-    /** The standard deviation as a share of the mean; nought of a single value. */
+    /** The standard deviation as a share of the mean; 0 of a single value. */
     share: (): number => (count < 2 ? 0 : Math.sqrt(squares / (count - 1)) / Math.abs(mean)),
   };
 }

@@ -22,7 +22,7 @@ export async function planCalendar(): Promise<Response> {
 }
 
 /**
- * The bench plan and what is due, for whoever knows the secret of the address.
+ * The bench plan and what is due, for anyone who knows the secret address.
  *
  * @throws Refusal where nobody made that address, or it was withdrawn
  */

@@ -6,7 +6,7 @@ import { lineOf } from './readingLine';
 import { Refusal } from './respond';
 import { entryRequest, type entryResponse } from './schemas';
 
-/** A line to be filed, with an id: that of whoever sent it, so that sending it twice files it once. */
+/** A line to be filed, with an id from its sender, so that sending it twice files it once. */
 export async function entryOf(request: Request) {
   const given = entryRequest.parse(await readJson(request, mostReadingBytes));
   const { entry = randomUUID(), text, reading, at, ...beside } = given;

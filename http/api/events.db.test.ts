@@ -143,6 +143,6 @@ test('a minute that passes makes things due and judges nothing anew; a clock set
   expect(await dueNow()).toEqual([false]);
   setClockAhead(4 * 3_600_000);
   expect(await dueNow()).toEqual([]);
-  // Another test may write to its own database meanwhile: then the workshop is put together anew, of the same cells.
+  // Another test may write to its own database meanwhile: then the workshop is loaded again, with the same cells.
   expect((await judgedWorkshop()).cells).toBe(before.cells);
 });

@@ -3,7 +3,7 @@ import { follow } from '@/workshop/stream';
 
 /** A connection that nobody answers is noticed by sending something now and then. */
 const beatMs = 15_000;
-/** After so long the page asks anew, and is turned away where it was signed out meanwhile. */
+/** After this long the page asks again, and is turned away where it was signed out meanwhile. */
 const longestMs = 10 * 60_000;
 
 /**

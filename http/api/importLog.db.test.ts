@@ -341,7 +341,7 @@ describe('the log of a pack', () => {
     const run = await runById(database(), id);
     expect(run).toMatchObject({ kind: 'pack', series: 3, groupStepV: expect.closeTo(0.0001, 9) });
     expect((await curveOf(database(), layoutId))[0]?.groupsV).toHaveLength(3);
-    // Judged anew from what is stored, it comes to the same.
+    // Judged again from what is stored, it comes to the same.
     await database().query('delete from run_result where layout_id = $1', [layoutId]);
     await judgeRunsInForce();
     const pack = await packCalled('PT1');

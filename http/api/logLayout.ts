@@ -19,7 +19,7 @@ import { rm } from 'node:fs/promises';
 import { MessageChannel } from 'node:worker_threads';
 import { Refusal } from './respond';
 
-/** How a log is read, as whoever sends it tells. */
+/** How a log is read, as its sender says. */
 export interface Told {
   load: DischargeLoad;
   /** Limit of the resistor or the set current, a share; null where nobody said. */

@@ -12,7 +12,7 @@ import { storeAs, storingAll, type Told } from './logLayout';
 import { Refusal } from './respond';
 
 /**
- * Reads the file of a run anew, as told now: from then on its samples and figures are these.
+ * Reads the file of a run again, as described now: from then on its samples and figures are these.
  *
  * @throws Refusal for a run that is not there, void, or whose file was not kept; ImpossibleInput for what is no log so
  */

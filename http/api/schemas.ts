@@ -14,7 +14,7 @@ import { z } from 'zod';
 
 /** The shapes of the API. Version 1 is fixed: fields may be added, none changed. */
 
-/** Far beyond any bench; reckoning with more would overflow. */
+/** Far beyond any bench; computing with more would overflow. */
 const most = 1e9;
 const figure = z.number().min(-most).max(most);
 const positive = z

@@ -15,7 +15,7 @@ import { coldText, notYetText, shapeText } from './buildWords';
 import { JobForm } from './JobForm';
 import { type JobAsked, jobOf, needHref } from './need';
 
-/** The shapes that can do a job, by a middling cell of those at hand. */
+/** The shapes that can do a job, by a median cell of those at hand. */
 export async function JobPage({ parameters }: { parameters: Record<string, string | undefined> }) {
   const workshop = await judgedWorkshop();
   const { cells, rules } = workshop;
@@ -58,7 +58,7 @@ type Found =
       room: number | null;
     };
 
-/** By a middling one of the cells that may be chosen. */
+/** By a median cell of those that may be chosen. */
 async function found(
   of: JobAsked,
   { cells, rules, curves }: Pick<Workshop, 'cells' | 'rules' | 'curves'>,

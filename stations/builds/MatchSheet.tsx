@@ -65,7 +65,7 @@ export function MatchSheet({ need, cells, measured, limits, missing, usual, chil
     };
     void search();
     return () => running.terminate();
-    // The sheet is made anew for another need; the cells given with it do not change under it.
+    // The sheet is made again for another need; the cells given with it do not change under it.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 

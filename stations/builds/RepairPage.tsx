@@ -24,7 +24,7 @@ interface RepairPageProps {
   code: string;
   /** From the black lead. */
   group: string | undefined;
-  /** The one cell that leaves it; none: the whole group is made anew. */
+  /** The one cell that leaves it; none: the whole group is replaced. */
   out: string | undefined;
 }
 

@@ -8,7 +8,7 @@ const codesIn = (text: string): string[] => text.split(/[\s,]+/).flatMap((word) 
 
 const count = countText(z.number().min(1).max(100));
 
-/** A figure above nought, with a comma or a point; null where there is none. */
+/** A figure above 0, with a comma or a point; null where there is none. */
 const figure = z
   .string()
   .optional()

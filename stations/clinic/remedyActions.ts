@@ -51,7 +51,7 @@ const remedyActs = {
   replace: 'charge',
 } as const;
 
-/** A pack is balanced from now on: the watch counts, and what was foretold is kept. */
+/** A pack is balanced from now on: the watch counts, and the prediction is kept. */
 export async function beginRemedyAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const told = begun.parse(fieldsOf(form));

@@ -7,10 +7,10 @@ import { isAsLate, isShown } from './later';
 import { isHeldStill, useFollowing } from './stream';
 import { untilThere } from './there';
 
-/** The answer to what this page did itself draws it anew; only what comes after that is another's work. */
+/** The answer to what this page did itself redraws it; only what comes after that is another's work. */
 const pauseMs = 500;
 
-/** Draws a page anew after others' work, unless it holds still. */
+/** Redraws a page after others' work, unless it holds still. */
 export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'newest' | 'atMs' | 'judging'> }) {
   const router = useRouter();
   const { frame } = useFollowing();
@@ -21,7 +21,7 @@ export function Follow({ drawn }: { drawn: Pick<FrameFacts, 'state' | 'newest' |
   useEffect(() => {
     if (!isBehind) return;
     let isOver = false;
-    // Without a connection a page that is drawn anew is lost.
+    // Without a connection a page that is redrawn is lost.
     const look = async () => {
       await untilThere(() => isOver);
       if (!isOver && !isHeldStill()) startTransition(() => router.refresh());

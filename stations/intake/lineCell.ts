@@ -27,5 +27,5 @@ export const lineCellOf = (cell: JudgedCell): LineCell => ({
   weldedTo: cell.weldedTo,
 });
 
-/** The same of one that is read anew, whatever it was read to be before. */
+/** The same of one that is measured again, whatever it was before. */
 export const readAnew = (cell: JudgedCell): LineCell => ({ ...lineCellOf(cell), has: {} });

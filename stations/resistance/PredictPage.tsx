@@ -16,7 +16,7 @@ const quantities = {
   voltage: { name: 'Mean voltage under load', unit: 'V', decimals: 3 },
 } as const;
 
-/** What resistance foretells: energy or voltage under load over the workshop's own cells of one model or packs. */
+/** What resistance predicts: energy or voltage under load over the workshop's own cells of one model or packs. */
 export async function PredictPage({ model: wanted, of }: { model?: string; of?: string }) {
   const workshop = await judgedWorkshop();
   const quantity = of === 'voltage' ? 'voltage' : 'energy';

@@ -55,7 +55,7 @@ interface RoundScreenProps {
  */
 export function RoundScreen({ roundId, round, what, cells, others, at, last, said }: RoundScreenProps) {
   const router = useRouter();
-  /** Readings of a cell that this screen filed, by code: it goes on before the server has drawn the rest anew. */
+  /** Readings of a cell that this screen filed, by code: it goes on before the server has redrawn the rest. */
   const [known, setKnown] = useState<ReadonlyMap<string, number>>(new Map());
   /** `before` is what the server had drawn when it was filed. */
   const [latest, setLatest] = useState<{ figure: RoundFigure | PackFigure | null; before: ScreenCell[] } | null>(null);

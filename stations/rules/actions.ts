@@ -11,7 +11,7 @@ import { z } from 'zod';
 
 const typedRules = z.object(Object.fromEntries(ruleKeys.map((key) => [key, typedRule(key)])));
 
-/** Adopts house rules as a new version; runs whose cut-off they change are judged anew. */
+/** Adopts house rules as a new version; runs whose cut-off they change are judged again. */
 export async function adoptRulesAction(_: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const limits = typedRules.parse(fieldsOf(form)) as HouseRules;

@@ -53,7 +53,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   /** As somebody told it, here or when it was kept; null: the file tells by itself. */
   const [mapping, setMapping] = useState<LogMapping | null>(null);
   const [keptAs, setKeptAs] = useState<string | null>(null);
-  /** The last look at the file: whoever imports before it ends waits for it. */
+  /** The last look at the file: an import before it ends waits for it. */
   const looking = useRef<Promise<Looked> | null>(null);
   /** What a person said of the load stands, however late a look at the file ends. */
   const isLoadTold = useRef(false);
@@ -145,7 +145,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     setSending(null);
     if (!answer.ok) return setRefused(answer.said);
     sent();
-    // A whole load: the bench line counts anew, and nothing stands between the answer and the run.
+    // A full page load: the bench line counts again, and the answer leads straight to the run.
     // eslint-disable-next-line @next/next/no-location-assign-relative-destination -- see above
     window.location.assign(`/runs/${answer.id}`);
   };

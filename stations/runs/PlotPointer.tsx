@@ -28,7 +28,7 @@ const zoomShare = 0.5;
 
 /**
  * Reads a chart under the pointer or by the arrow keys, and zooms it by a stroke across or by + and −; the chart itself
- * is not drawn anew for that.
+ * is not redrawn for that.
  */
 export function PlotPointer({ plot, shown, whole, onZoom, read, children }: PlotPointerProps) {
   const ref = useRef<HTMLDivElement>(null);

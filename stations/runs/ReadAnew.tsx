@@ -18,7 +18,7 @@ interface ReadAnewProps {
   mapping: LogMapping | null;
 }
 
-/** The file of a run, to be read otherwise: its samples and figures are made anew, and the file stays as it is. */
+/** The file of a run, to be read otherwise: its samples and figures are made again, and the file stays as it is. */
 export function ReadAnew({ runId, series, load, loadTolerance, mapping: now }: ReadAnewProps) {
   const [kind, setKind] = useState(load.kind);
   const [mapping, setMapping] = useState(now);

@@ -61,7 +61,7 @@ const nothing: Answer['columns'] = new Map();
 
 /**
  * A run's volts over time, charge or state of charge, of each group where they were logged, or its dQ/dV; other runs
- * laid over it; zoomed by a stroke over it, then all of them read anew in as much detail as can be shown; as a table
+ * laid over it; zoomed by a stroke over it, then all of them read again in as much detail as can be shown; as a table
  * for those who prefer it.
  */
 export function RunCurves({

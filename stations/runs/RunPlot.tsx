@@ -25,7 +25,7 @@ export interface RunMarks {
   fromS: number;
   toS: number;
   gaps: Span[];
-  /** Where the logger's clock began anew. */
+  /** Where the logger's clock restarted. */
   resetsS: number[];
   wild: { timeS: number; voltageV: number }[];
 }
@@ -45,7 +45,7 @@ interface PlotProps extends RunMarks {
 /** Marks of wild samples beyond this only cover each other. */
 const mostMarks = 60;
 
-/** The lines and their axes; drawn anew only when these change, not as the pointer moves. */
+/** The lines and their axes; redrawn only when these change, not as the pointer moves. */
 export const RunPlot = memo(function RunPlot({
   view,
   lines,

@@ -77,7 +77,7 @@ export function timesShown(run: DrawnRun, view: CurveView, zoom: Span | null): S
   };
 }
 
-/** A curve in which one stretch of time is known in more detail: charge is still reckoned from the whole. */
+/** A curve in which one stretch of time is known in more detail: charge is still calculated from the whole. */
 export function withDetail(whole: SampleColumns, detail: SampleColumns): SampleColumns {
   const [fromS, toS] = [detail.timeS[0] ?? Infinity, detail.timeS.at(-1) ?? -Infinity];
   const before = whole.timeS.findIndex((timeS) => timeS >= fromS);

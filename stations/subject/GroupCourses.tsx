@@ -18,7 +18,7 @@ interface GroupCoursesProps {
 /** Rows of its table. */
 const rowsShown = 24;
 
-/** Voltages of all groups as they are foretold. */
+/** Predicted voltages of all groups. */
 export function GroupCourses({ course: { atS, groupsV }, hot, caption }: GroupCoursesProps) {
   if (atS.length < 2) return null;
   const rows = atS.map((t, k) => ({

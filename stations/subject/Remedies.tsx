@@ -32,7 +32,7 @@ interface RemediesProps {
   usual: Settings;
 }
 
-/** What is reckoned just now, or was last; with the settings that it stands on. */
+/** What is being calculated, or was last; with its settings. */
 type Shown = { settings: Settings } & ({ share: number } | { compared: Compared } | { refused: string });
 
 /** Ways to even out a pack, computed in a worker for what is on the bench. */
@@ -61,7 +61,7 @@ export function Remedies({ code, pack, usual }: RemediesProps) {
   useEffect(() => {
     compare(usual);
     return () => worker.current?.terminate();
-    // The section is made anew for another reading of the pack.
+    // The section is made again for another reading of the pack.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
 

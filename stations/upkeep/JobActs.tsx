@@ -47,7 +47,7 @@ export function JobActs({ id, name, isBegun, hot }: { id: string; name: string; 
   );
 }
 
-/** The plan made anew from now, by one key. */
+/** Replans from now, by one key. */
 export function PlanAnew({ isWanted }: { isWanted: boolean }) {
   const [pending, start] = useTransition();
   const anew = () => start(planAnewAction);

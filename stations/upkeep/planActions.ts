@@ -20,7 +20,7 @@ import { namedBy } from '../hold/holdSubjects';
 const mostJobs = 200;
 const longestMs = 24 * 3_600_000;
 const courseKeys = Object.keys(courses) as [Course, ...Course[]];
-/** As the browser reckons it from what its clock shows. */
+/** As the browser calculates it from its clock. */
 const moment = (what: string) => momentText(`${what}: a day and a time.`);
 
 const hours = z
@@ -41,7 +41,7 @@ const wanted = z.object({
   due: z.union([z.literal('').transform(() => null), moment('Wanted by')]),
 });
 
-/** The plan is made anew, and every screen shows it. */
+/** The plan is made again, and every screen shows it. */
 async function plannedAnew(): Promise<void> {
   await planAnew();
   revalidatePath('/', 'layout');
@@ -102,7 +102,7 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
   });
 }
 
-/** Made anew from now; what runs stays where it is. */
+/** Replanned from now; what runs stays where it is. */
 export async function planAnewAction(): Promise<void> {
   await acting(planAnew);
   revalidatePath('/', 'layout');

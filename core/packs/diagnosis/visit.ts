@@ -7,7 +7,7 @@ export interface DiagnosedRound {
   state: PackState;
   /** Seconds from the first round. */
   atS: number;
-  /** Positive on discharge; nought at rest. */
+  /** Positive on discharge; 0 at rest. */
   currentA: number;
   /** From the black lead; null where a group was not read. */
   groupVoltagesV: readonly (number | null)[];

@@ -199,7 +199,7 @@ function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundPro
 /**
  * Sums over every combination of ways along the groups.
  *
- * @param ways of each group: how many faults each is, nought or one, and its weight as a logarithm
+ * @param ways of each group: how many faults each is, 0 or 1, and its weight as a logarithm
  * @param pairs of each two neighbours: the weight of a fault in both together
  * @param counts the chances of so many faults in the pack
  */
