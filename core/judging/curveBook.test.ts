@@ -61,6 +61,7 @@ test('a usual discharge from full shows the make; one that began elsewhere, or e
   expect(book([run({}, false, 0)]).basisOf(cell)).toMatchObject({ by: 'discharges', make: 'mixed-oxide' });
   expect(book([run({ startV: 3.9 }, false)]).basisOf(cell)).toEqual({ by: 'unknown' });
   const early = run({}, false);
+  expect(book([{ ...early, result: { ...early.result, meanCurrentA: NaN } }]).basisOf(cell)).toEqual({ by: 'unknown' });
   expect(book([{ ...early, result: { ...early.result, reachedCutoff: false } }]).basisOf(cell).by).toBe('unknown');
 });
 

@@ -101,6 +101,8 @@ function fullDischarge(run: TeachingRun, instruments: InstrumentBook): FullDisch
   const ohm = (measuredOhm ?? (groups * usualOhmAh) / capacityAh.value) / groups;
   if (startV / groups + ohm * meanCurrentA < chemistries[chemistry].fullV - belowFullV) return [];
   const [meanV, lagV] = [meanVoltageV / groups, lagTimes * ohm * meanCurrentA];
+  // A result of an older version may lack a figure.
+  if (!Number.isFinite(meanV) || !Number.isFinite(lagV)) return [];
   const u = voltmeterU(instruments.byId(loggerId)?.ranges.voltage ?? null, meanV, groups);
   return [
     { meanV: { value: meanV, u }, lagV: { value: lagV, u: (measuredOhm === null ? usualLagU : lagU) * lagV }, cutoffV },
