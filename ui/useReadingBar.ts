@@ -296,7 +296,9 @@ export function useReadingBar(
 
   /** Takes a line, now or after those under way. */
   const send = (line: Typed) => {
-    if (busy || inFlight.current) {
+    // Lines that wait go first, unless one of them came back and this is the answer to it.
+    const doLinesWait = !held && ahead.current.length > 0;
+    if (busy || inFlight.current || doLinesWait) {
       if (line.text.trim() !== '') setAheadCount(ahead.current.push(line));
       return;
     }

@@ -99,8 +99,7 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
 const InPart = ({ partial, counts }: { partial: JudgedPartial; counts: boolean }) => (
   <p className="mb-1">
     Charged in part on <When at={partial.takenAt} as="d MMM yyyy" />:{' '}
-    {formatQuantity(partial.capacityAh, display.capacity)}, read by{' '}
-    {curveBasisText(partial.curveBasis)}
+    {formatQuantity(partial.capacityAh, display.capacity)}, read by {curveBasisText(partial.curveBasis)}
     {!counts && '; a discharge since counts instead'}.
   </p>
 );
