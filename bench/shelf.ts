@@ -83,7 +83,7 @@ export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string>
   return 'Z0001-001';
 }
 
-/** Server time of the shelf with 10 000 cells, judged for the first time and judged already, against the health check. */
+/** Server time of the shelf with 10 000 cells, judged for the first time and judged already, beside a health check. */
 export async function benchShelf(server: Served, pool: Pool): Promise<BenchRow[]> {
   const time = async (path: string, before?: () => Promise<unknown>): Promise<number> => {
     const times: number[] = [];
