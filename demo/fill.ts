@@ -611,7 +611,7 @@ async function fillPulses(connection: PoolClient, batch: DemoBatch, cells: Bench
   }
 }
 
-/** What is wanted next, and when somebody is there; the plan itself is made when the page is first opened. */
+/** What is wanted next, and the attended hours; the plan itself is made when the page is first opened. */
 async function fillWanted(connection: PoolClient): Promise<void> {
   const quarterMs = 15 * minuteMs;
   const begins = Math.floor(now / quarterMs) * quarterMs;

@@ -1,17 +1,15 @@
 import type { TeachingRun } from '@/core/judging/curveBook';
 import type { Queryable } from './database';
 
-/** Discharges of one model that tell of its make. */
-const mostOfModel = 8;
-
 /**
  * Discharges in force that show something of the open-circuit voltage, the newest first: those with a course of it, and
- * of cylindrical cells the newest few of each model.
+ * of cylindrical cells the newest `mostOfModel` of each model.
  */
 export async function teachingRuns(
   db: Queryable,
   cutoffs: Record<string, number>,
   arithmetic: number,
+  mostOfModel: number,
 ): Promise<TeachingRun[]> {
   const { rows } = await db.query<TeachingRun & { kind: 'cell' | 'pack' }>(
     `with discharge as (

@@ -1,4 +1,4 @@
-import type { PastVisits, VisitReason } from '@/core/packs/diagnosis/visit';
+import type { PastVisits, VisitReason, VisitsByReason } from '@/core/packs/diagnosis/visit';
 import type { Queryable } from './database';
 
 /** A visit is over after this, and what was done until then followed from it. */
@@ -8,7 +8,7 @@ const days = 30;
  * Visits of packs that are over, by their reason: a visit begins with voltages of a pack that had none for thirty days.
  * It found a fault where the pack was mended, balanced or retired within thirty days.
  */
-export async function pastVisits(db: Queryable, now: Date): Promise<Record<VisitReason, PastVisits>> {
+export async function pastVisits(db: Queryable, now: Date): Promise<VisitsByReason> {
   const { rows } = await db.query<PastVisits & { reason: VisitReason }>(
     `with measured as (
        select subject_id, taken_at, state,

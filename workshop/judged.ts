@@ -12,6 +12,7 @@ import { packFacts } from '@/records/packs';
 import { pastVisits } from '@/records/pastVisits';
 import { listProtocols } from '@/records/protocols';
 import { countRuns } from '@/records/runs';
+import { mostDischarges } from '@/core/judging/curveBook';
 import { type Equipment, equipmentOf } from '@/core/judging/equipment';
 import { cutoffsOf, judgeCell, type JudgedCell } from '@/core/judging/judgeCell';
 import { judgeAll, type JudgingAll } from './judgingAll';
@@ -77,16 +78,15 @@ function current(standing: Standing): Workshop {
 async function standingAfter(before: { snapshot: Snapshot; value: Standing } | null): Promise<Standing> {
   const db = database();
   const inForce = rulesInForce(db);
-  const [rules, instruments, calibrations, protocols, teaching, visits, changed] = await Promise.all([
+  const [rules, instruments, calibrations, protocols, teaching, changed] = await Promise.all([
     inForce,
     allInstruments(db),
     listCalibrations(db),
     listProtocols(db),
-    inForce.then(({ limits }) => teachingRuns(db, cutoffsOf(limits), dischargeArithmetic)),
-    pastVisits(db, now()),
+    inForce.then(({ limits }) => teachingRuns(db, cutoffsOf(limits), dischargeArithmetic, mostDischarges)),
     before && subjectsChangedSince(db, before.snapshot),
   ]);
-  const stored = { instruments, calibrations, protocols, teaching, pastVisits: visits };
+  const stored = { instruments, calibrations, protocols, teaching };
   const equipment = equipmentOf(stored, now());
   const facts = { rules, ...equipment };
   // Under other rules, or by a curve learnt since, all may say something else.
@@ -179,6 +179,9 @@ export async function subjectNamed(
   const subject = cellOfCode(workshop, code) ?? (await everyPack(workshop)).find((pack) => pack.code === code);
   return { subject: subject ?? null, workshop };
 }
+
+/** Visits of packs that are over. */
+export const visitsOver = oncePer('visitsOver', () => pastVisits(database(), now()));
 
 /** How many discharges stand. */
 export const countedRuns = oncePer('countedRuns', () => countRuns(database()));

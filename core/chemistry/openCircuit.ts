@@ -270,8 +270,17 @@ export function openCircuitCurve(points: CurveOption['points'], curveU: number, 
 }
 const mostSocU = 1 / Math.sqrt(12);
 
+/** Cells of one model share their plain curve: it is made once. */
+const madeCurves = new WeakMap<PlainCurve, OpenCircuitCurve>();
+
 /** The curve that plain data describes. */
 export function curveFrom(plain: PlainCurve): OpenCircuitCurve {
+  const made = madeCurves.get(plain) ?? curveOfOptions(plain);
+  madeCurves.set(plain, made);
+  return made;
+}
+
+function curveOfOptions(plain: PlainCurve): OpenCircuitCurve {
   const { source } = plain;
   const options = plain.options.map(({ probability, points, u }) => ({
     probability,
@@ -322,11 +331,14 @@ export function curveOfMakes(probabilities: Readonly<Record<Make, number>>): Ope
   return curveFrom({ source: tables['li-ion'].source, options });
 }
 
-/** The curve of one make. */
-export const curveOfMake = (make: Make): OpenCircuitCurve =>
-  curveOfMakes({ 'mixed-oxide': 0, cobalt: 0, manganese: 0, [make]: 1 });
+const curves = new Map<Rechargeable | Make, OpenCircuitCurve>();
 
-const curves = new Map<Rechargeable, OpenCircuitCurve>();
+/** The curve of one make. */
+export function curveOfMake(make: Make): OpenCircuitCurve {
+  const made = curves.get(make) ?? curveOfMakes({ 'mixed-oxide': 0, cobalt: 0, manganese: 0, [make]: 1 });
+  curves.set(make, made);
+  return made;
+}
 
 /**
  * The workshop's curve for a chemistry where nothing more is known of the cell: cylindrical cells may be of any make.

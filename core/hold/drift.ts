@@ -105,7 +105,7 @@ const slopeAt = (curve: OpenCircuitCurve, soc: number): number =>
   (curve.voltageAt(Math.min(1, soc + besideSoc)) - curve.voltageAt(Math.max(0, soc - besideSoc))) /
   (Math.min(1, soc + besideSoc) - Math.max(0, soc - besideSoc));
 
-/** Makes that together are less likely than 1 in 20 do not change a verdict. */
+/** A make that is less likely than this does not change a verdict. Own rule. */
 const leastProbability = 0.06;
 
 /** Where on the curve a cell is, is known no better than the curve. */

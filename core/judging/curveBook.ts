@@ -66,7 +66,7 @@ export interface CurveBook {
   state: string;
 }
 
-/** Assumed where nobody noted a voltmeter's accuracy, a fraction. */
+/** Assumed where the accuracy of a voltmeter is not noted, a fraction. */
 const assumedVoltageShare = 0.005;
 
 /**
@@ -90,8 +90,8 @@ const belowFullV = 0.12;
  * resistance was measured, and where the usual one is taken. From memory.
  */
 const [lagTimes, lagU, usualLagU] = [1.7, 0.3, 0.6];
-/** The newest of a model that count. */
-const mostDischarges = 8;
+/** The newest discharges of a model that show its make. */
+export const mostDischarges = 8;
 
 function fullDischarge(run: TeachingRun, instruments: InstrumentBook): FullDischarge[] {
   const { groups, startV, cutoffV, loggerId, result, chemistry } = run;

@@ -6,6 +6,7 @@ import type { PackState } from '../packs/groupVoltages';
 import { type Blamed, blamedBy, type Complaint } from '../packs/complaints';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Equipment } from './equipment';
+import type { VisitsByReason } from '../packs/diagnosis/visit';
 import { instrumentCode, judgeDiagnosis, type JudgedDiagnosis, type ReadRound } from './judgeDiagnosis';
 import { countsSinceMend, type JudgedPack } from './judgePack';
 
@@ -56,8 +57,9 @@ export function judgeClinic(
   pack: JudgedPack,
   every: readonly (ReadRound & RestedRound)[],
   rules: HouseRules,
-  equipment: Pick<Equipment, 'curves' | 'instruments' | 'pastVisits'>,
+  equipment: Pick<Equipment, 'curves' | 'instruments'>,
   complaint: Complained | null,
+  past: VisitsByReason,
 ): ClinicJudgement | null {
   if (pack.series < 2 || pack.apart !== null) return null;
   const ofNow = countsSinceMend(pack);
@@ -67,6 +69,7 @@ export function judgeClinic(
   const diagnosis = judgeDiagnosis(pack, standing, rules, equipment, {
     lowAgain,
     complainedAt: complaint?.takenAt ?? null,
+    past,
   });
   if (!diagnosis) return null;
   // What was said of it before this visit was of another state.

@@ -3,7 +3,13 @@ import { diagnosePack, firstNamed, type PackDiagnosis, type Placed } from '../pa
 import { nextMeasurement, type NextMeasurement } from '../packs/diagnosis/nextMeasurement';
 import type { PackJudgement } from '../packs/groupVoltages';
 import type { HouseRules } from '../chemistry/houseRules';
-import { type Beforehand, type Diagnosed, nothingKnown, type VisitReason } from '../packs/diagnosis/visit';
+import {
+  type Beforehand,
+  type Diagnosed,
+  nothingKnown,
+  type VisitReason,
+  type VisitsByReason,
+} from '../packs/diagnosis/visit';
 import type { Equipment } from './equipment';
 import { channelOfGroup } from './instrumentBook';
 import type { PackRound } from './facts';
@@ -30,12 +36,21 @@ export interface JudgedDiagnosis extends PackDiagnosis {
 const visitMs = 30 * 86_400_000;
 const mostRounds = 10;
 
+/** What is on file of a pack beside the rounds of the visit. */
+interface KnownBefore {
+  /** Groups that were low before and equal to the others in between. */
+  lowAgain?: readonly number[];
+  /** When a device complained. */
+  complainedAt?: Date | null;
+  /** Visits of the workshop's packs that are over. */
+  past?: VisitsByReason;
+}
+
 /**
  * What is wrong with a pack by its newest visit: the rounds at rest, at the end of a charge and under a known load
  * since it was charged last. Null where nothing of that kind was read, or where it is never charged.
  *
  * @param standing the newest first
- * @param about groups that were low before and stood with the others in between, and when a device complained
  */
 export function judgeDiagnosis(
   pack: Pick<
@@ -44,8 +59,8 @@ export function judgeDiagnosis(
   >,
   standing: readonly ReadRound[],
   rules: HouseRules,
-  equipment: Pick<Equipment, 'curves' | 'instruments' | 'pastVisits'>,
-  { lowAgain = [], complainedAt = null }: { lowAgain?: readonly number[]; complainedAt?: Date | null } = {},
+  equipment: Pick<Equipment, 'curves' | 'instruments'>,
+  { lowAgain = [], complainedAt = null, past }: KnownBefore = {},
 ): JudgedDiagnosis | null {
   const curve = equipment.curves.of(pack);
   const rounds = visitOf(standing);
@@ -61,7 +76,7 @@ export function judgeDiagnosis(
     beforehand: {
       ...beforehandOf(pack, rounds, rules, equipment, lowAgain),
       reason,
-      past: equipment.pastVisits[reason],
+      past: past?.[reason] ?? nothingKnown.past,
     },
     rounds: rounds.map(({ state, takenAt, groupStepsV, currentA, instrumentId, judgement: { groups, terminal } }) => ({
       state,

@@ -47,7 +47,7 @@ export function judgePartial(
       instruments,
     ),
   );
-  const told = unlessImpossible({
+  const partial = unlessImpossible({
     curve,
     startVoltagesV: read.map(({ value }) => value),
     chargeAh,
@@ -55,7 +55,7 @@ export function judgePartial(
     ...(endVoltageV === null ? {} : { endVoltageV }),
     voltageUncertaintyV: restedU(step, Math.max(...read.map(({ u }) => u))),
   });
-  return told && { ...told, entry, takenAt, curveBasis: curves.basisOf(of), isToFull: endVoltageV === null };
+  return partial && { ...partial, entry, takenAt, curveBasis: curves.basisOf(of), isToFull: endVoltageV === null };
 }
 
 /** Null where the start lies too near the end, as it may by a curve that was learnt since. */

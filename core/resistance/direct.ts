@@ -11,7 +11,7 @@ export interface DirectReading {
   range: InstrumentRange | null;
   wires: 2 | 4 | null;
   leads: { gauge: number; lengthM: number } | null;
-  /** The probes were shorted and the figure set to 0 before; null where nobody noted it. */
+  /** The probes were shorted and the figure set to 0 before; null: not noted. */
   zeroTaken: boolean | null;
   /** Noise of one reading, one standard uncertainty. */
   noiseOhm?: number;

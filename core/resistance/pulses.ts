@@ -37,7 +37,7 @@ export interface PulseTools {
   /** Standard uncertainties, relative. */
   voltageRelativeU: number;
   currentRelativeU: number;
-  /** Last digit of a column of current; 0 where the current is told; inferred where it is not known. */
+  /** Last digit of a column of current; 0 where the current is given, not logged; inferred where it is not known. */
   currentDigitA?: number;
 }
 

@@ -1,7 +1,7 @@
 import { median } from 'simple-statistics';
 import { type Chemistry, chemistries, groupAboveFullV } from '../chemistry/chemistries';
 import { type HouseRules, lowestVoltageV } from '../chemistry/houseRules';
-import { curveFrom, type OpenCircuitCurve, openCircuitOf } from '../chemistry/openCircuit';
+import { givenOrUsual, type OpenCircuitCurve } from '../chemistry/openCircuit';
 import { usualOhmAh } from '../packs/diagnosis/middles';
 import { quadrature, type Quantity } from '../quantity/quantity';
 import type { ChargeMove, OutOfService, SubjectFacts, VoltageRound } from './facts';
@@ -91,13 +91,8 @@ const monthMs = 30 * 86_400_000;
 /** The open-circuit voltage curve by which a subject's charge is read; null of a primary cell. */
 export function curveOf({ chemistry, curve }: Pick<SubjectState, 'chemistry' | 'curve'>): OpenCircuitCurve | null {
   if (chemistry === 'alkaline') return null;
-  if (!curve) return openCircuitOf(chemistry);
-  const made = madeCurves.get(curve) ?? curveFrom(curve);
-  madeCurves.set(curve, made);
-  return made;
+  return givenOrUsual(curve, chemistry);
 }
-/** Cells of one model share their curve. */
-const madeCurves = new WeakMap<NonNullable<SubjectFacts['curve']>, OpenCircuitCurve>();
 
 /**
  * What is known of a subject now, from what is on file, the house rules and the time. A voltage is used as far as its

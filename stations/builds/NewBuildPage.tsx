@@ -15,6 +15,7 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
   const asked = needOf(parameters);
   const need = asked && { ...asked, model: asked.model || (models[0]?.name ?? '') };
   const candidates = need ? candidatesOf(cells, need) : [];
+  const codes = candidates.map(({ id }) => id);
   const chemistry = need && chemistryOf(cells, need.model);
   const form = (
     <details className="sheet lead-ink" aria-label="What the pack must be" open={need === null}>
@@ -55,22 +56,14 @@ export async function NewBuildPage({ parameters }: { parameters: Record<string, 
           key={JSON.stringify(need)}
           need={need}
           cells={candidates}
-          measured={measuredOf(
-            cells,
-            candidates.map((cell) => cell.id),
-            curves,
-          )}
+          measured={measuredOf(cells, codes, curves)}
           limits={limits}
           missing={notYet(cells, need)}
           usual={
             chemistry && {
               chemistry,
               lowestV: lowestVoltageV(chemistry, rules.limits),
-              curve: sharedCurve(
-                cells,
-                candidates.map((cell) => cell.id),
-                curves,
-              ),
+              curve: sharedCurve(cells, codes, curves),
             }
           }
         >

@@ -27,7 +27,7 @@ import { isHot } from '@/words/diagnosis';
 import { urgentOf } from '@/words/packs';
 import { now } from '@/workshop/clock';
 import { watchNow } from '@/workshop/frame';
-import { everyPack, judgedPacks, judgedWorkshop, withCellsOf, type Workshop } from '@/workshop/judged';
+import { everyPack, judgedPacks, judgedWorkshop, visitsOver, withCellsOf, type Workshop } from '@/workshop/judged';
 import { stateNow } from '@/workshop/states';
 import { notFound } from 'next/navigation';
 import { takeApartAction } from '../clinic/actions';
@@ -72,7 +72,7 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
       : (await everyPack(workshop)).find((pack) => pack.code === code.toUpperCase());
   if (!subject) notFound();
   const db = database();
-  const [filed, runs, notes, roundId, rounds, watch, cellRead] = await Promise.all([
+  const [filed, runs, notes, roundId, rounds, watch, cellRead, past] = await Promise.all([
     filedOf(db, subject.id),
     runsOfSubject(db, subject.id),
     notesOf(db, subject.id),
@@ -80,11 +80,14 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
     isPack(subject) ? judgedRoundsOf(subject, workshop) : null,
     watchNow(workshop),
     isPack(subject) ? null : readByProtocol(subject, workshop),
+    isPack(subject) ? visitsOver(workshop) : null,
   ]);
   const { limits } = workshop.rules;
   const state = stateNow(subject, workshop);
   const clinic =
-    isPack(subject) && rounds ? judgeClinic(subject, rounds.standing, limits, workshop, complaintIn(filed)) : null;
+    isPack(subject) && rounds && past
+      ? judgeClinic(subject, rounds.standing, limits, workshop, complaintIn(filed), past)
+      : null;
   const told = filed.filter(({ voidReason }) => voidReason === null);
   const visits = rounds ? visitsOf(rounds.standing, told) : [];
   const due = watch.filter(

@@ -44,6 +44,8 @@ export interface PastVisits {
   faulty: number;
 }
 
+export type VisitsByReason = Readonly<Record<VisitReason, PastVisits>>;
+
 /** What speaks for and against a fault before anything is read: house rules, and what the workshop knows of it. */
 export interface Beforehand {
   reason: VisitReason;
