@@ -178,6 +178,9 @@ function watched(page: Page): string[] {
 async function goOn(page: Page, path: string): Promise<boolean> {
   const before = page.url();
   if (!path.startsWith('/') || path.startsWith('/api/') || before.endsWith(path)) return false;
+  // A page that was just loaded leads nowhere before its own script has begun.
+  await page.waitForLoadState();
+  await listening(page);
   const isLed = await page.evaluate((to) => {
     const { next } = window as { next?: { router?: { push(to: string): void } } };
     next?.router?.push(to);
