@@ -9,8 +9,8 @@ export default defineConfig<{ byName: boolean }>({
   workers: 3,
   fullyParallel: false,
   // A busy machine is no failure: every wait ends with what it waits for, and these only end what hangs.
-  timeout: 300_000,
-  expect: { timeout: 30_000 },
+  timeout: 600_000,
+  expect: { timeout: 90_000 },
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
   use: {
     viewport: { width: 1280, height: 800 },

@@ -60,9 +60,17 @@ export function verdictText(verdict: ClinicVerdict): string {
     case 'use-on':
       return verdict.duty ? `Use it on: ${dutyNames[verdict.duty]}` : 'Use it on';
     case 'measure':
-      return 'Measure first';
+      return verdict.why === 'question' ? 'Check the round that looks mislabelled' : 'Measure first';
   }
 }
+
+const measureWhy: Record<Extract<ClinicVerdict, { act: 'measure' }>['why'], string> = {
+  open: 'The readings leave more than one cause open.',
+  question: 'Answer the question about the round before you blame a group.',
+  apart:
+    'The groups differ by more than the house allows, and no reading explains why yet. Charge the pack with ' +
+    'balancing, let it rest, and measure every group.',
+};
 
 /** Why, and what that means, in a sentence or two. */
 export function verdictWhy(verdict: ClinicVerdict): string {
@@ -106,9 +114,6 @@ export function verdictWhy(verdict: ClinicVerdict): string {
     case 'use-on':
       return 'Nothing is wrong with it as far as was read.';
     case 'measure':
-      return verdict.why === 'open'
-        ? 'The readings leave more than one cause open.'
-        : 'The groups differ by more than the house allows, and no reading explains why yet. Charge it with ' +
-            'balancing, let it rest, and measure every group.';
+      return measureWhy[verdict.why];
   }
 }

@@ -22,7 +22,7 @@ const powerDeviation = 0.6;
 const kneeAt = [0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.2, 1.3, 1.45, 1.6, 1.8, 2.1, 2.5];
 const fasterAfter = [2, 3.5, 6];
 /** Of cells whose fade has a knee. From memory. */
-const withKnee = 0.4;
+const withKnee = 0.35;
 /** A power within this of 1 is as good as straight. */
 const asGoodAsStraight = 0.3;
 

@@ -125,6 +125,6 @@ test('a round that looks mislabelled is asked about before a group is accused', 
     ...diagnosisOf(group(2, 'high-resistance')),
     questions: [{ round: 1, code: 'swapped' as const, probability: 0.8 }],
   };
-  expect(act(diagnosis)).toEqual({ act: 'measure', why: 'open' });
+  expect(act(diagnosis)).toEqual({ act: 'measure', why: 'question' });
   expect(act(diagnosis, pack('rescue-only'))).toEqual({ act: 'rescue' });
 });

@@ -31,7 +31,8 @@ export type ClinicVerdict =
   | { act: 'balance'; position: number; isAbove: boolean }
   | { act: 'use-on'; duty: Duty | null }
   /** `apart`: no fault explains why its groups differ so much. */
-  | { act: 'measure'; why: 'open' | 'apart' };
+  /** `question`: a round looks mislabelled. */
+  | { act: 'measure'; why: 'open' | 'question' | 'apart' };
 
 /** What is wrong with a pack and what to do with it. */
 export interface ClinicJudgement {
@@ -105,6 +106,10 @@ const probabilityOf = ({ findings }: GroupDiagnosis, fault: GroupFault): number 
 /** A round that is less likely mislabelled than this is taken as noted. Own rule. */
 const worthAsking = 0.1;
 
+/** A round looks mislabelled: no group is blamed until a person has answered. */
+export const isRoundAsked = (verdict: ClinicVerdict): boolean =>
+  verdict.act === 'measure' && verdict.why === 'question';
+
 /** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
 export function clinicVerdict(
   pack: Pick<JudgedPack, 'intake' | 'duty' | 'series' | 'judgement'>,
@@ -120,7 +125,7 @@ export function clinicVerdict(
     return { act: 'retire', why: pack.duty.because.code === 'unsafe' ? 'unsafe' : 'too-weak' };
   // A round that looks mislabelled is settled before a group is accused.
   const isAsked = questions.some((one) => one.probability >= worthAsking);
-  if (isAsked && first.position !== null) return { act: 'measure', why: 'open' };
+  if (isAsked && first.position !== null) return { act: 'measure', why: 'question' };
   const elsewhere = notThePack.find((one) => one === blamed);
   // A group that is surely bad is bad whatever the cable does.
   if (elsewhere && (first.position === null || first.probability < likely))
@@ -134,7 +139,7 @@ export function clinicVerdict(
         act: 'other-meter',
         position,
         instrument: first.instrument ?? null,
-        isConfirmed: new Set(diagnosis.instruments).size > 1,
+        isConfirmed: new Set(diagnosis.instruments.filter((code) => code !== null)).size > 1,
       };
   }
   const bad = groups.flatMap((group) => {

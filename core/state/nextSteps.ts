@@ -2,7 +2,7 @@ import { chemistries } from '../chemistry/chemistries';
 import type { HouseRules } from '../chemistry/houseRules';
 import type { Waiting } from '../grading/nextStation';
 import type { Standing } from '../grading/standing';
-import type { ClinicVerdict } from '../judging/judgeClinic';
+import { type ClinicVerdict, isRoundAsked } from '../judging/judgeClinic';
 import { type Act, permission } from './permissions';
 import type { SubjectState } from './subjectState';
 
@@ -111,6 +111,8 @@ const balanceOf = ({ imbalance, connector, chemistry }: SubjectState): NextStep[
 function causes(state: SubjectState, { clinic, leaks, standing }: About): NextStep[] {
   if (state.outOfService || state.belowFloor) return [];
   const { unfit, imbalance } = state;
+  // The readings may be of another state than noted: nothing follows from them before that is known.
+  if (clinic && isRoundAsked(clinic)) return [{ code: 'clinic', verdict: clinic }];
   const isFault = clinic && !['use-on', 'measure', 'balance', 'downgrade', 'rescue'].includes(clinic.act);
   return [
     ...(leaks && standing === 'retire' ? [{ code: 'retire-leaking' as const }] : []),

@@ -1,6 +1,6 @@
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import { Grounds } from '@/stations/Grounds';
-import type { ClinicJudgement } from '@/core/judging/judgeClinic';
+import { type ClinicJudgement, isRoundAsked } from '@/core/judging/judgeClinic';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import type { Visit } from '@/core/judging/visits';
 import type { GroupDiagnosis } from '@/core/packs/diagnosis/diagnose';
@@ -53,16 +53,17 @@ export function Diagnosis({
   const [only] = doubtful;
   // What was found on it counts, however even its groups stand.
   const isRuledOut = verdict.act === 'retire' && verdict.why === 'unsafe';
+  const isAsked = isRoundAsked(verdict);
   // The verdict begins with it.
-  const isSaidAbove = isHot(first) && !isRuledOut && verdict.act !== 'rescue';
+  const isSaidAbove = isHot(first) && !isRuledOut && !isAsked && verdict.act !== 'rescue';
   const signs = visit ? signsText(visit) : '';
   const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
     <section className="sheet mb-3" aria-label="What is wrong" id="clinic">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
       <p className="mb-1" style={{ fontSize: isSaidAbove ? '1.05rem' : '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
-        {isRuledOut ? (
-          verdictText(verdict)
+        {isRuledOut || isAsked ? (
+          `${verdictText(verdict)}.`
         ) : (
           <>
             {isSaidAbove ? namedText(first) : causeText(first)}{' '}
@@ -70,7 +71,7 @@ export function Diagnosis({
           </>
         )}
       </p>
-      {named && (
+      {named && !isAsked && (
         <ul className="mb-2 ps-3">
           {rounds.map(({ takenAt, state }, r) => {
             const apartV = named.apartV[r];
@@ -102,7 +103,7 @@ export function Diagnosis({
         ) : null;
       })}
       {signs !== '' && <p className="mb-2">With it came: {signs}.</p>}
-      {doubtful.length > 0 && !isAllSaid && (
+      {doubtful.length > 0 && (isAsked || !isAllSaid) && (
         <div className="table-scroll" tabIndex={0}>
           <table className="table">
             <thead>
@@ -131,12 +132,12 @@ export function Diagnosis({
         </div>
       )}
       <p className="mb-2">
-        {!isRuledOut && <b>{verdictText(verdict)}.</b>} {verdictWhy(verdict)}
+        {!isRuledOut && !isAsked && <b>{verdictText(verdict)}.</b>} {verdictWhy(verdict)}
         {verdict.act === 'take-apart' && <Kept cellsOf={cellsOf} bad={verdict.positions} />}
         {verdict.act === 'repair' && <Repair pack={pack} positions={verdict.positions} cellsOf={cellsOf} />}
       </p>
       {disagreeing && <p className="ask">{disagreeingText(disagreeing)}</p>}
-      {!isRuledOut && (
+      {!isRuledOut && !isAsked && (
         <p className={next ? 'ask mb-0' : 'soft mb-0'}>
           {next ? (
             <>

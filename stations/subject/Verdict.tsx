@@ -1,7 +1,7 @@
 import type { JudgedPartial } from '@/core/judging/judgePartial';
 import type { HeldVerdict } from '@/core/judging/judgeHold';
 import type { JudgedPack } from '@/core/judging/judgePack';
-import type { ClinicJudgement } from '@/core/judging/judgeClinic';
+import { type ClinicJudgement, isRoundAsked } from '@/core/judging/judgeClinic';
 import { isPack, type JudgedSubject } from '@/core/judging/subject';
 import { display, formatQuantity } from '@/core/quantity/format';
 import { IntakeReasons } from '@/stations/IntakeReasons';
@@ -36,7 +36,10 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
   const { duty, intake, standing, capacity } = subject;
   const urgent = isPack(subject) && intake.class !== 'out' && subject.apart === null ? urgentOf(subject) : null;
   const isCharged = intake.class !== 'out' && intake.class !== 'rescue-only';
-  const cause = isCharged && clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first : null;
+  const cause =
+    isCharged && clinic && !isRoundAsked(clinic.verdict) && isHot(clinic.diagnosis.first)
+      ? clinic.diagnosis.first
+      : null;
   return (
     <section className="sheet lead-ember" aria-label="Verdict">
       <span className="code">{subject.code}</span>

@@ -80,6 +80,9 @@ test('rounds that do not go together are weighed as noted and as mislabelled, an
   expect(first(asLoad.groups[1]?.findings)).toBe('high-resistance');
   expect(first(noted.groups[1]?.findings)).toBe('high-resistance');
   expect(noted.questions[0]?.probability).toBeGreaterThan(0.75);
+  // What to measure next is weighed with the rounds as they probably were, too.
+  expect(noted.likelierRounds.map(({ state }) => state)).toEqual(['rest', 'load']);
+  expect(nextMeasurement(noted, packOf([]))?.what).not.toBe('load');
 });
 
 test('a group counts for less while it settles after a charge', () => {

@@ -46,6 +46,8 @@ export interface PackDiagnosis {
   questions: (RoundQuestion & { probability: number })[];
   /** How its groups were kept, as is likelier by the readings. */
   evenness: Evenness;
+  /** The rounds by the likelier explanation: as noted, or as they were if they are mislabelled. */
+  likelierRounds: readonly DiagnosedRound[];
 }
 
 /** Of two explanations of a visit: what its rounds were, and what that says of the pack. */
@@ -165,6 +167,7 @@ function explain(pack: Diagnosed): Explained {
       pack: wholeOf(pack, groups, weighed.noneProbability),
       middles,
       evenness: weighed.evenness,
+      likelierRounds: rounds,
     },
   };
 }

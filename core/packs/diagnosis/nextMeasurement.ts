@@ -71,8 +71,9 @@ interface Predicted extends Pick<Look, 'way' | 'probability'> {
  * falls on average, each look being true in turn, when the new reading is weighed as all readings are. Null where all
  * is settled, or nothing would tell. Source: expected information, D. V. Lindley, Ann. Math. Stat. 27 (1956).
  */
-export function nextMeasurement(diagnosis: PackDiagnosis, pack: Diagnosed): NextMeasurement | null {
-  const { groups, middles } = diagnosis;
+export function nextMeasurement(diagnosis: PackDiagnosis, asNoted: Diagnosed): NextMeasurement | null {
+  const { groups, middles, likelierRounds: rounds } = diagnosis;
+  const pack = { ...asNoted, rounds };
   // A dead or empty group is not loaded to learn more.
   if (groups.some(({ ways, isRunDown }) => ways.length === 0 || isRunDown)) return null;
   const open = groups
