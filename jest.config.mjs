@@ -2,7 +2,7 @@ const shared = {
   // Property tests draw the same cases every time: a red build can be repeated.
   setupFiles: ['<rootDir>/core/propertySeed.ts'],
   testEnvironment: 'node',
-  // Jest looks a global up anew wherever it is named, which costs more than all arithmetic in a loop of figures.
+  // Jest looks a global up again wherever it is named, which costs more than all arithmetic in a loop of figures.
   sandboxInjectedGlobals: ['Math', 'Infinity', 'Number', 'Array', 'Object', 'Float64Array', 'Map', 'Set', 'Error'],
   transform: {
     '^.+\\.[jt]sx?$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } } }],

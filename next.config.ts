@@ -16,6 +16,11 @@ const config: NextConfig = {
     // Else every build would add its folder to tsconfig.json.
     strictRouteTypes: true,
   },
+  // Stations had other addresses; what was bookmarked, printed or filed with them leads on.
+  redirects: async () => [
+    { source: '/runs/:path*', destination: '/capacity/:path*', permanent: true },
+    { source: '/hold/:path*', destination: '/self-discharge/:path*', permanent: true },
+  ],
   serverExternalPackages: ['pg', 'pg-copy-streams', 'papaparse', 'piscina'],
 };
 

@@ -47,7 +47,7 @@ export async function benchCurves(server: Served, code: string): Promise<BenchRo
   const browser = await chromium.launch(launchOptions);
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    await page.goto(`${server.url}/runs/${id}`);
+    await page.goto(`${server.url}/capacity/${id}`);
     const loaded = new Set<string>();
     page.on('response', (response) => {
       if (response.url().includes('/samples?')) loaded.add(response.url());

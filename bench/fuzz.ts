@@ -175,7 +175,7 @@ function workbookOf(rows: readonly string[][]): Uint8Array<ArrayBuffer> {
 /** Another reading of a log that was stored here, or of none. */
 function layout(firstRun: number): Asked {
   return {
-    kind: 'readings anew',
+    kind: 'readings again',
     path: `/api/v1/runs/${firstRun + Math.floor(chance.uniform() * 60)}/layouts`,
     init: {
       method: 'POST',
@@ -202,13 +202,13 @@ const addresses = [
   '/resistance/compare',
   '/resistance/predict',
   '/resistance/protocols',
-  '/runs',
-  '/runs/*',
-  '/runs/partial/*',
-  '/runs/resistor',
+  '/capacity',
+  '/capacity/*',
+  '/capacity/partial/*',
+  '/capacity/resistor',
   '/intake/notebook',
-  '/hold',
-  '/hold/*',
+  '/self-discharge',
+  '/self-discharge/*',
   '/shelf',
   '/cells/*',
   '/builds',

@@ -149,8 +149,8 @@ async function benchRunPage(server: Served, runId: number): Promise<BenchRow> {
     return middle(times);
   };
   // Until all cells are judged, the server has other things to do.
-  for (let n = 0; n < 10; n++) await time(`/runs/${runId}`);
-  const [page, health] = [await time(`/runs/${runId}`), await time('/api/v1/health')];
+  for (let n = 0; n < 10; n++) await time(`/capacity/${runId}`);
+  const [page, health] = [await time(`/capacity/${runId}`), await time('/api/v1/health')];
   return {
     what: 'page of a run of a million samples, beside four others of its cell (limit 100 ms)',
     ours: seconds(page),

@@ -6,7 +6,7 @@ const introduction = `# Reliability
 
 What was done to the application to make it lose, freeze or fail, and what came of it. Traffic goes to this machine
 only.
-\`npm run chaos\` and \`npm run fuzz\` make their tables anew; a short round of each stands in \`bin/test\`.
+\`npm run chaos\` and \`npm run fuzz\` renew their tables; a short round of each stands in \`bin/test\`.
 `;
 
 /** A table of two columns in Markdown. */

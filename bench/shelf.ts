@@ -103,7 +103,7 @@ export async function benchShelf(server: Served, pool: Pool): Promise<BenchRow[]
   const query = await time('/api/v1/health');
   const rows: [string, number][] = [
     [
-      'shelf table, under other house rules (10 000 cells judged anew)',
+      'shelf table, under other house rules (10 000 cells judged again)',
       await time('/shelf?view=table&sort=capacity', changeRules),
     ],
     ['shelf table, after a reading', await time('/shelf?view=table&sort=capacity', fileReading)],

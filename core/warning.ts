@@ -55,7 +55,7 @@ export type Warning =
   | { code: 'no-fade-seen' }
   /** So many times as far beyond the last run as the runs lie apart. */
   | { code: 'far-beyond-seen'; times: number }
-  // Voltages of a hold test.
+  // Voltages of a self-discharge test.
   | { code: 'reading-uncertainty-assumed'; uV: number }
   // Charge put in.
   | { code: 'charge-accuracy-assumed'; share: number }

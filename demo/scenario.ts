@@ -201,7 +201,7 @@ export const peculiar: Record<string, Peculiarity> = {
   'H2-017': { findings: ['rust'] },
 };
 
-/** The pouch pack that was charged in part. */
+/** The pouch pack that was partly charged. */
 export const partial = { code: 'PK5', daysAgo: 2, startSoc: 0.21 };
 
 /** What the society wants done next, and the evenings at which somebody is there: hours from now. */
@@ -219,7 +219,7 @@ export const evenings: [fromH: number, toH: number][] = [
   [48, 52],
 ];
 
-/** Who was put to rest together for a hold test. */
+/** Who was put to rest together for a self-discharge test. */
 export interface DemoHold {
   codes: string[];
   daysAgo: number;

@@ -300,7 +300,7 @@ function saidIn(from: CoreFile, pageOfName: ReadonlyMap<string, string>): [code:
 /** It tells how something is written or kept, and judges nothing. */
 const noLimit = /^(dischargeArithmetic|display|powers|words|units|prefixes)$|Form$/;
 
-/** They read, write and keep, draw lots or pose as something else: what they reckon judges nothing. */
+/** They read, write and keep, draw lots or pose as something else: what they compute judges nothing. */
 const noFormula = new RegExp(
   '^core/(grouped|quantity/(format|parse|lastDigit)|statistics/random|' +
     'simulation/(meter|packCircuit|packRunCases)|matching/matchProgram|chemistry/chargers|' +
@@ -312,13 +312,13 @@ const isExported = (statement: ts.Statement): boolean =>
   (ts.getModifiers(statement) ?? []).some(({ kind }) => kind === ts.SyntaxKind.ExportKeyword);
 
 /** Whether it multiplies, divides, or calls a function of mathematics. */
-function reckons(node: ts.Node): boolean {
+function computes(node: ts.Node): boolean {
   const isProduct =
     ts.isBinaryExpression(node) &&
     [ts.SyntaxKind.AsteriskToken, ts.SyntaxKind.SlashToken].includes(node.operatorToken.kind);
   const isCall =
     ts.isPropertyAccessExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === 'Math';
-  return isProduct || isCall || (ts.forEachChild(node, (child) => reckons(child) || undefined) ?? false);
+  return isProduct || isCall || (ts.forEachChild(node, (child) => computes(child) || undefined) ?? false);
 }
 
 interface ReadPages {
@@ -359,7 +359,7 @@ export function pagesIn({ file, parts }: CoreFile): ReadPages {
     const told = { key: `${stem}-${name}`, room, title: titleOf(doc), text: doc, worked: [], goesBy: [] };
     if (isCode) {
       const isSourced = isVariable ? source !== null : /Source:/.test(doc);
-      const isOwn = doc !== '' && isExported(statement) && reckons(statement);
+      const isOwn = doc !== '' && isExported(statement) && computes(statement);
       if (noFormula.test(file.fileName) || !(isSourced || isOwn)) continue;
       const rules = rulesAmong(reached);
       const usedFor = usersOf(names, statement);

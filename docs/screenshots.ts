@@ -6,7 +6,7 @@ const views: [name: string, path: string, ready?: string][] = [
   ['intake', '/intake/H2'],
   ['instruments', '/instruments'],
   ['resistance', '/resistance/2', '.recharts-scatter'],
-  ['run', '/runs/137', '.recharts-line'],
+  ['run', '/capacity/137', '.recharts-line'],
   ['shelf-map', '/shelf?cell=H1-022', '.recharts-scatter'],
   ['cell', '/cells/S1-019'],
   ['match', '/builds/new?series=4&parallel=3&model=Marrowby+M18-29', '[aria-label="Built otherwise"]'],
@@ -31,9 +31,9 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
     await shoot(name);
   }
   const { holds } = (await (await page.request.get('/api/v1/holds')).json()) as { holds: { id: number }[] };
-  await page.goto(`/hold/${holds.at(-1)?.id}`);
+  await page.goto(`/self-discharge/${holds.at(-1)?.id}`);
   await page.locator('.recharts-scatter').first().waitFor();
-  await shoot('hold');
+  await shoot('self-discharge');
   await page.goto('/clinic/PL1');
   await page.locator('#ageing .recharts-scatter').first().waitFor();
   await page.locator('#ageing .recharts-wrapper').scrollIntoViewIfNeeded();
@@ -41,7 +41,7 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   await page.goto('/clinic/PD1');
   await page.locator('#remedies .recharts-surface').first().waitFor();
   await page.locator('#remedies .recharts-surface').scrollIntoViewIfNeeded();
-  await shoot('evening-out');
+  await shoot('balancing');
   await page.goto('/rescue/PL2');
   await page.getByLabel('Its 2 groups now').fill('2.41 2.52 18.5C');
   for (const box of await page.getByRole('checkbox').all())

@@ -10,7 +10,7 @@ test('health tells status, database and version', async ({ request }) => {
   });
 });
 
-test('a hold test over the wire: who leaks, by which drift, and why', async ({ request }) => {
+test('a self-discharge test over the wire: who leaks, by which drift, and why', async ({ request }) => {
   const readings = (perWeekV: number) =>
     [0, 1, 2].map((week) => ({
       at: `2026-03-${String(1 + 7 * week).padStart(2, '0')}T10:00:00Z`,
@@ -219,7 +219,7 @@ test('an address that is not here answers 404, a page as well as the API', async
     '/nothing',
     '/cells/N9-001',
     '/handbook/nothing',
-    '/runs/999',
+    '/capacity/999',
     '/_global-error',
     '/api/v1/nothing',
   ])

@@ -92,7 +92,7 @@ test('a file of over 200 MB is refused before it is sent, and nothing of a too l
   request,
   workshop,
 }) => {
-  await page.goto('/runs');
+  await page.goto('/capacity');
   await page.evaluate(() => {
     const files = new DataTransfer();
     // A sparse stand-in: only its size is ever looked at.
@@ -118,7 +118,7 @@ test('a file of over 200 MB is refused before it is sent, and nothing of a too l
 });
 
 test('an import form says what is missing, and an unknown cell by name', async ({ page }) => {
-  await page.goto('/runs');
+  await page.goto('/capacity');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('Choose the file of the log.')).toBeVisible();
   await page
@@ -160,7 +160,7 @@ test('matches that cannot be', async ({ request }) => {
 
 test.describe('the database gone', () => {
   test('in the middle of an import: said so, nothing half stored, and a way on', async ({ page, workshop }) => {
-    await page.goto('/runs');
+    await page.goto('/capacity');
     const csv = logOf(2.05, { stepS: 0.05 });
     const send = async () => {
       await page
@@ -192,9 +192,9 @@ test.describe('the database gone', () => {
 
     workshop.mend();
     await expect(page.getByRole('heading', { name: 'Clinic' })).toBeVisible();
-    await page.goto('/runs');
+    await page.goto('/capacity');
     await send();
-    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page).toHaveURL(/\/capacity\/\d+$/);
     await expect(page.locator('.big')).toContainText('2.05', { timeout: 30_000 });
   });
 

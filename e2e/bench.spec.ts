@@ -383,7 +383,7 @@ test.describe('what goes wrong at the bench', () => {
     await expect(page.getByRole('button', { name: 'Put away DM1' })).toBeVisible();
   });
 
-  test('a resistance below nought is asked about, kept when confirmed, and gives no figure', async ({ page }) => {
+  test('a resistance below zero is asked about, kept when confirmed, and gives no figure', async ({ page }) => {
     await page.goto('/resistance/3');
     await type(page, 'H1-021 -0.4');
     await expect(said(page)).toContainText('above zero');
@@ -445,7 +445,7 @@ test('steps in a log show the resistance at four times, and one is filed for its
      order by run.id
      limit 1`,
   );
-  await page.goto(`/runs/${rows[0].id}`);
+  await page.goto(`/capacity/${rows[0].id}`);
   const steps = page.getByRole('region', { name: 'Load steps' });
   await expect(steps.locator('tbody tr')).toHaveCount(10);
   await expect(steps.locator('tbody tr').first()).toContainText('at once');
@@ -454,6 +454,6 @@ test('steps in a log show the resistance at four times, and one is filed for its
   await page.goto(`/cells/${rows[0].code}?amps=3`);
   await expect(page.getByRole('region', { name: 'Its resistance over time' })).toContainText('Steps in logs');
   await expect(page.getByRole('region', { name: 'In use' })).toContainText('at 3 A it sags');
-  await page.goto('/runs/60');
+  await page.goto('/capacity/60');
   await expect(page.getByText('No step of the load in this log')).toBeVisible();
 });

@@ -15,8 +15,8 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await expect(capacity.getByRole('row', { name: 'In the order of their labels' })).toContainText('mAh');
   const groups = page.getByRole('region', { name: 'Groups' });
   await expect(groups.getByRole('list')).toHaveCount(7);
-  const foretold = page.getByRole('region', { name: 'What it will do' });
-  await expect(foretold).toContainText('min it is for');
+  const forecast = page.getByRole('region', { name: 'What it will do' });
+  await expect(forecast).toContainText('min it is for');
 
   // Two cells change place by keys, and back.
   const codes = (group: number) =>
@@ -177,10 +177,10 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await page.goto('/builds/job?series=x');
   await expect(page.getByText('In series: expected a whole number')).toBeVisible();
   await page.goto('/builds/new?series=2&parallel=2');
-  const foretold = page.getByRole('region', { name: 'What it will do' });
-  await foretold.getByLabel('Load', { exact: true }).fill('400');
-  await foretold.getByRole('button', { name: 'Foretell' }).click();
-  await expect(foretold).toContainText('cannot carry it');
+  const forecast = page.getByRole('region', { name: 'What it will do' });
+  await forecast.getByLabel('Load', { exact: true }).fill('400');
+  await forecast.getByRole('button', { name: 'Foretell' }).click();
+  await expect(forecast).toContainText('cannot carry it');
 });
 
 test('a house that lets two models into one pack gives each its own groups', async ({ page, workshop }) => {
@@ -193,7 +193,7 @@ test('a house that lets two models into one pack gives each its own groups', asy
   await page.goto('/builds');
   const any = page.locator('select[name=model] option').filter({ hasText: 'any model, Lithium-ion' }).first();
   const model = (await any.getAttribute('value')) ?? '';
-  await page.goto(`/builds/new?${new URLSearchParams({ series: '14', parallel: '4', model, duty: 'trickle' })}`);
+  await page.goto(`/builds/new?${new URLSearchParams({ series: '14', parallel: '4', model, duty: 'light' })}`);
   await expect(page.getByRole('region', { name: 'Pack capacity' })).toContainText('Ah');
   const columns = page.getByRole('region', { name: 'Groups' }).locator('.pack-head');
   await expect(columns).toHaveCount(14);

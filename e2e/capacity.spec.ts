@@ -10,7 +10,7 @@ test.use({ demo: true });
 const dayS = 86_400;
 
 test.describe.serial('what a cell or pack can still do, and for how long', () => {
-  test('a pouch pack is charged in part: what to set, its rested groups, the charge put in', async ({ page }) => {
+  test('a pouch pack is partly charged: what to set, its rested groups, the charge put in', async ({ page }) => {
     const charge = Array.from({ length: 495 }, (_, i) => `${i * 5},${(15 + i / 275).toFixed(3)},-2\n`).join('');
     const logged = await page.request.post(
       '/api/v1/runs?subject=PK4&load=column&endedAt=2026-11-05T18:30:00Z&fileName=charge.csv',
@@ -18,11 +18,11 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     );
     expect(logged.status()).toBe(201);
     await page.goto('/clinic/PK4');
-    await page.getByRole('link', { name: 'Alt Q a charge in part' }).click();
+    await page.getByRole('link', { name: 'Alt Q a partial charge' }).click();
     await expect(page.getByText('2.3 A or less', { exact: false })).toBeVisible();
     await page.getByLabel('Its 4 groups, V').fill('3.729 3.731 3.66 3.73');
     await expect(page.getByText('start voltages are 71 mV apart', { exact: false })).toBeVisible();
-    await page.getByRole('button', { name: /take 1.372 Ah of run \d+/ }).click();
+    await page.getByRole('button', { name: /take 1.372 Ah of test \d+/ }).click();
     await expect(page.getByLabel('Charge put in, Ah')).toHaveValue('1.372');
     await page.getByLabel('Right to, %').fill('1');
     const figure = page.getByRole('region', { name: 'Charged' }).locator('.big');
@@ -30,7 +30,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     expect(await axeViolations(page)).toEqual([]);
     await page.getByRole('button', { name: 'File it' }).click();
     await expect(page).toHaveURL(/\/clinic\/PK4$/);
-    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Charged in part on');
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Partial charge on');
   });
 
   test('how it ages, and when it leaves service, stands on its page', async ({ page }) => {
@@ -60,11 +60,11 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     await page.getByLabel('The next reading is').selectOption('at rest');
   });
 
-  test('a hold test begins, is due a week later, and tells who leaks', async ({ page, workshop }) => {
-    await page.goto('/hold');
+  test('a self-discharge test begins, is due a week later, and tells who leaks', async ({ page, workshop }) => {
+    await page.goto('/self-discharge');
     await page.getByLabel('Who is put to rest').fill('Q1-001 Q1-002 Q1-003 Q1-004 Q1-005 PF1');
     await page.getByRole('button', { name: 'Put to rest' }).click();
-    await expect(page).toHaveURL(/\/hold\/\d+$/);
+    await expect(page).toHaveURL(/\/self-discharge\/\d+$/);
     const test = page.url();
     await expect(page.locator('.code').first()).toHaveText('PF1');
     await type(page, '4.11 4.12 4.11 4.12 4.11 4.12 4.11');
@@ -77,7 +77,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
 
     await workshop.later(7 * dayS);
     await page.goto(test);
-    await expect(page.locator('.slip.due', { hasText: 'PF1 and 5 more' })).toContainText('hold test');
+    await expect(page.locator('.slip.due', { hasText: 'PF1 and 5 more' })).toContainText('self-discharge test');
     await type(page, 'Q1-003 4.092');
     await expect(said(page)).toContainText('Filed Q1-003');
     for (const n of [1, 2, 4, 5]) {
@@ -86,7 +86,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     }
     await type(page, 'PF1 4.11 4.12 4.11 4.12 4.11 4.12 4.11');
     await expect(page.getByRole('region', { name: 'Who leaks' })).toContainText('Q1-003');
-    await page.getByRole('button', { name: /End the hold test/ }).click();
+    await page.getByRole('button', { name: /End the self-discharge test/ }).click();
     await expect(page.getByText('What it said stands with each of them.')).toBeVisible();
     expect(await axeViolations(page)).toEqual([]);
     await page.goto('/cells/Q1-003');
@@ -95,7 +95,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
   });
 
   test('a resistor is planned, and stays on the watch until it is off', async ({ page }) => {
-    await page.goto('/runs/resistor?subject=PR1');
+    await page.goto('/capacity/resistor?subject=PR1');
     await page.getByLabel('You have in mind').selectOption('A resistor at hand, Ω');
     await page.getByLabel('A resistor at hand, Ω').fill('0');
     await expect(page.locator('.ask')).toContainText('a short circuit');

@@ -17,12 +17,12 @@ const screens = [
   '/resistance/protocols',
   '/resistance/compare',
   '/resistance/predict',
-  '/runs',
-  '/runs/60',
-  '/runs/124',
-  '/runs/partial/PK5',
-  '/runs/resistor?subject=PR1',
-  '/hold',
+  '/capacity',
+  '/capacity/60',
+  '/capacity/124',
+  '/capacity/partial/PK5',
+  '/capacity/resistor?subject=PR1',
+  '/self-discharge',
   '/intake/notebook',
   '/shelf',
   '/shelf?view=tray',
@@ -138,8 +138,8 @@ test('there is something worth finding at every station', async ({ page, worksho
   await expect(page.getByText('they do not agree')).toBeVisible();
   await expect(page.getByText('is below its floor')).toBeVisible();
   await expect(page.getByText('It is swollen or soft: never charge it.')).toBeVisible();
-  await page.goto('/runs');
-  await page.goto('/runs?page=2');
+  await page.goto('/capacity');
+  await page.goto('/capacity?page=2');
   await expect(page.getByText('not reached').first()).toBeVisible();
 });
 
@@ -162,9 +162,9 @@ test('a program notes a cell field by field', async ({ request }) => {
 });
 
 test('voiding a run with a reason takes its capacity from the cell, and the run stays in sight', async ({ page }) => {
-  await page.goto('/runs/60');
-  await page.getByRole('button', { name: 'Void this run' }).click();
-  await page.getByLabel('Why is this run void?').fill('logger was on another cell');
+  await page.goto('/capacity/60');
+  await page.getByRole('button', { name: 'Void this test' }).click();
+  await page.getByLabel('Why is this test void?').fill('logger was on another cell');
   await page.getByRole('button', { name: 'Void', exact: true }).click();
   await expect(page.getByText('void: logger was on another cell')).toBeVisible();
   await page.getByRole('link', { name: 'H1-014' }).click();

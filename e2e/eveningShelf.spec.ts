@@ -38,7 +38,7 @@ test('a build with a cell barred, then swapped, then void: it stays in the list'
 });
 
 test('the shelf: counts, table and filters agree for everything a cell counts as', async ({ page }) => {
-  for (const standing of ['surge', 'steady', 'trickle', 'retire', 'rescue', 'out', 'ungraded']) {
+  for (const standing of ['surge', 'steady', 'light', 'retire', 'rescue', 'out', 'ungraded']) {
     await page.goto('/shelf');
     const count = Number(
       await page

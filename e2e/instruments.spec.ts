@@ -7,7 +7,7 @@ import { filed } from '../records/filedRows';
  */
 test.describe.configure({ mode: 'serial' });
 
-test('an instrument without a last digit is refused in its place; with one it is on the bench, its leads reckoned', async ({
+test('an instrument without a last digit is refused in its place; with one it is on the bench, its leads computed', async ({
   page,
 }) => {
   await page.goto('/instruments');
@@ -345,7 +345,7 @@ test('the last entry, typed without a code, is corrected in its own cell though 
 test('a line that makes no sense, emptied, lets those behind it go on', async ({ page, workshop }) => {
   await workshop.pool.query(
     `update entry
-     set voided_at = now(), void_reason = 'weighed anew'
+     set voided_at = now(), void_reason = 'weighed again'
      where id in (select id from ${filed} where code like 'W1-%' and kind = 'mass')`,
   );
   await page.goto('/intake/W1');

@@ -21,7 +21,7 @@ test.describe.serial('a log that tells nothing by itself', () => {
   const file = { name: 'radio.txt', mimeType: 'text/plain', buffer: Buffer.from(untidyLog()) };
 
   test('is shown before it is sent, read as told, and kept under a name', async ({ page }) => {
-    await page.goto('/runs?subject=PR1');
+    await page.goto('/capacity?subject=PR1');
     await page.locator('input[type=file]').setInputFiles(file);
     await page.getByText('Read it otherwise').click();
     await page.getByLabel('Column 1 is').selectOption('time');
@@ -42,12 +42,12 @@ test.describe.serial('a log that tells nothing by itself', () => {
     await page.getByLabel('When it ended').fill('2026-11-05T18:30');
     expect(await axeViolations(page)).toEqual([]);
     await page.getByRole('button', { name: 'Import' }).click();
-    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page).toHaveURL(/\/capacity\/\d+$/);
     run = page.url();
     // 9.58 V in the mean over 47 Ω for seven hours and three minutes, down to 8 V.
     await expect(page.locator('.big')).toContainText('1.438', { timeout: 20_000 });
     await expect(page.getByText('1 row passed over as unreadable')).toBeVisible();
-    await page.goto('/runs?subject=PR1');
+    await page.goto('/capacity?subject=PR1');
     await page.locator('input[type=file]').setInputFiles({ ...file, buffer: Buffer.from(`${untidyLog()}\n`) });
     await expect(page.getByText('Files of this shape are read as kept under')).toContainText('Harbour radio');
   });
@@ -82,7 +82,7 @@ test('a workbook with a column for each group: another sheet, the groups, its dQ
     { sheet: 'About', data: [['The lantern of the slip']] },
     { sheet: 'Log', data: [['time (s)', 'cell 1 (V)', 'cell 2 (V)', 'current (A)'], ...rows] },
   ]).toBuffer();
-  await page.goto('/runs?subject=PL1');
+  await page.goto('/capacity?subject=PL1');
   await page
     .locator('input[type=file]')
     .setInputFiles({ name: 'lantern.xlsx', mimeType: 'application/octet-stream', buffer: book });
@@ -90,7 +90,7 @@ test('a workbook with a column for each group: another sheet, the groups, its dQ
   await expect(page.getByText('group 2 in V (column 3)')).toBeVisible();
   await page.getByLabel('When it ended').fill('2026-11-06T18:30');
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page).toHaveURL(/\/runs\/\d+$/);
+  await expect(page).toHaveURL(/\/capacity\/\d+$/);
   const segments = page.getByRole('region', { name: 'What went on in the log' });
   await expect(segments).toContainText('Discharge at constant current');
   await listening(page);
@@ -100,7 +100,7 @@ test('a workbook with a column for each group: another sheet, the groups, its dQ
 });
 
 test('runs are laid over each other and zoomed, by mouse and by keys', async ({ page }) => {
-  await page.goto('/runs/8');
+  await page.goto('/capacity/8');
   await expect(page.locator('.plot .recharts-line path')).toHaveCount(2);
   const plot = page.locator('.plot');
   await plot.focus();
@@ -131,19 +131,19 @@ test('runs are laid over each other and zoomed, by mouse and by keys', async ({ 
 });
 
 test('three cycles of a pack lie over each other, and the run of another beside them', async ({ page }) => {
-  await page.goto('/runs/137');
-  await page.getByRole('button', { name: 'The whole, with other runs' }).click();
+  await page.goto('/capacity/137');
+  await page.getByRole('button', { name: 'The whole, with other tests' }).click();
   await expect(page.locator('.laid-over input:checked')).toHaveCount(3);
   const drawn = () => page.locator('.plot .recharts-line path').first().getAttribute('d');
   await expect(page.locator('.plot .recharts-line path')).toHaveCount(2);
   const before = await drawn();
-  await page.getByLabel('Another run, by its number').fill('137');
+  await page.getByLabel('Another test, by its number').fill('137');
   await page.getByRole('button', { name: 'Lay it over' }).click();
-  await expect(page.getByText('That is this run itself.')).toBeVisible();
-  await page.getByLabel('Another run, by its number').fill('99999');
+  await expect(page.getByText('This is the test shown. Enter the number of another one.')).toBeVisible();
+  await page.getByLabel('Another test, by its number').fill('99999');
   await page.getByRole('button', { name: 'Lay it over' }).click();
   await expect(page.getByText('There is no run 99999.')).toBeVisible();
-  await page.getByLabel('Another run, by its number').fill('8');
+  await page.getByLabel('Another test, by its number').fill('8');
   await page.getByRole('button', { name: 'Lay it over' }).click();
   await expect(page.getByText('its 1 in series drawn as 4')).toBeVisible();
   await expect.poll(drawn).not.toBe(before);

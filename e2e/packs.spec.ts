@@ -177,7 +177,7 @@ test.describe.serial('the discharge of a pack', () => {
     await expect(said(page)).toContainText('Filed PK7');
     await type(page, 'ok');
     await page.keyboard.press('Alt+C');
-    await expect(page).toHaveURL(/\/runs\?subject=PK7$/);
+    await expect(page).toHaveURL(/\/capacity\?subject=PK7$/);
     await expect(page.getByLabel('Cell or pack', { exact: true })).toHaveValue('PK7');
     const three = groupLog(falling, fourHeads.slice(0, 3), (groups) => groups.slice(0, 3));
     await choose(page, three);
@@ -202,7 +202,7 @@ test.describe.serial('the discharge of a pack', () => {
     await expect(page.getByText('Does group 1 of this log lie at the red lead?')).toBeVisible();
     await fillByKeys(page, { 'Group 1 of the log lies': 'at the red lead' });
     await page.getByRole('button', { name: 'Import' }).press('Enter');
-    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page).toHaveURL(/\/capacity\/\d+$/);
     await expect(page.getByText('Capacity down to 3 V in its first group')).toBeVisible();
     const left = page.getByRole('region', { name: 'What each group had left' });
     await expect(left).toContainText('Group 2 ended it; what the others had left');

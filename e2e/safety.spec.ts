@@ -48,12 +48,12 @@ test('pages run no script but their own, and tell the browser so', async ({ page
 });
 
 test('what is not there says so', async ({ page }) => {
-  await page.goto('/runs/1.5');
+  await page.goto('/capacity/1.5');
   await expect(page.getByRole('heading', { name: 'Nothing here by that name' })).toBeVisible();
 });
 
 for (const address of [
-  '/runs/99999999999',
+  '/capacity/99999999999',
   '/builds/1e10',
   '/resistance/-1',
   '/instruments/check/x',
@@ -73,7 +73,7 @@ for (const address of [
   '/shelf?q=1&q=2',
   '/shelf?view=table&sort=valueOf',
   '/shelf?page=1e9',
-  '/runs?page=-3',
+  '/capacity?page=-3',
   '/shelf?cell=__proto__',
   '/builds/new?series=x',
   '/resistance/compare?first=1.5',

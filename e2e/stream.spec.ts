@@ -32,7 +32,7 @@ test('the counts and lists of an open page follow what another browser and a pro
   await expect(said(other)).toContainText('Filed');
   await expect(stop(page, 'Intake').locator('b')).toHaveText(String(before - 1));
 
-  await page.goto('/runs');
+  await page.goto('/capacity');
   await expect(page.getByText('sent-by-a-program')).toHaveCount(0);
   const lines = Array.from({ length: 40 }, (_, i) => `${i * 60},${(4.1 - i * 0.035).toFixed(3)}`);
   const query = `subject=H2-001&load=current:1&endedAt=${new Date().toISOString()}&fileName=sent-by-a-program.csv`;

@@ -16,7 +16,7 @@ test('the dates of a log tell when it ended, by the clock of the one who reads i
   page,
   workshop,
 }) => {
-  await page.goto('/runs');
+  await page.goto('/capacity');
   const dated = logOf((minute) => `05.11.2026 ${two(9 + Math.floor(minute / 60))}:${two(minute % 60)}:00`);
   await page.locator('input[type=file]').setInputFiles({ name: 'dated.csv', mimeType: 'text/csv', buffer: dated });
   await expect(page.getByText('By its dates it ended on 5 Nov 2026 10:58.')).toBeVisible();
@@ -24,7 +24,7 @@ test('the dates of a log tell when it ended, by the clock of the one who reads i
   await page.getByLabel('Cell or pack', { exact: true }).fill('H2-021');
   await page.getByLabel('Current, A').fill('1');
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page).toHaveURL(/\/runs\/\d+$/);
+  await expect(page).toHaveURL(/\/capacity\/\d+$/);
   await expect(page.getByText('5 Nov 2026 10:58').first()).toBeVisible();
   const { rows } = await workshop.pool.query("select ended_at from run where file_name = 'dated.csv'");
   expect(rows).toEqual([{ ended_at: new Date('2026-11-04T21:58:00Z') }]);
@@ -34,7 +34,7 @@ test('a log without dates asks, and says of its file no more than when that was 
   page,
   workshop,
 }) => {
-  await page.goto('/runs');
+  await page.goto('/capacity');
   const plain = logOf((minute) => String(minute * 60));
   await page.locator('input[type=file]').setInputFiles({ name: 'plain.csv', mimeType: 'text/csv', buffer: plain });
   await expect(page.getByText(/The log tells no dates.*Its file was last changed on/)).toBeVisible();
@@ -44,7 +44,7 @@ test('a log without dates asks, and says of its file no more than when that was 
   await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();
   await page.getByLabel('When it ended').fill('2026-11-06T08:15');
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page).toHaveURL(/\/runs\/\d+$/);
+  await expect(page).toHaveURL(/\/capacity\/\d+$/);
   await expect(page.getByText('6 Nov 2026 08:15').first()).toBeVisible();
   const { rows } = await workshop.pool.query("select ended_at from run where file_name = 'plain.csv'");
   expect(rows).toEqual([{ ended_at: new Date('2026-11-05T19:15:00Z') }]);

@@ -133,7 +133,7 @@ test('a pack left full is due within a day, looked at after a month by one line,
 
 const evening = (day: number): string => format(addDays(new Date(), day), 'yyyy-MM-dd');
 
-test('twelve packs are planned over two evenings; one slips, and the plan is made anew by one key', async ({
+test('twelve packs are planned over two evenings; one slips, and the plan is made again by one key', async ({
   page,
   workshop,
 }) => {

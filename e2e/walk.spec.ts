@@ -132,7 +132,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
   test('runs: import a discharge, see curve, cut-off and capacity', async ({ page, request }) => {
     await page.goto('/intake');
     await page.keyboard.press('Alt+4');
-    await expect(page).toHaveURL(/\/runs$/);
+    await expect(page).toHaveURL(/\/capacity$/);
     await page
       .locator('input[type=file]')
       .setInputFiles({ name: 'b1-001.csv', mimeType: 'text/csv', buffer: Buffer.from(logOf(2.3)) });
@@ -142,7 +142,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await fillByKeys(page, { 'Current, A': '1' });
     await page.getByLabel('When it ended').fill(format(new Date(), "yyyy-MM-dd'T'HH:mm"));
     await page.keyboard.press('Enter');
-    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page).toHaveURL(/\/capacity\/\d+$/);
     await expect(page.locator('.big')).toContainText('2.300');
     await expect(page.getByText('Capacity down to 2.8 V')).toBeVisible();
     await expect(page.locator('.recharts-line path').first()).toBeVisible();
@@ -164,7 +164,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     page,
   }) => {
     const bytes = gzipSync(Buffer.from(`\uFEFF${logOf(2.2)}`, 'utf16le'));
-    await page.goto('/runs?subject=B1-012');
+    await page.goto('/capacity?subject=B1-012');
     await page
       .locator('input[type=file]')
       .setInputFiles({ name: 'b1-012.csv.gz', mimeType: 'application/gzip', buffer: bytes });
@@ -172,7 +172,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await fillByKeys(page, { 'Current, A': '1' });
     await page.getByLabel('When it ended').fill('2026-11-05T18:30');
     await page.keyboard.press('Enter');
-    await expect(page).toHaveURL(/\/runs\/\d+$/);
+    await expect(page).toHaveURL(/\/capacity\/\d+$/);
     await expect(page.locator('.big')).toContainText('2.200');
     const [arrived] = await Promise.all([
       page.waitForEvent('download'),
@@ -180,7 +180,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     ]);
     expect(arrived.suggestedFilename()).toBe('b1-012.csv.gz');
     expect(readFileSync(await arrived.path()).equals(bytes)).toBe(true);
-    await page.goto('/runs?subject=B1-012');
+    await page.goto('/capacity?subject=B1-012');
     await page
       .locator('input[type=file]')
       .setInputFiles({ name: 'cut.gz', mimeType: 'application/gzip', buffer: bytes.subarray(0, 400) });
@@ -290,16 +290,16 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByRole('link', { name: /^0\s*Clinic/ })).toBeVisible();
   });
 
-  test('house rules: other rules judge everything anew', async ({ page }) => {
+  test('house rules: other rules judge everything again', async ({ page }) => {
     await page.goto('/rules');
     await page.getByRole('button', { name: 'careful' }).focus();
     await page.keyboard.press('Enter');
-    await tabTo(page, 'Adopt and judge anew');
+    await tabTo(page, 'Adopt and judge again');
     await page.keyboard.press('Enter');
     await expect(page.getByText('In force: Careful')).toBeVisible();
     await page.goto('/cells/B1-009');
     await expect(page.getByText('this house never rescues lithium')).toBeVisible();
-    await page.goto('/runs/1');
+    await page.goto('/capacity/1');
     await expect(page.getByText('Capacity down to 3 V')).toBeVisible();
   });
 

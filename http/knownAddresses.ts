@@ -9,6 +9,7 @@ import { z } from 'zod';
 const manifest = z.object({
   staticRoutes: z.array(z.object({ page: z.string() })),
   dynamicRoutes: z.array(z.object({ page: z.string(), regex: z.string() })),
+  redirects: z.array(z.object({ regex: z.string() })),
 });
 
 /** What each page with a name in its address is about. */
@@ -18,13 +19,13 @@ const about: Record<string, Named | 'handbook page'> = {
   '/rescue/[code]': 'subject',
   '/retire/[code]': 'subject',
   '/upkeep/[code]': 'subject',
-  '/runs/partial/[code]': 'subject',
+  '/capacity/partial/[code]': 'subject',
   '/builds/repair/[code]': 'pack',
   '/intake/[code]': 'batch',
   '/intake/[code]/labels': 'batch',
   '/resistance/[id]': 'round',
-  '/runs/[id]': 'run',
-  '/hold/[id]': 'hold',
+  '/capacity/[id]': 'run',
+  '/self-discharge/[id]': 'hold',
   '/builds/[id]': 'build',
   '/builds/[id]/labels': 'build',
   '/instruments/check/[id]': 'cross-check',
@@ -46,8 +47,9 @@ export function createKnownAddresses(build: string): (path: string) => Promise<b
   const files = readdirSync('public').map((name) => `/${name}`);
   const plain = new Set([...routes.staticRoutes.filter(isInside).map(({ page }) => page), ...files]);
   const withNames = routes.dynamicRoutes.filter(isInside).map(({ page, regex }) => ({ page, form: new RegExp(regex) }));
+  const leadOn = routes.redirects.map(({ regex }) => new RegExp(regex));
   return async (path) => {
-    if (plain.has(path) || path.startsWith('/_next/')) return true;
+    if (plain.has(path) || path.startsWith('/_next/') || leadOn.some((old) => old.test(path))) return true;
     for (const { page, form } of withNames) {
       const name = form.exec(path)?.[1];
       if (name === undefined) continue;

@@ -79,7 +79,7 @@ describe('a batch', () => {
     expect(await listModels(database())).toEqual([]);
   });
 
-  test('becomes one of a known model; what stood there before is kept with who changed it, and its cells are judged anew', async () => {
+  test('becomes one of a known model; what stood there before is kept with who changed it, and its cells are judged again', async () => {
     const known: NewCellModel = {
       ...unknown,
       maker: 'Quillon',
@@ -241,7 +241,7 @@ describe('instruments', () => {
     ranges: { voltage: { resolution: 0.01, accuracyShare: null, accuracyCounts: null } },
   };
 
-  test('an accuracy that nobody noted is assumed, and can be corrected: cells read with it are judged anew', async () => {
+  test('an accuracy that nobody noted is assumed, and can be corrected: cells read with it are judged again', async () => {
     const id = await addInstrument(database(), meter);
     const stored = async () => (await listInstruments(database())).map(instrumentOf)[0] as Instrument;
     expect(await stored()).toMatchObject({

@@ -3,7 +3,7 @@ import { inTurn, type Queryable } from './database';
 import { openOccasion } from './occasions';
 import { beginPeriod } from './periods';
 
-/** Cells and packs were put to rest for a hold test, under an id that is new. Run it in a transaction. */
+/** Cells and packs were put to rest for a self-discharge test, under an id that is new. Run it in a transaction. */
 export async function beginHold(
   db: Queryable,
   hold: { entry: string; subjectIds: readonly number[]; plannedS: number; beganAt: Date },
@@ -18,10 +18,10 @@ interface HoldRow extends Omit<HoldFacts, 'subjects'> {
   subjects: Omit<Held, 'readings' | 'disturbedAt' | 'chargedAt'>[];
 }
 
-/** Which hold tests: those not ended, one by its number, those that any of some subjects was in, or all. */
+/** Which self-discharge tests: those not ended, one by its number, those that any of some subjects was in, or all. */
 export type WhichHolds = { isOpen: true } | { id: number } | { subjectIds: readonly number[] } | 'all';
 
-/** Standing hold tests, the newest first. */
+/** Standing self-discharge tests, the newest first. */
 export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldFacts[]> {
   const asked = { isOpen: false, id: null, subjectIds: null, ...(which === 'all' ? {} : which) };
   const { rows: holds } = await db.query<HoldRow>(
@@ -111,7 +111,7 @@ export async function holdFacts(db: Queryable, which: WhichHolds): Promise<HoldF
   }));
 }
 
-/** The hold tests of each subject, the newest first. Those that were in one together share its facts. */
+/** The self-discharge tests of each subject, the newest first. Those that were in one together share its facts. */
 export async function holdsBySubject(db: Queryable, only: readonly number[] | null): Promise<Map<number, HoldFacts[]>> {
   const bySubject = new Map<number, HoldFacts[]>();
   for (const hold of await holdFacts(db, only ? { subjectIds: only } : 'all'))

@@ -229,7 +229,7 @@ export async function voidEntry(db: Queryable, entry: string, reason: string): P
  * Files a voided entry once more, as a new one that stands for it; false where there is none, or it was filed again
  * already. Facts are not unvoided. Run it in a transaction.
  */
-export async function refileEntry(db: Queryable, entry: string, anew: string): Promise<boolean> {
+export async function refileEntry(db: Queryable, entry: string, newEntry: string): Promise<boolean> {
   const kept =
     'occasion_id, confirmed, taken_at, instrument_id, channel, terminal_instrument_id, instrument_noted, state, ' +
     'temperature_c, current_a';
@@ -253,7 +253,7 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
      where uid = $1 and not exists (select from line where voided_at is null)
      on conflict (uid) do nothing
      returning id, replaces_id as "oldId"`,
-    [entry, anew],
+    [entry, newEntry],
   );
   if (!rows[0]) return false;
   const { id, oldId } = rows[0];
@@ -264,9 +264,9 @@ export async function refileEntry(db: Queryable, entry: string, anew: string): P
   for (const table of Object.values(tables))
     await db.query(
       `insert into ${table}
-       select anew.*
+       select again.*
        from ${table} old,
-         jsonb_populate_record(null::${table}, to_jsonb(old) || jsonb_build_object('entry_id', $1::int)) anew
+         jsonb_populate_record(null::${table}, to_jsonb(old) || jsonb_build_object('entry_id', $1::int)) again
        where old.entry_id = $2`,
       [id, oldId],
     );

@@ -330,7 +330,7 @@ describe('readings', () => {
   });
 
   test('what was undone is filed again as a new entry; the voided one stays', async () => {
-    const [entry, anew] = [randomUUID(), randomUUID()];
+    const [entry, second] = [randomUUID(), randomUUID()];
     const id = await cellId('T1-002');
     await fileEntry(database(), {
       entry,
@@ -342,20 +342,20 @@ describe('readings', () => {
       ],
     });
     await voidEntry(database(), entry, 'undone at entry');
-    expect(await refileEntry(database(), entry, anew)).toBe(true);
+    expect(await refileEntry(database(), entry, second)).toBe(true);
     // It stands again: another page that brings it back as well is told so.
     expect(await refileEntry(database(), entry, randomUUID())).toBe(false);
     const readings = (await filedOf(database(), id)).filter(({ body }) => body.kind !== 'weld');
     expect(readings.map((reading) => [reading.entry, reading.voidReason])).toEqual([
-      [anew, null],
-      [anew, null],
+      [second, null],
+      [second, null],
       [entry, 'undone at entry'],
       [entry, 'undone at entry'],
     ]);
     // Of eight pages that bring it back at once, from either place in its line, one does.
-    await voidEntry(database(), anew, 'undone at entry');
+    await voidEntry(database(), second, 'undone at entry');
     const eight = await Promise.all(
-      [entry, anew, entry, anew, entry, anew, entry, anew].map((one) =>
+      [entry, second, entry, second, entry, second, entry, second].map((one) =>
         inTransaction((db) => refileEntry(db, one, randomUUID())),
       ),
     );
@@ -612,9 +612,9 @@ describe('packs', () => {
     });
     expect(await voidEntry(database(), round.entry, 'wrong pack')).toBe(true);
     expect(await roundsOfPack(database(), packId)).toMatchObject([{ voidReason: 'wrong pack' }]);
-    const anew = randomUUID();
-    expect(await refileEntry(database(), round.entry, anew)).toBe(true);
-    expect((await packFacts(database(), {}, 1)).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(anew);
+    const third = randomUUID();
+    expect(await refileEntry(database(), round.entry, third)).toBe(true);
+    expect((await packFacts(database(), {}, 1)).find((pack) => pack.code === 'PT1')?.latest?.entry).toBe(third);
     expect((await packByCode(database(), 'PT1'))?.series).toBe(3);
     const unread = {
       entry: randomUUID(),
@@ -659,7 +659,7 @@ describe('packs', () => {
     const full = [1, 2].map((position) => ({ kind: 'voltage' as const, position, voltageV: 4.2, step: 0.01 }));
     await file(full, { state: 'charge-end' });
     expect((await facts())?.cyclesNoted?.count).toBe(1200);
-    expect(await voidEntry(database(), slip, 'a nought too many')).toBe(true);
+    expect(await voidEntry(database(), slip, 'a zero too many')).toBe(true);
     expect(await facts()).toMatchObject({
       balanceConnector: true,
       findings: ['connector', 'lead'],
@@ -820,6 +820,9 @@ test('house rules: none until some are adopted, then the newest version', async 
   expect(await adoptedRules(database())).toBeNull();
   await adoptRules(database(), 'Careful', presetRules('careful'));
   expect(await adoptedRules(database())).toEqual({ version: 1, name: 'Careful', limits: presetRules('careful') });
+  // A row of an earlier version, as it named the duty Light.
+  await database().query(`insert into house_rules (name, limits) values ('Before', '{"trickleHealth": 0.44}')`);
+  expect((await adoptedRules(database()))?.limits).toEqual({ lightHealth: 0.44 });
 });
 
 test('a rest that was seen goes on; it is ended once, and not before it began', async () => {

@@ -3,7 +3,7 @@ import { migrate } from './migrate';
 import { schemaText } from './schemaText';
 import { scratchDatabase } from './scratchDatabase';
 
-test('docs/schema.md is what the migrations make (bin/db schema writes it anew)', async () => {
+test('docs/schema.md is what the migrations make (bin/db schema renews it)', async () => {
   const scratch = await scratchDatabase();
   try {
     await migrate(scratch.pool);

@@ -103,7 +103,7 @@ export const typedText = (what: string, most: number, missing?: string) =>
     .trim()
     .min(missing === undefined ? 0 : 1, missing)
     .max(most, `${what}: at most ${most} characters.`)
-    .refine((text) => !unprintable.test(text), `${what}: it holds characters that cannot be printed. Type it anew.`);
+    .refine((text) => !unprintable.test(text), `${what}: it holds characters that cannot be printed. Type it again.`);
 
 /** A figure that may be left out. */
 export const optional = (field: z.ZodType<number, string>) => z.union([z.literal('').transform(() => null), field]);

@@ -10,7 +10,7 @@ import { asItIsGates } from '@/words/retiring';
 import { takeApartAction } from './clinic/actions';
 import { beginRemedyAction } from './clinic/remedyActions';
 import { asItIsAction } from './retire/actions';
-import { beginResistorAction } from './runs/resistorActions';
+import { beginResistorAction } from './capacity/resistorActions';
 import { scratchForm } from './scratchForm';
 import { addHoursAction, addJobsAction, beginJobAction } from './upkeep/planActions';
 

@@ -26,4 +26,4 @@ export async function voidEntryAction(entry: string, reason: string): Promise<st
 /** Takes back the last line of a reading bar. */
 export const undoEntry = async (entry: string): Promise<Filed> => takingBack(entry);
 /** Files what was taken back once more, under a new id. */
-export const redoEntry = async (entry: string, anew: string): Promise<Filed> => bringingBack(entry, anew);
+export const redoEntry = async (entry: string, newEntry: string): Promise<Filed> => bringingBack(entry, newEntry);

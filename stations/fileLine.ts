@@ -4,7 +4,7 @@ import { allInstruments } from '@/workshop/instruments';
 import type { EntryLine, Filed } from '@/ui/entryLine';
 import { cellCodeOf, packCodeOf, weldCodesOf } from '@/ui/tokens';
 import { fileGroups } from './clinic/actions';
-import { fileHold } from './hold/actions';
+import { fileHold } from './selfDischarge/actions';
 import { fileSheetLine } from './instruments/actions';
 import { fileIntake } from './intake/actions';
 import { fileRescueReading } from './rescue/actions';
@@ -18,7 +18,7 @@ export interface SentLine {
   round?: number | undefined;
   /** The sheet of instruments it belongs to. */
   sheet?: number | undefined;
-  /** The hold test it belongs to. */
+  /** The self-discharge test it belongs to. */
   hold?: number | undefined;
   /** It is of the rescue that is under way of the cell or pack it begins with. */
   rescue?: boolean | undefined;
@@ -31,7 +31,7 @@ export interface SentLine {
   meter: string;
 }
 
-/** Files a line where its bar would: in its round, sheet or hold test, at the intake of its cell, or with its pack. */
+/** Files a line where its bar would: in its round, sheet or self-discharge test, at the intake of its cell, or with its pack. */
 export async function fileLine({
   round,
   sheet,

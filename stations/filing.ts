@@ -87,9 +87,9 @@ export async function takingBack(entry: string): Promise<Filed> {
 }
 
 /** Files what was taken back once more. */
-export async function bringingBack(entry: string, anew: string): Promise<Filed> {
+export async function bringingBack(entry: string, newEntry: string): Promise<Filed> {
   const answer = await answering(async () => {
-    const [old, next] = [entryId.parse(entry), entryId.parse(anew)];
+    const [old, next] = [entryId.parse(entry), entryId.parse(newEntry)];
     return (await inTransaction((db) => refileEntry(db, old, next)))
       ? done(undefined)
       : refuse('There is nothing left to file again.');

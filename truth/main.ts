@@ -102,7 +102,7 @@ const titles: Record<Group, string> = {
   crowds: 'Crowds, two methods, partial charges',
   packs: 'Groups and packs',
   packRuns: 'Discharges of packs',
-  hold: 'Hold tests',
+  hold: 'Self-discharge tests',
   ageing: 'Ageing',
   learnt: 'Learnt curves, and logs that end early',
   benchTimes: 'How long a job takes at a charger',

@@ -179,7 +179,7 @@ export const packPopulations: Population[] = [
   },
   {
     figures: ['resistance of a group, probed'],
-    made: 'read through a connector, its wires reckoned to ± 20 % and pins ± 1 mΩ',
+    made: 'read through a connector, its wires computed to ± 20 % and pins ± 1 mΩ',
     draw: connectorCase,
   },
   {

@@ -77,7 +77,7 @@ function contradictionsIn(history: History, state: SubjectState): string[] {
   const isStored = upkeep === 'down-to-storage' || upkeep === 'up-to-storage';
   if (isStored && !permission(state, 'store', rules).allowed) found.push('upkeep wants storage, which is refused');
   const about = { waits: 'shelf' as const, standing: 'steady' as const, buildId: null, leaks: false, clinic: null };
-  for (const waits of ['shelf', 'resistance', 'runs'] as const) {
+  for (const waits of ['shelf', 'resistance', 'capacity'] as const) {
     const [first] = nextSteps(state, { ...about, waits }, rules);
     const act = first ? actOf(first) : null;
     if (act && !permission(state, act, rules).allowed) found.push(`the next step, ${act}, is refused`);

@@ -5,7 +5,7 @@ import type { Duty } from '@/core/grading/duty';
 export const dutyColours: Record<Duty, string> = {
   surge: 'var(--sea)',
   steady: 'var(--ink)',
-  trickle: 'var(--straw)',
+  light: 'var(--straw)',
   retire: 'var(--plum)',
 };
 
@@ -21,8 +21,8 @@ export function DutyShape({ duty, x, y, size = 6 }: { duty: Duty | null; x: numb
       );
     case 'steady':
       return <circle cx={x} cy={y} r={size * 0.9} fill={dutyColours.steady} />;
-    case 'trickle':
-      return <circle cx={x} cy={y} r={size * 0.8} fill="none" stroke={dutyColours.trickle} strokeWidth={size * 0.4} />;
+    case 'light':
+      return <circle cx={x} cy={y} r={size * 0.8} fill="none" stroke={dutyColours.light} strokeWidth={size * 0.4} />;
     case 'retire':
       return (
         <path

@@ -37,7 +37,7 @@ export interface Filing {
   filed?(): void;
   undo(entry: string): Promise<Filed>;
   /** Files what was taken back once more, under a new id. */
-  redo(entry: string, anew: string): Promise<Filed>;
+  redo(entry: string, newEntry: string): Promise<Filed>;
 }
 
 type Meant = Extract<Understood, { kind: 'reading' }>;
@@ -337,9 +337,9 @@ export function useReadingBar(
       })),
     bringBack: () =>
       move('taken', 'Filed again', 'Nothing was undone here that could be filed again.', async (entry) => {
-        const anew = newId();
-        noteSentHere(anew);
-        return { answer: await redo(entry, anew), id: anew };
+        const newEntry = newId();
+        noteSentHere(newEntry);
+        return { answer: await redo(entry, newEntry), id: newEntry };
       }),
     /** Puts the last entry into the bar, to be filed in its place. */
     correct: () => {

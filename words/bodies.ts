@@ -29,7 +29,7 @@ export const bodyName: Record<BodyKind, string> = {
   cycles: 'cycles',
   'run-time': 'run time',
   'capacity-noted': 'capacity',
-  'partial-charge': 'charge in part',
+  'partial-charge': 'partial charge',
   twins: 'twins',
   complaint: 'complaint',
   'put-off': 'put off',
@@ -113,7 +113,7 @@ const texts: Texts = {
   'put-off': ({ act, untilAt, reason }) => `${upkeepText(act)}: not before ${untilAt.slice(0, 10)}; ${reason}`,
   complaint: ({ said, answer }) => `${complaintText(said).name}; by its test ${complaintAnswerText(answer)}`,
   remedy: ({ way, hours, spreadV }) =>
-    `${remedyText(way)}: foretold ${hoursText(hours * 3600)}, then ${millivolts(spreadV)} apart`,
+    `${remedyText(way)}: forecast ${hoursText(hours * 3600)}, then ${millivolts(spreadV)} apart`,
   rescue: ({ currentA, ownLimits, ownReason }) =>
     `rescue started at ${formatFigure(currentA, display.current)}` +
     (ownLimits && ownReason ? `; ${ownLimitsText({ limits: ownLimits, reason: ownReason })}` : ''),

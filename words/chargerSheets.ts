@@ -188,7 +188,7 @@ const after: Record<SheetGoal, string> = {
   discharge: 'Let it rest half an hour; charge it to storage the same day.',
   capacity: 'Note what it gave, or import the log. It lies at storage now.',
   cycle: 'Note what each discharge gave. It lies at storage now.',
-  rescue: 'At 3.0 V a group take it off: then a gentle balanced charge, rest, hold test, resistance, capacity.',
+  rescue: 'At 3.0 V a group take it off: then a gentle balanced charge, rest, self-discharge test, resistance, capacity.',
   'run-down':
     'Then a car lamp, outdoors, on what does not burn, attended; see that it stays flat, tape it, and follow what ' +
     'the local recycler wants.',

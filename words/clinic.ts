@@ -16,7 +16,7 @@ const faultsText = (faults: readonly GroupFault[]): string => faults.map((fault)
 const elsewhere: Record<NotThePack, string> = {
   cable: 'Mend the cable first',
   charger: 'Look at the charger first',
-  setting: 'Set the charger anew first',
+  setting: 'Set the charger first',
 };
 
 /** What was found on a pack and said of it in a visit; empty where nothing was. */

@@ -6,7 +6,7 @@ type After = Rest['reason'];
 const doing: Record<After, [one: string, many: string]> = {
   charge: ['rests after charge', 'rest after charge'],
   discharge: ['rests after discharge', 'rest after discharge'],
-  hold: ['· hold test', '· hold tests'],
+  hold: ['· self-discharge test', '· self-discharge tests'],
   resistor: ['is on a resistor', 'are on resistors'],
   remedy: ['is being evened out', 'are being evened out'],
   job: ['is at the bench', 'are at the bench'],
@@ -60,7 +60,7 @@ export const restedText = (code: string, after: After): string =>
 export const dueName: Record<After, string> = {
   charge: 'its rest after charge ends',
   discharge: 'its rest after discharge ends',
-  hold: 'it is read again in its hold test',
+  hold: 'it is read again in its self-discharge test',
   resistor: 'it may be empty on its resistor',
   remedy: 'it should be even',
   job: 'its job at the bench should be done',

@@ -9,7 +9,7 @@ import { type Sentences, sentenceOf } from './say';
 export const dutyNames: Record<Duty, string> = {
   surge: 'Surge',
   steady: 'Steady',
-  trickle: 'Trickle',
+  light: 'Light',
   retire: 'Retire',
 };
 
@@ -33,7 +33,7 @@ const sentences: Sentences<DutyReason> = {
   'group-leaks': ({ position }) =>
     `Group ${position} did not hold its voltage: it leaks. Light duty at best, watched, until it is replaced.`,
   'hold-first': () =>
-    'It was rescued from below its floor: a hold test comes before any use, since such cells often leak.',
+    'It was rescued from below its floor: a self-discharge test comes before any use, since such cells often leak.',
   'rescued-once': ({ duty }) =>
     `Its figures are those of ${duty}; it was rescued from below its floor, and is one class lower for that.`,
   'meets-all': () => 'Meets every limit of the demanding duty.',

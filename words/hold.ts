@@ -14,7 +14,7 @@ const sentences: Sentences<HoldWhy> = {
       : 'Its readings lie less than a day apart; read it again in a week.',
   rose: ({ voltsPerDay }) =>
     `It rose by ${aWeek(voltsPerDay)}: it was not settled when it was first read, or it is warmer now. ` +
-    'Begin anew from this reading.',
+    'Start again from this reading.',
   'out-of-crowd': ({ lowestVPerDay }) =>
     `It falls faster than the others: of these none should fall by more than ${aWeek(lowestVPerDay)}. ` +
     'It has an inner leak: never put it in parallel, never leave it in a pack.',
@@ -37,10 +37,10 @@ const sentences: Sentences<HoldWhy> = {
     `The voltage of this chemistry falls by itself; a leak shows only against ${least} of its kind or more.`,
 };
 
-/** Why a hold test says what it says. */
+/** Why a self-discharge test says what it says. */
 export const holdWhyText = (why: HoldWhy): string => sentenceOf(sentences, why);
 
-/** What a hold test is called by who is in it: the batch where all are of one, else the first of them. */
+/** What a self-discharge test is called by who is in it: the batch where all are of one, else the first of them. */
 export function holdName(codes: readonly string[]): string {
   const [first = '', ...more] = codes;
   const batches = new Set(codes.map((code) => (code.includes('-') ? code.slice(0, code.lastIndexOf('-')) : code)));

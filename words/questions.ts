@@ -7,7 +7,7 @@ import { type Sentences, sentenceOf } from './say';
 
 const voltsRead = ({ value, step }: Typed): string => formatRead(value, step, display.voltage);
 const gramsRead = ({ value, step }: Typed): string => formatRead(value, step, display.mass);
-const milliohmsReckoned = ({ value, step }: { value: number; step: number | null }): string =>
+const milliohmsComputed = ({ value, step }: { value: number; step: number | null }): string =>
   step === null ? milliohms(value) : formatRead(value, step, display.resistance);
 
 /** Plain figure without needless noughts: a limit, or one far beyond it. */
@@ -45,18 +45,18 @@ const sentences: Sentences<Question> = {
       ? `${gramsRead(typed)} for ${what}?`
       : `${gramsRead(typed)} for ${what}, where one has ${grams(usualKg)}?`;
   },
-  'resistance-not-above-zero': ({ reckoned }) =>
-    `${milliohmsReckoned(reckoned)}: a resistance is above zero. ` +
+  'resistance-not-above-zero': ({ computed }) =>
+    `${milliohmsComputed(computed)}: a resistance is above zero. ` +
     'Was the zero taken with the probes apart, or are they swapped?',
-  'resistance-not-as-batch': ({ reckoned, batchMedianOhm }) =>
-    `${milliohmsReckoned(reckoned)} where its batch has ${milliohms(batchMedianOhm)}: ` +
+  'resistance-not-as-batch': ({ computed, batchMedianOhm }) =>
+    `${milliohmsComputed(computed)} where its batch has ${milliohms(batchMedianOhm)}: ` +
     'a slipped point, or a bad contact?',
   'perhaps-volts': () =>
     'These look like volts; here they are taken as milliohms. Voltages are read on the page of the pack.',
   'perhaps-from-red': () =>
     'The groups stand to each other as at their last reading, the other way round: were they read from the red lead?',
   'whole-not-sum': ({ typed, sumOhm }) =>
-    `${milliohmsReckoned(typed)} for the whole, where the groups add up to ${milliohms(sumOhm)}: is one misread?`,
+    `${milliohmsComputed(typed)} for the whole, where the groups add up to ${milliohms(sumOhm)}: is one misread?`,
   'currents-swapped': () => 'The second current should be the higher one: were the two swapped?',
   'voltages-swapped': ({ at }) =>
     at === 'a load'

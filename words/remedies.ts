@@ -202,7 +202,7 @@ const verbs: Record<RemedyKind, string> = {
 };
 
 /** A balanced pack is within its forecast up to so many times that, and never asked for less than this, V. */
-const [asForetold, leastV] = [2, 0.01];
+const [asForecast, leastV] = [2, 0.01];
 
 /**
  * What came of it, beside the forecast.
@@ -210,7 +210,7 @@ const [asForetold, leastV] = [2, 0.01];
  * @param apartV null while no groups were measured after the rest
  */
 export function evenedText(
-  { way, hours, spreadV: foretoldV }: { way: RemedyKind; hours: number; spreadV: number },
+  { way, hours, spreadV: forecastV }: { way: RemedyKind; hours: number; spreadV: number },
   tookS: number,
   apartV: number | null,
   restLeftS: number,
@@ -220,8 +220,8 @@ export function evenedText(
     return restLeftS > 0
       ? `${took} Let it rest ${hoursText(restLeftS)} more, then measure every group. A reading before says too little.`
       : `${took} Measure every group now: the result is compared with the forecast.`;
-  const stands = `After a rest its groups are ${millivolts(apartV)} apart (forecast ${millivolts(foretoldV)})`;
-  return apartV <= Math.max(leastV, asForetold * foretoldV)
+  const stands = `After a rest its groups are ${millivolts(apartV)} apart (forecast ${millivolts(forecastV)})`;
+  return apartV <= Math.max(leastV, asForecast * forecastV)
     ? `${took} ${stands}: it worked.`
     : `${took} ${stands}: it was not the charge alone. Measure it again in some days.`;
 }

@@ -31,7 +31,7 @@ export const signMark = { end: '◆ ends it', heavy: '▲ weighs', light: '○ w
 /** What all of it comes to. */
 export const endOfLifeText: Record<EndOfLife['verdict'], string> = {
   serves: 'It serves on',
-  'repair-first': 'Repair it first, then weigh it anew',
+  'repair-first': 'Repair it first, then weigh it again',
   'light-duty': 'Light duty from now on',
   retire: 'Retire it',
 };

@@ -9,7 +9,7 @@ const names: Record<JobKind, string> = {
   resistance: 'read its resistance',
   discharge: 'discharge',
   storage: 'bring to storage',
-  hold: 'hold test',
+  hold: 'self-discharge test',
 };
 
 /** What is done. */
@@ -23,7 +23,7 @@ export const courseTexts: Record<Course, string> = {
   resistance: 'resistance: charge, rest, read, to storage',
   capacity: 'capacity: charge, rest, discharge, to storage',
   full: 'both: charge, rest, read, discharge, to storage',
-  hold: 'hold test: charge, then a week on the shelf',
+  hold: 'self-discharge test: charge, then a week on the shelf',
   discharge: 'discharge',
 };
 
@@ -48,7 +48,7 @@ export const unplacedText = (why: NotPlanned, named: Named = (id) => id): string
 /** What the hands do as a job begins. */
 export const beginText = (kind: JobKind, of: string, station: string): string => {
   if (kind === 'resistance') return `Read the resistance of ${of}`;
-  return kind === 'hold' ? `Lay ${of} on the shelf for its hold test` : `${of} onto ${station}: ${names[kind]}`;
+  return kind === 'hold' ? `Lay ${of} on the shelf for its self-discharge test` : `${of} onto ${station}: ${names[kind]}`;
 };
 
 /** What they do as it ends. */

@@ -24,7 +24,7 @@ const efficiency: Record<ChargeEfficiency['says'], (share: string) => string> = 
   agrees: (share) => `It gave back ${share} of what was put in, as a healthy lithium cell does.`,
   lost: (share) =>
     `It gave back ${share} of what was put in: a healthy lithium cell loses a per cent or two. Look at its ` +
-    'resistance, and put it to a hold test; light duty at best until that is known.',
+    'resistance, and put it to a self-discharge test; light duty at best until that is known.',
   'not-empty': (share) => `It gave ${share} of what was put in: it was not empty as the charge began.`,
   'no-measure': () => 'What was put in is no measure of its capacity: this chemistry takes more than it gives.',
 };

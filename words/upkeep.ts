@@ -10,7 +10,7 @@ const acts: Record<UpkeepAct, string> = {
   balance: 'Balance it, then to storage',
   look: 'Look at it',
   resistance: 'Read its resistance',
-  'hold-reading': 'Read its hold test',
+  'hold-reading': 'Read its self-discharge test',
   calibrate: 'Hold it against others',
 };
 

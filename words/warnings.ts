@@ -112,7 +112,7 @@ const sentences: Sentences<Warning> = {
     `${milliohms(resistanceOhm)}. Use four wires, or compare only with readings through the same leads.`,
   'zero-not-taken': () =>
     'No zero was taken: the meter’s own offset is in every figure of this round. ' +
-    'Short the probes, set it to zero, and begin a round anew.',
+    'Short the probes, set it to zero, and begin a round again.',
   'after-time-unknown': ({ assumedS }) =>
     `Nobody noted when the level after was read: ${secondsText(assumedS)} after the load was assumed. ` +
     'Reading it a minute after, and noting that with the round, makes the figure surer.',

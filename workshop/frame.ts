@@ -45,8 +45,8 @@ async function stopsOf(workshop: Workshop, waiting: Map<Waiting, number>): Promi
     intake: cells('intake'),
     instruments: { count: wrong, hot: wrong > 0 },
     resistance: cells('resistance'),
-    runs: cells('runs'),
-    hold: { count: holds.reduce((sum, hold) => sum + toReadNow(hold, now()).length, 0), hot: false },
+    capacity: cells('capacity'),
+    selfDischarge: { count: holds.reduce((sum, hold) => sum + toReadNow(hold, now()).length, 0), hot: false },
     shelf: cells('shelf'),
     builds: { count: builds.standing, hot: false },
     clinic: { count: urgent, hot: urgent > 0 },
@@ -97,7 +97,7 @@ async function dueThings(workshop: Workshop, upkeep: readonly UpkeepDue[]): Prom
     const text = beginText(kind, of, place.station);
     return [{ text, atMs: place.fromAt.getTime(), address: '/upkeep/plan' }];
   });
-  // A hold test stands on the watch by itself.
+  // A self-discharge test stands on the watch by itself.
   const dues = upkeep
     .filter(({ act }) => act !== 'hold-reading')
     .map(({ name, act, dueAt }) => ({

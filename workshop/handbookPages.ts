@@ -150,7 +150,7 @@ function curvePage(key: Exclude<Chemistry, 'alkaline'>, make: Make = 'mixed-oxid
     figures: shares.map((share) => ({ name: `${share} %`, figure: setV(curve.voltageAt(share / 100)) })),
     goesBy: [],
     rules: [],
-    usedFor: ['Charge from a rested voltage, charging times, a charge in part, the diagnosis of groups.'],
+    usedFor: ['Charge from a rested voltage, charging times, a partial charge, the diagnosis of groups.'],
   };
 }
 

@@ -7,12 +7,12 @@ import { oncePer, type Workshop } from './judged';
 const judged = async (workshop: Workshop, which: WhichHolds): Promise<JudgedHold[]> =>
   (await holdFacts(database(), which)).map((hold) => judgeHold(hold, workshop.rules.limits, workshop));
 
-/** Hold tests that nobody ended, the newest first. */
+/** Self-discharge tests that nobody ended, the newest first. */
 export const openHolds = oncePer('openHolds', (workshop) => judged(workshop, { isOpen: true }));
 
-/** Every hold test there was, the newest first. */
+/** Every self-discharge test there was, the newest first. */
 export const allHolds = oncePer('allHolds', (workshop) => judged(workshop, 'all'));
 
-/** The hold test of that number; null where there is none. */
+/** The self-discharge test of that number; null where there is none. */
 export const holdById = async (workshop: Workshop, id: number): Promise<JudgedHold | null> =>
   (await judged(workshop, { id }))[0] ?? null;

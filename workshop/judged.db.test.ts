@@ -100,7 +100,7 @@ test('a transaction that ends late is seen, though later ones were seen before i
   expect(await voltages()).toEqual(expect.arrayContaining([['T1-001', 3.61]]));
 });
 
-test('other rules judge everything anew', async () => {
+test('other rules judge everything again', async () => {
   await readVoltage('T2-002', 2.9);
   const intake = async () => (await judgedWorkshop()).cells.find((cell) => cell.code === 'T2-002')?.intake.class;
   const before = await intake();

@@ -111,7 +111,7 @@ test.each([
   [{ resistances: [{ ...load, temperatureC: 4 }] }, 'resistance'],
   [{ resistances: [{ ...load, protocolId: 2 }] }, 'resistance'],
   [{ resistances: [{ ...load, facts: { ...load.facts, loadedV: 4 } as typeof load.facts }] }, 'resistance'],
-  [{ run: null }, 'runs'],
+  [{ run: null }, 'capacity'],
   [{ buildId: 4 }, 'build'],
   [{ voltage: voltage(2.5) }, 'rescue'],
   [{ findings: ['swollen' as const] }, 'out'],

@@ -94,7 +94,7 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     one.rules.version === rules.version && one.curves.state === equipment.curves.state;
   if (before && changed && changed.length <= mostChanged && isAlike(before.value.workshop)) {
     const { all } = before.value;
-    const anew = await judgedHere(changed, rules.limits, equipment);
+    const again = await judgedHere(changed, rules.limits, equipment);
     all?.supersede(changed);
     const workshop = current(before.value);
     return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all, taken: before.value.taken };

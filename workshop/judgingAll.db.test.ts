@@ -34,7 +34,7 @@ async function takeIn(code: string): Promise<void> {
 
 const classes = async () => new Set((await judgedWorkshop()).cells.map((cell) => cell.intake.class));
 
-test('hundreds of cells are judged beside the server and waited for, and anew under rules that rescue nothing', async () => {
+test('hundreds of cells are judged beside the server and waited for, and again under rules that rescue nothing', async () => {
   expect((await judgedWorkshop()).judging).toBeNull();
   expect(await classes()).toEqual(new Set(['usable']));
   await adoptRules(database(), 'Strict', { ...presetRules('careful'), lowestCylindricalV: 3 });

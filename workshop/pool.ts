@@ -7,7 +7,7 @@ import type { Tasks } from './tasks';
 /** Too much is asked at once; the caller may come back. */
 export class Busy extends Error {
   constructor(readonly againInS: number) {
-    super(`The workshop is reckoning for others; try again in ${againInS} s.`);
+    super(`The server is busy. Try again in ${againInS} s.`);
   }
 }
 

@@ -18,9 +18,9 @@ import { openHolds } from './holds';
 import { judgedPacks, oncePer, type Workshop } from './judged';
 import { stateNow } from './states';
 
-/** What is due with a pack, a hold test or an instrument, or with the cells of a batch that want the same. */
+/** What is due with a pack, a self-discharge test or an instrument, or with the cells of a batch that want the same. */
 export interface UpkeepDue extends Upkeep {
-  /** Code of the pack, the batch or the instrument; what a hold test is called. */
+  /** Code of the pack, the batch or the instrument; what a self-discharge test is called. */
   name: string;
   address: string;
   /** Of the pack, the instrument, those cells, or who is held. */
@@ -35,7 +35,7 @@ interface Placed {
   codes: string[];
 }
 
-/** What all that is here wants: not what is out, built in or apart; of what lies in a hold test its reading alone. */
+/** What all that is here wants: not what is out, built in or apart; of what lies in a self-discharge test its reading alone. */
 const wantedHere = oncePer('wantedHere', async (workshop): Promise<Placed[]> => {
   const rules = workshop.rules.limits;
   const [packs, holds] = await Promise.all([judgedPacks(workshop), openHolds(workshop)]);
@@ -66,7 +66,7 @@ function heldWanted({ id, dueAt, beganAt, held }: JudgedHold): Placed[] {
   if (!dueAt || code === undefined) return [];
   const about = { rule: null, perGroupV: null, cycles: null };
   const wanted: Wanted = { ...about, code, act: 'hold-reading', dueAt, readAt: beganAt };
-  return [{ wanted, name: holdName(codes), address: `/hold/${id}`, codes }];
+  return [{ wanted, name: holdName(codes), address: `/self-discharge/${id}`, codes }];
 }
 
 /** By the oldest calibration of each instrument that is in force. */

@@ -54,7 +54,7 @@ test('for a current or a time the nearest value and its neighbours; whoever watc
   expect(unsure.alarmS).toBeCloseTo(unsure.durationS.value / 2, 6);
 });
 
-test('nought ohms, no current, no time, or what no resistor has, is refused', () => {
+test('zero ohms, no current, no time, or what no resistor has, is refused', () => {
   expect(() => resistorPlan(of(), 0)).toThrow();
   for (const wanted of [{ currentA: 0 }, { hours: 0 }, { currentA: 1e9 }])
     expect(() => resistorsFor(of(), wanted)).toThrow();

@@ -7,7 +7,7 @@ test.each(presetKeys)('preset %s stays within every range and orders its duties'
     expect(rules[key]).toBeLessThanOrEqual(ruleBook[key].most);
   });
   expect(rules.surgeHealth).toBeGreaterThan(rules.steadyHealth);
-  expect(rules.steadyHealth).toBeGreaterThan(rules.trickleHealth);
+  expect(rules.steadyHealth).toBeGreaterThan(rules.lightHealth);
   expect(rules.surgeCRate).toBeGreaterThan(rules.steadyCRate);
   expect(rules.spreadOutV).toBeGreaterThan(rules.spreadAttentionV);
 });

@@ -157,15 +157,15 @@ export const ruleBook = {
     [0.3, 10],
     [1.2, 1, 0.8],
   ),
-  trickleHealth: rule(
-    'Trickle needs health of',
+  lightHealth: rule(
+    'Light needs health of',
     'share',
     'Half the capacity still serves a sensor or a light.',
     [0.2, 1],
     [0.6, 0.5, 0.4],
   ),
-  trickleCRate: rule(
-    'Trickle needs a rate at that sag of',
+  lightCRate: rule(
+    'Light needs a rate at that sag of',
     'C',
     'Low drains need a fifth of the capacity an hour.',
     [0.02, 5],
@@ -243,7 +243,7 @@ export const ruleBook = {
     [1.2, 1.3, 1.5],
   ),
   holdDriftV: rule(
-    'Hold test: lithium falls in a week by up to',
+    'Self-discharge test: lithium falls in a week by up to',
     'V',
     'A healthy cell hardly moves, a few millivolts a week (from memory). What falls faster has an inner leak and ' +
       'must never be put in parallel.',

@@ -29,15 +29,15 @@ describe('the ladder of duties', () => {
     [2.3, 0.02, 'surge'],
     [2.3, 0.05, 'steady'],
     [1.75, 0.02, 'steady'],
-    [2.3, 0.118, 'trickle'],
-    [1.3, 0.05, 'trickle'],
+    [2.3, 0.118, 'light'],
+    [1.3, 0.05, 'light'],
     [1.0, 0.05, 'retire'],
     [2.3, 0.9, 'retire'],
   ])('%d Ah with %d Ω is %s', (capacity, resistance, duty) => {
     expect(gradeDuty(facts(capacity, resistance), rules).duty).toBe(duty);
   });
 
-  test('a strong cell with a high resistance is a trickle cell, and it says why', () => {
+  test('a strong cell with a high resistance is a light cell, and it says why', () => {
     expect(dutyReasonText(gradeDuty(facts(2.3, 0.118), rules).because)).toContain('Holds 96 %, but its rate');
   });
 
@@ -45,7 +45,7 @@ describe('the ladder of duties', () => {
     const once = gradeDuty(facts(2.3, 0.02, { rescues: 1 }), rules);
     expect(once.duty).toBe('steady');
     expect(dutyReasonText(once.because)).toContain('figures are those of surge');
-    expect(gradeDuty(facts(1.3, 0.05, { rescues: 1 }), rules).duty).toBe('trickle');
+    expect(gradeDuty(facts(1.3, 0.05, { rescues: 1 }), rules).duty).toBe('light');
     expect(gradeDuty(facts(2.3, 0.02, { rescues: 1, holdAsked: true }), rules)).toMatchObject({
       duty: null,
       because: { code: 'hold-first' },
@@ -81,9 +81,9 @@ describe('guard bands', () => {
 
   test('what cannot be told gets the lower class and names the measurement that would settle it', () => {
     const byResistance = gradeDuty(facts(2.3, 0.076, { resistanceOhm: q(0.076, 0.1) }), rules);
-    expect(byResistance).toMatchObject({ duty: 'trickle', measureAgain: { duty: 'steady', what: 'resistance' } });
+    expect(byResistance).toMatchObject({ duty: 'light', measureAgain: { duty: 'steady', what: 'resistance' } });
     const byCapacity = gradeDuty(facts(1.7, 0.03, { capacityAh: q(1.7, 0.03) }), rules);
-    expect(byCapacity).toMatchObject({ duty: 'trickle', measureAgain: { duty: 'steady', what: 'capacity' } });
+    expect(byCapacity).toMatchObject({ duty: 'light', measureAgain: { duty: 'steady', what: 'capacity' } });
   });
 
   test('where the better class is missed for certain, measuring again would not help', () => {
@@ -101,7 +101,7 @@ describe('a capacity that is a lower bound', () => {
     expect(gradeDuty(facts(0.25, 0.03, { capacityIsAtLeast: true, resistanceOhm: null }), rules).duty).toBeNull();
   });
 
-  test('may show that it is at least of a duty, reckoned at the rate it would have with its capacity when new', () => {
+  test('may show that it is at least of a duty, computed at the rate it would have with its capacity when new', () => {
     expect(atLeast(1.8, 0.03)).toMatchObject({ duty: 'steady', isAtLeast: true });
     expect(atLeast(2.2, 0.02)).toMatchObject({ duty: 'surge' });
     expect(atLeast(1.8, 0.03).rateC?.value).toBeCloseTo(0.18 / 0.03 / 2.4, 9);

@@ -4,7 +4,10 @@ import { chemistries, type Chemistry } from '../chemistry/chemistries';
 import type { HouseRules, RuleKey } from '../chemistry/houseRules';
 import { propagate, type Quantity } from '../quantity/quantity';
 
-export const duties = ['surge', 'steady', 'trickle', 'retire'] as const;
+export const duties = ['surge', 'steady', 'light', 'retire'] as const;
+
+/** As earlier versions named a duty, in addresses, filters and programs. */
+export const dutyNow = (word: unknown): unknown => (word === 'trickle' ? 'light' : word);
 export type Duty = (typeof duties)[number];
 
 /** What a cell is graded by; null where it was not measured yet. */
@@ -20,7 +23,7 @@ export interface DutyFacts {
   resistanceOhm: Quantity | null;
   /** Rescues from below its floor so far. */
   rescues: number;
-  /** It was rescued, and no hold test since says that it holds. */
+  /** It was rescued, and no self-discharge test since says that it holds. */
   holdAsked: boolean;
   /** Any of them retires the cell. */
   safety: readonly SafetyReason[];
@@ -90,7 +93,7 @@ export type DutyReason =
 const ladder = [
   { duty: 'surge', health: 'surgeHealth', rate: 'surgeCRate' },
   { duty: 'steady', health: 'steadyHealth', rate: 'steadyCRate' },
-  { duty: 'trickle', health: 'trickleHealth', rate: 'trickleCRate' },
+  { duty: 'light', health: 'lightHealth', rate: 'lightCRate' },
 ] as const satisfies { duty: Duty; health: RuleKey; rate: RuleKey }[];
 
 /**
@@ -138,7 +141,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   const [finding = rescuedOut(facts)] = facts.safety;
   if (finding !== undefined)
     return { ...common, duty: 'retire', measureAgain: null, because: { code: 'unsafe', because: finding } };
-  const tooWeak = checks.find((check) => check.duty === 'trickle' && check.what === 'health' && check.met === 'missed');
+  const tooWeak = checks.find((check) => check.duty === 'light' && check.what === 'health' && check.met === 'missed');
   if (tooWeak)
     return {
       ...common,
@@ -155,7 +158,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   if (
     isAtLeast &&
     reached === 'retire' &&
-    !checks.some((check) => check.duty === 'trickle' && check.met === 'missed')
+    !checks.some((check) => check.duty === 'light' && check.met === 'missed')
   ) {
     return {
       ...common,
@@ -165,7 +168,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
     };
   }
   const lower = duties[duties.indexOf(reached) + 1];
-  if (facts.rescues > 0 && reached !== 'trickle' && reached !== 'retire' && lower)
+  if (facts.rescues > 0 && reached !== 'light' && reached !== 'retire' && lower)
     return { ...common, duty: lower, measureAgain: null, because: { code: 'rescued-once', duty: reached } };
   return {
     ...common,

@@ -17,7 +17,7 @@ const duty = (of: DutyVerdict['duty'], missing: DutyVerdict['missing'] = []): Du
 test.each([
   [intake(null), duty(null, ['capacity', 'resistance']), false, 'intake'],
   [intake('usable'), duty(null, ['capacity', 'resistance']), false, 'resistance'],
-  [intake('usable'), duty(null, ['capacity']), false, 'runs'],
+  [intake('usable'), duty(null, ['capacity']), false, 'capacity'],
   [intake('usable'), duty('steady'), false, 'shelf'],
   [intake('usable'), duty('steady'), true, 'build'],
   [intake('rescue-only'), duty(null), false, 'rescue'],

@@ -2,7 +2,7 @@ import type { DutyVerdict } from './duty';
 import type { IntakeVerdict } from './intake';
 
 /** Where a cell waits: a station of the bench, the rescue, or nowhere any more. */
-export type Waiting = 'intake' | 'resistance' | 'runs' | 'shelf' | 'rescue' | 'build' | 'out' | 'put-away';
+export type Waiting = 'intake' | 'resistance' | 'capacity' | 'shelf' | 'rescue' | 'build' | 'out' | 'put-away';
 
 export interface Whereabouts {
   inBuild: boolean;
@@ -19,5 +19,5 @@ export function nextStation(intake: IntakeVerdict, duty: DutyVerdict, { inBuild,
   if (intake.class === null) return 'intake';
   if (duty.duty !== null) return 'shelf';
   if (duty.because.code === 'hold-first') return 'shelf';
-  return duty.missing.includes('resistance') ? 'resistance' : 'runs';
+  return duty.missing.includes('resistance') ? 'resistance' : 'capacity';
 }

@@ -64,7 +64,7 @@ test('a resistance five times off its batch is asked about, once there is a batc
   expect(askAboutResistance(milliohm('430'), null)).toBeNull();
 });
 
-test('of a resistance that was reckoned nobody can say what was meant', () => {
+test('of a resistance that was computed nobody can say what was meant', () => {
   expect(asked(askAboutResistance({ value: 0.43, step: null }, 0.045))).toEqual({
     text: expect.stringContaining('bad contact'),
     meant: undefined,
@@ -91,7 +91,7 @@ describe('digits swapped or dropped', () => {
     expect(askAboutVoltage(typed('3.66'), 'li-ion', 3.72)).toBeNull();
   });
 
-  test('a resistance below nought is asked about even in an empty batch', () => {
+  test('a resistance below zero is asked about even in an empty batch', () => {
     expect(textOf(askAboutResistance(milliohm('-2'), null))).toContain('above zero');
   });
 });

@@ -116,13 +116,13 @@ export function askAboutMass(typed: Typed, usualKg: number | null, together = 1)
  * small. A figure that was calculated, not typed, has no step.
  */
 export function askAboutResistance(
-  reckoned: { value: number; step: number | null },
+  computed: { value: number; step: number | null },
   batchMedianOhm: number | null,
 ): Question | null {
-  const { value, step } = reckoned;
-  if (value <= 0) return { code: 'resistance-not-above-zero', reckoned };
+  const { value, step } = computed;
+  if (value <= 0) return { code: 'resistance-not-above-zero', computed };
   if (batchMedianOhm === null || fits(value, batchMedianOhm / 5, batchMedianOhm * 5)) return null;
-  const question: Question = { code: 'resistance-not-as-batch', reckoned, batchMedianOhm };
+  const question: Question = { code: 'resistance-not-as-batch', computed, batchMedianOhm };
   if (step === null) return question;
   const meant =
     slipped({ value, step }, batchMedianOhm / 2, batchMedianOhm * 2) ??

@@ -18,7 +18,7 @@ export interface HoldSubject {
   curve?: OpenCircuitCurve | null;
 }
 
-/** What a hold test is held against. */
+/** What a self-discharge test is held against. */
 export interface HoldLimits {
   /** A healthy lithium cell falls by up to so much near full, V per day; elsewhere the same charge counts. */
   lithiumVPerDay: number;
@@ -26,7 +26,7 @@ export interface HoldLimits {
   oddBeyond: number;
 }
 
-/** Why a hold test says what it says. */
+/** Why a self-discharge test says what it says. */
 export type HoldWhy =
   /** Fewer than two readings, or less than a day between them. */
   | { code: 'too-short'; days: number }
@@ -150,7 +150,7 @@ function daysOf(readings: HoldSubject['readings']): number {
 }
 
 /**
- * Judges a hold test: how fast the voltage of each rested subject drifts, who falls out of the crowd, and who falls
+ * Judges a self-discharge test: how fast the voltage of each rested subject drifts, who falls out of the crowd, and who falls
  * faster than a healthy one does. Lithium is compared with a limit and with the others; of other chemistries, whose
  * voltage falls by itself, only the others tell. The limit is a charge: on a flat part of the curve it is few volts.
  * A batch that falls alike has not settled. Where more days would decide, the answer gives their number. Source:

@@ -17,7 +17,7 @@ test('an instrument of which nothing is promised is still no finer than its last
   expect(readingU(4, { resolution: 0.01, accuracyShare: 0, accuracyCounts: 0 })).toBeCloseTo(0.01 / Math.sqrt(12), 12);
 });
 
-test('an accuracy that nobody noted is assumed and marked, not nought', () => {
+test('an accuracy that nobody noted is assumed and marked, not zero', () => {
   expect(rangeOf('voltage', { resolution: 0.01, accuracyShare: null, accuracyCounts: null })).toEqual({
     resolution: 0.01,
     accuracyShare: 0.005,

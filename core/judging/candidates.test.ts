@@ -45,7 +45,7 @@ const codes = (cells: readonly { id: string }[]) => cells.map((one) => one.id);
 const shelf = [
   cell('A1-001'),
   cell('A1-002', { duty: { duty: 'surge' } }),
-  cell('A1-003', { duty: { duty: 'trickle' } }),
+  cell('A1-003', { duty: { duty: 'light' } }),
   cell('A1-004', { duty: { duty: 'retire' } }),
   cell('A1-005', { waits: 'build' }),
   cell('A1-006', { model: 'Q21' }),
@@ -56,7 +56,7 @@ const shelf = [
 test('a match chooses among free cells of the model, of that duty or better', () => {
   expect(codes(candidatesOf(shelf, need))).toEqual(['A1-001', 'A1-002', 'A1-008']);
   expect(codes(candidatesOf(shelf, { ...need, duty: 'surge' }))).toEqual(['A1-002']);
-  expect(codes(candidatesOf(shelf, { ...need, duty: 'trickle' }))).toEqual(['A1-001', 'A1-002', 'A1-003', 'A1-008']);
+  expect(codes(candidatesOf(shelf, { ...need, duty: 'light' }))).toEqual(['A1-001', 'A1-002', 'A1-003', 'A1-008']);
   expect(candidatesOf(shelf, { ...need, model: 'Quillon Q99' })).toEqual([]);
   expect(codes(candidatesOf(shelf, { ...need, without: ['A1-002'] }))).toEqual(['A1-001', 'A1-008']);
 });
@@ -106,7 +106,7 @@ test('any model of a chemistry is a choice where the house lets several into one
   expect(codes(chosen)).toEqual(['A1-001', 'A1-002', 'A1-006', 'A1-008']);
 });
 
-test('what a cell loses within goes along where a hold test told its drift', () => {
+test('what a cell loses within goes along where a self-discharge test told its drift', () => {
   const curves = { ...bareBench.curves, of: () => curveOfMake('mixed-oxide') };
   const held = { drift: { value: -0.002, u: 0.0001 }, aboutV: 3.9 } as JudgedCell['held'];
   const measured = measuredOf([cell('A1-001', { held }), cell('A1-002')], ['A1-001', 'A1-002'], curves);

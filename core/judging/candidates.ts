@@ -17,7 +17,7 @@ export interface PackNeed {
   parallel: number;
   model: string;
   /** Only cells of this duty or better. */
-  duty: 'surge' | 'steady' | 'trickle';
+  duty: 'surge' | 'steady' | 'light';
   enoughAh: number | null;
   /** Codes of cells that shall not be in it. */
   without: string[];
@@ -73,7 +73,7 @@ export function sharedCurve(
   return others.length === 0 ? curve : null;
 }
 
-/** What a cell loses within, by its hold test; null where none tells. */
+/** What a cell loses within, by its self-discharge test; null where none tells. */
 function leakWithin(cell: JudgedCell, curves: CurveBook): Leak | null {
   const { chemistry, held, capacity } = cell;
   const curve = curves.of(cell);

@@ -2,7 +2,7 @@ import type { TakenOut } from './facts';
 import type { JudgedRescue } from './rescue';
 import { type JudgedHold, earlyMs, toReadNow } from './judgeHold';
 
-/** Something that rests: a batch put to rest as a whole, what a log shows to be discharged, a hold test. */
+/** Something that rests: a batch put to rest as a whole, what a log shows to be discharged, a self-discharge test. */
 export interface Rest {
   /** Null where it follows from a log. */
   entry: string | null;
@@ -58,7 +58,7 @@ export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Da
     .filter((one) => stays(one) || (others += 1) <= most);
 }
 
-/** Hold tests whose reading is near or overdue: until everyone was read, however late that is. */
+/** Self-discharge tests whose reading is near or overdue: until everyone was read, however late that is. */
 export function holdsOnWatch(holds: readonly JudgedHold[], nameOf: (hold: JudgedHold) => string, now: Date): Watched[] {
   return holds.flatMap((hold): Watched[] => {
     const { dueAt, entry, beganAt, plannedS, seen } = hold;

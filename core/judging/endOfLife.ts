@@ -82,7 +82,7 @@ function wornOf({ capacity, capacityIsAtLeast, asNewAh, isNewMeasured }: Aged, r
   if (!capacity || capacityIsAtLeast) return [];
   const health = { value: capacity.value / asNewAh, u: capacity.u / asNewAh };
   const limits: [SignWeight, RuleKey][] = [
-    ['end', 'trickleHealth'],
+    ['end', 'lightHealth'],
     ['heavy', 'steadyHealth'],
     ['light', 'surgeHealth'],
   ];

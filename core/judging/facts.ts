@@ -46,9 +46,9 @@ export interface CellFacts {
   findings: InspectionFinding[] | null;
   /** Every standing reading of a round, newest first. */
   resistances: StoredResistance[];
-  /** The hold tests it was in, the newest first; fellows share theirs. */
+  /** The self-discharge tests it was in, the newest first; fellows share theirs. */
   holds: HoldFacts[];
-  /** Its newest standing charge in part. */
+  /** Its newest standing partial charge. */
   partial: PartialCharged | null;
   /** The newest capacity that somebody noted without a log. */
   noted: CapacityNoted | null;
@@ -202,9 +202,9 @@ export interface PackFacts extends Pack {
   mends: { at: Date; position: number }[];
   /** Every standing reading of its resistance, newest first. */
   resistances: StoredResistance[];
-  /** The hold tests it was in, the newest first; fellows share theirs. */
+  /** The self-discharge tests it was in, the newest first; fellows share theirs. */
   holds: HoldFacts[];
-  /** Its newest standing charge in part. */
+  /** Its newest standing partial charge. */
   partial: PartialCharged | null;
   /** The newest capacity that somebody noted without a log. */
   noted: CapacityNoted | null;

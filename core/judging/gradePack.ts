@@ -118,7 +118,7 @@ const highest = ({ groups }: PackResistances) =>
  * duty at best. Source: common practice.
  *
  * @param leaking the group that did not hold its voltage, from the black lead; null where none is known
- * @param holdAsked it was rescued, and no hold test since says that it holds
+ * @param holdAsked it was rescued, and no self-discharge test since says that it holds
  */
 export function gradePack(
   pack: Pick<PackFacts, 'chemistry' | 'ratedCapacityAh' | 'asNew' | 'rescues'>,
@@ -149,12 +149,12 @@ export function gradePack(
   if (leaking !== null)
     return {
       ...graded,
-      duty: 'trickle',
+      duty: 'light',
       measureAgain: null,
       because: { code: 'group-leaks', position: leaking },
     };
   const worst = amongGroups && highest(amongGroups);
   if (worst?.level !== 'failing') return graded;
   const because = { code: 'group-failing', position: worst.position, times: worst.timesMiddle ?? 1 } as const;
-  return { ...graded, duty: 'trickle', measureAgain: null, because };
+  return { ...graded, duty: 'light', measureAgain: null, because };
 }

@@ -35,9 +35,9 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds' | 'p
   /** Its discharge ended above the cut-off. */
   capacityIsAtLeast: boolean;
   capacityBy: CapacityBy | null;
-  /** By its newest charge in part; null where there was none. */
+  /** By its newest partial charge; null where there was none. */
   partial: JudgedPartial | null;
-  /** What its newest hold test that tells anything says; null where it was in none. */
+  /** What its newest self-discharge test that tells anything says; null where it was in none. */
   held: HeldVerdict | null;
   intake: IntakeVerdict;
   duty: DutyVerdict;

@@ -51,7 +51,7 @@ describe('what to do with a pack (common practice)', () => {
     expect(act(diagnosisOf(), pack('out'))).toEqual({ act: 'retire', why: 'unsafe' });
     expect(act(diagnosisOf(group(1, 'over-discharged')), pack('rescue-only'))).toEqual({ act: 'rescue' });
     expect(act(diagnosisOf(), pack('usable', 'retire'))).toEqual({ act: 'retire', why: 'too-weak' });
-    expect(act(diagnosisOf(), pack('usable', 'trickle'))).toMatchObject({ act: 'downgrade', duty: 'trickle' });
+    expect(act(diagnosisOf(), pack('usable', 'light'))).toMatchObject({ act: 'downgrade', duty: 'light' });
   });
 
   test('a connection error on every pack is the cable; a group that is surely bad is bad all the same', () => {

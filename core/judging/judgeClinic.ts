@@ -168,7 +168,7 @@ export function clinicVerdict(
   if (first.fault !== 'none' || first.probability < likely) return { act: 'measure', why: 'open' };
   const level = pack.judgement?.level;
   if (level === 'attention' || level === 'out-of-service') return { act: 'measure', why: 'apart' };
-  if (pack.duty.duty === 'trickle') return { act: 'downgrade', duty: 'trickle', position: null };
+  if (pack.duty.duty === 'light') return { act: 'downgrade', duty: 'light', position: null };
   return { act: 'use-on', duty: pack.duty.duty };
 }
 

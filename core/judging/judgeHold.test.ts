@@ -92,7 +92,7 @@ test('read with two meters, what each may be off by counts', () => {
   expect(doubt(twoMeters)).toBeGreaterThanOrEqual(doubt(facts));
 });
 
-test('charged or loaded in between, the test begins anew', () => {
+test('charged or loaded in between, the test starts again', () => {
   const used: Held = { ...held(1, 0.001, [0, 5, 15]), disturbedAt: [day(3)] };
   const low = used.readings.map((one, i) => (i === 0 ? one : { ...one, valueV: one.valueV - 0.3 }));
   expect(judge(hold([{ ...used, readings: low }])).held[0]).toMatchObject({ says: { verdict: 'holds' } });

@@ -20,7 +20,7 @@ export interface HoldReading {
   takenAt: Date;
 }
 
-/** A cell or pack in a hold test. */
+/** A cell or pack in a self-discharge test. */
 export interface Held {
   subjectId: number;
   code: string;
@@ -37,7 +37,7 @@ export interface Held {
   chargedAt: Date | null;
 }
 
-/** A hold test: who was put to rest together, and what they read since. */
+/** A self-discharge test: who was put to rest together, and what they read since. */
 export interface HoldFacts {
   /** Serial number of its entry. */
   id: number;
@@ -51,7 +51,7 @@ export interface HoldFacts {
   subjects: Held[];
 }
 
-/** What a hold test says of one cell or pack. */
+/** What a self-discharge test says of one cell or pack. */
 export interface JudgedHeld extends Held {
   /** From the black lead. */
   groups: HoldResult[];
@@ -63,7 +63,7 @@ export interface JudgedHeld extends Held {
   lastAt: Date | null;
 }
 
-/** What readings of a hold test are judged with. */
+/** What readings of a self-discharge test are judged with. */
 type HoldBench = Pick<Equipment, 'instruments' | 'curves'>;
 
 export interface JudgedHold extends Omit<HoldFacts, 'subjects'> {
@@ -144,7 +144,7 @@ function aboutV({ readings, position }: Pick<JudgedHeld, 'readings' | 'position'
 
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };
 
-/** Judges a hold test: each against the house's limit, and against those of its chemistry that rest with it. */
+/** Judges a self-discharge test: each against the house's limit, and against those of its chemistry that rest with it. */
 export function judgeHold(facts: HoldFacts, rules: HouseRules, bench: HoldBench): JudgedHold {
   const hold = { ...facts, subjects: facts.subjects.map(undisturbed) };
   const results = new Map<string, HoldResult>();
@@ -201,7 +201,7 @@ export function toReadNow({ held, dueAt, endedAt, beganAt, plannedS }: JudgedHol
   );
 }
 
-/** What hold tests say of one cell or pack. Plain data: it goes to the browser. */
+/** What self-discharge tests say of one cell or pack. Plain data: it goes to the browser. */
 export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'verdict' | 'why'> {
   /** Where it was read, in the mean, V; null before it was. */
   aboutV: number | null;
@@ -213,7 +213,7 @@ export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'ver
 
 const judgedOnce = new WeakMap<HoldFacts, JudgedHold>();
 
-/** Those in one hold test share its facts, and its judgement with them. */
+/** Those in one self-discharge test share its facts, and its judgement with them. */
 function judgedWithFellows(hold: HoldFacts, rules: HouseRules, bench: HoldBench): JudgedHold {
   const judged = judgedOnce.get(hold) ?? judgeHold(hold, rules, bench);
   judgedOnce.set(hold, judged);
@@ -221,7 +221,7 @@ function judgedWithFellows(hold: HoldFacts, rules: HouseRules, bench: HoldBench)
 }
 
 /**
- * What the newest hold test that tells anything of a subject says of it, else its newest; null where it was in none.
+ * What the newest self-discharge test that tells anything of a subject says of it, else its newest; null where it was in none.
  *
  * @param holds the newest first; loaded for this judging, with these rules and instruments
  */

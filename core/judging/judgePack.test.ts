@@ -208,7 +208,7 @@ describe('graded by its weakest group', () => {
 
   test('a group on its way out leaves light duty at best, said with its times', () => {
     const { duty } = judged(told(day('2026-03-01'), [6, 8, 22], tenSecond), { run });
-    expect(duty).toMatchObject({ duty: 'trickle', because: { code: 'group-failing', position: 3, times: 22 / 8 } });
+    expect(duty).toMatchObject({ duty: 'light', because: { code: 'group-failing', position: 3, times: 22 / 8 } });
   });
 
   test('health is of what was noted when new, else of the rating; a lower bound never retires', () => {

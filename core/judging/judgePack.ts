@@ -207,10 +207,10 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   amongGroups: PackResistances | null;
   /** A hand is wanted: something that its voltages or its newest resistances say. */
   isUrgent: boolean;
-  /** What its newest hold test that tells anything says of its worst group; null where it was in none. */
+  /** What its newest self-discharge test that tells anything says of its worst group; null where it was in none. */
   held: HeldVerdict | null;
   intake: IntakeVerdict;
-  /** What it gave until its first group, or the whole by count, met the cut-off; or by a charge in part. */
+  /** What it gave until its first group, or the whole by count, met the cut-off; or by a partial charge. */
   capacity: Quantity | null;
   /** Its discharge ended above the cut-off. */
   capacityIsAtLeast: boolean;

@@ -34,7 +34,7 @@ test('what begins near full, or is never charged, tells nothing', () => {
   expect(judge({}, 'alkaline')).toBeNull();
 });
 
-test('of a discharge, a charge in part and a noted capacity the newest counts; one that ended early never before them', () => {
+test('of a discharge, a partial charge and a noted capacity the newest counts; one that ended early never before them', () => {
   const partial = judge();
   const noted = { takenAt: day(5), capacityAh: 2.1, step: 0.01 };
   const by = (...given: Parameters<typeof capacityOf>) => capacityOf(...given).capacityBy;

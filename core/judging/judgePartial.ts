@@ -7,7 +7,7 @@ import type { CapacityNoted, PartialCharged } from './facts';
 import type { Equipment } from './equipment';
 import { channelOfGroup } from './instrumentBook';
 
-/** What a charge in part tells. Plain data: it goes to the browser. */
+/** What a partial charge tells. Plain data: it goes to the browser. */
 export interface JudgedPartial extends PartialCapacity {
   entry: string;
   takenAt: Date;
@@ -72,7 +72,7 @@ function unlessImpossible(charge: PartialCharge): PartialCapacity | null {
 const notedLimit = 0.05;
 
 /**
- * The newest that tells a capacity counts: a discharge down to the cut-off, a charge in part, or what somebody noted. A
+ * The newest that tells a capacity counts: a discharge down to the cut-off, a partial charge, or what somebody noted. A
  * discharge that ended early is a lower bound, and counts where there is nothing else.
  */
 export function capacityOf(

@@ -33,11 +33,11 @@ export const idsTogether = (subject: JudgedSubject, shelf: CellShelf): number[] 
 ];
 
 /** The same cells with those judged again in their places, and new ones where their codes belong. */
-export function withChanged({ cells }: CellShelf, anew: readonly JudgedCell[]): CellShelf {
-  if (anew.length === 0) return { cells };
+export function withChanged({ cells }: CellShelf, changed: readonly JudgedCell[]): CellShelf {
+  if (changed.length === 0) return { cells };
   const all = cells.slice();
   const added: JudgedCell[] = [];
-  for (const cell of anew) {
+  for (const cell of changed) {
     const place = placeOf(cells, cell.code);
     if (cells[place]?.code === cell.code) all[place] = cell;
     else added.push(cell);

@@ -55,7 +55,7 @@ test('a power takes fewer amperes from more in series', () => {
   done.forEach(({ energyWh }) => expect(energyWh).toBeGreaterThan((200 * 40) / 60));
 });
 
-test('a load that no number of these cells carries says so; nought is refused', () => {
+test('a load that no number of these cells carries says so; zero is refused', () => {
   expect(shapesFor({ ...job, load: { currentA: 9000 } }).every(({ short }) => short === 'minutes')).toBe(true);
   expect(refusalOf(() => shapesFor({ ...job, minutes: 0 }))).toContain('above zero');
 });

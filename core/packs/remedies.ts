@@ -28,7 +28,7 @@ export interface Uneven {
   floorV: number;
   charger: {
     currentA: number;
-    /** Nought of one that does not balance. */
+    /** Zero of one that does not balance. */
     bleedA: number;
     /** It begins in a group that stands this high, V. */
     bleedFromV: number;

@@ -45,7 +45,7 @@ test('a charge, an hour of rest, its resistance, half an hour after which it goe
   expect(alone.expectedMin).toBeGreaterThan(200);
 });
 
-test('the doubt follows from the capacity and from where it stands; what nobody read is reckoned from the worst', () => {
+test('the doubt follows from the capacity and from where it stands; what nobody read is computed from the worst', () => {
   const at = (more: Partial<Example>) =>
     placeOf(planJobs(asked({ subjects: [subject('PA1', more)], jobs: chain('PA1', ['charge']) })), 'PA1 charge');
   const known = at({});
@@ -67,7 +67,7 @@ test('what was done since it was read counts: charged full, it goes down to stor
   expect(down.expectedMin).toBeGreaterThan(low.expectedMin + 100);
 });
 
-test('the rest after what was done last is kept, also where the plan is made anew in the middle of it', () => {
+test('the rest after what was done last is kept, also where the plan is made again in the middle of it', () => {
   const jobs = chain('PA1', ['resistance']);
   const from = (agoMin: number): number => {
     const subjects = [subject('PA1', {}, { kind: 'charge', agoMin })];
@@ -88,7 +88,7 @@ test('what runs stays, and what follows waits for it and for its place', () => {
   expect(plan.placed.map(({ id }) => id)).not.toContain('now');
 });
 
-test('a hold test lies on the shelf for a week and does not count for the end; what follows it comes after', () => {
+test('a self-discharge test lies on the shelf for a week and does not count for the end; what follows it comes after', () => {
   const jobs = chain('PA1', ['charge', 'hold', 'storage']);
   const attended = [
     { from: 0, to: 300 },

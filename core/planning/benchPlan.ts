@@ -96,13 +96,13 @@ const [handsMin, readMin] = [5, 2];
 export function planJobs(asked: BenchAsked): BenchPlan {
   const { attended, bench } = asked;
   const running = [...asked.running, ...doneOf(asked.subjects)];
-  const reckoned = reckonJobs(asked);
-  const times = new Map(reckoned.map((one) => [one.id, one]));
-  const held = reckoned.filter(({ job }) => job.kind === 'hold');
+  const computed = estimateJobs(asked);
+  const times = new Map(computed.map((one) => [one.id, one]));
+  const held = computed.filter(({ job }) => job.kind === 'hold');
   const { placed, unplaced, endsAt, bound, isProven } = planBench({
     attended,
     stations: stationsOf(bench),
-    jobs: reckoned.filter((one) => !held.includes(one)).map(({ job }) => besideHold(job, held)),
+    jobs: computed.filter((one) => !held.includes(one)).map(({ job }) => besideHold(job, held)),
     running,
   });
   const ends = new Map([...running, ...placed].map(({ id, to }) => [id, to]));
@@ -137,14 +137,14 @@ const stationsOf = ({ chargers, loads }: Bench): BenchStation[] => [
   { id: handsStation, kinds: ['resistance'] },
 ];
 
-/** A shelf has room for all: what follows a hold test rests so long after what came before that. */
-function besideHold(job: Job, held: readonly Reckoned[]): Job {
+/** A shelf has room for all: what follows a self-discharge test rests so long after what came before that. */
+function besideHold(job: Job, held: readonly Estimated[]): Job {
   const hold = held.find(({ id }) => id === job.after[0]);
   return hold ? { ...job, after: hold.job.after, restMin: holdMin } : job;
 }
 
 /** A job as it is planned, with how its time was calculated. */
-interface Reckoned {
+interface Estimated {
   id: string;
   job: Job;
   byStation: ReadonlyMap<string, JobTime>;
@@ -161,7 +161,7 @@ const doneOf = (subjects: readonly BenchSubject[]): Placed[] =>
   );
 
 /** How long each job takes from where the one before it leaves the subject. */
-function reckonJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Reckoned[] {
+function estimateJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Estimated[] {
   const bySubject = new Map(subjects.map((subject) => [subject.code, subject]));
   const before = new Map<string, { kind: JobKind; leaves: SubjectState | null }>();
   const next = (id: string, kind: JobKind, starts: SubjectState | null): void => {
@@ -170,7 +170,7 @@ function reckonJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Reck
   for (const { id, of, kind } of running) next(id, kind, bySubject.get(of)?.state ?? null);
   for (const { code, state, lastDone } of subjects)
     if (lastDone) before.set(doneId(code), { kind: lastDone.kind, leaves: state });
-  return jobs.map(({ id, of, kind, after: behind, dueMin }): Reckoned => {
+  return jobs.map(({ id, of, kind, after: behind, dueMin }): Estimated => {
     const subject = bySubject.get(of);
     // Behind what was done last it rests, too.
     const after = behind ?? (subject?.lastDone ? doneId(of) : null);

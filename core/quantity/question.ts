@@ -9,7 +9,7 @@ export interface Typed {
 }
 
 /** A figure that may have been calculated, not typed: then it has no last digit. */
-interface Reckoned {
+interface Estimated {
   value: number;
   step: number | null;
 }
@@ -24,8 +24,8 @@ type Asked =
   | { code: 'voltage-beyond-pack'; typed: Typed; series: number }
   | { code: 'perhaps-a-pair'; typed: Typed; usualKg: number }
   | { code: 'weight-unusual'; typed: Typed; usualKg: number | null; together: number }
-  | { code: 'resistance-not-above-zero'; reckoned: Reckoned }
-  | { code: 'resistance-not-as-batch'; reckoned: Reckoned; batchMedianOhm: number }
+  | { code: 'resistance-not-above-zero'; computed: Estimated }
+  | { code: 'resistance-not-as-batch'; computed: Estimated; batchMedianOhm: number }
   /** Figures that volts of the groups would look like. */
   | { code: 'perhaps-volts' }
   | { code: 'whole-not-sum'; typed: Typed; sumOhm: number }

@@ -31,7 +31,7 @@ test('two wires of thin lead swamp a big lead-acid battery (common practice: 8 m
   expect(warnings.map(warningText)).toEqual([expect.stringContaining('58.0 mΩ are in this figure of 61.0 mΩ')]);
 });
 
-test('a reading below nought keeps its value', () => {
+test('a reading below zero keeps its value', () => {
   expect(
     directResistance({ resistanceOhm: -0.0004, stepOhm: 0.0001, range: fine, wires: 4, leads: null, zeroTaken: null })
       .resistance.value,

@@ -134,7 +134,7 @@ test('every method comes to a figure', () => {
 test.each<[string, ResistanceFacts]>([
   ['swapped voltages', { ...step, loadedV: 4 }],
   [
-    'a resistance below nought',
+    'a resistance below zero',
     { kind: 'resistance', resistanceOhm: -0.002, step: 0.0001, openV: null, zeroTaken: null },
   ],
   ['a pulse that is gone', { kind: 'pulse', runId: 1, atS: 30, edge: null }],

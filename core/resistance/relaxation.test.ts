@@ -91,7 +91,7 @@ test('what comes at once and the stages add up to what is seen, the charge aside
 
 test.each([
   ['too few points', seen(0.02, [[0.01, 5]]).points.slice(0, 6)],
-  ['a resistance below nought', times.map((x) => ({ x, y: -0.04 }))],
+  ['a resistance below zero', times.map((x) => ({ x, y: -0.04 }))],
 ])('%s: nothing is made up', (_, points) => {
   expect(fitRelaxation({ ...tools, points, sampleU: 1e-5 })).toBeNull();
 });

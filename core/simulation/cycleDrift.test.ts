@@ -17,7 +17,7 @@ const asked: DriftAsked = {
   daysPerCycle: 0.5,
 };
 
-test('what a simulation of a hundred cycles leaves in each group is what is foretold', () => {
+test('what a simulation of a hundred cycles leaves in each group is what is forecast', () => {
   // Ten hours' rest, then one current out and in again for all, a hundred times over, by the model of a cell.
   const ends = asked.groups.map((group) => {
     const model: CellModel = {
@@ -59,7 +59,7 @@ test('doubt of their own weighs by itself, what leans alike only on the differen
   expect(drift(20, 20)?.bledAh.u).toBeCloseTo(168e-6 * 20 * Math.SQRT2, 9);
 });
 
-test('a cell that no hold test tells of leaves it untold; groups without cells and nought are refused', () => {
+test('a cell that no self-discharge test tells of leaves it untold; groups without cells and zero are refused', () => {
   expect(cycleDrift({ ...asked, groups: [[cell(2, 50)], [{ capacityAh: 2, leak: null }]] })).toBeNull();
   expect(() => cycleDrift({ ...asked, groups: [] })).toThrow();
   expect(() => cycleDrift({ ...asked, groups: [[]] })).toThrow();

@@ -135,7 +135,7 @@ function work({ waits, standing, leaks }: About): NextStep[] {
       return [{ code: 'go-on-with-intake' }];
     case 'resistance':
       return [{ code: 'resistance' }];
-    case 'runs':
+    case 'capacity':
       return [{ code: 'capacity-test' }];
     case 'shelf':
       if (standing === 'ungraded') return [{ code: 'self-discharge-test' }];

@@ -130,7 +130,7 @@ test('a connection that is lost is told, and what happened meanwhile is known on
   follower.leave();
 });
 
-test('a minute that passes makes things due and judges nothing anew; a clock set back takes that back', async () => {
+test('a minute that passes makes things due and judges nothing again; a clock set back takes that back', async () => {
   const before = await judgedWorkshop();
   const dueNow = async () => {
     const { watch, atMs } = await frameFacts();

@@ -9,7 +9,7 @@ import { mostReadingBytes, readJson } from './jsonBody';
 import { Refusal } from './respond';
 import { type holdsResponse, newHoldRequest } from './schemas';
 
-/** Every hold test with what it says of each, the newest first. */
+/** Every self-discharge test with what it says of each, the newest first. */
 export async function holds(): Promise<z.infer<typeof holdsResponse>> {
   const all = await allHolds(await judgedWorkshop());
   return {

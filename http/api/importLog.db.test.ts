@@ -183,7 +183,7 @@ test('a resistor as the load, a semicolon file, a gap: stored as read, the resul
   expect(result.meanCurrentA).toBeCloseTo(result.meanVoltageV / 3.5, 6);
 });
 
-test('what was told of the tools is kept with the run and enters its doubt, also when it is judged anew', async () => {
+test('what was told of the tools is kept with the run and enters its doubt, also when it is judged again', async () => {
   const loggerId = await addInstrument(database(), {
     code: 'LG1',
     name: 'Logger',
@@ -222,7 +222,7 @@ test('a log that ends above the cut-off is a lower bound: it retires no cell and
   expect(cell?.duty.duty).not.toBe('retire');
 });
 
-test('results of an older arithmetic are made anew from the samples', async () => {
+test('results of an older arithmetic are made again from the samples', async () => {
   const { id } = await send('T1-004', logOf(1.7));
   await database().query('update run_result set arithmetic = 1 where layout_id = $1', [await layoutOf(id)]);
   const capacity = async () =>
@@ -511,7 +511,7 @@ describe('a log that tells nothing by itself', () => {
     expect(again?.capacity).toEqual(result.capacityAh);
   });
 
-  test('a reading that cannot be changes nothing; a void run is not read anew', async () => {
+  test('a reading that cannot be changes nothing; a void run is not read again', async () => {
     const { id } = await importLog(log, new Response(`${csv}\n`).body);
     const layoutId = await layoutOf(id);
     const wrong = { ...mapping, columns: mapping.columns.slice(0, 1) };

@@ -215,7 +215,7 @@ export const openApi = (version: string) => ({
     },
     '/api/v1/holds': {
       get: {
-        summary: 'Hold tests with what they say of each cell and pack',
+        summary: 'Self-discharge tests with what they say of each cell and pack',
         responses: answers(shapes.holdsResponse),
       },
       post: {

@@ -22,7 +22,7 @@ export async function readAnew(runId: number, told: Told, signal?: AbortSignal):
   const subject = run && (await subjectByCode(db, run.code));
   if (!run || !subject) throw new Refusal(404, 'no-such-run', `There is no run ${runId}.`);
   if (run.voidReason !== null)
-    throw new Refusal(409, 'void', `Run ${runId} is void; import its file once more to read it otherwise.`);
+    throw new Refusal(409, 'void', `Capacity test ${runId} is void; import its file once more to read it otherwise.`);
   const kept = await runFile(db, runId);
   if (!kept) throw noFile(runId);
   const logger = run.loggerId === null ? undefined : (await allInstruments(db)).find(({ id }) => id === run.loggerId);

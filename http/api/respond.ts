@@ -81,7 +81,7 @@ export const respond = (work: () => Promise<unknown>, status = 200): Promise<Res
       throw new Refusal(
         400,
         'overflow',
-        'These figures lead beyond what can be reckoned with; look at them once more.',
+        'These figures lead beyond what can be computed with; look at them once more.',
       );
     return Response.json(answer, { status });
   });

@@ -705,7 +705,7 @@ const packRunCell = z
     capacityAh: positive,
     stateOfCharge: z.number().min(0).max(1).optional().describe('1 where left out.'),
     resistanceOhm: positive.optional().describe('The ten-second figure.'),
-    selfDischargeA: z.number().min(-1).max(1).optional().describe('What it loses within, as a hold test tells it.'),
+    selfDischargeA: z.number().min(-1).max(1).optional().describe('What it loses within, as a self-discharge test tells it.'),
     ohmicOhm: positive.optional(),
     branches: z
       .array(z.object({ resistanceOhm: positive, timeConstantS: positive }))
@@ -913,7 +913,7 @@ const ofEverySubject = {
   hold: z
     .object({ verdict: z.enum(['holds', 'leaks', 'cannot-tell']), group: z.number(), driftVPerDay: measured })
     .nullable()
-    .describe('What hold tests say of it; of a pack of its worst group, from the black lead.'),
+    .describe('What self-discharge tests say of it; of a pack of its worst group, from the black lead.'),
   health: measured.describe('Share of its capacity when new.'),
   resistanceOhm: measured.describe('After ten seconds; of a pack that of its weakest group.'),
   says: z.array(z.string()).describe('What the house rules say, in words.'),
@@ -1049,7 +1049,7 @@ export const entryRequest = z
     reading: readingRequest.optional().describe('The same, field by field.'),
     round: z.int().positive().optional().describe('The round of resistance it belongs to.'),
     sheet: z.int().positive().optional().describe('The sheet of instruments that it belongs to.'),
-    hold: z.int().positive().optional().describe('The hold test that it belongs to.'),
+    hold: z.int().positive().optional().describe('The self-discharge test that it belongs to.'),
     rescue: z.boolean().optional().describe('It is of the rescue under way: every group, 24C at the skin, warm.'),
     entry: z.uuid().optional().describe('Made by the sender: sent twice it is filed once.'),
     at: momentText().optional().describe('When it was measured; left out: now. A date in the text counts before it.'),

@@ -38,7 +38,7 @@ export async function BuildsPage({ page }: { page: number }) {
           <h2>A new pack: what must it do?</h2>
           {models.length === 0 ? (
             <p className="soft mb-0">
-              A match needs graded cells: intake, resistance and a run each. See what waits on the bench line.
+              A match needs graded cells: intake, resistance and a capacity test each. See what waits on the bench line.
             </p>
           ) : (
             <JobForm models={models} job={null} />

@@ -18,7 +18,7 @@ interface DriftProps {
   known(code: string): KnownCell | undefined;
 }
 
-/** How far the groups drift apart over a hundred cycles, with balancing and without, as far as hold tests tell. */
+/** How far the groups drift apart over a hundred cycles, with balancing and without, as far as self-discharge tests tell. */
 export function Drift({ groups, known }: DriftProps) {
   const [days, setDays] = useState('7');
   const [bleed, setBleed] = useState('0.1');
@@ -46,10 +46,10 @@ export function Drift({ groups, known }: DriftProps) {
       {unheld.length > 0 && (
         <p className="mb-0">
           How far its groups drift is not known: {counted(unheld.length, 'cell')} of {groups.flat().length} rested in no
-          hold test that tells. <Link href="/hold">Put them to rest</Link>
+          self-discharge test that tells. <Link href="/self-discharge">Put them to rest</Link>
         </p>
       )}
-      {!isAsked && <p className="ask mb-0">Both are above nought.</p>}
+      {!isAsked && <p className="ask mb-0">Both are above zero.</p>}
       {drift && (
         <>
           <p className="headline">{driftText(drift, figure(bleed), cycles)}</p>
@@ -63,8 +63,8 @@ export function Drift({ groups, known }: DriftProps) {
           </dl>
           <p className="soft mb-0">
             Of its charge against the others, without balancing: by what its cells lose within, in the warmth of their
-            hold tests, and as long as they age alike.{' '}
-            <HandbookLink page="simulation-cycleDrift-cycleDrift">how it is reckoned</HandbookLink>
+            self-discharge tests, and as long as they age alike.{' '}
+            <HandbookLink page="simulation-cycleDrift-cycleDrift">how it is computed</HandbookLink>
           </p>
         </>
       )}

@@ -10,7 +10,7 @@ import type { JobAsked } from './need';
 export const dutyChoices: readonly (readonly [PackNeed['duty'], string])[] = [
   ['surge', 'Surge only'],
   ['steady', 'Steady or better'],
-  ['trickle', 'Trickle or better'],
+  ['light', 'Light or better'],
 ];
 
 /** What the pack is to do. A plain form: its answer is an address that can be kept. */

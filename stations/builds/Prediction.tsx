@@ -1,7 +1,7 @@
 'use client';
 
 import type { PackNeed } from '@/core/judging/candidates';
-import type { KnownCell, Prediction as Foretold, PredictAsked } from '@/core/simulation/predictRun';
+import type { KnownCell, Prediction as Forecast, PredictAsked } from '@/core/simulation/predictRun';
 import { display, formatFigure, formatQuantity } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 import { Grounds } from '@/stations/Grounds';
@@ -107,7 +107,7 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
 }
 
 interface ToldProps {
-  told: Foretold;
+  told: Forecast;
   codes: readonly (readonly string[])[];
   peakA: number;
   minutes: number | null;
@@ -153,7 +153,7 @@ function Told({ told: { run, runTimeS, sagOhm, warnings }, codes, peakA, minutes
   );
 }
 
-const deliveredText = ({ deliveredAh, deliveredWh }: Foretold['run']): string =>
+const deliveredText = ({ deliveredAh, deliveredWh }: Forecast['run']): string =>
   `${formatFigure(deliveredAh, display.capacity, 2)}, ${formatFigure(deliveredWh, display.energy, 0)}`;
 
 const minutesShown = { unit: 'min', factor: 1, decimals: 0 };

@@ -70,7 +70,7 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
         <span className="soft">
           {leaving
             ? `in the place of ${leaving.code}`
-            : `made anew, ${counted(pack.parallel * positions.length, 'cell')}`}
+            : `made again, ${counted(pack.parallel * positions.length, 'cell')}`}
         </span>
       </div>
       <section className="sheet lead-ember mb-3" aria-label="Spares">
@@ -291,7 +291,7 @@ function Worth({
       {isUnknown && (
         <li>
           A discharge logged group by group tells what each holds:{' '}
-          <Link href={`/runs?subject=${pack.code}`}>import one</Link>.
+          <Link href={`/capacity?subject=${pack.code}`}>import one</Link>.
         </li>
       )}
       {neighbourOhm === null && (

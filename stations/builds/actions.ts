@@ -122,7 +122,7 @@ export async function swapCellAction(_: Answer<string> | null, form: FormData): 
       const welded = [leaving, arriving].find((cell) => cell.weldedTo.length > 0);
       if (welded)
         return refuse(
-          `${weldText([welded.code, ...welded.weldedTo])} are welded together and stay so: match anew without them.`,
+          `${weldText([welded.code, ...welded.weldedTo])} are welded together and stay so: match again without them.`,
         );
       if (modelName(arriving) !== modelName(leaving))
         return refuse(
@@ -239,7 +239,7 @@ export async function weldBuildAction(id: number, _: Answer | null, form: FormDa
           const build = await buildById(db, buildId);
           if (!build) return refuse('There is no such build.');
           if (build.voidReason !== null)
-            return refuse(`This build is void (${build.voidReason}): its cells are free again. Match them anew.`);
+            return refuse(`This build is void (${build.voidReason}): its cells are free again. Match them again.`);
           const groups = cellsByGroup(build, build.series, cells);
           const [first] = groups.flat();
           if (!first) return refuse('Its cells are not known any more.');

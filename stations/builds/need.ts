@@ -1,4 +1,5 @@
 import { cellCodeOf } from '@/ui/tokens';
+import { dutyNow } from '@/core/grading/duty';
 import type { PackNeed } from '@/core/judging/candidates';
 import { numberIn } from '@/core/quantity/strict';
 import { countText } from '@/workshop/strictFields';
@@ -17,7 +18,7 @@ const figure = z
     return value > 0 ? value : null;
   });
 
-const duty = z.enum(['surge', 'steady', 'trickle']).catch('steady');
+const duty = z.preprocess(dutyNow, z.enum(['surge', 'steady', 'light']).catch('steady'));
 const loadOf = (loadA: number | null, loadW: number | null): PackNeed['load'] => {
   if (loadA !== null) return { currentA: loadA };
   return loadW === null ? null : { powerW: loadW };

@@ -97,7 +97,7 @@ const packPast = z.object({
     .enum(['yes', 'no', ''])
     .default('')
     .transform((has) => (has === '' ? null : has === 'yes')),
-  price: optional(typedNumber('Price').refine((value) => value >= 0, 'Price: not below nought.')),
+  price: optional(typedNumber('Price').refine((value) => value >= 0, 'Price: not below zero.')),
   twins: z
     .string()
     .toUpperCase()

@@ -52,6 +52,6 @@ export async function Frame({ theme, children }: { theme: 'light' | 'dark'; chil
 const DatabaseAway = () => (
   <div className="sheet lead-ember empty" role="alert">
     <h1>The database cannot be reached</h1>
-    <p>Everything that was filed is safe there. Start it again with bin/db start, then load this page anew.</p>
+    <p>Everything that was filed is safe there. Start it again with bin/db start, then load this page again.</p>
   </div>
 );

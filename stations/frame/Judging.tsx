@@ -14,7 +14,7 @@ export function Judging({ what, done, total }: { what: 'cells' | 'runs'; done: n
   }, [router]);
   return (
     <p className="slip" role="status">
-      {`Judging all ${what}: `}
+      {`Judging all ${what === 'runs' ? 'capacity tests' : what}: `}
       <b className="num">{Math.floor((100 * done) / Math.max(1, total))} %</b>. What is judged already is shown.
     </p>
   );

@@ -106,7 +106,7 @@ export function Outbox() {
             {unreadable.map(({ entry, text }) => (
               <li key={entry}>
                 <b className="num">{text}</b>
-                <span className="hot">was kept by another version: file it anew, then drop it</span>
+                <span className="hot">was kept by another version: file it again, then drop it</span>
                 <button type="button" className="btn btn-quiet" onClick={() => void dropWaiting(entry)}>
                   Drop it
                 </button>

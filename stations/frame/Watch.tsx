@@ -121,7 +121,7 @@ function Due({ things }: { things: readonly DueThing[] }) {
 
 /** Where what is on the watch is looked after; null where that is here. */
 function placeOf({ reason, code }: Slip): string | null {
-  if (reason === 'hold') return '/hold';
+  if (reason === 'hold') return '/self-discharge';
   if (reason === 'use') return '/upkeep/use';
   if (reason === 'run-down') return `/retire/${code}`;
   if (reason === 'job') return '/upkeep/plan';

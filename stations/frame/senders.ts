@@ -2,7 +2,7 @@
 
 import { fileBuildReading } from '@/stations/builds/actions';
 import { fileGroups } from '@/stations/clinic/actions';
-import { fileHold } from '@/stations/hold/actions';
+import { fileHold } from '@/stations/selfDischarge/actions';
 import { fileSheetLine } from '@/stations/instruments/actions';
 import { fileIntake } from '@/stations/intake/actions';
 import { fileRescueReading } from '@/stations/rescue/actions';
@@ -27,5 +27,5 @@ export async function sendLine(line: WaitingLine): Promise<Filed> {
   const send = senders[kind];
   return send
     ? send(entryLine.parse({ ...line, waitedS: waitedS(line, Date.now()) }), of.join(' '))
-    : { ok: false, said: 'This version does not know where that line belongs: file it anew, or drop it.' };
+    : { ok: false, said: 'This version does not know where that line belongs: file it again, or drop it.' };
 }

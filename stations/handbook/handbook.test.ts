@@ -82,7 +82,7 @@ test('a search finds a page by any words of it, in any order; those with them in
   expect(foundIn(pages, '')).toHaveLength(pages.length);
 });
 
-test('a constant tells its name, unit and value, reckoned where it is a sum; what says no source is an own rule', () => {
+test('a constant tells its name, unit and value, computed where it is a sum; what says no source is an own rule', () => {
   const code = `
     const dayMs = 24 * 3_600_000;
     /** So long it rests. From memory. */

@@ -134,7 +134,7 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
       {apart.length > 0 && (
         <p className="soft mb-0">
           A wrong calibration is as dangerous as none. Raw readings stay; it counts from now on, and is withdrawn with
-          one act. <HandbookLink page="instruments-calibration-calibrate">how it is reckoned</HandbookLink>
+          one act. <HandbookLink page="instruments-calibration-calibrate">how it is computed</HandbookLink>
         </p>
       )}
       {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (

@@ -249,7 +249,7 @@ function figureOf(cell: string, field: NotebookField, unit: string | null): Note
   const factor = of?.units.find(([name]) => name === unit)?.[1] ?? of?.units[0]?.[1] ?? 1;
   const read = of && parseQuantity(cell, { dimension: of.dimension, factor });
   if (!read || read.dimension !== of.dimension) return { said: `"${cell}" was not understood as ${field}.` };
-  if (!(read.value > 0)) return { said: `"${cell}": ${field} above nought is expected.` };
+  if (!(read.value > 0)) return { said: `"${cell}": ${field} above zero is expected.` };
   const beyond = beyondLimit(read);
   return beyond ? { said: questionText(beyond) } : { value: read.value, step: read.step };
 }

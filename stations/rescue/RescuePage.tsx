@@ -172,11 +172,11 @@ function Ended({ last, subject, state }: EndedProps) {
             An hour’s rest, then <Link href={`${href}#bar`}>read every group</Link>. If they disagree, it is scrap.
           </li>
           <li>
-            <Link href={`/hold?subject=${subject.code}`}>A hold test</Link>: what lay empty often leaks.
+            <Link href={`/self-discharge?subject=${subject.code}`}>A self-discharge test</Link>: what lay empty often leaks.
           </li>
           <li>
             <Link href="/resistance">Its resistance</Link>, and{' '}
-            <Link href={`/runs?subject=${subject.code}`}>its capacity</Link>. Until then it serves nothing; and after it
+            <Link href={`/capacity?subject=${subject.code}`}>its capacity</Link>. Until then it serves nothing; and after it
             one class lower.
           </li>
         </ol>

@@ -141,7 +141,7 @@ export function RoundScreen({ roundId, round, what, cells, others, at, last, sai
       file,
       filed,
       undo: (entry: string) => forgetting(undoEntry(entry)),
-      redo: (entry: string, anew: string) => forgetting(redoEntry(entry, anew)),
+      redo: (entry: string, newEntry: string) => forgetting(redoEntry(entry, newEntry)),
     };
   }, [place, seenOf, file, at, roundId]);
 
@@ -196,7 +196,7 @@ export function RoundScreen({ roundId, round, what, cells, others, at, last, sai
           ) : (
             <p className="mb-2">
               {cells.length === 1 ? `Its one ${what} is measured.` : `All ${cells.length} ${what}s are measured.`} On to
-              their <Link href="/runs">runs</Link>, or type a code to measure again.
+              their <Link href="/capacity">capacity tests</Link>, or type a code to measure again.
             </p>
           )}
           <Tray roundId={roundId} what={what} cells={cells} read={read} marked={marked} />

@@ -165,7 +165,7 @@ function askAboutGroups(
     if (question) return { question, place: figure.place };
   }
   if (whole === null) return null;
-  if (whole.value <= 0) return { question: { code: 'resistance-not-above-zero', reckoned: whole }, place: whole.place };
+  if (whole.value <= 0) return { question: { code: 'resistance-not-above-zero', computed: whole }, place: whole.place };
   const sumOhm = groups.reduce((sum, { value }) => sum + value, 0);
   return groups.length > 0 && Math.abs(whole.value - sumOhm) > sumShare * sumOhm + series * whole.step
     ? { question: { code: 'whole-not-sum', typed: whole, sumOhm } }

@@ -91,8 +91,8 @@ export function RulesForm({ rules, presets }: { rules: RuleLine[]; presets: { ke
       <FormEnd
         refused={answer?.ok === false ? answer.said : null}
         pending={pending}
-        label="Adopt and judge anew"
-        busy="Judging anew …"
+        label="Adopt and judge again"
+        busy="Judging again …"
       />
       {answer?.ok && (
         <span className="ms-3" role="status">

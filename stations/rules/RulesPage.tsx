@@ -14,7 +14,7 @@ export async function RulesPage() {
         <span className="soft">
           In force: <b style={{ color: 'var(--ink)' }}>{rules.name}</b>
           {rules.version > 0 && `, version ${rules.version}`}. Readings are facts; changing a rule judges every cell and
-          pack anew.
+          pack again.
         </span>
         <span className="end">
           <Link href="/handbook">Handbook</Link>

@@ -39,7 +39,7 @@ interface ShelfMapProps {
 const borders = [
   { duty: 'surge', health: 'surgeHealth', rate: 'surgeCRate' },
   { duty: 'steady', health: 'steadyHealth', rate: 'steadyCRate' },
-  { duty: 'trickle', health: 'trickleHealth', rate: 'trickleCRate' },
+  { duty: 'light', health: 'lightHealth', rate: 'lightCRate' },
 ] as const;
 
 /**
@@ -53,7 +53,7 @@ export function ShelfMap({ points, nominalV, limits, chosen }: ShelfMapProps) {
     router.push(`/shelf?${new URLSearchParams({ ...Object.fromEntries(parameters), cell: code })}`, { scroll: false });
   const healths = points.map(({ health }) => health);
   const [least, most] = [
-    Math.min(...healths, limits.trickleHealth) - 0.02,
+    Math.min(...healths, limits.lightHealth) - 0.02,
     Math.max(...healths, limits.surgeHealth + 0.1) + 0.02,
   ];
   /** Beyond it a name stands on the left of its point, so that none is cut off. */

@@ -6,7 +6,9 @@ const query = (text: string) => {
 };
 
 test('duty, batch and limits in any order and spelling', () => {
-  expect(query('trickle > 2 Ah')).toEqual({ standing: 'trickle', leastAh: 2 });
+  expect(query('light > 2 Ah')).toEqual({ standing: 'light', leastAh: 2 });
+  // As earlier versions called it.
+  expect(query('trickle > 2 Ah')).toEqual({ standing: 'light', leastAh: 2 });
   expect(query('s1 <60 mΩ >1800mAh')).toEqual({
     batch: 'S1',
     mostOhm: expect.closeTo(0.06, 9),

@@ -1,4 +1,5 @@
 import { type Chemistry, chemistryKeys } from '@/core/chemistry/chemistries';
+import { dutyNow } from '@/core/grading/duty';
 import { type Standing, standings } from '@/core/grading/standing';
 import { parseQuantity } from '@/core/quantity/parse';
 import { wordsOf } from '@/ui/tokens';
@@ -26,7 +27,7 @@ export type ReadQuery = { ok: true; query: ShelfQuery } | { ok: false; said: str
 const kinds: Record<string, ShelfQuery['kind']> = { cell: 'cell', cells: 'cell', pack: 'pack', packs: 'pack' };
 
 /**
- * Reads a filter such as `packs > 80 % 4s` or `trickle > 2 Ah < 60 mΩ S1 "blue pack"`: cells or packs, a build, a
+ * Reads a filter such as `packs > 80 % 4s` or `light > 2 Ah < 60 mΩ S1 "blue pack"`: cells or packs, a build, a
  * chemistry, what they count as, a batch, limits of health, capacity and resistance, words of a note in quotes, in any
  * order. A bare figure behind < or > is Ah below 20, else mΩ.
  */
@@ -46,7 +47,7 @@ export function readQuery(text: string): ReadQuery {
   for (let i = 0; i < words.length; i++) {
     const word = words[i] as string;
     const lower = word.toLowerCase();
-    const standing = standings.find((name) => name === lower);
+    const standing = standings.find((name) => name === dutyNow(lower));
     const chemistry = chemistryKeys.find((key) => key === lower);
     const kind = kinds[lower];
     const build = /^(?:(\d{1,3})s)?(?:(\d{1,3})p)?$/.exec(lower);
@@ -84,7 +85,7 @@ export function readQuery(text: string): ReadQuery {
     } else {
       return {
         ok: false,
-        said: `"${word}" was not understood. Try: packs > 80 % 4s, trickle > 2 Ah, S1 < 60 mΩ, "words of a note".`,
+        said: `"${word}" was not understood. Try: packs > 80 % 4s, light > 2 Ah, S1 < 60 mΩ, "words of a note".`,
       };
     }
   }

@@ -50,7 +50,7 @@ export function Complaints({ code, answered, readAt }: ComplaintsProps) {
     own.current?.focus();
   };
   const blamed = said && answer && blamedBy(said, answer);
-  const anew = () => {
+  const startOver = () => {
     setSaid(null);
     setAnswer(null);
   };
@@ -97,7 +97,7 @@ export function Complaints({ code, answered, readAt }: ComplaintsProps) {
               </Button>
             ))}
           {said !== null && (
-            <Button variant="quiet" onClick={anew}>
+            <Button variant="quiet" onClick={startOver}>
               {answer === null ? 'Another complaint' : 'One more'}
             </Button>
           )}

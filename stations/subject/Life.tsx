@@ -43,7 +43,7 @@ export function Life({ subject, filed, runs, page }: LifeProps) {
                 </td>
                 <td>discharge</td>
                 <td>
-                  <Link href={`/runs/${run.id}`}>run {run.id}</Link>, {run.fileName}
+                  <Link href={`/capacity/${run.id}`}>test {run.id}</Link>, {run.fileName}
                   {run.voidReason !== null && ` · void: ${run.voidReason}`}
                 </td>
                 <td />

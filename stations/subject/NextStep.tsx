@@ -131,7 +131,7 @@ function textOf(step: Step, subject: JudgedSubject): ReactNode {
     case 'self-discharge-test':
       return (
         <>
-          <Link href={`/hold?subject=${code}`}>test its self-discharge</Link>. It was rescued.
+          <Link href={`/self-discharge?subject=${code}`}>test its self-discharge</Link>. It was rescued.
         </>
       );
     case 'resistance':
@@ -148,10 +148,10 @@ function textOf(step: Step, subject: JudgedSubject): ReactNode {
 }
 
 function capacityText({ chemistry, code }: JudgedSubject): ReactNode {
-  const log = <Link href={`/runs?subject=${code}`}>import the log</Link>;
+  const log = <Link href={`/capacity?subject=${code}`}>import the log</Link>;
   return chemistry === 'lipo' || chemistry === 'lihv' ? (
     <>
-      its capacity. Do not run a pouch flat: <Link href={`/runs/partial/${code}`}>charge it from a rested 20 %</Link> up
+      its capacity. Do not run a pouch flat: <Link href={`/capacity/partial/${code}`}>charge it from a rested 20 %</Link> up
       to full, or discharge it slowly with a logger and {log}.
     </>
   ) : (

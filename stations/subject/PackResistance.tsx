@@ -82,7 +82,7 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
           ))}
           {newest.says.some(({ code }) => code === 'group-failing') && (
             <p className="ask">
-              It sags and warms more than its neighbours at every use. Seat the connector anew and read once more before
+              It sags and warms more than its neighbours at every use. Seat the connector again and read once more before
               you act on it.
             </p>
           )}

@@ -229,16 +229,16 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   const out = { key: 'x', does: 'the way out', href: `/retire/${code}` };
   if (isPack(subject) && subject.apart !== null) return [note];
   if (subject.intake.class === 'out' || (isPack(subject) && subject.retiring !== null)) return [out, note];
-  const capacity = { key: 'c', does: 'import a discharge', href: `/runs?subject=${code}` };
+  const capacity = { key: 'c', does: 'import a discharge', href: `/capacity?subject=${code}` };
   const isPouch = subject.chemistry === 'lipo' || subject.chemistry === 'lihv';
-  const inPart = { key: 'q', does: 'a charge in part', href: `/runs/partial/${code}` };
+  const inPart = { key: 'q', does: 'a partial charge', href: `/capacity/partial/${code}` };
   const isLithium = chemistries[subject.chemistry].family === 'lithium';
   // What must not be run flat is offered the gentler way first.
   const capacities = isPouch ? [inPart, capacity] : [capacity, ...(isLithium ? [inPart] : [])];
   // A primary cell is never charged.
   const sheet =
     subject.chemistry === 'alkaline' ? [] : [{ key: 'g', does: 'a charger sheet', href: `/upkeep/${code}` }];
-  const hold = { key: 'h', does: 'a hold test', href: `/hold?subject=${code}` };
+  const hold = { key: 'h', does: 'a self-discharge test', href: `/self-discharge?subject=${code}` };
   if (!isPack(subject))
     return [
       { key: 'v', does: 'its voltage and weight', href: `/intake/${subject.batchCode}?at=${code}` },

@@ -67,7 +67,7 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
       )}
       {subject.capacityIsAtLeast && subject.run && duty.duty !== null && (
         <p className="ask">
-          <Link href={`/runs/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
+          <Link href={`/capacity/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
           {capacity && formatQuantity(capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
         </p>
       )}
@@ -101,7 +101,7 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
 
 const InPart = ({ partial, counts }: { partial: JudgedPartial; counts: boolean }) => (
   <p className="mb-1">
-    Charged in part on <When at={partial.takenAt} as="d MMM yyyy" />:{' '}
+    Partial charge on <When at={partial.takenAt} as="d MMM yyyy" />:{' '}
     {formatQuantity(partial.capacityAh, display.capacity)}, read by {curveBasisText(partial.curveBasis)}
     {!counts && '; a discharge since counts instead'}.
   </p>
@@ -109,8 +109,8 @@ const InPart = ({ partial, counts }: { partial: JudgedPartial; counts: boolean }
 
 const Hold = ({ held: { holdId, drift, verdict, why, beganAt } }: { held: HeldVerdict }) => (
   <p className="mb-1">
-    <Link href={`/hold/${holdId}`}>
-      Hold test of <When at={beganAt} as="d MMM yyyy" />
+    <Link href={`/self-discharge/${holdId}`}>
+      Self-discharge test of <When at={beganAt} as="d MMM yyyy" />
     </Link>
     : {verdict !== 'cannot-tell' && drift ? `it ${verdictNames[verdict]}, ${driftText(drift)}.` : holdWhyText(why)}
   </p>

@@ -4,7 +4,7 @@ import type { Answer } from '@/stations/answer';
 import { useState, useTransition } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { beginJobAction, endJobAction, planAnewAction, unbeginJobAction } from './planActions';
+import { beginJobAction, endJobAction, replanAction, unbeginJobAction } from './planActions';
 
 /** Beginning a job where it is planned, saying that it is done, or that it was not begun after all. */
 export function JobActs({ id, name, isBegun, hot }: { id: string; name: string; isBegun: boolean; hot: boolean }) {
@@ -50,11 +50,11 @@ export function JobActs({ id, name, isBegun, hot }: { id: string; name: string; 
 /** Replans from now, by one key. */
 export function PlanAnew({ isWanted }: { isWanted: boolean }) {
   const [pending, start] = useTransition();
-  const anew = () => start(planAnewAction);
-  useHotkeys('alt+n', anew, { enableOnFormTags: true, preventDefault: true });
+  const replan = () => start(replanAction);
+  useHotkeys('alt+n', replan, { enableOnFormTags: true, preventDefault: true });
   return (
-    <Button variant={isWanted ? 'ember' : 'plain'} disabled={pending} onClick={anew}>
-      {pending ? 'Planning …' : 'Plan anew from now'} <kbd>Alt N</kbd>
+    <Button variant={isWanted ? 'ember' : 'plain'} disabled={pending} onClick={replan}>
+      {pending ? 'Planning …' : 'Replan from now'} <kbd>Alt N</kbd>
     </Button>
   );
 }

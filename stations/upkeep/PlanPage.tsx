@@ -340,7 +340,7 @@ function JobRow({ timed: { job, station, fromAt, toAt }, isBlocked }: { timed: T
           {kind === 'hold' && (
             <>
               {' · '}
-              <Link href={`/hold?subject=${of}`}>hold test</Link>
+              <Link href={`/self-discharge?subject=${of}`}>self-discharge test</Link>
             </>
           )}
           <br />

@@ -51,7 +51,7 @@ export async function UpkeepPage() {
             </div>
           )}
           <p className="soft mb-0">
-            Whoever is built into a pack or is out is not asked for here, and of a hold test its reading alone.
+            Whoever is built into a pack or is out is not asked for here, and of a self-discharge test its reading alone.
             {rules.length > 0 && ' By '}
             {rules.map((rule, i) => (
               <span key={rule}>

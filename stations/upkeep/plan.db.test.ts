@@ -15,7 +15,7 @@ import {
   beginJobAction,
   dropJobAction,
   endJobAction,
-  planAnewAction,
+  replanAction,
   unbeginJobAction,
   withdrawHoursAction,
 } from './planActions';
@@ -109,12 +109,12 @@ test('a job is begun where it is planned, stands on the watch, and a rest follow
   expect(life[0]?.body).toEqual({ kind: 'job-begun', of: id, station: planned?.station });
 });
 
-test('a plan that slipped says so and is made anew from now; a pack found unfit holds nothing else up', async () => {
+test('a plan that slipped says so and is made again from now; a pack found unfit holds nothing else up', async () => {
   expect((await benchNow()).slips).toEqual([
     expect.objectContaining({ code: 'not-begun', job: expect.objectContaining({ of: 'PB2', kind: 'charge' }) }),
   ]);
   const askedAt = now();
-  await planAnewAction();
+  await replanAction();
   const { slips } = await benchNow();
   expect(slips).toEqual([]);
   expect((await jobOf('PB2', 'charge')).planned?.fromAt.getTime()).toBeGreaterThanOrEqual(askedAt.getTime());
@@ -125,7 +125,7 @@ test('a plan that slipped says so and is made anew from now; a pack found unfit 
   });
   expect((await benchNow()).slips.map(({ code }) => code)).toEqual(['out-of-plan', 'out-of-plan', 'out-of-plan']);
   expect(await beginJobAction((await jobOf('PB2', 'charge')).id)).toMatchObject({ ok: false });
-  await planAnewAction();
+  await replanAction();
   const after = await benchNow();
   expect(after.slips).toEqual([]);
   expect(after.plan?.unplaced.map(({ why }) => why.code)).toEqual(['sheet-refused', 'sheet-refused', 'sheet-refused']);

@@ -15,7 +15,7 @@ import { momentText } from '@/workshop/strictFields';
 import { randomUUID } from 'node:crypto';
 import { revalidatePath } from 'next/cache';
 import { z } from 'zod';
-import { namedBy } from '../hold/holdSubjects';
+import { namedBy } from '../selfDischarge/holdSubjects';
 
 const mostJobs = 200;
 const longestMs = 24 * 3_600_000;
@@ -103,7 +103,7 @@ export async function addJobsAction(_: Answer | null, form: FormData): Promise<A
 }
 
 /** Replanned from now; what runs stays where it is. */
-export async function planAnewAction(): Promise<void> {
+export async function replanAction(): Promise<void> {
   await acting(planAnew);
   revalidatePath('/', 'layout');
 }

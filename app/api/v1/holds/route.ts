@@ -1,6 +1,6 @@
 import { begunOrRefused, holds, newHoldOf } from '@/http/api/holds';
 import { respond } from '@/http/api/respond';
-import { beginHoldOf } from '@/stations/hold/beginHoldOf';
+import { beginHoldOf } from '@/stations/selfDischarge/beginHoldOf';
 
 export const GET = () => respond(holds);
 

@@ -1,7 +1,0 @@
-import { ResistorPage } from '@/stations/runs/ResistorPage';
-
-export const metadata = { title: 'Resistor' };
-
-export default async function Page({ searchParams }: { searchParams: Promise<{ subject?: string }> }) {
-  return <ResistorPage code={(await searchParams).subject ?? ''} />;
-}

@@ -1,0 +1,233 @@
+import { crowdOfDrifts } from '@/core/hold/drift';
+import { voltmeters } from '@/core/judging/instrumentBook';
+import { type JudgedHeld, type JudgedHold, lostWithin, toReadNow } from '@/core/judging/judgeHold';
+import { display, formatQuantity, formatRead } from '@/core/quantity/format';
+import { ActButton } from '@/ui/ActButton';
+import { DotStrip } from '@/ui/DotStrip';
+import { Link } from '@/ui/Link';
+import { PlusMinus } from '@/ui/PlusMinus';
+import { addressOf } from '@/ui/tokens';
+import { When } from '@/ui/When';
+import { counted } from '@/words/counted';
+import { driftText, holdWhyText, verdictNames } from '@/words/hold';
+import { now } from '@/workshop/clock';
+import { holdById } from '@/workshop/holds';
+import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
+import { notFound } from 'next/navigation';
+import { RuleLink } from '../RuleLink';
+import { endHoldAction } from './actions';
+import { HoldBar } from './HoldBar';
+import { holdSubjects } from './holdSubjects';
+import { nameOf } from './SelfDischargePage';
+
+/** One self-discharge test: whom to read next, who leaks, how fast each drifts. */
+export async function SelfDischargeTestPage({ id, at }: { id: number; at: string | undefined }) {
+  const workshop = await judgedWorkshop();
+  const hold = await holdById(workshop, id);
+  if (!hold) notFound();
+  const toRead = toReadNow(hold, now());
+  const shown = at?.toUpperCase();
+  const current = hold.held.find(({ code }) => code === shown) ?? toRead[0] ?? null;
+  const subjects = holdSubjects(hold, workshop);
+  return (
+    <>
+      <div className="head">
+        <h1>
+          <Link href="/self-discharge">Self-discharge</Link> · {nameOf(hold)}
+        </h1>
+        <span className="soft">
+          since <When at={hold.beganAt} as="d MMM yyyy HH:mm" />
+          {hold.endedAt && (
+            <>
+              , ended <When at={hold.endedAt} as="d MMM yyyy" />
+            </>
+          )}
+        </span>
+        {!hold.endedAt && (
+          <span className="end">
+            <ActButton label={`End the self-discharge test of ${nameOf(hold)}`} act={endHoldAction.bind(null, hold.entry)}>
+              End it
+            </ActButton>
+          </span>
+        )}
+      </div>
+      <div className="cols">
+        {current && !hold.endedAt ? <Next held={current} left={toRead.length} hold={hold} /> : <Outcome hold={hold} />}
+        <section className="sheet" aria-label="Who leaks">
+          <h2>Who leaks</h2>
+          <Leaking hold={hold} workshop={workshop} />
+        </section>
+      </div>
+      <Drifts hold={hold} limitV={workshop.rules.limits.holdDriftV} oddBeyond={workshop.rules.limits.oddBeyond} />
+      <Each hold={hold} />
+      {!hold.endedAt && (
+        <HoldBar
+          holdId={id}
+          current={subjects.find(({ code }) => code === current?.code) ?? null}
+          isVisit={shown !== undefined}
+          subjects={subjects}
+          meters={voltmeters(workshop.instruments)}
+        />
+      )}
+    </>
+  );
+}
+
+/** The one to read now, large. */
+const Next = ({ held, left, hold }: { held: JudgedHeld; left: number; hold: JudgedHold }) => (
+  <section className="sheet lead-ember" aria-label="To read now">
+    <span className="code">{held.code}</span>
+    <p style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-1">
+      {held.lastAt === null ? 'Read its voltage: the first of this test.' : 'Read its voltage again.'}
+    </p>
+    <p className="mb-1">
+      {held.lastAt && (
+        <>
+          It read {lastText(held)} on <When at={held.lastAt} as="d MMM" />.{' '}
+        </>
+      )}
+      {left > 0 ? `${counted(left, 'is', 'are')} to be read now.` : 'Nobody is due.'}
+    </p>
+    {hold.held.length > 1 && (
+      <p className="soft mb-0">The same meter each time, and as warm as at the first reading.</p>
+    )}
+  </section>
+);
+
+/** Nobody is to be read now: what next. */
+const Outcome = ({ hold: { dueAt, endedAt, held } }: { hold: JudgedHold }) => (
+  <section className="sheet lead-ember" aria-label="What next">
+    <p style={{ fontSize: '1.7rem', fontWeight: 700 }} className="mb-1">
+      {dueAt ? (
+        <>
+          Read again on <When at={dueAt} as="EEEE, d MMM" />
+        </>
+      ) : (
+        outcomeText(held)
+      )}
+    </p>
+    <p className="mb-0">
+      {dueAt && 'Until then leave them: every charge or load begins the test again.'}
+      {!dueAt && !endedAt && 'All is told that can be. End it, and bring them back to storage charge.'}
+      {endedAt && 'What it said stands with each of them.'}
+    </p>
+  </section>
+);
+
+function outcomeText(held: readonly JudgedHeld[]): string {
+  const leaks = held.filter(({ says }) => says.verdict === 'leaks').length;
+  if (leaks > 0) return `${leaks} of ${held.length} ${leaks === 1 ? 'leaks' : 'leak'}`;
+  return held.every(({ says }) => says.verdict === 'holds') ? 'All hold' : 'None is known to leak';
+}
+
+/** The last reading with its digits; of a pack its groups from the black lead. */
+function lastText({ readings, series, lastAt }: JudgedHeld): string {
+  const last = readings.filter(({ takenAt }) => takenAt.getTime() === lastAt?.getTime());
+  const volts = last
+    .sort((one, other) => one.position - other.position)
+    .slice(0, series)
+    .map(({ valueV, step }) => formatRead(valueV, step, display.voltage).replace(/ V$/, ''));
+  return volts.length === 0 ? 'nothing yet' : `${volts.join(' · ')} V`;
+}
+
+async function Leaking({ hold: { held }, workshop }: { hold: JudgedHold; workshop: Workshop }) {
+  const leaking = await Promise.all(
+    held
+      .filter(({ says }) => says.verdict === 'leaks')
+      .map(async (one) => {
+        const { subject } = await subjectNamed(one.code, workshop);
+        return { ...one, lost: subject && lostWithin(one, subject, workshop.curves) };
+      }),
+  );
+  if (leaking.length === 0)
+    return (
+      <p className="mb-0">
+        {held.some(({ says }) => says.verdict === 'holds') ? 'Nobody, as far as is told.' : 'Nothing is told yet.'}
+      </p>
+    );
+  return leaking.map(({ code, says, position, series, lost }) => (
+    <p key={code} className="mb-2">
+      <b className="hot">
+        ◆ <Link href={addressOf(code)}>{code}</Link>
+        {series > 1 && `, group ${position} from the black lead`}
+      </b>
+      : {says.drift && driftText(says.drift)}
+      {lost && `, about ${formatQuantity(lost, display.milliCurrent)} lost within`}. {holdWhyText(says.why)}{' '}
+      <RuleLink rule="holdDriftV" />
+    </p>
+  ));
+}
+
+/** Each as a dot by its drift. */
+function Drifts({ hold: { held }, limitV, oddBeyond }: { hold: JudgedHold; limitV: number; oddBeyond: number }) {
+  const told = held.flatMap(({ code, says }) => (says.drift ? [{ code, says, drift: says.drift }] : []));
+  if (told.length < 2) return null;
+  const perWeek = told.map(({ drift }) => ({ value: 7 * drift.value, u: 7 * drift.u }));
+  const crowd = crowdOfDrifts(perWeek, oddBeyond);
+  const isLithium = told.some(({ says }) => says.why.code !== 'no-crowd' && says.why.code !== 'with-crowd');
+  return (
+    <section className="sheet mb-3" aria-label="How fast they drift">
+      <h2>How fast they drift, a week</h2>
+      <DotStrip
+        points={told.map(({ code, says, drift }) => ({
+          code,
+          value: 7 * drift.value,
+          odd: says.verdict === 'leaks',
+        }))}
+        now={null}
+        as={{ ...display.milliVolt, decimals: 1 }}
+        crowd={crowd}
+        limits={isLithium ? [-limitV] : []}
+      />
+      <p className="soft mb-0">
+        {isLithium && `Lithium is let fall by ${(1000 * limitV).toFixed(0)} mV a week. `}
+        <RuleLink rule="holdDriftV" /> Of those that rest together the odd one counts, too.{' '}
+        <RuleLink rule="oddBeyond" />
+      </p>
+    </section>
+  );
+}
+
+function Each({ hold }: { hold: JudgedHold }) {
+  const rank = { leaks: 0, 'cannot-tell': 1, holds: 2 };
+  const sorted = hold.held.toSorted((one, other) => rank[one.says.verdict] - rank[other.says.verdict]);
+  return (
+    <section className="table-scroll" tabIndex={0} aria-label="Each of them">
+      <table className="table">
+        <thead>
+          <tr>
+            <th>Cell or pack</th>
+            <th>Last read</th>
+            <th className="num">Drift</th>
+            <th>Verdict</th>
+          </tr>
+        </thead>
+        <tbody>
+          {sorted.map((one) => (
+            <tr key={one.code} className={one.says.verdict === 'leaks' ? 'odd-one' : ''}>
+              <td className="num fw-bold">
+                <Link href={hold.endedAt ? addressOf(one.code) : `/self-discharge/${hold.id}?at=${one.code}`}>{one.code}</Link>
+              </td>
+              <td className="num">
+                {lastText(one)}
+                {one.lastAt && (
+                  <span className="soft">
+                    {' '}
+                    <When at={one.lastAt} as="d MMM" />
+                  </span>
+                )}
+              </td>
+              <td className="num text-nowrap">{one.says.drift ? driftText(one.says.drift) : '–'}</td>
+              <td style={{ minWidth: 220 }}>
+                <b>{verdictNames[one.says.verdict]}</b>
+                {one.series > 1 && one.says.verdict === 'leaks' && ` (group ${one.position})`}
+                {one.says.verdict !== 'leaks' && <span className="soft">: {holdWhyText(one.says.why)}</span>}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <PlusMinus />
+    </section>
+  );
+}
