@@ -13,7 +13,7 @@ export interface Acts {
   /** Does one through a server; true once the server said that it is stored, false where that is not known. */
   act(kind: ActKind, server: string): Promise<boolean>;
   counts: Record<ActKind, number>;
-  /** What is lost, doubled or stored in part. */
+  /** What is lost, doubled or only partly stored. */
   faults(db: Client): Promise<string[]>;
 }
 

@@ -64,7 +64,7 @@ async function startDatabase(): Promise<void> {
   throw new Error('The database did not come back.');
 }
 
-/** How many figures a line leaves, by what it is about. */
+/** How many values each kind of line leaves. */
 const rowsOf = { cell: 1, pair: 2, pack: 3, rescue: 3, use: 3 };
 const kinds = ['pair', 'cell', 'pack', 'rescue', 'use'] as const;
 

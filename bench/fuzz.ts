@@ -312,7 +312,7 @@ function page(): Asked {
   return { kind: 'pages', path: query ? `${path}?${query}` : path, init: { headers, redirect: 'manual' } };
 }
 
-/** Whoever wants to come in or go out, with whatever they type. */
+/** Signing in and out, with any input. */
 function signing(): Asked {
   const form = new URLSearchParams({
     passphrase: lone(String(anyJunk(chance))),

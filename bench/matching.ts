@@ -21,7 +21,7 @@ const small: Shelf[] = [
   { series: 5, parallel: 4, count: 24, pairs: 0 },
   { series: 5, parallel: 4, count: 24, pairs: 6 },
 ];
-const middling: Shelf[] = [
+const mediumShelves: Shelf[] = [
   { series: 10, parallel: 6, count: 80, pairs: 0 },
   { series: 10, parallel: 6, count: 80, pairs: 15 },
   { series: 14, parallel: 8, count: 140, pairs: 0 },
@@ -47,7 +47,7 @@ function cellsOf({ count, pairs }: Shelf): MatchCell[] {
 const named = ({ series, parallel, count, pairs }: Shelf): string =>
   `match ${series} × ${parallel} from ${count}${pairs > 0 ? `, ${pairs} welded pairs` : ''}`;
 
-/** The same by HiGHS, to its proof or for so long as it may take. */
+/** The same by HiGHS, until its proof or the time limit. */
 async function optimised(shelf: Shelf) {
   // A fresh instance each time: its WebAssembly memory grows with the program and is not given back.
   const highs = await highsLoader();
@@ -125,6 +125,6 @@ function againstLongestFirst(shelf: Shelf): BenchRow {
 /** Small shelves against HiGHS to its proof, larger ones against a minute of it, the largest against longest-first. */
 export async function benchMatching(): Promise<BenchRow[]> {
   const rows: BenchRow[] = [];
-  for (const shelf of [...small, ...middling]) rows.push(await againstOptimiser(shelf));
+  for (const shelf of [...small, ...mediumShelves]) rows.push(await againstOptimiser(shelf));
   return [...rows, ...large.map(againstLongestFirst)];
 }

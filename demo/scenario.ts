@@ -204,7 +204,7 @@ export const peculiar: Record<string, Peculiarity> = {
 /** The pouch pack that was partly charged. */
 export const partial = { code: 'PK5', daysAgo: 2, startSoc: 0.21 };
 
-/** What the society wants done next, and the evenings at which somebody is there: hours from now. */
+/** What the society wants done next, and the attended evenings: hours from now. */
 export const wantedNext: { codes: string[]; course: Course; byH?: number }[] = [
   { codes: ['PL1'], course: 'resistance' },
   { codes: ['PK5'], course: 'full', byH: 27 },

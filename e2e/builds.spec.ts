@@ -179,7 +179,7 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await page.goto('/builds/new?series=2&parallel=2');
   const forecast = page.getByRole('region', { name: 'What it will do' });
   await forecast.getByLabel('Load', { exact: true }).fill('400');
-  await forecast.getByRole('button', { name: 'Foretell' }).click();
+  await forecast.getByRole('button', { name: 'Forecast' }).click();
   await expect(forecast).toContainText('cannot carry it');
 });
 

@@ -111,10 +111,10 @@ test('a pack left full is due within a day, looked at after a month by one line,
   await expect(row).toContainText('Down to storage');
   await expect(row).toContainText('● due');
   await expect(page.getByRole('navigation', { name: 'Stations' })).toContainText('1Upkeep');
-  // Put off with a reason it comes back after a week.
-  await row.getByRole('button', { name: 'Put off PU2' }).click();
-  await row.getByLabel('Why is PU2 put off').fill('used on Sunday');
-  await row.getByRole('button', { name: 'Put off', exact: true }).click();
+  // Postponed with a reason, it comes back after a week.
+  await row.getByRole('button', { name: 'Postpone PU2' }).click();
+  await row.getByLabel('Why is PU2 postponed').fill('used on Sunday');
+  await row.getByRole('button', { name: 'Postpone', exact: true }).click();
   await expect(due).toContainText('Nothing is due');
   await workshop.later(9 * dayS);
   await page.goto('/upkeep');
@@ -148,7 +148,7 @@ test('twelve packs are planned over two evenings; one slips, and the plan is mad
   await wanted.getByLabel('With', { exact: true }).fill(codes.join(' '));
   await wanted.getByRole('button', { name: 'Plan it' }).click();
   await expect(next).toContainText('Nobody is said to be there');
-  const there = page.getByRole('form', { name: 'Somebody is there' });
+  const there = page.getByRole('form', { name: 'Attended hours' });
   const isThere = async (day: number, from: string, to: string) => {
     await there.getByLabel('Day').fill(evening(day));
     await there.getByLabel('From').fill(from);
@@ -172,7 +172,7 @@ test('twelve packs are planned over two evenings; one slips, and the plan is mad
   await expect(next).toContainText(/PE\d onto CH\d.*: charge/);
   const [begun = ''] = /PE\d+/.exec((await next.textContent()) ?? '') ?? [];
 
-  // The first evening: one is begun, and the other forgotten.
+  // The first evening: one is started, and the other forgotten.
   const first = new Date(`${evening(1)}T18:10`);
   await workshop.later((first.getTime() - Date.now()) / 1000);
   await page.goto('/upkeep/plan');
@@ -276,7 +276,7 @@ test('a pack goes out with its timer, comes back with one group 0.2 V low and la
   await expect(watch).not.toContainText('PR1 is out in use');
   const row = list.getByRole('row').filter({ hasText: 'PR1' });
   await expect(row).toContainText('Group 3 stood 200 mV below the others after use');
-  // Whoever takes it all the same is asked.
+  // Taking it out all the same is asked about.
   await type(page, 'PR1 out');
   await expect(said(page)).toContainText('Do not use PR1');
   await page.keyboard.press('Escape');

@@ -16,9 +16,9 @@ import { readLock } from './passphrase';
 import { processCount, runProcesses } from './processes';
 import { readSettings } from './settings';
 
-/** A connection without a request stays open for so long. */
+/** How long a connection without a request stays open. */
 const idleConnectionMs = 30_000;
-/** A long log over a slow network may take so long to arrive. */
+/** How long a log may take to arrive over a slow network. */
 const longestRequestMs = 30 * 60_000;
 
 const longestDrainMs = 30_000;
@@ -41,7 +41,7 @@ async function serve(): Promise<void> {
     const { method = 'GET', url = '/', headers } = request;
     const turned = turnAway({ method, url, headers }, settings);
     if (turned) {
-      // Whoever still sends hears why only when nobody cuts them off; what comes is not kept.
+      // A client that is still sending hears why only if the connection stays open. What it sends is not kept.
       request.resume();
       const drain = setTimeout(() => request.destroy(), longestDrainMs).unref();
       // The connection may serve other requests by then.
@@ -109,7 +109,7 @@ async function serve(): Promise<void> {
     const { port } = server.address() as AddressInfo;
     const app = next({ dev: settings.hotReload, hostname: settings.address, port });
     await app.prepare();
-    // Whoever began this process with a channel to it, as tests do, hears where it answers, and moves its clock.
+    // A parent process with a channel, such as a test, hears where the server answers, and moves its clock.
     process.send?.(port);
     return app.getRequestHandler();
   });

@@ -8,7 +8,7 @@ export interface Attended {
   toAt: Date;
 }
 
-/** Somebody is there then. The constraint `attended_hours_lie_apart` refuses hours that overlap. */
+/** Attended hours. The constraint `attended_hours_lie_apart` refuses hours that overlap. */
 export async function addAttended(db: Queryable, { id, fromAt, toAt }: Attended): Promise<void> {
   await db.query('insert into attended (id, from_at, to_at) values ($1, $2, $3) on conflict (id) do nothing', [
     id,

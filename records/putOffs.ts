@@ -1,7 +1,7 @@
 import type { UpkeepAct } from '@/core/judging/upkeep';
 import type { Queryable } from './database';
 
-/** What somebody put off that was due. */
+/** A due task that was postponed. */
 export interface PutOff {
   code: string;
   act: UpkeepAct;
@@ -9,7 +9,7 @@ export interface PutOff {
   reason: string;
 }
 
-/** What is put off, and stands; of a thing that was put off twice the later. */
+/** Postponed tasks that are not void; of a task postponed twice, the later. */
 export async function standingPutOffs(db: Queryable): Promise<PutOff[]> {
   const { rows } = await db.query<PutOff>(
     `select distinct on (code, act) code, act, until_at as "untilAt", reason

@@ -7,7 +7,7 @@ import { bodiesOf, toldBy } from './ledger';
 
 /**
  * How often a cell or pack was read in a round beside this entry and the one it replaces; none where the entry is
- * stored already. Whoever else wants to file for it waits until this transaction has ended.
+ * stored already. Others that file for the subject wait until this transaction has ended.
  */
 export async function readByOthers(
   db: Queryable,

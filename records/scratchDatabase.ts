@@ -45,7 +45,7 @@ export async function scratchDatabase(
 export const scratchWorkshop = (): Promise<Scratch> => scratchDatabase(process.env.WORKSHOP_TEMPLATE);
 
 /**
- * Makes those tables once, before all tests: a copy takes a part of the time. Whoever is begun after this finds it.
+ * Makes those tables once, before all tests: a copy takes less time. A process that starts after this finds it.
  */
 export async function makeWorkshopTemplate(): Promise<Scratch> {
   const template = await scratchDatabase();

@@ -113,13 +113,13 @@ const populations: [made: string, of: Made][] = [
   ['6 runs over 0.4 to 0.9 of that life, square root', { count: 6, seen: [0.4, 0.9], fade: byPower(0.5, 0.5) }],
   ['6 runs over 0.4 to 0.9 of that life, root and line', { count: 6, seen: [0.4, 0.9], fade: rootAndLine }],
   ['8 runs over 0.5 to 1 of that life, a knee at 0.45 to 0.95', { count: 8, seen: [0.5, 1], fade: withKnee }],
-  ['6 runs over 0.3 to 1 of that life, cells as they come', { count: 6, seen: [0.3, 1], fade: asTheyCome }],
+  ['6 runs over 0.3 to 1 of that life, fades of every shape', { count: 6, seen: [0.3, 1], fade: asTheyCome }],
   [
-    '8 runs, as they come, warm and cold days ± 1 % over 60 to 200 cycles',
+    '8 runs, of every shape, warm and cold days ± 1 % over 60 to 200 cycles',
     { count: 8, seen: [0.4, 1], fade: asTheyCome, season: 0.01 },
   ],
-  ['3 runs over 0.4 to 0.9 of that life, as they come', { count: 3, seen: [0.4, 0.9], fade: asTheyCome }],
-  ['2 runs over 0.5 to 0.9 of that life, as they come', { count: 2, seen: [0.5, 0.9], fade: asTheyCome }],
+  ['3 runs over 0.4 to 0.9 of that life, of every shape', { count: 3, seen: [0.4, 0.9], fade: asTheyCome }],
+  ['2 runs over 0.5 to 0.9 of that life, of every shape', { count: 2, seen: [0.5, 0.9], fade: asTheyCome }],
 ];
 
 export const ageingPopulations: Population[] = populations.map(([made, of]) => ({

@@ -9,7 +9,7 @@ import { drawFaultyPack, type FaultyPack, type TakenRound } from './faultyPacks'
 import { between } from './trueCell';
 
 /*
- * Packs as they come to a bench for a routine check: most are sound, many were used since they were full, and some
+ * A realistic population of packs at a routine check: most are sound, many were used since they were full, and some
  * rounds are noted wrongly.
  */
 
@@ -204,7 +204,7 @@ function weakGroupRow(chance: Chance, packs: number): string {
   return `| ${packs} | ${percent(open, packs)} | ${percent(shifted, packs)} |`;
 }
 
-/** A pack of a complaint, measured once at rest, and again by what is chosen; null where nothing is. */
+/** A pack of a complaint, measured once at rest, and again as suggested; null where nothing is suggested. */
 function measuredAgain(seed: number, choose: (visit: Visited, chance: Chance) => Measurement | null) {
   const chance = seededChance(seed);
   const isSound = chance.uniform() < 0.15;
@@ -252,7 +252,7 @@ export function diagnosisTables(packs: number, seed: number): string {
   const chance = seededChance(seed);
   const visits = Array.from({ length: packs }, () => visitAsItComes(chance));
   return [
-    '## Diagnoses of packs as they come',
+    '## Diagnoses of a realistic population of packs',
     '',
     `${packs} packs for a routine check: 60 % are sound, half were used since they were full, a third were measured`,
     'once.',

@@ -41,7 +41,7 @@ export function drawCurve(chance: Chance): (soc: number) => number {
   return (soc) => table.voltageAt(soc) + offV * Math.sin(2 * Math.PI * waves * soc + phase);
 }
 
-/** A cell that leaks, its current read from its drift by the table, or by what another cell of its make taught. */
+/** A cell that leaks, its current read from its drift by the table, or by the curve of another cell of its make. */
 function leakCase(chance: Chance, by: 'table' | 'learnt'): TrueCase {
   const make = drawCurve(chance);
   const [off, tilt] = [chance.normal(0, 0.0025), chance.normal(0, 0.004)];

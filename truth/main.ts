@@ -52,7 +52,7 @@ const heading = '| figure | cases | n | told | held | bias | error / u | u |\n|-
 /**
  * Prints how often what is told holds the truth, and keeps it in docs/truth.md.
  * `npm run coverage -- 100 pulses`: so many cases of these groups alone, printed only; `states` asks for the advice,
- * `diagnoses` for what is said of packs as they come.
+ * `diagnoses` for a realistic population of packs.
  */
 function main(given: readonly string[]): void {
   const cases = Number(given.find((one) => /^\d+$/.test(one)) ?? usualCases);
@@ -79,7 +79,7 @@ function stateTable(histories: number): string {
   return [
     '## Advice from one state',
     '',
-    `${histories} packs were drawn with a history each: of any chemistry, even or not, measured in part, used since.`,
+    `${histories} packs were drawn with a history each: of any chemistry, even or not, partly measured, used since.`,
     'Every place was asked for advice, and each charge, storage and discharge sheet of a pack whose groups were',
     'measured was carried out on the pack as it really is.',
     '',

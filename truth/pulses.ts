@@ -21,7 +21,7 @@ interface Setting extends LogSetting {
   beforeS: [number, number];
   pulseS: [number, number];
   afterS: number;
-  /** Loaded until so long before the log begins; null: well rested. */
+  /** How long before the log a load ended; null: well rested. */
   loadedBeforeS: [number, number] | null;
   edge: 'on' | 'off';
   horizon: Horizon;

@@ -14,7 +14,7 @@ export const AxisBelow = ({
   label: string;
   format?: (tick: number) => string;
   domain?: [string | number, string];
-  /** Round values; left out, as they come. */
+  /** Round values; chosen by the chart where left out. */
   ticks?: number[];
 }) => (
   <XAxis

@@ -32,7 +32,7 @@ export const bodyName: Record<BodyKind, string> = {
   'partial-charge': 'partial charge',
   twins: 'twins',
   complaint: 'complaint',
-  'put-off': 'put off',
+  'put-off': 'postponed',
   job: 'job wanted',
   'job-begun': 'job begun',
   'taken-out': 'taken out',

@@ -130,7 +130,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'pin-beyond': ({ cell, group, series }) =>
     `${cell} shall stand in group ${group}, but there are ${series}: give one of these.`,
   'pins-contradict': ({ cell, groups: [one, other] }) =>
-    `${cell} shall stand in group ${one} and in group ${other}, itself or by what it is welded to: choose one.`,
+    `${cell}, or a cell joined to it, is wanted in group ${one} and in group ${other}. Choose one group.`,
   'pins-too-many': ({ cells, places }) =>
     `${cells} cells shall stand where there are ${places} places: let some of them go.`,
   'pins-by-group': () => 'Of several models a cell can be asked for, but not for one group: leave the number out.',

@@ -180,7 +180,7 @@ export function whyRecommended({ remedies, recommended, isEven, apartShare }: Re
   if (!best) return 'None of these balances the groups within four days and within the limits of each.';
   if (best.kind === 'replace')
     return (
-      `${remedyHours(best)}, of which somebody is there ${remedyHours({ hours: best.attendedHours })}. ` +
+      `${remedyHours(best)}, ${remedyHours({ hours: best.attendedHours })} of them attended. ` +
       'Evening a bad group out does not last: it falls behind again.'
     );
   const others = remedies.filter((one) => one !== best);

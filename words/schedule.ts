@@ -35,7 +35,7 @@ const sentences = (named: Named): Sentences<NotPlanned> => ({
   'in-a-circle': () => 'It waits for something that waits for it: take one of the two away.',
   'longer-than-any-span': ({ longestMin }) =>
     `It takes longer than anybody is there at a time, ${hoursText(longestMin * 60)}: stay longer, or cut it in two.`,
-  'no-attended-time-left': () => 'No time is left in which somebody is there: add another evening.',
+  'no-attended-time-left': () => 'No attended hours are left. Add another evening.',
   'after-unplaced': ({ id }) => `What comes before it, ${named(id)}, is in no plan.`,
   'after-unknown': ({ id }) => `It waits for ${named(id)}, which is not among the jobs.`,
   'sheet-refused': ({ refusal }) => sheetRefusalText(refusal),
@@ -48,7 +48,9 @@ export const unplacedText = (why: NotPlanned, named: Named = (id) => id): string
 /** What the hands do as a job begins. */
 export const beginText = (kind: JobKind, of: string, station: string): string => {
   if (kind === 'resistance') return `Read the resistance of ${of}`;
-  return kind === 'hold' ? `Lay ${of} on the shelf for its self-discharge test` : `${of} onto ${station}: ${names[kind]}`;
+  return kind === 'hold'
+    ? `Lay ${of} on the shelf for its self-discharge test`
+    : `${of} onto ${station}: ${names[kind]}`;
 };
 
 /** What they do as it ends. */

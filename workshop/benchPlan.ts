@@ -21,9 +21,9 @@ import { stateNow } from './states';
 
 const limitMs = 20_000;
 const minuteMs = 60_000;
-/** So long after its time a job that nobody began makes the plan slip. */
+/** A job that is not started this long after its time makes the plan slip. */
 const graceMs = 5 * minuteMs;
-/** What takes longer than planned is given so long again. */
+/** A job that takes longer than planned gets this much more time. */
 const overrunMin = 10;
 
 /** What is wanted, and where it is planned. */
@@ -63,7 +63,7 @@ export async function benchNow(): Promise<BenchNow> {
   const db = database();
   const at = now();
   const made = await madePlan(db);
-  // Whoever looks first has it made.
+  // The first view makes it.
   if (!made) await planAnew();
   const [attended, jobs, plan] = await Promise.all([attendedFrom(db, at), standingJobs(db), made ?? madePlan(db)]);
   const workshop = await judgedWorkshop();

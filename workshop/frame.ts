@@ -86,7 +86,7 @@ export interface DueThing {
 
 /** So many are told on the watch. */
 const mostTold = 20;
-/** A job of the plan is soon from so long before its time. */
+/** A planned job is "soon" this long before its time. */
 const soonMs = 3_600_000;
 
 const jobs = oncePer('jobs', () => standingJobs(database()));

@@ -93,7 +93,7 @@ function chemistryPage(key: Chemistry): HandbookPage {
       ? 'Limits of one cell; for a stack multiply by the number of cells. The data sheet of a cell comes first.'
       : 'Primary cells are never charged.',
     source:
-      fullFromMemory.includes(key) || key === 'alkaline' ? 'common practice, in part from memory' : 'common practice',
+      fullFromMemory.includes(key) || key === 'alkaline' ? 'common practice, partly from memory' : 'common practice',
     figures: [
       { name: 'nominal', figure: setV(nominalV) },
       ...(rechargeable ? [{ name: 'charge end', figure: setV(fullV) }] : [{ name: 'new', figure: setV(fullV) }]),

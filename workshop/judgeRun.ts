@@ -69,7 +69,7 @@ async function judgeMissing(own: Judging): Promise<void> {
   }
 }
 
-/** So long a person may wait for the judging of runs before it goes on beside them. */
+/** How long a page waits for results of capacity tests before it shows without them. */
 const mostAwaitedMs = 1500;
 
 /** Begins it, and comes back once it is done, or under way with its progress to be seen. */

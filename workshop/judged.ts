@@ -94,10 +94,14 @@ async function standingAfter(before: { snapshot: Snapshot; value: Standing } | n
     one.rules.version === rules.version && one.curves.state === equipment.curves.state;
   if (before && changed && changed.length <= mostChanged && isAlike(before.value.workshop)) {
     const { all } = before.value;
-    const again = await judgedHere(changed, rules.limits, equipment);
+    const judgedAgain = await judgedHere(changed, rules.limits, equipment);
     all?.supersede(changed);
     const workshop = current(before.value);
-    return { workshop: { ...workshop, ...facts, ...withChanged(workshop, anew) }, all, taken: before.value.taken };
+    return {
+      workshop: { ...workshop, ...facts, ...withChanged(workshop, judgedAgain) },
+      all,
+      taken: before.value.taken,
+    };
   }
   before?.value.all?.cancel();
   const ids = await allCellIds(db);

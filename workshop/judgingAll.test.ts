@@ -25,7 +25,7 @@ test('portions arrive in order, and what is judged so far is there meanwhile', a
   await judging.ended;
   const shelf = withChanged({ cells: early.cells }, judging.arrivedSince(early.upTo).cells);
   expect(shelf.cells).toEqual(all);
-  // Whoever asks twice, or late, misses nothing.
+  // A caller that asks twice, or late, misses nothing.
   expect(judging.arrivedSince(0).cells).toEqual(all);
   expect(cellOfCode(shelf, 'A1-007')).toBe(all[6]);
   expect(judging.progress()).toBeNull();

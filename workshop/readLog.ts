@@ -49,7 +49,7 @@ export interface SampleSink {
 /** So much of a file shows the last digit of its voltage. */
 const glanceBytes = 1 << 17;
 
-/** So long a log that is read keeps its thread to itself, ms. */
+/** How long the reading of a log keeps its thread to itself, ms. */
 const longestTurnMs = 50;
 
 /** A log of more is metered on a thread of its own. */

@@ -70,7 +70,10 @@ export const stations = {
   selfDischarge: {
     name: 'Self-discharge',
     address: '/self-discharge',
-    waits: { one: 'cell or pack to read in a self-discharge test', many: 'cells and packs to read in a self-discharge test' },
+    waits: {
+      one: 'cell or pack to read in a self-discharge test',
+      many: 'cells and packs to read in a self-discharge test',
+    },
     keys: [
       ['4.143', 'in a self-discharge test: the voltage of the cell shown'],
       ['4.14 4.13 4.15', 'of a pack its groups from the black lead'],
@@ -107,7 +110,10 @@ export const stations = {
     keys: [
       ['4s3p', 'a new match, 4 in series and 3 in parallel; 4x3 will do'],
       ['4s3p without G1-013', 'leaving out one cell or several'],
-      ['7s 10A 40min 3.0V', 'which shapes carry that for so long, no group below; 200W for watts, 6-8s for a span'],
+      [
+        '7s 10A 40min 3.0V',
+        'which shapes carry the load for that time, no group below; 200W for watts, 6-8s for a span',
+      ],
       ['arrow keys', 'walk among the cells of a match; Enter picks one, Enter on another changes them'],
       ['Esc', 'lets go of a cell that was picked'],
       ['Ctrl Z', 'takes back the last change of two cells'],
@@ -126,8 +132,8 @@ export const stations = {
       ['PF1 3.95 …', 'file for that pack'],
       ['"blue lid"', 'packs with these words in a note'],
       ['Alt V, Alt R, Alt C', 'of the pack shown: its groups, its resistance, import a discharge'],
-      ['Alt H, Alt P, Alt N', 'of the pack shown: a self-discharge test, its past and use, a note'],
-      ['Alt G, Alt X', 'of the pack shown: a charger sheet; the way out'],
+      ['Alt H, Alt P, Alt N', 'of the pack shown: a self-discharge test, history and use, a note'],
+      ['Alt G, Alt X', 'of the pack shown: a charger sheet; retire it'],
     ],
   },
   upkeep: {

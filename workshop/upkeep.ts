@@ -95,7 +95,7 @@ function lying(
   return wanted ? [{ wanted, name, address, codes: [subject.code] }] : [];
 }
 
-/** Until when what is due with a subject was put off. */
+/** Until when the task of a subject is postponed. */
 const putOffHere = oncePer(
   'putOffHere',
   async () => new Map((await standingPutOffs(database())).map(({ code, act, untilAt }) => [`${code} ${act}`, untilAt])),

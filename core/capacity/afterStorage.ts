@@ -1,7 +1,7 @@
 import type { Chemistry } from '../chemistry/chemistries';
 import { chemistries } from '../chemistry/chemistries';
 
-/** A nickel cell that lay for so long has lost charge to its shelf. */
+/** After this time in storage a nickel cell has lost noticeable charge. */
 const storedMs = 30 * 86_400_000;
 
 /**

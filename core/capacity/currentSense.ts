@@ -9,8 +9,8 @@ const leastShare = 0.02;
 const mostShare = 0.4;
 
 /**
- * Tells from a column of current whether anything flows and which way: its noise and zero are told from a load by what
- * the column shows as a whole so far, not by its first figure.
+ * Decides from a column of current whether a current flows, and in which direction. Noise and zero are separated from a
+ * load by all values so far, not by the first one.
  */
 export function createCurrentSense() {
   let largestA = 0;

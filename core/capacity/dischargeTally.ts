@@ -5,7 +5,7 @@ import { type CutoffMet, cutoffMet, type LogPoint } from './cutoff';
 /** A crossing lasts when this many samples and seconds stay below it. */
 const lastingSamples = 3;
 const lastingS = 10;
-/** A load that comes on again within so long of such an end was only interrupted. */
+/** A load that returns within this time was only interrupted. */
 const interruptedS = 60;
 /** A silence is a gap beyond this many usual steps and at least this long. */
 const gapSteps = 10;
@@ -14,7 +14,7 @@ const leastGapS = 30;
 const chargedShare = 0.02;
 /** A change of current beyond this share between two samples happened anywhere between them. */
 const stepShare = 0.2;
-/** The last stretch before the cut-off: points averaged over at least so long, and so many. */
+/** The last stretch before the cut-off: how many points, each averaged over at least this time. */
 const stretchS = 0.5;
 const stretches = 24;
 

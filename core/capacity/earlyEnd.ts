@@ -22,7 +22,7 @@ export interface EarlyEnd {
   endSoc: Quantity;
 }
 
-/** A rest of so long shows the open-circuit voltage within so much. */
+/** After a rest of this length the voltage is the open-circuit voltage within this uncertainty. */
 const settledRestS = 600;
 const settledU = 0.004;
 /** Under a load that lasts hours the voltage lags by so many times the ten-second resistance within so much. */

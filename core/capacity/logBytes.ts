@@ -42,8 +42,8 @@ export function encodingOf(head: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' 
 }
 
 /**
- * A log as text in UTF-8, UTF-16 or Latin-1, as CSV (or with tabs, semicolons) or as JSON lines: told apart by what it
- * holds, not by its name.
+ * A log as text in UTF-8, UTF-16 or Latin-1, as CSV (or with tabs, semicolons) or as JSON lines. The content decides, not the
+ * file name.
  *
  * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput as `createLogReader` does

@@ -11,8 +11,8 @@ export interface LogTools {
 }
 
 /**
- * The tools of a log that an instrument wrote, by what its maker promises; nothing is known of what it does not measure
- * or nobody noted.
+ * The uncertainties of an instrument that wrote a log, from its maximum permissible errors. Null where it does not
+ * measure a quantity or its errors were not noted.
  */
 export function logToolsOf(
   loadTolerance: number | null,

@@ -10,11 +10,11 @@ export interface OpenCourse {
   currentA: number;
 }
 
-/** A rest in between shows the open-circuit voltage after so long. */
+/** After a rest of this length the voltage is the open-circuit voltage. */
 const leastRestS = 1200;
 /** So many rests tell a curve. */
 const leastRests = 6;
-/** A discharge over so long is at 0.05C or below, give or take what it lost since it was new. */
+/** A discharge that lasts this long is at about 0.05C or below. */
 const leastSlowS = 18 * 3600;
 const mostPoints = 60;
 

@@ -43,7 +43,7 @@ test('2.2 Ω across 3.91 V burns 6.95 W (common practice): a resistor of 15 W is
   expect(plan.ratingW).toBe(15);
 });
 
-test('for a current or a time the nearest value and its neighbours; whoever watches is called before it can be empty', () => {
+test('for a current or a time the nearest value and its neighbours; the person is called before the cell can be empty', () => {
   expect(resistorsFor(of(), { currentA: 1 }).map(({ resistanceOhm }) => resistanceOhm)).toEqual([3.3, 3.6, 3.9]);
   const [, middle] = resistorsFor(of(), { hours: 2 });
   expect(middle).toMatchObject({ resistanceOhm: 3.6, meanA: expect.closeTo(1, 5), rateC: expect.closeTo(0.5, 5) });

@@ -74,7 +74,7 @@ function createXml(began: (tag: Tag) => void, ended: (name: string, text: string
 }
 
 /**
- * Unzips the files of a package that `take` wants, as they come; comes back after each portion.
+ * Unzips the files of a package that `take` wants, in the order of the package; comes back after each portion.
  *
  * @throws ImpossibleInput where the package is broken
  */

@@ -65,10 +65,10 @@ const ninetyFive = normalQuantile(0.975);
 export const mostDays = 60;
 /** Where a healthy cell falls by less than this fraction of what it does near full, the curve is flat. */
 const flatBelow = 0.5;
-/** A lithium cell settles for so long after a charge, s; a minute after it so much is still to come (standard), V. */
+/** A lithium cell settles for this time after a charge, s; a minute after it this much is still to come (standard), V. */
 const [settlesS, settlesV] = [dayS, 0.015];
 
-/** What is still to come of the settling so long after a charge (standard), V: it slows down as its logarithm. */
+/** How much of the settling is still to come (standard), V: it goes with the logarithm of the time since the charge. */
 const settlingU = (sinceS: number): number =>
   settlesV * Math.max(0, 1 - Math.log(1 + Math.max(0, sinceS) / 60) / Math.log(1 + settlesS / 60));
 

@@ -53,7 +53,7 @@ test('far from the levels the correction is less certain', () => {
   expect(width(1)).toBeGreaterThan(2 * width(3.8));
 });
 
-test('an offset from one level is less certain away from it, by what the maker promises of the gain', () => {
+test("an offset from one level is less certain away from it, by the maker's limit for the gain", () => {
   const correction = correctionOf('offset', [point(3.5, 3.52)], { ...fine, accuracyShare: 0.004 });
   const doubt = (volts: number) => corrected({ value: volts, u: 0 }, correction).u;
   expect(doubt(4.2) ** 2 - doubt(3.5) ** 2).toBeCloseTo(((0.004 / Math.sqrt(3)) * 0.7) ** 2, 9);

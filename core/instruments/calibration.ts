@@ -103,7 +103,7 @@ export function calibrate(
 
 const refused = (because: CalibrationRefusal): CalibrationVerdict => ({ ok: false, because });
 
-/** An offset as a line whose slope is 0 with the doubt of a gain, lowered by what the levels show of it. */
+/** An offset as a line with slope 0. The uncertainty of the gain is lowered where the levels determine it. */
 function offsetOf(errors: readonly { x: number; y: number; u: number }[], gainU: number): Line {
   const weighted = errors.map(({ x, y, u }) => ({ x, y, weight: 1 / u ** 2 }));
   const sum = (of: (one: (typeof weighted)[number]) => number): number =>

@@ -113,7 +113,7 @@ export type Body =
   | { kind: 'rescue-reading'; voltagesV: number[]; step: number; skinC: number | null; isWarm: boolean }
   /** The current of a rescue was taken off, put on again, or off for good. */
   | { kind: 'rescue-act'; act: 'off' | 'on' | 'end'; why: RescueWhy }
-  /** What was due with it was put off until then, and why. */
+  /** The task that was due is postponed until then, and why. */
   | { kind: 'put-off'; act: UpkeepAct; untilAt: string; reason: string }
   /** A job that is wanted with it, after the job of that entry. */
   | { kind: 'job'; job: JobKind; after: string | null; dueAt: string | null }

@@ -23,7 +23,7 @@ export interface PackNeed {
   without: string[];
   /** Codes of cells that shall be in it. */
   pins: string[];
-  /** What it is to carry, for so long, and where that ends, V a group; null where nobody said it. */
+  /** The load, its time, and the voltage per group at which it ends, V; null where not given. */
   load: { currentA: number } | { powerW: number } | null;
   minutes: number | null;
   lowestV: number | null;

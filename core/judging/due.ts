@@ -33,7 +33,7 @@ export interface Watched extends Rest {
   isDue: boolean;
 }
 
-/** So long something that is over stays on the watch. */
+/** How long something that is over stays on the watch. */
 const keptMs = 2 * 3600_000;
 /** More nobody looks at. */
 const most = 100;

@@ -86,7 +86,7 @@ export const holdLimits = ({ holdDriftV, oddBeyond }: HouseRules): HoldLimits =>
 /** Groups of a pack are told apart by this. */
 const idOf = (held: Held, position: number): string => `${held.subjectId} ${position}`;
 
-/** The readings of a group; of one meter they differ by its last digit alone, of several by what each may be off. */
+/** The readings of a group. Readings of one meter differ by its last digit alone; those of several meters also by their errors. */
 function readingsOf(held: Held, position: number, book: InstrumentBook) {
   const channelOf = (reading: HoldReading): number | null =>
     reading.channel ?? channelOfGroup(book, reading.instrumentId, position);

@@ -92,13 +92,13 @@ const lateShare = 0.5;
 const warmC = 45;
 /** Cooled where it is within so much of its beginning, K. */
 const cooledK = 2;
-/** After so long with the current on a group has moved, s; by at least so much, V. */
+/** After this time with the current on, s, a group has moved by at least this much, V. */
 const [movedAfterS, movedV] = [900, 0.02];
 const minuteMs = 60_000;
 
 /**
- * The status of a rescue, by what was measured and done and by the clock, so that one that was left in the
- * middle resumes where it is, the time passed taken into account. Source: common practice; every limit is a house rule,
+ * The status of a rescue, from its readings, acts and the clock. An interrupted rescue resumes where it is, and the time
+ * that passed counts. Source: common practice; every limit is a house rule,
  * or one of this rescue alone.
  */
 export function judgeRescue(rescue: RescueFacts, house: HouseRules, now: Date): JudgedRescue {

@@ -1,7 +1,7 @@
 import type { Chemistry } from '../chemistry/chemistries';
 import { isForLamp, lampSeries } from '../planning/runDown';
 
-/** What was done on the way out: run down by a lamp, read whether it stays flat, taped, handed over. */
+/** The steps of retiring: discharged with a lamp, measured whether it stays empty, taped, handed over. */
 export const retireActs = ['run-down', 'as-it-is', 'flat', 'taped', 'gone'] as const;
 export type RetireAct = (typeof retireActs)[number];
 
@@ -30,7 +30,7 @@ export const flatV = 0.2;
 const dayMs = 86_400_000;
 
 /**
- * Where it stands, by what was done.
+ * The status of retiring, from what was done.
  *
  * @param steps the oldest first
  * @param offAt when it was taken off its lamp last; null while it is on it, or never was

@@ -44,7 +44,7 @@ const weekMs = 7 * dayMs;
 const [aboveShare, lowShare] = [0.2, 0.15];
 /** Lead-acid below this is not full any more. From memory. */
 const leadFullShare = 0.9;
-/** So long before it is due it is soon, and so long after it overdue. Own rule. */
+/** A task is "soon" this long before it is due, and "overdue" this long after. Own rule. */
 const around: Record<UpkeepAct, { soonMs: number; overdueMs: number }> = {
   'down-to-storage': { soonMs: 6 * hourMs, overdueMs: 2 * dayMs },
   'up-to-storage': { soonMs: dayMs, overdueMs: 7 * dayMs },

@@ -49,7 +49,7 @@ describe('the bound', () => {
     expect(upperBoundAh(singles, series, parallel)).toBeCloseTo(expected, 9);
   });
 
-  test('whole bonds are a knapsack: a strong pair that fills no place beside singles does not count in part', () => {
+  test('whole bonds are a knapsack: a strong pair that fits no place beside singles is left out as a whole', () => {
     // Two groups of three from a pair and four singles: the pair with one single, or three singles.
     const blocks = [{ size: 2, capacityAh: 9 }, ...[3, 3, 1, 1].map((capacityAh) => ({ size: 1, capacityAh }))];
     expect(upperBoundAh(blocks, 2, 3)).toBe(7);

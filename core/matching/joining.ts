@@ -21,7 +21,7 @@ export interface ToBring {
   surgeA: number;
   /** To charge into it, or to drain from it, Ah. */
   movedAh: number;
-  /** It may be joined through such a resistor for so long instead. */
+  /** It may be joined through this resistor for this time instead. */
   resistorOhm: number;
   resistorW: number;
   minutes: number;

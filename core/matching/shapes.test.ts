@@ -17,7 +17,7 @@ const job: Job = {
   room: null,
 };
 
-test('the fewest in parallel that carry it for so long, the one below that does not, and one more', () => {
+test('the fewest in parallel that carry the load for the time, one fewer that does not, and one more', () => {
   const shapes = shapesFor(job);
   expect(shapes.map(({ series, parallel, short }) => [series, parallel, short])).toEqual([
     [7, 4, null],

@@ -15,7 +15,7 @@ export interface Job {
   load: { currentA: number } | { powerW: number };
   /** For a few seconds, at any time; null: no more than all the time. */
   peakA: number | null;
-  /** For so long, or until so much is given, or both. */
+  /** For this time, or until this energy is delivered, or both. */
   minutes: number | null;
   energyWh: number | null;
   cutoffPerGroupV: number;
@@ -64,7 +64,7 @@ const margin = 1.03;
 const beyond = 1;
 
 /**
- * The shapes that can do a job: for each number in series the fewest in parallel that carry the load for so long and
+ * The shapes that can do a job: for each number in series the fewest in parallel that carry the load for the time and
  * bear its peak, by a median cell; the shape one smaller, and what it falls short of; and one larger. What runs
  * longest on fewest cells comes first. Source: own rule, by the simulation of a pack.
  *
@@ -139,7 +139,7 @@ function shapeOf(job: Job, series: number, parallel: number): Shape {
     if (room !== null && cells > room) return 'room';
     return cells > atHand ? 'cells' : null;
   };
-  /** What the job takes of what it gives; of next to nothing a hundred times at the most. */
+  /** The fraction of its energy that the job takes; at most 100. */
   const share = Math.min(100, Math.max((job.minutes ?? 0) / minutes, (job.energyWh ?? 0) / energyWh));
   return {
     series,

@@ -89,9 +89,9 @@ export const shelfStation = 'Shelf';
 const [handsMin, readMin] = [5, 2];
 
 /**
- * What is done with whom, where and when: each job takes what the charging model says, with its doubt, from what was
- * read last or from what the job before it leaves; rests between them are kept. So long is set aside as it takes in
- * five of six cases: the expected time and its standard doubt.
+ * Which job is done where and when. The charging model gives the time of each job, from the last readings or from the
+ * state that the job before leaves. Rests between jobs are kept. A job gets its expected time and one standard
+ * uncertainty, which is enough in five of six cases.
  */
 export function planJobs(asked: BenchAsked): BenchPlan {
   const { attended, bench } = asked;
@@ -137,7 +137,7 @@ const stationsOf = ({ chargers, loads }: Bench): BenchStation[] => [
   { id: handsStation, kinds: ['resistance'] },
 ];
 
-/** A shelf has room for all: what follows a self-discharge test rests so long after what came before that. */
+/** A shelf has room for all: a job that follows a self-discharge test rests after the job before the test. */
 function besideHold(job: Job, held: readonly Estimated[]): Job {
   const hold = held.find(({ id }) => id === job.after[0]);
   return hold ? { ...job, after: hold.job.after, restMin: holdMin } : job;
@@ -201,7 +201,7 @@ function estimateJobs({ subjects, jobs, bench, running, rules }: BenchAsked): Es
 
 const setAside = ({ expectedMin, doubtMin }: JobTime): number => Math.ceil(expectedMin + doubtMin);
 
-/** So long it rests between two jobs, min. */
+/** How long it rests between two jobs, min. */
 function restBefore(kind: JobKind, before: JobKind, rules: HouseRules): number {
   const isMoved = before !== 'resistance' && before !== 'hold';
   if (!isMoved) return 0;

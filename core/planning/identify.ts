@@ -63,8 +63,8 @@ export function couldBe(measuredV: number, told: Rechargeable): Identity[] {
 }
 
 /**
- * Whether a pack may be another than it is taken for, by what was measured of it; null where all agrees. A battery of
- * fewer cells or of a lower voltage than a charger is set for is the classic fire. Source: common practice.
+ * Whether the measured voltages contradict the type that a pack is taken for; null where all agrees. A battery with fewer
+ * cells or a lower voltage than the charger is set for is the classic fire. Source: common practice.
  */
 export function mistakenFor(told: Told): Mistaken | null {
   const { chemistry, series, groupsV } = told;

@@ -1,6 +1,6 @@
 import { seededChance } from '../statistics/random';
 
-/** When somebody is there, minutes from the start of the plan. */
+/** Attended hours, minutes from the start of the plan. */
 export interface Span {
   from: number;
   to: number;
@@ -18,11 +18,11 @@ export interface Job {
   kind: string;
   /** Wherever it is done; or by station, where they differ: those that are not named cannot do it. */
   minutes: number | Readonly<Record<string, number>>;
-  /** It lies whole within the time that somebody is there. */
+  /** It lies within attended hours as a whole. */
   attended: boolean;
   /** These are done before. */
   after: readonly string[];
-  /** So long after they ended. */
+  /** How long after those ended. */
   restMin: number;
   /** Wanted by then, minutes from the start of the plan; null where it is not pressing. */
   dueMin: number | null;
@@ -83,8 +83,8 @@ const effort = 5_000_000;
 const [leastTrials, mostTrials] = [40, 6000];
 
 /**
- * Which job is done where and when: jobs in the order of their urgency, each as early as a station that can do it is
- * free, somebody is there where it takes that, and what comes before is done and rested; then the order is changed
+ * Which job is done where and when: jobs in the order of their urgency, each as soon as a suitable station is free,
+ * the hours are attended where the job needs that, and the jobs before it are done and rested. Then the order is changed
  * step by step where that ends sooner. Source: serial schedule generation with longest tails first (R. L. Graham 1969
  * for its bound on alike stations), improved by exchanges.
  */
@@ -270,7 +270,7 @@ function freeFrom(
   return from;
 }
 
-/** The first moment from which somebody is there for as long as it takes, where that matters. */
+/** The first moment from which the hours are attended for the whole job, where the job needs that. */
 function withinAttended(minutes: number, ready: number, attended: readonly Span[] | null): number | null {
   if (!attended) return ready;
   for (const { from, to } of attended) {

@@ -60,7 +60,7 @@ test('a current of zero is no use, and a primary cell is none for it', () => {
 });
 
 // Common practice: 3.6 V gives time to stop; the schools go from 3.5 to 3.7 V.
-test('the alarm is a house rule, by what the cells are', () => {
+test('the alarm is a house rule for each kind of cell', () => {
   expect(alarmOf('lipo', rules)).toEqual({ alarmV: 3.6, rule: 'alarmPouchV' });
   expect(alarmOf('lipo', presetRules('careful'))?.alarmV).toBe(3.7);
   expect(alarmOf('lfp', rules)).toEqual({ alarmV: 2.8, rule: null });

@@ -42,7 +42,7 @@ export const endRate = 0.05;
 export const rescueEndV = 3;
 /** So much of its capacity brings a group that was run down to three volts. From memory. */
 const rescueFraction = 0.05;
-/** Lead-acid takes so much more than it gives, and is held at its end for so long. From memory. */
+/** Lead-acid takes this much more charge than it gives, and is held at its end voltage for this time. From memory. */
 const [leadIn, leadHeldMin] = [1.1, 120];
 /** A charge known to be above this is full, a fraction. */
 const fullFrom = 0.95;
@@ -233,7 +233,7 @@ function surelyOutAh({ chemistry, state, rules, curve, currents }: Making, downV
   return least < Infinity ? least : null;
 }
 
-/** Groups that differ by what was measured of them: in charge, or in capacity. */
+/** Groups whose readings differ: in charge, or in capacity. */
 export const isUneven = ({ groups, imbalance }: SubjectState): boolean => {
   const capacities = groups.map(({ capacity }) => capacity.value);
   return imbalance?.isLarge === true || Math.min(...capacities) < (1 - alikeWithin) * Math.max(...capacities);

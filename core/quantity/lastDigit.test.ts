@@ -24,7 +24,7 @@ test('decimals as written, dust of binary fractions aside', () => {
   expect(writtenDigitOf([2, 3])).toBe(1);
 });
 
-test('watched as they come: a jump alone is no digit, the smallest change seen three times is', () => {
+test('watched one by one: a jump alone is no digit, the smallest change seen three times is', () => {
   const watch = createDigitWatch();
   [3.9, 3.9, 3.9, 3.84].forEach(watch.push);
   expect(watch.digit()).toBeCloseTo(0.001, 12);

@@ -57,9 +57,8 @@ export const writtenDigitOf = (values: readonly number[]): number =>
   10 ** -values.reduce((places, value) => decimalsOf(value, places), 0);
 
 /**
- * Watches figures for their last digit as they come: their decimals, or the smallest change once it was seen three
- * times; no finer than what is known of it already. A few equal figures tell nothing: their noughts may have been
- * written.
+ * Finds the last digit of a stream of values: from their decimals, or the smallest change once it was seen three times.
+ * It is never finer than `known`. A few equal values prove nothing: their zeros may be padding.
  */
 export function createDigitWatch(known = 0) {
   let decimals = 0;

@@ -103,7 +103,7 @@ export function showsTenSeconds(method: MethodKey, holdS: number): boolean {
   );
 }
 
-/** Why two methods differ, by what they look at; its sentence is in words/resistance.ts. */
+/** Why two methods differ; its sentence is in words/resistance.ts. */
 export type RatioReason =
   '1 kHz and 10 s' | '1 kHz and 1 s' | '1 s and 10 s' | 'rule of its own' | 'same time' | 'other times';
 

@@ -52,8 +52,8 @@ const leastDigits = 2.5;
 /** Samples further apart than this do not show an edge. */
 const longestGapS = 2;
 /**
- * So much of the log before an edge tells the drift, at most this share of the time since the edge before it, in
- * stretches averaged over at least so long.
+ * How much of the log before an edge gives the drift, s; at most this fraction of the time since the edge before; and
+ * the shortest stretch that is averaged, s.
  */
 const baselineS = 20;
 const baselineShare = 0.5;

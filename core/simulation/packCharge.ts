@@ -52,7 +52,7 @@ export interface PackCharge {
   course: Course;
 }
 
-/** A pack is followed in steps of so long, s. */
+/** Time step of the simulation, s. */
 const stepS = 1;
 const minuteS = 60;
 /**
@@ -61,7 +61,7 @@ const minuteS = 60;
  * are an open-circuit curve behind an ohmic part and two branches. Source: first-order linear circuits; the charger is
  * common practice. Held against ngspice in packCharge.test.ts.
  *
- * @param limitS given up after so long
+ * @param limitS given up after this time, s
  * @param onShare told now and then how much of the limit is done
  */
 export function chargePack(

@@ -45,7 +45,7 @@ export function runPlain({ chemistry, curve: points, groups, ...asked }: PlainRu
 const unevenTimes = 1.5;
 /** A cell that would grow warmer by more if nothing carried its heat away is named, K. */
 const warmK = 20;
-/** Ended within so long, it ended as the load came on, s. */
+/** An end within this time counts as an end when the load comes on, s. */
 const atOnceS = 1;
 
 /** What is to be said of a run. */

@@ -12,7 +12,7 @@ export const lagOhm = ({ ohmicOhm, branches }: Pick<SimulatedGroup, 'ohmicOhm' |
   );
 
 /**
- * Voltage of a group that rested, after a steady current of so long, V.
+ * Voltage of a rested group after a steady current for a time, V.
  *
  * @param currentA above zero on discharge, below zero on charge
  */

@@ -151,7 +151,7 @@ export function forecastDischarge(
   };
 }
 
-/** At one current for so long, by what is known of the charge alone: nickel, lead-acid and a rescue. */
+/** At a constant current for a time, from the charge alone: nickel, lead-acid and a rescue. */
 export function steadyForecast(
   groups: readonly GroupState[],
   currentA: number,

@@ -217,7 +217,7 @@ function socOf(restV: Known, curve: OpenCircuitCurve, now: Date): Known {
   return estimated({ value, u: quadrature(u, Math.min(mostDrift, driftAMonth * months)) }, restV.at);
 }
 
-/** Carries the charge of each group forward by what moved since its voltage was measured. */
+/** Adds the charge that flowed since the voltage of each group was measured. */
 function moveOn(
   socs: readonly (Known | null)[],
   capacities: readonly Known[],

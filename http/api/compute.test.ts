@@ -197,7 +197,7 @@ describe('heavy work', () => {
     expect(refused[0]?.headers.get('retry-after')).toBe('5');
   });
 
-  test('ends when whoever asked has left', async () => {
+  test('ends when the client has left', async () => {
     const leaving = new AbortController();
     const answer = respond(() => computeMatch(request, leaving.signal));
     leaving.abort();

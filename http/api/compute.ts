@@ -125,7 +125,7 @@ export function loadOf(parameter: string): DischargeLoad {
   return kind === 'current' ? { kind, currentA: Number(figure) } : { kind: 'column' };
 }
 
-/** So long a log may be read, and a match be looked for, for a program that waits. */
+/** The most time for reading a log, and for finding a match, while a program waits. */
 const longestReadMs = 120_000;
 const longestMatchMs = 20_000;
 /** A match ends by itself with its best so far; if it does not, it is ended. */

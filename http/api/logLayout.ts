@@ -88,7 +88,7 @@ export async function storeAs(
     },
     { moved: [port2] },
   );
-  // Whoever left ends their own log, not the thread, which may read another's as well.
+  // A client that leaves ends its own log, not the thread, which may read another one, too.
   const leave = (): void => port.close();
   signal?.addEventListener('abort', leave);
   const toldNothing = (): never => {

@@ -49,7 +49,7 @@ function refusalOf(error: unknown): Refusal {
   if (error instanceof TookTooLong) return new Refusal(503, 'time-limit', error.message);
   // The second is the framework's own name for it.
   if (error instanceof Error && ['AbortError', 'ResponseAborted'].includes(error.name))
-    return new Refusal(499, 'left', 'Whoever asked has left.');
+    return new Refusal(499, 'left', 'The client closed the connection.');
   if (error instanceof SyntaxError) return new Refusal(400, 'not-json', 'The body is not JSON.');
   const stored = wasNothingStored(error) ? 'nothing was stored' : 'whether it was stored is not known';
   if (isDiskFull(error))

@@ -558,7 +558,7 @@ export const scheduleRequest = z
     attended: z
       .array(z.object({ from: moment, to: moment }))
       .max(200)
-      .describe('When somebody is there.'),
+      .describe('Attended hours.'),
     stations: z
       .array(z.object({ id: named, kinds: z.array(named).max(30) }))
       .min(1)
@@ -569,9 +569,9 @@ export const scheduleRequest = z
           id: named,
           kind: named,
           minutes: z.number().min(0.1).max(1e5),
-          attended: z.boolean().describe('It lies whole within the time that somebody is there.'),
+          attended: z.boolean().describe('It lies within attended hours as a whole.'),
           after: z.array(named).max(50).optional().describe('These are done before.'),
-          restMin: z.number().min(0).max(1e5).optional().describe('So long after they ended; 0 where left out.'),
+          restMin: z.number().min(0).max(1e5).optional().describe('How long after those ended, min; 0 where left out.'),
           due: moment.optional().describe('Wanted by then.'),
         }),
       )
@@ -705,7 +705,12 @@ const packRunCell = z
     capacityAh: positive,
     stateOfCharge: z.number().min(0).max(1).optional().describe('1 where left out.'),
     resistanceOhm: positive.optional().describe('The ten-second figure.'),
-    selfDischargeA: z.number().min(-1).max(1).optional().describe('What it loses within, as a self-discharge test tells it.'),
+    selfDischargeA: z
+      .number()
+      .min(-1)
+      .max(1)
+      .optional()
+      .describe('What it loses within, as a self-discharge test tells it.'),
     ohmicOhm: positive.optional(),
     branches: z
       .array(z.object({ resistanceOhm: positive, timeConstantS: positive }))
@@ -816,7 +821,7 @@ export const samplesQuery = z.object({
   toS: numberText(z.number().min(0)).optional(),
   points: countText(z.number().min(1).max(5000))
     .default(400)
-    .describe('So many stretches of equal time are shown, each by what stands highest and lowest in it.'),
+    .describe('How many stretches of equal time are shown, each with its highest and lowest value.'),
 });
 
 const columnOfNumbers = z.array(z.number().nullable());

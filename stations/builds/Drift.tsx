@@ -62,8 +62,8 @@ export function Drift({ groups, known }: DriftProps) {
             ))}
           </dl>
           <p className="soft mb-0">
-            Of its charge against the others, without balancing: by what its cells lose within, in the warmth of their
-            self-discharge tests, and as long as they age alike.{' '}
+            Change of charge against the other groups, without balancing. It assumes the self-discharge measured in the
+            tests, at the same temperature, and equal ageing.{' '}
             <HandbookLink page="simulation-cycleDrift-cycleDrift">how it is computed</HandbookLink>
           </p>
         </>

@@ -135,7 +135,7 @@ function Shapes({ job, shown }: { job: JobAsked; shown: Found }) {
           : 'No shape does it with the cells at hand'}
       </p>
       <p className="soft">
-        By a middling cell of {formatFigure(cell.capacityAh, display.capacity, 2)} and{' '}
+        By a median cell of {formatFigure(cell.capacityAh, display.capacity, 2)} and{' '}
         {formatFigure(cell.resistanceOhm, display.resistance)}, never below {cutoffPerGroupV.toFixed(2)} V a group;{' '}
         {counted(atHand, 'such cell')} at hand.
         {room !== null && ` There is room for ${room}.`}

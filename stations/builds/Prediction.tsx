@@ -92,7 +92,7 @@ export function Prediction({ need, usual, groups, known }: PredictionProps) {
           <Field name="peakA" label="Peak, A" defaultValue={asked.peakA} figures />
         </div>
         <Button type="submit" variant="quiet" className="mt-2">
-          Foretell
+          Forecast
         </Button>
       </form>
       {shown && 'share' in shown && <Progress share={shown.share} label="Simulated so far" />}

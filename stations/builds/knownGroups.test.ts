@@ -48,7 +48,7 @@ test('a group holds what its discharge gave and it had left; else what its cells
   expect(knownGroups({ ...pack, run: null }, [])[0]).toMatchObject({ capacity: null });
 });
 
-test('its middling cell: of its own where it was built here, else by how the weakest group stands to the middle', () => {
+test('its median cell: of its own where it was built here, else by how the weakest group stands to the middle', () => {
   const cellsOf = [
     [cell(2, 0.03), cell(2, 0.05)],
     [cell(2, 0.2), cell(2, 0.2)],

@@ -32,7 +32,7 @@ const wantKeys = Object.keys(wants) as Want[];
 const numberIn = (text: string): number => Number(text.trim().replace(',', '.'));
 const ohmText = (ohm: number): string => `${Number(ohm.toPrecision(3))} Ω`;
 
-/** The resistors for what is wanted, as it is typed; one of them is begun with. */
+/** The resistors for the typed current or time. A person starts a test with one of them. */
 export function ResistorForm({ code, series, curve, capacityAh, cutoffV }: ResistorFormProps) {
   const { answer, pending, form } = useFormAnswer(`resistor ${code}`, beginResistorAction.bind(null, code));
   const [want, setWant] = useState<Want>('current');
@@ -136,8 +136,7 @@ const Plans = ({ plans, chosen, choose }: PlansProps) => (
 /** The plans for what is wanted, or why there are none. */
 function plansFor(of: ToDischarge, want: Want, figure: number): ResistorPlan[] | { why: string } {
   if (!Number.isFinite(figure)) return { why: 'That is no figure.' };
-  if (figure <= 0)
-    return { why: want === 'ohm' ? '0 Ω is a short circuit: never.' : 'Enter a number above zero.' };
+  if (figure <= 0) return { why: want === 'ohm' ? '0 Ω is a short circuit: never.' : 'Enter a number above zero.' };
   try {
     if (want === 'ohm') return [resistorPlan(of, figure)];
     return resistorsFor(of, want === 'hours' ? { hours: figure } : { currentA: figure });

@@ -11,8 +11,8 @@ function partsOf(state: string) {
 }
 
 /**
- * Whether a frame that was heard tells of the workshop as a page was drawn, or of later. By what was visible then: a
- * machine's clock may be set back. Of two databases only the clock knows which is the later one.
+ * Whether a received frame is as new as the drawn page, or newer. The visible transactions decide, since a machine's
+ * clock may be set back. Between two databases only the clock can decide.
  */
 export function isAsLate(heard: Drawn, drawn: Drawn): boolean {
   const [one, other] = [partsOf(heard.state), partsOf(drawn.state)];

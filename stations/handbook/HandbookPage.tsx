@@ -14,7 +14,7 @@ const kindNames: Record<PageKind, string> = {
   formula: 'Formulas and methods',
 };
 
-/** Every limit, table and formula that the program uses, found by any word of it or by what was said. */
+/** Every limit, table and formula that the program uses, found by any word or by the code of a sentence. */
 export async function HandbookPage({ asked, said }: { asked: string; said: string }) {
   const { rules } = await judgedWorkshop();
   const pages = await handbook(rules.limits);

@@ -95,7 +95,7 @@ function Changes({ page: { kind, rules } }: { page: HandbookPage }) {
   if (kind === 'house rule' && own)
     return (
       <p className="mb-0">
-        <Link href={`/rules#${own}`}>The house rules</Link>: everything is judged again by what stands there.
+        <Link href={`/rules#${own}`}>The house rules</Link>: a change applies to everything at once.
       </p>
     );
   if (rules.length === 0)

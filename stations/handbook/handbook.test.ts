@@ -85,7 +85,7 @@ test('a search finds a page by any words of it, in any order; those with them in
 test('a constant tells its name, unit and value, computed where it is a sum; what says no source is an own rule', () => {
   const code = `
     const dayMs = 24 * 3_600_000;
-    /** So long it rests. From memory. */
+    /** Time of rest. From memory. */
     const restMs = 2 * dayMs;
     /** How many lines are read, and letters of each. */
     const mostLines = 7;
@@ -114,7 +114,7 @@ test('a constant tells its name, unit and value, computed where it is a sum; wha
   expect(rest).toMatchObject({
     key: 'hold-x-restMs',
     source: 'from memory',
-    title: 'So long it rests',
+    title: 'Time of rest',
     values: [{ name: 'rest', value: 172_800_000, unit: 'ms' }],
     usedFor: ['What it comes to by then.'],
   });

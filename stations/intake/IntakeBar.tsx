@@ -78,7 +78,7 @@ export function IntakeBar({ batchCode, currentCode, isVisit, cells: stored, mete
       circumstances: { meter },
       file: (line: EntryLine) => fileIntake(batchCode, line),
       filed: () => {
-        // The cell stays until its steps are done by what was filed last, no longer by the address.
+        // The cell stays until its steps are done, whatever the address says.
         if (isVisit) startTransition(() => router.replace(`/intake/${batchCode}`, { scroll: false }));
       },
       undo: undoEntry,

@@ -21,7 +21,7 @@ const capacity = typedText('Capacity', 20, 'The capacity printed on it, or that 
 );
 
 /**
- * What is noted of a batch beside its code: where it comes from, and what its cells are, by model or by what can be
+ * What is noted of a batch beside its code: where it comes from, and what its cells are: a model, or what can be
  * seen.
  */
 export const account = z

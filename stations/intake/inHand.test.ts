@@ -23,7 +23,7 @@ test.each([
   expect(cellInHand(box, { latest: null, ...asked })?.code).toBe(code);
 });
 
-test('nobody has it when all is done, whoever was read last', () => {
+test('no cell is in hand when all are done', () => {
   expect(cellInHand([done], { latest: 'A', after: 'A' })).toBeNull();
   expect(cellInHand([], { latest: null })).toBeNull();
 });

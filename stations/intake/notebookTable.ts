@@ -203,7 +203,7 @@ export interface NotebookFault {
   said: string;
 }
 
-/** Every row by what its columns are taken for, and what could not be read. */
+/** Every row with the chosen meaning of its columns, and the cells that could not be read. */
 export function understandNotebook(
   { heading, rows }: Pick<NotebookTable, 'heading' | 'rows'>,
   columns: readonly NotebookColumn[],

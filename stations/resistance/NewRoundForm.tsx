@@ -12,7 +12,7 @@ interface NewRoundFormProps {
   /** Batches, and the packs if there are any. */
   batches: [string, string][];
   protocols: { id: number; text: string; method: MethodKey }[];
-  /** By what they measure: code and name. */
+  /** Grouped by quantity: code and name. */
   instruments: Record<'voltage' | 'current' | 'resistance', [string, string][]>;
 }
 

@@ -32,7 +32,7 @@ export interface ScreenCell extends RoundCell {
   currentsA: number[];
 }
 
-/** So long after the last entry the rest of the screen is asked for. */
+/** How long after the last entry the rest of the screen is asked for. */
 const pauseMs = 300;
 
 interface RoundScreenProps {

@@ -16,7 +16,7 @@ import { GoBar } from '../frame/GoBar';
 import { lampSubject } from './lampSubject';
 import { AsItIsForm, FlatForm, GoneForm, LampForm, StepButton } from './RetireForms';
 
-/** The way out, gate by gate: run down where that is common practice, does it stay flat, taped, where it went. */
+/** Retiring, step by step: discharge where that is common practice, check that it stays empty, tape, hand over. */
 export async function RetirePage({ code }: { code: string }) {
   const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();

@@ -38,7 +38,7 @@ interface DiagnosisProps {
   visit: Visit | null;
 }
 
-/** What is wrong with a pack, how sure that is and by what, what to do, and the next reading worth making. */
+/** What is wrong with a pack, how sure that is, the evidence, what to do, and the best next measurement. */
 export function Diagnosis({
   pack,
   clinic: { diagnosis, verdict, repeats, disagreeing },
@@ -182,12 +182,12 @@ function Kept({ cellsOf, bad }: { cellsOf: readonly JudgedCell[][]; bad: number[
   return cells.length === 0 ? null : (
     <>
       {' '}
-      Worth it by what was read of them before are <Cells cells={cells} />.
+      Good by their own readings: <Cells cells={cells} />.
     </>
   );
 }
 
-/** By what was read of it before it was built in. */
+/** By its readings before it was built in. */
 const isWorthIt = ({ duty: { duty } }: JudgedCell): boolean => duty !== null && duty !== 'retire';
 
 const Cells = ({ cells }: { cells: readonly JudgedCell[] }) =>

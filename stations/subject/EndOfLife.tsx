@@ -61,7 +61,7 @@ export async function EndOfLife({ subject, rounds, verdict: clinic, rules }: End
       </ul>
       <p className="mb-0">
         {verdict === 'light-duty' && 'It can still serve as a bench or test battery, marked as such. '}
-        <Link href={`/retire/${subject.code}`}>The way out, gate by gate</Link>
+        <Link href={`/retire/${subject.code}`}>Retire it, step by step</Link>
       </p>
     </section>
   );

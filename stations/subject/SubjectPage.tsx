@@ -226,7 +226,7 @@ const PackHead = ({ pack }: { pack: JudgedPack }) => (
 function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
   const { code } = subject;
   const note = { key: 'n', does: 'a note', href: '#note' };
-  const out = { key: 'x', does: 'the way out', href: `/retire/${code}` };
+  const out = { key: 'x', does: 'retire', href: `/retire/${code}` };
   if (isPack(subject) && subject.apart !== null) return [note];
   if (subject.intake.class === 'out' || (isPack(subject) && subject.retiring !== null)) return [out, note];
   const capacity = { key: 'c', does: 'import a discharge', href: `/capacity?subject=${code}` };
@@ -255,7 +255,7 @@ function actsOf(subject: JudgedSubject, roundId: number | null): Act[] {
     ...capacities,
     hold,
     ...sheet,
-    { key: 'p', does: 'its past and use', href: '#past' },
+    { key: 'p', does: 'history and use', href: '#past' },
     out,
     note,
   ];

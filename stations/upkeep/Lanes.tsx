@@ -31,7 +31,7 @@ const leastShare = 9;
 const mostDays = 7;
 const never = () => () => undefined;
 
-/** Each day with something to do: a lane for every place at the bench, and when somebody is there. */
+/** Each day with something to do: a lane for every station, and the attended hours. */
 export function Lanes(props: LanesProps) {
   // Days are the reader's, whom the server does not know.
   const isHere = useSyncExternalStore(

@@ -23,7 +23,7 @@ export function HoursForm() {
   });
   const errors: Record<string, string> = answer?.ok === false ? answer.fields : {};
   return (
-    <form {...form} aria-label="Somebody is there">
+    <form {...form} aria-label="Attended hours">
       <div className="fields">
         <Field type="date" name="day" label="Day" />
         <Field type="time" name="from" label="From" error={errors['from']} />

@@ -74,7 +74,7 @@ export async function PlanPage({ subject }: { subject: string }) {
             <JobsForm subject={subject} />
           </section>
           <section className="sheet" aria-label="Attended hours">
-            <h2>Somebody is there</h2>
+            <h2>Attended hours</h2>
             {attended.length > 0 && (
               <ul className="reasons">
                 {attended.map(({ id, fromAt, toAt }) => (
@@ -283,8 +283,8 @@ function JobList({ placed, unplaced, state: { plan, jobs } }: JobListProps) {
       {placed.some(({ job }) => job.planned) && (
         <>
           <p className="soft mt-2 mb-0">
-            So long is set aside as five of six take: what the charger’s sheet says, and its ±. Between two jobs it
-            rests for half an hour, before its resistance is read as long as the house rules say.
+            Each job gets the time of its charger sheet plus its ±, which is enough for five of six jobs. Between two
+            jobs the cell or pack rests for half an hour. Before a resistance it rests as long as the house rules say.
           </p>
           <PlusMinus />
         </>

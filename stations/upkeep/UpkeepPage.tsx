@@ -51,7 +51,8 @@ export async function UpkeepPage() {
             </div>
           )}
           <p className="soft mb-0">
-            Whoever is built into a pack or is out is not asked for here, and of a self-discharge test its reading alone.
+            Cells in a pack and scrapped cells are not listed here. A self-discharge test is listed with its next
+            reading.
             {rules.length > 0 && ' By '}
             {rules.map((rule, i) => (
               <span key={rule}>
@@ -64,7 +65,7 @@ export async function UpkeepPage() {
         <section className="sheet lead-ink" aria-label="Charger sheets">
           <h2>The bench plan</h2>
           <p>
-            What is done with whom, where and when, within the hours that somebody is there:{' '}
+            Which job to do when and at which station, within the attended hours:{' '}
             <Link href="/upkeep/plan">the plan</Link>. What is due also goes into a calendar, by an address made under{' '}
             <Link href="/access">access</Link>.
           </p>
@@ -133,13 +134,13 @@ function Row({ due }: { due: UpkeepDue }) {
           <When at={readAt} as="d MMM" />
         </span>
         <br />
-        {/* What is wanted of an instrument is put off nowhere: it is no cell or pack. */}
+        {/* A task of an instrument cannot be postponed: it is no cell or pack. */}
         {act !== 'calibrate' && (
           <VoidForm
-            verb="Put off"
+            verb="Postpone"
             what={name}
             brief
-            question={`Why is ${name} put off for a week?`}
+            question={`Why is ${name} postponed for a week?`}
             note="Then it comes back."
             action={putOffAction.bind(null, codes, act)}
           />

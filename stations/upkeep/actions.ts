@@ -14,7 +14,7 @@ import { z } from 'zod';
 const putOffS = 7 * 86_400;
 const codes = z.array(z.string().max(40)).min(1).max(5000);
 
-/** What is due with these is put off for a week, with the reason; then it comes back. */
+/** Postpones a due task for a week, with the reason; then it comes back. */
 export async function putOffAction(of: string[], act: string, why: string): Promise<void> {
   await acting(async () => {
     const reason = reasonText.parse(why);

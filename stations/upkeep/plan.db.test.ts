@@ -84,7 +84,7 @@ test('what is wanted is planned at once; codes that are not here, and nothing at
   expect(charges[0]?.planned?.isBlind).toBe(true);
 });
 
-test('a job is begun where it is planned, stands on the watch, and a rest follows it; order and place are kept', async () => {
+test('a job starts where it is planned, is on the watch, and a rest follows it; order and place are kept', async () => {
   const charge = await jobOf('PA1', 'charge');
   expect(await beginJobAction((await jobOf('PA1', 'resistance')).id)).toMatchObject({
     ok: false,

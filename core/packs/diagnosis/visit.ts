@@ -20,7 +20,7 @@ export interface DiagnosedRound {
   terminalV: { value: number; digitV: number } | null;
 }
 
-/** A lithium cell settles for so long after a charge, s. Common practice. */
+/** A lithium cell settles for this time after a charge, s. Common practice. */
 export const settlingS = 1800;
 
 /** In the middle of the groups that were read, V; null where none was. */
