@@ -23,7 +23,7 @@ const formOf = (fields: Record<string, string>): FormData => {
   return form;
 };
 
-/** So many packs wait to be retired. */
+/** This many packs wait to be retired. */
 const mostRetired = 400;
 
 /**

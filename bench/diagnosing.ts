@@ -88,7 +88,7 @@ function matrixOf(all: readonly Diagnosed[]): string {
   ].join('\n');
 }
 
-/** How often it is right where it says so much, to the nearest tenth. */
+/** How often it is right where it says this much, to the nearest tenth. */
 function calibrationOf(all: readonly Diagnosed[]): string {
   const rows = Array.from({ length: 11 }, (_, tenths) => {
     const own = all.filter(({ named }) => Math.round(10 * named.probability) === tenths);
@@ -144,7 +144,7 @@ function timeOfRemedies(): number {
   );
 }
 
-/** Diagnoses held against packs whose faults are known, made by another model. */
+/** Diagnoses compared with packs whose faults are known, made by another model. */
 export function benchDiagnosing(): { rows: BenchRow[]; report: string } {
   const [four, one] = [diagnoseAll(false), diagnoseAll(true)];
   const rowOf = (all: readonly Diagnosed[], name: string, least: number): BenchRow => {

@@ -14,7 +14,7 @@ const batchSize = 500;
 const discharge = plainDischarge();
 
 /**
- * Adds cells until there are so many, in batches of 500, each read, measured in a round of its batch, and discharged.
+ * Adds cells until there are this many, in batches of 500, each read, measured in a round of its batch, and discharged.
  */
 export async function fillShelf(pool: Pool, cells = shelfCells): Promise<string> {
   await pool.query(

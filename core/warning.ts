@@ -16,7 +16,10 @@ export type Warning =
   // How a log was read.
   | { code: 'no-header'; columns: { index: number; field: LogField; position?: number }[] }
   | { code: 'unit-assumed'; columns: { field: LogField; position?: number; unit: string }[] }
-  /** Their columns were voltages against the black lead; `turned` where the first was that of the red lead. */
+  /**
+   * Their columns were voltages against the negative terminal; `turned` where the first was that of the positive
+   * terminal.
+   */
   | { code: 'groups-as-taps'; turned: boolean }
   /** Place of the column, from 0. */
   | { code: 'terminals-among-groups'; index: number }

@@ -325,7 +325,7 @@ async function fillRound(
   }
 }
 
-/** The same cells once more at 1 kHz, so that the two methods can be held against each other. */
+/** The same cells once more at 1 kHz, so that the two methods can be compared with each other. */
 async function fillAcRound(
   connection: PoolClient,
   batch: DemoBatch,

@@ -227,7 +227,7 @@ export interface DemoHold {
   readAt: number[];
   /** Volts that a sound one loses in a week. */
   perWeekV: number;
-  /** Those that lose more, by code; of a pack its group from the black lead. */
+  /** Those that lose more, by code; of a pack its group from the negative terminal. */
   leaky: Record<string, { perWeekV: number; position?: number }>;
 }
 

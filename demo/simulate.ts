@@ -111,10 +111,10 @@ export const withDirtyPole = (cell: DemoCell): DemoCell => ({
   model: { ...cell.model, ohmicOhm: cell.model.ohmicOhm + (cell.quirk.contactOhm ?? 0) },
 });
 
-/** When the bench reads the level after a load, s after it comes off. */
+/** When the bench reads the recovery voltage a load, s after it comes off. */
 export const levelAfterS = 90;
 
-/** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the level after. */
+/** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the recovery voltage. */
 export function loadStepReading(cell: DemoCell, load: DemoBatch['load'], chance: Chance): DemoStep {
   const start = restedState(cell.soc);
   const openV = readingOf(terminalV(cell.model, start, 0), voltmeter, chance);
@@ -275,7 +275,7 @@ export function packStepReading(pack: DemoPack, amps: number, chance: Chance): D
   return { openV, loadedV, afterV: Math.min(openV, showing(0)), currentA: readingOf(amps, ammeter, chance) };
 }
 
-/** What a charger tells of each group so many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
+/** What a charger tells of each group this many days ago, Ω: with a noise of its own and a last digit of 0.1 mΩ. */
 export function toldOhms({ firstOhm, perYear, weak }: DemoAgeing, daysAgo: number, chance: Chance): number[] {
   const years = ((chargeDays[0] ?? 0) - daysAgo) / 365;
   return firstOhm.map((ohm, i) => {

@@ -127,7 +127,7 @@ test('an import form says what is missing, and an unknown cell by name', async (
   await page.getByLabel('Cell or pack', { exact: true }).fill('Z9-999');
   await page.getByLabel('Current, A').fill('0,5');
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();
+  await expect(page.getByText('This log has no dates. Enter when it ended.')).toBeVisible();
   await page.getByLabel('When it ended').fill('2026-11-05T18:30');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page.getByText('There is no cell or pack Z9-999.')).toBeVisible();

@@ -44,8 +44,8 @@ const beginRound = async (page: Page, protocol: string, instrument: string) => {
 };
 
 /**
- * Instruments held against each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden in
- * the simulation.
+ * Instruments compared with each other, the bad channel corrected, a batch by two methods: by keyboard, faults hidden
+ * in the simulation.
  */
 test.describe.serial('from instruments that disagree to resistances that compare', () => {
   test('a new sheet for all instruments', async ({ page }) => {
@@ -101,7 +101,7 @@ test.describe.serial('from instruments that disagree to resistances that compare
       );
       await expect(said(page)).toContainText(`Filed B${i + 1}, CH1`);
     }
-    await expect(page.getByText('All agree within their doubt')).toBeVisible();
+    await expect(page.getByText('All agree within their uncertainty')).toBeVisible();
     await page.goto('/instruments');
     await expect(page.getByText('uncorrected it fills a 4.2 V cell to 4.27')).toBeVisible();
     await expect(page.getByRole('link', { name: /^0\s*Instruments/ })).toBeVisible();
@@ -138,7 +138,7 @@ test.describe.serial('from instruments that disagree to resistances that compare
     }
     await expect(page.locator('.tag.hot')).toContainText('odd one');
     await type(page, `${cells[bad]?.code} ${loadLine(cells[bad] as DemoCell, chance)}`);
-    await expect(page.getByText('press again: a contact changes')).toBeVisible();
+    await expect(page.getByText('measure again: a contact changes')).toBeVisible();
     await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('Pressed 2 times');
     await send(
       request,
@@ -359,7 +359,7 @@ test.describe('what goes wrong at the bench', () => {
     await type(other, 'S1-005 3.780 3.735');
     await expect(said(other)).toContainText('Filed S1-005');
     await type(page, 'S1-005 3.780 3.736');
-    await expect(said(page)).toContainText('was read meanwhile from another screen');
+    await expect(said(page)).toContainText('was measured from another screen just now');
     await page.keyboard.press('Enter');
     await expect(said(page)).toContainText('Filed S1-005');
     const { rows } = await workshop.pool.query(
@@ -429,8 +429,8 @@ test.describe('what goes wrong at the bench', () => {
     await expect(page).toHaveURL(/\/instruments\/check\/\d+$/);
     await type(page, 'DM1 3.700');
     await type(page, 'CK1.1 3.760');
-    await expect(page.getByText('Nobody can know yet')).toBeVisible();
-    await expect(page.getByText('A third independent one would help')).toBeVisible();
+    await expect(page.getByText('Not known yet')).toBeVisible();
+    await expect(page.getByText('Add a third independent instrument')).toBeVisible();
   });
 });
 

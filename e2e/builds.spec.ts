@@ -167,11 +167,11 @@ test('what cannot be is said, with what would help', async ({ page }) => {
   await page.goto('/builds/new?series=0&parallel=5');
   await expect(page.getByText('expected whole numbers from 1 to 100')).toBeVisible();
   await page.goto('/builds/new?series=2&parallel=2&pins=S1-999');
-  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toContainText('S1-999 shall be in the pack');
+  await expect(page.getByRole('alert').filter({ hasText: 'No match' })).toContainText('S1-999 is wanted in the pack');
   await page.goto('/builds/job?series=7&loadA=9000&minutes=40');
   await expect(page.getByRole('region', { name: 'Shapes' })).toContainText('No shape does it');
   await page.goto('/builds/job?series=7&loadA=4');
-  await expect(page.getByRole('alert').filter({ hasText: 'for how many minutes' })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: 'Enter the minutes or the Wh' })).toBeVisible();
   await page.goto('/builds/job?windowV=20-21&loadA=4&minutes=10');
   await expect(page.getByRole('alert').filter({ hasText: 'No number of these cells' })).toBeVisible();
   await page.goto('/builds/job?series=x');

@@ -49,7 +49,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Almost certainly group 5 leaks.');
     await expect(wrong).toContainText('Group 5: it leaks');
     await page.goto('/clinic/PK5');
-    await expect(wrong).toContainText('nothing is wrong with it, as far as was read');
+    await expect(wrong).toContainText('nothing is wrong with it, by these readings');
     await type(page, '3.80 3.60 3.80 3.80 5A');
     await expect(said(page)).toContainText('5.00 A is a load, and the next reading is at rest');
     await page.getByLabel('The next reading is').selectOption('under load');
@@ -62,7 +62,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
 
   test('a self-discharge test begins, is due a week later, and tells who leaks', async ({ page, workshop }) => {
     await page.goto('/self-discharge');
-    await page.getByLabel('Who is put to rest').fill('Q1-001 Q1-002 Q1-003 Q1-004 Q1-005 PF1');
+    await page.getByLabel('Cells and packs to test').fill('Q1-001 Q1-002 Q1-003 Q1-004 Q1-005 PF1');
     await page.getByRole('button', { name: 'Put to rest' }).click();
     await expect(page).toHaveURL(/\/self-discharge\/\d+$/);
     const test = page.url();
@@ -85,9 +85,9 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
       await expect(said(page)).toContainText(`Filed Q1-00${n}`);
     }
     await type(page, 'PF1 4.11 4.12 4.11 4.12 4.11 4.12 4.11');
-    await expect(page.getByRole('region', { name: 'Who leaks' })).toContainText('Q1-003');
+    await expect(page.getByRole('region', { name: 'Cells that leak' })).toContainText('Q1-003');
     await page.getByRole('button', { name: /End the self-discharge test/ }).click();
-    await expect(page.getByText('What it said stands with each of them.')).toBeVisible();
+    await expect(page.getByText('Each result is kept with its cell or pack.')).toBeVisible();
     expect(await axeViolations(page)).toEqual([]);
     await page.goto('/cells/Q1-003');
     await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Retire');

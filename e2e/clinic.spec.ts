@@ -50,7 +50,7 @@ test('a pack of seven that shuts down early: diagnosed, measured on, evened out,
   await expect(evening).toContainText('forecast');
   // The steps stay in view with what is set.
   await expect(evening).toContainText('balance connector in');
-  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 is being evened out');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX7 is being balanced');
 
   await workshop.later(3 * 24 * hourS + 2 * hourS);
   await page.goto('/clinic/PX7');
@@ -77,7 +77,7 @@ test('a swapped sense tap and a bad channel of an instrument are told apart from
   await type(page, '3.912 3.911 3.842 3.983 3.912 = 19.56');
   const verdict = page.getByRole('region', { name: 'Verdict' });
   await expect(verdict).toContainText(/a sense wire or pin of group [34] is wrong, not the cells/);
-  await expect(section).toContainText('do not trust what balances by that wire');
+  await expect(section).toContainText('do not balance the pack through it');
   const meter = { kind: 'meter' as const, wires: null, leads: null, certified: false };
   const range = { voltage: { resolution: 0.001, accuracyShare: 0.002, accuracyCounts: 3 } };
   await addInstrument(workshop.pool, { ...meter, code: 'CH9', name: 'charger', channels: 6, ranges: range });
@@ -132,7 +132,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(now).toContainText('A reading was missed');
   await expect.poll(() => page.evaluate(() => document.documentElement.dataset.signal)).toBe('stop');
   await now.getByRole('button', { name: 'The current is off' }).click();
-  await expect(now).toContainText('Read every group, and feel it');
+  await expect(now).toContainText('Measure every group, and feel the pack');
   await type(page, '2.61 2.66 2.64 19.5C');
   await now.getByRole('button', { name: 'The current is on again' }).click();
   await expect(now).toContainText('Read again in');
@@ -140,7 +140,7 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await workshop.later(18 * 60);
   await page.goto('/rescue/PX3');
   await type(page, '3.01 3.06 3.04 21C');
-  await expect(now).toContainText('Every group stands at 3.0 V');
+  await expect(now).toContainText('Every group is at 3.0 V');
   await now.getByRole('button', { name: 'It is off: hand it over' }).click();
   const after = page.getByRole('region', { name: 'After the rescue' });
   await expect(after).toContainText('Up from below its floor');
@@ -202,7 +202,7 @@ test('a group that falls behind stops a rescue for good', async ({ page, worksho
   await expect(now.getByRole('alert')).toHaveText('STOP');
   await expect(now).toContainText('Group 1 falls behind');
   await now.getByRole('button', { name: 'The current is off' }).click();
-  await expect(now).toContainText('Groups that part at so little current are hurt');
+  await expect(now).toContainText('Groups that drift apart at such a small current are damaged');
   await expect(now.getByRole('button', { name: 'The current is on again' })).toHaveCount(0);
   await now.getByRole('button', { name: 'Give it up' }).click();
   await expect(page.getByRole('region', { name: 'After the rescue' })).toContainText('Over: given up');
@@ -222,7 +222,7 @@ test('a group that cannot be read keeps its place; what came with the pack stand
   await type(page, 'f');
   await expect(page.getByRole('region', { name: 'What is wrong' })).toContainText('With it came: fell.');
   await type(page, '3.91 3.90 3.81 3.91 = 15.53');
-  await expect(groups.getByRole('img').first()).toHaveAccessibleName(/group 3 3.81 volts, odd, what is wrong is told/);
+  await expect(groups.getByRole('img').first()).toHaveAccessibleName(/group 3 3.81 volts, odd, the diagnosis rests/);
   const rows = page.getByRole('region', { name: 'Rounds' }).getByRole('row');
   await expect(rows.nth(1).locator('.ringed')).toHaveText('3.81');
   await expect(rows.nth(2)).toContainText('3.90–3.91');

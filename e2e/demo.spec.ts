@@ -168,7 +168,7 @@ test('voiding a run with a reason takes its capacity from the cell, and the run 
   await page.getByRole('button', { name: 'Void', exact: true }).click();
   await expect(page.getByText('void: logger was on another cell')).toBeVisible();
   await page.getByRole('link', { name: 'H1-014' }).click();
-  await expect(page.getByText('Not measured yet: capacity')).toBeVisible();
+  await expect(page.getByText('No capacity yet')).toBeVisible();
 });
 
 test('a rest begun here is counted down by the watch and ended there', async ({ page }) => {

@@ -104,7 +104,7 @@ test('an unknown box with a dented cell, a fake, a dead one and a welded pair', 
     await type(page, '44.15');
     await expect(said(page)).toContainText('44.15 V');
     await type(page, '44.15 g');
-    await expect(said(page)).toContainText('G1-001 has a weight already, 44.1 g: shall this one stand in its place?');
+    await expect(said(page)).toContainText('G1-001 has a weight already, 44.1 g: replace it with this one?');
     await page.keyboard.press('Enter');
     await expect(page.locator('.code')).toHaveText('G1-007');
     await type(page, '3.69 44.0 ok');
@@ -145,7 +145,7 @@ test('the box gets its model later, is put away and comes back out; a note is fo
   await page.getByLabel('Model', { exact: true }).fill('Q18-22');
   await page.getByLabel('Maker', { exact: true }).fill('Quillon');
   await page.getByRole('button', { name: 'Correct', exact: true }).click();
-  await expect(page.getByText('Who changes it? Your name is kept with the change.').first()).toBeVisible();
+  await expect(page.getByText('Enter your name. It is kept with the change.').first()).toBeVisible();
   await page.getByLabel('Changed by').fill('Ada');
   await page.getByRole('button', { name: 'Correct', exact: true }).click();
   await expect(page.getByText('Quillon Q18-22').first()).toBeVisible();
@@ -282,10 +282,10 @@ test('three meters that disagree: nobody can know, what is assumed of them is sa
   await expect(said(page)).toContainText('Filed B1, MB');
   await type(page, 'mc 3.99');
   await expect(said(page)).toContainText('Filed B1, MC');
-  await expect(page.getByText('Nobody can know yet')).toBeVisible();
+  await expect(page.getByText('Not known yet')).toBeVisible();
   await type(page, 'md 3.81');
   await expect(said(page)).toContainText('Filed B1, MD');
-  await expect(page.getByText('Nobody noted how true MC is: ± 0.5 % ± 3 counts is assumed.')).toBeVisible();
+  await expect(page.getByText('Accuracy not noted MC is: ± 0.5 % ± 3 counts is assumed.')).toBeVisible();
   await type(page, 'mc 3.98');
   await expect(said(page)).toContainText('MC showed 3.99 V on B1 already. Replace it?');
   await type(page, '');
@@ -321,8 +321,8 @@ test('the tool battery with one weak group: one hot mark, every figure with its 
   await expect(said(page)).toContainText('Filed PT5: 5 groups, spread 520 mV, terminals 19.7 V');
   const groups = page.getByRole('region', { name: 'Groups' });
   await expect(groups.getByRole('img')).toHaveAccessibleName(
-    'group 1 4.12 volts; group 2 4.05 volts, what is wrong is told by it; group 3 4.13 volts; group 4 4.10 volts; ' +
-      'group 5 3.61 volts, odd, what is wrong is told by it',
+    'group 1 4.12 volts; group 2 4.05 volts, the diagnosis rests on it; group 3 4.13 volts; group 4 4.10 volts; ' +
+      'group 5 3.61 volts, odd, the diagnosis rests on it',
   );
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Next: balance it.');
   const row = page.getByRole('region', { name: 'Rounds' }).getByRole('row').nth(1);

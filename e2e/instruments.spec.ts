@@ -224,7 +224,7 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
   await page.getByText('Where the ± comes from').click();
   await expect(page.getByRole('region', { name: 'Last figure' })).toContainText('load current');
   await page.goto('/resistance/compare');
-  await expect(page.getByText('Measure the same cells or packs by two protocols')).toBeVisible();
+  await expect(page.getByText('Measure the same cells or packs with two protocols')).toBeVisible();
   await page.goto('/resistance/predict');
   await expect(page.getByText('Cells and packs with both a resistance and a discharge show here.')).toBeVisible();
 });

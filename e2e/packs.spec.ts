@@ -26,7 +26,7 @@ test.describe.serial('a pack is taken in', () => {
     await expect(page).toHaveURL(/\/clinic\/PK1$/);
     const taken = page.getByRole('region', { name: 'Taken in' });
     await expect(taken).toContainText('61 cycles so far; has a balance connector');
-    await expect(taken).toContainText('As new, on 2 Mar 2025: 9.4 · 9.1 · 9.6 mΩ from the black lead');
+    await expect(taken).toContainText('As new, on 2 Mar 2025: 9.4 · 9.1 · 9.6 mΩ from the negative terminal');
   });
 
   test('looked at and read at rest it is usable, with a damaged lead said; every charge noted counts', async ({
@@ -142,7 +142,9 @@ test.describe.serial('the resistances of a pack', () => {
     await type(page, 'PK6 g1 3.830 3.790 1.00 3.829');
     await expect(said(page)).toContainText('group 1: open 3.830 V');
     // 39 mΩ at the plug, and a little that had not recovered yet, less 20 mΩ of wires.
-    await expect(last.getByRole('list', { name: 'Resistances from the black lead' })).toContainText(/^(19|20|2[0-4])/);
+    await expect(last.getByRole('list', { name: 'Resistances from the negative terminal' })).toContainText(
+      /^(19|20|2[0-4])/,
+    );
     await page.keyboard.press('Control+z');
     await expect(page.getByRole('region', { name: 'Readings' }).getByRole('row')).toHaveCount(2);
   });
@@ -199,8 +201,8 @@ test.describe.serial('the discharge of a pack', () => {
     await fillByKeys(page, { 'Current, A': '1' });
     await page.getByLabel('When it ended').fill(format(subDays(new Date(), 2), "yyyy-MM-dd'T'HH:mm"));
     await page.getByRole('button', { name: 'Import' }).press('Enter');
-    await expect(page.getByText('Does group 1 of this log lie at the red lead?')).toBeVisible();
-    await fillByKeys(page, { 'Group 1 of the log lies': 'at the red lead' });
+    await expect(page.getByText('Is group 1 of this log at the positive terminal?')).toBeVisible();
+    await fillByKeys(page, { 'Group 1 of the log lies': 'at the positive terminal' });
     await page.getByRole('button', { name: 'Import' }).press('Enter');
     await expect(page).toHaveURL(/\/capacity\/\d+$/);
     await expect(page.getByText('Capacity down to 3 V in its first group')).toBeVisible();
@@ -214,7 +216,7 @@ test.describe.serial('the discharge of a pack', () => {
   }) => {
     await page.goto('/clinic/PK7');
     const verdict = page.getByRole('region', { name: 'Verdict' });
-    await expect(verdict).toContainText('Not measured yet: resistance.');
+    await expect(verdict).toContainText('No resistance yet.');
     await expect(page.getByRole('region', { name: 'Limits' })).toContainText('Steady, health');
     await page.goto('/resistance');
     await fillByKeys(page, { 'Batch or packs': 'packs', Protocol: 'Minute one' });

@@ -9,7 +9,7 @@ export interface Served {
   url: string;
   /** Resident memory now, bytes. */
   memory(): number;
-  /** Moves its clock, so many seconds ahead of what it is. */
+  /** Moves its clock, this many seconds ahead of what it is. */
   later(aheadS: number): Promise<void>;
   /** Waits until it answers, with its database. */
   ready(): Promise<void>;

@@ -60,7 +60,7 @@ test('two who read the same round are told of each other, and no cell takes the 
   await expect(next).toContainText(asked);
   // It is asked about, since it was read meanwhile; read all the same, the first one hears of it.
   await type(page, '3.791 3.721');
-  await expect(said(page)).toContainText('was read meanwhile from another screen');
+  await expect(said(page)).toContainText('was measured from another screen just now');
   await page.keyboard.press('Enter');
   await expect(said(page)).toContainText(`Filed ${asked}`);
   await expect(other.getByText(`${asked} was read from another screen, too: look at both.`)).toBeVisible();
@@ -89,7 +89,7 @@ test('a reading that waited is asked about where its cell was read meanwhile', a
   const box = page.getByLabel('Kept in this browser');
   await expect(box).toContainText('1 not filed yet, 1 refused');
   await box.locator('summary').click();
-  await expect(box.getByRole('listitem')).toContainText('was read meanwhile from another screen');
+  await expect(box.getByRole('listitem')).toContainText('was measured from another screen just now');
   await box.getByRole('button', { name: 'File it as read' }).click();
   await expect(box).toHaveCount(0);
 });

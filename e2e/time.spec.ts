@@ -37,11 +37,11 @@ test('a log without dates asks, and says of its file no more than when that was 
   await page.goto('/capacity');
   const plain = logOf((minute) => String(minute * 60));
   await page.locator('input[type=file]').setInputFiles({ name: 'plain.csv', mimeType: 'text/csv', buffer: plain });
-  await expect(page.getByText(/The log tells no dates.*Its file was last changed on/)).toBeVisible();
+  await expect(page.getByText(/The log has no dates.*Its file was last changed on/)).toBeVisible();
   await page.getByLabel('Cell or pack', { exact: true }).fill('H2-022');
   await page.getByLabel('Current, A').fill('1');
   await page.getByRole('button', { name: 'Import' }).click();
-  await expect(page.getByText('This log tells no dates: say when it ended.')).toBeVisible();
+  await expect(page.getByText('This log has no dates. Enter when it ended.')).toBeVisible();
   await page.getByLabel('When it ended').fill('2026-11-06T08:15');
   await page.getByRole('button', { name: 'Import' }).click();
   await expect(page).toHaveURL(/\/capacity\/\d+$/);

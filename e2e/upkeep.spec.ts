@@ -30,7 +30,7 @@ const addCharger = (db: Pool, code: string, outputs: number) =>
     charging: { maxA: 6, maxW: 80, dischargeMaxW: 10, stepA: 0.1, bleedA: 0.2, outputs },
   });
 
-/** A pack whose four groups rest at that voltage, so many seconds from now. */
+/** A pack whose four groups rest at that voltage, this many seconds from now. */
 async function restsAt(db: Pool, code: string, v: number, fromNowS = 0): Promise<void> {
   const packId = await addPack(db, { ...pack, code });
   const of4 = <T>(one: T): T[] => new Array<T>(4).fill(one);
@@ -147,7 +147,7 @@ test('twelve packs are planned over two evenings; one slips, and the plan is mad
   const wanted = page.getByRole('form', { name: 'Something is wanted' });
   await wanted.getByLabel('With', { exact: true }).fill(codes.join(' '));
   await wanted.getByRole('button', { name: 'Plan it' }).click();
-  await expect(next).toContainText('Nobody is said to be there');
+  await expect(next).toContainText('No attended hours');
   const there = page.getByRole('form', { name: 'Attended hours' });
   const isThere = async (day: number, from: string, to: string) => {
     await there.getByLabel('Day').fill(evening(day));
@@ -239,8 +239,8 @@ inOwnPage('what becomes due is told outside the page, once somebody allows that'
   await page.goto('/upkeep');
   const watch = page.getByRole('complementary', { name: 'Watch' });
   await expect(watch).toContainText('PN2: down to storage');
-  await watch.getByRole('button', { name: 'Tell me outside this page' }).click();
-  await expect(watch.getByRole('button', { name: 'Tell me outside this page' })).toHaveCount(0);
+  await watch.getByRole('button', { name: 'Notify me' }).click();
+  await expect(watch.getByRole('button', { name: 'Notify me' })).toHaveCount(0);
   await page.clock.fastForward(6 * hourS * 1000);
   // What stood there before is not told again; rests of other tests may end meanwhile.
   const told = () => page.evaluate(() => (window as unknown as { told: string[] }).told);
@@ -309,7 +309,7 @@ test('one is retired through its gates: on a lamp, flat a day later, taped, gone
   for (const gate of await lamp.getByRole('checkbox').all()) await gate.check();
   await lamp.getByRole('button', { name: 'It is on the lamp now' }).click();
   await expect(now).toContainText('Stay with it');
-  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX1 is run flat on a lamp');
+  await expect(page.getByRole('complementary', { name: 'Watch' })).toContainText('PX1 discharges on a lamp');
   await now.getByRole('button', { name: 'It is dark and off' }).click();
   const flat = page.getByRole('form', { name: 'Does it stay flat' });
   await flat.getByLabel('At its terminals now').fill('5.2');

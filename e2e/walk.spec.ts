@@ -126,7 +126,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
       await expect(said(page)).toContainText(`Filed B1-0${String(n).padStart(2, '0')}`);
     }
     await expect(page.locator('.tag.hot')).toContainText('odd one');
-    await expect(page.getByText('times the middle of this batch')).toBeVisible();
+    await expect(page.getByText('times the median of this batch')).toBeVisible();
   });
 
   test('runs: import a discharge, see curve, cut-off and capacity', async ({ page, request }) => {

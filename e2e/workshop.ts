@@ -14,7 +14,7 @@ export interface ServedWorkshop {
   /** Takes the database away from the server, or gives it back. */
   cut(): void;
   mend(): void;
-  /** Moves the server's clock, so many seconds ahead of what it is. */
+  /** Moves the server's clock, this many seconds ahead of what it is. */
   later(aheadS: number): Promise<void>;
 }
 

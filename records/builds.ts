@@ -126,7 +126,7 @@ export async function mendPack(
     [packId],
   );
   const [pack] = rows;
-  if (!pack) throw new NotMended('It was taken apart meanwhile.');
+  if (!pack) throw new NotMended('It has been taken apart.');
   const buildId = pack.buildId ?? (await addBuild(db, { ...pack, groups: [] }));
   if (pack.buildId === null) await db.query('update subject set build_id = $2 where id = $1', [packId, buildId]);
   const { rowCount } = await db.query(
@@ -144,7 +144,7 @@ export async function mendPack(
       where build_cell.released`,
     [buildId, position, inIds],
   );
-  if (came !== inIds.length) throw new NotMended('One of these cells stands in it already: choose others.');
+  if (came !== inIds.length) throw new NotMended('One of these cells is in it already. Choose others.');
 }
 
 /**

@@ -47,8 +47,8 @@ function extremesOf(samples: readonly Sample[]): Sample[] {
 }
 
 /**
- * Reduces samples to what so many stretches of equal time can show; no extreme of any stretch is lost. Few samples stay
- * as they are.
+ * Reduces samples to what this many stretches of equal time can show; no extreme of any stretch is lost. Few samples
+ * stay as they are.
  */
 export function reducedCurve(samples: readonly Sample[], stretches: number): Sample[] {
   const [first, last] = [samples[0], samples.at(-1)];

@@ -240,7 +240,7 @@ async function swap(
         await server.query(`alter database ${quoted(own)} rename to ${quoted(keptAs)}`);
         await server.query(`alter database ${quoted(other)} rename to ${quoted(own)}`);
         if ((await idOf(server, keptAs)) !== ownId || (await idOf(server, own)) !== otherId)
-          throw new BackupRefused('The workshop was exchanged meanwhile by something else.');
+          throw new BackupRefused('Another process replaced the workshop.');
         await server.query('commit');
       } catch (error) {
         await server.query('rollback');

@@ -7,7 +7,7 @@ import type { PoolClient } from 'pg';
 import { from as copyFrom } from 'pg-copy-streams';
 import { copyEnd, copySignature } from './binaryCopy';
 
-/** So many samples a row: enough for one array to be worth compressing, few enough to be read for a short stretch. */
+/** This many samples a row: enough for one array to be worth compressing, few enough to be read for a short stretch. */
 export const blockSamples = 2048;
 /** What PostgreSQL calls the type of an array's elements: float8. */
 const doubleType = 701;

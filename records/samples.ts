@@ -66,7 +66,7 @@ function samplesOf({ samples: count, ...columns }: Block): Sample[] {
   return samples;
 }
 
-/** So many blocks at a time. */
+/** This many blocks at a time. */
 const portion = 10;
 
 /** The samples under a layout in order, some thousands at a time. */
@@ -110,7 +110,7 @@ export interface Stretch {
   toS: number;
 }
 
-/** Up to so many blocks are read whole; of more their extremes are plenty. */
+/** Up to this many blocks are read whole; of more their extremes are plenty. */
 const mostWhole = 50;
 /** Enough for any screen. */
 const usualStretches = 400;

@@ -76,7 +76,7 @@ export const scratchModel = (db: Queryable): Promise<CellModel> =>
     asNewOhm: null,
   });
 
-/** A pack of so many groups for tests that care for none else; its number. */
+/** A pack of this many groups for tests that care for none else; its number. */
 export const scratchPack = (db: Queryable, code: string, series = 3): Promise<number> =>
   addPack(db, { code, name: 'test', chemistry: 'lipo', series, parallel: 1, ratedCapacityAh: 2, board: 'none' });
 

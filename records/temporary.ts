@@ -23,7 +23,7 @@ export async function clearTemporary(): Promise<void> {
   const { uid, mode } = await stat(folder());
   if (uid !== userInfo().uid || (mode & 0o077) !== 0)
     throw new Error(
-      `${folder()} belongs to somebody else or is open to others; set BOLD_EMBER_TEMPORARY to a folder of your own.`,
+      `${folder()} belongs to another user or is open to others. Set BOLD_EMBER_TEMPORARY to a folder of your own.`,
     );
   for (const name of await readdir(folder())) {
     if (name === String(process.pid) || !isAlive(Number(name)))

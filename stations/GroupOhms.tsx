@@ -23,12 +23,12 @@ function Value({ quantity }: { quantity: Quantity }) {
   );
 }
 
-/** The resistances of a pack's groups as columns from 0, from the black lead, with a line at their middle. */
+/** The resistances of a pack's groups as columns from 0, from the negative terminal, with a line at their middle. */
 export function GroupOhms({ groups, series, middleOhm }: GroupOhmsProps) {
   const most = Math.max(...groups.map(({ resistance }) => resistance.value), middleOhm ?? 0);
   const percent = (ohm: number) => `${(100 * ohm) / most}%`;
   return (
-    <ol className="group-ohms" aria-label="Resistances from the black lead">
+    <ol className="group-ohms" aria-label="Resistances from the negative terminal">
       {groups.map(({ position, resistance, level }) => (
         <li key={position} className={level === 'failing' ? 'hot' : ''}>
           <Value quantity={resistance} />

@@ -8,7 +8,7 @@ export const VoidEntry = ({ entry, name }: { entry: string; name: string }) => (
   <VoidForm
     what={name}
     brief
-    note="It stays stored and is shown struck out; verdicts no longer stand on it."
+    note="It stays stored and is shown struck out. Verdicts no longer use it."
     action={(reason) => voidEntryAction(entry, reason)}
   />
 );

@@ -54,7 +54,7 @@ describe('answering', () => {
     expect(await answering(() => Promise.reject(lost))).toMatchObject({
       ok: false,
       away: true,
-      said: expect.stringContaining('is not known'),
+      said: expect.stringContaining('Check whether this was stored'),
     });
     const taken = Object.assign(new Error('duplicate'), { code: '23505', constraint: 'batch_code_key' });
     expect(await answering(() => Promise.reject(taken), { batch_code_key: 'taken' })).toMatchObject({ said: 'taken' });

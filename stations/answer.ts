@@ -32,10 +32,9 @@ export const ask = ({ text, suggests }: Asked): Refused => ({
 
 const awayText = 'The database cannot be reached, so nothing was stored. Start it with bin/db start, then try again.';
 const lostText =
-  'The database went away while this was being stored: whether it was is not known. Look what stands there before ' +
+  'The connection to the database was lost while storing. Check whether this was stored before ' +
   'you enter it again.';
-const gaveWayText =
-  'Somebody else was storing the same things at that moment, several times over. Nothing was stored; try again.';
+const gaveWayText = 'Others were storing the same things at that moment. Nothing was stored. Try again.';
 
 /** What a refusal of the database says where nobody foresaw it. */
 function refusalText({ code }: { code: string }): string {
@@ -119,7 +118,7 @@ export const typedCodes = (missing: string, most: number) =>
     .refine((codes) => codes.length <= most, `At most ${most} at once.`);
 
 /** Who makes a correction, kept with it. */
-export const changedBy = typedText('Changed by', 60, 'Who changes it? Your name is kept with the change.');
+export const changedBy = typedText('Changed by', 60, 'Enter your name. It is kept with the change.');
 
 /** The number of something stored. */
 export const serial = z

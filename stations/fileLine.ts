@@ -31,7 +31,10 @@ export interface SentLine {
   meter: string;
 }
 
-/** Files a line where its bar would: in its round, sheet or self-discharge test, at the intake of its cell, or with its pack. */
+/**
+ * Files a line where its bar would: in its round, sheet or self-discharge test, at the intake of its cell, or with its
+ * pack.
+ */
 export async function fileLine({
   round,
   sheet,

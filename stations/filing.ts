@@ -46,9 +46,7 @@ export async function storing(
   } catch (error) {
     if (error instanceof EntryTaken) return refuse(error.message);
     if (error instanceof CorrectedMeanwhile)
-      return refuse(
-        'That entry was corrected or voided meanwhile, from another screen perhaps: look at what stands there now.',
-      );
+      return refuse('That entry was corrected or voided, perhaps from another screen. Check its present value.');
     throw error;
   }
 }

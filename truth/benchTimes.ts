@@ -15,7 +15,7 @@ const rules = presetRules('workshop');
 const at = new Date(0);
 const charger = { maxA: 10, maxW: 200, dischargeMaxW: 200, stepA: 0.1, bleedA: 0 };
 const cylindrical = curveOfMake('mixed-oxide');
-/** Makes differ from a table by so much in the middle, V. Common practice. */
+/** Makes differ from a table by this much in the middle, V. Common practice. */
 const makeV = 0.03;
 /** It is looked at, measured and connected first, min. */
 const handsMin = 5;

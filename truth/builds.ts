@@ -100,8 +100,8 @@ const table = curveOfMake('mixed-oxide');
 const [dayS, cycles, daysPerCycle] = [86_400, 100, 7];
 
 /**
- * Cells of a make that lies off the table leak by themselves, rest for a self-discharge test, and are built into groups: how far
- * a group falls behind the others, lived through day by day.
+ * Cells of a make that lies off the table leak by themselves, rest for a self-discharge test, and are built into
+ * groups: how far a group falls behind the others, lived through day by day.
  */
 function driftCase(chance: Chance, days: readonly number[]): TrueCase {
   const make = drawCurve(chance);

@@ -30,7 +30,7 @@ function agreementCase(chance: Chance, count: number, grows: boolean): TrueCase 
     : { told: interval(found.low, found.high), truth: next.first - next.second };
 }
 
-/** Cells on a line with scatter, and so many that lie far off it. */
+/** Cells on a line with scatter, and this many that lie far off it. */
 function predictionCase(chance: Chance, count: number, odd = 0): TrueCase {
   const cell = (code: string, ohm: number, off = 0) => ({
     code,

@@ -82,7 +82,7 @@ function isNamed({ pack, diagnosis }: Visited): boolean {
   );
 }
 
-/** How often a pack is sound, or the cause that is named is there, where that has so much probability. */
+/** How often a pack is sound, or the cause that is named is there, where that has this much probability. */
 function calibrationRows(visits: readonly Visited[]): string[] {
   const tenthOf = (probability: number): number => Math.min(9, Math.floor(10 * probability));
   const named = visits.map((visit) => {

@@ -5,12 +5,12 @@ import type { Chance } from '@/core/statistics/random';
 import { between, drawTool, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
 
 /*
- * Packs with known faults, as somebody reads them. This file was written before the estimator that is held against it,
+ * Packs with known faults, as somebody reads them. This file was written before the estimator that is compared with it,
  * and is not changed to please it: cells with three relaxing branches and a resistance that grows, curves that differ
  * from every table by make and by cell, a bench that is warm or cold, meters with gains, offsets and drifting noise.
  */
 
-/** What is wrong, and with which group from the black lead; null where it is the whole pack. */
+/** What is wrong, and with which group from the negative terminal; null where it is the whole pack. */
 export interface FaultThere {
   fault: PackFault;
   position: number | null;
@@ -57,7 +57,7 @@ function drawMake(chance: Chance): (soc: number) => number {
   return (soc) => table.voltageAt(soc) + offV * Math.sin(2 * Math.PI * waves * soc + phase) - Math.max(0, -soc) * 25;
 }
 
-/** So many groups of one make and age, at one temperature. */
+/** This many groups of one make and age, at one temperature. */
 function drawGroups(chance: Chance, series: number, ratedAh: number): Group[] {
   const make = drawMake(chance);
   const aged = between(chance, 0.75, 1);
@@ -83,7 +83,7 @@ function drawGroups(chance: Chance, series: number, ratedAh: number): Group[] {
   });
 }
 
-/** What is wrong with the reading, not with the pack, V: of each tap above the black lead, of each channel. */
+/** What is wrong with the reading, not with the pack, V: of each tap above the negative terminal, of each channel. */
 interface Misread {
   tapV: number[];
   channelV: number[];
@@ -172,7 +172,7 @@ export function drawFaultyPack(chance: Chance, fault: PackFault, isOneRound: boo
     channelV: groups.map(() => 0),
     terminalsDead: false,
   };
-  // The last tap is the red lead: it is read at the terminals.
+  // The last tap is the positive terminal: it is read at the terminals.
   const at = Math.floor((fault === 'sense-tap' ? series - 1 : series) * chance.uniform());
   const isWhole = fault === 'none' || fault === 'over-discharged' || fault === 'board-cut-off';
   let showsAtRest = put(fault, at, groups, misread, ratedAh, chance);

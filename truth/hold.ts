@@ -13,7 +13,7 @@ const limits = holdLimits(presetRules('workshop'));
 /** A meter with steps of 1 mV and some noise: 0.5 mV together, as a standard uncertainty. */
 export const meter = { stepV: 0.001, noiseV: 0.0004, u: 0.0005 };
 
-/** A cell that loses charge at a rate of its own, read at uneven times over so many days. */
+/** A cell that loses charge at a rate of its own, read at uneven times over this many days. */
 function heldCell(chance: Chance, count: number, days: number) {
   const perDayV = -Math.exp(between(chance, Math.log(0.0001), Math.log(0.01)));
   const startV = between(chance, 3.7, 4.18);

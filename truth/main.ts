@@ -51,7 +51,7 @@ const heading = '| figure | cases | n | told | held | bias | error / u | u |\n|-
 
 /**
  * Prints how often what is told holds the truth, and keeps it in docs/truth.md.
- * `npm run coverage -- 100 pulses`: so many cases of these groups alone, printed only; `states` asks for the advice,
+ * `npm run coverage -- 100 pulses`: this many cases of these groups alone, printed only; `states` asks for the advice,
  * `diagnoses` for a realistic population of packs.
  */
 function main(given: readonly string[]): void {

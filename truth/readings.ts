@@ -14,7 +14,7 @@ interface Setting {
   noiseDigits: number;
   load: 'resistor' | 'ammeter';
   tolerance: number;
-  /** When the level after is read; null: it is not. */
+  /** When the recovery voltage is read; null: it is not. */
   afterS: [number, number] | null;
   /** Leads that carry the load's current. */
   leads: { gauge: number; lengthM: number } | null;
@@ -84,7 +84,7 @@ function loadStepCase(chance: Chance, setting: Setting): TrueCase {
     wires: setting.leads ? 2 : null,
     leads: setting.leads,
   };
-  // With the level after, what the charge cost is taken off.
+  // With the recovery voltage, what the charge cost is taken off.
   const truth = afterS ? answerOhm(cell, soc, 10) : (openTrueV - loadedTrueV) / amps;
   return { told: judgeReading(facts, tools)?.resistance ?? null, truth };
 }
@@ -142,8 +142,8 @@ export const readingPopulations: Population[] = [
     load: 'ammeter',
     current: { resolution: 0.01, accuracyShare: 0.01, accuracyCounts: 5 },
   }),
-  population('ammeter, level after read after 15 to 25 s', { load: 'ammeter', afterS: [15, 25] }),
-  population('ammeter, level after read after 50 to 70 s', { load: 'ammeter', afterS: [50, 70] }),
+  population('ammeter, recovery voltage read after 15 to 25 s', { load: 'ammeter', afterS: [15, 25] }),
+  population('ammeter, recovery voltage read after 50 to 70 s', { load: 'ammeter', afterS: [50, 70] }),
   population('two wires of 0.3 m, gauge 18, in the load’s loop', { leads: { gauge: 18, lengthM: 0.3 } }),
   {
     figures: ['resistance shown by a meter'],

@@ -9,7 +9,7 @@ import { readingPopulations } from './readings';
 
 /**
  * Quick rounds of `npm run coverage`: simulated cases whose truth is known, by a model that is not the one under test.
- * Of so many cases 95 of 100 are met within three deviations by this share.
+ * Of this many cases 95 of 100 are met within three deviations by this share.
  */
 const leastHeld = (cases: number): number => 0.95 - 3 * Math.sqrt((0.95 * 0.05) / cases);
 

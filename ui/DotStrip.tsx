@@ -27,7 +27,7 @@ interface DotStripProps {
   limits: number[];
 }
 
-/** Each of a crowd as a dot by its figure; odd ones are diamonds. The height only keeps dots apart. */
+/** Each of a population as a dot by its figure; odd ones are diamonds. The height only keeps dots apart. */
 export function DotStrip({ points, now, as: { unit, factor, decimals }, crowd, limits }: DotStripProps) {
   const dots = points.map((point, i) => ({ ...point, value: factor * point.value, lane: (i * 37) % 80 }));
   return (

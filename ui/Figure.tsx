@@ -1,7 +1,7 @@
 import { type Display, quantityParts } from '@/core/quantity/format';
 import type { Quantity } from '@/core/quantity/quantity';
 
-/** The one large answer of a screen: the figure big, its doubt and unit beside it. */
+/** The one large answer of a screen: the figure big, its uncertainty and unit beside it. */
 export function Figure({ quantity, as, mid = false }: { quantity: Quantity; as: Display; mid?: boolean }) {
   const { figure, doubt, unit } = quantityParts(quantity, as);
   return (

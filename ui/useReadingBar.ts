@@ -42,7 +42,7 @@ export interface Filing {
 
 type Meant = Extract<Understood, { kind: 'reading' }>;
 
-/** A line as it stands in the bar; `replaces` is the entry that it shall stand for. */
+/** A line as it stands in the bar; `replaces` is the entry that it must stand for. */
 interface Typed {
   text: string;
   replaces: string | null;
@@ -207,7 +207,7 @@ export function useReadingBar(
       const why = answer.said === turnedAway.said ? turnedAway.said : 'No connection';
       if (!kept) {
         setTold({
-          said: `${why}, and this browser has no room to keep the line: it stands here until it can be filed.`,
+          said: `${why}, and this browser has no room to keep the line. It stays here until it can be filed.`,
           bad: true,
           about: typedLine.text,
         });
@@ -260,7 +260,8 @@ export function useReadingBar(
     ask: (entry: string) => Promise<{ answer: Filed; id: string }>,
   ) => {
     if (!filing) return;
-    if (busy) return setTold({ said: 'The last line is still on its way; press again.', bad: false, about: '' });
+    if (busy)
+      return setTold({ said: 'The last line is still on its way. Press the key again.', bad: false, about: '' });
     const moving = remembered(place)[from].at(-1);
     if (!moving) return setTold({ said: none, bad: false, about: '' });
     startFiling(async () => {

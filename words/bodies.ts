@@ -39,7 +39,7 @@ export const bodyName: Record<BodyKind, string> = {
   'brought-back': 'brought back',
   mended: 'mended',
   retiring: 'retired',
-  remedy: 'evening out',
+  remedy: 'balancing',
   rescue: 'rescue',
   'rescue-reading': 'rescue',
   'rescue-act': 'rescue',
@@ -85,7 +85,7 @@ const texts: Texts = {
       ...(capacityAh === null ? [] : [formatFigure(capacityAh, display.capacity, 2)]),
       ...(resistancesOhm === null
         ? []
-        : [`${resistancesOhm.map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ from the black lead`]),
+        : [`${resistancesOhm.map((ohm) => (ohm * 1000).toFixed(1)).join(' · ')} mΩ from the negative terminal`]),
       ...(price === null ? [] : [`cost ${price}`]),
     ].join(', '),
   label: ({ chargeA, dischargeA, balanceConnector }) =>

@@ -1,4 +1,4 @@
-/** Cautions that always stand. Common practice. */
+/** Cautions that always apply. Common practice. */
 export const cautions = [
   'Never charge or force a swollen, hot, leaking or dented cell.',
   'Never leave charging or discharging unattended: all planned jobs lie within the attended hours.',

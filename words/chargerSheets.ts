@@ -183,12 +183,13 @@ export function lookTexts({ chemistry }: { chemistry: Chemistry }, sheet: Charge
 
 const after: Record<SheetGoal, string> = {
   charge: 'Take it off. If it is not used within a day, bring it to storage.',
-  balance: 'Take it off, let it rest an hour and read every group: that tells whether it lasts.',
+  balance: 'Take it off, let it rest an hour and read every group. Then you know whether it lasts.',
   storage: 'Let it rest, read every group, and lay it away cool and dry. Look at it every month.',
   discharge: 'Let it rest half an hour; charge it to storage the same day.',
   capacity: 'Note what it gave, or import the log. It lies at storage now.',
   cycle: 'Note what each discharge gave. It lies at storage now.',
-  rescue: 'At 3.0 V a group take it off: then a gentle balanced charge, rest, self-discharge test, resistance, capacity.',
+  rescue:
+    'At 3.0 V a group take it off: then a gentle balanced charge, rest, self-discharge test, resistance, capacity.',
   'run-down':
     'Then a car lamp, outdoors, on what does not burn, attended; see that it stays flat, tape it, and follow what ' +
     'the local recycler wants.',

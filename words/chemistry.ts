@@ -14,7 +14,7 @@ export const makeNames: Readonly<Record<Make, string>> = {
 export function curveBasisText(basis: CurveBasis): string {
   switch (basis.by) {
     case 'learnt':
-      return `the curve learnt from run ${basis.runId}`;
+      return `the curve measured in test ${basis.runId}`;
     case 'table':
       return 'the table of the chemistry';
     case 'discharges':

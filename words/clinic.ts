@@ -86,7 +86,7 @@ export function verdictWhy(verdict: ClinicVerdict): string {
     case 'mend-board':
       return 'The groups are there, the terminals are dead. Until it is mended, its groups are watched by hand.';
     case 'mend-wire':
-      return 'Its cells are fine as far as was read. Until it is mended, do not trust what balances by that wire.';
+      return 'The readings show no fault in its cells. Until the wire is repaired, do not balance the pack through it.';
     case 'other-meter':
       return (
         `The channel ${verdict.instrument === null ? '' : `of ${verdict.instrument} `}that reads group ` +
@@ -99,8 +99,8 @@ export function verdictWhy(verdict: ClinicVerdict): string {
       );
     case 'repair':
       return verdict.isRepeat
-        ? 'It was low before, stood with the others in between, and is low again: that is a fault, not chance.'
-        : `Of ${listOf(verdict.positions)}: ${faultsText(verdict.faults)}. Evening out does not mend that. ` +
+        ? 'It was low before, equal to the others in between, and is low again. That is a fault, not chance.'
+        : `Of ${listOf(verdict.positions)}: ${faultsText(verdict.faults)}. Balancing does not repair that. ` +
             'Measure its cells one by one.';
     case 'downgrade':
       return verdict.position === null
@@ -112,7 +112,7 @@ export function verdictWhy(verdict: ClinicVerdict): string {
         'that is ordinary; the same group again would be a fault.'
       );
     case 'use-on':
-      return 'Nothing is wrong with it as far as was read.';
+      return 'The readings show no fault.';
     case 'measure':
       return measureWhy[verdict.why];
   }

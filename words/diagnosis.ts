@@ -10,7 +10,7 @@ import { stateTexts } from './packs';
 function sureText(probability: number): string {
   if (probability >= 0.95) return 'Almost certainly';
   if (probability >= 0.7) return 'Probably';
-  return probability >= 0.4 ? 'Perhaps' : 'It cannot be told yet; likeliest is that';
+  return probability >= 0.4 ? 'Perhaps' : 'Not clear yet. Most likely,';
 }
 
 type Named = Pick<Placed, 'fault' | 'isAbove' | 'instrument'>;
@@ -36,7 +36,7 @@ export const faultText = (named: Named): string => faults[named.fault]('it', nam
 export function causeText({ position, probability, ...named }: Placed): string {
   const group = position === null ? 'the whole pack' : `group ${position}`;
   const isSound = named.fault === 'none';
-  return `${sureText(probability)} ${faults[named.fault](group, named)}${isSound ? ', as far as was read' : ''}.`;
+  return `${sureText(probability)} ${faults[named.fault](group, named)}${isSound ? ', by these readings' : ''}.`;
 }
 
 /** The same in short, where it was said in full. */
@@ -112,7 +112,8 @@ const wayText = ({ faults, look }: Way): string =>
 /** Why that is worth most. */
 export const whyMeasured = ({ position, between: [one, other] }: NextMeasurement): string =>
   `Group ${position} is not settled: ${wayText(one)} (${probabilityText(one.probability)}) or ` +
-  `${wayText(other)} (${probabilityText(other.probability)}). This measurement tells most for its time.`;
+  `${wayText(other)} (${probabilityText(other.probability)}). ` +
+  'This measurement gives the most information for its time.';
 
 /** That nothing more is asked for. */
-export const settledText = 'What was read settles it as far as another reading could.';
+export const settledText = 'No further measurement would make it clearer.';

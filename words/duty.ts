@@ -19,21 +19,22 @@ function safetyText(because: SafetyReason): string {
   if (because.code === 'leaks') return holdWhyText(because.why);
   return because.code === 'finding' ? findingName[because.finding] : intakeReasonText(because);
 }
-const belowText = { missed: 'is below', uncertain: 'cannot be told from' };
+const belowText = { missed: 'is below', uncertain: 'cannot be distinguished from' };
 
 const sentences: Sentences<DutyReason> = {
   unsafe: ({ because }) => `Safety finding: ${safetyText(because)}`,
   'too-weak': ({ limit, asNewIs }) => `Holds less than ${percentText(limit)} of ${asNewName[asNewIs]}.`,
-  'not-measured': ({ missing }) => `Not measured yet: ${missing.join(' and ')}.`,
+  'not-measured': ({ missing }) => `No ${missing.join(' and no ')} yet.`,
   'at-least': ({ health, asNewIs }) =>
     `Its discharge ended above the cut-off: it holds at least ${percentText(health)} of ${asNewName[asNewIs]}. ` +
-    'Discharge it down to the cut-off to tell its duty.',
+    'Discharge it to the cut-off to find its duty.',
   'group-failing': ({ position, times }) =>
-    `Group ${position} has ${times.toFixed(1)} times the middle of its pack: light duty at best until it is replaced.`,
+    `Group ${position} has ${times.toFixed(1)} times the median resistance of its pack. ` +
+    'Light duty at best until it is replaced.',
   'group-leaks': ({ position }) =>
-    `Group ${position} did not hold its voltage: it leaks. Light duty at best, watched, until it is replaced.`,
+    `Group ${position} self-discharges. Light duty at best, watched, until it is replaced.`,
   'hold-first': () =>
-    'It was rescued from below its floor: a self-discharge test comes before any use, since such cells often leak.',
+    'It was rescued from below its floor: test its self-discharge before any use. Such cells often leak.',
   'rescued-once': ({ duty }) =>
     `Its figures are those of ${duty}; it was rescued from below its floor, and is one class lower for that.`,
   'meets-all': () => 'Meets every limit of the demanding duty.',

@@ -25,7 +25,7 @@ const sentences: Sentences<HoldWhy> = {
   'with-crowd': ({ lowestVPerDay }) =>
     `It falls as the others do; one that leaks would fall by more than ${aWeek(lowestVPerDay)}.`,
   'not-yet': ({ limitVPerDay, days }) =>
-    `Whether it falls by more than ${aWeek(limitVPerDay)} cannot be told yet: read it again ` +
+    `Whether it falls by more than ${aWeek(limitVPerDay)} cannot be judged yet: measure it again ` +
     `${counted(Math.ceil(days), 'day')} after the first reading.`,
   settling: ({ limitVPerDay }) =>
     `Most of the batch fall by more than ${aWeek(limitVPerDay)}: they have not settled, or the meter drifts. ` +
@@ -56,5 +56,5 @@ export const driftText = ({ value, u }: Quantity): string =>
 export const verdictNames: Record<HoldResult['verdict'], string> = {
   holds: 'holds',
   leaks: 'leaks',
-  'cannot-tell': 'not told yet',
+  'cannot-tell': 'not known yet',
 };

@@ -26,7 +26,7 @@ const sentences: Sentences<Impossible & { field: string }> = {
   'no-finite-result': () => 'These values give no finite result; check for a zero or a missing figure.',
 
   'too-few-points': ({ points, least }) => `${counted(points, 'point')} given; it takes at least ${least}.`,
-  'parameters-not-told': () => 'These points do not tell the parameters of the curve apart.',
+  'parameters-not-told': () => 'These points do not determine the parameters of the curve.',
   'points-at-one-place': () => 'All points lie at one place; a line needs two different ones.',
   'points-not-rising': () => 'A monotone curve needs at least two points in rising order.',
 
@@ -55,13 +55,13 @@ const sentences: Sentences<Impossible & { field: string }> = {
     'Sort it, the oldest first.',
   'no-such-resistor': () => 'No resistor has that value: ask for another current or time.',
   'start-near-end': ({ least }) =>
-    `Start and end are less than ${percentText(least)} of charge apart; a capacity cannot be told from that.`,
+    `Start and end are less than ${percentText(least)} of charge apart. That is too little for a capacity.`,
 
   'above-its-chemistry': ({ position, voltageV, fullV }) =>
     `Group ${position} stands at ${volts(voltageV)}; a cell of this chemistry is full at ${volts(fullV)}. ` +
     'Is it of another chemistry, or does the meter read high? Settle that before anything is charged.',
   'needs-rescue': ({ position, voltageV, lowestV }) =>
-    `Group ${position} stands at ${volts(voltageV)}, below ${volts(lowestV)}: it is not evened out but rescued ` +
+    `Group ${position} stands at ${volts(voltageV)}, below ${volts(lowestV)}: rescue it, do not balance it ` +
     'first, if the house rules allow that at all.',
 
   'more-fields': ({ headings, fields }) =>
@@ -85,8 +85,8 @@ const sentences: Sentences<Impossible & { field: string }> = {
       : `Only ${count} samples were found; a log needs at least two.`,
   'group-columns': ({ columns, series }) =>
     `This log has voltages of ${counted(columns, 'group')}, the pack has ${series}. ` +
-    'Is it the log of another pack? Take away what is no group, and number the columns from the black lead: ' +
-    'cell1, cell2.',
+    'Is it the log of another pack? Remove columns that are no group, and number the others from the negative ' +
+    'terminal: cell1, cell2.',
   'mapped-twice': ({ what }) => `Two columns are said to hold the ${mappedName[what]}; say it of one.`,
   'not-mapped': ({ what }) =>
     what === 'time'
@@ -119,14 +119,14 @@ const sentences: Sentences<Impossible & { field: string }> = {
     'Grade more cells of one, or allow more models in the house rules.',
   'bond-of-models': ({ bond }) =>
     `Bond ${bond} holds cells of two models together, and groups are of one model each: take it apart.`,
-  'no-amount': () => 'Tell for how many minutes, or how many Wh it is to give.',
+  'no-amount': () => 'Enter the minutes or the Wh it must deliver.',
   'no-count-within': ({ low, high }) =>
     `No number of these cells in series lies within ${low} to ${high} V from empty to full. Widen the window, or ` +
     'choose other cells.',
   'beyond-use': ({ temperatureC, coldestC, warmestC }) =>
     `At ${temperatureC} °C nothing is discharged: ${coldestC} to ${warmestC} °C, and what its data sheet says.`,
   'group-without-cells': () => 'Each group needs at least one cell.',
-  'pin-not-there': ({ cell }) => `${cell} shall be in the pack but is not among the cells: free it, or let it go.`,
+  'pin-not-there': ({ cell }) => `${cell} is wanted in the pack but is not among the cells. Free it, or leave it out.`,
   'pin-beyond': ({ cell, group, series }) =>
     `${cell} shall stand in group ${group}, but there are ${series}: give one of these.`,
   'pins-contradict': ({ cell, groups: [one, other] }) =>

@@ -13,7 +13,7 @@ const refusals: Sentences<CalibrationRefusal> = {
   'one-level': () =>
     'A gain needs two levels at least: read a fuller or an emptier battery as well, or correct the offset alone.',
   'equal-levels': () =>
-    'All levels are equal: they cannot tell a gain. ' +
+    'All levels are equal: they do not determine a gain. ' +
     'Read a fuller or an emptier battery as well, or correct the offset alone.',
   'finer-than-digit': ({ wantedV, resolutionV }) =>
     `The correction wanted (${millivolts(wantedV)}) is finer than this instrument's last digit ` +
@@ -22,14 +22,14 @@ const refusals: Sentences<CalibrationRefusal> = {
     `To correct ${millivolts(wantedV)} the reference must be surer than that: it is good to ± ${millivolts(limitV)}. ` +
     'Read the batteries with a finer meter as well.',
   'not-told-from-zero': ({ wantedV }) =>
-    `The error found (${millivolts(wantedV)}) cannot be told from zero within its doubt; ` +
+    `The error found (${millivolts(wantedV)}) cannot be distinguished from zero; ` +
     'correcting it would add as much as it takes away.',
 };
 
 /** Why an instrument is not corrected. */
 export const calibrationRefusalText = (refusal: CalibrationRefusal): string => sentenceOf(refusals, refusal);
 
-/** What a charger whose channel is off so much fills a cell of that charge end to, in figures. */
+/** What a charger whose channel is off this much fills a cell of that charge end to, in figures. */
 export const filledText = (correction: Correction, fullV: number): string =>
   formatQuantity(fillsTo(fullV, correction), display.voltage);
 
@@ -41,9 +41,9 @@ export const fillsText = (correction: Correction, chargeEndsV: readonly number[]
 export function nobodyKnowsText({ witnesses }: Extract<Consensus, { kind: 'nobody-knows' }>): string {
   if (witnesses > 2)
     return (
-      `No majority of these ${witnesses} agrees within its own doubt. One certified instrument would settle it, ` +
+      `No majority of these ${witnesses} agrees within its uncertainty. A certified instrument would settle it, ` +
       'or one more independent meter with a finer last digit.'
     );
   const few = witnesses === 2 ? 'Two instruments' : 'One instrument';
-  return `${few} cannot tell which is right. A third independent one would help, or one that is certified.`;
+  return `${few} cannot show which is right. Add a third independent instrument, or a certified one.`;
 }

@@ -42,7 +42,7 @@ export function sumText({ sum, terminal, sumCheck }: PackJudgement): string | nu
 /** The sum of the groups where the terminals were not read, or of some of them. */
 export const sumAloneText = (sum: Quantity | null): string =>
   sum === null
-    ? 'Without all its groups there is no sum to hold against the terminals.'
+    ? 'Without all its groups there is no sum to compare with the terminals.'
     : `Sum ${formatQuantity(sum, display.voltage)}; read the terminals too: the sum must agree.`;
 
 const spreadSentence: Record<SpreadLevel, string> = {
@@ -78,10 +78,10 @@ const groupsText = (positions: readonly number[]): string =>
 const resistanceSayings: Sentences<ResistanceSaying> = {
   'group-failing': ({ position, resistance, middleOhm, times }) =>
     `Group ${position} is on its way out: ${formatQuantity(resistance, display.resistance)}, ` +
-    `${times.toFixed(1)} times the middle of its pack (${formatFigure(middleOhm, display.resistance)}).`,
+    `${times.toFixed(1)} times the median of its pack (${formatFigure(middleOhm, display.resistance)}).`,
   'group-watch': ({ position, resistance, middleOhm, times }) =>
     `Group ${position} is a warning: ${formatQuantity(resistance, display.resistance)}, ${times.toFixed(2)} times ` +
-    `the middle of its pack (${formatFigure(middleOhm, display.resistance)}).`,
+    `the median of its pack (${formatFigure(middleOhm, display.resistance)}).`,
   'groups-even': ({ lowestOhm, highestOhm }) =>
     `Nothing odd: its groups have ${formatFigure(lowestOhm, display.resistance)} to ` +
     `${formatFigure(highestOhm, display.resistance)}.`,
@@ -99,8 +99,8 @@ const resistanceSayings: Sentences<ResistanceSaying> = {
 /** A pack beside its twin. */
 export const twinText = ({ code, times, isOdd }: BesideTwin): string =>
   isOdd
-    ? `Its middle is ${times.toFixed(2)} times that of its twin ${code}: it ages faster, or was used harder.`
-    : `Its middle is ${times.toFixed(2)} times that of its twin ${code}.`;
+    ? `Its median is ${times.toFixed(2)} times that of its twin ${code}: it ages faster, or was used harder.`
+    : `Its median is ${times.toFixed(2)} times that of its twin ${code}.`;
 
 export const resistanceSayingText = (saying: ResistanceSaying): string => sentenceOf(resistanceSayings, saying);
 
@@ -157,7 +157,7 @@ const contradictions: Sentences<LabelContradiction> = {
 export const contradictionText = (contradiction: LabelContradiction): string =>
   sentenceOf(contradictions, contradiction);
 
-/** A group by its position from the black lead, marked where it is at one of the poles. */
+/** A group by its position from the negative terminal, marked where it is at one of the poles. */
 export function groupName(position: number, series: number): string {
   if (position === 1) return '1 −';
   return position === series ? `${position} +` : String(position);

@@ -54,7 +54,7 @@ const sentences: Sentences<Question> = {
   'perhaps-volts': () =>
     'These look like volts; here they are taken as milliohms. Voltages are read on the page of the pack.',
   'perhaps-from-red': () =>
-    'The groups stand to each other as at their last reading, the other way round: were they read from the red lead?',
+    'The groups look like the last reading in reverse order. Were they measured from the positive terminal?',
   'whole-not-sum': ({ typed, sumOhm }) =>
     `${milliohmsComputed(typed)} for the whole, where the groups add up to ${milliohms(sumOhm)}: is one misread?`,
   'currents-swapped': () => 'The second current should be the higher one: were the two swapped?',
@@ -62,8 +62,8 @@ const sentences: Sentences<Question> = {
     at === 'a load'
       ? 'Under load the voltage is the lower one: were the two swapped?'
       : 'At the higher current the voltage is the lower one: were the two swapped?',
-  'still-settling': () => 'The level after lies above the one before: was the cell still settling?',
-  'load-still-on': () => 'The level after is as low as the loaded one: was the load still on?',
+  'still-settling': () => 'The recovery voltage is above the open voltage. Was the cell still settling?',
+  'load-still-on': () => 'The recovery voltage is as low as the loaded voltage. Was the load still on?',
   'digits-too-fine': ({ instrument }) =>
     `${instrument} does not show digits that fine: is this its reading, or another one's?`,
   'digits-missing': ({ instrument, decimals, typed, as }) =>

@@ -132,7 +132,7 @@ export function remedySteps(remedy: Stepped, setup: Setup): string[] {
         'Choose a spare of the same chemistry, size and rated capacity, with the resistance of its neighbours.',
         ...remedy.moves.map(({ position, chargeAh, stopV }) =>
           chargeAh === 0
-            ? `For group ${position}: it stands where its neighbours do.`
+            ? `For group ${position}: it is level with its neighbours.`
             : `For group ${position}: ${chargeAh > 0 ? 'charge' : 'drain'} the spare by ` +
               `${ampHours(Math.abs(chargeAh))} from half full, at most at half its capacity an hour; it then shows ` +
               `about ${volts(stopV)} with the current on.`,
@@ -201,7 +201,7 @@ const verbs: Record<RemedyKind, string> = {
   replace: 'replace it',
 };
 
-/** A balanced pack is within its forecast up to so many times that, and never asked for less than this, V. */
+/** A balanced pack is within its forecast up to this many times that, and never asked for less than this, V. */
 const [asForecast, leastV] = [2, 0.01];
 
 /**

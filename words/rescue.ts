@@ -18,14 +18,14 @@ const refusals: Sentences<RescueRefusal> = {
   'not-lithium': () => 'Only lithium is rescued here; others are charged with a small current, watched.',
   'never-here': () => 'This house never charges lithium that lay below its floor: retire it.',
   'rescued-before': ({ rescues }) => `It was rescued ${timesText(rescues)} already: retire it.`,
-  'not-watched': () => 'It has no balance connector: nobody sees its groups meanwhile, so it is not forced.',
+  'not-watched': () => 'It has no balance connector, so its groups cannot be watched. Do not force it.',
   signs: ({ findings }) =>
     `Never charged again: ${findings.map((finding) => findingName[finding]).join(', ')}. Carry it outside, retire it.`,
   'too-low': ({ position, voltageV, limitV }) =>
     `Group ${position} stands at ${volts(voltageV)}, below ${volts(limitV)}: its copper may have dissolved. Retire it.`,
   'unknown-time': ({ voltageV }) =>
-    `It stands at ${volts(voltageV)}, and nobody knows since when: below 2 V that rules it out. Retire it.`,
-  'nothing-low': ({ floorV }) => `Every group stands at ${volts(floorV)} or more: charge it in the proper mode.`,
+    `It stands at ${volts(voltageV)}, and the time below 2 V is not known. That rules it out. Retire it.`,
+  'nothing-low': ({ floorV }) => `Every group is at ${volts(floorV)} or more: charge it in the proper mode.`,
   'too-much-current': ({ limitA }) => `At most ${formatFigure(limitA, display.current, 2)} for it under these rules.`,
 };
 
@@ -44,7 +44,7 @@ const stops: Record<RescueStop, (group: string) => string> = {
   warm: () => 'It gets warm.',
   lag: (group) => `${group} falls behind.`,
   ahead: (group) => `${group} runs ahead of the others.`,
-  missed: () => 'A reading was missed: nobody knows how it stands.',
+  missed: () => 'A reading was missed, so the state of the groups is not known.',
   'too-long': () => 'Its time is up, and it is not where it should be.',
 };
 
@@ -67,9 +67,11 @@ export const rescueWhyText = (why: RescueWhy): string => whys[why];
 
 const stays: Record<RescueStays, string> = {
   'groups-disagree':
-    'Groups that part at so little current are hurt. It is over: carry it outside, let it lie an hour, and retire it.',
-  'time-is-up': 'It is over: what does not come up in this time has a leak, or nothing left to fill. Retire it.',
-  'read-first': 'Read every group, and feel it. It goes on only if they stand together and it is cool.',
+    'Groups that drift apart at such a small current are damaged. The rescue is over. Carry the pack outside, leave ' +
+    'it for an hour, and retire it.',
+  'time-is-up':
+    'The rescue is over. A pack that does not recover in this time leaks, or has no capacity left. Retire it.',
+  'read-first': 'Measure every group, and feel the pack. Resume only if the groups are level and the pack is cool.',
   'still-warm': 'It is still warm. Leave it where it may burn; read it again when it has cooled.',
 };
 export const rescueStaysText = (code: RescueStays): string => stays[code];

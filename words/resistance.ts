@@ -27,9 +27,9 @@ export function usualRatioText({ usual, isUsual }: RatioVerdict): string {
 export function oddRuleText(crowd: Crowd | null): string {
   if (!crowd) return 'Odd ones show once three cells are read.';
   if (crowd.factor === null)
-    return `Odd: beyond ${fewTimes} times the middle, either way; from five cells on the spread decides.`;
+    return `Odd: beyond ${fewTimes} times the median, either way; from five cells on the scatter decides.`;
   return (
-    `Odd: more than ${crowd.factor.toFixed(1)} robust deviations from the middle. ` +
+    `Odd: more than ${crowd.factor.toFixed(1)} robust deviations from the median. ` +
     'One batch of twenty shows one by chance.'
   );
 }

@@ -14,7 +14,7 @@ const signs: Sentences<AgeSign> = {
     `It holds ${Math.round(100 * health.value)} ± ${Math.max(1, Math.round(100 * health.u))} % of what it ` +
     `${isNew ? 'held when new' : 'should by its label'}, less than ${Math.round(100 * limit)} %.`,
   'group-far': ({ position, times }) =>
-    `The resistance of group ${position} is ${times.toFixed(1)} times the middle of the others.`,
+    `The resistance of group ${position} is ${times.toFixed(1)} times the median of the others.`,
   risen: ({ times }) => `Its resistance rose to ${times.toFixed(1)} times its own past.`,
   'always-uneven': ({ uneven, of }) => `Its groups were uneven in ${uneven} of its last ${of} readings.`,
   'long-balancing': ({ hours }) => `Evening it out took ${hours.toFixed(1)} h.`,
@@ -57,9 +57,9 @@ export const lampText = ({ ratedV, ratedW, beginsA, beginsW, hours, mostHours }:
 
 /** What has to be so before a lamp is put on. */
 export const lampGates = [
-  'Outdoors, away from anything that burns, where nobody passes',
+  'Outdoors, away from anything that burns and away from people',
   'On stone or earth, the lamp on something that its heat does not light',
-  'Somebody stays with it until it is off, with a bucket of sand and a way to leave',
+  'A person stays with it until it is off, with a bucket of sand and a free way out',
   'Looked at, felt and smelled just now: firm, cool, whole',
   'The local authority or the recycler wants it flat, or does not mind',
 ] as const;

@@ -5,7 +5,7 @@ import { type Sentences, sentenceOf } from './say';
 
 const names: Record<JobKind, string> = {
   charge: 'charge',
-  balance: 'charge and even out',
+  balance: 'charge and balance',
   resistance: 'read its resistance',
   discharge: 'discharge',
   storage: 'bring to storage',
@@ -18,7 +18,7 @@ export const jobName = (kind: JobKind): string => names[kind];
 /** What is usually done one after the other, as it is chosen. */
 export const courseTexts: Record<Course, string> = {
   charge: 'charge',
-  balance: 'charge and even out',
+  balance: 'charge and balance',
   storage: 'to storage',
   resistance: 'resistance: charge, rest, read, to storage',
   capacity: 'capacity: charge, rest, discharge, to storage',

@@ -23,7 +23,7 @@ const whys: Record<UpkeepAct, string> = {
   'to-full': 'Lead-acid that is not full hardens.',
   balance: 'Brought to storage as it is, its low group would be emptied.',
   look: 'Read it again, feel it, smell it.',
-  resistance: 'Risen against its own past it tells of age.',
+  resistance: 'A rise over its own history shows ageing.',
   'hold-reading': 'With the same meter as before.',
   calibrate: 'What was found of it then may have drifted.',
 };

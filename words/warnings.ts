@@ -21,10 +21,10 @@ const sentences: Sentences<Warning> = {
     `No unit written: ${columns.map((one) => `${columnName(one)} taken as ${one.unit}`).join(', ')}.`,
   'groups-as-taps': ({ turned }) =>
     turned
-      ? 'The columns fall by a group each: they are the taps against the black lead, numbered from the red one. ' +
-        'Group 1, at the black lead, is the last column.'
-      : 'The columns rise by a group each: they are the taps against the black lead; each group is what lies between ' +
-        'two of them.',
+      ? 'The columns fall by one group each: they are taps against the negative terminal, ' +
+        'numbered from the positive one. Group 1, at the negative terminal, is the last column.'
+      : 'The columns rise by one group each: they are taps against the negative terminal. ' +
+        'Each group is the difference between two of them.',
   'terminals-among-groups': ({ index }) =>
     `Column ${index + 1} is the sum of the others: taken as the terminals, not as a group.`,
   'groups-not-sum': ({ apartV, voltageV }) =>
@@ -33,7 +33,7 @@ const sentences: Sentences<Warning> = {
   'row-unreadable': ({ count, rows }) =>
     `${counted(count, 'row')} passed over as unreadable (row ${firstOf(rows, count)}).`,
   'heading-again': ({ rows }) =>
-    `The heading stands again at row ${rows.join(', ')}: more than one log in this file. ` +
+    `The heading is repeated at row ${rows.join(', ')}: more than one log in this file. ` +
     'The first discharge that ends at the cut-off counts.',
   'date-order': ({ order, isAssumed }) =>
     `Dates were read ${order === 'day-first' ? 'day first' : 'month first'}, for the whole log` +
@@ -72,7 +72,7 @@ const sentences: Sentences<Warning> = {
     `the fall was carried on to it, good to ± ${secondsText(uS)}.`,
   'cutoff-not-reached': ({ voltageV, cutoffV }) =>
     `The discharge ends at ${volts(voltageV)}, above the cut-off of ${cutoffV} V: ` +
-    'the capacity is at least this. A discharge down to the cut-off would tell it.',
+    'the capacity is at least this. Discharge to the cut-off for the full value.',
   'load-tolerance-assumed': ({ load, share }) => {
     const assumed = share === null ? 'it was taken as exact' : `± ${percentText(share)} was assumed`;
     return load === 'resistor'
@@ -86,7 +86,7 @@ const sentences: Sentences<Warning> = {
   'current-accuracy-assumed': () => 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.',
   'voltage-accuracy-assumed': () => 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.',
 
-  'first-run-taken-as-new': () => 'The capacity when new is not known; the first capacity test stands for it.',
+  'first-run-taken-as-new': () => 'The capacity when new is not known. The first capacity test is used instead.',
   'other-rates-left-out': ({ count }) =>
     `${counted(count, 'capacity test')} left out: another rate, temperature or end voltage.`,
   'no-trend': () => 'Too few capacity tests, or all at one time. A trend takes three.',
@@ -94,10 +94,11 @@ const sentences: Sentences<Warning> = {
   'far-beyond-seen': ({ times }) =>
     `The prediction reaches ${times.toFixed(1)} times as far as the capacity tests do. It is a guess.`,
   'reading-uncertainty-assumed': ({ uV }) =>
-    `Nothing was said of the doubt of a reading: ± ${millivolts(uV)} between two of one meter was assumed.`,
+    `No uncertainty given for a reading; ± ${millivolts(uV)} between two of one meter was assumed.`,
   'charge-accuracy-assumed': ({ share }) =>
     `Nothing was said of how true the charge put in is: ± ${percentText(share)} was assumed.`,
-  'charge-flat': ({ soc }) => `At ${percentText(soc)} the voltage hardly tells the charge. Start lower, down to 20 %.`,
+  'charge-flat': ({ soc }) =>
+    `At ${percentText(soc)} the voltage hardly depends on the charge. Start lower, down to 20 %.`,
   'start-below-reserve': ({ soc }) => `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
 
   'load-overrated': ({ loadPowerW, ratingW }) =>
@@ -114,7 +115,7 @@ const sentences: Sentences<Warning> = {
     'No zero was taken: the meter’s own offset is in every figure of this round. ' +
     'Short the probes, set it to zero, and begin a round again.',
   'after-time-unknown': ({ assumedS }) =>
-    `Nobody noted when the level after was read: ${secondsText(assumedS)} after the load was assumed. ` +
+    `The time of the recovery voltage was not noted: ${secondsText(assumedS)} after the load was assumed. ` +
     'Reading it a minute after, and noting that with the round, makes the figure surer.',
   'temperature-unknown': ({ coldestC, warmestC }) =>
     `No temperature was noted; this protocol asks for ${coldestC} to ${warmestC} °C. ` +
@@ -146,7 +147,7 @@ const sentences: Sentences<Warning> = {
     `Group ${group}: as the load comes on one cell carries ${times.toFixed(1)} times what another does.`,
   'cell-warms': ({ group, cell, riseK }) =>
     `Cell ${cell} of group ${group} turns most into heat: up to ${riseK.toFixed(0)} K warmer, were none carried away.`,
-  'taken-as-full': () => 'Cells of which no charge was told were taken as full.',
+  'taken-as-full': () => 'Cells without a given charge count as full.',
   'ten-seconds-split': () =>
     'Of a ten-second resistance three quarters were taken to come at once; over hours 1.7 times as much (from memory).',
   'time-limit': () => 'The time was up: this is the best arrangement found until then.',

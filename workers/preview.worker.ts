@@ -29,9 +29,9 @@ export interface LogPreview {
   understood: Understood | { said: string };
 }
 
-/** So much of a log shows how it is laid out. */
+/** This much of a log shows how it is laid out. */
 const glanceBytes = 1 << 18;
-/** And so much of the end of a plain one holds its last row. */
+/** And this much of the end of a plain one holds its last row. */
 const tailBytes = 1 << 14;
 
 /** A file portion by portion; not every browser goes through a stream by itself. */
@@ -83,7 +83,7 @@ export type TableText =
   | { said: string };
 
 const previewer = {
-  /** The text of a table: a sheet of a workbook as CSV, or whatever text it is; no more than so much of it. */
+  /** The text of a table: a sheet of a workbook as CSV, or whatever text it is; no more than this much of it. */
   async table(file: File, mostChars: number, sheet?: string): Promise<TableText> {
     try {
       const { bytes, sheets } = await logText(() => portionsOf(file), sheet);

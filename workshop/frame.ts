@@ -84,7 +84,7 @@ export interface DueThing {
   address: string;
 }
 
-/** So many are told on the watch. */
+/** This many are told on the watch. */
 const mostTold = 20;
 /** A planned job is "soon" this long before its time. */
 const soonMs = 3_600_000;

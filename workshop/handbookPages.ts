@@ -44,7 +44,7 @@ export const pagesOf = ({ pages, ruleUses }: CodeHandbook, limits: HouseRules): 
     {
       key: 'cautions',
       kind: 'caution',
-      title: 'Cautions that always stand',
+      title: 'Cautions that always apply',
       text: cautions.join(' '),
       source: 'common practice',
       figures: [],
@@ -144,7 +144,7 @@ function curvePage(key: Exclude<Chemistry, 'alkaline'>, make: Make = 'mixed-oxid
           ]
         : []),
       ...(isCylindrical ? [makesText] : []),
-      'A curve learnt from a slow discharge of the same model takes its place.',
+      'A curve measured in a slow discharge of the same model replaces it.',
     ].join(' '),
     source: curve.source,
     figures: shares.map((share) => ({ name: `${share} %`, figure: setV(curve.voltageAt(share / 100)) })),

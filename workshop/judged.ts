@@ -44,9 +44,9 @@ const held = globalThis as typeof globalThis & {
 
 /** Cells judged at one go; more give others their turn in between. */
 const portion = 250;
-/** Up to so many cells are waited for; beyond, what is judged so far is shown meanwhile. */
+/** Up to this many cells are waited for; beyond, what is judged so far is shown meanwhile. */
 const mostAwaited = 600;
-/** So many changed cells are judged one portion after the other; when more changed, all are judged again. */
+/** This many changed cells are judged one portion after the other; when more changed, all are judged again. */
 const mostChanged = 5000;
 
 /**

@@ -24,7 +24,7 @@ export interface PackedSamples {
   series: number;
 }
 
-/** So many samples go over at once, and so many of these may be on their way. */
+/** This many samples go over at once, and this many of these may be on their way. */
 const samplesAtOnce = 4096;
 const mostAhead = 8;
 /** Time, voltage, current, cycle and step. */
@@ -133,7 +133,7 @@ export function meterBeside(settings: DischargeSettings): LogMeter {
       ask({ kind: 'finish', voltageStepV, currentStepA });
       await fewerThan(1);
       const result = told && revived(told);
-      if (!result) throw new Error('The thread that meters a log told nothing.');
+      if (!result) throw new Error('The thread that meters a log did not answer.');
       return result;
     },
     end: () => port.close(),

@@ -1,7 +1,7 @@
 import { namedColumns } from '@/core/capacity/sampleColumns';
 import type { Sample } from '@/core/capacity/logReader';
 
-/** So many rows a group: enough to be worth compressing, few enough to be held at once. */
+/** This many rows a group: enough to be worth compressing, few enough to be held at once. */
 const rowGroup = 65_536;
 
 /** Writes samples into a Parquet file, a column of doubles each, in constant memory; `about` goes with it. */

@@ -46,7 +46,7 @@ export interface SampleSink {
   ready(): Promise<void>;
 }
 
-/** So much of a file shows the last digit of its voltage. */
+/** This much of a file shows the last digit of its voltage. */
 const glanceBytes = 1 << 17;
 
 /** How long the reading of a log keeps its thread to itself, ms. */

@@ -65,7 +65,7 @@ export async function openRoundById(id: number): Promise<OpenRound | null> {
         b.row.subjectId - a.row.subjectId ||
         a.row.resistance.position - b.row.resistance.position,
     );
-    // Packs differ in size: each is held against itself.
+    // Packs differ in size: each is compared with itself.
     const crowd = batchCode === null ? null : crowdOfRound(readings, workshop.rules.limits.oddBeyond);
     return { round, protocol, workshop, packs, subjectOf, readings, crowd };
   });

@@ -53,8 +53,8 @@ export const stations = {
       ['21.4 4.15', 'with the voltage that the meter shows'],
       ['4.03 3.91', 'open and loaded voltage'],
       ['4.03 3.91 1.74', 'with an ammeter: the current third'],
-      ['… 4.01', 'last of all the level after, to take the droop off'],
-      ['4.01 3.89 1.74 4.00', 'preloaded step: preloaded, loaded, current, level after'],
+      ['… 4.01', 'last the recovery voltage, to correct the droop'],
+      ['4.01 3.89 1.74 4.00', 'preloaded step: preloaded, loaded, current, recovery voltage'],
       ['3.98 0.5 3.87 2.5', 'two currents: voltage and current low, voltage and current high'],
       ['… 21.5C', 'the temperature, anywhere with its unit'],
       ['S1-014', 'go to that cell, for one filing'],
@@ -76,7 +76,7 @@ export const stations = {
     },
     keys: [
       ['4.143', 'in a self-discharge test: the voltage of the cell shown'],
-      ['4.14 4.13 4.15', 'of a pack its groups from the black lead'],
+      ['4.14 4.13 4.15', 'of a pack its groups from the negative terminal'],
       ['S1-014 4.143', 'file for that cell or pack'],
       ['S1-014, PF1', 'on the list of self-discharge tests: open that cell or pack'],
     ],
@@ -124,7 +124,7 @@ export const stations = {
     address: '/clinic',
     waits: { one: 'pack that needs attention', many: 'packs that need attention' },
     keys: [
-      ['3.95 3.94 3.96', 'group voltages from the black lead; a dash for one that cannot be read'],
+      ['3.95 3.94 3.96', 'group voltages from the negative terminal; a dash for one that cannot be read'],
       ['… 5A 21C', 'under that load; at that temperature'],
       ['… = 11.85', 'with the voltage at the terminals'],
       ['PF1', 'open that pack'],
@@ -142,7 +142,7 @@ export const stations = {
     waits: { one: 'thing that is due', many: 'things that are due' },
     also: { address: '/retire', keys: [['PF1', 'open that pack']] },
     keys: [
-      ['PF1 3.82 3.83 …', 'the month’s look: the groups of that pack from the black lead'],
+      ['PF1 3.82 3.83 …', 'the monthly check: the groups of that pack from the negative terminal'],
       ['PF1', 'open that pack'],
       ['PF1 out, PF1 out 12A walk', 'it is taken out, at so much current, for that'],
       ['PF1 back 3.71 3.70 3.69', 'it came back: its groups after use; with 8min, 1.9Ah, lowest 3.31'],

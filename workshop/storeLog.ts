@@ -28,12 +28,12 @@ export interface LogToFile {
   keep: NamedMapping | null;
 }
 
-/** So many bytes of samples may wait for the database. */
+/** This many bytes of samples may wait for the database. */
 const mostWaiting = 1 << 20;
 
 /**
  * Reads a log, and its samples go into the database meanwhile, within the transaction that keeps all of it or nothing:
- * what else is filed is told once it is read, or that it shall not be.
+ * what else is filed is told once it is read, or that it must not be.
  *
  * @returns the run; null where nothing was to be filed
  * @throws ImpossibleInput for what is no log
@@ -55,7 +55,7 @@ export async function storeLog({ port, ...log }: LogToStore): Promise<number | n
   });
 }
 
-/** It shall not be stored. */
+/** It must not be stored. */
 class Dropped extends Error {}
 
 const answerOf = (port: MessagePort): Promise<LogToFile | null> =>

@@ -30,7 +30,10 @@ const held = globalThis as typeof globalThis & { stream?: Stream };
 const togetherMs = 60;
 /** While all cells are judged, how far that is. */
 const progressMs = 1000;
-/** Things become due without a change: this is how often they are looked for, and how long after the last look a new page looks. */
+/**
+ * Things become due without a change: this is how often they are looked for, and how long after the last look a new
+ * page looks.
+ */
 const dueMs = 60_000;
 const freshMs = 1000;
 /** Of a flood the newest are told. */

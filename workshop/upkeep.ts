@@ -35,7 +35,10 @@ interface Placed {
   codes: string[];
 }
 
-/** What all that is here wants: not what is out, built in or apart; of what lies in a self-discharge test its reading alone. */
+/**
+ * What all that is here wants: not what is out, built in or apart; of what lies in a self-discharge test its reading
+ * alone.
+ */
 const wantedHere = oncePer('wantedHere', async (workshop): Promise<Placed[]> => {
   const rules = workshop.rules.limits;
   const [packs, holds] = await Promise.all([judgedPacks(workshop), openHolds(workshop)]);

@@ -31,7 +31,7 @@ test('columns that change places in the middle are refused, with the row', () =>
 test('two logs in one file: of the same columns the first that ends counts, of others nothing does', () => {
   const again = read([heading, ...rows, heading, ...rows]);
   expect(again.capacityAh.value).toBeCloseTo(whole, 6);
-  expect(again.said).toContain('The heading stands again at row 402');
+  expect(again.said).toContain('The heading is repeated at row 402');
   const other = times.map((t) => `${voltsAt(t)},1.000,${t}`);
   expect(refused([heading, ...rows, 'Voltage (V),Current (A),Time (s)', ...other])).toContain('Row 402');
 });

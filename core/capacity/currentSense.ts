@@ -1,7 +1,7 @@
-/** Up to so much a logger may show while nothing flows. */
+/** Up to this much a logger may show while nothing flows. */
 const restingA = 0.01;
 /**
- * What flows is more than so many times the noise of the column, and more than this share of the largest current; but
+ * What flows is more than this many times the noise of the column, and more than this share of the largest current; but
  * noise alone never hides half of it.
  */
 const noises = 3;

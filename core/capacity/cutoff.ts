@@ -35,13 +35,13 @@ export interface LastStretch {
   limitV: number;
 }
 
-/** The window grows back in time until it fell by so many reading uncertainties. */
+/** The window grows back in time until it fell by this many reading uncertainties. */
 const toldApart = 12;
 /** A reading this many uncertainties above the cut-off is at it. */
 const atCutoff = 4;
 /** A slope is no smaller than this share of a reading's uncertainty a window. */
 const leastFall = 0.5;
-/** From one step to the next a fall does not grow more than so many times. */
+/** From one step to the next a fall does not grow more than this many times. */
 const mostGrowth = 4;
 /** How much quicker than seen the fall may grow beyond the last sample. */
 const quicker = 2;

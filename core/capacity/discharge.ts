@@ -52,7 +52,7 @@ export interface Discharge {
   fromS: number;
   toS: number;
   gaps: { fromS: number; toS: number }[];
-  /** From the black lead, as it ended; null where none were logged. */
+  /** From the negative terminal, as it ended; null where none were logged. */
   groups: GroupAtEnd[] | null;
   edges: LoadEdge[];
   /** How its voltage went with its charge, where that shows the open-circuit voltage; null where it does not. */
@@ -84,7 +84,7 @@ const ditheredDigits = 2;
  * uneven steps, under load alone, up to the first lasting crossing of the cut-off. Rest and charge before, between and
  * after are left out: a column of current shows them; where the load is only told, the voltage does. Of several
  * discharges the first that ends at the cut-off counts, else the largest, as a lower bound. Of a pack whose groups were
- * logged the lowest group is held against the cut-off of one.
+ * logged the lowest group is compared with the cut-off of one.
  * Wild samples and those without a current are left out; gaps are bridged by a straight line and paid for in
  * uncertainty.
  *
@@ -396,7 +396,7 @@ function columnU(
   const spread =
     currents.length > 0 ? currents.reduce((a, b) => Math.max(a, b)) - currents.reduce((a, b) => Math.min(a, b)) : 0;
   const shareU = (capacity * (isKnown ? (currentAccuracyShare ?? 0) : assumedCurrentShare)) / Math.sqrt(3);
-  // What the column shows at rest is not taken off, since it may be real; but it is doubt.
+  // What the column shows at rest is not taken off, since it may be real; but it adds to the uncertainty.
   const zeroU = (Math.max(isKnown ? (currentAccuracyA ?? 0) : 0, Math.abs(restA)) / Math.sqrt(3)) * hours;
   return quadrature(shareU, zeroU, spread < ditheredDigits * digit ? rectangular(digit) * hours : 0);
 }

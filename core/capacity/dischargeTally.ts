@@ -22,13 +22,13 @@ const stretches = 24;
 export interface Tallying {
   timeS: number;
   voltageV: number;
-  /** What is held against the cut-off: the voltage itself, or that of the lowest group of a pack. */
+  /** What is compared with the cut-off: the voltage itself, or that of the lowest group of a pack. */
   watchedV: number;
   /** Null where no groups were logged. */
   groupsV: readonly number[] | null;
 }
 
-/** A discharge at so much charge, so far. */
+/** A discharge at this much charge, so far. */
 export interface CourseAt {
   chargeAs: number;
   voltageV: number;
@@ -442,10 +442,10 @@ const jumpsBetween = (before: Tallying, after: Tallying): number[] | null =>
 const between = (from: Counted, to: Tallying, share: number): number[] | null =>
   from.groupsV && to.groupsV && from.groupsV.map((v, i) => v + share * ((to.groupsV?.[i] ?? NaN) - v));
 
-/** So many points tell a course. */
+/** This many points tell a course. */
 const coursePoints = 512;
 
-/** The groups over the charge, every so many samples: in constant memory. */
+/** The groups over the charge, every this many samples: in constant memory. */
 function createCourse() {
   let points: CourseAt[] = [];
   let every = 1;

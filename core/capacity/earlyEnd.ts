@@ -25,13 +25,13 @@ export interface EarlyEnd {
 /** After a rest of this length the voltage is the open-circuit voltage within this uncertainty. */
 const settledRestS = 600;
 const settledU = 0.004;
-/** Under a load that lasts hours the voltage lags by so many times the ten-second resistance within so much. */
+/** Under a load that lasts hours the voltage lags by this many times the ten-second resistance within this much. */
 const lagTimes = 1.35;
 const lagDoubt = 0.15;
 /** At once it falls by such a part of what it falls in ten seconds. */
 const atOnceTimes = 0.8;
 const atOnceDoubt = 0.25;
-/** Above this the end of its charge fixes the state of charge within so much. */
+/** Above this the end of its charge fixes the state of charge within this much. */
 const nearFullSoc = 0.97;
 const fullU = 0.012;
 /** Less than this between its start and its end tells no capacity. */

@@ -71,7 +71,7 @@ test.each([
   );
 });
 
-test('taps against the black lead, also numbered from the red one', () => {
+test('taps against the negative terminal, also numbered from the red one', () => {
   const heads = ['t', 'tap1', 'tap2', 'tap3', 'tap4'];
   const rising = readLog(heads, [3.91, 7.83, 11.73, 15.66], four);
   expect(rising.codes).toEqual(['groups-as-taps']);
@@ -91,7 +91,7 @@ test('without a heading groups are told by how they stand to each other', () => 
   expect(readLog(null, [7.9, 1.5], { series: 2 })).toMatchObject({ places: [], terminals: 1 });
 });
 
-test('said to begin at the red lead they are turned', () => {
+test('said to begin at the positive terminal they are turned', () => {
   const { first } = readLog(['t', 'v1', 'v2', 'v3', 'v4'], [3.91, 3.92, 3.9, 3.93], { series: 4, fromRed: true });
   expect(first?.groupsV).toEqual([3.93, 3.9, 3.92, 3.91]);
 });
@@ -129,7 +129,7 @@ describe('the first group at its cut-off ends the discharge', () => {
     expect(groups?.map((group) => group.reachedCutoff)).toEqual([false, true, false]);
     const [most, none, some] = groups?.map(({ leftAh }) => leftAh) ?? [];
     expect(none).toEqual({ value: 0, u: 0 });
-    // Had they been charged alike, 0.2 and 0.1 Ah; within the doubt.
+    // Had they been charged alike, 0.2 and 0.1 Ah; within the uncertainty.
     expect(Math.abs((most?.value ?? NaN) - 0.2)).toBeLessThan(2 * (most?.u ?? NaN));
     expect(Math.abs((some?.value ?? NaN) - 0.1)).toBeLessThan(2 * (some?.u ?? NaN));
     expect(most?.u).toBeLessThan(0.05);

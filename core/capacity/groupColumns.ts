@@ -2,13 +2,13 @@ import { ImpossibleInput } from '../impossibleInput';
 
 /** How the columns of a log stand for the groups of a pack. */
 export interface GroupColumns {
-  /** Places in the row, from 0: that of group 1, at the black lead, first. */
+  /** Places in the row, from 0: that of group 1, at the negative terminal, first. */
   places: number[];
-  /** Each column holds the voltage of a tap against the black lead, not that of its group alone. */
+  /** Each column holds the voltage of a tap against the negative terminal, not that of its group alone. */
   taps: boolean;
   /** The place of the column that is the sum of the others, so the terminals; null where none is. */
   terminals: number | null;
-  /** The columns were numbered from the red lead, as their voltages show. */
+  /** The columns were numbered from the positive terminal, as their voltages show. */
   turned: boolean;
 }
 
@@ -24,9 +24,9 @@ export interface VoltageColumn {
 const highestGroupV = 5.5;
 /** What no group stands below: a channel without a group shows nothing. */
 const emptyV = 0.05;
-/** A total agrees with the sum of its parts within so much: leads and the last digits take a little. */
+/** A total agrees with the sum of its parts within this much: leads and the last digits take a little. */
 export const sumShare = 0.03;
-/** A step from tap to tap differs from the mean step by less than so much. */
+/** A step from tap to tap differs from the mean step by less than this much. */
 const stepShare = 0.5;
 
 /** A heading such as "Cell 2 (V)", "group_02_v", "U3 [mV]" or "V4": the number in it. */
@@ -56,10 +56,10 @@ function areTaps(columns: readonly VoltageColumn[]): boolean {
 }
 
 /**
- * Which columns hold the groups of a pack: each its own voltage, or that of the tap above it against the black lead. A
- * column that is the sum of the others is the terminals, also where it is counted among the groups; channels behind the
- * last group that show nothing are passed over. Taps that fall from column to column are numbered from the red lead.
- * Source: common practice.
+ * Which columns hold the groups of a pack: each its own voltage, or that of the tap above it against the negative
+ * terminal. A column that is the sum of the others is the terminals, also where it is counted among the groups;
+ * channels behind the last group that show nothing are passed over. Taps that fall from column to column are numbered
+ * from the positive terminal. Source: common practice.
  *
  * @param columns at least two, in the order of their numbers
  * @returns null where these columns hold no groups at all

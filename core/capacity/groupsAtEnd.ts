@@ -3,7 +3,7 @@ import type { CourseAt } from './dischargeTally';
 
 /** One group of a pack as its discharge ended. */
 export interface GroupAtEnd {
-  /** From the black lead. */
+  /** From the negative terminal. */
   position: number;
   endVoltageV: number;
   reachedCutoff: boolean | null;
@@ -20,15 +20,15 @@ interface Ended {
   end: unknown;
 }
 
-/** Where no rest was logged, groups are taken to drop alike under load, within so much, V (a limit). */
+/** Where no rest was logged, groups are taken to drop alike under load, within this much, V (a limit). */
 const assumedDropV = 0.04;
-/** Groups of one pack have curves alike within so much, V (standard uncertainty). */
+/** Groups of one pack have curves alike within this much, V (standard uncertainty). */
 const alikeU = 0.006;
 
 /**
  * The groups as a discharge ended, and what each but the weakest had left: the weakest stood where another ended when
- * it had as much left as that one, were they alike. Were they charged alike and hold differently, that is more
- * by the ratio; were they charged differently, it is not: both lie within the doubt. How much each drops under load is
+ * it had as much left as that one, were they alike. Were they charged alike and hold differently, that is more by the
+ * ratio; were they charged differently, it is not: both lie within the uncertainty. How much each drops under load is
  * known from the rest before or after it. Source: own method, by the equal charge through groups in series.
  *
  * @param voltageU standard uncertainty of one reading of a group, V

@@ -70,7 +70,7 @@ export interface WeightVerdict {
   mostAh: number;
 }
 
-/** Up to so many times the limit a claim is doubtful. */
+/** Up to this many times the limit a claim is doubtful. */
 const doubtfulTimes = 1.25;
 
 /**

@@ -17,9 +17,9 @@ export interface ByteLog {
   head(): LogHead;
 }
 
-/** So much of a file shows how its text is written. */
+/** This much of a file shows how its text is written. */
 export const headBytes = 4096;
-/** Of text in two bytes a letter so many letters of every hundred are from the first 256. */
+/** Of text in two bytes a letter this many letters of every hundred are from the first 256. */
 const zeroShare = 0.3;
 
 /** How text is written, by its first bytes: its mark, the noughts of two-byte letters, else what UTF-8 allows. */
@@ -42,8 +42,8 @@ export function encodingOf(head: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' 
 }
 
 /**
- * A log as text in UTF-8, UTF-16 or Latin-1, as CSV (or with tabs, semicolons) or as JSON lines. The content decides, not the
- * file name.
+ * A log as text in UTF-8, UTF-16 or Latin-1, as CSV (or with tabs, semicolons) or as JSON lines. The content decides,
+ * not the file name.
  *
  * @param emit called with each sample as soon as it is readable
  * @throws ImpossibleInput as `createLogReader` does

@@ -16,7 +16,7 @@ export interface LogColumn {
   field: LogField;
   /** Place in the row, from 0. */
   index: number;
-  /** Of a group, from the black lead. */
+  /** Of a group, from the negative terminal. */
   position?: number;
   /** What was read of its heading; empty without one. */
   heading: string;
@@ -43,7 +43,7 @@ export interface LogLayout {
 export interface Logged {
   /** Cells or groups in series. */
   series: number;
-  /** Its columns of groups begin at the red lead. */
+  /** Its columns of groups begin at the positive terminal. */
   fromRed?: boolean | undefined;
   /** How it is to be read, where somebody said so. */
   mapping?: LogMapping | undefined;

@@ -3,14 +3,14 @@ import type { LogColumn, LogField, LogLayout, Logged } from './logColumns';
 import { unitsOf } from './logUnits';
 import { timeFormOf } from './timeText';
 
-/** A column may hold the date beside a clock as well, or the voltage of a tap against the black lead. */
+/** A column may hold the date beside a clock as well, or the voltage of a tap against the negative terminal. */
 export type MappedField = LogField | 'day' | 'tap';
 
 /** What one column of a log is, as somebody says. */
 export interface MappedColumn {
   index: number;
   field: MappedField;
-  /** Of a group or tap, from the black lead. */
+  /** Of a group or tap, from the negative terminal. */
   position?: number | undefined;
   unit: string;
 }

@@ -17,7 +17,7 @@ export interface Sample {
   /** As logged; the sign is the logger's own. */
   currentA: number | null;
   temperatureC: number | null;
-  /** Of each group of a pack, from the black lead, where they were logged. */
+  /** Of each group of a pack, from the negative terminal, where they were logged. */
   groupsV?: readonly number[] | null;
   /** As the device numbered them, where it did. */
   cycle?: number | null;
@@ -61,7 +61,7 @@ const mostUnreadable = 0.2;
 const dayS = 86_400;
 /** More rows than this share of all whose clock went back, and it runs backwards. */
 const mostResets = 0.3;
-/** So many of them are marked. */
+/** This many of them are marked. */
 const mostResetsKept = 200;
 /** Voltage and current changed places where each stands within a share of what the other was, and far from itself. */
 const swappedBeyond = 0.2;
@@ -369,7 +369,7 @@ function createClock() {
               atS: resets.map(({ atS }) => atS),
             },
           ],
-    /** What was taken so far was counted from so much earlier, s. */
+    /** What was taken so far was counted from this much earlier, s. */
     shift(byS: number): void {
       at.start += byS;
     },

@@ -1,7 +1,7 @@
 import type { CourseAt } from './dischargeTally';
 import type { Segment } from './segments';
 
-/** Voltage at so much charge taken out, from full to the cut-off: of the whole, the first at no charge. */
+/** Voltage at this much charge taken out, from full to the cut-off: of the whole, the first at no charge. */
 export interface OpenCourse {
   /** Rested in between, or drawn so slowly that the voltage hardly lags. */
   by: 'rests' | 'slow';
@@ -12,7 +12,7 @@ export interface OpenCourse {
 
 /** After a rest of this length the voltage is the open-circuit voltage. */
 const leastRestS = 1200;
-/** So many rests tell a curve. */
+/** This many rests tell a curve. */
 const leastRests = 6;
 /** A discharge that lasts this long is at about 0.05C or below. */
 const leastSlowS = 18 * 3600;

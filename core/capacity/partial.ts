@@ -31,7 +31,7 @@ export interface PartialCapacity {
 
 export type PartialInput = 'charge put in' | 'start voltage' | 'curve' | 'end';
 
-/** Below this slope, V per whole charge, 10 mV of doubt cost 4 % of charge. */
+/** Below this slope, V per whole charge, 10 mV of uncertainty cost 4 % of charge. */
 const flatSlope = 0.25;
 const reserveSoc = 0.2;
 /** Start and end nearer than this tell no capacity. */
@@ -41,8 +41,8 @@ const assumedChargeShare = 0.02;
 const apartV = 0.02;
 
 /**
- * Capacity from a part of the charge: charge put in / (state of charge at the end − at the start), each cell by its
- * own voltage. The table's doubt is left out where the caller gives no voltage uncertainty of its own: it is in every
+ * Capacity from a part of the charge: charge put in / (state of charge at the end − at the start), each cell by its own
+ * voltage. The table's uncertainty is left out where the caller gives no voltage uncertainty of its own: it is in every
  * state of charge already. Where groups in series lie apart, the group that ended the charge decides: with balancing
  * the one with the least capacity so measured. Without, the fullest ended it, unless the lowest is weak rather than
  * low: between these two the capacity stays open. Source: common practice.
@@ -81,7 +81,7 @@ export function partialCapacity({
     const startSoc = curve.socAt({ value, u: voltageUncertaintyV });
     return { startSoc, capacityAh: capacityFrom(startSoc) };
   });
-  // The curve's doubt is common to all cells, so the mean is no surer than one of them.
+  // The curve's uncertainty is common to all cells, so the mean is no surer than one of them.
   const mean = (pick: (cell: (typeof perCell)[number]) => number) =>
     perCell.reduce((sum, cell) => sum + pick(cell), 0) / perCell.length;
   const startSoc = { value: mean((cell) => cell.startSoc.value), u: mean((cell) => cell.startSoc.u) };
@@ -123,7 +123,7 @@ function decidingOf(groups: readonly Filled[], balanced: boolean): Filled {
   };
 }
 
-/** @param readingToCurve how much larger the doubt of the reading is than that of the curve */
+/** @param readingToCurve how much larger the uncertainty of the reading is than that of the curve */
 function budgetOf(
   capacity: Quantity,
   start: Quantity,

@@ -7,7 +7,7 @@ export interface SampleColumns {
   voltageV: number[];
   currentA: (number | null)[] | null;
   temperatureC: (number | null)[] | null;
-  /** Of each group, from the black lead. */
+  /** Of each group, from the negative terminal. */
   groupsV: (number | null)[][] | null;
   /** As the device numbered its cycles and steps. */
   cycle: (number | null)[] | null;

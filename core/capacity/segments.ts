@@ -27,7 +27,7 @@ export type ToldMode = Extract<SegmentMode, 'constant-current' | 'resistor'>;
 /** The sign of a current; 0 where none flows. */
 export type Way = -1 | 0 | 1;
 
-/** So many segments of one log are listed; those beyond are counted. */
+/** This many segments of one log are listed; those beyond are counted. */
 export const mostSegments = 500;
 /** What flows for less is a pulse. */
 const longestPulseS = 60;
@@ -41,7 +41,7 @@ const stepOfLargest = 0.05;
 const taperShare = 0.03;
 const stayedShare = 0.005;
 const stillHeldShare = 0.01;
-/** So many samples show where a current is held. */
+/** This many samples show where a current is held. */
 const samplesToHold = 10;
 
 const modes = ['current', 'voltage', 'resistance', 'power'] as const;
@@ -257,7 +257,7 @@ export function createSegmenter(told: ToldMode | null) {
       take(open, point, told);
       if (!told) open = watchTaper(open, point);
     },
-    /** What flowed with less than so much in the mean, A, was nothing: the column's own zero and noise. */
+    /** What flowed with less than this much in the mean, A, was nothing: the column's own zero and noise. */
     forgetBelow(leastA: number): void {
       if (leastA <= forgottenA) return;
       forgottenA = leastA;

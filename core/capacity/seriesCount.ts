@@ -5,7 +5,7 @@ import type { Segment } from './segments';
 const aboveFull = 0.1;
 const belowLowest = 0.25;
 
-/** A log whose voltage does not fit so many cells in series. */
+/** A log whose voltage does not fit this many cells in series. */
 export interface OtherCount {
   /** The highest it stood while not charged, V. */
   highestV: number;
@@ -14,7 +14,7 @@ export interface OtherCount {
 }
 
 /**
- * Whether a log can be of so many cells or groups in series: the highest voltage while it was not charged lies within
+ * Whether a log can be of this many cells or groups in series: the highest voltage while it was not charged lies within
  * what such cells have. Null where it can, or where no discharge is in it: what was run down too far is charged from
  * below. Source: common practice.
  */

@@ -18,21 +18,21 @@ export interface Sensed {
 }
 
 /**
- * A jump between neighbouring samples is the load going on or off from this size on, per cell; from so many last
- * digits; from so many usual changes.
+ * A jump between neighbouring samples is the load going on or off from this size on, per cell; from this many last
+ * digits; from this many usual changes.
  */
 const leastJumpV = 0.005;
 const leastDigits = 1.6;
-/** Before so many samples were seen, what is usual is not known. */
+/** Before this many samples were seen, what is usual is not known. */
 const warmSamples = 12;
 const leastChanges = 12;
-/** A cell that rose by so much above its lowest voltage is not loaded any more, per cell. */
+/** A cell that rose by this much above its lowest voltage is not loaded any more, per cell. */
 const recoveredV = 0.03;
 const recoveredDigits = 5;
 const recoveredChanges = 16;
 /** Nothing but a charger lifts a cell so far above every voltage seen before. */
 const chargedV = 0.15;
-/** So many samples after a jump tell whether it lasts. */
+/** This many samples after a jump tell whether it lasts. */
 const ahead = 3;
 /**
  * After a load went on the voltage falls on at less than this share of the rate of the jump; before it, it was quiet
@@ -40,16 +40,18 @@ const ahead = 3;
  */
 const slowingShare = 0.6;
 const quietShare = 0.3;
-/** A rest at the head of a log, after a charge, settles by so much at most, per cell. */
+/** A rest at the head of a log, after a charge, settles by this much at most, per cell. */
 const settlingV = 0.05;
-/** A jump is so many times quicker than the usual fall. */
+/** A jump is this many times quicker than the usual fall. */
 const leastTimes = 4;
-/** A fall of so many digits in a step does not stop under load; what it rises by then is less than this share of it. */
+/**
+ * A fall of this many digits in a step does not stop under load; what it rises by then is less than this share of it.
+ */
 const stalledDigits = 4;
 const stalledShare = 0.35;
-/** It would have fallen on by so many digits in the samples that show it. */
+/** It would have fallen on by this many digits in the samples that show it. */
 const toldDigits = 3;
-/** A dip that comes back within so many samples, to fall on from there, was a contact. */
+/** A dip that comes back within this many samples, to fall on from there, was a contact. */
 const briefSamples = 10;
 
 type Mode = 'unknown' | 'charging' | 'resting' | 'loaded';

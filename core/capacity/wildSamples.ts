@@ -1,9 +1,9 @@
 import { median } from 'simple-statistics';
 import type { Sample } from './logReader';
 
-/** So many wild samples in a row are found; more are no accident. */
+/** This many wild samples in a row are found; more are no accident. */
 const longestRun = 3;
-/** So many are kept to be shown. */
+/** This many are kept to be shown. */
 const mostKept = 200;
 /** A current this far off its neighbours explains a voltage that is off too. */
 const explainedBy = 0.2;

@@ -11,12 +11,12 @@ const endMark = [0x50, 0x4b, 0x05, 0x06];
 const longestTail = 22 + 65_535;
 const endsWhole = (tail: Uint8Array): boolean =>
   tail.some((_, at) => endMark.every((byte, i) => tail[at + i] === byte));
-/** What lies beside the sheets is read whole; of XML so much stands between two tags at most. */
+/** What lies beside the sheets is read whole; of XML this much stands between two tags at most. */
 const mostBeside = 64 * 2 ** 20;
 const longestText = 2 ** 20;
-/** So much is unpacked at once: of what is packed a thousandfold it comes to some megabytes. */
+/** This much is unpacked at once: of what is packed a thousandfold it comes to some megabytes. */
 const pushedBytes = 1 << 13;
-/** So many times as long as what it says is a sheet's XML. */
+/** This many times as long as what it says is a sheet's XML. */
 const verbosity = 6;
 
 /** A file that can be read from its beginning more than once. */
@@ -179,7 +179,7 @@ async function workbookOf(parts: AsyncIterable<Uint8Array>): Promise<Workbook> {
   return { sheets, texts, styles, daysFrom };
 }
 
-/** So many days later begin workbooks that count from 1904. */
+/** This many days later begin workbooks that count from 1904. */
 const daysFrom1904 = 1462;
 
 /** The formats that every workbook has without saying so. Source: ECMA-376 part 1, 18.8.30. */
@@ -228,7 +228,7 @@ function placeOf(reference: string): number {
 
 /** No logger writes more columns; a sheet may have 16 384 (ECMA-376). */
 const mostColumns = 1024;
-/** So many rows tell how wide the table is: a cell far to the right of a later one would make it that wide. */
+/** This many rows tell how wide the table is: a cell far to the right of a later one would make it that wide. */
 const rowsOfHeading = 20;
 
 /** Reads a sheet; `emit` is called with each row. Formulas are what they came to, merged cells their first. */

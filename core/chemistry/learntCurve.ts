@@ -3,7 +3,7 @@ import { quadrature } from '../quantity/quantity';
 import { chemistries } from './chemistries';
 import { hysteresisOf, type OpenCircuitCurve, openCircuitCurve, type Rechargeable } from './openCircuit';
 
-/** What a curve is learnt from: a discharge from full to the cut-off, slow or with rests. */
+/** What a curve is measured from: a discharge from full to the cut-off, slow or with rests. */
 export interface LearntFrom {
   chemistry: Rechargeable;
   /** Cells or groups in series. */
@@ -21,13 +21,13 @@ export interface LearntFrom {
 
 /** It begins at full where it stands no further below the end of a charge, V a cell. */
 const belowFullV = 0.15;
-/** What lags over hours is so many times the ten-second resistance, give or take half. */
+/** What lags over hours is this many times the ten-second resistance, give or take half. */
 const lagTimes = 1.7;
-/** Without a resistance a slow load is taken to cost so much, V a cell, give or take half. */
+/** Without a resistance a slow load is taken to cost this much, V a cell, give or take half. */
 const assumedLagV = 0.008;
-/** After half an hour a cell has settled within so much. */
+/** After half an hour a cell has settled within this much. */
 const settledU = 0.003;
-/** Cells of one model differ by so much at the same charge (standard). From memory. */
+/** Cells of one model differ by this much at the same charge (standard). From memory. */
 const cellsDifferU = 0.003;
 /** As cells age their curve changes by this much a year (standard), V. From memory. */
 const agesByU = 0.003;
@@ -65,7 +65,7 @@ export function learnCurve(from: LearntFrom): OpenCircuitCurve | null {
   );
 }
 
-/** What the load took off a cell's voltage, and the doubt of it. */
+/** What the load took off a cell's voltage, and the uncertainty of it. */
 function lagOf({ by, currentA }: OpenCourse, series: number, resistanceOhm: number | null): [number, number] {
   if (by === 'rests') return [0, 0];
   const lagV = resistanceOhm === null ? assumedLagV : (lagTimes * resistanceOhm * currentA) / series;

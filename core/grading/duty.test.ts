@@ -97,7 +97,7 @@ describe('a capacity that is a lower bound', () => {
 
   test('never retires a cell: a log cut short at 0.25 Ah tells nothing yet, and what would', () => {
     expect(atLeast(0.25, 0.03)).toMatchObject({ duty: null, isAtLeast: true, missing: [] });
-    expect(dutyReasonText(atLeast(0.25, 0.03).because)).toContain('Discharge it down to the cut-off');
+    expect(dutyReasonText(atLeast(0.25, 0.03).because)).toContain('Discharge it to the cut-off');
     expect(gradeDuty(facts(0.25, 0.03, { capacityIsAtLeast: true, resistanceOhm: null }), rules).duty).toBeNull();
   });
 

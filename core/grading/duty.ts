@@ -155,11 +155,7 @@ export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
 
   const metAll = (duty: Duty) => checks.filter((check) => check.duty === duty).every((check) => check.met === 'met');
   const reached = ladder.find(({ duty }) => metAll(duty))?.duty ?? 'retire';
-  if (
-    isAtLeast &&
-    reached === 'retire' &&
-    !checks.some((check) => check.duty === 'light' && check.met === 'missed')
-  ) {
+  if (isAtLeast && reached === 'retire' && !checks.some((check) => check.duty === 'light' && check.met === 'missed')) {
     return {
       ...common,
       duty: null,
@@ -215,7 +211,7 @@ function checksOf(
   });
 }
 
-/** The next better class, if it was kept from the cell by doubt alone. */
+/** The next better class, if it was kept from the cell by uncertainty alone. */
 function unsettled(checks: readonly LimitCheck[], reached: Duty, facts: DutyFacts): DutyVerdict['measureAgain'] {
   const better = duties[duties.indexOf(reached) - 1];
   const open = checks.filter((check) => check.duty === better && check.met !== 'met');

@@ -44,7 +44,7 @@ export interface IntakeFacts {
   ratedCapacityAh: number;
   /** What a good one of this model weighs, if known. */
   modelMassKg: number | null;
-  /** Of the cell, or of each group of a pack from the black lead; empty until it was read. */
+  /** Of the cell, or of each group of a pack from the negative terminal; empty until it was read. */
   restVoltagesV: readonly number[];
   /** Null until it was weighed. */
   massKg: Quantity | null;

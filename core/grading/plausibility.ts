@@ -93,14 +93,14 @@ function askAboutDigits(typed: Typed, neighboursV: number | null): Question | nu
 const farFromNeighboursV = 0.3;
 const nearNeighboursV = 0.06;
 
-/** Two cells on the scale at once weigh so many times one, at least and at most. */
+/** Two cells on the scale at once weigh this many times one, at least and at most. */
 const pairMass = { least: 1.8, most: 2.2 };
 
 /**
  * A question about a weight far from what such a cell weighs, or from any single cell; null for a plausible one.
  *
  * @param usualKg what one weighs by its model or among its batch; null where neither is known
- * @param together so many lie welded on the scale
+ * @param together this many lie welded on the scale
  */
 export function askAboutMass(typed: Typed, usualKg: number | null, together = 1): Question | null {
   if (together === 1 && usualKg !== null && fits(typed.value, pairMass.least * usualKg, pairMass.most * usualKg))

@@ -27,7 +27,7 @@ test('what falls out of the crowd leaks, also within the limit; nickel is told o
   expect(verdicts(nickel.slice(0, 3), 'nimh')[0]).toBe('cannot-tell no-crowd');
 });
 
-test('a coarse meter, a day, a single reading: not told yet, with the days that it takes', () => {
+test('a coarse meter, a day, a single reading: no verdict yet, with the days that it takes', () => {
   expect(verdicts([held('a', 0.004, 1, 0.003)])).toEqual(['cannot-tell not-yet']);
   const [told] = holdTest([held('a', 0.004, 1, 0.003)], 'li-ion', limits);
   expect(told?.why.code === 'not-yet' && told.why.days).toBeGreaterThan(14);

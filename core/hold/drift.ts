@@ -18,11 +18,11 @@ export interface HoldSubject {
   curve?: OpenCircuitCurve | null;
 }
 
-/** What a self-discharge test is held against. */
+/** What a self-discharge test is compared with. */
 export interface HoldLimits {
-  /** A healthy lithium cell falls by up to so much near full, V per day; elsewhere the same charge counts. */
+  /** A healthy lithium cell falls by up to this much near full, V per day; elsewhere the same charge counts. */
   lithiumVPerDay: number;
-  /** Out of the crowd is what falls by more than so many deviations beyond its middle. */
+  /** Out of the population is what falls by more than this many deviations beyond its middle. */
   oddBeyond: number;
 }
 
@@ -57,7 +57,7 @@ export interface HoldResult {
 
 const dayS = 86_400;
 const leastDays = 1;
-/** Of fewer no crowd is told. */
+/** Of fewer no population is told. */
 const leastCrowd = 5;
 const ninetyFive = normalQuantile(0.975);
 
@@ -65,7 +65,9 @@ const ninetyFive = normalQuantile(0.975);
 export const mostDays = 60;
 /** Where a healthy cell falls by less than this fraction of what it does near full, the curve is flat. */
 const flatBelow = 0.5;
-/** A lithium cell settles for this time after a charge, s; a minute after it this much is still to come (standard), V. */
+/**
+ * A lithium cell settles for this time after a charge, s; a minute after it this much is still to come (standard), V.
+ */
 const [settlesS, settlesV] = [dayS, 0.015];
 
 /** How much of the settling is still to come (standard), V: it goes with the logarithm of the time since the charge. */
@@ -150,11 +152,11 @@ function daysOf(readings: HoldSubject['readings']): number {
 }
 
 /**
- * Judges a self-discharge test: how fast the voltage of each rested subject drifts, who falls out of the crowd, and who falls
+ * Judges a self-discharge test: how fast the voltage of each rested subject drifts, which are outliers, and who falls
  * faster than a healthy one does. Lithium is compared with a limit and with the others; of other chemistries, whose
  * voltage falls by itself, only the others tell. The limit is a charge: on a flat part of the curve it is few volts.
  * A batch that falls alike has not settled. Where more days would decide, the answer gives their number. Source:
- * common practice; the crowd as in `crowdOf`.
+ * common practice; the population as in `crowdOf`.
  *
  * @example holdTest([{ id: 'a', readings: [{ atS: 0, voltageV: 4.15, u: 0.0005 },
  * { atS: 604800, voltageV: 4.09, u: 0.0005 }] }], 'li-ion', { lithiumVPerDay: 0.0007, oddBeyond: 3.5 })
@@ -205,9 +207,9 @@ export function holdTest(
 
 interface Judging {
   isOutlier: boolean;
-  /** Where the crowd ends, V per day; null: there is no crowd. */
+  /** Where the population ends, V per day; null: there is no population. */
   lowest: number | null;
-  /** What most of the crowd fall by, V per day. */
+  /** What most of the population fall by, V per day. */
   usual: number | null;
   limit: DriftLimit | null;
   days: number;
@@ -231,7 +233,7 @@ function judge(
       ? { verdict: 'cannot-tell', why: { code: 'settling', limitVPerDay } }
       : { verdict: 'leaks', why: { code: 'falls-fast', limitVPerDay } };
   if (low > -limit.least) return { verdict: 'holds', why: { code: 'within-limit', limitVPerDay } };
-  // The doubt falls as the days grow; it must become less than the way to the limit, or at least half the limit.
+  // The uncertainty falls as the days grow; it must become less than the way to the limit, or at least half the limit.
   const way = Math.max(value < -limit.most ? -value - limit.most : value + limit.least, limit.least / 2);
   const needed = Math.ceil((days * ninetyFive * u) / way);
   if (needed > mostDays && limit.isFlat) return { verdict: 'cannot-tell', why: { code: 'flat', voltageV } };

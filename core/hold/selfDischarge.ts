@@ -17,7 +17,7 @@ export interface Drifting {
 export type SelfDischarge = Propagated<'fell' | 'share' | 'capacity'>;
 
 const hoursOfDay = 24;
-/** The slope is taken over so much to either side, V: a curve is known point by point only. */
+/** The slope is taken over this much to either side, V: a curve is known point by point only. */
 const besideV = 0.02;
 /** How steep a curve is differs by about this fraction (standard) between cells within 30 mV of a table. */
 const cellsOfMakeDiffer = 0.085;
@@ -26,8 +26,8 @@ const cellsDiffer = 0.01;
 
 /**
  * The current that a resting cell loses within, A: drift × dQ/dV, the charge that lies at its voltage by the
- * open-circuit curve. Of a table the slope is less well known than of a learnt curve. Null of other than lithium, whose
- * voltage falls by itself, and where the curve does not reach that voltage. Source: common practice.
+ * open-circuit curve. Of a table the slope is less well known than of a measured curve. Null of other than lithium,
+ * whose voltage falls by itself, and where the curve does not reach that voltage. Source: common practice.
  * @worked A cell of 2.4 Ah at 3.9 V that falls by 1 mV a day: `selfDischarge({ chemistry: 'li-ion', drift: { value:
  * -0.001, u: 0.0001 }, voltageV: 3.9, capacityAh: exact(2.4), curve: openCircuitOf('li-ion') })` A
  */

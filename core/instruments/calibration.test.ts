@@ -101,7 +101,7 @@ test.each([
     { ...fine, resolution: 0.01 },
     'finer than this instrument',
   ],
-  ['an error lost in its doubt', 'offset', [point(3.6, 3.606, 0.005)], fine, 'cannot be told from zero'],
+  ['an error lost in its doubt', 'offset', [point(3.6, 3.606, 0.005)], fine, 'cannot be distinguished from zero'],
 ] as const)('refused: %s', (_, kind, points, instrument, words) => {
   const verdict = calibrate(kind, points, instrument);
   expect(verdict.ok || calibrationRefusalText(verdict.because)).toContain(words);

@@ -5,7 +5,9 @@ import { fitLine, type Line, onLine } from '../statistics/line';
 
 /** One level at which an instrument's reading stands beside a reference. */
 export interface CalibrationPoint {
-  /** Raw, with the doubt of its last digit and noise alone: what its maker promises is what is being found out. */
+  /**
+   * Raw, with the uncertainty of its last digit and noise alone: what its maker promises is what is being found out.
+   */
   reading: Quantity;
   reference: Quantity;
 }
@@ -47,7 +49,9 @@ export type CalibrationRefusal =
 
 export type CalibrationVerdict = { ok: true; correction: Correction } | { ok: false; because: CalibrationRefusal };
 
-/** Without a stated accuracy a gain is off by up to so much; what is thought beforehand counts as so many levels. */
+/**
+ * Without a stated accuracy a gain is off by up to this much; what is thought beforehand counts as this many levels.
+ */
 const assumedGainShare = 0.005;
 const assumedDegrees = 4;
 
@@ -134,7 +138,7 @@ const asLine = ({ offset, gain, covariance, residual, degrees }: Correction): Li
   degrees,
 });
 
-/** A raw reading with its correction taken off, and the doubt of both. */
+/** A raw reading with its correction taken off, and the uncertainty of both. */
 export function corrected(reading: Quantity, correction: Correction | null): Quantity {
   if (!correction) return reading;
   const error = onLine(asLine(correction), reading.value);
@@ -142,8 +146,8 @@ export function corrected(reading: Quantity, correction: Correction | null): Qua
 }
 
 /**
- * Where the error of a further reading of that size lies, with 95 % confidence: the correction's doubt, the reading's
- * own digit and noise together with the scatter of the levels, with Student's factor for so few.
+ * Where the error of a further reading of that size lies, with 95 % confidence: the correction's uncertainty, the
+ * reading's own digit and noise together with the scatter of the levels, with Student's factor for so few.
  *
  * @param readingU digit and noise of one reading, one standard uncertainty
  */

@@ -25,14 +25,14 @@ export type Consensus =
   | { kind: 'declared'; reference: Quantity; by: string }
   | { kind: 'nobody-knows'; witnesses: number };
 
-/** Beyond so many, subsets are not all tried: the worst one out is dropped time and again. */
+/** Beyond this many, subsets are not all tried: the worst one out is dropped time and again. */
 const mostForAllSubsets = 14;
 const confidence = 0.95;
 
 /**
  * The value that the largest consistent subset of the instruments agrees on: the most whose chi-square lies below its
  * 95 % point; of equally many, those with the least chi-square. More than half must agree, and at least three, or
- * nobody can know. Then every channel is held against it.
+ * nobody can know. Then every channel is compared with it.
  *
  * In the reference no instrument counts as surer than the middle one, and one that claims to be much finer must agree
  * with what the others say together: a fine meter that is wrong must not outweigh coarse ones that agree. Source: Cox,
@@ -66,7 +66,8 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
   const members = new Set(found.map((one) => one.instrument));
   const excluded = new Set(witnesses.map((one) => one.instrument).filter((instrument) => !members.has(instrument)));
   const isApart = ({ instrument, reading }: Opinion): boolean => {
-    // What alone spoke for a member of the consensus agrees; a channel beside it, or of no witness, is held against it.
+    // What alone spoke for a member of the consensus agrees; a channel beside it, or of no witness, is compared with
+    // it.
     if (found.some((one) => one.instrument === instrument && one.reading.value === reading.value)) return false;
     const { value, u } = differenceFrom(reference, reading, false);
     return excluded.has(instrument) || Math.abs(value) > 2 * u;
@@ -87,7 +88,7 @@ export function consensusOf(opinions: readonly Opinion[]): Consensus {
 const choosing = 1.1;
 /** A fine meter that is wrong is let pass where the others happen to err its way. */
 const luck = 3;
-/** A meter that claims to be so many times finer than the middle one is heard only if the others bear it out. */
+/** A meter that claims to be this many times finer than the middle one is heard only if the others bear it out. */
 const timesFiner = 2;
 
 const isMuchFiner = ({ reading }: Opinion, usualU: number): boolean => reading.u * timesFiner <= usualU;
@@ -170,7 +171,7 @@ function byDropping(opinions: readonly Opinion[]): Opinion[] | null {
 
 /**
  * How far a reading lies from the reference. A member of the consensus is part of the reference, which makes the
- * difference less uncertain; anyone else adds its own doubt to it. Source: Cox 2007, degrees of equivalence.
+ * difference less uncertain; anyone else adds its own uncertainty to it. Source: Cox 2007, degrees of equivalence.
  * @worked 3.712 V ± 4 mV beside a reference of 3.700 V ± 2 mV that it has no part in: `differenceFrom({ value: 3.7, u:
  * 0.001 }, { value: 3.712, u: 0.002 }, false)` V
  */

@@ -2,7 +2,7 @@ import { seededChance } from '../statistics/random';
 import { calibrate, corrected, errorInterval } from './calibration';
 import { consensusOf, differenceFrom } from './consensus';
 
-/** Simulated benches, many times over: what is stated as doubt must hold as often as it says. */
+/** Simulated benches, many times over: what is stated as uncertainty must hold as often as it says. */
 const benches = 400;
 const chance = seededChance(77);
 

@@ -6,7 +6,7 @@ import type { OwnLimits, RescueWhy } from './rescue';
 import type { RetireAct } from './retiring';
 import type { UpkeepAct } from './upkeep';
 
-/** At a group of a pack, from the black lead; 0 is from terminal to terminal, left out the only one. */
+/** At a group of a pack, from the negative terminal; 0 is from terminal to terminal, left out the only one. */
 interface Placed {
   position?: number;
 }
@@ -55,13 +55,13 @@ export type Body =
   | { kind: 'cross-check'; crossCheckId: number; position: number; channel: number; voltageV: number; step: number }
   /** The subjects of the entry are welded together, in parallel. */
   | { kind: 'weld' }
-  /** What a pack could do when it was new, of each group from the black lead; noted as of that day. */
+  /** What a pack could do when it was new, of each group from the negative terminal; noted as of that day. */
   | { kind: 'as-new'; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null }
   /** The most that its label allows, and whether it has a balance connector. */
   | { kind: 'label'; chargeA: number | null; dischargeA: number | null; balanceConnector: boolean | null }
   /** Cycles that a pack had done by then. */
   | { kind: 'cycles'; count: number }
-  /** Charged from rested voltages, of each group from the black lead, to full or to a rested voltage. */
+  /** Charged from rested voltages, of each group from the negative terminal, to full or to a rested voltage. */
   | {
       kind: 'partial-charge';
       startVoltagesV: number[];
@@ -109,7 +109,7 @@ export type Body =
       ownLimits?: OwnLimits['limits'] | null;
       ownReason?: string | null;
     }
-  /** Every group at one moment of a rescue, from the black lead; warm to the hand, or measured at the skin. */
+  /** Every group at one moment of a rescue, from the negative terminal; warm to the hand, or measured at the skin. */
   | { kind: 'rescue-reading'; voltagesV: number[]; step: number; skinC: number | null; isWarm: boolean }
   /** The current of a rescue was taken off, put on again, or off for good. */
   | { kind: 'rescue-act'; act: 'off' | 'on' | 'end'; why: RescueWhy }

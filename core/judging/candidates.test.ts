@@ -112,7 +112,7 @@ test('what a cell loses within goes along where a self-discharge test told its d
   const measured = measuredOf([cell('A1-001', { held }), cell('A1-002')], ['A1-001', 'A1-002'], curves);
   expect(measured['A1-002']?.leak).toBeNull();
   const leak = measured['A1-001']?.leak;
-  // A twentieth of its drift's doubt is its own; the curve's is larger.
+  // A twentieth of its drift's uncertainty is its own; the curve's is larger.
   expect(leak?.ownU).toBeCloseTo(0.05 * (leak?.currentA.value ?? NaN), 12);
   expect(leak?.currentA.u).toBeGreaterThan(leak?.ownU ?? NaN);
 });

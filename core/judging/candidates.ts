@@ -19,9 +19,9 @@ export interface PackNeed {
   /** Only cells of this duty or better. */
   duty: 'surge' | 'steady' | 'light';
   enoughAh: number | null;
-  /** Codes of cells that shall not be in it. */
+  /** Codes of cells that must not be in it. */
   without: string[];
-  /** Codes of cells that shall be in it. */
+  /** Codes of cells that must be in it. */
   pins: string[];
   /** The load, its time, and the voltage per group at which it ends, V; null where not given. */
   load: { currentA: number } | { powerW: number } | null;
@@ -44,7 +44,7 @@ export const free = (cells: readonly JudgedCell[]): JudgedCell[] =>
 const modelsOf = (cells: readonly JudgedCell[]): { name: string; count: number }[] =>
   mostPlentiful(cells.map(modelName));
 
-/** What is known of each of these cells, by code, with its doubt. */
+/** What is known of each of these cells, by code, with its uncertainty. */
 export const measuredOf = (
   cells: readonly JudgedCell[],
   codes: readonly string[],
@@ -88,7 +88,7 @@ export const anyModel = (chemistry: Chemistry): string => `any model, ${chemistr
 const isOf = (cell: JudgedCell, model: string): boolean =>
   modelName(cell) === model || anyModel(cell.chemistry) === model;
 
-/** What may be asked for: a model, or any of a chemistry that has several where so many may be in a pack. */
+/** What may be asked for: a model, or any of a chemistry that has several where this many may be in a pack. */
 export function choicesOf(cells: readonly JudgedCell[], modelsInPack: number): { name: string; count: number }[] {
   const several = mostPlentiful(cells.map(({ chemistry }) => anyModel(chemistry))).filter(
     ({ name }) => new Set(cells.filter((cell) => isOf(cell, name)).map(modelName)).size > 1,
@@ -106,7 +106,7 @@ export function chemistryOf(cells: readonly JudgedCell[], model: string): Rechar
   return chemistry === undefined || chemistry === 'alkaline' ? null : chemistry;
 }
 
-/** A cell that shall not be in it, or that is welded to one. */
+/** A cell that must not be in it, or that is welded to one. */
 const isBarred = ({ code, weldedTo }: JudgedCell, without: readonly string[]): boolean =>
   [code, ...weldedTo].some((one) => without.includes(one));
 

@@ -51,8 +51,8 @@ const figureOf = ({ figures }: Compared, protocolId: number): number | undefined
 export const everyModel = 'every';
 
 /**
- * Two protocols held against each other on the cells of one model, or the packs, measured by both; without a choice the
- * two with most in common, and the model with most of them. Nothing is converted from one into the other.
+ * Two protocols compared with each other on the cells of one model, or the packs, measured by both; without a choice
+ * the two with most in common, and the model with most of them. Nothing is converted from one into the other.
  */
 export function compareProtocols(
   { cells, protocols: known }: { cells: readonly JudgedCell[]; protocols: ReadonlyMap<number, Protocol> },

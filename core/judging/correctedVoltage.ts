@@ -4,7 +4,7 @@ import { type Quantity, rectangular } from '@/core/quantity/quantity';
 import type { CellFacts } from './facts';
 import type { InstrumentBook } from './instrumentBook';
 
-/** A voltage as read, corrected as its instrument was calibrated at the time, with the doubt of both. */
+/** A voltage as read, corrected as its instrument was calibrated at the time, with the uncertainty of both. */
 export const correctedVoltage = (voltage: NonNullable<CellFacts['voltage']>, book: InstrumentBook): Quantity => {
   const range = book.byId(voltage.instrumentId)?.ranges.voltage;
   const reading = {

@@ -47,15 +47,15 @@ export interface EndOfLife {
   verdict: 'serves' | 'repair-first' | 'light-duty' | 'retire';
 }
 
-/** Of so many rounds nearly all uneven: it never stays even. From memory. */
+/** Of this many rounds nearly all uneven: it never stays even. From memory. */
 const [fewestRounds, mostRounds, nearlyAll] = [4, 8, 0.75];
 /** Hours in the balancing phase. From memory. */
 const longBalancingH = 3;
 /** From ten minutes to seven. Common practice. */
 const shorterShare = 0.7;
-/** A resistance so many times its own past is heavy by itself. From memory. */
+/** A resistance this many times its own past is heavy by itself. From memory. */
 const heavyRise = 2;
-/** Signs that speak for lighter work: so many of them end it. Own rule. */
+/** Signs that speak for lighter work: this many of them end it. Own rule. */
 const heavyEnds = 3;
 
 const order: readonly SignWeight[] = ['end', 'heavy', 'light'];

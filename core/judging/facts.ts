@@ -62,15 +62,15 @@ export interface CellFacts {
     meanVoltageV: number;
   } | null;
   buildId: number | null;
-  /** The pack that it is welded into, and its group from the black lead. */
+  /** The pack that it is welded into, and its group from the negative terminal. */
   pack: { code: string; position: number } | null;
 }
 
 /** A reading of a resistance round as stored, with what of its round it takes to judge it. */
 export interface StoredResistance {
-  /** So many cells welded in parallel were read as one. */
+  /** This many cells welded in parallel were read as one. */
   together: number;
-  /** The group of a pack, from the black lead; 0 is from terminal to terminal. A cell has the one. */
+  /** The group of a pack, from the negative terminal; 0 is from terminal to terminal. A cell has the one. */
   position: number;
   roundId: number;
   protocolId: number;
@@ -106,7 +106,7 @@ export interface NewInstrument {
   leads: { gauge: number; lengthM: number } | null;
   certified: boolean;
   ranges: Partial<Record<MeasuredQuantity, NotedRange>>;
-  /** Of a charger what it can do; null or left out where nobody noted it. */
+  /** Of a charger what it can do; null or left out where not noted. */
   charging?: (ChargerLimits & { outputs: number }) | null;
 }
 
@@ -118,7 +118,7 @@ export interface StoredInstrument extends Omit<NewInstrument, 'ranges'> {
 }
 
 export interface Instrument extends StoredInstrument {
-  /** With what is assumed where nobody noted it. */
+  /** With what is assumed where not noted. */
   ranges: Partial<Record<MeasuredQuantity, InstrumentRange>>;
 }
 
@@ -168,7 +168,7 @@ export interface NewPack {
   parallel: number;
   ratedCapacityAh: number;
   board: 'full' | 'protects' | 'none';
-  /** Null where nobody noted it. */
+  /** Null where not noted. */
   balanceConnector?: boolean | null;
   /** The build it was welded from; null for one that came as it is. */
   buildId?: number | null;
@@ -233,7 +233,7 @@ export interface CapacityNoted {
 export interface PartialCharged {
   entry: string;
   takenAt: Date;
-  /** From the black lead. */
+  /** From the negative terminal. */
   startVoltagesV: number[];
   step: number;
   chargeAh: number;
@@ -253,7 +253,7 @@ export interface PackRun {
   meanCurrentA: number;
   energyWh: number;
   meanVoltageV: number;
-  /** From the black lead, as it ended; null where no groups were logged. */
+  /** From the negative terminal, as it ended; null where no groups were logged. */
   groups: GroupAtEnd[] | null;
 }
 
@@ -271,7 +271,7 @@ export interface BroughtBack {
   usedAh: number | null;
   durationS: number | null;
   lowestV: number | null;
-  /** From the black lead. */
+  /** From the negative terminal. */
   lowestPosition: number | null;
 }
 
@@ -284,7 +284,7 @@ export interface NewPackRound {
   currentA?: number | null;
   /** Of the pack, °C; null or left out where nobody told. */
   temperatureC?: number | null;
-  /** From the black lead; null where one could not be read, its wire broken. */
+  /** From the negative terminal; null where one could not be read, its wire broken. */
   groupVoltagesV: (number | null)[];
   /** Last digit of each. */
   groupStepsV: (number | null)[];
@@ -342,9 +342,9 @@ export interface NewRound {
   /** Relative tolerance of the resistor as printed on it. */
   loadTolerance: number | null;
   loadRatingW: number | null;
-  /** Whether the zero of a resistance meter was taken; null where nobody noted it. */
+  /** Whether the zero of a resistance meter was taken; null where not noted. */
   zeroTaken?: boolean | null;
-  /** When the level after a load is read, s after the load came off; null where nobody noted it. */
+  /** When the recovery voltage a load is read, s after the load came off; null where not noted. */
   afterS?: number | null;
   /** What the wires of a balance connector add to a group read through it; null where none is used. */
   leadOhm?: number | null;

@@ -13,7 +13,7 @@ import type { KnownCapacity } from './judgePartial';
 
 /** The ten-second resistance of a pack's weakest group, and how it is known. */
 export interface WeakestGroup {
-  /** From the black lead. */
+  /** From the negative terminal. */
   position: number;
   resistance: Quantity;
   /** Each group was read so; or the whole was, and shared out as the groups stood to each other when they were read. */
@@ -117,7 +117,7 @@ const highest = ({ groups }: PackResistances) =>
  * the group of the highest resistance sags by the house's share. A group that leaks or is on its way out leaves light
  * duty at best. Source: common practice.
  *
- * @param leaking the group that did not hold its voltage, from the black lead; null where none is known
+ * @param leaking the group that did not hold its voltage, from the negative terminal; null where none is known
  * @param holdAsked it was rescued, and no self-discharge test since says that it holds
  */
 export function gradePack(

@@ -5,7 +5,7 @@ import { quadrature, rectangular } from '@/core/quantity/quantity';
 import { display } from '@/core/quantity/format';
 import type { Tools } from '@/core/resistance/judgeReading';
 
-/** An instrument with what is assumed of it where nobody noted it. */
+/** An instrument with what is assumed of it where not noted. */
 export const instrumentOf = (stored: StoredInstrument): Instrument => ({
   ...stored,
   ranges: Object.fromEntries(

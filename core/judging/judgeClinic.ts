@@ -96,7 +96,7 @@ const likely = 0.7;
 const worthBalancing = 0.4;
 /** A group that holds this share of the others' serves on. */
 const holdsEnough = 0.8;
-/** Of its groups so many bad are worth a repair; of a small pack one. */
+/** Of its groups this many bad are worth a repair; of a small pack one. */
 const mostRepaired = 1 / 3;
 const ofCells: readonly GroupFault[] = ['low-capacity', 'high-resistance', 'leak', 'dead'];
 

@@ -122,7 +122,7 @@ function reasonOf([newest]: readonly ReadRound[], isComplaint: boolean): VisitRe
 const shiftPerSpreadV = 0.27;
 /** What balances it, or whether it could be, makes it so likely that it was kept even. From memory. */
 const keptEven = { balances: 0.95, 'can-be': 0.85, 'cannot-be': 0.5 };
-/** A channel that was held against others is off so much more rarely; a group low again leaks so much oftener. */
+/** A channel that was compared with others is off so much more rarely; a group low again leaks so much oftener. */
 const [checkedTimes, lowAgainTimes] = [0.2, 4];
 
 /** What the house rules and the workshop's own past say of a pack before it is read. */

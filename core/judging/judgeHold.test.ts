@@ -5,7 +5,7 @@ import { heldOf, type Held, type HoldFacts, judgeHold, toReadNow } from './judge
 const rules = presetRules('workshop');
 const day = (n: number) => new Date(Date.UTC(2026, 5, 1, 9) + n * 86_400_000);
 
-/** A cell that reads 4.15 V and falls by so many V a week, read on these days. */
+/** A cell that reads 4.15 V and falls by this many V a week, read on these days. */
 const held = (subjectId: number, perWeekV: number, days: number[], step = 0.001): Held => ({
   subjectId,
   code: `A1-00${subjectId}`,

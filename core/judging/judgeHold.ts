@@ -10,7 +10,7 @@ import type { Equipment } from './equipment';
 import { channelOfGroup, type InstrumentBook } from './instrumentBook';
 import { correctedVoltage } from './correctedVoltage';
 
-/** A voltage that was read of a subject that rests, of a group from the black lead. */
+/** A voltage that was read of a subject that rests, of a group from the negative terminal. */
 export interface HoldReading {
   position: number;
   valueV: number;
@@ -53,11 +53,11 @@ export interface HoldFacts {
 
 /** What a self-discharge test says of one cell or pack. */
 export interface JudgedHeld extends Held {
-  /** From the black lead. */
+  /** From the negative terminal. */
   groups: HoldResult[];
   /** That of the group that leaks, else of one that cannot be told, else of all. */
   says: HoldResult;
-  /** Of the group it speaks of, from the black lead. */
+  /** Of the group it speaks of, from the negative terminal. */
   position: number;
   firstAt: Date | null;
   lastAt: Date | null;
@@ -72,10 +72,10 @@ export interface JudgedHold extends Omit<HoldFacts, 'subjects'> {
   dueAt: Date | null;
 }
 
-/** Readings of one meter agree within so much, whatever its last digit, V. */
+/** Readings of one meter agree within this much, whatever its last digit, V. */
 export const repeatedU = 0.0005;
 const dayMs = 86_400_000;
-/** Read up to so much before it is due counts as read then. */
+/** Read up to this much before it is due counts as read then. */
 export const earlyMs = dayMs / 2;
 
 export const holdLimits = ({ holdDriftV, oddBeyond }: HouseRules): HoldLimits => ({
@@ -83,10 +83,13 @@ export const holdLimits = ({ holdDriftV, oddBeyond }: HouseRules): HoldLimits =>
   oddBeyond,
 });
 
-/** Groups of a pack are told apart by this. */
+/** Groups of a pack are distinguished by this. */
 const idOf = (held: Held, position: number): string => `${held.subjectId} ${position}`;
 
-/** The readings of a group. Readings of one meter differ by its last digit alone; those of several meters also by their errors. */
+/**
+ * The readings of a group. Readings of one meter differ by its last digit alone; those of several meters also by their
+ * errors.
+ */
 function readingsOf(held: Held, position: number, book: InstrumentBook) {
   const channelOf = (reading: HoldReading): number | null =>
     reading.channel ?? channelOfGroup(book, reading.instrumentId, position);
@@ -144,7 +147,9 @@ function aboutV({ readings, position }: Pick<JudgedHeld, 'readings' | 'position'
 
 const weight = { leaks: 0, 'cannot-tell': 1, holds: 2 };
 
-/** Judges a self-discharge test: each against the house's limit, and against those of its chemistry that rest with it. */
+/**
+ * Judges a self-discharge test: each against the house's limit, and against those of its chemistry that rest with it.
+ */
 export function judgeHold(facts: HoldFacts, rules: HouseRules, bench: HoldBench): JudgedHold {
   const hold = { ...facts, subjects: facts.subjects.map(undisturbed) };
   const results = new Map<string, HoldResult>();
@@ -206,7 +211,7 @@ export interface HeldVerdict extends Pick<HoldResult, 'drift' | 'outlier' | 'ver
   /** Where it was read, in the mean, V; null before it was. */
   aboutV: number | null;
   holdId: number;
-  /** The group it speaks of, from the black lead. */
+  /** The group it speaks of, from the negative terminal. */
   position: number;
   beganAt: Date;
 }
@@ -221,7 +226,8 @@ function judgedWithFellows(hold: HoldFacts, rules: HouseRules, bench: HoldBench)
 }
 
 /**
- * What the newest self-discharge test that tells anything of a subject says of it, else its newest; null where it was in none.
+ * What the newest self-discharge test that tells anything of a subject says of it, else its newest; null where it was
+ * in none.
  *
  * @param holds the newest first; loaded for this judging, with these rules and instruments
  */

@@ -67,7 +67,7 @@ export interface PackResistances extends GroupResistances {
   protocolId: number;
   takenAt: Date;
   temperatureC: number | null;
-  /** Why they are not held against other days; null where they are. */
+  /** Why they are not compared with other days; null where they are. */
   leftOut: Warning | null;
 }
 

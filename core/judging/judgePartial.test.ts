@@ -23,7 +23,7 @@ test('2291 mAh from a rested 3.73 V to full is 2864 mAh (common practice), with 
   const told = judge();
   expect(told?.capacityAh.value).toBeCloseTo(2.864, 3);
   expect(told?.curveBasis).toEqual({ by: 'table' });
-  // The table of the chemistry is the largest of all doubts; together they are the whole.
+  // The table of the chemistry is the largest of all uncertainties; together they are the whole.
   expect(told?.budget[0]?.input).toBe('curve');
   const whole = Math.hypot(...(told?.budget.map(({ u }) => u) ?? []));
   expect(whole / (told?.capacityAh.u ?? NaN)).toBeCloseTo(1, 1);

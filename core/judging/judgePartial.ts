@@ -26,7 +26,7 @@ export interface KnownCapacity {
 }
 export type CapacityBy = 'discharge' | 'partial' | 'noted';
 
-/** At rest a voltage still moves by so much. */
+/** At rest a voltage still moves by this much. */
 const settlingU = 0.002;
 
 /** Standard uncertainty of a rested voltage with that last digit, V; what the meter is off by beside. */

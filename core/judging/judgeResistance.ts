@@ -71,7 +71,7 @@ function toolsAt(stored: StoredResistance, subject: JudgedFor, instruments: Inst
   return { ...tools, resistance: tools.resistance ?? assumed, wires: null, leads: null };
 }
 
-/** Wires of a connector are known to about so much, with their pins. From memory. */
+/** Wires of a connector are known to about this much, with their pins. From memory. */
 const connectorU = 0.15;
 
 /** What a group has, read through a balance connector: without its wires. A charger's own figure has none of them. */
@@ -141,7 +141,7 @@ export function judgePresses(
 
 const anyWindow = { charge: null, temperature: null, restS: 0 };
 
-/** The open voltage of one of so many in series, as their mean. */
+/** The open voltage of one of this many in series, as their mean. */
 function openVOfOne(facts: ResistanceFacts, series: number): number | null {
   const openV = openVOf(facts);
   return openV && openV / series;

@@ -76,7 +76,7 @@ export function figuresByCell(readings: readonly JudgedReading[]): Map<string, J
   return newest;
 }
 
-/** The crowd of a round; its readings' typical uncertainty is the least spread assumed. */
+/** The population of a round; its readings' typical uncertainty is the least spread assumed. */
 export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: number): Crowd | null {
   const figures = [...figuresByCell(readings).values()].map(
     (reading) => reading.result?.resistance ?? { value: NaN, u: 0 },
@@ -91,7 +91,7 @@ export function crowdOfRound(readings: readonly JudgedReading[], oddBeyond: numb
 /** What a screen shows of one cell that was just read. Plain data: it goes to the browser. */
 export interface RoundFigure {
   code: string;
-  /** So many cells welded together were read as one; the figures are those of each. */
+  /** This many cells welded together were read as one; the figures are those of each. */
   together: number;
   /** Null where the readings give no resistance. */
   resistance: { value: number; u: number } | null;

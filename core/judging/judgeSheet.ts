@@ -18,7 +18,7 @@ export interface SheetReading {
   raw: Quantity;
   /** The last digit typed, V. */
   stepV: number;
-  /** Corrected as it was calibrated when it was read, with its maker's doubt. */
+  /** Corrected as it was calibrated when it was read, with its maker's uncertainty. */
   reading: Quantity;
   /** From the reference; null where nobody can know it. */
   difference: Quantity | null;
@@ -134,7 +134,7 @@ interface OnBattery {
   reading: Quantity;
 }
 
-/** A channel is held against this many others of its instrument or more. */
+/** A channel is compared with this many others of its instrument or more. */
 const fewestSiblings = 2;
 
 /** How far a channel lies from the other channels of its instrument on one battery, V; null where these are too few. */

@@ -58,7 +58,7 @@ export function alikeOf(cells: readonly JudgedCell[], packs: readonly JudgedPack
   return [...ofCells, ...ofPacks].sort((one, other) => other.measured.length - one.measured.length);
 }
 
-/** A band is drawn through so many points, and from so many cells on. */
+/** A band is drawn through this many points, and from this many cells on. */
 const bandPoints = 24;
 const leastCells = 5;
 

@@ -15,7 +15,7 @@ export type RescueWhy = RescueStop | 'by-hand' | 'goes-on' | 'reached' | 'given-
 export interface RescueReading {
   entry: string;
   takenAt: Date;
-  /** From the black lead. */
+  /** From the negative terminal. */
   voltagesV: number[];
   step: number;
   skinC: number | null;
@@ -90,16 +90,15 @@ export type RescueStays = 'groups-disagree' | 'time-is-up' | 'read-first' | 'sti
 const lateShare = 0.5;
 /** Warm at any rate, °C. */
 const warmC = 45;
-/** Cooled where it is within so much of its beginning, K. */
+/** Cooled where it is within this much of its beginning, K. */
 const cooledK = 2;
 /** After this time with the current on, s, a group has moved by at least this much, V. */
 const [movedAfterS, movedV] = [900, 0.02];
 const minuteMs = 60_000;
 
 /**
- * The status of a rescue, from its readings, acts and the clock. An interrupted rescue resumes where it is, and the time
- * that passed counts. Source: common practice; every limit is a house rule,
- * or one of this rescue alone.
+ * The status of a rescue, from its readings, acts and the clock. An interrupted rescue resumes where it is, and the
+ * time that passed counts. Source: common practice; every limit is a house rule, or one of this rescue alone.
  */
 export function judgeRescue(rescue: RescueFacts, house: HouseRules, now: Date): JudgedRescue {
   const { acts, readings, beganAt } = rescue;

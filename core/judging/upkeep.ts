@@ -174,7 +174,7 @@ export const byUrgency = (one: Upkeep, other: Upkeep): number =>
   states.indexOf(one.state) - states.indexOf(other.state) || one.dueAt.getTime() - other.dueAt.getTime();
 const states = ['overdue', 'due', 'soon'];
 
-/** All groups of a pack at rest at one time, from the black lead, V; null where one was not read. */
+/** All groups of a pack at rest at one time, from the negative terminal, V; null where one was not read. */
 export interface Looked {
   groupsV: readonly (number | null)[];
   at: Date;

@@ -13,7 +13,7 @@ export interface Visit {
   /** In the newest round at rest, else in the newest. */
   spreadV: Quantity;
   state: PackState;
-  /** The group that stood apart then, from the black lead; null where none did. */
+  /** The group that stood apart then, from the negative terminal; null where none did. */
   apart: number | null;
   findings: InspectionFinding[];
   complaints: Complaint[];

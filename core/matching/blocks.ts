@@ -14,7 +14,7 @@ export interface MatchCell {
   capacityU?: number | undefined;
 }
 
-/** A cell that shall be in the pack, in the group of this number from 1 where one is given. */
+/** A cell that must be in the pack, in the group of this number from 1 where one is given. */
 export interface Pin {
   cell: string;
   group?: number | undefined;

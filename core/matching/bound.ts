@@ -4,11 +4,11 @@ import type { Block } from './blocks';
 type Sized = Pick<Block, 'size' | 'capacityAh'>;
 
 /**
- * An upper bound, Ah, on the weakest group of any arrangement of these blocks in `series` groups of `parallel`.
- * For each j: the j strongest blocks lie in at most j groups, so at least series − j groups hold none of them, and the
- * weakest of those is no better than the mean over the best whole blocks of the others that fill so many groups to the
- * last place. Leftovers and what fits where only narrow the choice, so the bound stays valid. -Infinity where no whole
- * blocks fill the pack.
+ * An upper bound, Ah, on the weakest group of any arrangement of these blocks in `series` groups of `parallel`. For
+ * each j: the j strongest blocks lie in at most j groups, so at least series − j groups hold none of them, and the
+ * weakest of those is no better than the mean over the best whole blocks of the others that fill this many groups to
+ * the last place. Leftovers and what fits where only narrow the choice, so the bound stays valid. -Infinity where no
+ * whole blocks fill the pack.
  *
  * @param blocks strongest first by capacity per cell
  * @worked 3.1, 2.9, 2.8 and 2.6 Ah as two groups of two: `upperBoundAh([3.1, 2.9, 2.8, 2.6].map((capacityAh) => ({

@@ -6,7 +6,7 @@ import { type Match, matchFrom, type MatchRequest } from './matched';
 
 /** Up to this many cells the search among the models is not cut short. */
 const matchedInFull = 26;
-/** Of more cells so many matches of a model are made at the most. */
+/** Of more cells this many matches of a model are made at the most. */
 const mostMatches = 24;
 /** Of more models than these the most plentiful are looked at, and nothing is proven. */
 const mostModels = 14;
@@ -17,7 +17,7 @@ const mostModels = 14;
  * numbers that the best way takes, until the best way is of matches alone. Source: own rule.
  *
  * @param matchAlike of cells of one model
- * @throws ImpossibleInput where a bond or a pin forbids it, or no number of models makes so many groups
+ * @throws ImpossibleInput where a bond or a pin forbids it, or no number of models makes this many groups
  */
 export function matchByModel(request: MatchRequest, matchAlike: (request: MatchRequest) => Match): Match {
   const { series, parallel, cells, pins = [], limits, enoughAh = Infinity, isOver = () => false } = request;
@@ -120,7 +120,7 @@ function orNull<T>(find: () => T): T | null {
   }
 }
 
-/** The weakest group of a model that makes so many, Ah; null where it cannot. */
+/** The weakest group of a model that makes this many, Ah; null where it cannot. */
 type Strength = (model: number, count: number) => number | null;
 
 /** How many groups each model makes, and the weakest of them all, Ah. */

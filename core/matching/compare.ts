@@ -16,7 +16,7 @@ export interface BuiltOtherwise {
 const randomBuilds = 200;
 
 /**
- * What a match is to be held against: a build in the order of codes, builds at random (the same every time), and a
+ * What a match is to be compared with: a build in the order of codes, builds at random (the same every time), and a
  * match with one better cell.
  *
  * @throws ImpossibleInput as `matchCells` does
@@ -60,7 +60,7 @@ function shuffled<T>(all: readonly T[], chance: Chance): T[] {
 
 /**
  * The weakest of groups that are filled in that order, Ah: each block goes into the first that has room for it, of its
- * own model where they are kept apart. The first `series` that get full are the build; null where so many do not.
+ * own model where they are kept apart. The first `series` that get full are the build; null where this many do not.
  */
 function filledBy(blocks: readonly Block[], series: number, parallel: number, isApart: boolean): number | null {
   const groups: { model: string | undefined; room: number; ah: number }[] = [];

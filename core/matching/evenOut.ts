@@ -2,7 +2,7 @@ import type { Chance } from '../statistics/random';
 import type { Block } from './blocks';
 import { type Arrangement, isFree } from './exchange';
 
-/** So many exchanges are tried, at most; and of few blocks each with each other so many times. */
+/** This many exchanges are tried, at most; and of few blocks each with each other this many times. */
 const mostTries = 300_000;
 const timesEach = 40;
 
@@ -53,7 +53,7 @@ const conductedBy = (blocks: readonly Block[]): Conducted => {
   return sum;
 };
 
-/** How far cells of a group lie apart (variance of the logarithm), of a pack of so many in parallel. */
+/** How far cells of a group lie apart (variance of the logarithm), of a pack of this many in parallel. */
 const apartWithin = ({ log, square }: Conducted, parallel: number): number =>
   Math.max(0, square / parallel - (log / parallel) ** 2);
 

@@ -52,7 +52,7 @@ export function longestFirst(blocks: readonly Block[], series: number, parallel:
   return arrangementOf(found, blocks);
 }
 
-/** Into a given group first, then what shall be in it at all, then by size. */
+/** Into a given group first, then what must be in it at all, then by size. */
 const urgency = ({ group, isPinned }: Block): number => Number(group !== undefined) * 2 + Number(isPinned ?? false);
 
 function place(chosen: readonly Block[], all: readonly Block[], series: number, parallel: number): Arrangement | null {

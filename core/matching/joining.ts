@@ -34,7 +34,7 @@ export interface Joining {
   unread: string[];
 }
 
-/** Through a resistor a cell is brought to the others at no more than so much of its capacity, C. Own rule. */
+/** Through a resistor a cell is brought to the others at no more than this much of its capacity, C. Own rule. */
 const gentleC = 0.1;
 
 /**

@@ -1,7 +1,7 @@
 import type { Block } from './blocks';
 
 /**
- * The question of a match as a mixed-integer program in the LP format, for an optimiser to be held against: the most
+ * The question of a match as a mixed-integer program in the LP format, for an optimiser to be compared with: the most
  * that `t` can be where every group is full, holds at least `t`, and every block lies in one group at most.
  */
 export function matchProgram(blocks: readonly Block[], series: number, parallel: number): string {

@@ -9,7 +9,7 @@ export interface MatchLimits {
   sharingTimes?: number | undefined;
   /** The strongest group may exceed the weakest by this share. */
   groupsApartShare?: number | undefined;
-  /** Groups are of one model each, and of so many models together. */
+  /** Groups are of one model each, and of this many models together. */
   modelsInPack?: number | undefined;
 }
 
@@ -17,7 +17,7 @@ export interface MatchRequest {
   series: number;
   parallel: number;
   cells: readonly MatchCell[];
-  /** Cells that shall be in it. */
+  /** Cells that must be in it. */
   pins?: readonly Pin[] | undefined;
   limits?: MatchLimits | undefined;
   /** Asked now and then: true once the time is up; the best found until then is the answer. */

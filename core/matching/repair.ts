@@ -19,7 +19,7 @@ export interface RepairAsked {
   others: readonly (Quantity | null)[];
   /** Cells of the mended group that stay in it; none where several are replaced. */
   kept: readonly KnownCell[];
-  /** How many cells are to be put in, into each of so many groups. */
+  /** How many cells are to be put in, into each of this many groups. */
   places: number;
   groups: number;
   /** After ten seconds, of a median cell of the pack; null where that is not known. */

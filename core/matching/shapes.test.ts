@@ -69,7 +69,7 @@ test('an energy in the place of a time: the fewest that give it; of both the one
     (first?.parallel ?? 0) - 1,
   ]);
   expect(shapesFor({ ...job, minutes: 40, energyWh: 400 })[0]?.parallel).toBeGreaterThan(4);
-  expect(refusalOf(() => shapesFor({ ...job, minutes: null }))).toContain('how many minutes');
+  expect(refusalOf(() => shapesFor({ ...job, minutes: null }))).toContain('Enter the minutes');
 });
 
 test('a window of volts gives the numbers in series, and where a group must end for it', () => {

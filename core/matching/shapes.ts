@@ -30,7 +30,7 @@ export interface Job {
   room: number | null;
 }
 
-/** So many in series and in parallel, and what they give. */
+/** This many in series and in parallel, and what they give. */
 export interface Shape {
   series: number;
   parallel: number;
@@ -56,11 +56,11 @@ export interface Shape {
 /** A fifth is left as the peak comes: it comes late as well. Own rule. */
 const peakSoc = 0.2;
 const mostParallel = 100;
-/** A window of any width is looked through up to so many in series. */
+/** A window of any width is looked through up to this many in series. */
 const mostInSeries = 30;
 /** A match needs this much more than a median cell promises. Own rule. */
 const margin = 1.03;
-/** For each number in series, of those that do it, so many beyond the smallest. */
+/** For each number in series, of those that do it, this many beyond the smallest. */
 const beyond = 1;
 
 /**

@@ -5,7 +5,7 @@ type Groups = readonly number[];
 
 /** Groups that differ by less tell no order, V. */
 const leastSpreadV = 0.015;
-/** The other way round they must fit so many times better. */
+/** The other way round they must fit this many times better. */
 const timesBetter = 2;
 
 const awayFromMiddle = (groups: Groups): number[] => groups.map((v) => v - median([...groups]));
@@ -16,8 +16,8 @@ const misfitV = (one: Groups, other: Groups): number =>
 const areAll = (groups: readonly (number | null)[]): groups is Groups => !groups.includes(null);
 
 /**
- * Whether groups that begin at the red lead would explain what a log shows: its voltages stand to each other as those
- * read last, the other way round. Source: own rule.
+ * Whether groups that begin at the positive terminal would explain what a log shows: its voltages stand to each other
+ * as those read last, the other way round. Source: own rule.
  *
  * @param logged what a pack is read at, or a log begins with, V; null where a group was not read
  */

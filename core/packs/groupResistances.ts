@@ -24,7 +24,7 @@ export interface GroupResistancesRead {
   whole: Quantity | null;
   /** The oldest figure of each group under the same protocol, by position. */
   first: ReadonlyMap<number, ComparedWith>;
-  /** Of each group when new, Ω, from the black lead; null where nobody noted it. */
+  /** Of each group when new, Ω, from the negative terminal; null where not noted. */
   asNewOhm: readonly number[] | null;
 }
 
@@ -38,7 +38,7 @@ export interface GroupResistance {
   level: ResistanceLevel;
   /** Times its first figure under the same protocol; null where that is this one. */
   sinceFirst: { times: Quantity; at: Date } | null;
-  /** Times its figure when new; null where nobody noted it. */
+  /** Times its figure when new; null where not noted. */
   sinceNew: number | null;
 }
 
@@ -140,7 +140,7 @@ function sayingsOf(
         ? [{ code: 'group-failing', ...of, urgent: true, rule: 'groupResistanceFailing' }]
         : [{ code: 'group-watch', ...of, urgent: false, rule: 'groupResistanceWatch' }];
     });
-  // A rise must be more than the doubt of both figures.
+  // A rise must be more than the uncertainty of both figures.
   const risen = groups.filter(
     ({ sinceFirst }) =>
       sinceFirst &&

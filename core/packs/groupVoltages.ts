@@ -156,8 +156,8 @@ function limitOf(voltageV: number, chemistry: Chemistry, rules: HouseRules): Gro
 }
 
 /**
- * The terminals against the sum of the groups: they disagree only beyond the house's tolerance and twice the doubt of
- * both.
+ * The terminals against the sum of the groups: they disagree only beyond the house's tolerance and twice the
+ * uncertainty of both.
  */
 function checkSum(
   sum: Quantity,

@@ -29,7 +29,7 @@ export const firstOfTheseCells = <T extends { takenAt: Date; groups: readonly un
  * stands out. Null where the cells' figures or a group's are not all known, and for one group, which has nothing to
  * stand beside. Source: common practice.
  *
- * @param promisedOhm of each group, from the black lead: of its cells in parallel, ten-second figures
+ * @param promisedOhm of each group, from the negative terminal: of its cells in parallel, ten-second figures
  */
 export function heldAgainstPromise(
   promisedOhm: readonly (number | null)[],

@@ -20,7 +20,7 @@ export interface Uneven {
   chemistry: Rechargeable;
   /** Its own open-circuit curve; null: that of its chemistry. */
   curve: PlainCurve | null;
-  /** From the black lead. */
+  /** From the negative terminal. */
   groups: readonly { soc: Quantity; capacityAh: number; resistanceOhm: number | null }[];
   /** How a group is reached: through a balance connector, at taps of its own, or by clips on its cells. */
   connector: 'balance' | 'taps' | 'none';
@@ -40,11 +40,11 @@ export interface Uneven {
   drainCurrentA: number;
   /** Those made of several are looked at as well, where its charger does not balance. */
   combined: boolean;
-  /** Groups that are bad, from the black lead: evening them out would not last. */
+  /** Groups that are bad, from the negative terminal: evening them out would not last. */
   bad: readonly number[];
 }
 
-/** What a group gets or gives, from the black lead. */
+/** What a group gets or gives, from the negative terminal. */
 export interface GroupMove {
   position: number;
   /** Put in or taken out at its own leads, Ah. */
@@ -98,7 +98,7 @@ export interface Remedies {
 
 /** Groups within this share of their capacity stand together. */
 const evenShare = 0.02;
-/** At a group's own clips: at most so much, and so much of its capacity an hour. Common practice. */
+/** At a group's own clips: at most this much, and this much of its capacity an hour. Common practice. */
 const clips = { mostA: 3, rateC: 0.5 };
 /** A drained group keeps this fraction of its capacity. From memory. */
 const reserve = 0.05;
@@ -108,7 +108,7 @@ const touchesV = 0.015;
 const longestH = 100;
 /** Where nobody says otherwise, A. */
 export const [usualTopUpA, usualDrainA] = [0.5, 0.1];
-/** Groups within so much of the lowest are left alone, V. */
+/** Groups within this much of the lowest are left alone, V. */
 const bleedBeyondV = 0.005;
 /** A charge ends at this rate. Common practice. */
 const endRate = 0.05;
@@ -118,7 +118,7 @@ const courseMoments = 120;
 const [storedSoc, spareRate] = [0.5, 0.5];
 /** It rests until its voltage tells whether it suits them; then it is joined. From memory. */
 const [sparesRestH, joiningH] = [1, 1];
-/** An hour of polarity by hand weighs so many hours of waiting. */
+/** An hour of polarity by hand weighs this many hours of waiting. */
 const byHand = 2;
 
 /**
@@ -296,7 +296,7 @@ function atLeads(kind: 'top-up' | 'drain', pack: Uneven, groups: readonly Simula
   };
 }
 
-/** A charger for one cell at the group: its current, then its end voltage until so much is in. */
+/** A charger for one cell at the group: its current, then its end voltage until this much is in. */
 function toppedUp(pack: Uneven, group: SimulatedGroup, i: number, chargeAh: number): LeadWork {
   const { chemistry } = pack;
   const currentA = topUpA(pack, group.capacityAh);
@@ -462,7 +462,7 @@ function recommend(remedies: readonly Remedy[]): RemedyKind | null {
 /**
  * Refuses what no remedy is for.
  *
- * @param restVoltagesV from the black lead; null where one was not read
+ * @param restVoltagesV from the negative terminal; null where one was not read
  * @throws ImpossibleInput where a group lies below its floor, or stands above what its chemistry allows
  */
 export function refuseUnfit(chemistry: Rechargeable, restVoltagesV: readonly (number | null)[]): void {

@@ -27,7 +27,7 @@ export type Course = keyof typeof courses;
 export interface BenchSubject {
   code: string;
   state: SubjectState;
-  /** What was done with it last, so many minutes ago. */
+  /** What was done with it last, this many minutes ago. */
   lastDone: { kind: JobKind; agoMin: number } | null;
 }
 

@@ -21,9 +21,9 @@ import {
 
 /** About 120 °F: what gets so warm is taken off. Common practice. */
 const temperatureLimitC = 49;
-/** A timer is set to so many times what is expected, in tens of minutes. Common practice: 120 for 80 to 90. */
+/** A timer is set to this many times what is expected, in tens of minutes. Common practice: 120 for 80 to 90. */
 const [timerTimes, timerStepMin] = [1.35, 10];
-/** And no less than the expected time and so many standard uncertainties. */
+/** And no less than the expected time and this many standard uncertainties. */
 const timerK = 2;
 /** A charge that goes in beyond this fraction of what is expected is a fault. From memory. */
 const mostIn = { lithium: 1.2, lead: 1.2, nickel: 1.1, rescue: 2 };

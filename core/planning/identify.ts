@@ -11,7 +11,7 @@ export interface Identity {
 export interface Told extends Identity {
   /** At its terminals; null where nobody measured. */
   measuredV: number | null;
-  /** From the black lead; null where nobody read them. */
+  /** From the negative terminal; null where nobody read them. */
   groupsV: readonly number[] | null;
   /** Its groups were counted, at the balance plug or opened. */
   isCounted: boolean;
@@ -63,8 +63,8 @@ export function couldBe(measuredV: number, told: Rechargeable): Identity[] {
 }
 
 /**
- * Whether the measured voltages contradict the type that a pack is taken for; null where all agrees. A battery with fewer
- * cells or a lower voltage than the charger is set for is the classic fire. Source: common practice.
+ * Whether the measured voltages contradict the type that a pack is taken for; null where all agrees. A battery with
+ * fewer cells or a lower voltage than the charger is set for is the classic fire. Source: common practice.
  */
 export function mistakenFor(told: Told): Mistaken | null {
   const { chemistry, series, groupsV } = told;

@@ -78,15 +78,15 @@ interface Tried {
   endsAt: number;
 }
 
-/** So much work goes into a search: trials times jobs squared. */
+/** This much work goes into a search: trials times jobs squared. */
 const effort = 5_000_000;
 const [leastTrials, mostTrials] = [40, 6000];
 
 /**
  * Which job is done where and when: jobs in the order of their urgency, each as soon as a suitable station is free,
- * the hours are attended where the job needs that, and the jobs before it are done and rested. Then the order is changed
- * step by step where that ends sooner. Source: serial schedule generation with longest tails first (R. L. Graham 1969
- * for its bound on alike stations), improved by exchanges.
+ * the hours are attended where the job needs that, and the jobs before it are done and rested. Then the order is
+ * changed step by step where that ends sooner. Source: serial schedule generation with longest tails first (R. L.
+ * Graham 1969 for its bound on alike stations), improved by exchanges.
  */
 export function planBench(asked: Asked, seed = 20_261_127): Plan {
   const { possible, unplaced } = sortOut(asked);
@@ -324,7 +324,7 @@ function longestOfSome(jobs: readonly Possible[], stations: number): number {
 }
 
 /**
- * No job goes on over two spans: of the k longest some station does k/m or more, and so many of the shortest of them
+ * No job goes on over two spans: of the k longest some station does k/m or more, and this many of the shortest of them
  * fit into each span.
  */
 function whenCounted(jobs: readonly Possible[], stations: number, attended: readonly Span[]): number {
@@ -332,7 +332,7 @@ function whenCounted(jobs: readonly Possible[], stations: number, attended: read
   return Math.max(0, ...minutes.map((shortest, i) => whenDone(Math.ceil((i + 1) / stations), shortest, attended)));
 }
 
-/** When a station has done so many jobs of that length, one after the other; 0 where it never has. */
+/** When a station has done this many jobs of that length, one after the other; 0 where it never has. */
 function whenDone(count: number, minutes: number, attended: readonly Span[]): number {
   let left = count;
   for (const { from, to } of attended) {
@@ -343,7 +343,7 @@ function whenDone(count: number, minutes: number, attended: readonly Span[]): nu
   return 0;
 }
 
-/** When so many attended minutes are over at the soonest. */
+/** When this many attended minutes are over at the soonest. */
 function whenAttended(minutes: number, attended: readonly Span[]): number {
   let left = minutes;
   for (const { from, to } of attended) {

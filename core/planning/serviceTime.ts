@@ -57,11 +57,11 @@ export type ServiceTime =
   | { code: 'empty'; position: number }
   | { code: 'charge-not-known' | 'never-charged' };
 
-/** What flows for minutes meets so many times the resistance after ten seconds (standard). From memory. */
+/** What flows for minutes meets this many times the resistance after ten seconds (standard). From memory. */
 const lasting = { times: 1.3, u: 0.15 };
 /** What is rated at a gentle current gives less at a higher one; good to this fraction (standard). From memory. */
 const rateU = 0.02;
-/** Beyond so many times the current of the house's sag nothing is drawn from a group. Own rule. */
+/** Beyond this many times the current of the house's sag nothing is drawn from a group. Own rule. */
 const mostSags = 3;
 
 /**

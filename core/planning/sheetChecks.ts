@@ -5,7 +5,7 @@ import type { GroupState, SubjectState } from '../state/subjectState';
 import { mistakenFor } from './identify';
 import { type ChargerLimits, goalActs, type SheetAsked, type SheetGoal, type SheetRefusal } from './sheet';
 
-/** Up to so many in series are run flat with a lamp. Common practice. */
+/** Up to this many in series are run flat with a lamp. Common practice. */
 const mostRunDown = 4;
 
 /** Why there is no sheet, before any current is looked at; null where nothing speaks against it. */

@@ -35,18 +35,18 @@ export interface Made {
 
 /** Between charge and discharge when cycling. Common practice. */
 export const cycleRestMin = 30;
-/** A nickel cell takes more than it gives: so many times its capacity, slowly and quickly. Common practice. */
+/** A nickel cell takes more than it gives: this many times its capacity, slowly and quickly. Common practice. */
 const nickelIn = { slow: 1.6, quick: 1.15, quickAboveC: 0.15 };
 /** A charge ends at this fraction of the capacity an hour. Common practice. */
 export const endRate = 0.05;
 export const rescueEndV = 3;
-/** So much of its capacity brings a group that was run down to three volts. From memory. */
+/** This much of its capacity brings a group that was run down to three volts. From memory. */
 const rescueFraction = 0.05;
 /** Lead-acid takes this much more charge than it gives, and is held at its end voltage for this time. From memory. */
 const [leadIn, leadHeldMin] = [1.1, 120];
 /** A charge known to be above this is full, a fraction. */
 const fullFrom = 0.95;
-/** What the weakest of uneven groups surely holds: so many standard uncertainties less. */
+/** What the weakest of uneven groups surely holds: this many standard uncertainties less. */
 const surelyK = 2;
 /** Groups of a pack that was never discharged differ by this fraction (standard). From memory. */
 const groupsDifferU = 0.05;
@@ -200,7 +200,7 @@ function rescued(asked: Making): Made {
   return byCharge(asked, { chargeAh, untilV: asked.state.series * rescueEndV, reachesSoc: rescueFraction });
 }
 
-/** At one current until so much is in. */
+/** At one current until this much is in. */
 function byCharge(
   { state, curve, currents }: Making,
   { chargeAh, untilV, reachesSoc }: { chargeAh: number; untilV: number | null; reachesSoc: number },
@@ -239,7 +239,7 @@ export const isUneven = ({ groups, imbalance }: SubjectState): boolean => {
   return imbalance?.isLarge === true || Math.min(...capacities) < (1 - alikeWithin) * Math.max(...capacities);
 };
 
-/** Drawn down until the weakest group is at its floor, or so much is out: whichever comes first. */
+/** Drawn down until the weakest group is at its floor, or this much is out: whichever comes first. */
 function discharged(
   asked: Making,
   from: readonly GroupState[],

@@ -1,4 +1,4 @@
-/** So many values show it; more would only take time. */
+/** This many values show it; more would only take time. */
 export const valuesLookedAt = 2000;
 /** Values this near to a whole number of steps lie on them, as a share of the step. */
 const nearness = 0.15;
@@ -6,7 +6,9 @@ const fewestSteps = 3;
 /** Figures in coarse steps come back to the same ones: no more than this share of them are different. */
 const mostDifferent = 0.7;
 
-/** So many values that never use their last decimals do not have them; a digit is no more than this of the largest. */
+/**
+ * This many values that never use their last decimals do not have them; a digit is no more than this of the largest.
+ */
 const fewestUsed = 10;
 const coarsest = 0.1;
 

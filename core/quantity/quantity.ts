@@ -17,7 +17,7 @@ export interface Propagated<K extends string = string> extends Quantity {
   budget: Contribution<K>[];
 }
 
-/** A value taken as free of doubt. */
+/** A value taken as free of uncertainty. */
 export const exact = (value: number): Quantity => ({ value, u: 0 });
 
 /**

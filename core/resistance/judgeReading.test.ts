@@ -16,7 +16,7 @@ const step: Extract<ResistanceFacts, { kind: 'load-step' }> = {
 const byAmmeter = { ...step, loadResistanceOhm: null, currentA: 1.6, currentStep: 0.01 };
 const meter: Tools = { ...noTools, voltage: { resolution: 0.001, accuracyShare: 0.005, accuracyCounts: 3 } };
 
-test('the level after takes the droop off, at the price of its own uncertainty', () => {
+test('the recovery voltage takes the droop off, at the price of its own uncertainty', () => {
   const [plain, drooped] = [judgeReading(step, noTools), judgeReading({ ...step, afterV: 3.94 }, noTools)];
   expect(plain?.resistance.value).toBeCloseTo((0.08 * 2) / 3.87, 9);
   const late = judgeReading({ ...step, afterV: 3.94, afterS: 600 }, noTools);

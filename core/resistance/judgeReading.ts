@@ -16,9 +16,9 @@ export type ResistanceFacts =
       kind: 'load-step';
       openV: number;
       loadedV: number;
-      /** Level after the load was taken off; null where it was not read. */
+      /** Recovery voltage the load was taken off; null where it was not read. */
       afterV: number | null;
-      /** When it was read, s after the load came off; null where nobody noted it. */
+      /** When it was read, s after the load came off; null where not noted. */
       afterS: number | null;
       /** Null with a resistor. */
       currentA: number | null;
@@ -48,7 +48,7 @@ export type ResistanceFacts =
       /** What the meter shows beside it, where it was read. */
       openV: number | null;
       openStep?: number | null;
-      /** Null where nobody noted it. */
+      /** Null where not noted. */
       zeroTaken: boolean | null;
     }
   /** The step that the log of a run shows at that moment: null where it is not read from the log yet, or shows none. */
@@ -96,13 +96,13 @@ const lasting = [
   'accuracy of the ammeter',
   'leads and clips',
   'current of the log',
-  'time of the level after',
+  'time of the recovery voltage',
 ];
 
 /**
- * The resistance that raw readings show, corrected, with its doubt and warnings; null for confirmed readings that make
- * no sense as a resistance. A steady offset of the meter cancels in a drop, as do its counts of accuracy; its gain does
- * not. Until pressing again has taught how much a figure varies, a digit of noise is assumed for every reading.
+ * The resistance that raw readings show, corrected, with its uncertainty and warnings; null for confirmed readings that
+ * make no sense as a resistance. A steady offset of the meter cancels in a drop, as do its counts of accuracy; its gain
+ * does not. Until pressing again has taught how much a figure varies, a digit of noise is assumed for every reading.
  *
  * @param noiseOhm what pressing again taught, one standard uncertainty; null for nothing yet
  */
@@ -201,14 +201,16 @@ const noiseOfDrop = (one: number, other: number): number => quadrature(one, othe
 /** Copper leads are known to about a tenth, with warmth and joints. */
 const leadsU = 0.1;
 
-/** What two wires that carry the load's current add to the drop: leads where they are known, and clips as doubt. */
+/**
+ * What two wires that carry the load's current add to the drop: leads where they are known, and clips as uncertainty.
+ */
 function leadsOf({ wires, leads }: Tools): Quantity {
   if (wires !== 2) return exact(0);
   const ohm = leads ? leadPairOhm(leads.gauge, leads.lengthM) : 0;
   return { value: ohm, u: quadrature(leadsU * ohm, clipsOhm / Math.sqrt(3)) };
 }
 
-/** What the cell had not yet recovered when the level after was read. */
+/** What the cell had not yet recovered when the recovery voltage was read. */
 function restedOut(
   { value, u, budget }: Quantity & { budget: Contribution[] },
   afterS: number | null,
@@ -217,7 +219,7 @@ function restedOut(
   const times = 1 / (1 - share);
   const widened = [
     ...budget.map((one) => ({ ...one, u: one.u * times })),
-    { input: 'time of the level after', u: value * times ** 2 * shareU },
+    { input: 'time of the recovery voltage', u: value * times ** 2 * shareU },
   ].sort((a, b) => b.u - a.u);
   return { value: value * times, u: quadrature(u * times, value * times ** 2 * shareU), budget: widened };
 }
@@ -228,7 +230,8 @@ const gainU = ({ voltage, correction }: Tools): number =>
   correction?.kind === 'line' ? correction.gain.u : (voltage?.accuracyShare ?? 0) / Math.sqrt(3);
 
 /**
- * The offset's own doubt is common to both voltages of a drop and cancels, so only the last digit is left of it here.
+ * The offset's own uncertainty is common to both voltages of a drop and cancels, so only the last digit is left of it
+ * here.
  */
 const correctedVolt = (value: number, step: number, { correction }: Tools): Quantity => ({
   value: corrected(exact(value), correction).value,
@@ -239,7 +242,7 @@ function voltsOf(
   { openV, loadedV, afterV, step, loadedStep, afterStep }: Extract<ResistanceFacts, { kind: 'load-step' }>,
   tools: Tools,
 ) {
-  // With the level after, the open reading cancels: open − loaded − (open − after) = after − loaded.
+  // With the recovery voltage, the open reading cancels: open − loaded − (open − after) = after − loaded.
   return {
     openV: correctedVolt(afterV ?? openV, afterV === null ? step : (afterStep ?? step), tools),
     loadedV: correctedVolt(loadedV, loadedStep ?? step, tools),

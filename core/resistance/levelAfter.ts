@@ -8,10 +8,10 @@ const wearsOffS = 29;
 export const assumedAfterS = 20;
 
 /**
- * By which share a resistance from "level after − loaded" is low, since the cell had not come to rest when the level
- * was read: the value, and as much again for doubt (rectangular from none to twice that).
+ * By which share a resistance from "recovery voltage − loaded" is low, since the cell had not come to rest when the
+ * level was read: the value, and as much again for uncertainty (rectangular from none to twice that).
  *
- * @param afterS when the level was read after the load came off; null where nobody noted it
+ * @param afterS when the level was read after the load came off; null where not noted
  * @worked Read after a minute: `notYetRested(60).share` of the resistance
  */
 export function notYetRested(afterS: number | null): { share: number; u: number } {

@@ -11,7 +11,7 @@ export interface LoadStep {
   openV: Quantity;
   loadedV: Quantity;
   load: StepLoad;
-  /** Voltage the discharge itself cost during the step: level before less level after. */
+  /** Voltage the discharge itself cost during the step: level before less recovery voltage. */
   droopV?: Quantity;
   /** Cells in series between the probes. */
   seriesCells?: number;

@@ -30,7 +30,7 @@ export const methods = {
     seenAfter: '10 s',
     needs: 'voltage',
     example: '4.03 3.91',
-    typed: 'open, loaded, and perhaps the level after',
+    typed: 'open, loaded, and perhaps the recovery voltage',
   },
   ammeter: {
     name: 'Load with ammeter',
@@ -38,15 +38,15 @@ export const methods = {
     seenAfter: '10 s',
     needs: 'voltage',
     example: '4.03 3.91 1.74',
-    typed: 'open, loaded, current, and perhaps the level after',
+    typed: 'open, loaded, current, and perhaps the recovery voltage',
   },
   preload: {
     name: 'Preloaded step',
-    does: 'A tiny load takes off the surface voltage first; the level after the main load tells the droop.',
+    does: 'A tiny load takes off the surface voltage first; the recovery voltage the main load tells the droop.',
     seenAfter: '10 s',
     needs: 'voltage',
     example: '4.01 3.89 1.74 4.00',
-    typed: 'preloaded, loaded, current, level after',
+    typed: 'preloaded, loaded, current, recovery voltage',
   },
   'two-current': {
     name: 'Two currents',

@@ -135,7 +135,7 @@ describe.each(cells.map((cell) => [cell.name, cell] as const))('ngspice: %s', (_
     const fitted = stages.reduce((sum, { resistanceOhm }) => sum + resistanceOhm.value, fit?.ohmicOhm?.value ?? NaN);
     // The fit stands at 10 s, the reading just before the load went off: they differ by the relaxation in between.
     const between = stepResistanceOhm(model, cell.pulseS - 0.1) - stepResistanceOhm(model, 10);
-    // The parts are told from the charge's cost all in one way or all in the other.
+    // The parts are distinguished from the charge's cost all in one way or all in the other.
     const fittedU = stages.reduce((sum, { resistanceOhm }) => sum + resistanceOhm.u, fit?.ohmicOhm?.u ?? NaN);
     if (stages.length === 2)
       expect(Math.abs(byDroop.resistance.value - between - fitted)).toBeLessThan(

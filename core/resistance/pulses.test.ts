@@ -73,7 +73,7 @@ test('a fine log gives all four figures and the cell itself', () => {
 test('the drift before the step is taken off', () => {
   const [still] = readEdges({ stepS: 0.1 });
   const [drifting] = readEdges({ stepS: 0.1, driftVPerS: -0.0008 });
-  // 8 mV in 10 s would be 4 mΩ; whether the drift slows down is doubt.
+  // 8 mV in 10 s would be 4 mΩ; whether the drift slows down is uncertainty.
   within(drifting, '10s', still?.resistanceOhm['10s'] ?? NaN);
   expect(Math.abs((drifting?.resistanceOhm['10s'] ?? 0) - (still?.resistanceOhm['10s'] ?? 0))).toBeLessThan(0.0012);
 });

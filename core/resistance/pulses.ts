@@ -41,10 +41,11 @@ export interface PulseTools {
   currentDigitA?: number;
 }
 
-/** So many steps of one log are evaluated; those beyond are counted. */
+/** This many steps of one log are evaluated; those beyond are counted. */
 export const mostEdges = 200;
 /**
- * A change of current counts from this size on, from this share of the larger current, and from so many last digits on.
+ * A change of current counts from this size on, from this share of the larger current, and from this many last digits
+ * on.
  */
 const leastStepA = 0.05;
 const leastShare = 0.2;
@@ -65,7 +66,7 @@ const firstBinS = 0.01;
 /** A drift that may be wrong by more than this share of the resistance leaves nothing to tell. */
 const mostUnsettled = 0.15;
 const digitsWidening = 1.15;
-/** A pulse may end so much before the time of its figure, a fraction of it: 9.99 s tells that at 10 s. */
+/** A pulse may end this much before the time of its figure, a fraction of it: 9.99 s tells that at 10 s. */
 const mostMissing = 0.02;
 /** Scatter beyond this share of a digit carries the mean across digits. */
 const dithered = 0.58;
@@ -98,7 +99,7 @@ interface OpenPulse {
  *
  * The voltage without the step is the drift before it, carried on. A cell that still answers to what went before drifts
  * ever less: it is carried on between a straight line and an exponential as slow as the time since the step before, and
- * their difference is doubt; where that is large, nothing is told.
+ * their difference is uncertainty; where that is large, nothing is told.
  * The step lies anywhere between the last sample before and the first after it.
  * Source: common practice; uncertainty by the GUM.
  */
@@ -213,7 +214,7 @@ function average(stretch: Stretch, timeS: number, voltageV: number, currentA: nu
 
 /** What the voltage would have been without the step. */
 interface Baseline {
-  /** That long after the step, with the doubt of the line alone. */
+  /** That long after the step, with the uncertainty of the line alone. */
   at(afterS: number): Quantity;
   /** By how much the drift carried on may be off, V, one standard uncertainty. */
   driftU(afterS: number): number;

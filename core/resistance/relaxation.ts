@@ -77,9 +77,9 @@ const priorDroop = { mean: 0.002, deviation: 0.003 };
  *
  * At once and in stages: the answer is a sum of exponentials of many time constants (more than any cell needs) with
  * what the step's own charge costs as a straight line; of all of them only a size is thought beforehand, and what the
- * points say is worked out by linear least squares with that prior. So the doubt holds whatever number of branches the
- * cell has. Null where there are too few points. Source: Tikhonov 1963 for the regularisation, as a Gaussian prior;
- * distribution of relaxation times, common practice.
+ * points say is worked out by linear least squares with that prior. So the uncertainty holds whatever number of
+ * branches the cell has. Null where there are too few points. Source: Tikhonov 1963 for the regularisation, as a
+ * Gaussian prior; distribution of relaxation times, common practice.
  */
 export function fitRelaxation(seen: SeenStep): Relaxation | null {
   const { points, stepS, relativeU } = seen;
@@ -153,7 +153,8 @@ interface Prior {
 }
 
 /**
- * Linear least squares with a normal prior on every parameter; residuals larger than the samples allow widen the doubt.
+ * Linear least squares with a normal prior on every parameter; residuals larger than the samples allow widen the
+ * uncertainty.
  */
 function solveWithPriors(
   points: readonly CurvePoint[],

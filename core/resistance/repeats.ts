@@ -4,10 +4,10 @@ import { coverage95 } from '../statistics/distributions';
 
 /** Two single readings differ by more than 2.8 standard deviations in one of twenty cases (ISO 5725, from memory). */
 const repeatabilityFactor = 2.8;
-/** A contact may always differ by so much. */
+/** A contact may always differ by this much. */
 const leastShare = 0.03;
 
-/** So many presses of one cell teach how much its figure varies. */
+/** This many presses of one cell teach how much its figure varies. */
 const leastPresses = 4;
 
 /**
@@ -20,7 +20,7 @@ export function taughtNoise(values: readonly number[]): number | null {
   return (sampleStandardDeviation([...values]) * coverage95(values.length - 1)) / coverage95(Infinity);
 }
 
-/** Contacts scatter by about this fraction (standard), which counts as so many repeats. From memory. */
+/** Contacts scatter by about this fraction (standard), which counts as this many repeats. From memory. */
 const contactFraction = 0.009;
 const believedAs = 3;
 

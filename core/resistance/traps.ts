@@ -33,7 +33,7 @@ export interface Traps {
 
 /** A cell this near its full voltage may carry a surface voltage. */
 const nearFullV = 0.06;
-/** The flat part of the curve and the doubt of a table: so much charge beyond the window is still within it. */
+/** The flat part of the curve and the uncertainty of a table: this much charge beyond the window is still within it. */
 const chargeSlack = 0.07;
 
 const loads: readonly MethodKey[] = ['resistor', 'ammeter'];

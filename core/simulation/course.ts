@@ -1,7 +1,7 @@
 /** Voltages of all groups over time. */
 export interface Course {
   atS: number[];
-  /** By group from the black lead, V. */
+  /** By group from the negative terminal, V. */
   groupsV: number[][];
 }
 

@@ -52,7 +52,7 @@ test('doubt of their own weighs by itself, what leans alike only on the differen
   const drift = (u: number, ownU: number) =>
     cycleDrift({ groups: [[cell(2.5, 100, u, ownU)], [cell(2.5, 200, u, ownU)]], cycles: 100, daysPerCycle: 7 });
   const perMicroA = (100 * 7 * 24 * 1e-6) / 2.5;
-  // Two groups: half of each one's own doubt, both ways.
+  // Two groups: half of each one's own uncertainty, both ways.
   expect(drift(20, 20)?.byGroup[1]?.u).toBeCloseTo((perMicroA * 20) / Math.sqrt(2), 9);
   // Alike for both: 40 of 300 µA, of the 50 µA that each is off the mean.
   expect(drift(20, 0)?.byGroup[1]?.u).toBeCloseTo((perMicroA * 50 * 40) / 300, 9);

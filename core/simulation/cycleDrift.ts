@@ -31,15 +31,15 @@ export interface CycleDrift {
 }
 
 /**
- * How far groups drift over so many cycles without balancing, and what balancing has to take at each charge: what each
- * loses within between charges, against the others. All groups are charged and discharged by one current, so that
- * nothing else drives them apart as long as they age alike. Null where a cell was in no self-discharge test that tells. Source:
- * I·t; doubt by JCGM 100:2008 (GUM) 5.2.2, the curve's part alike for all.
+ * How far groups drift over this many cycles without balancing, and what balancing has to take at each charge: what
+ * each loses within between charges, against the others. All groups are charged and discharged by one current, so that
+ * nothing else drives them apart as long as they age alike. Null where a cell was in no self-discharge test that tells.
+ * Source: I·t; uncertainty by JCGM 100:2008 (GUM) 5.2.2, the curve's part alike for all.
  *
  * @throws ImpossibleInput where a figure is not above zero, or a group has no cell
  * @worked Two groups of 5 Ah that lose 100 and 300 µA, 100 cycles a week apart, the second: `cycleDrift({ groups:
- * [0.0001, 0.0003].map((a) => [{ capacityAh: 5, leak: { currentA: exact(a), ownU: 0 } }]), cycles: 100, daysPerCycle:
- * 7 }).byGroup[1].value` of its charge
+ * [0.0001, 0.0003].map((a) => [{ capacityAh: 5, leak: { currentA: exact(a), ownU: 0 } }]), cycles: 100, daysPerCycle: 7
+ * }).byGroup[1].value` of its charge
  */
 export function cycleDrift({ groups, cycles, daysPerCycle }: DriftAsked): CycleDrift | null {
   positive('cycles', cycles);

@@ -24,13 +24,15 @@ export interface Charger {
   endV: number;
   /** Null of one that does not balance. */
   bleed: Bleed | null;
-  /** So much above the end voltage a single group may rise before the current is taken back, V; null: it sees none. */
+  /**
+   * This much above the end voltage a single group may rise before the current is taken back, V; null: it sees none.
+   */
   overshootV: number | null;
   /** It ends below this current, A, once no group stands above the others by more than the bleed allows. */
   endCurrentA: number;
   /** A smaller current until every group stands above a voltage, the current on; left out: none. */
   gentle?: { currentA: number; untilV: number } | null;
-  /** It ends once so much went in at the main leads, Ah; left out: it does not. */
+  /** It ends once this much went in at the main leads, Ah; left out: it does not. */
   untilAh?: number | null;
 }
 

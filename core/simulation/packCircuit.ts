@@ -4,7 +4,7 @@ import type { RunCell } from './packState';
 const lines = 200;
 
 /**
- * A pack under a steady current as a circuit for ngspice, for the simulation to be held against: each cell a capacitor
+ * A pack under a steady current as a circuit for ngspice, for the simulation to be compared with: each cell a capacitor
  * that counts its charge, a source that follows its curve, an ohmic part and its branches. The voltages of the groups
  * go to out.txt, every `everyS` seconds until `untilS`.
  */

@@ -12,7 +12,7 @@ export type Load =
   | { profile: readonly { forS: number; currentA: number }[] };
 
 export interface PackRunAsked {
-  /** From the black lead, the cells of each group. */
+  /** From the negative terminal, the cells of each group. */
   groups: readonly (readonly RunCell[])[];
   load: Load;
   /** The first group to reach it ends the run, V. */
@@ -48,13 +48,13 @@ export interface PackRun {
   soc: number[][];
 }
 
-/** A cell takes so much heat to grow warmer by a kelvin, for each Ah it holds, J. From memory: 45 g of 2.5 Ah. */
+/** A cell takes this much heat to grow warmer by a kelvin, for each Ah it holds, J. From memory: 45 g of 2.5 Ah. */
 const heatPerAhK = 16;
-/** So many steps over a whole charge, of a second at least and a minute at most. */
+/** This many steps over a whole charge, of a second at least and a minute at most. */
 const stepsWanted = 4000;
 const [finestS, coarsestS] = [1, 60];
 const momentS = 1e-6;
-/** What is compared with is followed in steps so many times as long. */
+/** What is compared with is followed in steps this many times as long. */
 const coarser = 20;
 /** A run without a load goes on for no longer, s. */
 const longestS = 60 * 86_400;
@@ -62,7 +62,7 @@ const longestS = 60 * 86_400;
 /**
  * Follows a pack under a load until its first group is at the cut-off, the profile is over, or it cannot carry the load
  * any more. Cells are an open-circuit curve behind an ohmic part and branches; those of a group share its current as
- * their voltages allow. Source: linear circuits; held against ngspice in packRun.test.ts.
+ * their voltages allow. Source: linear circuits; compared with ngspice in packRun.test.ts.
  *
  * @throws ImpossibleInput for no groups, a group without cells, a load that is not above zero, or a step that is not
  */

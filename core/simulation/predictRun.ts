@@ -35,9 +35,9 @@ const lagU = 0.15;
 const otherDayU = 0.01;
 
 /**
- * How a full pack of measured cells carries a load, with the doubt of its run time: of capacities and resistances, that
- * lean the same way, of the curve of the chemistry, and of another day. Source: JCGM 100:2008 (GUM) 5.2.2; another run
- * for each, a standard uncertainty off.
+ * How a full pack of measured cells carries a load, with the uncertainty of its run time: of capacities and
+ * resistances, that lean the same way, of the curve of the chemistry, and of another day. Source: JCGM 100:2008 (GUM)
+ * 5.2.2; another run for each, a standard uncertainty off.
  *
  * @throws ImpossibleInput as `packRun` does
  */

@@ -36,7 +36,7 @@ export interface SubjectFacts {
   series: number;
   /** By its label. */
   ratedCapacityAh: number;
-  /** Null where nobody noted it. */
+  /** Null where not noted. */
   hasBoard: boolean | null;
   balanceConnector: boolean | null;
   /** By its label, A; null where it says nothing. */

@@ -118,7 +118,7 @@ export function forecastCharge(
 }
 
 /**
- * Draws a steady current until the first group is at its floor, or so much is out.
+ * Draws a steady current until the first group is at its floor, or this much is out.
  *
  * @param untilAh null: only the floor ends it
  */

@@ -136,7 +136,7 @@ const capacitySource: Record<CapacityBy, KnownSource> = {
   noted: 'reported',
 };
 
-/** A discharge that ended early says only that it holds at least so much: the label counts where that is more. */
+/** A discharge that ended early says only that it holds at least this much: the label counts where that is more. */
 function capacityKnown(
   { capacityIsAtLeast, capacityBy, ratedCapacityAh }: JudgedSubject,
   capacity: Quantity | null,
@@ -165,7 +165,7 @@ const toTenSeconds: Partial<Record<MethodKey, { times: number; u: number; source
 };
 /** The best kind first: a worse one never displaces a better. */
 const kinds = Object.keys(toTenSeconds) as MethodKey[];
-/** Groups of a pack differ from their mean by so much (standard), where the whole alone was measured. From memory. */
+/** Groups of a pack differ from their mean by this much (standard), where the whole alone was measured. From memory. */
 const groupsDifferU = 0.15;
 
 type Protocols = ReadonlyMap<number, Pick<Protocol, 'method' | 'holdS'>>;

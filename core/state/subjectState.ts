@@ -74,7 +74,7 @@ export interface Imbalance {
 const ratedU = 0.15;
 /** Of a cell that nobody measured: standard uncertainty of its usual resistance, a fraction. From memory. */
 const usualOhmU = 0.4;
-/** A voltage just after use, or as a charge ends, rests so much higher and is known no better, V. From memory. */
+/** A voltage just after use, or as a charge ends, rests this much higher and is known no better, V. From memory. */
 const toRest = { 'after-use': { addV: 0.01, u: 0.02 }, 'charge-end': { addV: -0.01, u: 0.008 } } as const;
 /** A pack measured at its terminals alone says so little of each group, V. From memory. */
 const terminalsOnlyU = 0.02;

@@ -1,7 +1,7 @@
 import { median, medianAbsoluteDeviation } from 'simple-statistics';
 import { normalQuantile } from './distributions';
 
-/** From so many values on, median and MAD describe a crowd. */
+/** From this many values on, median and MAD describe a population. */
 const leastCrowd = 5;
 /** Fewer than this tell nothing at all. */
 const leastFew = 3;
@@ -15,16 +15,16 @@ export const fewTimes = 1.75;
 const normalMad = 0.6745;
 
 /**
- * The k for which one of twenty crowds of 5, 6, … 16 normal values without an odd one shows any. Simulated, 40 000
- * crowds each.
+ * The k for which one of twenty populations of 5, 6, … 16 normal values without an odd one shows any. Simulated, 40 000
+ * populations each.
  */
 const smallFactors = [8.1, 5.56, 5.89, 4.86, 5.05, 4.57, 4.63, 4.37, 4.45, 4.23, 4.27, 4.14];
 /** The k that these factors stand for. */
 const usualFactor = 3.5;
 
 /**
- * The factor by which one of twenty crowds of that size shows an odd one where there is none; for larger crowds fitted
- * to the same simulation.
+ * The factor by which one of twenty populations of that size shows an odd one where there is none; for larger
+ * populations fitted to the same simulation.
  */
 function alarmFactor(count: number): number {
   const known = smallFactors[count - leastCrowd];
@@ -37,18 +37,18 @@ export interface Crowd {
   spread: number;
   low: number;
   high: number;
-  /** Which rule set the limits: the spread of a crowd, or the ratio to the middle of a few. */
+  /** Which rule set the limits: the spread of a population, or the ratio to the middle of a few. */
   rule: 'spread' | 'ratio';
   /** Robust deviations from the median to either limit; null under the rule of the ratio. */
   factor: number | null;
 }
 
 /**
- * The crowd of a batch and the limits beyond which a value is odd. From five values on: median ± factor · MAD / 0.6745,
- * the factor such that at k = 3.5 one of twenty crowds of that size without an odd one alarms; other k widen or narrow
- * it in proportion. Of three or four, the middle divided and multiplied by 1.75. Null for fewer. Values must be above
- * zero. Source: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993), who use k = 3.5; common practice for
- * the few.
+ * The population of a batch and the limits beyond which a value is odd. From five values on: median ± factor · MAD /
+ * 0.6745, the factor such that at k = 3.5 one of twenty populations of that size without an odd one alarms; other k
+ * widen or narrow it in proportion. Of three or four, the middle divided and multiplied by 1.75. Null for fewer. Values
+ * must be above zero. Source: Iglewicz and Hoaglin, How to Detect and Handle Outliers (1993), who use k = 3.5; common
+ * practice for the few.
  *
  * @param floor least spread assumed, e.g. the resolution of the readings, so that equal values do not condemn a
  * neighbour

@@ -117,7 +117,7 @@ export function lastGiven(
   };
 }
 
-/** Log density of a value, but for what is the same for all of so many degrees. */
+/** Log density of a value, but for what is the same for all of this many degrees. */
 export const logStudentAt = (value: number, { centre, scale, degrees }: Student): number =>
   -Math.log(scale) - ((degrees + 1) / 2) * Math.log1p(((value - centre) / scale) ** 2 / degrees);
 

@@ -49,7 +49,7 @@ test.each([
     ],
     '2 points given; it takes at least 3',
   ],
-  ['a parameter that nothing depends on', [0, 1, 2, 3].map((x) => ({ x: 0 * x, y: 1 })), 'do not tell'],
+  ['a parameter that nothing depends on', [0, 1, 2, 3].map((x) => ({ x: 0 * x, y: 1 })), 'do not determine'],
 ])('refused: %s', (_, points, words) => {
   expect(refusalOf(() => fitCurve(relaxing, points, [1, 1]))).toContain(words);
 });

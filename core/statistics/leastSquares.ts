@@ -18,7 +18,7 @@ export interface CurveFit {
   squares: number;
 }
 
-/** A fit that has not arrived after so many rounds does not arrive. */
+/** A fit that has not arrived after this many rounds does not arrive. */
 const mostRounds = 100;
 /** Relative fall of the squares, or relative step of every parameter, below which a round has arrived. */
 const arrived = 1e-12;

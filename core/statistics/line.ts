@@ -17,16 +17,16 @@ export interface Line {
   /** Standard deviation of the points about the line, in the unit of y. Zero where two points leave none. */
   residual: number;
   rSquared: number;
-  /** Points less two: what Student's t wants; endless where the points' own uncertainties carry the doubt. */
+  /** Points less two: what Student's t wants; endless where the points' own uncertainties carry the uncertainty. */
   degrees: number;
 }
 
 /**
- * Fits a straight line by least squares. Without uncertainties of the points the residuals tell the doubt (three points
- * at least); with them they weigh the points, and residuals larger than they allow enlarge the doubt.
+ * Fits a straight line by least squares. Without uncertainties of the points the residuals tell the uncertainty (three
+ * points at least); with them they weigh the points, and residuals larger than they allow enlarge the uncertainty.
  * Source: JCGM 100:2008 (GUM), annex H.3; the enlarging after Birge 1932.
  *
- * @throws ImpossibleInput with fewer than two points, when all x are equal, or without any source of doubt
+ * @throws ImpossibleInput with fewer than two points, when all x are equal, or without any source of uncertainty
  * @worked Slope of (1, 2.1), (2, 3.9) and (3, 6.2): `fitLine([{ x: 1, y: 2.1 }, { x: 2, y: 3.9 }, { x: 3, y: 6.2
  * }]).slope`
  */

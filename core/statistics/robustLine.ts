@@ -17,9 +17,9 @@ export interface RobustLine {
 
 /** More points than these have too many pairs to look at each. */
 const mostPaired = 120;
-/** The factor of the crowd's rule for what may be odd. */
+/** The factor of the population's rule for what may be odd. */
 const usualK = 3.5;
-/** Of so many sets without an odd point one loses a point all the same. */
+/** Of this many sets without an odd point one loses a point all the same. */
 const falseAlarm = 0.005;
 
 /**
@@ -55,7 +55,7 @@ function pairsOf(points: readonly Point[]): [Point, Point][] {
   return inOrder.slice(half).map((b, i) => [inOrder[i] as Point, b]);
 }
 
-/** Which points lie off the line of the median slope as no crowd of that size does. */
+/** Which points lie off the line of the median slope as no population of that size does. */
 function farOff(points: readonly Point[]): number[] {
   const slopes = pairsOf(points).flatMap(([a, b]) => (a.x === b.x ? [] : [(b.y - a.y) / (b.x - a.x)]));
   if (slopes.length === 0) return [];

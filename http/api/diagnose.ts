@@ -69,7 +69,7 @@ function warningsOf({ chemistry }: Asked, { rounds }: Diagnosed) {
 
 /** Why little is said of it; empty where nothing stands in the way. */
 const wholeEvidence = ({ groups }: PackDiagnosis): string[] =>
-  groups.length < 2 ? ['one group alone has nothing to be held against'] : [];
+  groups.length < 2 ? ['one group alone cannot be compared'] : [];
 
 /** With the place of each round as it was sent: they are put in the order of time. */
 function packOf({ chemistry, series, ratedCapacityAh, rounds, reason }: Asked): Diagnosed & { order: number[] } {

@@ -13,7 +13,7 @@ export async function entryOf(request: Request) {
   return { entry, text: reading ? lineOf(reading) : (text ?? ''), waitedS: secondsSince(at), ...beside };
 }
 
-/** Clocks of two machines differ by so much, s. */
+/** Clocks of two machines differ by this much, s. */
 const clocksDifferS = 60;
 
 /** How long ago that was, s; 0 for now. */

@@ -28,7 +28,7 @@ function lostWithin(
   return lost ? { selfDischargeA: lost.value, standardUncertaintySelfDischargeA: lost.u } : {};
 }
 
-/** Judges a self-discharge test: who drifts how fast, who falls out of the crowd. Nothing is stored. */
+/** Judges a self-discharge test: who drifts how fast, which are outliers. Nothing is stored. */
 export function computeHold({
   chemistry,
   subjects,

@@ -317,7 +317,7 @@ describe('a log as it arrives', () => {
 });
 
 describe('the log of a pack', () => {
-  /** 1 A through groups that hold so much, after a minute of rest at these volts. */
+  /** 1 A through groups that hold this much, after a minute of rest at these volts. */
   const packLog = (hours: number[], restV: number[]): string => {
     const rows = Array.from({ length: 600 }, (_, i) => {
       const t = i * 10;

@@ -22,7 +22,7 @@ export interface LogImport extends Pick<Told, 'load'>, Partial<Omit<Told, 'load'
   fileName: string;
   /** Code of the instrument that logged it; null where nobody said. */
   logger?: string | null;
-  /** When the log ended; null where its own dates shall tell. */
+  /** When the log ended; null where its own dates must tell. */
   endedAt: Date | null;
   /** The name to keep its mapping under, for the next file of this shape. */
   keepAs?: string | null;
@@ -113,8 +113,8 @@ async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number
   const last = (await roundsOfPack(database(), id)).find((round) => round.voidReason === null);
   if (!last || !looksTurned(groupsV, last.groupVoltagesV)) return;
   const said =
-    `Does group 1 of this log lie at the red lead? Its groups stand as those of ${code} were read last, ` +
-    'the other way round. Say so (groups=from-red), or that they begin at the black one (groups=from-black).';
+    `Is group 1 of this log at the positive terminal? They look like the last reading of ${code} ` +
+    'in reverse order. Answer with groups=from-red if so, or groups=from-black if not.';
   throw new Refusal(409, 'asked', said, [{ path: 'groups', message: said }]);
 }
 
@@ -122,8 +122,8 @@ async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number
 const dayMs = 86_400_000;
 
 const endUnknown = (): Refusal =>
-  new Refusal(400, 'end-unknown', 'This log tells no dates; say when it ended: endedAt=2026-11-05T18:30:00Z.', [
-    { path: 'endedAt', message: 'The log tells no dates.' },
+  new Refusal(400, 'end-unknown', 'This log has no dates. Give the time it ended: endedAt=2026-11-05T18:30:00Z.', [
+    { path: 'endedAt', message: 'The log has no dates.' },
   ]);
 
 const endsInFuture = (ended: Date): Refusal =>

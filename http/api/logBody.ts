@@ -6,7 +6,7 @@ import { createGzip } from 'node:zlib';
 import { largestLogBytes, tooLargeText } from '@/core/capacity/logSize';
 import { Refusal } from './respond';
 
-/** So much may wait to be written or packed: a wait for each portion would take longer than the writing. */
+/** This much may wait to be written or packed: a wait for each portion would take longer than the writing. */
 const mostWaiting = 1 << 22;
 /** Packed at once: each portion goes to another thread and back, and waits for this one in between. */
 const packedAtOnce = 1 << 19;

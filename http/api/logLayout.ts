@@ -93,7 +93,7 @@ export async function storeAs(
   signal?.addEventListener('abort', leave);
   const toldNothing = (): never => {
     signal?.throwIfAborted();
-    throw new Error('The thread that stores a log told nothing.');
+    throw new Error('The thread that stores a log did not answer.');
   };
   try {
     signal?.throwIfAborted();

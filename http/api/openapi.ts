@@ -9,7 +9,7 @@ const jsonIn = (schema: z.ZodType) => ({
   required: true,
   content: { 'application/json': { schema: z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) } },
 });
-/** A log as it is: CSV, JSON lines (in UTF-8, UTF-16 or Latin-1, gzipped or not) or XLSX; told apart by content. */
+/** A log as it is: CSV, JSON lines (in UTF-8, UTF-16 or Latin-1, gzipped or not) or XLSX; distinguished by content. */
 const logIn = {
   required: true,
   content: { 'text/csv': { schema: { type: 'string' } }, 'application/octet-stream': {} },
@@ -75,7 +75,7 @@ export const openApi = (version: string) => ({
     },
     '/api/v1/compute/hold': {
       post: {
-        summary: 'Who holds their charge at rest, and who leaks',
+        summary: 'Which cells and packs keep their charge at rest, and which leak',
         requestBody: jsonIn(shapes.holdRequest),
         responses: answers(shapes.holdResponse),
       },
@@ -89,7 +89,7 @@ export const openApi = (version: string) => ({
     },
     '/api/v1/compute/rebalance': {
       post: {
-        summary: 'Ways to even out the groups of a pack, simulated for it',
+        summary: 'Ways to balance the groups of a pack, simulated for it',
         requestBody: jsonIn(shapes.rebalanceRequest),
         responses: answers(shapes.rebalanceResponse),
       },

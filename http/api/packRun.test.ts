@@ -19,7 +19,7 @@ test('the weak group ends it; what is left in the other, who carries what, and w
   const said = run.warnings.map(({ message }) => message).join(' ');
   expect(said).toContain('Group 2: as the load comes on one cell carries 2.7 times');
   expect(said).toContain('three quarters were taken');
-  expect(said).not.toContain('taken as full');
+  expect(said).not.toContain('count as full');
 });
 
 test('branches serve as well as a ten-second resistance; cells without a charge are full; a profile ends', async () => {

@@ -110,8 +110,16 @@ export const logMapping = z.object({
       z
         .object({
           index: z.number().int().min(0).max(mostColumns).describe('Place in the row, from 0.'),
-          field: z.enum(mappedFields).describe('day: the date beside a clock; tap: a voltage against the black lead.'),
-          position: z.number().int().min(1).max(1000).optional().describe('Of a group or tap, from the black lead.'),
+          field: z
+            .enum(mappedFields)
+            .describe('day: the date beside a clock; tap: a voltage against the negative terminal.'),
+          position: z
+            .number()
+            .int()
+            .min(1)
+            .max(1000)
+            .optional()
+            .describe('Of a group or tap, from the negative terminal.'),
           unit: z.string().max(20).describe('Such as s, ms, min, h, d, v, mv, a, ma, c.'),
         })
         .refine(
@@ -121,7 +129,12 @@ export const logMapping = z.object({
     )
     .min(1)
     .max(mostColumns),
-  intervalS: z.number().positive().max(most).optional().describe('From sample to sample, where no column tells time.'),
+  intervalS: z
+    .number()
+    .positive()
+    .max(most)
+    .optional()
+    .describe('From sample to sample, where there is no time column.'),
 });
 
 const mappingParameter = z
@@ -175,7 +188,7 @@ export const dischargeQuery = z.object({
 const quantity = z.object({ value: z.number(), u: z.number() });
 const atHorizons = z.partialRecord(z.enum(['0.1s', '1s', '10s', '30s']), z.number());
 const relaxation = z.object({
-  ohmicOhm: quantity.nullable().describe('What answers at once; null where the log is too coarse to tell.'),
+  ohmicOhm: quantity.nullable().describe('What answers at once; null where the log is too coarse.'),
   stages: z.array(z.object({ fromS: z.number(), toS: z.number(), resistanceOhm: quantity })),
   branches: z.array(z.object({ resistanceOhm: quantity, timeConstantS: quantity })),
   residualOhm: z.number(),
@@ -201,10 +214,13 @@ export const segmentsResponse = z.array(
 export const groupsAtEndResponse = z
   .array(
     z.object({
-      position: z.number().describe('From the black lead, 1 first.'),
+      position: z.number().describe('From the negative terminal, 1 first.'),
       endVoltageV: z.number(),
       reachedCutoff: z.boolean().nullable(),
-      leftAh: z.number().nullable().describe('What it could have given on; null where the log does not tell.'),
+      leftAh: z
+        .number()
+        .nullable()
+        .describe('What it could still have delivered; null where the log does not show it.'),
       standardUncertaintyAh: z.number().nullable(),
     }),
   )
@@ -306,12 +322,12 @@ export const holdResponse = z.object({
   subjects: z.array(
     z.object({
       id: z.string(),
-      driftVPerDay: z.number().nullable().describe('Negative where it falls; null where it cannot be told.'),
+      driftVPerDay: z.number().nullable().describe('Negative where it falls; null where it is not known.'),
       standardUncertaintyVPerDay: z.number().nullable(),
       selfDischargeA: z
         .number()
         .optional()
-        .describe('Of lithium whose capacity is told, by the curve of its chemistry.'),
+        .describe('For lithium with a given capacity, from the curve of its chemistry.'),
       standardUncertaintySelfDischargeA: z.number().optional(),
       outlier: z.boolean(),
       verdict: z.enum(['holds', 'leaks', 'cannot-tell']),
@@ -347,7 +363,7 @@ export const diagnoseRequest = z
             .array(groupVoltage.nullable())
             .min(1)
             .max(mostGroups)
-            .describe('From the black lead; null where a group was not read.'),
+            .describe('From the negative terminal; null where a group was not read.'),
           terminalVoltageV: z.number().min(-most).max(most).optional(),
           groupResistancesOhm: z.array(positive.nullable()).max(mostGroups).optional(),
           instrument: z.string().max(100).optional(),
@@ -378,7 +394,7 @@ export const diagnoseResponse = z.object({
     .describe('Rounds, by their place from 0, that look mislabelled: settle these before a group is accused.'),
   groups: z.array(
     z.object({
-      position: z.number().describe('From the black lead.'),
+      position: z.number().describe('From the negative terminal.'),
       stateOfCharge: z.number().nullable().describe('At the newest rest, as it was read.'),
       findings: z.array(finding).describe('Each fault with the probability of its being there; several may be high.'),
     }),
@@ -400,12 +416,12 @@ export const rebalanceRequest = z.object({
           resistanceOhm: positive.optional().describe('After ten seconds.'),
         })
         .refine(({ stateOfCharge, restVoltageV }) => (stateOfCharge === undefined) !== (restVoltageV === undefined), {
-          message: 'Tell either stateOfCharge or restVoltageV.',
+          message: 'Give either stateOfCharge or restVoltageV.',
         }),
     )
     .min(2)
     .max(mostGroups)
-    .describe('From the black lead.'),
+    .describe('From the negative terminal.'),
   charger: z.object({
     currentA: positive,
     bleedA: z.number().min(0).max(100).describe('Through one resistor at the end of a charge; 0: it does not balance.'),
@@ -426,7 +442,7 @@ export const rebalanceResponse = z.object({
   remedies: z.array(
     z.object({
       kind: z.enum(remediesAlone),
-      hours: hoursOrNever.describe('Until the groups stand together; of bleed with the charge it happens in.'),
+      hours: hoursOrNever.describe('Until the groups are level; for bleed with the charge it happens in.'),
       attendedHours: hoursOrNever,
       movedAh: z.number().describe('Through the bleed resistors, into the low groups or out of the high ones.'),
       possible: z.boolean().describe('Every group stays within its limits, and can be reached.'),
@@ -462,7 +478,12 @@ const chargerSheetPack = z
     series: z.int().min(1).max(mostGroups),
     capacityAh: positive,
     measuredVoltageV: z.number().min(0).max(1000).optional().describe('At its terminals, at rest.'),
-    groupVoltagesV: z.array(groupVoltage).min(1).max(mostGroups).optional().describe('From the black lead, at rest.'),
+    groupVoltagesV: z
+      .array(groupVoltage)
+      .min(1)
+      .max(mostGroups)
+      .optional()
+      .describe('From the negative terminal, at rest.'),
     counted: z.boolean().optional().describe('Its groups were counted, at the balance plug or opened.'),
     labelRead: z.boolean().optional().describe('Its chemistry was read on its label or its cells.'),
     rescues: z.int().min(0).max(100).optional().describe('So far; 0 where left out.'),
@@ -665,7 +686,7 @@ export const matchRequest = z.object({
           .min(0)
           .max(1e4)
           .optional()
-          .describe('Of its capacity: groups are not evened out beyond what is known.'),
+          .describe('Of its capacity: groups are not balanced closer than their uncertainty.'),
       }),
     )
     .max(2000),
@@ -673,14 +694,19 @@ export const matchRequest = z.object({
     .array(z.object({ cell: z.string().min(1).max(100), group: z.int().min(1).max(100).optional() }))
     .max(2000)
     .optional()
-    .describe('Cells that shall be in the pack, in that group where one is given.'),
+    .describe('Cells that must be in the pack, in that group where one is given.'),
   rules: z
     .object({
       joinWithinV: positive.optional(),
       enoughAh: positive.optional(),
       sharingTimes: positive.optional().describe('The largest resistance of a group against its smallest.'),
       groupsApartShare: positive.optional(),
-      modelsInPack: z.int().min(1).max(100).optional().describe('Groups are of one model each, of so many together.'),
+      modelsInPack: z
+        .int()
+        .min(1)
+        .max(100)
+        .optional()
+        .describe('Each group has cells of one model; this many models together.'),
     })
     .optional(),
 });
@@ -705,12 +731,7 @@ const packRunCell = z
     capacityAh: positive,
     stateOfCharge: z.number().min(0).max(1).optional().describe('1 where left out.'),
     resistanceOhm: positive.optional().describe('The ten-second figure.'),
-    selfDischargeA: z
-      .number()
-      .min(-1)
-      .max(1)
-      .optional()
-      .describe('What it loses within, as a self-discharge test tells it.'),
+    selfDischargeA: z.number().min(-1).max(1).optional().describe('Its self-discharge current from a test.'),
     ohmicOhm: positive.optional(),
     branches: z
       .array(z.object({ resistanceOhm: positive, timeConstantS: positive }))
@@ -721,7 +742,7 @@ const packRunCell = z
     ({ resistanceOhm, ohmicOhm, branches }) =>
       (resistanceOhm === undefined) === (ohmicOhm !== undefined && branches !== undefined),
     {
-      message: 'Tell either resistanceOhm, or ohmicOhm and branches.',
+      message: 'Give either resistanceOhm, or ohmicOhm and branches.',
     },
   );
 const amperes = z.number().min(0).max(1e4);
@@ -733,7 +754,7 @@ export const packRunRequest = z.object({
     .min(1)
     .max(100)
     .refine((groups) => groups.flat().length <= mostRunCells, `Give at most ${mostRunCells} cells in all.`)
-    .describe('From the black lead, the cells of each.'),
+    .describe('From the negative terminal, the cells of each.'),
   load: z.union([
     z.strictObject({ currentA: positive }),
     z.strictObject({ powerW: positive }),
@@ -749,7 +770,7 @@ export const packRunRequest = z.object({
   cycles: z
     .object({ count: z.int().min(1).max(10_000), daysPerCycle: z.number().min(0.01).max(1000) })
     .optional()
-    .describe('How far groups drift over so many, where every cell has its selfDischargeA.'),
+    .describe('The number of cycles over which the groups drift, where every cell has its selfDischargeA.'),
 });
 
 const byGroupAndCell = z.array(z.array(z.number()));
@@ -799,11 +820,11 @@ export const runQuery = z.object({
   logger: z.string().toUpperCase().max(40).optional().describe('Code of the instrument that logged it.'),
   endedAt: momentText()
     .optional()
-    .describe('When the log ended; left out, its own dates tell, and a log without dates is refused.'),
+    .describe('When the log ended. Left out, its own dates count; a log without dates is refused.'),
   groups: z
     .enum(['from-black', 'from-red'])
     .optional()
-    .describe('At which lead the columns of groups begin; answered with 409 where they look turned and nobody said.'),
+    .describe('At which terminal the columns of groups begin. Where they look reversed, leaving this out gives 409.'),
   mapping: mappingParameter,
   keepMappingAs: z
     .string()
@@ -830,7 +851,7 @@ export const samplesResponse = z.object({
   voltageV: z.array(z.number()),
   currentA: columnOfNumbers.nullable(),
   temperatureC: columnOfNumbers.nullable(),
-  groupsV: z.array(columnOfNumbers).nullable().describe('Of each group, from the black lead.'),
+  groupsV: z.array(columnOfNumbers).nullable().describe('Of each group, from the negative terminal.'),
   cycle: columnOfNumbers.nullable().describe('As the device numbered them.'),
   step: columnOfNumbers.nullable(),
 });
@@ -851,7 +872,7 @@ export const runInFull = z.object({
   ]),
   loadTolerance: z.number().nullable(),
   logger: z.string().nullable(),
-  mapping: logMapping.nullable().describe('As somebody told it.'),
+  mapping: logMapping.nullable().describe('As given by a person.'),
   columns: z.array(
     z.object({
       field: z.string(),
@@ -878,7 +899,7 @@ export const runInFull = z.object({
 export const layoutRequest = z.object({
   load: loadParameter.describe('As of /api/v1/runs.'),
   loadTolerance: z.number().min(0).max(1).nullable().default(null),
-  mapping: logMapping.nullable().default(null).describe('Null: as the file tells by itself.'),
+  mapping: logMapping.nullable().default(null).describe('Null: as the file says.'),
   groups: z.enum(['from-black', 'from-red']).nullable().default(null),
 });
 
@@ -914,11 +935,11 @@ const ofEverySubject = {
   standing: z.enum(standings),
   capacityAh: measured,
   capacityIsAtLeast: z.boolean(),
-  capacityBy: z.enum(['discharge', 'partial', 'noted']).nullable().describe('What told its capacity.'),
+  capacityBy: z.enum(['discharge', 'partial', 'noted']).nullable().describe('The source of its capacity.'),
   hold: z
     .object({ verdict: z.enum(['holds', 'leaks', 'cannot-tell']), group: z.number(), driftVPerDay: measured })
     .nullable()
-    .describe('What self-discharge tests say of it; of a pack of its worst group, from the black lead.'),
+    .describe('What self-discharge tests say of it; of a pack of its worst group, from the negative terminal.'),
   health: measured.describe('Share of its capacity when new.'),
   resistanceOhm: measured.describe('After ten seconds; of a pack that of its weakest group.'),
   says: z.array(z.string()).describe('What the house rules say, in words.'),
@@ -955,7 +976,7 @@ export const subjectOf = z.discriminatedUnion('kind', [
           leftAh: measured.describe('When its discharge ended.'),
         }),
       )
-      .describe('From the black lead.'),
+      .describe('From the negative terminal.'),
   }),
 ]);
 
@@ -965,7 +986,7 @@ export const subjectsResponse = z.object({
   stillJudging: z.boolean().describe('A start or other rules: more cells will come.'),
 });
 
-/** A number, or its digits as text where the last of them shall count: "4.140". */
+/** A number, or its digits as text where the last of them must count: "4.140". */
 const digits = z.union([
   z.number(),
   z.string().regex(/^-?\d{1,9}(\.\d{1,9})?$/, 'Expected a figure, such as "4.140".'),
@@ -983,18 +1004,23 @@ export const readingRequest = z.strictObject({
     .min(1)
     .max(100)
     .optional()
-    .describe('From the black lead; null where a wire is broken.'),
+    .describe('From the negative terminal; null where a wire is broken.'),
   terminalVoltageV: digits.optional().describe('Beside the voltages of groups.'),
   cycles: z.int().min(0).max(100_000).optional().describe('So far.'),
   servedS: z.number().min(1).max(599_999).optional().describe('For how long a pack served in its usual use.'),
-  group: z.int().min(1).max(100).optional().describe('In a round: the group that was probed, from the black lead.'),
+  group: z
+    .int()
+    .min(1)
+    .max(100)
+    .optional()
+    .describe('In a round: the group that was probed, from the negative terminal.'),
   resistanceOhm: digits.optional(),
-  groupResistancesOhm: z.array(digits).min(1).max(100).optional().describe('From the black lead.'),
+  groupResistancesOhm: z.array(digits).min(1).max(100).optional().describe('From the negative terminal.'),
   wholeResistanceOhm: digits.optional().describe('Beside the resistances of groups.'),
   openVoltageV: digits.optional().describe('Before the load; where it is preloaded, under that small load.'),
   loadedVoltageV: digits.optional(),
   currentA: digits.optional().describe('Where an ammeter shows it.'),
-  afterVoltageV: digits.optional().describe('The level after the load.'),
+  afterVoltageV: digits.optional().describe('The recovery voltage the load.'),
   voltageAtLowV: digits.optional(),
   lowCurrentA: digits.optional(),
   voltageAtHighV: digits.optional(),
@@ -1022,11 +1048,11 @@ export const holdsResponse = z.object({
       id: z.number(),
       beganAt: z.string(),
       endedAt: z.string().nullable(),
-      dueAt: z.string().nullable().describe('When it is to be read next; null where all is told.'),
+      dueAt: z.string().nullable().describe('When the next reading is due; null when the result is final.'),
       subjects: z.array(
         z.object({
           code: z.string(),
-          group: z.number().describe('Of a pack the group it speaks of, from the black lead.'),
+          group: z.number().describe('For a pack its group, from the negative terminal.'),
           driftVPerDay: z.number().nullable(),
           standardUncertaintyVPerDay: z.number().nullable(),
           outlier: z.boolean(),
@@ -1092,8 +1118,8 @@ export const eventMessage = z.object({
       due: z.array(z.object({ text: z.string(), atMs: z.number(), address: z.string() })),
       backupAt: z.number().nullable(),
       judging: z.object({ what: z.enum(['cells', 'runs']), done: z.number(), total: z.number() }).nullable(),
-      state: z.string().describe('Two that differ tell of different states.'),
-      newest: z.string().describe('The change heard of last: two that are equal tell that none was between them.'),
+      state: z.string().describe('Two that differ belong to different states.'),
+      newest: z.string().describe('The newest change. Two equal values mean that there was none between them.'),
       atMs: z.number().describe('When that was so, by the clock of the workshop, ms since 1970.'),
     })
     .nullable()
@@ -1101,5 +1127,5 @@ export const eventMessage = z.object({
   filed: z
     .array(z.object({ entry: z.string(), codes: z.array(z.string()), roundId: z.number().nullable() }))
     .describe('What was filed since the message before.'),
-  nowMs: z.number().describe('When this is told, by the same clock.'),
+  nowMs: z.number().describe('When this is sent, by the same clock.'),
 });

@@ -10,7 +10,7 @@ import { When } from '@/ui/When';
 
 const isLocked = (): boolean => Boolean(process.env.BOLD_EMBER_PASSPHRASE || process.env.BOLD_EMBER_PASSPHRASE_HASH);
 
-/** Who may come in, and when the last backup was made. */
+/** Passphrase, keys, and the last backup. */
 export async function AccessPage() {
   const db = database();
   const [sessions, keys, backup] = await Promise.all([listSessions(db), listApiKeys(db), lastBackupAt(db)]);
@@ -18,7 +18,7 @@ export async function AccessPage() {
     <>
       <div className="head">
         <h1>Access</h1>
-        <span className="soft">Who may come in, and when the last backup was made.</span>
+        <span className="soft">Passphrase, keys, and the last backup.</span>
       </div>
       <div className="cols wide-end">
         <section className="sheet lead-ink" aria-label="Passphrase">

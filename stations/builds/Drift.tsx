@@ -18,7 +18,10 @@ interface DriftProps {
   known(code: string): KnownCell | undefined;
 }
 
-/** How far the groups drift apart over a hundred cycles, with balancing and without, as far as self-discharge tests tell. */
+/**
+ * How far the groups drift apart over a hundred cycles, with balancing and without, as far as self-discharge tests
+ * tell.
+ */
 export function Drift({ groups, known }: DriftProps) {
   const [days, setDays] = useState('7');
   const [bleed, setBleed] = useState('0.1');
@@ -45,8 +48,8 @@ export function Drift({ groups, known }: DriftProps) {
       </div>
       {unheld.length > 0 && (
         <p className="mb-0">
-          How far its groups drift is not known: {counted(unheld.length, 'cell')} of {groups.flat().length} rested in no
-          self-discharge test that tells. <Link href="/self-discharge">Put them to rest</Link>
+          How far its groups drift is not known: {counted(unheld.length, 'cell')} of {groups.flat().length} has no
+          result of a self-discharge test. <Link href="/self-discharge">Put them to rest</Link>
         </p>
       )}
       {!isAsked && <p className="ask mb-0">Both are above zero.</p>}

@@ -77,7 +77,7 @@ async function found(
   const { load, minutes, energyWh, peakA, series, windowV, temperatureC } = of;
   const size = sizeOf(of.size || sizeNoted(cells, of.model));
   if (of.room !== null && size === null)
-    return { said: 'Give the size of a cell, such as 18650: nobody noted it, and the room cannot be computed.' };
+    return { said: 'Enter the size of a cell, such as 18650. Without it the room cannot be computed.' };
   const room = of.room && size && cellsIn(of.room, size);
   try {
     const shapes = await inBackground('shapes', {

@@ -16,7 +16,7 @@ import { PackBoard, type Usual } from './PackBoard';
 interface MatchSheetProps {
   need: PackNeed;
   cells: MatchCell[];
-  /** What is known of each, by code, with its doubt. */
+  /** What is known of each, by code, with its uncertainty. */
   measured: Record<string, KnownCell>;
   limits: MatchLimits;
   missing: NotYet;

@@ -40,7 +40,7 @@ export function NeedForm({ models, need }: { models: { name: string; count: numb
         <Field
           name="pins"
           label="With"
-          hint="Codes of cells that shall be in it"
+          hint="Codes of cells that must be in it"
           defaultValue={need?.pins.join(' ') ?? ''}
           wide
         />

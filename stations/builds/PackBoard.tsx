@@ -23,7 +23,7 @@ import { PackColumns } from './PackColumns';
 import { Drift } from './Drift';
 import { Prediction } from './Prediction';
 
-/** What the pack is taken to carry where nobody said it. */
+/** What the pack is taken to carry where not noted. */
 export interface Usual {
   chemistry: Rechargeable;
   lowestV: number;
@@ -165,12 +165,12 @@ function chasedText({ possibleAh, packCapacityAh }: Match): string {
   const givenUp = possibleAh - packCapacityAh;
   return givenUp < 5e-4
     ? ''
-    : `Its weakest group could be ${formatFigure(givenUp, display.milliCapacity)} stronger, which nobody can tell: ` +
-        'resistances were made alike instead.';
+    : `Its weakest group could be ${formatFigure(givenUp, display.milliCapacity)} stronger. ` +
+        'That is within the uncertainty, so the match equalised the resistances instead.';
 }
 
 const whatCounts = ({ enoughAh, pins, without }: PackNeed): string[] => [
-  `Welded cells stay together${pins.length + without.length > 0 ? ', and who must or must not be in it' : ''}.`,
+  `Welded cells stay together${pins.length + without.length > 0 ? ', and cells that must or must not be in it' : ''}.`,
   `The weakest group is as large as ${enoughAh === null ? 'can be' : formatFigure(enoughAh, display.capacity, 2)}.`,
   'Groups are equal.',
   'Resistances within a group are alike, and those of the groups.',
@@ -187,7 +187,7 @@ function Otherwise({ match, otherwise }: { match: Match; otherwise: BuiltOtherwi
   const { labelOrderAh, randomAh, betterCell } = otherwise;
   const rows: [what: string, ah: number | null][] = [
     ['In the order of their labels', labelOrderAh],
-    ['At random, the middle of 200', randomAh],
+    ['At random, median of 200', randomAh],
     [`With one more cell of ${formatFigure(betterCell.capacityAh, display.capacity, 2)}`, betterCell.packAh],
   ];
   return (

@@ -20,7 +20,7 @@ interface PackColumnsProps {
   takeBack(): void;
 }
 
-/** So many of what is left over are shown at once. */
+/** This many of what is left over are shown at once. */
 const mostLeft = 12;
 
 /** The pack: its groups as columns of cells, and what is left over; two cells change place by hand. */

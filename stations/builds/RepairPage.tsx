@@ -22,7 +22,7 @@ import { knownGroups, type KnownGroup, neighbourOf } from './knownGroups';
 
 interface RepairPageProps {
   code: string;
-  /** From the black lead. */
+  /** From the negative terminal. */
   group: string | undefined;
   /** The one cell that leaves it; none: the whole group is replaced. */
   out: string | undefined;
@@ -117,7 +117,7 @@ export async function RepairPage({ code, group, out }: RepairPageProps) {
   );
 }
 
-/** Groups of an address such as `3` or `3,5`, from the black lead; never all of them. */
+/** Groups of an address such as `3` or `3,5`, from the negative terminal; never all of them. */
 function positionsOf(text: string | undefined, series: number): number[] {
   const asked = (text ?? '').split(',').map((one) => Math.round(Number(one)));
   const there = [...new Set(asked)].filter((one) => one >= 1 && one <= series).sort((a, b) => a - b);
@@ -218,7 +218,7 @@ function bringText(groups: readonly KnownGroup[], positions: readonly number[], 
   const to = towardsV ?? among;
   if (to === null) return 'Read its groups at rest: spares are brought to their voltage before they are joined.';
   const like = joins ? 'the cells beside it' : 'the other groups';
-  return `Bring each to ${volts(to)} before it is joined, as ${like} stood when they were read last.`;
+  return `Bring each to ${volts(to)} before it is joined, as ${like} were at the last reading.`;
 }
 
 function Groups({
@@ -290,13 +290,13 @@ function Worth({
     <ul className="mb-0 ps-3">
       {isUnknown && (
         <li>
-          A discharge logged group by group tells what each holds:{' '}
+          A discharge logged by group gives the capacity of each:{' '}
           <Link href={`/capacity?subject=${pack.code}`}>import one</Link>.
         </li>
       )}
       {neighbourOhm === null && (
         <li>
-          Its resistance after ten seconds tells what its cells resist:{' '}
+          Its ten-second resistance gives the resistance of its cells:{' '}
           <Link href="/resistance">a round over packs</Link>.
         </li>
       )}

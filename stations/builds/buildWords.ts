@@ -17,7 +17,7 @@ export function notYetText({ withoutCapacity, withoutResistance, held }: NotYet)
 
 /** Why two cells did not change place. */
 export function swapRefusalText(refusal: SwapRefusal): string {
-  if (refusal.code === 'same-place') return 'Both stand in one group: choose a cell of another, or one left over.';
+  if (refusal.code === 'same-place') return 'Both are in one group. Choose a cell of another group, or one left over.';
   if (refusal.code === 'not-there') return `${refusal.cell} is not here.`;
   return `${refusal.cell} is welded to ${refusal.with.join(', ')}: they change place with as many, welded as well.`;
 }

@@ -13,8 +13,8 @@ export interface KnownGroup {
 }
 
 /**
- * The groups of a pack from the black lead. What a group holds is what its discharge gave and the group had left then;
- * where none was logged by group, what its cells were measured to hold before they were built in.
+ * The groups of a pack from the negative terminal. What a group holds is what its discharge gave and the group had left
+ * then; where none was logged by group, what its cells were measured to hold before they were built in.
  */
 export function knownGroups(
   pack: Pick<JudgedPack, 'series' | 'amongGroups' | 'rested' | 'run' | 'mends'>,

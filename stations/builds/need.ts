@@ -45,7 +45,7 @@ export function needOf(parameters: Record<string, string | undefined>): PackNeed
   return read.success ? read.data : null;
 }
 
-/** As many as a need may ask for; and of so many numbers in series each is simulated. */
+/** As many as a need may ask for; and of this many numbers in series each is simulated. */
 const [mostInSeries, widestSpan] = [100, 20];
 
 /** With a comma or a point. */
@@ -175,7 +175,7 @@ export function jobHrefOfText(text: string, model: string): string | null {
 }
 
 /**
- * Reads `4s3p`, `4 s 3 p` or `4x3`, and after `without` the codes of cells that shall not be in it; null for anything
+ * Reads `4s3p`, `4 s 3 p` or `4x3`, and after `without` the codes of cells that must not be in it; null for anything
  * else.
  */
 export function needOfText(text: string): { series: number; parallel: number; without: string[] } | null {

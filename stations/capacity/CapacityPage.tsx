@@ -43,8 +43,8 @@ export async function CapacityPage({ page, subject }: { page: number; subject: s
           {runs.length === 0 ? (
             <div className="empty">
               <p>
-                No capacity test yet. Discharge a full cell or pack with a logger, through a resistor or at a constant current,
-                and import its CSV here.
+                No capacity test yet. Discharge a full cell or pack through a resistor or at a constant current, log it,
+                and import the log here.
               </p>
             </div>
           ) : (
@@ -104,9 +104,9 @@ export async function CapacityPage({ page, subject }: { page: number; subject: s
             />
           </section>
           <p className="soft mb-0">
-            A resistor has no shut-off: someone must be there when the cell, or the first group of a pack, reaches its
-            floor. <Link href={`/capacity/resistor?subject=${subject}`}>Which resistor, how hot, when to be there</Link>.
-            Never leave a discharge unattended.
+            A resistor has no shut-off. Be there before the cell, or the first group of a pack, reaches its floor.{' '}
+            <Link href={`/capacity/resistor?subject=${subject}`}>Choose a resistor</Link>. Never leave a discharge
+            unattended.
           </p>
         </div>
       </div>

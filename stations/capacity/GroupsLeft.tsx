@@ -10,7 +10,7 @@ export function GroupsLeft({ groups, capacityAh }: { groups: readonly GroupAtEnd
       <h2>
         {first
           ? `Group ${first.position} ended it; what the others had left`
-          : 'No group met the cut-off; where each stood'}
+          : 'No group reached the cut-off; the voltage of each'}
       </h2>
       <div className="table-scroll" tabIndex={0}>
         <table className="table">
@@ -39,7 +39,8 @@ export function GroupsLeft({ groups, capacityAh }: { groups: readonly GroupAtEnd
         </table>
       </div>
       <p className="soft mb-0">
-        The same charge flows through every group: another stood as high as the weakest did when it had as much left.
+        The same charge flows through every group. Another group was at the same voltage as the weakest when it had as
+        much left.
       </p>
     </section>
   );

@@ -119,7 +119,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
     if ('said' in seen.understood) return setRefused(seen.understood.said);
     const endedAt = seen.understood.endedAt ?? new Date(text('ended'));
     if (endedAt !== 'told' && Number.isNaN(endedAt.getTime()))
-      return setRefused('This log tells no dates: say when it ended.');
+      return setRefused('This log has no dates. Enter when it ended.');
     setRefused(null);
     setShare(0);
     const told = {
@@ -197,11 +197,11 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
           <Field
             name="groups"
             label="Group 1 of the log lies"
-            hint="Asked about where the pack's last reading stands the other way round"
+            hint="Needed where the last reading of the pack is in reverse order"
             choices={[
               ['', 'where its columns say'],
-              ['from-black', 'at the black lead'],
-              ['from-red', 'at the red lead'],
+              ['from-black', 'at the negative terminal'],
+              ['from-red', 'at the positive terminal'],
             ]}
             wide
           />
@@ -211,7 +211,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
       {preview && <Understood preview={preview} />}
       {preview && looked && (
         <details className="mt-2" open={understood === null || mapping !== null}>
-          <summary>{mapping === null ? 'Read it otherwise' : 'Read as told here'}</summary>
+          <summary>{mapping === null ? 'Read it otherwise' : 'Read with these settings'}</summary>
           {keptAs !== null && (
             <p className="mb-2">
               Files of this shape are read as kept under <b>{keptAs}</b>.{' '}
@@ -245,7 +245,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
                 defaultValue={keptAs ?? ''}
               />
               <Button variant="quiet" onClick={() => change(looked, null)}>
-                As the file tells by itself
+                As the file says
               </Button>
             </div>
           )}
@@ -284,7 +284,7 @@ function Ended({ file }: { file: File | null }) {
       <Form.Label htmlFor={id}>When it ended</Form.Label>
       <Form.Control id={id} type="datetime-local" name="ended" aria-describedby={`${id}-hint`} />
       <Form.Text id={`${id}-hint`}>
-        The log tells no dates; its rest is counted from here.
+        The log has no dates. The rest is counted from here.
         {file && (
           <>
             {' '}

@@ -16,7 +16,7 @@ interface OverRunsProps {
   onAdded(run: OtherRun): void;
 }
 
-/** So many stretches of a run that was asked for by its number. */
+/** This many stretches of a run that was asked for by its number. */
 const stretches = 600;
 /** With more runs than these one does not press each. */
 const manyRuns = 4;
@@ -41,8 +41,8 @@ export function OverRuns({ id, series, offered, over, onChange, onAdded }: OverR
       const run = await fetchRun(wanted, stretches, new AbortController().signal);
       const label = (
         <>
-          <Link href={`/capacity/${run.id}`}>Test {run.id}</Link> of <Link href={addressOf(run.subject)}>{run.subject}</Link>
-          , <When at={run.endedAt} as="d MMM yyyy" />
+          <Link href={`/capacity/${run.id}`}>Test {run.id}</Link> of{' '}
+          <Link href={addressOf(run.subject)}>{run.subject}</Link>, <When at={run.endedAt} as="d MMM yyyy" />
           {run.series !== series && `, its ${run.series} in series drawn as ${series}`}
         </>
       );

@@ -25,7 +25,7 @@ interface PartialFormProps {
   series: number;
   curve: PlainCurve;
   nominalAh: number;
-  /** So many cells welded together are charged as one. */
+  /** This many cells welded together are charged as one. */
   together: number;
   /** What to set, in the trade's terms. */
   settings: string;
@@ -82,7 +82,7 @@ export function PartialForm({
           <Field
             name="start"
             label={series > 1 ? `Its ${series} groups, V` : 'Its voltage, V'}
-            hint={series > 1 ? 'From the black lead, at rest' : 'At rest'}
+            hint={series > 1 ? 'From the negative terminal, at rest' : 'At rest'}
             error={errors.start ?? (start && 'wrong' in start ? start.wrong : undefined)}
             onChange={setStart}
             figures
@@ -98,7 +98,7 @@ export function PartialForm({
         {told && 'startSoc' in told && (
           <p className="mt-2 mb-0">
             It begins at <b className="num">{formatQuantity(told.startSoc, display.share)}</b>
-            {series > 1 && `: ${eachSoc(told)} % from the black lead`}.
+            {series > 1 && `: ${eachSoc(told)} % from the negative terminal`}.
           </p>
         )}
         {told &&

@@ -45,7 +45,7 @@ export async function PartialPage({ code: asked }: { code: string }) {
 const whyNot: Record<'nickel' | 'lead' | 'primary', string> = {
   nickel:
     'A nickel cell takes more charge than it gives: sixteen hours at a tenth of its capacity put in 160 %, a quick ' +
-    'charge may end at 115 %. What went in tells nothing of what it holds. Log a discharge down to 1.0 V a cell.',
+    'charge may end at 115 %. The charge put in does not show the capacity. Log a discharge to 1.0 V a cell.',
   lead:
     'A lead-acid battery gasses as it gets full: what goes in is more than what it holds. Log a discharge at a ' +
     'twentieth of its capacity.',
@@ -90,7 +90,7 @@ async function Guide({ subject, workshop }: { subject: JudgedSubject; workshop: 
               least to leave in it. Then let it rest half an hour.
             </p>
             <p className="soft mb-0">
-              Not between 35 and 40 %: there the voltage hardly tells the charge. Charge is read by{' '}
+              Not between 35 and 40 %: there the voltage hardly depends on the charge. The charge comes from{' '}
               {curveBasisText(basis)}.{' '}
               {basis.by === 'learnt' ? (
                 <Link href={`/capacity/${basis.runId}`}>Open test {basis.runId}</Link>

@@ -92,7 +92,7 @@ export function ReadAnew({ runId, series, load, loadTolerance, mapping: now }: R
           </Button>
           {mapping && (
             <Button variant="quiet" onClick={() => void look(null)}>
-              As the file tells by itself
+              As the file says
             </Button>
           )}
         </div>

@@ -43,9 +43,9 @@ const views: Record<CurveView, string> = {
 /** As many stretches as pixels, about; charge by voltage wants more. */
 const stretches: Record<CurveView, number> = { time: 500, charge: 800, left: 800, incremental: 3000 };
 const otherStretches = (runs: number): number => Math.round(Math.min(600, Math.max(60, 6000 / runs)));
-/** Beyond so many runs dashes only fill the gaps of each other. */
+/** Beyond this many runs dashes only fill the gaps of each other. */
 const mostDashed = 10;
-/** So many are laid over it from the beginning. */
+/** This many are laid over it from the beginning. */
 const overAtFirst = 3;
 /** A pointer further off the line than this share of what is shown reads nothing. */
 const nearShare = 0.02;
@@ -90,7 +90,7 @@ export function RunCurves({
   const groups = isByGroup ? logged : null;
   // The first group ended it: the whole met no cut-off of its own.
   const cutoffV = logged && !isByGroup ? null : givenCutoffV;
-  // Groups are held against each other: other runs would hide them.
+  // Groups are compared with each other: other runs would hide them.
   const laidOver = useMemo(
     () => (groups ? [] : over.flatMap((other) => fetched.get(other) ?? [])),
     [groups, over, fetched],

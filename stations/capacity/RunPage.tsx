@@ -49,7 +49,7 @@ function cutoffText({ series, groupStepV }: Run, cutoffV: number): string {
     : `${cutoffV} V in its first group`;
 }
 
-/** So many other runs are offered to be laid over. */
+/** This many other runs are offered to be laid over. */
 const mostCompared = 100;
 
 /** What was assumed of the tools is no oddity of the log. */
@@ -156,19 +156,21 @@ export async function RunPage({ id }: { id: number }) {
           <Figure quantity={result.capacityAh} as={display.capacity} mid />
           {isFirst && (
             <p className="ask mb-2">
-              Its first discharge in a month: that tells of its shelf, not of its health. Two or three cycles settle it.
+              Its first discharge in a month. It shows storage, not health. Two or three cycles give the capacity.
             </p>
           )}
           {early && (
             <p className="mb-2">
-              Its voltage at the end stands for about{' '}
+              Its voltage at the end means about{' '}
               <b className="num">{formatQuantity(early.capacityAh, display.capacity)}</b> down to empty: an estimate,
               from {percentText(early.startSoc.value)} to {percentText(early.endSoc.value)} by{' '}
               {curveBasisText(workshop.curves.basisOf(subject))}.
             </p>
           )}
           {learnt?.runId === id && (
-            <p className="mb-2">This test gives the open-circuit curve of its model. The curve turns a voltage into a state of charge.</p>
+            <p className="mb-2">
+              This test gives the open-circuit curve of its model. The curve turns a voltage into a state of charge.
+            </p>
           )}
           <p className="mb-2">
             {result.reachedCutoff === false && 'at least '}

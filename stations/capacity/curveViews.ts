@@ -58,7 +58,7 @@ export function lineOf(
   }));
 }
 
-/** A run as one with so many times its volts. */
+/** A run as one with this many times its volts. */
 export const timesVolts = <Run extends DrawnRun>(run: Run, times: number): Run =>
   times === 1
     ? run

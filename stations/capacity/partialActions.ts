@@ -32,7 +32,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
     const { subject, workshop } = await subjectNamed(code);
     if (!subject || charge === null) return refuse('There is no such cell or pack.');
     if (chemistries[subject.chemistry].family !== 'lithium')
-      return refuse('Of this chemistry what goes in tells nothing of what it holds: log a discharge.');
+      return refuse('With this chemistry the charge put in does not show the capacity. Log a discharge.');
     if (subject.intake.class === 'out') return refuse(`${code} is out: it is not charged.`);
     const volts = typedVolts(start, isPack(subject) ? subject.series : 1);
     if (!volts || 'wrong' in volts) {
@@ -54,7 +54,7 @@ export async function filePartialAction(code: string, _: Answer | null, form: Fo
       subject,
       workshop,
     );
-    if (!judged) return refuse('It began too near to full: a capacity cannot be told from that.', { start: 'Lower.' });
+    if (!judged) return refuse('It started too near to full for a capacity.', { start: 'Lower.' });
     return storing({
       entry,
       subjectIds: idsTogether(subject, workshop),

@@ -2,14 +2,14 @@ import { parseQuantity } from '@/core/quantity/parse';
 
 const volt = { dimension: 'voltage', factor: 1 } as const;
 
-/** Rested voltages as typed, one a group from the black lead. */
+/** Rested voltages as typed, one a group from the negative terminal. */
 export interface TypedVolts {
   volts: number[];
   /** The coarsest of their last digits. */
   step: number;
 }
 
-/** The voltages of so many groups; or what is wrong with them, null while nothing is typed. */
+/** The voltages of this many groups; or what is wrong with them, null while nothing is typed. */
 export function typedVolts(text: string, series: number): TypedVolts | { wrong: string } | null {
   const words = text
     .trim()

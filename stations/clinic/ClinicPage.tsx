@@ -37,7 +37,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
               {counted(packs.length, 'pack')} with “{note}” in a note · <Link href="/clinic">show all</Link>
             </>
           ) : (
-            'Per group, always with the spread, never just the total.'
+            'Every group and the imbalance, never just the total.'
           )}
         </span>
       </div>
@@ -48,7 +48,7 @@ export async function ClinicPage({ page, note }: { page: number; note: string | 
               <p>
                 {note
                   ? 'No pack has such a note.'
-                  : 'No pack yet. Take one in, then read its groups from the black lead.'}
+                  : 'No pack yet. Add a pack, then measure its groups from the negative terminal.'}
               </p>
             </div>
           ) : (

@@ -24,7 +24,7 @@ export function PackPastFields({ errors }: { errors: Record<string, string> }) {
       <Field
         name="newMilliohm"
         label="Resistances when new, mΩ"
-        hint="Of each group from the black lead"
+        hint="Of each group from the negative terminal"
         error={errors.newMilliohm}
         figures
       />

@@ -86,7 +86,10 @@ const packPast = z.object({
     .string()
     .trim()
     .transform((text) => (text === '' ? [] : text.split(/[\s;]+/).map((one) => numberIn(one) ?? NaN)))
-    .refine((ohms) => ohms.every((one) => one > 0 && one < 10_000), 'In mΩ from the black lead, such as 8.1 8.3 8.0.'),
+    .refine(
+      (ohms) => ohms.every((one) => one > 0 && one < 10_000),
+      'In mΩ from the negative terminal, such as 8.1 8.3 8.0.',
+    ),
   newOn: z.union([
     z.literal('').transform(() => null),
     dayText('The day, such as 2024-05-31.').transform((day) => new Date(`${day}T12:00:00Z`)),

@@ -129,7 +129,7 @@ test.each([
   expect(understand(line)).toEqual({ kind: 'wrong', said, suggests });
 });
 
-test('read from the red lead: recognised by how the groups stood last, and asked', () => {
+test('read from the positive terminal: recognised by how the groups stood last, and asked', () => {
   const last: PackContext = { ...pack, lastRestV: [3.95, 3.81, 3.94] };
   const lastOfFive: PackContext = { ...pack, series: 5, lastRestV: [3.95, 3.81, 3.94, 3.95, 3.95] };
   const asked = (text: string, of: PackContext) => {

@@ -52,7 +52,7 @@ export type GroupsLine =
   | {
       kind: 'groups';
       code: string;
-      /** From the black lead; null where one could not be read. */
+      /** From the negative terminal; null where one could not be read. */
       groups: (Figure | null)[];
       terminal: Figure | null;
       /** What the load drew, A; null where it was not told. */
@@ -71,10 +71,10 @@ const volt = { dimension: 'voltage', factor: 1 } as const;
 const aDash = /(?<=^|\s)[–−](?=\s|$)/g;
 
 /**
- * Understands a line about a pack: its code unless one is shown, then its group voltages from the black lead, one a
- * group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current with
- * its unit, and how warm it was; or what was found on it, its cycles so far, for how long it served, or that it goes
- * out or came back.
+ * Understands a line about a pack: its code unless one is shown, then its group voltages from the negative terminal,
+ * one a group or a dash where it cannot be read, after `=` the voltage at the terminals, and under a load its current
+ * with its unit, and how warm it was; or what was found on it, its cycles so far, for how long it served, or that it
+ * goes out or came back.
  */
 export function understandGroups(
   text: string,

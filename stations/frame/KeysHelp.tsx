@@ -49,7 +49,7 @@ export function KeysHelp() {
             ))}
           </tbody>
         </table>
-        <h2 className="mt-3">Cautions that always stand</h2>
+        <h2 className="mt-3">Cautions that always apply</h2>
         <ul className="mb-0">
           {cautions.map((caution) => (
             <li key={caution}>{caution}</li>

@@ -93,7 +93,7 @@ export function Watch({ resting, due, aheadMs }: { resting: Slip[]; due: DueThin
   );
 }
 
-/** Up to so many are named. */
+/** Up to this many are named. */
 const fewDue = 3;
 
 /** What is due, with the way there. */
@@ -112,7 +112,7 @@ function Due({ things }: { things: readonly DueThing[] }) {
       {things.length > fewDue && <p className="soft">and {counted(things.length - fewDue, 'more', 'more')}</p>}
       {canAsk && (
         <button type="button" className="btn btn-quiet btn-sm" onClick={() => void ask()}>
-          Tell me outside this page
+          Notify me
         </button>
       )}
     </div>

@@ -12,7 +12,7 @@ export const WatchPlace = ({ drawn }: { drawn: FrameFacts | null }) => (
   <aside className="watch" aria-label="Watch">
     <div tabIndex={0} role="group" aria-label="On the watch">
       <h2>Watch</h2>
-      {drawn ? <OnWatch drawn={drawn} /> : <p className="soft">Nobody knows what rests or runs.</p>}
+      {drawn ? <OnWatch drawn={drawn} /> : <p className="soft">Rests and jobs are not known.</p>}
     </div>
   </aside>
 );

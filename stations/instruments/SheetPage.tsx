@@ -97,7 +97,7 @@ export async function SheetPage({ id, at }: { id: number; at: string | undefined
 
 function referenceText(consensus: JudgedSheet['consensus'][number]): string {
   if (!consensus) return '';
-  if (consensus.kind === 'nobody-knows') return 'nobody can know';
+  if (consensus.kind === 'nobody-knows') return 'cannot be known';
   const reference = formatQuantity(consensus.reference, display.voltage);
   return consensus.kind === 'declared' ? `${reference}, by ${consensus.by}` : reference;
 }
@@ -123,7 +123,7 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
     <section className="sheet lead-ember" aria-label="Finding">
       {apart.length === 0 ? (
         <p style={{ fontSize: '1.5rem', fontWeight: 700, lineHeight: 1.2 }}>
-          {unknown?.kind === 'nobody-knows' ? 'Nobody can know yet' : 'All agree within their doubt'}
+          {unknown?.kind === 'nobody-knows' ? 'Not known yet' : 'All agree within their uncertainty'}
         </p>
       ) : (
         apart.map((channel) => (
@@ -139,8 +139,8 @@ function Finding({ sheet, chargeEnds }: { sheet: JudgedSheet; chargeEnds: readon
       )}
       {apart.length === 0 && consensus.some((one) => one?.kind === 'agreed') && (
         <p className="soft mb-0">
-          The reference is the weighted mean of the largest set of instruments that agree within their own doubt
-          (chi-square, 95 %): one bad instrument cannot drag it along.{' '}
+          The reference is the weighted mean of the largest set of instruments that agree within their uncertainty
+          (chi-square, 95 %). One bad instrument cannot shift it.{' '}
           <HandbookLink page="instruments-consensus-consensusOf">how it is found</HandbookLink> · sheet {crossCheck.id}
         </p>
       )}
@@ -214,8 +214,8 @@ function ApartChannel({
       )}
       {isAssumed && (
         <p className="soft mb-2">
-          Nobody noted how true {channel.instrument.code} is: {promiseText(isAssumed)} is assumed. This correction rests
-          on that and on the {counted(differences.length, 'battery', 'batteries')} read here.
+          Accuracy not noted {channel.instrument.code} is: {promiseText(isAssumed)} is assumed. This correction rests on
+          that and on the {counted(differences.length, 'battery', 'batteries')} read here.
         </p>
       )}
       {channel.corrected ? (
@@ -278,6 +278,6 @@ function DifferenceTable({ sheet: { crossCheck, channels } }: { sheet: JudgedShe
 }
 
 function channelState({ apartOn, corrected }: JudgedChannel): string {
-  if (apartOn > 0) return '◆ stands alone';
+  if (apartOn > 0) return '◆ odd one out';
   return corrected ? 'corrected' : '';
 }

@@ -47,11 +47,11 @@ export const account = z
   })
   .refine(({ known, model }) => known === 'no' || model !== '', {
     path: ['model'],
-    error: 'Model is missing; where nobody knows it, say so above.',
+    error: 'Enter the model, or choose above that it is not known.',
   })
   .refine(({ known, maker }) => known === 'no' || maker !== '', {
     path: ['maker'],
-    error: 'Maker is missing; where nobody knows it, say so above.',
+    error: 'Enter the maker, or choose above that it is not known.',
   })
   .refine(({ known, size }) => known === 'yes' || size !== '', {
     path: ['size'],

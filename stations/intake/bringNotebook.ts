@@ -39,14 +39,14 @@ interface Placed {
 /** The same table came again: nothing of it is stored twice. */
 class BroughtBefore extends Error {}
 
-/** So many faults are said at once. */
+/** This many faults are said at once. */
 const shownFaults = 5;
 
 /** Why it cannot be brought in as it is; null where it can. */
 function whyNot({ columns, protocolId, batch }: Notebook, rows: readonly NotebookRow[]): string | null {
   if (rows.length === 0) return 'There is no row in it.';
   if (!columns.some(({ field }) => field === 'code') && !batch)
-    return 'Which column holds the codes? Without them its rows are nobody’s.';
+    return 'Choose the column with the codes. Without codes its rows belong to no cell.';
   if (!columns.some(({ field }) => field !== 'code' && field !== 'none' && field !== 'date'))
     return 'No column is taken for anything that could be filed.';
   if (columns.some(({ field }) => field === 'resistance') && protocolId === null)

@@ -109,7 +109,7 @@ test('how warm a cell is at its skin is kept beside what else is read, and said 
   expect(await send('G1-004 31.5C', { confirmed: true })).toMatchObject({
     said: 'Filed G1-001+004: 31.5 °C at its skin.',
   });
-  expect(await send('G1-004 31.5 °C 32C')).toMatchObject({ said: 'The same thing stands twice in this line.' });
+  expect(await send('G1-004 31.5 °C 32C')).toMatchObject({ said: 'The same value is twice in this line.' });
   expect(await send('G1-004 315C')).toMatchObject({ ok: false, said: expect.stringContaining('°C') });
   const id = (await subjectByCode(database(), 'G1-004'))?.id ?? 0;
   expect((await filedOf(database(), id))[0]).toMatchObject({

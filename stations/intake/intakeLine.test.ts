@@ -105,7 +105,7 @@ test.each([
 test('what stands already is not replaced without a question, but by a correction', () => {
   const read: LineCell = { ...cell(['inspection']), has: { voltage: '3.71 V', weight: '44.5 g' } };
   expect(understand('3.9 V', read)).toMatchObject({
-    asks: { text: 'S1-014 has a voltage already, 3.71 V: shall this one stand in its place?' },
+    asks: { text: 'S1-014 has a voltage already, 3.71 V: replace it with this one?' },
   });
   expect(understand('44 g ok', read)).toMatchObject({
     asks: { text: expect.stringContaining('a weight already, 44.5 g') },
@@ -113,7 +113,7 @@ test('what stands already is not replaced without a question, but by a correctio
   expect(understandIntake('3.9 V', read, () => null, undefined, { corrects: true })).toMatchObject({ asks: null });
   const dented: LineCell = { ...cell([]), has: { inspection: 'dented' } };
   expect(understand('ok', dented)).toMatchObject({
-    asks: { text: 'S1-014 was looked at already: dented. Shall this be added?' },
+    asks: { text: 'S1-014 was looked at already: dented. Add this?' },
   });
 });
 

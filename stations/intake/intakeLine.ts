@@ -124,7 +124,7 @@ export function understandIntake(
     inFull.push(/[\d.,]$/.test(word) ? `${word} ${parsed.dimension === 'mass' ? 'g' : 'V'}` : word);
   }
   const kinds = readings.map((reading) => reading.kind);
-  if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same thing stands twice in this line.' };
+  if (new Set(kinds).size < kinds.length) return { kind: 'wrong', said: 'The same value is twice in this line.' };
   const said = [...(isWeld ? ['welded together'] : []), ...readings.map(bodyText)].join(', ');
   return {
     kind: 'readings',
@@ -210,10 +210,10 @@ function askAboutCell(
   const fields = readings.flatMap(({ kind }) => fieldOf[kind] ?? []);
   const there = corrects ? undefined : fields.find((field) => has[field] !== undefined);
   if (there === 'inspection')
-    return { text: `${code} was looked at already: ${has.inspection}. Shall this be added?`, suggests: null };
+    return { text: `${code} was looked at already: ${has.inspection}. Add this?`, suggests: null };
   if (there)
     return {
-      text: `${code} has a ${there} already, ${has[there]}: shall this one stand in its place?`,
+      text: `${code} has a ${there} already, ${has[there]}: replace it with this one?`,
       suggests: null,
     };
   if (!fields.includes('inspection')) return null;
@@ -237,7 +237,7 @@ export interface IntakeContext {
   corrects?: boolean;
 }
 
-/** From so many readings on a batch has a middle that a slip of the pen stands out from. */
+/** From this many readings on a batch has a middle that a slip of the pen stands out from. */
 const leastForMiddle = 5;
 
 /** What the cells of a batch read in the middle. */

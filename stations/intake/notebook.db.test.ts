@@ -110,7 +110,7 @@ test.each([
   ['code,volts\nZ9-001,3.7', {}, 'there is no cell or pack Z9-001'],
   ['code,volts\nPT1,11.1', {}, 'read them in the clinic'],
   ['code,volts\nT1-001,full', {}, 'row 2, column 2'],
-  ['volts\n3.71', {}, 'Which column holds the codes'],
+  ['volts\n3.71', {}, 'Choose the column with the codes'],
   ['code,mΩ\nT1-001,30', {}, 'Under which protocol'],
   ['code,note\nT1-001,again', { batch }, 'here already'],
   ['code\nT1-001', {}, 'anything that could be filed'],

@@ -55,8 +55,8 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
             <Form.Check key={text} id={`check-${i}`} name={`check ${i}`} label={text} />
           ))}
           <p className="ask mt-2 mb-0">
-            The charger is forced and blind: a direct charge, or its mode for nickel, at that current. A slip in
-            polarity or count burns. Who does not know how to do that leaves it.
+            The charger is forced and does not see the groups: a direct charge, or its mode for nickel, at that current.
+            A mistake in polarity or count burns. If you have not done this before, do not.
           </p>
         </fieldset>
       </div>
@@ -66,7 +66,7 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
       <div className="fields mt-3">
         <Field
           name="reading"
-          label={series === 1 ? 'Its voltage now' : `Its ${series} groups now, from the black lead`}
+          label={series === 1 ? 'Its voltage now' : `Its ${series} groups now, from the negative terminal`}
           hint="With 21C the temperature of its skin, if you can"
           error={errors['reading']}
           figures
@@ -88,7 +88,7 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
         />
       </div>
       <p className="soft mt-3 mb-0">
-        Every group is read every {everyMin} minutes until all stand at {floorV.toFixed(1)} V. A reading missed, a group
+        Every group is read every {everyMin} minutes until all are at {floorV.toFixed(1)} V. A reading missed, a group
         that parts from the others, or warmth stops it. It counts as one rescue whatever comes of it.
       </p>
       <FormEnd

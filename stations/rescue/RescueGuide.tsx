@@ -67,7 +67,7 @@ function Now({ rescue, stop, now, handOverV, chargeA }: NowProps) {
           STOP
         </p>
         <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>
-          {rescueStopText(stop.code, stop.position)} Take the current off now.
+          {rescueStopText(stop.code, stop.position)} Switch the current off now.
         </p>
         <Act code={code} act="off" label="The current is off" isMain />
       </>
@@ -77,7 +77,7 @@ function Now({ rescue, stop, now, handOverV, chargeA }: NowProps) {
       <>
         <p className="now">Take the current off</p>
         <p>
-          Every group stands at {handOverV.toFixed(1)} V: it goes to the proper mode now, balance lead in, at about{' '}
+          Every group is at {handOverV.toFixed(1)} V: it goes to the proper mode now, balance lead in, at about{' '}
           {formatFigure(chargeA, display.current, 1)}.
         </p>
         <Act code={code} act="end" label="It is off: hand it over" isMain />
@@ -152,7 +152,7 @@ function Groups({ rescue, handOverV, stopAt }: { rescue: JudgedRescue; handOverV
       <h2>
         Groups at <When at={newest.takenAt} as="HH:mm" />, on the way to {handOverV.toFixed(1)} V
       </h2>
-      <ol className="rising" aria-label="Groups from the black lead">
+      <ol className="rising" aria-label="Groups from the negative terminal">
         {newest.voltagesV.map((v, i) => (
           <li key={i} className={stopAt === i + 1 ? 'hot' : ''}>
             <span className="num">{series === 1 ? 'cell' : i + 1}</span>

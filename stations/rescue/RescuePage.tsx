@@ -172,18 +172,19 @@ function Ended({ last, subject, state }: EndedProps) {
             An hour’s rest, then <Link href={`${href}#bar`}>read every group</Link>. If they disagree, it is scrap.
           </li>
           <li>
-            <Link href={`/self-discharge?subject=${subject.code}`}>A self-discharge test</Link>: what lay empty often leaks.
+            <Link href={`/self-discharge?subject=${subject.code}`}>A self-discharge test</Link>: what lay empty often
+            leaks.
           </li>
           <li>
             <Link href="/resistance">Its resistance</Link>, and{' '}
-            <Link href={`/capacity?subject=${subject.code}`}>its capacity</Link>. Until then it serves nothing; and after it
-            one class lower.
+            <Link href={`/capacity?subject=${subject.code}`}>its capacity</Link>. Until then it serves nothing; and
+            after it one class lower.
           </li>
         </ol>
       ) : (
         <p className="ask">
-          Carry it outside, onto stone, and leave it an hour under watch. Then tape its poles and retire it: your local
-          recycler says how. Its groups stood at {newest ? volts(Math.min(...newest.voltagesV)) : '–'} and above.
+          Carry it outside, onto stone, and watch it for an hour. Then tape its terminals and retire it. Your local
+          recycler says how. Its groups were at {newest ? volts(Math.min(...newest.voltagesV)) : '–'} and above.
         </p>
       )}
     </section>

@@ -137,7 +137,10 @@ export async function fileRescueReading(typed: EntryLine): Promise<Filed> {
 
 const acts = z.enum(['off', 'on', 'end']);
 
-/** The current is off, on again, or off for good. What made it so is told from the readings, not by the browser. */
+/**
+ * The current is off, on again, or off for good. What made it so is distinguished from the readings, not by the
+ * browser.
+ */
 export async function rescueAct(code: string, asked: 'off' | 'on' | 'end'): Promise<Answer> {
   const answer = await answering(async () => {
     const act = acts.parse(asked);

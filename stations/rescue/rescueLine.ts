@@ -13,8 +13,8 @@ const mostV = 6;
 const temperature = /^([+-]?\d+(?:[.,]\d+)?)°?c$/i;
 
 /**
- * Understands a reading of a rescue: a voltage for each group from the black lead, the temperature of its skin with a
- * C, and `warm` where the hand says so.
+ * Understands a reading of a rescue: a voltage for each group from the negative terminal, the temperature of its skin
+ * with a C, and `warm` where the hand says so.
  */
 export function understandRescue(text: string, code: string, series: number): RescueLine {
   const words = text.trim().split(/\s+/).filter(Boolean);
@@ -23,7 +23,7 @@ export function understandRescue(text: string, code: string, series: number): Re
   const told = words.filter((word) => word.toLowerCase() !== 'warm');
   const skin = told.flatMap((word) => temperature.exec(word)?.[1] ?? []);
   const figures = told.filter((word) => !temperature.test(word));
-  if (skin.length > 1) return { kind: 'wrong', said: 'Two temperatures: tell the warmest.' };
+  if (skin.length > 1) return { kind: 'wrong', said: 'Two temperatures: enter the warmest.' };
   const read = figures.map((word) => parseQuantity(word, { dimension: 'voltage', factor: 1 }));
   const unread = figures.find((_, i) => read[i]?.dimension !== 'voltage');
   if (unread !== undefined) return { kind: 'wrong', said: `"${unread}" was not understood as a voltage.` };

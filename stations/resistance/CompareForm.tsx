@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation';
 import { useId } from 'react';
 import Form from 'react-bootstrap/Form';
 
-/** Which two protocols are held against each other, on cells of which model. */
+/** Which two protocols are compared with each other, on cells of which model. */
 export function CompareForm({
   protocols,
   first,

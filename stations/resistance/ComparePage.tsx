@@ -23,7 +23,7 @@ function modelOfRound(workshop: Workshop, { batchCode }: Round): string | null {
   return cell ? modelName(cell) : null;
 }
 
-/** Of thousands of cells the plot shows the crowd thinned. */
+/** Of thousands of cells the plot shows the population thinned. */
 const plotted = (pairs: readonly CodedPair[], agreement: Agreement): CodedPair[] =>
   thinned(
     pairs.map((pair) => ({
@@ -67,7 +67,7 @@ export async function ComparePage({
       </div>
       {protocols.length < 2 ? (
         <section className="sheet lead-ember empty">
-          <p>Measure the same cells or packs by two protocols, then they are held against each other here.</p>
+          <p>Measure the same cells or packs with two protocols to compare them here.</p>
           <Link href="/resistance">To the rounds</Link>
         </section>
       ) : (

@@ -81,7 +81,7 @@ export function NewRoundForm({ batches, protocols, instruments }: NewRoundFormPr
         {readsAfter && (
           <Field
             name="afterS"
-            label="Level after read, s"
+            label="Recovery voltage after, s"
             error={fields.afterS}
             hint="After the load comes off; later is surer"
             figures

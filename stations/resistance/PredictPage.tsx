@@ -8,7 +8,7 @@ import { Link } from '@/ui/Link';
 import { PredictPlot } from './PredictPlot';
 import { thinned } from '@/ui/thinned';
 
-/** A line over so many cells is as good as one over all of them. */
+/** A line over this many cells is as good as one over all of them. */
 const mostCells = 1000;
 
 const quantities = {

@@ -99,7 +99,7 @@ export async function RoundPage({ id, at, page }: { id: number; at: string | und
             <span className="soft">
               {counted(figures.size, 'cell')}
               {crowd &&
-                ` · median ${formatFigure(crowd.median, display.resistance)} · robust spread ` +
+                ` · median ${formatFigure(crowd.median, display.resistance)} · robust standard deviation ` +
                   `${formatFigure(crowd.spread, display.resistance)} · odd beyond ` +
                   `${formatFigure(crowd.high, display.resistance)}`}
             </span>

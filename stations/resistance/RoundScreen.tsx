@@ -293,7 +293,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
         {together > 1 && <span className="soft">of each of {together} welded together</span>}
         {loadPowerW !== null && <span className="soft">{formatFigure(loadPowerW, display.power)} in the load</span>}
         {repeats?.differ ? (
-          <span className="tag hot ms-auto">◆ press again: a contact changes</span>
+          <span className="tag hot ms-auto">◆ measure again: a contact changes</span>
         ) : (
           odd && <span className="tag hot ms-auto">◆ odd one</span>
         )}
@@ -322,7 +322,7 @@ function LastFigure({ roundId, figure }: { roundId: number; figure: RoundFigure 
       )}
       {odd && resistance && medianOhm !== null && pressed.length === 1 && (
         <p className="mb-1">
-          {(resistance.value / medianOhm).toFixed(1)} times the middle of this batch (
+          {(resistance.value / medianOhm).toFixed(1)} times the median of this batch (
           {formatFigure(medianOhm, display.resistance)}). Lift it out, seat it again and{' '}
           <Link href={`/resistance/${roundId}?at=${code}`} scroll={false}>
             press {code} once more
@@ -346,7 +346,7 @@ const readsGroups = (method: RoundContext['method'], one: ScreenCell | null): bo
 /** What is typed of that one. */
 const typedOf = (method: RoundContext['method'], one: ScreenCell): string =>
   readsGroups(method, one)
-    ? `resistances in mΩ of the ${one.series} groups, from the black lead,`
+    ? `resistances in mΩ of the ${one.series} groups, from the negative terminal,`
     : methods[method].typed;
 
 function exampleOf(method: RoundContext['method'], one: ScreenCell | null): string {
@@ -363,10 +363,10 @@ function FirstCell({ method, ofPacks }: { method: RoundContext['method']; ofPack
       <p>
         {does}{' '}
         {ofPacks && needs === 'resistance'
-          ? 'Type the resistance of each group from the black lead, one after the other; after = that of the whole, ' +
-            'where it is told too. Then press Enter.'
+          ? 'Type the resistance of each group from the negative terminal. If you have the value of the whole, ' +
+            'type it after =. Then press Enter.'
           : `Type ${typed} of the first into the bar below, such as ${example}, and press Enter.`}{' '}
-        What stands on paper already goes in with its day, such as 2026-03-02.
+        Enter values from paper with their day, such as 2026-03-02.
         {ofPacks && needs !== 'resistance' && ' From terminal to terminal; behind g2 of group 2 alone.'}
       </p>
     </section>
@@ -398,7 +398,7 @@ function LastPack({
           {resistanceSayingText(saying)}
         </p>
       ))}
-      {leftOut && <p className="ask mt-2 mb-1">Not held against other days: {warningText(leftOut)}</p>}
+      {leftOut && <p className="ask mt-2 mb-1">Not compared with other days: {warningText(leftOut)}</p>}
     </section>
   );
 }

@@ -105,7 +105,7 @@ const newRound = z.object({
     .optional(),
   ratingW: optional(typedPositive('Power rating')).optional(),
   afterS: optional(
-    typedPositive('Level after').refine((value) => value <= 3600, 'Level after: within an hour.'),
+    typedPositive('Recovery voltage').refine((value) => value <= 3600, 'Recovery voltage: within an hour.'),
   ).optional(),
 });
 

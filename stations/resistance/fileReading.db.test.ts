@@ -175,7 +175,7 @@ test('a cell read meanwhile from another screen is asked about; a screen that kn
   expect(await send('21.6', { current: codeOf(3), seen: 0 })).toMatchObject({
     ok: false,
     asks: true,
-    said: expect.stringContaining('T1-003 was read meanwhile'),
+    said: expect.stringContaining('T1-003 was measured from another screen'),
   });
   expect(await send('21.6', { current: codeOf(3), seen: 1 })).toMatchObject({ ok: true });
 });

@@ -146,7 +146,7 @@ export async function fileReading(roundId: number, sent: Promise<unknown>): Prom
     ).catch((error: unknown) => {
       if (!(error instanceof ReadMeanwhile)) throw error;
       return ask({
-        text: `${line.code} was read meanwhile from another screen: is this a second press?`,
+        text: `${line.code} was measured from another screen just now. Is this a repeat?`,
         suggests: null,
       });
     });

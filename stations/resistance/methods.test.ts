@@ -55,7 +55,7 @@ test('every budget names its largest share first', () => {
       'open voltage',
       'loaded voltage',
       'noise of the readings',
-      'time of the level after',
+      'time of the recovery voltage',
       'load current',
       'gain of the meter',
     ]),

@@ -27,7 +27,7 @@ test.each([
   ['7.9 8.8 8.3=25.1 21.5 °C', [...ohms(7.9, 8.8, 8.3), whole(25.1)], 21.5],
   ['21.5C 7.9 8.8 8.3', ohms(7.9, 8.8, 8.3), 21.5],
   ['= 25.1', [whole(25.1)], null],
-])('%s: each group from the black lead, the whole after =', (text, bodies, temperatureC) => {
+])('%s: each group from the negative terminal, the whole after =', (text, bodies, temperatureC) => {
   const line = understand(text);
   expect(line).toMatchObject({ kind: 'reading', code: 'PC3', reading: { temperatureC }, asks: null });
   expect(line.kind === 'reading' ? line.reading.bodies : null).toEqual(
@@ -53,7 +53,7 @@ test('it is said back as it stands in the pack, with the digits that were typed'
 });
 
 test.each([
-  ['7.9 8.8', 'told', 'PC3 has 3 groups; 2 resistances were read. Type one for each, from the black lead.'],
+  ['7.9 8.8', 'told', 'PC3 has 3 groups; 2 resistances were read. Type one for each, from the negative terminal.'],
   ['7.9 8.8 8.3 8.1', 'told', 'PC3 has 3 groups; 4 resistances were read.'],
   ['7.9', 'told', '1 resistance was read'],
   ['7.9 8.8 8.3 =', 'told', 'After = one resistance is expected'],

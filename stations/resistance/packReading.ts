@@ -23,8 +23,8 @@ interface PackFigures {
 const wrong = (said: string): RoundLine => ({ kind: 'wrong', said });
 
 /**
- * The figures of a pack: where resistances are typed, one for each group from the black lead, and after `=` that of the
- * whole; else one reading from terminal to terminal, or behind `g2` at that group alone.
+ * The figures of a pack: where resistances are typed, one for each group from the negative terminal, and after `=` that
+ * of the whole; else one reading from terminal to terminal, or behind `g2` at that group alone.
  */
 export function understandPackReading(figures: readonly string[], round: RoundContext, pack: RoundCell): RoundLine {
   const { method } = round;
@@ -86,7 +86,7 @@ function readGroups(words: readonly string[], method: TypedMethod, pack: RoundCe
   if (!isWhole && groups.length !== pack.series && (groups.length > 0 || !together))
     return (
       `${pack.code} has ${pack.series} groups; ${counted(groups.length, 'resistance')} ` +
-      `${groups.length === 1 ? 'was' : 'were'} read. Type one for each, from the black lead.`
+      `${groups.length === 1 ? 'was' : 'were'} read. Type one for each, from the negative terminal.`
     );
   const placed = together && { ...together, place: equals + 1 + together.place };
   const bodyAt = (figure: PlacedFigure, position: number): ResistanceBody => ({
@@ -145,8 +145,8 @@ function readOne(
 }
 
 const notUnderstood = (word: string, { code, series }: RoundCell): string =>
-  `"${word}" was not understood. Type the resistances of the ${series} groups of ${code} from the black lead, in mΩ; ` +
-  'after = that of the whole.';
+  `"${word}" was not understood. Type the resistances of the ${series} groups of ${code} in mΩ, from the ` +
+  'negative terminal; after = that of the whole.';
 
 /** A question about resistances of groups: volts typed for milliohms, a slipped point, a whole that is not the sum. */
 function askAboutGroups(

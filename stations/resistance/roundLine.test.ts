@@ -17,7 +17,7 @@ const understand = (text: string, round = resistor) =>
     (code) => (code === 'H1-009' ? 'H1-009 is out: dented.' : null),
   );
 
-test('two voltages with a resistor, a third is the level after', () => {
+test('two voltages with a resistor, a third is the recovery voltage', () => {
   expect(understand('3.95 3.85')).toMatchObject({
     code: 'H1-007',
     reading: { bodies: [{ kind: 'load-step', openV: 3.95, loadedV: 3.85, afterV: null, currentA: null, step: 0.01 }] },
@@ -120,7 +120,7 @@ test.each([
   ['3.95', resistor, 'expected open, loaded'],
   ['3.95 x', resistor, '"x" was not understood'],
   ['3.9 3.8 3.85 3.8 3.7', resistor, '"3.8" was not understood'],
-  ['4.01 3.89 1.74', of('preload'), 'level after'],
+  ['4.01 3.89 1.74', of('preload'), 'recovery voltage'],
   ['3.95 3.87 0', of('ammeter'), 'above zero'],
   ['Z9-001 3.9 3.8', resistor, 'not among the cells'],
   ['H1-009 3.9 3.8', resistor, 'H1-009 is out: dented.'],

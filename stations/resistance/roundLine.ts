@@ -19,7 +19,7 @@ export interface RoundCell {
   times: number;
   /** The codes of those it is welded to: they are read with it. */
   weldedTo: readonly string[];
-  /** So many groups, from the black lead; a cell is one. */
+  /** This many groups, from the negative terminal; a cell is one. */
   series: number;
   /** What the middle of its groups had when they were read last; null for a cell, and where nobody did. */
   ownMedianOhm?: number | null;

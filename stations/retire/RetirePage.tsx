@@ -52,8 +52,7 @@ export async function RetirePage({ code }: { code: string }) {
           <section className="sheet lead-ink" aria-label="Cautions">
             <h2>Who decides</h2>
             <p>
-              What the local authority and the recycler want is done, whatever stands here. Transport of damaged cells
-              has rules of its own.
+              The rules of your local authority and recycler come first. Transport of damaged cells has its own rules.
             </p>
             <p className="mb-0">
               Never a swollen, hot, leaking or dented one on a lamp. Never unattended. What smokes is left alone: go

@@ -112,7 +112,7 @@ export async function readFlatAction(code: string, _: Answer | null, form: FormD
   return stepping(code, ['resting', 'not-flat'], async (stage) => {
     const { volts } = measured.parse(fieldsOf(form));
     return Math.abs(volts) > 100
-      ? refuse('No pack that a lamp empties stands at that.', { volts: 'In volts.' })
+      ? refuse('A pack that a lamp empties cannot be at that voltage.', { volts: 'In volts.' })
       : file(stage, 'flat', { voltageV: volts });
   });
 }

@@ -14,8 +14,8 @@ export function NewHoldForm({ subject }: { subject: string }) {
       <div className="fields">
         <Field
           name="codes"
-          label="Who is put to rest"
-          hint="A batch (S1), cells (S1-014 S1-015), packs (PF1); five of a kind or more tell most"
+          label="Cells and packs to test"
+          hint="A batch (S1), cells (S1-014 S1-015), packs (PF1); five or more of a kind work best"
           defaultValue={subject}
           error={fields.codes}
           wide

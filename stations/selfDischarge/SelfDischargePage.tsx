@@ -20,7 +20,9 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
     <>
       <div className="head">
         <h1>Self-discharge</h1>
-        <span className="soft">Put to rest, read again: who falls out of the crowd has an inner leak.</span>
+        <span className="soft">
+          Let cells rest and measure them again. A cell that drops faster than the rest self-discharges.
+        </span>
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Self-discharge tests">
@@ -34,8 +36,8 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
           {holds.length === 0 ? (
             <div className="empty">
               <p>
-                No self-discharge test yet. Charge a batch full, let it settle for a day, and put it to rest here. The watch says
-                when to read it again.
+                No self-discharge test yet. Charge a batch full, let it settle for a day, and put it to rest here. The
+                watch says when to read it again.
               </p>
             </div>
           ) : (
@@ -48,7 +50,7 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
                     <th>Read again</th>
                     <th className="num">Hold</th>
                     <th className="num">Leak</th>
-                    <th className="num">Not told</th>
+                    <th className="num">Not known</th>
                   </tr>
                 </thead>
                 <tbody>
@@ -92,7 +94,7 @@ function HoldRow({ hold }: { hold: JudgedHold }) {
       </td>
       <td className="num text-nowrap">
         {endedAt && 'ended'}
-        {!endedAt && (dueAt ? <When at={dueAt} as="d MMM" /> : 'all is told')}
+        {!endedAt && (dueAt ? <When at={dueAt} as="d MMM" /> : 'complete')}
       </td>
       <td className="num">{counts.holds}</td>
       <td className="num">{counts.leaks > 0 ? `◆ ${counts.leaks}` : '0'}</td>

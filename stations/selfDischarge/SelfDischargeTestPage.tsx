@@ -45,7 +45,10 @@ export async function SelfDischargeTestPage({ id, at }: { id: number; at: string
         </span>
         {!hold.endedAt && (
           <span className="end">
-            <ActButton label={`End the self-discharge test of ${nameOf(hold)}`} act={endHoldAction.bind(null, hold.entry)}>
+            <ActButton
+              label={`End the self-discharge test of ${nameOf(hold)}`}
+              act={endHoldAction.bind(null, hold.entry)}
+            >
               End it
             </ActButton>
           </span>
@@ -53,8 +56,8 @@ export async function SelfDischargeTestPage({ id, at }: { id: number; at: string
       </div>
       <div className="cols">
         {current && !hold.endedAt ? <Next held={current} left={toRead.length} hold={hold} /> : <Outcome hold={hold} />}
-        <section className="sheet" aria-label="Who leaks">
-          <h2>Who leaks</h2>
+        <section className="sheet" aria-label="Cells that leak">
+          <h2>Cells that leak</h2>
           <Leaking hold={hold} workshop={workshop} />
         </section>
       </div>
@@ -86,7 +89,7 @@ const Next = ({ held, left, hold }: { held: JudgedHeld; left: number; hold: Judg
           It read {lastText(held)} on <When at={held.lastAt} as="d MMM" />.{' '}
         </>
       )}
-      {left > 0 ? `${counted(left, 'is', 'are')} to be read now.` : 'Nobody is due.'}
+      {left > 0 ? `${counted(left, 'is', 'are')} to be read now.` : 'No reading is due.'}
     </p>
     {hold.held.length > 1 && (
       <p className="soft mb-0">The same meter each time, and as warm as at the first reading.</p>
@@ -108,8 +111,8 @@ const Outcome = ({ hold: { dueAt, endedAt, held } }: { hold: JudgedHold }) => (
     </p>
     <p className="mb-0">
       {dueAt && 'Until then leave them: every charge or load begins the test again.'}
-      {!dueAt && !endedAt && 'All is told that can be. End it, and bring them back to storage charge.'}
-      {endedAt && 'What it said stands with each of them.'}
+      {!dueAt && !endedAt && 'The results are final. End the test, and bring the cells back to storage charge.'}
+      {endedAt && 'Each result is kept with its cell or pack.'}
     </p>
   </section>
 );
@@ -120,7 +123,7 @@ function outcomeText(held: readonly JudgedHeld[]): string {
   return held.every(({ says }) => says.verdict === 'holds') ? 'All hold' : 'None is known to leak';
 }
 
-/** The last reading with its digits; of a pack its groups from the black lead. */
+/** The last reading with its digits; of a pack its groups from the negative terminal. */
 function lastText({ readings, series, lastAt }: JudgedHeld): string {
   const last = readings.filter(({ takenAt }) => takenAt.getTime() === lastAt?.getTime());
   const volts = last
@@ -141,15 +144,13 @@ async function Leaking({ hold: { held }, workshop }: { hold: JudgedHold; worksho
   );
   if (leaking.length === 0)
     return (
-      <p className="mb-0">
-        {held.some(({ says }) => says.verdict === 'holds') ? 'Nobody, as far as is told.' : 'Nothing is told yet.'}
-      </p>
+      <p className="mb-0">{held.some(({ says }) => says.verdict === 'holds') ? 'None found.' : 'No result yet.'}</p>
     );
   return leaking.map(({ code, says, position, series, lost }) => (
     <p key={code} className="mb-2">
       <b className="hot">
         ◆ <Link href={addressOf(code)}>{code}</Link>
-        {series > 1 && `, group ${position} from the black lead`}
+        {series > 1 && `, group ${position} from the negative terminal`}
       </b>
       : {says.drift && driftText(says.drift)}
       {lost && `, about ${formatQuantity(lost, display.milliCurrent)} lost within`}. {holdWhyText(says.why)}{' '}
@@ -206,7 +207,9 @@ function Each({ hold }: { hold: JudgedHold }) {
           {sorted.map((one) => (
             <tr key={one.code} className={one.says.verdict === 'leaks' ? 'odd-one' : ''}>
               <td className="num fw-bold">
-                <Link href={hold.endedAt ? addressOf(one.code) : `/self-discharge/${hold.id}?at=${one.code}`}>{one.code}</Link>
+                <Link href={hold.endedAt ? addressOf(one.code) : `/self-discharge/${hold.id}?at=${one.code}`}>
+                  {one.code}
+                </Link>
               </td>
               <td className="num">
                 {lastText(one)}

@@ -32,8 +32,8 @@ export type HoldLine =
     };
 
 /**
- * Understands a line of a self-discharge test: a code unless one is shown, then the voltage of that cell, or of that pack its
- * groups from the black lead.
+ * Understands a line of a self-discharge test: a code unless one is shown, then the voltage of that cell, or of that
+ * pack its groups from the negative terminal.
  *
  * @param subjectOf one of this self-discharge test by its code
  */

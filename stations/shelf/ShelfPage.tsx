@@ -154,7 +154,7 @@ export async function ShelfPage(given: ShelfParameters) {
             {doubtful.length > 0 && (
               <section className="sheet" aria-label="Measure again">
                 <h2>Measure again</h2>
-                <p className="soft mb-1">These are kept from a better duty by doubt alone.</p>
+                <p className="soft mb-1">Only their uncertainty keeps these from a better duty.</p>
                 {doubtful.slice(0, 8).map(({ code, duty: { measureAgain } }) => (
                   <div key={code}>
                     <Link className="num" href={addressOf(code)}>

@@ -105,8 +105,8 @@ export async function Ageing({ subject, filed, resistances, rules }: AgeingProps
           <li>{asNewTexts[aged.asNew.is]}</li>
           {settled.length < discharged.length && (
             <li>
-              {counted(discharged.length - settled.length, 'first discharge')} after storage left out: that tells of its
-              shelf.
+              {counted(discharged.length - settled.length, 'first discharge')} after storage left out. It shows storage,
+              not health.
             </li>
           )}
           {aged.warnings

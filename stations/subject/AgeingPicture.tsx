@@ -25,7 +25,7 @@ export interface AgeingMark {
   kind: 'capacity' | 'run-time' | 'resistance';
   key: string;
   at: number;
-  /** How many cycles it had by then; null where nobody noted any. */
+  /** How many cycles it had by then; null where not noted. */
   cycle: number | null;
   share: number;
   u: number | null;

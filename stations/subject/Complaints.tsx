@@ -84,7 +84,7 @@ export function Complaints({ code, answered, readAt }: ComplaintsProps) {
                 {answer && complaintAnswerText(answer)}. <b>{blamedText(blamed)}</b>
               </p>
             ) : (
-              <p className="ask mb-2">One test tells: {complaintText(said).test}</p>
+              <p className="ask mb-2">One test decides: {complaintText(said).test}</p>
             )}
           </>
         )}

@@ -87,7 +87,7 @@ export function Diagnosis({
             .filter(({ position }) => position === first.position)
             .map(({ position, lowAt, evenAt }) => (
               <li key={position}>
-                it was low on <When at={lowAt} as="d MMM yyyy" /> and stood with the others on{' '}
+                it was low on <When at={lowAt} as="d MMM yyyy" /> and level with the others on{' '}
                 <When at={evenAt} as="d MMM yyyy" />
               </li>
             ))}

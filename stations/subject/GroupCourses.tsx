@@ -10,7 +10,7 @@ import { GroupLine } from './GroupLine';
 
 interface GroupCoursesProps {
   course: Course;
-  /** Groups that it is about, from the black lead. */
+  /** Groups that it is about, from the negative terminal. */
   hot: readonly number[];
   caption: string;
 }

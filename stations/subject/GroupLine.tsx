@@ -4,7 +4,7 @@ import { dashes } from '@/ui/lineEnds';
 import { Line } from 'recharts';
 
 interface GroupLineProps {
-  /** From the black lead; 0 is the whole. */
+  /** From the negative terminal; 0 is the whole. */
   position: number;
   isHot: boolean;
   /** Stands at its end; empty where another's name holds for both. */

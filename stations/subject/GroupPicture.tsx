@@ -6,7 +6,7 @@ import { ticksWithin } from '@/ui/ticks';
 import { When } from '@/ui/When';
 
 interface GroupPictureProps {
-  /** So many there are, read or not. */
+  /** This many there are, read or not. */
   series: number;
   groups: readonly GroupJudgement[];
   medianV: number;
@@ -48,7 +48,7 @@ export function GroupPicture({ series, groups, medianV, ringed, before }: GroupP
         .map(
           (group) =>
             `group ${group.position} ${group.voltageV.toFixed(decimalsOfStep(group.stepV))} ` +
-            `volts${group.odd ? ', odd' : ''}${ringed.includes(group.position) ? ', what is wrong is told by it' : ''}`,
+            `volts${group.odd ? ', odd' : ''}${ringed.includes(group.position) ? ', the diagnosis rests on it' : ''}`,
         )
         .join('; ')}
     >
@@ -111,7 +111,7 @@ export function GroupPicture({ series, groups, medianV, ringed, before }: GroupP
       </text>
       {ringed.length > 0 && (
         <text className="axis" x={width / 2} y={height - 2} textAnchor="middle">
-          ringed: what is wrong is told by it
+          ringed: the diagnosis rests on it
         </text>
       )}
       {before && (

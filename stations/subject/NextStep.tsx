@@ -151,8 +151,9 @@ function capacityText({ chemistry, code }: JudgedSubject): ReactNode {
   const log = <Link href={`/capacity?subject=${code}`}>import the log</Link>;
   return chemistry === 'lipo' || chemistry === 'lihv' ? (
     <>
-      its capacity. Do not run a pouch flat: <Link href={`/capacity/partial/${code}`}>charge it from a rested 20 %</Link> up
-      to full, or discharge it slowly with a logger and {log}.
+      its capacity. Do not run a pouch flat.{' '}
+      <Link href={`/capacity/partial/${code}`}>Charge it from a rested 20 %</Link> to full, or discharge it slowly with
+      a logger and {log}.
     </>
   ) : (
     <>charge it full, let it rest, discharge it with a logger, and {log}.</>

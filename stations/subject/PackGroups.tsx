@@ -20,7 +20,7 @@ export interface JudgedRounds {
   voided: PackRound[];
 }
 
-/** The groups, from the black lead, whose readings in a round the causes that were named rest on. */
+/** The groups, from the negative terminal, whose readings in a round the causes that were named rest on. */
 export type RestsOn = (round: ReadRound) => number[];
 
 export const restsOnIn =
@@ -45,7 +45,7 @@ interface PackGroupsProps {
   rounds: JudgedRounds;
   /** Of the house rules in force. */
   rulesName: string;
-  /** The group that its diagnosis names, from the black lead: hot for it alone. */
+  /** The group that its diagnosis names, from the negative terminal: hot for it alone. */
   named: number | null;
   restsOn: RestsOn;
 }
@@ -60,7 +60,7 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named, rests
   return (
     <section className="sheet mb-3" aria-label="Groups">
       <div className="d-flex justify-content-between flex-wrap">
-        <h2>Groups, from the black lead</h2>
+        <h2>Groups, from the negative terminal</h2>
         <span className="soft">
           {stateTexts[latest.state]} · <When at={latest.takenAt} as="d MMM HH:mm" />
           {latest.instrument && ` · ${latest.instrument}`}
@@ -99,7 +99,7 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named, rests
           }))}
           unit="mV"
           decimals={0}
-          caption={`How far each group stood from the middle over time, ${stateTexts[past[0]?.state ?? 'rest']}`}
+          caption={`Each group relative to the median over time, ${stateTexts[past[0]?.state ?? 'rest']}`}
           failing={
             named === null ? latest.judgement.groups.flatMap(({ position, odd }) => (odd ? position : [])) : [named]
           }
@@ -116,7 +116,7 @@ function pastOf<Round extends { state: PackState }>(standing: readonly Round[]):
   return most.toReversed();
 }
 
-/** A figure over its doubt, under a heading that has the unit. */
+/** A figure over its uncertainty, under a heading that has the unit. */
 function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) {
   if (!quantity) return <td className="num">–</td>;
   const { figure, doubt } = quantityParts(quantity, as);
@@ -130,7 +130,7 @@ function Measured({ quantity, as }: { quantity: Quantity | null; as: Display }) 
 }
 
 const pageSize = 50;
-/** Up to so many stand open. */
+/** Up to this many stand open. */
 const fewRounds = 6;
 
 interface PackRoundsProps {
@@ -162,7 +162,7 @@ export function PackRounds({ pack, rounds, restsOn, page }: PackRoundsProps) {
                 ))}
                 <th className="num">Sum, V</th>
                 <th className="num">Terminals, V</th>
-                <th className="num">Spread, mV</th>
+                <th className="num">Imbalance, mV</th>
                 {tellsCharge && <th className="num">Lowest, %</th>}
               </tr>
             </thead>

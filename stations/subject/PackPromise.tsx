@@ -39,7 +39,7 @@ export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
           first. <RuleLink rule="groupResistanceWatch" />
         </p>
       ))}
-      {held && odd.length === 0 && <p style={{ fontWeight: 700 }}>Its groups stand to each other as promised.</p>}
+      {held && odd.length === 0 && <p style={{ fontWeight: 700 }}>Its groups are to each other as promised.</p>}
       <div className="table-scroll" tabIndex={0}>
         <table className="table">
           <thead>
@@ -76,7 +76,8 @@ export function PackPromise({ pack, build, cells, rules }: PackPromiseProps) {
       </div>
       <p className="soft mb-0">
         {capacity && `Capacity by its weakest group ${formatFigure(capacity.value, display.capacity, 2)}. `}
-        How many times its promise a group has is held against the others, so the method need not be that of the cells.
+        The ratio of each group to its promise is compared with the others, so the method may differ from that of the
+        cells.
       </p>
     </section>
   );

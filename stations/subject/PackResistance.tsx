@@ -38,8 +38,8 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
       <section className="sheet mb-3" aria-label="Resistance">
         <h2>Resistance</h2>
         <p className="mb-0">
-          Not read yet. Note what the charger tells of each group at its next charge: rising against its own past is the
-          surest sign of age. What stands on paper already goes in with its day. {next}
+          No reading yet. Enter the charger’s value for each group at its next charge. A rise over its own history is
+          the surest sign of age. Enter values from paper with their day. {next}
         </p>
       </section>
     );
@@ -65,9 +65,9 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
           <Whole pack={pack} newest={newest} />
           {pack.weakest?.by === 'shared' && (
             <p className="mb-0">
-              Loaded for ten seconds on <When at={pack.weakest.takenAt} as="d MMM yyyy" />, shared out as its groups
-              stand here: {formatQuantity(pack.weakest.resistance, display.resistance)} in group {pack.weakest.position}
-              , its weakest.
+              Loaded for ten seconds on <When at={pack.weakest.takenAt} as="d MMM yyyy" />, divided in the ratio of its
+              groups: {formatQuantity(pack.weakest.resistance, display.resistance)} in group {pack.weakest.position},
+              its weakest.
             </p>
           )}
         </div>
@@ -82,8 +82,8 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
           ))}
           {newest.says.some(({ code }) => code === 'group-failing') && (
             <p className="ask">
-              It sags and warms more than its neighbours at every use. Seat the connector again and read once more before
-              you act on it.
+              It sags and warms more than its neighbours at every use. Seat the connector again and read once more
+              before you act on it.
             </p>
           )}
           {besideTwins(pack, packs, rules).map((twin) => (
@@ -91,7 +91,7 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
               {twinText(twin)}
             </p>
           ))}
-          {newest.leftOut && <p className="ask">Not held against other days: {warningText(newest.leftOut)}</p>}
+          {newest.leftOut && <p className="ask">Not compared with other days: {warningText(newest.leftOut)}</p>}
           {pack.intake.class !== 'out' && !pack.apart && (
             <p className="next mb-0">Next: note it at every charge. {next}</p>
           )}

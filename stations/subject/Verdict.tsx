@@ -68,7 +68,7 @@ export function Verdict({ subject, due, acts, clinic }: VerdictProps) {
       {subject.capacityIsAtLeast && subject.run && duty.duty !== null && (
         <p className="ask">
           <Link href={`/capacity/${subject.run.id}`}>Its discharge</Link> ended above the cut-off: it holds at least{' '}
-          {capacity && formatQuantity(capacity, display.capacity)}. A discharge down to the cut-off would tell how much.
+          {capacity && formatQuantity(capacity, display.capacity)}. Discharge it to the cut-off for the full value.
         </p>
       )}
       {subject.partial && <InPart partial={subject.partial} counts={subject.capacityBy === 'partial'} />}
@@ -116,14 +116,14 @@ const Hold = ({ held: { holdId, drift, verdict, why, beganAt } }: { held: HeldVe
   </p>
 );
 
-/** Its resistances are known, but none that its limits are held against; what is out is not loaded any more. */
+/** Its resistances are known, but none that its limits are compared with; what is out is not loaded any more. */
 const lacksTenSeconds = ({ intake, leftOut, weakest, amongGroups }: JudgedPack): boolean =>
   intake.class === 'usable' && leftOut === null && weakest === null && amongGroups !== null;
 
 const TenSeconds = () => (
   <p className="ask">
-    What a charger tells, and what 1 kHz shows, does not grade it. Load its terminals for ten seconds in a round over
-    packs: then its weakest group is known.
+    A charger’s value and a 1 kHz value do not grade it. Load its terminals for ten seconds in a round over packs to
+    find its weakest group.
   </p>
 );
 

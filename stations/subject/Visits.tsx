@@ -43,7 +43,7 @@ export function Visits({ visits }: { visits: readonly Visit[] }) {
           </tbody>
         </table>
       </div>
-      {visits.length > mostShown && <p className="soft mb-0">The newest {mostShown}; all rounds stand below.</p>}
+      {visits.length > mostShown && <p className="soft mb-0">The newest {mostShown}; all rounds are listed below.</p>}
     </details>
   );
 }

@@ -36,7 +36,7 @@ export async function PlanPage({ subject }: { subject: string }) {
         <h1>
           <Link href="/upkeep">Upkeep</Link> · bench plan
         </h1>
-        <span className="soft">Nothing charges, discharges or is rescued while nobody is there.</span>
+        <span className="soft">No charge, discharge or rescue outside attended hours.</span>
         <span className="end">
           <PlanAnew isWanted={slips.length > 0} />
         </span>
@@ -67,8 +67,8 @@ export async function PlanPage({ subject }: { subject: string }) {
             <h2>What is wanted</h2>
             {!hasTools && (
               <p className="hot">
-                ◆ No charger and no load stands among the <Link href="/instruments">instruments</Link>: say what yours
-                can do first.
+                ◆ No charger and no load is among the <Link href="/instruments">instruments</Link>: say what yours can
+                do first.
               </p>
             )}
             <JobsForm subject={subject} />
@@ -82,7 +82,7 @@ export async function PlanPage({ subject }: { subject: string }) {
                     <span className="num text-nowrap">
                       <When at={fromAt} as="EEE d HH:mm" /> – <When at={toAt} as="HH:mm" />
                     </span>
-                    <ActButton label="Not so: nobody is there then" act={withdrawHoursAction.bind(null, id)}>
+                    <ActButton label="Remove" act={withdrawHoursAction.bind(null, id)}>
                       Not so
                     </ActButton>
                   </li>
@@ -172,9 +172,7 @@ function Next({ state, placed }: { state: BenchNow; placed: readonly Timed[] }) 
       ) : (
         <p className="headline">Nothing is in the plan</p>
       )}
-      {attended.length === 0 && (
-        <p className="hot">◆ Nobody is said to be there: say when you are, or nothing can be planned.</p>
-      )}
+      {attended.length === 0 && <p className="hot">◆ No attended hours. Add them to plan jobs.</p>}
       {plan && placed.length > 0 && (
         <p className="soft mb-0">
           Done by <When at={plan.endsAt} as="EEE d MMM HH:mm" />
@@ -363,5 +361,5 @@ const sheetOf = ({ kind }: StandingJob): string | null => (kind === 'resistance'
 function durationText({ expectedMin, doubtMin, isBlind }: NonNullable<StandingJob['planned']>): string {
   if (expectedMin > 2 * 1440) return hoursText(expectedMin * 60);
   const minutes = `${Math.round(expectedMin)} ± ${Math.max(1, Math.round(doubtMin))} min`;
-  return isBlind ? `${minutes}, from the worst: nobody read it yet` : minutes;
+  return isBlind ? `${minutes}, worst case: no reading yet` : minutes;
 }

@@ -12,7 +12,7 @@ import { packContext } from '../clinic/packLine';
 import { ChooseSubject } from './ChooseSubject';
 import { putOffAction } from './actions';
 
-/** Up to so many cells of a batch are named. */
+/** Up to this many cells of a batch are named. */
 const fewNamed = 4;
 
 /** What is due with what lies there, the worst first; and the way to a charger's sheet. */
@@ -26,7 +26,7 @@ export async function UpkeepPage() {
     <>
       <div className="head">
         <h1>Upkeep</h1>
-        <span className="soft">Full it swells, empty it dies: both happen because nobody was reminded.</span>
+        <span className="soft">A pack left full swells; a pack left empty dies.</span>
       </div>
       <div className="cols">
         <section className="sheet" aria-label="Due">

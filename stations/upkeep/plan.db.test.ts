@@ -63,7 +63,7 @@ test('hours that overlap, end before they begin or are over are refused, and tho
   expect(await hours(4, 6)).toMatchObject({ ok: false, said: expect.stringContaining('overlap') });
   expect(await hours(12, 11)).toMatchObject({ ok: false, said: expect.stringContaining('ends before it begins') });
   expect(await hours(-4, -2)).toMatchObject({ ok: false, said: 'That is over already.' });
-  expect(await hours(12, 40)).toMatchObject({ ok: false, said: expect.stringContaining('longer than a day') });
+  expect(await hours(12, 40)).toMatchObject({ ok: false, said: expect.stringContaining('at most one day') });
   expect(await addHoursAction(null, scratchForm({ from: 'soon', to: '' }))).toMatchObject({ ok: false });
   expect((await benchNow()).attended).toHaveLength(1);
 });

@@ -32,7 +32,7 @@ const hours = z
   })
   .refine(({ fromAt, toAt }) => toAt.getTime() - fromAt.getTime() <= longestMs, {
     path: ['to'],
-    error: 'Nobody is there for longer than a day at a time.',
+    error: 'Attended hours are at most one day at a time.',
   });
 
 const wanted = z.object({
@@ -57,7 +57,7 @@ export async function addHoursAction(_: Answer | null, form: FormData): Promise<
       await plannedAnew();
       return done(undefined);
     },
-    { attended_hours_lie_apart: 'These hours overlap with others that stand here. Take those away first.' },
+    { attended_hours_lie_apart: 'These hours overlap with others. Remove those first.' },
   );
 }
 

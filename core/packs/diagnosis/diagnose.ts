@@ -17,7 +17,7 @@ const certain = 0.97;
 /** From here on a cause is named before a state. */
 const clear = 0.5;
 
-/** What a group's readings say, held against the pack's others. */
+/** What a group's readings say, compared with the pack's others. */
 export interface GroupDiagnosis {
   position: number;
   /** At the newest round at rest, as it was read; null where none was. */
@@ -269,7 +269,7 @@ function wholeOf(
   return findings.sort((one, other) => other.probability - one.probability);
 }
 
-/** A finding about a group, from the black lead, or about the whole: null. */
+/** A finding about a group, from the negative terminal, or about the whole: null. */
 export type Placed = Finding<PackFault> & { position: number | null };
 
 const states: readonly PackFault[] = ['over-discharged', 'board-cut-off'];

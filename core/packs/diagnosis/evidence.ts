@@ -3,7 +3,7 @@ import { expectedOf, logLikelihood } from './likelihood';
 import type { Middle } from './middles';
 import type { Diagnosed } from './visit';
 
-/** A reading counts as evidence where it makes the case so many times likelier. */
+/** A reading counts as evidence where it makes the case this many times likelier. */
 const counts = Math.log(3);
 
 /**

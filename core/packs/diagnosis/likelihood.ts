@@ -3,7 +3,7 @@ import { type Factor, factorOf, lastGiven, logStudent, type Student } from '../.
 import type { Unknowns } from './faults';
 import type { Middle } from './middles';
 
-/** Alike cells differ by so much (standard): in capacity, resistance, leak, own voltage. From memory. */
+/** Alike cells differ by this much (standard): in capacity, resistance, leak, own voltage. From memory. */
 const alike = { capacity: 0.022, resistance: 0.09, leakPerH: 1e-5, misreadV: 0.0045 };
 /** What the curve makes of a difference is right to this share. */
 const curveShare = 0.12;
@@ -32,7 +32,7 @@ const socIn = ({ shift, capacity, leakPerH }: Unknowns, middle: Middle, start: S
 const openAt = (soc: number, curve: OpenCircuitCurve): number =>
   soc < 0 ? curve.voltageAt(0) + soc * curve.slopeAt(0.005) : curve.voltageAt(Math.min(1, soc));
 
-/** The slope of the curve is taken over so much charge. */
+/** The slope of the curve is taken over this much charge. */
 const slopeOver = 0.004;
 
 /** What one look of a fault lets expect of the readings of any group. */

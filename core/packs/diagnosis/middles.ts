@@ -3,7 +3,9 @@ import { deadV } from '../../chemistry/chemistries';
 import { rectangular } from '../../quantity/quantity';
 import { type Diagnosed, type DiagnosedRound, metersOf, settlingS } from './visit';
 
-/** Under a load that lasts, the voltage lags by so many times what it does in ten seconds; a bad joint does at once. */
+/**
+ * Under a load that lasts, the voltage lags by this many times what it does in ten seconds; a bad joint does at once.
+ */
 const lagLasting = 1.4;
 const lagExtra = 1.1;
 /** Of a cell nobody measured: Ω × Ah. From memory. */

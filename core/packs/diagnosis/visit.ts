@@ -9,7 +9,7 @@ export interface DiagnosedRound {
   atS: number;
   /** Positive on discharge; 0 at rest. */
   currentA: number;
-  /** From the black lead; null where a group was not read. */
+  /** From the negative terminal; null where a group was not read. */
   groupVoltagesV: readonly (number | null)[];
   /** Last digit of the groups' voltages, V. */
   digitV: number;
@@ -55,9 +55,9 @@ export interface Beforehand {
   evenShift: number;
   /** Chance that they were kept even. */
   keptEven: number;
-  /** So many times as likely as with any instrument a channel misreads. */
+  /** This many times as likely as with any instrument a channel misreads. */
   channelTimes: number;
-  /** So many times as likely as any, a group leaks: by position from the black lead, those that stand out. */
+  /** This many times as likely as any, a group leaks: by position from the negative terminal, those that stand out. */
   leakTimes: ReadonlyMap<number, number>;
 }
 
@@ -79,7 +79,7 @@ export interface Diagnosed {
   rounds: readonly DiagnosedRound[];
   /** Below this at rest a group was run too far down, V. */
   floorV: number;
-  /** Of each group from the black lead, measured under one protocol, Ω; null where one was not. */
+  /** Of each group from the negative terminal, measured under one protocol, Ω; null where one was not. */
   groupResistancesOhm: readonly (number | null)[] | null;
   beforehand: Beforehand;
 }

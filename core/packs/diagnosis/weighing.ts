@@ -66,8 +66,8 @@ export interface Evenness {
 /**
  * Weighs the ways in which the readings of all groups may have come about. A pack has none, one, two or three faults,
  * of any kind and anywhere; a tap that is off is one fault in two groups, one low and its neighbour high by the same.
- * Summed over all of these as a chain from the black lead to the red one, for packs that were kept even and for those
- * that never were: the groups themselves show which it is.
+ * Summed over all of these as a chain from the negative terminal to the red one, for packs that were kept even and for
+ * those that never were: the groups themselves show which it is.
  */
 export function weighGroups(
   apart: Apart,
@@ -201,7 +201,7 @@ function summed(ways: readonly Way[]): Pick<WeighedGroup, 'findings' | 'soundPro
  *
  * @param ways of each group: how many faults each is, 0 or 1, and its weight as a logarithm
  * @param pairs of each two neighbours: the weight of a fault in both together
- * @param counts the chances of so many faults in the pack
+ * @param counts the chances of this many faults in the pack
  */
 function chainOf(
   ways: readonly (readonly { count: number; log: number }[])[],
@@ -241,7 +241,7 @@ function chainOf(
       ]),
     );
   }
-  /** So many faults, shared out over the ways in which they may lie. */
+  /** This many faults, shared out over the ways in which they may lie. */
   const countLog = counts.map((prior, m) => (m > series ? -Infinity : Math.log(prior) - logWaysToLie(series, m)));
   const all = logSum(countLog.map((log, m) => log + at(before[series], m)));
   const joined = (
