@@ -142,7 +142,7 @@ test('a pack with a weak group: which spares fit, what is known, what is worth m
   await expect(page.getByRole('region', { name: 'Spares' })).toBeVisible();
 });
 
-test('two browsers want the same cells: one saves them, the other is told', async ({ page, context }) => {
+test('two browsers want the same cells: one saves them, the other hears of it', async ({ page, context }) => {
   const other = await context.newPage();
   for (const [one, name] of [
     [page, 'First lamp'],

@@ -43,7 +43,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
     expect(await axeViolations(page)).toEqual([]);
   });
 
-  test('what is wrong with a pack is told from its rounds, with the next one worth reading', async ({ page }) => {
+  test('a pack is diagnosed from its rounds, with the next measurement', async ({ page }) => {
     await page.goto('/clinic/PF1');
     const wrong = page.getByRole('region', { name: 'What is wrong' });
     await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('Almost certainly group 5 leaks.');

@@ -33,7 +33,7 @@ test.describe.serial('a log that tells nothing by itself', () => {
     await page.getByLabel('Keep it for files of this shape, under the name').fill('Harbour radio');
     await page.getByLabel('What drew the current').selectOption('A known resistor');
     await page.getByLabel('Resistor, Ω').fill('47');
-    // A look that ends later, and finds a column of current, leaves what was told of the load.
+    // A look that ends later, and finds a column of current, leaves the chosen load.
     await page.getByLabel('Column 2 is').selectOption('current');
     await expect(page.getByText(/current in \S+ \(column 2\)/)).toBeVisible();
     await expect(page.getByLabel('Resistor, Ω')).toHaveValue('47');

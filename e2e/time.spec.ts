@@ -50,7 +50,7 @@ test('a log without dates asks, and says of its file no more than when that was 
   expect(rows).toEqual([{ ended_at: new Date('2026-11-05T19:15:00Z') }]);
 });
 
-test('a program is told the same, and no log ends in days to come', async ({ request }) => {
+test('a program gets the same answer, and no log ends in the future', async ({ request }) => {
   const send = async (query: string, body: Buffer) => {
     const answer = await request.post(`/api/v1/runs?subject=H2-023&load=current:1${query}`, {
       headers: { 'content-type': 'text/csv' },

@@ -215,7 +215,7 @@ test('after a month three packs are due, and three lines settle them', async ({ 
   await workshop.later(0);
 });
 
-inOwnPage('what becomes due is told outside the page, once somebody allows that', async ({ page, workshop }) => {
+inOwnPage('due tasks are notified outside the page, once a person allows that', async ({ page, workshop }) => {
   await page.addInitScript(() => {
     const told: string[] = [];
     const Told = Object.assign(

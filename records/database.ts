@@ -150,7 +150,7 @@ export async function inTransaction<T>(
 
 async function transactionOnce<T>(work: (connection: PoolClient) => Promise<T>, pool: Pool): Promise<T> {
   const connection = await pool.connect();
-  // A server that goes away in the middle breaks the queries under way, which is where it is told.
+  // A server that goes away in the middle breaks the queries under way, which is where the error shows.
   const ignore = () => undefined;
   connection.on('error', ignore);
   let broken: Error | undefined;

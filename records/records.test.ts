@@ -343,7 +343,7 @@ describe('readings', () => {
     });
     await voidEntry(database(), entry, 'undone at entry');
     expect(await refileEntry(database(), entry, second)).toBe(true);
-    // It stands again: another page that brings it back as well is told so.
+    // It is valid again: another page that brings it back as well hears that.
     expect(await refileEntry(database(), entry, randomUUID())).toBe(false);
     const readings = (await filedOf(database(), id)).filter(({ body }) => body.kind !== 'weld');
     expect(readings.map((reading) => [reading.entry, reading.voidReason])).toEqual([
@@ -856,7 +856,7 @@ describe('the database itself', () => {
     expect(before).not.toContain(await text());
   });
 
-  test('a connection lost in the middle of a transaction is told as such, and the next one works', async () => {
+  test('a connection lost in the middle of a transaction is reported as such, and the next one works', async () => {
     const admin = new Client({ connectionString: scratch.url });
     await admin.connect();
     const lost = await inTransaction(async (db) => {

@@ -36,7 +36,7 @@ export interface Coverage {
 const share = (count: number, of: number): number => (of === 0 ? NaN : count / of);
 const middle = (values: number[]): number => (values.length === 0 || values.some(Number.isNaN) ? NaN : median(values));
 
-/** Draws this many cases with a seed and holds what was told against the truth. */
+/** Draws this many cases with a seed and compares the results with the truth. */
 export function coverageOf({ made, figures, draw }: Population, cases: number, seed: number): Coverage[] {
   const chance = seededChance(seed);
   const drawn = Array.from({ length: cases }, () => draw(chance));

@@ -39,7 +39,7 @@ export interface DrawnLog {
   currentAt(voltageV: number): number;
   voltmeter: TrueTool;
   ammeter: TrueTool;
-  /** What is told of it. */
+  /** What the estimator is given. */
   load: DischargeLoad;
   tools: LogTools;
 }

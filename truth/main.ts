@@ -50,7 +50,7 @@ const rowOf = ({ figure, made, cases, told, held, bias, errorOverU, relativeU }:
 const heading = '| figure | cases | n | told | held | bias | error / u | u |\n|---|---|---:|---:|---:|---:|---:|---:|';
 
 /**
- * Prints how often what is told holds the truth, and keeps it in docs/truth.md.
+ * Prints how often the uncertainties hold the truth, and keeps it in docs/truth.md.
  * `npm run coverage -- 100 pulses`: this many cases of these groups alone, printed only; `states` asks for the advice,
  * `diagnoses` for a realistic population of packs.
  */
@@ -117,11 +117,11 @@ made by a model that is not the one under test: cells with one, two or three rel
 formulas, tools whose gain and offset lie anywhere within what their makers promise, noise, digits, and steps anywhere
 between two samples.
 
-*told*: share of the cases of which the figure was told at all; the others are lower bounds or left out, and the
+*told*: share of the cases that have the figure at all; the others are lower bounds or left out, and the
 screen says so. *held*: share of the told ones that hold the truth; 93 to 97 % is meant, and more where a limit
 (rectangular) outweighs the rest, since a limit is never exceeded. *bias*: median of the relative error. *error / u*:
-median of the error over the uncertainty (0.67 for a normal one). *u*: median relative uncertainty. Figures of which
-nothing was told in a population have no row.`;
+median of the error over the uncertainty (0.67 for a normal one). *u*: median relative uncertainty. Figures
+that no case of a population has are left out.`;
 
 const after = `## What is not covered, and why
 
@@ -142,7 +142,7 @@ const after = `## What is not covered, and why
   interval leaves room for it.
 - A charger that did not balance leaves open whether a low group is weak or was left behind: the capacity lies in one
   of two places, and the interval holds both.
-- The whole of a pack measured at its terminals holds its leads and joints: the weakest group is told a little too high.
+- The whole of a pack measured at its terminals holds its leads and joints: the value of the weakest group is a little too high.
 - A cylindrical cell of unknown make may be of mixed oxide, cobalt or manganese: its interval includes all three and
   holds more often than nineteen times of twenty. Logs without a rest before the load show the make badly, since the
   voltage that the load costs is not measured.

@@ -92,7 +92,7 @@ const resistanceSayings: Sentences<ResistanceSaying> = {
     `${groupsText(positions)} up to ${times.toFixed(2)} times the figure noted when new; how that was read is not ` +
     'known.',
   'whole-not-sum': ({ sum, whole }) =>
-    `The groups add up to ${formatQuantity(sum, display.resistance)}, the whole was told as ` +
+    `The groups add up to ${formatQuantity(sum, display.resistance)}, the reported whole is ` +
     `${formatQuantity(whole, display.resistance)}: one of them is misread, or a lead adds its own.`,
 };
 

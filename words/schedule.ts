@@ -27,7 +27,7 @@ export const courseTexts: Record<Course, string> = {
   discharge: 'discharge',
 };
 
-/** By which name a job in a circle, or one that others wait for, is told. */
+/** The name of a job in a circle, or of one that others wait for. */
 type Named = (id: string) => string;
 
 const sentences = (named: Named): Sentences<NotPlanned> => ({

@@ -6,7 +6,7 @@ import { expose } from 'comlink';
 
 export type Matched = { ok: true; match: Match } | { ok: false; said: string };
 
-/** How often somebody who waits is told, ms. */
+/** Interval of progress reports, ms. */
 const everyMs = 120;
 
 const matcher = {

@@ -80,6 +80,6 @@ export async function beginJudgingRuns(): Promise<void> {
     timer = setTimeout(resolve, mostAwaitedMs);
   });
   await Promise.race([judging, enough]).finally(() => clearTimeout(timer));
-  // Whatever fails later is told where the server tells its faults.
+  // A later failure goes to the log of the server.
   judging.catch((error: unknown) => console.error(error));
 }

@@ -33,7 +33,7 @@ test('beside comes to what it comes to here', async () => {
   expect(result).toEqual(await here.finish(0.001, 0.01));
 });
 
-test('what cannot be metered is told as it would be here', async () => {
+test('an unmeterable log is refused as it would be here', async () => {
   const beside = meterBeside({ load: { kind: 'resistor', resistanceOhm: 0 } });
   beside.push(samples[0] as Sample);
   await expect(beside.finish(0.001, null)).rejects.toThrow(ImpossibleInput);

@@ -17,7 +17,7 @@ export interface LogFile {
   file: string;
   load: DischargeLoad;
   tools: LogTools;
-  /** Last digit of the voltage where it was told; else it is taken from the log. */
+  /** Last digit of the voltage where given; else it is taken from the log. */
   voltageDigitV?: number | undefined;
   /** Of the whole; else that of a group is asked of each, or of the whole by their count. */
   cutoffV?: number | undefined;

@@ -40,7 +40,7 @@ test('another database, as after a backup was restored, share nothing with what 
   expect(made).toEqual([null, null]);
 });
 
-test('what fails is told to each who asked, is not kept, and does not spoil the next', async () => {
+test('a failure reaches each caller, is not kept, and does not spoil the next', async () => {
   const { ask, made } = shelf();
   const fails = () => Promise.reject(new Error('the database is away'));
   const both = await Promise.allSettled([ask('a', fails), ask('a', fails)]);

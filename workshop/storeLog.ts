@@ -33,7 +33,7 @@ const mostWaiting = 1 << 20;
 
 /**
  * Reads a log, and its samples go into the database meanwhile, within the transaction that keeps all of it or nothing:
- * what else is filed is told once it is read, or that it must not be.
+ * the other facts are given once the log is read, or that it must not be filed.
  *
  * @returns the run; null where nothing was to be filed
  * @throws ImpossibleInput for what is no log
@@ -75,7 +75,7 @@ async function copyWhileReading(
   });
   const rows = new PassThrough({ highWaterMark: mostWaiting });
   const copied = copySamples(connection, rows);
-  // Should it fail, that is told where it is waited for.
+  // A failure shows where it is awaited.
   copied.catch(() => undefined);
   const blocks = createSampleBlocks(layoutId, (row) => rows.write(row));
   try {

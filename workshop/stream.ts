@@ -10,13 +10,13 @@ export interface Heard {
   /** Null while nobody knows. */
   frame: FrameFacts | null;
   filed: Omit<FiledElsewhere, 'id'>[];
-  /** The workshop's clock when this is told, ms since 1970: a page that has just opened is told a frame of long ago. */
+  /** The workshop's clock when this is sent, ms since 1970. A page that has just opened may get an old frame. */
   nowMs: number;
 }
 
 interface Stream {
   followers: Set<(message: string) => void>;
-  /** What was told last, for a page that has just opened; undefined before. */
+  /** The last frame, for a page that has just opened; undefined before. */
   newest: Heard['frame'] | undefined;
   renew(): void;
   stop(): void;

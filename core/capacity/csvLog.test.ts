@@ -35,7 +35,7 @@ test('semicolons win over decimal commas, tabs over nothing', () => {
   ).toMatchObject({ timeS: 2, voltageV: 3.898 });
 });
 
-test('a file that is no text is told so', () => {
+test('a file that is not text is refused as such', () => {
   expect(refusalOf(() => readInPortions('\u0000\u0001'.repeat(60_000), 8192))).toContain('not a text table');
   expect(refusalOf(() => readInPortions('', 10))).toContain('empty');
 });

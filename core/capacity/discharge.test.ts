@@ -187,7 +187,7 @@ describe('only the discharge counts', () => {
     expect(codes(holes)).toContain('current-missing');
   });
 
-  test('a charge in the same file is told apart: by sign with a column, by direction without one', () => {
+  test('a charge in the same file is recognised: by sign with a column, by direction without one', () => {
     const charge = Array.from({ length: 180 }, (_, i) => sample(i * 20, 3.4 + 0.75 * (i / 180), -0.7));
     const discharge = logged(600, 600, (t) => (t < 0 || t >= 3600 ? 0 : 1)).map((one_) => ({
       ...one_,

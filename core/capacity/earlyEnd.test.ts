@@ -38,7 +38,7 @@ test('a log that begins under load tells it by the resistance', () => {
   expect(told && Math.abs(told.capacityAh.value - capacityAh) < 2 * told.capacityAh.u).toBe(true);
 });
 
-test('without a resistance, or after little charge, nothing is told', () => {
+test('without a resistance, or after little charge, there is no estimate', () => {
   expect(estimate(stopped(0.85, 900))).toBeNull();
   const noStep = { ...stopped(0.33, 0), edges: [] };
   expect(estimateEarlyEnd({ discharge: noStep, curve, series: 1, voltmeterU: 0.001, resistanceOhm: null })).toBeNull();

@@ -34,7 +34,7 @@ const run = (currentA: number, capacityAh: number, atMs = currentA): RatedRun =>
   u: 0.01 * capacityAh,
 });
 
-test("Peukert's exponent of a lead-acid battery is found again; of one rate nothing is told", () => {
+test("Peukert's exponent of a lead-acid battery is found again; one rate gives none", () => {
   const runs = [0.33, 1.2, 4].map((amps) => run(amps, 7 * (amps / 0.33) ** (1 - 1.18)));
   const told = rateDependence(runs, 'sla');
   expect(told?.peukert?.value).toBeCloseTo(1.18, 6);

@@ -40,7 +40,7 @@ test.each([
   ['UTF-16, high byte first', turned],
   ['UTF-16 without a mark', Buffer.from(csv, 'utf16le')],
   ['Latin-1', Buffer.from(csv, 'latin1')],
-])('%s is told by its bytes, in portions of any length', (_, bytes) => {
+])('%s is recognised by its bytes, in portions of any length', (_, bytes) => {
   const { samples, columns } = readBytes(bytes, bytes.length);
   expect(samples).toHaveLength(300);
   expect(samples[7]).toEqual({ timeS: 7, voltageV: 4.093, currentA: null, temperatureC: 21.57 });

@@ -99,7 +99,7 @@ describe('times as loggers write them', () => {
     expect(refusalOf(() => readAll(text))).toContain('Import each part by itself.');
   });
 
-  test('a night between two days is told apart from a clock that starts again', () => {
+  test('a night between two days is not taken for a clock that starts again', () => {
     expect(seconds('Date,Time,V\n30.10.2026,12:00:00,4.1\n01.11.2026,12:00:00,4.0')).toEqual([0, 2 * 86_400]);
   });
 

@@ -31,7 +31,7 @@ test('the twenty-four values of a decade (published: IEC 60063)', () => {
   expect(e24Near(0.0102)).toEqual([0.0091, 0.01, 0.011]);
 });
 
-test('a nickel block at 8.535 V on 440 Ω for 28 039 s gives 151.1 mAh (common practice), and so the time is told', () => {
+test('a nickel block at 8.535 V on 440 Ω for 28 039 s gives 151.1 mAh (common practice), and so the time follows', () => {
   const plan = resistorPlan(of({ curve: level(8.535 / 7), series: 7, capacityAh: exact(0.1511), cutoffV: 1 }), 440);
   expect(plan.durationS.value / 28_039).toBeCloseTo(1, 3);
   expect(plan.meanA).toBeCloseTo(0.0194, 4);

@@ -53,7 +53,7 @@ test.each<[string, Part['at']]>([
   ['discharge resistor', (x) => [4.1 - x, (4.1 - x) / 4]],
   ['discharge power', (x) => [4.1 - x, 3 / (4.1 - x)]],
   ['discharge other', (x) => [4.1 - x, 0.5 + 0.4 * Math.sin(40 * x)]],
-])('%s is told from a constant current', (kind, at) => {
+])('%s is distinguished from a constant current', (kind, at) => {
   expect(kinds(cut([{ forS: 4000, at }]))).toEqual([kind]);
 });
 

@@ -43,7 +43,7 @@ interface Tag {
   attributes: Record<string, string>;
 }
 
-/** Follows XML tag by tag; `ended` is told the text directly within. */
+/** Follows XML tag by tag; `ended` receives the text directly within. */
 function createXml(began: (tag: Tag) => void, ended: (name: string, text: string) => void) {
   const parser = new SaxesParser<{ xmlns: false; position: false }>({ xmlns: false, position: false });
   let text = '';

@@ -17,7 +17,7 @@ test('a healthy lithium cell moves a few millivolts a week (common practice); on
   expect(leaky?.drift?.u).toBeCloseTo((0.0005 * Math.SQRT2) / 7, 9);
 });
 
-test('what falls out of the crowd leaks, also within the limit; nickel is told only against its crowd', () => {
+test('an outlier leaks, also within the limit; nickel is judged only against its batch', () => {
   const crowd = [0.001, 0.0012, 0.0011, 0.0009, 0.001, 0.0011].map((v, i) => held(`c${i}`, v, 1, 0.0001));
   const [odd, ...others] = verdicts([held('odd', 0.0045, 1, 0.0001), ...crowd]);
   expect([odd, ...new Set(others)]).toEqual(['leaks out-of-crowd', 'holds within-limit']);

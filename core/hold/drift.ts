@@ -57,7 +57,7 @@ export interface HoldResult {
 
 const dayS = 86_400;
 const leastDays = 1;
-/** Of fewer no population is told. */
+/** Fewer make no population. */
 const leastCrowd = 5;
 const ninetyFive = normalQuantile(0.975);
 

@@ -119,9 +119,9 @@ export type Body =
   | { kind: 'job'; job: JobKind; after: string | null; dueAt: string | null }
   /** The job of that entry was begun at a station of the bench. */
   | { kind: 'job-begun'; of: string; station: string }
-  /** A pack was taken out for use; its timer as it was told then. */
+  /** A pack was taken out for use, with the timer that was computed then. */
   | { kind: 'taken-out'; forWhat: string | null; currentA: number | null; timerS: number | null }
-  /** It was brought back; its lowest group under load, where that was told. */
+  /** It was brought back; its lowest group under load, where given. */
   | { kind: 'brought-back'; usedAh: number | null; lowestV: number | null; lowestPosition: number | null }
   /** A group of a pack was mended; what was taken out of it where its cells were known. */
   | { kind: 'mended'; position: number; takenOut: string[]; putIn: string[] }

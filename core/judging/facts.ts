@@ -218,7 +218,7 @@ export interface PackFacts extends Pack {
   retiring: RetireAct | null;
   /** When it was taken out last; null where it never was. */
   takenOut: TakenOut | null;
-  /** Every use that was told of, the newest first. */
+  /** Every use on file, the newest first. */
   uses: BroughtBack[];
 }
 
@@ -265,7 +265,7 @@ export interface TakenOut {
   timerS: number | null;
 }
 
-/** What was told of a use when the pack came back. */
+/** What was entered about a use when the pack came back. */
 export interface BroughtBack {
   at: Date;
   usedAh: number | null;

@@ -20,7 +20,7 @@ export type ReadRound = Pick<PackRound, 'state' | 'takenAt' | 'groupStepsV' | 'c
   judgement: Pick<PackJudgement, 'groups' | 'terminal'>;
 };
 
-/** What is wrong with a pack, with the rounds it was told by and what to measure next. */
+/** What is wrong with a pack, with its rounds and what to measure next. */
 export interface JudgedDiagnosis extends PackDiagnosis {
   /** In the order of time. */
   rounds: ReadRound[];

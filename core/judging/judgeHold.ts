@@ -68,7 +68,7 @@ type HoldBench = Pick<Equipment, 'instruments' | 'curves'>;
 
 export interface JudgedHold extends Omit<HoldFacts, 'subjects'> {
   held: JudgedHeld[];
-  /** When it is to be read next; null where all is told that can be. */
+  /** When the next reading is due; null where the results are final. */
   dueAt: Date | null;
 }
 
@@ -199,7 +199,7 @@ export function toReadNow({ held, dueAt, endedAt, beganAt, plannedS }: JudgedHol
   if (endedAt) return [];
   const dueMs = dueAt?.getTime() ?? Infinity;
   const isDue = now.getTime() >= dueMs - earlyMs;
-  // What is told already is not read again where more days would tell of others.
+  // A subject with a verdict is not measured again, even where others need more days.
   const isPlanned = dueMs === beganAt.getTime() + plannedS * 1000;
   return held.filter(
     (one) => one.lastAt === null || (isDue && !wasReadAt(dueMs, one) && (isPlanned || one.says.why.code === 'not-yet')),

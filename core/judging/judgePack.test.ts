@@ -23,7 +23,7 @@ const equipment = {
 };
 const day = (text: string) => new Date(`${text}T12:00:00Z`);
 
-/** What was told of each group of a pack at one time, from the negative terminal. */
+/** Reported resistances of the groups of a pack at one time, from the negative terminal. */
 const told = (at: Date, milliohms: number[], change: Partial<StoredResistance> = {}): StoredResistance[] =>
   milliohms.map((milliohm, i) => ({
     together: 1,

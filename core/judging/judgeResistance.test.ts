@@ -111,7 +111,7 @@ test('a confirmed reading that is no resistance has no figure, and a protocol no
   expect(judge({ temperatureC: 9 }, { ...equipment, protocols: new Map() }).leftOut).toBeNull();
 });
 
-test('a board in the path is told of, whatever the figure', () => {
+test('a board in the path gives a warning, whatever the value', () => {
   expect(judgeResistance(stored, { ...cell, board: true }, equipment)).toMatchObject({
     leftOut: null,
     warnings: [{ code: 'board-in-path' }],

@@ -55,7 +55,7 @@ export interface Match {
 
 const timeWasUp: Warning = { code: 'time-limit' };
 
-/** What is told of how good it is. */
+/** How good it is. */
 export interface Told {
   boundAh: number;
   possibleAh: number;

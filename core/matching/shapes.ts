@@ -69,7 +69,7 @@ const beyond = 1;
  * longest on fewest cells comes first. Source: own rule, by the simulation of a pack.
  *
  * @throws ImpossibleInput where a figure is not above zero, where no number of these cells lies within the window, and
- * where neither a time nor an energy is told
+ * where neither a time nor an energy is given
  */
 export function shapesFor(job: Job): Shape[] {
   if (job.minutes === null && job.energyWh === null) throw new ImpossibleInput('minutes', { code: 'no-amount' });

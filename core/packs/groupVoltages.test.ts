@@ -126,7 +126,7 @@ test('limits come first: reversed, over full, below the floor, too low for rescu
   expect(judgement.says.map(packSayingText)[0]).toContain('Do not charge');
 });
 
-test('charge is told at rest only, with the doubt of the curve', () => {
+test('the state of charge is given at rest only, with the uncertainty of the curve', () => {
   expect(judge([3.84, 3.84]).groups[0]?.soc?.value).toBeCloseTo(0.5, 6);
   expect(judge([3.84, 3.84], { state: 'load' }).groups[0]?.soc).toBeNull();
 });

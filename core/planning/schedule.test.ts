@@ -63,7 +63,7 @@ test('what is due first goes first', () => {
   expect(placeOf(planBench({ attended: [], stations: bays(1), jobs }), 'pressing').to).toBe(30);
 });
 
-test('what cannot be placed is told with its reason, and what follows it too', () => {
+test('a job that cannot be placed is listed with its reason, and the jobs after it, too', () => {
   const jobs = [
     job('endless', 900, { attended: true }),
     job('then', 10, { after: ['endless'] }),

@@ -35,7 +35,7 @@ describe('parseQuantity', () => {
     expect(parseQuantity(text, volt)).toBeNull();
   });
 
-  test('a unit of another dimension is told, not bent', () => {
+  test('a unit of another dimension is refused, not converted', () => {
     expect(parseQuantity('45.2 g', volt)).toEqual({
       dimension: 'mass',
       value: expect.closeTo(0.0452, 12),

@@ -3,7 +3,7 @@ import { quadrature, type Quantity, rectangular } from '../quantity/quantity';
 import { fitLine, type Line, onLine } from '../statistics/line';
 import { fitRelaxation, type Relaxation } from './relaxation';
 
-/** After the edge of a load, when its resistance is told, s. Common practice. */
+/** Times after the edge of a load at which its resistance is given, s. Common practice. */
 export const horizonsS = { '0.1s': 0.1, '1s': 1, '10s': 10, '30s': 30 } as const;
 export type Horizon = keyof typeof horizonsS;
 
@@ -99,7 +99,7 @@ interface OpenPulse {
  *
  * The voltage without the step is the drift before it, carried on. A cell that still answers to what went before drifts
  * ever less: it is carried on between a straight line and an exponential as slow as the time since the step before, and
- * their difference is uncertainty; where that is large, nothing is told.
+ * their difference is uncertainty; where that is large, there is no value.
  * The step lies anywhere between the last sample before and the first after it.
  * Source: common practice; uncertainty by the GUM.
  */

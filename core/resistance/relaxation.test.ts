@@ -70,7 +70,7 @@ test('what the log is too coarse, too short or too noisy to tell is not told', (
   ).toBe(false);
 });
 
-test('a doubt of level, drift or current widens what is told', () => {
+test('an uncertainty of level, drift or current widens the result', () => {
   const plain = seen(0.02, [[0.01, 5]]);
   const u = (change: Partial<SeenStep>) => fitRelaxation({ ...plain, ...change })?.ohmicOhm?.u ?? 0;
   expect(u({ levelU: 0.001 })).toBeGreaterThan(0.001);

@@ -56,7 +56,7 @@ const leastSure = 0.25;
  */
 const coarsestS = 0.25;
 /**
- * A cell has more time constants than can be told; one that is told stands for its neighbours as well, and is no better
+ * A cell has more time constants than a log can show. One that is given includes its neighbours, and is no better
  * than this share.
  */
 const neighboursU = 0.14;

@@ -90,7 +90,7 @@ test('bleeding takes as long as the missing charge through the resistor: ΔQ / I
   expect(bledAh / 2 / missingAh).toBeLessThan(1.05);
 });
 
-test('it is told how far the work is, and its course stays short', () => {
+test('it reports its progress, and its course stays short', () => {
   const shares: number[] = [];
   const { course } = chargePack([cell(0.1)], { ...charger, currentA: 0.05, endCurrentA: 0.01 }, 86_400, (share) =>
     shares.push(share),

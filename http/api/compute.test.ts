@@ -68,7 +68,7 @@ describe('discharge', () => {
     expect(answer.warnings.map((warning) => warning.code)).toContain('current-negated');
   });
 
-  test('a log that ended early is estimated to its end, where its chemistry is told', async () => {
+  test('a log that ended early is estimated to its end, where its chemistry is given', async () => {
     const { voltageAt } = openCircuitOf('li-ion');
     const row = (t: number): string => {
       const loadedS = Math.min(3600, Math.max(0, t - 600));

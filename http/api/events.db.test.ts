@@ -60,7 +60,7 @@ const read = async (code: string, entry = randomUUID() as string) => {
   return entry;
 };
 
-test('every page is told at once, then of each line that is filed, in the order of filing', async () => {
+test('every page gets the state at once, then each filed line, in the order of filing', async () => {
   const [one, other] = [page(), page()];
   for (const follower of [one, other]) {
     const first = await follower.until((message) => message.frame !== null);
@@ -83,7 +83,7 @@ test('every page is told at once, then of each line that is filed, in the order 
   one.leave();
 });
 
-test('who comes at once is told what was last; who comes later what is due by then, and so is who was there', async () => {
+test('a new listener gets the last state; a later one what is due by then, like those already there', async () => {
   const early = page();
   const first = await early.until((message) => message.frame !== null);
   const atOnce = page();
@@ -115,7 +115,7 @@ test('an open page hears every minute what has become due', async () => {
   setClockAhead(0);
 });
 
-test('a connection that is lost is told, and what happened meanwhile is known once it is back', async () => {
+test('a lost connection is reported, and the changes in between arrive once it is back', async () => {
   const follower = page();
   await follower.until((message) => message.frame !== null);
   await database().query(

@@ -23,7 +23,7 @@ test('tells each how fast it drifts, what that means and why; what was assumed i
   expect(warnings.map(({ code }) => code)).toEqual(['reading-uncertainty-assumed']);
 });
 
-test('where the capacity is told, so is the current that a lithium cell loses within', () => {
+test('with a capacity the self-discharge current of a lithium cell is given, too', () => {
   const ask = (chemistry: 'lipo' | 'nimh') =>
     computeHold({ chemistry, subjects: [{ ...cell('leaky', 0.004), ratedCapacityAh: 2 }] }).subjects[0];
   // About 4.13 V its table rises by 40 mV over 5 % of the charge.

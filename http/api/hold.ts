@@ -11,7 +11,7 @@ import type { z } from 'zod';
 import type { holdRequest, holdResponse } from './schemas';
 import { told } from './told';
 
-/** What a drift costs, where the capacity is told. */
+/** The self-discharge current of a drift, where the capacity is given. */
 function lostWithin(
   drift: Quantity | null,
   chemistry: Chemistry,

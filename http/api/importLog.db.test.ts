@@ -183,7 +183,7 @@ test('a resistor as the load, a semicolon file, a gap: stored as read, the resul
   expect(result.meanCurrentA).toBeCloseTo(result.meanVoltageV / 3.5, 6);
 });
 
-test('what was told of the tools is kept with the run and enters its doubt, also when it is judged again', async () => {
+test('the given instruments are kept with the run and enter its uncertainty, also when it is judged again', async () => {
   const loggerId = await addInstrument(database(), {
     code: 'LG1',
     name: 'Logger',
@@ -458,7 +458,7 @@ describe('a run as it leaves the workshop', () => {
     );
   });
 
-  test('a stretch is told with the samples next to it, reduced to what was asked for', async () => {
+  test('a stretch comes with the samples next to it, reduced as asked for', async () => {
     const { timeS, groupsV } = (await (await asked(id, 'fromS=100&toS=110&points=1000')).json()) as {
       timeS: number[];
       groupsV: number[][];

@@ -107,7 +107,7 @@ export async function storeAs(
     await judgeUnderNewRules(subject, cutoffV);
     return { id, read };
   } finally {
-    // Where nothing was told, that ends it; its folder goes only then.
+    // Without an answer this ends it; its folder goes only then.
     leave();
     signal?.removeEventListener('abort', leave);
     await storing.catch(() => undefined);

@@ -5,7 +5,7 @@ import { FormEnd } from '@/ui/FormEnd';
 import { useFormAnswer } from '@/ui/useFormAnswer';
 import { addApiKeyAction } from './actions';
 
-/** An address is told in full. */
+/** An address is shown in full. */
 const shown = (key: string): string => (key.startsWith('/') ? window.location.origin + key : key);
 
 /** A new key, and the key itself once it was made. */

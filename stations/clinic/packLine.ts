@@ -59,7 +59,7 @@ export type GroupsLine =
       currentA: number | null;
       /** How warm it was, °C; null where it was not told. */
       temperatureC: number | null;
-      /** What was told of a use that is over: then its groups are read after use. */
+      /** What was entered about a use that is over: then its groups are read after use. */
       use: Body[];
       said: string;
       asks: Asked | null;

@@ -1,6 +1,6 @@
 import { usageWords } from './usageWords';
 
-test('a pack goes out, at a current and for something, where that is told', () => {
+test('a pack goes out, at a current and for something, where given', () => {
   expect(usageWords(['out'], null)).toEqual({
     code: 'out',
     bodies: [{ kind: 'taken-out', forWhat: null, currentA: null, timerS: null }],

@@ -1,7 +1,7 @@
 import type { Body } from '@/core/judging/bodies';
 import { parseQuantity } from '@/core/quantity/parse';
 
-/** What is told of a use: that a pack goes out, or that it came back with what it did. */
+/** A line about a use: a pack goes out, or comes back with what it did. */
 export type UsageWords =
   | { code: 'out'; bodies: Body[] }
   /** `groups` are the words that are left: its groups after use. `told` are the others, as they were typed. */
@@ -24,7 +24,7 @@ const minutesOf = (word: string): number | null => {
 
 /**
  * `out`, `out 12A lantern walk`: it is taken out. `back`, with its groups, how long and how much, and the lowest
- * group that was told, by its number where that is known: `back 3.71 3.70 8min 1.9Ah lowest 2 3.31`. Null for any
+ * group that was given, by its number where that is known: `back 3.71 3.70 8min 1.9Ah lowest 2 3.31`. Null for any
  * other words.
  *
  * @param currentA as it stands in the line

@@ -32,7 +32,10 @@ const awaited = (resting: readonly Slip[], due: readonly DueThing[]): Awaited[] 
   ...due.map(({ text, atMs }) => ({ key: text, atMs, text: `${text}.` })),
 ];
 
-/** What became due while this page was open, in words; sounds once for each, and is told outside, where that is on. */
+/**
+ * What became due while this page was open, in words; sounds once for each, and notifies outside the page, where that
+ * is on.
+ */
 function useBecameDue(things: readonly Awaited[], now: number | null): string {
   const [said, setSaid] = useState('');
   const waiting = useRef<Set<string> | null>(null);

@@ -81,7 +81,7 @@ export const batchCode = z
   .toUpperCase()
   .regex(/^[A-Z][A-Z0-9]{0,5}$/, 'Code: a letter, then up to five letters or digits, such as S2.');
 
-/** What both say of the same fields; everything that is wrong by either is told at once. */
+/** What both say of the same fields; all errors are shown at once. */
 export function bothOf<A, B>(one: z.ZodType<A>, other: z.ZodType<B>, given: unknown): A & B {
   const [a, b] = [one.safeParse(given), other.safeParse(given)];
   if (!a.success || !b.success) throw new z.ZodError([...(a.error?.issues ?? []), ...(b.error?.issues ?? [])]);

@@ -206,7 +206,7 @@ test('a round that is not there, a request that makes no sense', async () => {
   expect(await send('21.4', { entry: 'no id' })).toMatchObject({ ok: false });
 });
 
-test('a correction stands alone: the mistake is void, no press of its own, and the cell it was filed for is told', async () => {
+test('a correction stands alone: the mistake is void, no press of its own, and the answer names the cell it was filed for', async () => {
   const standing = async () =>
     (
       await database().query<{ code: string }>(
@@ -238,7 +238,7 @@ test('a correction stands alone: the mistake is void, no press of its own, and t
   expect(await standing()).toEqual([codeOf(5)]);
 });
 
-test('of two that read the same cell at the same instant one is filed, and the other is told', async () => {
+test('of two that read the same cell at the same instant one is filed, and the other is asked about', async () => {
   const seen = (await stored(codeOf(7))).length;
   const answers = await Promise.all(
     ['21.7', '21.8'].map((text) => send(text, { current: codeOf(7), seen, confirmed: false })),

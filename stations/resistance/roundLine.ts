@@ -141,7 +141,7 @@ const dayPattern = /^\d{4}-\d{2}-\d{2}$/;
 export const sayReading = ({ bodies, temperatureC }: RoundReading): string =>
   [...readText(bodies), ...(temperatureC === null ? [] : [`${temperatureC} °C`])].join(', ');
 
-/** Of several groups the figures beside each other, and what was told of the whole. */
+/** Of several groups the figures beside each other, and the reported value of the whole. */
 function readText(bodies: readonly ResistanceBody[]): string[] {
   const figures = bodies.flatMap((body) => (body.kind === 'resistance' ? body : []));
   const groups = figures.filter(({ position }) => position !== 0).map(shownOhms);

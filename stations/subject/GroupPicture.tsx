@@ -10,7 +10,7 @@ interface GroupPictureProps {
   series: number;
   groups: readonly GroupJudgement[];
   medianV: number;
-  /** Those that what is wrong was told by. */
+  /** Groups that the diagnosis rests on. */
   ringed: readonly number[];
   /** The round before in the same state. */
   before: { groups: readonly GroupJudgement[]; at: Date } | null;

@@ -3,7 +3,9 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { GoBar } from '../frame/GoBar';
 
-/** How often what is told holds the truth: the table that ships with the application, made by `npm run coverage`. */
+/**
+ * How often the uncertainties hold the truth: the table that ships with the application, made by `npm run coverage`.
+ */
 export async function TruthPage() {
   const text = await readFile(join(process.cwd(), 'docs', 'truth.md'), 'utf8');
   // The file is the application's own; wide tables scroll by themselves.
