@@ -163,7 +163,7 @@ test.describe.serial('from instruments that disagree to resistances that compare
     await expect(page.getByText('odd one', { exact: false }).filter({ hasText: 'Q1-017' })).toHaveCount(0);
   });
 
-  test('the two methods are held against each other, and the ratio is usual', async ({ page, workshop }) => {
+  test('the two methods are compared with each other, and the ratio is usual', async ({ page, workshop }) => {
     await page.goto(await latestRound(workshop.pool));
     await tabTo(page, 'Compare');
     await page.keyboard.press('Enter');

@@ -13,7 +13,7 @@ const pack = {
 const wrong = 'What is wrong';
 const hourS = 3600;
 
-test('a pack of seven that shuts down early: diagnosed, measured on, evened out, and held against what was forecast', async ({
+test('a pack of seven that shuts down early: diagnosed, measured on, evened out, and compared with what was forecast', async ({
   page,
   workshop,
 }) => {

@@ -4,7 +4,7 @@ import { evening as test, expect, fillByKeys, said, tabTo, type } from './worksh
 
 /** A pouch pack is taken in, by keyboard alone. */
 test.describe.serial('a pack is taken in', () => {
-  test('its label is held against itself; what was noted of it is shown', async ({ page }) => {
+  test('its label is compared with itself; what was noted of it is shown', async ({ page }) => {
     await page.goto('/clinic');
     await fillByKeys(page, { Code: 'PK1', 'What it serves': 'Kite camera', Chemistry: 'Lithium polymer' });
     await fillByKeys(page, { 'In series': '3', 'In parallel': '1', 'Rated, Ah': '1.5', 'Balance connector': 'it has' });

@@ -226,7 +226,7 @@ test.describe.serial('from a box of 48 cells to a matched pack', () => {
     await expect(page.getByText(/need 12 cells; only 0 are given/)).toBeVisible();
   });
 
-  test('the build is welded: a pack held against its promise, then taken apart again', async ({ page }) => {
+  test('the build is welded: a pack compared with its promise, then taken apart again', async ({ page }) => {
     await page.goto('/builds');
     await page.getByRole('link', { name: 'Lantern at the weir' }).press('Enter');
     await page.getByText('It is welded: make it a pack').press('Enter');

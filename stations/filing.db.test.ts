@@ -69,7 +69,7 @@ test('of two corrections of one entry at once the first stands, and sent again i
   expect(await standing()).toEqual([stands]);
 });
 
-test('lines of a sheet and of a pack are held against what was filed, too', async () => {
+test('lines of a sheet and of a pack are compared with what was filed, too', async () => {
   const db = database();
   const instrumentId = await addInstrument(db, {
     code: 'DM1',

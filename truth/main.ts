@@ -112,7 +112,7 @@ const titles: Record<Group, string> = {
 const before = `# Are the figures true?
 
 Made by \`npm run coverage\`. Every figure comes with its standard uncertainty u, and that is a claim: value ± 1.96 u
-holds the truth about nineteen times of twenty. Here it is held against simulated cases whose truth is known. They are
+holds the truth about nineteen times of twenty. Here it is compared with simulated cases whose truth is known. They are
 made by a model that is not the one under test: cells with one, two or three relaxing branches and curves of their own
 formulas, tools whose gain and offset lie anywhere within what their makers promise, noise, digits, and steps anywhere
 between two samples.

@@ -10,7 +10,7 @@ const gramsRead = ({ value, step }: Typed): string => formatRead(value, step, di
 const milliohmsComputed = ({ value, step }: { value: number; step: number | null }): string =>
   step === null ? milliohms(value) : formatRead(value, step, display.resistance);
 
-/** Plain figure without needless noughts: a limit, or one far beyond it. */
+/** Plain figure without needless zeros: a limit, or one far beyond it. */
 const plain = (value: number, { factor, unit }: Display): string =>
   `${minus(String(Number((value * factor).toPrecision(9))))} ${unit}`;
 

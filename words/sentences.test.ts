@@ -300,6 +300,9 @@ test.each([
 ])('%s', (sentence) => {
   expect(sentence).toMatch(/^[A-Z0-9−].*[.?]$/);
   expect(sentence).not.toMatch(/undefined|NaN|\[object|null| {2}|\.\./);
+  // Units and codes beside a figure are no words of their own.
+  for (const part of sentence.split(/(?<=[.?:;]) /))
+    expect(part.split(' ').filter((word) => /[a-z]{2}/i.test(word)).length).toBeLessThanOrEqual(30);
   // One thing is one thing.
   expect(sentence).not.toMatch(/(^| )1 (cells|rows|samples|points|groups|times)\b/);
 });

@@ -10,7 +10,7 @@ test('common practice: 47 Wh at 10.8 V of 2.2 Ah cells is 4.35 Ah, three in seri
   expect(build).toMatchObject({ series: 3, parallel: 2 });
 });
 
-test('common practice: a label is held against itself and against the count of its groups', () => {
+test('common practice: a label is compared with itself and with the count of its groups', () => {
   const label = { energyWh: 47, packV: 10.8, capacityAh: 4.35, series: 3 };
   const cell = chemistries['li-ion'];
   expect(contradictionOf(label, cell)).toBeNull();

@@ -22,15 +22,15 @@ export const headBytes = 4096;
 /** Of text in two bytes a letter this many letters of every hundred are from the first 256. */
 const zeroShare = 0.3;
 
-/** How text is written, by its first bytes: its mark, the noughts of two-byte letters, else what UTF-8 allows. */
+/** The encoding of a text, from its first bytes: its byte order mark, the zeros of two-byte letters, else UTF-8. */
 export function encodingOf(head: Uint8Array): 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252' {
   if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le';
   if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be';
-  const noughts = [0, 0];
+  const zeros = [0, 0];
   head.forEach((byte, i) => {
-    if (byte === 0) noughts[i % 2] = (noughts[i % 2] ?? 0) + 1;
+    if (byte === 0) zeros[i % 2] = (zeros[i % 2] ?? 0) + 1;
   });
-  const [even = 0, odd = 0] = noughts.map((count) => count / (head.length / 2));
+  const [even = 0, odd = 0] = zeros.map((count) => count / (head.length / 2));
   if (odd > zeroShare && even < zeroShare / 4) return 'utf-16le';
   if (even > zeroShare && odd < zeroShare / 4) return 'utf-16be';
   try {

@@ -378,7 +378,7 @@ export const ruleBook = {
     [5, 20, 50],
   ),
   calibrateEveryD: rule(
-    'An instrument is held against others again after',
+    'Cross-check an instrument again after',
     'd',
     'A meter drifts, and a charger channel more: once a year.',
     [30, 1100],

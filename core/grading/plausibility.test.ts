@@ -48,7 +48,7 @@ test('plausible and merely bad voltages are not asked about', () => {
   expect(['3.71', '0.02', '4.21'].map((text) => askAboutVoltage(typed(text), 'li-ion'))).toEqual([null, null, null]);
 });
 
-test('weights are held against the model; two at once are asked about as a pair', () => {
+test('weights are compared with the model; two at once are asked about as a pair', () => {
   expect(askAboutMass(grams('452'), 0.0452)?.meant).toBe('45.2 g');
   expect(askAboutMass(grams('30'), 0.0452)).toBeNull();
   expect(textOf(askAboutMass(typed('20'), null))).toContain('for one cell');

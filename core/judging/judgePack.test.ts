@@ -97,7 +97,7 @@ test('what was just filed is shown, also where a newer day was read before', () 
   expect(timeOfReading(pack, { roundId: 2, takenAt: undefined })).toBeUndefined();
 });
 
-test('a time is held against the oldest of its own protocol, not against what was read otherwise', () => {
+test('a time is compared with the oldest of its own protocol, not with other protocols', () => {
   const now = told(day('2026-03-01'), [10.4, 7.7, 7.8]);
   const otherwise = told(day('2024-03-01'), [3, 3, 3], { protocolId: 2, roundId: 2 });
   const [newest] = judged([
@@ -113,7 +113,7 @@ test('a time is held against the oldest of its own protocol, not against what wa
   expect(judged([...now, ...otherwise]).resistanceTimes[0]?.groups[0]?.sinceFirst).toBeNull();
 });
 
-test('read too cold it is not held against other days, yet its groups are against each other', () => {
+test('read too cold it is not compared with other days, yet its groups are with each other', () => {
   const cold = told(day('2026-03-01'), [16, 16.4, 32], { temperatureC: 12 });
   const [newest] = judged([...cold, ...told(day('2025-03-01'), [8, 8.1, 8])]).resistanceTimes;
   expect(newest?.leftOut).toMatchObject({ code: 'temperature-outside' });

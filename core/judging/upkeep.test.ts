@@ -103,7 +103,7 @@ test('a look says at once: keeps, drifts, go up, go down', () => {
 });
 
 // Common practice: rising against its own past is the surest sign; a calibration is made again once a year.
-test('resistance is read again after so many charges, an instrument held against others after a year', () => {
+test('resistance is read again after so many charges, an instrument compared with others after a year', () => {
   const charges = (count: number) => Array.from({ length: count }, (_, i) => after(24 * (i + 1)));
   expect(resistanceWanted('PA1', null, charges(40), rules)).toBeNull();
   expect(resistanceWanted('PA1', readAt, charges(19), rules)).toBeNull();

@@ -49,7 +49,7 @@ test.each([
   expect(levels([...milliohms])).toEqual(expected);
 });
 
-test('the sum stands beside the groups, and is held against the whole; common practice: 26.7 mΩ', () => {
+test('the sum stands beside the groups, and is compared with the whole; common practice: 26.7 mΩ', () => {
   const { sum, perGroup, sumAgrees, says } = judge([8.4, 9.3, 9.0], { whole: { value: 0.0266, u: 0.0001 } });
   expect(sum?.value).toBeCloseTo(0.0267, 9);
   expect(perGroup?.value).toBeCloseTo(0.0266 / 3, 9);

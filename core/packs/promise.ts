@@ -24,8 +24,8 @@ export const firstOfTheseCells = <T extends { takenAt: Date; groups: readonly un
   times.findLast(({ groups, takenAt }) => groups.length === series && mends.every(({ at }) => takenAt > at)) ?? null;
 
 /**
- * The first resistances of a welded pack against those of its cells. How many times its promise a group has is held
- * against what is usual in the pack, so that it does not matter by which method that is read: a joint that adds its own
+ * The first resistances of a welded pack against those of its cells. The ratio of each group to its promise is compared
+ * with the usual ratio in the pack, so that it does not matter by which method that is read: a joint that adds its own
  * stands out. Null where the cells' figures or a group's are not all known, and for one group, which has nothing to
  * stand beside. Source: common practice.
  *

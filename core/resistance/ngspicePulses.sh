@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Makes ngspicePulses.json anew: two-branch cells under one pulse of current, computed by Debian's ngspice.
+# Renews ngspicePulses.json: two-branch cells under one pulse of current, computed by Debian's ngspice.
 # The charge is a large capacitor, so that the pulse costs voltage as a real cell's does. Usage: core/resistance/ngspicePulses.sh
 set -euo pipefail
 cd "$(dirname "$0")"

@@ -1,5 +1,5 @@
 #!/usr/bin/env bash
-# Makes ngspiceBleed.json anew: packs of three groups on a charger with switched bleed resistors, computed by Debian's
+# Renews ngspiceBleed.json: packs of three groups on a charger with switched bleed resistors, computed by Debian's
 # ngspice. A group is a capacitor behind an ohmic part and a branch; the charger a current that gives way as the whole
 # or a group meets its end voltage. It pauses charge and bleed for a reading.
 # Usage: core/simulation/ngspiceBleed.sh

@@ -61,7 +61,7 @@ const minuteS = 60;
  * Charges a pack second by second: constant current until the whole stands at its end voltage, or one group above its
  * own, then as much as holds that; groups that stand above the lowest are drained by their resistors meanwhile. Cells
  * are an open-circuit curve behind an ohmic part and two branches. Source: first-order linear circuits; the charger is
- * common practice. Held against ngspice in packCharge.test.ts.
+ * common practice. Compared with ngspice in packCharge.test.ts.
  *
  * @param limitS given up after this time, s
  * @param onShare told now and then how much of the limit is done

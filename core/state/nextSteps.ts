@@ -49,7 +49,7 @@ export interface About {
 
 /**
  * What is done next, in order; the first is the next step on every screen. A step that is not allowed is replaced by
- * what clears the way, so that the first is never refused.
+ * the step that clears the way, so that the first is never refused.
  */
 export function nextSteps(state: SubjectState, about: About, rules: HouseRules): NextStep[] {
   const wanted = [...whereItIs(state, about), ...beforeAnything(state, rules), ...causes(state, about), ...work(about)];

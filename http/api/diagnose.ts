@@ -106,7 +106,7 @@ function packOf({ chemistry, series, ratedCapacityAh, rounds, reason }: Asked): 
   };
 }
 
-/** The last digit of figures as they came, no finer than a millivolt: trailing noughts are not sent. */
+/** The last digit of figures as they came, no finer than a millivolt: trailing zeros are not sent. */
 const digitOf = (values: readonly (number | null)[]): number => {
   const known = values.filter((value) => value !== null);
   return known.length === 0 ? 1 : Math.min(0.1, Math.max(0.001, writtenDigitOf(known)));

@@ -107,7 +107,7 @@ export function GroupPicture({ series, groups, medianV, ringed, before }: GroupP
         </text>
       ))}
       <text className="axis" x={left - 6} y={height - 2}>
-        black lead
+        negative terminal
       </text>
       {ringed.length > 0 && (
         <text className="axis" x={width / 2} y={height - 2} textAnchor="middle">

@@ -90,8 +90,8 @@ export async function UsePage({ query }: { query: DrawnQuery }) {
             <kbd>PF1 back 3.71 3.70 3.69 8min</kbd>
           </p>
           <p className="soft mb-0">
-            Look at every group as it comes back: one that is 0.2 V lower keeps it here. Swollen, soft, hot or smelling
-            it is not charged again. <RuleLink rule="spreadOutV" />
+            Check every group when the pack is back. A group that is 0.2 V lower keeps the pack here. Never charge a
+            pack that is swollen, soft, hot or smells. <RuleLink rule="spreadOutV" />
           </p>
         </section>
       </div>

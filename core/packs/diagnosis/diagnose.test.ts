@@ -134,7 +134,7 @@ test('dead, run down, cut off: the voltage alone says it, and nothing is loaded 
   );
 });
 
-test('a group that was not read is not guessed; one alone has nothing to be held against', () => {
+test('a group that was not read is not guessed; one alone has nothing to be compared with', () => {
   const { groups } = diagnosed(round([3.9, null, 3.92]));
   expect(groups[1]).toMatchObject({ stateOfCharge: null, apartV: [null] });
   expect(diagnosed(round([3.9])).groups[0]?.soundProbability).toBeLessThan(0.9);
