@@ -46,7 +46,7 @@ test('pictures of the main views', async ({ page, context, workshop }) => {
   await page.getByLabel('Its 2 groups now').fill('2.41 2.52 18.5C');
   for (const box of await page.getByRole('checkbox').all())
     if (/check-|looked/.test((await box.getAttribute('id')) ?? '')) await box.check();
-  await page.getByRole('button', { name: 'The current is on' }).click();
+  await page.getByRole('button', { name: 'Current is on' }).click();
   await page.getByText('Read again in').waitFor();
   await type(page, '2.58 2.69 19C');
   await expect(said(page)).toContainText('Filed');

@@ -63,7 +63,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
   test('a self-discharge test begins, is due a week later, and tells who leaks', async ({ page, workshop }) => {
     await page.goto('/self-discharge');
     await page.getByLabel('Cells and packs to test').fill('Q1-001 Q1-002 Q1-003 Q1-004 Q1-005 PF1');
-    await page.getByRole('button', { name: 'Put to rest' }).click();
+    await page.getByRole('button', { name: 'Start test' }).click();
     await expect(page).toHaveURL(/\/self-discharge\/\d+$/);
     const test = page.url();
     await expect(page.locator('.code').first()).toHaveText('PF1');
@@ -73,7 +73,7 @@ test.describe.serial('what a cell or pack can still do, and for how long', () =>
       await type(page, `4.15${n}`);
       await expect(said(page)).toContainText(`Filed Q1-00${n}`);
     }
-    await expect(page.getByText('Read again on')).toBeVisible();
+    await expect(page.getByText('Measure again on')).toBeVisible();
 
     await workshop.later(7 * dayS);
     await page.goto(test);

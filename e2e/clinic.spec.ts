@@ -103,18 +103,18 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('rescue');
   await page.getByRole('link', { name: 'the attended rescue' }).click();
 
-  const form = page.getByRole('form', { name: 'Begin the rescue of PX3' });
+  const form = page.getByRole('form', { name: 'Start rescue of PX3' });
   await form.getByLabel('Its 3 groups now').fill('2.31 2.36 2.34 19C');
-  await form.getByRole('button', { name: 'The current is on' }).click();
+  await form.getByRole('button', { name: 'Current is on' }).click();
   await expect(form.getByRole('alert')).toContainText('Look at it, feel it and smell it');
   await form.getByLabel('Looked at, felt and smelled').check();
   for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])
     await form.getByLabel(check).check();
   await form.getByLabel('Current, A').fill('0.9');
-  await form.getByRole('button', { name: 'The current is on' }).click();
+  await form.getByRole('button', { name: 'Current is on' }).click();
   await expect(form.getByRole('alert')).toContainText('At most 0.50 A');
   await form.getByLabel('Current, A').fill('0.5');
-  await form.getByRole('button', { name: 'The current is on' }).click();
+  await form.getByRole('button', { name: 'Current is on' }).click();
 
   const now = page.getByRole('region', { name: 'Now' });
   await expect(now).toContainText('Read again in');
@@ -131,10 +131,10 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await expect(now.getByRole('alert')).toHaveText('STOP');
   await expect(now).toContainText('A reading was missed');
   await expect.poll(() => page.evaluate(() => document.documentElement.dataset.signal)).toBe('stop');
-  await now.getByRole('button', { name: 'The current is off' }).click();
+  await now.getByRole('button', { name: 'Current is off' }).click();
   await expect(now).toContainText('Measure every group, and feel the pack');
   await type(page, '2.61 2.66 2.64 19.5C');
-  await now.getByRole('button', { name: 'The current is on again' }).click();
+  await now.getByRole('button', { name: 'Current is on again' }).click();
   await expect(now).toContainText('Read again in');
 
   await workshop.later(18 * 60);
@@ -169,10 +169,10 @@ test('a pack below its floor is rescued, with a STOP on the way, and resumed', a
   await form.getByLabel('Looked at, felt and smelled').check();
   for (const check of ['Outdoors or on stone', 'A bucket of sand', 'I stay with it', 'A meter at every group'])
     await form.getByLabel(check).check();
-  await form.getByRole('button', { name: 'The current is on' }).click();
+  await form.getByRole('button', { name: 'Current is on' }).click();
   await expect(now).toContainText('Read again in');
   await expect(page.locator('main')).toContainText('Reason: the pack is needed once more');
-  await now.getByRole('button', { name: 'The current is off' }).click();
+  await now.getByRole('button', { name: 'Current is off' }).click();
   await now.getByRole('button', { name: 'Give it up' }).click();
   await expect(after).toContainText('Reason: the pack is needed once more');
   await page.goto('/rules');
@@ -184,11 +184,11 @@ test('a group that falls behind stops a rescue for good', async ({ page, worksho
   await page.goto('/clinic/PX4');
   await type(page, '2.31 2.36 2.34');
   await page.goto('/rescue/PX4');
-  const form = page.getByRole('form', { name: 'Begin the rescue of PX4' });
+  const form = page.getByRole('form', { name: 'Start rescue of PX4' });
   await form.getByLabel('Its 3 groups now').fill('2.31 2.36 2.34');
   for (const box of await form.getByRole('checkbox').all())
     if (/check-|looked/.test((await box.getAttribute('id')) ?? '')) await box.check();
-  await form.getByRole('button', { name: 'The current is on' }).click();
+  await form.getByRole('button', { name: 'Current is on' }).click();
   const now = page.getByRole('region', { name: 'Now' });
   await expect(now).toContainText('Read again in');
   // A reading that waited for the connection counts from when it was typed.
@@ -201,9 +201,9 @@ test('a group that falls behind stops a rescue for good', async ({ page, worksho
   await type(page, '2.34 2.71 2.70');
   await expect(now.getByRole('alert')).toHaveText('STOP');
   await expect(now).toContainText('Group 1 falls behind');
-  await now.getByRole('button', { name: 'The current is off' }).click();
+  await now.getByRole('button', { name: 'Current is off' }).click();
   await expect(now).toContainText('Groups that drift apart at such a small current are damaged');
-  await expect(now.getByRole('button', { name: 'The current is on again' })).toHaveCount(0);
+  await expect(now.getByRole('button', { name: 'Current is on again' })).toHaveCount(0);
   await now.getByRole('button', { name: 'Give it up' }).click();
   await expect(page.getByRole('region', { name: 'After the rescue' })).toContainText('Over: given up');
 });
@@ -233,11 +233,11 @@ test('a swollen one is refused, and retired', async ({ page, workshop }) => {
   await page.goto('/clinic/PX2');
   await type(page, '2.31 2.36');
   await page.goto('/rescue/PX2');
-  const form = page.getByRole('form', { name: 'Begin the rescue of PX2' });
+  const form = page.getByRole('form', { name: 'Start rescue of PX2' });
   await form.getByLabel('Its 2 groups now').fill('2.31 2.36');
   await form.getByLabel('swollen or soft').check();
   await form.getByLabel('Looked at, felt and smelled').check();
-  await form.getByRole('button', { name: 'The current is on' }).click();
+  await form.getByRole('button', { name: 'Current is on' }).click();
   await expect(page.getByRole('region', { name: 'Refused' })).toContainText('It is never charged again');
   await page.goto('/clinic/PX2');
   await expect(page.getByRole('region', { name: wrong })).toContainText('Retire it now');

@@ -110,7 +110,7 @@ test('an unknown box with a dented cell, a fake, a dead one and a welded pair', 
     await type(page, '3.69 44.0 ok');
     await expect(page.getByText('Every cell of G1 is decided.')).toBeVisible();
     await type(page, 'ok');
-    await expect(said(page)).toContainText('begin with the code of the one you mean');
+    await expect(said(page)).toContainText('start with the code of the one you mean');
   });
   const { rows } = await workshop.pool.query(
     `select code, kind, (select count(*) from entry_subject where entry_id = filed.id) as together

@@ -103,7 +103,7 @@ test('a sheet without batteries and one with too many are refused; what is typed
   await expect(page.getByText('Name the batteries, one after the other').first()).toBeVisible();
   await page.goto('/instruments/check/1');
   await type(page, '3.70');
-  await expect(said(page)).toContainText('Begin with an instrument (DM1, OLD, REF)');
+  await expect(said(page)).toContainText('Start with an instrument (DM1, OLD, REF)');
   await type(page, 'DM1 37.12');
   await expect(said(page)).toContainText('Was it 3.712 V?');
   await type(page, 'B9');
@@ -216,7 +216,7 @@ test('a round by two currents: swapped figures are asked about, a cold reading i
     await type(page, `4.02 0.49 3.9${n} 2.45`);
     await expect(said(page)).toContainText(`Filed W1-00${n}`);
   }
-  await expect(page.getByText('Odd: beyond 1.75 times the middle')).toBeVisible();
+  await expect(page.getByText('Odd: beyond 1.75 times the median')).toBeVisible();
   await type(page, '4.02 0.49 3.93 2.45 8C');
   await expect(said(page)).toContainText('Filed W1-005');
   await expect(page.getByText('8 °C is outside the 15 to 25 °C of this protocol').first()).toBeVisible();

@@ -74,7 +74,7 @@ test('what was measured two years ago is filed as of then', async () => {
 });
 
 test.each([
-  [{ text: '3.71' }, 'Begin with the code of a cell or a pack'],
+  [{ text: '3.71' }, 'Start with the code of a cell or a pack'],
   [{ text: 'T1-009 3.71' }, 'T1-009'],
   [{ text: 'PT9 3.71' }, 'There is no pack PT9'],
   [{ text: 'PT1 3.71 3.72' }, 'has 3 groups; 2 voltages were read'],

@@ -69,5 +69,5 @@ export async function fileLine({
   if (packCodeOf(first)) return fileGroups(line);
   const cell = weldCodesOf(first)?.[0] ?? cellCodeOf(first);
   if (cell) return fileIntake(cell.slice(0, cell.lastIndexOf('-')), line);
-  return { ok: false, said: 'Begin with the code of a cell or a pack, such as S1-014 3.71 or PF1 3.71 3.72.' };
+  return { ok: false, said: 'Start with the code of a cell or a pack, such as S1-014 3.71 or PF1 3.71 3.72.' };
 }

@@ -6,10 +6,10 @@ export function Figure({ quantity, as, mid = false }: { quantity: Quantity; as: 
   const { figure, doubt, unit } = quantityParts(quantity, as);
   return (
     <div className={`big${mid ? ' mid' : ''}`}>
-      {figure}
-      <small>
-        {unit} {doubt && <span className="soft num">± {doubt}</span>}
-      </small>
+      <span className="text-nowrap">
+        {figure} <small>{unit}</small>
+      </span>
+      {doubt && <small className="soft num">± {doubt}</small>}
     </div>
   );
 }

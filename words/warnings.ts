@@ -74,17 +74,17 @@ const sentences: Sentences<Warning> = {
     `The discharge ends at ${volts(voltageV)}, above the cut-off of ${cutoffV} V: ` +
     'the capacity is at least this. Discharge to the cut-off for the full value.',
   'load-tolerance-assumed': ({ load, share }) => {
-    const assumed = share === null ? 'it was taken as exact' : `± ${percentText(share)} was assumed`;
+    const assumed = share === null ? 'taken as exact' : `± ${percentText(share)} assumed`;
     return load === 'resistor'
-      ? `Nothing was said of the resistor’s tolerance: ${assumed}.`
-      : `Nothing was said of the set current’s accuracy: ${assumed}.`;
+      ? `No tolerance given for the resistor; ${assumed}.`
+      : `No accuracy given for the set current; ${assumed}.`;
   },
   'steps-not-evaluated': ({ evaluated, beyond }) =>
     `The first ${evaluated} steps of the load are evaluated; ${counted(beyond, 'more', 'more')} came after them.`,
   'segments-not-listed': ({ listed, beyond }) =>
     `The first ${listed} segments are listed; ${counted(beyond, 'more', 'more')} came after them.`,
-  'current-accuracy-assumed': () => 'Nothing was said of the accuracy of the current column: ± 1 % was assumed.',
-  'voltage-accuracy-assumed': () => 'Nothing was said of the accuracy of the logged voltage: ± 0.5 % was assumed.',
+  'current-accuracy-assumed': () => 'No accuracy given for the current column; ± 1 % assumed.',
+  'voltage-accuracy-assumed': () => 'No accuracy given for the logged voltage; ± 0.5 % assumed.',
 
   'first-run-taken-as-new': () => 'The capacity when new is not known. The first capacity test is used instead.',
   'other-rates-left-out': ({ count }) =>
@@ -94,9 +94,8 @@ const sentences: Sentences<Warning> = {
   'far-beyond-seen': ({ times }) =>
     `The prediction reaches ${times.toFixed(1)} times as far as the capacity tests do. It is a guess.`,
   'reading-uncertainty-assumed': ({ uV }) =>
-    `No uncertainty given for a reading; ± ${millivolts(uV)} between two of one meter was assumed.`,
-  'charge-accuracy-assumed': ({ share }) =>
-    `Nothing was said of how true the charge put in is: ± ${percentText(share)} was assumed.`,
+    `No uncertainty given for a reading; ± ${millivolts(uV)} between two readings of one meter assumed.`,
+  'charge-accuracy-assumed': ({ share }) => `No accuracy given for the charge put in; ± ${percentText(share)} assumed.`,
   'charge-flat': ({ soc }) =>
     `At ${percentText(soc)} the voltage hardly depends on the charge. Start lower, down to 20 %.`,
   'start-below-reserve': ({ soc }) => `The start at ${percentText(soc)} is below the 20 % one should leave in a pack.`,
@@ -113,7 +112,7 @@ const sentences: Sentences<Warning> = {
     `${milliohms(resistanceOhm)}. Use four wires, or compare only with readings through the same leads.`,
   'zero-not-taken': () =>
     'No zero was taken: the meter’s own offset is in every figure of this round. ' +
-    'Short the probes, set it to zero, and begin a round again.',
+    'Short the probes, set the meter to zero, and start the round again.',
   'after-time-unknown': ({ assumedS }) =>
     `The time of the recovery voltage was not noted: ${secondsText(assumedS)} after the load was assumed. ` +
     'Reading it a minute after, and noting that with the round, makes the figure surer.',

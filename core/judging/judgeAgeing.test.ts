@@ -9,7 +9,7 @@ const runs: AgedRun[] = scatter.map((off, i) => ({
   capacityAh: 2 * (1 - 0.05 * i + off),
 }));
 
-test('health against what it held when new, cost so far and until it leaves service', () => {
+test('health against its capacity when new, cost so far and until it leaves service', () => {
   const aged = judgeAgeing(runs, { capacityAh: 2, is: 'measured' }, 30);
   expect(aged.healthNow.value).toBeCloseTo(0.8, 2);
   expect(aged.healthNow.u).toBeGreaterThan(0);

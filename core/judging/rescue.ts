@@ -68,7 +68,7 @@ export interface RescueFacts {
 }
 
 export interface JudgedRescue extends RescueFacts {
-  /** The current is on, off for now, or off for good. */
+  /** Current is on, off for now, or off for good. */
   phase: 'on' | 'off' | 'over';
   /** What asks for the current to be taken off now; of a pause what asked for it. */
   stop: { code: RescueStop; position: number | null } | null;

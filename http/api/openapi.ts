@@ -219,7 +219,7 @@ export const openApi = (version: string) => ({
         responses: answers(shapes.holdsResponse),
       },
       post: {
-        summary: 'Cells and packs put to rest together',
+        summary: 'Cells and packs tested together',
         requestBody: jsonIn(shapes.newHoldRequest),
         responses: answers(shapes.newHoldResponse, '201'),
       },

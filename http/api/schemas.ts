@@ -940,7 +940,7 @@ const ofEverySubject = {
     .object({ verdict: z.enum(['holds', 'leaks', 'cannot-tell']), group: z.number(), driftVPerDay: measured })
     .nullable()
     .describe('What self-discharge tests say of it; of a pack of its worst group, from the negative terminal.'),
-  health: measured.describe('Share of its capacity when new.'),
+  health: measured.describe('Fraction of its capacity when new.'),
   resistanceOhm: measured.describe('After ten seconds; of a pack that of its weakest group.'),
   says: z.array(z.string()).describe('What the house rules say, in words.'),
 };
@@ -1038,7 +1038,7 @@ export const newHoldRequest = z.object({
     .min(1)
     .max(500)
     .describe('Of batches, cells or packs; of a batch all that are not out.'),
-  days: z.number().min(1).max(60).default(7).describe('Then they are read again.'),
+  days: z.number().min(1).max(60).default(7).describe('Then measure them again.'),
 });
 export const newHoldResponse = z.object({ id: z.number() });
 

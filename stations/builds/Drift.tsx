@@ -49,7 +49,7 @@ export function Drift({ groups, known }: DriftProps) {
       {unheld.length > 0 && (
         <p className="mb-0">
           How far its groups drift is not known: {counted(unheld.length, 'cell')} of {groups.flat().length} has no
-          result of a self-discharge test. <Link href="/self-discharge">Put them to rest</Link>
+          result of a self-discharge test. <Link href="/self-discharge">Test them</Link>
         </p>
       )}
       {!isAsked && <p className="ask mb-0">Both are above zero.</p>}

@@ -174,7 +174,7 @@ export async function RunPage({ id }: { id: number }) {
           )}
           <p className="mb-2">
             {result.reachedCutoff === false && 'at least '}
-            {Math.round(health * 100)} % of {asNewAh === null ? 'the rated' : 'what it held when new,'}{' '}
+            {Math.round(health * 100)} % of {asNewAh === null ? 'the rated' : 'its capacity when new,'}{' '}
             {formatFigure(asNewAh ?? ratedAh, display.capacity, 2)}
             {together > 1 && ` of each: ${together} cells welded together count alike`}
           </p>

@@ -114,7 +114,7 @@ function whyNotPast({ newMilliohm, newOn, twins }: PackPast, pack: { code: strin
     return refuse(`${pack.code} has ${counted(pack.series, 'group')}; ${newMilliohm.length} resistances were given.`, {
       newMilliohm: `One for each of its ${pack.series} groups.`,
     });
-  if (newOn && newOn > now()) return refuse('It was new before today.', { newOn: 'A day that has been.' });
+  if (newOn && newOn > now()) return refuse('The date must be in the past.', { newOn: 'Enter a past date.' });
   const unknown = twins.find((code) => code === pack.code || !packs.some((one) => one.code === code));
   if (unknown === undefined) return null;
   return refuse(unknown === pack.code ? 'A pack is not its own twin.' : `There is no pack ${unknown}.`, {

@@ -96,7 +96,7 @@ export function understandGroups(
       kind: 'wrong',
       said: named
         ? `There is no pack ${named}.`
-        : 'Begin with the code of a pack, such as PF1; alone it opens the pack.',
+        : 'Start with the code of a pack, such as PF1; alone it opens the pack.',
     };
 
   const use = usageWords(typed, load === undefined ? null : loadOf(load));

@@ -86,7 +86,7 @@ test.each([
 });
 
 test.each([
-  ['3.71', 'Begin with an instrument (DM, CK)'],
+  ['3.71', 'Start with an instrument (DM, CK)'],
   ['B3', 'B1 to B2'],
   ['CK 3.71', '3 voltages, one a channel'],
   ['CK.4 3.71', 'channels 1 to 3'],

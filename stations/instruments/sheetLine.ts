@@ -89,7 +89,7 @@ export function understandSheetLine(
     return {
       kind: 'wrong',
       said:
-        `Begin with an instrument (${instruments.map((one) => one.code).join(', ') || 'none on the bench yet'}) or ` +
+        `Start with an instrument (${instruments.map((one) => one.code).join(', ') || 'none on the bench yet'}) or ` +
         'a battery (B1), then its voltage.',
     };
   const figures = rest.slice(1);

@@ -176,7 +176,7 @@ function subjectOf(
   const unknown = named.find((code) => cellOf(code) === null);
   if (unknown) return { wrong: `There is no cell ${unknown} in this batch.` };
   const cell = named[0] === undefined ? current : cellOf(named[0]);
-  if (!cell) return { wrong: 'Every cell here was read; begin with the code of the one you mean.' };
+  if (!cell) return { wrong: 'Every cell here was read; start with the code of the one you mean.' };
   const weldOf = (one: LineCell): string[] => [one.code, ...one.weldedTo].sort();
   if (!welded) return { cell, cells: weldOf(cell), isNamed: named.length > 0, isWeld: false };
   const others = welded.map((code) => weldOf(cellOf(code) as LineCell)).filter((weld) => weld.join() !== welded.join());

@@ -27,8 +27,8 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
   const { answer, pending, form } = useFormAnswer(`rescue of ${code}`, beginRescueAction.bind(null, code));
   const errors = answer?.ok === false ? answer.fields : {};
   return (
-    <form {...form} className="sheet lead-ember" aria-label={`Begin the rescue of ${code}`} noValidate>
-      <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>Before the current comes on</p>
+    <form {...form} className="sheet lead-ember" aria-label={`Start rescue of ${code}`} noValidate>
+      <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>Before you switch on</p>
       <div className="cols">
         <fieldset>
           <legend>What you find on it now</legend>
@@ -94,7 +94,7 @@ export function BeginRescue({ code, series, kind, mostA, everyMin, floorV, own }
       <FormEnd
         refused={answer?.ok === false ? answer.said : null}
         pending={pending}
-        label="The current is on"
+        label="Current is on"
         busy="Noting …"
       />
     </form>

@@ -45,11 +45,11 @@ function Now({ rescue, stop, now, handOverV, chargeA }: NowProps) {
   if (phase === 'off')
     return (
       <>
-        <p className="now">The current is off</p>
+        <p className="now">Current is off</p>
         {stop && <p>{rescueStopText(stop.code, stop.position)}</p>}
         {stays && <p className="ask">{rescueStaysText(stays)}</p>}
         <div className="d-flex gap-2 flex-wrap">
-          {stays === null && <Act code={code} act="on" label="The current is on again" isMain />}
+          {stays === null && <Act code={code} act="on" label="Current is on again" isMain />}
           <Act
             code={code}
             act="end"
@@ -69,7 +69,7 @@ function Now({ rescue, stop, now, handOverV, chargeA }: NowProps) {
         <p style={{ fontSize: '1.3rem', fontWeight: 700 }}>
           {rescueStopText(stop.code, stop.position)} Switch the current off now.
         </p>
-        <Act code={code} act="off" label="The current is off" isMain />
+        <Act code={code} act="off" label="Current is off" isMain />
       </>
     );
   if (isReached)

@@ -42,7 +42,7 @@ const openRescue = async (subject: JudgedSubject, { rules }: Workshop, db: Query
   return rescue ? judgeRescue(rescue, rules.limits, now()) : null;
 };
 
-/** The current is on from now on: every gate is looked at once more with what was answered. */
+/** Current is on from now on: every gate is looked at once more with what was answered. */
 export async function beginRescueAction(code: string, _: Answer | null, form: FormData): Promise<Answer> {
   const answer = await answering(async () => {
     const { reading, currentA, belowSince } = begun.parse(fieldsOf(form));
@@ -138,7 +138,7 @@ export async function fileRescueReading(typed: EntryLine): Promise<Filed> {
 const acts = z.enum(['off', 'on', 'end']);
 
 /**
- * The current is off, on again, or off for good. What made it so is distinguished from the readings, not by the
+ * Current is off, on again, or off for good. What made it so is distinguished from the readings, not by the
  * browser.
  */
 export async function rescueAct(code: string, asked: 'off' | 'on' | 'end'): Promise<Answer> {
@@ -152,7 +152,7 @@ export async function rescueAct(code: string, asked: 'off' | 'on' | 'end'): Prom
       await holdSubjects(db, subjectIds);
       const rescue = await openRescue(subject, workshop, db);
       if (!rescue) return isOver;
-      if (act === 'off' && rescue.phase !== 'on') return refuse('The current is off already.');
+      if (act === 'off' && rescue.phase !== 'on') return refuse('Current is off already.');
       if (act === 'on' && (rescue.phase !== 'off' || rescue.stays !== null))
         return refuse('The rescue cannot go on now. This page says why.');
       const at = now();

@@ -61,9 +61,7 @@ export async function ComparePage({
         <h1>
           <Link href="/resistance">Resistance</Link> · two methods
         </h1>
-        <span className="soft">
-          Two figures of one cell or pack that differ are mostly both right: they measured different things.
-        </span>
+        <span className="soft">Two methods usually give different values, and both can be right.</span>
       </div>
       {protocols.length < 2 ? (
         <section className="sheet lead-ember empty">

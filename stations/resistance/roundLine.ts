@@ -68,7 +68,7 @@ export function understandReading(
       kind: 'wrong',
       said: named
         ? (whyNot(named) ?? `${named} is not among the ${packCodeOf(named) ? 'packs' : 'cells'} of this round.`)
-        : 'All were measured; begin with the code of the one to measure again.',
+        : 'All were measured; start with the code of the one to measure again.',
     };
   const behind = named ? words.slice(1) : words;
   const day = behind.find((word) => dayPattern.test(word)) ?? null;

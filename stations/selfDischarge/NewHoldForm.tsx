@@ -20,7 +20,7 @@ export function NewHoldForm({ subject }: { subject: string }) {
           error={fields.codes}
           wide
         />
-        <Field name="days" label="Days" hint="Then they are read again" defaultValue="7" error={fields.days} figures />
+        <Field name="days" label="Days" hint="Then measure them again" defaultValue="7" error={fields.days} figures />
       </div>
       <p className="soft mt-2 mb-0">
         Charged full and settled for a day; where it is dry, 10 to 25 °C, and as warm at the second reading as at the
@@ -29,7 +29,7 @@ export function NewHoldForm({ subject }: { subject: string }) {
       <FormEnd
         refused={answer?.ok === false ? answer.said : null}
         pending={pending}
-        label="Put to rest"
+        label="Start test"
         busy="Putting to rest …"
       />
     </form>

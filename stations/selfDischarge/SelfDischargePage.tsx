@@ -29,7 +29,7 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
           {wanted.map(({ hold, count }) => (
             <p key={hold.id} style={{ fontSize: '1.3rem', fontWeight: 700 }} className="mb-2">
               <Link href={`/self-discharge/${hold.id}`}>
-                Read {count === hold.held.length ? nameOf(hold) : `${counted(count, 'more')} of ${nameOf(hold)}`} now
+                Measure {count === hold.held.length ? nameOf(hold) : `${counted(count, 'more')} of ${nameOf(hold)}`} now
               </Link>
             </p>
           ))}
@@ -45,9 +45,9 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
               <table className="table">
                 <thead>
                   <tr>
-                    <th>Who</th>
+                    <th>Test</th>
                     <th>Since</th>
-                    <th>Read again</th>
+                    <th>Next reading</th>
                     <th className="num">Hold</th>
                     <th className="num">Leak</th>
                     <th className="num">Not known</th>
@@ -64,7 +64,7 @@ export async function SelfDischargePage({ subject }: { subject: string }) {
         </section>
         <div className="stack">
           <section className="sheet lead-ink">
-            <h2>Begin a self-discharge test</h2>
+            <h2>Start a self-discharge test</h2>
             <NewHoldForm key={subject} subject={subject} />
           </section>
           <p className="soft mb-0">

@@ -103,7 +103,7 @@ const Outcome = ({ hold: { dueAt, endedAt, held } }: { hold: JudgedHold }) => (
     <p style={{ fontSize: '1.7rem', fontWeight: 700 }} className="mb-1">
       {dueAt ? (
         <>
-          Read again on <When at={dueAt} as="EEEE, d MMM" />
+          Measure again on <When at={dueAt} as="EEEE, d MMM" />
         </>
       ) : (
         outcomeText(held)

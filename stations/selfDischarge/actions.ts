@@ -55,7 +55,7 @@ export async function fileHold(holdId: number, typed: EntryLine): Promise<Filed>
     const workshop = await judgedWorkshop();
     const hold = await holdById(workshop, serial.parse(holdId));
     if (!hold) return refuse('There is no such self-discharge test.');
-    if (hold.endedAt) return refuse('This self-discharge test has ended: begin another to read on.');
+    if (hold.endedAt) return refuse('This self-discharge test has ended. Start another one.');
     const subjects = holdSubjects(hold, workshop);
     const subjectOf = (code: string | null) => subjects.find((one) => one.code === code) ?? null;
     const meter = workshop.instruments.all.find((one) => one.code === circumstances.meter && one.archivedAt === null);

@@ -53,9 +53,7 @@ export function AboutPack({ pack }: { pack: JudgedPack }) {
         </p>
       )}
       <details id="past">
-        <summary>
-          {asNew || cycles !== null ? 'Note more of its past' : 'Note how it was when new, and its use'}
-        </summary>
+        <summary>{asNew || cycles !== null ? 'Add history and use' : 'Add history and use'}</summary>
         <PackPastForm code={code} />
       </details>
     </section>

@@ -56,9 +56,8 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named, rests
   if (!latest) return null;
   const said = urgentOf(pack)?.said;
   const says = latest.judgement.says.map(packSayingText).filter((one) => one !== said);
-  const past = pastOf(standing);
   return (
-    <section className="sheet mb-3" aria-label="Groups">
+    <section className="sheet" aria-label="Groups">
       <div className="d-flex justify-content-between flex-wrap">
         <h2>Groups, from the negative terminal</h2>
         <span className="soft">
@@ -66,45 +65,54 @@ export function PackGroups({ pack, rounds: { standing }, rulesName, named, rests
           {latest.instrument && ` · ${latest.instrument}`}
         </span>
       </div>
-      <div className="cols">
-        <GroupPicture
-          series={pack.series}
-          groups={latest.judgement.groups.map((group) =>
-            named === null ? group : { ...group, odd: group.position === named },
-          )}
-          medianV={latest.judgement.medianV}
-          ringed={restsOn(latest)}
-          before={before?.state === latest.state ? { groups: before.judgement.groups, at: before.takenAt } : null}
-        />
-        <div>
-          {says.map((one) => (
-            <p key={one} className="mb-2">
-              {one}
-            </p>
-          ))}
-          <p className={`mb-2 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
-            {latest.judgement.sumCheck ? sumText(latest.judgement) : sumAloneText(latest.judgement.sum)}
-          </p>
-          <p className="soft mb-0">
-            By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{rulesName}</Link>.
-          </p>
-        </div>
-      </div>
-      {past.length > 1 && (
-        <GroupsOverTime
-          series={pack.series}
-          times={past.map(({ takenAt, judgement }) => ({
-            at: takenAt.getTime(),
-            values: judgement.groups.map(({ position, deviationV }) => ({ position, value: deviationV * 1000 })),
-          }))}
-          unit="mV"
-          decimals={0}
-          caption={`Each group relative to the median over time, ${stateTexts[past[0]?.state ?? 'rest']}`}
-          failing={
-            named === null ? latest.judgement.groups.flatMap(({ position, odd }) => (odd ? position : [])) : [named]
-          }
-        />
-      )}
+      <GroupPicture
+        series={pack.series}
+        groups={latest.judgement.groups.map((group) =>
+          named === null ? group : { ...group, odd: group.position === named },
+        )}
+        medianV={latest.judgement.medianV}
+        ringed={restsOn(latest)}
+        before={before?.state === latest.state ? { groups: before.judgement.groups, at: before.takenAt } : null}
+      />
+      {says.map((one) => (
+        <p key={one} className="mb-2">
+          {one}
+        </p>
+      ))}
+      <p className={`mb-2 ${latest.judgement.sumCheck?.agrees === false ? 'hot' : 'soft'}`}>
+        {latest.judgement.sumCheck ? sumText(latest.judgement) : sumAloneText(latest.judgement.sum)}
+      </p>
+      <p className="soft mb-0">
+        By <RuleLink rule={latest.judgement.levelRule} /> of <Link href="/rules">{rulesName}</Link>.
+      </p>
+    </section>
+  );
+}
+
+/** How each group moved against the median, over the rounds of one state. */
+export function GroupsInPast({
+  pack,
+  rounds: { standing },
+  named,
+}: Pick<PackGroupsProps, 'pack' | 'rounds' | 'named'>) {
+  const [latest] = standing;
+  const past = pastOf(standing);
+  if (!latest || past.length < 2) return null;
+  return (
+    <section className="sheet mb-3" aria-label="Groups over time">
+      <GroupsOverTime
+        series={pack.series}
+        times={past.map(({ takenAt, judgement }) => ({
+          at: takenAt.getTime(),
+          values: judgement.groups.map(({ position, deviationV }) => ({ position, value: deviationV * 1000 })),
+        }))}
+        unit="mV"
+        decimals={0}
+        caption={`Each group relative to the median over time, ${stateTexts[past[0]?.state ?? 'rest']}`}
+        failing={
+          named === null ? latest.judgement.groups.flatMap(({ position, odd }) => (odd ? position : [])) : [named]
+        }
+      />
     </section>
   );
 }

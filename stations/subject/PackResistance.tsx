@@ -29,7 +29,7 @@ export function PackResistance({ pack, packs, rules, protocols, saidAbove, round
   const newest = pack.amongGroups;
   const next =
     roundId === null ? (
-      <Link href="/resistance">Begin a round over packs</Link>
+      <Link href="/resistance">Start a round over packs</Link>
     ) : (
       <Link href={`/resistance/${roundId}?at=${pack.code}`}>Read it in round {roundId}</Link>
     );

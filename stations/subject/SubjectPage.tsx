@@ -1,6 +1,6 @@
 import { chemistries } from '@/core/chemistry/chemistries';
 import { voltmeters } from '@/core/judging/instrumentBook';
-import { type ClinicJudgement, type Complained, judgeClinic } from '@/core/judging/judgeClinic';
+import { type ClinicJudgement, type Complained, isRoundAsked, judgeClinic } from '@/core/judging/judgeClinic';
 import type { JudgedCell } from '@/core/judging/judgeCell';
 import type { JudgedPack } from '@/core/judging/judgePack';
 import { modelText } from '@/core/judging/models';
@@ -48,7 +48,7 @@ import { InUse } from './InUse';
 import { Life } from './Life';
 import { LimitTable } from './LimitTable';
 import type { Act } from './NextKeys';
-import { type JudgedRounds, judgedRounds, PackGroups, PackRounds, restsOnIn } from './PackGroups';
+import { GroupsInPast, type JudgedRounds, judgedRounds, PackGroups, PackRounds, restsOnIn } from './PackGroups';
 import { PackPromise } from './PackPromise';
 import { PackResistance } from './PackResistance';
 import { courseOf, packReadByProtocol, readByProtocol } from './resistancesRead';
@@ -99,14 +99,27 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
       <Head subject={subject} />
       <div className="cols wide-end">
         <Verdict subject={subject} due={due} acts={actsOf(subject, roundId)} clinic={clinic} />
-        <section className="sheet" aria-label="Limits">
-          <h2>Limits of the house</h2>
-          {subject.duty.checks.length > 0 ? (
-            <LimitTable subject={subject} />
-          ) : (
-            <p className="soft mb-0">{notMeasuredYet(subject)}</p>
+        <div className="stack">
+          {isPack(subject) && rounds && (
+            <Section name="Groups">
+              <PackGroups
+                pack={subject}
+                rounds={rounds}
+                rulesName={workshop.rules.name}
+                named={namedGroup(clinic)}
+                restsOn={restsOnIn(clinic?.diagnosis ?? null)}
+              />
+            </Section>
           )}
-        </section>
+          <section className="sheet" aria-label="Limits">
+            <h2>Limits of the house</h2>
+            {subject.duty.checks.length > 0 ? (
+              <LimitTable subject={subject} />
+            ) : (
+              <p className="soft mb-0">{notMeasuredYet(subject)}</p>
+            )}
+          </section>
+        </div>
       </div>
       {isPack(subject)
         ? rounds && (
@@ -166,6 +179,10 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
     </>
   );
 }
+
+/** The group that the diagnosis blames; null where it blames none, or a round is asked about first. */
+const namedGroup = (clinic: ClinicJudgement | null): number | null =>
+  clinic && isHot(clinic.diagnosis.first) && !isRoundAsked(clinic.verdict) ? clinic.diagnosis.first.position : null;
 
 /** The newest that stands. */
 function complaintIn(filed: readonly Filed[]): Complained | null {
@@ -305,14 +322,8 @@ async function PackParts({ pack, state, packs, workshop, rounds, roundId, clinic
       {pack.apart === null && (
         <Complaints code={pack.code} answered={answeredNow(state)} readAt={state.readAt?.getTime() ?? null} />
       )}
-      <Section name="Groups">
-        <PackGroups
-          pack={pack}
-          rounds={rounds}
-          rulesName={rules.name}
-          named={clinic && isHot(clinic.diagnosis.first) ? clinic.diagnosis.first.position : null}
-          restsOn={restsOnIn(clinic?.diagnosis ?? null)}
-        />
+      <Section name="Groups over time">
+        <GroupsInPast pack={pack} rounds={rounds} named={namedGroup(clinic)} />
       </Section>
       {/* Until all cells are judged the promise would be that of a part of them. */}
       {build && workshop.judging === null && (
@@ -354,6 +365,8 @@ const PackEnd = ({ pack, packs, workshop }: { pack: JudgedPack; packs: readonly 
 };
 
 function notMeasuredYet({ capacity, resistance }: JudgedSubject): string {
-  if (capacity) return 'Its resistance is not measured yet.';
-  return resistance ? 'Its capacity is not measured yet.' : 'Capacity and resistance are not measured yet.';
+  if (capacity) return 'No resistance yet. Measure it in a round.';
+  return resistance
+    ? 'No capacity yet. Run a capacity test.'
+    : 'No capacity and no resistance yet. Measure its resistance, then run a capacity test.';
 }

@@ -82,8 +82,8 @@ export async function PlanPage({ subject }: { subject: string }) {
                     <span className="num text-nowrap">
                       <When at={fromAt} as="EEE d HH:mm" /> – <When at={toAt} as="HH:mm" />
                     </span>
-                    <ActButton label="Remove" act={withdrawHoursAction.bind(null, id)}>
-                      Not so
+                    <ActButton label="Remove these hours" act={withdrawHoursAction.bind(null, id)}>
+                      Remove
                     </ActButton>
                   </li>
                 ))}
