@@ -101,7 +101,7 @@ test('from a job to a welded pack: shapes, match, a swap by hand, placement, lab
   await page.getByRole('button', { name: 'It is put in' }).click();
   await expect(page).toHaveURL(/\/clinic\/PHF$/);
   // Its bad joint was of other cells: nothing of it is said before it is read again.
-  await expect(page.getByText('on its way out')).toHaveCount(0);
+  await expect(page.getByText('is failing')).toHaveCount(0);
   await page.goto(`/cells/${came}`);
   await expect(page.locator('main')).toContainText('PHF');
   await page.goto(`/cells/${gone}`);

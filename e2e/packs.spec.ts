@@ -83,7 +83,7 @@ test.describe.serial('a pack is taken in', () => {
 
 /** What a charger told of it over two years, written down on paper, and what it tells today. */
 test.describe.serial('the resistances of a pack', () => {
-  test('noted with their days, they show which group is on its way out and that it rose', async ({ page }) => {
+  test('noted with their days, they show which group is failing and that it rose', async ({ page }) => {
     await page.goto('/clinic');
     await fillByKeys(page, { Code: 'PK6', 'What it serves': 'Ferry bell', Chemistry: 'Lithium polymer' });
     await fillByKeys(page, { 'In series': '4', 'In parallel': '1', 'Rated, Ah': '2' });
@@ -112,17 +112,17 @@ test.describe.serial('the resistances of a pack', () => {
     await page.keyboard.press('Escape');
     await type(page, 'PK6 7.8 15.7 7.6 7.9');
     const last = page.getByRole('region', { name: 'Last figure' });
-    await expect(last).toContainText('Group 2 is on its way out');
+    await expect(last).toContainText('Group 2 is failing');
     await expect(last).toContainText('risen to 2.15 times the first figure read the same way');
     await last.getByRole('link', { name: 'PK6' }).press('Enter');
     await expect(page).toHaveURL(/\/clinic\/PK6$/);
     const resistance = page.getByRole('region', { name: 'Resistance', exact: true });
-    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('◆ Group 2 is on its way out');
+    await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('◆ Group 2 is failing');
     await expect(resistance).toContainText('Group 2 has risen');
     await resistance.getByText('As a table').press('Enter');
     await expect(resistance.getByRole('row')).toHaveText([/Read/, /7\.8\s*15\.7/, /15 Nov 2025/, /9 Nov 2024/]);
     await page.goto('/clinic');
-    await expect(page.getByRole('row').filter({ hasText: 'PK6' })).toContainText('◆ Group 2 is on its way out');
+    await expect(page.getByRole('row').filter({ hasText: 'PK6' })).toContainText('◆ Group 2 is failing');
   });
 
   test('a round with a load reads the whole pack, or one group through its connector without the wires', async ({

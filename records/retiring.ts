@@ -1,7 +1,7 @@
 import type { RetireStep } from '@/core/judging/retiring';
 import type { Queryable } from './database';
 
-/** What was done with a cell or pack on its way out. */
+/** What was done with a cell or pack that is being retired. */
 export interface Retiring {
   /** The oldest first. */
   steps: (RetireStep & { entry: string })[];

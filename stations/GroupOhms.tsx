@@ -9,7 +9,7 @@ interface GroupOhmsProps {
   middleOhm: number | null;
 }
 
-const levelMark: Record<ResistanceLevel, string> = { even: '', watch: '△ warning', failing: '◆ on its way out' };
+const levelMark: Record<ResistanceLevel, string> = { even: '', watch: '△ warning', failing: '◆ failing' };
 
 function Value({ quantity }: { quantity: Quantity }) {
   const { figure, doubt, unit } = quantityParts(quantity, display.resistance);

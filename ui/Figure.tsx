@@ -7,7 +7,8 @@ export function Figure({ quantity, as, mid = false }: { quantity: Quantity; as: 
   return (
     <div className={`big${mid ? ' mid' : ''}`}>
       <span className="text-nowrap">
-        {figure} <small>{unit}</small>
+        {figure}
+        <small className="ms-2">{unit}</small>
       </span>
       {doubt && <small className="soft num">± {doubt}</small>}
     </div>

@@ -77,7 +77,7 @@ const groupsText = (positions: readonly number[]): string =>
 
 const resistanceSayings: Sentences<ResistanceSaying> = {
   'group-failing': ({ position, resistance, middleOhm, times }) =>
-    `Group ${position} is on its way out: ${formatQuantity(resistance, display.resistance)}, ` +
+    `Group ${position} is failing: ${formatQuantity(resistance, display.resistance)}, ` +
     `${times.toFixed(1)} times the median of its pack (${formatFigure(middleOhm, display.resistance)}).`,
   'group-watch': ({ position, resistance, middleOhm, times }) =>
     `Group ${position} is a warning: ${formatQuantity(resistance, display.resistance)}, ${times.toFixed(2)} times ` +

@@ -70,7 +70,7 @@ export const asItIsGates = [
   'It lies apart, outdoors or on what does not burn, until it goes',
 ] as const;
 
-/** What was done on its way out. */
+/** The steps of retiring. */
 export function retireStepText({ act, voltageV, toWhom }: Omit<RetireStep, 'at'>): string {
   if (act === 'run-down') return 'put on a lamp';
   if (act === 'as-it-is') return 'handed over as it is';

@@ -9,7 +9,7 @@ const reasons: Sentences<UnfitReason> = {
   out: () => 'What was found on it rules it out.',
   apart: () => 'It was taken apart.',
   'rescue-first': () => 'A group lies below its floor.',
-  retiring: () => 'It is on its way out.',
+  retiring: () => 'It is being retired.',
   retire: () => 'It is worn out for any duty here.',
   'group-low': ({ position, belowV, afterUse }) =>
     `${group(position)} stood ${formatFigure(belowV, display.milliVolt)} below the others ` +

@@ -125,7 +125,7 @@ export type Body =
   | { kind: 'brought-back'; usedAh: number | null; lowestV: number | null; lowestPosition: number | null }
   /** A group of a pack was mended; what was taken out of it where its cells were known. */
   | { kind: 'mended'; position: number; takenOut: string[]; putIn: string[] }
-  /** A step on its way out. */
+  /** A step of retiring. */
   | { kind: 'retiring'; act: RetireAct; voltageV: number | null; toWhom: string | null }
   | { kind: 'note'; text: string };
 

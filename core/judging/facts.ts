@@ -214,7 +214,7 @@ export interface PackFacts extends Pack {
   latest: PackRound | null;
   rested: PackRound | null;
   afterUse: PackRound | null;
-  /** What was done last on its way out; null where nothing was. */
+  /** The last step of retiring; null where there is none. */
   retiring: RetireAct | null;
   /** When it was taken out last; null where it never was. */
   takenOut: TakenOut | null;

@@ -114,7 +114,7 @@ const highest = ({ groups }: PackResistances) =>
 
 /**
  * The duty of a pack by its weakest group: its capacity is that of the first group to be empty, its rate that at which
- * the group of the highest resistance sags by the house's share. A group that leaks or is on its way out leaves light
+ * the group of the highest resistance sags by the house's share. A group that leaks or is failing leaves light
  * duty at best. Source: common practice.
  *
  * @param leaking the group that did not hold its voltage, from the negative terminal; null where none is known

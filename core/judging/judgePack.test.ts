@@ -206,7 +206,7 @@ describe('graded by its weakest group', () => {
     expect([swollen.duty.duty, swollen.standing]).toEqual(['retire', 'out']);
   });
 
-  test('a group on its way out leaves light duty at best, said with its times', () => {
+  test('a failing group leaves light duty at best, said with its times', () => {
     const { duty } = judged(told(day('2026-03-01'), [6, 8, 22], tenSecond), { run });
     expect(duty).toMatchObject({ duty: 'light', because: { code: 'group-failing', position: 3, times: 22 / 8 } });
   });

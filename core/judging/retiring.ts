@@ -14,7 +14,7 @@ export interface RetireStep {
   toWhom: string | null;
 }
 
-/** Where something stands on its way out. */
+/** The status of retiring. */
 export type RetirePhase =
   | { code: 'decide' }
   | { code: 'running-down'; beganAt: Date }

@@ -93,7 +93,7 @@ test('when new it had others: which groups are how far from that', () => {
   expect(says.map(({ code }) => code)).toEqual(['group-watch', 'risen-since-new']);
 });
 
-test('the most urgent comes first, and only what is on its way out is urgent', () => {
+test('the most urgent comes first, and only a failing group is urgent', () => {
   const { says } = judge([6, 7.2, 6, 12, 6]);
   expect(says.map(({ code, urgent }) => [code, urgent])).toEqual([
     ['group-failing', true],

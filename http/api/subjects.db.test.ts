@@ -58,7 +58,7 @@ test('what is known and said of each', async () => {
     kind: 'pack',
     wantsAHand: true,
     groups: [{ resistanceIs: 'even' }, { resistanceIs: 'even' }, { resistanceOhm: { value: 0.019 } }],
-    says: [expect.stringMatching(/^Group 3 is on its way out/)],
+    says: [expect.stringMatching(/^Group 3 is failing/)],
   });
   const [cell] = (await ask('code=T1-002')).subjects;
   expect(cell).toMatchObject({ kind: 'cell', restVoltageV: 3.71, capacityAh: null, standing: 'ungraded', pack: null });

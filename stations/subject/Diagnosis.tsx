@@ -59,7 +59,7 @@ export function Diagnosis({
   const signs = visit ? signsText(visit) : '';
   const isAllSaid = doubtful.length === 1 && only !== undefined && only === named && listed(only).length === 1;
   return (
-    <section className="sheet mb-3" aria-label="What is wrong" id="clinic">
+    <section className="sheet" aria-label="What is wrong" id="clinic">
       <h2>What is wrong, by {counted(rounds.length, 'round')}</h2>
       <p className="mb-1" style={{ fontSize: isSaidAbove ? '1.05rem' : '1.3rem', fontWeight: 700, lineHeight: 1.2 }}>
         {isRuledOut || isAsked ? (

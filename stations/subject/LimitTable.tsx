@@ -4,7 +4,7 @@ import type { JudgedSubject } from '@/core/judging/subject';
 import { Link } from '@/ui/Link';
 import { dutyNames } from '@/words/duty';
 
-const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncertain: '≈ cannot tell' };
+const signs: Record<Met, string> = { met: '✓ met', missed: '✗ missed', uncertain: '≈ unclear' };
 
 /** Each limit that a cell or pack met or missed, with the measured value, its uncertainty and the house rule. */
 export function LimitTable({ subject }: { subject: JudgedSubject }) {

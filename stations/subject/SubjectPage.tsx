@@ -88,6 +88,7 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
     isPack(subject) && rounds && past
       ? judgeClinic(subject, rounds.standing, limits, workshop, complaintIn(filed), past)
       : null;
+  const build = isPack(subject) && subject.buildId !== null ? await buildById(db, subject.buildId) : null;
   const told = filed.filter(({ voidReason }) => voidReason === null);
   const visits = rounds ? visitsOf(rounds.standing, told) : [];
   const due = watch.filter(
@@ -98,7 +99,19 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
     <>
       <Head subject={subject} />
       <div className="cols wide-end">
-        <Verdict subject={subject} due={due} acts={actsOf(subject, roundId)} clinic={clinic} />
+        <div className="stack">
+          <Verdict subject={subject} due={due} acts={actsOf(subject, roundId)} clinic={clinic} />
+          {isPack(subject) && clinic && (
+            <Section name="What is wrong">
+              <Diagnosis
+                pack={subject}
+                clinic={clinic}
+                cellsOf={cellsByGroup(build, subject.series, workshop.cells)}
+                visit={visits[0] ?? null}
+              />
+            </Section>
+          )}
+        </div>
         <div className="stack">
           {isPack(subject) && rounds && (
             <Section name="Groups">
@@ -129,6 +142,7 @@ export async function SubjectPage({ kind, code, drawn, page }: SubjectPageProps)
               packs={packs}
               workshop={workshop}
               rounds={rounds}
+              build={build}
               roundId={roundId}
               clinic={clinic}
               visits={visits}
@@ -229,7 +243,7 @@ const PackHead = ({ pack }: { pack: JudgedPack }) => (
     )}
     {pack.retiring !== null && (
       <Link className="tag" href={`/retire/${pack.code}`}>
-        {pack.retiring === 'gone' ? 'handed over' : 'on its way out'}
+        {pack.retiring === 'gone' ? 'handed over' : 'being retired'}
       </Link>
     )}
     <span className="soft">
@@ -293,6 +307,7 @@ interface PackPartsProps {
   packs: readonly JudgedPack[];
   workshop: Workshop;
   rounds: JudgedRounds;
+  build: Awaited<ReturnType<typeof buildById>>;
   roundId: number | null;
   clinic: ClinicJudgement | null;
   /** The newest first. */
@@ -300,21 +315,14 @@ interface PackPartsProps {
 }
 
 /** What a pack has beyond a cell: its groups against each other, and what the match promised of them. */
-async function PackParts({ pack, state, packs, workshop, rounds, roundId, clinic, visits }: PackPartsProps) {
+function PackParts({ pack, state, packs, workshop, rounds, build, roundId, clinic, visits }: PackPartsProps) {
   const { rules } = workshop;
-  const build = pack.buildId === null ? null : await buildById(database(), pack.buildId);
-  const cellsOf = cellsByGroup(build, pack.series, workshop.cells);
   return (
     <>
       {clinic && (
-        <>
-          <Section name="What is wrong">
-            <Diagnosis pack={pack} clinic={clinic} cellsOf={cellsOf} visit={visits[0] ?? null} />
-          </Section>
-          <Section name="Balancing">
-            <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
-          </Section>
-        </>
+        <Section name="Balancing">
+          <EvenOut pack={pack} rounds={rounds} workshop={workshop} verdict={clinic.verdict} />
+        </Section>
       )}
       <Section name="Visits">
         <Visits visits={visits} />

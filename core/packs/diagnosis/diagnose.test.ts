@@ -92,7 +92,7 @@ test('a group counts for less while it settles after a charge', () => {
   expect(uAt(null)).toBe(uAt(7200));
 });
 
-// Common practice: 6 6 8 22 mΩ, the last is on its way out; 8.4 9.3 9.0 mΩ, nothing odd.
+// Common practice: 6 6 8 22 mΩ, the last is failing; 8.4 9.3 9.0 mΩ, nothing odd.
 test.each([
   [
     [0.006, 0.006, 0.008, 0.022],
