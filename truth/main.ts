@@ -142,7 +142,8 @@ const after = `## What is not covered, and why
   interval leaves room for it.
 - A charger that did not balance leaves open whether a low group is weak or was left behind: the capacity lies in one
   of two places, and the interval holds both.
-- The whole of a pack measured at its terminals holds its leads and joints: the value of the weakest group is a little too high.
+- The whole of a pack measured at its terminals holds its leads and joints: the value of the weakest group is a little
+  too high.
 - A cylindrical cell of unknown make may be of mixed oxide, cobalt or manganese: its interval includes all three and
   holds more often than nineteen times of twenty. Logs without a rest before the load show the make badly, since the
   voltage that the load costs is not measured.
