@@ -27,7 +27,7 @@ export type Warning =
   | { code: 'groups-not-sum'; apartV: number; voltageV: number }
   /** `rows` are the first few. */
   | { code: 'row-unreadable'; count: number; rows: number[] }
-  /** Runs stored long ago do not tell where. */
+  /** Runs stored long ago have no place. */
   | { code: 'clock-reset'; count: number; rows: number[]; atS?: number[] }
   | { code: 'heading-again'; rows: number[] }
   /** Of dates such as 11/02/2026; assumed where nothing in the log decides. */

@@ -254,13 +254,13 @@ export interface DemoPack {
   findings: InspectionFinding[];
   /** Cycles when it was taken in. */
   cycles: number;
-  /** How it was when new, where somebody noted it; resistances of its groups, Ω. */
+  /** How it was when new, where a person noted it; resistances of its groups, Ω. */
   asNew?: { daysAgo: number; capacityAh: number; price: number; resistancesOhm: number[] | null };
-  /** How its groups were told by a charger over its seasons, where somebody wrote that down. */
+  /** How its groups were told by a charger over its seasons, where a person wrote that down. */
   ageing?: DemoAgeing;
-  /** For how long it served in its usual use, where somebody timed that. */
+  /** For how long it served in its usual use, where a person timed that. */
   served?: { daysAgo: number; minutes: number }[];
-  /** Its test discharge and a load over its terminals, where somebody took the time. */
+  /** Its test discharge and a load over its terminals, where a person took the time. */
   discharge?: DemoPackDischarge;
   rounds: DemoPackRound[];
 }

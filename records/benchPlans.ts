@@ -1,7 +1,7 @@
 import type { JobKind, NotPlanned } from '@/core/planning/benchPlan';
 import type { Queryable } from './database';
 
-/** When somebody is at the bench. */
+/** When a person is at the bench. */
 export interface Attended {
   id: string;
   fromAt: Date;

@@ -103,7 +103,7 @@ export async function placeBuildCell(db: Queryable, id: number, cellId: number, 
   return rowCount === 1;
 }
 
-/** A pack is none that can be mended any more, or its cells are not where they were when somebody looked. */
+/** A pack is none that can be mended any more, or its cells are not where they were when a person looked. */
 export class NotMended extends Error {}
 
 /**

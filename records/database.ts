@@ -105,7 +105,7 @@ async function trying<T>(work: () => Promise<T>, again: (error: unknown) => bool
 export const database = (): Pool => (held.workshopPool ??= poolOf(10));
 
 /**
- * A pool of one connection, for what somebody at the bench waits for entry after entry. A new connection plans and
+ * A pool of one connection, for what a person at the bench waits for entry after entry. A new connection plans and
  * loads everything again, which takes longer than the filing; this one has done it, whatever the others were used for.
  */
 export const filingDatabase = (): Pool => (held.filingPool ??= poolOf(1));

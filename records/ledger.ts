@@ -69,7 +69,7 @@ export interface TakenWith {
   channel: number | null;
 }
 
-/** What somebody did once: one press of Enter. */
+/** What a person did once: one press of Enter. */
 export interface Act {
   /** Made where it was typed, so that sending it twice files it once. */
   entry: string;

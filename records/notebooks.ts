@@ -1,6 +1,6 @@
 import type { Queryable } from './database';
 
-/** A table as somebody pasted it. */
+/** A table as a person pasted it. */
 export interface NewNotebook {
   /** Made by the sender, so that sending it twice files it once. */
   uid: string;

@@ -55,7 +55,7 @@ export async function beginRest(
   await beginPeriod(db, { kind: 'rest', subjectIds, batchId, restFrom, plannedS, beganAt });
 }
 
-/** Notes that somebody saw that a period is due: the first time counts. It changes nothing else. */
+/** Notes that a person saw that a period is due: the first time counts. It changes nothing else. */
 export async function noteSeen(db: Queryable, entry: string, seenAt: Date): Promise<void> {
   await db.query(
     `update period set seen_at = $2
@@ -92,7 +92,7 @@ export async function isUnderWay(
 }
 
 /**
- * What nobody ended, a rest, a remedy, a job or a discharge through a resistor; rests that follow from logs after
+ * All that is not ended, a rest, a remedy, a job or a discharge through a resistor; rests that follow from logs after
  * `since`.
  */
 export async function standingRests(db: Queryable, since: Date): Promise<Rest[]> {

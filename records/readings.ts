@@ -199,7 +199,7 @@ export async function pulsesFiled(db: Queryable, runId: number): Promise<number[
   return rows.map((row) => row.atS);
 }
 
-/** A line that somebody filed, as other screens hear of it. */
+/** A line that a person filed, as other screens hear of it. */
 export interface FiledElsewhere {
   id: number;
   entry: string;

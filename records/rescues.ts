@@ -1,7 +1,7 @@
 import type { RescueAct, RescueFacts, RescueReading } from '@/core/judging/rescue';
 import { inTurn, type Queryable } from './database';
 
-/** Which rescues: those that nobody ended, or all of one subject. */
+/** Which rescues: those not ended, or all of one subject. */
 export type WhichRescues = { isOpen: true } | { subjectId: number };
 
 /** Rescues with all that was read and done in them, the newest first. */

@@ -14,17 +14,17 @@ export interface NewRun {
   subjectIds: readonly number[];
   fileName: string;
   contentSha256: Buffer;
-  /** What logged it; null where nobody said. */
+  /** What logged it; null where not given. */
   loggerId?: number | null;
   endedAt: Date;
 }
 
 /** How the file of a run is read. */
 export interface RunLayout {
-  /** As somebody told it; null where the file tells it by itself. */
+  /** As a person told it; null where the file tells it by itself. */
   mapping: LogMapping | null;
   load: DischargeLoad;
-  /** Limit of the resistor or the set current, a share; null where nobody said. */
+  /** Limit of the resistor or the set current, a share; null where not given. */
   loadTolerance: number | null;
   voltageStepV: number;
   /** Null without a column of current. */

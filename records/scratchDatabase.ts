@@ -51,7 +51,7 @@ export async function makeWorkshopTemplate(): Promise<Scratch> {
   const template = await scratchDatabase();
   const pool = poolOn(template.url, 1);
   await migrate(pool);
-  // What somebody is connected to cannot be copied.
+  // What a person is connected to cannot be copied.
   await pool.end();
   process.env.WORKSHOP_TEMPLATE = template.name;
   return template;

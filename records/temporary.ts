@@ -16,7 +16,7 @@ export async function temporaryFolder(): Promise<string> {
 /**
  * Takes away what processes left that were ended in the middle. Another server on the same folder keeps its own.
  *
- * @throws Error when the folder belongs to somebody else or others may look into it
+ * @throws Error when the folder belongs to another user or others may look into it
  */
 export async function clearTemporary(): Promise<void> {
   await mkdir(folder(), { recursive: true, mode: 0o700 });

@@ -16,6 +16,6 @@ async function beside<Answer>(ask: (previewer: Remote<Previewer>) => Promise<Ans
 export const lookAtLog = (source: File | string, logged: Logged, sheet?: string): Promise<LogPreview> =>
   beside((previewer) => previewer.preview(source, logged, sheet));
 
-/** Reads a table that somebody kept: a text, or a sheet of a workbook. */
+/** Reads a table that a person kept: a text, or a sheet of a workbook. */
 export const lookAtTable = (file: File, mostChars: number, sheet?: string): Promise<TableText> =>
   beside<TableText>(async (previewer) => previewer.table(file, mostChars, sheet));

@@ -5,7 +5,7 @@ import type { Chance } from '@/core/statistics/random';
 import { between, drawTool, moveOn, rested, shown, type TrueCell, type TrueState, voltageOf } from './trueCell';
 
 /*
- * Packs with known faults, as somebody reads them. This file was written before the estimator that is compared with it,
+ * Packs with known faults, as a person reads them. This file was written before the estimator that is compared with it,
  * and is not changed to please it: cells with three relaxing branches and a resistance that grows, curves that differ
  * from every table by make and by cell, a bench that is warm or cold, meters with gains, offsets and drifting noise.
  */

@@ -73,7 +73,7 @@ function drawSocs(chance: Chance, series: number): number[] {
   );
 }
 
-/** A pack with what somebody filed of it, some of it missing. */
+/** A pack with what a person filed of it, some of it missing. */
 export function drawHistory(chance: Chance): History {
   const chemistry = oneOf(chance, kinds);
   const series = 1 + Math.floor(chance.uniform() * 6);
@@ -130,7 +130,7 @@ function drawReadings(
   };
   const rounds = happens(chance, 0.08) ? [] : [round, ...(happens(chance, 0.5) ? [old] : [])];
   if (rounds.length === 0 || !happens(chance, 0.2)) return { rounds, moves: [] };
-  // Somebody used it and noted how much, as well as that can be read off.
+  // A person used it and noted how much, as well as that can be read off.
   const holds = Math.min(...groups.map(({ cell, soc }) => Math.max(0, soc - 0.15) * cell.capacityAh));
   const usedAh = between(chance, 0, holds);
   for (const group of groups) group.soc -= usedAh / group.cell.capacityAh;

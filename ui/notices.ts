@@ -12,7 +12,7 @@ function subscribe(draw: () => void): () => void {
 /** Whether this browser may tell of what is due outside its page; null where it has no such thing. */
 const allowed = (): NotificationPermission | null => ('Notification' in window ? Notification.permission : null);
 
-/** Notices outside the page, where the browser has them and somebody allowed it. */
+/** Notices outside the page, where the browser has them and a person allowed it. */
 export function useNotices() {
   const permission = useSyncExternalStore(subscribe, allowed, () => null);
   return {

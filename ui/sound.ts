@@ -49,7 +49,7 @@ export function useSound() {
     },
     play: (signal: Signal) => {
       document.documentElement.dataset.signal = signal;
-      // Where somebody can be hurt it is heard in any case.
+      // Where a person can be hurt it is heard in any case.
       if (on || signal === 'stop') sound(signal);
     },
   };

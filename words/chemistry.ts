@@ -30,7 +30,7 @@ export function curveBasisText(basis: CurveBasis): string {
 
 const namesOf = (keys: readonly Chemistry[]): string => keys.map((key) => chemistries[key].name).join('; or ');
 
-/** What a voltage leaves of the chemistries, where nobody knows it; null where none was measured. */
+/** What a voltage leaves of the chemistries, where not known; null where none was measured. */
 export function unknownChemistryText(perGroupV: number | null): string {
   if (perGroupV === null)
     return 'Its chemistry is known before anything is charged. Measure its terminals at rest: that rules some out.';

@@ -9,7 +9,7 @@ export interface ChargerHere {
   limits: ChargerLimits;
 }
 
-/** Where nobody noted what a charger can do: a small one of the trade. From memory. */
+/** Where it is not noted what a charger can do: a small one of the trade. From memory. */
 const plainCharger: ChargerHere = {
   code: 'small',
   name: 'a small one, 5 A and 50 W',

@@ -7,7 +7,7 @@ import { oncePer, type Workshop } from './judged';
 const judged = async (workshop: Workshop, which: WhichHolds): Promise<JudgedHold[]> =>
   (await holdFacts(database(), which)).map((hold) => judgeHold(hold, workshop.rules.limits, workshop));
 
-/** Self-discharge tests that nobody ended, the newest first. */
+/** Self-discharge tests that are not ended, the newest first. */
 export const openHolds = oncePer('openHolds', (workshop) => judged(workshop, { isOpen: true }));
 
 /** Every self-discharge test there was, the newest first. */

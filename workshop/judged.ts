@@ -124,7 +124,7 @@ function forget(standing: Standing, error: unknown): void {
   });
 }
 
-/** The same workshop with these cells in it: while all are judged, those that somebody looks at are judged first. */
+/** The same workshop with these cells in it: while all are judged, those that a person looks at are judged first. */
 export async function withCellsOf(workshop: Workshop, of: { code: string } | { batchCode: string }): Promise<Workshop> {
   if (!workshop.judging) return workshop;
   const there = new Set(workshop.cells.map((cell) => cell.id));

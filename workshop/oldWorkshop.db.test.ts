@@ -54,7 +54,9 @@ const rounded = (value: unknown): unknown =>
 /** A nickel cell below its floor needs no rescue: since then it is charged at a low current. */
 const nickelNow = (cells: Record<string, object>): Record<string, object> =>
   Object.fromEntries(
-    Object.entries(cells).map(([code, was]) => {
+    Object.entries(cells).map(([code, before]) => {
+      // The station Capacity was called Runs.
+      const was = 'waits' in before && before.waits === 'runs' ? { ...before, waits: 'capacity' } : before;
       const cell = workshop.cells.find((one) => one.code === code);
       const isNickel = cell !== undefined && chemistries[cell.chemistry].family === 'nickel';
       const isChanged = isNickel && (was as { intake?: string }).intake === 'rescue-only';

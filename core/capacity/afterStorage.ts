@@ -5,7 +5,7 @@ import { chemistries } from '../chemistry/chemistries';
 const storedMs = 30 * 86_400_000;
 
 /**
- * Whether a discharge is the first after storage: of nickel it tells of the shelf, not of health; two or three cycles
+ * Whether a discharge is the first after storage: with nickel it shows storage, not health; two or three cycles
  * settle it. Source: common practice.
  *
  * @param before when the other discharges of it ended

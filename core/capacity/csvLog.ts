@@ -57,7 +57,7 @@ export function createCsvLog(emit: (sample: Sample) => void, logged?: Logged): T
       const lines = isCrOnly ? text.replaceAll('\r', '\n') : text;
       let more = isBegun ? lines : lines.replace(/^\uFEFF/, '');
       isBegun = true;
-      // Several lines tell what separates, not the first alone.
+      // Several lines show the separator, not the first alone.
       if (separator === null) [more, rest] = [rest + more, ''];
       const end = more.lastIndexOf('\n');
       if (end < 0) {

@@ -13,7 +13,7 @@ import { createSegmenter, mostSegments, type Segment } from './segments';
 import { createVoltageSense } from './voltageSense';
 import { createWildFilter, type WildFilter } from './wildSamples';
 
-/** How a load of a known kind draws; a column tells it by itself. */
+/** The kind of a load without a column of current. */
 const toldMode = { resistor: 'resistor', current: 'constant-current', column: null } as const;
 
 /** What drew the current: a known resistor, a regulated current, or whatever the log's own column says. */
@@ -82,7 +82,7 @@ const ditheredDigits = 2;
 /**
  * Integrates a discharge sample by sample in constant memory: the area under the current by the trapezoid rule over
  * uneven steps, under load alone, up to the first lasting crossing of the cut-off. Rest and charge before, between and
- * after are left out: a column of current shows them; where the load is only told, the voltage does. Of several
+ * after are left out: a column of current shows them; where only the load is given, the voltage does. Of several
  * discharges the first that ends at the cut-off counts, else the largest, as a lower bound. Of a pack whose groups were
  * logged the lowest group is compared with the cut-off of one.
  * Wild samples and those without a current are left out; gaps are bridged by a straight line and paid for in
@@ -257,7 +257,7 @@ export function createDischargeMeter({
 
 export type DischargeMeter = ReturnType<typeof createDischargeMeter>;
 
-/** How samples become a discharge: by a told load or by the column. */
+/** How samples become a discharge: from a given load or from the column. */
 interface Flow {
   push(sample: Sample): void;
   /**
@@ -367,7 +367,7 @@ function pulseTools(
     load.kind === 'column'
       ? (tools.currentAccuracyShare ?? (tools.currentAccuracyA === undefined ? assumedCurrentShare : 0))
       : (tools.loadTolerance ?? assumedLoadTolerance);
-  // Of a resistor the same voltmeter tells the current: its gain cancels.
+  // With a resistor the same voltmeter gives the current: its gain cancels.
   const gain =
     load.kind === 'resistor'
       ? 0

@@ -442,7 +442,7 @@ const jumpsBetween = (before: Tallying, after: Tallying): number[] | null =>
 const between = (from: Counted, to: Tallying, share: number): number[] | null =>
   from.groupsV && to.groupsV && from.groupsV.map((v, i) => v + share * ((to.groupsV?.[i] ?? NaN) - v));
 
-/** This many points tell a course. */
+/** This many points make a curve. */
 const coursePoints = 512;
 
 /** The groups over the charge, every this many samples: in constant memory. */

@@ -34,7 +34,7 @@ const atOnceDoubt = 0.25;
 /** Above this the end of its charge fixes the state of charge within this much. */
 const nearFullSoc = 0.97;
 const fullU = 0.012;
-/** Less than this between its start and its end tells no capacity. */
+/** A smaller difference between start and end gives no capacity. */
 const leastApart = 0.3;
 
 /**

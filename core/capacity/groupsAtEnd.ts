@@ -7,7 +7,7 @@ export interface GroupAtEnd {
   position: number;
   endVoltageV: number;
   reachedCutoff: boolean | null;
-  /** What it could have given on, down to its own cut-off; null where the log does not tell. */
+  /** What it could have given on, down to its own cut-off; null where the log does not show it. */
   leftAh: Quantity | null;
 }
 

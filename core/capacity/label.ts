@@ -27,7 +27,7 @@ export function buildFromLabel(
   };
 }
 
-/** What a label says of a pack, as far as it does, and how somebody counted it. */
+/** What a label says of a pack, as far as it does, and how a person counted it. */
 export interface PackLabel {
   energyWh: number | null;
   packV: number | null;

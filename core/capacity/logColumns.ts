@@ -45,7 +45,7 @@ export interface Logged {
   series: number;
   /** Its columns of groups begin at the positive terminal. */
   fromRed?: boolean | undefined;
-  /** How it is to be read, where somebody said so. */
+  /** How it is to be read, where a person said so. */
   mapping?: LogMapping | undefined;
 }
 
@@ -74,10 +74,10 @@ const isSampleRow = (row: readonly string[]): boolean =>
 
 /**
  * Understands the layout of a log from its first rows: where the samples begin, which column holds what, in which unit.
- * Units come from the heading or a row of units below it; where neither tells, they are inferred from the size of the
+ * Units come from the heading or a row of units below it; without either, they are inferred from the size of the
  * figures and marked as assumed. Returns null when no two columns of numbers are found.
  *
- * Of a pack the voltages of its groups are looked for as well. Where somebody told the mapping, that is the layout.
+ * Of a pack the voltages of its groups are looked for as well. A mapping given by a person is the layout.
  *
  * @param rows the first rows, tokenised; twenty are plenty
  * @throws ImpossibleInput where columns of groups are not as many as the pack has

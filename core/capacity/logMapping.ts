@@ -6,7 +6,7 @@ import { timeFormOf } from './timeText';
 /** A column may hold the date beside a clock as well, or the voltage of a tap against the negative terminal. */
 export type MappedField = LogField | 'day' | 'tap';
 
-/** What one column of a log is, as somebody says. */
+/** The meaning of one column of a log, given by a person. */
 export interface MappedColumn {
   index: number;
   field: MappedField;
@@ -15,7 +15,7 @@ export interface MappedColumn {
   unit: string;
 }
 
-/** How somebody says that a log is to be read. */
+/** The layout of a log, given by a person. */
 export interface LogMapping {
   /** Of a text table. */
   separator?: string | undefined;
@@ -24,7 +24,7 @@ export interface LogMapping {
   /** Rows before the first sample. */
   headingRows: number;
   columns: MappedColumn[];
-  /** From sample to sample, where no column tells the time, s. */
+  /** From sample to sample, where there is no time column, s. */
   intervalS?: number | undefined;
 }
 
@@ -40,7 +40,7 @@ export interface LogHead {
 const isOfGroup = ({ field }: MappedColumn): boolean => field === 'group' || field === 'tap';
 
 /**
- * The layout that somebody told.
+ * The layout from a mapping given by a person.
  *
  * @param rows the first rows, tokenised
  * @throws ImpossibleInput where it tells no time, no voltage or the groups of another pack, or the same twice

@@ -50,7 +50,7 @@ export interface LogEnd {
   currentStepA: number | null;
   /** Of the voltages of groups; null where there are none. */
   groupStepV: number | null;
-  /** Of its last row; null where the log tells no dates. */
+  /** Of its last row; null where the log has no dates. */
   endedAt: LoggedMoment | null;
 }
 
@@ -150,7 +150,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       clock.shift(dates.note(dayText ?? dayPartOf(text), text));
     return secondsOf(text, written, factor, dayText, dates.order());
   };
-  /** A heading once more begins another log: of the same columns it goes on, of others nothing of it can be told. */
+  /** A heading once more begins another log: with the same columns it goes on; with others it is refused. */
   const lookForHeading = (row: readonly string[]): void => {
     const filled = row.filter((cell) => cell.trim() !== '');
     if (filled.length < 2 || filled.length !== first[0]?.length || filled.some((cell) => figureValue(cell) !== null))
@@ -193,7 +193,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
     sample.groupsV = groupsV;
     emit(sample);
   };
-  /** Where no column tells the time, the rows are told to lie so far apart. */
+  /** Without a time column: the given time between rows. */
   const clockedS = (): number | null => {
     const intervalS = logged.mapping?.intervalS;
     return intervalS === undefined ? null : (rowNumber - (layout?.headingRows ?? 0) - 1) * intervalS;
@@ -230,7 +230,7 @@ export function createLogReader(emit: (sample: Sample) => void, logged: Logged =
       if (first.length >= rowsToUnderstand) understand();
     },
     pushPlain(text, from, to, separator) {
-      // The first rows tell the last digits as well.
+      // The first rows show the last digits as well.
       if (read < mostLookedAt) return false;
       if (plain === undefined) plain = plainOf(separator);
       if (!plain?.read(text, from, to)) return false;

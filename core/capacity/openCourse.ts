@@ -12,7 +12,7 @@ export interface OpenCourse {
 
 /** After a rest of this length the voltage is the open-circuit voltage. */
 const leastRestS = 1200;
-/** This many rests tell a curve. */
+/** This many rests make a curve. */
 const leastRests = 6;
 /** A discharge that lasts this long is at about 0.05C or below. */
 const leastSlowS = 18 * 3600;

@@ -34,7 +34,7 @@ export type PartialInput = 'charge put in' | 'start voltage' | 'curve' | 'end';
 /** Below this slope, V per whole charge, 10 mV of uncertainty cost 4 % of charge. */
 const flatSlope = 0.25;
 const reserveSoc = 0.2;
-/** Start and end nearer than this tell no capacity. */
+/** Start and end nearer than this give no capacity. */
 const leastApart = 0.05;
 /** For a healthy lithium cell what went in is within a per cent or two of what comes out. */
 const assumedChargeShare = 0.02;

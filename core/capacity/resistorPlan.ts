@@ -19,7 +19,7 @@ export interface ToDischarge {
   curve: OpenCircuitCurve;
   /** Cells or groups in series. */
   series: number;
-  /** What it holds, as far as is known, Ah. */
+  /** What it holds, where known, Ah. */
   capacityAh: Quantity;
   /** Where it is to end, V a cell or group. */
   cutoffV: number;
@@ -40,7 +40,7 @@ export interface ResistorPlan {
   ratingW: number | null;
   /** From full to the cut-off. */
   durationS: Quantity;
-  /** When somebody has to be there at the latest: it may be empty by then. */
+  /** When a person has to be there at the latest: it may be empty by then. */
   alarmS: number;
 }
 

@@ -59,7 +59,7 @@ interface UpTo {
   energyWs: number;
 }
 
-/** The device's own numbers of cycle and step; null where it told none. */
+/** The device's own numbers of cycle and step; null where it has none. */
 type Numbered = Pick<Sample, Counter>;
 const isAnother = (one: Numbered, other: Numbered): boolean =>
   differ(one.cycle, other.cycle) || differ(one.step, other.step);
@@ -127,7 +127,7 @@ function count(open: Open, stepS: number, from: Point, to: Point): void {
   open.energyWs += (stepS * (fromA * from.voltageV + toA * to.voltageV)) / 2;
 }
 
-/** What was held; where the voltage hardly moved, a current is not told from a resistor or a power. */
+/** What was held; where the voltage hardly moved, a current, a resistor and a power look the same. */
 function modeOf({ way, fromS, isTaper, spread }: Open, toS: number, told: ToldMode | null): SegmentMode {
   if (way === 0) return 'other';
   if (toS - fromS < longestPulseS) return 'pulse';
@@ -156,7 +156,7 @@ const isStep = (open: Open, fromA: number, toA: number): boolean =>
  * samples; each half counts with the current on its own side, so that charge adds up over any cut. Source: common
  * practice.
  *
- * @param told how a load of a known kind draws; null where a column tells the current
+ * @param told how a load of a known kind draws; null where there is a column of current
  */
 export function createSegmenter(told: ToldMode | null) {
   const closed: Closed[] = [];

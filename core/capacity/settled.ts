@@ -1,6 +1,6 @@
-/** Two full discharges in a row within this share of each other tell a settled capacity. From memory. */
+/** Two full discharges in a row within this share of each other give a settled capacity. From memory. */
 const settledWithin = 0.03;
-/** Later ones tell of another storage, ms. */
+/** Later ones belong to another storage, ms. */
 const soonMs = 14 * 86_400_000;
 
 /** Whether the capacity of a new or long stored nickel battery has settled, by its last two discharges. */

@@ -1,7 +1,7 @@
 import { createDigitWatch } from '../quantity/lastDigit';
 import type { Sample } from './logReader';
 
-/** What the voltage alone tells about a load of known size. */
+/** What the voltage alone shows about a load of known size. */
 export interface Sensed {
   /**
    * @param isLoaded whether the load was on
@@ -32,7 +32,7 @@ const recoveredDigits = 5;
 const recoveredChanges = 16;
 /** Nothing but a charger lifts a cell so far above every voltage seen before. */
 const chargedV = 0.15;
-/** This many samples after a jump tell whether it lasts. */
+/** This many samples after a jump show whether it lasts. */
 const ahead = 3;
 /**
  * After a load went on the voltage falls on at less than this share of the rate of the jump; before it, it was quiet

@@ -228,7 +228,7 @@ function placeOf(reference: string): number {
 
 /** No logger writes more columns; a sheet may have 16 384 (ECMA-376). */
 const mostColumns = 1024;
-/** This many rows tell how wide the table is: a cell far to the right of a later one would make it that wide. */
+/** This many rows decide how wide the table is: a cell far to the right of a later one would make it that wide. */
 const rowsOfHeading = 20;
 
 /** Reads a sheet; `emit` is called with each row. Formulas are what they came to, merged cells their first. */

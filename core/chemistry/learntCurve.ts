@@ -11,7 +11,7 @@ export interface LearntFrom {
   course: OpenCourse;
   /** What it gave, Ah. */
   capacityAh: number;
-  /** Of the whole after ten seconds, Ω; null where nobody measured it. */
+  /** Of the whole after ten seconds, Ω; null where not measured. */
   resistanceOhm: number | null;
   /** Standard uncertainty of its voltmeter, V a cell or group. */
   voltmeterU: number;

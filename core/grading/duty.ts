@@ -53,7 +53,7 @@ export interface DutyVerdict {
   rateC: Quantity | null;
   checks: LimitCheck[];
   missing: ('capacity' | 'resistance')[];
-  /** Set where a class could not be told from the next better one: which measurement would settle it. */
+  /** Set where a class cannot be distinguished from the next better one: the measurement that would settle it. */
   measureAgain: { duty: Duty; what: 'capacity' | 'resistance' } | null;
   because: DutyReason;
 }
@@ -121,8 +121,8 @@ const guardedBelow = (bound: Quantity, limit: number, k: number): Met =>
 
 /**
  * The duty a cell can do: the best class whose limits of health and rate are both met beyond the guard band. What
- * cannot be told from a limit counts as not met and asks for a better measurement. A capacity that is a lower bound may
- * show that a cell is at least of a duty; it never retires one. Safety findings override all numbers.
+ * cannot be distinguished from a limit counts as not met and asks for a better measurement. A capacity that is a lower
+ * bound may show that a cell is at least of a duty; it never retires one. Safety findings override all numbers.
  */
 export function gradeDuty(facts: DutyFacts, rules: HouseRules): DutyVerdict {
   const { capacityAh, resistanceOhm, asNewCapacityAh } = facts;

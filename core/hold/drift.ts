@@ -36,18 +36,18 @@ export type HoldWhy =
   | { code: 'falls-fast'; limitVPerDay: number }
   | { code: 'within-limit'; limitVPerDay: number }
   | { code: 'with-crowd'; lowestVPerDay: number }
-  /** Its drift cannot be told from the limit yet; after so many days it could. */
+  /** Its drift cannot be distinguished from the limit yet; after this many days it could. */
   | { code: 'not-yet'; limitVPerDay: number; days: number }
   /** Most of its batch fall by more than a healthy cell does: they have not settled, or the meter drifts. */
   | { code: 'settling'; limitVPerDay: number }
   /** Its voltage lies where the curve is so flat that a leak does not show in any usual time. */
   | { code: 'flat'; voltageV: number }
-  /** The voltage of this chemistry tells a leak only against others, and there are too few. */
+  /** The voltage of this chemistry shows a leak only against others, and there are too few. */
   | { code: 'no-crowd'; least: number };
 
 export interface HoldResult {
   id: string;
-  /** V per day, negative where it falls; null where it cannot be told. */
+  /** V per day, negative where it falls; null where it is not known. */
   drift: Quantity | null;
   /** It falls faster than the others of its batch. */
   outlier: boolean;

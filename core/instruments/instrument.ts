@@ -27,7 +27,7 @@ export interface NotedRange {
 /** Limits of cheap instruments, as a share of the reading; with three counts. From memory of common data sheets. */
 const cheapShare: Record<MeasuredQuantity, number> = { voltage: 0.005, current: 0.01, resistance: 0.02 };
 const cheapCounts = 3;
-/** A voltmeter at the bench that nobody named (standard), V. */
+/** A voltmeter at the bench without a name (standard), V. */
 export const benchMeterU = 0.005;
 
 /** What an instrument is taken to promise. */

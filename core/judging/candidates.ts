@@ -73,7 +73,7 @@ export function sharedCurve(
   return others.length === 0 ? curve : null;
 }
 
-/** What a cell loses within, by its self-discharge test; null where none tells. */
+/** What a cell loses within, by its self-discharge test; null without a result. */
 function leakWithin(cell: JudgedCell, curves: CurveBook): Leak | null {
   const { chemistry, held, capacity } = cell;
   const curve = curves.of(cell);

@@ -22,9 +22,9 @@ export interface Rest {
     | 'rescue-stop'
     | 'rescue-off';
   beganAt: Date;
-  /** Null where the house rules tell how long. */
+  /** Null where the house rules give the time. */
   plannedS: number | null;
-  /** Somebody saw that it is over. */
+  /** A person saw that it is over. */
   seen: boolean;
 }
 
@@ -45,7 +45,7 @@ const most = 100;
  * @param afterDischargeS how long cells rest after a discharge, by the house rules
  */
 export function onWatch(rests: readonly Rest[], afterDischargeS: number, now: Date): Watched[] {
-  // What has no shut-off stays until somebody ends it, and is never one too many.
+  // What has no shut-off stays until a person ends it, and is never one too many.
   const stays = ({ reason }: Rest): boolean => ['resistor', 'remedy', 'job', 'run-down'].includes(reason);
   let others = 0;
   return rests
@@ -82,7 +82,7 @@ export const usesOnWatch = (
     return [{ ...rest, dueAt, isDue: dueAt <= now }];
   });
 
-/** Rescues under way: by when every group is read, what stops them; with the current off they wait for somebody. */
+/** Rescues under way: by when every group is read, what stops them; with the current off they wait for a person. */
 export const rescuesOnWatch = (rescues: readonly JudgedRescue[], now: Date): Watched[] =>
   rescues
     .filter(({ phase }) => phase !== 'over')

@@ -22,7 +22,7 @@ export interface CellFacts {
   weldedTo: string[];
   /** Its batch was put away, by mistake taken in; or it was retired and handed over. */
   putAway: boolean;
-  /** Null where nobody knows them; then its size is known. */
+  /** Null where not known; then its size is known. */
   maker: string | null;
   model: string | null;
   size: string | null;
@@ -50,7 +50,7 @@ export interface CellFacts {
   holds: HoldFacts[];
   /** Its newest standing partial charge. */
   partial: PartialCharged | null;
-  /** The newest capacity that somebody noted without a log. */
+  /** The newest capacity that a person noted without a log. */
   noted: CapacityNoted | null;
   run: {
     id: number;
@@ -185,7 +185,7 @@ export interface Pack extends NewPack {
 export interface PackFacts extends Pack {
   /** Null until it was looked at; all standing findings together. */
   findings: InspectionFinding[] | null;
-  /** What was noted of it as new, with the day; null where nobody did. */
+  /** What was noted of it as new, with the day; null where not noted. */
   asNew: { at: Date; capacityAh: number | null; price: number | null; resistancesOhm: number[] | null } | null;
   /** What was noted of its label and its plugs since it came. */
   label: { chargeA: number | null; dischargeA: number | null; balanceConnector: boolean | null } | null;
@@ -206,7 +206,7 @@ export interface PackFacts extends Pack {
   holds: HoldFacts[];
   /** Its newest standing partial charge. */
   partial: PartialCharged | null;
-  /** The newest capacity that somebody noted without a log. */
+  /** The newest capacity that a person noted without a log. */
   noted: CapacityNoted | null;
   /** The newest standing discharge that ended at the cut-off, else the newest; null without any. */
   run: PackRun | null;
@@ -222,7 +222,7 @@ export interface PackFacts extends Pack {
   uses: BroughtBack[];
 }
 
-/** A capacity as somebody noted it; of welded cells the share of one. */
+/** A capacity as a person noted it; of welded cells the share of one. */
 export interface CapacityNoted {
   takenAt: Date;
   capacityAh: number;
@@ -243,7 +243,7 @@ export interface PartialCharged {
   channel: number | null;
 }
 
-/** A discharge of a pack, as its log tells it. */
+/** A discharge of a pack, from its log. */
 export interface PackRun {
   id: number;
   endedAt: Date;
@@ -280,9 +280,9 @@ export interface NewPackRound {
   packId: number;
   series: number;
   state: PackState;
-  /** What the load drew, A; left out where nobody told. */
+  /** What the load drew, A; left out where not given. */
   currentA?: number | null;
-  /** Of the pack, °C; null or left out where nobody told. */
+  /** Of the pack, °C; null or left out where not given. */
   temperatureC?: number | null;
   /** From the negative terminal; null where one could not be read, its wire broken. */
   groupVoltagesV: (number | null)[];

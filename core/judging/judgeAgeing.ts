@@ -44,7 +44,7 @@ const leavesService = Math.min(...turningPoints);
  * How a cell or pack ages, where it crosses 80 and 70 %, and what a cycle costs.
  *
  * @param runs those that ended at the cut-off, the oldest first; one at least
- * @param asNew what it held when new; null where nobody knows, then the first run stands for it
+ * @param asNew what it held when new; null where not known, then the first run stands for it
  * @param price in the workshop's own money; null where unknown
  */
 export function judgeAgeing(runs: readonly AgedRun[], asNew: AsNew | null, price: number | null): Ageing {
@@ -81,7 +81,7 @@ function warningsOf({ is }: AsNew, otherRates: number, trend: Trend | null): War
   return warnings;
 }
 
-/** A run time somebody noted: for how long it served. */
+/** A run time a person noted: for how long it served. */
 export interface ServedFor {
   at: Date;
   durationS: number;

@@ -37,7 +37,7 @@ export interface JudgedCell extends Omit<CellFacts, 'resistances' | 'holds' | 'p
   capacityBy: CapacityBy | null;
   /** By its newest partial charge; null where there was none. */
   partial: JudgedPartial | null;
-  /** What its newest self-discharge test that tells anything says; null where it was in none. */
+  /** The newest result of a self-discharge test; null where it was in none. */
   held: HeldVerdict | null;
   intake: IntakeVerdict;
   duty: DutyVerdict;

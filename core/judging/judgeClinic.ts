@@ -110,7 +110,7 @@ const worthAsking = 0.1;
 export const isRoundAsked = (verdict: ClinicVerdict): boolean =>
   verdict.act === 'measure' && verdict.why === 'question';
 
-/** What somebody should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
+/** What a person should do with a pack, by its diagnosis, its grade, and whether the same group was low before. */
 export function clinicVerdict(
   pack: Pick<JudgedPack, 'intake' | 'duty' | 'series' | 'judgement'>,
   diagnosis: Pick<JudgedDiagnosis, 'groups' | 'first' | 'questions' | 'instruments'>,

@@ -148,14 +148,14 @@ function beforehandOf(
   };
 }
 
-/** The newest that tell the groups from each other. */
+/** The newest that distinguish the groups. */
 function resistancesOf({ series, amongGroups }: Pick<JudgedPack, 'series' | 'amongGroups'>): (number | null)[] | null {
   if (!amongGroups || amongGroups.groups.length < 2) return null;
   const at = new Map(amongGroups.groups.map(({ position, resistance }) => [position, resistance.value]));
   return Array.from({ length: series }, (_, i) => at.get(i + 1) ?? null);
 }
 
-/** The rounds of the newest visit that tell something, the oldest first. */
+/** The useful rounds of the newest visit, the oldest first. */
 function visitOf(standing: readonly ReadRound[]): ReadRound[] {
   const telling = standing.filter(
     ({ state, currentA }) => state === 'rest' || state === 'charge-end' || currentA != null,

@@ -55,7 +55,7 @@ export interface HoldFacts {
 export interface JudgedHeld extends Held {
   /** From the negative terminal. */
   groups: HoldResult[];
-  /** That of the group that leaks, else of one that cannot be told, else of all. */
+  /** That of the group that leaks, else of one without a verdict, else of all. */
   says: HoldResult;
   /** Of the group it speaks of, from the negative terminal. */
   position: number;
@@ -184,7 +184,7 @@ export function judgeHold(facts: HoldFacts, rules: HouseRules, bench: HoldBench)
 const wasReadAt = (dueMs: number, { lastAt }: Pick<JudgedHeld, 'lastAt'>): boolean =>
   lastAt !== null && lastAt.getTime() >= dueMs - earlyMs;
 
-/** As planned until everyone was read then; later for those of which more days would tell. */
+/** As planned until everyone was read then; later for those that need more days. */
 function dueOf({ beganAt, plannedS }: HoldFacts, held: readonly JudgedHeld[]): Date | null {
   const planned = beganAt.getTime() + plannedS * 1000;
   if (!held.every((one) => wasReadAt(planned, one))) return new Date(planned);

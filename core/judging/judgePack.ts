@@ -203,11 +203,11 @@ export interface JudgedPack extends Omit<PackFacts, 'holds' | 'partial'> {
   judgement: PackJudgement | null;
   /** Every time its resistances were read, newest first. */
   resistanceTimes: PackResistances[];
-  /** The newest time that tells its groups from each other, else the newest; null where none was read. */
+  /** The newest time that distinguishes its groups, else the newest; null where none was read. */
   amongGroups: PackResistances | null;
   /** A hand is wanted: something that its voltages or its newest resistances say. */
   isUrgent: boolean;
-  /** What its newest self-discharge test that tells anything says of its worst group; null where it was in none. */
+  /** The newest self-discharge result of its worst group; null where it was in no test. */
   held: HeldVerdict | null;
   intake: IntakeVerdict;
   /** What it gave until its first group, or the whole by count, met the cut-off; or by a partial charge. */

@@ -7,7 +7,7 @@ import type { CapacityNoted, PartialCharged } from './facts';
 import type { Equipment } from './equipment';
 import { channelOfGroup } from './instrumentBook';
 
-/** What a partial charge tells. Plain data: it goes to the browser. */
+/** The result of a partial charge. Plain data: it goes to the browser. */
 export interface JudgedPartial extends PartialCapacity {
   entry: string;
   takenAt: Date;
@@ -32,7 +32,7 @@ const settlingU = 0.002;
 /** Standard uncertainty of a rested voltage with that last digit, V; what the meter is off by beside. */
 export const restedU = (step: number, meterU = 0): number => quadrature(settlingU, rectangular(step), meterU);
 
-/** Null where it tells nothing, as where the start lies too near the end. */
+/** Null without a result, as where the start lies too near the end. */
 export function judgePartial(
   facts: PartialCharged,
   of: CurveOf,
@@ -68,11 +68,13 @@ function unlessImpossible(charge: PartialCharge): PartialCapacity | null {
   }
 }
 
-/** What a noted capacity is right to, where nobody knows with what it was measured: a share, a limit. From memory. */
+/**
+ * What a noted capacity is right to, where it is not known with what it was measured: a share, a limit. From memory.
+ */
 const notedLimit = 0.05;
 
 /**
- * The newest that tells a capacity counts: a discharge down to the cut-off, a partial charge, or what somebody noted. A
+ * The newest that tells a capacity counts: a discharge down to the cut-off, a partial charge, or what a person noted. A
  * discharge that ended early is a lower bound, and counts where there is nothing else.
  */
 export function capacityOf(

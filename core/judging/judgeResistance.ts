@@ -59,7 +59,7 @@ export function judgeResistance(
   };
 }
 
-/** What a charger tells of a group is right to about this share, where nobody knows better. From memory. */
+/** A reported resistance of a group is right to about this fraction, unless better known. From memory. */
 const chargerShare = 0.05;
 
 /** A charger senses the groups of a pack behind the wires that carry its current: those are not in its figure. */

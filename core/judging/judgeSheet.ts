@@ -20,7 +20,7 @@ export interface SheetReading {
   stepV: number;
   /** Corrected as it was calibrated when it was read, with its maker's uncertainty. */
   reading: Quantity;
-  /** From the reference; null where nobody can know it. */
+  /** From the reference; null where not known. */
   difference: Quantity | null;
   /** From the other channels of its instrument, V; null where there are fewer than two. */
   fromSiblingsV: number | null;

@@ -143,7 +143,7 @@ function onSeconds({ beganAt, endedAt, acts }: RescueFacts, now: Date): number {
 }
 
 /**
- * What asked for the current to be taken off since it is on: the first of it stands until somebody did, whatever was
+ * What asked for the current to be taken off since it is on: the first of it stands until a person did, whatever was
  * read afterwards.
  */
 function stopSince(rescue: RescueFacts, on: Date, rules: HouseRules): JudgedRescue['stop'] {
@@ -198,12 +198,12 @@ function whyOff({ readings }: RescueFacts, off: RescueAct, onS: number, rules: H
   return isCooled ? null : 'still-warm';
 }
 
-/** What somebody answers before a rescue begins. */
+/** What a person answers before a rescue begins. */
 export interface RescueAsked {
   /** Looked at just now. */
   findings: readonly InspectionFinding[];
   voltagesV: readonly number[];
-  /** Since when it lay below two volts; null where nobody knows, or where it does not. */
+  /** Since when it lay below two volts; null where not known, or where it does not. */
   belowSince: Date | null;
   currentA: number;
 }
@@ -256,7 +256,7 @@ export function refusalsOf(subject: Rescued, rules: HouseRules, asked: RescueAsk
   if (rules.rescuesAllowed === 0) refusals.push({ code: 'never-here', rule: 'rescuesAllowed' });
   else if (subject.rescues >= rules.rescuesAllowed)
     refusals.push({ code: 'rescued-before', rescues: subject.rescues, rule: 'rescuesAllowed' });
-  // The charger is blind below the floor: somebody has to see every group.
+  // The charger is blind below the floor: a person has to see every group.
   if (subject.series > 1 && subject.connector === 'none') refusals.push({ code: 'not-watched' });
   if (!asked) return refusals;
   if (asked.findings.length > 0) refusals.push({ code: 'signs', findings: [...asked.findings] });

@@ -18,7 +18,7 @@ export interface RetireStep {
 export type RetirePhase =
   | { code: 'decide' }
   | { code: 'running-down'; beganAt: Date }
-  /** It is off the lamp: whether it stays flat tells only a day later. */
+  /** It is off the lamp. A day later it shows whether it stays flat. */
   | { code: 'resting'; readAt: Date }
   | { code: 'not-flat'; voltageV: number; mostV: number }
   | { code: 'to-tape'; isFlat: boolean }

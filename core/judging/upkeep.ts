@@ -23,7 +23,7 @@ export type UpkeepAct = (typeof upkeepActs)[number];
 export interface Wanted {
   code: string;
   act: UpkeepAct;
-  /** Null where somebody set the day. */
+  /** Null where a person set the day. */
   rule: RuleKey | null;
   dueAt: Date;
   readAt: Date;

@@ -5,7 +5,7 @@ import type { OpenCircuitCurve } from '../chemistry/openCircuit';
 /** A cell that is to stand beside others in one group. */
 export interface JoinCell {
   id: string;
-  /** At rest as it was read last; null where nobody read it. */
+  /** At rest as it was read last; null where not read. */
   voltageV: number | null;
   capacityAh: number;
   resistanceOhm: number;

@@ -9,7 +9,7 @@ import { type Match, matchCells, type MatchRequest } from './match';
 /** A cell that lies on the shelf. */
 export interface Spare extends KnownCell {
   id: string;
-  /** At rest as it was read last; null where nobody read it. */
+  /** At rest as it was read last; null where not read. */
   voltageV: number | null;
   bond?: string | undefined;
 }

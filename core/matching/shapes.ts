@@ -26,7 +26,7 @@ export interface Job {
   /** A median cell of those at hand, and how many there are. */
   cell: { capacityAh: number; resistanceOhm: number };
   atHand: number;
-  /** How many there is room for; null: nobody said. */
+  /** How many there is room for; null: not given. */
   room: number | null;
 }
 

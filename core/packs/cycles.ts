@@ -4,7 +4,7 @@ const oneChargeMs = 4 * 3_600_000;
 /**
  * Cycles of a pack: those noted last, and every charge noted since. Source: common practice, a cycle is a charge.
  *
- * @param noted the count that was noted last and when; null where nobody did
+ * @param noted the count that was noted last and when; null where not noted
  * @param chargeEnds when it was read at the end of a charge, in any order
  * @returns null where nothing is known of any
  */

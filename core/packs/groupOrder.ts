@@ -3,7 +3,7 @@ import { median } from 'simple-statistics';
 /** The voltages of all groups of a pack, V. */
 type Groups = readonly number[];
 
-/** Groups that differ by less tell no order, V. */
+/** Groups that differ by less show no order, V. */
 const leastSpreadV = 0.015;
 /** The other way round they must fit this many times better. */
 const timesBetter = 2;

@@ -20,7 +20,7 @@ export interface GroupResistancesRead {
   groups: readonly (Pick<GroupResistance, 'position' | 'resistance'> & Partial<Pick<GroupResistance, 'digitU'>>)[];
   /** How many groups the pack has. */
   series: number;
-  /** From terminal to terminal, where it was read or told too. */
+  /** From terminal to terminal, where it was measured or reported, too. */
   whole: Quantity | null;
   /** The oldest figure of each group under the same protocol, by position. */
   first: ReadonlyMap<number, ComparedWith>;
@@ -59,7 +59,7 @@ export interface GroupResistances {
   whole: Quantity | null;
   /** Null unless groups and whole were read. */
   sumAgrees: boolean | null;
-  /** A group's mean share, from the whole where it was read, else from the groups; null where neither tells. */
+  /** A group's mean share, from the whole where it was read, else from the groups; null without either. */
   perGroup: Quantity | null;
   /** The most urgent first. */
   says: ResistanceSaying[];

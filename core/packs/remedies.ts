@@ -57,7 +57,7 @@ export interface Remedy {
   kind: RemedyKind;
   /** Until the groups stand together; null where that was not reached by the longest that is computed. */
   hours: number | null;
-  /** Of these somebody must be there; nothing is charged or discharged alone. */
+  /** Of these a person must be there; nothing is charged or discharged alone. */
   attendedHours: number | null;
   /** Through the bleed resistors, into the low groups or out of the high ones, Ah. */
   movedAh: number;
@@ -106,7 +106,7 @@ const reserve = 0.05;
 const touchesV = 0.015;
 /** Longer than this nobody waits. */
 const longestH = 100;
-/** Where nobody says otherwise, A. */
+/** Unless given, A. */
 export const [usualTopUpA, usualDrainA] = [0.5, 0.1];
 /** Groups within this much of the lowest are left alone, V. */
 const bleedBeyondV = 0.005;
@@ -116,7 +116,7 @@ const endRate = 0.05;
 const courseMoments = 120;
 /** A spare comes from storage, this full, and is brought to its neighbours at this rate at most. From memory. */
 const [storedSoc, spareRate] = [0.5, 0.5];
-/** It rests until its voltage tells whether it suits them; then it is joined. From memory. */
+/** It rests until its voltage shows whether it fits; then it is joined. From memory. */
 const [sparesRestH, joiningH] = [1, 1];
 /** An hour of polarity by hand weighs this many hours of waiting. */
 const byHand = 2;

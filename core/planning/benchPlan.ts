@@ -255,7 +255,7 @@ function byHand(
     : new Map([[handsStation, { expectedMin: handsMin + readMin * state.series, doubtMin: readMin }]]);
 }
 
-/** A week until the first reading that tells something. Common practice. */
+/** A week until the first useful reading. Common practice. */
 const holdMin = 7 * 1440;
 /** What a load is taken to bear: the current of a test. It charges nothing. */
 const load: ChargerLimits = { maxA: 1e4, maxW: 1e6, dischargeMaxW: 1e6, stepA: 0, bleedA: 0 };

@@ -9,9 +9,9 @@ export interface Identity {
 
 /** What is known of a pack before a charger is set for it. */
 export interface Told extends Identity {
-  /** At its terminals; null where nobody measured. */
+  /** At its terminals; null where not measured. */
   measuredV: number | null;
-  /** From the negative terminal; null where nobody read them. */
+  /** From the negative terminal; null where not read. */
   groupsV: readonly number[] | null;
   /** Its groups were counted, at the balance plug or opened. */
   isCounted: boolean;
@@ -47,7 +47,7 @@ const sumShare = 0.03;
 /** An iron phosphate cell rests here, where a full one of cobalt is nearly empty, V. */
 const [phosphateFromV, phosphateToV] = [3.15, 3.4];
 
-/** What a pack of that voltage at rest may be: the chemistry told first, then others, the smaller count first. */
+/** What a pack of that voltage at rest may be: the given chemistry first, then others, the smaller count first. */
 export function couldBe(measuredV: number, told: Rechargeable): Identity[] {
   const keys = (Object.keys(restsBetween) as Rechargeable[]).toSorted(
     (a, b) => Number(b === told) - Number(a === told),

@@ -50,7 +50,7 @@ const fullFrom = 0.95;
 const surelyK = 2;
 /** Groups of a pack that was never discharged differ by this fraction (standard). From memory. */
 const groupsDifferU = 0.05;
-/** And in charge, beyond what was measured (standard), a fraction; on a flat curve voltages tell less. From memory. */
+/** And in charge, beyond what was measured (standard), a fraction; on a flat curve voltages show less. From memory. */
 const socDiffersU = { flat: 0.06, other: 0.015 };
 /** Capacities within this fraction are alike. */
 const alikeWithin = 0.03;

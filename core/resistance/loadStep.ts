@@ -20,7 +20,7 @@ export interface LoadStep {
   /** Leads that carry the load's current and are in the drop, both ways, Ω; taken off. */
   leads?: Quantity;
   /**
-   * Standard uncertainty of the voltmeter's gain, a share. With a resistor it cancels: the same meter tells the
+   * Standard uncertainty of the voltmeter's gain, a share. With a resistor it cancels: the same meter gives the
    * current.
    */
   gainU?: number;

@@ -20,7 +20,7 @@ export interface LoadEdge {
   standardUncertaintyOhm: Partial<Record<Horizon, number>>;
   /** The part of it that the current has, relative to the resistance. */
   currentRelativeU: number;
-  /** What went before still went on so much that these horizons tell nothing. */
+  /** What went before still went on so much that there is no value at these times. */
   unsettled: Horizon[];
   relaxation: Relaxation | null;
 }
@@ -63,10 +63,10 @@ const watchedS = 60;
 /** After the edge, samples are averaged in stretches that grow by this share. */
 const growth = 1.09;
 const firstBinS = 0.01;
-/** A drift that may be wrong by more than this share of the resistance leaves nothing to tell. */
+/** A drift that may be wrong by more than this share of the resistance leaves no value. */
 const mostUnsettled = 0.15;
 const digitsWidening = 1.15;
-/** A pulse may end this much before the time of its figure, a fraction of it: 9.99 s tells that at 10 s. */
+/** A pulse may end this much before the time of its figure, a fraction of it: 9.99 s gives the value at 10 s. */
 const mostMissing = 0.02;
 /** Scatter beyond this share of a digit carries the mean across digits. */
 const dithered = 0.58;

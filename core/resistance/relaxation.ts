@@ -16,9 +16,9 @@ export interface RelaxationStage {
 
 /** A cell's answer to a step of current, what the charge of the step itself costs taken off. */
 export interface Relaxation {
-  /** What answers at once; null where the log is too coarse to tell it from what follows. */
+  /** What answers at once; null where the log is too coarse to separate it from what follows. */
   ohmicOhm: Quantity | null;
-  /** In order; those that the pulse is too short or too noisy to tell are left out. */
+  /** In order; those that the pulse is too short or too noisy to show are left out. */
   stages: RelaxationStage[];
   /** Time constants, the quicker first, where the log shows one or two of them and no more. */
   branches: RelaxationBranchFit[];
@@ -44,14 +44,14 @@ export interface SeenStep {
   relativeU: number;
 }
 
-/** Fewer points tell no relaxation. */
+/** Fewer points show no relaxation. */
 const leastPoints = 8;
 /** Stages end here. */
 const stageEndsS = [1, 10, 30, 60];
-/** What is less sure than this is not told. */
+/** A less certain value is left out. */
 const leastSure = 0.25;
 /**
- * Between samples further apart than this, what comes at once cannot be told from what comes quickly, nor time
+ * Between samples further apart than this, the immediate part cannot be separated from the quick part, nor time
  * constants from each other.
  */
 const coarsestS = 0.25;
@@ -73,7 +73,7 @@ const priorDroop = { mean: 0.002, deviation: 0.003 };
 
 /**
  * A cell's answer to a step of current, from the resistance seen after it: how much of it comes at once, how much in
- * stages, and time constants where they can be told.
+ * stages, and time constants where they are determined.
  *
  * At once and in stages: the answer is a sum of exponentials of many time constants (more than any cell needs) with
  * what the step's own charge costs as a straight line; of all of them only a size is thought beforehand, and what the

@@ -2,21 +2,21 @@ import type { SelfDischarge } from '../hold/selfDischarge';
 import { type Quantity, quadrature } from '../quantity/quantity';
 import { ImpossibleInput, positive } from '../impossibleInput';
 
-/** What a cell loses within, as a self-discharge test tells it. */
+/** The self-discharge current of a cell, from a test. */
 export interface Leak {
   currentA: Quantity;
   /** The part of its standard uncertainty that is its own, A; the rest leans alike for cells of one curve. */
   ownU: number;
 }
 
-/** The leak that a cell's drift in a self-discharge test tells. */
+/** The self-discharge current from a cell's drift in a test. */
 export const leakOf = ({ value, u, budget }: SelfDischarge): Leak => ({
   currentA: { value, u },
   ownU: budget.find(({ input }) => input === 'fell')?.u ?? u,
 });
 
 export interface DriftAsked {
-  /** From the negative end: what each cell holds, and loses within; null where no self-discharge test told it. */
+  /** From the negative end: the capacity and self-discharge current of each cell; null without a test result. */
   groups: readonly (readonly { capacityAh: number; leak: Leak | null }[])[];
   cycles: number;
   daysPerCycle: number;
@@ -33,7 +33,7 @@ export interface CycleDrift {
 /**
  * How far groups drift over this many cycles without balancing, and what balancing has to take at each charge: what
  * each loses within between charges, against the others. All groups are charged and discharged by one current, so that
- * nothing else drives them apart as long as they age alike. Null where a cell was in no self-discharge test that tells.
+ * nothing else drives them apart as long as they age alike. Null where a cell has no test result.
  * Source: I·t; uncertainty by JCGM 100:2008 (GUM) 5.2.2, the curve's part alike for all.
  *
  * @throws ImpossibleInput where a figure is not above zero, or a group has no cell

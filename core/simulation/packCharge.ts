@@ -64,7 +64,7 @@ const minuteS = 60;
  * common practice. Compared with ngspice in packCharge.test.ts.
  *
  * @param limitS given up after this time, s
- * @param onShare told now and then how much of the limit is done
+ * @param onShare called now and then with the fraction of the limit that is done
  */
 export function chargePack(
   groups: readonly SimulatedGroup[],

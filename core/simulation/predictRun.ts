@@ -10,7 +10,7 @@ import type { Warning } from '../warning';
 export interface KnownCell {
   capacity: Quantity;
   resistance: Quantity;
-  /** What it loses within; null where no self-discharge test tells it. */
+  /** Its self-discharge current; null without a test result. */
   leak?: Leak | null;
 }
 

@@ -72,7 +72,7 @@ export interface Imbalance {
 
 /** A label, a cell of unknown make: standard uncertainties as fractions. From memory. */
 const ratedU = 0.15;
-/** Of a cell that nobody measured: standard uncertainty of its usual resistance, a fraction. From memory. */
+/** Of a cell without a measurement: standard uncertainty of its usual resistance, a fraction. From memory. */
 const usualOhmU = 0.4;
 /** A voltage just after use, or as a charge ends, rests this much higher and is known no better, V. From memory. */
 const toRest = { 'after-use': { addV: 0.01, u: 0.02 }, 'charge-end': { addV: -0.01, u: 0.008 } } as const;
@@ -139,7 +139,7 @@ const connectorOf = (has: boolean | null): SubjectState['connector'] => {
   return has ? 'balance' : 'none';
 };
 
-/** The newest round that tells a charge: not one under load. */
+/** The newest round that shows the state of charge: not one under load. */
 const usedRound = (rounds: readonly VoltageRound[]): VoltageRound | null =>
   newestFirst(rounds).find(({ state }) => state === 'rest' || state === 'charge-end' || state === 'after-use') ?? null;
 
@@ -188,10 +188,10 @@ function groupsOf(
   });
 }
 
-/** The rested voltage of a nickel cell tells nothing of its charge. */
+/** The rested voltage of a nickel cell does not show its charge. */
 const tellsCharge = (chemistry: Chemistry): boolean => chemistries[chemistry].family !== 'nickel';
 
-/** A group's voltage corrected to rest; null where neither it nor the terminals tell. */
+/** A group's voltage corrected to rest; null where neither it nor the terminals were measured. */
 function restedV(
   { series }: SubjectFacts,
   { state, at, groupsV, terminalV }: VoltageRound,

@@ -3,7 +3,7 @@ import { normalQuantile } from './distributions';
 
 /** From this many values on, median and MAD describe a population. */
 const leastCrowd = 5;
-/** Fewer than this tell nothing at all. */
+/** Fewer than this make no population. */
 const leastFew = 3;
 /**
  * Among three or four, one that is this many times the middle is odd. Common practice: 22 among 6, 6 and 8 is on its

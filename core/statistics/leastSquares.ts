@@ -31,7 +31,7 @@ const mostDamping = 1e8;
  *
  * @param curve y at x for these parameters
  * @param start where to begin; as many parameters as the curve has
- * @throws ImpossibleInput when there are not more points than parameters, or the points do not tell the parameters
+ * @throws ImpossibleInput when there are not more points than parameters, or the points do not determine the parameters
  * apart
  */
 export function fitCurve(

@@ -20,7 +20,7 @@ import { Refusal } from './respond';
 export interface LogImport extends Pick<Told, 'load'>, Partial<Omit<Told, 'load'>> {
   code: string;
   fileName: string;
-  /** Code of the instrument that logged it; null where nobody said. */
+  /** Code of the instrument that logged it; null where not given. */
   logger?: string | null;
   /** When the log ended; null where its own dates must tell. */
   endedAt: Date | null;

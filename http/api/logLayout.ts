@@ -22,11 +22,11 @@ import { Refusal } from './respond';
 /** How a log is read, as its sender says. */
 export interface Told {
   load: DischargeLoad;
-  /** Limit of the resistor or the set current, a share; null where nobody said. */
+  /** Limit of the resistor or the set current, a share; null where not given. */
   loadTolerance: number | null;
   /** What its columns are; null where they tell by themselves. */
   mapping: LogMapping | null;
-  /** At which lead the columns of groups begin; null where nobody said. */
+  /** At which lead the columns of groups begin; null where not given. */
   groups: GroupOrder | null;
 }
 

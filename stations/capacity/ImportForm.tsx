@@ -34,7 +34,7 @@ interface ImportFormProps {
   mappings: NamedMapping[];
 }
 
-/** What a file tells when read as it tells by itself, or as somebody told. */
+/** What a file tells when read as it tells by itself, or as a person told. */
 interface Looked {
   seen: LogPreview;
   told: LogMapping | null;
@@ -50,7 +50,7 @@ export function ImportForm({ subject: known, waiting, packs, loggers, mappings }
   const [load, setLoad] = useState<DischargeLoad['kind']>('current');
   const [looked, setLooked] = useState<File | null>(null);
   const [preview, setPreview] = useState<LogPreview | null>(null);
-  /** As somebody told it, here or when it was kept; null: the file tells by itself. */
+  /** As a person told it, here or when it was kept; null: the file tells by itself. */
   const [mapping, setMapping] = useState<LogMapping | null>(null);
   const [keptAs, setKeptAs] = useState<string | null>(null);
   /** The last look at the file: an import before it ends waits for it. */

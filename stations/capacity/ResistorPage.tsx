@@ -9,7 +9,7 @@ import { GoBar } from '../frame/GoBar';
 import { CodeForm } from './CodeForm';
 import { ResistorForm } from './ResistorForm';
 
-/** Which resistor for which current or time, how hot it gets, and when somebody has to be there. */
+/** Which resistor for which current or time, how hot it gets, and when a person has to be there. */
 export async function ResistorPage({ code: asked }: { code: string }) {
   const code = asked.trim().toUpperCase().slice(0, 20);
   const { subject, workshop } = await subjectNamed(code);

@@ -77,7 +77,7 @@ const unknownPack = newPack
   .pick({ series: true })
   .extend({ measuredV: optional(typedPositive('Measured at its terminals')) });
 
-/** What is noted of a pack beside what it is, each where somebody knows it. */
+/** What is noted of a pack beside what it is, each where a person knows it. */
 const packPast = z.object({
   cycles: optional(typedWhole('Cycles', 0, 100_000)),
   servedMin: optional(typedPositive('Served for').refine((value) => value < 14_400, 'In minutes.')),

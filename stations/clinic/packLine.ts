@@ -37,7 +37,7 @@ export const packContext = ({ code, chemistry, series, rested }: JudgedPack): Pa
 /** A voltage as it was read, with its last digit, V. */
 export type Figure = Pick<ParsedQuantity, 'value' | 'step'>;
 
-/** What groups and terminals are read with; null where nobody said. */
+/** What groups and terminals are read with; null where not given. */
 export interface ReadWith {
   groups: LastDigit | null;
   terminals: LastDigit | null;

@@ -80,7 +80,7 @@ export async function beginRemedyAction(code: string, _: Answer | null, form: Fo
   return answer;
 }
 
-/** It is even, or somebody stopped it: from now on it rests, an hour by the house rules. */
+/** It is even, or a person stopped it: from now on it rests, an hour by the house rules. */
 export async function endRemedyAction(code: string, entry: string): Promise<Answer> {
   const answer = await answering(async () => {
     const { subject, workshop } = await subjectNamed(code);

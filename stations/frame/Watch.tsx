@@ -57,7 +57,7 @@ function useBecameDue(things: readonly Awaited[], now: number | null): string {
 
 /**
  * What rests now, with its countdown; what belongs together is one slip. A slip whose time is over turns hot, says what
- * to do and is said aloud, until somebody has seen it.
+ * to do and is said aloud, until a person has seen it.
  */
 export function Watch({ resting, due, aheadMs }: { resting: Slip[]; due: DueThing[]; aheadMs: number | null }) {
   const now = useClock(aheadMs);

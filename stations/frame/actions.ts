@@ -7,7 +7,7 @@ import { entryId } from '@/stations/filing';
 import { now } from '@/workshop/clock';
 import { revalidatePath } from 'next/cache';
 
-/** Somebody saw on the watch that a rest is over. */
+/** A person saw on the watch that a rest is over. */
 export async function seenAction(entry: string): Promise<Answer> {
   const answer = await answering(async () => {
     await noteSeen(database(), entryId.parse(entry), now());
@@ -17,7 +17,7 @@ export async function seenAction(entry: string): Promise<Answer> {
   return answer;
 }
 
-/** Ends a rest; refused where somebody else did meanwhile. */
+/** Ends a rest; refused where another person did meanwhile. */
 export async function endRestAction(entry: string): Promise<Answer> {
   const answer = await answering(async () =>
     (await endPeriod(database(), entryId.parse(entry), now()))

@@ -67,7 +67,7 @@ export async function HandbookPage({ asked, said }: { asked: string; said: strin
   );
 }
 
-/** Beyond it a kind is folded until somebody asks. */
+/** Beyond it a kind is folded until a person asks. */
 const mostOpen = 12;
 
 function Kind({ kind, pages, isOpen }: { kind: PageKind; pages: readonly Page[]; isOpen: boolean }) {

@@ -14,7 +14,7 @@ import { judgedWorkshop, subjectNamed, type Workshop } from '@/workshop/judged';
 import { randomUUID } from 'node:crypto';
 import { mostNote, type NotebookColumn, type NotebookRow, readNotebook, understandNotebook } from './notebookTable';
 
-/** A table to be brought in, as somebody settled it. */
+/** A table to be brought in, as a person settled it. */
 export interface Notebook {
   uid: string;
   name: string;

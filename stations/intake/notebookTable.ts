@@ -5,7 +5,7 @@ import { isValid, parse as parseDate } from 'date-fns';
 import Papa from 'papaparse';
 import { median } from 'simple-statistics';
 
-/** What a column of somebody's table may hold. */
+/** What a column of a person's table may hold. */
 export const notebookFields = ['code', 'voltage', 'mass', 'capacity', 'resistance', 'date', 'note', 'none'] as const;
 export type NotebookField = (typeof notebookFields)[number];
 
@@ -58,7 +58,7 @@ export interface NotebookTable {
   rows: string[][];
   /** Why the table cannot be read whole, in words; null where it can. */
   tooLarge: string | null;
-  /** What each column is taken for, until somebody says otherwise. */
+  /** What each column is taken for, until a person says otherwise. */
   columns: NotebookColumn[];
 }
 

@@ -36,7 +36,7 @@ import { RescueGuide } from './RescueGuide';
 /** The first full charge after a rescue, A. */
 const firstChargeA = (state: SubjectState): number => afterRescueC * leastAh(state);
 
-/** Bringing a cell or pack up from below its floor, or the reason why not; step by step, somebody there throughout. */
+/** Bringing a cell or pack up from below its floor, or the reason why not; step by step, a person there throughout. */
 export async function RescuePage({ code, typed }: { code: string; typed: Record<string, string | undefined> }) {
   const { subject, workshop } = await subjectNamed(code);
   if (!subject) notFound();

@@ -163,7 +163,7 @@ function asNewOf(subject: JudgedSubject): AsNew {
     : { capacityAh: measured, is: 'measured', atS };
 }
 
-/** A capacity as it was measured; what somebody noted has no rate. */
+/** A capacity as it was measured; what a person noted has no rate. */
 type Measured = Omit<Discharged, 'runId' | 'meanCurrentA'> & { meanCurrentA: number | null };
 
 const notedOf = (filed: readonly Filed[]): Measured[] =>

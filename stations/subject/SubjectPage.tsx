@@ -373,8 +373,8 @@ const PackEnd = ({ pack, packs, workshop }: { pack: JudgedPack; packs: readonly 
 };
 
 function notMeasuredYet({ capacity, resistance }: JudgedSubject): string {
-  if (capacity) return 'No resistance yet. Measure it in a round.';
+  if (capacity) return 'The limits need a resistance. Measure it in a round.';
   return resistance
-    ? 'No capacity yet. Run a capacity test.'
-    : 'No capacity and no resistance yet. Measure its resistance, then run a capacity test.';
+    ? 'The limits need a capacity. Run a capacity test.'
+    : 'The limits need both. Measure the resistance, then run a capacity test.';
 }

@@ -14,7 +14,7 @@ function momentOf(day: unknown, time: unknown): string {
   return Number.isNaN(at.getTime()) ? '' : at.toISOString();
 }
 
-/** When somebody is at the bench. */
+/** When a person is at the bench. */
 export function HoursForm() {
   const { answer, pending, form } = useFormAnswer('attended hours', (before: Answer | null, typed: FormData) => {
     const sent = new FormData();

@@ -47,7 +47,7 @@ async function plannedAnew(): Promise<void> {
   revalidatePath('/', 'layout');
 }
 
-/** Somebody is at the bench then. */
+/** A person is at the bench then. */
 export async function addHoursAction(_: Answer | null, form: FormData): Promise<Answer> {
   return answering(
     async () => {

@@ -14,7 +14,7 @@ type Start = Pick<Middle, 'soc' | 'hours'>;
 
 /**
  * Where the groups of a pack were equal: a balancing charger makes them so when they are full, whatever was used since.
- * Of a pack that was never balanced only the first reading tells.
+ * Of a pack that was never balanced only the first reading counts.
  */
 const startOf = (first: Middle, isKeptEven: boolean): Start => ({
   soc: isKeptEven ? 1 : first.soc,

@@ -8,7 +8,7 @@ import { type Diagnosed, type DiagnosedRound, metersOf, settlingS } from './visi
  */
 const lagLasting = 1.4;
 const lagExtra = 1.1;
-/** Of a cell nobody measured: Ω × Ah. From memory. */
+/** Of a cell without a measurement: Ω × Ah. From memory. */
 export const usualOhmAh = 0.13;
 /** Groups that still settle after a charge differ by this much more (standard), V. From memory. */
 const settlingU = 0.004;

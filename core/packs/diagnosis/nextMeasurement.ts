@@ -15,7 +15,7 @@ export interface NextMeasurement {
   what: Measurement;
   /** The group that it would settle, from the negative terminal. */
   position: number;
-  /** What it would tell apart, the likelier first. */
+  /** The two explanations that it separates, the likelier first. */
   between: [one: Way, other: Way];
 }
 

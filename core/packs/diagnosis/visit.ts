@@ -13,7 +13,7 @@ export interface DiagnosedRound {
   groupVoltagesV: readonly (number | null)[];
   /** Last digit of the groups' voltages, V. */
   digitV: number;
-  /** What the groups were read with; null where nobody said. Another one does not share its channels. */
+  /** What the groups were read with; null where not given. Another one does not share its channels. */
   instrument: string | null;
   /** Since a charge ended, s; null: not known. */
   sinceChargeS: number | null;

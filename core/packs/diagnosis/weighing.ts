@@ -42,7 +42,7 @@ export interface WeighedGroup {
   ways: Way[];
 }
 
-/** A fault less likely than this is not told. */
+/** A fault less likely than this is not listed. */
 const leastTold = 0.01;
 /** Measured resistances of alike groups differ by this share (standard). From memory. */
 const resistanceShare = 0.12;
