@@ -244,6 +244,9 @@ test('of two that read the same cell at the same instant one is filed, and the o
     ['21.7', '21.8'].map((text) => send(text, { current: codeOf(7), seen, confirmed: false })),
   );
   expect(answers.map(({ ok }) => ok).sort()).toEqual([false, true]);
-  expect(answers.find(({ ok }) => !ok)).toMatchObject({ asks: true, said: expect.stringContaining('from another screen just now') });
+  expect(answers.find(({ ok }) => !ok)).toMatchObject({
+    asks: true,
+    said: expect.stringContaining('from another screen just now'),
+  });
   expect(await stored(codeOf(7))).toHaveLength(seen + 1);
 });
