@@ -111,7 +111,7 @@ export const withDirtyPole = (cell: DemoCell): DemoCell => ({
   model: { ...cell.model, ohmicOhm: cell.model.ohmicOhm + (cell.quirk.contactOhm ?? 0) },
 });
 
-/** When the bench reads the recovery voltage a load, s after it comes off. */
+/** When the bench reads the recovery voltage, s after the load comes off. */
 export const levelAfterS = 90;
 
 /** Ten seconds of load as the bench reads them: open, loaded, and with an ammeter the recovery voltage. */

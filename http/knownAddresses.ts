@@ -9,7 +9,7 @@ import { z } from 'zod';
 const manifest = z.object({
   staticRoutes: z.array(z.object({ page: z.string() })),
   dynamicRoutes: z.array(z.object({ page: z.string(), regex: z.string() })),
-  redirects: z.array(z.object({ regex: z.string() })),
+  redirects: z.array(z.object({ regex: z.string(), internal: z.boolean().optional() })),
 });
 
 /** What each page with a name in its address is about. */
@@ -47,7 +47,7 @@ export function createKnownAddresses(build: string): (path: string) => Promise<b
   const files = readdirSync('public').map((name) => `/${name}`);
   const plain = new Set([...routes.staticRoutes.filter(isInside).map(({ page }) => page), ...files]);
   const withNames = routes.dynamicRoutes.filter(isInside).map(({ page, regex }) => ({ page, form: new RegExp(regex) }));
-  const leadOn = routes.redirects.map(({ regex }) => new RegExp(regex));
+  const leadOn = routes.redirects.filter(({ internal }) => !internal).map(({ regex }) => new RegExp(regex));
   return async (path) => {
     if (plain.has(path) || path.startsWith('/_next/') || leadOn.some((old) => old.test(path))) return true;
     for (const { page, form } of withNames) {

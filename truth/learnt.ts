@@ -43,7 +43,7 @@ interface Setting extends LogSetting {
   afterS: number;
   /** It is stopped at this state of charge; 0: at the cut-off. */
   stopSoc: number;
-  /** Pauses of half an hour after every this much of the charge; 0: none. */
+  /** Pauses of half an hour after each such part of the charge; 0: none. */
   pauseEvery: number;
 }
 

@@ -10,18 +10,16 @@ const never = () => () => undefined;
  * again by the reader's.
  *
  * @param as a pattern of date-fns: `d MMM yyyy HH:mm`
- * @param isDrawn it stands in a text of a picture, which shows no other element
  */
-export function When({ at, as, isDrawn = false }: { at: Date | number; as: string; isDrawn?: boolean }) {
-  const Part = isDrawn ? 'tspan' : 'time';
+export function When({ at, as }: { at: Date | number; as: string }) {
   const isHere = useSyncExternalStore(
     never,
     () => true,
     () => false,
   );
   return (
-    <Part key={String(isHere)} suppressHydrationWarning>
+    <time key={String(isHere)} suppressHydrationWarning>
       {format(at, as)}
-    </Part>
+    </time>
   );
 }

@@ -445,7 +445,7 @@ const between = (from: Counted, to: Tallying, share: number): number[] | null =>
 /** This many points make a curve. */
 const coursePoints = 512;
 
-/** The groups over the charge, every this many samples: in constant memory. */
+/** The groups over the charge, every so many samples: in constant memory. */
 function createCourse() {
   let points: CourseAt[] = [];
   let every = 1;

@@ -1,6 +1,6 @@
 import { createDischargeMeter } from './discharge';
 
-/** A cell that falls evenly from 4.1 V to the cut-off of 3 V, with a pause after every this many seconds. */
+/** A cell that falls evenly from 4.1 V to the cut-off of 3 V, with a pause after every so many seconds. */
 function discharged(currentA: number, capacityAh: number, { everyS = Infinity, pauseS = 0, stepS = 30 } = {}) {
   const meter = createDischargeMeter({ load: { kind: 'column' }, cutoffV: 3, voltageDigitV: 0.001 });
   let [timeS, given, loadedS, restS] = [0, 0, 0, 1500];

@@ -2,7 +2,7 @@ import { ImpossibleInput } from '../impossibleInput';
 
 /** Resistances are measured on a bench as warm as this, °C. Common practice. */
 const benchC = 25;
-/** The resistance of a cell doubles for every this much colder, K: about twice at freezing. From memory. */
+/** The resistance of a cell doubles for every step this much colder, K: about twice at freezing. From memory. */
 const doublesK = 25;
 /** Colder or warmer than this nothing is discharged, °C. From memory of data sheets. */
 const [coldestC, warmestC] = [-20, 60];

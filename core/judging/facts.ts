@@ -344,7 +344,7 @@ export interface NewRound {
   loadRatingW: number | null;
   /** Whether the zero of a resistance meter was taken; null where not noted. */
   zeroTaken?: boolean | null;
-  /** When the recovery voltage a load is read, s after the load came off; null where not noted. */
+  /** When the recovery voltage is read, s after the load came off; null where not noted. */
   afterS?: number | null;
   /** What the wires of a balance connector add to a group read through it; null where none is used. */
   leadOhm?: number | null;

@@ -16,7 +16,7 @@ export type ResistanceFacts =
       kind: 'load-step';
       openV: number;
       loadedV: number;
-      /** Recovery voltage the load was taken off; null where it was not read. */
+      /** Voltage after the load was taken off; null where it was not read. */
       afterV: number | null;
       /** When it was read, s after the load came off; null where not noted. */
       afterS: number | null;

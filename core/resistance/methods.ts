@@ -42,7 +42,7 @@ export const methods = {
   },
   preload: {
     name: 'Preloaded step',
-    does: 'A tiny load takes off the surface voltage first; the recovery voltage the main load tells the droop.',
+    does: 'A tiny load takes off the surface voltage first; the recovery voltage after the main load shows the droop.',
     seenAfter: '10 s',
     needs: 'voltage',
     example: '4.01 3.89 1.74 4.00',

@@ -113,7 +113,7 @@ async function askIfTurned({ id, code }: LoggedSubject, groupsV: readonly number
   const last = (await roundsOfPack(database(), id)).find((round) => round.voidReason === null);
   if (!last || !looksTurned(groupsV, last.groupVoltagesV)) return;
   const said =
-    `Is group 1 of this log at the positive terminal? They look like the last reading of ${code} ` +
+    `Is group 1 of this log at the positive terminal? Its groups look like the last reading of ${code} ` +
     'in reverse order. Answer with groups=from-red if so, or groups=from-black if not.';
   throw new Refusal(409, 'asked', said, [{ path: 'groups', message: said }]);
 }

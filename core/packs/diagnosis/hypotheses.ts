@@ -59,7 +59,7 @@ const ofCells: Hypothesis[] = [
     looks: shifts(8).flatMap((shift) => capacities(4).map((capacity) => ({ ...sound, shift, capacity }))),
   },
 ];
-/** And with the channel of any of this many instruments; the taps between two groups aside. */
+/** And with the channel of any of so many instruments; the taps between two groups aside. */
 export const hypothesesOf = (meters: number): Hypothesis[] => [
   ...ofCells,
   {

@@ -66,8 +66,8 @@ export interface Evenness {
 /**
  * Weighs the ways in which the readings of all groups may have come about. A pack has none, one, two or three faults,
  * of any kind and anywhere; a tap that is off is one fault in two groups, one low and its neighbour high by the same.
- * Summed over all of these as a chain from the negative terminal to the red one, for packs that were kept even and for
- * those that never were: the groups themselves show which it is.
+ * Summed over all of these as a chain from the negative terminal to the positive one, for packs that were kept even and
+ * for those that never were: the groups themselves show which it is.
  */
 export function weighGroups(
   apart: Apart,
